@@ -1,0 +1,1 @@
+"""The session: current job, history, commands; no interface code."""

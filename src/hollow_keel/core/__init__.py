@@ -1,0 +1,1 @@
+"""Numbers only: no interface, no files, no printing."""

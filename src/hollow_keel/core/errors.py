@@ -1,0 +1,41 @@
+"""The error family: everything a builder can put right names the place, the value and the mend."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+class HollowKeelError(Exception):
+    """Base of all errors that Hollow Keel raises on purpose."""
+
+
+@dataclass
+class InputError(HollowKeelError):
+    """Something given to us cannot be read or makes no sense.
+
+    `where` is the place (file, row, column), `value` what stands there, `mend` what to do.
+    """
+
+    problem: str
+    where: str = ""
+    value: str = ""
+    mend: str = ""
+
+    def __str__(self) -> str:
+        head = f"{self.where}: " if self.where else ""
+        shown = f" (it says “{self.value}”)" if self.value else ""
+        tail = f" {self.mend}" if self.mend else ""
+        return f"{head}{self.problem}{shown}.{tail}"
+
+    def at(self, where: str) -> InputError:
+        """The same error with an outer place put before its own."""
+        inner = f"{where}, {self.where}" if self.where else where
+        return InputError(self.problem, inner, self.value, self.mend)
+
+
+class ImpossiblePlan(HollowKeelError):
+    """The plan cannot be made as asked; the message says why and what to change."""
+
+
+class Cancelled(HollowKeelError):
+    """Raised inside a computation whose result nobody wants any more."""

@@ -1,0 +1,1 @@
+"""Curves, the tensor surface and its metric, geodesic fronts, polylines."""

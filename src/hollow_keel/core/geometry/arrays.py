@@ -1,0 +1,18 @@
+"""The array type used throughout the core, and read-only copies of arrays for results."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float64]
+BoolArray = NDArray[np.bool_]
+
+
+def frozen(values: Any) -> Array:
+    """A read-only float64 copy of `values`, safe to share between results and threads."""
+    array = np.array(values, dtype=np.float64)
+    array.flags.writeable = False
+    return array

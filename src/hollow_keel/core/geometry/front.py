@@ -1,0 +1,221 @@
+"""Fronts of equal distance from a guide line, followed on the surface itself.
+
+Geodesics are shot square off the guide, all at once, with their Jacobi field λ: the factor by which
+the distance between neighbouring rays has grown. A front at distance d is the set of ray points at d;
+its length is the integral of λ along the guide, its sideways curvature (edge-set) λ'/λ, its bend and
+twist the second fundamental form. Nothing is ever found by differencing points.
+
+Source of the equations: any textbook of differential geometry (geodesic polar coordinates; Jacobi
+equation λ'' = -Kλ with λ(0) = 1 and λ'(0) = -κ_g of the guide).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.interpolate import CubicSpline
+from scipy.spatial import cKDTree
+
+from .arrays import Array, BoolArray
+from .surface import Jet, TensorSurface
+
+GUIDE_REACH = 0.12
+"""How far the guide is carried straight on beyond each end of the hull, as a share of its length."""
+STARTS = 321
+KEEP_U, KEEP_V = 0.25, 0.12
+"""A ray is given up when it is this far outside the unit square."""
+LONGEST_STEP_MM = 6.0
+GHOST_MM = 0.5
+"""A front point is a ghost if other rays reach it sooner by more than this."""
+
+
+@dataclass(frozen=True)
+class Front:
+    """All rays at one distance from the guide; arrays over the rays that live, at guide parameters g.
+
+    `u`, `v` parameters; `stretch` = λ·|guide'| so that its integral over g is a length in mm;
+    `edge_set`, `bend`, `twist` curvatures per mm (bend positive where the surface is convex outward);
+    `point` (n, 3).
+    """
+
+    distance: float
+    g: Array
+    u: Array
+    v: Array
+    stretch: Array
+    edge_set: Array
+    bend: Array
+    twist: Array
+    point: Array
+
+
+@dataclass
+class _Rays:
+    g: Array
+    speed: Array
+    state: Array  # (6, n): u, v, du, dv, λ, λ'
+
+
+def propagate(
+    surface: TensorSurface,
+    guide_v: float,
+    step: float,
+    tick: Callable[[float], None] = lambda _: None,
+) -> list[Front]:
+    """Fronts at 0, step, 2·step, … mm from the edge v = `guide_v` (0 or 1) until none is left on the surface.
+
+    `tick` is told the distance reached and may raise to cancel.
+    """
+    rays = _start(surface, guide_v)
+    parts = max(1, int(np.ceil(step / LONGEST_STEP_MM)))
+    h = step / parts
+    fronts = [_front(surface, rays, 0.0)]
+    distance = 0.0
+    while True:
+        for _ in range(parts):
+            rays.state = _advance(surface, rays.state, h)
+        distance += step
+        alive = _alive(rays.state)
+        rays = _Rays(rays.g[alive], rays.speed[alive], rays.state[:, alive])
+        if len(rays.g) < 4:
+            break
+        fronts.append(_front(surface, rays, distance))
+        tick(distance)
+        u, v = rays.state[0], rays.state[1]
+        if not np.any((u >= 0) & (u <= 1) & (v >= 0) & (v <= 1)):
+            break
+    return _without_ghosts(fronts)
+
+
+def _start(surface: TensorSurface, guide_v: float) -> _Rays:
+    g = np.linspace(-GUIDE_REACH, 1 + GUIDE_REACH, STARTS)
+    # the ends of the hull themselves are always rays
+    g[np.argmin(np.abs(g))], g[np.argmin(np.abs(g - 1))] = 0.0, 1.0
+    jet = surface.jet(g, np.full_like(g, guide_v))
+    speed = np.linalg.norm(jet.du, axis=1)
+    tangent = jet.du / speed[:, None]
+    away = np.cross(jet.normal, tangent)
+    inward = -1.0 if guide_v > 0.5 else 1.0
+    away *= (inward * np.sign(np.einsum("ij,ij->i", away, jet.dv)))[:, None]
+    du, dv = _components(jet, away)
+    geodesic = np.einsum("ij,ij->i", jet.duu, away) / speed**2
+    return _Rays(g, speed, np.stack([g, np.full_like(g, guide_v), du, dv, np.ones_like(g), -geodesic]))
+
+
+def _components(jet: Jet, vector: Array) -> tuple[Array, Array]:
+    """(u', v') of a tangent vector."""
+    e, f, g = _first(jet)
+    a, b = np.einsum("ij,ij->i", jet.du, vector), np.einsum("ij,ij->i", jet.dv, vector)
+    det = e * g - f * f
+    return (g * a - f * b) / det, (e * b - f * a) / det
+
+
+def _first(jet: Jet) -> tuple[Array, Array, Array]:
+    return (
+        np.einsum("ij,ij->i", jet.du, jet.du),
+        np.einsum("ij,ij->i", jet.du, jet.dv),
+        np.einsum("ij,ij->i", jet.dv, jet.dv),
+    )
+
+
+def _rates(surface: TensorSurface, state: Array) -> Array:
+    u, v, du, dv, stretch, spread = state
+    jet = surface.jet(u, v)
+    turning = jet.duu * (du * du)[:, None] + jet.duv * (2 * du * dv)[:, None] + jet.dvv * (dv * dv)[:, None]
+    e, f, g = _first(jet)
+    det = np.maximum(e * g - f * f, 1e-12)
+    a, b = np.einsum("ij,ij->i", jet.du, turning), np.einsum("ij,ij->i", jet.dv, turning)
+    cross = np.cross(jet.dv, jet.du)
+    ll, mm, nn = (np.einsum("ij,ij->i", d, cross) for d in (jet.duu, jet.duv, jet.dvv))
+    gauss = (ll * nn - mm * mm) / (det * det)
+    return np.stack([du, dv, -(g * a - f * b) / det, -(e * b - f * a) / det, spread, -gauss * stretch])
+
+
+def _advance(surface: TensorSurface, state: Array, h: float) -> Array:
+    k1 = _rates(surface, state)
+    k2 = _rates(surface, state + 0.5 * h * k1)
+    k3 = _rates(surface, state + 0.5 * h * k2)
+    k4 = _rates(surface, state + h * k3)
+    return state + h / 6 * (k1 + 2 * k2 + 2 * k3 + k4)
+
+
+def _alive(state: Array) -> BoolArray:
+    u, v, *_ = state
+    result: BoolArray = (
+        np.all(np.isfinite(state), axis=0)
+        & (u > -KEEP_U) & (u < 1 + KEEP_U) & (v > -KEEP_V) & (v < 1 + KEEP_V)
+        & (state[4] > 1e-3)
+    )  # fmt: skip
+    return result
+
+
+def _front(surface: TensorSurface, rays: _Rays, distance: float) -> Front:
+    u, v, du, dv, stretch, spread = rays.state
+    jet = surface.jet(u, v)
+    ray = jet.du * du[:, None] + jet.dv * dv[:, None]
+    normal = jet.normal
+    along = np.cross(ray, normal)
+    tu, tv = _components(jet, along)
+    ll, mm, nn = (np.einsum("ij,ij->i", d, normal) for d in (jet.duu, jet.duv, jet.dvv))
+    bend = -(ll * tu * tu + 2 * mm * tu * tv + nn * tv * tv)
+    twist = ll * tu * du + mm * (tu * dv + tv * du) + nn * tv * dv
+    return Front(
+        distance, rays.g, u.copy(), v.copy(), stretch * rays.speed, spread / stretch, bend, twist, jet.point
+    )
+
+
+def _without_ghosts(fronts: list[Front]) -> list[Front]:
+    """Drop the points that another part of the front has reached sooner.
+
+    Distance from the guide can grow no faster than the way walked: a point at d that lies nearer than
+    d - d' to a point at d' is not at distance d at all. Such ghosts arise beyond a caustic, where rays
+    have crossed each other.
+    """
+    points = np.concatenate([f.point for f in fronts])
+    on = np.concatenate([_on_surface(f) for f in fronts])
+    distances = np.concatenate([np.full(len(f.g), f.distance) for f in fronts])
+    if not np.any(on):
+        return fronts
+    tree = cKDTree(points[on])
+    known = distances[on]
+    gap, near = tree.query(points[on], k=min(9, int(on.sum())))
+    sooner = known[:, None] - known[near] - gap
+    ghost = np.zeros(len(points), dtype=bool)
+    ghost[np.flatnonzero(on)[np.max(sooner, axis=1) > GHOST_MM]] = True
+    if not np.any(ghost):
+        return fronts
+    cuts = np.cumsum([len(f.g) for f in fronts])[:-1]
+    return [_kept(f, ~bad) for f, bad in zip(fronts, np.split(ghost, cuts), strict=True)]
+
+
+def _on_surface(front: Front) -> BoolArray:
+    result: BoolArray = (front.u >= 0) & (front.u <= 1) & (front.v >= 0) & (front.v <= 1)
+    return result
+
+
+def _kept(front: Front, keep: BoolArray) -> Front:
+    return Front(
+        front.distance, front.g[keep], front.u[keep], front.v[keep], front.stretch[keep],
+        front.edge_set[keep], front.bend[keep], front.twist[keep], front.point[keep],
+    )  # fmt: skip
+
+
+def runs(front: Front, spacing: float) -> list[slice]:
+    """Unbroken runs of neighbouring rays (at least four), as slices; gaps are never bridged."""
+    breaks = np.flatnonzero(np.diff(front.g) > 1.6 * spacing) + 1
+    cuts = [0, *breaks.tolist(), len(front.g)]
+    return [slice(a, b) for a, b in zip(cuts[:-1], cuts[1:], strict=True) if b - a >= 4]
+
+
+SPACING = (1 + 2 * GUIDE_REACH) / (STARTS - 1)
+"""Distance between neighbouring starts in g."""
+
+
+def over_g(front: Front, part: slice) -> CubicSpline:
+    """u, v, stretch, edge-set, bend, twist, x, y, z of one run as a cubic over g (columns in that order)."""
+    table = np.column_stack(
+        [front.u, front.v, front.stretch, front.edge_set, front.bend, front.twist, front.point]
+    )
+    return CubicSpline(front.g[part], table[part])

@@ -1,0 +1,58 @@
+"""Plain polylines in the plane: joining, trimming, loops. Shapes (n, 2), mm."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+from shapely.geometry import LineString, Point
+
+from .arrays import Array
+
+
+def crossing(first: Array, second: Array, near: Array) -> tuple[int, int, Array] | None:
+    """Where two polylines cross, nearest to `near`: segment index in each and the point; else None."""
+    shared = LineString(first).intersection(LineString(second))
+    points = [p for p in shapely.get_parts(shared) if isinstance(p, Point)]
+    if not points:
+        return None
+    best = min(points, key=lambda p: float(np.hypot(p.x - near[0], p.y - near[1])))
+    at = np.array([best.x, best.y])
+    return _segment_of(first, at), _segment_of(second, at), at
+
+
+def _segment_of(line: Array, point: Array) -> int:
+    start, step = line[:-1], np.diff(line, axis=0)
+    along = np.einsum("ij,ij->i", point - start, step) / np.maximum(np.einsum("ij,ij->i", step, step), 1e-300)
+    foot = start + np.clip(along, 0, 1)[:, None] * step
+    return int(np.argmin(np.linalg.norm(foot - point, axis=1)))
+
+
+def first_loop(line: Array) -> tuple[int, int, Array] | None:
+    """The first place where a polyline crosses itself: its two segment indices and the point.
+
+    None for a line that never does. Neighbouring segments share a point and do not count.
+    """
+    if len(line) < 4 or LineString(line).is_simple:
+        return None
+    segments = shapely.linestrings(np.stack([line[:-1], line[1:]], axis=1))
+    tree = shapely.STRtree(segments)
+    left, right = tree.query(segments, predicate="intersects")
+    far = right - left > 1
+    if not np.any(far):
+        return None
+    order = np.lexsort((-right[far], left[far]))[0]
+    i, j = int(left[far][order]), int(right[far][order])
+    at = shapely.get_coordinates(shapely.intersection(segments[i], segments[j]))
+    return i, j, np.asarray(at[0], dtype=float)
+
+
+def height_crossing(line: Array, height: float) -> Array | None:
+    """The uppermost point of a polyline at a given height (second coordinate), or None."""
+    low, high = line[:-1, 1], line[1:, 1]
+    hits = np.nonzero((np.minimum(low, high) <= height) & (np.maximum(low, high) >= height) & (low != high))[0]
+    if len(hits) == 0:
+        return None
+    k = int(hits[-1])
+    share = (height - low[k]) / (high[k] - low[k])
+    result: Array = line[k] + share * (line[k + 1] - line[k])
+    return result

@@ -1,0 +1,100 @@
+"""A bicubic surface over the unit square, with its derivatives and its metric.
+
+u runs bow -> stern, v from the lower edge to the upper; points are (x aft, y out, z up) in mm.
+Beyond the unit square the surface is carried on straight (its first-order continuation), so that
+fronts and offsets can be followed past an edge and trimmed there.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.interpolate import CubicSpline
+
+from .arrays import Array
+
+
+@dataclass(frozen=True)
+class Jet:
+    """A point of the surface with its first and second derivatives; every field has shape (n, 3)."""
+
+    point: Array
+    du: Array
+    dv: Array
+    duu: Array
+    duv: Array
+    dvv: Array
+
+    @property
+    def normal(self) -> Array:
+        """Unit normal, outward (to +y on the side of a hull)."""
+        cross = np.cross(self.dv, self.du)
+        size = np.linalg.norm(cross, axis=-1, keepdims=True)
+        result: Array = cross / np.where(size > 0, size, 1.0)
+        return result
+
+
+class TensorSurface:
+    """Bicubic interpolation of a grid of points, shape (nu, nv, 3), at even steps of u and v."""
+
+    def __init__(self, grid: Array) -> None:
+        nu, nv = grid.shape[:2]
+        self.grid = grid
+        self._cells = (nu - 1, nv - 1)
+        along = CubicSpline(np.linspace(0, 1, nu), grid, axis=0).c  # (4, nu-1, nv, 3), high power first
+        both = CubicSpline(np.linspace(0, 1, nv), along, axis=2).c  # (4, nv-1, 4, nu-1, 3)
+        low_first = both[::-1, :, ::-1].transpose(3, 1, 2, 0, 4)  # (nu-1, nv-1, ku, kv, 3)
+        widened = _straight_ends(low_first, 1.0 / (nu - 1))
+        widened = _straight_ends(widened.transpose(1, 0, 3, 2, 4), 1.0 / (nv - 1)).transpose(1, 0, 3, 2, 4)
+        self._coefficients = np.ascontiguousarray(widened)
+
+    def jet(self, u: Array, v: Array) -> Jet:
+        """Point and derivatives at (u, v), arrays of one shape (n,)."""
+        u, v = np.asarray(u, dtype=float), np.asarray(v, dtype=float)
+        iu, du = self._locate(u, self._cells[0])
+        iv, dv = self._locate(v, self._cells[1])
+        local = self._coefficients[iu, iv]  # (n, ku, kv, 3)
+        pu, pv = _powers(du), _powers(dv)  # (3 orders, n, 4)
+        rows = np.einsum("ank,nklc->nalc", pu, local, optimize=False)  # (n, order u, kv, 3)
+        full = np.einsum("bnl,nalc->abnc", pv, rows, optimize=False)
+        return Jet(full[0, 0], full[1, 0], full[0, 1], full[2, 0], full[1, 1], full[0, 2])
+
+    def points(self, u: Array, v: Array) -> Array:
+        """Points at (u, v), any one shape; result has one more axis of 3."""
+        u, v = np.broadcast_arrays(np.asarray(u, dtype=float), np.asarray(v, dtype=float))
+        shape = u.shape
+        iu, du = self._locate(u.ravel(), self._cells[0])
+        iv, dv = self._locate(v.ravel(), self._cells[1])
+        result: Array = np.einsum("nk,nl,nklc->nc", _powers(du)[0], _powers(dv)[0], self._coefficients[iu, iv])
+        return result.reshape(*shape, 3)
+
+    @staticmethod
+    def _locate(t: Array, cells: int) -> tuple[Array, Array]:
+        index = np.clip(np.floor(t * cells).astype(int), -1, cells)
+        base = np.clip(index, 0, cells) / cells
+        return index + 1, t - base  # cell 0 and cell n+1 are the straight continuations
+
+
+def _powers(t: Array) -> Array:
+    """Powers 1, t, t², t³ and their first and second derivatives; shape (3, n, 4)."""
+    one, zero = np.ones_like(t), np.zeros_like(t)
+    square = t * t
+    return np.array(
+        [
+            np.stack([one, t, square, square * t], axis=-1),
+            np.stack([zero, one, 2 * t, 3 * square], axis=-1),
+            np.stack([zero, zero, 2 * one, 6 * t], axis=-1),
+        ]
+    )
+
+
+def _straight_ends(cells: Array, width: float) -> Array:
+    """Add a first-order cell before and after along axis 0, whose powers stand on axis 2."""
+    before = np.zeros_like(cells[:1])
+    before[:, :, :2] = cells[:1, :, :2]
+    last = cells[-1:]
+    after = np.zeros_like(last)
+    after[:, :, 0] = last[:, :, 0] + width * (last[:, :, 1] + width * (last[:, :, 2] + width * last[:, :, 3]))
+    after[:, :, 1] = last[:, :, 1] + width * (2 * last[:, :, 2] + 3 * width * last[:, :, 3])
+    return np.concatenate([before, cells, after])

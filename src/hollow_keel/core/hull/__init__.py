@@ -1,0 +1,1 @@
+"""The hull surface from the table, its sections and measures."""

@@ -1,0 +1,187 @@
+"""The hull surface from the drawn lines.
+
+Each station, stem and transom is a cubic through its own points, sampled at even fractions v of its
+girth. Each of those longitudinals is a cubic over its own length in the half-breadth plan, so that a
+raked stem does not drag its slant along the hull and a blunt end, where the line comes in square to
+the centreline, still turns smoothly. One bicubic surface goes through the dense grid. A knuckle
+splits the hull into panels with a surface each.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.interpolate import CubicSpline
+
+from ..errors import InputError
+from ..findings import Finding, Weight
+from ..geometry.arrays import Array
+from ..geometry.curves import LoftCurve
+from ..geometry.surface import TensorSurface
+from ..offsets.table import End, EndKind, Lines, Section
+
+GIRTH_STEPS = 48
+LENGTH_STEPS = 144
+JOIN_FRACTION = 0.15
+"""A station that starts on the stem joins only longitudinals whose stem point is further from it
+than this share of the next distance along; nearer, the spline between them would whip."""
+
+
+@dataclass(frozen=True)
+class Panel:
+    """A smooth part of the hull between two lengthwise edges; v grows from the lower to the upper."""
+
+    surface: TensorSurface
+    lower: str
+    upper: str
+
+
+@dataclass(frozen=True)
+class Hull:
+    """One half of the hull to the outside of the planking, panels from keel to sheer."""
+
+    lines: Lines
+    panels: tuple[Panel, ...]
+    girths: tuple[tuple[float, float], ...]
+    """(station, half-girth from keel to sheer) at each station of the table, mm."""
+    findings: tuple[Finding, ...]
+
+
+@dataclass(frozen=True)
+class _Run:
+    """One drawn curve within a panel: it joins the longitudinals from fraction `start` upward."""
+
+    curve: LoftCurve
+    start: float
+
+
+def build_hull(lines: Lines, outward: float = 0.0) -> Hull:
+    """Surface of the half hull; `outward` mm is added along the normal (offsets given to the inside).
+
+    Raises InputError where the lines cannot make a surface.
+    """
+    knuckles = len(lines.bow.knuckles)
+    names = ["keel"] + ["chine" if knuckles == 1 else f"chine {k + 1}" for k in range(knuckles)] + ["sheer"]
+    panels: list[Panel] = []
+    for k in range(knuckles + 1):
+        grid = _panel_grid(lines, k, knuckles)
+        if outward:
+            grid = _moved_out(grid, outward)
+        panels.append(Panel(TensorSurface(grid), names[k], names[k + 1]))
+    drawn = [*lines.sections]
+    if lines.bow.kind is EndKind.OPEN:
+        drawn.insert(0, Section(float(lines.bow.points[0, 0]), lines.bow.points, lines.bow.knuckles))
+    if lines.stern.kind is EndKind.OPEN:
+        drawn.append(Section(float(lines.stern.points[0, 0]), lines.stern.points, lines.stern.knuckles))
+    girths = tuple((s.x, _girth(s)) for s in drawn)
+    return Hull(lines, tuple(panels), girths, tuple(_findings(lines, panels)))
+
+
+def _girth(section: Section) -> float:
+    cuts = [0, *section.knuckles, len(section.points) - 1]
+    return sum(LoftCurve(section.points[a : b + 1]).length for a, b in zip(cuts[:-1], cuts[1:], strict=True))
+
+
+def _end_run(end: End, panel: int) -> _Run:
+    cuts = [0, *end.knuckles, len(end.points) - 1]
+    return _Run(LoftCurve(end.points[cuts[panel] : cuts[panel + 1] + 1]), 0.0)
+
+
+def _section_run(section: Section, panel: int, total: int, bow: _Run, stern: _Run) -> _Run | None:
+    """The part of a station in a panel, or None if the station starts above that panel."""
+    missing = total - len(section.knuckles)
+    own = panel - missing
+    if own < 0:
+        return None
+    cuts = [0, *section.knuckles, len(section.points) - 1]
+    curve = LoftCurve(section.points[cuts[own] : cuts[own + 1] + 1])
+    if own > 0:
+        return _Run(curve, 0.0)
+    for end, beyond in ((bow, section.x < bow.curve.points[0, 0]), (stern, section.x > stern.curve.points[0, 0])):
+        if beyond:
+            start = end.curve.fraction_where(0, section.x)
+            if start is None or start > 0.98:
+                raise InputError(
+                    f"station {section.x:g} lies beyond the end of the hull", f"station {section.x:g}",
+                    "", "Mend its position, or the rows of the stem or transom.",
+                )  # fmt: skip
+            return _Run(curve, start)
+    return _Run(curve, 0.0)
+
+
+def _panel_grid(lines: Lines, panel: int, total: int) -> Array:
+    bow, stern = _end_run(lines.bow, panel), _end_run(lines.stern, panel)
+    runs = [r for s in lines.sections if (r := _section_run(s, panel, total, bow, stern)) is not None]
+    fractions = np.linspace(0.0, 1.0, GIRTH_STEPS + 1)
+    every = [bow, *runs, stern]
+    points = np.full((len(every), len(fractions), 3), np.nan)
+    for k, run in enumerate(every):
+        local = (fractions - run.start) / (1.0 - run.start)
+        on = local >= -1e-12
+        points[k, on] = run.curve.at_fractions(np.clip(local[on], 0.0, 1.0))
+    even = np.linspace(0.0, 1.0, LENGTH_STEPS + 1)
+    return np.stack([_longitudinal(points[:, j], even) for j in range(len(fractions))], axis=1)
+
+
+def _longitudinal(points: Array, even: Array) -> Array:
+    """Sample one longitudinal evenly in its own plan length; rows with NaN do not join it."""
+    drawn = points[np.isfinite(points[:, 0])]
+    steps = _plan_steps(drawn)
+    if len(drawn) > 4:
+        keep = np.ones(len(drawn), dtype=bool)
+        keep[1] = steps[0] > JOIN_FRACTION * steps[1]
+        keep[-2] = steps[-1] > JOIN_FRACTION * steps[-2]
+        drawn = drawn[keep]
+        steps = _plan_steps(drawn)
+    if np.any(np.diff(drawn[:, 0]) <= 0):
+        bad = drawn[1:][np.diff(drawn[:, 0]) <= 0][0]
+        raise InputError(
+            "the hull folds back on itself along its length", f"near position {bad[0]:.0f}",
+            "", "Look for a station or an end whose position is out of order with its neighbours.",
+        )  # fmt: skip
+    along = np.concatenate([[0.0], np.cumsum(steps)])
+    result: Array = CubicSpline(along / along[-1], drawn)(even)
+    return result
+
+
+def _plan_steps(points: Array) -> Array:
+    steps: Array = np.linalg.norm(np.diff(points[:, :2], axis=0), axis=1)
+    return steps
+
+
+def _moved_out(grid: Array, distance: float) -> Array:
+    nu, nv = grid.shape[:2]
+    u, v = np.meshgrid(np.linspace(0, 1, nu), np.linspace(0, 1, nv), indexing="ij")
+    jet = TensorSurface(grid).jet(u.ravel(), v.ravel())
+    moved: Array = (jet.point + distance * jet.normal).reshape(nu, nv, 3)
+    return moved
+
+
+def _findings(lines: Lines, panels: list[Panel]) -> list[Finding]:
+    found: list[Finding] = []
+    for name, end in (("bow", lines.bow), ("stern", lines.stern)):
+        if end.kind is EndKind.OPEN:
+            found.append(
+                Finding(
+                    "open-end", Weight.LOOK, "offsets", name,
+                    f"The table gives no stem or transom at the {name}: the hull is taken to be open there, "
+                    f"ending at station {end.points[0, 0]:g}.",
+                )
+            )  # fmt: skip
+    for panel in panels:
+        u, v = np.meshgrid(np.linspace(0, 1, 41), np.linspace(0.02, 1, 25), indexing="ij")
+        jet = panel.surface.jet(u.ravel(), v.ravel())
+        # x grows with u everywhere, so the surface folds exactly where its normal points inward
+        # across the section: compare with the section's own outward side.
+        along = np.array([1.0, 0.0, 0.0])
+        side = np.einsum("ij,ij->i", np.cross(jet.dv, along), jet.normal)
+        if np.any(side < 0):
+            at = jet.point[np.argmin(side)]
+            found.append(
+                Finding(
+                    "folded", Weight.STOP, "offsets", f"near position {at[0]:.0f}, height {at[2]:.0f}",
+                    "The surface folds over itself here: look at the offsets around this place.",
+                )
+            )  # fmt: skip
+    return found

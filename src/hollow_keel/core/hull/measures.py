@@ -1,0 +1,86 @@
+"""Volume and areas of a hull, by quadrature on its own surface."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..geometry.arrays import Array
+from ..geometry.surface import TensorSurface
+from .build import Hull
+
+_NODES, _WEIGHTS = np.polynomial.legendre.leggauss(4)
+_CELLS_U, _CELLS_V = 48, 32
+
+
+@dataclass(frozen=True)
+class Measures:
+    """Whole hull, both sides. Lengths mm, areas m², volume m³; volume counted from the centre plane."""
+
+    length: float
+    beam: float
+    volume: float
+    wetted_area: float
+    planked_area: float
+
+
+def measure(hull: Hull, waterline: float) -> Measures:
+    """Measures of the hull; volume and wetted area lie below height `waterline` (mm)."""
+    volume = wetted = planked = 0.0
+    for panel in hull.panels:
+        part_volume, part_wetted = _below(panel.surface, waterline)
+        volume, wetted = volume + part_volume, wetted + part_wetted
+        planked += _below(panel.surface, np.inf)[1]
+    even = np.linspace(0, 1, 201)
+    cloud = np.concatenate([p.surface.points(even[:, None], even[None, ::10]).reshape(-1, 3) for p in hull.panels])
+    return Measures(
+        length=float(np.ptp(cloud[:, 0])),
+        beam=float(2 * cloud[:, 1].max()),
+        volume=2 * volume * 1e-9,
+        wetted_area=2 * wetted * 1e-6,
+        planked_area=2 * planked * 1e-6,
+    )
+
+
+def _below(surface: TensorSurface, height: float) -> tuple[float, float]:
+    """Half volume (mm³, from the centre plane) and half area (mm²) of a surface below a height."""
+    u, u_weight = _gauss(np.linspace(0, 1, _CELLS_U + 1)[:-1], np.linspace(0, 1, _CELLS_U + 1)[1:])
+    u, u_weight = u.ravel(), u_weight.ravel()
+    edges = np.linspace(0, 1, _CELLS_V + 1)
+    z = surface.points(u[:, None], edges[None, :])[..., 2]
+    low, high = _wet_part(surface, u, edges, z, height)
+    v, v_weight = _gauss(low, high)  # (nu, cells, nodes)
+    uu = np.broadcast_to(u[:, None, None], v.shape)
+    jet = surface.jet(uu.ravel(), v.ravel())
+    cross = np.cross(jet.dv, jet.du)
+    weight = (u_weight[:, None, None] * v_weight).ravel()
+    volume = float(np.sum(weight * jet.point[:, 1] * cross[:, 1]))
+    area = float(np.sum(weight * np.linalg.norm(cross, axis=1)))
+    return volume, area
+
+
+def _gauss(low: Array, high: Array) -> tuple[Array, Array]:
+    half = (high - low)[..., None] / 2
+    return low[..., None] + half * (_NODES + 1), half * _WEIGHTS
+
+
+def _wet_part(surface: TensorSurface, u: Array, edges: Array, z: Array, height: float) -> tuple[Array, Array]:
+    """The part of each v cell that lies below `height`; cells wholly above are empty."""
+    low = np.broadcast_to(edges[:-1], (len(u), len(edges) - 1)).copy()
+    high = np.broadcast_to(edges[1:], low.shape).copy()
+    wet_low, wet_high = z[:, :-1] < height, z[:, 1:] < height
+    dry = ~wet_low & ~wet_high
+    high[dry] = low[dry]
+    cut = wet_low != wet_high
+    if np.any(cut):
+        rows, columns = np.nonzero(cut)
+        a, b = z[rows, columns], z[rows, columns + 1]
+        at = edges[columns] + (height - a) / (b - a) * (edges[1] - edges[0])
+        for _ in range(3):
+            jet = surface.jet(u[rows], at)
+            at = np.clip(at + (height - jet.point[:, 2]) / jet.dv[:, 2], edges[columns], edges[columns + 1])
+        rising = wet_low[rows, columns]
+        high[rows[rising], columns[rising]] = at[rising]
+        low[rows[~rising], columns[~rising]] = at[~rising]
+    return low, high

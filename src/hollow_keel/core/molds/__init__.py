@@ -1,0 +1,1 @@
+"""Molds: deduction, bevels, marks."""

@@ -1,0 +1,258 @@
+"""The edge of a mold: the inner face of the planking cut by the plane of its reference face.
+
+The true school takes the skin's thickness off square to the hull's surface; the in-plane school
+takes it off within the plane of the section, which is right only where the hull runs parallel to
+its centreline. Both are cut at the same plane.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+
+from ..findings import Finding, Weight
+from ..geometry.arrays import Array, BoolArray, frozen
+from ..geometry.polyline import crossing, first_loop, height_crossing
+from ..geometry.surface import Jet, TensorSurface
+from ..hull.build import Hull
+from ..offsets.table import EndKind
+
+EDGE_POINTS = 97
+KNUCKLE_REACH = 0.18
+"""How far beyond a knuckle each panel is followed before the two edges are cut to each other (of its girth)."""
+CONVERGED_MM = 1e-6
+
+
+class Deduction(StrEnum):
+    """Which way the skin's thickness is taken off."""
+
+    NORMAL = "normal"
+    IN_PLANE = "in-plane"
+
+
+class Face(StrEnum):
+    """The face of a mold that stands on the station line."""
+
+    FORWARD = "forward"
+    AFT = "aft"
+
+
+@dataclass(frozen=True)
+class MoldEdge:
+    """One mold's edge on its reference face, keel to sheer.
+
+    `points` (n, 2) half-breadth and height, mm; `bevels` (n,) radians between the hull's surface and
+    the square edge; `hull` (m, 2) the outside of the planking in the same plane; `waterline` the point
+    of the edge at the load waterline, None where it does not reach that height.
+    """
+
+    face_at: float
+    points: Array
+    bevels: Array
+    hull: Array
+    waterline: Array | None
+    findings: tuple[Finding, ...]
+
+    @property
+    def keel(self) -> Array:
+        """The lowest point of the edge (at the keel, the stem, or on the centreline)."""
+        result: Array = self.points[0]
+        return result
+
+    @property
+    def sheer(self) -> Array:
+        """The point of the edge that the sheer's inside comes to."""
+        result: Array = self.points[-1]
+        return result
+
+
+@dataclass(frozen=True)
+class _Edge:
+    points: Array
+    bevels: Array
+
+
+def mold_edge(hull: Hull, face_at: float, skin: float, school: Deduction, waterline: float) -> MoldEdge | None:
+    """The mold whose reference face stands at x = `face_at`; None where that plane misses the hull.
+
+    `skin` is the whole deduction in mm.
+    """
+    name = f"station {face_at:g}"
+    findings: list[Finding] = []
+    inner = _joined(hull, face_at, skin, school, name, findings)
+    outer = _joined(hull, face_at, 0.0, school, name, [])
+    if inner is None or outer is None:
+        return None
+    edge = _without_loops(inner, name, findings)
+    edge = _above_centreline(edge)
+    if len(edge.points) < 2:
+        return None
+    at_waterline = height_crossing(edge.points, waterline)
+    return MoldEdge(
+        face_at, frozen(edge.points), frozen(edge.bevels), frozen(outer.points),
+        None if at_waterline is None else frozen(at_waterline), tuple(findings),
+    )  # fmt: skip
+
+
+def _joined(
+    hull: Hull, face_at: float, skin: float, school: Deduction, name: str, findings: list[Finding]
+) -> _Edge | None:
+    open_ends = (hull.lines.bow.kind is EndKind.OPEN, hull.lines.stern.kind is EndKind.OPEN)
+    joined: _Edge | None = None
+    last = len(hull.panels) - 1
+    for k, panel in enumerate(hull.panels):
+        reach = (-KNUCKLE_REACH if joined is not None else 0.0, 1.0 + (KNUCKLE_REACH if k < last else 0.0))
+        part = _panel_edge(panel.surface, face_at, skin, school, reach, open_ends)
+        if part is None:
+            continue
+        if joined is None:
+            joined = part
+            continue
+        knuckle = panel.surface.points(np.array([0.5]), np.array([0.0]))
+        joined = _cut_together(joined, part, _knuckle_near(joined, part, knuckle), name, findings)
+    return joined
+
+
+def _knuckle_near(lower: _Edge, upper: _Edge, fallback: Array) -> Array:
+    """Where the two panels of a section come nearest: a first guess of their corner."""
+    gaps = np.linalg.norm(lower.points[:, None] - upper.points[None], axis=-1)
+    i, j = np.unravel_index(int(np.argmin(gaps)), gaps.shape)
+    result: Array = (lower.points[i] + upper.points[j]) / 2 if gaps.size else fallback[0, 1:]
+    return result
+
+
+def _cut_together(lower: _Edge, upper: _Edge, near: Array, name: str, findings: list[Finding]) -> _Edge:
+    hit = crossing(lower.points, upper.points, near)
+    if hit is None:
+        findings.append(
+            Finding(
+                "knuckle-open", Weight.LOOK, "molds", name,
+                "The edges below and above the knuckle do not meet here; they are joined by a straight line.",
+            )
+        )  # fmt: skip
+        keep_low, keep_high, corner = len(lower.points) - 1, -1, upper.points[:0]
+    else:
+        keep_low, keep_high, point = hit
+        corner = point[None]
+    bevel = lower.bevels[keep_low : keep_low + 1][: len(corner)]
+    return _Edge(
+        np.concatenate([lower.points[: keep_low + 1], corner, upper.points[keep_high + 1 :]]),
+        np.concatenate([lower.bevels[: keep_low + 1], bevel, upper.bevels[keep_high + 1 :]]),
+    )
+
+
+def _panel_edge(
+    surface: TensorSurface, face_at: float, skin: float, school: Deduction,
+    reach: tuple[float, float], open_ends: tuple[bool, bool],
+) -> _Edge | None:  # fmt: skip
+    depth = skin if school is Deduction.NORMAL else 0.0
+    v = np.linspace(*reach, EDGE_POINTS)
+    u, jet, good = _solve(surface, face_at, depth, v)
+    low_limit = -0.05 if open_ends[0] else -1e-7
+    high_limit = 1.05 if open_ends[1] else 1 + 1e-7
+    inside = good & (u >= low_limit) & (u <= high_limit)
+    if not np.any(inside):
+        return None
+    start, stop = _longest_run(inside)
+    low = v[start] if start == 0 else _end_of_run(surface, face_at, depth, v[start - 1], v[start])
+    high = v[stop] if stop == len(v) - 1 else _end_of_run(surface, face_at, depth, v[stop + 1], v[stop])
+    if low > v[0] or high < v[-1]:
+        v = np.linspace(low, high, EDGE_POINTS)
+        u, jet, good = _solve(surface, face_at, depth, v)
+    normal = jet.normal
+    flat = jet.point[:, 1:]
+    if school is Deduction.NORMAL:
+        points = flat - skin * normal[:, 1:]
+    else:
+        within = normal[:, 1:]
+        points = flat - skin * within / np.linalg.norm(within, axis=1, keepdims=True)
+    bevels = np.arcsin(np.clip(np.abs(normal[:, 0]), 0, 1))
+    return _Edge(points[good], bevels[good])
+
+
+def _solve(surface: TensorSurface, face_at: float, depth: float, v: Array) -> tuple[Array, Jet, BoolArray]:
+    """u at which the inner face of the skin comes to x = face_at, for each v; and where that succeeded."""
+    ends = surface.points(np.array([[0.0], [1.0]]), v[None, :])[..., 0]
+    u = (face_at - ends[0]) / (ends[1] - ends[0])
+    u = np.clip(u, -0.5, 1.5)
+    for _ in range(8):
+        jet = surface.jet(u, v)
+        normal = jet.normal
+        miss = jet.point[:, 0] - depth * normal[:, 0] - face_at
+        if np.all(np.abs(miss) < CONVERGED_MM):
+            break
+        slope = jet.du[:, 0]
+        if depth:
+            slope = slope - depth * _normal_du(jet, normal)[:, 0]
+        u = np.clip(u - miss / np.where(np.abs(slope) > 1e-9, slope, 1e-9), -0.5, 1.5)
+    jet = surface.jet(u, v)
+    miss = jet.point[:, 0] - depth * jet.normal[:, 0] - face_at
+    good: BoolArray = np.abs(miss) < 1e-3
+    return u, jet, good
+
+
+def _normal_du(jet: Jet, normal: Array) -> Array:
+    cross = np.cross(jet.dv, jet.du)
+    change = np.cross(jet.duv, jet.du) + np.cross(jet.dv, jet.duu)
+    size = np.linalg.norm(cross, axis=1, keepdims=True)
+    result: Array = (change - normal * np.einsum("ij,ij->i", normal, change)[:, None]) / size
+    return result
+
+
+def _longest_run(mask: BoolArray) -> tuple[int, int]:
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], mask.astype(int), [0]])))
+    starts, stops = edges[::2], edges[1::2] - 1
+    k = int(np.argmax(stops - starts))
+    return int(starts[k]), int(stops[k])
+
+
+def _end_of_run(surface: TensorSurface, face_at: float, depth: float, outside: float, inside: float) -> float:
+    """Bisect for the v at which the solution leaves the surface through the stem or the transom."""
+    for _ in range(30):
+        middle = (outside + inside) / 2
+        u, _, good = _solve(surface, face_at, depth, np.array([middle]))
+        if good[0] and 0 <= u[0] <= 1:
+            inside = middle
+        else:
+            outside = middle
+    return inside
+
+
+def _without_loops(edge: _Edge, name: str, findings: list[Finding]) -> _Edge:
+    """Cut off the loops that an offset makes where the section is tighter than the deduction."""
+    cut = 0
+    while (loop := first_loop(edge.points)) is not None and cut < 20:
+        i, j, at = loop
+        edge = _Edge(
+            np.concatenate([edge.points[: i + 1], at[None], edge.points[j + 1 :]]),
+            np.concatenate([edge.bevels[: i + 1], edge.bevels[i : i + 1], edge.bevels[j + 1 :]]),
+        )
+        cut += 1
+        findings.append(
+            Finding(
+                "tight-section", Weight.LOOK, "molds", f"{name}, height {at[1]:.0f} mm",
+                "The section is tighter here than the skin is thick: the edge is cut to a clean corner; "
+                "the strips will need backing out or the inside will not touch.",
+            )
+        )  # fmt: skip
+    return edge
+
+
+def _above_centreline(edge: _Edge) -> _Edge:
+    """Drop what lies across the centreline at the keel and end the edge on it."""
+    across = np.flatnonzero(edge.points[:, 0] < 0)
+    if len(across) == 0:
+        return edge
+    k = int(across[-1])
+    if k + 1 >= len(edge.points):
+        return _Edge(edge.points[:0], edge.bevels[:0])
+    a, b = edge.points[k], edge.points[k + 1]
+    share = -a[0] / (b[0] - a[0])
+    at = a + share * (b - a)
+    at[0] = 0.0
+    bevel = edge.bevels[k] + share * (edge.bevels[k + 1] - edge.bevels[k])
+    return _Edge(
+        np.concatenate([at[None], edge.points[k + 1 :]]), np.concatenate([[bevel], edge.bevels[k + 1 :]])
+    )

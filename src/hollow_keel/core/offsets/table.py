@@ -1,0 +1,252 @@
+"""The table of offsets as the builder gives it, and the lines read from it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+from enum import StrEnum
+
+from pydantic import BaseModel, ConfigDict
+
+from ..errors import InputError
+from ..geometry.arrays import Array, frozen
+
+KNUCKLE_LABELS = frozenset({"chine", "stem_bow_chine", "stem_stern_chine", "transom_chine"})
+STATION_LABELS = frozenset({"keel", "sheer", "chine", "wl"})
+END_LABELS = frozenset(
+    {"stem_bow", "stem_stern", "transom", "stem_bow_chine", "stem_stern_chine", "transom_chine"}
+)
+LABELS = STATION_LABELS | END_LABELS
+TOUCHING_MM = 0.01
+"""Two neighbouring points nearer than this are the same point written twice."""
+
+
+class OffsetRow(BaseModel):
+    """One point: where it stands along the hull, what it is, and its two offsets (mm)."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+    station: float
+    label: str
+    half_breadth: float
+    height: float
+
+
+class OffsetsTable(BaseModel):
+    """All rows as written, keel to sheer within a station, and what they are measured to."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    rows: tuple[OffsetRow, ...] = ()
+    to_inside: bool = False
+
+
+class EndKind(StrEnum):
+    """What closes the hull surface at one end."""
+
+    STEM = "stem"
+    TRANSOM = "transom"
+    OPEN = "open"
+
+
+@dataclass(frozen=True)
+class Section:
+    """One station: points (n, 3) from keel to sheer; `knuckles` are indices into them."""
+
+    x: float
+    points: Array
+    knuckles: tuple[int, ...] = ()
+
+
+@dataclass(frozen=True)
+class End:
+    """The edge of the hull at one end: points (n, 3) from its foot to its head."""
+
+    kind: EndKind
+    points: Array
+    knuckles: tuple[int, ...] = ()
+
+
+@dataclass(frozen=True)
+class Lines:
+    """The hull's drawn points: stations in order from the bow, and the two ends."""
+
+    sections: tuple[Section, ...]
+    bow: End
+    stern: End
+
+
+def place(index: int, row: OffsetRow) -> str:
+    """Names a row for a message."""
+    return f"row {index + 1}, station {row.station:g}, {row.label}"
+
+
+def read_lines(table: OffsetsTable) -> Lines:
+    """Check the table and put its rows in order. Raises InputError naming row, value and mend."""
+    if not table.rows:
+        raise InputError("the table of offsets is empty", mend="Type or import the offsets of the stations.")
+    for index, row in enumerate(table.rows):
+        _check_row(index, row)
+    groups = _station_groups(table)
+    if len(groups) < 3:
+        raise InputError(
+            "a hull needs at least three stations", value=f"{len(groups)} given",
+            mend="Add the stations between, each from keel to sheer.",
+        )  # fmt: skip
+    sections = tuple(_section(table, group) for group in groups)
+    middle = (sections[0].x + sections[-1].x) / 2
+    ends = _ends(table, middle)
+    bow = ends.get("bow") or _open_end(sections[0])
+    stern = ends.get("stern") or _open_end(sections[-1])
+    inner = list(sections)
+    if bow.kind is EndKind.OPEN:
+        inner = inner[1:]
+    if stern.kind is EndKind.OPEN:
+        inner = inner[:-1]
+    _check_ends(inner, bow, stern)
+    return Lines(tuple(inner), bow, stern)
+
+
+def _check_row(index: int, row: OffsetRow) -> None:
+    where = place(index, row)
+    if row.label not in LABELS:
+        raise InputError("no such label", where, row.label, f"Use one of: {', '.join(sorted(LABELS))}.")
+    for name, value in (("station", row.station), ("half-breadth", row.half_breadth), ("height", row.height)):
+        if not math.isfinite(value) or abs(value) > 1e6:
+            raise InputError(f"the {name} is not a usable number", where, f"{value:g}", "Type the offset again.")
+    if row.half_breadth < 0:
+        raise InputError(
+            "a half-breadth cannot be negative", where, f"{row.half_breadth:g}",
+            "Half-breadths are measured outward from the centreline; type it without the sign.",
+        )  # fmt: skip
+
+
+def _station_groups(table: OffsetsTable) -> list[list[int]]:
+    """Row numbers of each station, in order; checks that stations grow from bow to stern."""
+    groups: list[list[int]] = []
+    for index, row in enumerate(table.rows):
+        if row.label not in STATION_LABELS:
+            continue
+        if groups and table.rows[groups[-1][0]].station == row.station:
+            groups[-1].append(index)
+            continue
+        if groups and row.station < table.rows[groups[-1][0]].station:
+            raise InputError(
+                "the stations are out of order", place(index, row), f"{row.station:g}",
+                "Positions grow from bow to stern, all rows of a station together; move these rows or mend the position.",
+            )  # fmt: skip
+        groups.append([index])
+    return groups
+
+
+def _section(table: OffsetsTable, group: list[int]) -> Section:
+    rows = [table.rows[i] for i in group]
+    station = f"station {rows[0].station:g}"
+    for label, index, side in (("keel", 0, "first"), ("sheer", -1, "last")):
+        count = sum(row.label == label for row in rows)
+        if count == 0:
+            raise InputError(
+                f"{station} has no {label} point", place(group[index], rows[index]), rows[index].label,
+                f"Its {side} row must be labelled {label}.",
+            )  # fmt: skip
+        if count > 1 or rows[index].label != label:
+            wrong = next(i for i, row in zip(group, rows, strict=True) if row.label == label and i != group[index])
+            raise InputError(
+                f"the {label} of {station} is not its {side} point", place(wrong, table.rows[wrong]), label,
+                "List a station from keel up to sheer, one keel and one sheer; relabel the others wl.",
+            )  # fmt: skip
+    points = _points(table, group)
+    return Section(rows[0].station, frozen(points), tuple(k for k, row in enumerate(rows) if row.label == "chine"))
+
+
+def _points(table: OffsetsTable, group: Iterable[int]) -> list[tuple[float, float, float]]:
+    points: list[tuple[float, float, float]] = []
+    for index in group:
+        row = table.rows[index]
+        point = (row.station, row.half_breadth, row.height)
+        if points and math.dist(point, points[-1]) < TOUCHING_MM:
+            raise InputError(
+                "two neighbouring rows are the same point", place(index, row),
+                f"{row.half_breadth:g}, {row.height:g}", "Delete one of them or mend the offset.",
+            )  # fmt: skip
+        points.append(point)
+    if len(points) < 2:
+        row = table.rows[next(iter(group))]
+        raise InputError("one point does not make a line", f"station {row.station:g}", "", "Add points up to the sheer.")
+    return points
+
+
+def _ends(table: OffsetsTable, middle: float) -> dict[str, End]:
+    runs: dict[tuple[str, EndKind], list[int]] = {}
+    for index, row in enumerate(table.rows):
+        base = row.label.removesuffix("_chine")
+        if row.label == "chine" or base not in END_LABELS:
+            continue
+        if base == "transom":
+            key = ("bow" if row.station < middle else "stern", EndKind.TRANSOM)
+        else:
+            key = (base.removeprefix("stem_"), EndKind.STEM)
+        runs.setdefault(key, []).append(index)
+    ends: dict[str, End] = {}
+    for (side, kind), run in runs.items():
+        if side in ends:
+            row = table.rows[run[0]]
+            raise InputError(
+                f"the {side} has both a stem and a transom", place(run[0], row), row.label,
+                "Keep the rows of one of them.",
+            )  # fmt: skip
+        points = _points(table, run)
+        if points[-1][2] <= points[0][2]:
+            row = table.rows[run[-1]]
+            raise InputError(
+                f"the {kind} at the {side} does not run from its foot up to its head", place(run[-1], row),
+                f"{row.height:g}", "List its rows from keel to sheer.",
+            )  # fmt: skip
+        knuckles = tuple(k for k, i in enumerate(run) if table.rows[i].label in KNUCKLE_LABELS)
+        ends[side] = End(kind, frozen(points), knuckles)
+    return ends
+
+
+def _open_end(section: Section) -> End:
+    return End(EndKind.OPEN, section.points, section.knuckles)
+
+
+def _check_ends(sections: list[Section], bow: End, stern: End) -> None:
+    if not sections:
+        raise InputError("no station is left between the ends", mend="Add stations between bow and stern.")
+    first, last = sections[0], sections[-1]
+    if first.points[-1, 0] <= bow.points[-1, 0]:
+        raise InputError(
+            "the first station lies forward of the bow's head", f"station {first.x:g}", f"{bow.points[-1, 0]:g}",
+            "Mend the position of the station or of the stem's rows.",
+        )  # fmt: skip
+    if last.points[-1, 0] >= stern.points[-1, 0]:
+        raise InputError(
+            "the last station lies aft of the stern's head", f"station {last.x:g}", f"{stern.points[-1, 0]:g}",
+            "Mend the position of the station or of the stern's rows.",
+        )  # fmt: skip
+    counts = {len(s.knuckles) for s in sections}
+    most = max(counts)
+    for name, end in (("bow", bow), ("stern", stern)):
+        if len(end.knuckles) != most:
+            raise InputError(
+                f"the {name} shows {len(end.knuckles)} chine points where the stations have {most}", f"the {name}",
+                "", "Label the row where each chine meets it with _chine (stem_bow_chine, transom_chine).",
+            )  # fmt: skip
+    for section in sections:
+        missing = most - len(section.knuckles)
+        beyond = _lower_knuckles_beyond(section.x, bow, stern)
+        if missing and missing != beyond:
+            raise InputError(
+                f"station {section.x:g} has {len(section.knuckles)} chine points where its neighbours have {most}",
+                f"station {section.x:g}", "", "Label the point on the knuckle chine at every station it passes.",
+            )  # fmt: skip
+
+
+def _lower_knuckles_beyond(x: float, bow: End, stern: End) -> int:
+    """How many knuckles meet an end before they reach station x."""
+    return max(
+        sum(bow.points[k, 0] > x for k in bow.knuckles),
+        sum(stern.points[k, 0] < x for k in stern.knuckles),
+    )

@@ -1,0 +1,1 @@
+"""Strips over the hull."""

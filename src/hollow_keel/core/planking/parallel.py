@@ -1,0 +1,372 @@
+"""Strips of constant width laid from a guide line: where their edges run and how each one bends.
+
+Edge k is the front at k strip widths from the guide (geometry.front). Each panel between knuckles is
+planked from its own upper or lower edge: a strip does not bend across a knuckle.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import numpy as np
+from scipy.interpolate import CubicSpline, PPoly
+
+from ..findings import Finding, Weight
+from ..geometry.arrays import Array, frozen
+from ..geometry.front import SPACING, Front, over_g, propagate, runs
+from ..geometry.surface import TensorSurface
+from ..hull.build import Hull
+from ..offsets.table import EndKind
+
+END_SHARE = 0.05
+"""Share of an edge at each end that is left out of the greatest edge-set, bend and twist."""
+CLOSE_CALL_MM = 3.0
+EDGE_SAMPLES = 81
+SHORTEST_PIECE_MM = 1.0
+
+
+@dataclass(frozen=True)
+class EdgePiece:
+    """One unbroken piece of a strip's edge on the hull, bow end first.
+
+    `points` (n, 3) mm at even steps of the guide parameter; `g` its range; `starts`, `ends` where it ends.
+    """
+
+    points: Array
+    g: tuple[float, float]
+    length: float
+    starts: str
+    ends: str
+    edge_set: float
+    bend: float
+    twist: float
+
+
+@dataclass(frozen=True)
+class Strip:
+    """One strip of one side, numbered from the guide. Lengths mm, curvatures 1/mm, twist rad/mm."""
+
+    number: int
+    length: float
+    near: tuple[EdgePiece, ...]
+    far: tuple[EdgePiece, ...]
+    pieces: int
+    starts: str
+    ends: str
+    width_min: float
+    width_max: float
+    max_edge_set: float
+    max_bend: float
+    max_twist: float
+    panel: int
+
+    @property
+    def near_length(self) -> float:
+        """Length of the edge towards the guide, all pieces."""
+        return sum(p.length for p in self.near)
+
+    @property
+    def far_length(self) -> float:
+        """Length of the edge away from the guide, all pieces."""
+        return sum(p.length for p in self.far)
+
+    @property
+    def runs_through(self) -> bool:
+        """Whether its far edge runs from the bow end to the stern end of the hull."""
+        return any(p.starts in BOW_ENDS and p.ends in STERN_ENDS for p in self.far)
+
+
+BOW_ENDS = frozenset({"stem_bow", "transom", "open"})
+STERN_ENDS = frozenset({"stem_stern", "transom", "open"})
+
+
+@dataclass(frozen=True)
+class Planking:
+    """All strips of one side."""
+
+    strips: tuple[Strip, ...]
+    width: float
+    guide: str
+    findings: tuple[Finding, ...]
+
+    @property
+    def total_length(self) -> float:
+        """Length of all strips of both sides, mm."""
+        return 2 * sum(s.length for s in self.strips)
+
+
+def plank(
+    hull: Hull, width: float, guide: str = "sheer", tick: Callable[[float], None] = lambda _: None
+) -> Planking:
+    """Lay strips `width` mm wide from the `guide` ("sheer" or "keel") over the half hull.
+
+    `tick` is told a share 0..1 and may raise to cancel.
+    """
+    strips: list[Strip] = []
+    findings: list[Finding] = []
+    order = list(enumerate(hull.panels))
+    if guide == "sheer":
+        order.reverse()
+    shares = 1.0 / len(order)
+    for turn, (index, panel) in enumerate(order):
+        names = (panel.upper, panel.lower) if guide == "sheer" else (panel.lower, panel.upper)
+        laid = _plank_panel(
+            hull, panel.surface, index, width, guide == "sheer", names,
+            lambda s, t=turn: tick((t + s) * shares),  # type: ignore[misc]
+            findings,
+        )  # fmt: skip
+        strips += [replace(s, number=len(strips) + 1 + k) for k, s in enumerate(laid)]
+    if len(hull.panels) > 1:
+        findings.append(
+            Finding(
+                "knuckle-guide", Weight.INFORMATION, "planking", "the knuckle",
+                "Strips do not bend across a knuckle: each part of the hull is planked from its own edge, "
+                "and the knuckle is the guide of the part beyond it.",
+            )
+        )  # fmt: skip
+    return Planking(tuple(strips), width, guide, tuple(findings))
+
+
+def _plank_panel(
+    hull: Hull, surface: TensorSurface, index: int, width: float, from_top: bool, names: tuple[str, str],
+    tick: Callable[[float], None], findings: list[Finding],
+) -> list[Strip]:  # fmt: skip
+    girth = _rough_girth(surface)
+    fronts = propagate(surface, 1.0 if from_top else 0.0, width / 2, lambda d: tick(min(1.0, d / girth)))
+    ends = _end_names(hull, names, from_top)
+    pieces = [_pieces(front, from_top, ends) for front in fronts]
+    reach = _greatest_distance(surface, fronts, from_top)
+    count = max(1, math.ceil(reach / width - 1e-9))
+    _say_close_call(reach, width, names[1], findings)
+    none: list[EdgePiece] = []
+    at = dict(enumerate(pieces))
+    return [
+        _strip(k, width, at.get(2 * k - 2, none), at.get(2 * k - 1, none), at.get(2 * k, none), fronts, reach, index)
+        for k in range(1, count + 1)
+    ]
+
+
+def _rough_girth(surface: TensorSurface) -> float:
+    points = surface.points(np.linspace(0, 1, 9)[:, None], np.linspace(0, 1, 33)[None, :])
+    return float(np.linalg.norm(np.diff(points, axis=1), axis=-1).sum(axis=1).max())
+
+
+def _end_names(hull: Hull, names: tuple[str, str], from_top: bool) -> dict[str, str]:
+    """What lies beyond each limit of the parameters: u < 0, u > 1, v < 0, v > 1."""
+    def end(kind: EndKind, stem: str) -> str:
+        return {EndKind.STEM: stem, EndKind.TRANSOM: "transom", EndKind.OPEN: "open"}[kind]
+
+    def edge(name: str) -> str:
+        return "seam" if name.startswith("chine") else name
+
+    return {
+        "bow": end(hull.lines.bow.kind, "stem_bow"),
+        "stern": end(hull.lines.stern.kind, "stem_stern"),
+        "far": edge(names[1]),
+        "far_v": "0" if from_top else "1",
+    }  # fmt: skip
+
+
+def _pieces(front: Front, from_top: bool, ends: dict[str, str]) -> list[EdgePiece]:
+    """The pieces of a front that lie on the hull, cut by roots at the hull's limits."""
+    found: list[EdgePiece] = []
+    far = 0.0 if from_top else 1.0
+    for part in runs(front, SPACING):
+        curve = over_g(front, part)
+        low, high = float(front.g[part][0]), float(front.g[part][-1])
+        cuts = {low, high}
+        for column, value in ((0, 0.0), (0, 1.0), (1, far)):
+            if front.distance == 0 and column == 1:
+                continue
+            at = _solve_column(curve, column, value)
+            cuts.update(float(t) for t in at if low < t < high)
+        ordered = sorted(cuts)
+        spans = [(a, b) for a, b in zip(ordered[:-1], ordered[1:], strict=True) if _is_inside(curve, (a + b) / 2)]
+        for a, b in _merged(spans):
+            piece = _piece(curve, a, b, ends)
+            if piece.length > SHORTEST_PIECE_MM:
+                found.append(piece)
+    return found
+
+
+def _solve_column(curve: CubicSpline, column: int, value: float) -> Array:
+    roots = PPoly(curve.c[:, :, column], curve.x).solve(value, extrapolate=False)
+    result: Array = roots[np.isfinite(roots)]
+    return result
+
+
+def _is_inside(curve: CubicSpline, at: float) -> bool:
+    u, v = curve(at)[:2]
+    return bool(-1e-9 <= u <= 1 + 1e-9 and -1e-9 <= v <= 1 + 1e-9)
+
+
+def _merged(spans: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    joined: list[tuple[float, float]] = []
+    for a, b in spans:
+        if joined and joined[-1][1] == a:
+            joined[-1] = (joined[-1][0], b)
+        else:
+            joined.append((a, b))
+    return joined
+
+
+def _piece(curve: CubicSpline, a: float, b: float, ends: dict[str, str]) -> EdgePiece:
+    g = np.linspace(a, b, EDGE_SAMPLES)
+    table = curve(g)
+    stretch = table[:, 2]
+    run = np.concatenate([[0.0], np.cumsum((stretch[1:] + stretch[:-1]) / 2 * np.diff(g))])
+    middle = (run >= END_SHARE * run[-1]) & (run <= (1 - END_SHARE) * run[-1])
+    most = np.abs(table[middle, 3:6]).max(axis=0) if np.any(middle) else np.zeros(3)
+    return EdgePiece(
+        points=frozen(table[:, 6:]),
+        g=(a, b),
+        length=float(curve.integrate(a, b)[2]),
+        starts=_limit(table[0], True, ends),
+        ends=_limit(table[-1], False, ends),
+        edge_set=float(most[0]), bend=float(most[1]), twist=float(most[2]),
+    )  # fmt: skip
+
+
+def _limit(row: Array, bow: bool, ends: dict[str, str]) -> str:
+    u, v = row[0], row[1]
+    if abs(u if bow else u - 1) < 1e-6:
+        return ends["bow" if bow else "stern"]
+    if abs(v - float(ends["far_v"])) < 1e-6:
+        return ends["far"]
+    return "seam"
+
+
+def _greatest_distance(surface: TensorSurface, fronts: list[Front], from_top: bool) -> float:
+    """Greatest distance from the guide anywhere on the panel, mm.
+
+    Along each ray the far edge is met at some distance; the greatest over the rays is refined by a
+    parabola through it and its neighbours. Where the run leaves through an end, the last front inside counts.
+    """
+    far = 0.0 if from_top else 1.0
+    last_inside = max(
+        (f.distance for f in fronts if np.any((f.u >= 0) & (f.u <= 1) & (f.v >= 0) & (f.v <= 1))), default=0.0
+    )
+    track: dict[float, list[tuple[float, float, float]]] = {}
+    for front in fronts:
+        for g, u, v in zip(front.g, front.u, front.v, strict=True):
+            track.setdefault(float(g), []).append((front.distance, u, v))
+    met: list[tuple[float, float]] = []
+    for g, rows in track.items():
+        table = np.array(rows)
+        side = (table[:, 2] - far) * (1 if from_top else -1)
+        crossed = np.flatnonzero((side[:-1] > 0) & (side[1:] <= 0))
+        if len(table) < 4 or len(crossed) == 0:
+            continue
+        k = int(crossed[0])
+        curve = CubicSpline(table[:, 0], table[:, 1:])
+        d = _root_between(curve, table[k, 0], table[k + 1, 0], far)
+        if -1e-9 <= curve(d)[0] <= 1 + 1e-9:
+            met.append((g, d))
+    if not met:
+        return last_inside
+    met.sort()
+    return max(last_inside, _peak(np.array(met)))
+
+
+def _root_between(curve: CubicSpline, low: float, high: float, value: float) -> float:
+    at = (low + high) / 2
+    for _ in range(60):
+        at = (low + high) / 2
+        if (curve(at)[1] - value) * (curve(low)[1] - value) > 0:
+            low = at
+        else:
+            high = at
+        if high - low < 1e-7:
+            break
+    return at
+
+
+def _peak(met: Array) -> float:
+    k = int(np.argmax(met[:, 1]))
+    if k in (0, len(met) - 1):
+        return float(met[k, 1])
+    a, b, c = np.polyfit(met[k - 1 : k + 2, 0] - met[k, 0], met[k - 1 : k + 2, 1], 2)
+    return float(c - b * b / (4 * a)) if a < 0 else float(met[k, 1])
+
+
+def _say_close_call(reach: float, width: float, far: str, findings: list[Finding]) -> None:
+    left = reach % width
+    if min(left, width - left) >= CLOSE_CALL_MM:
+        return
+    what = (
+        f"The last strip is only {left:.1f} mm wide at its widest" if left <= width - left
+        else f"The last strip is full to within {width - left:.1f} mm"
+    )  # fmt: skip
+    findings.append(
+        Finding(
+            "close-call", Weight.LOOK, "planking", f"the {far}",
+            f"{what}: a small error decides whether it is needed. Have one more strip at hand.",
+        )
+    )  # fmt: skip
+
+
+def _strip(
+    number: int, width: float, near: list[EdgePiece], middle: list[EdgePiece], far: list[EdgePiece],
+    fronts: list[Front], reach: float, panel: int,
+) -> Strip:  # fmt: skip
+    spans = _merged_overlaps([p.g for edge in (near, middle, far) for p in edge])
+    measured = middle or near or far
+    widest = min(width, reach - (number - 1) * width)
+    worst = far or middle or near
+    return Strip(
+        number=number,
+        length=_own_length(fronts, 2 * number - 1, spans, near, middle, far),
+        near=tuple(near), far=tuple(far),
+        pieces=max(1, len(spans)),
+        starts=measured[0].starts if measured else "seam",
+        ends=measured[-1].ends if measured else "seam",
+        width_min=width if _full_width(near, far) else 0.0,
+        width_max=widest,
+        max_edge_set=max((p.edge_set for p in worst), default=0.0),
+        max_bend=max((p.bend for p in worst), default=0.0),
+        max_twist=max((p.twist for p in worst), default=0.0),
+        panel=panel,
+    )  # fmt: skip
+
+
+def _full_width(near: list[EdgePiece], far: list[EdgePiece]) -> bool:
+    """A strip keeps its width to its ends if both edges end on the same limits, in one piece."""
+    return (
+        len(near) == len(far) == 1
+        and near[0].starts == far[0].starts and near[0].ends == far[0].ends
+        and far[0].starts in BOW_ENDS and far[0].ends in STERN_ENDS
+    )  # fmt: skip
+
+
+def _merged_overlaps(spans: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    joined: list[tuple[float, float]] = []
+    for a, b in sorted(spans):
+        if joined and a <= joined[-1][1]:
+            joined[-1] = (joined[-1][0], max(b, joined[-1][1]))
+        else:
+            joined.append((a, b))
+    return joined
+
+
+def _own_length(
+    fronts: list[Front], middle: int, spans: list[tuple[float, float]],
+    near: list[EdgePiece], half: list[EdgePiece], far: list[EdgePiece],
+) -> float:  # fmt: skip
+    """Longest extent of the strip along its own middle, all pieces together (mm).
+
+    The middle is followed beyond the hull's edge as far as the strip's corners need. Where no ray is
+    left to follow it, the longest of the strip's own lines is used.
+    """
+    fallback = max(sum(p.length for p in edge) for edge in (near, half, far))
+    if middle >= len(fronts):
+        return fallback
+    front = fronts[middle]
+    total = 0.0
+    for a, b in spans:
+        holding = [p for p in runs(front, SPACING) if front.g[p][0] <= a and front.g[p][-1] >= b]
+        if not holding:
+            return fallback
+        total += float(over_g(front, holding[0]).integrate(a, b)[2])
+    return max(total, fallback) if spans else fallback

@@ -1,0 +1,283 @@
+"""Lengths and angles as builders write them.
+
+Everything inside the program is millimetres and radians; this module is the edge where text is
+read and written. A unit is never guessed from the size of a number: a bare number is in the unit
+the field says.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+from enum import StrEnum
+from fractions import Fraction
+
+from .errors import InputError
+
+MM_PER_INCH = 25.4
+_THIN = "\u202f"
+
+
+class LengthUnit(StrEnum):
+    """How lengths are shown and how a bare number is read."""
+
+    MM = "mm"
+    M = "m"
+    INCH = "in"
+    INCH_FRACTION = "in-frac"
+    FEET_INCH_FRACTION = "ft-in"
+    FEET_INCH_EIGHTHS = "fie"
+
+
+@dataclass(frozen=True)
+class LengthStyle:
+    """A display unit with its rounding: `step` in mm for metric and decimal inches in inches;
+    for fractions the smallest part of an inch (1/8 … 1/64)."""
+
+    unit: LengthUnit = LengthUnit.MM
+    step: float = 0.5
+
+    @property
+    def step_mm(self) -> float:
+        """The rounding step in millimetres."""
+        match self.unit:
+            case LengthUnit.MM | LengthUnit.M:
+                return self.step
+            case LengthUnit.FEET_INCH_EIGHTHS:
+                return MM_PER_INCH / 16
+            case _:
+                return self.step * MM_PER_INCH
+
+    @property
+    def name(self) -> str:
+        """The unit in words, for labels beside a number."""
+        return {
+            LengthUnit.MM: "mm",
+            LengthUnit.M: "m",
+            LengthUnit.INCH: "in",
+            LengthUnit.INCH_FRACTION: "in",
+            LengthUnit.FEET_INCH_FRACTION: "ft in",
+            LengthUnit.FEET_INCH_EIGHTHS: "ft-in-8ths",
+        }[self.unit]
+
+    @property
+    def rounding_name(self) -> str:
+        """The rounding in words: `nearest 0.5`, `nearest 1/16`."""
+        match self.unit:
+            case LengthUnit.INCH_FRACTION | LengthUnit.FEET_INCH_FRACTION:
+                return f"nearest {Fraction(self.step).limit_denominator(128)}"
+            case LengthUnit.FEET_INCH_EIGHTHS:
+                return "nearest 1/16"
+            case _:
+                return f"nearest {self.step:g}"
+
+
+STYLES: tuple[LengthStyle, ...] = (
+    LengthStyle(LengthUnit.MM, 0.1),
+    LengthStyle(LengthUnit.MM, 0.5),
+    LengthStyle(LengthUnit.MM, 1.0),
+    LengthStyle(LengthUnit.INCH, 0.01),
+    LengthStyle(LengthUnit.INCH_FRACTION, 1 / 8),
+    LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16),
+    LengthStyle(LengthUnit.INCH_FRACTION, 1 / 32),
+    LengthStyle(LengthUnit.INCH_FRACTION, 1 / 64),
+    LengthStyle(LengthUnit.FEET_INCH_FRACTION, 1 / 16),
+    LengthStyle(LengthUnit.FEET_INCH_EIGHTHS, 1 / 16),
+)
+"""The styles a builder can choose from."""
+
+_VULGAR = {
+    "½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8",
+    "⅓": "1/3", "⅔": "2/3", "⅕": "1/5", "⅖": "2/5", "⅗": "3/5", "⅘": "4/5",
+}  # fmt: skip
+_FACTORS = {
+    "mm": 1.0, "cm": 10.0, "m": 1000.0,
+    "in": MM_PER_INCH, '"': MM_PER_INCH, "inch": MM_PER_INCH, "inches": MM_PER_INCH,
+    "ft": 12 * MM_PER_INCH, "'": 12 * MM_PER_INCH, "feet": 12 * MM_PER_INCH, "foot": 12 * MM_PER_INCH,
+}  # fmt: skip
+_NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d+\.\d*|\.\d+|\d+)"
+_TERM = re.compile(rf"(?P<number>{_NUMBER})\s*(?P<unit>[a-z]+|\"|')?\s*", re.ASCII)
+_EIGHTHS = re.compile(r"(?P<sign>-?)(?P<feet>\d+)-(?P<inches>\d+)-(?P<eighths>\d+)(?P<plus>\+?)")
+
+
+def parse_length(text: str, unit: LengthUnit = LengthUnit.MM) -> float:
+    """Read a length in any unit the trade writes; a bare number is in `unit`. Returns mm.
+
+    Reads `5' 3 1/2"`, `63.5in`, `5-3-4` and `5-3-4+` (feet-inches-eighths, `+` a sixteenth),
+    `1613`, `1.613 m`, `2 743.5`, and sums whose signs stand between spaces (`42 1/2 + 3/4`).
+    Raises InputError with the mend.
+    """
+    cleaned = _clean(text)
+    if not cleaned:
+        raise InputError("a length is missing", mend="Type a number, such as 1613 or 5' 3 1/2\".")
+    parts = re.split(r"\s+([+-])\s+", cleaned)
+    total = _parse_signed(parts[0], unit, text)
+    for sign, term in zip(parts[1::2], parts[2::2], strict=True):
+        value = _parse_signed(term, unit, text)
+        total += value if sign == "+" else -value
+    if not math.isfinite(total):
+        raise InputError("this length is not a number that can be used", value=text, mend="Type it again.")
+    return total
+
+
+def _clean(text: str) -> str:
+    for mark, plain in _VULGAR.items():
+        text = text.replace(mark, f" {plain}")
+    for odd, plain in (("\u2212", "-"), ("′", "'"), ("’", "'"), ("″", '"'), ("”", '"'), ("“", '"'), ("''", '"')):
+        text = text.replace(odd, plain)
+    text = re.sub(r"[\s\u00a0\u2009\u202f]+", " ", text).strip().lower()
+    if re.search(r"\d,\d", text):
+        if re.search(r"\d,\d{3}(?!\d)", text):
+            raise InputError(
+                "this comma could mean thousands or a decimal", value=text,
+                mend="Write it without the comma, or with a point for the decimal.",
+            )  # fmt: skip
+        text = re.sub(r"(\d),(\d)", r"\1.\2", text)
+    # thousands in groups of three, as we show them ourselves: 2 743.5
+    return re.sub(r"(?<![\d/.])(\d{1,3})((?: \d{3})+)(?![\d/])", lambda m: m.group(0).replace(" ", ""), text)
+
+
+def _parse_signed(term: str, unit: LengthUnit, whole: str) -> float:
+    eighths = _EIGHTHS.fullmatch(term)
+    if eighths:
+        return _from_eighths(eighths, whole)
+    sign = 1.0
+    if term.startswith(("-", "+")):
+        sign, term = (-1.0 if term[0] == "-" else 1.0), term[1:].strip()
+    return sign * _parse_terms(term, unit, whole)
+
+
+def _from_eighths(match: re.Match[str], whole: str) -> float:
+    feet, inches, eighths = (int(match[k]) for k in ("feet", "inches", "eighths"))
+    if inches > 11 or eighths > 7:
+        raise InputError(
+            "feet-inches-eighths has inches up to 11 and eighths up to 7", value=whole,
+            mend="Carry the rest over, for example 2-12-8 is 3-1-0.",
+        )  # fmt: skip
+    value = (feet * 12 + inches + eighths / 8 + (1 / 16 if match["plus"] else 0)) * MM_PER_INCH
+    return -value if match["sign"] else value
+
+
+def _parse_terms(term: str, unit: LengthUnit, whole: str) -> float:
+    position, total, last_factor = 0, 0.0, math.inf
+    bad = InputError(
+        "this cannot be read as a length", value=whole,
+        mend="Write for example 1613, 1.613 m, 63.5in, 5' 3 1/2\" or 5-3-4.",
+    )  # fmt: skip
+    while position < len(term):
+        match = _TERM.match(term, position)
+        if match is None:
+            raise bad
+        factor = _factor(match["unit"], unit, last_factor, match["number"], whole)
+        if factor is None or factor >= last_factor:
+            raise bad
+        total += _number(match["number"], whole) * factor
+        position, last_factor = match.end(), factor
+    if math.isinf(last_factor):
+        raise bad
+    return total
+
+
+def _factor(written: str | None, unit: LengthUnit, last: float, number: str, whole: str) -> float | None:
+    if written:
+        return _FACTORS.get(written)
+    if last == _FACTORS["ft"]:
+        return MM_PER_INCH  # 5' 3 1/2
+    if not math.isinf(last):
+        return None
+    if unit is LengthUnit.FEET_INCH_EIGHTHS and _number(number, whole) != 0:
+        raise InputError(
+            "a bare number is not feet-inches-eighths", value=whole,
+            mend="Write for example 2-3-4, or add the unit: 27.5in.",
+        )  # fmt: skip
+    return {LengthUnit.MM: 1.0, LengthUnit.M: 1000.0}.get(unit, MM_PER_INCH)
+
+
+def _number(text: str, whole: str) -> float:
+    total = 0.0
+    for part in text.split():
+        top, _, bottom = part.partition("/")
+        if bottom:
+            if int(bottom) == 0:
+                raise InputError("a fraction is divided by nothing", value=whole, mend="Type it again.")
+            total += int(top) / int(bottom)
+        else:
+            total += float(top)
+    return total
+
+
+def round_to(value: float, step: float) -> float:
+    """Nearest multiple of `step`, halves away from zero (as a builder rounds)."""
+    return math.copysign(math.floor(abs(value) / step + 0.5 + 1e-9) * step, value) if step > 0 else value
+
+
+def format_length(mm: float, style: LengthStyle | None = None, *, unit: bool = False) -> str:
+    """Write `mm` in the given style (default mm to 0.5), rounded once. `unit` adds the unit's mark.
+
+    A length that is not finite is written as a dash.
+    """
+    style = style or LengthStyle()
+    if not math.isfinite(mm):
+        return "–"
+    match style.unit:
+        case LengthUnit.MM | LengthUnit.M | LengthUnit.INCH:
+            return _decimal(mm, style) + (f" {style.name}" if unit else "")
+        case LengthUnit.INCH_FRACTION:
+            return _inches(mm, style.step) + ('"' if unit else "")
+        case LengthUnit.FEET_INCH_FRACTION:
+            return _feet_inches(mm, style.step)
+        case LengthUnit.FEET_INCH_EIGHTHS:
+            return _eighths(mm)
+
+
+def _decimal(mm: float, style: LengthStyle) -> str:
+    if style.unit is LengthUnit.M:
+        return f"{round_to(mm, style.step) / 1000:.3f}"
+    value = mm if style.unit is LengthUnit.MM else mm / MM_PER_INCH
+    decimals = max(0, -math.floor(math.log10(style.step) + 1e-9))
+    text = f"{round_to(value, style.step):,.{decimals}f}".replace(",", _THIN)
+    return text[1:] if text.startswith("-") and not any(c in "123456789" for c in text) else text
+
+
+def _parts(mm: float, step: float) -> tuple[str, int, Fraction]:
+    """Sign, whole inches and the fraction of an inch left, rounded once."""
+    bottom = round(1 / step)
+    count = round(round_to(abs(mm) / MM_PER_INCH, step) * bottom)
+    return ("-" if mm < 0 and count else ""), count // bottom, Fraction(count % bottom, bottom)
+
+
+def _inches(mm: float, step: float) -> str:
+    sign, whole, part = _parts(mm, step)
+    if not part:
+        return f"{sign}{whole}"
+    return f"{sign}{whole} {part}" if whole else f"{sign}{part}"
+
+
+def _feet_inches(mm: float, step: float) -> str:
+    sign, whole, part = _parts(mm, step)
+    feet, inches = divmod(whole, 12)
+    tail = f"{inches} {part}" if part and inches else (str(part) if part else str(inches))
+    return f"{sign}{feet}' {tail}\"" if feet else f'{sign}{tail}"'
+
+
+def _eighths(mm: float) -> str:
+    sign, whole, part = _parts(mm, 1 / 16)
+    sixteenths = int(part * 16)
+    return f"{sign}{whole // 12}-{whole % 12}-{sixteenths // 2}" + ("+" if sixteenths % 2 else "")
+
+
+def parse_angle(text: str) -> float:
+    """Read an angle in degrees (`9.5`, `9 1/2°`) or degrees and minutes (`9° 30'`). Returns radians."""
+    cleaned = _clean(text.replace("°", " deg "))
+    match = re.fullmatch(rf"(-?)\s*({_NUMBER})\s*(?:deg)?\s*(?:({_NUMBER})\s*')?", cleaned)
+    if match is None:
+        raise InputError("this cannot be read as an angle", value=text, mend="Write for example 9.5 or 9° 30'.")
+    degrees = _number(match[2], text) + (_number(match[3], text) / 60 if match[3] else 0.0)
+    return math.radians(-degrees if match[1] else degrees)
+
+
+def format_angle(radians: float, step: float = 0.5) -> str:
+    """Write an angle in degrees rounded to `step` degrees."""
+    decimals = 0 if step >= 1 else max(1, -math.floor(math.log10(step) + 1e-9))
+    return f"{round_to(math.degrees(radians), step) + 0.0:.{decimals}f}°"

@@ -1,0 +1,1 @@
+"""Demo jobs of our own invention."""

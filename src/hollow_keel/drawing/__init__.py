@@ -1,0 +1,1 @@
+"""One description of every drawing; millimetres; no interface code."""

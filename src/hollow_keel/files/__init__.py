@@ -1,0 +1,1 @@
+"""The job file and open formats in and out."""

@@ -1,0 +1,1 @@
+"""Widgets that paint drawings and hulls."""
