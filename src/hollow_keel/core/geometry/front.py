@@ -19,14 +19,14 @@ from scipy.interpolate import CubicSpline
 from scipy.spatial import cKDTree
 
 from .arrays import Array, BoolArray
-from .surface import Jet, TensorSurface
+from .surface import Jet, TensorSurface, cross, dot
 
 GUIDE_REACH = 0.12
 """How far the guide is carried straight on beyond each end of the hull, as a share of its length."""
-STARTS = 321
+STARTS = 225
 KEEP_U, KEEP_V = 0.25, 0.12
 """A ray is given up when it is this far outside the unit square."""
-LONGEST_STEP_MM = 6.0
+LONGEST_STEP_MM = 10.0
 GHOST_MM = 0.5
 """A front point is a ghost if other rays reach it sooner by more than this."""
 
@@ -35,7 +35,7 @@ GHOST_MM = 0.5
 class Front:
     """All rays at one distance from the guide; arrays over the rays that live, at guide parameters g.
 
-    `u`, `v` parameters; `stretch` = λ·|guide'| so that its integral over g is a length in mm;
+    `u`, `v` parameters and `du`, `dv` their change along the ray per mm; `stretch` = λ·|guide'| so that its integral over g is a length in mm;
     `edge_set`, `bend`, `twist` curvatures per mm (bend positive where the surface is convex outward);
     `point` (n, 3).
     """
@@ -44,6 +44,8 @@ class Front:
     g: Array
     u: Array
     v: Array
+    du: Array
+    dv: Array
     stretch: Array
     edge_set: Array
     bend: Array
@@ -76,9 +78,9 @@ def propagate(
     while True:
         for _ in range(parts):
             rays.state = _advance(surface, rays.state, h)
+            alive = _alive(rays.state)
+            rays = _Rays(rays.g[alive], rays.speed[alive], rays.state[:, alive])
         distance += step
-        alive = _alive(rays.state)
-        rays = _Rays(rays.g[alive], rays.speed[alive], rays.state[:, alive])
         if len(rays.g) < 4:
             break
         fronts.append(_front(surface, rays, distance))
@@ -96,27 +98,27 @@ def _start(surface: TensorSurface, guide_v: float) -> _Rays:
     jet = surface.jet(g, np.full_like(g, guide_v))
     speed = np.linalg.norm(jet.du, axis=1)
     tangent = jet.du / speed[:, None]
-    away = np.cross(jet.normal, tangent)
+    away = cross(jet.normal, tangent)
     inward = -1.0 if guide_v > 0.5 else 1.0
-    away *= (inward * np.sign(np.einsum("ij,ij->i", away, jet.dv)))[:, None]
+    away *= (inward * np.sign(dot(away, jet.dv)))[:, None]
     du, dv = _components(jet, away)
-    geodesic = np.einsum("ij,ij->i", jet.duu, away) / speed**2
+    geodesic = dot(jet.duu, away) / speed**2
     return _Rays(g, speed, np.stack([g, np.full_like(g, guide_v), du, dv, np.ones_like(g), -geodesic]))
 
 
 def _components(jet: Jet, vector: Array) -> tuple[Array, Array]:
     """(u', v') of a tangent vector."""
     e, f, g = _first(jet)
-    a, b = np.einsum("ij,ij->i", jet.du, vector), np.einsum("ij,ij->i", jet.dv, vector)
+    a, b = dot(jet.du, vector), dot(jet.dv, vector)
     det = e * g - f * f
     return (g * a - f * b) / det, (e * b - f * a) / det
 
 
 def _first(jet: Jet) -> tuple[Array, Array, Array]:
     return (
-        np.einsum("ij,ij->i", jet.du, jet.du),
-        np.einsum("ij,ij->i", jet.du, jet.dv),
-        np.einsum("ij,ij->i", jet.dv, jet.dv),
+        dot(jet.du, jet.du),
+        dot(jet.du, jet.dv),
+        dot(jet.dv, jet.dv),
     )
 
 
@@ -126,9 +128,9 @@ def _rates(surface: TensorSurface, state: Array) -> Array:
     turning = jet.duu * (du * du)[:, None] + jet.duv * (2 * du * dv)[:, None] + jet.dvv * (dv * dv)[:, None]
     e, f, g = _first(jet)
     det = np.maximum(e * g - f * f, 1e-12)
-    a, b = np.einsum("ij,ij->i", jet.du, turning), np.einsum("ij,ij->i", jet.dv, turning)
-    cross = np.cross(jet.dv, jet.du)
-    ll, mm, nn = (np.einsum("ij,ij->i", d, cross) for d in (jet.duu, jet.duv, jet.dvv))
+    a, b = dot(jet.du, turning), dot(jet.dv, turning)
+    product = cross(jet.dv, jet.du)
+    ll, mm, nn = (dot(d, product) for d in (jet.duu, jet.duv, jet.dvv))
     gauss = (ll * nn - mm * mm) / (det * det)
     return np.stack([du, dv, -(g * a - f * b) / det, -(e * b - f * a) / det, spread, -gauss * stretch])
 
@@ -146,7 +148,7 @@ def _alive(state: Array) -> BoolArray:
     result: BoolArray = (
         np.all(np.isfinite(state), axis=0)
         & (u > -KEEP_U) & (u < 1 + KEEP_U) & (v > -KEEP_V) & (v < 1 + KEEP_V)
-        & (state[4] > 1e-3)
+        & (state[4] > 1e-3) & (np.abs(state[5]) < 1.0)
     )  # fmt: skip
     return result
 
@@ -156,13 +158,14 @@ def _front(surface: TensorSurface, rays: _Rays, distance: float) -> Front:
     jet = surface.jet(u, v)
     ray = jet.du * du[:, None] + jet.dv * dv[:, None]
     normal = jet.normal
-    along = np.cross(ray, normal)
+    along = cross(ray, normal)
     tu, tv = _components(jet, along)
-    ll, mm, nn = (np.einsum("ij,ij->i", d, normal) for d in (jet.duu, jet.duv, jet.dvv))
+    ll, mm, nn = (dot(d, normal) for d in (jet.duu, jet.duv, jet.dvv))
     bend = -(ll * tu * tu + 2 * mm * tu * tv + nn * tv * tv)
     twist = ll * tu * du + mm * (tu * dv + tv * du) + nn * tv * dv
     return Front(
-        distance, rays.g, u.copy(), v.copy(), stretch * rays.speed, spread / stretch, bend, twist, jet.point
+        distance, rays.g, u.copy(), v.copy(), du.copy(), dv.copy(),
+        stretch * rays.speed, spread / stretch, bend, twist, jet.point,
     )
 
 
@@ -197,8 +200,8 @@ def _on_surface(front: Front) -> BoolArray:
 
 def _kept(front: Front, keep: BoolArray) -> Front:
     return Front(
-        front.distance, front.g[keep], front.u[keep], front.v[keep], front.stretch[keep],
-        front.edge_set[keep], front.bend[keep], front.twist[keep], front.point[keep],
+        front.distance, front.g[keep], front.u[keep], front.v[keep], front.du[keep], front.dv[keep],
+        front.stretch[keep], front.edge_set[keep], front.bend[keep], front.twist[keep], front.point[keep],
     )  # fmt: skip
 
 

@@ -15,6 +15,21 @@ from scipy.interpolate import CubicSpline
 from .arrays import Array
 
 
+def cross(a: Array, b: Array) -> Array:
+    """Cross product of rows, (n, 3); several times faster than the general one on short arrays."""
+    result = np.empty(np.broadcast_shapes(a.shape, b.shape))
+    result[:, 0] = a[:, 1] * b[:, 2] - a[:, 2] * b[:, 1]
+    result[:, 1] = a[:, 2] * b[:, 0] - a[:, 0] * b[:, 2]
+    result[:, 2] = a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]
+    return result
+
+
+def dot(a: Array, b: Array) -> Array:
+    """Dot product of rows, (n, 3) with (n, 3)."""
+    result: Array = a[:, 0] * b[:, 0] + a[:, 1] * b[:, 1] + a[:, 2] * b[:, 2]
+    return result
+
+
 @dataclass(frozen=True)
 class Jet:
     """A point of the surface with its first and second derivatives; every field has shape (n, 3)."""
@@ -29,9 +44,9 @@ class Jet:
     @property
     def normal(self) -> Array:
         """Unit normal, outward (to +y on the side of a hull)."""
-        cross = np.cross(self.dv, self.du)
-        size = np.linalg.norm(cross, axis=-1, keepdims=True)
-        result: Array = cross / np.where(size > 0, size, 1.0)
+        vector = cross(self.dv, self.du)
+        size = np.linalg.norm(vector, axis=-1, keepdims=True)
+        result: Array = vector / np.where(size > 0, size, 1.0)
         return result
 
 
@@ -47,18 +62,19 @@ class TensorSurface:
         low_first = both[::-1, :, ::-1].transpose(3, 1, 2, 0, 4)  # (nu-1, nv-1, ku, kv, 3)
         widened = _straight_ends(low_first, 1.0 / (nu - 1))
         widened = _straight_ends(widened.transpose(1, 0, 3, 2, 4), 1.0 / (nv - 1)).transpose(1, 0, 3, 2, 4)
-        self._coefficients = np.ascontiguousarray(widened)
+        # (cell u, cell v, power of v · component, power of u): two small products give a jet
+        ordered = np.ascontiguousarray(widened.transpose(0, 1, 3, 4, 2))
+        self._coefficients = ordered.reshape(*ordered.shape[:2], 12, 4)
 
     def jet(self, u: Array, v: Array) -> Jet:
         """Point and derivatives at (u, v), arrays of one shape (n,)."""
         u, v = np.asarray(u, dtype=float), np.asarray(v, dtype=float)
         iu, du = self._locate(u, self._cells[0])
         iv, dv = self._locate(v, self._cells[1])
-        local = self._coefficients[iu, iv]  # (n, ku, kv, 3)
-        pu, pv = _powers(du), _powers(dv)  # (3 orders, n, 4)
-        rows = np.einsum("ank,nklc->nalc", pu, local, optimize=False)  # (n, order u, kv, 3)
-        full = np.einsum("bnl,nalc->abnc", pv, rows, optimize=False)
-        return Jet(full[0, 0], full[1, 0], full[0, 1], full[2, 0], full[1, 1], full[0, 2])
+        along = np.matmul(self._coefficients[iu, iv], _powers(du))  # (n, kv · c, order u)
+        full = np.matmul(_powers(dv).transpose(0, 2, 1), along.reshape(-1, 4, 9))
+        d = full.reshape(-1, 3, 3, 3)  # (n, order v, c, order u)
+        return Jet(d[:, 0, :, 0], d[:, 0, :, 1], d[:, 1, :, 0], d[:, 0, :, 2], d[:, 1, :, 1], d[:, 2, :, 0])
 
     def points(self, u: Array, v: Array) -> Array:
         """Points at (u, v), any one shape; result has one more axis of 3."""
@@ -66,27 +82,27 @@ class TensorSurface:
         shape = u.shape
         iu, du = self._locate(u.ravel(), self._cells[0])
         iv, dv = self._locate(v.ravel(), self._cells[1])
-        result: Array = np.einsum("nk,nl,nklc->nc", _powers(du)[0], _powers(dv)[0], self._coefficients[iu, iv])
+        along = np.matmul(self._coefficients[iu, iv], _powers(du)[:, :, :1])
+        result = np.matmul(_powers(dv)[:, None, :, 0], along.reshape(-1, 4, 3))
         return result.reshape(*shape, 3)
 
     @staticmethod
     def _locate(t: Array, cells: int) -> tuple[Array, Array]:
         index = np.clip(np.floor(t * cells).astype(int), -1, cells)
+        index[(t >= 1.0) & (t <= 1.0 + 1e-12)] = cells - 1  # the far edge has the surface's own curvature
         base = np.clip(index, 0, cells) / cells
         return index + 1, t - base  # cell 0 and cell n+1 are the straight continuations
 
 
 def _powers(t: Array) -> Array:
-    """Powers 1, t, t², t³ and their first and second derivatives; shape (3, n, 4)."""
-    one, zero = np.ones_like(t), np.zeros_like(t)
+    """Powers 1, t, t², t³ and their first and second derivatives; shape (n, 4, 3 orders)."""
     square = t * t
-    return np.array(
-        [
-            np.stack([one, t, square, square * t], axis=-1),
-            np.stack([zero, one, 2 * t, 3 * square], axis=-1),
-            np.stack([zero, zero, 2 * one, 6 * t], axis=-1),
-        ]
-    )
+    table = np.zeros((len(t), 4, 3))
+    table[:, 0, 0] = 1.0
+    table[:, 1, 0], table[:, 1, 1] = t, 1.0
+    table[:, 2, 0], table[:, 2, 1], table[:, 2, 2] = square, 2 * t, 2.0
+    table[:, 3, 0], table[:, 3, 1], table[:, 3, 2] = square * t, 3 * square, 6 * t
+    return table
 
 
 def _straight_ends(cells: Array, width: float) -> Array:

@@ -18,11 +18,11 @@ from ..errors import InputError
 from ..findings import Finding, Weight
 from ..geometry.arrays import Array
 from ..geometry.curves import LoftCurve
-from ..geometry.surface import TensorSurface
+from ..geometry.surface import TensorSurface, cross, dot
 from ..offsets.table import End, EndKind, Lines, Section
 
-GIRTH_STEPS = 48
-LENGTH_STEPS = 144
+GIRTH_STEPS = 36
+LENGTH_STEPS = 120
 JOIN_FRACTION = 0.15
 """A station that starts on the stem joins only longitudinals whose stem point is further from it
 than this share of the next distance along; nearer, the spline between them would whip."""
@@ -174,8 +174,8 @@ def _findings(lines: Lines, panels: list[Panel]) -> list[Finding]:
         jet = panel.surface.jet(u.ravel(), v.ravel())
         # x grows with u everywhere, so the surface folds exactly where its normal points inward
         # across the section: compare with the section's own outward side.
-        along = np.array([1.0, 0.0, 0.0])
-        side = np.einsum("ij,ij->i", np.cross(jet.dv, along), jet.normal)
+        along = np.broadcast_to([1.0, 0.0, 0.0], jet.dv.shape)
+        side = dot(cross(jet.dv, along), jet.normal)
         if np.any(side < 0):
             at = jet.point[np.argmin(side)]
             found.append(

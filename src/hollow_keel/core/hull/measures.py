@@ -7,11 +7,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry.arrays import Array
-from ..geometry.surface import TensorSurface
+from ..geometry.surface import TensorSurface, cross
 from .build import Hull
 
-_NODES, _WEIGHTS = np.polynomial.legendre.leggauss(4)
-_CELLS_U, _CELLS_V = 48, 32
+_NODES, _WEIGHTS = np.polynomial.legendre.leggauss(3)
+_CELLS_U, _CELLS_V = 36, 24
 
 
 @dataclass(frozen=True)
@@ -53,10 +53,10 @@ def _below(surface: TensorSurface, height: float) -> tuple[float, float]:
     v, v_weight = _gauss(low, high)  # (nu, cells, nodes)
     uu = np.broadcast_to(u[:, None, None], v.shape)
     jet = surface.jet(uu.ravel(), v.ravel())
-    cross = np.cross(jet.dv, jet.du)
+    product = cross(jet.dv, jet.du)
     weight = (u_weight[:, None, None] * v_weight).ravel()
-    volume = float(np.sum(weight * jet.point[:, 1] * cross[:, 1]))
-    area = float(np.sum(weight * np.linalg.norm(cross, axis=1)))
+    volume = float(np.sum(weight * jet.point[:, 1] * product[:, 1]))
+    area = float(np.sum(weight * np.linalg.norm(product, axis=1)))
     return volume, area
 
 

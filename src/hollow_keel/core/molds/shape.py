@@ -15,7 +15,7 @@ import numpy as np
 from ..findings import Finding, Weight
 from ..geometry.arrays import Array, BoolArray, frozen
 from ..geometry.polyline import crossing, first_loop, height_crossing
-from ..geometry.surface import Jet, TensorSurface
+from ..geometry.surface import Jet, TensorSurface, cross, dot
 from ..hull.build import Hull
 from ..offsets.table import EndKind
 
@@ -194,10 +194,10 @@ def _solve(surface: TensorSurface, face_at: float, depth: float, v: Array) -> tu
 
 
 def _normal_du(jet: Jet, normal: Array) -> Array:
-    cross = np.cross(jet.dv, jet.du)
-    change = np.cross(jet.duv, jet.du) + np.cross(jet.dv, jet.duu)
-    size = np.linalg.norm(cross, axis=1, keepdims=True)
-    result: Array = (change - normal * np.einsum("ij,ij->i", normal, change)[:, None]) / size
+    product = cross(jet.dv, jet.du)
+    change = cross(jet.duv, jet.du) + cross(jet.dv, jet.duu)
+    size = np.linalg.norm(product, axis=1, keepdims=True)
+    result: Array = (change - normal * dot(normal, change)[:, None]) / size
     return result
 
 

@@ -11,7 +11,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
-from scipy.interpolate import CubicSpline, PPoly
+from scipy.interpolate import CubicSpline
 
 from ..findings import Finding, Weight
 from ..geometry.arrays import Array, frozen
@@ -181,7 +181,7 @@ def _pieces(front: Front, from_top: bool, ends: dict[str, str]) -> list[EdgePiec
             if front.distance == 0 and column == 1:
                 continue
             at = _solve_column(curve, column, value)
-            cuts.update(float(t) for t in at if low < t < high)
+            cuts.update(t for t in at if low < t < high)
         ordered = sorted(cuts)
         spans = [(a, b) for a, b in zip(ordered[:-1], ordered[1:], strict=True) if _is_inside(curve, (a + b) / 2)]
         for a, b in _merged(spans):
@@ -191,10 +191,22 @@ def _pieces(front: Front, from_top: bool, ends: dict[str, str]) -> list[EdgePiec
     return found
 
 
-def _solve_column(curve: CubicSpline, column: int, value: float) -> Array:
-    roots = PPoly(curve.c[:, :, column], curve.x).solve(value, extrapolate=False)
-    result: Array = roots[np.isfinite(roots)]
-    return result
+def _solve_column(curve: CubicSpline, column: int, value: float) -> list[float]:
+    """Where one column of a piecewise cubic takes a value: one root in each cell whose ends straddle it."""
+    ends = np.append(curve.c[3, :, column], curve(curve.x[-1])[column]) - value
+    found: list[float] = []
+    for k in np.flatnonzero((ends[:-1] > 0) != (ends[1:] > 0)):
+        a, b, c, d = (float(x) for x in curve.c[:, k, column])
+        low, high = 0.0, float(curve.x[k + 1] - curve.x[k])
+        t = low + (high - low) * float(ends[k] / (ends[k] - ends[k + 1]))
+        for _ in range(12):
+            slope = (3 * a * t + 2 * b) * t + c
+            step = ((((a * t + b) * t + c) * t + d) - value) / slope if slope else 0.0
+            t = min(max(t - step, low), high)
+            if abs(step) < 1e-15:
+                break
+        found.append(float(curve.x[k]) + t)
+    return found
 
 
 def _is_inside(curve: CubicSpline, at: float) -> bool:
@@ -248,47 +260,50 @@ def _greatest_distance(surface: TensorSurface, fronts: list[Front], from_top: bo
     last_inside = max(
         (f.distance for f in fronts if np.any((f.u >= 0) & (f.u <= 1) & (f.v >= 0) & (f.v <= 1))), default=0.0
     )
-    track: dict[float, list[tuple[float, float, float]]] = {}
-    for front in fronts:
-        for g, u, v in zip(front.g, front.u, front.v, strict=True):
-            track.setdefault(float(g), []).append((front.distance, u, v))
-    met: list[tuple[float, float]] = []
-    for g, rows in track.items():
-        table = np.array(rows)
-        side = (table[:, 2] - far) * (1 if from_top else -1)
-        crossed = np.flatnonzero((side[:-1] > 0) & (side[1:] <= 0))
-        if len(table) < 4 or len(crossed) == 0:
-            continue
-        k = int(crossed[0])
-        curve = CubicSpline(table[:, 0], table[:, 1:])
-        d = _root_between(curve, table[k, 0], table[k + 1, 0], far)
-        if -1e-9 <= curve(d)[0] <= 1 + 1e-9:
-            met.append((g, d))
-    if not met:
-        return last_inside
-    met.sort()
-    return max(last_inside, _peak(np.array(met)))
+    met: dict[float, tuple[float, float]] = {}
+    for before, after in zip(fronts[:-1], fronts[1:], strict=True):
+        shared, i, j = np.intersect1d(before.g, after.g, assume_unique=True, return_indices=True)
+        crossed = (before.v[i] - far) * (after.v[j] - far) <= 0
+        for g, a, b in zip(shared[crossed], i[crossed], j[crossed], strict=True):
+            step = after.distance - before.distance
+            share = _hermite_root(before.v[a] - far, after.v[b] - far, before.dv[a] * step, after.dv[b] * step)
+            if float(g) not in met and (before.distance > 0 or share > 1e-9):
+                u = before.u[a] + share * (after.u[b] - before.u[a])
+                met[float(g)] = (u, before.distance + share * step)
+    return max(last_inside, _peak(np.array(sorted(met.values())))) if met else last_inside
 
 
-def _root_between(curve: CubicSpline, low: float, high: float, value: float) -> float:
-    at = (low + high) / 2
-    for _ in range(60):
-        at = (low + high) / 2
-        if (curve(at)[1] - value) * (curve(low)[1] - value) > 0:
-            low = at
+def _hermite_root(start: float, end: float, slope_start: float, slope_end: float) -> float:
+    """The share 0..1 at which a cubic with these end values and slopes (per unit share) is zero."""
+    low, high = 0.0, 1.0
+    for _ in range(40):
+        t = (low + high) / 2
+        value = (
+            start * (1 + 2 * t) * (1 - t) ** 2 + slope_start * t * (1 - t) ** 2
+            + end * t * t * (3 - 2 * t) - slope_end * t * t * (1 - t)
+        )  # fmt: skip
+        if (value > 0) == (start > 0):
+            low = t
         else:
-            high = at
-        if high - low < 1e-7:
-            break
-    return at
+            high = t
+    return (low + high) / 2
 
 
 def _peak(met: Array) -> float:
-    k = int(np.argmax(met[:, 1]))
-    if k in (0, len(met) - 1):
-        return float(met[k, 1])
-    a, b, c = np.polyfit(met[k - 1 : k + 2, 0] - met[k, 0], met[k - 1 : k + 2, 1], 2)
-    return float(c - b * b / (4 * a)) if a < 0 else float(met[k, 1])
+    """Greatest distance over 0 <= u <= 1 from rows (u, distance) in order of u, its corners included."""
+    inside = met[(met[:, 0] >= 0) & (met[:, 0] <= 1)]
+    corners = [float(np.interp(u, met[:, 0], met[:, 1])) for u in (0.0, 1.0) if met[0, 0] <= u <= met[-1, 0]]
+    if len(inside) == 0:
+        return max(corners, default=0.0)
+    k = int(np.argmax(inside[:, 1]))
+    best = max([float(inside[k, 1]), *corners])
+    if 0 < k < len(inside) - 1:
+        near = inside[k - 1 : k + 2]
+        a, b, c = np.polyfit(near[:, 0] - inside[k, 0], near[:, 1], 2)
+        top = -b / (2 * a) if a < 0 else np.inf
+        if near[0, 0] <= inside[k, 0] + top <= near[-1, 0]:
+            best = max(best, float(c - b * b / (4 * a)))
+    return best
 
 
 def _say_close_call(reach: float, width: float, far: str, findings: list[Finding]) -> None:
