@@ -18,7 +18,7 @@ from ..errors import InputError
 from ..findings import Finding, Weight
 from ..geometry.arrays import Array
 from ..geometry.curves import LoftCurve
-from ..geometry.surface import TensorSurface, cross, dot
+from ..geometry.surface import TensorSurface
 from ..offsets.table import End, EndKind, Lines, Section
 
 GIRTH_STEPS = 36
@@ -170,14 +170,8 @@ def _findings(lines: Lines, panels: list[Panel]) -> list[Finding]:
                 )
             )  # fmt: skip
     for panel in panels:
-        u, v = np.meshgrid(np.linspace(0, 1, 41), np.linspace(0.02, 1, 25), indexing="ij")
-        jet = panel.surface.jet(u.ravel(), v.ravel())
-        # x grows with u everywhere, so the surface folds exactly where its normal points inward
-        # across the section: compare with the section's own outward side.
-        along = np.broadcast_to([1.0, 0.0, 0.0], jet.dv.shape)
-        side = dot(cross(jet.dv, along), jet.normal)
-        if np.any(side < 0):
-            at = jet.point[np.argmin(side)]
+        at = _fold(panel.surface)
+        if at is not None:
             found.append(
                 Finding(
                     "folded", Weight.STOP, "offsets", f"near position {at[0]:.0f}, height {at[2]:.0f}",
@@ -185,3 +179,18 @@ def _findings(lines: Lines, panels: list[Panel]) -> list[Finding]:
                 )
             )  # fmt: skip
     return found
+
+
+def _fold(surface: TensorSurface) -> Array | None:
+    """A place where the surface turns its back: neighbouring normals more than a right angle apart."""
+    u, v = np.meshgrid(np.linspace(0, 1, 61), np.linspace(0, 1, 25), indexing="ij")
+    jet = surface.jet(u.ravel(), v.ravel())
+    normal, point = jet.normal.reshape(*u.shape, 3), jet.point.reshape(*u.shape, 3)
+    along = (normal[1:] * normal[:-1]).sum(axis=-1)
+    up = (normal[:, 1:] * normal[:, :-1]).sum(axis=-1)
+    for turn in (along, up):
+        if turn.min() < 0:
+            i, j = np.unravel_index(int(np.argmin(turn)), turn.shape)
+            place: Array = point[i, j]
+            return place
+    return None

@@ -1,0 +1,76 @@
+"""Settings given as KEY=VALUE, as on the command line."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from pydantic import ValidationError
+
+from ..core.errors import InputError
+from ..core.job import Job
+from ..core.units import parse_length
+
+
+def _stations(text: str) -> dict[str, Any]:
+    if text == "offsets":
+        return {"stations": (), "every": None}
+    if text.startswith("every:"):
+        return {"stations": (), "every": parse_length(text.removeprefix("every:"))}
+    return {"stations": tuple(parse_length(part) for part in text.split(",")), "every": None}
+
+
+_Reader = Callable[[str], Any]
+_KEYS: dict[str, tuple[str, str, _Reader]] = {
+    "skin": ("molds", "skin", parse_length),
+    "deduction": ("molds", "deduction", str),
+    "mold.thickness": ("molds", "thickness", parse_length),
+    "mold.stations": ("molds", "*", _stations),
+    "waterline": ("", "waterline", parse_length),
+    "strip.width": ("strips", "width", parse_length),
+    "strip.thickness": ("strips", "thickness", parse_length),
+    "strip.edge": ("strips", "edge", str),
+    "strip.cove-depth": ("strips", "cove_depth", parse_length),
+    "strip.guide": ("strips", "guide", str),
+    "setup.zero": ("setup", "zero_at", parse_length),
+    "setup.zero-end": ("setup", "zero_end", str),
+    "setup.waterline-above": ("setup", "waterline_above", parse_length),
+}
+
+
+def apply_override(job: Job, key: str, value: str) -> Job:
+    """The job with one setting changed. Raises InputError naming key, value and mend."""
+    if key == "strip.layout":
+        if value == "parallel":
+            return job
+        raise InputError("this layout is not planned yet", key, value, "Use parallel.")
+    if key not in _KEYS:
+        raise InputError("no such setting", value=key, mend=f"Use one of: {', '.join(sorted([*_KEYS, 'strip.layout']))}.")
+    part, field, read = _KEYS[key]
+    try:
+        parsed = read(value)
+        changes = parsed if field == "*" else {field: parsed}
+        return change(job, part, **changes)
+    except InputError as error:
+        raise error.at(key) from None
+
+
+def change(job: Job, part: str, **fields: Any) -> Job:
+    """The job with some fields of one part changed (part "" for the job's own), validated.
+
+    Raises InputError naming the field, the value and what is wrong with it.
+    """
+    owner = getattr(job, part) if part else job
+    try:
+        changed = type(owner).model_validate({**_shallow(owner), **fields})
+    except ValidationError as error:
+        first = error.errors()[0]
+        raise InputError(
+            "this value cannot be used", str(first["loc"][0]).replace("_", " "), str(first.get("input"))[:60],
+            f"{first['msg'].rstrip('.')}.",
+        ) from None  # fmt: skip
+    return job.model_copy(update={part: changed}) if part else changed  # type: ignore[return-value]
+
+
+def _shallow(model: Any) -> dict[str, Any]:
+    return {name: getattr(model, name) for name in type(model).model_fields}

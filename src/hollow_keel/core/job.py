@@ -1,0 +1,105 @@
+"""The Job: one frozen, validated record of all that the builder decided. Lengths mm."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from .molds.shape import Deduction
+from .offsets.table import OffsetsTable
+from .units import LengthStyle, LengthUnit
+
+Positive = Annotated[float, Field(gt=0, lt=1e6, allow_inf_nan=False)]
+NotNegative = Annotated[float, Field(ge=0, lt=1e6, allow_inf_nan=False)]
+Finite = Annotated[float, Field(gt=-1e6, lt=1e6, allow_inf_nan=False)]
+
+
+class _Part(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class StripEdge(StrEnum):
+    """How neighbouring strips meet."""
+
+    SQUARE = "square"
+    BEAD_COVE = "bead-cove"
+
+
+class Guide(StrEnum):
+    """The line the first strip follows."""
+
+    SHEER = "sheer"
+    KEEL = "keel"
+
+
+class HullEnd(StrEnum):
+    """One end of the hull."""
+
+    BOW = "bow"
+    STERN = "stern"
+
+
+class MoldSettings(_Part):
+    """What is deducted and where the reference faces stand (empty `stations`: at each station of the table)."""
+
+    skin: NotNegative = 6.0
+    deduction: Deduction = Deduction.NORMAL
+    thickness: Positive = 12.0
+    stations: tuple[Finite, ...] = ()
+    every: Positive | None = None
+
+
+class SetupSettings(_Part):
+    """The strongback: a straight beam through a hole in every mold, hull upside down.
+
+    Distances are measured from a zero at `zero_at` along the hull (None: position 0 from the bow, or the
+    hull's after end from the stern). `waterline_above` is the height of the load waterline above the
+    beam's upper face as it stands (None: chosen so that the beam passes through every mold).
+    """
+
+    zero_end: HullEnd = HullEnd.BOW
+    zero_at: Finite | None = None
+    waterline_above: Finite | None = None
+    beam_width: Positive = 90.0
+    beam_height: Positive = 90.0
+
+
+class StripSettings(_Part):
+    """The strip as milled and how it is laid."""
+
+    width: Positive = 19.0
+    thickness: Positive = 6.0
+    edge: StripEdge = StripEdge.SQUARE
+    cove_depth: NotNegative = 3.0
+    guide: Guide = Guide.SHEER
+
+    @property
+    def cover(self) -> float:
+        """Width of hull that one strip covers."""
+        return self.width - (self.cove_depth if self.edge is StripEdge.BEAD_COVE else 0.0)
+
+
+class UnitSettings(_Part):
+    """How lengths are shown and how a bare number is read."""
+
+    unit: LengthUnit = LengthUnit.MM
+    step: Positive = 0.5
+
+    @property
+    def style(self) -> LengthStyle:
+        """As a display style."""
+        return LengthStyle(self.unit, self.step)
+
+
+class Job(_Part):
+    """Everything the builder decided about one hull."""
+
+    name: str = "Untitled"
+    offsets: OffsetsTable = OffsetsTable()
+    waterline: Finite | None = None
+    molds: MoldSettings = MoldSettings()
+    setup: SetupSettings = SetupSettings()
+    strips: StripSettings = StripSettings()
+    units: UnitSettings = UnitSettings()

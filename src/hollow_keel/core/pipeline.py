@@ -1,0 +1,137 @@
+"""The stage graph: from a Job to results, each stage kept for as long as what it reads is the same."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from typing import Any
+
+from .errors import ImpossiblePlan
+from .findings import Finding, Weight
+from .hull.build import Hull, build_hull
+from .hull.measures import Measures, measure
+from .job import Job
+from .molds.stations import MoldSet, make_molds
+from .offsets.table import EndKind, Lines, read_lines
+from .planking.parallel import Planking, plank
+from .setup.beam import SetUp, set_up
+
+Tick = Callable[[float], None]
+
+
+@dataclass(frozen=True)
+class Shape:
+    """Results that follow an edit at once: everything but the strips."""
+
+    job: Job
+    lines: Lines
+    hull: Hull
+    waterline: float
+    measures: Measures
+    molds: MoldSet
+    setup: SetUp
+    findings: tuple[Finding, ...]
+
+
+@dataclass(frozen=True)
+class Results:
+    """All results of a Job."""
+
+    shape: Shape
+    planking: Planking
+
+    @property
+    def findings(self) -> tuple[Finding, ...]:
+        """Everything that was noticed, in order of work."""
+        return self.shape.findings + self.planking.findings
+
+
+class Pipeline:
+    """Computes results, remembering each stage's last value with the inputs it came from.
+
+    Not shared between threads: give each worker its own, or hold a lock.
+    """
+
+    def __init__(self) -> None:
+        self._kept: dict[str, tuple[tuple[Any, ...], Any]] = {}
+
+    def shape(self, job: Job) -> Shape:
+        """Everything but the strips. Raises InputError where the table cannot be read."""
+        lines: Lines = self._stage("lines", (job.offsets,), lambda: read_lines(job.offsets))
+        outward = job.molds.skin if job.offsets.to_inside else 0.0
+        hull: Hull = self._stage("hull", (lines, outward), lambda: build_hull(lines, outward))
+        waterline, assumed = _waterline(job, lines)
+        measures: Measures = self._stage("measures", (hull, waterline), lambda: measure(hull, waterline))
+        molds: MoldSet = self._stage(
+            "molds", (hull, job.molds, waterline), lambda: make_molds(hull, job.molds, waterline)
+        )
+        setup: SetUp = self._stage(
+            "setup", (hull, molds, job.setup, waterline), lambda: set_up(hull, molds, job.setup, waterline)
+        )
+        findings = (*hull.findings, *assumed, *molds.findings, *setup.findings)
+        return Shape(job, lines, hull, waterline, measures, molds, setup, findings)
+
+    def planking(self, shape: Shape, tick: Tick = lambda _: None) -> Planking:
+        """The strips. Raises ImpossiblePlan where they cannot be laid as asked, and what `tick` raises."""
+        strips = shape.job.strips
+        if strips.cover <= 0:
+            raise ImpossiblePlan(
+                f"A strip {strips.width:g} mm wide with a cove {strips.cove_depth:g} mm deep covers nothing: "
+                "make the strip wider or the cove shallower."
+            )
+        girth = max(g for _, g in shape.hull.girths)
+        if strips.cover > girth:
+            raise ImpossiblePlan(
+                f"One strip ({strips.cover:g} mm) is wider than the whole girth ({girth:.0f} mm): choose a narrower strip."
+            )
+        if girth / strips.cover > 1500:
+            raise ImpossiblePlan(
+                f"Strips {strips.cover:g} mm wide would need {girth / strips.cover:.0f} a side: choose a wider strip."
+            )
+        planking: Planking = self._stage(
+            "planking", (shape.hull, strips.cover, strips.guide),
+            lambda: plank(shape.hull, strips.cover, strips.guide.value, tick),
+        )  # fmt: skip
+        return planking
+
+    def results(self, job: Job, tick: Tick = lambda _: None) -> Results:
+        """Everything."""
+        shape = self.shape(job)
+        return Results(shape, self.planking(shape, tick))
+
+    def _stage(self, name: str, reads: tuple[Any, ...], compute: Callable[[], Any]) -> Any:
+        kept = self._kept.get(name)
+        if kept is not None and all(_same(a, b) for a, b in zip(kept[0], reads, strict=True)):
+            return kept[1]
+        value = compute()
+        self._kept[name] = (reads, value)
+        return value
+
+
+def _same(a: Any, b: Any) -> bool:
+    """Results are the same if they are the same object; settings if they are equal."""
+    if a is b:
+        return True
+    return type(a) is type(b) and not isinstance(a, (Lines, Hull, MoldSet)) and bool(a == b)
+
+
+def _waterline(job: Job, lines: Lines) -> tuple[float, list[Finding]]:
+    if job.waterline is not None:
+        return job.waterline, []
+    every = list(_all_points(lines))
+    lowest = min(float(p[:, 2].min()) for p in every)
+    sheer = min(float(s.points[-1, 2]) for s in lines.sections)
+    level = round(lowest + (sheer - lowest) / 3)
+    text = (
+        f"No load waterline is given; it is taken at height {level:g} mm, a third of the way up from the keel. "
+        "Any level line will do for setting up, but set the real one for volume and wetted area."
+    )  # fmt: skip
+    return float(level), [Finding("no-waterline", Weight.LOOK, "offsets", "the load waterline", text)]
+
+
+def _all_points(lines: Lines) -> Iterator[Any]:
+    for section in lines.sections:
+        yield section.points
+    for end in (lines.bow, lines.stern):
+        if end.kind is not EndKind.OPEN:
+            yield end.points

@@ -1,0 +1,53 @@
+"""The demo jobs of the Tarrow Quay Boat Shed: invented hulls, so that every page has something to show."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from importlib import resources
+
+from ..core.errors import InputError
+from ..core.job import Job, MoldSettings, SetupSettings, StripSettings, UnitSettings
+from ..core.units import MM_PER_INCH, LengthUnit
+from ..files.offsets_csv import OffsetsFile, parse_offsets_csv
+
+
+def _table(name: str) -> OffsetsFile:
+    text = resources.files(__package__).joinpath(f"{name}.csv").read_text(encoding="utf-8")
+    return parse_offsets_csv(text)
+
+
+def linnet() -> Job:
+    """A 5.4 m strip-planked harbour pulling boat with a small transom; twelve molds; millimetres."""
+    given = _table("linnet")
+    return Job(
+        name="Linnet", offsets=given.table, waterline=given.waterline,
+        molds=MoldSettings(skin=8, thickness=12, stations=tuple(float(x) for x in range(500, 5300, 400))),
+        setup=SetupSettings(beam_width=75, beam_height=75),
+        strips=StripSettings(width=17, thickness=8),
+    )  # fmt: skip
+
+
+def pipit() -> Job:
+    """A 3.2 m double-ended strip tender for lessons, in feet-inches-eighths."""
+    given = _table("pipit")
+    inch = MM_PER_INCH
+    return Job(
+        name="Pipit", offsets=given.table, waterline=given.waterline,
+        molds=MoldSettings(
+            skin=inch / 4, thickness=inch / 2, stations=tuple((18 + 11.25 * k) * inch for k in range(9))
+        ),
+        setup=SetupSettings(beam_width=2.5 * inch, beam_height=2.5 * inch),
+        strips=StripSettings(width=inch * 3 / 4, thickness=inch / 4),
+        units=UnitSettings(unit=LengthUnit.FEET_INCH_EIGHTHS, step=1 / 16),
+    )  # fmt: skip
+
+
+DEMOS: dict[str, Callable[[], Job]] = {"linnet": linnet, "pipit": pipit}
+
+
+def demo_job(name: str) -> Job:
+    """A demo job by its name in any case. Raises InputError."""
+    try:
+        return DEMOS[name.lower()]()
+    except KeyError:
+        raise InputError("no such demo job", value=name, mend=f"Use one of: {', '.join(DEMOS)}.") from None

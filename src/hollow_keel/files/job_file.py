@@ -1,0 +1,97 @@
+"""The job file: one readable, versioned JSON document (.hkeel), written atomically with a backup kept."""
+
+from __future__ import annotations
+
+import json
+import os
+from pathlib import Path
+from typing import Any
+
+from pydantic import ValidationError
+
+from .. import __version__
+from ..core.errors import InputError
+from ..core.job import Job
+from .atomic import write_atomic
+
+FORMAT = "hollow-keel-job"
+VERSION = 1
+SUFFIX = ".hkeel"
+LARGEST_BYTES = 50_000_000
+
+
+def job_text(job: Job) -> str:
+    """The whole document."""
+    document = {
+        "format": FORMAT, "version": VERSION, "written_by": f"Hollow Keel {__version__}",
+        "job": job.model_dump(mode="json"),
+    }  # fmt: skip
+    return json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
+
+
+def save_job(job: Job, path: Path) -> None:
+    """Write the job; the file it replaces is kept beside it with `~` added. Raises InputError."""
+    data = job_text(job).encode()
+    if path.is_file():
+        old = _read_bytes(path)
+        if old != data:
+            write_atomic(path.with_name(path.name + "~"), old)
+    write_atomic(path, data)
+
+
+def load_job(path: Path) -> Job:
+    """Read a job. Raises InputError naming the place and the mend."""
+    try:
+        return parse_job(_read_bytes(path))
+    except InputError as error:
+        raise error if error.where.startswith(str(path)) else error.at(path.name) from None
+
+
+def _read_bytes(path: Path) -> bytes:
+    try:
+        if os.stat(path).st_size > LARGEST_BYTES:
+            raise InputError("this file is too large to be a job", mend=f"Choose a {SUFFIX} file.")
+        return path.read_bytes()
+    except OSError as error:
+        raise InputError(
+            "this file cannot be read", value=error.strerror or str(error),
+            mend="Check that it is there and that you may read it.",
+        ) from None  # fmt: skip
+
+
+def parse_job(data: bytes) -> Job:
+    """Read the document. Raises InputError."""
+    if not data.strip():
+        raise InputError("this file is empty", mend="Look for the backup beside it (its name ends in ~).")
+    try:
+        document = json.loads(data.decode("utf-8"))
+    except UnicodeDecodeError:
+        raise InputError("this is not a job file", mend=f"Choose a {SUFFIX} file or an offsets CSV.") from None
+    except (json.JSONDecodeError, RecursionError) as error:
+        line = f"line {error.lineno}" if isinstance(error, json.JSONDecodeError) else ""
+        raise InputError(
+            "this job file is damaged", line, mend="Open the backup beside it (its name ends in ~)."
+        ) from None
+    if not isinstance(document, dict) or document.get("format") != FORMAT:
+        raise InputError("this is not a job file", mend=f"Choose a {SUFFIX} file or an offsets CSV.")
+    version = document.get("version")
+    if not isinstance(version, int) or version < 1:
+        raise InputError("this job file gives no version", "version", str(version), "Open the backup beside it.")
+    if version > VERSION:
+        raise InputError(
+            "this job was saved by a newer Hollow Keel", "version", str(version),
+            f"It is left untouched; this one reads version {VERSION}. Open it with the newer one.",
+        )  # fmt: skip
+    return _validated(document.get("job"))
+
+
+def _validated(content: Any) -> Job:
+    try:
+        return Job.model_validate(content)
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = " › ".join(str(p) for p in first["loc"])
+        raise InputError(
+            f"this job file has a fault: {first['msg'].lower()}", place, str(first.get("input"))[:60],
+            "Mend that value in a text editor, or open the backup beside it.",
+        ) from None  # fmt: skip

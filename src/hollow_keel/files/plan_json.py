@@ -1,0 +1,75 @@
+"""The plan as a JSON document: every stage's results, stable field names (see docs/plan-file.md)."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from ..core.pipeline import Results
+from ..core.planking.parallel import Strip
+
+SCHEMA = 1
+
+
+def plan_document(results: Results) -> dict[str, Any]:
+    """Lengths mm, areas m², volumes m³, angles degrees, curvatures 1/m, twist degrees/m."""
+    shape, planking = results.shape, results.planking
+    measures = shape.measures
+    return {
+        "schema": SCHEMA,
+        "units": "mm",
+        "name": shape.job.name,
+        "waterline": shape.waterline,
+        "offsets": {"points": len(shape.job.offsets.rows), "doubts": [], "doubts_checked": False},
+        "hull": {
+            "length": _r(measures.length), "beam": _r(measures.beam),
+            "volume": _r(measures.volume, 7), "wetted_area": _r(measures.wetted_area, 6),
+            "planked_area": _r(measures.planked_area, 6),
+            "girths": [{"station": x, "half_girth": _r(g)} for x, g in shape.hull.girths],
+        },
+        "molds": [
+            {
+                "name": m.name, "station": m.station, "face": m.station, "reference_face": m.face.value,
+                "points": [[_r(y), _r(z)] for y, z in m.edge.points],
+                "bevels": [_r(math.degrees(b)) for b in m.edge.bevels],
+                "sheer": [_r(c) for c in m.edge.sheer], "keel": [_r(c) for c in m.edge.keel],
+                "waterline": None if m.edge.waterline is None else [_r(c) for c in m.edge.waterline],
+            }
+            for m in shape.molds.molds
+        ],
+        "setup": {
+            "zero_at": shape.setup.zero_at,
+            "marks": [
+                {
+                    "mold": mark.mold, "from_zero": _r(mark.from_zero), "reference_face": mark.face.value,
+                    "gap_to_next": None if mark.gap_to_next is None else _r(mark.gap_to_next),
+                    "waterline_above_strongback": _r(mark.waterline_above),
+                    "keel_above_strongback": _r(mark.keel_above),
+                }
+                for mark in shape.setup.marks
+            ],
+        },
+        "strips": {
+            "per_side": len(planking.strips),
+            "full_length": sum(s.runs_through for s in planking.strips),
+            "total_length_m": _r(planking.total_length / 1000),
+            "strips": [_strip(s) for s in planking.strips],
+        },
+        "stock": {},
+        "warnings": [{"stage": f.stage, "where": f.where, "text": f.text} for f in results.findings],
+    }  # fmt: skip
+
+
+def _strip(strip: Strip) -> dict[str, Any]:
+    return {
+        "n": strip.number, "length": _r(strip.length),
+        "guide_edge": _r(strip.near_length), "far_edge": _r(strip.far_length),
+        "pieces": strip.pieces, "starts": strip.starts, "ends": strip.ends,
+        "width_min": _r(strip.width_min), "width_max": _r(strip.width_max),
+        "max_edge_set": _r(strip.max_edge_set * 1000, 6), "max_bend": _r(strip.max_bend * 1000, 6),
+        "max_twist": _r(math.degrees(strip.max_twist) * 1000),
+    }  # fmt: skip
+
+
+def _r(value: float, digits: int = 4) -> float:
+    return round(float(value), digits) + 0.0

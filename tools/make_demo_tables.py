@@ -1,0 +1,165 @@
+"""Makes the demo tables from formulas of our own, rounded as a builder would write them.
+
+Run from the project's root: python tools/make_demo_tables.py
+A hull here is a half-breadth y(x, z) between a bottom profile (stem, keel, sternpost or rocker) and a
+sheer; sections go from a V at the ends to a firm bilge amidships. The shapes are invented.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+from scipy.optimize import brentq
+
+from hollow_keel.core.units import LengthStyle, LengthUnit, format_length
+
+OUT = Path(__file__).parent.parent / "src" / "hollow_keel" / "demo"
+Curve = Callable[[float], float]
+
+
+@dataclass(frozen=True)
+class Shape:
+    bottom: Curve
+    sheer: Curve
+    breadth: Curve  # half-breadth at the sheer
+    fullness: Curve  # 0 at a V, 1 at the firmest bilge
+    siding: float
+
+    def half_breadth(self, x: float, share: float) -> float:
+        """At a share 0..1 of the height from the bottom profile to the sheer."""
+        full = self.fullness(x)
+        power, root = 1.25 + 1.35 * full, 1.0 + 0.75 * full
+        return self.siding + (self.breadth(x) - self.siding) * (1 - (1 - share) ** power) ** (1 / root)
+
+    def section(self, x: float, count: int) -> list[tuple[float, float]]:
+        """Points (half-breadth, height) at even steps of girth, bottom to sheer."""
+        share = np.linspace(0, 1, 4001) ** 2
+        low, high = self.bottom(x), self.sheer(x)
+        y = np.array([self.half_breadth(x, s) for s in share])
+        z = low + (high - low) * share
+        run = np.concatenate([[0], np.cumsum(np.hypot(np.diff(y), np.diff(z)))])
+        at = np.linspace(0, run[-1], count)
+        return [(float(np.interp(a, run, y)), float(np.interp(a, run, z))) for a in at]
+
+
+def smooth(t: float) -> float:
+    t = min(max(t, 0.0), 1.0)
+    return t * t * (3 - 2 * t)
+
+
+def linnet() -> list[tuple[float, str, float, float]]:
+    """5.4 m pulling boat: raked stem, moderate rocker, small raked transom. Millimetres."""
+    forefoot = 620.0
+
+    def keel(x: float) -> float:
+        return 95 * ((x - 2850) / 2400) ** 2
+
+    def bottom(x: float) -> float:
+        if x >= forefoot:
+            return keel(x)
+        t = (forefoot - x) / forefoot
+        slope = 2 * 95 * (forefoot - 2850) / 2400**2 * -forefoot  # the keel's own rise, carried on
+        return keel(forefoot) + slope * t + (sheer(0) - keel(forefoot) - slope) * t**2.6
+
+    def sheer(x: float) -> float:
+        return 505 + (225 * ((3050 - x) / 3050) ** 2 if x < 3050 else 95 * ((x - 3050) / 2350) ** 2)
+
+    def breadth(x: float) -> float:
+        if x < 2900:
+            return 14 + 626 * (1 - (1 - x / 2900) ** 2.1)
+        return 640 - 300 * ((x - 2900) / 2500) ** 2.1
+
+    def fullness(x: float) -> float:
+        return smooth((x - 100) / 2700) * (1 - 0.55 * smooth((x - 3000) / 2600))
+
+    shape = Shape(bottom, sheer, breadth, fullness, 14)
+    rows: list[tuple[float, str, float, float]] = []
+    for t in (0, 0.15, 0.3, 0.45, 0.6, 0.75, 0.9, 1.0):
+        x = forefoot * (1 - t)
+        rows.append((round(x), "stem_bow", 14, round(bottom(round(x)))))
+    for x in (100, 300, 500, *range(900, 5300, 400)):
+        rows += _station(float(x), shape.section(float(x), 7 if x < 200 else 9))
+    rake, foot = 0.38, 5160.0
+
+    def on_transom(share: float) -> tuple[float, str, float, float]:
+        def miss(x: float) -> float:
+            z = bottom(x) + (sheer(x) - bottom(x)) * share
+            return x - foot - rake * (z - bottom(foot))
+
+        x = brentq(miss, foot - 50, foot + 400)
+        z = bottom(x) + (sheer(x) - bottom(x)) * share
+        return (round(x, 1), "transom", round(shape.half_breadth(x, share)), round(z))
+
+    shares = np.array([_share(shape, foot + 100, a) for a in np.linspace(0, 1, 8)])
+    rows += [on_transom(float(s)) for s in shares]
+    return rows
+
+
+def _share(shape: Shape, x: float, fraction: float) -> float:
+    """Height share at a fraction of the girth of the section at x."""
+    points = np.array(shape.section(x, 101))
+    low, high = shape.bottom(x), shape.sheer(x)
+    return float(np.clip((points[round(fraction * 100), 1] - low) / (high - low), 0, 1))
+
+
+def _station(x: float, points: list[tuple[float, float]]) -> list[tuple[float, str, float, float]]:
+    last = len(points) - 1
+    labels = {0: "keel", last: "sheer"}
+    return [(x, labels.get(k, "wl"), round(y), round(z)) for k, (y, z) in enumerate(points)]
+
+
+def pipit() -> list[tuple[float, str, float, float]]:
+    """3.2 m double-ended tender, in inches here; written in feet-inches-eighths."""
+    length, rake = 126.0, 15.0
+
+    def bottom(x: float) -> float:
+        near = min(x, length - x)
+        keel = 4.5 * ((near - length / 2) / (length / 2)) ** 2
+        if near >= rake:
+            return keel
+        t = (rake - near) / rake
+        slope = 9.0 * (length / 2 - rake) / (length / 2) ** 2 * rake
+        at_foot = 4.5 * ((rake - length / 2) / (length / 2)) ** 2
+        return at_foot + slope * t + (sheer(0) - at_foot - slope) * t**2.4
+
+    def sheer(x: float) -> float:
+        return 17.5 + 7.0 * ((x - length / 2) / (length / 2)) ** 2
+
+    def breadth(x: float) -> float:
+        return 0.625 + 21.0 * (1 - abs((x - length / 2) / (length / 2)) ** 2.3)
+
+    def fullness(x: float) -> float:
+        return smooth(min(x, length - x) / 55)
+
+    shape = Shape(bottom, sheer, breadth, fullness, 0.625)
+    rows: list[tuple[float, str, float, float]] = []
+    ts = (0, 0.2, 0.4, 0.6, 0.8, 1.0)
+    rows += [(rake * (1 - t), "stem_bow", 0.625, bottom(rake * (1 - t))) for t in ts]
+    for x in (4.0, 9.0, *np.linspace(18, 108, 9), 117.0, 122.0):
+        points = shape.section(float(x), 7)
+        rows += [(float(x), {0: "keel", 6: "sheer"}.get(k, "wl"), y, z) for k, (y, z) in enumerate(points)]
+    rows += [(length - rake * (1 - t), "stem_stern", 0.625, bottom(length - rake * (1 - t))) for t in ts]
+    return rows
+
+
+def main() -> None:
+    text = "# name: Linnet\n# invented for Hollow Keel; made by tools/make_demo_tables.py\n"
+    text += "# offsets-to: outside\n# waterline_mm: 175\n# stem_half_siding_mm: 14\n"
+    text += "station_mm,label,half_breadth_mm,height_mm\n"
+    text += "".join(f"{x:g},{label},{y:g},{z:g}\n" for x, label, y, z in linnet())
+    (OUT / "linnet.csv").write_text(text)
+    style = LengthStyle(LengthUnit.FEET_INCH_EIGHTHS, 1 / 16)
+    text = "# name: Pipit\n# invented for Hollow Keel; made by tools/make_demo_tables.py\n"
+    text += "# offsets-to: outside\n# waterline_mm: 152.4\n"
+    text += "station_fie,label,half_breadth_fie,height_fie\n"
+    for x, label, y, z in pipit():
+        cells = [format_length(v * 25.4, style) for v in (x, y, z)]
+        text += f"{cells[0]},{label},{cells[1]},{cells[2]}\n"
+    (OUT / "pipit.csv").write_text(text)
+
+
+if __name__ == "__main__":
+    main()
