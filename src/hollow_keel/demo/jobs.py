@@ -23,7 +23,7 @@ def linnet() -> Job:
         name="Linnet", offsets=given.table, waterline=given.waterline,
         molds=MoldSettings(skin=8, thickness=12, stations=tuple(float(x) for x in range(500, 5300, 400))),
         setup=SetupSettings(beam_width=75, beam_height=75),
-        strips=StripSettings(width=17, thickness=8),
+        strips=StripSettings(width=14, thickness=8),
     )  # fmt: skip
 
 

@@ -18,14 +18,16 @@ from ..errors import InputError
 from ..findings import Finding, Weight
 from ..geometry.arrays import Array
 from ..geometry.curves import LoftCurve
-from ..geometry.surface import TensorSurface
+from ..geometry.surface import TensorSurface, cross
 from ..offsets.table import End, EndKind, Lines, Section
 
 GIRTH_STEPS = 36
 LENGTH_STEPS = 120
-JOIN_FRACTION = 0.15
-"""A station that starts on the stem joins only longitudinals whose stem point is further from it
-than this share of the next distance along; nearer, the spline between them would whip."""
+JOIN_FROM, JOIN_TO = 0.05, 0.35
+"""A station that starts on the stem joins the longitudinals just above its foot gradually: not at all while
+its point stands within the first share of the way to the next station, wholly from the second."""
+FLAT_CORNER = 0.05
+"""Sine of the least angle between the surface's two directions at which its normal is trusted."""
 
 
 @dataclass(frozen=True)
@@ -125,22 +127,45 @@ def _panel_grid(lines: Lines, panel: int, total: int) -> Array:
 
 
 def _longitudinal(points: Array, even: Array) -> Array:
-    """Sample one longitudinal evenly in its own plan length; rows with NaN do not join it."""
+    """Sample one longitudinal evenly in its own plan length; rows with NaN do not join it.
+
+    A station that starts on the stem joins the longitudinals above its foot gradually, as its point
+    draws away from theirs on the stem: joined at once, the surface would have a step at that height.
+    """
     drawn = points[np.isfinite(points[:, 0])]
     steps = _plan_steps(drawn)
+    bow = stern = 1.0
     if len(drawn) > 4:
-        keep = np.ones(len(drawn), dtype=bool)
-        keep[1] = steps[0] > JOIN_FRACTION * steps[1]
-        keep[-2] = steps[-1] > JOIN_FRACTION * steps[-2]
-        drawn = drawn[keep]
-        steps = _plan_steps(drawn)
+        bow = _joining(steps[0] / (steps[0] + steps[1]))
+        stern = _joining(steps[-1] / (steps[-1] + steps[-2]))
+    every = np.arange(len(drawn))
+    if bow == 1.0 and stern == 1.0:
+        return _sampled(drawn, even)
+    without_both = drawn[((every != 1) | (bow == 1.0)) & ((every != len(drawn) - 2) | (stern == 1.0))]
+    result = base = _sampled(without_both, even)
+    for share, near in ((bow, 1), (stern, len(drawn) - 2)):
+        if 0.0 < share < 1.0:
+            other = len(drawn) - 1 - near
+            whole_other = stern if near == 1 else bow
+            keep = (every != other) | (whole_other == 1.0)
+            result = result + share * (_sampled(drawn[keep], even) - base)
+    return result
+
+
+def _joining(share: float) -> float:
+    """How far a station next to an end has joined, from the share of the way at which it stands."""
+    t = float(np.clip((share - JOIN_FROM) / (JOIN_TO - JOIN_FROM), 0.0, 1.0))
+    return t * t * (3 - 2 * t)
+
+
+def _sampled(drawn: Array, even: Array) -> Array:
     if np.any(np.diff(drawn[:, 0]) <= 0):
         bad = drawn[1:][np.diff(drawn[:, 0]) <= 0][0]
         raise InputError(
             "the hull folds back on itself along its length", f"near position {bad[0]:.0f}",
             "", "Look for a station or an end whose position is out of order with its neighbours.",
         )  # fmt: skip
-    along = np.concatenate([[0.0], np.cumsum(steps)])
+    along = np.concatenate([[0.0], np.cumsum(_plan_steps(drawn))])
     result: Array = CubicSpline(along / along[-1], drawn)(even)
     return result
 
@@ -182,12 +207,18 @@ def _findings(lines: Lines, panels: list[Panel]) -> list[Finding]:
 
 
 def _fold(surface: TensorSurface) -> Array | None:
-    """A place where the surface turns its back: neighbouring normals more than a right angle apart."""
+    """A place where the surface turns its back: neighbouring normals more than a right angle apart.
+
+    Where a stem runs smoothly into the keel the two edges of the surface meet in a straight angle and the
+    normal in that very corner is undefined; places where the two directions nearly agree do not count.
+    """
     u, v = np.meshgrid(np.linspace(0, 1, 61), np.linspace(0, 1, 25), indexing="ij")
     jet = surface.jet(u.ravel(), v.ravel())
     normal, point = jet.normal.reshape(*u.shape, 3), jet.point.reshape(*u.shape, 3)
-    along = (normal[1:] * normal[:-1]).sum(axis=-1)
-    up = (normal[:, 1:] * normal[:, :-1]).sum(axis=-1)
+    size = np.linalg.norm(jet.du, axis=1) * np.linalg.norm(jet.dv, axis=1)
+    sound = (np.linalg.norm(cross(jet.dv, jet.du), axis=1) > FLAT_CORNER * size).reshape(u.shape)
+    along = np.where(sound[1:] & sound[:-1], (normal[1:] * normal[:-1]).sum(axis=-1), 1.0)
+    up = np.where(sound[:, 1:] & sound[:, :-1], (normal[:, 1:] * normal[:, :-1]).sum(axis=-1), 1.0)
     for turn in (along, up):
         if turn.min() < 0:
             i, j = np.unravel_index(int(np.argmin(turn)), turn.shape)

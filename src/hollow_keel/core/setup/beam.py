@@ -63,7 +63,7 @@ def set_up(hull: Hull, molds: MoldSet, settings: SetupSettings, waterline: float
     zero_at = settings.zero_at if settings.zero_at is not None else (_after_end(hull) if from_stern else 0.0)
     above = settings.waterline_above
     if above is None:
-        above = _height_that_clears(molds.molds, waterline)
+        above = _height_that_clears(molds.molds, settings, waterline)
     level = waterline + above
     ordered = list(reversed(molds.molds)) if from_stern else list(molds.molds)
     marks = [
@@ -82,11 +82,22 @@ def _after_end(hull: Hull) -> float:
     return float(max(p.surface.grid[-1, :, 0].max() for p in hull.panels))
 
 
-def _height_that_clears(molds: tuple[Mold, ...], waterline: float) -> float:
+def _height_that_clears(molds: tuple[Mold, ...], settings: SetupSettings, waterline: float) -> float:
+    """Height of the waterline above the beam with wood left round the hole in every mold, or in most of them."""
     if not molds:
         return 0.0
-    level = max(float(m.edge.keel[1]) for m in molds) + LEAST_WEB_MM
-    return math.ceil((level - waterline) / ROUND_UP_MM) * ROUND_UP_MM
+    lowest = max(float(m.edge.keel[1]) for m in molds) + LEAST_WEB_MM
+    first = math.ceil((lowest - waterline) / ROUND_UP_MM) * ROUND_UP_MM
+    top = min(float(m.edge.sheer[1]) for m in molds) - settings.beam_height
+    best, best_room = first, -math.inf
+    for k in range(max(1, int((top - waterline - first) / ROUND_UP_MM) + 1)):
+        above = first + k * ROUND_UP_MM
+        room = min(_room(m, settings, waterline + above) for m in molds)
+        if room >= LEAST_WEB_MM:
+            return above
+        if room > best_room:
+            best, best_room = above, room
+    return best
 
 
 def _mark(mold: Mold, after: Mold | None, zero_at: float, from_stern: bool, above: float, level: float) -> Mark:
@@ -130,16 +141,21 @@ def _check(mark: Mark) -> list[Finding]:
     return found
 
 
-def _check_beam(mold: Mold, settings: SetupSettings, level: float) -> list[Finding]:
+def _room(mold: Mold, settings: SetupSettings, level: float) -> float:
+    """Least wood between the beam's hole and the mold's edge, mm; negative where it breaks out."""
     points = mold.edge.points
-    web = level - float(mold.edge.keel[1])
     heights = np.linspace(level, level + settings.beam_height, 9)
     within = heights[(heights >= points[:, 1].min()) & (heights <= points[:, 1].max())]
-    room = web
-    if len(within):
-        order = np.argsort(points[:, 1])
-        half = np.interp(within, points[order, 1], points[order, 0])
-        room = min(web, float(half.min()) - settings.beam_width / 2)
+    under = level - float(mold.edge.keel[1])
+    if not len(within):
+        return under
+    order = np.argsort(points[:, 1])
+    half = np.interp(within, points[order, 1], points[order, 0])
+    return min(under, float(half.min()) - settings.beam_width / 2)
+
+
+def _check_beam(mold: Mold, settings: SetupSettings, level: float) -> list[Finding]:
+    room = _room(mold, settings, level)
     if room >= LEAST_WEB_MM - 1e-6:
         return []
     if room < 0:

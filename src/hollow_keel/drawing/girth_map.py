@@ -1,0 +1,51 @@
+"""The planking unrolled: position along the hull across, distance from the guide down, every strip a band."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..core.geometry.arrays import Array, frozen
+from ..core.pipeline import Shape
+from ..core.planking.parallel import EdgePiece, Planking, Strip
+from ..core.units import LengthStyle, format_length
+from .model import Drawing, Label, Layer, Stroke, line
+
+
+def girth_map(shape: Shape, planking: Planking, style: LengthStyle) -> Drawing:
+    """Heights of the drawing are minus the distance from the guide, mm."""
+    strokes: list[Stroke] = []
+    for strip in planking.strips:
+        strokes += _bands(strip, planking.width)
+    depth = sum(s.width_max for s in planking.strips)
+    labels: list[Label] = []
+    for mold in shape.molds.molds:
+        strokes.append(line((mold.station, -depth - 25), (mold.station, 15), layer=Layer.STATION, key=f"mold:{mold.name}"))
+        labels.append(Label((mold.station, -depth - 25), mold.name, rise=-1, key=f"mold:{mold.name}"))
+    left = min((float(s.points[:, 0].min()) for s in strokes), default=0.0)
+    for share in range(0, int(depth) + 1, 200):
+        labels.append(Label((left - 40, -share), format_length(share, style), anchor="right"))
+    labels.append(Label((left, 15), f"from the {planking.guide}, {style.name}", anchor="left", rise=1))
+    return Drawing("Girth map", tuple(strokes), tuple(labels))
+
+
+def _bands(strip: Strip, width: float) -> list[Stroke]:
+    layer = Layer.STRIP if strip.number % 2 else Layer.STRIP_ALT
+    top = -(strip.number - 1) * width
+    bottom = top - strip.width_max
+    key = f"strip:{strip.number}"
+    bands: list[Stroke] = []
+    for near in strip.near:
+        far = [p for p in strip.far if _overlaps(p, near)]
+        low = _across(far, bottom) if far else np.array([[float(near.points[:, 0].mean()), bottom]])
+        high = _across([near], top)
+        bands.append(Stroke(frozen(np.concatenate([high, low[::-1]])), layer, closed=True, filled=True, key=key))
+    return bands
+
+
+def _overlaps(a: EdgePiece, b: EdgePiece) -> bool:
+    return a.g[0] < b.g[1] and b.g[0] < a.g[1]
+
+
+def _across(pieces: list[EdgePiece], height: float) -> Array:
+    ends = [(float(p.points[k, 0]), height) for p in pieces for k in (0, -1)]
+    return np.array(ends)

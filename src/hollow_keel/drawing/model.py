@@ -1,0 +1,84 @@
+"""One description of every drawing, in millimetres, y up: painted on screen and written to paper alike."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+
+from ..core.geometry.arrays import Array, frozen
+
+
+class Layer(StrEnum):
+    """What a line is for; its look on screen and paper follows from this alone."""
+
+    HULL = "hull"
+    STATION = "station"
+    OFFSET = "offset"
+    MOLD = "mold"
+    HOLE = "hole"
+    CENTRELINE = "centreline"
+    WATERLINE = "waterline"
+    SHEER_MARK = "sheer-mark"
+    BEAM = "beam"
+    STRIP = "strip"
+    STRIP_ALT = "strip-alt"
+    DIMENSION = "dimension"
+    GHOST = "ghost"
+    NOTE = "note"
+    TITLE = "title"
+
+
+@dataclass(frozen=True)
+class Stroke:
+    """A polyline (n, 2). `key` names the thing it stands for, so that it can be picked; `filled` closed areas."""
+
+    points: Array
+    layer: Layer
+    closed: bool = False
+    filled: bool = False
+    key: str = ""
+
+
+@dataclass(frozen=True)
+class Label:
+    """A text at a point. `anchor` is where the point lies on the text: left, middle or right; and
+    `rise` its place in height: -1 text below the point, 0 level with it, 1 above. Always horizontal."""
+
+    at: tuple[float, float]
+    text: str
+    layer: Layer = Layer.NOTE
+    anchor: str = "middle"
+    rise: int = 0
+    key: str = ""
+    strong: bool = False
+
+
+@dataclass(frozen=True)
+class Drawing:
+    """All strokes and labels of one drawing."""
+
+    title: str
+    strokes: tuple[Stroke, ...]
+    labels: tuple[Label, ...] = ()
+    true_to_scale: bool = True
+
+    def bounds(self) -> tuple[float, float, float, float]:
+        """Left, bottom, right, top of the strokes; all zero for an empty drawing."""
+        if not self.strokes:
+            return 0.0, 0.0, 0.0, 0.0
+        every = np.concatenate([s.points for s in self.strokes])
+        low, high = every.min(axis=0), every.max(axis=0)
+        return float(low[0]), float(low[1]), float(high[0]), float(high[1])
+
+
+def line(*points: tuple[float, float], layer: Layer, key: str = "") -> Stroke:
+    """An open polyline from plain tuples."""
+    return Stroke(frozen(points), layer, key=key)
+
+
+def box(left: float, bottom: float, right: float, top: float, layer: Layer, key: str = "", *, filled: bool = False) -> Stroke:
+    """A closed rectangle."""
+    corners = [(left, bottom), (right, bottom), (right, top), (left, top)]
+    return Stroke(frozen(corners), layer, closed=True, filled=filled, key=key)

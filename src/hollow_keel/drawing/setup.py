@@ -1,0 +1,49 @@
+"""The beam from the side with every mold on it, upside down, and its marks from zero."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..core.geometry.arrays import frozen
+from ..core.molds.shape import Face
+from ..core.pipeline import Shape
+from ..core.units import LengthStyle, format_length
+from .model import Drawing, Label, Layer, Stroke, box, line
+
+
+def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
+    """Heights are measured upward from the beam's upper face; positions from the zero of the beam."""
+    setup = shape.setup
+    beam = shape.job.setup.beam_height
+    from_stern = shape.job.setup.zero_end.value == "stern"
+    sign = -1.0 if from_stern else 1.0
+
+    def along(x: float) -> float:
+        return sign * (x - setup.zero_at)
+
+    strokes: list[Stroke] = [box(0, -beam, max(setup.beam_length + 150, 1.0), 0, Layer.BEAM, filled=True)]
+    labels: list[Label] = []
+    by_name = {m.name: m for m in shape.molds.molds}
+    even = np.linspace(0, 1, 81)
+    keel = shape.hull.panels[0].surface.points(even, np.zeros_like(even))
+    strokes.append(Stroke(frozen(np.column_stack([sign * (keel[:, 0] - setup.zero_at), setup.beam_level - keel[:, 2]])), Layer.GHOST))
+    lowest = min((m.sheer_above for m in setup.marks), default=-beam)
+    for row, mark in enumerate(setup.marks):
+        mold = by_name[mark.mold]
+        a, b = along(mold.body[0]), along(mold.body[1])
+        key = f"mold:{mark.mold}"
+        strokes.append(box(min(a, b), mark.sheer_above, max(a, b), mark.keel_above, Layer.MOLD, key, filled=True))
+        at = mark.from_zero
+        strokes.append(line((at, lowest - 60), (at, mark.keel_above + 25), layer=Layer.DIMENSION, key=key))
+        labels.append(Label((at, mark.keel_above + 25), mark.mold, Layer.TITLE, rise=1, key=key, strong=True))
+        drop = lowest - 60 if row % 2 == 0 else lowest - 130
+        labels.append(Label((at, drop), format_length(at, style), Layer.DIMENSION, rise=-1, key=key))
+        arrow = 40.0 if (mold.face is Face.FORWARD) != from_stern else -40.0
+        strokes.append(line((at, -beam / 2), (at + arrow, -beam / 2), layer=Layer.DIMENSION, key=key))
+    right = setup.beam_length + 150
+    strokes.append(line((0, setup.waterline_above), (right, setup.waterline_above), layer=Layer.WATERLINE))
+    text = f"load waterline {format_length(setup.waterline_above, style, unit=True)} above the beam"
+    labels.append(Label((right, setup.waterline_above), text, Layer.WATERLINE, "right", 1))
+    strokes.append(line((0, lowest - 60), (0, 40), layer=Layer.CENTRELINE))
+    labels.append(Label((0, 40), "zero", Layer.CENTRELINE, rise=1))
+    return Drawing("Molds on the beam, upside down", tuple(strokes), tuple(labels))
