@@ -14,9 +14,10 @@ from .model import Drawing, Label, Layer, Stroke, line
 def girth_map(shape: Shape, planking: Planking, style: LengthStyle) -> Drawing:
     """Heights of the drawing are minus the distance from the guide, mm."""
     strokes: list[Stroke] = []
+    depth = 0.0
     for strip in planking.strips:
-        strokes += _bands(strip, planking.width)
-    depth = sum(s.width_max for s in planking.strips)
+        strokes += _bands(strip, -depth)
+        depth += strip.width_max
     labels: list[Label] = []
     for mold in shape.molds.molds:
         strokes.append(line((mold.station, -depth - 25), (mold.station, 15), layer=Layer.STATION, key=f"mold:{mold.name}"))
@@ -28,9 +29,8 @@ def girth_map(shape: Shape, planking: Planking, style: LengthStyle) -> Drawing:
     return Drawing("Girth map", tuple(strokes), tuple(labels))
 
 
-def _bands(strip: Strip, width: float) -> list[Stroke]:
+def _bands(strip: Strip, top: float) -> list[Stroke]:
     layer = Layer.STRIP if strip.number % 2 else Layer.STRIP_ALT
-    top = -(strip.number - 1) * width
     bottom = top - strip.width_max
     key = f"strip:{strip.number}"
     bands: list[Stroke] = []

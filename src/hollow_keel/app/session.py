@@ -1,0 +1,114 @@
+"""The session: the current job, its history of edits, its file. No interface code."""
+
+from __future__ import annotations
+
+import contextlib
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+from ..core.errors import InputError
+from ..core.job import Job
+from ..files.job_file import SUFFIX, load_job, save_job
+from .open_any import job_from_offsets
+
+
+@dataclass(frozen=True)
+class Step:
+    """One edit: what it was called and the job before it."""
+
+    label: str
+    job: Job
+
+
+class Session:
+    """Holds the one current job; every change goes through `edit`, `undo`, `redo` or `start`."""
+
+    def __init__(self, job: Job, path: Path | None = None) -> None:
+        self.job = job
+        self.path = path
+        self.listeners: list[Callable[[], None]] = []
+        self._undo: list[Step] = []
+        self._redo: list[Step] = []
+        self._saved = job
+
+    @property
+    def changed(self) -> bool:
+        """Whether there is anything that the file does not hold yet."""
+        return self.job is not self._saved and self.job != self._saved
+
+    @property
+    def undo_label(self) -> str:
+        """What undo would take back, or an empty text."""
+        return self._undo[-1].label if self._undo else ""
+
+    @property
+    def redo_label(self) -> str:
+        """What redo would do again, or an empty text."""
+        return self._redo[-1].label if self._redo else ""
+
+    def edit(self, label: str, job: Job) -> None:
+        """Make `job` current as one named, undoable step; nothing happens if it is the same."""
+        if job == self.job:
+            return
+        self._undo.append(Step(label, self.job))
+        self._redo.clear()
+        self._now(job)
+
+    def undo(self) -> None:
+        """Take back the last edit."""
+        if self._undo:
+            step = self._undo.pop()
+            self._redo.append(Step(step.label, self.job))
+            self._now(step.job)
+
+    def redo(self) -> None:
+        """Do the last undone edit again."""
+        if self._redo:
+            step = self._redo.pop()
+            self._undo.append(Step(step.label, self.job))
+            self._now(step.job)
+
+    def start(self, job: Job, path: Path | None = None, *, saved: bool = True) -> None:
+        """Begin with another job and an empty history."""
+        self.path = path
+        self._undo.clear()
+        self._redo.clear()
+        self._saved = job if saved else Job()
+        self._now(job)
+
+    def open(self, path: Path) -> None:
+        """Open a job file, or a table of offsets as a new job. Raises InputError; the session is then unchanged."""
+        if path.suffix.lower() == SUFFIX:
+            self.start(load_job(path), path)
+        else:
+            self.start(job_from_offsets(path), None, saved=False)
+
+    def save(self, path: Path | None = None) -> Path:
+        """Write the job, by default where it came from. Raises InputError; nothing is then half-written."""
+        target = path or self.path
+        if target is None:
+            raise InputError("this job has no file yet", mend="Use Save as and choose where to keep it.")
+        if target.suffix.lower() != SUFFIX:
+            target = target.with_name(target.name + SUFFIX)
+        save_job(self.job, target)
+        self.path, self._saved = target, self.job
+        self._tell()
+        return target
+
+    def save_recovery(self, path: Path) -> None:
+        """Keep unsaved work where it can be found after a crash; clear it when there is none."""
+        if self.changed:
+            save_job(self.job, path)
+        else:
+            with contextlib.suppress(OSError):
+                path.unlink(missing_ok=True)
+                path.with_name(path.name + "~").unlink(missing_ok=True)
+
+    def _now(self, job: Job) -> None:
+        self.job = job
+        self._tell()
+
+    def _tell(self) -> None:
+        for listener in list(self.listeners):
+            listener()

@@ -1,0 +1,135 @@
+"""Colours, fonts and the style sheet, light and dark."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from importlib import resources
+
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PySide6.QtWidgets import QApplication
+
+from ..drawing.model import Layer
+
+
+@dataclass(frozen=True)
+class Theme:
+    """All colours by what they are for."""
+
+    ground: str
+    paper: str
+    ink: str
+    second: str
+    rule: str
+    accent: str
+    good: str
+    bad: str
+    water: str
+    strip: str
+    strip_alt: str
+    mold: str
+    hull_shade: str
+
+
+LIGHT = Theme(
+    ground="#F3F0E8", paper="#FBFAF5", ink="#1F2A30", second="#56636A", rule="#DDD7C8", accent="#9A5F0E",
+    good="#2E6A4D", bad="#9C3F2C", water="#3F6B84", strip="#E9D5AA", strip_alt="#DCC08A", mold="#EFE3C6",
+    hull_shade="#D9B97E",
+)  # fmt: skip
+DARK = Theme(
+    ground="#1B2429", paper="#232E34", ink="#F1ECE0", second="#A9B4B8", rule="#3A474E", accent="#E5A53D",
+    good="#7FC8A0", bad="#E88A74", water="#8FB8CF", strip="#8A7347", strip_alt="#76613A", mold="#4A432F",
+    hull_shade="#B8975C",
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class LineLook:
+    """Colour, width in pixels and dash pattern of a layer."""
+
+    colour: str
+    width: float = 1.0
+    dash: tuple[float, ...] = ()
+    fill: str | None = None
+
+
+def layer_look(theme: Theme, layer: Layer) -> LineLook:
+    """How a layer is drawn on screen."""
+    looks = {
+        Layer.HULL: LineLook(theme.ink, 1.6),
+        Layer.STATION: LineLook(theme.second, 1.1),
+        Layer.OFFSET: LineLook(theme.accent, 1.2),
+        Layer.MOLD: LineLook(theme.ink, 1.6, fill=theme.mold),
+        Layer.HOLE: LineLook(theme.ink, 1.2, (4, 3)),
+        Layer.CENTRELINE: LineLook(theme.second, 1.0, (10, 3, 2, 3)),
+        Layer.WATERLINE: LineLook(theme.water, 1.6),
+        Layer.SHEER_MARK: LineLook(theme.bad, 1.6),
+        Layer.BEAM: LineLook(theme.second, 1.2, fill=theme.rule),
+        Layer.STRIP: LineLook(theme.second, 0.6, fill=theme.strip),
+        Layer.STRIP_ALT: LineLook(theme.second, 0.6, fill=theme.strip_alt),
+        Layer.DIMENSION: LineLook(theme.second, 0.9),
+        Layer.GHOST: LineLook(theme.second, 1.0, (2, 3)),
+        Layer.NOTE: LineLook(theme.second),
+        Layer.TITLE: LineLook(theme.ink),
+    }
+    return looks[layer]
+
+
+def load_fonts() -> str:
+    """Register the shipped fonts; returns the family to use."""
+    folder = resources.files("hollow_keel").joinpath("assets/fonts")
+    for entry in folder.iterdir():
+        if entry.name.endswith(".ttf"):
+            QFontDatabase.addApplicationFontFromData(entry.read_bytes())
+    return "Inter"
+
+
+def figures(pixels: int, *, strong: bool = False) -> QFont:
+    """The application's font at a size, with tabular figures."""
+    font = QFont("Inter")
+    font.setPixelSize(pixels)
+    font.setWeight(QFont.Weight.DemiBold if strong else QFont.Weight.Normal)
+    font.setFeature(QFont.Tag("tnum"), 1)
+    return font
+
+
+def apply_theme(app: QApplication, theme: Theme) -> None:
+    """Palette, font and style sheet for the whole application."""
+    app.setStyle("Fusion")
+    palette = QPalette()
+    roles = QPalette.ColorRole
+    for role, colour in (
+        (roles.Window, theme.ground), (roles.WindowText, theme.ink), (roles.Base, theme.paper),
+        (roles.AlternateBase, theme.ground), (roles.Text, theme.ink), (roles.Button, theme.paper),
+        (roles.ButtonText, theme.ink), (roles.Highlight, theme.accent), (roles.HighlightedText, theme.paper),
+        (roles.ToolTipBase, theme.paper), (roles.ToolTipText, theme.ink), (roles.PlaceholderText, theme.second),
+    ):  # fmt: skip
+        palette.setColor(role, QColor(colour))
+    app.setPalette(palette)
+    app.setFont(figures(13))
+    app.setStyleSheet(_sheet(theme))
+
+
+def _sheet(t: Theme) -> str:
+    return f"""
+    QMainWindow, QMenuBar, QStatusBar {{ background: {t.ground}; color: {t.ink}; }}
+    QMenuBar::item {{ padding: 4px 10px; }}
+    QMenuBar::item:selected, QMenu::item:selected {{ background: {t.accent}; color: {t.paper}; }}
+    QMenu {{ background: {t.paper}; color: {t.ink}; border: 1px solid {t.rule}; }}
+    QFrame#panel {{ background: {t.paper}; border: 1px solid {t.rule}; border-radius: 4px; }}
+    QLabel#question {{ font-size: 17px; font-weight: 600; color: {t.ink}; }}
+    QLabel#small, QLabel#why {{ color: {t.second}; font-size: 11px; }}
+    QLabel#heading {{ color: {t.second}; font-size: 11px; font-weight: 600; }}
+    QLabel#note {{ color: {t.bad}; font-size: 12px; }}
+    QPushButton, QToolButton {{ background: {t.paper}; border: 1px solid {t.rule}; border-radius: 4px; padding: 4px 12px; }}
+    QPushButton:hover, QToolButton:hover {{ border-color: {t.accent}; }}
+    QPushButton:focus, QLineEdit:focus, QComboBox:focus, QTableView:focus {{ border: 1px solid {t.accent}; }}
+    QPushButton:disabled {{ color: {t.second}; }}
+    QLineEdit, QComboBox {{ background: {t.paper}; border: 1px solid {t.rule}; border-radius: 3px; padding: 3px 6px; }}
+    QLineEdit[fault="true"] {{ border: 1px solid {t.bad}; }}
+    QTableView {{ background: {t.paper}; border: 1px solid {t.rule}; gridline-color: {t.rule};
+        selection-background-color: {t.accent}; selection-color: {t.paper}; alternate-background-color: {t.ground}; }}
+    QHeaderView::section {{ background: {t.ground}; color: {t.second}; border: none; padding: 4px 6px; font-size: 11px; }}
+    QTableCornerButton::section {{ background: {t.ground}; border: none; }}
+    QListWidget {{ background: transparent; border: none; outline: none; }}
+    QStatusBar QLabel, QStatusBar QToolButton {{ color: {t.second}; }}
+    """

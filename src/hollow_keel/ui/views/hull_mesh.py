@@ -1,0 +1,69 @@
+"""The planked hull as a mesh: one colour number a strip, both sides, and the seams between."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ...core.geometry.arrays import Array
+from ...core.hull.build import Hull
+from ...core.planking.parallel import EdgePiece, Planking
+
+ALONG = 61
+
+
+@dataclass(frozen=True)
+class HullMesh:
+    """`points` (n, 3), `quads` (m, 4) with `strip` (m,) numbers from 1, `seams` polylines (k, ALONG, 3)."""
+
+    points: Array
+    quads: np.ndarray
+    strip: np.ndarray
+    seams: Array
+
+
+def planked_mesh(hull: Hull, planking: Planking) -> HullMesh:
+    """Both sides; y mirrored for the second."""
+    points: list[Array] = []
+    quads: list[np.ndarray] = []
+    numbers: list[np.ndarray] = []
+    seams: list[Array] = []
+    count = 0
+    for strip in planking.strips:
+        for near in strip.near:
+            top = _even(near.points)
+            far = [p for p in strip.far if p.g[0] < near.g[1] and near.g[0] < p.g[1]]
+            bottom = _even(np.concatenate([p.points for p in far])) if far else _closing(hull, strip.panel, near, planking.guide)
+            seams.append(top)
+            points += [top, bottom]
+            a = count + np.arange(ALONG - 1)
+            b = a + ALONG
+            quads.append(np.column_stack([a, a + 1, b + 1, b]))
+            numbers.append(np.full(ALONG - 1, strip.number))
+            count += 2 * ALONG
+    if not points:
+        return HullMesh(np.zeros((0, 3)), np.zeros((0, 4), int), np.zeros(0, int), np.zeros((0, ALONG, 3)))
+    half, faces, number, lines = np.concatenate(points), np.concatenate(quads), np.concatenate(numbers), np.array(seams)
+    mirror = np.array([1.0, -1.0, 1.0])
+    return HullMesh(
+        np.concatenate([half, half * mirror]),
+        np.concatenate([faces, faces[:, ::-1] + len(half)]),
+        np.concatenate([number, number]),
+        np.concatenate([lines, lines * mirror]),
+    )
+
+
+def _even(points: Array) -> Array:
+    at = np.linspace(0, len(points) - 1, ALONG)
+    result: Array = np.column_stack([np.interp(at, np.arange(len(points)), points[:, c]) for c in range(3)])
+    return result
+
+
+def _closing(hull: Hull, panel: int, near: EdgePiece, guide: str) -> Array:
+    """The hull's own limit between the ends of a strip's last edge."""
+    even = np.linspace(0, 1, 401)
+    limit = hull.panels[panel].surface.points(even, np.full_like(even, 0.0 if guide == "sheer" else 1.0))
+    x = np.linspace(near.points[0, 0], near.points[-1, 0], ALONG)
+    result: Array = np.column_stack([x, np.interp(x, limit[:, 0], limit[:, 1]), np.interp(x, limit[:, 0], limit[:, 2])])
+    return result

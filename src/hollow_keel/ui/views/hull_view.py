@@ -1,0 +1,247 @@
+"""The planked hull in three dimensions: drag to turn, wheel to near, click a strip."""
+
+from __future__ import annotations
+
+import threading
+from functools import cache
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
+from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF, QResizeEvent, QWheelEvent
+from PySide6.QtWidgets import QWidget
+
+from ..theme import LIGHT, Theme, figures
+from .hull_mesh import HullMesh
+
+START = (-128.0, 24.0)
+
+
+@cache
+def _probe() -> bool:
+    from .vtk_scene import can_render
+
+    return can_render()
+
+
+class HullView(QWidget):
+    """Shows a HullMesh. `picked` carries the number of the strip that was clicked."""
+
+    picked = Signal(int)
+    probed = Signal(bool)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setAccessibleName("The planked hull in three dimensions")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMinimumSize(160, 120)
+        self.theme = LIGHT
+        self._mesh: HullMesh | None = None
+        self._marked = 0
+        self._bearing, self._above = START
+        self._zoom, self._shift = 1.0, (0.0, 0.0)
+        self._image: QImage | None = None
+        self._scene: object | None = None
+        self._can_render: bool | None = None
+        self._pressed: QPointF | None = None
+        self._moved = False
+        self._stale = False
+        self._settle = QTimer(self)
+        self._settle.setSingleShot(True)
+        self._settle.setInterval(180)
+        self._settle.timeout.connect(lambda: self._draw(smooth=True))
+        self.probed.connect(self._know)
+        self._asking: threading.Thread | None = None
+
+    def show_mesh(self, mesh: HullMesh | None, theme: Theme) -> None:
+        """Replace the hull."""
+        self._mesh, self.theme, self._stale = mesh, theme, False
+        self._draw(smooth=True)
+
+    def mark(self, strip: int) -> None:
+        """Show one strip as the selected one."""
+        if strip != self._marked:
+            self._marked = strip
+            self._draw(smooth=True)
+
+    def set_stale(self) -> None:
+        """Grey the picture until the new one arrives."""
+        self._stale = True
+        self.update()
+
+    def set_view(self, bearing: float, above: float) -> None:
+        """Turn the hull to a bearing and a height, degrees."""
+        self._bearing, self._above, self._zoom, self._shift = bearing, above, 1.0, (0.0, 0.0)
+        self._draw(smooth=True)
+
+    def wait_until_known(self) -> None:
+        """Block until it is known whether this machine can render (for pictures of the page)."""
+        if self._can_render is None:
+            self._know(_probe())
+
+    # -- drawing ------------------------------------------------------------------------------------
+
+    def _know(self, able: bool) -> None:
+        self._can_render = able
+        self._draw(smooth=True)
+
+    def _draw(self, *, smooth: bool) -> None:
+        if self._mesh is None or not len(self._mesh.points) or not self.isVisible():
+            self._image = None
+            self.update()
+            return
+        if self._can_render is None:
+            self._ask()
+            return
+        width, height = max(self.width(), 8), max(self.height(), 8)
+        self._image = self._render(width, height, smooth) if self._can_render else self._sketch(width, height)
+        self.update()
+
+    def _ask(self) -> None:
+        if self._asking is None:
+            self._asking = threading.Thread(target=lambda: self.probed.emit(_probe()), name="probe-3d", daemon=True)
+            self._asking.start()
+
+    def close_scene(self) -> None:
+        """Before the window goes: wait for the probe and give the renderer back."""
+        if self._asking is not None:
+            self._asking.join()
+        if self._scene is not None:
+            self._scene.close()  # type: ignore[attr-defined]
+            self._scene = None
+
+    def _render(self, width: int, height: int, smooth: bool) -> QImage:
+        from .vtk_scene import HullScene
+
+        if self._scene is None:
+            self._scene = HullScene()
+        scene = self._scene
+        assert isinstance(scene, HullScene)
+        assert self._mesh is not None
+        scene.show(self._mesh, self.theme, self._marked)
+        return scene.picture(width, height, self._bearing, self._above, self._zoom, self._shift, smooth=smooth)
+
+    def _axes(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        a, h = np.radians(self._bearing), np.radians(self._above)
+        towards = np.array([np.cos(h) * np.cos(a), np.cos(h) * np.sin(a), np.sin(h)])
+        right = np.array([-np.sin(a), np.cos(a), 0.0])
+        return right, np.cross(towards, right), towards
+
+    def _on_screen(self, points: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        """Pixels (n, 2) and depth (n,) of points, by the same camera as the rendered picture."""
+        assert self._mesh is not None
+        every = self._mesh.points
+        middle = (every.min(axis=0) + every.max(axis=0)) / 2
+        size = float(np.linalg.norm(np.ptp(every, axis=0)))
+        right, up, towards = self._axes()
+        scale = 0.5 * size / max(self.width() / max(self.height(), 1), 1.0) * 1.02 / self._zoom
+        rel = points - middle
+        x = rel @ right / size + self._shift[0]
+        y = rel @ up / size + self._shift[1]
+        pixel = size / scale * self.height() / 2
+        return np.column_stack([self.width() / 2 + x * pixel, self.height() / 2 - y * pixel]), rel @ towards
+
+    def _sketch(self, width: int, height: int) -> QImage:
+        """The hull painted strip by strip from the back: for machines that cannot render."""
+        assert self._mesh is not None
+        image = QImage(width, height, QImage.Format.Format_RGB32)
+        image.fill(QColor(self.theme.paper))
+        pixels, depth = self._on_screen(self._mesh.points)
+        quads = self._mesh.quads
+        order = np.argsort(depth[quads].mean(axis=1))
+        corner = self._mesh.points[quads]
+        normal = np.cross(corner[:, 2] - corner[:, 0], corner[:, 3] - corner[:, 1])
+        size = np.linalg.norm(normal, axis=1)
+        facing = np.abs(normal @ self._axes()[2]) / np.where(size > 0, size, 1)
+        painter = QPainter(image)
+        painter.setPen(Qt.PenStyle.NoPen)
+        for k in order:
+            number = self._mesh.strip[k]
+            base = QColor(self.theme.accent if number == self._marked else (self.theme.strip_alt, self.theme.strip)[number % 2])
+            painter.setBrush(base.darker(int(150 - 50 * facing[k])))
+            painter.drawPolygon(QPolygonF([QPointF(*pixels[i]) for i in quads[k]]))
+        painter.end()
+        return image
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(self.theme.paper))
+        if self._image is not None:
+            painter.setOpacity(0.35 if self._stale else 1.0)
+            painter.drawImage(0, 0, self._image)
+            painter.setOpacity(1.0)
+        painter.setFont(figures(11))
+        painter.setPen(QColor(self.theme.second))
+        text = "drag to turn · Shift-drag to move · wheel to near · click a strip" if self._image else "preparing the hull…"
+        if self._stale:
+            text = "out of date: the strips are being laid again…"
+        painter.drawText(QRectF(8, 4, self.width() - 16, 18), Qt.AlignmentFlag.AlignLeft, text)
+
+    # -- the hand ---------------------------------------------------------------------------------
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._settle.start()
+
+    def showEvent(self, event: object) -> None:
+        super().showEvent(event)  # type: ignore[arg-type]
+        self._settle.start()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.setFocus()
+        self._pressed, self._moved = event.position(), False
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._pressed is None or self._mesh is None:
+            return
+        step = event.position() - self._pressed
+        if not self._moved and step.manhattanLength() < 4:
+            return
+        self._moved = True
+        self._pressed = event.position()
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            per = 1.0 / max(self.width(), 1) / self._zoom
+            self._shift = (self._shift[0] + step.x() * per, self._shift[1] - step.y() * per)
+        else:
+            self._bearing -= 0.4 * step.x()
+            self._above = min(max(self._above + 0.4 * step.y(), -89.0), 89.0)
+        self._draw(smooth=False)
+        self._settle.start()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._pressed is not None and not self._moved and self._mesh is not None and len(self._mesh.points):
+            number = self.strip_at(event.position())
+            if number:
+                self.picked.emit(number)
+        self._pressed = None
+
+    def strip_at(self, at: QPointF) -> int:
+        """The nearest strip to the eye under a point of the view; 0 for none."""
+        assert self._mesh is not None
+        pixels, depth = self._on_screen(self._mesh.points)
+        corner = pixels[self._mesh.quads]
+        edge = np.roll(corner, -1, axis=1) - corner
+        to = np.array([at.x(), at.y()]) - corner
+        turn = edge[..., 0] * to[..., 1] - edge[..., 1] * to[..., 0]
+        hit = np.all(turn >= 0, axis=1) | np.all(turn <= 0, axis=1)
+        if not np.any(hit):
+            return 0
+        found = np.flatnonzero(hit)
+        best = found[np.argmax(depth[self._mesh.quads[found]].mean(axis=1))]
+        return int(self._mesh.strip[best])
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self._zoom = min(max(self._zoom * 1.0015 ** event.angleDelta().y(), 0.3), 40.0)
+        self._draw(smooth=False)
+        self._settle.start()
+        event.accept()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        turns = {Qt.Key.Key_Left: (10, 0), Qt.Key.Key_Right: (-10, 0), Qt.Key.Key_Up: (0, 10), Qt.Key.Key_Down: (0, -10)}
+        if event.key() == Qt.Key.Key_F:
+            self.set_view(*START)
+        elif (turn := turns.get(Qt.Key(event.key()))) is not None:
+            self._bearing += turn[0]
+            self._above = min(max(self._above + turn[1], -89.0), 89.0)
+            self._draw(smooth=True)
+        else:
+            event.ignore()

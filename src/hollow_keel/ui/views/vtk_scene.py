@@ -1,0 +1,151 @@
+"""Renders the planked hull off-screen into an image. Loaded only when it is first shown.
+
+Where the machine has neither EGL nor OSMesa the renderer ends the process, so it is tried once in a
+process of its own before it is used here.
+"""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+from typing import Any
+
+import numpy as np
+from PySide6.QtGui import QColor, QImage
+
+from ..theme import Theme
+from .hull_mesh import HullMesh
+
+PROBE = (
+    "import vtkmodules.vtkRenderingOpenGL2 as o, vtkmodules.vtkRenderingCore as c;"
+    "w=c.vtkRenderWindow();w.SetOffScreenRendering(1);w.SetSize(16,16);w.AddRenderer(c.vtkRenderer());w.Render();print('drawn')"
+)
+
+
+def can_render() -> bool:
+    """Whether an off-screen picture can be made on this machine; takes about half a second."""
+    try:
+        tried = subprocess.run(
+            [sys.executable, "-c", PROBE], capture_output=True, timeout=30, check=False, stdin=subprocess.DEVNULL
+        )
+    except (OSError, subprocess.TimeoutExpired):
+        return False
+    return tried.returncode == 0 and b"drawn" in tried.stdout
+
+
+class HullScene:
+    """One hull; the camera looks at its middle from a bearing and a height, degrees, at a zoom."""
+
+    def __init__(self) -> None:
+        import vtkmodules.vtkRenderingOpenGL2  # noqa: F401  registers the renderer
+        from vtkmodules import vtkRenderingCore as core
+
+        self._core = core
+        self._renderer = core.vtkRenderer()
+        self._window = core.vtkRenderWindow()
+        self._window.SetOffScreenRendering(1)
+        self._window.AddRenderer(self._renderer)
+        self._hull = core.vtkActor()
+        self._seams = core.vtkActor()
+        self._cells: Any = None
+        self._mesh: HullMesh | None = None
+        self._middle, self._size = np.zeros(3), 1.0
+
+    def show(self, mesh: HullMesh, theme: Theme, marked: int) -> None:
+        """Replace the hull; the strip numbered `marked` is in the accent colour."""
+        from vtkmodules.util.numpy_support import numpy_to_vtk
+
+        if mesh is not self._mesh:
+            self._build(mesh)
+        colours = np.array([_rgb(theme.strip), _rgb(theme.strip_alt)], dtype=np.uint8)[mesh.strip % 2]
+        colours[mesh.strip == marked] = _rgb(theme.accent)
+        table = numpy_to_vtk(np.ascontiguousarray(colours), deep=1)
+        self._cells.GetCellData().SetScalars(table)
+        self._cells.Modified()
+        self._seams.GetProperty().SetColor(*[c / 255 for c in _rgb(theme.ink)])
+        self._seams.GetProperty().SetOpacity(0.45)
+        self._renderer.SetBackground(*[c / 255 for c in _rgb(theme.paper)])
+
+    def _build(self, mesh: HullMesh) -> None:
+        from vtkmodules.util.numpy_support import numpy_to_vtk, numpy_to_vtkIdTypeArray
+        from vtkmodules.vtkCommonCore import vtkPoints
+        from vtkmodules.vtkCommonDataModel import vtkCellArray, vtkPolyData
+
+        self._mesh = mesh
+
+        def data(points: np.ndarray) -> Any:
+            poly, places = vtkPolyData(), vtkPoints()
+            places.SetData(numpy_to_vtk(np.ascontiguousarray(points), deep=1))
+            poly.SetPoints(places)
+            return poly
+
+        def cells(indices: np.ndarray) -> Any:
+            packed = np.column_stack([np.full(len(indices), indices.shape[1]), indices]).astype(np.int64)
+            array = vtkCellArray()
+            array.ImportLegacyFormat(numpy_to_vtkIdTypeArray(np.ascontiguousarray(packed.ravel()), deep=1))
+            return array
+
+        self._cells = data(mesh.points)
+        self._cells.SetPolys(cells(mesh.quads))
+        mapper = self._core.vtkPolyDataMapper()
+        mapper.SetInputData(self._cells)
+        mapper.SetResolveCoincidentTopologyToPolygonOffset()
+        self._hull.SetMapper(mapper)
+        self._hull.GetProperty().SetAmbient(0.35)
+        self._hull.GetProperty().SetDiffuse(0.7)
+        lines = data(mesh.seams.reshape(-1, 3))
+        count, along = mesh.seams.shape[:2]
+        lines.SetLines(cells(np.arange(count * along).reshape(count, along)))
+        seam_mapper = self._core.vtkPolyDataMapper()
+        seam_mapper.SetInputData(lines)
+        seam_mapper.SetResolveCoincidentTopologyToPolygonOffset()
+        seam_mapper.SetRelativeCoincidentTopologyLineOffsetParameters(-4, -4)
+        self._seams.SetMapper(seam_mapper)
+        self._seams.GetProperty().SetLighting(False)
+        self._seams.GetProperty().SetLineWidth(1.0)
+        self._renderer.RemoveAllViewProps()
+        self._renderer.AddActor(self._hull)
+        self._renderer.AddActor(self._seams)
+        if len(mesh.points):
+            self._middle = (mesh.points.min(axis=0) + mesh.points.max(axis=0)) / 2
+            self._size = float(np.linalg.norm(np.ptp(mesh.points, axis=0)))
+
+    def picture(
+        self, width: int, height: int, bearing: float, above: float, zoom: float, shift: tuple[float, float], *, smooth: bool
+    ) -> QImage:
+        """An image of the hull. `shift` moves it in shares of its size, right and up."""
+        self._window.SetMultiSamples(8 if smooth else 0)
+        self._window.SetSize(width, height)
+        camera = self._renderer.GetActiveCamera()
+        camera.ParallelProjectionOn()
+        a, h = np.radians(bearing), np.radians(above)
+        towards = np.array([np.cos(h) * np.cos(a), np.cos(h) * np.sin(a), np.sin(h)])
+        right = np.array([-np.sin(a), np.cos(a), 0.0])
+        up = np.cross(towards, right)
+        focus = self._middle - self._size * (shift[0] * right + shift[1] * up)
+        camera.SetFocalPoint(*focus)
+        camera.SetPosition(*(focus + 2 * self._size * towards))
+        camera.SetViewUp(*up)
+        fit = 0.5 * self._size / max(width / max(height, 1), 1.0) * 1.02
+        camera.SetParallelScale(max(fit / zoom, 1e-3))
+        self._renderer.ResetCameraClippingRange()
+        self._window.Render()
+        return self._grab(width, height)
+
+    def _grab(self, width: int, height: int) -> QImage:
+        from vtkmodules.util.numpy_support import vtk_to_numpy
+        from vtkmodules.vtkCommonCore import vtkUnsignedCharArray
+
+        pixels = vtkUnsignedCharArray()
+        self._window.GetPixelData(0, 0, width - 1, height - 1, 0, pixels)
+        image = np.ascontiguousarray(vtk_to_numpy(pixels).reshape(height, width, 3)[::-1])
+        return QImage(image.data, width, height, 3 * width, QImage.Format.Format_RGB888).copy()
+
+    def close(self) -> None:
+        """Give back the renderer's memory."""
+        self._window.Finalize()
+
+
+def _rgb(name: str) -> tuple[int, int, int]:
+    colour = QColor(name)
+    return colour.red(), colour.green(), colour.blue()
