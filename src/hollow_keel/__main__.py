@@ -1,0 +1,7 @@
+"""python -m hollow_keel"""
+
+import sys
+
+from .cli import main
+
+sys.exit(main())

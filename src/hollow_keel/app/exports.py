@@ -1,0 +1,92 @@
+"""What can be written out, by name: for the menu and for the command line alike."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+from ..core.errors import ImpossiblePlan, InputError
+from ..core.findings import Weight
+from ..core.pipeline import Results, Shape
+from ..files.atomic import write_atomic
+from ..files.mold_dxf import molds_dxf
+from ..files.mold_pdf import mold_patterns_pdf
+from ..files.offsets_csv import write_offsets_csv
+from ..files.plan_json import plan_document
+from ..files.setup_pdf import setting_up_pdf
+from ..files.strips_csv import strips_csv
+
+
+@dataclass(frozen=True)
+class Export:
+    """A kind of file: its id on the command line, its name in the menu, its suffix, how it is made."""
+
+    kind: str
+    name: str
+    suffix: str
+    make: Callable[[Results], bytes]
+    strips: bool = False
+    """Whether the strips must be laid first."""
+
+
+def plan_bytes(results: Results) -> bytes:
+    """The plan file."""
+    return (json.dumps(plan_document(results), indent=1, ensure_ascii=False, allow_nan=False) + "\n").encode()
+
+
+def _molds(paper: str) -> Callable[[Results], bytes]:
+    def make(results: Results) -> bytes:
+        _some_molds(results.shape)
+        return mold_patterns_pdf(results.shape, results.shape.molds.molds, paper)
+
+    return make
+
+
+def _some_molds(shape: Shape) -> None:
+    if not shape.molds.molds:
+        raise ImpossiblePlan("There is no mold to write: no station cuts the hull. Look at the stations on the Molds page.")
+
+
+def _molds_dxf(results: Results) -> bytes:
+    _some_molds(results.shape)
+    return molds_dxf(results.shape, results.shape.molds.molds).encode()
+
+
+def _setup(results: Results) -> bytes:
+    _some_molds(results.shape)
+    stops = [f for f in results.shape.findings if f.code == "overlap" and f.weight is Weight.STOP]
+    if stops:
+        raise ImpossiblePlan(f"The setting-up sheet cannot be worked from: {stops[0].where}: {stops[0].text}")
+    return setting_up_pdf(results.shape)
+
+
+def _offsets(results: Results) -> bytes:
+    job = results.shape.job
+    return write_offsets_csv(job.offsets, job.name, job.waterline).encode()
+
+
+EXPORTS: tuple[Export, ...] = (
+    Export("molds-pdf", "Mold patterns, full size on A4 (PDF)", ".pdf", _molds("a4")),
+    Export("molds-letter-pdf", "Mold patterns, full size on Letter (PDF)", ".pdf", _molds("letter")),
+    Export("molds-roll-pdf", "Mold patterns, full size, one page each for a roll (PDF)", ".pdf", _molds("roll")),
+    Export("molds-dxf", "Molds (DXF)", ".dxf", _molds_dxf),
+    Export("setup-pdf", "Setting-up sheet (PDF)", ".pdf", _setup),
+    Export("strips-csv", "Strips (CSV)", ".csv", lambda r: strips_csv(r.planking, r.shape.job.units.style).encode(), True),
+    Export("offsets-csv", "Offsets (CSV)", ".csv", _offsets),
+    Export("plan-json", "The whole plan (JSON)", ".json", plan_bytes, True),
+)
+
+
+def export_named(kind: str) -> Export:
+    """The export with this id. Raises InputError."""
+    for export in EXPORTS:
+        if export.kind == kind:
+            return export
+    raise InputError("no such kind of export", value=kind, mend=f"Use one of: {', '.join(e.kind for e in EXPORTS)}.")
+
+
+def write_export(export: Export, results: Results, path: Path) -> None:
+    """Make the file and put it in place whole. Raises InputError and ImpossiblePlan."""
+    write_atomic(path, export.make(results))

@@ -1,0 +1,113 @@
+"""The command line: the same results as the window."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+
+from . import __version__
+from .app.exports import EXPORTS, export_named, plan_bytes, write_export
+from .app.open_any import open_job
+from .app.overrides import apply_override
+from .core.errors import ImpossiblePlan, InputError
+from .core.job import Job
+from .core.pipeline import Pipeline
+from .demo.jobs import demo_job
+from .files.atomic import write_atomic
+
+DONE, BAD_INPUT, IMPOSSIBLE = 0, 2, 3
+COMMANDS = ("plan", "export", "demo")
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run one command; returns its exit code."""
+    given = list(sys.argv[1:] if arguments is None else arguments)
+    try:
+        if given and given[0] in (*COMMANDS, "-h", "--help", "--version"):
+            options = _parser().parse_args(given)
+            return int(options.run(options))
+        if given and given[0].startswith("-"):
+            _parser().parse_args(given)
+        if len(given) > 1:
+            raise InputError("only one file can be opened", value=" ".join(given), mend="Give one job or offsets file.")
+        from .ui.start import run_window
+
+        return run_window(Path(given[0]) if given else None)
+    except InputError as error:
+        print(error, file=sys.stderr)
+        return BAD_INPUT
+    except ImpossiblePlan as error:
+        print(error, file=sys.stderr)
+        return IMPOSSIBLE
+    except BrokenPipeError:
+        return DONE
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="hollow-keel", description="Plans strip-planked and cold-molded hulls. With a file or nothing it opens the window."
+    )
+    parser.add_argument("--version", action="version", version=f"Hollow Keel {__version__}")
+    commands = parser.add_subparsers(required=True)
+    plan = commands.add_parser("plan", help="every stage's results as JSON")
+    plan.add_argument("input", type=Path, help="a .hkeel job or an offsets CSV")
+    plan.add_argument("--out", type=Path, help="the file to write (otherwise standard output)")
+    _add_set(plan)
+    plan.set_defaults(run=_plan)
+    export = commands.add_parser("export", help="write patterns, sheets and tables")
+    export.add_argument("input", type=Path, help="a .hkeel job or an offsets CSV")
+    export.add_argument("--kind", required=True, help=", ".join(e.kind for e in EXPORTS))
+    export.add_argument("--out", type=Path, required=True, help="the file to write")
+    _add_set(export)
+    export.set_defaults(run=_export)
+    demo = commands.add_parser("demo", help="the window with a demo job")
+    demo.add_argument("name", nargs="?", default="linnet", help="linnet or pipit")
+    demo.add_argument("--pictures", type=Path, help="instead: save a PNG of each page, the patterns and the plan there, and end")
+    demo.set_defaults(run=_demo)
+    return parser
+
+
+def _add_set(parser: argparse.ArgumentParser) -> None:
+    parser.add_argument(
+        "--set", action="append", default=[], metavar="KEY=VALUE", help="a setting, such as skin=6mm or strip.width=3/4in"
+    )
+
+
+def _job(options: argparse.Namespace) -> Job:
+    job = open_job(options.input)
+    for setting in options.set:
+        key, equals, value = setting.partition("=")
+        if not equals:
+            raise InputError("a setting needs KEY=VALUE", value=setting, mend="Write for example skin=6mm.")
+        job = apply_override(job, key.strip(), value.strip())
+    return job
+
+
+def _plan(options: argparse.Namespace) -> int:
+    data = plan_bytes(Pipeline().results(_job(options)))
+    if options.out is None:
+        sys.stdout.write(data.decode())
+    else:
+        write_atomic(options.out, data)
+    return DONE
+
+
+def _export(options: argparse.Namespace) -> int:
+    export = export_named(options.kind)
+    write_export(export, Pipeline().results(_job(options)), options.out)
+    return DONE
+
+
+def _demo(options: argparse.Namespace) -> int:
+    job = demo_job(options.name)
+    from .ui.start import run_pictures, run_window
+
+    if options.pictures is not None:
+        return run_pictures(job, options.pictures)
+    return run_window(None, job)
+
+
+if __name__ == "__main__":
+    sys.exit(main())

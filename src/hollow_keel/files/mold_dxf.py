@@ -1,0 +1,43 @@
+"""Molds as DXF (R2010, millimetres): one layer a purpose, each mold beside the last."""
+
+from __future__ import annotations
+
+import io
+import math
+from collections.abc import Sequence
+
+import ezdxf
+from ezdxf import units as dxf_units
+
+from ..core.molds.stations import Mold
+from ..core.pipeline import Shape
+from ..drawing.model import Layer
+from ..drawing.mold import mold_drawing
+
+GAP_MM = 60.0
+LAYERS = {Layer.MOLD: "CUT", Layer.HOLE: "CUT_INSIDE", Layer.GHOST: "HULL_OUTSIDE"}
+COLOURS = {"CUT": 1, "CUT_INSIDE": 5, "MARK": 3, "TEXT": 7, "HULL_OUTSIDE": 8}
+
+
+def molds_dxf(shape: Shape, molds: Sequence[Mold]) -> str:
+    """The text of the file."""
+    document = ezdxf.new("R2010", setup=False)  # type: ignore[attr-defined]
+    document.units = dxf_units.MM
+    for name, colour in COLOURS.items():
+        document.layers.add(name, color=colour)
+    space = document.modelspace()
+    along = 0.0
+    for mold in molds:
+        drawing = mold_drawing(shape, mold, shape.job.units.style)
+        left, _, right, _ = drawing.bounds()
+        shift = along - left
+        along += math.ceil(right - left) + GAP_MM
+        for stroke in drawing.strokes:
+            points = [(x + shift, y) for x, y in stroke.points.tolist()]
+            space.add_lwpolyline(points, close=stroke.closed, dxfattribs={"layer": LAYERS.get(stroke.layer, "MARK")})
+        for label in drawing.labels:
+            text = space.add_text(label.text, height=12 if label.strong else 6, dxfattribs={"layer": "TEXT"})
+            text.set_placement((label.at[0] + shift, label.at[1]))
+    out = io.StringIO()
+    document.write(out)
+    return out.getvalue()

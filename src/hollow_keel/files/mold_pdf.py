@@ -1,0 +1,126 @@
+"""Mold patterns at full size: tiled over A4 or Letter pages, or one page of its own size for a roll."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from shapely.geometry import LineString
+
+from ..core.errors import InputError
+from ..core.molds.stations import Mold
+from ..core.pipeline import Shape
+from ..drawing.model import Drawing
+from ..drawing.mold import face_text, mold_drawing
+from .paper import PAPERS, Ink, Sheet
+
+MARGIN_MM = 12.0
+OVERLAP_MM = 10.0
+FOOT_MM = 16.0
+"""Height kept at the foot of a tile for the proof bars."""
+ROLL_MARGIN_MM = 25.0
+
+
+@dataclass(frozen=True)
+class Tile:
+    """One page of a tiled drawing: column, row (from the lower left, from 0) and its part of the drawing in mm."""
+
+    column: int
+    row: int
+    left: float
+    bottom: float
+    right: float
+    top: float
+
+    @property
+    def name(self) -> str:
+        """Row letter and column number, as the pages are laid out."""
+        return f"{chr(ord('A') + self.row)}{self.column + 1}"
+
+
+def mold_patterns_pdf(shape: Shape, molds: Sequence[Mold], paper: str) -> bytes:
+    """All patterns in one file. `paper` is "a4", "letter" or "roll". Raises InputError for another."""
+    if paper != "roll" and paper not in PAPERS:
+        raise InputError("no such paper", value=paper, mend=f"Use one of: {', '.join([*PAPERS, 'roll'])}.")
+    sheet = Sheet(f"{shape.job.name}: mold patterns")
+    for mold in molds:
+        drawing = mold_drawing(shape, mold, shape.job.units.style)
+        if paper == "roll":
+            _roll_page(sheet, shape, mold, drawing)
+        else:
+            for tile in tiles(drawing, *PAPERS[paper]):
+                _tile_page(sheet, shape, mold, drawing, tile, PAPERS[paper])
+    return sheet.finish()
+
+
+def tiles(drawing: Drawing, page_width: float, page_height: float) -> list[Tile]:
+    """The pages a drawing needs at full size, those left out that would be empty."""
+    wide, high = page_width - 2 * MARGIN_MM, page_height - 2 * MARGIN_MM - FOOT_MM
+    left, bottom, right, top = drawing.bounds()
+    left, bottom, right, top = left - 8, bottom - 8, right + 8, top + 8
+    columns = max(1, math.ceil((right - left - OVERLAP_MM) / (wide - OVERLAP_MM)))
+    rows = max(1, math.ceil((top - bottom - OVERLAP_MM) / (high - OVERLAP_MM)))
+    # centre the drawing on its pages
+    start_x = (left + right) / 2 - (columns * (wide - OVERLAP_MM) + OVERLAP_MM) / 2
+    start_y = (bottom + top) / 2 - (rows * (high - OVERLAP_MM) + OVERLAP_MM) / 2
+    lines = shapely.union_all([LineString(s.points) for s in drawing.strokes])
+    found = []
+    for row in range(rows):
+        for column in range(columns):
+            x, y = start_x + column * (wide - OVERLAP_MM), start_y + row * (high - OVERLAP_MM)
+            tile = Tile(column, row, x, y, x + wide, y + high)
+            if lines.intersects(shapely.box(tile.left, tile.bottom, tile.right, tile.top)):
+                found.append(tile)
+    return found
+
+
+def _heading(shape: Shape, mold: Mold) -> str:
+    return f"{shape.job.name} · mold {mold.name} · {face_text(mold)} · print at 100 %, no scaling"
+
+
+def _roll_page(sheet: Sheet, shape: Shape, mold: Mold, drawing: Drawing) -> None:
+    left, bottom, right, top = drawing.bounds()
+    width = max(right - left, 140.0) + 2 * ROLL_MARGIN_MM
+    height = top - bottom + 2 * ROLL_MARGIN_MM + FOOT_MM
+    sheet.page(width, height)
+    centre = ROLL_MARGIN_MM + max(right - left, 140.0) / 2 - (left + right) / 2
+    sheet.drawing(drawing, (centre, ROLL_MARGIN_MM + FOOT_MM - bottom))
+    sheet.text(ROLL_MARGIN_MM, height - 12, _heading(shape, mold))
+    sheet.proof_bars(ROLL_MARGIN_MM, 12)
+    sheet.end_page()
+
+
+def _tile_page(sheet: Sheet, shape: Shape, mold: Mold, drawing: Drawing, tile: Tile, paper: tuple[float, float]) -> None:
+    width, height = paper
+    sheet.page(width, height)
+    x, y = MARGIN_MM - tile.left, MARGIN_MM + FOOT_MM - tile.bottom
+    canvas = sheet.canvas
+    canvas.saveState()
+    clip = canvas.beginPath()
+    scale = 72 / 25.4
+    clip.rect(
+        MARGIN_MM * scale, (MARGIN_MM + FOOT_MM) * scale, (tile.right - tile.left) * scale, (tile.top - tile.bottom) * scale
+    )
+    canvas.clipPath(clip, stroke=0, fill=0)
+    sheet.drawing(drawing, (x, y))
+    canvas.restoreState()
+    _registration(sheet, tile, x, y)
+    sheet.text(MARGIN_MM, height - 8, _heading(shape, mold), 2.8)
+    sheet.text(width - MARGIN_MM, MARGIN_MM - 6, f"mold {mold.name}   page {tile.name}", 3.4, anchor="right", strong=True)
+    sheet.proof_bars(MARGIN_MM + 2, MARGIN_MM)
+    sheet.text(MARGIN_MM, 4, "Lay the crosses of neighbouring pages on each other: A1 is the lower left page, A2 to its right, B1 above it.", 2.4)
+    sheet.end_page()
+
+
+def _registration(sheet: Sheet, tile: Tile, x: float, y: float) -> None:
+    """A cross in the middle of the overlap at each corner: the same four places on the neighbouring pages."""
+    half = OVERLAP_MM / 2
+    sheet.pen(Ink(0.0, 0.15))
+    for cx in (tile.left + half, tile.right - half):
+        for cy in (tile.bottom + half, tile.top - half):
+            at = np.array([cx + x, cy + y])
+            sheet.polyline([(at[0] - 4, at[1]), (at[0] + 4, at[1])])
+            sheet.polyline([(at[0], at[1] - 4), (at[0], at[1] + 4)])

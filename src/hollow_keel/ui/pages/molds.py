@@ -1,0 +1,106 @@
+"""The molds page: the mold at the current station with its marks, and the table of all."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QSplitter, QWidget
+
+from ...core.molds.shape import Deduction, Face
+from ...core.molds.stations import Mold
+from ...drawing.model import Drawing
+from ...drawing.mold import mold_drawing
+from ..views.bench_card import Card
+from ..views.data_table import Column, DataTable
+from ..views.drawing_view import DrawingView
+from .page import Page
+
+
+def mold_key(mold: Mold) -> str:
+    """The name by which a mold is picked."""
+    return f"mold:{mold.name}"
+
+
+class MoldsPage(Page):
+    """Skin, sheet and school of deduction; one mold large, all in the table."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__("What shape is each mold?", parent)
+        self.add_length("Skin taken off", "molds", "skin")
+        self.add_choice("measured", "molds", "deduction",
+                        [("square to the hull", Deduction.NORMAL), ("in the section's plane", Deduction.IN_PLANE)])  # fmt: skip
+        self.add_length("Mold sheet", "molds", "thickness")
+        self.settings.addStretch(1)
+        self.view = DrawingView("The mold at the current station")
+        self.table = DataTable("All molds", [], mold_key)
+        self.table.picked.connect(self.choose_key)
+        self.view.picked.connect(self.choose_key)
+        split = QSplitter(Qt.Orientation.Vertical)
+        split.addWidget(self.view)
+        split.addWidget(self.table)
+        split.setSizes([330, 190])
+        self.body.addWidget(split, 1)
+
+    def _columns(self) -> list[Column]:
+        write = self.state.write
+        return [
+            Column("Mold", lambda m: m.name, lambda m: int(m.name)),
+            Column("Station", lambda m: write(m.station), lambda m: m.station),
+            Column("Face on the line", lambda m: m.face.value),
+            Column("Sheer: half-breadth", lambda m: write(float(m.edge.sheer[0])), lambda m: float(m.edge.sheer[0])),
+            Column("Sheer: height", lambda m: write(float(m.edge.sheer[1])), lambda m: float(m.edge.sheer[1])),
+            Column("Keel: height", lambda m: write(float(m.edge.keel[1])), lambda m: float(m.edge.keel[1])),
+            Column("At waterline", lambda m: self._at_waterline(m), lambda m: _waterline(m)),
+            Column("Most bevel", lambda m: f"{_most_bevel(m):.1f}°", _most_bevel),
+        ]
+
+    def _at_waterline(self, mold: Mold) -> str:
+        value = _waterline(mold)
+        return self.state.write(value) if math.isfinite(value) else "above it"
+
+    def refresh(self) -> None:
+        state = self.state
+        self.say_findings("molds")
+        molds = state.shape.molds.molds if state.shape else ()
+        self.table.show_rows(molds, self._columns())
+        mold = state.mold
+        if mold is None or state.shape is None:
+            self.view.show_drawing(Drawing("", ()), state.theme, state.style)
+            return
+        self.view.show_drawing(mold_drawing(state.shape, mold, state.style), state.theme, state.style)
+        self.table.select(mold_key(mold))
+
+    def card(self) -> Card:
+        state, mold = self.state, self.state.mold
+        if mold is None:
+            return Card("Mold")
+        edge = mold.edge
+        toward = "aft" if mold.face is Face.FORWARD else "forward"
+        at_sheer, at_keel = (math.degrees(float(edge.bevels[k])) for k in (-1, 0))
+        return Card(
+            f"Mold {mold.name}", f"station {state.write(mold.station)}",
+            state.write(float(edge.sheer[0])), state.style.name, "half-breadth at the sheer mark",
+            (
+                ("sheer mark at height", state.write(float(edge.sheer[1]))),
+                ("lowest point at height", state.write(float(edge.keel[1]))),
+                ("half-breadth at waterline", self._at_waterline(mold)),
+                ("on the line", f"{mold.face.value} face"),
+                ("body lies", toward),
+                ("bevel at sheer", f"{at_sheer:.1f}°"),
+                ("bevel low down", f"{at_keel:.1f}°"),
+                ("most bevel", f"{_most_bevel(mold):.1f}°"),
+            ),
+            f"{state.write(state.job.molds.skin, unit=True)} of skin taken off "
+            + ("square to the hull's surface, " if state.job.molds.deduction is Deduction.NORMAL else "within the section's plane, ")
+            + "cut at the reference face; square edge, so no bevelling on a mold",
+        )  # fmt: skip
+
+
+def _most_bevel(mold: Mold) -> float:
+    return math.degrees(float(np.max(mold.edge.bevels)))
+
+
+def _waterline(mold: Mold) -> float:
+    return float(mold.edge.waterline[0]) if mold.edge.waterline is not None else math.nan

@@ -1,0 +1,139 @@
+"""What every page is: a question, its settings in a row, drawings and a table of the same things."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+
+from ...app.overrides import change
+from ...core.errors import InputError
+from ...core.job import Job
+from ..state import State
+from ..views.bench_card import Card
+from ..views.fields import LengthField
+
+
+class Page(QFrame):
+    """A page asks for edits and selections by signals; it never changes shared state itself."""
+
+    edited = Signal(str, object)
+    said = Signal(str)
+    mold_chosen = Signal(int)
+    strip_chosen = Signal(int)
+
+    def __init__(self, question: str, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setObjectName("panel")
+        self.state = State(Job())
+        self.question = QLabel(question)
+        self.question.setObjectName("question")
+        self.head = QHBoxLayout()
+        self.head.addWidget(self.question)
+        self.head.addStretch(1)
+        self.settings = QHBoxLayout()
+        self.settings.setSpacing(6)
+        self.note = QLabel()
+        self.note.setObjectName("note")
+        self.note.setWordWrap(True)
+        self.note.setVisible(False)
+        self.body = QVBoxLayout(self)
+        self.body.setContentsMargins(12, 10, 12, 10)
+        self.body.setSpacing(8)
+        self.body.addLayout(self.head)
+        self.body.addLayout(self.settings)
+        self.body.addWidget(self.note)
+        self._fields: list[tuple[LengthField, Callable[[Job], float | None], str]] = []
+        self._combos: list[tuple[QComboBox, Callable[[Job], Any]]] = []
+
+    # -- settings ------------------------------------------------------------------------------------
+
+    def add_length(self, label: str, part: str, field: str, hint: str = "") -> LengthField:
+        """A length of the job in the settings row."""
+        box = LengthField(label)
+        self._label(label, box)
+
+        def read(job: Job) -> float | None:
+            value = getattr(getattr(job, part) if part else job, field)
+            return None if value is None else float(value)
+
+        box.entered.connect(lambda mm: self.change(label.lower(), part, **{field: mm}))
+        box.fault.connect(self.said)
+        self._fields.append((box, read, hint))
+        return box
+
+    def add_choice(self, label: str, part: str, field: str, choices: list[tuple[str, Any]]) -> QComboBox:
+        """A choice of the job in the settings row."""
+        box = QComboBox()
+        box.setAccessibleName(label)
+        for text, value in choices:
+            box.addItem(text, value)
+        self._label(label, box)
+        box.activated.connect(lambda k: self.change(label.lower(), part, **{field: box.itemData(k)}))
+        self._combos.append((box, lambda job: getattr(getattr(job, part), field)))
+        return box
+
+    def _label(self, text: str, box: QWidget) -> None:
+        label = QLabel(text)
+        label.setObjectName("small")
+        label.setBuddy(box)
+        self.settings.addWidget(label)
+        self.settings.addWidget(box)
+
+    def change(self, label: str, part: str, **fields: Any) -> None:
+        """Ask for an edit of the job; a value that cannot be is said and nothing changes."""
+        try:
+            self.edited.emit(label, change(self.state.job, part, **fields))
+        except InputError as error:
+            self.said.emit(str(error))
+            self.show_state(self.state)
+
+    # -- showing --------------------------------------------------------------------------------------
+
+    def show_state(self, state: State) -> None:
+        """Show a moment of the window."""
+        self.state = state
+        for box, read, hint in self._fields:
+            box.show_length(read(state.job), state.style, hint)
+        for combo, value in self._combos:
+            combo.setCurrentIndex(combo.findData(value(state.job)))
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show what is particular to this page."""
+
+    def say_findings(self, stage: str) -> None:
+        """The first things that want looking at, under the settings."""
+        texts = [f"{f.where}: {f.text}" for f in self.state.findings(stage)]
+        if self.state.problem:
+            texts.insert(0, self.state.problem)
+        more = f"  (and {len(texts) - 2} more)" if len(texts) > 2 else ""
+        self.note.setText("▲ " + "\n▲ ".join(texts[:2]) + more if texts else "")
+        self.note.setVisible(bool(texts))
+
+    def card(self) -> Card:
+        """What the bench card says on this page."""
+        return Card()
+
+    def choose_key(self, key: str) -> None:
+        """A thing picked in a drawing or a table."""
+        kind, _, name = key.partition(":")
+        if kind == "mold" and self.state.shape is not None:
+            for k, mold in enumerate(self.state.shape.molds.molds):
+                if mold.name == name:
+                    self.mold_chosen.emit(k)
+        elif kind == "strip":
+            self.strip_chosen.emit(int(name))
+
+    def prepare_picture(self) -> None:
+        """Make sure that everything is drawn before a picture of the page is taken."""
+
+
+def result_label(text: str) -> QLabel:
+    """A result in the settings row, at its right."""
+    label = QLabel(text)
+    label.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+    label.setStyleSheet("font-weight: 600;")
+    return label

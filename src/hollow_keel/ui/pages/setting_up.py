@@ -1,0 +1,96 @@
+"""The setting-up page: where each mold goes on the beam, from one zero."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QSplitter, QWidget
+
+from ...core.job import HullEnd
+from ...core.setup.beam import Mark
+from ...core.units import LengthStyle, format_length
+from ...drawing.model import Drawing
+from ...drawing.setup import setup_drawing
+from ..views.bench_card import Card
+from ..views.data_table import Column, DataTable
+from ..views.drawing_view import DrawingView
+from .page import Page
+
+
+def mark_key(mark: Mark) -> str:
+    """The name by which a mark's mold is picked."""
+    return f"mold:{mark.mold}"
+
+
+def mark_columns(style: LengthStyle) -> list[Column]:
+    """The schedule of marks, for the page and for paper."""
+    def write(mm: float | None) -> str:
+        return "–" if mm is None else format_length(mm, style)
+
+    return [
+        Column("Mold", lambda m: m.mold, lambda m: int(m.mold)),
+        Column("From zero", lambda m: write(m.from_zero), lambda m: m.from_zero),
+        Column("Face on the mark", lambda m: m.face.value),
+        Column("Mold lies towards", lambda m: m.body_towards),
+        Column("Spacing", lambda m: write(m.spacing_to_next), lambda m: m.spacing_to_next or 0.0),
+        Column("Gap to next mold", lambda m: write(m.gap_to_next), lambda m: m.gap_to_next or 0.0),
+        Column("Waterline above beam", lambda m: write(m.waterline_above), lambda m: m.waterline_above),
+        Column("Keel above beam", lambda m: write(m.keel_above), lambda m: m.keel_above),
+    ]
+
+
+class SettingUpPage(Page):
+    """The beam, its zero and the height of the waterline over it."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__("Where does each mold stand?", parent)
+        self.add_choice("Measure from the", "setup", "zero_end", [("bow end", HullEnd.BOW), ("stern end", HullEnd.STERN)])
+        self.add_length("Zero at", "setup", "zero_at", "hull's end")
+        self.add_length("Waterline above beam", "setup", "waterline_above", "fitted")
+        self.add_length("Beam wide", "setup", "beam_width")
+        self.add_length("high", "setup", "beam_height")
+        self.settings.addStretch(1)
+        self.view = DrawingView("Molds on the beam")
+        self.table = DataTable("Marks from zero", mark_columns(LengthStyle()), mark_key)
+        self.view.picked.connect(self.choose_key)
+        self.table.picked.connect(self.choose_key)
+        split = QSplitter(Qt.Orientation.Vertical)
+        split.addWidget(self.view)
+        split.addWidget(self.table)
+        split.setSizes([240, 300])
+        self.body.addWidget(split, 1)
+
+    def refresh(self) -> None:
+        state = self.state
+        self.say_findings("setup")
+        marks = state.shape.setup.marks if state.shape else ()
+        self.table.show_rows(marks, mark_columns(state.style))
+        if state.shape is None or state.mold is None:
+            self.view.show_drawing(Drawing("", ()), state.theme, state.style)
+            return
+        key = f"mold:{state.mold.name}"
+        self.view.show_drawing(setup_drawing(state.shape, state.style), state.theme, state.style)
+        self.view.mark(key)
+        self.table.select(key)
+
+    def card(self) -> Card:
+        state = self.state
+        if state.shape is None or state.mold is None:
+            return Card("Mark")
+        mark = next(m for m in state.shape.setup.marks if m.mold == state.mold.name)
+        end = "bow" if state.job.setup.zero_end is HullEnd.BOW else "stern"
+        gap = "last mold" if mark.gap_to_next is None else state.write(mark.gap_to_next)
+        return Card(
+            f"Mark for mold {mark.mold}", f"{end} end", state.write(mark.from_zero), state.style.name,
+            f"from zero to the {mark.face.value} face",
+            (
+                ("mold lies towards", f"the {mark.body_towards}"),
+                ("gap to the next", gap),
+                ("waterline above beam", state.write(mark.waterline_above)),
+                ("keel above beam", state.write(mark.keel_above)),
+                ("sheer mark", f"{state.write(abs(mark.sheer_above))} {'below' if mark.sheer_above < 0 else 'above'}"),
+                ("rounding error at most", state.write_error()),
+            ),
+            "every mark is measured from one zero and rounded once; the gap is the spacing less one sheet, "
+            "less two where the faces turn over",
+            "Square each line to the centreline, not to the beam's edge. Turning or lifting a form takes enough hands.",
+        )  # fmt: skip

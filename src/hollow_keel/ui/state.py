@@ -1,0 +1,65 @@
+"""What the pages are shown: the job, the newest results, what is selected, how lengths are written."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..core.findings import Finding, Weight
+from ..core.job import Job
+from ..core.molds.stations import Mold
+from ..core.pipeline import Shape
+from ..core.planking.parallel import Planking, Strip
+from ..core.units import LengthStyle, format_length
+from .theme import LIGHT, Theme
+
+
+@dataclass(frozen=True)
+class State:
+    """One moment of the window. `shape` and `planking` may be of an earlier job (`stale`)."""
+
+    job: Job
+    shape: Shape | None = None
+    planking: Planking | None = None
+    stale: bool = False
+    problem: str = ""
+    theme: Theme = LIGHT
+    mold_number: int = 0
+    strip_number: int = 1
+
+    @property
+    def style(self) -> LengthStyle:
+        """How lengths are written."""
+        return self.job.units.style
+
+    def write(self, mm: float, *, unit: bool = False) -> str:
+        """A length in the builder's units."""
+        return format_length(mm, self.style, unit=unit)
+
+    def write_error(self) -> str:
+        """The most that rounding for the tape can move any one number, in mm."""
+        return f"±{self.style.step_mm / 2:.2g} mm"
+
+    @property
+    def mold(self) -> Mold | None:
+        """The current mold."""
+        if self.shape is None or not self.shape.molds.molds:
+            return None
+        molds = self.shape.molds.molds
+        return molds[min(self.mold_number, len(molds) - 1)]
+
+    @property
+    def strip(self) -> Strip | None:
+        """The current strip."""
+        if self.planking is None or not self.planking.strips:
+            return None
+        strips = self.planking.strips
+        return strips[min(max(self.strip_number, 1), len(strips)) - 1]
+
+    def findings(self, stage: str) -> list[Finding]:
+        """What wants looking at on one page (not mere information)."""
+        every: tuple[Finding, ...] = ()
+        if self.shape is not None:
+            every += self.shape.findings
+        if self.planking is not None:
+            every += self.planking.findings
+        return [f for f in every if f.stage == stage and f.weight is not Weight.INFORMATION]

@@ -1,0 +1,55 @@
+"""Fields to type into: a length in any unit, with the fault named and what was typed kept."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QLineEdit, QWidget
+
+from ...core.errors import InputError
+from ...core.units import LengthStyle, format_length, parse_length
+
+
+class LengthField(QLineEdit):
+    """`entered` carries the new length in mm; `fault` the message for what cannot be read."""
+
+    entered = Signal(float)
+    fault = Signal(str)
+
+    def __init__(self, name: str, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setAccessibleName(name)
+        self.setFixedWidth(78)
+        self._lengths = LengthStyle()
+        self._shown = ""
+        self.editingFinished.connect(self._read)
+
+    def show_length(self, mm: float | None, style: LengthStyle, empty: str = "") -> None:
+        """What the job says; None shows an empty field with a hint. What is being typed is left alone."""
+        self._lengths = style
+        text = "" if mm is None else format_length(mm, style)
+        self.setPlaceholderText(empty)
+        if self.hasFocus() and self.isModified():
+            return
+        self._shown = text
+        self.setText(text)
+        self._mark(False)
+
+    def _read(self) -> None:
+        text = self.text().strip()
+        if text == self._shown or not self.isModified():
+            return
+        try:
+            value = parse_length(text, self._lengths.unit)
+        except InputError as error:
+            self._mark(True)
+            self.fault.emit(str(error))
+            return
+        self.setModified(False)
+        self._shown = text
+        self._mark(False)
+        self.entered.emit(value)
+
+    def _mark(self, wrong: bool) -> None:
+        self.setProperty("fault", "true" if wrong else "false")
+        self.style().unpolish(self)
+        self.style().polish(self)
