@@ -9,37 +9,41 @@ from pydantic import ValidationError
 
 from ..core.errors import InputError
 from ..core.job import Job
-from ..core.units import parse_length
+from ..core.units import LengthUnit, parse_length
 
 
-def _stations(text: str) -> dict[str, Any]:
+def _stations(text: str, unit: LengthUnit) -> dict[str, Any]:
     if text == "offsets":
         return {"stations": (), "every": None}
     if text.startswith("every:"):
-        return {"stations": (), "every": parse_length(text.removeprefix("every:"))}
-    return {"stations": tuple(parse_length(part) for part in text.split(",")), "every": None}
+        return {"stations": (), "every": parse_length(text.removeprefix("every:"), unit)}
+    return {"stations": tuple(parse_length(part, unit) for part in text.split(",")), "every": None}
 
 
-_Reader = Callable[[str], Any]
+def _word(text: str, _: LengthUnit) -> str:
+    return text
+
+
+_Reader = Callable[[str, LengthUnit], Any]
 _KEYS: dict[str, tuple[str, str, _Reader]] = {
     "skin": ("molds", "skin", parse_length),
-    "deduction": ("molds", "deduction", str),
+    "deduction": ("molds", "deduction", _word),
     "mold.thickness": ("molds", "thickness", parse_length),
     "mold.stations": ("molds", "*", _stations),
     "waterline": ("", "waterline", parse_length),
     "strip.width": ("strips", "width", parse_length),
     "strip.thickness": ("strips", "thickness", parse_length),
-    "strip.edge": ("strips", "edge", str),
+    "strip.edge": ("strips", "edge", _word),
     "strip.cove-depth": ("strips", "cove_depth", parse_length),
-    "strip.guide": ("strips", "guide", str),
+    "strip.guide": ("strips", "guide", _word),
     "setup.zero": ("setup", "zero_at", parse_length),
-    "setup.zero-end": ("setup", "zero_end", str),
+    "setup.zero-end": ("setup", "zero_end", _word),
     "setup.waterline-above": ("setup", "waterline_above", parse_length),
 }
 
 
-def apply_override(job: Job, key: str, value: str) -> Job:
-    """The job with one setting changed. Raises InputError naming key, value and mend."""
+def apply_override(job: Job, key: str, value: str, unit: LengthUnit = LengthUnit.MM) -> Job:
+    """The job with one setting changed; a bare length is in `unit`. Raises InputError naming key, value and mend."""
     if key == "strip.layout":
         if value == "parallel":
             return job
@@ -48,7 +52,7 @@ def apply_override(job: Job, key: str, value: str) -> Job:
         raise InputError("no such setting", value=key, mend=f"Use one of: {', '.join(sorted([*_KEYS, 'strip.layout']))}.")
     part, field, read = _KEYS[key]
     try:
-        parsed = read(value)
+        parsed = read(value, unit)
         changes = parsed if field == "*" else {field: parsed}
         return change(job, part, **changes)
     except InputError as error:

@@ -1,4 +1,7 @@
-"""The planking unrolled: position along the hull across, distance from the guide down, every strip a band."""
+"""The planking unrolled: position along the hull across, distance from the guide down, every strip a band.
+
+Every tenth strip is darker, so that they can be counted.
+"""
 
 from __future__ import annotations
 
@@ -14,23 +17,34 @@ from .model import Drawing, Label, Layer, Stroke, line
 def girth_map(shape: Shape, planking: Planking, style: LengthStyle) -> Drawing:
     """Heights of the drawing are minus the distance from the guide, mm."""
     strokes: list[Stroke] = []
-    depth = 0.0
-    for strip in planking.strips:
-        strokes += _bands(strip, -depth)
-        depth += strip.width_max
+    for strip, level in _levels(planking):
+        strokes += _bands(strip, level)
+    depth = sum(s.width_max for s in planking.strips)
     labels: list[Label] = []
     for mold in shape.molds.molds:
-        strokes.append(line((mold.station, -depth - 25), (mold.station, 15), layer=Layer.STATION, key=f"mold:{mold.name}"))
+        strokes.append(line((mold.station, -depth - 25), (mold.station, 15), layer=Layer.GHOST, key=f"mold:{mold.name}"))
         labels.append(Label((mold.station, -depth - 25), mold.name, rise=-1, key=f"mold:{mold.name}"))
     left = min((float(s.points[:, 0].min()) for s in strokes), default=0.0)
     for share in range(0, int(depth) + 1, 200):
         labels.append(Label((left - 40, -share), format_length(share, style), anchor="right"))
-    labels.append(Label((left, 15), f"from the {planking.guide}, {style.name}", anchor="left", rise=1))
+    right = max((float(s.points[:, 0].max()) for s in strokes), default=0.0)
+    labels.append(Label((right, 15), f"down: from the {planking.guide}, {style.name}   ·   along: molds", anchor="right", rise=1))
+    labels += [_tenth(strip, level, right) for strip, level in _levels(planking) if strip.number % 10 == 0]
     return Drawing("Girth map", tuple(strokes), tuple(labels))
 
 
+def _levels(planking: Planking) -> list[tuple[Strip, float]]:
+    """Each strip with the height of its upper edge in the drawing."""
+    tops = np.concatenate([[0.0], -np.cumsum([s.width_max for s in planking.strips])[:-1]])
+    return list(zip(planking.strips, tops.tolist(), strict=True))
+
+
+def _tenth(strip: Strip, level: float, right: float) -> Label:
+    return Label((right + 30, level - strip.width_max / 2), f"{strip.number}", anchor="left", key=f"strip:{strip.number}")
+
+
 def _bands(strip: Strip, top: float) -> list[Stroke]:
-    layer = Layer.STRIP if strip.number % 2 else Layer.STRIP_ALT
+    layer = Layer.STRIP if strip.number % 10 else Layer.STRIP_ALT
     bottom = top - strip.width_max
     key = f"strip:{strip.number}"
     bands: list[Stroke] = []

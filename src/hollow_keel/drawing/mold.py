@@ -35,7 +35,7 @@ def mold_drawing(shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
         labels.append(Label((-0.5 * y, z), f"LOAD WATERLINE {format_length(z, style, unit=True)}", Layer.WATERLINE, rise=1))
     strokes += _double_sheer_mark(edge.points)
     labels += [
-        Label((half * 0.45, top - 0.3 * (top - bottom)), f"MOLD {mold.name}", Layer.TITLE, strong=True),
+        Label((half * 0.45, top - 0.3 * (top - bottom)), f"MOLD {mold.name}", Layer.TITLE, rise=1, strong=True),
         Label((half * 0.45, top - 0.3 * (top - bottom)), face_text(mold), Layer.NOTE, rise=-1),
         Label((-half * 0.45, top - 0.3 * (top - bottom)), shape.job.name, Layer.NOTE, rise=1),
         Label((-half * 0.45, top - 0.3 * (top - bottom)), f"station {format_length(mold.station, style, unit=True)}", Layer.NOTE, rise=-1),

@@ -41,9 +41,10 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
         arrow = 40.0 if (mold.face is Face.FORWARD) != from_stern else -40.0
         strokes.append(line((at, -beam / 2), (at + arrow, -beam / 2), layer=Layer.DIMENSION, key=key))
     right = setup.beam_length + 150
-    strokes.append(line((0, setup.waterline_above), (right, setup.waterline_above), layer=Layer.WATERLINE))
-    text = f"load waterline {format_length(setup.waterline_above, style, unit=True)} above the beam"
-    labels.append(Label((right, setup.waterline_above), text, Layer.WATERLINE, "right", 1))
+    left = -0.11 * right
+    strokes.append(line((left, setup.waterline_above), (right, setup.waterline_above), layer=Layer.WATERLINE))
+    text = f"waterline {format_length(setup.waterline_above, style)}"
+    labels.append(Label((left, setup.waterline_above), text, Layer.WATERLINE, "left", 1))
     strokes.append(line((0, lowest - 60), (0, 40), layer=Layer.CENTRELINE))
-    labels.append(Label((0, 40), "zero", Layer.CENTRELINE, rise=1))
+    labels.append(Label((0, lowest - 60), "zero", Layer.CENTRELINE, rise=-1))
     return Drawing("Molds on the beam, upside down", tuple(strokes), tuple(labels))

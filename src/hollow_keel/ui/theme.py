@@ -26,19 +26,17 @@ class Theme:
     water: str
     strip: str
     strip_alt: str
+    strip_tenth: str
     mold: str
-    hull_shade: str
 
 
 LIGHT = Theme(
     ground="#F3F0E8", paper="#FBFAF5", ink="#1F2A30", second="#56636A", rule="#DDD7C8", accent="#9A5F0E",
-    good="#2E6A4D", bad="#9C3F2C", water="#3F6B84", strip="#E9D5AA", strip_alt="#DCC08A", mold="#EFE3C6",
-    hull_shade="#D9B97E",
+    good="#2E6A4D", bad="#9C3F2C", water="#3F6B84", strip="#E9D5AA", strip_alt="#C7AE78", strip_tenth="#C99F58", mold="#EFE3C6",
 )  # fmt: skip
 DARK = Theme(
     ground="#1B2429", paper="#232E34", ink="#F1ECE0", second="#A9B4B8", rule="#3A474E", accent="#E5A53D",
-    good="#7FC8A0", bad="#E88A74", water="#8FB8CF", strip="#8A7347", strip_alt="#76613A", mold="#4A432F",
-    hull_shade="#B8975C",
+    good="#7FC8A0", bad="#E88A74", water="#8FB8CF", strip="#8A7347", strip_alt="#5E4D2E", strip_tenth="#B08F4E", mold="#4A432F",
 )  # fmt: skip
 
 
@@ -64,8 +62,8 @@ def layer_look(theme: Theme, layer: Layer) -> LineLook:
         Layer.WATERLINE: LineLook(theme.water, 1.6),
         Layer.SHEER_MARK: LineLook(theme.bad, 1.6),
         Layer.BEAM: LineLook(theme.second, 1.2, fill=theme.rule),
-        Layer.STRIP: LineLook(theme.second, 0.6, fill=theme.strip),
-        Layer.STRIP_ALT: LineLook(theme.second, 0.6, fill=theme.strip_alt),
+        Layer.STRIP: LineLook(theme.strip_alt, 0.7, fill=theme.strip),
+        Layer.STRIP_ALT: LineLook(theme.strip_alt, 0.7, fill=theme.strip_tenth),
         Layer.DIMENSION: LineLook(theme.second, 0.9),
         Layer.GHOST: LineLook(theme.second, 1.0, (2, 3)),
         Layer.NOTE: LineLook(theme.second),
@@ -122,14 +120,15 @@ def _sheet(t: Theme) -> str:
     QLabel#note {{ color: {t.bad}; font-size: 12px; }}
     QPushButton, QToolButton {{ background: {t.paper}; border: 1px solid {t.rule}; border-radius: 4px; padding: 4px 12px; }}
     QPushButton:hover, QToolButton:hover {{ border-color: {t.accent}; }}
-    QPushButton:focus, QLineEdit:focus, QComboBox:focus, QTableView:focus {{ border: 1px solid {t.accent}; }}
+    QPushButton:focus, QLineEdit:focus, QTableView:focus {{ border: 1px solid {t.accent}; }}
     QPushButton:disabled {{ color: {t.second}; }}
-    QLineEdit, QComboBox {{ background: {t.paper}; border: 1px solid {t.rule}; border-radius: 3px; padding: 3px 6px; }}
+    QLineEdit {{ background: {t.paper}; border: 1px solid {t.rule}; border-radius: 3px; padding: 3px 6px; }}
     QLineEdit[fault="true"] {{ border: 1px solid {t.bad}; }}
     QTableView {{ background: {t.paper}; border: 1px solid {t.rule}; gridline-color: {t.rule};
         selection-background-color: {t.accent}; selection-color: {t.paper}; alternate-background-color: {t.ground}; }}
     QHeaderView::section {{ background: {t.ground}; color: {t.second}; border: none; padding: 4px 6px; font-size: 11px; }}
     QTableCornerButton::section {{ background: {t.ground}; border: none; }}
     QListWidget {{ background: transparent; border: none; outline: none; }}
-    QStatusBar QLabel, QStatusBar QToolButton {{ color: {t.second}; }}
+    QStatusBar QLabel {{ color: {t.second}; padding-left: 10px; }}
+    QStatusBar QToolButton {{ color: {t.second}; border: none; background: transparent; padding: 3px 18px; }}
     """

@@ -56,7 +56,7 @@ class SettingUpPage(Page):
         split = QSplitter(Qt.Orientation.Vertical)
         split.addWidget(self.view)
         split.addWidget(self.table)
-        split.setSizes([240, 300])
+        split.setSizes([195, 345])
         self.body.addWidget(split, 1)
 
     def refresh(self) -> None:

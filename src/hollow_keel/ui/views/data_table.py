@@ -79,6 +79,8 @@ class TableBase(QTableView):
         self.verticalHeader().setVisible(False)
         self.verticalHeader().setDefaultSectionSize(24)
         self.horizontalHeader().setHighlightSections(False)
+        self.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignCenter | Qt.Alignment(Qt.TextFlag.TextWordWrap))
+        self.horizontalHeader().setFixedHeight(36)
         self.setWordWrap(False)
         self.setTabKeyNavigation(False)
 

@@ -146,7 +146,8 @@ class DrawingView(QGraphicsView):
         left, bottom, right, top = self.drawing.bounds()
         wide, high = max(right - left, 1e-6), max(top - bottom, 1e-6)
         port = self.viewport().rect()
-        room_x, room_y = max(port.width() - 60.0, 20.0), max(port.height() - 64.0, 20.0)
+        side = 130.0 if self.stretch_to_fit else 60.0
+        room_x, room_y = max(port.width() - side, 20.0), max(port.height() - 64.0, 20.0)
         sx, sy = room_x / wide, room_y / high
         if not self.stretch_to_fit:
             sx = sy = min(sx, sy)
@@ -230,8 +231,7 @@ class DrawingView(QGraphicsView):
         reach = PICK_PIXELS
         area = QRectF(at.x() - reach, at.y() - reach, 2 * reach, 2 * reach).toRect()
         for item in self.items(area):
-            key = item.data(KEY)
-            if key:
+            if key := item.data(KEY):
                 self.picked.emit(key)
                 return
 

@@ -11,16 +11,19 @@ from ...core.hull.build import Hull
 from ...core.planking.parallel import EdgePiece, Planking
 
 ALONG = 61
+FRAME = 0.92
+"""Width of a picture in sizes of the hull: a little less than one, since seen aslant the hull is shorter."""
 
 
 @dataclass(frozen=True)
 class HullMesh:
-    """`points` (n, 3), `quads` (m, 4) with `strip` (m,) numbers from 1, `seams` polylines (k, ALONG, 3)."""
+    """`points` (n, 3), `quads` (m, 4) with `strip` (m,) numbers from 1, `seams` polylines (k, ALONG, 3); `width` of a strip, mm."""
 
     points: Array
     quads: np.ndarray
     strip: np.ndarray
     seams: Array
+    width: float
 
 
 def planked_mesh(hull: Hull, planking: Planking) -> HullMesh:
@@ -43,7 +46,7 @@ def planked_mesh(hull: Hull, planking: Planking) -> HullMesh:
             numbers.append(np.full(ALONG - 1, strip.number))
             count += 2 * ALONG
     if not points:
-        return HullMesh(np.zeros((0, 3)), np.zeros((0, 4), int), np.zeros(0, int), np.zeros((0, ALONG, 3)))
+        return HullMesh(np.zeros((0, 3)), np.zeros((0, 4), int), np.zeros(0, int), np.zeros((0, ALONG, 3)), planking.width)
     half, faces, number, lines = np.concatenate(points), np.concatenate(quads), np.concatenate(numbers), np.array(seams)
     mirror = np.array([1.0, -1.0, 1.0])
     return HullMesh(
@@ -51,6 +54,7 @@ def planked_mesh(hull: Hull, planking: Planking) -> HullMesh:
         np.concatenate([faces, faces[:, ::-1] + len(half)]),
         np.concatenate([number, number]),
         np.concatenate([lines, lines * mirror]),
+        planking.width,
     )
 
 

@@ -11,23 +11,23 @@ from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPai
 from PySide6.QtWidgets import QWidget
 
 from ..theme import LIGHT, Theme, figures
-from .hull_mesh import HullMesh
+from .hull_mesh import FRAME, HullMesh
 
 START = (-128.0, 24.0)
 
 
 @cache
-def _probe() -> bool:
-    from .vtk_scene import can_render
+def _probe() -> str:
+    from .vtk_scene import find_renderer
 
-    return can_render()
+    return find_renderer()
 
 
 class HullView(QWidget):
     """Shows a HullMesh. `picked` carries the number of the strip that was clicked."""
 
     picked = Signal(int)
-    probed = Signal(bool)
+    probed = Signal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -41,7 +41,7 @@ class HullView(QWidget):
         self._zoom, self._shift = 1.0, (0.0, 0.0)
         self._image: QImage | None = None
         self._scene: object | None = None
-        self._can_render: bool | None = None
+        self._renderer: str | None = None
         self._pressed: QPointF | None = None
         self._moved = False
         self._stale = False
@@ -75,13 +75,13 @@ class HullView(QWidget):
 
     def wait_until_known(self) -> None:
         """Block until it is known whether this machine can render (for pictures of the page)."""
-        if self._can_render is None:
+        if self._renderer is None:
             self._know(_probe())
 
     # -- drawing ------------------------------------------------------------------------------------
 
-    def _know(self, able: bool) -> None:
-        self._can_render = able
+    def _know(self, renderer: str) -> None:
+        self._renderer = renderer
         self._draw(smooth=True)
 
     def _draw(self, *, smooth: bool) -> None:
@@ -89,11 +89,11 @@ class HullView(QWidget):
             self._image = None
             self.update()
             return
-        if self._can_render is None:
+        if self._renderer is None:
             self._ask()
             return
         width, height = max(self.width(), 8), max(self.height(), 8)
-        self._image = self._render(width, height, smooth) if self._can_render else self._sketch(width, height)
+        self._image = self._render(width, height, smooth) if self._renderer else self._sketch(width, height)
         self.update()
 
     def _ask(self) -> None:
@@ -113,7 +113,8 @@ class HullView(QWidget):
         from .vtk_scene import HullScene
 
         if self._scene is None:
-            self._scene = HullScene()
+            assert self._renderer is not None
+            self._scene = HullScene(self._renderer)
         scene = self._scene
         assert isinstance(scene, HullScene)
         assert self._mesh is not None
@@ -133,7 +134,7 @@ class HullView(QWidget):
         middle = (every.min(axis=0) + every.max(axis=0)) / 2
         size = float(np.linalg.norm(np.ptp(every, axis=0)))
         right, up, towards = self._axes()
-        scale = 0.5 * size / max(self.width() / max(self.height(), 1), 1.0) * 1.02 / self._zoom
+        scale = 0.5 * size / max(self.width() / max(self.height(), 1), 1.0) * FRAME / self._zoom
         rel = points - middle
         x = rel @ right / size + self._shift[0]
         y = rel @ up / size + self._shift[1]
@@ -156,7 +157,7 @@ class HullView(QWidget):
         painter.setPen(Qt.PenStyle.NoPen)
         for k in order:
             number = self._mesh.strip[k]
-            base = QColor(self.theme.accent if number == self._marked else (self.theme.strip_alt, self.theme.strip)[number % 2])
+            base = QColor(self.theme.accent if number == self._marked else self.theme.strip if number % 10 else self.theme.strip_tenth)
             painter.setBrush(base.darker(int(150 - 50 * facing[k])))
             painter.drawPolygon(QPolygonF([QPointF(*pixels[i]) for i in quads[k]]))
         painter.end()

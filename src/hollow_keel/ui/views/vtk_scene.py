@@ -6,6 +6,7 @@ process of its own before it is used here.
 
 from __future__ import annotations
 
+import os
 import subprocess
 import sys
 from typing import Any
@@ -14,29 +15,38 @@ import numpy as np
 from PySide6.QtGui import QColor, QImage
 
 from ..theme import Theme
-from .hull_mesh import HullMesh
+from .hull_mesh import FRAME, HullMesh
 
+RENDERERS = ("vtkEGLRenderWindow", "vtkOSOpenGLRenderWindow")
+CHOICE = "VTK_DEFAULT_OPENGL_WINDOW"
+SEAM_PIXELS = (2.0, 6.0)
+"""Width of a strip on screen at which its seams begin to show, and at which they are full."""
 PROBE = (
     "import vtkmodules.vtkRenderingOpenGL2 as o, vtkmodules.vtkRenderingCore as c;"
     "w=c.vtkRenderWindow();w.SetOffScreenRendering(1);w.SetSize(16,16);w.AddRenderer(c.vtkRenderer());w.Render();print('drawn')"
 )
 
 
-def can_render() -> bool:
-    """Whether an off-screen picture can be made on this machine; takes about half a second."""
-    try:
-        tried = subprocess.run(
-            [sys.executable, "-c", PROBE], capture_output=True, timeout=30, check=False, stdin=subprocess.DEVNULL
-        )
-    except (OSError, subprocess.TimeoutExpired):
-        return False
-    return tried.returncode == 0 and b"drawn" in tried.stdout
+def find_renderer() -> str:
+    """The kind of off-screen window that works on this machine, or an empty text; takes about half a second."""
+    for name in RENDERERS:
+        try:
+            tried = subprocess.run(
+                [sys.executable, "-c", PROBE], capture_output=True, timeout=30, check=False,
+                stdin=subprocess.DEVNULL, env={**os.environ, CHOICE: name},
+            )  # fmt: skip
+        except (OSError, subprocess.TimeoutExpired):
+            continue
+        if tried.returncode == 0 and b"drawn" in tried.stdout:
+            return name
+    return ""
 
 
 class HullScene:
     """One hull; the camera looks at its middle from a bearing and a height, degrees, at a zoom."""
 
-    def __init__(self) -> None:
+    def __init__(self, renderer: str) -> None:
+        os.environ[CHOICE] = renderer  # read by VTK when the window is made
         import vtkmodules.vtkRenderingOpenGL2  # noqa: F401  registers the renderer
         from vtkmodules import vtkRenderingCore as core
 
@@ -49,7 +59,7 @@ class HullScene:
         self._seams = core.vtkActor()
         self._cells: Any = None
         self._mesh: HullMesh | None = None
-        self._middle, self._size = np.zeros(3), 1.0
+        self._middle, self._size, self._strip_width = np.zeros(3), 1.0, 1.0
 
     def show(self, mesh: HullMesh, theme: Theme, marked: int) -> None:
         """Replace the hull; the strip numbered `marked` is in the accent colour."""
@@ -57,13 +67,12 @@ class HullScene:
 
         if mesh is not self._mesh:
             self._build(mesh)
-        colours = np.array([_rgb(theme.strip), _rgb(theme.strip_alt)], dtype=np.uint8)[mesh.strip % 2]
+        colours = np.array([_rgb(theme.strip_tenth), _rgb(theme.strip)], dtype=np.uint8)[np.minimum(mesh.strip % 10, 1)]
         colours[mesh.strip == marked] = _rgb(theme.accent)
         table = numpy_to_vtk(np.ascontiguousarray(colours), deep=1)
         self._cells.GetCellData().SetScalars(table)
         self._cells.Modified()
         self._seams.GetProperty().SetColor(*[c / 255 for c in _rgb(theme.ink)])
-        self._seams.GetProperty().SetOpacity(0.45)
         self._renderer.SetBackground(*[c / 255 for c in _rgb(theme.paper)])
 
     def _build(self, mesh: HullMesh) -> None:
@@ -109,6 +118,7 @@ class HullScene:
         if len(mesh.points):
             self._middle = (mesh.points.min(axis=0) + mesh.points.max(axis=0)) / 2
             self._size = float(np.linalg.norm(np.ptp(mesh.points, axis=0)))
+            self._strip_width = mesh.width
 
     def picture(
         self, width: int, height: int, bearing: float, above: float, zoom: float, shift: tuple[float, float], *, smooth: bool
@@ -126,8 +136,12 @@ class HullScene:
         camera.SetFocalPoint(*focus)
         camera.SetPosition(*(focus + 2 * self._size * towards))
         camera.SetViewUp(*up)
-        fit = 0.5 * self._size / max(width / max(height, 1), 1.0) * 1.02
+        fit = 0.5 * self._size / max(width / max(height, 1), 1.0) * FRAME
         camera.SetParallelScale(max(fit / zoom, 1e-3))
+        low, high = SEAM_PIXELS
+        strip = self._strip_width / (2 * fit / zoom) * height
+        self._seams.GetProperty().SetOpacity(float(np.clip((strip - low) / (high - low), 0.0, 1.0)) * 0.6)
+        self._seams.SetVisibility(strip > low)
         self._renderer.ResetCameraClippingRange()
         self._window.Render()
         return self._grab(width, height)
@@ -137,7 +151,7 @@ class HullScene:
         from vtkmodules.vtkCommonCore import vtkUnsignedCharArray
 
         pixels = vtkUnsignedCharArray()
-        self._window.GetPixelData(0, 0, width - 1, height - 1, 0, pixels)
+        self._window.GetPixelData(0, 0, width - 1, height - 1, 0, pixels, 0)
         image = np.ascontiguousarray(vtk_to_numpy(pixels).reshape(height, width, 3)[::-1])
         return QImage(image.data, width, height, 3 * width, QImage.Format.Format_RGB888).copy()
 

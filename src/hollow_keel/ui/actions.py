@@ -1,0 +1,51 @@
+"""Every action of the window as data: id, menu, text, shortcut."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..app.exports import EXPORTS
+from .pages.registry import PAGES
+
+
+@dataclass(frozen=True)
+class ActionKind:
+    """One action. An empty text is a line between actions."""
+
+    id: str
+    menu: str
+    text: str
+    shortcut: str = ""
+
+
+ACTIONS: tuple[ActionKind, ...] = (
+    ActionKind("new", "Job", "New job", "Ctrl+N"),
+    ActionKind("open", "Job", "Open…", "Ctrl+O"),
+    ActionKind("recent", "Job", "Open recent"),
+    ActionKind("import", "Job", "Import offsets (CSV)…", "Ctrl+I"),
+    ActionKind("demo-linnet", "Job", "Demo: Linnet"),
+    ActionKind("demo-pipit", "Job", "Demo: Pipit"),
+    ActionKind("line1", "Job", ""),
+    ActionKind("rename", "Job", "Name of the job…"),
+    ActionKind("save", "Job", "Save", "Ctrl+S"),
+    ActionKind("save-as", "Job", "Save as…", "Ctrl+Shift+S"),
+    ActionKind("line2", "Job", ""),
+    ActionKind("quit", "Job", "Quit", "Ctrl+Q"),
+    ActionKind("undo", "Edit", "Undo", "Ctrl+Z"),
+    ActionKind("redo", "Edit", "Redo", "Ctrl+Shift+Z"),
+    ActionKind("find", "Edit", "Find a command…", "Ctrl+K"),
+    *(ActionKind(f"page-{p.stage}", "View", p.name, p.shortcut) for p in PAGES),
+    ActionKind("line3", "View", ""),
+    ActionKind("units", "View", "Units and rounding"),
+    ActionKind("fit", "View", "Fit the drawing (F in a drawing)", "Ctrl+0"),
+    ActionKind("measure", "View", "Measure in the drawing (M in a drawing)", "Ctrl+M"),
+    ActionKind("bow-side", "View", "Bow to the right"),
+    ActionKind("theme", "View", "Light, dark or the system's"),
+    ActionKind("next", "Stations", "Next mold aft", "Ctrl+Right"),
+    ActionKind("previous", "Stations", "Next mold forward", "Ctrl+Left"),
+    ActionKind("stations", "Stations", "Where molds stand…"),
+    *(ActionKind(f"export-{e.kind}", "Print", e.name + "…", {"molds-pdf": "Ctrl+P"}.get(e.kind, "")) for e in EXPORTS),
+    ActionKind("first-steps", "Help", "First steps", "F1"),
+    ActionKind("cautions", "Help", "Working safely"),
+    ActionKind("about", "Help", "About Hollow Keel"),
+)

@@ -1,0 +1,113 @@
+"""Starting the window, or taking pictures of it."""
+
+from __future__ import annotations
+
+import os
+import sys
+import tempfile
+from pathlib import Path
+from time import sleep
+
+from PySide6.QtCore import QElapsedTimer, QTimer, QtMsgType, qInstallMessageHandler
+from PySide6.QtWidgets import QApplication
+
+from ..app.exports import export_named, write_export
+from ..app.open_any import open_job
+from ..app.settings import load_settings, settings_folder
+from ..core.job import Job
+from ..core.pipeline import Results
+from .pages.registry import PAGES
+from .theme import DARK, LIGHT, apply_theme, load_fonts
+from .window import MainWindow
+
+PATIENCE_MS = 60_000
+
+
+def make_application() -> QApplication:
+    """The one QApplication, with fonts loaded; offscreen where there is no display."""
+    existing = QApplication.instance()
+    if isinstance(existing, QApplication):
+        return existing
+    if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY")):
+        os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    app = QApplication(sys.argv[:1])
+    app.setApplicationName("Hollow Keel")
+    app.setDesktopFileName("hollow-keel")
+    load_fonts()
+    qInstallMessageHandler(_message)
+    return app
+
+
+def _message(kind: QtMsgType, _context: object, text: str) -> None:
+    """Qt's own messages, but for one that the offscreen platform says of every window."""
+    if "propagateSizeHints" not in text and kind != QtMsgType.QtDebugMsg:
+        print(text, file=sys.stderr)
+
+
+def run_window(path: Path | None, job: Job | None = None) -> int:
+    """Open the window on a file, a job, or an empty job. Raises InputError before the window opens."""
+    start = job or (open_job(path) if path else Job())
+    app = make_application()
+    folder = settings_folder()
+    settings = load_settings(folder)
+    apply_theme(app, DARK if settings.theme == "dark" else LIGHT)
+    own = path if path is not None and path.suffix == ".hkeel" else None
+    window = MainWindow(start, folder, own)
+    window.set_theme(settings.theme)
+    window.show()
+    if path is None and job is None:
+        QTimer.singleShot(0, window.offer_recovery)
+    return app.exec()
+
+
+def run_pictures(job: Job, folder: Path) -> int:
+    """Save a PNG of each page, the mold patterns and the plan into a folder, say so, and end."""
+    app = make_application()
+    apply_theme(app, LIGHT)
+    folder.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as private:
+        window = MainWindow(job, Path(private))
+        window.show()
+        results = wait_for_plan(app, window)
+        window.choose_mold(len(results.shape.molds.molds) // 2)
+        window.choose_strip(max(1, len(results.planking.strips) // 3))
+        written = []
+        for number, kind in enumerate(PAGES):
+            window.go_to(number)
+            written.append(take_picture(app, window, folder / f"{number + 1}-{kind.name.lower().replace(' ', '-')}.png"))
+        window.close()
+    for kind, name in (("molds-pdf", "mold-patterns.pdf"), ("setup-pdf", "setting-up.pdf"), ("plan-json", "plan.json")):
+        write_export(export_named(kind), results, folder / name)
+        written.append(folder / name)
+    print("No display here: these show the window and what it prints.")
+    for path in written:
+        print(f"  {path}")
+    return 0
+
+
+def wait_for_plan(app: QApplication, window: MainWindow) -> Results:
+    """Run the window until the strips are laid."""
+    clock = QElapsedTimer()
+    clock.start()
+    while window.state.stale or window.state.planking is None:
+        app.processEvents()
+        sleep(0.004)
+        if clock.elapsed() > PATIENCE_MS:
+            raise TimeoutError("the plan was not ready in time")
+    assert window.state.shape is not None
+    return Results(window.state.shape, window.state.planking)
+
+
+def take_picture(app: QApplication, window: MainWindow, path: Path) -> Path:
+    """The window as it stands, as a PNG."""
+    page = window.pages[window.stack.currentIndex()]
+    for _ in range(4):
+        app.processEvents()
+    page.prepare_picture()
+    clock = QElapsedTimer()
+    clock.start()
+    while clock.elapsed() < 350:
+        app.processEvents()
+        sleep(0.004)
+    window.grab().save(str(path))
+    return path

@@ -1,0 +1,89 @@
+"""The order of work at the left: each stage with a shape and a word for how it stands."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtWidgets import QWidget
+
+from ..theme import LIGHT, Theme, figures
+
+ROW = 50
+TOP = 34
+
+
+class OrderOfWork(QWidget):
+    """Rows of (name, status, count); statuses are empty, ready, look, redo. `chosen` carries a row number."""
+
+    chosen = Signal(int)
+
+    def __init__(self, names: list[str], parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setFixedWidth(140)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Order of work")
+        self.theme = LIGHT
+        self.names = names
+        self.statuses = [("empty", 0)] * len(names)
+        self.current = 0
+
+    def sizeHint(self) -> QSize:
+        return QSize(140, TOP + ROW * len(self.names))
+
+    def show_statuses(self, statuses: list[tuple[str, int]], current: int, theme: Theme) -> None:
+        """How each stage stands and which page is open."""
+        self.statuses, self.current, self.theme = statuses, current, theme
+        self.setAccessibleDescription(", ".join(f"{n}: {s}" for n, (s, _) in zip(self.names, statuses, strict=True)))
+        self.update()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        t = self.theme
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setFont(figures(10, strong=True))
+        painter.setPen(QColor(t.second))
+        painter.drawText(10, 20, "ORDER OF WORK")
+        if len(self.names) > 1:
+            painter.setPen(QPen(QColor(t.rule), 2))
+            painter.drawLine(20, TOP + ROW // 2, 20, TOP + ROW * (len(self.names) - 1) + ROW // 2)
+        for k, (name, (status, count)) in enumerate(zip(self.names, self.statuses, strict=True)):
+            self._row(painter, k, name, status, count)
+
+    def _row(self, painter: QPainter, k: int, name: str, status: str, count: int) -> None:
+        t = self.theme
+        y = TOP + k * ROW
+        if k == self.current:
+            painter.setPen(QPen(QColor(t.rule), 1))
+            painter.setBrush(QColor(t.paper))
+            painter.drawRoundedRect(QRectF(2, y + 2, 136, ROW - 4), 4, 4)
+            painter.fillRect(QRectF(2, y + 6, 3, ROW - 12), QColor(t.accent))
+        colour = {"ready": t.good, "look": t.accent, "redo": t.bad}.get(status, t.second)
+        self._shape(painter, status, 20, y + ROW / 2, QColor(colour))
+        painter.setPen(QColor(t.ink))
+        painter.setFont(figures(13, strong=k == self.current))
+        painter.drawText(38, y + 22, name)
+        painter.setPen(QColor(colour))
+        painter.setFont(figures(11))
+        painter.drawText(38, y + 38, f"{status} · {count}" if count else status)
+
+    def _shape(self, painter: QPainter, status: str, x: float, y: float, colour: QColor) -> None:
+        painter.setPen(QPen(colour, 1.6))
+        painter.setBrush(colour if status != "empty" else QColor(self.theme.ground))
+        if status == "look":
+            painter.drawPolygon(QPolygonF([QPointF(x, y - 6), QPointF(x + 7, y + 5), QPointF(x - 7, y + 5)]))
+        elif status == "redo":
+            painter.drawRect(QRectF(x - 5, y - 5, 10, 10))
+        else:
+            painter.drawEllipse(QRectF(x - 5.5, y - 5.5, 11, 11))
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        row = int((event.position().y() - TOP) // ROW)
+        if 0 <= row < len(self.names):
+            self.chosen.emit(row)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        step = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()))
+        if step is None:
+            event.ignore()
+        elif 0 <= self.current + step < len(self.names):
+            self.chosen.emit(self.current + step)

@@ -1,0 +1,519 @@
+"""The window: order of work, page, bench card, keel line; menus and status line."""
+
+from __future__ import annotations
+
+import contextlib
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtGui import QAction, QActionGroup, QCloseEvent, QGuiApplication, QKeySequence
+from PySide6.QtWidgets import (
+    QApplication, QFileDialog, QHBoxLayout, QInputDialog, QLabel, QMainWindow, QMenu, QMessageBox,
+    QStackedWidget, QToolButton, QVBoxLayout, QWidget,
+)  # fmt: skip
+
+from ..app.exports import EXPORTS, Export, write_export
+from ..app.open_any import job_from_offsets
+from ..app.overrides import apply_override, change
+from ..app.session import Session
+from ..app.settings import Settings, load_settings, save_settings
+from ..core.errors import HollowKeelError, InputError
+from ..core.job import Job, UnitSettings
+from ..core.pipeline import Pipeline, Results, Shape
+from ..core.units import STYLES, LengthStyle, format_length
+from ..demo.jobs import demo_job
+from ..files.job_file import SUFFIX, load_job
+from .actions import ACTIONS
+from .command_finder import CommandFinder
+from .pages.planking import PlankingPage
+from .pages.registry import PAGES
+from .planner import Planner
+from .state import State
+from .texts import CAUTIONS, FIRST_STEPS
+from .theme import DARK, LIGHT, Theme, apply_theme
+from .views.bench_card import BenchCard
+from .views.drawing_view import DrawingView
+from .views.keel_line import KeelLine
+from .views.order_of_work import OrderOfWork
+
+OPEN_FILTER = f"Jobs and offsets (*{SUFFIX} *.csv);;Jobs (*{SUFFIX});;Offsets (*.csv);;All files (*)"
+RECOVERY = "recovery" + SUFFIX
+
+
+class MainWindow(QMainWindow):
+    """One job in one window. `folder` holds settings and the recovery file."""
+
+    def __init__(self, job: Job, folder: Path, path: Path | None = None) -> None:
+        super().__init__()
+        self.folder = folder
+        self.settings: Settings = load_settings(folder)
+        self.session = Session(job, path)
+        self.session.listeners.append(self._job_changed)
+        self.planner = Planner(self)
+        self.planner.shape_ready.connect(self._shape_ready)
+        self.planner.done.connect(self._planned)
+        self.planner.failed.connect(self._failed)
+        self.planner.progress.connect(self._progress)
+        self.state = State(job, theme=self._theme())
+        self.actions_by_id: dict[str, QAction] = {}
+        self.menus: dict[str, QMenu] = {}
+        self._build()
+        self._build_menus()
+        self._recovery = QTimer(self)
+        self._recovery.setSingleShot(True)
+        self._recovery.setInterval(3000)
+        self._recovery.timeout.connect(self._keep_recovery)
+        self.resize(1280, 800)
+        self._job_changed()
+
+    # -- building ---------------------------------------------------------------------------------
+
+    def _build(self) -> None:
+        self.pages = [kind.make() for kind in PAGES]
+        self.stack = QStackedWidget()
+        for page in self.pages:
+            self.stack.addWidget(page)
+            page.edited.connect(self._edited)
+            page.said.connect(self.say)
+            page.mold_chosen.connect(self.choose_mold)
+            page.strip_chosen.connect(self.choose_strip)
+        self.pages[0].import_wanted.connect(self.import_offsets)  # type: ignore[attr-defined]
+        self.planking_page = next(p for p in self.pages if isinstance(p, PlankingPage))
+        self.planking_page.stop.clicked.connect(self._stop)
+        self.order = OrderOfWork([kind.name for kind in PAGES])
+        self.order.chosen.connect(self.go_to)
+        self.card = BenchCard()
+        self.keel_line = KeelLine()
+        self.keel_line.chosen.connect(self.choose_mold)
+        middle = QHBoxLayout()
+        middle.setSpacing(10)
+        middle.addWidget(self.order)
+        middle.addWidget(self.stack, 1)
+        middle.addWidget(self.card)
+        whole = QWidget()
+        layout = QVBoxLayout(whole)
+        layout.setContentsMargins(10, 4, 10, 0)
+        layout.setSpacing(4)
+        layout.addLayout(middle, 1)
+        layout.addWidget(self.keel_line)
+        self.setCentralWidget(whole)
+        self.message = QLabel()
+        self.units_button = QToolButton()
+        self.units_button.setAutoRaise(True)
+        self.units_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.units_button.setAccessibleName("Units and rounding")
+        self.statusBar().addWidget(self.message, 1)
+        self.statusBar().addPermanentWidget(self.units_button)
+        self.statusBar().setSizeGripEnabled(False)
+
+    def _build_menus(self) -> None:
+        for kind in ACTIONS:
+            menu = self.menus.get(kind.menu)
+            if menu is None:
+                menu = self.menus[kind.menu] = self.menuBar().addMenu(kind.menu)
+            if not kind.text:
+                menu.addSeparator()
+                continue
+            if kind.id in ("recent", "units", "theme"):
+                self.menus[kind.id] = menu.addMenu(kind.text)
+                continue
+            action = menu.addAction(kind.text)
+            if kind.shortcut:
+                action.setShortcut(QKeySequence(kind.shortcut))
+            action.triggered.connect(self._slot(kind.id))
+            self.actions_by_id[kind.id] = action
+        self.actions_by_id["bow-side"].setCheckable(True)
+        self.actions_by_id["bow-side"].setChecked(self.settings.bow_right)
+        self._build_units_menu()
+        self._build_theme_menu()
+        self.menus["recent"].aboutToShow.connect(self._fill_recent)
+
+    def _slot(self, name: str) -> Callable[[], None]:
+        if name.startswith("page-"):
+            stages = [kind.stage for kind in PAGES]
+            return lambda: self.go_to(stages.index(name.removeprefix("page-")))
+        if name.startswith("export-"):
+            export = next(e for e in EXPORTS if e.kind == name.removeprefix("export-"))
+            return lambda: self.export(export)
+        if name.startswith("demo-"):
+            return lambda: self.start_demo(name.removeprefix("demo-"))
+        return {
+            "new": self.new_job, "open": self.open_job, "import": self.import_offsets, "rename": self.rename,
+            "save": self.save, "save-as": self.save_as, "quit": self.close,
+            "undo": self.session.undo, "redo": self.session.redo, "find": self.find_command,
+            "fit": lambda: self._in_drawing(DrawingView.fit), "measure": lambda: self._in_drawing(DrawingView.start_measuring),
+            "bow-side": self._turn_keel_line,
+            "next": lambda: self.step_mold(1), "previous": lambda: self.step_mold(-1), "stations": self.ask_stations,
+            "first-steps": lambda: self._tell("First steps", FIRST_STEPS),
+            "cautions": lambda: self._tell("Working safely", CAUTIONS),
+            "about": lambda: self._tell("About", "<h3>Hollow Keel</h3><p>Plans strip-planked and cold-molded hulls.</p>"),
+        }[name]  # fmt: skip
+
+    def _build_units_menu(self) -> None:
+        group = QActionGroup(self)
+        self._style_actions: dict[LengthStyle, QAction] = {}
+        for style in STYLES:
+            action = self.menus["units"].addAction(f"{style.name}, {style.rounding_name}   ({format_length(1613, style)})")
+            action.setCheckable(True)
+            group.addAction(action)
+            action.triggered.connect(lambda _=False, s=style: self.set_units(s))
+            self._style_actions[style] = action
+        self.units_button.setMenu(self.menus["units"])
+
+    def _build_theme_menu(self) -> None:
+        group = QActionGroup(self)
+        for name, text in (("system", "As the system"), ("light", "Light"), ("dark", "Dark")):
+            action = self.menus["theme"].addAction(text)
+            action.setCheckable(True)
+            action.setChecked(self.settings.theme == name)
+            group.addAction(action)
+            action.triggered.connect(lambda _=False, n=name: self.set_theme(n))
+
+    # -- what is shown --------------------------------------------------------------------------------
+
+    def _theme(self) -> Theme:
+        if self.settings.theme == "system":
+            dark = QGuiApplication.styleHints().colorScheme() == Qt.ColorScheme.Dark
+            return DARK if dark else LIGHT
+        return DARK if self.settings.theme == "dark" else LIGHT
+
+    def set_theme(self, name: str) -> None:
+        """Light, dark or as the system."""
+        self._keep_settings(self.settings.model_copy(update={"theme": name}))
+        theme = self._theme()
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        apply_theme(app, theme)
+        self._show(replace(self.state, theme=theme))
+
+    def _show(self, state: State) -> None:
+        self.state = state
+        page = self.pages[self.stack.currentIndex()]
+        page.show_state(state)
+        self.card.show_card(page.card())
+        self.keel_line.show_shape(state.shape, state.mold_number, state.theme, state.style, self.settings.bow_right)
+        self.order.show_statuses([self._status(k) for k in range(len(PAGES))], self.stack.currentIndex(), state.theme)
+        self.units_button.setText(f"{state.style.name} · {state.style.rounding_name}")
+        self._style_actions.get(state.style, QAction(self)).setChecked(True)
+        undo, redo = self.actions_by_id["undo"], self.actions_by_id["redo"]
+        undo.setEnabled(bool(self.session.undo_label))
+        redo.setEnabled(bool(self.session.redo_label))
+        undo.setText(f"Undo {self.session.undo_label}".strip())
+        redo.setText(f"Redo {self.session.redo_label}".strip())
+        where = self.session.path.name if self.session.path else "not saved yet"
+        self.setWindowTitle(f"{self.session.job.name} ({where})[*] – Hollow Keel")
+        self.setWindowModified(self.session.changed)
+
+    def _status(self, number: int) -> tuple[str, int]:
+        stage = PAGES[number].stage
+        if not self.state.job.offsets.rows:
+            return "empty", 0
+        count = len(self.state.findings(stage)) + (1 if stage == "offsets" and self.state.problem else 0)
+        if stage != "offsets" and self.state.problem:
+            return "redo", 0
+        if stage == "planking" and (self.state.planking is None or self.state.stale):
+            return "redo", 0
+        return ("look", count) if count else ("ready", 0)
+
+    def say(self, text: str) -> None:
+        """A message in the status line."""
+        self.message.setText(text)
+        self.message.setToolTip(text)
+
+    def go_to(self, number: int) -> None:
+        """Open a page."""
+        self.stack.setCurrentIndex(number)
+        self._show(self.state)
+
+    def choose_mold(self, number: int) -> None:
+        """Make a mold the current one everywhere."""
+        if number != self.state.mold_number:
+            self._show(replace(self.state, mold_number=number))
+
+    def step_mold(self, step: int) -> None:
+        """The next mold aft (1) or forward (-1)."""
+        if self.state.shape is not None:
+            last = len(self.state.shape.molds.molds) - 1
+            self.choose_mold(min(max(self.state.mold_number + step, 0), max(last, 0)))
+
+    def choose_strip(self, number: int) -> None:
+        """Make a strip the current one."""
+        if number != self.state.strip_number:
+            self._show(replace(self.state, strip_number=number))
+
+    # -- the flow of data ------------------------------------------------------------------------------
+
+    def _edited(self, label: str, job: Job) -> None:
+        self.session.edit(label, job)
+
+    def _job_changed(self) -> None:
+        job = self.session.job
+        geometry = (job.offsets, job.waterline, job.molds, job.setup, job.strips)
+        before = self.state.job
+        same = geometry == (before.offsets, before.waterline, before.molds, before.setup, before.strips)
+        if not job.offsets.rows:
+            self.planner.cancel()
+            self.planking_page.show_progress(None)
+            self._show(State(job, theme=self.state.theme))
+        elif same and self.state.planking is not None and not self.state.stale:
+            shape = replace(self.state.shape, job=job) if self.state.shape else None
+            self._show(replace(self.state, job=job, shape=shape))
+        else:
+            self._show(replace(self.state, job=job, stale=True))
+            self.planner.request(job)
+        if hasattr(self, "_recovery"):
+            self._recovery.start()
+
+    def _shape_ready(self, shape: Shape) -> None:
+        if shape.job is self.session.job:
+            self._show(replace(self.state, shape=shape, problem="", stale=True))
+
+    def _planned(self, results: Results, seconds: float) -> None:
+        self.planking_page.show_progress(None)
+        if results.shape.job is self.session.job:
+            self._show(replace(self.state, shape=results.shape, planking=results.planking, stale=False, problem=""))
+            self.say(f"Planned in {seconds:.2f} s")
+
+    def _failed(self, job: Job, text: str) -> None:
+        self.planking_page.show_progress(None)
+        if job is self.session.job:
+            self._show(replace(self.state, problem=text, stale=True))
+            self.say(text)
+
+    def _progress(self, share: float) -> None:
+        self.planking_page.show_progress(share if self.state.stale else None)
+
+    def _stop(self) -> None:
+        self.planner.cancel()
+        self.planking_page.show_progress(None)
+        self._show(replace(self.state, problem="Laying the strips was stopped. Change a setting to lay them again."))
+
+    # -- files ---------------------------------------------------------------------------------------
+
+    def new_job(self) -> None:
+        """Begin with an empty table."""
+        if self._may_leave():
+            self.session.start(Job(units=self.session.job.units))
+            self.go_to(0)
+
+    def start_demo(self, name: str) -> None:
+        """Begin with a demo job."""
+        if self._may_leave():
+            self.session.start(demo_job(name))
+
+    def open_job(self, path: Path | None = None) -> None:
+        """Open a job or a table of offsets."""
+        if not self._may_leave():
+            return
+        if not path:
+            name, _ = QFileDialog.getOpenFileName(self, "Open", self._start_folder(), OPEN_FILTER)
+            if not name:
+                return
+            path = Path(name)
+        try:
+            self.session.open(path)
+        except InputError as error:
+            self.warn("This could not be opened", str(error))
+            return
+        self._remember(path)
+        self._show(self.state)
+
+    def import_offsets(self) -> None:
+        """Take the table of a CSV into this job, as one step that can be undone."""
+        name, _ = QFileDialog.getOpenFileName(self, "Import offsets", self._start_folder(), "Offsets (*.csv);;All files (*)")
+        if name:
+            self.import_from(Path(name))
+
+    def import_from(self, path: Path) -> None:
+        """As import_offsets, from this file."""
+        try:
+            given = job_from_offsets(path)
+        except InputError as error:
+            self.warn("These offsets could not be read", str(error))
+            return
+        job = self.session.job
+        fields: dict[str, object] = {"offsets": given.offsets}
+        if given.waterline is not None:
+            fields["waterline"] = given.waterline
+        if job.name == Job().name:
+            fields["name"] = given.name
+        self.session.edit(f"import {path.name}", change(job, "", **fields))
+
+    def save(self) -> bool:
+        """Save where it came from, or ask where."""
+        return self._save_to(self.session.path) if self.session.path else self.save_as()
+
+    def save_as(self) -> bool:
+        """Ask where to save."""
+        start = self.session.path or Path(self._start_folder()) / f"{self.session.job.name.lower()}{SUFFIX}"
+        name, _ = QFileDialog.getSaveFileName(self, "Save as", str(start), f"Jobs (*{SUFFIX})")
+        return bool(name) and self._save_to(Path(name))
+
+    def _save_to(self, path: Path) -> bool:
+        try:
+            target = self.session.save(path)
+        except InputError as error:
+            self.warn("This could not be saved", str(error))
+            return False
+        self._remember(target)
+        self._keep_recovery()
+        self._show(self.state)
+        self.say(f"Saved {target.name}")
+        return True
+
+    def export(self, export: Export, path: Path | None = None) -> None:
+        """Write one kind of file."""
+        if not self.session.job.offsets.rows:
+            self.warn("Nothing to write yet", "This job has no offsets.")
+            return
+        if path is None:
+            start = Path(self._start_folder()) / f"{self.session.job.name.lower()}-{export.kind.rsplit('-', 1)[0]}{export.suffix}"
+            name, _ = QFileDialog.getSaveFileName(self, export.name, str(start), f"*{export.suffix}")
+            if not name:
+                return
+            path = Path(name)
+        try:
+            write_export(export, self._results(), path)
+        except HollowKeelError as error:
+            self.warn("This could not be written", str(error))
+            return
+        self.say(f"Wrote {path.name}")
+
+    def _results(self) -> Results:
+        if self.state.shape is not None and self.state.planking is not None and not self.state.stale:
+            return Results(self.state.shape, self.state.planking)
+        return Pipeline().results(self.session.job)
+
+    def offer_recovery(self) -> None:
+        """Give back what an earlier session could not save."""
+        path = self.folder / RECOVERY
+        if not path.is_file():
+            return
+        with contextlib.suppress(InputError):
+            job = load_job(path)
+            box = QMessageBox.question(
+                self, "Work that was not saved",
+                f"Hollow Keel ended before the job “{job.name}” was saved. Take up that work again?",
+            )  # fmt: skip
+            if box == QMessageBox.StandardButton.Yes:
+                self.session.start(job, saved=False)
+
+    def _keep_recovery(self) -> None:
+        try:
+            self.folder.mkdir(parents=True, exist_ok=True)
+            self.session.save_recovery(self.folder / RECOVERY)
+        except (InputError, OSError) as error:
+            self.say(f"Unsaved work cannot be kept safe: {error}")
+
+    def _may_leave(self) -> bool:
+        if not self.session.changed:
+            return True
+        buttons = QMessageBox.StandardButton
+        answer = QMessageBox.question(
+            self, "Not saved", f"Save the changes to {self.session.job.name} first?", buttons.Save | buttons.Discard | buttons.Cancel
+        )
+        if answer == buttons.Save:
+            return self.save()
+        return answer == buttons.Discard
+
+    def _start_folder(self) -> str:
+        if self.session.path:
+            return str(self.session.path.parent)
+        return str(Path(self.settings.recent[0]).parent) if self.settings.recent else str(Path.home())
+
+    def _remember(self, path: Path) -> None:
+        self._keep_settings(self.settings.with_recent(path))
+
+    def _keep_settings(self, settings: Settings) -> None:
+        self.settings = settings
+        save_settings(settings, self.folder)
+
+    def _fill_recent(self) -> None:
+        menu = self.menus["recent"]
+        menu.clear()
+        for name in self.settings.recent:
+            action = menu.addAction(name)
+            action.triggered.connect(lambda _=False, n=name: self.open_job(Path(n)))
+        if not self.settings.recent:
+            menu.addAction("No files yet").setEnabled(False)
+
+    # -- the rest of the menus -------------------------------------------------------------------------
+
+    def set_units(self, style: LengthStyle) -> None:
+        """How lengths are shown and bare numbers read."""
+        units = UnitSettings(unit=style.unit, step=style.step)
+        self.session.edit("units", change(self.session.job, "", units=units))
+
+    def rename(self) -> None:
+        """Ask for the job's name."""
+        name, sure = QInputDialog.getText(self, "Name of the job", "Name", text=self.session.job.name)
+        if sure and name.strip():
+            self.session.edit("name", change(self.session.job, "", name=name.strip()))
+
+    def ask_stations(self) -> None:
+        """Ask where the molds' reference faces stand."""
+        molds = self.session.job.molds
+        style = self.session.job.units.style
+        now = "offsets"
+        if molds.stations:
+            now = ", ".join(format_length(x, style) for x in molds.stations)
+        elif molds.every:
+            now = f"every:{format_length(molds.every, style)}"
+        text, sure = QInputDialog.getText(
+            self, "Where molds stand",
+            "“offsets” (at each station of the table), “every:” and a spacing, or positions along the hull with commas:", text=now,
+        )  # fmt: skip
+        if sure:
+            self.set_stations(text)
+
+    def set_stations(self, text: str) -> None:
+        """As ask_stations, from a text; bare numbers are in the job's unit."""
+        try:
+            job = apply_override(self.session.job, "mold.stations", text.strip(), self.session.job.units.unit)
+        except InputError as error:
+            self.warn("The stations could not be read", str(error))
+            return
+        self.session.edit("where molds stand", job)
+
+    def find_command(self) -> None:
+        """Find any command by its name."""
+        finder = CommandFinder([(k.menu, self.actions_by_id[k.id]) for k in ACTIONS if k.id in self.actions_by_id], self)
+        if finder.exec() and finder.chosen is not None:
+            finder.chosen.trigger()
+
+    def _in_drawing(self, act: Callable[[DrawingView], None]) -> None:
+        page = self.pages[self.stack.currentIndex()]
+        focus = QApplication.focusWidget()
+        view = focus if isinstance(focus, DrawingView) else page.findChild(DrawingView)
+        if view is not None:
+            act(view)
+
+    def _turn_keel_line(self) -> None:
+        right = self.actions_by_id["bow-side"].isChecked()
+        self._keep_settings(self.settings.model_copy(update={"bow_right": right}))
+        self._show(self.state)
+
+    def _tell(self, title: str, text: str) -> None:
+        box = QMessageBox(self)
+        box.setWindowTitle(title)
+        box.setTextFormat(Qt.TextFormat.RichText)
+        box.setText(text)
+        box.exec()
+
+    def warn(self, title: str, text: str) -> None:
+        """One clear message about what went wrong and the mend."""
+        self.say(text)
+        QMessageBox.warning(self, title, text)
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        if not self._may_leave():
+            event.ignore()
+            return
+        self._recovery.stop()
+        (self.folder / RECOVERY).unlink(missing_ok=True)
+        (self.folder / (RECOVERY + "~")).unlink(missing_ok=True)
+        self.planner.stop()
+        self.planking_page.hull.close_scene()
+        event.accept()
