@@ -112,7 +112,10 @@ class Sheet:
             self._label(label, shift, scale)
 
     def _stroke(self, stroke: Stroke, shift: tuple[float, float], scale: float) -> None:
-        self.pen(INKS.get(stroke.layer, Ink()))
+        ink = INKS.get(stroke.layer, Ink())
+        if scale < 1.0:  # a small picture of a large thing wants finer lines
+            ink = Ink(ink.grey, ink.width * 0.5, tuple(d * 0.35 for d in ink.dash))
+        self.pen(ink)
         points = (stroke.points * scale + shift).tolist()
         self.polyline([(x, y) for x, y in points], closed=stroke.closed)
 

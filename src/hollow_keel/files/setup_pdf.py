@@ -43,7 +43,7 @@ def _picture(sheet: Sheet, shape: Shape, style: LengthStyle, top: float, width: 
     left, bottom, right, high = drawing.bounds()
     scale = min((width - 2 * MARGIN_MM - 12) / (right - left), 62 / (high - bottom))
     sheet.drawing(drawing, (MARGIN_MM + 6 - left * scale, top - 4 - high * scale), scale)
-    return top - (high - bottom) * scale - 14
+    return top - (high - bottom) * scale - 20
 
 
 def _cells(mark: Mark, style: LengthStyle) -> tuple[str, ...]:

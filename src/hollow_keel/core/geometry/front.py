@@ -22,7 +22,9 @@ from .arrays import Array, BoolArray
 from .surface import Jet, TensorSurface, cross, dot
 
 GUIDE_REACH = 0.12
-"""How far the guide is carried straight on beyond each end of the hull, as a share of its length."""
+"""How far the guide is carried on beyond each end of the hull, as a share of its length, with the curvature
+it ends with. Where an end of the hull leans outward from the square to the guide, the strips there follow
+this continuation."""
 STARTS = 225
 KEEP_U, KEEP_V = 0.25, 0.12
 """A ray is given up when it is this far outside the unit square."""

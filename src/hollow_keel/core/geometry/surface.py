@@ -1,8 +1,9 @@
 """A bicubic surface over the unit square, with its derivatives and its metric.
 
 u runs bow -> stern, v from the lower edge to the upper; points are (x aft, y out, z up) in mm.
-Beyond the unit square the surface is carried on straight (its first-order continuation), so that
-fronts and offsets can be followed past an edge and trimmed there.
+Beyond the unit square the surface is carried on, so that fronts and offsets can be followed past an
+edge and trimmed there: past the ends with the curvature it has along the hull (second order), past the
+lower and upper edge straight (first order).
 """
 
 from __future__ import annotations
@@ -60,8 +61,8 @@ class TensorSurface:
         along = CubicSpline(np.linspace(0, 1, nu), grid, axis=0).c  # (4, nu-1, nv, 3), high power first
         both = CubicSpline(np.linspace(0, 1, nv), along, axis=2).c  # (4, nv-1, 4, nu-1, 3)
         low_first = both[::-1, :, ::-1].transpose(3, 1, 2, 0, 4)  # (nu-1, nv-1, ku, kv, 3)
-        widened = _straight_ends(low_first, 1.0 / (nu - 1))
-        widened = _straight_ends(widened.transpose(1, 0, 3, 2, 4), 1.0 / (nv - 1)).transpose(1, 0, 3, 2, 4)
+        widened = _continued(low_first, 1.0 / (nu - 1), order=2)
+        widened = _continued(widened.transpose(1, 0, 3, 2, 4), 1.0 / (nv - 1), order=1).transpose(1, 0, 3, 2, 4)
         # (cell u, cell v, power of v · component, power of u): two small products give a jet
         ordered = np.ascontiguousarray(widened.transpose(0, 1, 3, 4, 2))
         self._coefficients = ordered.reshape(*ordered.shape[:2], 12, 4)
@@ -91,7 +92,7 @@ class TensorSurface:
         index = np.clip(np.floor(t * cells).astype(int), -1, cells)
         index[(t >= 1.0) & (t <= 1.0 + 1e-12)] = cells - 1  # the far edge has the surface's own curvature
         base = np.clip(index, 0, cells) / cells
-        return index + 1, t - base  # cell 0 and cell n+1 are the straight continuations
+        return index + 1, t - base  # cell 0 and cell n+1 are the continuations
 
 
 def _powers(t: Array) -> Array:
@@ -105,12 +106,14 @@ def _powers(t: Array) -> Array:
     return table
 
 
-def _straight_ends(cells: Array, width: float) -> Array:
-    """Add a first-order cell before and after along axis 0, whose powers stand on axis 2."""
+def _continued(cells: Array, width: float, order: int) -> Array:
+    """Add a cell of the given order before and after along axis 0, whose powers stand on axis 2."""
     before = np.zeros_like(cells[:1])
-    before[:, :, :2] = cells[:1, :, :2]
+    before[:, :, : order + 1] = cells[:1, :, : order + 1]
     last = cells[-1:]
     after = np.zeros_like(last)
     after[:, :, 0] = last[:, :, 0] + width * (last[:, :, 1] + width * (last[:, :, 2] + width * last[:, :, 3]))
     after[:, :, 1] = last[:, :, 1] + width * (2 * last[:, :, 2] + 3 * width * last[:, :, 3])
+    if order > 1:
+        after[:, :, 2] = last[:, :, 2] + 3 * width * last[:, :, 3]
     return np.concatenate([before, cells, after])

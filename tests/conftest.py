@@ -1,0 +1,32 @@
+"""Shared pieces of the tests; no test leaves a thread of ours behind."""
+
+from __future__ import annotations
+
+import os
+import threading
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+DATA = Path(__file__).parent / "data"
+
+
+@pytest.fixture
+def data() -> Path:
+    return DATA
+
+
+@pytest.fixture(autouse=True)
+def no_leaked_threads() -> Iterator[None]:
+    before = set(threading.enumerate())
+    yield
+    ours = [t for t in threading.enumerate() if t not in before and t.name in ("planner", "probe-3d")]
+    assert not ours, f"threads left running: {ours}"
+
+
+@pytest.fixture(autouse=True)
+def own_settings(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "config"))
