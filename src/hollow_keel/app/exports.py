@@ -11,11 +11,8 @@ from ..core.errors import ImpossiblePlan, InputError
 from ..core.findings import Weight
 from ..core.pipeline import Results, Shape
 from ..files.atomic import write_atomic
-from ..files.mold_dxf import molds_dxf
-from ..files.mold_pdf import mold_patterns_pdf
 from ..files.offsets_csv import write_offsets_csv
 from ..files.plan_json import plan_document
-from ..files.setup_pdf import setting_up_pdf
 from ..files.strips_csv import strips_csv
 
 
@@ -38,6 +35,8 @@ def plan_bytes(results: Results) -> bytes:
 
 def _molds(paper: str) -> Callable[[Results], bytes]:
     def make(results: Results) -> bytes:
+        from ..files.mold_pdf import mold_patterns_pdf  # the writers of paper and DXF load slowly
+
         _some_molds(results.shape)
         return mold_patterns_pdf(results.shape, results.shape.molds.molds, paper)
 
@@ -50,11 +49,15 @@ def _some_molds(shape: Shape) -> None:
 
 
 def _molds_dxf(results: Results) -> bytes:
+    from ..files.mold_dxf import molds_dxf
+
     _some_molds(results.shape)
     return molds_dxf(results.shape, results.shape.molds.molds).encode()
 
 
 def _setup(results: Results) -> bytes:
+    from ..files.setup_pdf import setting_up_pdf
+
     _some_molds(results.shape)
     stops = [f for f in results.shape.findings if f.code == "overlap" and f.weight is Weight.STOP]
     if stops:

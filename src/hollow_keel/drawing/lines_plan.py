@@ -46,8 +46,7 @@ def body_plan(shape: Shape) -> Drawing:
         curve = section_curve(section.points, section.knuckles)[:, 1:] * [side, 1.0]
         key = section_key(section.x)
         strokes.append(Stroke(curve, Layer.STATION, key=key))
-        for point in section.points:
-            strokes.append(_cross(side * point[1], point[2], key))
+        strokes.append(Stroke(section.points[:, 1:] * [side, 1.0], Layer.OFFSET, key=key, crosses=True))
     for end, side in ((shape.lines.bow, 1.0), (shape.lines.stern, -1.0)):
         if end.kind is not EndKind.OPEN:
             strokes.append(Stroke(section_curve(end.points, end.knuckles)[:, 1:] * [side, 1.0], Layer.HULL))
@@ -60,12 +59,6 @@ def body_plan(shape: Shape) -> Drawing:
     labels.append(Label((-reach, bottom), "after stations", anchor="left", rise=-1))
     labels.append(Label((-reach, shape.waterline), "load waterline", Layer.WATERLINE, "left", 1))
     return Drawing("Body plan", tuple(strokes), tuple(labels))
-
-
-def _cross(x: float, y: float, key: str) -> Stroke:
-    size = 3.0
-    return line((x - size, y - size), (x + size, y + size), (x, y), (x - size, y + size), (x + size, y - size),
-                layer=Layer.OFFSET, key=key)  # fmt: skip
 
 
 def profile(shape: Shape) -> Drawing:

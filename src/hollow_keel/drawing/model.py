@@ -32,13 +32,15 @@ class Layer(StrEnum):
 
 @dataclass(frozen=True)
 class Stroke:
-    """A polyline (n, 2). `key` names the thing it stands for, so that it can be picked; `filled` closed areas."""
+    """A polyline (n, 2). `key` names the thing it stands for, so that it can be picked; `filled` closed areas;
+    `crosses` a mark at each point instead of a line through them."""
 
     points: Array
     layer: Layer
     closed: bool = False
     filled: bool = False
     key: str = ""
+    crosses: bool = False
 
 
 @dataclass(frozen=True)

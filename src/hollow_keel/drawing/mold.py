@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..core.geometry.arrays import Array, frozen
-from ..core.molds.shape import Face
+from ..core.molds.shape import Face, section_outside
 from ..core.molds.stations import Mold
 from ..core.pipeline import Shape
 from ..core.units import LengthStyle, format_length
@@ -19,12 +19,13 @@ def mold_drawing(shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
     """The whole mold, both sides, upright as it stands in the hull; origin on the centreline at height 0."""
     edge = mold.edge
     outline = _both_sides(edge.points)
-    hull = _both_sides(edge.hull)
     strokes = [
         Stroke(outline, Layer.MOLD, closed=True, filled=True, key=f"mold:{mold.name}"),
-        Stroke(hull, Layer.GHOST),
         _hole(shape),
     ]
+    outside = section_outside(shape.hull, mold.station)
+    if len(outside):
+        strokes.append(Stroke(_both_sides(outside), Layer.GHOST))
     bottom, top = float(outline[:, 1].min()), float(outline[:, 1].max())
     half = float(outline[:, 0].max())
     strokes.append(line((0, bottom), (0, top), layer=Layer.CENTRELINE))

@@ -117,6 +117,7 @@ def _sheet(t: Theme) -> str:
     QLabel#question {{ font-size: 17px; font-weight: 600; color: {t.ink}; }}
     QLabel#small, QLabel#why {{ color: {t.second}; font-size: 11px; }}
     QLabel#heading {{ color: {t.second}; font-size: 11px; font-weight: 600; }}
+    QLabel#value {{ font-weight: 600; }}
     QLabel#note {{ color: {t.bad}; font-size: 12px; }}
     QPushButton, QToolButton {{ background: {t.paper}; border: 1px solid {t.rule}; border-radius: 4px; padding: 4px 12px; }}
     QPushButton:hover, QToolButton:hover {{ border-color: {t.accent}; }}

@@ -66,23 +66,19 @@ def build_hull(lines: Lines, outward: float = 0.0) -> Hull:
     knuckles = len(lines.bow.knuckles)
     names = ["keel"] + ["chine" if knuckles == 1 else f"chine {k + 1}" for k in range(knuckles)] + ["sheer"]
     panels: list[Panel] = []
+    lengths = {s.x: 0.0 for s in _drawn(lines)}
     for k in range(knuckles + 1):
-        grid = _panel_grid(lines, k, knuckles)
+        grid = _panel_grid(lines, k, knuckles, lengths)
         if outward:
             grid = _moved_out(grid, outward)
         panels.append(Panel(TensorSurface(grid), names[k], names[k + 1]))
-    drawn = [*lines.sections]
-    if lines.bow.kind is EndKind.OPEN:
-        drawn.insert(0, Section(float(lines.bow.points[0, 0]), lines.bow.points, lines.bow.knuckles))
-    if lines.stern.kind is EndKind.OPEN:
-        drawn.append(Section(float(lines.stern.points[0, 0]), lines.stern.points, lines.stern.knuckles))
-    girths = tuple((s.x, _girth(s)) for s in drawn)
-    return Hull(lines, tuple(panels), girths, tuple(_findings(lines, panels)))
+    return Hull(lines, tuple(panels), tuple(sorted(lengths.items())), tuple(_findings(lines, panels)))
 
 
-def _girth(section: Section) -> float:
-    cuts = [0, *section.knuckles, len(section.points) - 1]
-    return sum(LoftCurve(section.points[a : b + 1]).length for a, b in zip(cuts[:-1], cuts[1:], strict=True))
+def _drawn(lines: Lines) -> list[Section]:
+    """All stations, those that close an open end included."""
+    ends = [e for e in (lines.bow, lines.stern) if e.kind is EndKind.OPEN]
+    return [*lines.sections, *(Section(float(e.points[0, 0]), e.points, e.knuckles) for e in ends)]
 
 
 def _end_run(end: End, panel: int) -> _Run:
@@ -112,9 +108,18 @@ def _section_run(section: Section, panel: int, total: int, bow: _Run, stern: _Ru
     return _Run(curve, 0.0)
 
 
-def _panel_grid(lines: Lines, panel: int, total: int) -> Array:
+def _panel_grid(lines: Lines, panel: int, total: int, lengths: dict[float, float]) -> Array:
+    """The grid of one panel, (nu, nv, 3); adds each station's girth within it to `lengths`."""
     bow, stern = _end_run(lines.bow, panel), _end_run(lines.stern, panel)
-    runs = [r for s in lines.sections if (r := _section_run(s, panel, total, bow, stern)) is not None]
+    runs = []
+    for section in lines.sections:
+        run = _section_run(section, panel, total, bow, stern)
+        if run is not None:
+            runs.append(run)
+            lengths[section.x] += run.curve.length
+    for end, run in ((lines.bow, bow), (lines.stern, stern)):
+        if end.kind is EndKind.OPEN:
+            lengths[float(end.points[0, 0])] += run.curve.length
     fractions = np.linspace(0.0, 1.0, GIRTH_STEPS + 1)
     every = [bow, *runs, stern]
     points = np.full((len(every), len(fractions), 3), np.nan)
@@ -212,7 +217,7 @@ def _fold(surface: TensorSurface) -> Array | None:
     Where a stem runs smoothly into the keel the two edges of the surface meet in a straight angle and the
     normal in that very corner is undefined; places where the two directions nearly agree do not count.
     """
-    u, v = np.meshgrid(np.linspace(0, 1, 61), np.linspace(0, 1, 25), indexing="ij")
+    u, v = np.meshgrid(np.linspace(0, 1, 41), np.linspace(0, 1, 17), indexing="ij")
     jet = surface.jet(u.ravel(), v.ravel())
     normal, point = jet.normal.reshape(*u.shape, 3), jet.point.reshape(*u.shape, 3)
     size = np.linalg.norm(jet.du, axis=1) * np.linalg.norm(jet.dv, axis=1)

@@ -44,14 +44,13 @@ class MoldEdge:
     """One mold's edge on its reference face, keel to sheer.
 
     `points` (n, 2) half-breadth and height, mm; `bevels` (n,) radians between the hull's surface and
-    the square edge; `hull` (m, 2) the outside of the planking in the same plane; `waterline` the point
-    of the edge at the load waterline, None where it does not reach that height.
+    the square edge; `waterline` the point of the edge at the load waterline, None where it does not reach that
+    height.
     """
 
     face_at: float
     points: Array
     bevels: Array
-    hull: Array
     waterline: Array | None
     findings: tuple[Finding, ...]
 
@@ -82,8 +81,7 @@ def mold_edge(hull: Hull, face_at: float, skin: float, school: Deduction, waterl
     name = f"station {face_at:g}"
     findings: list[Finding] = []
     inner = _joined(hull, face_at, skin, school, name, findings)
-    outer = _joined(hull, face_at, 0.0, school, name, [])
-    if inner is None or outer is None:
+    if inner is None:
         return None
     edge = _without_loops(inner, name, findings)
     edge = _above_centreline(edge)
@@ -91,9 +89,15 @@ def mold_edge(hull: Hull, face_at: float, skin: float, school: Deduction, waterl
         return None
     at_waterline = height_crossing(edge.points, waterline)
     return MoldEdge(
-        face_at, frozen(edge.points), frozen(edge.bevels), frozen(outer.points),
+        face_at, frozen(edge.points), frozen(edge.bevels),
         None if at_waterline is None else frozen(at_waterline), tuple(findings),
     )  # fmt: skip
+
+
+def section_outside(hull: Hull, at: float) -> Array:
+    """The outside of the planking in the plane x = `at`, keel to sheer, (n, 2) mm; empty where it misses the hull."""
+    edge = _joined(hull, at, 0.0, Deduction.NORMAL, "", [])
+    return np.zeros((0, 2)) if edge is None else edge.points
 
 
 def _joined(
@@ -174,9 +178,10 @@ def _panel_edge(
 
 def _solve(surface: TensorSurface, face_at: float, depth: float, v: Array) -> tuple[Array, Jet, BoolArray]:
     """u at which the inner face of the skin comes to x = face_at, for each v; and where that succeeded."""
-    ends = surface.points(np.array([[0.0], [1.0]]), v[None, :])[..., 0]
-    u = (face_at - ends[0]) / (ends[1] - ends[0])
-    u = np.clip(u, -0.5, 1.5)
+    ends = surface.points(np.array([[0.0], [0.25], [0.5], [0.75], [1.0]]), v[None, :])[..., 0]
+    cell = np.clip((ends[1:-1] < face_at).sum(axis=0), 0, 3)
+    low, high = np.take_along_axis(ends, cell[None], 0)[0], np.take_along_axis(ends, cell[None] + 1, 0)[0]
+    u = np.clip((cell + (face_at - low) / (high - low)) / 4, -0.5, 1.5)
     for _ in range(8):
         jet = surface.jet(u, v)
         normal = jet.normal
@@ -209,14 +214,14 @@ def _longest_run(mask: BoolArray) -> tuple[int, int]:
 
 
 def _end_of_run(surface: TensorSurface, face_at: float, depth: float, outside: float, inside: float) -> float:
-    """Bisect for the v at which the solution leaves the surface through the stem or the transom."""
-    for _ in range(30):
-        middle = (outside + inside) / 2
-        u, _, good = _solve(surface, face_at, depth, np.array([middle]))
-        if good[0] and 0 <= u[0] <= 1:
-            inside = middle
-        else:
-            outside = middle
+    """The v at which the solution leaves the surface through the stem or the transom: sixteen tries at once."""
+    for _ in range(7):
+        tries = np.linspace(inside, outside, 18)
+        u, _, good = _solve(surface, face_at, depth, tries)
+        on = good & (u >= 0) & (u <= 1)
+        on[0], on[-1] = True, False
+        last = int(np.argmin(on)) - 1
+        inside, outside = float(tries[last]), float(tries[last + 1])
     return inside
 
 

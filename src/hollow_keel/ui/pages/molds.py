@@ -63,6 +63,8 @@ class MoldsPage(Page):
     def refresh(self) -> None:
         state = self.state
         self.say_findings("molds")
+        if self.seen(state.shape, state.job.units, state.theme, state.mold):
+            return
         molds = state.shape.molds.molds if state.shape else ()
         self.table.show_rows(molds, self._columns())
         mold = state.mold

@@ -57,7 +57,6 @@ class OffsetsPage(Page):
         self._stack.addWidget(both)
         self._stack.addWidget(self._empty())
         self.body.addWidget(self._stack, 1)
-        self._drawn: object = None
 
     def _empty(self) -> QWidget:
         page = QWidget()
@@ -114,10 +113,8 @@ class OffsetsPage(Page):
         self.model.theme = state.theme
         self.model.show_rows(state.job.offsets.rows, state.style)
         self.say_findings("offsets")
-        drawn = (state.shape, state.style, state.theme)
-        if drawn == self._drawn:
+        if self.seen(state.shape, state.job.units, state.theme):
             return
-        self._drawn = drawn
         if state.shape is None:
             empty = Drawing("", ())
             self.body_view.show_drawing(empty, state.theme, state.style)

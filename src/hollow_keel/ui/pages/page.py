@@ -45,8 +45,15 @@ class Page(QFrame):
         self.body.addLayout(self.head)
         self.body.addLayout(self.settings)
         self.body.addWidget(self.note)
+        self._seen: tuple[Any, ...] = ()
         self._fields: list[tuple[LengthField, Callable[[Job], float | None], str]] = []
         self._combos: list[tuple[QComboBox, Callable[[Job], Any]]] = []
+
+    def seen(self, *what: Any) -> bool:
+        """Whether exactly these objects were drawn last time; remembers them."""
+        same = len(what) == len(self._seen) and all(a is b for a, b in zip(what, self._seen, strict=True))
+        self._seen = what
+        return same
 
     # -- settings ------------------------------------------------------------------------------------
 

@@ -60,7 +60,6 @@ class PlankingPage(Page):
         split.addWidget(below)
         split.setSizes([285, 260])
         self.body.addWidget(split, 1)
-        self._drawn: tuple[object, ...] = ()
         self.show_progress(None)
 
     def show_progress(self, share: float | None) -> None:
@@ -91,14 +90,12 @@ class PlankingPage(Page):
             self.table.show_rows([], self._columns())
             self.map.show_drawing(Drawing("", ()), state.theme, state.style)
             self.hull.show_mesh(None, state.theme)
-            self._drawn = ()
+            self.seen()
             return
         count = len(planking.strips)
         stale = "  (out of date)" if state.stale else ""
         self.result.setText(f"{count} a side · {2 * count} in all · {planking.total_length / 1000:.0f} m{stale}")
-        drawn = (planking, state.style, state.theme)
-        if drawn != self._drawn:
-            self._drawn = drawn
+        if not self.seen(planking, state.job.units, state.theme):
             self.table.show_rows(planking.strips, self._columns())
             self.map.show_drawing(girth_map(shape, planking, state.style), state.theme, state.style)
             self.hull.show_mesh(planked_mesh(shape.hull, planking), state.theme)

@@ -62,6 +62,8 @@ class SettingUpPage(Page):
     def refresh(self) -> None:
         state = self.state
         self.say_findings("setup")
+        if self.seen(state.shape, state.job.units, state.theme, state.mold):
+            return
         marks = state.shape.setup.marks if state.shape else ()
         self.table.show_rows(marks, mark_columns(state.style))
         if state.shape is None or state.mold is None:

@@ -32,7 +32,9 @@ class BenchCard(QFrame):
         super().__init__(parent)
         self.setObjectName("panel")
         self.setFixedWidth(232)
-        self.card = Card()
+        self.card, self._shown = Card(), False
+        self._size = 0
+        self._labels: list[tuple[QLabel, QLabel]] = []
         self._heading, self._aside = QLabel(), QLabel()
         self._heading.setObjectName("heading")
         self._aside.setObjectName("small")
@@ -73,13 +75,17 @@ class BenchCard(QFrame):
         self.show_card(Card())
 
     def show_card(self, card: Card) -> None:
-        """Replace what is shown."""
-        self.card = card
+        """Replace what is shown; rows keep their labels, which are slow to make."""
+        if card == self.card and self._shown:
+            return
+        self.card, self._shown = card, True
         self._heading.setText(card.heading.upper())
         self._aside.setText(card.aside)
         size = 38 if len(card.big) <= 7 else 30 if len(card.big) <= 9 else 24
-        self._big.setFont(figures(size, strong=True))
-        self._big.setStyleSheet(f"font-size: {size}px; font-weight: 600;")
+        if size != self._size:
+            self._size = size
+            self._big.setFont(figures(size, strong=True))
+            self._big.setStyleSheet(f"font-size: {size}px; font-weight: 600;")
         self._big.setText(card.big)
         self._unit.setText(card.unit)
         self._meaning.setText(card.meaning)
@@ -90,19 +96,25 @@ class BenchCard(QFrame):
         self._fill_rows(card.rows)
 
     def _fill_rows(self, rows: tuple[tuple[str, str], ...]) -> None:
-        while (item := self._rows.takeAt(0)) is not None:
-            if (widget := item.widget()) is not None:
-                widget.hide()
-                widget.deleteLater()
-        for k, (name, value) in enumerate(rows):
-            left, right = QLabel(name), QLabel(value)
-            left.setObjectName("small")
-            right.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-            right.setFont(figures(13, strong=True))
-            right.setStyleSheet("font-weight: 600;")
+        while len(self._labels) < len(rows):
+            self._labels.append(self._add_row(len(self._labels)))
+        for k, (left, right) in enumerate(self._labels):
+            name, value = rows[k] if k < len(rows) else ("", "")
+            left.setVisible(k < len(rows))
+            right.setVisible(k < len(rows))
+            left.setText(name)
+            right.setText(value)
             right.setWordWrap(len(value) > 16)
-            self._rows.addWidget(left, k, 0)
-            self._rows.addWidget(right, k, 1)
+
+    def _add_row(self, k: int) -> tuple[QLabel, QLabel]:
+        left, right = QLabel(), QLabel()
+        left.setObjectName("small")
+        right.setObjectName("value")
+        right.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        right.setFont(figures(13, strong=True))
+        self._rows.addWidget(left, k, 0)
+        self._rows.addWidget(right, k, 1)
+        return left, right
 
     def copy(self) -> None:
         """Put the large number on the clipboard."""

@@ -18,6 +18,8 @@ from ..theme import LIGHT, Theme, figures, layer_look
 KEY = 0
 MARGIN = 1.1
 PICK_PIXELS = 6
+CROSS_MM = 3.0
+"""Half the size of the mark on an offset."""
 
 
 class _LabelItem(QGraphicsItem):
@@ -106,9 +108,14 @@ class DrawingView(QGraphicsView):
             self.fit()
 
     def _path_item(self, stroke: Stroke) -> QGraphicsPathItem:
-        polygon = QPolygonF([QPointF(x, -y) for x, y in stroke.points.tolist()])
         path = QPainterPath()
-        path.addPolygon(polygon)
+        if stroke.crosses:
+            for x, y in stroke.points.tolist():
+                for lean in (-CROSS_MM, CROSS_MM):
+                    path.moveTo(x - CROSS_MM, -y - lean)
+                    path.lineTo(x + CROSS_MM, -y + lean)
+        else:
+            path.addPolygon(QPolygonF([QPointF(x, -y) for x, y in stroke.points.tolist()]))
         if stroke.closed:
             path.closeSubpath()
         item = QGraphicsPathItem(path)

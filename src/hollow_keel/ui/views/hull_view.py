@@ -55,13 +55,15 @@ class HullView(QWidget):
     def show_mesh(self, mesh: HullMesh | None, theme: Theme) -> None:
         """Replace the hull."""
         self._mesh, self.theme, self._stale = mesh, theme, False
-        self._draw(smooth=True)
+        self._draw(smooth=False)
+        self._settle.start()
 
     def mark(self, strip: int) -> None:
         """Show one strip as the selected one."""
         if strip != self._marked:
             self._marked = strip
-            self._draw(smooth=True)
+            self._draw(smooth=False)
+            self._settle.start()
 
     def set_stale(self) -> None:
         """Grey the picture until the new one arrives."""

@@ -1,0 +1,155 @@
+"""Speed and accuracy figures; printed, never a test. Compare figures of one run only: machines are noisy.
+
+./run bench
+"""
+
+from __future__ import annotations
+
+import math
+import os
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+sys.path.insert(0, str(Path(__file__).parent.parent))
+
+from PySide6.QtCore import QTimer
+
+from hollow_keel.app.overrides import change
+from hollow_keel.core.geometry.front import propagate
+from hollow_keel.core.job import Job
+from hollow_keel.core.molds.shape import Deduction, mold_edge
+from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.planking.parallel import plank
+from hollow_keel.demo.jobs import demo_job
+from hollow_keel.ui.start import make_application, wait_for_plan
+from hollow_keel.ui.theme import LIGHT, apply_theme
+from hollow_keel.ui.window import MainWindow
+from tests.shapes import cone, cylinder, hull_of, sphere_zone
+
+
+def line(what: str, value: float, unit: str, wanted: float | None = None) -> None:
+    ratio = f"   wanted {wanted:g}, ratio {value / wanted:.2f}" if wanted else ""
+    print(f"{what:<58}{value:9.3f} {unit}{ratio}")
+
+
+def best_of(count: int, act) -> float:
+    times = []
+    for _ in range(count):
+        start = time.perf_counter()
+        act()
+        times.append(time.perf_counter() - start)
+    return min(times)
+
+
+START = """
+import sys, tempfile, pathlib
+from hollow_keel.ui.start import make_application
+from hollow_keel.ui.theme import LIGHT, apply_theme
+from hollow_keel.ui.window import MainWindow
+from hollow_keel.demo.jobs import demo_job
+app = make_application(); apply_theme(app, LIGHT)
+window = MainWindow(demo_job("linnet"), pathlib.Path(tempfile.mkdtemp()))
+window.show()
+while window.state.shape is None:
+    app.processEvents()
+window.grab()
+window.close()
+"""
+
+
+def bench_start() -> None:
+    run = [sys.executable, "-c", START]
+    subprocess.run(run, check=True)
+    line("window with Linnet on screen, warm start", best_of(3, lambda: subprocess.run(run, check=True)), "s", 1.5)
+
+
+def moved(job: Job, step: float) -> Job:
+    rows = list(job.offsets.rows)
+    k = len(rows) // 2
+    rows[k] = rows[k].model_copy(update={"half_breadth": rows[k].half_breadth + step})
+    return change(job, "", offsets=job.offsets.model_copy(update={"rows": tuple(rows)}))
+
+
+def bench_stages() -> None:
+    job = demo_job("linnet")
+    pipeline = Pipeline()
+    pipeline.results(job)
+    line("shape after an edit (no window)", best_of(5, lambda: Pipeline().shape(job)), "s", 0.1)
+    shape = pipeline.shape(job)
+    line(f"strips of Linnet ({len(pipeline.planking(shape).strips)} a side)",
+         best_of(5, lambda: plank(shape.hull, job.strips.cover)), "s", 0.3)  # fmt: skip
+
+
+def bench_edits() -> None:
+    app = make_application()
+    apply_theme(app, LIGHT)
+    with tempfile.TemporaryDirectory() as folder:
+        window = MainWindow(demo_job("linnet"), Path(folder))
+        window.show()
+        wait_for_plan(app, window)
+        gaps: list[float] = []
+        last = time.perf_counter()
+
+        def beat() -> None:
+            nonlocal last
+            now = time.perf_counter()
+            gaps.append(now - last - 0.002)
+            last = now
+
+        timer = QTimer()
+        timer.setInterval(2)
+        timer.timeout.connect(beat)
+        for page in range(len(window.pages)):
+            window.go_to(page)
+            for _ in range(30):
+                app.processEvents()
+                time.sleep(0.005)
+            redrawn, laid = [], []
+            gaps.clear()
+            last = time.perf_counter()
+            timer.start()
+            for k in range(6):
+                before = window.state.shape
+                start = time.perf_counter()
+                window._edited("bench", moved(window.session.job, 1.0 if k % 2 else -1.0))
+                while window.state.shape is before:
+                    app.processEvents()
+                    time.sleep(0.0005)
+                redrawn.append(time.perf_counter() - start)
+                while window.state.stale:
+                    app.processEvents()
+                    time.sleep(0.0005)
+                laid.append(time.perf_counter() - start)
+            timer.stop()
+            name = window.pages[page].question.text()[:28]
+            line(f"{name}: redrawn after an edit", statistics.median(redrawn), "s", 0.1)
+            line(f"{name}: strips laid again", statistics.median(laid), "s", 0.5)
+            line(f"{name}: longest the window was busy", max(gaps), "s", 0.05)
+        window.close()
+
+
+def bench_accuracy() -> None:
+    edge = mold_edge(hull_of(cone()), 2900.0, 10.0, Deduction.NORMAL, 0.0)
+    true = 2900 * math.tan(math.radians(9)) - 10 / math.cos(math.radians(9))
+    worst = max(abs(math.hypot(y, z) - true) for y, z in edge.points)
+    line("cone: mold off by at most", worst, "mm", 0.1)
+    strips = plank(hull_of(cylinder()), 30.0).strips
+    line("cylinder: strip length off by at most", max(abs(s.length - 3000) for s in strips), "mm", 3.0)
+    surface = hull_of(sphere_zone()).panels[0].surface
+    off = 0.0
+    for front in propagate(surface, 1.0, 20.0)[:65]:
+        own = (front.g >= 0) & (front.g <= 1)
+        off = max(off, float(abs(front.point[own][:, 2] + 1000 * math.sin(front.distance / 1000)).max()))
+    line("sphere: edges off by at most", off, "mm", 0.2)
+
+
+if __name__ == "__main__":
+    bench_start()
+    bench_stages()
+    bench_edits()
+    bench_accuracy()
