@@ -1,15 +1,20 @@
-"""Computes results away from the window: the newest request wins, older ones are given up."""
+"""Asks a process of our own for results: the newest request wins, older ones are given up."""
 
 from __future__ import annotations
 
+import contextlib
+import subprocess
 import threading
-from time import perf_counter
+from dataclasses import replace
 
 from PySide6.QtCore import QObject, Signal
 
-from ..core.errors import Cancelled, HollowKeelError
+from ..app.launch import start_worker
+from ..app.worker import receive, send
 from ..core.job import Job
-from ..core.pipeline import Pipeline, Results, Shape
+from ..core.pipeline import Results, Shape
+
+PATIENCE_SECONDS = 5.0
 
 
 class Planner(QObject):
@@ -19,71 +24,86 @@ class Planner(QObject):
     done = Signal(object, float)
     failed = Signal(object, str)
     progress = Signal(float)
+    _answered = Signal(object)
 
-    def __init__(self, parent: QObject | None = None) -> None:
+    def __init__(self, worker: subprocess.Popen[bytes] | None = None, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._wake = threading.Condition()
-        self._job: Job | None = None
         self._number = 0
-        self._stop = False
-        self._pipeline = Pipeline()
-        self._thread = threading.Thread(target=self._work, name="planner", daemon=True)
-        self._thread.start()
+        self._job: Job | None = None
+        self._shape: Shape | None = None
+        self._stopping = False
+        self._answered.connect(self._take)
+        self._attach(worker or start_worker())
+
+    def _attach(self, worker: subprocess.Popen[bytes]) -> None:
+        self._worker = worker
+        self._reader = threading.Thread(target=self._read, args=(worker,), name="planner", daemon=True)
+        self._reader.start()
+
+    def _read(self, worker: subprocess.Popen[bytes]) -> None:
+        assert worker.stdout is not None
+        try:
+            while True:
+                self._answered.emit(receive(worker.stdout))
+        except (EOFError, OSError):
+            if not self._stopping:
+                self._answered.emit((self._number, "ended", None))
 
     def request(self, job: Job) -> None:
         """Compute this job; whatever was being computed is given up."""
-        with self._wake:
-            self._job, self._number = job, self._number + 1
-            self._wake.notify()
+        self._number, self._job, self._shape = self._number + 1, job, None
+        self._send(job)
 
     def cancel(self) -> None:
         """Give up what is being computed."""
-        with self._wake:
-            self._job, self._number = None, self._number + 1
+        self._number, self._job = self._number + 1, None
+        self._send(None)
+
+    def _send(self, job: Job | None) -> None:
+        if self._worker.poll() is not None:
+            self._reader.join()
+            self._close_pipes()
+            self._attach(start_worker())
+        assert self._worker.stdin is not None
+        with contextlib.suppress(OSError):  # it ended just now: its reader says so
+            send(self._worker.stdin, (self._number, job))
+
+    def _take(self, answer: tuple[int, str, object]) -> None:
+        number, kind, value = answer
+        if number != self._number or self._job is None or self._stopping:
+            return
+        if kind == "shape":
+            assert isinstance(value, Shape)
+            self._shape = replace(value, job=self._job)
+            self.shape_ready.emit(self._shape)
+        elif kind == "progress":
+            self.progress.emit(value)
+        elif kind == "done":
+            assert self._shape is not None
+            assert isinstance(value, tuple)
+            self.done.emit(Results(self._shape, value[0]), value[1])
+        elif kind == "failed":
+            self.failed.emit(self._job, str(value))
+        else:
+            self.failed.emit(self._job, "The computing process ended. Change something and it is started again.")
 
     def stop(self) -> None:
-        """End the thread and wait for it."""
-        with self._wake:
-            self._stop, self._number = True, self._number + 1
-            self._wake.notify()
-        self._thread.join()
-
-    def _work(self) -> None:
-        while True:
-            with self._wake:
-                while self._job is None and not self._stop:
-                    self._wake.wait()
-                if self._stop:
-                    return
-                job, number, self._job = self._job, self._number, None
-            assert job is not None
-            self._compute(job, number)
-
-    def _compute(self, job: Job, number: int) -> None:
-        started = perf_counter()
-        last = started
-
-        def tick(share: float) -> None:
-            nonlocal last
-            if number != self._number:
-                raise Cancelled
-            now = perf_counter()
-            if now - last > 0.08:
-                last = now
-                self.progress.emit(share)
-
+        """End the process and wait for it."""
+        self._stopping = True
+        self._number += 1
+        assert self._worker.stdin is not None
+        with contextlib.suppress(OSError):
+            self._worker.stdin.close()
         try:
-            tick(0.0)
-            shape: Shape = self._pipeline.shape(job)
-            tick(0.0)
-            self.shape_ready.emit(shape)
-            planking = self._pipeline.planking(shape, tick)
-            tick(1.0)
-            self.done.emit(Results(shape, planking), perf_counter() - started)
-        except Cancelled:
-            return
-        except HollowKeelError as error:
-            self.failed.emit(job, str(error))
-        except Exception as error:
-            # A fault of ours must be seen and must not take the builder's work with it.
-            self.failed.emit(job, f"Hollow Keel could not work this out ({type(error).__name__}: {error}).")
+            self._worker.wait(PATIENCE_SECONDS)
+        except subprocess.TimeoutExpired:
+            self._worker.kill()
+            self._worker.wait()
+        self._reader.join()
+        self._close_pipes()
+
+    def _close_pipes(self) -> None:
+        for pipe in (self._worker.stdin, self._worker.stdout):
+            if pipe is not None:
+                with contextlib.suppress(OSError):
+                    pipe.close()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import subprocess
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
@@ -45,13 +46,15 @@ RECOVERY = "recovery" + SUFFIX
 class MainWindow(QMainWindow):
     """One job in one window. `folder` holds settings and the recovery file."""
 
-    def __init__(self, job: Job, folder: Path, path: Path | None = None) -> None:
+    def __init__(
+        self, job: Job, folder: Path, path: Path | None = None, worker: subprocess.Popen[bytes] | None = None
+    ) -> None:
         super().__init__()
         self.folder = folder
         self.settings: Settings = load_settings(folder)
         self.session = Session(job, path)
         self.session.listeners.append(self._job_changed)
-        self.planner = Planner(self)
+        self.planner = Planner(worker, self)
         self.planner.shape_ready.connect(self._shape_ready)
         self.planner.done.connect(self._planned)
         self.planner.failed.connect(self._failed)
