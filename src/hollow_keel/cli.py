@@ -9,6 +9,7 @@ from pathlib import Path
 
 from . import __version__
 from .app.exports import EXPORTS, export_named, plan_bytes, write_export
+from .app.launch import start_worker
 from .app.open_any import open_job
 from .app.overrides import apply_override
 from .core.errors import ImpossiblePlan, InputError
@@ -32,9 +33,10 @@ def main(arguments: Sequence[str] | None = None) -> int:
             _parser().parse_args(given)
         if len(given) > 1:
             raise InputError("only one file can be opened", value=" ".join(given), mend="Give one job or offsets file.")
+        worker = start_worker()  # it loads its libraries while we load ours
         from .ui.start import run_window
 
-        return run_window(Path(given[0]) if given else None)
+        return run_window(worker, Path(given[0]) if given else None)
     except InputError as error:
         print(error, file=sys.stderr)
         return BAD_INPUT
@@ -102,11 +104,12 @@ def _export(options: argparse.Namespace) -> int:
 
 def _demo(options: argparse.Namespace) -> int:
     job = demo_job(options.name)
+    worker = start_worker()
     from .ui.start import run_pictures, run_window
 
     if options.pictures is not None:
-        return run_pictures(job, options.pictures)
-    return run_window(None, job)
+        return run_pictures(worker, job, options.pictures)
+    return run_window(worker, None, job)
 
 
 if __name__ == "__main__":

@@ -6,6 +6,7 @@ import os
 import sys
 import tempfile
 from pathlib import Path
+from subprocess import Popen
 from time import sleep
 
 from PySide6.QtCore import QElapsedTimer, QTimer, QtMsgType, qInstallMessageHandler
@@ -44,7 +45,7 @@ def _message(kind: QtMsgType, _context: object, text: str) -> None:
         print(text, file=sys.stderr)
 
 
-def run_window(path: Path | None, job: Job | None = None) -> int:
+def run_window(worker: Popen[bytes], path: Path | None, job: Job | None = None) -> int:
     """Open the window on a file, a job, or an empty job. Raises InputError before the window opens."""
     start = job or (open_job(path) if path else Job())
     app = make_application()
@@ -52,7 +53,7 @@ def run_window(path: Path | None, job: Job | None = None) -> int:
     settings = load_settings(folder)
     apply_theme(app, DARK if settings.theme == "dark" else LIGHT)
     own = path if path is not None and path.suffix == ".hkeel" else None
-    window = MainWindow(start, folder, own)
+    window = MainWindow(start, folder, own, worker)
     window.set_theme(settings.theme)
     window.show()
     if path is None and job is None:
@@ -60,13 +61,13 @@ def run_window(path: Path | None, job: Job | None = None) -> int:
     return app.exec()
 
 
-def run_pictures(job: Job, folder: Path) -> int:
+def run_pictures(worker: Popen[bytes], job: Job, folder: Path) -> int:
     """Save a PNG of each page, the mold patterns and the plan into a folder, say so, and end."""
     app = make_application()
     apply_theme(app, LIGHT)
     folder.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as private:
-        window = MainWindow(job, Path(private))
+        window = MainWindow(job, Path(private), None, worker)
         window.show()
         results = wait_for_plan(app, window)
         window.choose_mold(len(results.shape.molds.molds) // 2)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import numpy as np
-from scipy.interpolate import CubicSpline
 
 from .arrays import Array
 
@@ -23,6 +22,8 @@ class LoftCurve:
         if len(self.points) < 2 or np.any(steps <= 0):
             raise ValueError("a curve needs at least two points, no two neighbours equal")
         self.chords = np.concatenate([[0.0], np.cumsum(steps)])
+        from scipy.interpolate import CubicSpline  # loads slowly: not before it is needed
+
         self._spline = CubicSpline(self.chords, self.points)
         self._velocity = self._spline.derivative()
         # Cumulative length on a grid eight times finer than the points.

@@ -13,24 +13,27 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
-from scipy.interpolate import CubicSpline
-from scipy.spatial import cKDTree
 
 from .arrays import Array, BoolArray
 from .surface import Jet, TensorSurface, cross, dot
+
+if TYPE_CHECKING:
+    from scipy.interpolate import CubicSpline
 
 GUIDE_REACH = 0.12
 """How far the guide is carried on beyond each end of the hull, as a share of its length, with the curvature
 it ends with. Where an end of the hull leans outward from the square to the guide, the strips there follow
 this continuation."""
-STARTS = 225
-KEEP_U, KEEP_V = 0.25, 0.12
+STARTS = 201
+KEEP_U, KEEP_V = 0.25, 0.6
 """A ray is given up when it is this far outside the unit square."""
-LONGEST_STEP_MM = 10.0
-GHOST_MM = 0.5
-"""A front point is a ghost if other rays reach it sooner by more than this."""
+LONGEST_STEP_MM = 15.0
+GHOST_MM, GHOST_SHARE = 0.5, 0.04
+"""A front point is a ghost if other rays reach it sooner by more than this and this share of the straight way
+between; the share allows for the way over a round surface being longer than the straight one."""
 
 
 @dataclass(frozen=True)
@@ -171,6 +174,31 @@ def _front(surface: TensorSurface, rays: _Rays, distance: float) -> Front:
     )
 
 
+def between(before: Front, after: Front) -> Front:
+    """The front half-way between two, by cubics along each ray.
+
+    For lengths and limits: its edge-set, bend, twist and points are only the means of its neighbours'.
+    """
+    _, i, j = np.intersect1d(before.g, after.g, assume_unique=True, return_indices=True)
+    step = after.distance - before.distance
+
+    def middle(name: str, slope_a: Array, slope_b: Array) -> Array:
+        a, b = getattr(before, name)[i], getattr(after, name)[j]
+        result: Array = (a + b) / 2 + step / 8 * (slope_a - slope_b)
+        return result
+
+    def mean(name: str) -> Array:
+        result: Array = (getattr(before, name)[i] + getattr(after, name)[j]) / 2
+        return result
+
+    return Front(
+        before.distance + step / 2, before.g[i],
+        middle("u", before.du[i], after.du[j]), middle("v", before.dv[i], after.dv[j]), mean("du"), mean("dv"),
+        middle("stretch", before.edge_set[i] * before.stretch[i], after.edge_set[j] * after.stretch[j]),
+        mean("edge_set"), mean("bend"), mean("twist"), mean("point"),
+    )  # fmt: skip
+
+
 def _without_ghosts(fronts: list[Front]) -> list[Front]:
     """Drop the points that another part of the front has reached sooner.
 
@@ -183,10 +211,12 @@ def _without_ghosts(fronts: list[Front]) -> list[Front]:
     distances = np.concatenate([np.full(len(f.g), f.distance) for f in fronts])
     if not np.any(on):
         return fronts
+    from scipy.spatial import cKDTree  # loads slowly: not before it is needed
+
     tree = cKDTree(points[on])
     known = distances[on]
     gap, near = tree.query(points[on], k=min(9, int(on.sum())))
-    sooner = known[:, None] - known[near] - gap
+    sooner = known[:, None] - known[near] - (1 + GHOST_SHARE) * gap
     ghost = np.zeros(len(points), dtype=bool)
     ghost[np.flatnonzero(on)[np.max(sooner, axis=1) > GHOST_MM]] = True
     if not np.any(ghost):
@@ -223,4 +253,6 @@ def over_g(front: Front, part: slice) -> CubicSpline:
     table = np.column_stack(
         [front.u, front.v, front.stretch, front.edge_set, front.bend, front.twist, front.point]
     )
+    from scipy.interpolate import CubicSpline
+
     return CubicSpline(front.g[part], table[part])

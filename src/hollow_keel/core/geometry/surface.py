@@ -11,7 +11,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.interpolate import CubicSpline
 
 from .arrays import Array
 
@@ -55,6 +54,8 @@ class TensorSurface:
     """Bicubic interpolation of a grid of points, shape (nu, nv, 3), at even steps of u and v."""
 
     def __init__(self, grid: Array) -> None:
+        from scipy.interpolate import CubicSpline  # loads slowly: not before it is needed
+
         nu, nv = grid.shape[:2]
         self.grid = grid
         self._cells = (nu - 1, nv - 1)

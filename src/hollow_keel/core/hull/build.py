@@ -12,11 +12,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.interpolate import CubicSpline
 
 from ..errors import InputError
 from ..findings import Finding, Weight
-from ..geometry.arrays import Array
+from ..geometry.arrays import Array, BoolArray
+from ..geometry.batch_spline import sample_splines
 from ..geometry.curves import LoftCurve
 from ..geometry.surface import TensorSurface, cross
 from ..offsets.table import End, EndKind, Lines, Section
@@ -128,33 +128,45 @@ def _panel_grid(lines: Lines, panel: int, total: int, lengths: dict[float, float
         on = local >= -1e-12
         points[k, on] = run.curve.at_fractions(np.clip(local[on], 0.0, 1.0))
     even = np.linspace(0.0, 1.0, LENGTH_STEPS + 1)
-    return np.stack([_longitudinal(points[:, j], even) for j in range(len(fractions))], axis=1)
+    return _longitudinals(points, even)
 
 
-def _longitudinal(points: Array, even: Array) -> Array:
-    """Sample one longitudinal evenly in its own plan length; rows with NaN do not join it.
+def _longitudinals(points: Array, even: Array) -> Array:
+    """Sample all longitudinals, (runs, nv, 3), evenly in their own plan lengths; (len(even), nv, 3).
 
-    A station that starts on the stem joins the longitudinals above its foot gradually, as its point
-    draws away from theirs on the stem: joined at once, the surface would have a step at that height.
+    Rows with NaN do not join a longitudinal. A station that starts on the stem joins those above its foot
+    gradually, as its point draws away from theirs on the stem: joined at once, the surface would have a step
+    at that height.
     """
-    drawn = points[np.isfinite(points[:, 0])]
-    steps = _plan_steps(drawn)
-    bow = stern = 1.0
-    if len(drawn) > 4:
-        bow = _joining(steps[0] / (steps[0] + steps[1]))
-        stern = _joining(steps[-1] / (steps[-1] + steps[-2]))
-    every = np.arange(len(drawn))
-    if bow == 1.0 and stern == 1.0:
-        return _sampled(drawn, even)
-    without_both = drawn[((every != 1) | (bow == 1.0)) & ((every != len(drawn) - 2) | (stern == 1.0))]
-    result = base = _sampled(without_both, even)
-    for share, near in ((bow, 1), (stern, len(drawn) - 2)):
-        if 0.0 < share < 1.0:
-            other = len(drawn) - 1 - near
-            whole_other = stern if near == 1 else bow
-            keep = (every != other) | (whole_other == 1.0)
-            result = result + share * (_sampled(drawn[keep], even) - base)
+    parts: list[tuple[int, float, Array]] = []  # (longitudinal, its share, the points it goes through)
+    for j in range(points.shape[1]):
+        drawn = points[np.isfinite(points[:, j, 0]), j]
+        parts += [(j, share, drawn[keep]) for share, keep in _variants(drawn)]
+    result = np.zeros((len(even), points.shape[1], 3))
+    for size in {len(p) for _, _, p in parts}:
+        chosen = [part for part in parts if len(part[2]) == size]
+        sampled = _sampled(np.stack([p for _, _, p in chosen]), even)
+        for (j, share, _), curve in zip(chosen, sampled, strict=True):
+            result[:, j] += share * curve
     return result
+
+
+def _variants(drawn: Array) -> list[tuple[float, BoolArray]]:
+    """The ways a longitudinal is drawn, with and without the stations next to its ends, and their shares."""
+    whole = np.ones(len(drawn), dtype=bool)
+    if len(drawn) <= 5:
+        return [(1.0, whole)]
+    steps = _plan_steps(drawn)
+    bow = _joining(steps[0] / (steps[0] + steps[1]))
+    stern = _joining(steps[-1] / (steps[-1] + steps[-2]))
+    found: list[tuple[float, BoolArray]] = []
+    for with_bow, bow_share in ((True, bow), (False, 1.0 - bow)):
+        for with_stern, stern_share in ((True, stern), (False, 1.0 - stern)):
+            if bow_share * stern_share > 0:
+                keep = whole.copy()
+                keep[1], keep[-2] = with_bow, with_stern
+                found.append((bow_share * stern_share, keep))
+    return found
 
 
 def _joining(share: float) -> float:
@@ -164,19 +176,25 @@ def _joining(share: float) -> float:
 
 
 def _sampled(drawn: Array, even: Array) -> Array:
-    if np.any(np.diff(drawn[:, 0]) <= 0):
-        bad = drawn[1:][np.diff(drawn[:, 0]) <= 0][0]
+    """Cubics through rows of points, (b, n, 3), over their plan lengths, at even steps; (b, len(even), 3)."""
+    back = np.diff(drawn[..., 0], axis=1) <= 0
+    if np.any(back):
+        row, k = np.argwhere(back)[0]
         raise InputError(
-            "the hull folds back on itself along its length", f"near position {bad[0]:.0f}",
+            "the hull folds back on itself along its length", f"near position {drawn[row, k + 1, 0]:.0f}",
             "", "Look for a station or an end whose position is out of order with its neighbours.",
         )  # fmt: skip
-    along = np.concatenate([[0.0], np.cumsum(_plan_steps(drawn))])
-    result: Array = CubicSpline(along / along[-1], drawn)(even)
-    return result
+    along = np.concatenate([np.zeros((len(drawn), 1)), np.cumsum(_plan_steps(drawn), axis=1)], axis=1)
+    along /= along[:, -1:]
+    if drawn.shape[1] >= 4:
+        return sample_splines(along, drawn, even)
+    from scipy.interpolate import CubicSpline
+
+    return np.stack([CubicSpline(a, d)(even) for a, d in zip(along, drawn, strict=True)])
 
 
 def _plan_steps(points: Array) -> Array:
-    steps: Array = np.linalg.norm(np.diff(points[:, :2], axis=0), axis=1)
+    steps: Array = np.linalg.norm(np.diff(points[..., :2], axis=-2), axis=-1)
     return steps
 
 

@@ -9,16 +9,19 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
 
 import numpy as np
-from scipy.interpolate import CubicSpline
 
 from ..findings import Finding, Weight
-from ..geometry.arrays import Array, frozen
-from ..geometry.front import SPACING, Front, over_g, propagate, runs
+from ..geometry.arrays import Array, BoolArray, frozen
+from ..geometry.front import SPACING, Front, between, over_g, propagate, runs
 from ..geometry.surface import TensorSurface
 from ..hull.build import Hull
 from ..offsets.table import EndKind
+
+if TYPE_CHECKING:
+    from scipy.interpolate import CubicSpline
 
 END_SHARE = 0.05
 """Share of an edge at each end that is left out of the greatest edge-set, bend and twist."""
@@ -134,17 +137,18 @@ def _plank_panel(
     tick: Callable[[float], None], findings: list[Finding],
 ) -> list[Strip]:  # fmt: skip
     girth = _rough_girth(surface)
-    fronts = propagate(surface, 1.0 if from_top else 0.0, width / 2, lambda d: tick(min(1.0, d / girth)))
+    fronts = propagate(surface, 1.0 if from_top else 0.0, width, lambda d: tick(min(1.0, d / girth)))
+    middles = [between(a, b) for a, b in zip(fronts[:-1], fronts[1:], strict=True)]
     ends = _end_names(hull, names, from_top)
-    pieces = [_pieces(front, from_top, ends) for front in fronts]
+    edges = dict(enumerate(_pieces(front, from_top, ends) for front in fronts))
+    halves = dict(enumerate(_pieces(front, from_top, ends) for front in middles))
     reach = _greatest_distance(surface, fronts, from_top)
     count = max(1, math.ceil(reach / width - 1e-9))
     _say_close_call(reach, width, names[1], findings)
     none: list[EdgePiece] = []
-    at = dict(enumerate(pieces))
     return [
-        _strip(k, width, at.get(2 * k - 2, none), at.get(2 * k - 1, none), at.get(2 * k, none), fronts, reach, index)
-        for k in range(1, count + 1)
+        _strip(k + 1, width, edges.get(k, none), halves.get(k, none), edges.get(k + 1, none), middles, reach, index)
+        for k in range(count)
     ]
 
 
@@ -257,9 +261,7 @@ def _greatest_distance(surface: TensorSurface, fronts: list[Front], from_top: bo
     parabola through it and its neighbours. Where the run leaves through an end, the last front inside counts.
     """
     far = 0.0 if from_top else 1.0
-    last_inside = max(
-        (f.distance for f in fronts if np.any((f.u >= 0) & (f.u <= 1) & (f.v >= 0) & (f.v <= 1))), default=0.0
-    )
+    last_inside = max((f.distance for f in fronts if _inside(f).any()), default=0.0)
     met: dict[float, tuple[float, float]] = {}
     for before, after in zip(fronts[:-1], fronts[1:], strict=True):
         shared, i, j = np.intersect1d(before.g, after.g, assume_unique=True, return_indices=True)
@@ -270,7 +272,24 @@ def _greatest_distance(surface: TensorSurface, fronts: list[Front], from_top: bo
             if float(g) not in met and (before.distance > 0 or share > 1e-9):
                 u = before.u[a] + share * (after.u[b] - before.u[a])
                 met[float(g)] = (u, before.distance + share * step)
-    return max(last_inside, _peak(np.array(sorted(met.values())))) if met else last_inside
+    last = max(fronts, key=lambda f: (_inside(f).any(), f.distance))
+    reach = max(last_inside, _focus(last, far))
+    return max(reach, _peak(np.array(sorted(met.values())))) if met else reach
+
+
+def _inside(front: Front) -> BoolArray:
+    result: BoolArray = (front.u >= 0) & (front.u <= 1) & (front.v >= 0) & (front.v <= 1)
+    return result
+
+
+def _focus(front: Front, far: float) -> float:
+    """How far the last front on the panel still runs before its rays meet each other or the far edge (mm)."""
+    on = _inside(front)
+    shrinking = -front.edge_set[on]
+    to_meet = np.where(shrinking > 1e-12, 1 / np.maximum(shrinking, 1e-12), 0.0)
+    approach = front.dv[on] * (1 if far > 0.5 else -1)
+    to_edge = np.where(approach > 1e-15, np.abs(far - front.v[on]) / np.maximum(approach, 1e-15), 0.0)
+    return front.distance + float(np.minimum(to_meet, to_edge).max(initial=0.0))
 
 
 def _hermite_root(start: float, end: float, slope_start: float, slope_end: float) -> float:
@@ -324,15 +343,15 @@ def _say_close_call(reach: float, width: float, far: str, findings: list[Finding
 
 def _strip(
     number: int, width: float, near: list[EdgePiece], middle: list[EdgePiece], far: list[EdgePiece],
-    fronts: list[Front], reach: float, panel: int,
+    middles: list[Front], reach: float, panel: int,
 ) -> Strip:  # fmt: skip
     spans = _merged_overlaps([p.g for edge in (near, middle, far) for p in edge])
     measured = middle or near or far
     widest = min(width, reach - (number - 1) * width)
-    worst = far or middle or near
+    worst = far or near
     return Strip(
         number=number,
-        length=_own_length(fronts, 2 * number - 1, spans, near, middle, far),
+        length=_own_length(middles, number - 1, spans, near, middle, far),
         near=tuple(near), far=tuple(far),
         pieces=max(1, len(spans)),
         starts=measured[0].starts if measured else "seam",
@@ -366,7 +385,7 @@ def _merged_overlaps(spans: list[tuple[float, float]]) -> list[tuple[float, floa
 
 
 def _own_length(
-    fronts: list[Front], middle: int, spans: list[tuple[float, float]],
+    middles: list[Front], number: int, spans: list[tuple[float, float]],
     near: list[EdgePiece], half: list[EdgePiece], far: list[EdgePiece],
 ) -> float:  # fmt: skip
     """Longest extent of the strip along its own middle, all pieces together (mm).
@@ -375,9 +394,9 @@ def _own_length(
     left to follow it, the longest of the strip's own lines is used.
     """
     fallback = max(sum(p.length for p in edge) for edge in (near, half, far))
-    if middle >= len(fronts):
+    if number >= len(middles):
         return fallback
-    front = fronts[middle]
+    front = middles[number]
     total = 0.0
     for a, b in spans:
         holding = [p for p in runs(front, SPACING) if front.g[p][0] <= a and front.g[p][-1] >= b]
