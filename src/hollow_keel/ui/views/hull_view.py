@@ -18,9 +18,12 @@ START = (-128.0, 24.0)
 
 @cache
 def _probe() -> str:
-    from .vtk_scene import find_renderer
+    from .vtk_scene import find_renderer, load_libraries
 
-    return find_renderer()
+    renderer = find_renderer()
+    if renderer:
+        load_libraries()
+    return renderer
 
 
 class HullView(QWidget):

@@ -28,26 +28,38 @@ class KeelLine(QWidget):
         self.theme = LIGHT
         self.bow_right = False
         self._shape: Shape | None = None
+        self._outline = np.zeros((0, 2))
+        self._low, self._high = np.zeros(2), np.ones(2)
         self._style = LengthStyle()
         self._current = 0
 
     def show_shape(self, shape: Shape | None, current: int, theme: Theme, style: LengthStyle, bow_right: bool) -> None:
         """What to show; `current` is the number of the mold that is marked."""
+        if shape is not None and shape is not self._shape:
+            self._measure_shape(shape)
         self._shape, self._current, self.theme, self._style, self.bow_right = shape, current, theme, style, bow_right
         self.update()
 
+    def _measure_shape(self, shape: Shape) -> None:
+        """The outline (n, 2) along and up, and its extent; once a shape, not once a paint."""
+        even = np.linspace(0, 1, 61)
+        panels = shape.hull.panels
+        low, high = panels[0].surface, panels[-1].surface
+        parts = [low.points(even, np.zeros_like(even))]
+        parts += [p.surface.points(np.ones_like(even), even) for p in panels]
+        parts += [high.points(even[::-1], np.ones_like(even))]
+        parts += [p.surface.points(np.zeros_like(even), even[::-1]) for p in reversed(panels)]
+        self._outline = np.concatenate(parts)[:, [0, 2]]
+        self._low, self._high = self._outline.min(axis=0), self._outline.max(axis=0)
+
     def _across(self, x: float) -> float:
-        assert self._shape is not None
-        low, high = self._extent()
-        share = (x - low) / (high - low)
+        share = (x - self._low[0]) / (self._high[0] - self._low[0])
         if self.bow_right:
             share = 1 - share
-        return SIDE + share * (self.width() - 2 * SIDE)
+        return float(SIDE + share * (self.width() - 2 * SIDE))
 
-    def _extent(self) -> tuple[float, float]:
-        assert self._shape is not None
-        grids = [p.surface.grid for p in self._shape.hull.panels]
-        return float(min(g[0, :, 0].min() for g in grids)), float(max(g[-1, :, 0].max() for g in grids))
+    def _down(self, z: float) -> float:
+        return float(84 - (z - self._low[1]) / max(self._high[1] - self._low[1], 1e-9) * 54)
 
     def paintEvent(self, _event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -58,33 +70,16 @@ class KeelLine(QWidget):
             painter.setFont(figures(12))
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "The keel line appears when the offsets make a hull.")
             return
-        up = self._heights()
-        self._paint_hull(painter, up)
-        self._paint_stations(painter, up)
+        self._paint_hull(painter)
+        self._paint_stations(painter)
 
-    def _heights(self) -> tuple[float, float]:
+    def _paint_hull(self, painter: QPainter) -> None:
         assert self._shape is not None
-        grids = [p.surface.grid for p in self._shape.hull.panels]
-        return float(min(g[..., 2].min() for g in grids)), float(max(g[..., 2].max() for g in grids))
-
-    def _down(self, z: float, up: tuple[float, float]) -> float:
-        low, high = up
-        return 84 - (z - low) / max(high - low, 1e-9) * 54
-
-    def _paint_hull(self, painter: QPainter, up: tuple[float, float]) -> None:
-        assert self._shape is not None
-        even = np.linspace(0, 1, 81)
-        panels = self._shape.hull.panels
-        low, high = panels[0].surface, panels[-1].surface
-        parts = [low.points(even, np.zeros_like(even))]
-        parts += [p.surface.points(np.ones_like(even), even) for p in panels]
-        parts += [high.points(even[::-1], np.ones_like(even))]
-        parts += [p.surface.points(np.zeros_like(even), even[::-1]) for p in reversed(panels)]
-        outline = QPolygonF([QPointF(self._across(x), self._down(z, up)) for x, _, z in np.concatenate(parts).tolist()])
+        outline = QPolygonF([QPointF(self._across(x), self._down(z)) for x, z in self._outline.tolist()])
         painter.setBrush(QColor(self.theme.paper))
         painter.setPen(QPen(QColor(self.theme.ink), 1.4))
         painter.drawPolygon(outline)
-        level = self._down(self._shape.waterline, up)
+        level = self._down(self._shape.waterline)
         painter.setPen(QPen(QColor(self.theme.water), 1.0))
         painter.drawLine(QPointF(SIDE - 24, level), QPointF(self.width() - SIDE + 24, level))
         painter.setPen(QColor(self.theme.second))
@@ -93,7 +88,7 @@ class KeelLine(QWidget):
         painter.drawText(QPointF(8, 104), left)
         painter.drawText(QRectF(self.width() - 60, 92, 52, 16), Qt.AlignmentFlag.AlignRight, right)
 
-    def _paint_stations(self, painter: QPainter, up: tuple[float, float]) -> None:
+    def _paint_stations(self, painter: QPainter) -> None:
         assert self._shape is not None
         painter.setFont(figures(11))
         for k, mold in enumerate(self._shape.molds.molds):
@@ -101,7 +96,7 @@ class KeelLine(QWidget):
             now = k == self._current
             pen = QPen(QColor(self.theme.accent if now else self.theme.second), 3.0 if now else 1.0)
             painter.setPen(pen)
-            top = 22.0 if now else self._down(float(mold.edge.sheer[1]), up)
+            top = 22.0 if now else self._down(float(mold.edge.sheer[1]))
             painter.drawLine(QPointF(x, top), QPointF(x, 88))
             box = QRectF(x - 14, 90, 28, 17)
             if now:

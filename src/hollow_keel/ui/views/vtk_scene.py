@@ -42,6 +42,14 @@ def find_renderer() -> str:
     return ""
 
 
+def load_libraries() -> None:
+    """Load what a scene needs; slow, so done away from the window's thread."""
+    import vtkmodules.util.numpy_support
+    import vtkmodules.vtkCommonCore
+    import vtkmodules.vtkCommonDataModel
+    import vtkmodules.vtkRenderingOpenGL2  # noqa: F401
+
+
 class HullScene:
     """One hull; the camera looks at its middle from a bearing and a height, degrees, at a zoom."""
 
@@ -124,7 +132,7 @@ class HullScene:
         self, width: int, height: int, bearing: float, above: float, zoom: float, shift: tuple[float, float], *, smooth: bool
     ) -> QImage:
         """An image of the hull. `shift` moves it in shares of its size, right and up."""
-        self._window.SetMultiSamples(8 if smooth else 0)
+        self._window.SetMultiSamples(4 if smooth else 0)
         self._window.SetSize(width, height)
         camera = self._renderer.GetActiveCamera()
         camera.ParallelProjectionOn()
