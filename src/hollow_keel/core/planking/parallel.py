@@ -28,6 +28,8 @@ END_SHARE = 0.05
 CLOSE_CALL_MM = 3.0
 EDGE_SAMPLES = 81
 SHORTEST_PIECE_MM = 1.0
+SCRAP_RAYS = 3
+"""A piece that ends on no edge of the hull and spans fewer rays is what a dropped ghost left behind."""
 
 
 @dataclass(frozen=True)
@@ -147,7 +149,10 @@ def _plank_panel(
     _say_close_call(reach, width, names[1], findings)
     none: list[EdgePiece] = []
     return [
-        _strip(k + 1, width, edges.get(k, none), halves.get(k, none), edges.get(k + 1, none), middles, reach, index)
+        _strip(
+            k + 1, width, edges.get(k, none), halves.get(k, none),
+            edges.get(k + 1, none) if (k + 1) * width <= reach else none, middles, reach, index,
+        )
         for k in range(count)
     ]
 
@@ -190,7 +195,8 @@ def _pieces(front: Front, from_top: bool, ends: dict[str, str]) -> list[EdgePiec
         spans = [(a, b) for a, b in zip(ordered[:-1], ordered[1:], strict=True) if _is_inside(curve, (a + b) / 2)]
         for a, b in _merged(spans):
             piece = _piece(curve, a, b, ends)
-            if piece.length > SHORTEST_PIECE_MM:
+            scrap = "seam" in (piece.starts, piece.ends) and b - a < SCRAP_RAYS * SPACING
+            if piece.length > SHORTEST_PIECE_MM and not scrap:
                 found.append(piece)
     return found
 

@@ -7,7 +7,7 @@ from typing import Any
 
 from PySide6.QtCore import QAbstractTableModel, Qt, Signal
 from PySide6.QtGui import QColor, QGuiApplication, QKeyEvent, QKeySequence
-from PySide6.QtWidgets import QHeaderView, QWidget
+from PySide6.QtWidgets import QAbstractItemDelegate, QHeaderView, QWidget
 
 from ...core.errors import InputError
 from ...core.offsets.table import LABELS, OffsetRow
@@ -177,10 +177,18 @@ class OffsetsTableView(TableBase):
             super().keyPressEvent(event)
 
     def commitData(self, editor: QWidget) -> None:
+        self.fault.emit("")
         super().commitData(editor)
         place = (self.currentIndex().row(), self.currentIndex().column())
         if place in self.offsets.faults:
             self.fault.emit(self.offsets.faults[place][1])
+
+    def closeEditor(self, editor: QWidget, hint: QAbstractItemDelegate.EndEditHint) -> None:
+        super().closeEditor(editor, hint)
+        index = self.currentIndex()
+        place = (index.row(), index.column())
+        if hint == QAbstractItemDelegate.EndEditHint.SubmitModelCache and place not in self.offsets.faults:
+            self.setCurrentIndex(index.siblingAtRow(min(index.row() + 1, self.offsets.rowCount() - 1)))
 
     def paste(self) -> None:
         """Paste cells from a spreadsheet at the current cell."""

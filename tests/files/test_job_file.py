@@ -1,0 +1,124 @@
+from __future__ import annotations
+
+import json
+import os
+import signal
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from hollow_keel.core.errors import InputError
+from hollow_keel.core.job import Job
+from hollow_keel.demo.jobs import linnet, pipit
+from hollow_keel.files.atomic import write_atomic
+from hollow_keel.files.job_file import job_text, load_job, parse_job, save_job
+
+
+def test_jobs_come_back_the_same(tmp_path: Path) -> None:
+    for job in (linnet(), pipit(), Job()):
+        save_job(job, tmp_path / "a.hkeel")
+        assert load_job(tmp_path / "a.hkeel") == job
+
+
+def test_the_file_before_is_kept(tmp_path: Path) -> None:
+    path = tmp_path / "a.hkeel"
+    save_job(linnet(), path)
+    save_job(pipit(), path)
+    assert load_job(path) == pipit()
+    assert parse_job((tmp_path / "a.hkeel~").read_bytes()) == linnet()
+    assert sorted(p.name for p in tmp_path.iterdir()) == ["a.hkeel", "a.hkeel~"]
+
+
+def tampered(**changes: object) -> bytes:
+    return json.dumps({**json.loads(job_text(linnet())), **changes}).encode()
+
+
+@pytest.mark.parametrize(
+    ("data", "word"),
+    [
+        (b"", "empty"),
+        (b"{", "damaged"),
+        (b"[" * 100_000, "damaged"),
+        (b"\xff\xfe\x00", "not a job file"),
+        (b"[1, 2]", "not a job file"),
+        (tampered(format="something-else"), "not a job file"),
+        (tampered(version=99), "newer Hollow Keel"),
+        (tampered(version="one"), "no version"),
+        (tampered(job={"name": "x", "keel": 3}), "fault"),
+        (tampered(job={"molds": {"skin": -1}}), "skin"),
+        (tampered(job=None), "fault"),
+    ],
+)
+def test_bad_files_are_named_and_left_alone(tmp_path: Path, data: bytes, word: str) -> None:
+    path = tmp_path / "bad.hkeel"
+    path.write_bytes(data)
+    with pytest.raises(InputError, match=word) as raised:
+        load_job(path)
+    assert raised.value.mend
+    assert path.read_bytes() == data
+
+
+@settings(max_examples=200, deadline=None)
+@given(st.binary(max_size=120) | st.integers(0, 4000).map(lambda n: job_text(linnet()).encode()[:n]))
+def test_any_bytes_are_a_job_or_refused(data: bytes) -> None:
+    try:
+        parse_job(data)
+    except InputError as error:
+        assert error.mend
+
+
+def test_folder_that_is_not_there(tmp_path: Path) -> None:
+    with pytest.raises(InputError, match="cannot be written"):
+        save_job(linnet(), tmp_path / "none" / "a.hkeel")
+
+
+@pytest.mark.skipif(not Path("/proc/self").is_dir(), reason="needs a folder that not even root may write to")
+def test_folder_without_permission() -> None:
+    with pytest.raises(InputError, match="cannot be written"):
+        save_job(linnet(), Path("/proc/a.hkeel"))
+
+
+def test_failure_half_way_leaves_the_old_file(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    path = tmp_path / "a.txt"
+    write_atomic(path, b"old")
+
+    def fail(_handle: int) -> None:
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(os, "fsync", fail)
+    with pytest.raises(InputError, match="cannot be written"):
+        write_atomic(path, b"new")
+    assert path.read_bytes() == b"old"
+    assert [p.name for p in tmp_path.iterdir()] == ["a.txt"]
+
+
+SAVER = """
+import sys
+from pathlib import Path
+from hollow_keel.core.job import Job
+from hollow_keel.demo.jobs import linnet
+from hollow_keel.files.job_file import save_job
+path, k = Path(sys.argv[1]), 0
+while True:
+    k += 1
+    save_job(linnet().model_copy(update={"name": f"save {k}"}), path)
+    print(k, flush=True)
+"""
+
+
+def test_killed_during_a_save(tmp_path: Path) -> None:
+    path = tmp_path / "a.hkeel"
+    for wait in (0.0, 0.003, 0.007, 0.013):
+        saver = subprocess.Popen([sys.executable, "-c", SAVER, str(path)], stdout=subprocess.PIPE)
+        assert saver.stdout is not None
+        saver.stdout.readline()
+        time.sleep(wait)
+        saver.send_signal(signal.SIGKILL)
+        saver.wait()
+        saver.stdout.close()
+        assert load_job(path).name.startswith("save")

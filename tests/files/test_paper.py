@@ -1,0 +1,120 @@
+"""Patterns on paper and as DXF, read again by other programs' readers."""
+
+from __future__ import annotations
+
+import io
+import re
+
+import ezdxf
+import numpy as np
+import pytest
+from pypdf import PdfReader
+from shapely.geometry import LineString, Point
+
+from hollow_keel.app.exports import EXPORTS, export_named
+from hollow_keel.core.errors import ImpossiblePlan, InputError
+from hollow_keel.core.pipeline import Pipeline, Results
+from hollow_keel.demo.jobs import linnet
+from hollow_keel.drawing.mold import mold_drawing
+from hollow_keel.files.mold_pdf import OVERLAP_MM, mold_patterns_pdf, tiles
+from hollow_keel.files.paper import PAPERS
+
+MM = 72 / 25.4
+
+
+@pytest.fixture(scope="module")
+def results() -> Results:
+    return Pipeline().results(linnet())
+
+
+def lines_on(page) -> list[np.ndarray]:
+    """All polylines of a page in mm from its lower left corner."""
+    found: list[list[tuple[float, float]]] = []
+    for x, y, op in re.findall(r"([\d.-]+) ([\d.-]+) ([ml])\b", page.get_contents().get_data().decode("latin-1")):
+        if op == "m":
+            found.append([])
+        found[-1].append((float(x) / MM, float(y) / MM))
+    return [np.array(line) for line in found if len(line) > 1]
+
+
+def test_roll_page_is_the_molds_true_size(results: Results) -> None:
+    molds = results.shape.molds.molds[3:4]
+    reader = PdfReader(io.BytesIO(mold_patterns_pdf(results.shape, molds, "roll")))
+    assert len(reader.pages) == 1
+    longest = max(lines_on(reader.pages[0]), key=len)
+    outline = mold_drawing(results.shape, molds[0], linnet().units.style).strokes[0].points
+    shift = longest.mean(axis=0) - outline.mean(axis=0)
+    assert longest - shift == pytest.approx(outline, abs=0.01)
+    box = reader.pages[0].mediabox
+    assert float(box.width) / MM == pytest.approx(np.ptp(outline[:, 0]) + 2 * 25, abs=20)
+
+
+@pytest.mark.parametrize("paper", ["a4", "letter"])
+def test_tiles_are_whole_pages_with_exact_proof_bars(results: Results, paper: str) -> None:
+    reader = PdfReader(io.BytesIO(mold_patterns_pdf(results.shape, results.shape.molds.molds[:1], paper)))
+    wide, high = PAPERS[paper]
+    for page in reader.pages:
+        assert (float(page.mediabox.width) / MM, float(page.mediabox.height) / MM) == pytest.approx((wide, high), abs=0.01)
+        bars = [np.ptp(line[:, 0]) for line in lines_on(page) if np.ptp(line[:, 1]) == 0]
+        assert any(b == pytest.approx(100.0, abs=0.002) for b in bars)
+        assert any(b == pytest.approx(101.6, abs=0.002) for b in bars)
+
+
+def test_tiles_overlap_and_cover(results: Results) -> None:
+    drawing = mold_drawing(results.shape, results.shape.molds.molds[6], linnet().units.style)
+    pages = tiles(drawing, *PAPERS["a4"])
+    by_place = {(t.column, t.row): t for t in pages}
+    for (column, row), tile in by_place.items():
+        right = by_place.get((column + 1, row))
+        if right:
+            assert tile.right - right.left == pytest.approx(OVERLAP_MM)
+    for stroke in drawing.strokes:
+        for x, y in stroke.points[::7]:
+            assert any(t.left <= x <= t.right and t.bottom <= y <= t.top for t in pages)
+
+
+def test_marks_can_be_read_on_paper(results: Results) -> None:
+    reader = PdfReader(io.BytesIO(mold_patterns_pdf(results.shape, results.shape.molds.molds[:1], "roll")))
+    text = reader.pages[0].extract_text()
+    for word in ("MOLD 1", "this face to the BOW", "LOAD WATERLINE", "sheer", "centreline", "100 mm exactly", "4 in exactly", "Linnet"):
+        assert word in text
+
+
+def test_setting_up_sheet_has_every_mark(results: Results) -> None:
+    text = PdfReader(io.BytesIO(export_named("setup-pdf").make(results))).pages[0].extract_text().replace("\u202f", "")
+    for mark in results.shape.setup.marks:
+        assert f"{mark.from_zero:.1f}" in text
+    assert "75.0" in text
+    assert "one zero" in text
+
+
+def test_dxf_gives_the_same_curve(results: Results) -> None:
+    document = ezdxf.read(io.StringIO(export_named("molds-dxf").make(results).decode()))
+    assert document.units == ezdxf.units.MM
+    cut = [e for e in document.modelspace() if e.dxf.layer == "CUT"]
+    assert len(cut) == len(results.shape.molds.molds)
+    for entity, mold in zip(cut, results.shape.molds.molds, strict=True):
+        assert entity.closed
+        points = np.array(entity.get_points("xy"))
+        middle = (points[:, 0].min() + points[:, 0].max()) / 2
+        line = LineString(points - [middle, 0])
+        assert max(line.distance(Point(*p)) for p in mold.edge.points) < 0.01
+
+
+def test_every_export_makes_something(results: Results) -> None:
+    for export in EXPORTS:
+        assert len(export.make(results)) > 200
+
+
+def test_unknown_kind_and_paper(results: Results) -> None:
+    with pytest.raises(InputError, match="no such kind"):
+        export_named("molds-gif")
+    with pytest.raises(InputError, match="no such paper"):
+        mold_patterns_pdf(results.shape, results.shape.molds.molds, "papyrus")
+
+
+def test_sheet_is_refused_for_molds_that_overlap() -> None:
+    job = linnet()
+    job = job.model_copy(update={"molds": job.molds.model_copy(update={"stations": (1000.0, 1008.0, 3000.0)})})
+    with pytest.raises(ImpossiblePlan, match="overlap"):
+        export_named("setup-pdf").make(Pipeline().results(job))

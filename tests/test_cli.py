@@ -1,0 +1,83 @@
+from __future__ import annotations
+
+import csv
+import json
+from pathlib import Path
+
+import pytest
+
+from hollow_keel.cli import main
+from hollow_keel.demo.jobs import linnet
+from hollow_keel.files.job_file import save_job
+from tests.conftest import DATA
+
+FIELDS = {"schema", "units", "offsets", "hull", "molds", "setup", "strips", "stock", "warnings"}
+
+
+def test_plan_to_standard_output(capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["plan", str(DATA / "cone.csv"), "--set", "skin=10mm", "--set", "strip.width=1 1/2in"]) == 0
+    document = json.loads(capsys.readouterr().out)
+    assert FIELDS <= set(document)
+    assert document["strips"]["strips"][0]["width_max"] == pytest.approx(38.1)
+    assert document["offsets"]["points"] == 90
+
+
+def test_plan_of_a_job_file(tmp_path: Path) -> None:
+    save_job(linnet(), tmp_path / "a.hkeel")
+    assert main(["plan", str(tmp_path / "a.hkeel"), "--out", str(tmp_path / "plan.json")]) == 0
+    document = json.loads((tmp_path / "plan.json").read_text())
+    assert document["strips"]["per_side"] == 65
+    assert len(document["molds"]) == 12
+    assert document["setup"]["marks"][5]["gap_to_next"] == pytest.approx(376)
+
+
+def test_every(tmp_path: Path) -> None:
+    assert main(["plan", str(DATA / "cone.csv"), "--set", "mold.stations=every:1m", "--out", str(tmp_path / "p.json")]) == 0
+    document = json.loads((tmp_path / "p.json").read_text())
+    assert [m["station"] for m in document["molds"]] == [1000, 2000, 3000, 4000]
+
+
+def test_bad_input_says_where_and_writes_nothing(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    bad = tmp_path / "bad.csv"
+    bad.write_text("station_mm,label,half_breadth_mm,height_mm\n100,wl,twelve,7\n")
+    out = tmp_path / "plan.json"
+    assert main(["plan", str(bad), "--out", str(out)]) == 2
+    said = capsys.readouterr().err
+    for word in ("bad.csv", "row 2", "half_breadth", "twelve"):
+        assert word in said
+    assert not out.exists()
+
+
+@pytest.mark.parametrize(
+    ("arguments", "code"),
+    [
+        (["plan", "nowhere.csv"], 2),
+        (["plan", str(DATA / "cone.csv"), "--set", "skin"], 2),
+        (["plan", str(DATA / "cone.csv"), "--set", "skin=-3mm"], 2),
+        (["plan", str(DATA / "cone.csv"), "--set", "strip.width=9m"], 3),
+        (["export", str(DATA / "cone.csv"), "--kind", "poem", "--out", "x"], 2),
+        (["export", str(DATA / "cone.csv"), "--kind", "setup-pdf", "--set", "mold.stations=9000", "--out", "x"], 3),
+        (["demo", "nonesuch"], 2),
+        (["one.csv", "two.csv"], 2),
+    ],
+)
+def test_exit_codes(arguments: list[str], code: int, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(arguments) == code
+    said = capsys.readouterr().err
+    assert said
+    assert "Traceback" not in said
+
+
+def test_export_of_strips(tmp_path: Path) -> None:
+    out = tmp_path / "strips.csv"
+    assert main(["export", str(DATA / "double_ender.csv"), "--kind", "strips-csv", "--set", "strip.width=20mm", "--out", str(out)]) == 0
+    rows = list(csv.reader(out.read_text().splitlines()))
+    assert rows[0][0] == "strip"
+    assert len(rows) == 40
+    assert rows[1][5:7] == ["stem", "sternpost"]
+
+
+def test_export_into_a_folder_that_is_not_there(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    out = tmp_path / "none" / "strips.csv"
+    assert main(["export", str(DATA / "cone.csv"), "--kind", "strips-csv", "--out", str(out)]) == 2
+    assert "cannot be written" in capsys.readouterr().err

@@ -1,0 +1,461 @@
+"""The real window, driven as a builder drives it."""
+
+from __future__ import annotations
+
+import os
+import signal
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QGuiApplication
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMessageBox
+
+from hollow_keel.app.exports import export_named
+from hollow_keel.app.settings import load_settings
+from hollow_keel.core.job import HullEnd, Job
+from hollow_keel.core.units import LengthStyle, LengthUnit
+from hollow_keel.demo.jobs import linnet
+from hollow_keel.files.job_file import load_job, save_job
+from hollow_keel.ui.command_finder import CommandFinder
+from hollow_keel.ui.pages.offsets import OffsetsPage
+from hollow_keel.ui.start import make_application
+from hollow_keel.ui.theme import DARK, LIGHT, apply_theme, load_fonts
+from hollow_keel.ui.window import RECOVERY, MainWindow
+from tests.conftest import DATA
+
+
+@pytest.fixture
+def warnings(monkeypatch: pytest.MonkeyPatch) -> list[str]:
+    """What message boxes would have said; questions are answered Discard."""
+    said: list[str] = []
+
+    def box(*arguments: Any) -> QMessageBox.StandardButton:
+        said.append(str(arguments[2]))
+        return QMessageBox.StandardButton.Discard
+
+    monkeypatch.setattr(QMessageBox, "warning", box)
+    monkeypatch.setattr(QMessageBox, "question", box)
+    return said
+
+
+@pytest.fixture
+def window(qapp: QApplication, qtbot: Any, tmp_path: Path, warnings: list[str]) -> Iterator[MainWindow]:
+    load_fonts()
+    apply_theme(qapp, LIGHT)
+    made = MainWindow(linnet(), tmp_path / "settings")
+    made.show()
+    settle(qtbot, made)
+    yield made
+    made.close()
+
+
+def settle(qtbot: Any, window: MainWindow) -> None:
+    qtbot.waitUntil(lambda: not window.state.stale and (window.state.planking is not None or bool(window.state.problem)), timeout=30_000)
+
+
+def offsets_page(window: MainWindow) -> OffsetsPage:
+    page = window.pages[0]
+    assert isinstance(page, OffsetsPage)
+    return page
+
+
+def type_cell(window: MainWindow, row: int, column: int, text: str) -> None:
+    """Type into a cell of the table, key by key, and Enter."""
+    table = offsets_page(window).table
+    table.setFocus()
+    table.setCurrentIndex(table.offsets.index(row, column))
+    QTest.keyClicks(table, text[0])
+    editor = QApplication.focusWidget()
+    assert editor is not table
+    QTest.keyClicks(editor, text[1:])
+    QTest.keyClick(editor, Qt.Key.Key_Return)
+    QApplication.processEvents()  # an editor closes a moment after Enter
+
+
+def test_demo_is_planned(window: MainWindow) -> None:
+    assert window.state.planking is not None
+    assert len(window.state.planking.strips) == 65
+    assert window.card.card.heading == "Hull"
+    assert [s for s, _ in window.order.statuses] == ["ready"] * 4
+
+
+def test_typed_offset_redraws_and_can_be_undone(window: MainWindow, qtbot: Any) -> None:
+    before = window.session.job
+    length = window.state.shape.measures.volume
+    type_cell(window, 60, 2, "3' 0 1/2\"")
+    assert window.session.job.offsets.rows[60].half_breadth == pytest.approx(927.1)
+    assert offsets_page(window).table.currentIndex().row() == 61
+    settle(qtbot, window)
+    assert window.state.shape.measures.volume != length
+    window.actions_by_id["undo"].trigger()
+    assert window.session.job == before
+    settle(qtbot, window)
+    assert window.state.shape.measures.volume == pytest.approx(length)
+    window.actions_by_id["redo"].trigger()
+    assert window.session.job.offsets.rows[60].half_breadth == pytest.approx(927.1)
+
+
+def test_what_cannot_be_read_stays_and_is_named(window: MainWindow) -> None:
+    before = window.session.job
+    type_cell(window, 60, 2, "40x")
+    model = offsets_page(window).model
+    assert window.session.job == before
+    assert model.data(model.index(60, 2)) == "40x"
+    assert "40x" in window.message.text()
+    type_cell(window, 60, 2, "641")
+    assert model.faults == {}
+    assert window.session.job.offsets.rows[60].half_breadth == 641
+
+
+def test_bad_table_keeps_the_last_drawing_and_says_why(window: MainWindow, qtbot: Any) -> None:
+    shape = window.state.shape
+    page = offsets_page(window)
+    last_sheer = max(k for k, r in enumerate(page.model.rows) if r.label == "sheer")
+    type_cell(window, last_sheer, 1, "wl")
+    qtbot.waitUntil(lambda: bool(window.state.problem))
+    assert "no sheer" in window.state.problem
+    assert window.state.shape is shape
+    assert page.note.isVisible()
+    assert window.order.statuses[0][0] == "look"
+    assert window.order.statuses[1][0] == "redo"
+    window.session.undo()
+    settle(qtbot, window)
+    assert not window.state.problem
+
+
+def test_new_job_from_a_blank_page_by_paste(window: MainWindow, qtbot: Any) -> None:
+    rows = linnet().offsets.rows
+    window.new_job()
+    assert window.session.job.offsets.rows == ()
+    assert window.order.statuses[0][0] == "empty"
+    text = "\n".join(f"{r.station:g}\t{r.label}\t{r.half_breadth:g}\t{r.height:g}" for r in rows)
+    QGuiApplication.clipboard().setText(text)
+    offsets_page(window).table.paste()
+    assert window.session.job.offsets.rows == rows
+    settle(qtbot, window)
+    assert len(window.state.shape.molds.molds) == 14
+
+
+def test_bad_paste_changes_nothing(window: MainWindow) -> None:
+    before = window.session.job
+    QGuiApplication.clipboard().setText("100\tkeel\t3\t4\n100\twl\tfour\t4")
+    table = offsets_page(window).table
+    table.setCurrentIndex(table.offsets.index(0, 0))
+    table.paste()
+    assert window.session.job == before
+    assert "line 2" in window.message.text()
+
+
+def test_rows_are_added_and_deleted_from_the_keyboard(window: MainWindow) -> None:
+    table = offsets_page(window).table
+    count = len(window.session.job.offsets.rows)
+    table.setFocus()
+    table.setCurrentIndex(table.offsets.index(30, 2))
+    QTest.keyClick(table, Qt.Key.Key_Insert)
+    assert len(window.session.job.offsets.rows) == count + 1
+    QTest.keyClick(table, Qt.Key.Key_Delete)
+    assert len(window.session.job.offsets.rows) == count
+
+
+def test_three_stations_to_type_over_make_a_hull(window: MainWindow, qtbot: Any) -> None:
+    from hollow_keel.ui.pages.offsets import START_ROWS
+
+    window.new_job()
+    page = offsets_page(window)
+    page._rows_changed("start", START_ROWS)
+    qtbot.waitUntil(lambda: window.state.shape is not None and not window.state.stale)
+    assert not window.state.problem
+
+
+@pytest.mark.parametrize("page", range(4))
+def test_keel_line_moves_every_page(window: MainWindow, page: int) -> None:
+    window.go_to(page)
+    QTest.keyClick(window.keel_line, Qt.Key.Key_Right)
+    QTest.keyClick(window.keel_line, Qt.Key.Key_Right)
+    assert window.state.mold_number == 2
+    assert window.state.mold.name == "3"
+    x = window.keel_line._across(window.state.shape.molds.molds[8].station)
+    QTest.mouseClick(window.keel_line, Qt.MouseButton.LeftButton, pos=QPoint(round(x), 60))
+    assert window.state.mold.name == "9"
+    if page in (1, 2):
+        assert window.card.card.heading.endswith("9")
+
+
+def test_row_and_drawing_are_linked(window: MainWindow) -> None:
+    window.go_to(2)
+    page: Any = window.pages[2]
+    page.table.setCurrentIndex(page.table.model().index(4, 0))
+    assert window.state.mold.name == "5"
+    assert page.view._marked == "mold:5"
+    mark = window.state.shape.setup.marks[9]
+    at = page.view.mapFromScene(QPointF(mark.from_zero, -mark.keel_above / 2))
+    QTest.mouseClick(page.view.viewport(), Qt.MouseButton.LeftButton, pos=at)
+    assert window.state.mold.name == "10"
+
+
+def test_strip_is_picked_in_the_map_and_the_table(window: MainWindow) -> None:
+    window.go_to(3)
+    page: Any = window.pages[3]
+    at = page.map.mapFromScene(QPointF(2700.0, 30 * 14 + 7.0))
+    QTest.mouseClick(page.map.viewport(), Qt.MouseButton.LeftButton, pos=at)
+    assert window.state.strip_number == pytest.approx(31, abs=3)
+    assert page.table.current_key() == f"strip:{window.state.strip_number}"
+    page.table.select("strip:7")
+    page.table.setCurrentIndex(page.table.model().index(11, 0))
+    assert window.card.card.heading == f"Strip {window.state.strip_number}"
+
+
+def test_strip_is_picked_on_the_hull(window: MainWindow) -> None:
+    window.go_to(3)
+    page: Any = window.pages[3]
+    mesh = page.hull._mesh
+    page.hull.set_view(90.0, 0.0)
+    pixels, _ = page.hull._on_screen(mesh.points)
+    quad = [k for k, n in enumerate(mesh.strip) if n == 12][30]
+    middle = pixels[mesh.quads[quad]].mean(axis=0)
+    assert page.hull.strip_at(QPointF(*middle)) == 12
+
+
+def test_hull_is_rendered_and_sketched_alike(window: MainWindow, qtbot: Any) -> None:
+    window.go_to(3)
+    page: Any = window.pages[3]
+    page.prepare_picture()
+    assert page.hull._image is not None
+    page.hull._know("")  # a machine that cannot render
+    sketch = page.hull._image
+    assert sketch is not None
+    colours = {sketch.pixelColor(x, y).name() for x in range(0, sketch.width(), 7) for y in range(0, sketch.height(), 7)}
+    assert len(colours) > 10
+
+
+def test_settings_of_every_page(window: MainWindow, qtbot: Any) -> None:
+    window.go_to(1)
+    page: Any = window.pages[1]
+    field = page._fields[0][0]
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, "3/8in")
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    assert window.session.job.molds.skin == pytest.approx(9.525)
+    window.go_to(2)
+    setup: Any = window.pages[2]
+    setup.change("measure from the", "setup", zero_end=HullEnd.STERN)
+    settle(qtbot, window)
+    assert window.state.shape.setup.marks[0].mold == "12"
+    setup.change("beam wide", "setup", beam_width=-4.0)
+    assert "beam width" in window.message.text()
+    assert window.session.job.setup.beam_width == 75
+
+
+def test_field_keeps_what_cannot_be_read(window: MainWindow) -> None:
+    window.go_to(3)
+    page: Any = window.pages[3]
+    field = page._fields[0][0]
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, "wide")
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    assert field.text() == "wide"
+    assert field.property("fault") == "true"
+    assert "wide" in window.message.text()
+
+
+def test_impossible_width_is_said(window: MainWindow, qtbot: Any) -> None:
+    window.go_to(3)
+    page: Any = window.pages[3]
+    page.change("strip wide", "strips", width=5000.0)
+    qtbot.waitUntil(lambda: "wider than the whole girth" in window.state.problem, timeout=20_000)
+    assert page.note.isVisible()
+
+
+def test_units_switch_is_one_undoable_step(window: MainWindow) -> None:
+    window.set_units(LengthStyle(LengthUnit.FEET_INCH_EIGHTHS, 1 / 16))
+    assert window.card.card.big == "17-6-6"
+    assert window.units_button.text().startswith("ft-in-8ths")
+    assert not window.state.stale
+    window.session.undo()
+    assert window.card.card.big == "5\u202f353.0"
+
+
+def test_save_open_and_recent(window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: Any) -> None:
+    path = tmp_path / "mine.hkeel"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(path), ""))
+    window.session.edit("name", window.session.job.model_copy(update={"name": "Mine"}))
+    assert window.isWindowModified()
+    window.actions_by_id["save"].trigger()
+    assert load_job(path).name == "Mine"
+    assert not window.isWindowModified()
+    window.start_demo("pipit")
+    assert window.session.job.name == "Pipit"
+    window.open_job(path)
+    assert window.session.job.name == "Mine"
+    window.menus["recent"].aboutToShow.emit()
+    assert [a.text() for a in window.menus["recent"].actions()] == [str(path)]
+    assert load_settings(window.folder).recent == (str(path),)
+
+
+def test_bad_files_leave_the_job_alone(window: MainWindow, tmp_path: Path, warnings: list[str]) -> None:
+    before = window.session.job
+    for name, data in (("a.hkeel", b"{"), ("b.csv", b"\0\1"), ("c.hkeel", b'{"format": "hollow-keel-job", "version": 7}')):
+        path = tmp_path / name
+        path.write_bytes(data)
+        window.open_job(path)
+        assert name in warnings[-1]
+    window.import_from(tmp_path / "none.csv")
+    assert "cannot be read" in warnings[-1]
+    assert window.session.job is before
+
+
+def test_import_into_a_job_is_undoable(window: MainWindow, qtbot: Any) -> None:
+    window.import_from(DATA / "cone.csv")
+    assert len(window.session.job.offsets.rows) == 90
+    settle(qtbot, window)
+    window.session.undo()
+    assert window.session.job == linnet()
+
+
+def test_save_into_a_folder_that_is_not_there(window: MainWindow, tmp_path: Path, warnings: list[str]) -> None:
+    assert not window._save_to(tmp_path / "none" / "a.hkeel")
+    assert "cannot be written" in warnings[-1]
+    window.export(export_named("strips-csv"), tmp_path / "none" / "a.csv")
+    assert "cannot be written" in warnings[-1]
+
+
+def test_export_from_the_window(window: MainWindow, tmp_path: Path) -> None:
+    window.export(export_named("setup-pdf"), tmp_path / "s.pdf")
+    assert (tmp_path / "s.pdf").read_bytes().startswith(b"%PDF")
+    assert "Wrote s.pdf" in window.message.text()
+
+
+def test_stations_are_asked_in_the_jobs_unit(window: MainWindow, monkeypatch: pytest.MonkeyPatch, qtbot: Any, warnings: list[str]) -> None:
+    window.set_units(LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("every: 20 1/2", True))
+    window.ask_stations()
+    assert window.session.job.molds.every == pytest.approx(20.5 * 25.4)
+    window.set_stations("every:oak")
+    assert "oak" in warnings[-1]
+
+
+def test_unsaved_work_survives_a_crash(window: MainWindow, qtbot: Any, qapp: QApplication, monkeypatch: pytest.MonkeyPatch) -> None:
+    window.session.edit("name", window.session.job.model_copy(update={"name": "Nearly lost"}))
+    window._keep_recovery()
+    assert load_job(window.folder / RECOVERY).name == "Nearly lost"
+    monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Yes)
+    second = MainWindow(Job(), window.folder)
+    second.offer_recovery()
+    assert second.session.job.name == "Nearly lost"
+    monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Discard)
+    second.close()
+    assert not (window.folder / RECOVERY).exists()
+
+
+def test_computing_process_that_dies_is_started_again(window: MainWindow, qtbot: Any) -> None:
+    os.kill(window.planner._worker.pid, signal.SIGKILL)
+    window.planner._worker.wait()
+    window.go_to(3)
+    page: Any = window.pages[3]
+    page.change("strip wide", "strips", width=25.0)
+    settle(qtbot, window)
+    assert not window.state.problem
+    assert len(window.state.planking.strips) == 37
+
+
+def test_newest_request_wins_and_work_can_be_stopped(window: MainWindow, qtbot: Any) -> None:
+    page: Any = window.pages[3]
+    for width in (11.0, 12.0, 13.0, 30.0):
+        page.state = window.state
+        page.change("strip wide", "strips", width=width)
+    settle(qtbot, window)
+    assert window.state.planking.width == 30
+    page.state = window.state
+    page.change("strip wide", "strips", width=5.0)
+    window._stop()
+    assert "stopped" in window.state.problem
+    window.session.undo()
+    settle(qtbot, window)
+    assert not window.state.problem
+
+
+def test_measure_fit_and_zoom(window: MainWindow, qtbot: Any) -> None:
+    window.go_to(1)
+    view: Any = window.pages[1].view
+    view.setFocus()
+    before = view.transform().m11()
+    QTest.keyClick(view, Qt.Key.Key_Plus)
+    assert view.transform().m11() > before
+    QTest.keyClick(view, Qt.Key.Key_F)
+    assert view.transform().m11() == pytest.approx(before)
+    QTest.keyClick(view, Qt.Key.Key_M)
+    with qtbot.waitSignal(view.measured) as signal_:
+        for x in (-100.0, 100.0):
+            QTest.mouseClick(view.viewport(), Qt.MouseButton.LeftButton, pos=view.mapFromScene(QPointF(x, -300.0)))
+    assert signal_.args[0] == pytest.approx(200, abs=4)
+
+
+def test_command_finder_finds(window: MainWindow) -> None:
+    actions = [(k, a) for k, a in window.actions_by_id.items()]
+    finder = CommandFinder(actions, window)
+    QTest.keyClicks(finder.line, "setting sheet")
+    assert finder.list.count() == 1
+    QTest.keyClick(finder.line, Qt.Key.Key_Return)
+    assert finder.chosen is window.actions_by_id["export-setup-pdf"]
+
+
+def test_every_action_has_a_place_in_the_menus(window: MainWindow) -> None:
+    for name, action in window.actions_by_id.items():
+        assert any(action in menu.actions() for menu in window.menus.values()), name
+    keys = [a.shortcut().toString() for a in window.actions_by_id.values() if not a.shortcut().isEmpty()]
+    assert len(keys) == len(set(keys))
+
+
+def test_dark_theme_and_bow_to_the_right(window: MainWindow, qtbot: Any) -> None:
+    window.set_theme("dark")
+    assert window.state.theme is DARK
+    window.actions_by_id["bow-side"].trigger()
+    assert window.keel_line.bow_right
+    assert load_settings(window.folder).theme == "dark"
+    QTest.keyClick(window.keel_line, Qt.Key.Key_Left)
+    assert window.state.mold_number == 1
+
+
+def test_copying_cells_and_the_large_number(window: MainWindow) -> None:
+    window.go_to(2)
+    page: Any = window.pages[2]
+    page.table.selectRow(0)
+    QTest.keyClick(page.table, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    assert QGuiApplication.clipboard().text().split("\t")[:3] == ["1", "500.0", "forward"]
+    window.choose_mold(6)
+    window.card.copy()
+    assert QGuiApplication.clipboard().text() == "2900.0"
+
+
+def test_colours_can_be_read() -> None:
+    """Contrast of at least 4.5 to 1 (WCAG 2.1, relative luminance) for every text on its ground."""
+
+    def luminance(name: str) -> float:
+        parts = [int(name[k : k + 2], 16) / 255 for k in (1, 3, 5)]
+        linear = [c / 12.92 if c <= 0.03928 else ((c + 0.055) / 1.055) ** 2.4 for c in parts]
+        return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+    for theme in (LIGHT, DARK):
+        for text in (theme.ink, theme.second, theme.accent, theme.good, theme.bad, theme.water):
+            for ground in (theme.ground, theme.paper):
+                high, low = sorted((luminance(text), luminance(ground)), reverse=True)
+                assert (high + 0.05) / (low + 0.05) >= 4.5, (text, ground)
+
+
+def test_one_application_only(qapp: QApplication) -> None:
+    assert make_application() is qapp
+
+
+def test_open_job_file_given_at_the_start(qapp: QApplication, tmp_path: Path, qtbot: Any) -> None:
+    path = tmp_path / "a.hkeel"
+    save_job(linnet(), path)
+    window = MainWindow(load_job(path), tmp_path / "s", path)
+    assert "a.hkeel" in window.windowTitle()
+    assert not window.session.changed
+    window.close()
