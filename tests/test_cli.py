@@ -17,7 +17,7 @@ FIELDS = {"schema", "units", "offsets", "hull", "molds", "setup", "strips", "sto
 def test_plan_to_standard_output(capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["plan", str(DATA / "cone.csv"), "--set", "skin=10mm", "--set", "strip.width=1 1/2in"]) == 0
     document = json.loads(capsys.readouterr().out)
-    assert FIELDS <= set(document)
+    assert set(document) >= FIELDS
     assert document["strips"]["strips"][0]["width_max"] == pytest.approx(38.1)
     assert document["offsets"]["points"] == 90
 
@@ -32,7 +32,19 @@ def test_plan_of_a_job_file(tmp_path: Path) -> None:
 
 
 def test_every(tmp_path: Path) -> None:
-    assert main(["plan", str(DATA / "cone.csv"), "--set", "mold.stations=every:1m", "--out", str(tmp_path / "p.json")]) == 0
+    assert (
+        main(
+            [
+                "plan",
+                str(DATA / "cone.csv"),
+                "--set",
+                "mold.stations=every:1m",
+                "--out",
+                str(tmp_path / "p.json"),
+            ]
+        )
+        == 0
+    )
     document = json.loads((tmp_path / "p.json").read_text())
     assert [m["station"] for m in document["molds"]] == [1000, 2000, 3000, 4000]
 
@@ -56,7 +68,19 @@ def test_bad_input_says_where_and_writes_nothing(tmp_path: Path, capsys: pytest.
         (["plan", str(DATA / "cone.csv"), "--set", "skin=-3mm"], 2),
         (["plan", str(DATA / "cone.csv"), "--set", "strip.width=9m"], 3),
         (["export", str(DATA / "cone.csv"), "--kind", "poem", "--out", "x"], 2),
-        (["export", str(DATA / "cone.csv"), "--kind", "setup-pdf", "--set", "mold.stations=9000", "--out", "x"], 3),
+        (
+            [
+                "export",
+                str(DATA / "cone.csv"),
+                "--kind",
+                "setup-pdf",
+                "--set",
+                "mold.stations=9000",
+                "--out",
+                "x",
+            ],
+            3,
+        ),
         (["demo", "nonesuch"], 2),
         (["one.csv", "two.csv"], 2),
     ],
@@ -70,7 +94,21 @@ def test_exit_codes(arguments: list[str], code: int, capsys: pytest.CaptureFixtu
 
 def test_export_of_strips(tmp_path: Path) -> None:
     out = tmp_path / "strips.csv"
-    assert main(["export", str(DATA / "double_ender.csv"), "--kind", "strips-csv", "--set", "strip.width=20mm", "--out", str(out)]) == 0
+    assert (
+        main(
+            [
+                "export",
+                str(DATA / "double_ender.csv"),
+                "--kind",
+                "strips-csv",
+                "--set",
+                "strip.width=20mm",
+                "--out",
+                str(out),
+            ]
+        )
+        == 0
+    )
     rows = list(csv.reader(out.read_text().splitlines()))
     assert rows[0][0] == "strip"
     assert len(rows) == 40

@@ -18,6 +18,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 sys.path.insert(0, str(Path(__file__).parent.parent))
 
 from PySide6.QtCore import QTimer
+from tests.shapes import cone, cylinder, hull_of, sphere_zone
 
 from hollow_keel.app.overrides import change
 from hollow_keel.core.geometry.front import propagate
@@ -29,7 +30,6 @@ from hollow_keel.demo.jobs import demo_job
 from hollow_keel.ui.start import make_application, wait_for_plan
 from hollow_keel.ui.theme import LIGHT, apply_theme
 from hollow_keel.ui.window import MainWindow
-from tests.shapes import cone, cylinder, hull_of, sphere_zone
 
 
 def line(what: str, value: float, unit: str, wanted: float | None = None) -> None:

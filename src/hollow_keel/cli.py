@@ -32,7 +32,9 @@ def main(arguments: Sequence[str] | None = None) -> int:
         if given and given[0].startswith("-"):
             _parser().parse_args(given)
         if len(given) > 1:
-            raise InputError("only one file can be opened", value=" ".join(given), mend="Give one job or offsets file.")
+            raise InputError(
+                "only one file can be opened", value=" ".join(given), mend="Give one job or offsets file."
+            )
         worker = start_worker()  # it loads its libraries while we load ours
         from .ui.start import run_window
 
@@ -49,7 +51,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
 
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
-        prog="hollow-keel", description="Plans strip-planked and cold-molded hulls. With a file or nothing it opens the window."
+        prog="hollow-keel",
+        description="Plans strip-planked and cold-molded hulls. With a file or nothing it opens the window.",
     )
     parser.add_argument("--version", action="version", version=f"Hollow Keel {__version__}")
     commands = parser.add_subparsers(required=True)
@@ -66,14 +69,22 @@ def _parser() -> argparse.ArgumentParser:
     export.set_defaults(run=_export)
     demo = commands.add_parser("demo", help="the window with a demo job")
     demo.add_argument("name", nargs="?", default="linnet", help="linnet or pipit")
-    demo.add_argument("--pictures", type=Path, help="instead: save a PNG of each page, the patterns and the plan there, and end")
+    demo.add_argument(
+        "--pictures",
+        type=Path,
+        help="instead: save a PNG of each page, the patterns and the plan there, and end",
+    )
     demo.set_defaults(run=_demo)
     return parser
 
 
 def _add_set(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
-        "--set", action="append", default=[], metavar="KEY=VALUE", help="a setting, such as skin=6mm or strip.width=3/4in"
+        "--set",
+        action="append",
+        default=[],
+        metavar="KEY=VALUE",
+        help="a setting, such as skin=6mm or strip.width=3/4in",
     )
 
 

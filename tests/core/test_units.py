@@ -8,7 +8,14 @@ from hypothesis import strategies as st
 
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.units import (
-    STYLES, LengthStyle, LengthUnit, format_angle, format_length, parse_angle, parse_length, round_to,
+    STYLES,
+    LengthStyle,
+    LengthUnit,
+    format_angle,
+    format_length,
+    parse_angle,
+    parse_length,
+    round_to,
 )  # fmt: skip
 
 INCH = 25.4
@@ -52,7 +59,25 @@ def test_bare_numbers_are_in_the_fields_unit() -> None:
 
 @pytest.mark.parametrize(
     "text",
-    ["", "  ", "abc", "1,613", "5-12-0", "5-3-8", "1/0", "12 13", "3 in 2 ft", "1 + ", "--2", "5 3/", "1e9999", "nan", "inf", "4 yd", "½/2"],
+    [
+        "",
+        "  ",
+        "abc",
+        "1,613",
+        "5-12-0",
+        "5-3-8",
+        "1/0",
+        "12 13",
+        "3 in 2 ft",
+        "1 + ",
+        "--2",
+        "5 3/",
+        "1e9999",
+        "nan",
+        "inf",
+        "4 yd",
+        "½/2",
+    ],
 )
 def test_says_what_it_cannot_read(text: str) -> None:
     with pytest.raises(InputError) as raised:

@@ -30,7 +30,9 @@ def results() -> Results:
 def lines_on(page) -> list[np.ndarray]:
     """All polylines of a page in mm from its lower left corner."""
     found: list[list[tuple[float, float]]] = []
-    for x, y, op in re.findall(r"([\d.-]+) ([\d.-]+) ([ml])\b", page.get_contents().get_data().decode("latin-1")):
+    for x, y, op in re.findall(
+        r"([\d.-]+) ([\d.-]+) ([ml])\b", page.get_contents().get_data().decode("latin-1")
+    ):
         if op == "m":
             found.append([])
         found[-1].append((float(x) / MM, float(y) / MM))
@@ -54,7 +56,9 @@ def test_tiles_are_whole_pages_with_exact_proof_bars(results: Results, paper: st
     reader = PdfReader(io.BytesIO(mold_patterns_pdf(results.shape, results.shape.molds.molds[:1], paper)))
     wide, high = PAPERS[paper]
     for page in reader.pages:
-        assert (float(page.mediabox.width) / MM, float(page.mediabox.height) / MM) == pytest.approx((wide, high), abs=0.01)
+        assert (float(page.mediabox.width) / MM, float(page.mediabox.height) / MM) == pytest.approx(
+            (wide, high), abs=0.01
+        )
         bars = [np.ptp(line[:, 0]) for line in lines_on(page) if np.ptp(line[:, 1]) == 0]
         assert any(b == pytest.approx(100.0, abs=0.002) for b in bars)
         assert any(b == pytest.approx(101.6, abs=0.002) for b in bars)
@@ -76,12 +80,26 @@ def test_tiles_overlap_and_cover(results: Results) -> None:
 def test_marks_can_be_read_on_paper(results: Results) -> None:
     reader = PdfReader(io.BytesIO(mold_patterns_pdf(results.shape, results.shape.molds.molds[:1], "roll")))
     text = reader.pages[0].extract_text()
-    for word in ("MOLD 1", "this face to the BOW", "LOAD WATERLINE", "sheer", "centreline", "100 mm exactly", "4 in exactly", "Linnet"):
+    for word in (
+        "MOLD 1",
+        "this face to the BOW",
+        "LOAD WATERLINE",
+        "sheer",
+        "centreline",
+        "100 mm exactly",
+        "4 in exactly",
+        "Linnet",
+    ):
         assert word in text
 
 
 def test_setting_up_sheet_has_every_mark(results: Results) -> None:
-    text = PdfReader(io.BytesIO(export_named("setup-pdf").make(results))).pages[0].extract_text().replace("\u202f", "")
+    text = (
+        PdfReader(io.BytesIO(export_named("setup-pdf").make(results)))
+        .pages[0]
+        .extract_text()
+        .replace("\u202f", "")
+    )
     for mark in results.shape.setup.marks:
         assert f"{mark.from_zero:.1f}" in text
     assert "75.0" in text
@@ -115,6 +133,8 @@ def test_unknown_kind_and_paper(results: Results) -> None:
 
 def test_sheet_is_refused_for_molds_that_overlap() -> None:
     job = linnet()
-    job = job.model_copy(update={"molds": job.molds.model_copy(update={"stations": (1000.0, 1008.0, 3000.0)})})
+    job = job.model_copy(
+        update={"molds": job.molds.model_copy(update={"stations": (1000.0, 1008.0, 3000.0)})}
+    )
     with pytest.raises(ImpossiblePlan, match="overlap"):
         export_named("setup-pdf").make(Pipeline().results(job))

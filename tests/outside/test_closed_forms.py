@@ -59,7 +59,9 @@ def test_cone_in_plane_school_differs_by_the_known_amount() -> None:
     angle = math.radians(9)
     edge = mold_edge(hull_of(cone(angle)), 2900.0, 10.0, Deduction.IN_PLANE, -50.0)
     assert edge is not None
-    assert np.hypot(*edge.points.T) == pytest.approx(np.full(len(edge.points), 2900 * math.tan(angle) - 10), abs=MOLD_MM)
+    assert np.hypot(*edge.points.T) == pytest.approx(
+        np.full(len(edge.points), 2900 * math.tan(angle) - 10), abs=MOLD_MM
+    )
 
 
 def test_cone_strips_are_straight_when_unrolled() -> None:

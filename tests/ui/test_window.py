@@ -54,7 +54,10 @@ def window(qapp: QApplication, qtbot: Any, tmp_path: Path, warnings: list[str]) 
 
 
 def settle(qtbot: Any, window: MainWindow) -> None:
-    qtbot.waitUntil(lambda: not window.state.stale and (window.state.planking is not None or bool(window.state.problem)), timeout=30_000)
+    qtbot.waitUntil(
+        lambda: not window.state.stale and (window.state.planking is not None or bool(window.state.problem)),
+        timeout=30_000,
+    )
 
 
 def offsets_page(window: MainWindow) -> OffsetsPage:
@@ -228,7 +231,11 @@ def test_hull_is_rendered_and_sketched_alike(window: MainWindow, qtbot: Any) -> 
     page.hull._know("")  # a machine that cannot render
     sketch = page.hull._image
     assert sketch is not None
-    colours = {sketch.pixelColor(x, y).name() for x in range(0, sketch.width(), 7) for y in range(0, sketch.height(), 7)}
+    colours = {
+        sketch.pixelColor(x, y).name()
+        for x in range(0, sketch.width(), 7)
+        for y in range(0, sketch.height(), 7)
+    }
     assert len(colours) > 10
 
 
@@ -281,7 +288,9 @@ def test_units_switch_is_one_undoable_step(window: MainWindow) -> None:
     assert window.card.card.big == "5\u202f353.0"
 
 
-def test_save_open_and_recent(window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: Any) -> None:
+def test_save_open_and_recent(
+    window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: Any
+) -> None:
     path = tmp_path / "mine.hkeel"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(path), ""))
     window.session.edit("name", window.session.job.model_copy(update={"name": "Mine"}))
@@ -300,7 +309,11 @@ def test_save_open_and_recent(window: MainWindow, tmp_path: Path, monkeypatch: p
 
 def test_bad_files_leave_the_job_alone(window: MainWindow, tmp_path: Path, warnings: list[str]) -> None:
     before = window.session.job
-    for name, data in (("a.hkeel", b"{"), ("b.csv", b"\0\1"), ("c.hkeel", b'{"format": "hollow-keel-job", "version": 7}')):
+    for name, data in (
+        ("a.hkeel", b"{"),
+        ("b.csv", b"\0\1"),
+        ("c.hkeel", b'{"format": "hollow-keel-job", "version": 7}'),
+    ):
         path = tmp_path / name
         path.write_bytes(data)
         window.open_job(path)
@@ -318,7 +331,9 @@ def test_import_into_a_job_is_undoable(window: MainWindow, qtbot: Any) -> None:
     assert window.session.job == linnet()
 
 
-def test_save_into_a_folder_that_is_not_there(window: MainWindow, tmp_path: Path, warnings: list[str]) -> None:
+def test_save_into_a_folder_that_is_not_there(
+    window: MainWindow, tmp_path: Path, warnings: list[str]
+) -> None:
     assert not window._save_to(tmp_path / "none" / "a.hkeel")
     assert "cannot be written" in warnings[-1]
     window.export(export_named("strips-csv"), tmp_path / "none" / "a.csv")
@@ -331,7 +346,9 @@ def test_export_from_the_window(window: MainWindow, tmp_path: Path) -> None:
     assert "Wrote s.pdf" in window.message.text()
 
 
-def test_stations_are_asked_in_the_jobs_unit(window: MainWindow, monkeypatch: pytest.MonkeyPatch, qtbot: Any, warnings: list[str]) -> None:
+def test_stations_are_asked_in_the_jobs_unit(
+    window: MainWindow, monkeypatch: pytest.MonkeyPatch, qtbot: Any, warnings: list[str]
+) -> None:
     window.set_units(LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
     monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("every: 20 1/2", True))
     window.ask_stations()
@@ -340,7 +357,9 @@ def test_stations_are_asked_in_the_jobs_unit(window: MainWindow, monkeypatch: py
     assert "oak" in warnings[-1]
 
 
-def test_unsaved_work_survives_a_crash(window: MainWindow, qtbot: Any, qapp: QApplication, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_unsaved_work_survives_a_crash(
+    window: MainWindow, qtbot: Any, qapp: QApplication, monkeypatch: pytest.MonkeyPatch
+) -> None:
     window.session.edit("name", window.session.job.model_copy(update={"name": "Nearly lost"}))
     window._keep_recovery()
     assert load_job(window.folder / RECOVERY).name == "Nearly lost"
@@ -392,7 +411,9 @@ def test_measure_fit_and_zoom(window: MainWindow, qtbot: Any) -> None:
     QTest.keyClick(view, Qt.Key.Key_M)
     with qtbot.waitSignal(view.measured) as signal_:
         for x in (-100.0, 100.0):
-            QTest.mouseClick(view.viewport(), Qt.MouseButton.LeftButton, pos=view.mapFromScene(QPointF(x, -300.0)))
+            QTest.mouseClick(
+                view.viewport(), Qt.MouseButton.LeftButton, pos=view.mapFromScene(QPointF(x, -300.0))
+            )
     assert signal_.args[0] == pytest.approx(200, abs=4)
 
 

@@ -45,7 +45,9 @@ def _molds(paper: str) -> Callable[[Results], bytes]:
 
 def _some_molds(shape: Shape) -> None:
     if not shape.molds.molds:
-        raise ImpossiblePlan("There is no mold to write: no station cuts the hull. Look at the stations on the Molds page.")
+        raise ImpossiblePlan(
+            "There is no mold to write: no station cuts the hull. Look at the stations on the Molds page."
+        )
 
 
 def _molds_dxf(results: Results) -> bytes:
@@ -73,10 +75,18 @@ def _offsets(results: Results) -> bytes:
 EXPORTS: tuple[Export, ...] = (
     Export("molds-pdf", "Mold patterns, full size on A4 (PDF)", ".pdf", _molds("a4")),
     Export("molds-letter-pdf", "Mold patterns, full size on Letter (PDF)", ".pdf", _molds("letter")),
-    Export("molds-roll-pdf", "Mold patterns, full size, one page each for a roll (PDF)", ".pdf", _molds("roll")),
+    Export(
+        "molds-roll-pdf", "Mold patterns, full size, one page each for a roll (PDF)", ".pdf", _molds("roll")
+    ),
     Export("molds-dxf", "Molds (DXF)", ".dxf", _molds_dxf),
     Export("setup-pdf", "Setting-up sheet (PDF)", ".pdf", _setup),
-    Export("strips-csv", "Strips (CSV)", ".csv", lambda r: strips_csv(r.planking, r.shape.job.units.style).encode(), True),
+    Export(
+        "strips-csv",
+        "Strips (CSV)",
+        ".csv",
+        lambda r: strips_csv(r.planking, r.shape.job.units.style).encode(),
+        True,
+    ),
     Export("offsets-csv", "Offsets (CSV)", ".csv", _offsets),
     Export("plan-json", "The whole plan (JSON)", ".json", plan_bytes, True),
 )
@@ -87,7 +97,9 @@ def export_named(kind: str) -> Export:
     for export in EXPORTS:
         if export.kind == kind:
             return export
-    raise InputError("no such kind of export", value=kind, mend=f"Use one of: {', '.join(e.kind for e in EXPORTS)}.")
+    raise InputError(
+        "no such kind of export", value=kind, mend=f"Use one of: {', '.join(e.kind for e in EXPORTS)}."
+    )
 
 
 def write_export(export: Export, results: Results, path: Path) -> None:

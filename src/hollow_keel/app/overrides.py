@@ -49,7 +49,9 @@ def apply_override(job: Job, key: str, value: str, unit: LengthUnit = LengthUnit
             return job
         raise InputError("this layout is not planned yet", key, value, "Use parallel.")
     if key not in _KEYS:
-        raise InputError("no such setting", value=key, mend=f"Use one of: {', '.join(sorted([*_KEYS, 'strip.layout']))}.")
+        raise InputError(
+            "no such setting", value=key, mend=f"Use one of: {', '.join(sorted([*_KEYS, 'strip.layout']))}."
+        )
     part, field, read = _KEYS[key]
     try:
         parsed = read(value, unit)
@@ -73,7 +75,7 @@ def change(job: Job, part: str, **fields: Any) -> Job:
             "this value cannot be used", str(first["loc"][0]).replace("_", " "), str(first.get("input"))[:60],
             f"{first['msg'].rstrip('.')}.",
         ) from None  # fmt: skip
-    return job.model_copy(update={part: changed}) if part else changed  # type: ignore[return-value]
+    return job.model_copy(update={part: changed}) if part else changed
 
 
 def _shallow(model: Any) -> dict[str, Any]:

@@ -110,7 +110,10 @@ def _compute(number: int, job: Any, pipeline: Any, newest: _Newest, answers: Bin
         raise
     except Exception as error:
         # A fault of ours must be seen and must not take the builder's work with it.
-        send(answers, (number, "failed", f"Hollow Keel could not work this out ({type(error).__name__}: {error})."))
+        send(
+            answers,
+            (number, "failed", f"Hollow Keel could not work this out ({type(error).__name__}: {error})."),
+        )
 
 
 if __name__ == "__main__":

@@ -124,7 +124,15 @@ def parse_length(text: str, unit: LengthUnit = LengthUnit.MM) -> float:
 def _clean(text: str) -> str:
     for mark, plain in _VULGAR.items():
         text = text.replace(mark, f" {plain}")
-    for odd, plain in (("\u2212", "-"), ("′", "'"), ("’", "'"), ("″", '"'), ("”", '"'), ("“", '"'), ("''", '"')):
+    for odd, plain in (
+        ("\u2212", "-"),
+        ("′", "'"),
+        ("’", "'"),
+        ("″", '"'),
+        ("”", '"'),
+        ("“", '"'),
+        ("''", '"'),
+    ):
         text = text.replace(odd, plain)
     text = re.sub(r"[\s\u00a0\u2009\u202f]+", " ", text).strip().lower()
     if re.search(r"\d,\d", text):
@@ -272,7 +280,9 @@ def parse_angle(text: str) -> float:
     cleaned = _clean(text.replace("°", " deg "))
     match = re.fullmatch(rf"(-?)\s*({_NUMBER})\s*(?:deg)?\s*(?:({_NUMBER})\s*')?", cleaned)
     if match is None:
-        raise InputError("this cannot be read as an angle", value=text, mend="Write for example 9.5 or 9° 30'.")
+        raise InputError(
+            "this cannot be read as an angle", value=text, mend="Write for example 9.5 or 9° 30'."
+        )
     degrees = _number(match[2], text) + (_number(match[3], text) / 60 if match[3] else 0.0)
     return math.radians(-degrees if match[1] else degrees)
 

@@ -22,13 +22,22 @@ def girth_map(shape: Shape, planking: Planking, style: LengthStyle) -> Drawing:
     depth = sum(s.width_max for s in planking.strips)
     labels: list[Label] = []
     for mold in shape.molds.molds:
-        strokes.append(line((mold.station, -depth - 25), (mold.station, 15), layer=Layer.GHOST, key=f"mold:{mold.name}"))
+        strokes.append(
+            line((mold.station, -depth - 25), (mold.station, 15), layer=Layer.GHOST, key=f"mold:{mold.name}")
+        )
         labels.append(Label((mold.station, -depth - 25), mold.name, rise=-1, key=f"mold:{mold.name}"))
     left = min((float(s.points[:, 0].min()) for s in strokes), default=0.0)
     for share in range(0, int(depth) + 1, 200):
         labels.append(Label((left - 40, -share), format_length(share, style), anchor="right"))
     right = max((float(s.points[:, 0].max()) for s in strokes), default=0.0)
-    labels.append(Label((right, 15), f"down: from the {planking.guide}, {style.name}   ·   along: molds", anchor="right", rise=1))
+    labels.append(
+        Label(
+            (right, 15),
+            f"down: from the {planking.guide}, {style.name}   ·   along: molds",
+            anchor="right",
+            rise=1,
+        )
+    )
     labels += [_tenth(strip, level, right) for strip, level in _levels(planking) if strip.number % 10 == 0]
     return Drawing("Girth map", tuple(strokes), tuple(labels))
 
@@ -40,7 +49,12 @@ def _levels(planking: Planking) -> list[tuple[Strip, float]]:
 
 
 def _tenth(strip: Strip, level: float, right: float) -> Label:
-    return Label((right + 30, level - strip.width_max / 2), f"{strip.number}", anchor="left", key=f"strip:{strip.number}")
+    return Label(
+        (right + 30, level - strip.width_max / 2),
+        f"{strip.number}",
+        anchor="left",
+        key=f"strip:{strip.number}",
+    )
 
 
 def _bands(strip: Strip, top: float) -> list[Stroke]:
@@ -52,7 +66,9 @@ def _bands(strip: Strip, top: float) -> list[Stroke]:
         far = [p for p in strip.far if _overlaps(p, near)]
         low = _across(far, bottom) if far else np.array([[float(near.points[:, 0].mean()), bottom]])
         high = _across([near], top)
-        bands.append(Stroke(frozen(np.concatenate([high, low[::-1]])), layer, closed=True, filled=True, key=key))
+        bands.append(
+            Stroke(frozen(np.concatenate([high, low[::-1]])), layer, closed=True, filled=True, key=key)
+        )
     return bands
 
 

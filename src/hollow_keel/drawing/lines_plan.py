@@ -21,7 +21,9 @@ def section_key(x: float) -> str:
 def section_curve(points: Array, knuckles: tuple[int, ...]) -> Array:
     """A drawn curve through points, broken at its knuckles; same columns as `points`."""
     cuts = [0, *knuckles, len(points) - 1]
-    parts = [LoftCurve(points[a : b + 1]).at_fractions(_EVEN) for a, b in zip(cuts[:-1], cuts[1:], strict=True)]
+    parts = [
+        LoftCurve(points[a : b + 1]).at_fractions(_EVEN) for a, b in zip(cuts[:-1], cuts[1:], strict=True)
+    ]
     return np.concatenate(parts)
 
 
@@ -81,5 +83,7 @@ def profile(shape: Shape) -> Drawing:
         strokes.append(line((section.x, z[0]), (section.x, z[-1]), layer=Layer.STATION, key=key))
         labels.append(Label((section.x, floor), str(number), rise=-1, key=key))
     ends = (float(sheer[0, 0]), float(sheer[-1, 0]))
-    strokes.append(line((ends[0] - 50, shape.waterline), (ends[1] + 50, shape.waterline), layer=Layer.WATERLINE))
+    strokes.append(
+        line((ends[0] - 50, shape.waterline), (ends[1] + 50, shape.waterline), layer=Layer.WATERLINE)
+    )
     return Drawing("Profile", tuple(strokes), tuple(labels))

@@ -80,7 +80,9 @@ def line(*points: tuple[float, float], layer: Layer, key: str = "") -> Stroke:
     return Stroke(frozen(points), layer, key=key)
 
 
-def box(left: float, bottom: float, right: float, top: float, layer: Layer, key: str = "", *, filled: bool = False) -> Stroke:
+def box(
+    left: float, bottom: float, right: float, top: float, layer: Layer, key: str = "", *, filled: bool = False
+) -> Stroke:
     """A closed rectangle."""
     corners = [(left, bottom), (right, bottom), (right, top), (left, top)]
     return Stroke(frozen(corners), layer, closed=True, filled=filled, key=key)

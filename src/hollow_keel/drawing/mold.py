@@ -33,13 +33,18 @@ def mold_drawing(shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
     if edge.waterline is not None:
         y, z = edge.waterline
         strokes.append(line((-y, z), (y, z), layer=Layer.WATERLINE))
-        labels.append(Label((-0.5 * y, z), f"LOAD WATERLINE {format_length(z, style, unit=True)}", Layer.WATERLINE, rise=1))
+        labels.append(
+            Label(
+                (-0.5 * y, z), f"LOAD WATERLINE {format_length(z, style, unit=True)}", Layer.WATERLINE, rise=1
+            )
+        )
     strokes += _double_sheer_mark(edge.points)
+    at = format_length(mold.station, style, unit=True)
     labels += [
         Label((half * 0.45, top - 0.3 * (top - bottom)), f"MOLD {mold.name}", Layer.TITLE, rise=1, strong=True),
         Label((half * 0.45, top - 0.3 * (top - bottom)), face_text(mold), Layer.NOTE, rise=-1),
         Label((-half * 0.45, top - 0.3 * (top - bottom)), shape.job.name, Layer.NOTE, rise=1),
-        Label((-half * 0.45, top - 0.3 * (top - bottom)), f"station {format_length(mold.station, style, unit=True)}", Layer.NOTE, rise=-1),
+        Label((-half * 0.45, top - 0.3 * (top - bottom)), f"station {at}", Layer.NOTE, rise=-1),
         Label((float(edge.sheer[0]), float(edge.sheer[1])), "sheer", Layer.SHEER_MARK, "left", 1),
         Label((0.0, top), "centreline", Layer.CENTRELINE, rise=1),
     ]  # fmt: skip

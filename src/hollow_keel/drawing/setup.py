@@ -26,13 +26,20 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
     by_name = {m.name: m for m in shape.molds.molds}
     even = np.linspace(0, 1, 81)
     keel = shape.hull.panels[0].surface.points(even, np.zeros_like(even))
-    strokes.append(Stroke(frozen(np.column_stack([sign * (keel[:, 0] - setup.zero_at), setup.beam_level - keel[:, 2]])), Layer.GHOST))
+    strokes.append(
+        Stroke(
+            frozen(np.column_stack([sign * (keel[:, 0] - setup.zero_at), setup.beam_level - keel[:, 2]])),
+            Layer.GHOST,
+        )
+    )
     lowest = min((m.sheer_above for m in setup.marks), default=-beam)
     for row, mark in enumerate(setup.marks):
         mold = by_name[mark.mold]
         a, b = along(mold.body[0]), along(mold.body[1])
         key = f"mold:{mark.mold}"
-        strokes.append(box(min(a, b), mark.sheer_above, max(a, b), mark.keel_above, Layer.MOLD, key, filled=True))
+        strokes.append(
+            box(min(a, b), mark.sheer_above, max(a, b), mark.keel_above, Layer.MOLD, key, filled=True)
+        )
         at = mark.from_zero
         strokes.append(line((at, lowest - 60), (at, mark.keel_above + 25), layer=Layer.DIMENSION, key=key))
         labels.append(Label((at, mark.keel_above + 25), mark.mold, Layer.TITLE, rise=1, key=key, strong=True))

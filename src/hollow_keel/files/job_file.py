@@ -66,7 +66,9 @@ def parse_job(data: bytes) -> Job:
     try:
         document = json.loads(data.decode("utf-8"))
     except UnicodeDecodeError:
-        raise InputError("this is not a job file", mend=f"Choose a {SUFFIX} file or an offsets CSV.") from None
+        raise InputError(
+            "this is not a job file", mend=f"Choose a {SUFFIX} file or an offsets CSV."
+        ) from None
     except (json.JSONDecodeError, RecursionError) as error:
         line = f"line {error.lineno}" if isinstance(error, json.JSONDecodeError) else ""
         raise InputError(
@@ -76,7 +78,9 @@ def parse_job(data: bytes) -> Job:
         raise InputError("this is not a job file", mend=f"Choose a {SUFFIX} file or an offsets CSV.")
     version = document.get("version")
     if not isinstance(version, int) or version < 1:
-        raise InputError("this job file gives no version", "version", str(version), "Open the backup beside it.")
+        raise InputError(
+            "this job file gives no version", "version", str(version), "Open the backup beside it."
+        )
     if version > VERSION:
         raise InputError(
             "this job was saved by a newer Hollow Keel", "version", str(version),

@@ -34,7 +34,9 @@ def molds_dxf(shape: Shape, molds: Sequence[Mold]) -> str:
         along += math.ceil(right - left) + GAP_MM
         for stroke in drawing.strokes:
             points = [(x + shift, y) for x, y in stroke.points.tolist()]
-            space.add_lwpolyline(points, close=stroke.closed, dxfattribs={"layer": LAYERS.get(stroke.layer, "MARK")})
+            space.add_lwpolyline(
+                points, close=stroke.closed, dxfattribs={"layer": LAYERS.get(stroke.layer, "MARK")}
+            )
         for label in drawing.labels:
             text = space.add_text(label.text, height=12 if label.strong else 6, dxfattribs={"layer": "TEXT"})
             text.set_placement((label.at[0] + shift, label.at[1]))

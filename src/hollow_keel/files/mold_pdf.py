@@ -93,7 +93,9 @@ def _roll_page(sheet: Sheet, shape: Shape, mold: Mold, drawing: Drawing) -> None
     sheet.end_page()
 
 
-def _tile_page(sheet: Sheet, shape: Shape, mold: Mold, drawing: Drawing, tile: Tile, paper: tuple[float, float]) -> None:
+def _tile_page(
+    sheet: Sheet, shape: Shape, mold: Mold, drawing: Drawing, tile: Tile, paper: tuple[float, float]
+) -> None:
     width, height = paper
     sheet.page(width, height)
     x, y = MARGIN_MM - tile.left, MARGIN_MM + FOOT_MM - tile.bottom
@@ -102,16 +104,31 @@ def _tile_page(sheet: Sheet, shape: Shape, mold: Mold, drawing: Drawing, tile: T
     clip = canvas.beginPath()
     scale = 72 / 25.4
     clip.rect(
-        MARGIN_MM * scale, (MARGIN_MM + FOOT_MM) * scale, (tile.right - tile.left) * scale, (tile.top - tile.bottom) * scale
+        MARGIN_MM * scale,
+        (MARGIN_MM + FOOT_MM) * scale,
+        (tile.right - tile.left) * scale,
+        (tile.top - tile.bottom) * scale,
     )
     canvas.clipPath(clip, stroke=0, fill=0)
     sheet.drawing(drawing, (x, y))
     canvas.restoreState()
     _registration(sheet, tile, x, y)
     sheet.text(MARGIN_MM, height - 8, _heading(shape, mold), 2.8)
-    sheet.text(width - MARGIN_MM, MARGIN_MM - 6, f"mold {mold.name}   page {tile.name}", 3.4, anchor="right", strong=True)
+    sheet.text(
+        width - MARGIN_MM,
+        MARGIN_MM - 6,
+        f"mold {mold.name}   page {tile.name}",
+        3.4,
+        anchor="right",
+        strong=True,
+    )
     sheet.proof_bars(MARGIN_MM + 2, MARGIN_MM)
-    sheet.text(MARGIN_MM, 4, "Lay the crosses of neighbouring pages on each other: A1 is the lower left page, A2 to its right, B1 above it.", 2.4)
+    sheet.text(
+        MARGIN_MM,
+        4,
+        "Lay the crosses of neighbouring pages on each other: A1 is the lower left page, A2 to its right, B1 above it.",
+        2.4,
+    )
     sheet.end_page()
 
 

@@ -91,7 +91,17 @@ class Sheet:
             path.close()
         self.canvas.drawPath(path, stroke=1, fill=0)
 
-    def text(self, x: float, y: float, text: str, size: float = NOTE_MM, *, anchor: str = "left", strong: bool = False, back: bool = False) -> None:
+    def text(
+        self,
+        x: float,
+        y: float,
+        text: str,
+        size: float = NOTE_MM,
+        *,
+        anchor: str = "left",
+        strong: bool = False,
+        back: bool = False,
+    ) -> None:
         """A text with its foot at y; `back` clears the paper behind it."""
         font = STRONG if strong else FONT
         points = size * mm
@@ -99,7 +109,14 @@ class Sheet:
         left = x - {"left": 0.0, "middle": wide / 2, "right": wide}[anchor]
         if back:
             self.canvas.setFillGray(1)
-            self.canvas.rect((left - 0.6) * mm, (y - 0.25 * size) * mm, (wide + 1.2) * mm, 1.25 * size * mm, stroke=0, fill=1)
+            self.canvas.rect(
+                (left - 0.6) * mm,
+                (y - 0.25 * size) * mm,
+                (wide + 1.2) * mm,
+                1.25 * size * mm,
+                stroke=0,
+                fill=1,
+            )
         self.canvas.setFillGray(0)
         self.canvas.setFont(font, points)
         self.canvas.drawString(left * mm, y * mm, text)
@@ -135,5 +152,7 @@ class Sheet:
             level = y + 6.0 * row
             self.polyline([(x, level), (x + length, level)])
             for k in range(round(length / step) + 1):
-                self.polyline([(x + k * step, level), (x + k * step, level + (3 if k * step in (0, length) else 1.8))])
+                self.polyline(
+                    [(x + k * step, level), (x + k * step, level + (3 if k * step in (0, length) else 1.8))]
+                )
             self.text(x + length + 2, level, f"{name} exactly", 2.6)

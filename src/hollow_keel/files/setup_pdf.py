@@ -11,7 +11,16 @@ from .paper import PAPERS, Ink, Sheet
 
 MARGIN_MM = 14.0
 ROW_MM = 7.0
-HEADINGS = ("mold", "from zero", "face on the mark", "lies towards", "spacing", "gap to next", "keel above beam", "done")
+HEADINGS = (
+    "mold",
+    "from zero",
+    "face on the mark",
+    "lies towards",
+    "spacing",
+    "gap to next",
+    "keel above beam",
+    "done",
+)
 
 
 def setting_up_pdf(shape: Shape, paper: str = "a4") -> bytes:
@@ -27,7 +36,9 @@ def setting_up_pdf(shape: Shape, paper: str = "a4") -> bytes:
         sheet.page(width, height)
         top = height - MARGIN_MM
         sheet.text(MARGIN_MM, top - 4, f"{shape.job.name}: setting up", 5.5, strong=True)
-        sheet.text(width - MARGIN_MM, top - 4, f"lengths in {style.name}, {style.rounding_name}", 3.2, anchor="right")
+        sheet.text(
+            width - MARGIN_MM, top - 4, f"lengths in {style.name}, {style.rounding_name}", 3.2, anchor="right"
+        )
         top -= 12
         if first:
             top = _picture(sheet, shape, style, top, width)

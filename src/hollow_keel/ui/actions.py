@@ -44,7 +44,10 @@ ACTIONS: tuple[ActionKind, ...] = (
     ActionKind("next", "Stations", "Next mold aft", "Ctrl+Right"),
     ActionKind("previous", "Stations", "Next mold forward", "Ctrl+Left"),
     ActionKind("stations", "Stations", "Where molds stand…"),
-    *(ActionKind(f"export-{e.kind}", "Print", e.name + "…", {"molds-pdf": "Ctrl+P"}.get(e.kind, "")) for e in EXPORTS),
+    *(
+        ActionKind(f"export-{e.kind}", "Print", e.name + "…", {"molds-pdf": "Ctrl+P"}.get(e.kind, ""))
+        for e in EXPORTS
+    ),
     ActionKind("first-steps", "Help", "First steps", "F1"),
     ActionKind("cautions", "Help", "Working safely"),
     ActionKind("about", "Help", "About Hollow Keel"),

@@ -85,7 +85,9 @@ class Planner(QObject):
         elif kind == "failed":
             self.failed.emit(self._job, str(value))
         else:
-            self.failed.emit(self._job, "The computing process ended. Change something and it is started again.")
+            self.failed.emit(
+                self._job, "The computing process ended. Change something and it is started again."
+            )
 
     def stop(self) -> None:
         """End the process and wait for it."""

@@ -11,8 +11,18 @@ from pathlib import Path
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QAction, QActionGroup, QCloseEvent, QGuiApplication, QKeySequence
 from PySide6.QtWidgets import (
-    QApplication, QFileDialog, QHBoxLayout, QInputDialog, QLabel, QMainWindow, QMenu, QMessageBox,
-    QStackedWidget, QToolButton, QVBoxLayout, QWidget,
+    QApplication,
+    QFileDialog,
+    QHBoxLayout,
+    QInputDialog,
+    QLabel,
+    QMainWindow,
+    QMenu,
+    QMessageBox,
+    QStackedWidget,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
 )  # fmt: skip
 
 from ..app.exports import EXPORTS, Export, write_export
@@ -158,7 +168,9 @@ class MainWindow(QMainWindow):
         group = QActionGroup(self)
         self._style_actions: dict[LengthStyle, QAction] = {}
         for style in STYLES:
-            action = self.menus["units"].addAction(f"{style.name}, {style.rounding_name}   ({format_length(1613, style)})")
+            action = self.menus["units"].addAction(
+                f"{style.name}, {style.rounding_name}   ({format_length(1613, style)})"
+            )
             action.setCheckable(True)
             group.addAction(action)
             action.triggered.connect(lambda _=False, s=style: self.set_units(s))
@@ -196,8 +208,12 @@ class MainWindow(QMainWindow):
         page = self.pages[self.stack.currentIndex()]
         page.show_state(state)
         self.card.show_card(page.card())
-        self.keel_line.show_shape(state.shape, state.mold_number, state.theme, state.style, self.settings.bow_right)
-        self.order.show_statuses([self._status(k) for k in range(len(PAGES))], self.stack.currentIndex(), state.theme)
+        self.keel_line.show_shape(
+            state.shape, state.mold_number, state.theme, state.style, self.settings.bow_right
+        )
+        self.order.show_statuses(
+            [self._status(k) for k in range(len(PAGES))], self.stack.currentIndex(), state.theme
+        )
         self.units_button.setText(f"{state.style.name} · {state.style.rounding_name}")
         self._style_actions.get(state.style, QAction(self)).setChecked(True)
         undo, redo = self.actions_by_id["undo"], self.actions_by_id["redo"]
@@ -276,7 +292,9 @@ class MainWindow(QMainWindow):
     def _planned(self, results: Results, seconds: float) -> None:
         self.planking_page.show_progress(None)
         if results.shape.job is self.session.job:
-            self._show(replace(self.state, shape=results.shape, planking=results.planking, stale=False, problem=""))
+            self._show(
+                replace(self.state, shape=results.shape, planking=results.planking, stale=False, problem="")
+            )
             self.say(f"Planned in {seconds:.2f} s")
 
     def _failed(self, job: Job, text: str) -> None:
@@ -291,7 +309,9 @@ class MainWindow(QMainWindow):
     def _stop(self) -> None:
         self.planner.cancel()
         self.planking_page.show_progress(None)
-        self._show(replace(self.state, problem="Laying the strips was stopped. Change a setting to lay them again."))
+        self._show(
+            replace(self.state, problem="Laying the strips was stopped. Change a setting to lay them again.")
+        )
 
     # -- files ---------------------------------------------------------------------------------------
 
@@ -325,7 +345,9 @@ class MainWindow(QMainWindow):
 
     def import_offsets(self) -> None:
         """Take the table of a CSV into this job, as one step that can be undone."""
-        name, _ = QFileDialog.getOpenFileName(self, "Import offsets", self._start_folder(), "Offsets (*.csv);;All files (*)")
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Import offsets", self._start_folder(), "Offsets (*.csv);;All files (*)"
+        )
         if name:
             self.import_from(Path(name))
 
@@ -372,7 +394,10 @@ class MainWindow(QMainWindow):
             self.warn("Nothing to write yet", "This job has no offsets.")
             return
         if path is None:
-            start = Path(self._start_folder()) / f"{self.session.job.name.lower()}-{export.kind.rsplit('-', 1)[0]}{export.suffix}"
+            start = (
+                Path(self._start_folder())
+                / f"{self.session.job.name.lower()}-{export.kind.rsplit('-', 1)[0]}{export.suffix}"
+            )
             name, _ = QFileDialog.getSaveFileName(self, export.name, str(start), f"*{export.suffix}")
             if not name:
                 return
@@ -415,7 +440,10 @@ class MainWindow(QMainWindow):
             return True
         buttons = QMessageBox.StandardButton
         answer = QMessageBox.question(
-            self, "Not saved", f"Save the changes to {self.session.job.name} first?", buttons.Save | buttons.Discard | buttons.Cancel
+            self,
+            "Not saved",
+            f"Save the changes to {self.session.job.name} first?",
+            buttons.Save | buttons.Discard | buttons.Cancel,
         )
         if answer == buttons.Save:
             return self.save()
@@ -482,7 +510,9 @@ class MainWindow(QMainWindow):
 
     def find_command(self) -> None:
         """Find any command by its name."""
-        finder = CommandFinder([(k.menu, self.actions_by_id[k.id]) for k in ACTIONS if k.id in self.actions_by_id], self)
+        finder = CommandFinder(
+            [(k.menu, self.actions_by_id[k.id]) for k in ACTIONS if k.id in self.actions_by_id], self
+        )
         if finder.exec() and finder.chosen is not None:
             finder.chosen.trigger()
 

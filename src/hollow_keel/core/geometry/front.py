@@ -40,7 +40,8 @@ between; the share allows for the way over a round surface being longer than the
 class Front:
     """All rays at one distance from the guide; arrays over the rays that live, at guide parameters g.
 
-    `u`, `v` parameters and `du`, `dv` their change along the ray per mm; `stretch` = λ·|guide'| so that its integral over g is a length in mm;
+    `u`, `v` parameters and `du`, `dv` their change along the ray per mm;
+    `stretch` = λ·|guide'| so that its integral over g is a length in mm;
     `edge_set`, `bend`, `twist` curvatures per mm (bend positive where the surface is convex outward);
     `point` (n, 3).
     """
@@ -169,8 +170,17 @@ def _front(surface: TensorSurface, rays: _Rays, distance: float) -> Front:
     bend = -(ll * tu * tu + 2 * mm * tu * tv + nn * tv * tv)
     twist = ll * tu * du + mm * (tu * dv + tv * du) + nn * tv * dv
     return Front(
-        distance, rays.g, u.copy(), v.copy(), du.copy(), dv.copy(),
-        stretch * rays.speed, spread / stretch, bend, twist, jet.point,
+        distance,
+        rays.g,
+        u.copy(),
+        v.copy(),
+        du.copy(),
+        dv.copy(),
+        stretch * rays.speed,
+        spread / stretch,
+        bend,
+        twist,
+        jet.point,
     )
 
 

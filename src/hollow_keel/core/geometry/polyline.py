@@ -49,7 +49,9 @@ def first_loop(line: Array) -> tuple[int, int, Array] | None:
 def height_crossing(line: Array, height: float) -> Array | None:
     """The uppermost point of a polyline at a given height (second coordinate), or None."""
     low, high = line[:-1, 1], line[1:, 1]
-    hits = np.nonzero((np.minimum(low, high) <= height) & (np.maximum(low, high) >= height) & (low != high))[0]
+    hits = np.nonzero((np.minimum(low, high) <= height) & (np.maximum(low, high) >= height) & (low != high))[
+        0
+    ]
     if len(hits) == 0:
         return None
     k = int(hits[-1])

@@ -63,7 +63,9 @@ class TensorSurface:
         both = CubicSpline(np.linspace(0, 1, nv), along, axis=2).c  # (4, nv-1, 4, nu-1, 3)
         low_first = both[::-1, :, ::-1].transpose(3, 1, 2, 0, 4)  # (nu-1, nv-1, ku, kv, 3)
         widened = _continued(low_first, 1.0 / (nu - 1), order=2)
-        widened = _continued(widened.transpose(1, 0, 3, 2, 4), 1.0 / (nv - 1), order=1).transpose(1, 0, 3, 2, 4)
+        widened = _continued(widened.transpose(1, 0, 3, 2, 4), 1.0 / (nv - 1), order=1).transpose(
+            1, 0, 3, 2, 4
+        )
         # (cell u, cell v, power of v · component, power of u): two small products give a jet
         ordered = np.ascontiguousarray(widened.transpose(0, 1, 3, 4, 2))
         self._coefficients = ordered.reshape(*ordered.shape[:2], 12, 4)
@@ -85,8 +87,9 @@ class TensorSurface:
         iu, du = self._locate(u.ravel(), self._cells[0])
         iv, dv = self._locate(v.ravel(), self._cells[1])
         along = np.matmul(self._coefficients[iu, iv], _powers(du)[:, :, :1])
-        result = np.matmul(_powers(dv)[:, None, :, 0], along.reshape(-1, 4, 3))
-        return result.reshape(*shape, 3)
+        result: Array = np.matmul(_powers(dv)[:, None, :, 0], along.reshape(-1, 4, 3))
+        result = result.reshape(*shape, 3)
+        return result
 
     @staticmethod
     def _locate(t: Array, cells: int) -> tuple[Array, Array]:

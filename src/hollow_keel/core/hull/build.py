@@ -96,7 +96,10 @@ def _section_run(section: Section, panel: int, total: int, bow: _Run, stern: _Ru
     curve = LoftCurve(section.points[cuts[own] : cuts[own + 1] + 1])
     if own > 0:
         return _Run(curve, 0.0)
-    for end, beyond in ((bow, section.x < bow.curve.points[0, 0]), (stern, section.x > stern.curve.points[0, 0])):
+    for end, beyond in (
+        (bow, section.x < bow.curve.points[0, 0]),
+        (stern, section.x > stern.curve.points[0, 0]),
+    ):
         if beyond:
             start = end.curve.fraction_where(0, section.x)
             if start is None or start > 0.98:

@@ -33,7 +33,9 @@ def measure(hull: Hull, waterline: float) -> Measures:
         volume, wetted = volume + part_volume, wetted + part_wetted
         planked += _below(panel.surface, np.inf)[1]
     even = np.linspace(0, 1, 201)
-    cloud = np.concatenate([p.surface.points(even[:, None], even[None, ::10]).reshape(-1, 3) for p in hull.panels])
+    cloud = np.concatenate(
+        [p.surface.points(even[:, None], even[None, ::10]).reshape(-1, 3) for p in hull.panels]
+    )
     return Measures(
         length=float(np.ptp(cloud[:, 0])),
         beam=float(2 * cloud[:, 1].max()),

@@ -73,7 +73,9 @@ class _Edge:
     bevels: Array
 
 
-def mold_edge(hull: Hull, face_at: float, skin: float, school: Deduction, waterline: float) -> MoldEdge | None:
+def mold_edge(
+    hull: Hull, face_at: float, skin: float, school: Deduction, waterline: float
+) -> MoldEdge | None:
     """The mold whose reference face stands at x = `face_at`; None where that plane misses the hull.
 
     `skin` is the whole deduction in mm.

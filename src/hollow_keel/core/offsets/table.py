@@ -114,7 +114,9 @@ def _check_row(index: int, row: OffsetRow) -> None:
         raise InputError("no such label", where, row.label, f"Use one of: {', '.join(sorted(LABELS))}.")
     for name, value in (("station", row.station), ("half-breadth", row.half_breadth), ("height", row.height)):
         if not math.isfinite(value) or abs(value) > 1e6:
-            raise InputError(f"the {name} is not a usable number", where, f"{value:g}", "Type the offset again.")
+            raise InputError(
+                f"the {name} is not a usable number", where, f"{value:g}", "Type the offset again."
+            )
     if row.half_breadth < 0:
         raise InputError(
             "a half-breadth cannot be negative", where, f"{row.half_breadth:g}",
@@ -151,13 +153,17 @@ def _section(table: OffsetsTable, group: list[int]) -> Section:
                 f"Its {side} row must be labelled {label}.",
             )  # fmt: skip
         if count > 1 or rows[index].label != label:
-            wrong = next(i for i, row in zip(group, rows, strict=True) if row.label == label and i != group[index])
+            wrong = next(
+                i for i, row in zip(group, rows, strict=True) if row.label == label and i != group[index]
+            )
             raise InputError(
                 f"the {label} of {station} is not its {side} point", place(wrong, table.rows[wrong]), label,
                 "List a station from keel up to sheer, one keel and one sheer; relabel the others wl.",
             )  # fmt: skip
     points = _points(table, group)
-    return Section(rows[0].station, frozen(points), tuple(k for k, row in enumerate(rows) if row.label == "chine"))
+    return Section(
+        rows[0].station, frozen(points), tuple(k for k, row in enumerate(rows) if row.label == "chine")
+    )
 
 
 def _points(table: OffsetsTable, group: Iterable[int]) -> list[tuple[float, float, float]]:
@@ -173,7 +179,9 @@ def _points(table: OffsetsTable, group: Iterable[int]) -> list[tuple[float, floa
         points.append(point)
     if len(points) < 2:
         row = table.rows[next(iter(group))]
-        raise InputError("one point does not make a line", f"station {row.station:g}", "", "Add points up to the sheer.")
+        raise InputError(
+            "one point does not make a line", f"station {row.station:g}", "", "Add points up to the sheer."
+        )
     return points
 
 
@@ -247,6 +255,6 @@ def _check_ends(sections: list[Section], bow: End, stern: End) -> None:
 def _lower_knuckles_beyond(x: float, bow: End, stern: End) -> int:
     """How many knuckles meet an end before they reach station x."""
     return max(
-        sum(bow.points[k, 0] > x for k in bow.knuckles),
-        sum(stern.points[k, 0] < x for k in stern.knuckles),
+        sum(bool(bow.points[k, 0] > x) for k in bow.knuckles),
+        sum(bool(stern.points[k, 0] < x) for k in stern.knuckles),
     )

@@ -150,8 +150,14 @@ def _plank_panel(
     none: list[EdgePiece] = []
     return [
         _strip(
-            k + 1, width, edges.get(k, none), halves.get(k, none),
-            edges.get(k + 1, none) if (k + 1) * width <= reach else none, middles, reach, index,
+            k + 1,
+            width,
+            edges.get(k, none),
+            halves.get(k, none),
+            edges.get(k + 1, none) if (k + 1) * width <= reach else none,
+            middles,
+            reach,
+            index,
         )
         for k in range(count)
     ]
@@ -164,6 +170,7 @@ def _rough_girth(surface: TensorSurface) -> float:
 
 def _end_names(hull: Hull, names: tuple[str, str], from_top: bool) -> dict[str, str]:
     """What lies beyond each limit of the parameters: u < 0, u > 1, v < 0, v > 1."""
+
     def end(kind: EndKind, stem: str) -> str:
         return {EndKind.STEM: stem, EndKind.TRANSOM: "transom", EndKind.OPEN: "open"}[kind]
 
@@ -192,7 +199,9 @@ def _pieces(front: Front, from_top: bool, ends: dict[str, str]) -> list[EdgePiec
             at = _solve_column(curve, column, value)
             cuts.update(t for t in at if low < t < high)
         ordered = sorted(cuts)
-        spans = [(a, b) for a, b in zip(ordered[:-1], ordered[1:], strict=True) if _is_inside(curve, (a + b) / 2)]
+        spans = [
+            (a, b) for a, b in zip(ordered[:-1], ordered[1:], strict=True) if _is_inside(curve, (a + b) / 2)
+        ]
         for a, b in _merged(spans):
             piece = _piece(curve, a, b, ends)
             scrap = "seam" in (piece.starts, piece.ends) and b - a < SCRAP_RAYS * SPACING
@@ -274,7 +283,9 @@ def _greatest_distance(surface: TensorSurface, fronts: list[Front], from_top: bo
         crossed = (before.v[i] - far) * (after.v[j] - far) <= 0
         for g, a, b in zip(shared[crossed], i[crossed], j[crossed], strict=True):
             step = after.distance - before.distance
-            share = _hermite_root(before.v[a] - far, after.v[b] - far, before.dv[a] * step, after.dv[b] * step)
+            share = _hermite_root(
+                before.v[a] - far, after.v[b] - far, before.dv[a] * step, after.dv[b] * step
+            )
             if float(g) not in met and (before.distance > 0 or share > 1e-9):
                 u = before.u[a] + share * (after.u[b] - before.u[a])
                 met[float(g)] = (u, before.distance + share * step)

@@ -100,7 +100,9 @@ def _height_that_clears(molds: tuple[Mold, ...], settings: SetupSettings, waterl
     return best
 
 
-def _mark(mold: Mold, after: Mold | None, zero_at: float, from_stern: bool, above: float, level: float) -> Mark:
+def _mark(
+    mold: Mold, after: Mold | None, zero_at: float, from_stern: bool, above: float, level: float
+) -> Mark:
     gap = spacing = None
     if after is not None:
         first, second = (after, mold) if from_stern else (mold, after)

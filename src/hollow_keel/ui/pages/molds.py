@@ -49,10 +49,16 @@ class MoldsPage(Page):
             Column("Mold", lambda m: m.name, lambda m: int(m.name)),
             Column("Station", lambda m: write(m.station), lambda m: m.station),
             Column("Face on the line", lambda m: m.face.value),
-            Column("Sheer: half-breadth", lambda m: write(float(m.edge.sheer[0])), lambda m: float(m.edge.sheer[0])),
-            Column("Sheer: height", lambda m: write(float(m.edge.sheer[1])), lambda m: float(m.edge.sheer[1])),
+            Column(
+                "Sheer: half-breadth",
+                lambda m: write(float(m.edge.sheer[0])),
+                lambda m: float(m.edge.sheer[0]),
+            ),
+            Column(
+                "Sheer: height", lambda m: write(float(m.edge.sheer[1])), lambda m: float(m.edge.sheer[1])
+            ),
             Column("Keel: height", lambda m: write(float(m.edge.keel[1])), lambda m: float(m.edge.keel[1])),
-            Column("At waterline", lambda m: self._at_waterline(m), lambda m: _waterline(m)),
+            Column("At waterline", self._at_waterline, _waterline),
             Column("Most bevel", lambda m: f"{_most_bevel(m):.1f}°", _most_bevel),
         ]
 
@@ -79,6 +85,8 @@ class MoldsPage(Page):
         if mold is None:
             return Card("Mold")
         edge = mold.edge
+        normal = state.job.molds.deduction is Deduction.NORMAL
+        school = "square to the hull's surface" if normal else "within the section's plane"
         toward = "aft" if mold.face is Face.FORWARD else "forward"
         at_sheer, at_keel = (math.degrees(float(edge.bevels[k])) for k in (-1, 0))
         return Card(
@@ -95,7 +103,7 @@ class MoldsPage(Page):
                 ("most bevel", f"{_most_bevel(mold):.1f}°"),
             ),
             f"{state.write(state.job.molds.skin, unit=True)} of skin taken off "
-            + ("square to the hull's surface, " if state.job.molds.deduction is Deduction.NORMAL else "within the section's plane, ")
+            + f"{school}, "
             + "cut at the reference face; square edge, so no bevelling on a mold",
         )  # fmt: skip
 

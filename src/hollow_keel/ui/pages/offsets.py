@@ -3,7 +3,15 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSplitter, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QSplitter,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from ...app.overrides import change
 from ...core.offsets.table import OffsetRow, OffsetsTable
@@ -16,7 +24,9 @@ from .page import Page
 
 START_ROWS = tuple(
     OffsetRow(station=500.0 * (k // 3 + 1), label=("keel", "wl", "sheer")[k % 3], half_breadth=y, height=z)
-    for k, (y, z) in enumerate([(0, 120), (110, 260), (180, 420), (0, 90), (210, 220), (300, 400), (0, 110), (150, 250), (220, 430)])
+    for k, (y, z) in enumerate(
+        [(0, 120), (110, 260), (180, 420), (0, 90), (210, 220), (300, 400), (0, 110), (150, 250), (220, 430)]
+    )
 )
 
 
@@ -72,7 +82,7 @@ class OffsetsPage(Page):
         row.addStretch(1)
         for name, slot in (
             ("Import CSV…", self.import_wanted.emit),
-            ("Paste from a spreadsheet", lambda: self.table.paste()),
+            ("Paste from a spreadsheet", self.table.paste),
             ("Type them in", lambda: self._rows_changed("three stations to type over", START_ROWS)),
         ):
             button = QPushButton(name)

@@ -30,10 +30,17 @@ class PlankingPage(Page):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("How do the strips cover the hull?", parent)
-        self.add_choice("Start from", "strips", "guide", [("the sheer", Guide.SHEER), ("the keel", Guide.KEEL)])
+        self.add_choice(
+            "Start from", "strips", "guide", [("the sheer", Guide.SHEER), ("the keel", Guide.KEEL)]
+        )
         self.add_length("Strip wide", "strips", "width")
         self.add_length("thick", "strips", "thickness")
-        self.add_choice("Edges", "strips", "edge", [("square, bevelled", StripEdge.SQUARE), ("bead and cove", StripEdge.BEAD_COVE)])
+        self.add_choice(
+            "Edges",
+            "strips",
+            "edge",
+            [("square, bevelled", StripEdge.SQUARE), ("bead and cove", StripEdge.BEAD_COVE)],
+        )
         self._cove = self.add_length("cove deep", "strips", "cove_depth")
         self.settings.addStretch(1)
         self.result = result_label("")
@@ -94,7 +101,9 @@ class PlankingPage(Page):
             return
         count = len(planking.strips)
         stale = "  (out of date)" if state.stale else ""
-        self.result.setText(f"{count} a side · {2 * count} in all · {planking.total_length / 1000:.0f} m{stale}")
+        self.result.setText(
+            f"{count} a side · {2 * count} in all · {planking.total_length / 1000:.0f} m{stale}"
+        )
         if not self.seen(planking, state.job.units, state.theme):
             self.table.show_rows(planking.strips, self._columns())
             self.map.show_drawing(girth_map(shape, planking, state.style), state.theme, state.style)

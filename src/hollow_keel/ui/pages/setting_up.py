@@ -23,6 +23,7 @@ def mark_key(mark: Mark) -> str:
 
 def mark_columns(style: LengthStyle) -> list[Column]:
     """The schedule of marks, for the page and for paper."""
+
     def write(mm: float | None) -> str:
         return "–" if mm is None else format_length(mm, style)
 
@@ -43,7 +44,9 @@ class SettingUpPage(Page):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("Where does each mold stand?", parent)
-        self.add_choice("Measure from the", "setup", "zero_end", [("bow end", HullEnd.BOW), ("stern end", HullEnd.STERN)])
+        self.add_choice(
+            "Measure from the", "setup", "zero_end", [("bow end", HullEnd.BOW), ("stern end", HullEnd.STERN)]
+        )
         self.add_length("Zero at", "setup", "zero_at", "hull's end")
         self.add_length("Waterline above beam", "setup", "waterline_above", "fitted")
         self.add_length("Beam wide", "setup", "beam_width")

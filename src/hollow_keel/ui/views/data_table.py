@@ -6,7 +6,14 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, QSortFilterProxyModel, Qt, Signal
+from PySide6.QtCore import (
+    QAbstractTableModel,
+    QModelIndex,
+    QPersistentModelIndex,
+    QSortFilterProxyModel,
+    Qt,
+    Signal,
+)
 from PySide6.QtGui import QGuiApplication, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
 
@@ -29,7 +36,9 @@ class Column:
 class RowsModel(QAbstractTableModel):
     """Rows of any kind, written by columns. Read only."""
 
-    def __init__(self, columns: Sequence[Column], key: Callable[[Any], str], parent: QWidget | None = None) -> None:
+    def __init__(
+        self, columns: Sequence[Column], key: Callable[[Any], str], parent: QWidget | None = None
+    ) -> None:
         super().__init__(parent)
         self.columns = list(columns)
         self.key = key
@@ -62,7 +71,9 @@ class RowsModel(QAbstractTableModel):
             return int(right | Qt.AlignmentFlag.AlignVCenter)
         return None
 
-    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+    def headerData(
+        self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole
+    ) -> Any:
         if role == Qt.ItemDataRole.DisplayRole and orientation == Qt.Orientation.Horizontal:
             return self.columns[section].title
         return None
@@ -79,7 +90,9 @@ class TableBase(QTableView):
         self.verticalHeader().setVisible(False)
         self.verticalHeader().setDefaultSectionSize(24)
         self.horizontalHeader().setHighlightSections(False)
-        self.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignCenter | Qt.Alignment(Qt.TextFlag.TextWordWrap))
+        self.horizontalHeader().setDefaultAlignment(
+            Qt.AlignmentFlag.AlignCenter | Qt.Alignment(Qt.TextFlag.TextWordWrap)
+        )
         self.horizontalHeader().setFixedHeight(36)
         self.setWordWrap(False)
         self.setTabKeyNavigation(False)
@@ -104,7 +117,9 @@ class DataTable(TableBase):
 
     picked = Signal(str)
 
-    def __init__(self, name: str, columns: Sequence[Column], key: Callable[[Any], str], parent: QWidget | None = None) -> None:
+    def __init__(
+        self, name: str, columns: Sequence[Column], key: Callable[[Any], str], parent: QWidget | None = None
+    ) -> None:
         super().__init__(name, parent)
         self.model_of_rows = RowsModel(columns, key, self)
         proxy = QSortFilterProxyModel(self)
@@ -152,4 +167,7 @@ class DataTable(TableBase):
     def as_csv_rows(self) -> list[list[str]]:
         """Headings and all cells as shown."""
         model = self.model_of_rows
-        return [[c.title for c in model.columns], *[[c.text(r).replace("\u202f", "") for c in model.columns] for r in model.rows]]
+        return [
+            [c.title for c in model.columns],
+            *[[c.text(r).replace("\u202f", "") for c in model.columns] for r in model.rows],
+        ]

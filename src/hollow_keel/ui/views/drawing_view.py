@@ -6,8 +6,17 @@ import math
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
-    QBrush, QColor, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen, QPolygonF,
-    QResizeEvent, QWheelEvent,
+    QBrush,
+    QColor,
+    QFontMetricsF,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPen,
+    QPolygonF,
+    QResizeEvent,
+    QWheelEvent,
 )  # fmt: skip
 from PySide6.QtWidgets import QGraphicsItem, QGraphicsPathItem, QGraphicsScene, QGraphicsView, QWidget
 
@@ -125,14 +134,20 @@ class DrawingView(QGraphicsView):
 
     def _dress(self, item: QGraphicsPathItem, stroke: Stroke, *, marked: bool) -> None:
         look = layer_look(self.theme, stroke.layer)
-        pen = QPen(QColor(self.theme.accent if marked else look.colour), look.width + (1.2 if marked else 0.0))
+        pen = QPen(
+            QColor(self.theme.accent if marked else look.colour), look.width + (1.2 if marked else 0.0)
+        )
         pen.setCosmetic(True)
         pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
         if look.dash:
             pen.setDashPattern(list(look.dash))
         item.setPen(pen)
         if stroke.filled and look.fill:
-            fill = QColor(self.theme.accent) if marked and stroke.layer in (Layer.STRIP, Layer.STRIP_ALT) else QColor(look.fill)
+            fill = (
+                QColor(self.theme.accent)
+                if marked and stroke.layer in (Layer.STRIP, Layer.STRIP_ALT)
+                else QColor(look.fill)
+            )
             item.setBrush(QBrush(fill))
         item.setZValue(2.0 if marked else (0.0 if stroke.filled else 1.0))
 
@@ -230,7 +245,9 @@ class DrawingView(QGraphicsView):
             if len(self._measure) == 2:
                 a, b = self._measure
                 distance = math.hypot(a.x() - b.x(), a.y() - b.y())
-                self._note = f"{format_length(distance, self.style_of_lengths, unit=True)} between the two points"
+                self._note = (
+                    f"{format_length(distance, self.style_of_lengths, unit=True)} between the two points"
+                )
                 self.measuring = False
                 self.measured.emit(distance)
             self.viewport().update()
@@ -267,7 +284,11 @@ class DrawingView(QGraphicsView):
         per_pixel = 1.0 / max(self.transform().m11(), 1e-12)
         inches = self.style_of_lengths.unit.value in ("in", "in-frac", "ft-in", "fie")
         unit = 25.4 if inches else 1.0
-        steps = (1, 2, 3, 6, 12, 24, 36, 60, 120) if inches else (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000)
+        steps = (
+            (1, 2, 3, 6, 12, 24, 36, 60, 120)
+            if inches
+            else (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000)
+        )
         length = next((s * unit for s in steps if s * unit / per_pixel >= 60), steps[-1] * unit)
         pixels = length / per_pixel
         y = height - 12

@@ -37,7 +37,11 @@ def planked_mesh(hull: Hull, planking: Planking) -> HullMesh:
         for near in strip.near:
             top = _even(near.points)
             far = [p for p in strip.far if p.g[0] < near.g[1] and near.g[0] < p.g[1]]
-            bottom = _even(np.concatenate([p.points for p in far])) if far else _closing(hull, strip.panel, near, planking.guide)
+            bottom = (
+                _even(np.concatenate([p.points for p in far]))
+                if far
+                else _closing(hull, strip.panel, near, planking.guide)
+            )
             seams.append(top)
             points += [top, bottom]
             a = count + np.arange(ALONG - 1)
@@ -46,8 +50,15 @@ def planked_mesh(hull: Hull, planking: Planking) -> HullMesh:
             numbers.append(np.full(ALONG - 1, strip.number))
             count += 2 * ALONG
     if not points:
-        return HullMesh(np.zeros((0, 3)), np.zeros((0, 4), int), np.zeros(0, int), np.zeros((0, ALONG, 3)), planking.width)
-    half, faces, number, lines = np.concatenate(points), np.concatenate(quads), np.concatenate(numbers), np.array(seams)
+        return HullMesh(
+            np.zeros((0, 3)), np.zeros((0, 4), int), np.zeros(0, int), np.zeros((0, ALONG, 3)), planking.width
+        )
+    half, faces, number, lines = (
+        np.concatenate(points),
+        np.concatenate(quads),
+        np.concatenate(numbers),
+        np.array(seams),
+    )
     mirror = np.array([1.0, -1.0, 1.0])
     return HullMesh(
         np.concatenate([half, half * mirror]),
@@ -69,5 +80,7 @@ def _closing(hull: Hull, panel: int, near: EdgePiece, guide: str) -> Array:
     even = np.linspace(0, 1, 401)
     limit = hull.panels[panel].surface.points(even, np.full_like(even, 0.0 if guide == "sheer" else 1.0))
     x = np.linspace(near.points[0, 0], near.points[-1, 0], ALONG)
-    result: Array = np.column_stack([x, np.interp(x, limit[:, 0], limit[:, 1]), np.interp(x, limit[:, 0], limit[:, 2])])
+    result: Array = np.column_stack(
+        [x, np.interp(x, limit[:, 0], limit[:, 1]), np.interp(x, limit[:, 0], limit[:, 2])]
+    )
     return result

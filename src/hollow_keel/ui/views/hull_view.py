@@ -7,7 +7,17 @@ from functools import cache
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
-from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF, QResizeEvent, QWheelEvent
+from PySide6.QtGui import (
+    QColor,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPolygonF,
+    QResizeEvent,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QWidget
 
 from ..theme import LIGHT, Theme, figures
@@ -103,7 +113,9 @@ class HullView(QWidget):
 
     def _ask(self) -> None:
         if self._asking is None:
-            self._asking = threading.Thread(target=lambda: self.probed.emit(_probe()), name="probe-3d", daemon=True)
+            self._asking = threading.Thread(
+                target=lambda: self.probed.emit(_probe()), name="probe-3d", daemon=True
+            )
             self._asking.start()
 
     def close_scene(self) -> None:
@@ -124,7 +136,9 @@ class HullView(QWidget):
         assert isinstance(scene, HullScene)
         assert self._mesh is not None
         scene.show(self._mesh, self.theme, self._marked)
-        return scene.picture(width, height, self._bearing, self._above, self._zoom, self._shift, smooth=smooth)
+        return scene.picture(
+            width, height, self._bearing, self._above, self._zoom, self._shift, smooth=smooth
+        )
 
     def _axes(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         a, h = np.radians(self._bearing), np.radians(self._above)
@@ -162,7 +176,13 @@ class HullView(QWidget):
         painter.setPen(Qt.PenStyle.NoPen)
         for k in order:
             number = self._mesh.strip[k]
-            base = QColor(self.theme.accent if number == self._marked else self.theme.strip if number % 10 else self.theme.strip_tenth)
+            base = QColor(
+                self.theme.accent
+                if number == self._marked
+                else self.theme.strip
+                if number % 10
+                else self.theme.strip_tenth
+            )
             painter.setBrush(base.darker(int(150 - 50 * facing[k])))
             painter.drawPolygon(QPolygonF([QPointF(*pixels[i]) for i in quads[k]]))
         painter.end()
@@ -177,7 +197,11 @@ class HullView(QWidget):
             painter.setOpacity(1.0)
         painter.setFont(figures(11))
         painter.setPen(QColor(self.theme.second))
-        text = "drag to turn · Shift-drag to move · wheel to near · click a strip" if self._image else "preparing the hull…"
+        text = (
+            "drag to turn · Shift-drag to move · wheel to near · click a strip"
+            if self._image
+            else "preparing the hull…"
+        )
         if self._stale:
             text = "out of date: the strips are being laid again…"
         painter.drawText(QRectF(8, 4, self.width() - 16, 18), Qt.AlignmentFlag.AlignLeft, text)
@@ -214,7 +238,12 @@ class HullView(QWidget):
         self._settle.start()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        if self._pressed is not None and not self._moved and self._mesh is not None and len(self._mesh.points):
+        if (
+            self._pressed is not None
+            and not self._moved
+            and self._mesh is not None
+            and len(self._mesh.points)
+        ):
             number = self.strip_at(event.position())
             if number:
                 self.picked.emit(number)
@@ -242,7 +271,12 @@ class HullView(QWidget):
         event.accept()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        turns = {Qt.Key.Key_Left: (10, 0), Qt.Key.Key_Right: (-10, 0), Qt.Key.Key_Up: (0, 10), Qt.Key.Key_Down: (0, -10)}
+        turns = {
+            Qt.Key.Key_Left: (10, 0),
+            Qt.Key.Key_Right: (-10, 0),
+            Qt.Key.Key_Up: (0, 10),
+            Qt.Key.Key_Down: (0, -10),
+        }
         if event.key() == Qt.Key.Key_F:
             self.set_view(*START)
         elif (turn := turns.get(Qt.Key(event.key()))) is not None:

@@ -33,11 +33,19 @@ class KeelLine(QWidget):
         self._style = LengthStyle()
         self._current = 0
 
-    def show_shape(self, shape: Shape | None, current: int, theme: Theme, style: LengthStyle, bow_right: bool) -> None:
+    def show_shape(
+        self, shape: Shape | None, current: int, theme: Theme, style: LengthStyle, bow_right: bool
+    ) -> None:
         """What to show; `current` is the number of the mold that is marked."""
         if shape is not None and shape is not self._shape:
             self._measure_shape(shape)
-        self._shape, self._current, self.theme, self._style, self.bow_right = shape, current, theme, style, bow_right
+        self._shape, self._current, self.theme, self._style, self.bow_right = (
+            shape,
+            current,
+            theme,
+            style,
+            bow_right,
+        )
         self.update()
 
     def _measure_shape(self, shape: Shape) -> None:
@@ -68,7 +76,11 @@ class KeelLine(QWidget):
         if self._shape is None:
             painter.setPen(QColor(self.theme.second))
             painter.setFont(figures(12))
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "The keel line appears when the offsets make a hull.")
+            painter.drawText(
+                self.rect(),
+                Qt.AlignmentFlag.AlignCenter,
+                "The keel line appears when the offsets make a hull.",
+            )
             return
         self._paint_hull(painter)
         self._paint_stations(painter)
@@ -107,7 +119,9 @@ class KeelLine(QWidget):
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, mold.name)
             if now:
                 painter.setPen(QColor(self.theme.ink))
-                text = f"mold {mold.name} · {format_length(mold.station, self._style, unit=True)} along the hull"
+                text = (
+                    f"mold {mold.name} · {format_length(mold.station, self._style, unit=True)} along the hull"
+                )
                 wide = painter.fontMetrics().horizontalAdvance(text) + 4
                 left = min(max(x - wide / 2, 4), self.width() - wide - 4)
                 painter.drawText(QRectF(left, 3, wide, 16), Qt.AlignmentFlag.AlignCenter, text)

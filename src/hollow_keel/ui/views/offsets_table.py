@@ -25,7 +25,9 @@ class OffsetsModel(QAbstractTableModel):
     A cell that could not be read keeps what was typed, shown in red with the mend, until it is put right.
     """
 
-    def __init__(self, changed: Callable[[str, tuple[OffsetRow, ...]], None], parent: QWidget | None = None) -> None:
+    def __init__(
+        self, changed: Callable[[str, tuple[OffsetRow, ...]], None], parent: QWidget | None = None
+    ) -> None:
         super().__init__(parent)
         self.rows: tuple[OffsetRow, ...] = ()
         self.style = LengthStyle()
@@ -50,7 +52,9 @@ class OffsetsModel(QAbstractTableModel):
     def columnCount(self, parent: Index = ROOT) -> int:
         return 0 if parent.isValid() else 4
 
-    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+    def headerData(
+        self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole
+    ) -> Any:
         if role == Qt.ItemDataRole.DisplayRole and orientation == Qt.Orientation.Horizontal:
             return TITLES[section]
         return None
@@ -105,11 +109,15 @@ class OffsetsModel(QAbstractTableModel):
         if column == 1:
             label = text.lower()
             if label not in LABELS:
-                raise InputError("no such point", value=text, mend=f"Use one of: {', '.join(sorted(LABELS))}.")
+                raise InputError(
+                    "no such point", value=text, mend=f"Use one of: {', '.join(sorted(LABELS))}."
+                )
             return label
         value = parse_length(text, self.style.unit)
         if column == 2 and value < 0:
-            raise InputError("a half-breadth cannot be negative", value=text, mend="Type it without the sign.")
+            raise InputError(
+                "a half-breadth cannot be negative", value=text, mend="Type it without the sign."
+            )
         return value
 
     def paste(self, row: int, column: int, text: str) -> str:
@@ -126,11 +134,17 @@ class OffsetsModel(QAbstractTableModel):
                 try:
                     fields[COLUMNS[column + across]] = self.read_cell(column + across, cell.strip())
                 except InputError as error:
-                    return str(error.at(f"line {down + 1} of what you pasted, {TITLES[column + across].lower()}"))
+                    return str(
+                        error.at(f"line {down + 1} of what you pasted, {TITLES[column + across].lower()}")
+                    )
             if at < len(rows):
                 rows[at] = rows[at].model_copy(update=fields)
             else:
-                base = rows[-1].model_dump() if rows else {"station": 0.0, "label": "wl", "half_breadth": 0.0, "height": 0.0}
+                base = (
+                    rows[-1].model_dump()
+                    if rows
+                    else {"station": 0.0, "label": "wl", "half_breadth": 0.0, "height": 0.0}
+                )
                 rows.append(OffsetRow.model_validate({**base, **fields}))
         self._changed(f"paste {len(lines)} rows", tuple(rows))
         return ""

@@ -33,7 +33,9 @@ class OrderOfWork(QWidget):
     def show_statuses(self, statuses: list[tuple[str, int]], current: int, theme: Theme) -> None:
         """How each stage stands and which page is open."""
         self.statuses, self.current, self.theme = statuses, current, theme
-        self.setAccessibleDescription(", ".join(f"{n}: {s}" for n, (s, _) in zip(self.names, statuses, strict=True)))
+        self.setAccessibleDescription(
+            ", ".join(f"{n}: {s}" for n, (s, _) in zip(self.names, statuses, strict=True))
+        )
         self.update()
 
     def paintEvent(self, _event: QPaintEvent) -> None:

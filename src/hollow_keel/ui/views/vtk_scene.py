@@ -75,7 +75,9 @@ class HullScene:
 
         if mesh is not self._mesh:
             self._build(mesh)
-        colours = np.array([_rgb(theme.strip_tenth), _rgb(theme.strip)], dtype=np.uint8)[np.minimum(mesh.strip % 10, 1)]
+        colours = np.array([_rgb(theme.strip_tenth), _rgb(theme.strip)], dtype=np.uint8)[
+            np.minimum(mesh.strip % 10, 1)
+        ]
         colours[mesh.strip == marked] = _rgb(theme.accent)
         table = numpy_to_vtk(np.ascontiguousarray(colours), deep=1)
         self._cells.GetCellData().SetScalars(table)
@@ -129,7 +131,15 @@ class HullScene:
             self._strip_width = mesh.width
 
     def picture(
-        self, width: int, height: int, bearing: float, above: float, zoom: float, shift: tuple[float, float], *, smooth: bool
+        self,
+        width: int,
+        height: int,
+        bearing: float,
+        above: float,
+        zoom: float,
+        shift: tuple[float, float],
+        *,
+        smooth: bool,
     ) -> QImage:
         """An image of the hull. `shift` moves it in shares of its size, right and up."""
         self._window.SetMultiSamples(4 if smooth else 0)
