@@ -30,6 +30,12 @@ class LengthUnit(StrEnum):
     FEET_INCH_EIGHTHS = "fie"
 
 
+INCHES = frozenset(
+    {LengthUnit.INCH, LengthUnit.INCH_FRACTION, LengthUnit.FEET_INCH_FRACTION, LengthUnit.FEET_INCH_EIGHTHS}
+)
+"""The units of the inch."""
+
+
 @dataclass(frozen=True)
 class LengthStyle:
     """A display unit with its rounding: `step` in mm for metric and decimal inches in inches;

@@ -10,7 +10,7 @@ import numpy as np
 from ..core.geometry.arrays import Array, frozen
 from ..core.pipeline import Shape
 from ..core.planking.parallel import EdgePiece, Planking, Strip
-from ..core.units import LengthStyle, format_length
+from ..core.units import INCHES, MM_PER_INCH, LengthStyle, format_length
 from .model import Drawing, Label, Layer, Stroke, line
 
 
@@ -27,7 +27,8 @@ def girth_map(shape: Shape, planking: Planking, style: LengthStyle) -> Drawing:
         )
         labels.append(Label((mold.station, -depth - 25), mold.name, rise=-1, key=f"mold:{mold.name}"))
     left = min((float(s.points[:, 0].min()) for s in strokes), default=0.0)
-    for share in range(0, int(depth) + 1, 200):
+    step = 6 * MM_PER_INCH if style.unit in INCHES else 200.0
+    for share in np.arange(0.0, depth, step).tolist():
         labels.append(Label((left - 40, -share), format_length(share, style), anchor="right"))
     right = max((float(s.points[:, 0].max()) for s in strokes), default=0.0)
     labels.append(

@@ -275,6 +275,7 @@ class MainWindow(QMainWindow):
         if not job.offsets.rows:
             self.planner.cancel()
             self.planking_page.show_progress(None)
+            self.say("")
             self._show(State(job, theme=self.state.theme))
         elif same and self.state.planking is not None and not self.state.stale:
             shape = replace(self.state.shape, job=job) if self.state.shape else None

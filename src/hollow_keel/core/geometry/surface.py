@@ -41,6 +41,10 @@ class Jet:
     duv: Array
     dvv: Array
 
+    def part(self, rows: slice) -> Jet:
+        """Some of the rows."""
+        return Jet(*(field[rows] for field in (self.point, self.du, self.dv, self.duu, self.duv, self.dvv)))
+
     @property
     def normal(self) -> Array:
         """Unit normal, outward (to +y on the side of a hull)."""

@@ -80,57 +80,94 @@ def mold_edge(
 
     `skin` is the whole deduction in mm.
     """
-    name = f"station {face_at:g}"
-    findings: list[Finding] = []
-    inner = _joined(hull, face_at, skin, school, name, findings)
-    if inner is None:
-        return None
-    edge = _without_loops(inner, name, findings)
-    edge = _above_centreline(edge)
+    return mold_edges(hull, [face_at], skin, school, waterline)[0]
+
+
+def mold_edges(
+    hull: Hull, faces: list[float], skin: float, school: Deduction, waterline: float
+) -> list[MoldEdge | None]:
+    """The molds whose reference faces stand at `faces` (x, mm); solved all at once. See mold_edge."""
+    solved = _solve_panels(hull, faces, skin if school is Deduction.NORMAL else 0.0)
+    edges: list[MoldEdge | None] = []
+    for k, face_at in enumerate(faces):
+        findings: list[Finding] = []
+        name = f"station {face_at:g}"
+        inner = _joined(hull, face_at, skin, school, [panel[k] for panel in solved], name, findings)
+        edges.append(None if inner is None else _finished(inner, face_at, waterline, name, findings))
+    return edges
+
+
+def _finished(
+    inner: _Edge, face_at: float, waterline: float, name: str, findings: list[Finding]
+) -> MoldEdge | None:
+    edge = _above_centreline(_without_loops(inner, name, findings))
     if len(edge.points) < 2:
         return None
     at_waterline = height_crossing(edge.points, waterline)
     return MoldEdge(
-        face_at, frozen(edge.points), frozen(edge.bevels),
-        None if at_waterline is None else frozen(at_waterline), tuple(findings),
-    )  # fmt: skip
+        face_at,
+        frozen(edge.points),
+        frozen(edge.bevels),
+        None if at_waterline is None else frozen(at_waterline),
+        tuple(findings),
+    )
 
 
 def section_outside(hull: Hull, at: float) -> Array:
     """The outside of the planking in the plane x = `at`, keel to sheer, (n, 2) mm; empty where it misses the hull."""
-    edge = _joined(hull, at, 0.0, Deduction.NORMAL, "", [])
+    solved = [panel[0] for panel in _solve_panels(hull, [at], 0.0)]
+    edge = _joined(hull, at, 0.0, Deduction.NORMAL, solved, "", [])
     return np.zeros((0, 2)) if edge is None else edge.points
 
 
+@dataclass(frozen=True)
+class _Solved:
+    """Where the inner face of the skin comes to a plane: u and the surface there for each v, and where that succeeded."""
+
+    v: Array
+    u: Array
+    jet: Jet
+    good: BoolArray
+
+
+def _solve_panels(hull: Hull, faces: list[float], depth: float) -> list[list[_Solved]]:
+    """For each panel, the solution of each face over the panel's v, a little beyond its knuckles."""
+    last = len(hull.panels) - 1
+    found: list[list[_Solved]] = []
+    for k, panel in enumerate(hull.panels):
+        v = np.linspace(
+            -KNUCKLE_REACH if k > 0 else 0.0, 1.0 + (KNUCKLE_REACH if k < last else 0.0), EDGE_POINTS
+        )
+        u, jet, good = _solve(panel.surface, np.repeat(faces, EDGE_POINTS), depth, np.tile(v, len(faces)))
+        parts = [slice(i * EDGE_POINTS, (i + 1) * EDGE_POINTS) for i in range(len(faces))]
+        found.append([_Solved(v, u[p], jet.part(p), good[p]) for p in parts])
+    return found
+
+
 def _joined(
-    hull: Hull, face_at: float, skin: float, school: Deduction, name: str, findings: list[Finding]
-) -> _Edge | None:
+    hull: Hull, face_at: float, skin: float, school: Deduction, solved: list[_Solved], name: str,
+    findings: list[Finding],
+) -> _Edge | None:  # fmt: skip
     open_ends = (hull.lines.bow.kind is EndKind.OPEN, hull.lines.stern.kind is EndKind.OPEN)
     joined: _Edge | None = None
-    last = len(hull.panels) - 1
-    for k, panel in enumerate(hull.panels):
-        reach = (-KNUCKLE_REACH if joined is not None else 0.0, 1.0 + (KNUCKLE_REACH if k < last else 0.0))
-        part = _panel_edge(panel.surface, face_at, skin, school, reach, open_ends)
-        if part is None:
-            continue
-        if joined is None:
-            joined = part
-            continue
-        knuckle = panel.surface.points(np.array([0.5]), np.array([0.0]))
-        joined = _cut_together(joined, part, _knuckle_near(joined, part, knuckle), name, findings)
+    for panel, own in zip(hull.panels, solved, strict=True):
+        floor = 0.0 if joined is None else -np.inf
+        part = _panel_edge(panel.surface, face_at, skin, school, own, floor, open_ends)
+        if part is not None:
+            joined = part if joined is None else _cut_together(joined, part, name, findings)
     return joined
 
 
-def _knuckle_near(lower: _Edge, upper: _Edge, fallback: Array) -> Array:
+def _knuckle_near(lower: _Edge, upper: _Edge) -> Array:
     """Where the two panels of a section come nearest: a first guess of their corner."""
     gaps = np.linalg.norm(lower.points[:, None] - upper.points[None], axis=-1)
     i, j = np.unravel_index(int(np.argmin(gaps)), gaps.shape)
-    result: Array = (lower.points[i] + upper.points[j]) / 2 if gaps.size else fallback[0, 1:]
+    result: Array = (lower.points[i] + upper.points[j]) / 2
     return result
 
 
-def _cut_together(lower: _Edge, upper: _Edge, near: Array, name: str, findings: list[Finding]) -> _Edge:
-    hit = crossing(lower.points, upper.points, near)
+def _cut_together(lower: _Edge, upper: _Edge, name: str, findings: list[Finding]) -> _Edge:
+    hit = crossing(lower.points, upper.points, _knuckle_near(lower, upper))
     if hit is None:
         findings.append(
             Finding(
@@ -150,23 +187,22 @@ def _cut_together(lower: _Edge, upper: _Edge, near: Array, name: str, findings: 
 
 
 def _panel_edge(
-    surface: TensorSurface, face_at: float, skin: float, school: Deduction,
-    reach: tuple[float, float], open_ends: tuple[bool, bool],
+    surface: TensorSurface, face_at: float, skin: float, school: Deduction, own: _Solved, floor: float,
+    open_ends: tuple[bool, bool],
 ) -> _Edge | None:  # fmt: skip
     depth = skin if school is Deduction.NORMAL else 0.0
-    v = np.linspace(*reach, EDGE_POINTS)
-    u, jet, good = _solve(surface, face_at, depth, v)
+    v, u, jet, good = own.v, own.u, own.jet, own.good
     low_limit = -0.05 if open_ends[0] else -1e-7
     high_limit = 1.05 if open_ends[1] else 1 + 1e-7
-    inside = good & (u >= low_limit) & (u <= high_limit)
+    inside = good & (u >= low_limit) & (u <= high_limit) & (v >= floor)
     if not np.any(inside):
         return None
     start, stop = _longest_run(inside)
-    low = v[start] if start == 0 else _end_of_run(surface, face_at, depth, v[start - 1], v[start])
-    high = v[stop] if stop == len(v) - 1 else _end_of_run(surface, face_at, depth, v[stop + 1], v[stop])
+    low = _limit(surface, face_at, depth, v, start, -1, floor)
+    high = _limit(surface, face_at, depth, v, stop, 1, floor)
     if low > v[0] or high < v[-1]:
         v = np.linspace(low, high, EDGE_POINTS)
-        u, jet, good = _solve(surface, face_at, depth, v)
+        u, jet, good = _solve(surface, np.full_like(v, face_at), depth, v)
     normal = jet.normal
     flat = jet.point[:, 1:]
     if school is Deduction.NORMAL:
@@ -178,8 +214,20 @@ def _panel_edge(
     return _Edge(points[good], bevels[good])
 
 
-def _solve(surface: TensorSurface, face_at: float, depth: float, v: Array) -> tuple[Array, Jet, BoolArray]:
-    """u at which the inner face of the skin comes to x = face_at, for each v; and where that succeeded."""
+def _limit(
+    surface: TensorSurface, face_at: float, depth: float, v: Array, at: int, step: int, floor: float
+) -> float:
+    """Where the run that ends at v[at] really ends: there, or at the stem or transom on the way to the next v."""
+    beyond = at + step
+    if not 0 <= beyond < len(v):
+        return float(v[at])
+    if v[beyond] < floor:
+        return floor
+    return _end_of_run(surface, face_at, depth, v[beyond], v[at])
+
+
+def _solve(surface: TensorSurface, face_at: Array, depth: float, v: Array) -> tuple[Array, Jet, BoolArray]:
+    """u at which the inner face of the skin comes to x = `face_at`, for each v (both (n,)); and where that succeeded."""
     ends = surface.points(np.array([[0.0], [0.25], [0.5], [0.75], [1.0]]), v[None, :])[..., 0]
     cell = np.clip((ends[1:-1] < face_at).sum(axis=0), 0, 3)
     low, high = np.take_along_axis(ends, cell[None], 0)[0], np.take_along_axis(ends, cell[None] + 1, 0)[0]
@@ -219,7 +267,7 @@ def _end_of_run(surface: TensorSurface, face_at: float, depth: float, outside: f
     """The v at which the solution leaves the surface through the stem or the transom: sixteen tries at once."""
     for _ in range(7):
         tries = np.linspace(inside, outside, 18)
-        u, _, good = _solve(surface, face_at, depth, tries)
+        u, _, good = _solve(surface, np.full_like(tries, face_at), depth, tries)
         on = good & (u >= 0) & (u <= 1)
         on[0], on[-1] = True, False
         last = int(np.argmin(on)) - 1

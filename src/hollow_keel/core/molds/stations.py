@@ -9,7 +9,7 @@ import numpy as np
 from ..findings import Finding, Weight
 from ..hull.build import Hull
 from ..job import MoldSettings
-from .shape import Face, MoldEdge, mold_edge
+from .shape import Face, MoldEdge, mold_edges
 
 
 @dataclass(frozen=True)
@@ -58,8 +58,9 @@ def make_molds(hull: Hull, settings: MoldSettings, waterline: float) -> MoldSet:
     """
     findings: list[Finding] = []
     edges: list[MoldEdge] = []
-    for x in face_positions(hull, settings):
-        edge = mold_edge(hull, x, settings.skin, settings.deduction, waterline)
+    places = face_positions(hull, settings)
+    made = mold_edges(hull, places, settings.skin, settings.deduction, waterline)
+    for x, edge in zip(places, made, strict=True):
         if edge is None:
             findings.append(
                 Finding(

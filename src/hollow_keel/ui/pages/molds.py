@@ -95,7 +95,7 @@ class MoldsPage(Page):
             (
                 ("sheer mark at height", state.write(float(edge.sheer[1]))),
                 ("lowest point at height", state.write(float(edge.keel[1]))),
-                ("half-breadth at waterline", self._at_waterline(mold)),
+                ("out at the waterline", self._at_waterline(mold)),
                 ("on the line", f"{mold.face.value} face"),
                 ("body lies", toward),
                 ("bevel at sheer", f"{at_sheer:.1f}°"),

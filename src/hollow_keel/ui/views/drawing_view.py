@@ -20,7 +20,7 @@ from PySide6.QtGui import (
 )  # fmt: skip
 from PySide6.QtWidgets import QGraphicsItem, QGraphicsPathItem, QGraphicsScene, QGraphicsView, QWidget
 
-from ...core.units import LengthStyle, format_length
+from ...core.units import INCHES, LengthStyle, format_length
 from ...drawing.model import Drawing, Label, Layer, Stroke
 from ..theme import LIGHT, Theme, figures, layer_look
 
@@ -282,7 +282,7 @@ class DrawingView(QGraphicsView):
 
     def _scale_bar(self, painter: QPainter, height: int) -> None:
         per_pixel = 1.0 / max(self.transform().m11(), 1e-12)
-        inches = self.style_of_lengths.unit.value in ("in", "in-frac", "ft-in", "fie")
+        inches = self.style_of_lengths.unit in INCHES
         unit = 25.4 if inches else 1.0
         steps = (
             (1, 2, 3, 6, 12, 24, 36, 60, 120)

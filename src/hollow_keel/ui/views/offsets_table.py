@@ -16,6 +16,13 @@ from ..theme import LIGHT, Theme
 from .data_table import ROOT, Index, TableBase
 
 COLUMNS = ("station", "label", "half_breadth", "height")
+FINEST = {
+    LengthUnit.MM: LengthStyle(LengthUnit.MM, 0.1),
+    LengthUnit.INCH: LengthStyle(LengthUnit.INCH, 0.001),
+    LengthUnit.INCH_FRACTION: LengthStyle(LengthUnit.INCH_FRACTION, 1 / 64),
+    LengthUnit.FEET_INCH_FRACTION: LengthStyle(LengthUnit.FEET_INCH_FRACTION, 1 / 64),
+}
+"""Offsets are shown as they were given, not at the rounding of the shop's tape."""
 TITLES = ("Station", "Point", "Half-breadth", "Height")
 
 
@@ -84,7 +91,7 @@ class OffsetsModel(QAbstractTableModel):
             return str(value)
         if exact and self.style.unit is LengthUnit.MM:
             return f"{value:.10g}"
-        return format_length(value, self.style)
+        return format_length(value, FINEST.get(self.style.unit, self.style))
 
     def setData(self, index: Index, value: Any, role: int = Qt.ItemDataRole.EditRole) -> bool:
         row, column = index.row(), index.column()
@@ -172,6 +179,7 @@ class OffsetsTableView(TableBase):
         self.setModel(model)
         self.offsets = model
         self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        self.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.ResizeToContents)
         self.setEditTriggers(
             self.EditTrigger.AnyKeyPressed | self.EditTrigger.DoubleClicked | self.EditTrigger.EditKeyPressed
         )
