@@ -9,44 +9,17 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING
 
 import numpy as np
 
 from ..findings import Finding, Weight
-from ..geometry.arrays import Array, BoolArray, frozen
 from ..geometry.front import SPACING, Front, between, over_g, propagate, runs
 from ..geometry.surface import TensorSurface
 from ..hull.build import Hull
-from ..offsets.table import EndKind
+from .edges import BOW_ENDS, STERN_ENDS, EdgePiece, edge_pieces, end_names
+from .reach import greatest_distance
 
-if TYPE_CHECKING:
-    from scipy.interpolate import CubicSpline
-
-END_SHARE = 0.05
-"""Share of an edge at each end that is left out of the greatest edge-set, bend and twist."""
 CLOSE_CALL_MM = 3.0
-EDGE_SAMPLES = 81
-SHORTEST_PIECE_MM = 1.0
-SCRAP_RAYS = 3
-"""A piece that ends on no edge of the hull and spans fewer rays is what a dropped ghost left behind."""
-
-
-@dataclass(frozen=True)
-class EdgePiece:
-    """One unbroken piece of a strip's edge on the hull, bow end first.
-
-    `points` (n, 3) mm at even steps of the guide parameter; `g` its range; `starts`, `ends` where it ends.
-    """
-
-    points: Array
-    g: tuple[float, float]
-    length: float
-    starts: str
-    ends: str
-    edge_set: float
-    bend: float
-    twist: float
 
 
 @dataclass(frozen=True)
@@ -81,10 +54,6 @@ class Strip:
     def runs_through(self) -> bool:
         """Whether its far edge runs from the bow end to the stern end of the hull."""
         return any(p.starts in BOW_ENDS and p.ends in STERN_ENDS for p in self.far)
-
-
-BOW_ENDS = frozenset({"stem_bow", "transom", "open"})
-STERN_ENDS = frozenset({"stem_stern", "transom", "open"})
 
 
 @dataclass(frozen=True)
@@ -141,10 +110,10 @@ def _plank_panel(
     girth = _rough_girth(surface)
     fronts = propagate(surface, 1.0 if from_top else 0.0, width, lambda d: tick(min(1.0, d / girth)))
     middles = [between(a, b) for a, b in zip(fronts[:-1], fronts[1:], strict=True)]
-    ends = _end_names(hull, names, from_top)
-    edges = dict(enumerate(_pieces(front, from_top, ends) for front in fronts))
-    halves = dict(enumerate(_pieces(front, from_top, ends) for front in middles))
-    reach = _greatest_distance(surface, fronts, from_top)
+    ends = end_names(hull, names, from_top)
+    edges = dict(enumerate(edge_pieces(front, from_top, ends) for front in fronts))
+    halves = dict(enumerate(edge_pieces(front, from_top, ends) for front in middles))
+    reach = greatest_distance(fronts, from_top)
     count = max(1, math.ceil(reach / width - 1e-9))
     _say_close_call(reach, width, names[1], findings)
     none: list[EdgePiece] = []
@@ -166,180 +135,6 @@ def _plank_panel(
 def _rough_girth(surface: TensorSurface) -> float:
     points = surface.points(np.linspace(0, 1, 9)[:, None], np.linspace(0, 1, 33)[None, :])
     return float(np.linalg.norm(np.diff(points, axis=1), axis=-1).sum(axis=1).max())
-
-
-def _end_names(hull: Hull, names: tuple[str, str], from_top: bool) -> dict[str, str]:
-    """What lies beyond each limit of the parameters: u < 0, u > 1, v < 0, v > 1."""
-
-    def end(kind: EndKind, stem: str) -> str:
-        return {EndKind.STEM: stem, EndKind.TRANSOM: "transom", EndKind.OPEN: "open"}[kind]
-
-    def edge(name: str) -> str:
-        return "seam" if name.startswith("chine") else name
-
-    return {
-        "bow": end(hull.lines.bow.kind, "stem_bow"),
-        "stern": end(hull.lines.stern.kind, "stem_stern"),
-        "far": edge(names[1]),
-        "far_v": "0" if from_top else "1",
-    }  # fmt: skip
-
-
-def _pieces(front: Front, from_top: bool, ends: dict[str, str]) -> list[EdgePiece]:
-    """The pieces of a front that lie on the hull, cut by roots at the hull's limits."""
-    found: list[EdgePiece] = []
-    far = 0.0 if from_top else 1.0
-    for part in runs(front, SPACING):
-        curve = over_g(front, part)
-        low, high = float(front.g[part][0]), float(front.g[part][-1])
-        cuts = {low, high}
-        for column, value in ((0, 0.0), (0, 1.0), (1, far)):
-            if front.distance == 0 and column == 1:
-                continue
-            at = _solve_column(curve, column, value)
-            cuts.update(t for t in at if low < t < high)
-        ordered = sorted(cuts)
-        spans = [
-            (a, b) for a, b in zip(ordered[:-1], ordered[1:], strict=True) if _is_inside(curve, (a + b) / 2)
-        ]
-        for a, b in _merged(spans):
-            piece = _piece(curve, a, b, ends)
-            scrap = "seam" in (piece.starts, piece.ends) and b - a < SCRAP_RAYS * SPACING
-            if piece.length > SHORTEST_PIECE_MM and not scrap:
-                found.append(piece)
-    return found
-
-
-def _solve_column(curve: CubicSpline, column: int, value: float) -> list[float]:
-    """Where one column of a piecewise cubic takes a value: one root in each cell whose ends straddle it."""
-    ends = np.append(curve.c[3, :, column], curve(curve.x[-1])[column]) - value
-    found: list[float] = []
-    for k in np.flatnonzero((ends[:-1] > 0) != (ends[1:] > 0)):
-        a, b, c, d = (float(x) for x in curve.c[:, k, column])
-        low, high = 0.0, float(curve.x[k + 1] - curve.x[k])
-        t = low + (high - low) * float(ends[k] / (ends[k] - ends[k + 1]))
-        for _ in range(12):
-            slope = (3 * a * t + 2 * b) * t + c
-            step = ((((a * t + b) * t + c) * t + d) - value) / slope if slope else 0.0
-            t = min(max(t - step, low), high)
-            if abs(step) < 1e-15:
-                break
-        found.append(float(curve.x[k]) + t)
-    return found
-
-
-def _is_inside(curve: CubicSpline, at: float) -> bool:
-    u, v = curve(at)[:2]
-    return bool(-1e-9 <= u <= 1 + 1e-9 and -1e-9 <= v <= 1 + 1e-9)
-
-
-def _merged(spans: list[tuple[float, float]]) -> list[tuple[float, float]]:
-    joined: list[tuple[float, float]] = []
-    for a, b in spans:
-        if joined and joined[-1][1] == a:
-            joined[-1] = (joined[-1][0], b)
-        else:
-            joined.append((a, b))
-    return joined
-
-
-def _piece(curve: CubicSpline, a: float, b: float, ends: dict[str, str]) -> EdgePiece:
-    g = np.linspace(a, b, EDGE_SAMPLES)
-    table = curve(g)
-    stretch = table[:, 2]
-    run = np.concatenate([[0.0], np.cumsum((stretch[1:] + stretch[:-1]) / 2 * np.diff(g))])
-    middle = (run >= END_SHARE * run[-1]) & (run <= (1 - END_SHARE) * run[-1])
-    most = np.abs(table[middle, 3:6]).max(axis=0) if np.any(middle) else np.zeros(3)
-    return EdgePiece(
-        points=frozen(table[:, 6:]),
-        g=(a, b),
-        length=float(curve.integrate(a, b)[2]),
-        starts=_limit(table[0], True, ends),
-        ends=_limit(table[-1], False, ends),
-        edge_set=float(most[0]), bend=float(most[1]), twist=float(most[2]),
-    )  # fmt: skip
-
-
-def _limit(row: Array, bow: bool, ends: dict[str, str]) -> str:
-    u, v = row[0], row[1]
-    if abs(u if bow else u - 1) < 1e-6:
-        return ends["bow" if bow else "stern"]
-    if abs(v - float(ends["far_v"])) < 1e-6:
-        return ends["far"]
-    return "seam"
-
-
-def _greatest_distance(surface: TensorSurface, fronts: list[Front], from_top: bool) -> float:
-    """Greatest distance from the guide anywhere on the panel, mm.
-
-    Along each ray the far edge is met at some distance; the greatest over the rays is refined by a
-    parabola through it and its neighbours. Where the run leaves through an end, the last front inside counts.
-    """
-    far = 0.0 if from_top else 1.0
-    last_inside = max((f.distance for f in fronts if _inside(f).any()), default=0.0)
-    met: dict[float, tuple[float, float]] = {}
-    for before, after in zip(fronts[:-1], fronts[1:], strict=True):
-        shared, i, j = np.intersect1d(before.g, after.g, assume_unique=True, return_indices=True)
-        crossed = (before.v[i] - far) * (after.v[j] - far) <= 0
-        for g, a, b in zip(shared[crossed], i[crossed], j[crossed], strict=True):
-            step = after.distance - before.distance
-            share = _hermite_root(
-                before.v[a] - far, after.v[b] - far, before.dv[a] * step, after.dv[b] * step
-            )
-            if float(g) not in met and (before.distance > 0 or share > 1e-9):
-                u = before.u[a] + share * (after.u[b] - before.u[a])
-                met[float(g)] = (u, before.distance + share * step)
-    last = max(fronts, key=lambda f: (_inside(f).any(), f.distance))
-    reach = max(last_inside, _focus(last, far))
-    return max(reach, _peak(np.array(sorted(met.values())))) if met else reach
-
-
-def _inside(front: Front) -> BoolArray:
-    result: BoolArray = (front.u >= 0) & (front.u <= 1) & (front.v >= 0) & (front.v <= 1)
-    return result
-
-
-def _focus(front: Front, far: float) -> float:
-    """How far the last front on the panel still runs before its rays meet each other or the far edge (mm)."""
-    on = _inside(front)
-    shrinking = -front.edge_set[on]
-    to_meet = np.where(shrinking > 1e-12, 1 / np.maximum(shrinking, 1e-12), 0.0)
-    approach = front.dv[on] * (1 if far > 0.5 else -1)
-    to_edge = np.where(approach > 1e-15, np.abs(far - front.v[on]) / np.maximum(approach, 1e-15), 0.0)
-    return front.distance + float(np.minimum(to_meet, to_edge).max(initial=0.0))
-
-
-def _hermite_root(start: float, end: float, slope_start: float, slope_end: float) -> float:
-    """The share 0..1 at which a cubic with these end values and slopes (per unit share) is zero."""
-    low, high = 0.0, 1.0
-    for _ in range(40):
-        t = (low + high) / 2
-        value = (
-            start * (1 + 2 * t) * (1 - t) ** 2 + slope_start * t * (1 - t) ** 2
-            + end * t * t * (3 - 2 * t) - slope_end * t * t * (1 - t)
-        )  # fmt: skip
-        if (value > 0) == (start > 0):
-            low = t
-        else:
-            high = t
-    return (low + high) / 2
-
-
-def _peak(met: Array) -> float:
-    """Greatest distance over 0 <= u <= 1 from rows (u, distance) in order of u, its corners included."""
-    inside = met[(met[:, 0] >= 0) & (met[:, 0] <= 1)]
-    corners = [float(np.interp(u, met[:, 0], met[:, 1])) for u in (0.0, 1.0) if met[0, 0] <= u <= met[-1, 0]]
-    if len(inside) == 0:
-        return max(corners, default=0.0)
-    k = int(np.argmax(inside[:, 1]))
-    best = max([float(inside[k, 1]), *corners])
-    if 0 < k < len(inside) - 1:
-        near = inside[k - 1 : k + 2]
-        a, b, c = np.polyfit(near[:, 0] - inside[k, 0], near[:, 1], 2)
-        top = -b / (2 * a) if a < 0 else np.inf
-        if near[0, 0] <= inside[k, 0] + top <= near[-1, 0]:
-            best = max(best, float(c - b * b / (4 * a)))
-    return best
 
 
 def _say_close_call(reach: float, width: float, far: str, findings: list[Finding]) -> None:

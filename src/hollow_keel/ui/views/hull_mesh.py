@@ -8,7 +8,8 @@ import numpy as np
 
 from ...core.geometry.arrays import Array
 from ...core.hull.build import Hull
-from ...core.planking.parallel import EdgePiece, Planking
+from ...core.planking.edges import EdgePiece
+from ...core.planking.parallel import Planking
 
 ALONG = 61
 FRAME = 0.92

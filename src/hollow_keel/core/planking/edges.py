@@ -1,0 +1,145 @@
+"""The edges of strips: the pieces of a front that lie on the hull, cut by roots at the hull's limits."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from ..geometry.arrays import Array, frozen
+from ..geometry.front import SPACING, Front, over_g, runs
+from ..hull.build import Hull
+from ..offsets.table import EndKind
+
+if TYPE_CHECKING:
+    from scipy.interpolate import CubicSpline
+
+END_SHARE = 0.05
+"""Share of an edge at each end that is left out of the greatest edge-set, bend and twist."""
+EDGE_SAMPLES = 81
+SHORTEST_PIECE_MM = 1.0
+SCRAP_RAYS = 3
+"""A piece that ends on no edge of the hull and spans fewer rays is what a dropped ghost left behind."""
+
+
+@dataclass(frozen=True)
+class EdgePiece:
+    """One unbroken piece of a strip's edge on the hull, bow end first.
+
+    `points` (n, 3) mm at even steps of the guide parameter; `g` its range; `starts`, `ends` where it ends.
+    """
+
+    points: Array
+    g: tuple[float, float]
+    length: float
+    starts: str
+    ends: str
+    edge_set: float
+    bend: float
+    twist: float
+
+
+BOW_ENDS = frozenset({"stem_bow", "transom", "open"})
+STERN_ENDS = frozenset({"stem_stern", "transom", "open"})
+
+
+def end_names(hull: Hull, names: tuple[str, str], from_top: bool) -> dict[str, str]:
+    """What lies beyond each limit of the parameters: u < 0, u > 1, v < 0, v > 1."""
+
+    def end(kind: EndKind, stem: str) -> str:
+        return {EndKind.STEM: stem, EndKind.TRANSOM: "transom", EndKind.OPEN: "open"}[kind]
+
+    def edge(name: str) -> str:
+        return "seam" if name.startswith("chine") else name
+
+    return {
+        "bow": end(hull.lines.bow.kind, "stem_bow"),
+        "stern": end(hull.lines.stern.kind, "stem_stern"),
+        "far": edge(names[1]),
+        "far_v": "0" if from_top else "1",
+    }  # fmt: skip
+
+
+def edge_pieces(front: Front, from_top: bool, ends: dict[str, str]) -> list[EdgePiece]:
+    """The pieces of a front that lie on the hull, cut by roots at the hull's limits."""
+    found: list[EdgePiece] = []
+    far = 0.0 if from_top else 1.0
+    for part in runs(front, SPACING):
+        curve = over_g(front, part)
+        low, high = float(front.g[part][0]), float(front.g[part][-1])
+        cuts = {low, high}
+        for column, value in ((0, 0.0), (0, 1.0), (1, far)):
+            if front.distance == 0 and column == 1:
+                continue
+            at = _solve_column(curve, column, value)
+            cuts.update(t for t in at if low < t < high)
+        ordered = sorted(cuts)
+        spans = [
+            (a, b) for a, b in zip(ordered[:-1], ordered[1:], strict=True) if _is_inside(curve, (a + b) / 2)
+        ]
+        for a, b in _merged(spans):
+            piece = _piece(curve, a, b, ends)
+            scrap = "seam" in (piece.starts, piece.ends) and b - a < SCRAP_RAYS * SPACING
+            if piece.length > SHORTEST_PIECE_MM and not scrap:
+                found.append(piece)
+    return found
+
+
+def _solve_column(curve: CubicSpline, column: int, value: float) -> list[float]:
+    """Where one column of a piecewise cubic takes a value: one root in each cell whose ends straddle it."""
+    ends = np.append(curve.c[3, :, column], curve(curve.x[-1])[column]) - value
+    found: list[float] = []
+    for k in np.flatnonzero((ends[:-1] > 0) != (ends[1:] > 0)):
+        a, b, c, d = (float(x) for x in curve.c[:, k, column])
+        low, high = 0.0, float(curve.x[k + 1] - curve.x[k])
+        t = low + (high - low) * float(ends[k] / (ends[k] - ends[k + 1]))
+        for _ in range(12):
+            slope = (3 * a * t + 2 * b) * t + c
+            step = ((((a * t + b) * t + c) * t + d) - value) / slope if slope else 0.0
+            t = min(max(t - step, low), high)
+            if abs(step) < 1e-15:
+                break
+        found.append(float(curve.x[k]) + t)
+    return found
+
+
+def _is_inside(curve: CubicSpline, at: float) -> bool:
+    u, v = curve(at)[:2]
+    return bool(-1e-9 <= u <= 1 + 1e-9 and -1e-9 <= v <= 1 + 1e-9)
+
+
+def _merged(spans: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    joined: list[tuple[float, float]] = []
+    for a, b in spans:
+        if joined and joined[-1][1] == a:
+            joined[-1] = (joined[-1][0], b)
+        else:
+            joined.append((a, b))
+    return joined
+
+
+def _piece(curve: CubicSpline, a: float, b: float, ends: dict[str, str]) -> EdgePiece:
+    g = np.linspace(a, b, EDGE_SAMPLES)
+    table = curve(g)
+    stretch = table[:, 2]
+    run = np.concatenate([[0.0], np.cumsum((stretch[1:] + stretch[:-1]) / 2 * np.diff(g))])
+    middle = (run >= END_SHARE * run[-1]) & (run <= (1 - END_SHARE) * run[-1])
+    most = np.abs(table[middle, 3:6]).max(axis=0) if np.any(middle) else np.zeros(3)
+    return EdgePiece(
+        points=frozen(table[:, 6:]),
+        g=(a, b),
+        length=float(curve.integrate(a, b)[2]),
+        starts=_limit(table[0], True, ends),
+        ends=_limit(table[-1], False, ends),
+        edge_set=float(most[0]), bend=float(most[1]), twist=float(most[2]),
+    )  # fmt: skip
+
+
+def _limit(row: Array, bow: bool, ends: dict[str, str]) -> str:
+    u, v = row[0], row[1]
+    if abs(u if bow else u - 1) < 1e-6:
+        return ends["bow" if bow else "stern"]
+    if abs(v - float(ends["far_v"])) < 1e-6:
+        return ends["far"]
+    return "seam"
