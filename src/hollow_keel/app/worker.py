@@ -71,6 +71,9 @@ def main() -> None:
     sys.stdout = sys.stderr  # nothing but answers goes down the pipe
     newest = _Newest()
     threading.Thread(target=newest.read, args=(requests,), name="requests", daemon=True).start()
+    import scipy.interpolate
+    import scipy.spatial  # noqa: F401  what the first request will need, loaded before it comes
+
     from ..core.pipeline import Pipeline
 
     pipeline = Pipeline()

@@ -189,11 +189,7 @@ def _sampled(drawn: Array, even: Array) -> Array:
         )  # fmt: skip
     along = np.concatenate([np.zeros((len(drawn), 1)), np.cumsum(_plan_steps(drawn), axis=1)], axis=1)
     along /= along[:, -1:]
-    if drawn.shape[1] >= 4:
-        return sample_splines(along, drawn, even)
-    from scipy.interpolate import CubicSpline
-
-    return np.stack([CubicSpline(a, d)(even) for a, d in zip(along, drawn, strict=True)])
+    return sample_splines(along, drawn, even)
 
 
 def _plan_steps(points: Array) -> Array:

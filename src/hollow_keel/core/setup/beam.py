@@ -12,6 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..findings import Finding, Weight
+from ..geometry.arrays import Array
 from ..hull.build import Hull
 from ..job import HullEnd, SetupSettings
 from ..molds.shape import Face
@@ -88,16 +89,13 @@ def _height_that_clears(molds: tuple[Mold, ...], settings: SetupSettings, waterl
         return 0.0
     lowest = max(float(m.edge.keel[1]) for m in molds) + LEAST_WEB_MM
     first = math.ceil((lowest - waterline) / ROUND_UP_MM) * ROUND_UP_MM
-    top = min(float(m.edge.sheer[1]) for m in molds) - settings.beam_height
-    best, best_room = first, -math.inf
-    for k in range(max(1, int((top - waterline - first) / ROUND_UP_MM) + 1)):
-        above = first + k * ROUND_UP_MM
-        room = min(_room(m, settings, waterline + above) for m in molds)
-        if room >= LEAST_WEB_MM:
-            return above
-        if room > best_room:
-            best, best_room = above, room
-    return best
+    top = min(float(m.edge.sheer[1]) for m in molds) - settings.beam_height - waterline
+    above: Array = first + ROUND_UP_MM * np.arange(
+        max(1, int((top - first) / ROUND_UP_MM) + 1), dtype=np.float64
+    )
+    room = np.min([_room(m, settings, waterline + above) for m in molds], axis=0)
+    enough = np.flatnonzero(room >= LEAST_WEB_MM)
+    return float(above[enough[0] if len(enough) else int(np.argmax(room))])
 
 
 def _mark(
@@ -143,21 +141,19 @@ def _check(mark: Mark) -> list[Finding]:
     return found
 
 
-def _room(mold: Mold, settings: SetupSettings, level: float) -> float:
-    """Least wood between the beam's hole and the mold's edge, mm; negative where it breaks out."""
-    points = mold.edge.points
-    heights = np.linspace(level, level + settings.beam_height, 9)
-    within = heights[(heights >= points[:, 1].min()) & (heights <= points[:, 1].max())]
-    under = level - float(mold.edge.keel[1])
-    if not len(within):
-        return under
-    order = np.argsort(points[:, 1])
-    half = np.interp(within, points[order, 1], points[order, 0])
-    return min(under, float(half.min()) - settings.beam_width / 2)
+def _room(mold: Mold, settings: SetupSettings, level: Array) -> Array:
+    """Least wood between the beam's hole and the mold's edge for each level of the beam, mm; negative: it breaks out."""
+    points = mold.edge.points[np.argsort(mold.edge.points[:, 1])]
+    heights = level[:, None] + np.linspace(0, settings.beam_height, 9)
+    half = np.interp(heights, points[:, 1], points[:, 0])
+    beyond = (heights < points[0, 1]) | (heights > points[-1, 1])
+    beside = np.where(beyond, np.inf, half).min(axis=1) - settings.beam_width / 2
+    result: Array = np.minimum(level - float(mold.edge.keel[1]), beside)
+    return result
 
 
 def _check_beam(mold: Mold, settings: SetupSettings, level: float) -> list[Finding]:
-    room = _room(mold, settings, level)
+    room = float(_room(mold, settings, np.array([level]))[0])
     if room >= LEAST_WEB_MM - 1e-6:
         return []
     if room < 0:

@@ -58,6 +58,10 @@ class HullView(QWidget):
         self._pressed: QPointF | None = None
         self._moved = False
         self._stale = False
+        self._soon = QTimer(self)  # a quick picture, in a turn of its own so that no turn is long
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(0)
+        self._soon.timeout.connect(lambda: self._draw(smooth=False))
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
         self._settle.setInterval(180)
@@ -68,14 +72,14 @@ class HullView(QWidget):
     def show_mesh(self, mesh: HullMesh | None, theme: Theme) -> None:
         """Replace the hull."""
         self._mesh, self.theme, self._stale = mesh, theme, False
-        self._draw(smooth=False)
+        self._soon.start()
         self._settle.start()
 
     def mark(self, strip: int) -> None:
         """Show one strip as the selected one."""
         if strip != self._marked:
             self._marked = strip
-            self._draw(smooth=False)
+            self._soon.start()
             self._settle.start()
 
     def set_stale(self) -> None:
