@@ -27,7 +27,8 @@ def section_curve(points: Array, knuckles: tuple[int, ...]) -> Array:
 def _through(points: Array) -> Array:
     """The same cubic over chords as LoftCurve, without its measuring: this is only to be looked at."""
     chords = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(points, axis=0), axis=1))])
-    return sample_splines(chords[None] / chords[-1], points[None], np.linspace(0, 1, DRAWN_POINTS))[0]
+    drawn: Array = sample_splines(chords[None] / chords[-1], points[None], np.linspace(0, 1, DRAWN_POINTS))[0]
+    return drawn
 
 
 def drawn_sections(shape: Shape) -> list[Section]:

@@ -247,22 +247,20 @@ def _kept(front: Front, keep: BoolArray) -> Front:
     )  # fmt: skip
 
 
-def runs(front: Front, spacing: float) -> list[slice]:
-    """Unbroken runs of neighbouring rays (at least four), as slices; gaps are never bridged."""
-    breaks = np.flatnonzero(np.diff(front.g) > 1.6 * spacing) + 1
-    cuts = [0, *breaks.tolist(), len(front.g)]
-    return [slice(a, b) for a, b in zip(cuts[:-1], cuts[1:], strict=True) if b - a >= 4]
-
-
 SPACING = (1 + 2 * GUIDE_REACH) / (STARTS - 1)
 """Distance between neighbouring starts in g."""
 
 
-def over_g(front: Front, part: slice) -> CubicSpline:
-    """u, v, stretch, edge-set, bend, twist, x, y, z of one run as a cubic over g (columns in that order)."""
+def curves(front: Front) -> list[CubicSpline]:
+    """u, v, stretch, edge-set, bend, twist, x, y, z (in that order) as cubics over g, one for each unbroken run
+    of at least four neighbouring rays; gaps are never bridged."""
+    from scipy.interpolate import CubicSpline
+
     table = np.column_stack(
         [front.u, front.v, front.stretch, front.edge_set, front.bend, front.twist, front.point]
     )
-    from scipy.interpolate import CubicSpline
-
-    return CubicSpline(front.g[part], table[part])
+    breaks = np.flatnonzero(np.diff(front.g) > 1.6 * SPACING) + 1
+    cuts = [0, *breaks.tolist(), len(front.g)]
+    return [
+        CubicSpline(front.g[a:b], table[a:b]) for a, b in zip(cuts[:-1], cuts[1:], strict=True) if b - a >= 4
+    ]

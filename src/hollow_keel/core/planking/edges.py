@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from ..geometry.arrays import Array, frozen
-from ..geometry.front import SPACING, Front, over_g, runs
+from ..geometry.front import SPACING
 from ..hull.build import Hull
 from ..offsets.table import EndKind
 
@@ -61,16 +61,17 @@ def end_names(hull: Hull, names: tuple[str, str], from_top: bool) -> dict[str, s
     }  # fmt: skip
 
 
-def edge_pieces(front: Front, from_top: bool, ends: dict[str, str]) -> list[EdgePiece]:
-    """The pieces of a front that lie on the hull, cut by roots at the hull's limits."""
+def edge_pieces(
+    lines: list[CubicSpline], at_guide: bool, from_top: bool, ends: dict[str, str]
+) -> list[EdgePiece]:
+    """The pieces of a front, given by its curves, that lie on the hull, cut by roots at the hull's limits."""
     found: list[EdgePiece] = []
     far = 0.0 if from_top else 1.0
-    for part in runs(front, SPACING):
-        curve = over_g(front, part)
-        low, high = float(front.g[part][0]), float(front.g[part][-1])
+    for curve in lines:
+        low, high = float(curve.x[0]), float(curve.x[-1])
         cuts = {low, high}
         for column, value in ((0, 0.0), (0, 1.0), (1, far)):
-            if front.distance == 0 and column == 1:
+            if at_guide and column == 1:
                 continue
             at = _solve_column(curve, column, value)
             cuts.update(t for t in at if low < t < high)

@@ -9,15 +9,19 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from ..findings import Finding, Weight
-from ..geometry.front import SPACING, Front, between, over_g, propagate, runs
+from ..geometry.front import between, curves, propagate
 from ..geometry.surface import TensorSurface
 from ..hull.build import Hull
 from .edges import BOW_ENDS, STERN_ENDS, EdgePiece, edge_pieces, end_names
 from .reach import greatest_distance
+
+if TYPE_CHECKING:
+    from scipy.interpolate import CubicSpline
 
 CLOSE_CALL_MM = 3.0
 
@@ -109,10 +113,10 @@ def _plank_panel(
 ) -> list[Strip]:  # fmt: skip
     girth = _rough_girth(surface)
     fronts = propagate(surface, 1.0 if from_top else 0.0, width, lambda d: tick(min(1.0, d / girth)))
-    middles = [between(a, b) for a, b in zip(fronts[:-1], fronts[1:], strict=True)]
+    middles = [curves(between(a, b)) for a, b in zip(fronts[:-1], fronts[1:], strict=True)]
     ends = end_names(hull, names, from_top)
-    edges = dict(enumerate(edge_pieces(front, from_top, ends) for front in fronts))
-    halves = dict(enumerate(edge_pieces(front, from_top, ends) for front in middles))
+    edges = dict(enumerate(edge_pieces(curves(f), f.distance == 0, from_top, ends) for f in fronts))
+    halves = dict(enumerate(edge_pieces(lines, False, from_top, ends) for lines in middles))
     reach = greatest_distance(fronts, from_top)
     count = max(1, math.ceil(reach / width - 1e-9))
     _say_close_call(reach, width, names[1], findings)
@@ -155,7 +159,7 @@ def _say_close_call(reach: float, width: float, far: str, findings: list[Finding
 
 def _strip(
     number: int, width: float, near: list[EdgePiece], middle: list[EdgePiece], far: list[EdgePiece],
-    middles: list[Front], reach: float, panel: int,
+    middles: list[list[CubicSpline]], reach: float, panel: int,
 ) -> Strip:  # fmt: skip
     spans = _merged_overlaps([p.g for edge in (near, middle, far) for p in edge])
     measured = middle or near or far
@@ -197,7 +201,7 @@ def _merged_overlaps(spans: list[tuple[float, float]]) -> list[tuple[float, floa
 
 
 def _own_length(
-    middles: list[Front], number: int, spans: list[tuple[float, float]],
+    middles: list[list[CubicSpline]], number: int, spans: list[tuple[float, float]],
     near: list[EdgePiece], half: list[EdgePiece], far: list[EdgePiece],
 ) -> float:  # fmt: skip
     """Longest extent of the strip along its own middle, all pieces together (mm).
@@ -208,11 +212,10 @@ def _own_length(
     fallback = max(sum(p.length for p in edge) for edge in (near, half, far))
     if number >= len(middles):
         return fallback
-    front = middles[number]
     total = 0.0
     for a, b in spans:
-        holding = [p for p in runs(front, SPACING) if front.g[p][0] <= a and front.g[p][-1] >= b]
+        holding = [c for c in middles[number] if c.x[0] <= a and c.x[-1] >= b]
         if not holding:
             return fallback
-        total += float(over_g(front, holding[0]).integrate(a, b)[2])
+        total += float(holding[0].integrate(a, b)[2])
     return max(total, fallback) if spans else fallback
