@@ -37,6 +37,19 @@ def line(what: str, value: float, unit: str, wanted: float | None = None) -> Non
     print(f"{what:<58}{value:9.3f} {unit}{ratio}")
 
 
+def yardstick() -> None:
+    """A fixed piece of arithmetic: how fast this machine is just now (about 0.06 s when nothing else runs)."""
+    import numpy as np
+
+    values = np.linspace(0, 1, 300)
+
+    def work() -> None:
+        for _ in range(20_000):
+            values * values + values
+
+    line("yardstick: 40,000 short array operations", best_of(3, work), "s", 0.06)
+
+
 def best_of(count: int, act) -> float:
     times = []
     for _ in range(count):
@@ -157,7 +170,9 @@ def bench_accuracy() -> None:
 
 
 if __name__ == "__main__":
+    yardstick()
     bench_start()
     bench_stages()
     bench_edits()
+    yardstick()
     bench_accuracy()
