@@ -22,7 +22,7 @@ def sample_splines(knots: Array, values: Array, even: Array) -> Array:
         return np.stack([CubicSpline(k, v)(even) for k, v in zip(knots, values, strict=True)])
     steps = np.diff(knots, axis=1)
     rises = np.diff(values, axis=1) / steps[..., None]
-    slopes = _slopes(steps, rises)
+    slopes = spline_slopes(steps, rises)
     cell = np.stack([np.clip(np.searchsorted(row, even, side="right") - 1, 0, row.size - 2) for row in knots])
     rows = np.arange(len(knots))[:, None]
     h = steps[rows, cell][..., None]
@@ -35,7 +35,7 @@ def sample_splines(knots: Array, values: Array, even: Array) -> Array:
     return result
 
 
-def _slopes(steps: Array, rises: Array) -> Array:
+def spline_slopes(steps: Array, rises: Array) -> Array:
     """First derivatives at the knots, (b, n, d): continuous second derivatives, not-a-knot ends."""
     count, n = steps.shape[0], steps.shape[1] + 1
     matrix = np.zeros((count, n, n))

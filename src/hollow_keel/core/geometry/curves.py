@@ -5,8 +5,11 @@ from __future__ import annotations
 import numpy as np
 
 from .arrays import Array
+from .batch_spline import spline_slopes
 
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(6)
+_PARTS = 4
+"""Cells between two drawn points in which the length is summed."""
 
 
 class LoftCurve:
@@ -18,24 +21,42 @@ class LoftCurve:
 
     def __init__(self, points: Array) -> None:
         self.points = np.asarray(points, dtype=float)
-        steps = np.linalg.norm(np.diff(self.points, axis=0), axis=1)
-        if len(self.points) < 2 or np.any(steps <= 0):
+        self._steps = np.linalg.norm(np.diff(self.points, axis=0), axis=1)
+        if len(self.points) < 2 or np.any(self._steps <= 0):
             raise ValueError("a curve needs at least two points, no two neighbours equal")
-        self.chords = np.concatenate([[0.0], np.cumsum(steps)])
-        from scipy.interpolate import CubicSpline  # loads slowly: not before it is needed
+        self.chords = np.concatenate([[0.0], np.cumsum(self._steps)])
+        self._powers = self._cells()
+        fine = self.chords[:-1, None] + self._steps[:, None] * np.arange(_PARTS) / _PARTS
+        self._grid = np.append(fine.ravel(), self.chords[-1])
+        self._lengths = np.concatenate([[0.0], np.cumsum(self._length(self._grid[:-1], self._grid[1:]))])
 
-        self._spline = CubicSpline(self.chords, self.points)
-        self._velocity = self._spline.derivative()
-        # Cumulative length on a grid eight times finer than the points.
-        fine = [np.linspace(a, b, 9)[:-1] for a, b in zip(self.chords[:-1], self.chords[1:], strict=True)]
-        self._grid = np.append(np.concatenate(fine), self.chords[-1])
-        self._lengths = np.concatenate([[0.0], np.cumsum(self._cell_lengths())])
+    def _cells(self) -> Array:
+        """Coefficients of t^0 … t^3 from each drawn point on, (n - 1, 4, d)."""
+        h = self._steps[:, None]
+        rises = np.diff(self.points, axis=0) / h
+        if len(self.points) == 2:
+            slopes = np.repeat(rises, 2, axis=0)
+        elif len(self.points) == 3:
+            bend = (rises[1] - rises[0]) / (self._steps[0] + self._steps[1])
+            slopes = np.stack([rises[0] - bend * h[0], rises[0] + bend * h[0], rises[1] + bend * h[1]])
+        else:
+            slopes = spline_slopes(self._steps[None], rises[None])[0]
+        square = (3 * rises - 2 * slopes[:-1] - slopes[1:]) / h
+        cube = (slopes[:-1] + slopes[1:] - 2 * rises) / h**2
+        return np.stack([self.points[:-1], slopes[:-1], square, cube], axis=1)
 
-    def _cell_lengths(self) -> Array:
-        low, high = self._grid[:-1, None], self._grid[1:, None]
-        at = low + (high - low) * (_NODES + 1) / 2
-        speed = np.linalg.norm(self._velocity(at), axis=-1)
-        result: Array = (speed * _WEIGHTS).sum(axis=1) * (high - low)[:, 0] / 2
+    def _at(self, chord: Array) -> tuple[Array, Array]:
+        """Points and velocities at chord lengths of any shape; each has one more axis."""
+        cell = np.clip(np.searchsorted(self.chords, chord, side="right") - 1, 0, len(self._steps) - 1)
+        c0, c1, c2, c3 = np.moveaxis(self._powers[cell], -2, 0)
+        t = (chord - self.chords[cell])[..., None]
+        return c0 + t * (c1 + t * (c2 + t * c3)), c1 + t * (2 * c2 + 3 * t * c3)
+
+    def _length(self, low: Array, high: Array) -> Array:
+        """Lengths between chord lengths, each pair within one cell."""
+        at = low[:, None] + (high - low)[:, None] * (_NODES + 1) / 2
+        speed = np.linalg.norm(self._at(at)[1], axis=-1)
+        result: Array = (speed * _WEIGHTS).sum(axis=1) * (high - low) / 2
         return result
 
     @property
@@ -43,34 +64,26 @@ class LoftCurve:
         """Length of the whole curve."""
         return float(self._lengths[-1])
 
-    def length_to_point(self, index: int) -> float:
-        """Length from the first point to the given point, along the curve."""
-        return float(np.interp(self.chords[index], self._grid, self._lengths))
-
     def at_fractions(self, fractions: Array) -> Array:
         """Points at fractions (0..1) of the length; shape (k, d)."""
         wanted = np.asarray(fractions, dtype=float) * self.length
         cell = np.clip(np.searchsorted(self._lengths, wanted, side="right") - 1, 0, len(self._grid) - 2)
-        start, stop = self._grid[cell], self._grid[cell + 1]
-        left = self._lengths[cell]
+        start, stop, left = self._grid[cell], self._grid[cell + 1], self._lengths[cell]
         at = start + (stop - start) * (wanted - left) / (self._lengths[cell + 1] - left)
-        for _ in range(3):  # Newton on the length within the cell
-            nodes = start[:, None] + (at - start)[:, None] * (_NODES + 1) / 2
-            speed = np.linalg.norm(self._velocity(nodes), axis=-1)
-            reached = left + (speed * _WEIGHTS).sum(axis=1) * (at - start) / 2
-            at = at + (wanted - reached) / np.linalg.norm(self._velocity(at), axis=-1)
-        points: Array = self._spline(at)
-        return points
+        for _ in range(2):  # Newton on the length within the cell
+            reached = left + self._length(start, at)
+            at = at + (wanted - reached) / np.linalg.norm(self._at(at)[1], axis=-1)
+        return self._at(at)[0]
 
     def fraction_where(self, axis: int, value: float) -> float | None:
         """Smallest fraction of the length at which coordinate `axis` takes `value`; None if never."""
-        roots = self._spline.solve(value, extrapolate=False)[axis]
-        roots = roots[np.isfinite(roots)]
-        if len(roots) == 0:
-            return None
-        at = float(np.min(roots))
-        cell = int(np.clip(np.searchsorted(self._grid, at, side="right") - 1, 0, len(self._grid) - 2))
-        start = self._grid[cell]
-        nodes = start + (at - start) * (_NODES + 1) / 2
-        within = float((np.linalg.norm(self._velocity(nodes), axis=-1) * _WEIGHTS).sum() * (at - start) / 2)
-        return float((self._lengths[cell] + within) / self.length)
+        for k, (c0, c1, c2, c3) in enumerate(self._powers[:, :, axis]):
+            roots = np.roots([c3, c2, c1, c0 - value])
+            real = roots[np.abs(roots.imag) < 1e-9].real
+            inside = real[(real >= -1e-9) & (real <= self._steps[k] + 1e-9)]
+            if len(inside):
+                at = self.chords[k] + max(float(inside.min()), 0.0)
+                cell = int(np.clip(np.searchsorted(self._grid, at, side="right") - 1, 0, len(self._grid) - 2))
+                within = self._length(self._grid[cell : cell + 1], np.array([at]))[0]
+                return float((self._lengths[cell] + within) / self.length)
+        return None

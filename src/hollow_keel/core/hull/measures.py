@@ -11,7 +11,7 @@ from ..geometry.surface import TensorSurface, cross
 from .build import Hull
 
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(3)
-_CELLS_U, _CELLS_V = 36, 24
+_CELLS_U, _CELLS_V = 28, 16
 
 
 @dataclass(frozen=True)

@@ -265,7 +265,7 @@ def _longest_run(mask: BoolArray) -> tuple[int, int]:
 
 def _end_of_run(surface: TensorSurface, face_at: float, depth: float, outside: float, inside: float) -> float:
     """The v at which the solution leaves the surface through the stem or the transom: sixteen tries at once."""
-    for _ in range(7):
+    for _ in range(4):  # seventeen times finer each time
         tries = np.linspace(inside, outside, 18)
         u, _, good = _solve(surface, np.full_like(tries, face_at), depth, tries)
         on = good & (u >= 0) & (u <= 1)
