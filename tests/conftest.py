@@ -23,7 +23,9 @@ def data() -> Path:
 def no_leaked_threads() -> Iterator[None]:
     before = set(threading.enumerate())
     yield
-    ours = [t for t in threading.enumerate() if t not in before and t.name in ("planner", "probe-3d")]
+    ours = [
+        t for t in threading.enumerate() if t not in before and t.name in ("planner", "probe-3d", "recovery")
+    ]
     assert not ours, f"threads left running: {ours}"
 
 

@@ -112,13 +112,13 @@ def test_offsets_open_as_a_new_job_not_yet_saved() -> None:
 def test_recovery_is_kept_while_there_is_unsaved_work(tmp_path: Path) -> None:
     path = tmp_path / "recovery.hkeel"
     session = Session(linnet())
-    session.save_recovery(path)
+    session.recovery(path)()
     assert not path.exists()
     session.edit("name", change(session.job, "", name="C"))
-    session.save_recovery(path)
+    session.recovery(path)()
     assert load_job(path).name == "C"
     session.undo()
-    session.save_recovery(path)
+    session.recovery(path)()
     assert not path.exists()
 
 

@@ -362,6 +362,7 @@ def test_unsaved_work_survives_a_crash(
 ) -> None:
     window.session.edit("name", window.session.job.model_copy(update={"name": "Nearly lost"}))
     window._keep_recovery()
+    window.wait_for_recovery()
     assert load_job(window.folder / RECOVERY).name == "Nearly lost"
     monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Yes)
     second = MainWindow(Job(), window.folder)

@@ -21,6 +21,13 @@ class Step:
     job: Job
 
 
+def clear_recovery(path: Path) -> None:
+    """Forget the kept work."""
+    with contextlib.suppress(OSError):
+        path.unlink(missing_ok=True)
+        path.with_name(path.name + "~").unlink(missing_ok=True)
+
+
 class Session:
     """Holds the one current job; every change goes through `edit`, `undo`, `redo` or `start`."""
 
@@ -96,14 +103,21 @@ class Session:
         self._tell()
         return target
 
-    def save_recovery(self, path: Path) -> None:
-        """Keep unsaved work where it can be found after a crash; clear it when there is none."""
-        if self.changed:
-            save_job(self.job, path)
-        else:
-            with contextlib.suppress(OSError):
-                path.unlink(missing_ok=True)
-                path.with_name(path.name + "~").unlink(missing_ok=True)
+    def recovery(self, path: Path) -> Callable[[], None]:
+        """What to do now so that unsaved work can be found after a crash: keep it, or clear what is kept.
+
+        Returned rather than done, since it waits for the disk: it may run in another thread.
+        """
+        job = self.job if self.changed else None
+
+        def keep() -> None:
+            if job is not None:
+                path.parent.mkdir(parents=True, exist_ok=True)
+                save_job(job, path)
+            else:
+                clear_recovery(path)
+
+        return keep
 
     def _now(self, job: Job) -> None:
         self.job = job

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import contextlib
 import subprocess
+import threading
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QAction, QActionGroup, QCloseEvent, QGuiApplication, QKeySequence
 from PySide6.QtWidgets import (
     QApplication,
@@ -28,7 +29,7 @@ from PySide6.QtWidgets import (
 from ..app.exports import EXPORTS, Export, write_export
 from ..app.open_any import job_from_offsets
 from ..app.overrides import apply_override, change
-from ..app.session import Session
+from ..app.session import Session, clear_recovery
 from ..app.settings import Settings, load_settings, save_settings
 from ..core.errors import HollowKeelError, InputError
 from ..core.job import Job, UnitSettings
@@ -56,6 +57,8 @@ RECOVERY = "recovery" + SUFFIX
 class MainWindow(QMainWindow):
     """One job in one window. `folder` holds settings and the recovery file."""
 
+    unsafe = Signal(str)
+
     def __init__(
         self, job: Job, folder: Path, path: Path | None = None, worker: subprocess.Popen[bytes] | None = None
     ) -> None:
@@ -74,6 +77,8 @@ class MainWindow(QMainWindow):
         self.menus: dict[str, QMenu] = {}
         self._build()
         self._build_menus()
+        self._keeper: threading.Thread | None = None
+        self.unsafe.connect(self.say)
         self._recovery = QTimer(self)
         self._recovery.setSingleShot(True)
         self._recovery.setInterval(3000)
@@ -430,11 +435,24 @@ class MainWindow(QMainWindow):
                 self.session.start(job, saved=False)
 
     def _keep_recovery(self) -> None:
-        try:
-            self.folder.mkdir(parents=True, exist_ok=True)
-            self.session.save_recovery(self.folder / RECOVERY)
-        except (InputError, OSError) as error:
-            self.say(f"Unsaved work cannot be kept safe: {error}")
+        """Keep unsaved work safe, away from the window: it waits for the disk."""
+        self.wait_for_recovery()
+        keep = self.session.recovery(self.folder / RECOVERY)
+
+        def work() -> None:
+            try:
+                keep()
+            except (InputError, OSError) as error:
+                self.unsafe.emit(f"Unsaved work cannot be kept safe: {error}")
+
+        self._keeper = threading.Thread(target=work, name="recovery")
+        self._keeper.start()
+
+    def wait_for_recovery(self) -> None:
+        """Until the last keeping of unsaved work is on the disk."""
+        if self._keeper is not None:
+            self._keeper.join()
+            self._keeper = None
 
     def _may_leave(self) -> bool:
         if not self.session.changed:
@@ -546,8 +564,8 @@ class MainWindow(QMainWindow):
             event.ignore()
             return
         self._recovery.stop()
-        (self.folder / RECOVERY).unlink(missing_ok=True)
-        (self.folder / (RECOVERY + "~")).unlink(missing_ok=True)
+        self.wait_for_recovery()
+        clear_recovery(self.folder / RECOVERY)
         self.planner.stop()
         self.planking_page.hull.close_scene()
         event.accept()
