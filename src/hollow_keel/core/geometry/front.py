@@ -27,7 +27,7 @@ GUIDE_REACH = 0.12
 """How far the guide is carried on beyond each end of the hull, as a share of its length, with the curvature
 it ends with. Where an end of the hull leans outward from the square to the guide, the strips there follow
 this continuation."""
-STARTS = 201
+STARTS = 161
 KEEP_U, KEEP_V = 0.25, 0.6
 """A ray is given up when it is this far outside the unit square."""
 LONGEST_STEP_MM = 15.0

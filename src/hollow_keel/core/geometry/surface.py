@@ -26,7 +26,7 @@ def cross(a: Array, b: Array) -> Array:
 
 def dot(a: Array, b: Array) -> Array:
     """Dot product of rows, (n, 3) with (n, 3)."""
-    result: Array = a[:, 0] * b[:, 0] + a[:, 1] * b[:, 1] + a[:, 2] * b[:, 2]
+    result: Array = np.vecdot(a, b)
     return result
 
 
