@@ -21,10 +21,11 @@ from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.files.job_file import load_job, save_job
 from hollow_keel.ui.command_finder import CommandFinder
+from hollow_keel.ui.files_window import RECOVERY
 from hollow_keel.ui.pages.offsets import OffsetsPage
 from hollow_keel.ui.start import make_application
 from hollow_keel.ui.theme import DARK, LIGHT, apply_theme, load_fonts
-from hollow_keel.ui.window import RECOVERY, MainWindow
+from hollow_keel.ui.window import MainWindow
 from tests.conftest import DATA
 
 

@@ -41,7 +41,7 @@ def girth_map(shape: Shape, planking: Planking, style: LengthStyle) -> Drawing:
         )
     )
     labels += [_tenth(strip, level, right) for strip, level in _levels(planking) if strip.number % 10 == 0]
-    return Drawing("Girth map", tuple(strokes), tuple(labels))
+    return Drawing("Girth map", tuple(strokes), tuple(labels), true_to_scale=False)
 
 
 def _levels(planking: Planking) -> list[tuple[Strip, float]]:

@@ -2,22 +2,18 @@
 
 from __future__ import annotations
 
-import contextlib
 import subprocess
-import threading
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
-from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QActionGroup, QCloseEvent, QGuiApplication, QKeySequence
 from PySide6.QtWidgets import (
     QApplication,
-    QFileDialog,
     QHBoxLayout,
     QInputDialog,
     QLabel,
-    QMainWindow,
     QMenu,
     QMessageBox,
     QStackedWidget,
@@ -26,19 +22,15 @@ from PySide6.QtWidgets import (
     QWidget,
 )  # fmt: skip
 
-from ..app.exports import EXPORTS, Export, write_export
-from ..app.open_any import job_from_offsets
+from ..app.exports import EXPORTS
 from ..app.overrides import apply_override, change
-from ..app.session import Session, clear_recovery
-from ..app.settings import Settings, load_settings, save_settings
-from ..core.errors import HollowKeelError, InputError
+from ..core.errors import InputError
 from ..core.job import Job, UnitSettings
 from ..core.pipeline import Pipeline, Results, Shape
 from ..core.units import STYLES, LengthStyle, format_length
-from ..demo.jobs import demo_job
-from ..files.job_file import SUFFIX, load_job
 from .actions import ACTIONS
 from .command_finder import CommandFinder
+from .files_window import FilesWindow
 from .pages.planking import PlankingPage
 from .pages.registry import PAGES
 from .planner import Planner
@@ -50,22 +42,14 @@ from .views.drawing_view import DrawingView
 from .views.keel_line import KeelLine
 from .views.order_of_work import OrderOfWork
 
-OPEN_FILTER = f"Jobs and offsets (*{SUFFIX} *.csv);;Jobs (*{SUFFIX});;Offsets (*.csv);;All files (*)"
-RECOVERY = "recovery" + SUFFIX
 
-
-class MainWindow(QMainWindow):
-    """One job in one window. `folder` holds settings and the recovery file."""
-
-    unsafe = Signal(str)
+class MainWindow(FilesWindow):
+    """One job in one window."""
 
     def __init__(
         self, job: Job, folder: Path, path: Path | None = None, worker: subprocess.Popen[bytes] | None = None
     ) -> None:
-        super().__init__()
-        self.folder = folder
-        self.settings: Settings = load_settings(folder)
-        self.session = Session(job, path)
+        super().__init__(job, folder, path)
         self.session.listeners.append(self._job_changed)
         self.planner = Planner(worker, self)
         self.planner.shape_ready.connect(self._shape_ready)
@@ -77,12 +61,7 @@ class MainWindow(QMainWindow):
         self.menus: dict[str, QMenu] = {}
         self._build()
         self._build_menus()
-        self._keeper: threading.Thread | None = None
         self.unsafe.connect(self.say)
-        self._recovery = QTimer(self)
-        self._recovery.setSingleShot(True)
-        self._recovery.setInterval(3000)
-        self._recovery.timeout.connect(self._keep_recovery)
         self.resize(1280, 800)
         self._job_changed()
 
@@ -246,6 +225,14 @@ class MainWindow(QMainWindow):
         self.message.setText(text)
         self.message.setToolTip(text)
 
+    def show_again(self) -> None:
+        """Show the present state, its title and marks."""
+        self._show(self.state)
+
+    def show_first_page(self) -> None:
+        """Open the page where work begins."""
+        self.go_to(0)
+
     def go_to(self, number: int) -> None:
         """Open a page."""
         self.stack.setCurrentIndex(number)
@@ -288,8 +275,6 @@ class MainWindow(QMainWindow):
         else:
             self._show(replace(self.state, job=job, stale=True))
             self.planner.request(job)
-        if hasattr(self, "_recovery"):
-            self._recovery.start()
 
     def _shape_ready(self, shape: Shape) -> None:
         if shape.job is self.session.job:
@@ -319,166 +304,10 @@ class MainWindow(QMainWindow):
             replace(self.state, problem="Laying the strips was stopped. Change a setting to lay them again.")
         )
 
-    # -- files ---------------------------------------------------------------------------------------
-
-    def new_job(self) -> None:
-        """Begin with an empty table."""
-        if self._may_leave():
-            self.session.start(Job(units=self.session.job.units))
-            self.go_to(0)
-
-    def start_demo(self, name: str) -> None:
-        """Begin with a demo job."""
-        if self._may_leave():
-            self.session.start(demo_job(name))
-
-    def open_job(self, path: Path | None = None) -> None:
-        """Open a job or a table of offsets."""
-        if not self._may_leave():
-            return
-        if not path:
-            name, _ = QFileDialog.getOpenFileName(self, "Open", self._start_folder(), OPEN_FILTER)
-            if not name:
-                return
-            path = Path(name)
-        try:
-            self.session.open(path)
-        except InputError as error:
-            self.warn("This could not be opened", str(error))
-            return
-        self._remember(path)
-        self._show(self.state)
-
-    def import_offsets(self) -> None:
-        """Take the table of a CSV into this job, as one step that can be undone."""
-        name, _ = QFileDialog.getOpenFileName(
-            self, "Import offsets", self._start_folder(), "Offsets (*.csv);;All files (*)"
-        )
-        if name:
-            self.import_from(Path(name))
-
-    def import_from(self, path: Path) -> None:
-        """As import_offsets, from this file."""
-        try:
-            given = job_from_offsets(path)
-        except InputError as error:
-            self.warn("These offsets could not be read", str(error))
-            return
-        job = self.session.job
-        fields: dict[str, object] = {"offsets": given.offsets}
-        if given.waterline is not None:
-            fields["waterline"] = given.waterline
-        if job.name == Job().name:
-            fields["name"] = given.name
-        self.session.edit(f"import {path.name}", change(job, "", **fields))
-
-    def save(self) -> bool:
-        """Save where it came from, or ask where."""
-        return self._save_to(self.session.path) if self.session.path else self.save_as()
-
-    def save_as(self) -> bool:
-        """Ask where to save."""
-        start = self.session.path or Path(self._start_folder()) / f"{self.session.job.name.lower()}{SUFFIX}"
-        name, _ = QFileDialog.getSaveFileName(self, "Save as", str(start), f"Jobs (*{SUFFIX})")
-        return bool(name) and self._save_to(Path(name))
-
-    def _save_to(self, path: Path) -> bool:
-        try:
-            target = self.session.save(path)
-        except InputError as error:
-            self.warn("This could not be saved", str(error))
-            return False
-        self._remember(target)
-        self._keep_recovery()
-        self._show(self.state)
-        self.say(f"Saved {target.name}")
-        return True
-
-    def export(self, export: Export, path: Path | None = None) -> None:
-        """Write one kind of file."""
-        if not self.session.job.offsets.rows:
-            self.warn("Nothing to write yet", "This job has no offsets.")
-            return
-        if path is None:
-            start = (
-                Path(self._start_folder())
-                / f"{self.session.job.name.lower()}-{export.kind.rsplit('-', 1)[0]}{export.suffix}"
-            )
-            name, _ = QFileDialog.getSaveFileName(self, export.name, str(start), f"*{export.suffix}")
-            if not name:
-                return
-            path = Path(name)
-        try:
-            write_export(export, self._results(), path)
-        except HollowKeelError as error:
-            self.warn("This could not be written", str(error))
-            return
-        self.say(f"Wrote {path.name}")
-
-    def _results(self) -> Results:
+    def current_results(self) -> Results:
         if self.state.shape is not None and self.state.planking is not None and not self.state.stale:
             return Results(self.state.shape, self.state.planking)
         return Pipeline().results(self.session.job)
-
-    def offer_recovery(self) -> None:
-        """Give back what an earlier session could not save."""
-        path = self.folder / RECOVERY
-        if not path.is_file():
-            return
-        with contextlib.suppress(InputError):
-            job = load_job(path)
-            box = QMessageBox.question(
-                self, "Work that was not saved",
-                f"Hollow Keel ended before the job “{job.name}” was saved. Take up that work again?",
-            )  # fmt: skip
-            if box == QMessageBox.StandardButton.Yes:
-                self.session.start(job, saved=False)
-
-    def _keep_recovery(self) -> None:
-        """Keep unsaved work safe, away from the window: it waits for the disk."""
-        self.wait_for_recovery()
-        keep = self.session.recovery(self.folder / RECOVERY)
-
-        def work() -> None:
-            try:
-                keep()
-            except (InputError, OSError) as error:
-                self.unsafe.emit(f"Unsaved work cannot be kept safe: {error}")
-
-        self._keeper = threading.Thread(target=work, name="recovery")
-        self._keeper.start()
-
-    def wait_for_recovery(self) -> None:
-        """Until the last keeping of unsaved work is on the disk."""
-        if self._keeper is not None:
-            self._keeper.join()
-            self._keeper = None
-
-    def _may_leave(self) -> bool:
-        if not self.session.changed:
-            return True
-        buttons = QMessageBox.StandardButton
-        answer = QMessageBox.question(
-            self,
-            "Not saved",
-            f"Save the changes to {self.session.job.name} first?",
-            buttons.Save | buttons.Discard | buttons.Cancel,
-        )
-        if answer == buttons.Save:
-            return self.save()
-        return answer == buttons.Discard
-
-    def _start_folder(self) -> str:
-        if self.session.path:
-            return str(self.session.path.parent)
-        return str(Path(self.settings.recent[0]).parent) if self.settings.recent else str(Path.home())
-
-    def _remember(self, path: Path) -> None:
-        self._keep_settings(self.settings.with_recent(path))
-
-    def _keep_settings(self, settings: Settings) -> None:
-        self.settings = settings
-        save_settings(settings, self.folder)
 
     def _fill_recent(self) -> None:
         menu = self.menus["recent"]
@@ -554,18 +383,11 @@ class MainWindow(QMainWindow):
         box.setText(text)
         box.exec()
 
-    def warn(self, title: str, text: str) -> None:
-        """One clear message about what went wrong and the mend."""
-        self.say(text)
-        QMessageBox.warning(self, title, text)
-
     def closeEvent(self, event: QCloseEvent) -> None:
         if not self._may_leave():
             event.ignore()
             return
-        self._recovery.stop()
-        self.wait_for_recovery()
-        clear_recovery(self.folder / RECOVERY)
+        self.forget_recovery()
         self.planner.stop()
         self.planking_page.hull.close_scene()
         event.accept()

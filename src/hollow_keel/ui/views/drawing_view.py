@@ -215,6 +215,8 @@ class DrawingView(QGraphicsView):
     def start_measuring(self) -> None:
         """The next two picks give a distance."""
         if not self.drawing.true_to_scale:
+            self._note = "this drawing is stretched: measure in another"
+            self.viewport().update()
             return
         self.measuring, self._measure, self._note = True, [], "measure: pick two points (Esc to leave)"
         self.viewport().update()
