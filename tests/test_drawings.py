@@ -12,12 +12,12 @@ from hollow_keel.core.pipeline import Pipeline, Results
 from hollow_keel.core.units import LengthStyle, LengthUnit, parse_length
 from hollow_keel.demo.jobs import linnet, pipit
 from hollow_keel.drawing.girth_map import girth_map
-from hollow_keel.drawing.lines_plan import body_plan, drawn_sections, profile, section_key
+from hollow_keel.drawing.lines_plan import body_plan, profile, section_key
 from hollow_keel.drawing.model import Drawing, Label, Layer, Stroke
 from hollow_keel.drawing.mold import mold_drawing
 from hollow_keel.drawing.setup import setup_drawing
 from hollow_keel.files.strips_csv import strips_csv
-from hollow_keel.ui.views.hull_mesh import planked_mesh
+from hollow_keel.ui.views.hull_mesh import HullMesh, planked_mesh
 from tests.conftest import DATA
 
 MM = LengthStyle()
@@ -50,7 +50,7 @@ def test_body_plan_goes_through_every_offset(results: Results) -> None:
     assert len(marks) == len(given)
     assert np.abs(np.sort(marks[:, 0]) - np.sort(given[:, 0])).max() < 1e-9
     curves = {s.key: s.points for s in strokes(drawing, Layer.STATION)}
-    for section in drawn_sections(results.shape):
+    for section in results.shape.lines.stations:
         curve = np.abs(curves[section_key(section.x)])
         assert curve[0] == pytest.approx(section.points[0, 1:])
         assert curve[-1] == pytest.approx(section.points[-1, 1:])
@@ -137,28 +137,22 @@ def test_girth_map_counts_in_inches_for_inch_jobs() -> None:
     assert "1-0-0" in texts
 
 
+def square_metres(mesh: HullMesh) -> float:
+    corner = mesh.points[mesh.quads]
+    doubled = np.cross(corner[:, 2] - corner[:, 0], corner[:, 3] - corner[:, 1])
+    return float(np.linalg.norm(doubled, axis=1).sum() / 2 * 1e-6)
+
+
 def test_mesh_covers_the_hull_on_both_sides(results: Results) -> None:
     mesh = planked_mesh(results.shape.hull, results.planking)
-    corner = mesh.points[mesh.quads]
-    area = (
-        np.linalg.norm(np.cross(corner[:, 2] - corner[:, 0], corner[:, 3] - corner[:, 1]), axis=1).sum()
-        / 2
-        * 1e-6
-    )
-    assert area == pytest.approx(results.shape.measures.planked_area, rel=0.01)
+    assert square_metres(mesh) == pytest.approx(results.shape.measures.planked_area, rel=0.01)
     assert set(mesh.strip.tolist()) == set(range(1, 66))
     assert mesh.points[:, 1].min() == pytest.approx(-mesh.points[:, 1].max())
 
 
 def test_mesh_of_a_chine_hull_closes_each_panel(chine: Results) -> None:
     mesh = planked_mesh(chine.shape.hull, chine.planking)
-    corner = mesh.points[mesh.quads]
-    area = (
-        np.linalg.norm(np.cross(corner[:, 2] - corner[:, 0], corner[:, 3] - corner[:, 1]), axis=1).sum()
-        / 2
-        * 1e-6
-    )
-    assert area == pytest.approx(chine.shape.measures.planked_area, rel=0.02)
+    assert square_metres(mesh) == pytest.approx(chine.shape.measures.planked_area, rel=0.02)
 
 
 def test_strips_csv_in_inches(results: Results) -> None:

@@ -74,6 +74,9 @@ def test_open_ends_are_said() -> None:
     hull = build_hull(read_lines(table))
     assert [f.code for f in hull.findings] == ["open-end", "open-end"]
     assert len(hull.girths) == 11
+    stations = [s.x for s in hull.lines.stations]
+    assert stations == sorted(stations)
+    assert stations == [x for x, _ in hull.girths]
 
 
 def test_too_few_stations() -> None:

@@ -6,7 +6,7 @@ import numpy as np
 
 from ..core.geometry.arrays import Array
 from ..core.geometry.batch_spline import sample_splines
-from ..core.offsets.table import EndKind, Section
+from ..core.offsets.table import EndKind
 from ..core.pipeline import Shape
 from .model import Drawing, Label, Layer, Stroke, line
 
@@ -31,19 +31,9 @@ def _through(points: Array) -> Array:
     return drawn
 
 
-def drawn_sections(shape: Shape) -> list[Section]:
-    """All stations in order from the bow, those that close an open end included."""
-    lines = shape.lines
-    sections = list(lines.sections)
-    for end, place in ((lines.bow, 0), (lines.stern, len(sections))):
-        if end.kind is EndKind.OPEN:
-            sections.insert(place, Section(float(end.points[0, 0]), end.points, end.knuckles))
-    return sections
-
-
 def body_plan(shape: Shape) -> Drawing:
     """Sections seen from ahead: forward stations to the right, after stations to the left."""
-    sections = drawn_sections(shape)
+    sections = shape.lines.stations
     widest = max(sections, key=lambda s: float(s.points[:, 1].max())).x
     strokes: list[Stroke] = []
     labels: list[Label] = []
@@ -81,7 +71,7 @@ def profile(shape: Shape) -> Drawing:
             strokes.append(Stroke(panel.surface.points(even, np.zeros_like(even))[:, [0, 2]], Layer.HULL))
     labels: list[Label] = []
     floor = float(min(keel[:, 1].min(), shape.waterline)) - 30
-    for number, section in enumerate(drawn_sections(shape), start=1):
+    for number, section in enumerate(shape.lines.stations, start=1):
         z = section.points[:, 2]
         key = section_key(section.x)
         strokes.append(line((section.x, z[0]), (section.x, z[-1]), layer=Layer.STATION, key=key))

@@ -217,7 +217,7 @@ def _without_ghosts(fronts: list[Front]) -> list[Front]:
     have crossed each other.
     """
     points = np.concatenate([f.point for f in fronts])
-    on = np.concatenate([_on_surface(f) for f in fronts])
+    on = np.concatenate([on_surface(f) for f in fronts])
     distances = np.concatenate([np.full(len(f.g), f.distance) for f in fronts])
     if not np.any(on):
         return fronts
@@ -235,7 +235,8 @@ def _without_ghosts(fronts: list[Front]) -> list[Front]:
     return [_kept(f, ~bad) for f, bad in zip(fronts, np.split(ghost, cuts), strict=True)]
 
 
-def _on_surface(front: Front) -> BoolArray:
+def on_surface(front: Front) -> BoolArray:
+    """Which of a front's points lie on the surface itself, not on its continuation."""
     result: BoolArray = (front.u >= 0) & (front.u <= 1) & (front.v >= 0) & (front.v <= 1)
     return result
 

@@ -66,19 +66,13 @@ def build_hull(lines: Lines, outward: float = 0.0) -> Hull:
     knuckles = len(lines.bow.knuckles)
     names = ["keel"] + ["chine" if knuckles == 1 else f"chine {k + 1}" for k in range(knuckles)] + ["sheer"]
     panels: list[Panel] = []
-    lengths = {s.x: 0.0 for s in _drawn(lines)}
+    lengths = {s.x: 0.0 for s in lines.stations}
     for k in range(knuckles + 1):
         grid = _panel_grid(lines, k, knuckles, lengths)
         if outward:
             grid = _moved_out(grid, outward)
         panels.append(Panel(TensorSurface(grid), names[k], names[k + 1]))
     return Hull(lines, tuple(panels), tuple(sorted(lengths.items())), tuple(_findings(lines, panels)))
-
-
-def _drawn(lines: Lines) -> list[Section]:
-    """All stations, those that close an open end included."""
-    ends = [e for e in (lines.bow, lines.stern) if e.kind is EndKind.OPEN]
-    return [*lines.sections, *(Section(float(e.points[0, 0]), e.points, e.knuckles) for e in ends)]
 
 
 def _end_run(end: End, panel: int) -> _Run:

@@ -76,6 +76,15 @@ class Lines:
     bow: End
     stern: End
 
+    @property
+    def stations(self) -> tuple[Section, ...]:
+        """All stations in order from the bow, those that close an open end included."""
+        bow, stern = (
+            (Section(float(end.points[0, 0]), end.points, end.knuckles),) if end.kind is EndKind.OPEN else ()
+            for end in (self.bow, self.stern)
+        )
+        return (*bow, *self.sections, *stern)
+
 
 def place(index: int, row: OffsetRow) -> str:
     """Names a row for a message."""

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..geometry.arrays import Array, BoolArray
-from ..geometry.front import Front
+from ..geometry.arrays import Array
+from ..geometry.front import Front, on_surface
 
 
 def greatest_distance(fronts: list[Front], from_top: bool) -> float:
@@ -15,7 +15,7 @@ def greatest_distance(fronts: list[Front], from_top: bool) -> float:
     parabola through it and its neighbours. Where the run leaves through an end, the last front inside counts.
     """
     far = 0.0 if from_top else 1.0
-    last_inside = max((f.distance for f in fronts if _inside(f).any()), default=0.0)
+    last_inside = max((f.distance for f in fronts if on_surface(f).any()), default=0.0)
     met: dict[float, tuple[float, float]] = {}
     for before, after in zip(fronts[:-1], fronts[1:], strict=True):
         shared, i, j = np.intersect1d(before.g, after.g, assume_unique=True, return_indices=True)
@@ -28,19 +28,14 @@ def greatest_distance(fronts: list[Front], from_top: bool) -> float:
             if float(g) not in met and (before.distance > 0 or share > 1e-9):
                 u = before.u[a] + share * (after.u[b] - before.u[a])
                 met[float(g)] = (u, before.distance + share * step)
-    last = max(fronts, key=lambda f: (_inside(f).any(), f.distance))
+    last = max(fronts, key=lambda f: (on_surface(f).any(), f.distance))
     reach = max(last_inside, _focus(last, far))
     return max(reach, _peak(np.array(sorted(met.values())))) if met else reach
 
 
-def _inside(front: Front) -> BoolArray:
-    result: BoolArray = (front.u >= 0) & (front.u <= 1) & (front.v >= 0) & (front.v <= 1)
-    return result
-
-
 def _focus(front: Front, far: float) -> float:
     """How far the last front on the panel still runs before its rays meet each other or the far edge (mm)."""
-    on = _inside(front)
+    on = on_surface(front)
     shrinking = -front.edge_set[on]
     to_meet = np.where(shrinking > 1e-12, 1 / np.maximum(shrinking, 1e-12), 0.0)
     approach = front.dv[on] * (1 if far > 0.5 else -1)

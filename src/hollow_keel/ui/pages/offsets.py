@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
 
 from ...app.overrides import change
 from ...core.offsets.table import OffsetRow, OffsetsTable
-from ...drawing.lines_plan import body_plan, drawn_sections, profile, section_key
+from ...drawing.lines_plan import body_plan, profile, section_key
 from ...drawing.model import Drawing
 from ..views.bench_card import Card
 from ..views.drawing_view import DrawingView
@@ -149,7 +149,7 @@ class OffsetsPage(Page):
                 ("salt water", f"{m.volume * 1025:.0f} kg"),
                 ("wetted area", f"{m.wetted_area:.2f} m²"),
                 ("area to plank", f"{m.planked_area:.2f} m²"),
-                ("stations", str(len(drawn_sections(state.shape)))),
+                ("stations", str(len(state.shape.lines.stations))),
                 ("points", str(len(state.job.offsets.rows))),
             ),
             "one surface through every point of the table, to the outside of the planking; volume from the centre plane",
