@@ -8,6 +8,7 @@ from typing import Any
 
 from .errors import ImpossiblePlan
 from .findings import Finding, Weight
+from .geometry.curves import KeptCurves
 from .hull.build import Hull, build_hull
 from .hull.measures import Measures, measure
 from .job import Job
@@ -54,12 +55,13 @@ class Pipeline:
 
     def __init__(self) -> None:
         self._kept: dict[str, tuple[tuple[Any, ...], Any]] = {}
+        self._curves = KeptCurves()
 
     def shape(self, job: Job) -> Shape:
         """Everything but the strips. Raises InputError where the table cannot be read."""
         lines: Lines = self._stage("lines", (job.offsets,), lambda: read_lines(job.offsets))
         outward = job.molds.skin if job.offsets.to_inside else 0.0
-        hull: Hull = self._stage("hull", (lines, outward), lambda: build_hull(lines, outward))
+        hull: Hull = self._stage("hull", (lines, outward), lambda: build_hull(lines, outward, self._curves))
         waterline, assumed = _waterline(job, lines)
         measures: Measures = self._stage("measures", (hull, waterline), lambda: measure(hull, waterline))
         molds: MoldSet = self._stage(

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 
 from ..core.geometry.arrays import Array
 from ..core.geometry.batch_spline import sample_splines
-from ..core.offsets.table import EndKind
+from ..core.offsets.table import End, EndKind, Section
 from ..core.pipeline import Shape
 from .model import Drawing, Label, Layer, Stroke, line
 
@@ -18,16 +20,33 @@ def section_key(x: float) -> str:
     return f"station:{x!r}"
 
 
-def section_curve(points: Array, knuckles: tuple[int, ...]) -> Array:
-    """A drawn curve through points, broken at its knuckles; same columns as `points`."""
-    cuts = [0, *knuckles, len(points) - 1]
-    return np.concatenate([_through(points[a : b + 1]) for a, b in zip(cuts[:-1], cuts[1:], strict=True)])
+def section_curves(sections: Sequence[Section | End]) -> list[Array]:
+    """The drawn curves through the points of stations and ends, broken at their knuckles, (n, 3) each.
+
+    The same cubics over chords as LoftCurve makes, without their measuring: these are only to be looked at.
+    All curves with as many points are made at once.
+    """
+    parts: list[tuple[int, Array]] = []
+    for k, section in enumerate(sections):
+        cuts = [0, *section.knuckles, len(section.points) - 1]
+        parts += [(k, section.points[a : b + 1]) for a, b in zip(cuts[:-1], cuts[1:], strict=True)]
+    drawn: list[Array] = [np.zeros(0)] * len(parts)
+    for size in {len(points) for _, points in parts}:
+        chosen = [n for n, (_, points) in enumerate(parts) if len(points) == size]
+        for n, curve in zip(chosen, _through(np.stack([parts[n][1] for n in chosen])), strict=True):
+            drawn[n] = curve
+    owners = [k for k, _ in parts]
+    return [
+        np.concatenate([d for d, owner in zip(drawn, owners, strict=True) if owner == k])
+        for k in range(len(sections))
+    ]
 
 
 def _through(points: Array) -> Array:
-    """The same cubic over chords as LoftCurve, without its measuring: this is only to be looked at."""
-    chords = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(points, axis=0), axis=1))])
-    drawn: Array = sample_splines(chords[None] / chords[-1], points[None], np.linspace(0, 1, DRAWN_POINTS))[0]
+    """Cubics through rows of points (b, n, 3), (b, DRAWN_POINTS, 3)."""
+    steps = np.linalg.norm(np.diff(points, axis=1), axis=2)
+    chords = np.concatenate([np.zeros((len(points), 1)), np.cumsum(steps, axis=1)], axis=1)
+    drawn: Array = sample_splines(chords / chords[:, -1:], points, np.linspace(0, 1, DRAWN_POINTS))
     return drawn
 
 
@@ -37,15 +56,17 @@ def body_plan(shape: Shape) -> Drawing:
     widest = max(sections, key=lambda s: float(s.points[:, 1].max())).x
     strokes: list[Stroke] = []
     labels: list[Label] = []
-    for section in sections:
+    ends = [
+        (end, side) for end, side in ((shape.lines.bow, 1.0), (shape.lines.stern, -1.0)) if end.kind is not EndKind.OPEN
+    ]  # fmt: skip
+    curves = section_curves([*sections, *(end for end, _ in ends)])
+    for section, curve in zip(sections, curves, strict=False):
         side = 1.0 if section.x <= widest else -1.0
-        curve = section_curve(section.points, section.knuckles)[:, 1:] * [side, 1.0]
         key = section_key(section.x)
-        strokes.append(Stroke(curve, Layer.STATION, key=key))
+        strokes.append(Stroke(curve[:, 1:] * [side, 1.0], Layer.STATION, key=key))
         strokes.append(Stroke(section.points[:, 1:] * [side, 1.0], Layer.OFFSET, key=key, crosses=True))
-    for end, side in ((shape.lines.bow, 1.0), (shape.lines.stern, -1.0)):
-        if end.kind is not EndKind.OPEN:
-            strokes.append(Stroke(section_curve(end.points, end.knuckles)[:, 1:] * [side, 1.0], Layer.HULL))
+    for (_, side), curve in zip(ends, curves[len(sections) :], strict=True):
+        strokes.append(Stroke(curve[:, 1:] * [side, 1.0], Layer.HULL))
     bottom = min(float(s.points[:, 2].min()) for s in sections)
     top = max(float(s.points[:, 2].max()) for s in sections)
     reach = max(float(s.points[:, 1].max()) for s in sections)

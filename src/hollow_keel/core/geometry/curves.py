@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections import OrderedDict
+
 import numpy as np
 
 from .arrays import Array
@@ -25,6 +27,7 @@ class LoftCurve:
         if len(self.points) < 2 or np.any(self._steps <= 0):
             raise ValueError("a curve needs at least two points, no two neighbours equal")
         self.chords = np.concatenate([[0.0], np.cumsum(self._steps)])
+        self._last: tuple[Array, Array] | None = None  # the newest answer of at_fractions, and to what
         self._powers = self._cells()
         fine = self.chords[:-1, None] + self._steps[:, None] * np.arange(_PARTS) / _PARTS
         self._grid = np.append(fine.ravel(), self.chords[-1])
@@ -66,7 +69,14 @@ class LoftCurve:
 
     def at_fractions(self, fractions: Array) -> Array:
         """Points at fractions (0..1) of the length; shape (k, d)."""
-        wanted = np.asarray(fractions, dtype=float) * self.length
+        asked = np.asarray(fractions, dtype=float)
+        if self._last is not None and np.array_equal(asked, self._last[0]):
+            return self._last[1].copy()
+        points = self._at_lengths(asked * self.length)
+        self._last = (asked.copy(), points)
+        return points.copy()
+
+    def _at_lengths(self, wanted: Array) -> Array:
         cell = np.clip(np.searchsorted(self._lengths, wanted, side="right") - 1, 0, len(self._grid) - 2)
         start, stop, left = self._grid[cell], self._grid[cell + 1], self._lengths[cell]
         at = start + (stop - start) * (wanted - left) / (self._lengths[cell + 1] - left)
@@ -87,3 +97,23 @@ class LoftCurve:
                 within = self._length(self._grid[cell : cell + 1], np.array([at]))[0]
                 return float((self._lengths[cell] + within) / self.length)
         return None
+
+
+class KeptCurves:
+    """Makes LoftCurves and keeps the newest: after an edit all stations but one are as they were."""
+
+    def __init__(self, most: int = 400) -> None:
+        self._kept: OrderedDict[bytes, LoftCurve] = OrderedDict()
+        self._most = most
+
+    def __call__(self, points: Array) -> LoftCurve:
+        """The curve through `points` (n, 3)."""
+        key = points.tobytes()
+        curve = self._kept.get(key)
+        if curve is None:
+            curve = self._kept[key] = LoftCurve(points)
+            if len(self._kept) > self._most:
+                self._kept.popitem(last=False)
+        else:
+            self._kept.move_to_end(key)
+        return curve

@@ -9,6 +9,7 @@ splits the hull into panels with a surface each.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -28,6 +29,9 @@ JOIN_FROM, JOIN_TO = 0.05, 0.35
 its point stands within the first share of the way to the next station, wholly from the second."""
 FLAT_CORNER = 0.05
 """Sine of the least angle between the surface's two directions at which its normal is trusted."""
+
+
+CurveMaker = Callable[[Array], LoftCurve]
 
 
 @dataclass(frozen=True)
@@ -58,8 +62,10 @@ class _Run:
     start: float
 
 
-def build_hull(lines: Lines, outward: float = 0.0) -> Hull:
+def build_hull(lines: Lines, outward: float = 0.0, curve: CurveMaker = LoftCurve) -> Hull:
     """Surface of the half hull; `outward` mm is added along the normal (offsets given to the inside).
+
+    `curve` makes the curves through the points of stations and ends; one that keeps them saves time.
 
     Raises InputError where the lines cannot make a surface.
     """
@@ -68,26 +74,28 @@ def build_hull(lines: Lines, outward: float = 0.0) -> Hull:
     panels: list[Panel] = []
     lengths = {s.x: 0.0 for s in lines.stations}
     for k in range(knuckles + 1):
-        grid = _panel_grid(lines, k, knuckles, lengths)
+        grid = _panel_grid(lines, k, knuckles, lengths, curve)
         if outward:
             grid = _moved_out(grid, outward)
         panels.append(Panel(TensorSurface(grid), names[k], names[k + 1]))
     return Hull(lines, tuple(panels), tuple(sorted(lengths.items())), tuple(_findings(lines, panels)))
 
 
-def _end_run(end: End, panel: int) -> _Run:
+def _end_run(end: End, panel: int, make: CurveMaker) -> _Run:
     cuts = [0, *end.knuckles, len(end.points) - 1]
-    return _Run(LoftCurve(end.points[cuts[panel] : cuts[panel + 1] + 1]), 0.0)
+    return _Run(make(end.points[cuts[panel] : cuts[panel + 1] + 1]), 0.0)
 
 
-def _section_run(section: Section, panel: int, total: int, bow: _Run, stern: _Run) -> _Run | None:
+def _section_run(
+    section: Section, panel: int, total: int, bow: _Run, stern: _Run, make: CurveMaker
+) -> _Run | None:
     """The part of a station in a panel, or None if the station starts above that panel."""
     missing = total - len(section.knuckles)
     own = panel - missing
     if own < 0:
         return None
     cuts = [0, *section.knuckles, len(section.points) - 1]
-    curve = LoftCurve(section.points[cuts[own] : cuts[own + 1] + 1])
+    curve = make(section.points[cuts[own] : cuts[own + 1] + 1])
     if own > 0:
         return _Run(curve, 0.0)
     for end, beyond in (
@@ -105,12 +113,12 @@ def _section_run(section: Section, panel: int, total: int, bow: _Run, stern: _Ru
     return _Run(curve, 0.0)
 
 
-def _panel_grid(lines: Lines, panel: int, total: int, lengths: dict[float, float]) -> Array:
+def _panel_grid(lines: Lines, panel: int, total: int, lengths: dict[float, float], make: CurveMaker) -> Array:
     """The grid of one panel, (nu, nv, 3); adds each station's girth within it to `lengths`."""
-    bow, stern = _end_run(lines.bow, panel), _end_run(lines.stern, panel)
+    bow, stern = _end_run(lines.bow, panel, make), _end_run(lines.stern, panel, make)
     runs = []
     for section in lines.sections:
-        run = _section_run(section, panel, total, bow, stern)
+        run = _section_run(section, panel, total, bow, stern, make)
         if run is not None:
             runs.append(run)
             lengths[section.x] += run.curve.length

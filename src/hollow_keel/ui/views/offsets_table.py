@@ -50,8 +50,13 @@ class OffsetsModel(QAbstractTableModel):
             self.rows, self.style = rows, style
             self.endResetModel()
             return
+        changed = [
+            k for k, (old, new) in enumerate(zip(self.rows, rows, strict=True))
+            if style != self.style or (old is not new and old != new)
+        ]  # fmt: skip
         self.rows, self.style = rows, style
-        self.dataChanged.emit(self.index(0, 0), self.index(len(rows) - 1, 3))
+        if changed:  # repainting a long table takes as long as everything else of an edit
+            self.dataChanged.emit(self.index(changed[0], 0), self.index(changed[-1], 3))
 
     def rowCount(self, parent: Index = ROOT) -> int:
         return 0 if parent.isValid() else len(self.rows)

@@ -63,11 +63,26 @@ class HullScene:
         self._window = core.vtkRenderWindow()
         self._window.SetOffScreenRendering(1)
         self._window.AddRenderer(self._renderer)
-        self._hull = core.vtkActor()
-        self._seams = core.vtkActor()
+        self._hull, self._seams = core.vtkActor(), core.vtkActor()
+        self._hull_mapper, self._seam_mapper = core.vtkPolyDataMapper(), core.vtkPolyDataMapper()
+        self._dress()
         self._cells: Any = None
         self._mesh: HullMesh | None = None
         self._middle, self._size, self._strip_width = np.zeros(3), 1.0, 1.0
+
+    def _dress(self) -> None:
+        """What stays the same for every hull; made once, since new mappers compile their shaders anew."""
+        self._hull_mapper.SetResolveCoincidentTopologyToPolygonOffset()
+        self._hull.SetMapper(self._hull_mapper)
+        self._hull.GetProperty().SetAmbient(0.35)
+        self._hull.GetProperty().SetDiffuse(0.7)
+        self._seam_mapper.SetResolveCoincidentTopologyToPolygonOffset()
+        self._seam_mapper.SetRelativeCoincidentTopologyLineOffsetParameters(-4, -4)
+        self._seams.SetMapper(self._seam_mapper)
+        self._seams.GetProperty().SetLighting(False)
+        self._seams.GetProperty().SetLineWidth(1.0)
+        self._renderer.AddActor(self._hull)
+        self._renderer.AddActor(self._seams)
 
     def show(self, mesh: HullMesh, theme: Theme, marked: int) -> None:
         """Replace the hull; the strip numbered `marked` is in the accent colour."""
@@ -106,25 +121,11 @@ class HullScene:
 
         self._cells = data(mesh.points)
         self._cells.SetPolys(cells(mesh.quads))
-        mapper = self._core.vtkPolyDataMapper()
-        mapper.SetInputData(self._cells)
-        mapper.SetResolveCoincidentTopologyToPolygonOffset()
-        self._hull.SetMapper(mapper)
-        self._hull.GetProperty().SetAmbient(0.35)
-        self._hull.GetProperty().SetDiffuse(0.7)
+        self._hull_mapper.SetInputData(self._cells)
         lines = data(mesh.seams.reshape(-1, 3))
         count, along = mesh.seams.shape[:2]
         lines.SetLines(cells(np.arange(count * along).reshape(count, along)))
-        seam_mapper = self._core.vtkPolyDataMapper()
-        seam_mapper.SetInputData(lines)
-        seam_mapper.SetResolveCoincidentTopologyToPolygonOffset()
-        seam_mapper.SetRelativeCoincidentTopologyLineOffsetParameters(-4, -4)
-        self._seams.SetMapper(seam_mapper)
-        self._seams.GetProperty().SetLighting(False)
-        self._seams.GetProperty().SetLineWidth(1.0)
-        self._renderer.RemoveAllViewProps()
-        self._renderer.AddActor(self._hull)
-        self._renderer.AddActor(self._seams)
+        self._seam_mapper.SetInputData(lines)
         if len(mesh.points):
             self._middle = (mesh.points.min(axis=0) + mesh.points.max(axis=0)) / 2
             self._size = float(np.linalg.norm(np.ptp(mesh.points, axis=0)))
