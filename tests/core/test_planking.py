@@ -153,12 +153,12 @@ def _chine_length(results) -> float:
 
 def test_gaps_in_a_front_are_never_bridged() -> None:
     front = propagate(hull_of(sphere_zone()).panels[0].surface, 1.0, 50.0)[4]
-    whole = curves(front)
+    whole = curves([front])[0]
     assert len(whole) == 1
     keep = np.abs(front.g - 0.5) > 3 * SPACING
     from hollow_keel.core.geometry.front import _kept
 
-    parts = curves(_kept(front, keep))
+    parts = curves([_kept(front, keep)])[0]
     assert len(parts) == 2
     assert parts[0].x[-1] < 0.5 < parts[1].x[0]
 

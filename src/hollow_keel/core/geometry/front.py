@@ -11,7 +11,7 @@ equation λ'' = -Kλ with λ(0) = 1 and λ'(0) = -κ_g of the guide).
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -21,7 +21,7 @@ from .arrays import Array, BoolArray
 from .surface import Jet, TensorSurface, cross, dot
 
 if TYPE_CHECKING:
-    from scipy.interpolate import CubicSpline
+    from scipy.interpolate import PPoly
 
 GUIDE_REACH = 0.12
 """How far the guide is carried on beyond each end of the hull, as a share of its length, with the curvature
@@ -61,9 +61,12 @@ class Front:
 
 @dataclass
 class _Rays:
+    """Rays that live: where they start on the guide, how fast it runs there, their state, the surface under them."""
+
     g: Array
     speed: Array
     state: Array  # (6, n): u, v, du, dv, λ, λ'
+    jet: Jet
 
 
 def propagate(
@@ -79,17 +82,15 @@ def propagate(
     rays = _start(surface, guide_v)
     parts = max(1, int(np.ceil(step / LONGEST_STEP_MM)))
     h = step / parts
-    fronts = [_front(surface, rays, 0.0)]
+    fronts = [_front(rays, 0.0)]
     distance = 0.0
     while True:
         for _ in range(parts):
-            rays.state = _advance(surface, rays.state, h)
-            alive = _alive(rays.state)
-            rays = _Rays(rays.g[alive], rays.speed[alive], rays.state[:, alive])
+            rays = _advanced(surface, rays, h)
         distance += step
         if len(rays.g) < 4:
             break
-        fronts.append(_front(surface, rays, distance))
+        fronts.append(_front(rays, distance))
         tick(distance)
         u, v = rays.state[0], rays.state[1]
         if not np.any((u >= 0) & (u <= 1) & (v >= 0) & (v <= 1)):
@@ -109,7 +110,8 @@ def _start(surface: TensorSurface, guide_v: float) -> _Rays:
     away *= (inward * np.sign(dot(away, jet.dv)))[:, None]
     du, dv = _components(jet, away)
     geodesic = dot(jet.duu, away) / speed**2
-    return _Rays(g, speed, np.stack([g, np.full_like(g, guide_v), du, dv, np.ones_like(g), -geodesic]))
+    state = np.stack([g, np.full_like(g, guide_v), du, dv, np.ones_like(g), -geodesic])
+    return _Rays(g, speed, state, jet)
 
 
 def _components(jet: Jet, vector: Array) -> tuple[Array, Array]:
@@ -128,9 +130,9 @@ def _first(jet: Jet) -> tuple[Array, Array, Array]:
     )
 
 
-def _rates(surface: TensorSurface, state: Array) -> Array:
-    u, v, du, dv, stretch, spread = state
-    jet = surface.jet(u, v)
+def _rates(jet: Jet, state: Array) -> Array:
+    """How the state changes per mm, from the surface under each ray."""
+    _, _, du, dv, stretch, spread = state
     turning = jet.duu * (du * du)[:, None] + jet.duv * (2 * du * dv)[:, None] + jet.dvv * (dv * dv)[:, None]
     e, f, g = _first(jet)
     det = np.maximum(e * g - f * f, 1e-12)
@@ -141,12 +143,20 @@ def _rates(surface: TensorSurface, state: Array) -> Array:
     return np.stack([du, dv, -(g * a - f * b) / det, -(e * b - f * a) / det, spread, -gauss * stretch])
 
 
-def _advance(surface: TensorSurface, state: Array, h: float) -> Array:
-    k1 = _rates(surface, state)
-    k2 = _rates(surface, state + 0.5 * h * k1)
-    k3 = _rates(surface, state + 0.5 * h * k2)
-    k4 = _rates(surface, state + h * k3)
-    return state + h / 6 * (k1 + 2 * k2 + 2 * k3 + k4)
+def _advanced(surface: TensorSurface, rays: _Rays, h: float) -> _Rays:
+    """The rays h mm on, by a step of Runge and Kutta; those that have left or met each other are dropped."""
+
+    def at(state: Array) -> Array:
+        return _rates(surface.jet(state[0], state[1]), state)
+
+    k1 = _rates(rays.jet, rays.state)
+    k2 = at(rays.state + 0.5 * h * k1)
+    k3 = at(rays.state + 0.5 * h * k2)
+    k4 = at(rays.state + h * k3)
+    state = rays.state + h / 6 * (k1 + 2 * k2 + 2 * k3 + k4)
+    alive = _alive(state)
+    state = state[:, alive]
+    return _Rays(rays.g[alive], rays.speed[alive], state, surface.jet(state[0], state[1]))
 
 
 def _alive(state: Array) -> BoolArray:
@@ -159,9 +169,9 @@ def _alive(state: Array) -> BoolArray:
     return result
 
 
-def _front(surface: TensorSurface, rays: _Rays, distance: float) -> Front:
+def _front(rays: _Rays, distance: float) -> Front:
     u, v, du, dv, stretch, spread = rays.state
-    jet = surface.jet(u, v)
+    jet = rays.jet
     ray = jet.du * du[:, None] + jet.dv * dv[:, None]
     normal = jet.normal
     along = cross(ray, normal)
@@ -252,16 +262,33 @@ SPACING = (1 + 2 * GUIDE_REACH) / (STARTS - 1)
 """Distance between neighbouring starts in g."""
 
 
-def curves(front: Front) -> list[CubicSpline]:
-    """u, v, stretch, edge-set, bend, twist, x, y, z (in that order) as cubics over g, one for each unbroken run
-    of at least four neighbouring rays; gaps are never bridged."""
-    from scipy.interpolate import CubicSpline
+def curves(fronts: Sequence[Front]) -> list[list[PPoly]]:
+    """For each front u, v, stretch, edge-set, bend, twist, x, y, z (in that order) as cubics over g, one for each
+    unbroken run of at least four neighbouring rays; gaps are never bridged.
 
-    table = np.column_stack(
-        [front.u, front.v, front.stretch, front.edge_set, front.bend, front.twist, front.point]
-    )
-    breaks = np.flatnonzero(np.diff(front.g) > 1.6 * SPACING) + 1
-    cuts = [0, *breaks.tolist(), len(front.g)]
-    return [
-        CubicSpline(front.g[a:b], table[a:b]) for a, b in zip(cuts[:-1], cuts[1:], strict=True) if b - a >= 4
-    ]
+    Runs over the same rays are fitted together: setting a spline up takes longer than solving it.
+    """
+    from scipy.interpolate import CubicSpline, PPoly
+
+    runs: list[tuple[int, Array, Array]] = []  # (front, g, table)
+    for k, front in enumerate(fronts):
+        table = np.column_stack(
+            [front.u, front.v, front.stretch, front.edge_set, front.bend, front.twist, front.point]
+        )
+        breaks = np.flatnonzero(np.diff(front.g) > 1.6 * SPACING) + 1
+        cuts = [0, *breaks.tolist(), len(front.g)]
+        runs += [
+            (k, front.g[a:b], table[a:b]) for a, b in zip(cuts[:-1], cuts[1:], strict=True) if b - a >= 4
+        ]
+    alike: dict[bytes, list[int]] = {}
+    for n, (_, g, _) in enumerate(runs):
+        alike.setdefault(g.tobytes(), []).append(n)
+    fitted: dict[int, PPoly] = {}
+    for chosen in alike.values():
+        together = CubicSpline(runs[chosen[0]][1], np.stack([runs[n][2] for n in chosen], axis=1))
+        for place, n in enumerate(chosen):
+            fitted[n] = PPoly.construct_fast(np.ascontiguousarray(together.c[:, :, place]), together.x)
+    result: list[list[PPoly]] = [[] for _ in fronts]
+    for n, (k, _, _) in enumerate(runs):
+        result[k].append(fitted[n])
+    return result

@@ -97,9 +97,11 @@ class TensorSurface:
 
     @staticmethod
     def _locate(t: Array, cells: int) -> tuple[Array, Array]:
-        index = np.clip(np.floor(t * cells).astype(int), -1, cells)
+        index = np.minimum(
+            np.maximum(np.floor(t * cells).astype(int), -1), cells
+        )  # np.clip takes twice as long
         index[(t >= 1.0) & (t <= 1.0 + 1e-12)] = cells - 1  # the far edge has the surface's own curvature
-        base = np.clip(index, 0, cells) / cells
+        base = np.minimum(np.maximum(index, 0), cells) / cells
         return index + 1, t - base  # cell 0 and cell n+1 are the continuations
 
 

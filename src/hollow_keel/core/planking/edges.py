@@ -13,7 +13,7 @@ from ..hull.build import Hull
 from ..offsets.table import EndKind
 
 if TYPE_CHECKING:
-    from scipy.interpolate import CubicSpline
+    from scipy.interpolate import PPoly
 
 END_SHARE = 0.05
 """Share of an edge at each end that is left out of the greatest edge-set, bend and twist."""
@@ -61,9 +61,7 @@ def end_names(hull: Hull, names: tuple[str, str], from_top: bool) -> dict[str, s
     }  # fmt: skip
 
 
-def edge_pieces(
-    lines: list[CubicSpline], at_guide: bool, from_top: bool, ends: dict[str, str]
-) -> list[EdgePiece]:
+def edge_pieces(lines: list[PPoly], at_guide: bool, from_top: bool, ends: dict[str, str]) -> list[EdgePiece]:
     """The pieces of a front, given by its curves, that lie on the hull, cut by roots at the hull's limits."""
     found: list[EdgePiece] = []
     far = 0.0 if from_top else 1.0
@@ -87,9 +85,11 @@ def edge_pieces(
     return found
 
 
-def _solve_column(curve: CubicSpline, column: int, value: float) -> list[float]:
+def _solve_column(curve: PPoly, column: int, value: float) -> list[float]:
     """Where one column of a piecewise cubic takes a value: one root in each cell whose ends straddle it."""
-    ends = np.append(curve.c[3, :, column], curve(curve.x[-1])[column]) - value
+    a, b, c, d = curve.c[:, -1, column].tolist()
+    h = float(curve.x[-1] - curve.x[-2])
+    ends = np.append(curve.c[3, :, column], ((a * h + b) * h + c) * h + d) - value
     found: list[float] = []
     for k in np.flatnonzero((ends[:-1] > 0) != (ends[1:] > 0)):
         a, b, c, d = (float(x) for x in curve.c[:, k, column])
@@ -105,7 +105,7 @@ def _solve_column(curve: CubicSpline, column: int, value: float) -> list[float]:
     return found
 
 
-def _is_inside(curve: CubicSpline, at: float) -> bool:
+def _is_inside(curve: PPoly, at: float) -> bool:
     u, v = curve(at)[:2]
     return bool(-1e-9 <= u <= 1 + 1e-9 and -1e-9 <= v <= 1 + 1e-9)
 
@@ -120,7 +120,7 @@ def _merged(spans: list[tuple[float, float]]) -> list[tuple[float, float]]:
     return joined
 
 
-def _piece(curve: CubicSpline, a: float, b: float, ends: dict[str, str]) -> EdgePiece:
+def _piece(curve: PPoly, a: float, b: float, ends: dict[str, str]) -> EdgePiece:
     g = np.linspace(a, b, EDGE_SAMPLES)
     table = curve(g)
     stretch = table[:, 2]

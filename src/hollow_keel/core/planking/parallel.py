@@ -21,7 +21,7 @@ from .edges import BOW_ENDS, STERN_ENDS, EdgePiece, edge_pieces, end_names
 from .reach import greatest_distance
 
 if TYPE_CHECKING:
-    from scipy.interpolate import CubicSpline
+    from scipy.interpolate import PPoly
 
 CLOSE_CALL_MM = 3.0
 
@@ -113,10 +113,11 @@ def _plank_panel(
 ) -> list[Strip]:  # fmt: skip
     girth = _rough_girth(surface)
     fronts = propagate(surface, 1.0 if from_top else 0.0, width, lambda d: tick(min(1.0, d / girth)))
-    middles = [curves(between(a, b)) for a, b in zip(fronts[:-1], fronts[1:], strict=True)]
+    middles = curves([between(a, b) for a, b in zip(fronts[:-1], fronts[1:], strict=True)])
     ends = end_names(hull, names, from_top)
-    edges = dict(enumerate(edge_pieces(curves(f), f.distance == 0, from_top, ends) for f in fronts))
-    halves = dict(enumerate(edge_pieces(lines, False, from_top, ends) for lines in middles))
+    lines = zip(fronts, curves(fronts), strict=True)
+    edges = dict(enumerate(edge_pieces(own, f.distance == 0, from_top, ends) for f, own in lines))
+    halves = dict(enumerate(edge_pieces(own, False, from_top, ends) for own in middles))
     reach = greatest_distance(fronts, from_top)
     count = max(1, math.ceil(reach / width - 1e-9))
     _say_close_call(reach, width, names[1], findings)
@@ -159,7 +160,7 @@ def _say_close_call(reach: float, width: float, far: str, findings: list[Finding
 
 def _strip(
     number: int, width: float, near: list[EdgePiece], middle: list[EdgePiece], far: list[EdgePiece],
-    middles: list[list[CubicSpline]], reach: float, panel: int,
+    middles: list[list[PPoly]], reach: float, panel: int,
 ) -> Strip:  # fmt: skip
     spans = _merged_overlaps([p.g for edge in (near, middle, far) for p in edge])
     measured = middle or near or far
@@ -201,7 +202,7 @@ def _merged_overlaps(spans: list[tuple[float, float]]) -> list[tuple[float, floa
 
 
 def _own_length(
-    middles: list[list[CubicSpline]], number: int, spans: list[tuple[float, float]],
+    middles: list[list[PPoly]], number: int, spans: list[tuple[float, float]],
     near: list[EdgePiece], half: list[EdgePiece], far: list[EdgePiece],
 ) -> float:  # fmt: skip
     """Longest extent of the strip along its own middle, all pieces together (mm).

@@ -16,21 +16,10 @@ def greatest_distance(fronts: list[Front], from_top: bool) -> float:
     """
     far = 0.0 if from_top else 1.0
     last_inside = max((f.distance for f in fronts if on_surface(f).any()), default=0.0)
-    met: dict[float, tuple[float, float]] = {}
-    for before, after in zip(fronts[:-1], fronts[1:], strict=True):
-        shared, i, j = np.intersect1d(before.g, after.g, assume_unique=True, return_indices=True)
-        crossed = (before.v[i] - far) * (after.v[j] - far) <= 0
-        for g, a, b in zip(shared[crossed], i[crossed], j[crossed], strict=True):
-            step = after.distance - before.distance
-            share = _hermite_root(
-                before.v[a] - far, after.v[b] - far, before.dv[a] * step, after.dv[b] * step
-            )
-            if float(g) not in met and (before.distance > 0 or share > 1e-9):
-                u = before.u[a] + share * (after.u[b] - before.u[a])
-                met[float(g)] = (u, before.distance + share * step)
+    met = _met(fronts, far)
     last = max(fronts, key=lambda f: (on_surface(f).any(), f.distance))
     reach = max(last_inside, _focus(last, far))
-    return max(reach, _peak(np.array(sorted(met.values())))) if met else reach
+    return max(reach, _peak(met)) if len(met) else reach
 
 
 def _focus(front: Front, far: float) -> float:
@@ -43,19 +32,44 @@ def _focus(front: Front, far: float) -> float:
     return front.distance + float(np.minimum(to_meet, to_edge).max(initial=0.0))
 
 
-def _hermite_root(start: float, end: float, slope_start: float, slope_end: float) -> float:
-    """The share 0..1 at which a cubic with these end values and slopes (per unit share) is zero."""
-    low, high = 0.0, 1.0
+def _met(fronts: list[Front], far: float) -> Array:
+    """Where each ray first meets the far edge: rows (u, distance) in order of u."""
+    rows: list[Array] = []  # g, u before, its rise, distance before, step, v and dv before and after
+    for before, after in zip(fronts[:-1], fronts[1:], strict=True):
+        shared, i, j = np.intersect1d(before.g, after.g, assume_unique=True, return_indices=True)
+        a, b = before.v[i] - far, after.v[j] - far
+        crossed = np.flatnonzero(a * b <= 0)
+        if len(crossed):
+            i, j, step = i[crossed], j[crossed], after.distance - before.distance
+            rows.append(
+                np.column_stack([
+                    shared[crossed], before.u[i], after.u[j] - before.u[i],
+                    np.full(len(i), before.distance), np.full(len(i), step),
+                    a[crossed], b[crossed], before.dv[i] * step, after.dv[j] * step,
+                ])
+            )  # fmt: skip
+    if not rows:
+        return np.zeros((0, 2))
+    g, u, rise, start, step, a, b, slope_a, slope_b = np.concatenate(rows).T
+    share = _hermite_roots(a, b, slope_a, slope_b)
+    real = (start > 0) | (share > 1e-9)
+    first = np.unique(g[real], return_index=True)[1]
+    met = np.column_stack([u + share * rise, start + share * step])[real][first]
+    result: Array = met[np.argsort(met[:, 0])]
+    return result
+
+
+def _hermite_roots(start: Array, end: Array, slope_start: Array, slope_end: Array) -> Array:
+    """The shares 0..1 at which cubics with these end values and slopes (per unit share) are zero."""
+    low, high = np.zeros_like(start), np.ones_like(start)
     for _ in range(40):
         t = (low + high) / 2
         value = (
             start * (1 + 2 * t) * (1 - t) ** 2 + slope_start * t * (1 - t) ** 2
             + end * t * t * (3 - 2 * t) - slope_end * t * t * (1 - t)
         )  # fmt: skip
-        if (value > 0) == (start > 0):
-            low = t
-        else:
-            high = t
+        same = (value > 0) == (start > 0)
+        low, high = np.where(same, t, low), np.where(same, high, t)
     return (low + high) / 2
 
 
