@@ -48,6 +48,10 @@ class PlankingPage(Page):
         self.bar.setRange(0, 100)
         self.bar.setFixedWidth(110)
         self.stop = QPushButton("Stop")
+        for widget in (self.bar, self.stop):  # coming and going, they must not lay the page out anew
+            policy = widget.sizePolicy()
+            policy.setRetainSizeWhenHidden(True)
+            widget.setSizePolicy(policy)
         self.head.addWidget(self.result)
         self.head.addWidget(self.bar)
         self.head.addWidget(self.stop)

@@ -21,6 +21,12 @@ from ..theme import figures
 
 Index = QModelIndex | QPersistentModelIndex
 SORT_ROLE = Qt.ItemDataRole.UserRole
+DISPLAY, EDIT, ALIGNMENT = (
+    Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.EditRole, Qt.ItemDataRole.TextAlignmentRole,
+)  # fmt: skip
+"""Looked up once: a table asks some ten roles of every cell at every paint."""
+LEFT = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+RIGHT = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
 ROOT = QModelIndex()
 
 
@@ -59,16 +65,13 @@ class RowsModel(QAbstractTableModel):
         return 0 if parent.isValid() else len(self.columns)
 
     def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
-        if not index.isValid():
-            return None
-        column, row = self.columns[index.column()], self.rows[index.row()]
-        if role == Qt.ItemDataRole.DisplayRole:
-            return column.text(row)
+        if role == DISPLAY:
+            return self.columns[index.column()].text(self.rows[index.row()])
+        if role == ALIGNMENT:
+            return RIGHT if self.columns[index.column()].order else LEFT
         if role == SORT_ROLE:
+            column, row = self.columns[index.column()], self.rows[index.row()]
             return column.order(row) if column.order else column.text(row)
-        if role == Qt.ItemDataRole.TextAlignmentRole:
-            right = Qt.AlignmentFlag.AlignRight if column.order else Qt.AlignmentFlag.AlignLeft
-            return int(right | Qt.AlignmentFlag.AlignVCenter)
         return None
 
     def headerData(

@@ -60,7 +60,7 @@ class HullView(QWidget):
         self._stale = False
         self._soon = QTimer(self)  # a quick picture, in a turn of its own so that no turn is long
         self._soon.setSingleShot(True)
-        self._soon.setInterval(0)
+        self._soon.setInterval(40)  # the drawings beside it are painted first, in a turn of their own
         self._soon.timeout.connect(lambda: self._draw(smooth=False))
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
@@ -83,8 +83,9 @@ class HullView(QWidget):
             self._settle.start()
 
     def set_stale(self) -> None:
-        """Grey the picture until the new one arrives."""
+        """Grey the picture until the new one arrives; the old one is not drawn smoothly any more."""
         self._stale = True
+        self._settle.stop()
         self.update()
 
     def set_view(self, bearing: float, above: float) -> None:

@@ -13,7 +13,7 @@ from ...core.errors import InputError
 from ...core.offsets.table import LABELS, OffsetRow
 from ...core.units import LengthStyle, LengthUnit, format_length, parse_length
 from ..theme import LIGHT, Theme
-from .data_table import ROOT, Index, TableBase
+from .data_table import ALIGNMENT, DISPLAY, EDIT, LEFT, RIGHT, ROOT, Index, TableBase
 
 COLUMNS = ("station", "label", "half_breadth", "height")
 FINEST = {
@@ -23,6 +23,7 @@ FINEST = {
     LengthUnit.FEET_INCH_FRACTION: LengthStyle(LengthUnit.FEET_INCH_FRACTION, 1 / 64),
 }
 """Offsets are shown as they were given, not at the rounding of the shop's tape."""
+ROLES = frozenset({DISPLAY, EDIT, Qt.ItemDataRole.ForegroundRole, Qt.ItemDataRole.ToolTipRole})
 TITLES = ("Station", "Point", "Half-breadth", "Height")
 
 
@@ -75,20 +76,17 @@ class OffsetsModel(QAbstractTableModel):
         return super().flags(index) | Qt.ItemFlag.ItemIsEditable
 
     def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
-        if not index.isValid():
+        if role == ALIGNMENT:
+            return LEFT if index.column() == 1 else RIGHT
+        if role not in ROLES:
             return None
         place = (index.row(), index.column())
         fault = self.faults.get(place)
-        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.EditRole):
-            return fault[0] if fault else self._text(*place, exact=role == Qt.ItemDataRole.EditRole)
-        if role == Qt.ItemDataRole.ForegroundRole and fault:
-            return QColor(self.theme.bad)
-        if role == Qt.ItemDataRole.ToolTipRole and fault:
-            return fault[1]
-        if role == Qt.ItemDataRole.TextAlignmentRole:
-            side = Qt.AlignmentFlag.AlignLeft if index.column() == 1 else Qt.AlignmentFlag.AlignRight
-            return int(side | Qt.AlignmentFlag.AlignVCenter)
-        return None
+        if role in (DISPLAY, EDIT):
+            return fault[0] if fault else self._text(*place, exact=role == EDIT)
+        if fault is None:
+            return None
+        return QColor(self.theme.bad) if role == Qt.ItemDataRole.ForegroundRole else fault[1]
 
     def _text(self, row: int, column: int, *, exact: bool) -> str:
         value = getattr(self.rows[row], COLUMNS[column])
