@@ -122,7 +122,8 @@ def pipit() -> list[tuple[float, str, float, float]]:
             return keel
         t = (rake - near) / rake
         at_foot = 4.5 * ((rake - length / 2) / (length / 2)) ** 2
-        return at_foot + (sheer(0) - at_foot) * (0.55 * t + 0.45 * t**2.2)
+        slope = 2 * 4.5 * (rake - length / 2) / (length / 2) ** 2 * -rake  # the keel's own rise, carried on
+        return at_foot + slope * t + (sheer(0) - at_foot - slope) * t**2.2
 
     def sheer(x: float) -> float:
         return 17.5 + 7.0 * ((x - length / 2) / (length / 2)) ** 2

@@ -67,6 +67,12 @@ class LoftCurve:
         """Length of the whole curve."""
         return float(self._lengths[-1])
 
+    @property
+    def fractions(self) -> Array:
+        """Fraction of the length at which each drawn point stands; shape (n,), from 0 to 1."""
+        result: Array = self._lengths[::_PARTS] / self.length
+        return result
+
     def at_fractions(self, fractions: Array) -> Array:
         """Points at fractions (0..1) of the length; shape (k, d)."""
         asked = np.asarray(fractions, dtype=float)

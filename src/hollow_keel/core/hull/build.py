@@ -113,6 +113,14 @@ def _section_run(
     return _Run(curve, 0.0)
 
 
+def section_starts(lines: Lines, panel: int) -> dict[float, float]:
+    """For each station of a panel the girth fraction at which it starts: 0, or where it leaves a raked end."""
+    bow, stern = _end_run(lines.bow, panel, LoftCurve), _end_run(lines.stern, panel, LoftCurve)
+    total = len(lines.bow.knuckles)
+    runs = {s.x: _section_run(s, panel, total, bow, stern, LoftCurve) for s in lines.sections}
+    return {x: run.start for x, run in runs.items() if run is not None}
+
+
 def _panel_grid(lines: Lines, panel: int, total: int, lengths: dict[float, float], make: CurveMaker) -> Array:
     """The grid of one panel, (nu, nv, 3); adds each station's girth within it to `lengths`."""
     bow, stern = _end_run(lines.bow, panel, make), _end_run(lines.stern, panel, make)
