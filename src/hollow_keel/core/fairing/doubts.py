@@ -1,0 +1,204 @@
+"""Offsets that stand out from what all their neighbours say, worst first, with the value that would be fair."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..errors import InputError
+from ..geometry.arrays import Array
+from ..hull.build import Hull, build_hull
+from ..offsets.table import OffsetRow, OffsetsTable, read_lines
+from .field import Scales, best_scales, leave_one_out
+from .skin_points import SkinPoints, skin_points, station_rows
+from .slips import is_imperial, likely_slip
+
+LEAST_MM = 2.0
+"""A builder would not see less in the finished skin."""
+LEAST_SPREADS = 2.5
+"""How many standard deviations of its own prediction an offset must miss by …"""
+LEAST_TYPICAL = 4.0
+"""… and how many times the typical miss of the whole table."""
+MOST_DOUBTS = 16
+STEEP = 0.25
+"""Least share of the outward direction in which an offset can be said to move the skin."""
+
+BuildHull = Callable[[OffsetsTable], Hull]
+
+
+@dataclass(frozen=True)
+class Doubt:
+    """One offset that stands out. Lengths mm.
+
+    `row` its number in the table; `fair` the row with the one value changed that would be fair;
+    `which` that value, "half_breadth" or "height"; `skin` how far the skin there is out of the fair one as
+    written, outward positive; `spread` how uncertain that is; `score` how far it stands out of the table
+    (1 is the least that is raised); `slip` the likely slip, or an empty text.
+    """
+
+    row: int
+    written: OffsetRow
+    fair: OffsetRow
+    which: str
+    skin: float
+    spread: float
+    score: float
+    slip: str
+
+    @property
+    def off(self) -> float:
+        """What the written value has too much, mm."""
+        return float(getattr(self.written, self.which) - getattr(self.fair, self.which))
+
+
+@dataclass(frozen=True)
+class Miss:
+    """How far one row lies outside the skin that all others make: outward positive, mm; its spread; the normal."""
+
+    skin: float
+    spread: float
+    normal: Array
+
+    @property
+    def spreads(self) -> float:
+        """The miss in standard deviations of its prediction."""
+        return abs(self.skin) / max(self.spread, 1e-9)
+
+
+def find_doubts(
+    table: OffsetsTable, hull: Hull, build: BuildHull | None = None, tick: Callable[[], None] = lambda: None
+) -> tuple[Doubt, ...]:
+    """The offsets of a table that stand out, in order of doubt.
+
+    One at a time: the worst is set aside and the rest judged again without it, since a wrong offset makes
+    its neighbours look wrong too. `hull` is the one built from the table, `build` builds another.
+    `tick` is called often and may raise to cancel.
+    """
+    build = build or (lambda t: build_hull(read_lines(t)))
+    imperial = is_imperial(table)
+    mended, doubted = table, dict[int, Doubt]()
+    scales: tuple[Scales, ...] | None = None
+    while len(doubted) < MOST_DOUBTS:
+        panels = skin_points(mended, hull)
+        tick()
+        if scales is None or len(doubted) == 1:  # once without the worst: it had blurred everything
+            scales = tuple(_scales(p, set(doubted)) for p in panels)
+        misses = _judged(panels, scales, set(doubted))
+        worst = _worst(misses)
+        if worst is None:
+            break
+        row, score = worst
+        doubt = _doubt(table, row, misses[row], score, imperial)
+        doubted[row] = doubt
+        mended = _with_row(mended, row, doubt.fair)
+        try:
+            hull = build(mended)
+        except InputError:
+            break
+    return tuple(doubted.values())
+
+
+def judge(table: OffsetsTable, hull: Hull) -> dict[int, Miss]:
+    """How far each station's row lies from the skin of all others, by row number."""
+    panels = skin_points(table, hull)
+    return _judged(panels, tuple(_scales(p, set()) for p in panels), set())
+
+
+def _scales(points: SkinPoints, without: set[int]) -> Scales:
+    keep = _kept(points, without)
+    return best_scales(points.at[keep], points.values[keep])
+
+
+def _kept(points: SkinPoints, without: set[int]) -> Array:
+    return np.array([row not in without for row in points.rows])
+
+
+def _judged(panels: tuple[SkinPoints, ...], scales: tuple[Scales, ...], without: set[int]) -> dict[int, Miss]:
+    found: dict[int, Miss] = {}
+    for points, own in zip(panels, scales, strict=True):
+        keep = _kept(points, without)
+        left_out = leave_one_out(points.at[keep], points.values[keep], own)
+        normals = points.normals[keep]
+        skin = (left_out.miss * normals[:, 1:]).sum(axis=1)
+        spread = np.sqrt(((left_out.spread * normals[:, 1:]) ** 2).sum(axis=1))
+        for k, place in enumerate(np.flatnonzero(keep)):
+            if not points.judged[place]:
+                continue
+            miss = Miss(float(skin[k]), float(spread[k]), normals[k])
+            row = points.rows[place]
+            # a row on a knuckle is judged on both sides: it stands out only if it does on both
+            if row not in found or miss.spreads < found[row].spreads:
+                found[row] = miss
+    return found
+
+
+def _worst(misses: dict[int, Miss]) -> tuple[int, float] | None:
+    """The row that stands out most of those that stand out at all, and its score."""
+    typical = float(np.median([abs(m.skin) for m in misses.values()])) / 0.6745
+    floor = max(LEAST_MM, LEAST_TYPICAL * typical)
+    out = {
+        row: abs(m.skin) / floor * m.spreads / LEAST_SPREADS
+        for row, m in misses.items()
+        if abs(m.skin) >= floor and m.spreads >= LEAST_SPREADS
+    }
+    if not out:
+        return None
+    row = max(out, key=lambda r: out[r])
+    return row, out[row]
+
+
+def _doubt(table: OffsetsTable, row: int, miss: Miss, score: float, imperial: bool) -> Doubt:
+    written = table.rows[row]
+    options: list[tuple[int, float, Doubt]] = []
+    for which, slope in (("half_breadth", miss.normal[1]), ("height", miss.normal[2])):
+        if abs(slope) < STEEP or (
+            which == "half_breadth" and written.label == "keel" and abs(miss.normal[2]) > STEEP
+        ):
+            continue  # the keel's half-breadth is the half-siding: it is its height that is read wrong
+        value = getattr(written, which) - miss.skin / float(slope)
+        if which == "half_breadth" and value < 0:
+            continue
+        spread = miss.spread / abs(float(slope))
+        slip = likely_slip(
+            getattr(written, which), value, spread, _neighbours(table, row, which), imperial=imperial
+        )
+        fair = written.model_copy(update={which: value})
+        options.append(
+            (bool(slip), abs(float(slope)), Doubt(row, written, fair, which, miss.skin, miss.spread, score, slip))
+        )  # fmt: skip
+    if not options:  # the skin hardly faces any way an offset can move it: give the point its fair place
+        fair = written.model_copy(
+            update={"height": written.height - miss.skin * float(np.sign(miss.normal[2]))}
+        )
+        return Doubt(row, written, fair, "height", miss.skin, miss.spread, score, "")
+    steep = max(o[1] for o in options)
+    likely = [o for o in options if o[1] > 0.5 * steep]
+    return max(likely, key=lambda o: (o[0], o[1]))[2]
+
+
+def _neighbours(table: OffsetsTable, row: int, which: str) -> dict[str, float]:
+    """Offsets that may have been copied by mistake: the rows above and below, the same row of the stations beside."""
+    own = table.rows[row]
+    found: dict[str, float] = {}
+    here = station_rows(table, own.station)
+    place = here.index(row)
+    for step, name in ((-1, "the row above"), (1, "the row below")):
+        if 0 <= place + step < len(here):
+            found[name] = getattr(table.rows[here[place + step]], which)
+    positions = sorted({r.station for r in table.rows if r.label == "keel"})
+    k = positions.index(own.station)
+    for step, name in ((-1, "the station before"), (1, "the station after")):
+        if 0 <= k + step < len(positions):
+            there = station_rows(table, positions[k + step])
+            if len(there) == len(here):
+                found[name] = getattr(table.rows[there[place]], which)
+    other = "height" if which == "half_breadth" else "half_breadth"
+    found["the height" if which == "half_breadth" else "the half-breadth"] = getattr(own, other)
+    return found
+
+
+def _with_row(table: OffsetsTable, number: int, row: OffsetRow) -> OffsetsTable:
+    rows = (*table.rows[:number], row, *table.rows[number + 1 :])
+    return table.model_copy(update={"rows": rows})
