@@ -17,10 +17,10 @@ from .slips import is_imperial, likely_slip
 
 LEAST_MM = 2.0
 """A builder would not see less in the finished skin."""
-LEAST_SPREADS = 2.5
-"""How many standard deviations of its own prediction an offset must miss by …"""
-LEAST_TYPICAL = 4.0
-"""… and how many times the typical miss of the whole table."""
+SURE_SPREADS = 4.0
+"""An offset is doubted if it misses by so many standard deviations of its own prediction …"""
+LEAST_SPREADS, LEAST_TYPICAL = 2.5, 4.0
+"""… or by fewer, if that is many times the typical miss of the whole table."""
 MOST_DOUBTS = 16
 STEEP = 0.25
 """Least share of the outward direction in which an offset can be said to move the skin."""
@@ -35,7 +35,7 @@ class Doubt:
     `row` its number in the table; `fair` the row with the one value changed that would be fair;
     `which` that value, "half_breadth" or "height"; `skin` how far the skin there is out of the fair one as
     written, outward positive; `spread` how uncertain that is; `score` how far it stands out of the table
-    (1 is the least that is raised); `slip` the likely slip, or an empty text.
+    (the more the surer); `slip` the likely slip, or an empty text.
     """
 
     row: int
@@ -137,12 +137,12 @@ def _judged(panels: tuple[SkinPoints, ...], scales: tuple[Scales, ...], without:
 def _worst(misses: dict[int, Miss]) -> tuple[int, float] | None:
     """The row that stands out most of those that stand out at all, and its score."""
     typical = float(np.median([abs(m.skin) for m in misses.values()])) / 0.6745
-    floor = max(LEAST_MM, LEAST_TYPICAL * typical)
     out = {
-        row: abs(m.skin) / floor * m.spreads / LEAST_SPREADS
+        row: m.spreads / SURE_SPREADS * float(np.sqrt(abs(m.skin) / LEAST_MM))
         for row, m in misses.items()
-        if abs(m.skin) >= floor and m.spreads >= LEAST_SPREADS
-    }
+        if abs(m.skin) >= LEAST_MM
+        and (m.spreads >= SURE_SPREADS or (m.spreads >= LEAST_SPREADS and abs(m.skin) >= LEAST_TYPICAL * typical))
+    }  # fmt: skip
     if not out:
         return None
     row = max(out, key=lambda r: out[r])

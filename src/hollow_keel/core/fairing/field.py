@@ -22,7 +22,7 @@ NOISES = (1e-4, 0.3)
 """Least and greatest noise, as a share of the field's own size."""
 
 ENOUGH = 300
-STARTS = ((0.4, 0.4, 3e-3), (0.2, 0.4, 5e-4))
+STARTS = ((0.3, 0.3, 1e-3), (0.2, 0.4, 5e-4), (0.6, 0.9, 2e-3))
 """Where the search begins; from one start alone it can end in a wide, noisy field."""
 
 
