@@ -2,7 +2,7 @@
 
 Requests and answers are pickled over this process's own pipes, each after its length. A request is
 (number, job); a newer one, or (number, None), makes the running one give up. Answers are (number, kind, value):
-"shape" a Shape, "progress" a share, "done" (Planking, seconds), "failed" a text.
+"shape" a Shape, "progress" a share, "done" (Planking, seconds), "judged" a Fairness, "failed" a text.
 """
 
 from __future__ import annotations
@@ -85,7 +85,7 @@ def main() -> None:
 
 
 def _compute(number: int, job: Any, pipeline: Any, newest: _Newest, answers: BinaryIO) -> None:
-    from ..core.errors import Cancelled, HollowKeelError
+    from ..core.errors import Cancelled, HollowKeelError, ImpossiblePlan
 
     started = last = perf_counter()
 
@@ -102,9 +102,13 @@ def _compute(number: int, job: Any, pipeline: Any, newest: _Newest, answers: Bin
         shape = pipeline.shape(job)
         tick(0.0)
         send(answers, (number, "shape", shape))
-        planking = pipeline.planking(shape, tick)
-        tick(1.0)
-        send(answers, (number, "done", (planking, perf_counter() - started)))
+        try:
+            planking = pipeline.planking(shape, tick)
+            tick(1.0)
+            send(answers, (number, "done", (planking, perf_counter() - started)))
+        except ImpossiblePlan as error:
+            send(answers, (number, "failed", str(error)))
+        send(answers, (number, "judged", pipeline.fairness(shape, tick)))
     except Cancelled:
         return
     except HollowKeelError as error:

@@ -7,13 +7,14 @@ from dataclasses import dataclass
 from typing import Any
 
 from .errors import ImpossiblePlan
+from .fairing.fairness import Fairness, judge_fairness
 from .findings import Finding, Weight
 from .geometry.curves import KeptCurves
 from .hull.build import Hull, build_hull
 from .hull.measures import Measures, measure
 from .job import Job
 from .molds.stations import MoldSet, make_molds
-from .offsets.table import EndKind, Lines, read_lines
+from .offsets.table import EndKind, Lines, OffsetsTable, read_lines
 from .planking.parallel import Planking, plank
 from .setup.beam import SetUp, set_up
 
@@ -40,11 +41,14 @@ class Results:
 
     shape: Shape
     planking: Planking
+    fairness: Fairness | None = None
+    """None where nobody has looked yet."""
 
     @property
     def findings(self) -> tuple[Finding, ...]:
         """Everything that was noticed, in order of work."""
-        return self.shape.findings + self.planking.findings
+        remarks = self.fairness.remarks if self.fairness else ()
+        return remarks + self.shape.findings + self.planking.findings
 
 
 class Pipeline:
@@ -96,10 +100,24 @@ class Pipeline:
         )  # fmt: skip
         return planking
 
+    def fairness(self, shape: Shape, tick: Tick = lambda _: None) -> Fairness:
+        """How fair the lines are. Raises what `tick` raises."""
+        job = shape.job
+        outward = job.molds.skin if job.offsets.to_inside else 0.0
+
+        def build(table: OffsetsTable) -> Hull:
+            return build_hull(read_lines(table), outward, self._curves)
+
+        fairness: Fairness = self._stage(
+            "fairness", (shape.hull, shape.waterline),
+            lambda: judge_fairness(job.offsets, shape.hull, shape.waterline, build, lambda: tick(0.0)),
+        )  # fmt: skip
+        return fairness
+
     def results(self, job: Job, tick: Tick = lambda _: None) -> Results:
         """Everything."""
         shape = self.shape(job)
-        return Results(shape, self.planking(shape, tick))
+        return Results(shape, self.planking(shape, tick), self.fairness(shape, tick))
 
     def _stage(self, name: str, reads: tuple[Any, ...], compute: Callable[[], Any]) -> Any:
         kept = self._kept.get(name)

@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from typing import Any
 
+from ..core.fairing.doubts import Doubt
+from ..core.hull.hydro import Hydro
 from ..core.pipeline import Results
 from ..core.planking.parallel import Strip
 
@@ -20,7 +22,12 @@ def plan_document(results: Results) -> dict[str, Any]:
         "units": "mm",
         "name": shape.job.name,
         "waterline": shape.waterline,
-        "offsets": {"points": len(shape.job.offsets.rows), "doubts": [], "doubts_checked": False},
+        "offsets": {
+            "points": len(shape.job.offsets.rows),
+            "doubts": [_doubt(d) for d in results.fairness.doubts] if results.fairness else [],
+            "doubts_checked": results.fairness is not None,
+        },
+        "hydrostatics": _hydro(results.fairness.hydro) if results.fairness else {},
         "hull": {
             "length": _r(measures.length), "beam": _r(measures.beam),
             "volume": _r(measures.volume, 7), "wetted_area": _r(measures.wetted_area, 6),
@@ -57,6 +64,31 @@ def plan_document(results: Results) -> dict[str, Any]:
         },
         "stock": {},
         "warnings": [{"stage": f.stage, "where": f.where, "text": f.text} for f in results.findings],
+    }  # fmt: skip
+
+
+def _doubt(doubt: Doubt) -> dict[str, Any]:
+    written, fair = doubt.written, doubt.fair
+    return {
+        "row": doubt.row + 1, "station": written.station, "label": written.label,
+        "half_breadth": _r(written.half_breadth), "height": _r(written.height),
+        "fair_half_breadth": _r(fair.half_breadth), "fair_height": _r(fair.height),
+        "moves_skin": _r(doubt.skin), "score": _r(doubt.score, 3), "likely_slip": doubt.slip,
+    }  # fmt: skip
+
+
+def _hydro(hydro: Hydro) -> dict[str, Any]:
+    def ratio(value: float | None) -> float | None:
+        return None if value is None else _r(value, 5)
+
+    return {
+        "waterline": hydro.waterline, "volume": _r(hydro.volume, 7),
+        "waterline_length": _r(hydro.length), "waterline_beam": _r(hydro.beam), "draft": _r(hydro.draft),
+        "waterplane_area": _r(hydro.waterplane, 6), "centre_along": _r(hydro.centre[0]),
+        "centre_height": _r(hydro.centre[1]), "floats_at": _r(hydro.floats_at),
+        "block": ratio(hydro.block), "prismatic": ratio(hydro.prismatic), "midship": ratio(hydro.midship),
+        "waterplane": ratio(hydro.plane),
+        "section_areas": [{"station": _r(x), "area": _r(a, 6)} for x, a in hydro.sections],
     }  # fmt: skip
 
 

@@ -18,10 +18,12 @@ PATIENCE_SECONDS = 5.0
 
 
 class Planner(QObject):
-    """Signals arrive in the thread this object lives in. Every request ends in `done`, `failed` or a newer one."""
+    """Signals arrive in the thread this object lives in. Every request ends in
+    `done` and then `judged`, in `failed` or in a newer one."""
 
     shape_ready = Signal(object)
     done = Signal(object, float)
+    judged = Signal(object, object)
     failed = Signal(object, str)
     progress = Signal(float)
     _answered = Signal(object)
@@ -82,6 +84,8 @@ class Planner(QObject):
             assert self._shape is not None
             assert isinstance(value, tuple)
             self.done.emit(Results(self._shape, value[0]), value[1])
+        elif kind == "judged":
+            self.judged.emit(self._job, value)
         elif kind == "failed":
             self.failed.emit(self._job, str(value))
         else:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ..core.fairing.fairness import Fairness
 from ..core.findings import Finding, Weight
 from ..core.job import Job
 from ..core.molds.stations import Mold
@@ -21,6 +22,9 @@ class State:
     shape: Shape | None = None
     planking: Planking | None = None
     stale: bool = False
+    fairness: Fairness | None = None
+    judged: bool = False
+    """Whether `fairness` is of this very job."""
     problem: str = ""
     theme: Theme = LIGHT
     mold_number: int = 0
@@ -62,4 +66,6 @@ class State:
             every += self.shape.findings
         if self.planking is not None:
             every += self.planking.findings
+        if self.fairness is not None:
+            every += self.fairness.remarks
         return [f for f in every if f.stage == stage and f.weight is not Weight.INFORMATION]

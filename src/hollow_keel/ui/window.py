@@ -25,6 +25,7 @@ from PySide6.QtWidgets import (
 from ..app.exports import EXPORTS
 from ..app.overrides import apply_override, change
 from ..core.errors import InputError
+from ..core.fairing.fairness import Fairness
 from ..core.job import Job, UnitSettings
 from ..core.pipeline import Pipeline, Results, Shape
 from ..core.units import STYLES, LengthStyle, format_length
@@ -54,6 +55,7 @@ class MainWindow(FilesWindow):
         self.planner = Planner(worker, self)
         self.planner.shape_ready.connect(self._shape_ready)
         self.planner.done.connect(self._planned)
+        self.planner.judged.connect(self._judged)
         self.planner.failed.connect(self._failed)
         self.planner.progress.connect(self._progress)
         self.state = State(job, theme=self._theme())
@@ -273,7 +275,7 @@ class MainWindow(FilesWindow):
             shape = replace(self.state.shape, job=job) if self.state.shape else None
             self._show(replace(self.state, job=job, shape=shape))
         else:
-            self._show(replace(self.state, job=job, stale=True))
+            self._show(replace(self.state, job=job, stale=True, judged=False))
             self.planner.request(job)
 
     def _shape_ready(self, shape: Shape) -> None:
@@ -287,6 +289,10 @@ class MainWindow(FilesWindow):
                 replace(self.state, shape=results.shape, planking=results.planking, stale=False, problem="")
             )
             self.say(f"Planned in {seconds:.2f} s")
+
+    def _judged(self, job: Job, fairness: Fairness) -> None:
+        if job is self.session.job:
+            self._show(replace(self.state, fairness=fairness, judged=True))
 
     def _failed(self, job: Job, text: str) -> None:
         self.planking_page.show_progress(None)

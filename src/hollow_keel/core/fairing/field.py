@@ -14,7 +14,7 @@ import numpy as np
 from scipy.linalg import cho_factor, cho_solve
 from scipy.optimize import minimize
 
-from ..geometry.arrays import Array
+from ..geometry.arrays import Array, BoolArray
 
 LENGTHS = (0.05, 4.0)
 """Least and greatest length scale, in u and v."""
@@ -77,17 +77,16 @@ def leave_one_out(at: Array, values: Array, scales: Scales) -> LeftOut:
     return LeftOut(weighted / diagonal, np.sqrt(size[None, :] / diagonal))
 
 
-def predict(at: Array, values: Array, scales: Scales, wanted: Array) -> Array:
-    """The field at other places `wanted` (m, 2); (m, d)."""
+def smoothed(at: Array, values: Array, scales: Scales, trusted: BoolArray) -> Array:
+    """The field at its own places, (n, d): `trusted` values (n,) are taken as they are, the others as noisy."""
+    cov = _kernel(*_gaps(at), scales)
+    noise = np.where(trusted, 0.03 * scales.noise, scales.noise) ** 2 + 1e-10
+    cov[np.diag_indices_from(cov)] += noise
     basis = _basis(at)
-    cov = _correlation(_gaps(at), scales)
     factor = cho_factor(cov, lower=True)
-    inner = basis.T @ cho_solve(factor, basis)
-    trend = np.linalg.solve(inner, basis.T @ cho_solve(factor, values))
-    rest = cho_solve(factor, values - basis @ trend)
-    across = wanted[:, None, :] - at[None, :, :]
-    near = _kernel(across[..., 0] ** 2, across[..., 1] ** 2, scales)
-    result: Array = _basis(wanted) @ trend + near @ rest
+    against = cho_solve(factor, basis)
+    trend = np.linalg.solve(basis.T @ against, against.T @ values)
+    result: Array = values - noise[:, None] * cho_solve(factor, values - basis @ trend)
     return result
 
 

@@ -47,12 +47,12 @@ def measure(hull: Hull, waterline: float) -> Measures:
 
 def _below(surface: TensorSurface, height: float) -> tuple[float, float]:
     """Half volume (mm³, from the centre plane) and half area (mm²) of a surface below a height."""
-    u, u_weight = _gauss(np.linspace(0, 1, _CELLS_U + 1)[:-1], np.linspace(0, 1, _CELLS_U + 1)[1:])
+    u, u_weight = gauss_points(np.linspace(0, 1, _CELLS_U + 1)[:-1], np.linspace(0, 1, _CELLS_U + 1)[1:])
     u, u_weight = u.ravel(), u_weight.ravel()
     edges = np.linspace(0, 1, _CELLS_V + 1)
     z = surface.points(u[:, None], edges[None, :])[..., 2]
-    low, high = _wet_part(surface, u, edges, z, height)
-    v, v_weight = _gauss(low, high)  # (nu, cells, nodes)
+    low, high = wet_part(surface, u, edges, z, height)
+    v, v_weight = gauss_points(low, high)  # (nu, cells, nodes)
     uu = np.broadcast_to(u[:, None, None], v.shape)
     jet = surface.jet(uu.ravel(), v.ravel())
     product = cross(jet.dv, jet.du)
@@ -62,12 +62,13 @@ def _below(surface: TensorSurface, height: float) -> tuple[float, float]:
     return volume, area
 
 
-def _gauss(low: Array, high: Array) -> tuple[Array, Array]:
+def gauss_points(low: Array, high: Array) -> tuple[Array, Array]:
+    """Three points of Gauss and their weights between `low` and `high` of any shape; one axis more each."""
     half = (high - low)[..., None] / 2
     return low[..., None] + half * (_NODES + 1), half * _WEIGHTS
 
 
-def _wet_part(surface: TensorSurface, u: Array, edges: Array, z: Array, height: float) -> tuple[Array, Array]:
+def wet_part(surface: TensorSurface, u: Array, edges: Array, z: Array, height: float) -> tuple[Array, Array]:
     """The part of each v cell that lies below `height`; cells wholly above are empty."""
     low = np.broadcast_to(edges[:-1], (len(u), len(edges) - 1)).copy()
     high = np.broadcast_to(edges[1:], low.shape).copy()

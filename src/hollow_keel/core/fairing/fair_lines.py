@@ -1,0 +1,104 @@
+"""The lines of a table that a batten can be sprung along: every one goes through offsets."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..geometry.arrays import Array, frozen
+from ..offsets.table import STATION_LABELS, OffsetsTable
+
+
+@dataclass(frozen=True)
+class FairLine:
+    """A line in one view: `at` (k,) rising places, `values` (k,) mm of the one offset it fairs, `rows` in the table.
+
+    `which` is the offset, "half_breadth" or "height"; `key` is stable, `name` for people; `across` tells a
+    section (places are heights or half-breadths) from a line along the hull (places are stations).
+    """
+
+    key: str
+    name: str
+    which: str
+    rows: tuple[int, ...]
+    at: Array
+    values: Array
+    across: bool = False
+
+
+def fair_lines(table: OffsetsTable) -> tuple[FairLine, ...]:
+    """All lines of a table, along the hull first (each in profile and in plan), then the sections."""
+    stations: dict[float, list[int]] = {}
+    for k, row in enumerate(table.rows):
+        if row.label in STATION_LABELS:
+            stations.setdefault(row.station, []).append(k)
+    found: list[FairLine] = []
+    for name, rows in _lengthwise(table, stations):
+        if len(rows) >= 3:
+            found += [
+                _along(table, name, rows, which)
+                for which in ("height", "half_breadth")
+                if not (name == "keel" and which == "half_breadth")
+            ]
+    for x, rows in stations.items():
+        line = _section(table, x, rows)
+        if line is not None:
+            found.append(line)
+    return tuple(found)
+
+
+def _lengthwise(table: OffsetsTable, stations: dict[float, list[int]]) -> list[tuple[str, list[int]]]:
+    def labelled(label: str) -> list[int]:
+        return [k for rows in stations.values() for k in rows if table.rows[k].label == label]
+
+    found = [("sheer", labelled("sheer")), ("keel", _keel(table, stations))]
+    most = max((sum(table.rows[k].label == "chine" for k in rows) for rows in stations.values()), default=0)
+    for n in range(most):
+        chine = []
+        for rows in stations.values():
+            own = [k for k in rows if table.rows[k].label == "chine"]
+            if len(own) == most:
+                chine.append(own[n])
+        found.append(("chine" if most == 1 else f"chine {n + 1}", chine))
+    count = _usual(len(rows) for rows in stations.values())
+    for n in range(1, count - 1):
+        rows = [own[n] for own in stations.values() if len(own) == count]
+        if any(table.rows[k].label != "chine" for k in rows):
+            found.append((f"line {n}, counted from the keel", rows))
+    return found
+
+
+def _keel(table: OffsetsTable, stations: dict[float, list[int]]) -> list[int]:
+    """Keel rows of the stations that do not start on a raked stem (those lie higher than a stem's foot)."""
+    feet = {
+        label: next((r for r in table.rows if r.label == label), None) for label in ("stem_bow", "stem_stern")
+    }
+    bow, stern = feet["stem_bow"], feet["stem_stern"]
+    low = bow.station if bow else -np.inf
+    high = stern.station if stern else np.inf
+    return [rows[0] for x, rows in stations.items() if low <= x <= high]
+
+
+def _usual(counts: object) -> int:
+    every = list(counts)  # type: ignore[call-overload]
+    return int(max(set(every), key=every.count)) if every else 0
+
+
+def _along(table: OffsetsTable, name: str, rows: list[int], which: str) -> FairLine:
+    view = "in profile" if which == "height" else "in the half-breadth plan"
+    return FairLine(
+        f"{name}:{which}", f"{name}, {view}", which, tuple(rows),
+        frozen([table.rows[k].station for k in rows]), frozen([getattr(table.rows[k], which) for k in rows]),
+    )  # fmt: skip
+
+
+def _section(table: OffsetsTable, x: float, rows: list[int]) -> FairLine | None:
+    """Half-breadths over heights, as far as the heights rise; None for a section too flat for that."""
+    heights = np.array([table.rows[k].height for k in rows])
+    if len(rows) < 4 or np.any(np.diff(heights) <= 0):
+        return None
+    return FairLine(
+        f"section:{x!r}", f"section at {x:g}", "half_breadth", tuple(rows),
+        frozen(heights), frozen([table.rows[k].half_breadth for k in rows]), across=True,
+    )  # fmt: skip
