@@ -190,8 +190,8 @@ def test_keel_line_moves_every_page(window: MainWindow, page: int) -> None:
 
 
 def test_row_and_drawing_are_linked(window: MainWindow) -> None:
-    window.go_to(2)
-    page: Any = window.pages[2]
+    window.go_to(3)
+    page: Any = window.pages[3]
     page.table.setCurrentIndex(page.table.model().index(4, 0))
     assert window.state.mold.name == "5"
     assert page.view._marked == "mold:5"
@@ -202,8 +202,8 @@ def test_row_and_drawing_are_linked(window: MainWindow) -> None:
 
 
 def test_strip_is_picked_in_the_map_and_the_table(window: MainWindow) -> None:
-    window.go_to(3)
-    page: Any = window.pages[3]
+    window.go_to(4)
+    page: Any = window.pages[4]
     at = page.map.mapFromScene(QPointF(2700.0, 30 * 14 + 7.0))
     QTest.mouseClick(page.map.viewport(), Qt.MouseButton.LeftButton, pos=at)
     assert window.state.strip_number == pytest.approx(31, abs=3)
@@ -214,8 +214,8 @@ def test_strip_is_picked_in_the_map_and_the_table(window: MainWindow) -> None:
 
 
 def test_strip_is_picked_on_the_hull(window: MainWindow) -> None:
-    window.go_to(3)
-    page: Any = window.pages[3]
+    window.go_to(4)
+    page: Any = window.pages[4]
     mesh = page.hull._mesh
     page.hull.set_view(90.0, 0.0)
     pixels, _ = page.hull._on_screen(mesh.points)
@@ -225,8 +225,8 @@ def test_strip_is_picked_on_the_hull(window: MainWindow) -> None:
 
 
 def test_hull_is_rendered_and_sketched_alike(window: MainWindow, qtbot: Any) -> None:
-    window.go_to(3)
-    page: Any = window.pages[3]
+    window.go_to(4)
+    page: Any = window.pages[4]
     page.prepare_picture()
     assert page.hull._image is not None
     page.hull._know("")  # a machine that cannot render
@@ -241,16 +241,16 @@ def test_hull_is_rendered_and_sketched_alike(window: MainWindow, qtbot: Any) -> 
 
 
 def test_settings_of_every_page(window: MainWindow, qtbot: Any) -> None:
-    window.go_to(1)
-    page: Any = window.pages[1]
+    window.go_to(2)
+    page: Any = window.pages[2]
     field = page._fields[0][0]
     field.setFocus()
     field.selectAll()
     QTest.keyClicks(field, "3/8in")
     QTest.keyClick(field, Qt.Key.Key_Return)
     assert window.session.job.molds.skin == pytest.approx(9.525)
-    window.go_to(2)
-    setup: Any = window.pages[2]
+    window.go_to(3)
+    setup: Any = window.pages[3]
     setup.change("measure from the", "setup", zero_end=HullEnd.STERN)
     settle(qtbot, window)
     assert window.state.shape.setup.marks[0].mold == "12"
@@ -260,8 +260,8 @@ def test_settings_of_every_page(window: MainWindow, qtbot: Any) -> None:
 
 
 def test_field_keeps_what_cannot_be_read(window: MainWindow) -> None:
-    window.go_to(3)
-    page: Any = window.pages[3]
+    window.go_to(4)
+    page: Any = window.pages[4]
     field = page._fields[0][0]
     field.setFocus()
     field.selectAll()
@@ -273,8 +273,8 @@ def test_field_keeps_what_cannot_be_read(window: MainWindow) -> None:
 
 
 def test_impossible_width_is_said(window: MainWindow, qtbot: Any) -> None:
-    window.go_to(3)
-    page: Any = window.pages[3]
+    window.go_to(4)
+    page: Any = window.pages[4]
     page.change("strip wide", "strips", width=5000.0)
     qtbot.waitUntil(lambda: "wider than the whole girth" in window.state.problem, timeout=20_000)
     assert page.note.isVisible()
@@ -377,8 +377,8 @@ def test_unsaved_work_survives_a_crash(
 def test_computing_process_that_dies_is_started_again(window: MainWindow, qtbot: Any) -> None:
     os.kill(window.planner._worker.pid, signal.SIGKILL)
     window.planner._worker.wait()
-    window.go_to(3)
-    page: Any = window.pages[3]
+    window.go_to(4)
+    page: Any = window.pages[4]
     page.change("strip wide", "strips", width=25.0)
     settle(qtbot, window)
     assert not window.state.problem
@@ -386,7 +386,7 @@ def test_computing_process_that_dies_is_started_again(window: MainWindow, qtbot:
 
 
 def test_newest_request_wins_and_work_can_be_stopped(window: MainWindow, qtbot: Any) -> None:
-    page: Any = window.pages[3]
+    page: Any = window.pages[4]
     for width in (11.0, 12.0, 13.0, 30.0):
         page.state = window.state
         page.change("strip wide", "strips", width=width)
@@ -402,8 +402,8 @@ def test_newest_request_wins_and_work_can_be_stopped(window: MainWindow, qtbot: 
 
 
 def test_measure_fit_and_zoom(window: MainWindow, qtbot: Any) -> None:
-    window.go_to(1)
-    view: Any = window.pages[1].view
+    window.go_to(2)
+    view: Any = window.pages[2].view
     view.setFocus()
     before = view.transform().m11()
     QTest.keyClick(view, Qt.Key.Key_Plus)
@@ -446,8 +446,8 @@ def test_dark_theme_and_bow_to_the_right(window: MainWindow, qtbot: Any) -> None
 
 
 def test_copying_cells_and_the_large_number(window: MainWindow) -> None:
-    window.go_to(2)
-    page: Any = window.pages[2]
+    window.go_to(3)
+    page: Any = window.pages[3]
     page.table.selectRow(0)
     QTest.keyClick(page.table, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
     assert QGuiApplication.clipboard().text().split("\t")[:3] == ["1", "500.0", "forward"]

@@ -26,6 +26,7 @@ class Layer(StrEnum):
     STRIP_ALT = "strip-alt"
     DIMENSION = "dimension"
     GHOST = "ghost"
+    GRID = "grid"
     NOTE = "note"
     TITLE = "title"
 

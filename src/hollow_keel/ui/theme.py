@@ -66,6 +66,7 @@ def layer_look(theme: Theme, layer: Layer) -> LineLook:
         Layer.STRIP_ALT: LineLook(theme.strip_alt, 0.7, fill=theme.strip_tenth),
         Layer.DIMENSION: LineLook(theme.second, 0.9),
         Layer.GHOST: LineLook(theme.second, 1.0, (2, 3)),
+        Layer.GRID: LineLook(theme.second, 0.6),
         Layer.NOTE: LineLook(theme.second),
         Layer.TITLE: LineLook(theme.ink),
     }
@@ -129,6 +130,9 @@ def _sheet(t: Theme) -> str:
         selection-background-color: {t.accent}; selection-color: {t.paper}; alternate-background-color: {t.ground}; }}
     QHeaderView::section {{ background: {t.ground}; color: {t.second}; border: none; padding: 4px 6px; font-size: 11px; }}
     QTableCornerButton::section {{ background: {t.ground}; border: none; }}
+    QTabBar::tab {{ background: {t.ground}; color: {t.second}; border: 1px solid {t.rule}; padding: 4px 12px; }}
+    QTabBar::tab:selected {{ background: {t.paper}; color: {t.ink}; border-bottom: 2px solid {t.accent}; }}
+    QTabWidget::pane {{ border: none; }}
     QListWidget {{ background: transparent; border: none; outline: none; }}
     QStatusBar QLabel {{ color: {t.second}; padding-left: 10px; }}
     QStatusBar QToolButton {{ color: {t.second}; border: none; background: transparent; padding: 3px 18px; }}

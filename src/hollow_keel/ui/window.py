@@ -78,6 +78,7 @@ class MainWindow(FilesWindow):
             page.said.connect(self.say)
             page.mold_chosen.connect(self.choose_mold)
             page.strip_chosen.connect(self.choose_strip)
+            page.card_changed.connect(self._card_changed)
         self.pages[0].import_wanted.connect(self.import_offsets)  # type: ignore[attr-defined]
         self.planking_page = next(p for p in self.pages if isinstance(p, PlankingPage))
         self.planking_page.stop.clicked.connect(self._stop)
@@ -216,11 +217,20 @@ class MainWindow(FilesWindow):
         if not self.state.job.offsets.rows:
             return "empty", 0
         count = len(self.state.findings(stage)) + (1 if stage == "offsets" and self.state.problem else 0)
+        if stage == "fairing" and self.state.fairness is not None:
+            count += len(self.state.fairness.doubts)
         if stage != "offsets" and self.state.problem:
+            return "redo", 0
+        if stage == "fairing" and not self.state.judged:
             return "redo", 0
         if stage == "planking" and (self.state.planking is None or self.state.stale):
             return "redo", 0
         return ("look", count) if count else ("ready", 0)
+
+    def _card_changed(self) -> None:
+        page = self.pages[self.stack.currentIndex()]
+        if page is self.sender() or self.sender() is None:
+            self.card.show_card(page.card())
 
     def say(self, text: str) -> None:
         """A message in the status line."""

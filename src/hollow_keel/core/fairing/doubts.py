@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -83,8 +83,10 @@ def find_doubts(
     while len(doubted) < MOST_DOUBTS:
         panels = skin_points(mended, hull)
         tick()
-        if scales is None or len(doubted) == 1:  # once without the worst: it had blurred everything
-            scales = tuple(_scales(p, set(doubted)) for p in panels)
+        if scales is None:
+            scales = tuple(_scales(p, set()) for p in panels)
+        elif len(doubted) == 1:  # once more without the worst: it had blurred everything
+            scales = _scales_near(panels, set(doubted), scales)
         misses = _judged(panels, scales, set(doubted))
         worst = _worst(misses)
         if worst is None:
@@ -96,8 +98,40 @@ def find_doubts(
         try:
             hull = build(mended)
         except InputError:
-            break
-    return tuple(doubted.values())
+            return tuple(doubted.values())
+    if not doubted or scales is None:
+        return ()
+    return _confirmed(table, mended, hull, doubted, scales, imperial, tick)
+
+
+def _confirmed(
+    table: OffsetsTable, mended: OffsetsTable, hull: Hull, doubted: dict[int, Doubt],
+    scales: tuple[Scales, ...], imperial: bool, tick: Callable[[], None],
+) -> tuple[Doubt, ...]:  # fmt: skip
+    """Judge every doubt once more against the offsets nobody doubts; those that agree with them were only
+    led astray by a neighbour. Worst first."""
+    panels = skin_points(mended, hull)
+    scales = _scales_near(panels, set(doubted), scales)
+    left = dict(doubted)
+    for row in sorted(doubted, key=lambda r: doubted[r].score):
+        tick()
+        written = tuple(_as_written(p, table, row) for p in panels)
+        misses = _judged(written, scales, set(left) - {row})
+        score = _stands_out(misses[row], misses)
+        if score is None:
+            del left[row]
+        else:
+            left[row] = _doubt(table, row, misses[row], score, imperial)
+    return tuple(sorted(left.values(), key=lambda d: -d.score))
+
+
+def _as_written(points: SkinPoints, table: OffsetsTable, row: int) -> SkinPoints:
+    """The points with one row's offsets as the table has them."""
+    values = points.values.copy()
+    for k, own in enumerate(points.rows):
+        if own == row:
+            values[k] = (table.rows[row].half_breadth, table.rows[row].height)
+    return replace(points, values=values)
 
 
 def judge(table: OffsetsTable, hull: Hull) -> dict[int, Miss]:
@@ -106,9 +140,15 @@ def judge(table: OffsetsTable, hull: Hull) -> dict[int, Miss]:
     return _judged(panels, tuple(_scales(p, set()) for p in panels), set())
 
 
-def _scales(points: SkinPoints, without: set[int]) -> Scales:
+def _scales_near(
+    panels: tuple[SkinPoints, ...], without: set[int], before: tuple[Scales, ...]
+) -> tuple[Scales, ...]:
+    return tuple(_scales(p, without, old) for p, old in zip(panels, before, strict=True))
+
+
+def _scales(points: SkinPoints, without: set[int], near: Scales | None = None) -> Scales:
     keep = _kept(points, without)
-    return best_scales(points.at[keep], points.values[keep])
+    return best_scales(points.at[keep], points.values[keep], near)
 
 
 def _kept(points: SkinPoints, without: set[int]) -> Array:
@@ -136,17 +176,21 @@ def _judged(panels: tuple[SkinPoints, ...], scales: tuple[Scales, ...], without:
 
 def _worst(misses: dict[int, Miss]) -> tuple[int, float] | None:
     """The row that stands out most of those that stand out at all, and its score."""
-    typical = float(np.median([abs(m.skin) for m in misses.values()])) / 0.6745
-    out = {
-        row: m.spreads / SURE_SPREADS * float(np.sqrt(abs(m.skin) / LEAST_MM))
-        for row, m in misses.items()
-        if abs(m.skin) >= LEAST_MM
-        and (m.spreads >= SURE_SPREADS or (m.spreads >= LEAST_SPREADS and abs(m.skin) >= LEAST_TYPICAL * typical))
-    }  # fmt: skip
+    out = {row: score for row, m in misses.items() if (score := _stands_out(m, misses)) is not None}
     if not out:
         return None
     row = max(out, key=lambda r: out[r])
     return row, out[row]
+
+
+def _stands_out(miss: Miss, misses: dict[int, Miss]) -> float | None:
+    """How far a row stands out of all, or None if it does not."""
+    if abs(miss.skin) < LEAST_MM or miss.spreads < LEAST_SPREADS:
+        return None
+    typical = float(np.median([abs(m.skin) for m in misses.values()])) / 0.6745
+    if miss.spreads < SURE_SPREADS and abs(miss.skin) < LEAST_TYPICAL * typical:
+        return None
+    return miss.spreads / SURE_SPREADS * float(np.sqrt(abs(miss.skin) / LEAST_MM))
 
 
 def _doubt(table: OffsetsTable, row: int, miss: Miss, score: float, imperial: bool) -> Doubt:

@@ -44,8 +44,11 @@ class LeftOut:
     spread: Array
 
 
-def best_scales(at: Array, values: Array) -> Scales:
-    """Scales of greatest likelihood for `values` (n, d) at `at` (n, 2); of very many, an even choice is asked."""
+def best_scales(at: Array, values: Array, near: Scales | None = None) -> Scales:
+    """Scales of greatest likelihood for `values` (n, d) at `at` (n, 2); of very many, an even choice is asked.
+
+    `near` are scales that were best for nearly the same values: the search then begins only there.
+    """
     stride = -(-len(at) // ENOUGH)
     at, values = at[::stride], values[::stride]
     low = np.log([LENGTHS[0], LENGTHS[0], NOISES[0]])
@@ -61,7 +64,7 @@ def best_scales(at: Array, values: Array) -> Scales:
             cost, np.log(start), jac=True, method="L-BFGS-B", bounds=list(zip(low, high, strict=True)),
             options={"maxiter": 40, "ftol": 1e-5},
         )
-        for start in STARTS
+        for start in ([(near.along, near.up, near.noise)] if near else STARTS)
     ]  # fmt: skip
     found = min(tries, key=lambda t: float(t.fun))
     along, up, noise = np.exp(found.x).tolist()

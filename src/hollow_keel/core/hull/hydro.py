@@ -14,14 +14,13 @@ from ..geometry.curves import LoftCurve
 from ..geometry.surface import TensorSurface, cross
 from .build import Hull
 from .measures import gauss_points, wet_part
+from .slices import slice_hull, waterline_at
 
 FRESH, SALT = 1000.0, 1025.0
 """Density of water, kg/m³ (common practice)."""
 _CELLS_U, _CELLS_V = 40, 16
 _WATERLINE_STEPS = 241
 _SECTION_STEPS = 400
-TOUCHING_MM = 1e-3
-"""A waterline that meets the sheer to within this is at it."""
 
 
 @dataclass(frozen=True)
@@ -78,7 +77,7 @@ def hydro(hull: Hull, waterline: float) -> Hydro:
         moments += _moments(panel.surface, waterline)
     volume = float(moments[0])
     centre = (float(moments[1] / volume), float(moments[2] / volume)) if volume > 0 else (0.0, 0.0)
-    line = waterline_curve(hull, waterline)
+    line = slice_hull(hull, [waterline_at(waterline)], _WATERLINE_STEPS)[0]
     x, y = (line[:, 0], line[:, 1]) if len(line) else (np.zeros(2), np.zeros(2))
     plane = float(np.trapezoid(y, x))
     lowest = min(float(p.surface.grid[..., 2].min()) for p in hull.panels)
@@ -107,34 +106,6 @@ def _moments(surface: TensorSurface, height: float) -> Array:
     jet = surface.jet(np.broadcast_to(u[:, None, None], v.shape).ravel(), v.ravel())
     part = (u_weight[:, None, None] * v_weight).ravel() * jet.point[:, 1] * cross(jet.dv, jet.du)[:, 1]
     return np.array([part.sum(), (part * jet.point[:, 0]).sum(), (part * jet.point[:, 2]).sum()])
-
-
-def waterline_curve(hull: Hull, height: float) -> Array:
-    """The hull's outline at a height, bow to stern: rows (position, half-breadth, height); empty above or below it.
-
-    Where it passes through an end (a transom under water) it begins there with the breadth it has.
-    """
-    even = np.linspace(0, 1, _WATERLINE_STEPS)
-    found: list[Array] = []
-    for panel in hull.panels:
-        heights = panel.surface.points(even[:, None], np.linspace(0, 1, 65)[None, :])[..., 2] - height
-        rows, cells = np.nonzero((heights[:, :-1] < 0) & (heights[:, 1:] >= -TOUCHING_MM))
-        if not len(rows):
-            continue
-        a, b = heights[rows, cells], heights[rows, cells + 1]
-        v = np.minimum((cells + a / (a - b)) / 64, 1.0)
-        u = even[rows]
-        for _ in range(3):
-            jet = panel.surface.jet(u, v)
-            steep = np.where(np.abs(jet.dv[:, 2]) > 1e-9, jet.dv[:, 2], 1.0)
-            v = np.clip(v + (height - jet.point[:, 2]) / steep, 0.0, 1.0)
-        found.append(panel.surface.points(u, v))
-    if not found:
-        return np.zeros((0, 3))
-    line = np.concatenate(found)
-    order = np.argsort(line[:, 0], kind="stable")
-    result: Array = line[order]
-    return result
 
 
 def section_area(points: Array, knuckles: tuple[int, ...], height: float) -> float:

@@ -23,6 +23,7 @@ class Page(QFrame):
     said = Signal(str)
     mold_chosen = Signal(int)
     strip_chosen = Signal(int)
+    card_changed = Signal()
 
     def __init__(self, question: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)

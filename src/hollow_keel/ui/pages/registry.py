@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from .fairing import FairingPage
 from .molds import MoldsPage
 from .offsets import OffsetsPage
 from .page import Page
@@ -24,7 +25,8 @@ class PageKind:
 
 PAGES: tuple[PageKind, ...] = (
     PageKind("offsets", "Offsets", "Ctrl+1", OffsetsPage),
-    PageKind("molds", "Molds", "Ctrl+2", MoldsPage),
-    PageKind("setup", "Setting up", "Ctrl+3", SettingUpPage),
-    PageKind("planking", "Planking", "Ctrl+4", PlankingPage),
+    PageKind("fairing", "Fairing", "Ctrl+2", FairingPage),
+    PageKind("molds", "Molds", "Ctrl+3", MoldsPage),
+    PageKind("setup", "Setting up", "Ctrl+4", SettingUpPage),
+    PageKind("planking", "Planking", "Ctrl+5", PlankingPage),
 )

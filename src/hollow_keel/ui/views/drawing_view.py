@@ -27,6 +27,8 @@ from ..theme import LIGHT, Theme, figures, layer_look
 KEY = 0
 MARGIN = 1.1
 PICK_PIXELS = 6
+SMALL = 150
+"""Height of a view, in pixels, below which its scale bar stands at the top."""
 CROSS_MM = 3.0
 """Half the size of the mark on an offset."""
 
@@ -169,7 +171,10 @@ class DrawingView(QGraphicsView):
         wide, high = max(right - left, 1e-6), max(top - bottom, 1e-6)
         port = self.viewport().rect()
         side = 130.0 if self.stretch_to_fit else 60.0
-        room_x, room_y = max(port.width() - side, 20.0), max(port.height() - 64.0, 20.0)
+        room_x, room_y = (
+            max(port.width() - side, 20.0),
+            max(port.height() - min(64.0, 0.36 * port.height()), 20.0),
+        )
         sx, sy = room_x / wide, room_y / high
         if not self.stretch_to_fit:
             sx = sy = min(sx, sy)
@@ -293,10 +298,14 @@ class DrawingView(QGraphicsView):
         )
         length = next((s * unit for s in steps if s * unit / per_pixel >= 60), steps[-1] * unit)
         pixels = length / per_pixel
-        y = height - 12
+        y, left = float(height - 12), 10.0
+        if height < SMALL:  # there is no room below the drawing: beside its title
+            y, left = 12.0, 30.0 + painter.fontMetrics().horizontalAdvance(self.drawing.title)
         pen = QPen(QColor(self.theme.second), 1.4)
         painter.setPen(pen)
-        painter.drawLine(QPointF(10, y), QPointF(10 + pixels, y))
-        for x in (10.0, 10 + pixels):
+        painter.drawLine(QPointF(left, y), QPointF(left + pixels, y))
+        for x in (left, left + pixels):
             painter.drawLine(QPointF(x, y - 4), QPointF(x, y + 4))
-        painter.drawText(QPointF(16 + pixels, y + 4), format_length(length, self.style_of_lengths, unit=True))
+        painter.drawText(
+            QPointF(left + 6 + pixels, y + 4), format_length(length, self.style_of_lengths, unit=True)
+        )

@@ -1,0 +1,400 @@
+"""The fairing page: which offsets stand out, a batten along any line, three views that follow."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QComboBox,
+    QInputDialog,
+    QPushButton,
+    QSplitter,
+    QTabWidget,
+    QWidget,
+)
+
+from ...app.overrides import change
+from ...core.errors import InputError
+from ...core.fairing.doubts import Doubt
+from ...core.hull.hydro import FRESH, SALT
+from ...core.offsets.table import OffsetsTable
+from ...core.units import format_length, parse_length
+from ...drawing.lines_plan import body_plan, buttocks, half_breadth_plan, profile, section_key
+from ...drawing.model import Drawing
+from ..views.batten_view import BattenView
+from ..views.bench_card import Card
+from ..views.data_table import Column, DataTable
+from ..views.drawing_view import DrawingView
+from ..views.offsets_table import FINEST
+from .page import Page, result_label
+
+if TYPE_CHECKING:
+    from ...app.batten_state import BattenState
+    from ...core.fairing.ease import Move
+    from ...core.fairing.fair_lines import FairLine
+
+Write = Callable[[float], str]
+NAMES = {"half_breadth": "half-breadth", "height": "height"}
+
+
+def doubt_key(doubt: Doubt) -> str:
+    """The name by which a doubt is picked."""
+    return f"doubt:{doubt.row}"
+
+
+class FairingPage(Page):
+    """Findings, battens and easing; every change of offsets is one step that can be undone."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__("Are the lines fair?", parent)
+        self.result = result_label("")
+        self.head.addWidget(self.result)
+        self._lines: tuple[FairLine, ...] = ()
+        self._batten: BattenState | None = None
+        self._moves: tuple[Move, ...] = ()
+        self._eased_from: OffsetsTable | None = None
+        self.line_box = QComboBox()
+        self.line_box.setAccessibleName("Line for the batten")
+        self.line_box.setMaxVisibleItems(24)
+        self.line_box.activated.connect(lambda k: self.choose_line(self.line_box.itemData(k)))
+        self._label("Batten along", self.line_box)
+        self.settings.addStretch(1)
+        self.accept = self._button(
+            "Accept the batten", self.accept_batten, "Move this line's offsets to the batten, in all views"
+        )
+        self.reset = self._button("Put back", self.put_back, "All ducks held at their offsets again")
+        self._button("Ease the whole hull…", self.ask_ease, "The smallest moves that make all lines fair")
+        self.body_view, self.profile_view = DrawingView("Body plan"), DrawingView("Profile")
+        self.plan_view = DrawingView("Half-breadth plan")
+        for view in (self.body_view, self.profile_view, self.plan_view):
+            view.picked.connect(self._picked)
+        self.batten_view = BattenView()
+        self.batten_view.dragged.connect(self._batten_moved)
+        self.batten_view.settled.connect(self._batten_moved)
+        self.doubts = DataTable("Offsets that stand out", [], doubt_key)
+        self.doubts.picked.connect(self._doubt_picked)
+        self.moved = DataTable("What easing moved", [], lambda m: f"move:{m.row}")
+        self.tabs = QTabWidget()
+        self.tabs.setDocumentMode(True)
+        self.mend = QPushButton("Take the fair value")
+        self.mend.setToolTip("Write the fair value of the selected row into the table, rounded")
+        self.mend.clicked.connect(self.take_fair)
+        self.tabs.setCornerWidget(self.mend)
+        self.tabs.addTab(self.doubts, "What stands out")
+        self.tabs.setTabToolTip(
+            0, "Offsets that do not agree with all their neighbours, worst first. Look at the drawing before you believe it."
+        )  # fmt: skip
+        self.tabs.addTab(self.moved, "What easing moved")
+        self.measures = DataTable("Measures of the lines", [], lambda r: r[0])
+        self.tabs.addTab(self.measures, "Sections and measures")
+        side = QSplitter(Qt.Orientation.Vertical)
+        side.addWidget(self.profile_view)
+        side.addWidget(self.plan_view)
+        views = QSplitter(Qt.Orientation.Horizontal)
+        views.addWidget(side)
+        views.addWidget(self.body_view)
+        views.setSizes([560, 270])
+        split = QSplitter(Qt.Orientation.Vertical)
+        for widget in (views, self.batten_view, self.tabs):
+            split.addWidget(widget)
+        split.setSizes([250, 150, 190])
+        self.body.addWidget(split, 1)
+
+    def _button(self, text: str, slot: object, tip: str) -> QPushButton:
+        button = QPushButton(text)
+        button.setToolTip(tip)
+        button.clicked.connect(slot)
+        self.settings.addWidget(button)
+        return button
+
+    # -- doubts ------------------------------------------------------------------------------------
+
+    def _columns(self) -> list[Column]:
+        write = self._exact
+        return [
+            Column("Station", lambda d: write(d.written.station), lambda d: d.written.station),
+            Column("Point", lambda d: f"{d.written.label}, row {d.row + 1}"),
+            Column("Offset", lambda d: NAMES[d.which]),
+            Column("Written", lambda d: write(getattr(d.written, d.which)), lambda d: getattr(d.written, d.which)),
+            Column("Would be fair", lambda d: write(getattr(d.fair, d.which)), lambda d: getattr(d.fair, d.which)),
+            Column("Too much by", lambda d: _signed(write, d.off), lambda d: d.off),
+            Column("Skin is out by", lambda d: _out_by(write, d), lambda d: abs(d.skin)),
+            Column("Likely slip", lambda d: d.slip or "–"),
+        ]  # fmt: skip
+
+    def current_doubt(self) -> Doubt | None:
+        """The doubt of the selected row."""
+        if self.state.fairness is None:
+            return None
+        key = self.doubts.current_key()
+        return next((d for d in self.state.fairness.doubts if doubt_key(d) == key), None)
+
+    def _doubt_picked(self, _key: str) -> None:
+        doubt = self.current_doubt()
+        if doubt is not None:
+            self._mark_station(doubt.written.station)
+            row = doubt.row
+            own = [line for line in self._lines if row in line.rows and line.which == doubt.which]
+            if own:
+                self.choose_line(own[0].key)
+            self.card_changed.emit()
+
+    def take_fair(self) -> None:
+        """Write the selected doubt's fair value into the table, as one step."""
+        doubt = self.current_doubt()
+        rows = self.state.job.offsets.rows
+        if doubt is None or not self.state.judged or rows[doubt.row] != doubt.written:
+            self.said.emit("Select an offset in the list first.")
+            return
+        step = self.state.style.step_mm
+        value = round(getattr(doubt.fair, doubt.which) / step) * step
+        changed = doubt.written.model_copy(update={doubt.which: value})
+        table = self.state.job.offsets.model_copy(
+            update={"rows": (*rows[: doubt.row], changed, *rows[doubt.row + 1 :])}
+        )
+        self.edited.emit(f"fair value in row {doubt.row + 1}", change(self.state.job, "", offsets=table))
+
+    # -- the batten ------------------------------------------------------------------------------------
+
+    def choose_line(self, key: str) -> None:
+        """Spring a batten along another line."""
+        from ...app.batten_state import BattenState
+
+        line = next((line for line in self._lines if line.key == key), None)
+        self._batten = BattenState(line) if line is not None else None
+        self.line_box.setCurrentIndex(self.line_box.findData(key))
+        self.batten_view.show_batten(self._batten, self.state.theme, self.state.style)
+        self._batten_moved()
+
+    def _batten_moved(self) -> None:
+        changed = self._batten is not None and self._batten.changed
+        self.accept.setEnabled(changed)
+        self.reset.setEnabled(changed)
+
+    def put_back(self) -> None:
+        """All ducks back to their offsets."""
+        if self._batten is not None:
+            self._batten.reset()
+            self.batten_view.update()
+            self._batten_moved()
+
+    def accept_batten(self) -> None:
+        """Move the line's offsets to the batten."""
+        if self._batten is None:
+            return
+        try:
+            table = self._batten.accepted(self.state.job.offsets, self.state.style.step_mm)
+        except InputError as error:
+            self.said.emit(str(error))
+            return
+        self.edited.emit(
+            f"batten along the {self._batten.line.name}", change(self.state.job, "", offsets=table)
+        )
+
+    def _fill_lines(self) -> None:
+        from ...core.fairing.fair_lines import fair_lines
+
+        kept = self._batten.line.key if self._batten else "sheer:height"
+        self._lines = fair_lines(self.state.job.offsets)
+        self.line_box.clear()
+        for line in self._lines:
+            self.line_box.addItem(line.name, line.key)
+        keys = [line.key for line in self._lines]
+        self.choose_line(kept if kept in keys else (keys[0] if keys else ""))
+
+    # -- easing ----------------------------------------------------------------------------------------
+
+    def ask_ease(self) -> None:
+        """Ask how far an offset may move, and ease."""
+        style = self.state.style
+        start = format_length(
+            25.4 / 8 if style.step_mm > 1 or style.unit.value != "mm" else 3.0, style, unit=True
+        )
+        text, sure = QInputDialog.getText(
+            self, "Ease the whole hull", "No offset may move the skin by more than:", text=start
+        )
+        if sure:
+            try:
+                self.ease(parse_length(text, style.unit))
+            except InputError as error:
+                self.said.emit(str(error))
+
+    def ease(self, most: float) -> None:
+        """The smallest moves, none over `most` mm of skin, that make all lines fair; as one step."""
+        from ...core.fairing.ease import ease, moved
+
+        shape, table = self.state.shape, self.state.job.offsets
+        if shape is None or self.state.problem or shape.job.offsets is not table:
+            self.said.emit("The lines must be drawn first.")
+            return
+        moves = ease(table, shape.hull, most, self.state.style.step_mm)
+        if not moves:
+            self.said.emit("Nothing to move: every offset lies within the tape's rounding of a fair line.")
+            return
+        self._moves = moves
+        self._show_moves()
+        self.tabs.setCurrentIndex(1)
+        self.edited.emit("ease the whole hull", change(self.state.job, "", offsets=moved(table, moves)))
+        self.said.emit(
+            f"{len(moves)} offsets moved; the greatest by {self.state.write(max(abs(m.by) for m in moves), unit=True)}."
+        )
+
+    def _exact(self, mm: float) -> str:
+        """An offset as it was given, not at the rounding of the shop's tape."""
+        return format_length(mm, FINEST.get(self.state.style.unit, self.state.style))
+
+    def _show_moves(self) -> None:
+        write = self._exact
+        self.moved.show_rows(self._moves, [
+            Column("Station", lambda m: write(m.before.station), lambda m: m.before.station),
+            Column("Point", lambda m: f"{m.before.label}, row {m.row + 1}"),
+            Column("Half-breadth was", lambda m: write(m.before.half_breadth), lambda m: m.before.half_breadth),
+            Column("is", lambda m: write(m.after.half_breadth), lambda m: m.after.half_breadth),
+            Column("Height was", lambda m: write(m.before.height), lambda m: m.before.height),
+            Column("is", lambda m: write(m.after.height), lambda m: m.after.height),
+            Column("Moved by", lambda m: _signed(write, m.by), lambda m: abs(m.by)),
+        ])  # fmt: skip
+
+    # -- showing --------------------------------------------------------------------------------------
+
+    def _mark_station(self, x: float) -> None:
+        for view in (self.body_view, self.profile_view, self.plan_view):
+            view.mark(section_key(x))
+
+    def _picked(self, key: str) -> None:
+        kind, _, name = key.partition(":")
+        if kind == "station":
+            self._mark_station(float(name))
+            self.choose_line(f"section:{float(name)!r}")
+
+    def refresh(self) -> None:
+        state = self.state
+        self.say_findings("fairing")
+        if not self.seen_table(state.job.offsets, state.style, state.theme):
+            self._fill_lines()
+        self._show_doubts()
+        if self.seen(state.shape, state.job.units, state.theme):
+            return
+        if state.shape is None:
+            for view in (self.body_view, self.profile_view, self.plan_view):
+                view.show_drawing(Drawing("", ()), state.theme, state.style)
+            return
+        self.body_view.show_drawing(body_plan(state.shape), state.theme, state.style)
+        side = profile(state.shape)
+        side = Drawing(side.title, (*side.strokes, *buttocks(state.shape)), side.labels)
+        self.profile_view.show_drawing(side, state.theme, state.style)
+        self.plan_view.show_drawing(half_breadth_plan(state.shape), state.theme, state.style)
+
+    def _show_doubts(self) -> None:
+        state = self.state
+        fairness = state.fairness
+        known = fairness is not None and state.judged
+        doubts = fairness.doubts if fairness is not None and state.judged else ()
+        count = len(doubts)
+        points = len(state.job.offsets.rows)
+        if not state.job.offsets.rows:
+            words = "no offsets yet"
+        elif not known:
+            words = "looking…" if not state.problem else "not looked at"
+        else:
+            words = (
+                f"{count} of {points} offsets stand out" if count else f"none of {points} offsets stands out"
+            )
+        self.result.setText(words)
+        self.mend.setEnabled(bool(count))
+        if self.seen_doubts(doubts, state.style):
+            return
+        self.doubts.show_rows(doubts, self._columns())
+        if doubts:
+            self.doubts.select(doubt_key(doubts[0]))
+            self._doubt_picked("")
+        if fairness is not None and known:
+            rows = [(f"station {state.write(x)}", f"{a:.4f} m²") for x, a in fairness.hydro.sections.tolist()]
+            h = fairness.hydro
+            rows += [
+                ("volume by the surface", f"{h.volume:.4f} m³"),
+                ("by the trapezoidal rule over the stations", f"{h.trapezoid:.4f} m³"),
+                (
+                    "by Simpson's rule",
+                    f"{h.simpson:.4f} m³"
+                    if h.simpson is not None
+                    else "needs an odd number of evenly spaced stations",
+                ),
+            ]
+            self.measures.show_rows(rows, [
+                Column("Section area below the load waterline, both sides", lambda r: r[0]), Column("", lambda r: r[1]),
+            ])  # fmt: skip
+
+    def seen_table(self, *what: object) -> bool:
+        """Whether the lines were filled from exactly this."""
+        same = getattr(self, "_table_seen", None) == what and all(
+            a is b for a, b in zip(what[:1], self._table_seen[:1], strict=True)
+        )
+        self._table_seen = what
+        return same
+
+    def seen_doubts(self, *what: object) -> bool:
+        """Whether exactly these doubts are shown."""
+        same = getattr(self, "_doubts_seen", None) == what
+        self._doubts_seen = what
+        return same
+
+    def card(self) -> Card:
+        state = self.state
+        doubt = self.current_doubt() if state.judged else None
+        if doubt is not None:
+            return self._doubt_card(doubt)
+        if state.fairness is None:
+            return Card("Lines")
+        h = state.fairness.hydro
+
+        def share(value: float | None) -> str:
+            return "–" if value is None else f"{value:.3f}"
+
+        return Card(
+            "Lines", "both sides", f"{h.volume * SALT:.0f}", "kg", "displaced in salt water at the load waterline",
+            (
+                ("fresh water", f"{h.volume * FRESH:.0f} kg"),
+                ("at the height", state.write(h.waterline)),
+                ("waterline long", state.write(h.length)),
+                ("waterline wide", state.write(h.beam)),
+                ("draft", state.write(h.draft)),
+                ("waterplane", f"{h.waterplane:.2f} m²"),
+                ("sinks 1 cm for", f"{h.waterplane * 10:.0f} kg"),
+                ("centre of buoyancy at", state.write(h.centre[0])),
+                ("its height", state.write(h.centre[1])),
+                ("block coefficient", share(h.block)),
+                ("prismatic", share(h.prismatic)),
+                ("midship", share(h.midship)),
+                ("waterplane coeff.", share(h.plane)),
+            ),
+            "integrated over the surface through all offsets, to the outside of the planking",
+            "Measures of shape, not an assessment of stability.",
+        )  # fmt: skip
+
+    def _doubt_card(self, doubt: Doubt) -> Card:
+        write = self._exact
+        return Card(
+            f"Row {doubt.row + 1}", f"station {write(doubt.written.station)}",
+            write(getattr(doubt.fair, doubt.which)), self.state.style.name, f"{NAMES[doubt.which]} that would be fair",
+            (
+                ("point", doubt.written.label),
+                ("written", write(getattr(doubt.written, doubt.which))),
+                ("too much by", _signed(write, doubt.off)),
+                ("skin is out by", _out_by(write, doubt)),
+                ("give or take", f"±{write(doubt.spread)}"),
+                ("likely slip", doubt.slip or "none we know"),
+            ),
+            "predicted from all other offsets over the skin, this one left out",
+            "Check against the drawing before anything is cut.",
+        )  # fmt: skip
+
+
+def _out_by(write: Write, doubt: Doubt) -> str:
+    return f"{write(abs(doubt.skin))} {'outward' if doubt.skin > 0 else 'inward'}"
+
+
+def _signed(write: Write, mm: float) -> str:
+    return f"{'+' if mm > 0 else '−'}{write(abs(mm))}"
