@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QComboBox,
+    QHeaderView,
     QInputDialog,
     QPushButton,
     QSplitter,
@@ -307,6 +308,8 @@ class FairingPage(Page):
         if self.seen_doubts(doubts, state.style):
             return
         self.doubts.show_rows(doubts, self._columns())
+        header = self.doubts.horizontalHeader()
+        header.setSectionResizeMode(header.count() - 1, QHeaderView.ResizeMode.ResizeToContents)
         if doubts:
             self.doubts.select(doubt_key(doubts[0]))
             self._doubt_picked("")

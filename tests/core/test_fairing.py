@@ -1,0 +1,230 @@
+"""Doubts, battens, easing and remarks."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from hollow_keel.core.errors import Cancelled
+from hollow_keel.core.fairing.batten import bending, spring
+from hollow_keel.core.fairing.doubts import find_doubts
+from hollow_keel.core.fairing.ease import ease, moved
+from hollow_keel.core.fairing.fair_lines import fair_lines
+from hollow_keel.core.fairing.field import best_scales, leave_one_out, smoothed
+from hollow_keel.core.fairing.remarks import remarks, turnings
+from hollow_keel.core.fairing.slips import is_imperial, likely_slip
+from hollow_keel.demo.jobs import demo_job
+from tests.shapes import hull_of, wigley
+from tests.slips import Planter, hulls, rounded, with_offset
+
+
+@pytest.fixture(scope="module", params=sorted(hulls()))
+def planter(request: pytest.FixtureRequest) -> Planter:
+    return Planter(hulls()[request.param])
+
+
+def test_a_clean_table_raises_no_doubt(planter: Planter) -> None:
+    assert find_doubts(planter.table, planter.build(planter.table), planter.build) == ()
+
+
+def test_no_doubt_in_the_demo_as_shipped() -> None:
+    for name in ("linnet", "pipit"):
+        table = demo_job(name).offsets
+        assert find_doubts(table, hull_of(table)) == ()
+
+
+def test_planted_slips_come_first(planter: Planter) -> None:
+    """The share over many plantings is kept in ./run bench; of six a hull one may be missed here."""
+    random = np.random.default_rng(2)
+    places = []
+    for _ in range(6):
+        table, row, _ = planter.plant(6.0, random)
+        found = [d.row for d in find_doubts(table, planter.build(table), planter.build)]
+        places.append(found.index(row) if row in found else 99)
+    assert sum(place < 3 for place in places) >= 5, places
+
+
+def test_six_slips_are_the_first_six_and_their_fair_values_are_right() -> None:
+    clean = rounded(demo_job("linnet").offsets)
+    slips = [(37, 25.4), (56, -10.0), (75, -9.0), (92, 9.0), (110, 10.0), (30, -7.0)]
+    table = clean
+    for row, by in slips:
+        table = with_offset(table, row, "half_breadth", clean.rows[row].half_breadth + by)
+    doubts = find_doubts(table, hull_of(table))
+    assert {d.row for d in doubts[:6]} == {row for row, _ in slips}
+    for doubt in doubts[:6]:
+        if doubt.which == "half_breadth":
+            assert doubt.fair.half_breadth == pytest.approx(clean.rows[doubt.row].half_breadth, abs=3.0)
+            assert doubt.off == pytest.approx(dict(slips)[doubt.row], abs=3.0)
+        assert doubt.written == table.rows[doubt.row]
+
+
+def test_looking_can_be_cancelled() -> None:
+    table = demo_job("linnet").offsets
+
+    def stop() -> None:
+        raise Cancelled
+
+    with pytest.raises(Cancelled):
+        find_doubts(table, hull_of(table), None, stop)
+
+
+def test_leave_one_out_is_what_leaving_one_out_gives() -> None:
+    """The closed form against really leaving each point out."""
+    random = np.random.default_rng(0)
+    at = random.random((25, 2))
+    values = np.column_stack([np.sin(3 * at[:, 0]) * at[:, 1], at[:, 0] ** 3 + at[:, 1]])
+    scales = best_scales(at, values)
+    closed = leave_one_out(at, values, scales)
+    for k in (0, 7, 19):
+        trust = np.zeros(25, dtype=bool)
+        # a value nobody trusts at all is predicted by the others: give it a noise beyond all measure
+        wild = values.copy()
+        wild[k] += 1.0
+        both = leave_one_out(at, wild, scales).miss[k] - closed.miss[k]
+        assert both == pytest.approx([1.0, 1.0], abs=1e-6)
+        assert np.all(np.isfinite(smoothed(at, values, scales, trust)))
+
+
+@pytest.mark.parametrize(
+    ("written", "fair", "imperial", "words"),
+    [
+        (546.0, 564.2, False, "two digits exchanged (564 written as 546)"),
+        (-120.0, 119.6, False, "the wrong sign"),
+        (412.0, 402.3, False, "a centimetre too much"),
+        (25.4 * 12 + 25.4 / 8, 25.4 * 12, True, "an eighth too much"),
+        (25.4 * 11, 25.4 * 12.01, True, "an inch too little"),
+        (25.4 * (12 + 3) + 25.4 * 5 / 8, 25.4 * (12 + 5) + 25.4 * 3 / 8, True, "exchanged"),
+        (300.0, 316.3, False, ""),
+    ],
+)
+def test_likely_slips(written: float, fair: float, imperial: bool, words: str) -> None:
+    found = likely_slip(written, fair, 0.4, {}, imperial=imperial)
+    assert words in found
+    assert bool(found) == bool(words)
+
+
+def test_a_value_copied_from_the_row_above_is_named() -> None:
+    assert "row above" in likely_slip(283.0, 316.3, 0.4, {"the row above": 283.0}, imperial=False)
+
+
+def test_which_units_a_table_was_written_in() -> None:
+    assert is_imperial(demo_job("pipit").offsets)
+    assert not is_imperial(demo_job("linnet").offsets)
+
+
+# -- battens ---------------------------------------------------------------------------------------------
+
+
+def test_a_batten_is_the_natural_spline_of_least_bending() -> None:
+    """Natural ends are straight, and any other smooth line through the same ducks bends more."""
+    at, values = np.array([0.0, 400, 900, 1500, 2000]), np.array([0.0, 90, 40, 160, 100])
+    sprung = spring(at, values, np.ones(5, dtype=bool))
+    assert sprung.on_ducks == pytest.approx(values, abs=1e-9)
+    assert sprung.curvature[0] == pytest.approx(0, abs=1e-12)
+    assert sprung.curvature[-1] == pytest.approx(0, abs=1e-12)
+    assert len(sprung.turns) == 2
+    from scipy.interpolate import CubicSpline
+
+    dense = np.linspace(0, 2000, 4001)
+    least = np.trapezoid(CubicSpline(at, values, bc_type="natural")(dense, 2) ** 2, dense)
+    for slope in (-0.2, 0.0, 0.3):
+        other = CubicSpline(at, values, bc_type=((1, slope), (1, slope)))(dense, 2)
+        assert np.trapezoid(other**2, dense) > least
+
+
+def test_loosed_ducks_do_not_touch_and_give_lifts_off() -> None:
+    at = np.linspace(0, 3000, 9)
+    values = 100 * np.sin(at / 1200)
+    values[4] += 12
+    held = np.ones(9, dtype=bool)
+    held[4] = False
+    loose = spring(at, values, held)
+    assert loose.on_ducks[4] == pytest.approx(100 * np.sin(at[4] / 1200), abs=1.0)
+    given_way = spring(at, values, np.ones(9, dtype=bool), 3.0)
+    off = given_way.on_ducks - values
+    assert np.sqrt(np.mean(off**2)) == pytest.approx(3.0, abs=0.01)
+    assert bending(at, given_way.on_ducks) < bending(at, values)
+    with pytest.raises(ValueError, match="two ducks"):
+        spring(at, values, np.zeros(9, dtype=bool))
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.lists(st.floats(-500, 500), min_size=3, max_size=14), st.floats(0, 20))
+def test_a_batten_never_breaks(values: list[float], give: float) -> None:
+    at = np.arange(len(values)) * 300.0
+    sprung = spring(at, np.array(values), np.ones(len(values), dtype=bool), give)
+    assert np.all(np.isfinite(sprung.value))
+    assert np.all(np.isfinite(sprung.on_ducks))
+
+
+def test_lines_of_a_table() -> None:
+    table = demo_job("linnet").offsets
+    lines = {line.key: line for line in fair_lines(table)}
+    assert {
+        "sheer:height",
+        "sheer:half_breadth",
+        "keel:height",
+        "line 1, counted from the keel:height",
+    } <= lines.keys()
+    assert "keel:half_breadth" not in lines
+    sheer = lines["sheer:height"]
+    assert [table.rows[k].label for k in sheer.rows] == ["sheer"] * len(sheer.rows)
+    assert sheer.values.tolist() == [table.rows[k].height for k in sheer.rows]
+    for line in lines.values():
+        assert np.all(np.diff(line.at) > 0), line.name
+
+
+# -- easing ----------------------------------------------------------------------------------------------
+
+
+def test_easing_brings_a_rough_table_nearer_the_truth_and_keeps_to_its_limit() -> None:
+    random = np.random.default_rng(4)
+    truth = wigley()
+    rough = truth
+    for k, row in enumerate(truth.rows):
+        if row.label in ("wl", "sheer"):
+            rough = with_offset(rough, k, "half_breadth", max(row.half_breadth + random.normal() * 1.5, 0.0))
+    hull = hull_of(rough)
+    moves = ease(rough, hull, 3.2, 0.0)
+    assert max(abs(m.skin) for m in moves) <= 3.2 + 1e-9
+    assert all(m.before == rough.rows[m.row] for m in moves)
+
+    def off(table: object) -> float:
+        gaps = [a.half_breadth - b.half_breadth for a, b in zip(table.rows, truth.rows, strict=True)]  # type: ignore[attr-defined]
+        return float(np.sqrt(np.mean(np.square(gaps))))
+
+    assert off(moved(rough, moves)) < 0.75 * off(rough)
+
+
+def test_easing_leaves_a_fair_hull_within_its_rounding() -> None:
+    table = demo_job("linnet").offsets
+    assert all(abs(m.skin) < 1.0 for m in ease(table, hull_of(table), 3.2, 0.0))
+    assert all(m.before.label != "keel" for m in ease(table, hull_of(table), 3.2, 0.0))
+
+
+# -- remarks ---------------------------------------------------------------------------------------------
+
+
+def test_turnings_are_found_and_rounding_is_not() -> None:
+    x = np.arange(0, 4000, 400.0)
+    fair = np.column_stack([x, np.round(300 + 100 * ((x - 1800) / 1800) ** 2)])
+    assert turnings(fair) == []
+    hump = fair.copy()
+    hump[5, 1] += 25
+    assert len(turnings(hump)) == 2
+
+
+def test_remarks_name_the_place() -> None:
+    assert remarks(hull_of(demo_job("linnet").offsets)) == ()
+    table = demo_job("linnet").offsets
+    sheer = [k for k, row in enumerate(table.rows) if row.label == "sheer"]
+    humped = with_offset(table, sheer[6], "height", table.rows[sheer[6]].height + 30)
+    found = remarks(hull_of(humped))
+    assert any(f.code == "inflection" and "sheer in profile" in f.where for f in found)
+    thinned = table.model_copy(update={"rows": tuple(r for r in table.rows if r.station != 2900)})
+    assert any(f.code == "missing-station" and "2500 and 3300" in f.where for f in remarks(hull_of(thinned)))
+    back = with_offset(table, sheer[6] - 2, "height", table.rows[sheer[6] - 4].height)
+    assert any(f.code == "sharp-turn" for f in remarks(hull_of(back)))
