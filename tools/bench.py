@@ -17,18 +17,27 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 sys.path.insert(0, str(Path(__file__).parent.parent))
 
+import numpy as np
 from PySide6.QtCore import QTimer
 from tests.shapes import cone, cylinder, hull_of, sphere_zone
+from tests.slips import Planter, hulls
 
+from hollow_keel.app.batten_state import BattenState
 from hollow_keel.app.overrides import change
+from hollow_keel.core.fairing.doubts import find_doubts
+from hollow_keel.core.fairing.ease import ease
+from hollow_keel.core.fairing.fair_lines import fair_lines
 from hollow_keel.core.geometry.front import propagate
+from hollow_keel.core.hull.build import build_hull
 from hollow_keel.core.job import Job
 from hollow_keel.core.molds.shape import Deduction, mold_edge
+from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.parallel import plank
 from hollow_keel.demo.jobs import demo_job
 from hollow_keel.ui.start import make_application, wait_for_plan
 from hollow_keel.ui.theme import LIGHT, apply_theme
+from hollow_keel.ui.views.batten_view import BattenView
 from hollow_keel.ui.window import MainWindow
 
 
@@ -39,8 +48,6 @@ def line(what: str, value: float, unit: str, wanted: float | None = None) -> Non
 
 def yardstick() -> None:
     """A fixed piece of arithmetic: how fast this machine is just now (about 0.06 s when nothing else runs)."""
-    import numpy as np
-
     values = np.linspace(0, 1, 300)
 
     def work() -> None:
@@ -169,10 +176,54 @@ def bench_accuracy() -> None:
     line("sphere: edges off by at most", off, "mm", 0.2)
 
 
+def bench_doubts() -> None:
+    """Slips planted at random, the faulty table read afresh each time."""
+    random = np.random.default_rng(11)
+    planters = [Planter(table) for table in hulls().values()]
+    times: list[float] = []
+    for skin, count, first_wanted, three_wanted in ((6.0, 200, 0.90, 0.98), (3.0, 100, None, 0.75)):
+        places = []
+        for k in range(count):
+            planter = planters[k % len(planters)]
+            table, row, _ = planter.plant(skin, random)
+            start = time.perf_counter()
+            found = [d.row for d in find_doubts(table, planter.build(table), planter.build)]
+            times.append(time.perf_counter() - start)
+            places.append(found.index(row) if row in found else 99)
+        share = [sum(p < k for p in places) / count for k in (1, 3)]
+        line(f"{count} slips of {skin:g} mm of skin: first", share[0], "", first_wanted)
+        line(f"{count} slips of {skin:g} mm of skin: among the first three", share[1], "", three_wanted)
+    clean = sum(len(find_doubts(p.table, p.build(p.table), p.build)) for p in planters)
+    line("doubts raised in clean tables", clean, "")
+    line("a faulty table looked over, median", statistics.median(times), "s", 1.0)
+
+
+def bench_fairing() -> None:
+    table = demo_job("linnet").offsets
+    hull = build_hull(read_lines(table))
+    line("ease the whole hull (Linnet)", best_of(3, lambda: ease(table, hull, 3.2, 0.5)), "s", 1.0)
+    app = make_application()
+    apply_theme(app, LIGHT)
+    view = BattenView()
+    view.resize(840, 150)
+    view.show()
+    batten = BattenState(fair_lines(table)[0])
+    view.show_batten(batten, LIGHT, Job().units.style)
+    app.processEvents()
+
+    def drag() -> None:
+        batten.drag(5, float(batten.values[5]) + 1.0)
+        view.repaint()
+
+    line("a duck dragged and the batten drawn again", best_of(30, drag), "s", 1 / 30)
+
+
 if __name__ == "__main__":
     yardstick()
     bench_start()
     bench_stages()
     bench_edits()
     yardstick()
+    bench_fairing()
+    bench_doubts()
     bench_accuracy()

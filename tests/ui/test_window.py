@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import os
 import signal
-from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -24,41 +23,10 @@ from hollow_keel.ui.command_finder import CommandFinder
 from hollow_keel.ui.files_window import RECOVERY
 from hollow_keel.ui.pages.offsets import OffsetsPage
 from hollow_keel.ui.start import make_application
-from hollow_keel.ui.theme import DARK, LIGHT, apply_theme, load_fonts
+from hollow_keel.ui.theme import DARK, LIGHT
 from hollow_keel.ui.window import MainWindow
 from tests.conftest import DATA
-
-
-@pytest.fixture
-def warnings(monkeypatch: pytest.MonkeyPatch) -> list[str]:
-    """What message boxes would have said; questions are answered Discard."""
-    said: list[str] = []
-
-    def box(*arguments: Any) -> QMessageBox.StandardButton:
-        said.append(str(arguments[2]))
-        return QMessageBox.StandardButton.Discard
-
-    monkeypatch.setattr(QMessageBox, "warning", box)
-    monkeypatch.setattr(QMessageBox, "question", box)
-    return said
-
-
-@pytest.fixture
-def window(qapp: QApplication, qtbot: Any, tmp_path: Path, warnings: list[str]) -> Iterator[MainWindow]:
-    load_fonts()
-    apply_theme(qapp, LIGHT)
-    made = MainWindow(linnet(), tmp_path / "settings")
-    made.show()
-    settle(qtbot, made)
-    yield made
-    made.close()
-
-
-def settle(qtbot: Any, window: MainWindow) -> None:
-    qtbot.waitUntil(
-        lambda: not window.state.stale and (window.state.planking is not None or bool(window.state.problem)),
-        timeout=30_000,
-    )
+from tests.ui.conftest import settle
 
 
 def offsets_page(window: MainWindow) -> OffsetsPage:
@@ -175,7 +143,7 @@ def test_three_stations_to_type_over_make_a_hull(window: MainWindow, qtbot: Any)
     assert not window.state.problem
 
 
-@pytest.mark.parametrize("page", range(4))
+@pytest.mark.parametrize("page", range(5))
 def test_keel_line_moves_every_page(window: MainWindow, page: int) -> None:
     window.go_to(page)
     QTest.keyClick(window.keel_line, Qt.Key.Key_Right)
@@ -185,7 +153,7 @@ def test_keel_line_moves_every_page(window: MainWindow, page: int) -> None:
     x = window.keel_line._across(window.state.shape.molds.molds[8].station)
     QTest.mouseClick(window.keel_line, Qt.MouseButton.LeftButton, pos=QPoint(round(x), 60))
     assert window.state.mold.name == "9"
-    if page in (1, 2):
+    if page in (2, 3):
         assert window.card.card.heading.endswith("9")
 
 

@@ -9,8 +9,10 @@ from pathlib import Path
 
 from ..core.errors import ImpossiblePlan, InputError
 from ..core.findings import Weight
+from ..core.hull.table_lines import table_lines
 from ..core.pipeline import Results, Shape
 from ..files.atomic import write_atomic
+from ..files.lines_csv import lines_csv
 from ..files.offsets_csv import write_offsets_csv
 from ..files.plan_json import plan_document
 from ..files.strips_csv import strips_csv
@@ -72,6 +74,21 @@ def _offsets(results: Results) -> bytes:
     return write_offsets_csv(job.offsets, job.name, job.waterline).encode()
 
 
+def _lines(results: Results) -> bytes:
+    shape = results.shape
+    job = shape.job
+    header = [
+        f"name: {' '.join(job.name.split())}",
+        f"offsets-to: {'inside' if job.offsets.to_inside else 'outside'}",
+    ]
+    if job.waterline is not None:
+        header.append(f"waterline_mm: {job.waterline!r}")
+    stems = [row.half_breadth for row in job.offsets.rows if row.label.startswith("stem_")]
+    if stems:
+        header.append(f"stem_half_siding_mm: {max(stems)!r}")
+    return lines_csv(job.offsets, table_lines(shape.lines), header).encode()
+
+
 EXPORTS: tuple[Export, ...] = (
     Export("molds-pdf", "Mold patterns, full size on A4 (PDF)", ".pdf", _molds("a4")),
     Export("molds-letter-pdf", "Mold patterns, full size on Letter (PDF)", ".pdf", _molds("letter")),
@@ -88,6 +105,7 @@ EXPORTS: tuple[Export, ...] = (
         True,
     ),
     Export("offsets-csv", "Offsets (CSV)", ".csv", _offsets),
+    Export("lines-csv", "Offsets by waterlines and buttocks (CSV)", ".csv", _lines),
     Export("plan-json", "The whole plan (JSON)", ".json", plan_bytes, True),
 )
 

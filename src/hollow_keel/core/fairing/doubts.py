@@ -24,7 +24,12 @@ MOST_DOUBTS = 16
 STEEP = 0.25
 """Least share of the outward direction in which an offset can be said to move the skin."""
 
+Tick = Callable[[], None]
 BuildHull = Callable[[OffsetsTable], Hull]
+
+
+def _never() -> None:
+    """Never cancels."""
 
 
 @dataclass(frozen=True)
@@ -67,7 +72,7 @@ class Miss:
 
 
 def find_doubts(
-    table: OffsetsTable, hull: Hull, build: BuildHull | None = None, tick: Callable[[], None] = lambda: None
+    table: OffsetsTable, hull: Hull, build: BuildHull | None = None, tick: Tick = _never
 ) -> tuple[Doubt, ...]:
     """The offsets of a table that stand out, in order of doubt.
 
@@ -83,9 +88,9 @@ def find_doubts(
         panels = skin_points(mended, hull)
         tick()
         if scales is None:
-            scales = tuple(_scales(p, set()) for p in panels)
+            scales = tuple(_scales(p, set(), None, tick) for p in panels)
         elif len(doubted) == 1:  # once more without the worst: it had blurred everything
-            scales = _scales_near(panels, set(doubted), scales)
+            scales = _scales_near(panels, set(doubted), scales, tick)
         misses = _judged(panels, scales, set(doubted))
         worst = _worst(misses)
         if worst is None:
@@ -110,7 +115,7 @@ def _confirmed(
     """Judge every doubt once more against the offsets nobody doubts; those that agree with them were only
     led astray by a neighbour. Worst first."""
     panels = skin_points(mended, hull)
-    scales = _scales_near(panels, set(doubted), scales)
+    scales = _scales_near(panels, set(doubted), scales, tick)
     left = dict(doubted)
     for row in sorted(doubted, key=lambda r: doubted[r].score):
         tick()
@@ -136,18 +141,18 @@ def _as_written(points: SkinPoints, table: OffsetsTable, row: int) -> SkinPoints
 def judge(table: OffsetsTable, hull: Hull) -> dict[int, Miss]:
     """How far each station's row lies from the skin of all others, by row number."""
     panels = skin_points(table, hull)
-    return _judged(panels, tuple(_scales(p, set()) for p in panels), set())
+    return _judged(panels, tuple(_scales(p, set(), None, _never) for p in panels), set())
 
 
 def _scales_near(
-    panels: tuple[SkinPoints, ...], without: set[int], before: tuple[Scales, ...]
+    panels: tuple[SkinPoints, ...], without: set[int], before: tuple[Scales, ...], tick: Tick
 ) -> tuple[Scales, ...]:
-    return tuple(_scales(p, without, old) for p, old in zip(panels, before, strict=True))
+    return tuple(_scales(p, without, old, tick) for p, old in zip(panels, before, strict=True))
 
 
-def _scales(points: SkinPoints, without: set[int], near: Scales | None = None) -> Scales:
+def _scales(points: SkinPoints, without: set[int], near: Scales | None, tick: Tick) -> Scales:
     keep = _kept(points, without)
-    return best_scales(points.at[keep], points.values[keep], near)
+    return best_scales(points.at[keep], points.values[keep], near, tick)
 
 
 def _kept(points: SkinPoints, without: set[int]) -> Array:
@@ -167,8 +172,8 @@ def _judged(panels: tuple[SkinPoints, ...], scales: tuple[Scales, ...], without:
                 continue
             miss = Miss(float(skin[k]), float(spread[k]), normals[k])
             row = points.rows[place]
-            # a row on a knuckle is judged on both sides: it stands out only if it does on both
-            if row not in found or miss.spreads < found[row].spreads:
+            # a row on a knuckle is judged on both sides, and the surer side counts
+            if row not in found or miss.spreads > found[row].spreads:
                 found[row] = miss
     return found
 

@@ -8,6 +8,7 @@ Learning, section 5.4.2 (from memory).
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -44,10 +45,13 @@ class LeftOut:
     spread: Array
 
 
-def best_scales(at: Array, values: Array, near: Scales | None = None) -> Scales:
+def best_scales(
+    at: Array, values: Array, near: Scales | None = None, tick: Callable[[], None] = lambda: None
+) -> Scales:
     """Scales of greatest likelihood for `values` (n, d) at `at` (n, 2); of very many, an even choice is asked.
 
     `near` are scales that were best for nearly the same values: the search then begins only there.
+    `tick` is called every few milliseconds and may raise to cancel.
     """
     stride = -(-len(at) // ENOUGH)
     at, values = at[::stride], values[::stride]
@@ -57,6 +61,7 @@ def best_scales(at: Array, values: Array, near: Scales | None = None) -> Scales:
     gaps = _gaps(at)
 
     def cost(logs: Array) -> tuple[float, Array]:
+        tick()
         return _unlikelihood(gaps, basis, values, logs)
 
     tries = [

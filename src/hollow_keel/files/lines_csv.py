@@ -1,0 +1,234 @@
+"""Offsets in the traditional layout: a row for each line, a column for each station.
+
+The first heading names the unit (line_mm, line_in, line_ft, line_fie …), the others are the stations'
+positions. A row is one line: `sheer height`, `sheer half-breadth`, `keel height`, `keel half-breadth`,
+`chine height`, `chine half-breadth`, `wl HEIGHT` (half-breadths on that waterline), `buttock HALF-BREADTH`
+(heights on that buttock), `diagonal HEIGHT @ DEGREES` (distances from the centreline along a diagonal that leaves it at
+HEIGHT and goes down outward). An empty cell is an offset the designer did not give. The ends are rows of
+points: `stem_bow` and `stem_stern` with position:height in each cell, `transom` with position:half-breadth:height;
+a star after a point says that a chine ends there.
+A row that holds only `heights`, `half-breadths` or `diagonals` says what the rows below it are.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+import math
+import re
+from dataclasses import dataclass, field
+
+from ..core.errors import InputError
+from ..core.offsets.table import OffsetRow, OffsetsTable
+from ..core.units import LengthUnit
+from .text_table import UNITS, column_length
+
+_LINE = re.compile(
+    r"^(?P<kind>sheer|keel|rabbet|chine|wl|waterline|buttock|butt|diagonal|diag)\s*"
+    r"(?P<at>[^@]*?)\s*(?:@\s*(?P<angle>[\d.]+)\s*°?)?$"
+)
+_HEADINGS = {
+    "heights": "height",
+    "half-breadths": "half-breadth",
+    "halfbreadths": "half-breadth",
+    "diagonals": "diagonal",
+}
+_ENDS = ("stem_bow", "stem_stern", "transom")
+SAME_MM = 0.05
+"""Two lines that give the same point of a station to within this give it once."""
+
+
+@dataclass
+class _Station:
+    """What the rows say of one station: ends of its section and the points between, (half-breadth, height)."""
+
+    x: float
+    given: dict[str, float] = field(default_factory=dict)
+    points: list[tuple[float, float]] = field(default_factory=list)
+
+
+def is_lines_table(cells: list[str]) -> bool:
+    """Whether these headings are of the traditional layout."""
+    return bool(cells) and cells[0].strip().lower().split("_")[0] in ("line", "lines")
+
+
+def parse_lines(rows: list[tuple[int, list[str]]], half_siding: float) -> OffsetsTable:
+    """The table from numbered rows of cells, headings first. Raises InputError naming row, column, value and mend.
+
+    `half_siding` mm is the keel's half-breadth where no row gives it, and that of the stems.
+    """
+    (number, head), *body = rows
+    unit = _unit(number, head[0])
+    stations = [
+        _Station(column_length(cell, unit, f"row {number}, column {k + 2}"))
+        for k, cell in enumerate(head[1:])
+        if cell
+    ]
+    if len(stations) < 3:
+        raise InputError(
+            "a hull needs at least three stations", f"row {number}", ",".join(head)[:60],
+            "Head the columns after the first with the stations' positions.",
+        )  # fmt: skip
+    ends: list[OffsetRow] = []
+    heading = ""
+    for number, cells in body:
+        name = " ".join(cells[0].lower().replace("half breadth", "half-breadth").split())
+        if name in _HEADINGS and not any(cells[1:]):
+            heading = _HEADINGS[name]
+        elif name in _ENDS:
+            ends += _end(name, cells[1:], unit, number, half_siding)
+        else:
+            _read_line(name, heading, cells[1:], unit, number, stations)
+    stations.sort(key=lambda s: s.x)  # a table that counts from the stern is given back from the bow
+    for before, after in zip(stations[:-1], stations[1:], strict=True):
+        if before.x == after.x:
+            raise InputError(
+                "two columns are the same station", "the headings", f"{after.x:g} mm", "Take one out."
+            )
+    found = [row for station in stations for row in _section(station, half_siding)]
+    bow = [row for row in ends if row.label.startswith("stem_bow")]
+    return OffsetsTable(rows=(*bow, *found, *(row for row in ends if not row.label.startswith("stem_bow"))))
+
+
+def _unit(number: int, cell: str) -> LengthUnit | None:
+    suffix = cell.strip().lower().rpartition("_")[2]
+    if suffix not in UNITS:
+        raise InputError(
+            "the table does not say in which unit it is", f"row {number}, column 1", cell,
+            "Write line_mm, line_m, line_in, line_ft or line_fie there.",
+        )  # fmt: skip
+    return UNITS[suffix]
+
+
+def _read_line(
+    name: str, heading: str, cells: list[str], unit: LengthUnit | None, number: int, stations: list[_Station]
+) -> None:
+    match = _LINE.match(name)
+    if match is None:
+        raise InputError(
+            "no such line", f"row {number}, column 1", name,
+            "Use sheer height, sheer half-breadth, keel height, chine …, wl 250, buttock 150 or diagonal 400 @ 40.",
+        )  # fmt: skip
+    kind, at = match["kind"], match["at"]
+    if [c for c in cells if c] and len(cells) > len(stations) and any(cells[len(stations) :]):
+        raise InputError(
+            "this row has more values than there are stations", f"row {number}", cells[len(stations)],
+            "Is it shifted by a column? Each value stands below its station.",
+        )  # fmt: skip
+    for k, (cell, station) in enumerate(zip(cells, stations, strict=False)):
+        if not cell:
+            continue
+        where = f"row {number} ({name}), column {k + 2}"
+        value = column_length(cell, unit, where)
+        if kind in ("sheer", "keel", "rabbet", "chine"):
+            which = at or heading
+            if which not in ("height", "half-breadth"):
+                raise InputError(
+                    "is this a height or a half-breadth?", f"row {number}, column 1", name,
+                    f"Write {kind} height or {kind} half-breadth.",
+                )  # fmt: skip
+            station.given[f"{'keel' if kind == 'rabbet' else kind} {which}"] = value
+        else:
+            level = column_length(at, unit, f"row {number}, column 1")
+            station.points.append(_point(kind, level, value, match["angle"], number))
+        if value < 0 and (kind in ("wl", "waterline", "diagonal", "diag") or at == "half-breadth"):
+            raise InputError("a half-breadth cannot be negative", where, cell, "Type it without the sign.")
+
+
+def _point(kind: str, level: float, value: float, angle: str | None, number: int) -> tuple[float, float]:
+    if kind in ("wl", "waterline"):
+        return value, level
+    if kind in ("buttock", "butt"):
+        return level, value
+    if angle is None:
+        raise InputError(
+            "a diagonal needs its angle", f"row {number}, column 1", "",
+            "Write for example diagonal 400 @ 40: it leaves the centreline at height 400, 40° down from level.",
+        )  # fmt: skip
+    slope = math.radians(float(angle))
+    return value * math.cos(slope), level - value * math.sin(slope)
+
+
+def _end(name: str, cells: list[str], unit: LengthUnit | None, number: int, siding: float) -> list[OffsetRow]:
+    rows: list[OffsetRow] = []
+    wanted = 3 if name == "transom" else 2
+    for k, cell in enumerate(cells):
+        if not cell:
+            continue
+        where = f"row {number} ({name}), column {k + 2}"
+        parts = cell.removesuffix("*").split(":")
+        if len(parts) != wanted:
+            raise InputError(
+                f"a point of the {name.replace('_', ' ')} is "
+                + ("position:half-breadth:height" if wanted == 3 else "position:height"),
+                where, cell, "Write the values with : between them.",
+            )  # fmt: skip
+        values = [column_length(part.strip(), unit, where) for part in parts]
+        y = values[1] if wanted == 3 else siding
+        rows.append(
+            OffsetRow(
+                station=values[0],
+                label=name + ("_chine" if cell.endswith("*") else ""),
+                half_breadth=y,
+                height=values[-1],
+            )
+        )
+    return sorted(rows, key=lambda r: r.height)
+
+
+def _section(station: _Station, siding: float) -> list[OffsetRow]:
+    """Rows of one station, keel to sheer. Raises InputError where a line it needs is missing."""
+    given = station.given
+    for line in ("keel height", "sheer height", "sheer half-breadth"):
+        if line not in given:
+            raise InputError(
+                f"station {station.x:g} has no {line}", f"the column of station {station.x:g}", "",
+                f"Add a row “{line}”, or its value at this station.",
+            )  # fmt: skip
+    keel = (given.get("keel half-breadth", siding), given["keel height"])
+    sheer = (given["sheer half-breadth"], given["sheer height"])
+    labelled = [(point, "wl") for point in station.points]
+    if "chine height" in given and "chine half-breadth" in given:
+        labelled.append(((given["chine half-breadth"], given["chine height"]), "chine"))
+    elif "chine height" in given or "chine half-breadth" in given:
+        raise InputError(
+            f"station {station.x:g} has only one offset of its chine", f"the column of station {station.x:g}", "",
+            "Give both chine height and chine half-breadth.",
+        )  # fmt: skip
+    labelled.sort(key=lambda p: (p[0][1], p[0][0]))
+    rows = [(keel, "keel")]
+    for point, label in labelled:
+        if not keel[1] - SAME_MM <= point[1] <= sheer[1] + SAME_MM:
+            raise InputError(
+                "this point lies below the keel or above the sheer", f"station {station.x:g}",
+                f"half-breadth {point[0]:g}, height {point[1]:g}",
+                "Look at the row of its line, and whether the column is shifted.",
+            )  # fmt: skip
+        if math.dist(point, rows[-1][0]) > SAME_MM and math.dist(point, sheer) > SAME_MM:
+            rows.append((point, label))
+    rows.append((sheer, "sheer"))
+    return [OffsetRow(station=station.x, label=label, half_breadth=y, height=z) for (y, z), label in rows]
+
+
+def lines_csv(table: OffsetsTable, sections: list[tuple[float, dict[str, float]]], header: list[str]) -> str:
+    """The text of a table in this layout, mm: `sections` are (position, value by line name) for each station,
+    `header` comment lines. Ends are written point by point."""
+    out = io.StringIO()
+    for line in header:
+        out.write(f"# {line}\n")
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(["line_mm", *(f"{x:.10g}" for x, _ in sections)])
+    names = list(dict.fromkeys(name for _, values in sections for name in values))
+    for name in names:
+        writer.writerow([name, *(f"{values[name]:.1f}" if name in values else "" for _, values in sections)])
+    for end in _ENDS:
+        rows = [row for row in table.rows if row.label.removesuffix("_chine") == end]
+        if rows:
+            writer.writerow([end, *(_end_cell(row) for row in rows)])
+    return out.getvalue()
+
+
+def _end_cell(row: OffsetRow) -> str:
+    middle = (row.half_breadth,) if row.label.startswith("transom") else ()
+    star = "*" if row.label.endswith("_chine") else ""
+    return ":".join(f"{v:.10g}" for v in (row.station, *middle, row.height)) + star
