@@ -450,3 +450,32 @@ def test_open_job_file_given_at_the_start(qapp: QApplication, tmp_path: Path, qt
     assert "a.hkeel" in window.windowTitle()
     assert not window.session.changed
     window.close()
+
+
+def test_the_whole_table_is_changed_from_the_menu(
+    window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    before = window.session.job
+    for action, answer, check in (
+        (
+            "scale",
+            "1.1; 1; 1",
+            lambda job: job.offsets.rows[-1].station > before.offsets.rows[-1].station + 400,
+        ),
+        ("baseline", "100", lambda job: job.waterline == before.waterline + 100),
+        ("restation", "600 mm", lambda job: len(job.offsets.rows) != len(before.offsets.rows)),
+        ("turn", "", lambda job: any(r.label == "stem_stern" for r in job.offsets.rows)),
+    ):
+        monkeypatch.setattr(QInputDialog, "getText", lambda *_, answer=answer, **__: (answer, True))
+        window.actions_by_id[action].trigger()
+        settle(qtbot, window)
+        assert check(window.session.job), action
+        assert not window.state.problem, action
+        window.session.undo()
+        settle(qtbot, window)
+        assert window.session.job == before
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("big", True))
+    for action in ("scale", "baseline", "restation"):
+        window.actions_by_id[action].trigger()
+        assert window.session.job == before
+        assert "big" in window.message.text()

@@ -93,10 +93,10 @@ def run_pictures(worker: Popen[bytes], job: Job, folder: Path) -> int:
 
 
 def wait_for_plan(app: QApplication, window: MainWindow) -> Results:
-    """Run the window until the strips are laid."""
+    """Run the window until the strips are laid and the lines looked over."""
     clock = QElapsedTimer()
     clock.start()
-    while window.state.stale or window.state.planking is None:
+    while window.state.stale or window.state.planking is None or not window.state.judged:
         app.processEvents()
         sleep(0.004)
         if clock.elapsed() > PATIENCE_MS:

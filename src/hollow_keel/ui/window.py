@@ -36,6 +36,7 @@ from .pages.planking import PlankingPage
 from .pages.registry import PAGES
 from .planner import Planner
 from .state import State
+from .table_dialogs import TableDialogs
 from .texts import CAUTIONS, FIRST_STEPS
 from .theme import DARK, LIGHT, Theme, apply_theme
 from .views.bench_card import BenchCard
@@ -59,6 +60,7 @@ class MainWindow(FilesWindow):
         self.planner.failed.connect(self._failed)
         self.planner.progress.connect(self._progress)
         self.state = State(job, theme=self._theme())
+        self.table_dialogs = TableDialogs(self, lambda: self.state, self._edited, self.say)
         self.actions_by_id: dict[str, QAction] = {}
         self.menus: dict[str, QMenu] = {}
         self._build()
@@ -145,6 +147,8 @@ class MainWindow(FilesWindow):
             "undo": self.session.undo, "redo": self.session.redo, "find": self.find_command,
             "fit": lambda: self._in_drawing(DrawingView.fit), "measure": lambda: self._in_drawing(DrawingView.start_measuring),
             "bow-side": self._turn_keel_line,
+            "scale": self.table_dialogs.scale, "restation": self.table_dialogs.restation,
+            "baseline": self.table_dialogs.baseline, "turn": self.table_dialogs.turn,
             "next": lambda: self.step_mold(1), "previous": lambda: self.step_mold(-1), "stations": self.ask_stations,
             "first-steps": lambda: self._tell("First steps", FIRST_STEPS),
             "cautions": lambda: self._tell("Working safely", CAUTIONS),

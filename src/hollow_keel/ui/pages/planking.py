@@ -52,9 +52,9 @@ class PlankingPage(Page):
             policy = widget.sizePolicy()
             policy.setRetainSizeWhenHidden(True)
             widget.setSizePolicy(policy)
-        self.head.addWidget(self.result)
         self.head.addWidget(self.bar)
         self.head.addWidget(self.stop)
+        self.head.addWidget(self.result)
         self.map = DrawingView("Girth map")
         self.map.stretch_to_fit = True
         self.hull = HullView()

@@ -1,0 +1,93 @@
+"""The same hull with stations elsewhere: its surface cut at new positions and written down again."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..errors import InputError
+from ..geometry.arrays import Array
+from ..geometry.curves import LoftCurve
+from ..geometry.surface import TensorSurface
+from ..offsets.table import END_LABELS, EndKind, OffsetRow, OffsetsTable, read_lines
+from .build import Hull
+
+ROUND_MM = 0.1
+FINE = 41
+MOST = 200
+
+
+def restationed(table: OffsetsTable, hull: Hull, spacing: float, points: int = 9) -> OffsetsTable:
+    """Stations at every `spacing` mm between the ends of the hull, `points` rows on each part of a section.
+
+    Rows of stems and transoms stay. Values are rounded to 0.1 mm. Raises InputError where the spacing is out of
+    reason or a hull is open at an end (its last stations are its ends and cannot be left out).
+    """
+    if EndKind.OPEN in (hull.lines.bow.kind, hull.lines.stern.kind):
+        raise InputError("this hull is open at an end", mend="Give it a stem or a transom first.")
+    low, high = float(hull.lines.bow.points[-1, 0]), float(hull.lines.stern.points[-1, 0])
+    if not (high - low) / MOST < spacing < (high - low) / 4:
+        raise InputError(
+            "this spacing does not suit the hull", value=f"{spacing:g}",
+            mend=f"Give one that leaves at least three stations on {high - low:.0f} mm.",
+        )  # fmt: skip
+    positions = np.arange(np.floor(low / spacing) + 1, np.ceil(high / spacing)) * spacing
+    rows = [row for x in positions.tolist() for row in _station(hull, x, points)]
+    bow = [r for r in table.rows if r.label in END_LABELS and _at_bow(r, hull)]
+    stern = [r for r in table.rows if r.label in END_LABELS and not _at_bow(r, hull)]
+    made = table.model_copy(update={"rows": (*bow, *rows, *stern)})
+    read_lines(made)
+    return made
+
+
+def _at_bow(row: OffsetRow, hull: Hull) -> bool:
+    bow, stern = hull.lines.bow.points[:, 0].mean(), hull.lines.stern.points[:, 0].mean()
+    return bool(row.label.startswith("stem_bow") or (
+        not row.label.startswith("stem_stern") and row.station < (bow + stern) / 2
+    ))  # fmt: skip
+
+
+def _station(hull: Hull, x: float, points: int) -> list[OffsetRow]:
+    """Rows of a new station, keel to sheer."""
+    parts = [part for k in range(len(hull.panels)) if (part := section_at(hull, k, x)) is not None]
+    rows: list[OffsetRow] = []
+    for k, part in enumerate(parts):
+        even = LoftCurve(part).at_fractions(np.linspace(0, 1, points))
+        labels = ["keel" if k == 0 else "chine", *["wl"] * (points - 2), "sheer"]
+        for n, (label, (_, y, z)) in enumerate(zip(labels, even.tolist(), strict=True)):
+            if n == points - 1 and k < len(parts) - 1:
+                continue  # the next part begins with it
+            rows.append(OffsetRow(station=x, label=label, half_breadth=_round(max(y, 0.0)), height=_round(z)))
+    return rows
+
+
+def _round(value: float) -> float:
+    return round(round(value / ROUND_MM) * ROUND_MM, 6)
+
+
+def section_at(hull: Hull, panel: int, x: float) -> Array | None:
+    """The hull's section at a position within one panel, (n, 3) from its lower edge up; None if it has none there."""
+    start = 0.0
+    for end in (hull.lines.bow, hull.lines.stern):
+        cuts = [0, *end.knuckles, len(end.points) - 1]
+        curve = LoftCurve(end.points[cuts[panel] : cuts[panel + 1] + 1])
+        foot, head = curve.points[0, 0], curve.points[-1, 0]
+        forward = end is hull.lines.bow
+        if (x <= head) if forward else (x >= head):
+            return None
+        if (x < foot) if forward else (x > foot):
+            start = curve.fraction_where(0, x) or 0.0
+    v = np.linspace(start, 1.0, FINE)
+    return _points_at(hull.panels[panel].surface, x, v)
+
+
+def _points_at(surface: TensorSurface, x: float, v: Array) -> Array:
+    grid = np.linspace(0, 1, 161)
+    along = surface.points(grid[None, :], v[:, None])[..., 0]
+    u = np.array([np.interp(x, np.maximum.accumulate(row), grid) for row in along])
+    for _ in range(4):
+        jet = surface.jet(u, v)
+        steep = np.where(np.abs(jet.du[:, 0]) > 1e-6, jet.du[:, 0], np.inf)
+        u = np.clip(u + (x - jet.point[:, 0]) / steep, 0.0, 1.0)
+    points = surface.points(u, v)
+    points[:, 0] = x
+    return points
