@@ -56,8 +56,10 @@ def test_new_stations_lie_on_the_hull() -> None:
     stations = read_lines(again).sections
     assert [s.x for s in stations] == [300.0 * k for k in range(1, 14)]
     for section in stations:
+        # beyond the last drawn station only the stem says where the skin goes
+        close = 0.25 if table.rows[13].station <= section.x <= table.rows[-14].station else 0.8
         for x, y, z in section.points:
-            assert y == pytest.approx(float(wigley_breadth(x, z)), abs=0.5)
+            assert y == pytest.approx(float(wigley_breadth(x, z)), abs=close)
     assert WIGLEY[0] > stations[-1].x
 
 
