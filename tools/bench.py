@@ -208,7 +208,7 @@ def bench_fairing() -> None:
     view.resize(840, 150)
     view.show()
     batten = BattenState(fair_lines(table)[0])
-    view.show_batten(batten, LIGHT, Job().units.style)
+    view.show_batten(batten, "", LIGHT, Job().units.style)
     app.processEvents()
 
     def drag() -> None:

@@ -122,7 +122,8 @@ def pipit() -> list[tuple[float, str, float, float]]:
             return keel
         t = (rake - near) / rake
         at_foot = 4.5 * ((rake - length / 2) / (length / 2)) ** 2
-        slope = 2 * 4.5 * (rake - length / 2) / (length / 2) ** 2 * -rake  # the keel's own rise, carried on
+        # the keel's own rise, carried on a little steeper: a forefoot with a slight corner, as sawn stems have
+        slope = 1.4 * 2 * 4.5 * (rake - length / 2) / (length / 2) ** 2 * -rake
         return at_foot + slope * t + (sheer(0) - at_foot - slope) * t**2.2
 
     def sheer(x: float) -> float:

@@ -11,6 +11,7 @@ from ..errors import InputError
 from ..geometry.arrays import Array
 from ..hull.build import Hull, build_hull
 from ..offsets.table import OffsetRow, OffsetsTable, read_lines
+from .fair_lines import keel_rows
 from .field import Scales, best_scales, leave_one_out
 from .skin_points import SkinPoints, skin_points, station_rows
 from .slips import is_imperial, likely_slip
@@ -20,6 +21,10 @@ LEAST_MM = 2.0
 LEAST_SPREADS = 2.5
 """An offset is doubted if it misses by so many standard deviations of its own prediction. Clean tables rounded
 to 1 mm, of seven hulls, stayed below 2.45 wherever they missed by LEAST_MM."""
+LEAST_KEEL = 7
+"""Fewest points of a keel that say anything of one another."""
+KEEL_AGREES = 1.6
+"""Spreads by which a keel row must miss along the keel as well; a wrong height blurs a line of so few points."""
 MOST_DOUBTS = 16
 STEEP = 0.25
 """Least share of the outward direction in which an offset can be said to move the skin."""
@@ -91,7 +96,7 @@ def find_doubts(
             scales = tuple(_scales(p, set(), None, tick) for p in panels)
         elif len(doubted) == 1:  # once more without the worst: it had blurred everything
             scales = _scales_near(panels, set(doubted), scales, tick)
-        misses = _judged(panels, scales, set(doubted))
+        misses = _judged_with_keel(mended, panels, scales, set(doubted))
         worst = _worst(misses)
         if worst is None:
             break
@@ -120,7 +125,9 @@ def _confirmed(
     for row in sorted(doubted, key=lambda r: doubted[r].score):
         tick()
         written = tuple(_as_written(p, table, row) for p in panels)
-        misses = _judged(written, scales, set(left) - {row})
+        misses = _judged_with_keel(
+            _with_row(mended, row, table.rows[row]), written, scales, set(left) - {row}
+        )
         score = _stands_out(misses[row])
         if score is None:
             del left[row]
@@ -141,7 +148,7 @@ def _as_written(points: SkinPoints, table: OffsetsTable, row: int) -> SkinPoints
 def judge(table: OffsetsTable, hull: Hull) -> dict[int, Miss]:
     """How far each station's row lies from the skin of all others, by row number."""
     panels = skin_points(table, hull)
-    return _judged(panels, tuple(_scales(p, set(), None, _never) for p in panels), set())
+    return _judged_with_keel(table, panels, tuple(_scales(p, set(), None, _never) for p in panels), set())
 
 
 def _scales_near(
@@ -176,6 +183,37 @@ def _judged(panels: tuple[SkinPoints, ...], scales: tuple[Scales, ...], without:
             if row not in found or miss.spreads > found[row].spreads:
                 found[row] = miss
     return found
+
+
+def _judged_with_keel(
+    table: OffsetsTable, panels: tuple[SkinPoints, ...], scales: tuple[Scales, ...], without: set[int]
+) -> dict[int, Miss]:
+    """As _judged; but a row on the keel stands out only if it does along the keel too.
+
+    Where a keel turns up into a stem the skin has a corner, and what lies on one side of it says little of the other.
+    """
+    found = _judged(panels, scales, without)
+    for row, along in _along_keel(table, without).items():
+        if row in found and along.spreads < KEEL_AGREES:
+            found[row] = along
+    return found
+
+
+def _along_keel(table: OffsetsTable, without: set[int]) -> dict[int, Miss]:
+    """Misses of the keel's heights from the keel in profile, feet of the ends included; by row number."""
+    rows = [r for r in keel_rows(table) if r not in without]
+    if len(rows) < LEAST_KEEL:
+        return {}
+    x = np.array([table.rows[r].station for r in rows])
+    at = np.column_stack([(x - x.min()) / np.ptp(x), np.zeros(len(rows))])
+    values = np.array([[table.rows[r].height] for r in rows])
+    left_out = leave_one_out(at, values, best_scales(at, values))
+    down = np.array([0.0, 0.0, -1.0])
+    return {
+        row: Miss(-float(left_out.miss[k, 0]), max(float(left_out.spread[k, 0]), 1e-6), down)
+        for k, row in enumerate(rows)
+        if table.rows[row].label == "keel"
+    }
 
 
 def _worst(misses: dict[int, Miss]) -> tuple[int, float] | None:

@@ -52,7 +52,10 @@ def _lengthwise(table: OffsetsTable, stations: dict[float, list[int]]) -> list[t
     def labelled(label: str) -> list[int]:
         return [k for rows in stations.values() for k in rows if table.rows[k].label == label]
 
-    found = [("sheer", labelled("sheer")), ("keel", _keel(table, stations))]
+    found = [
+        ("sheer", labelled("sheer")),
+        ("keel", [k for k in keel_rows(table) if table.rows[k].label == "keel"]),
+    ]
     most = max((sum(table.rows[k].label == "chine" for k in rows) for rows in stations.values()), default=0)
     for n in range(most):
         chine = []
@@ -69,15 +72,23 @@ def _lengthwise(table: OffsetsTable, stations: dict[float, list[int]]) -> list[t
     return found
 
 
-def _keel(table: OffsetsTable, stations: dict[float, list[int]]) -> list[int]:
-    """Keel rows of the stations that do not start on a raked stem (those lie higher than a stem's foot)."""
+def keel_rows(table: OffsetsTable) -> list[int]:
+    """Numbers of the rows along the keel: the feet of stems and keel rows between them, bow first."""
     feet = {
-        label: next((r for r in table.rows if r.label == label), None) for label in ("stem_bow", "stem_stern")
+        label: next((k for k, r in enumerate(table.rows) if r.label == label), None)
+        for label in ("stem_bow", "stem_stern")
     }
-    bow, stern = feet["stem_bow"], feet["stem_stern"]
-    low = bow.station if bow else -np.inf
-    high = stern.station if stern else np.inf
-    return [rows[0] for x, rows in stations.items() if low <= x <= high]
+    low, high = (
+        table.rows[k].station if k is not None else default
+        for k, default in ((feet["stem_bow"], -np.inf), (feet["stem_stern"], np.inf))
+    )
+    # a station that crosses a raked stem starts on it, above the keel
+    keel = [k for k, r in enumerate(table.rows) if r.label == "keel" and low < r.station < high]
+    return [
+        *(k for k in (feet["stem_bow"],) if k is not None),
+        *keel,
+        *(k for k in (feet["stem_stern"],) if k is not None),
+    ]
 
 
 def _usual(counts: object) -> int:

@@ -78,8 +78,9 @@ def best_scales(
 
 def leave_one_out(at: Array, values: Array, scales: Scales) -> LeftOut:
     """Predict every value from all the others; `at` (n, 2), `values` (n, d), n > 6."""
-    q, weighted = _projected(_gaps(at), _basis(at), values, scales)
-    degrees = max(len(at) - 6, 1)
+    basis = _basis(at)
+    q, weighted = _projected(_gaps(at), basis, values, scales)
+    degrees = max(len(at) - basis.shape[1], 1)
     size = np.maximum(np.einsum("nd,nd->d", values, weighted), 0.0) / degrees
     diagonal = np.diag(q)[:, None]
     return LeftOut(weighted / diagonal, np.sqrt(size[None, :] / diagonal))
@@ -100,6 +101,8 @@ def smoothed(at: Array, values: Array, scales: Scales, trusted: BoolArray) -> Ar
 
 def _basis(at: Array) -> Array:
     u, v = at[:, 0] - 0.5, at[:, 1] - 0.5
+    if np.ptp(v) == 0:  # a line, not a skin
+        return np.column_stack([np.ones_like(u), u, u * u])
     return np.column_stack([np.ones_like(u), u, v, u * u, u * v, v * v])
 
 

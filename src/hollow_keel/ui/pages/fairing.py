@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import (
     QComboBox,
     QHeaderView,
@@ -71,9 +71,28 @@ class FairingPage(Page):
         self.plan_view = DrawingView("Half-breadth plan")
         for view in (self.body_view, self.profile_view, self.plan_view):
             view.picked.connect(self._picked)
+        self._side_soon = QTimer(self)
+        self._side_soon.setSingleShot(True)
+        self._side_soon.setInterval(15)
+        self._side_soon.timeout.connect(self._draw_side)
         self.batten_view = BattenView()
         self.batten_view.dragged.connect(self._batten_moved)
         self.batten_view.settled.connect(self._batten_moved)
+        self._build_tabs()
+        side = QSplitter(Qt.Orientation.Vertical)
+        side.addWidget(self.profile_view)
+        side.addWidget(self.plan_view)
+        views = QSplitter(Qt.Orientation.Horizontal)
+        views.addWidget(side)
+        views.addWidget(self.body_view)
+        views.setSizes([560, 270])
+        split = QSplitter(Qt.Orientation.Vertical)
+        for widget in (views, self.batten_view, self.tabs):
+            split.addWidget(widget)
+        split.setSizes([250, 150, 190])
+        self.body.addWidget(split, 1)
+
+    def _build_tabs(self) -> None:
         self.doubts = DataTable("Offsets that stand out", [], doubt_key)
         self.doubts.picked.connect(self._doubt_picked)
         self.moved = DataTable("What easing moved", [], lambda m: f"move:{m.row}")
@@ -90,18 +109,6 @@ class FairingPage(Page):
         self.tabs.addTab(self.moved, "What easing moved")
         self.measures = DataTable("Measures of the lines", [], lambda r: r[0])
         self.tabs.addTab(self.measures, "Sections and measures")
-        side = QSplitter(Qt.Orientation.Vertical)
-        side.addWidget(self.profile_view)
-        side.addWidget(self.plan_view)
-        views = QSplitter(Qt.Orientation.Horizontal)
-        views.addWidget(side)
-        views.addWidget(self.body_view)
-        views.setSizes([560, 270])
-        split = QSplitter(Qt.Orientation.Vertical)
-        for widget in (views, self.batten_view, self.tabs):
-            split.addWidget(widget)
-        split.setSizes([250, 150, 190])
-        self.body.addWidget(split, 1)
 
     def _button(self, text: str, slot: object, tip: str) -> QPushButton:
         button = QPushButton(text)
@@ -166,7 +173,8 @@ class FairingPage(Page):
         line = next((line for line in self._lines if line.key == key), None)
         self._batten = BattenState(line) if line is not None else None
         self.line_box.setCurrentIndex(self.line_box.findData(key))
-        self.batten_view.show_batten(self._batten, self.state.theme, self.state.style)
+        name = self._name(line) if line is not None else ""
+        self.batten_view.show_batten(self._batten, name, self.state.theme, self.state.style)
         self._batten_moved()
 
     def _batten_moved(self) -> None:
@@ -199,11 +207,19 @@ class FairingPage(Page):
 
         kept = self._batten.line.key if self._batten else "sheer:height"
         self._lines = fair_lines(self.state.job.offsets)
-        self.line_box.clear()
-        for line in self._lines:
-            self.line_box.addItem(line.name, line.key)
         keys = [line.key for line in self._lines]
+        names = [self._name(line) for line in self._lines]
+        if names != [self.line_box.itemText(k) for k in range(self.line_box.count())]:
+            self.line_box.clear()
+            for name, key in zip(names, keys, strict=True):
+                self.line_box.addItem(name, key)
         self.choose_line(kept if kept in keys else (keys[0] if keys else ""))
+
+    def _name(self, line: FairLine) -> str:
+        """A line's name, in the builder's units."""
+        if not line.across:
+            return line.name
+        return f"section at {self._exact(self.state.job.offsets.rows[line.rows[0]].station)}"
 
     # -- easing ----------------------------------------------------------------------------------------
 
@@ -283,10 +299,20 @@ class FairingPage(Page):
                 view.show_drawing(Drawing("", ()), state.theme, state.style)
             return
         self.body_view.show_drawing(body_plan(state.shape), state.theme, state.style)
+        self._side_soon.start()
+
+    def _draw_side(self) -> None:
+        """Profile and half-breadth plan, in a turn of their own so that no turn is long."""
+        state = self.state
+        if state.shape is None:
+            return
         side = profile(state.shape)
         side = Drawing(side.title, (*side.strokes, *buttocks(state.shape)), side.labels)
         self.profile_view.show_drawing(side, state.theme, state.style)
         self.plan_view.show_drawing(half_breadth_plan(state.shape), state.theme, state.style)
+
+    def prepare_picture(self) -> None:
+        self._draw_side()
 
     def _show_doubts(self) -> None:
         state = self.state

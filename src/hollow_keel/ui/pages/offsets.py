@@ -38,6 +38,12 @@ class OffsetsPage(Page):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("Do these offsets make the hull you mean?", parent)
         self.add_length("Load waterline at height", "", "waterline", "none")
+        self.add_choice(
+            "Offsets to the",
+            "offsets",
+            "to_inside",
+            [("outside of planking", False), ("inside of planking", True)],
+        )
         self.settings.addStretch(1)
         for text, slot, tip in (
             ("Add point", self._add, "A new row below the current one (Ins)"),

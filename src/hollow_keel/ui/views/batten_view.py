@@ -33,17 +33,18 @@ class BattenView(QWidget):
         self.style_of_lengths = LengthStyle()
         self.batten: BattenState | None = None
         self.current = 0
+        self.name = ""
         self._low, self._high = 0.0, 1.0
         self._held: int | None = None
 
-    def show_batten(self, batten: BattenState | None, theme: Theme, style: LengthStyle) -> None:
+    def show_batten(self, batten: BattenState | None, name: str, theme: Theme, style: LengthStyle) -> None:
         """What to show; the scale is kept while the same line is worked on."""
         if batten is not self.batten and batten is not None:
             low, high = float(batten.line.values.min()), float(batten.line.values.max())
             room = max(0.12 * (high - low), 8.0)
             self._low, self._high = low - room, high + room
             self.current = min(self.current, len(batten.line.at) - 1)
-        self.batten, self.theme, self.style_of_lengths = batten, theme, style
+        self.batten, self.name, self.theme, self.style_of_lengths = batten, name, theme, style
         self.update()
 
     # -- places ------------------------------------------------------------------------------------
@@ -135,7 +136,7 @@ class BattenView(QWidget):
     def _paint_words(self, painter: QPainter) -> None:
         assert self.batten is not None
         painter.setPen(QColor(self.theme.second))
-        painter.drawText(QPointF(10, 16), f"Batten: {self.batten.line.name}")
+        painter.drawText(QPointF(10, 16), f"Batten: {self.name}")
         turns = len(self.batten.sprung.turns)
         text = (
             f"× turns from hollow to round {turns} time{'s' if turns > 1 else ''}"

@@ -81,7 +81,8 @@ class BenchCard(QFrame):
         self.card, self._shown = card, True
         self._heading.setText(card.heading.upper())
         self._aside.setText(card.aside)
-        size = 38 if len(card.big) <= 7 else 30 if len(card.big) <= 9 else 24
+        wide = len(card.big) + max(len(card.unit) - 4, 0) // 2  # a long unit stands beside it
+        size = 38 if wide <= 7 else 30 if wide <= 9 else 24
         if size != self._size:
             self._size = size
             self._big.setFont(figures(size, strong=True))
