@@ -48,11 +48,12 @@ def type_cell(window: MainWindow, row: int, column: int, text: str) -> None:
     QApplication.processEvents()  # an editor closes a moment after Enter
 
 
-def test_demo_is_planned(window: MainWindow) -> None:
+def test_demo_is_planned(window: MainWindow, qtbot: Any) -> None:
+    qtbot.waitUntil(lambda: window.state.judged, timeout=30_000)
     assert window.state.planking is not None
     assert len(window.state.planking.strips) == 65
     assert window.card.card.heading == "Hull"
-    assert [s for s, _ in window.order.statuses] == ["ready"] * 4
+    assert [s for s, _ in window.order.statuses] == ["ready"] * 5
 
 
 def test_typed_offset_redraws_and_can_be_undone(window: MainWindow, qtbot: Any) -> None:
