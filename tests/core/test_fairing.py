@@ -167,7 +167,7 @@ def test_lines_of_a_table() -> None:
         "sheer:height",
         "sheer:half_breadth",
         "keel:height",
-        "line 1, counted from the keel:height",
+        "line 1 from the keel:height",
     } <= lines.keys()
     assert "keel:half_breadth" not in lines
     sheer = lines["sheer:height"]

@@ -113,6 +113,19 @@ def test_the_keyboard_alone_springs_a_batten(page: FairingPage) -> None:
     view.grab()
 
 
+def test_a_batten_that_gives_lifts_off_its_ducks(page: FairingPage) -> None:
+    page.choose_line("line 3 from the keel:half_breadth")
+    page.give.setFocus()
+    QTest.keyClicks(page.give, "3mm")
+    QTest.keyClick(page.give, Qt.Key.Key_Return)
+    off = page._batten.sprung.on_ducks - page._batten.line.values
+    assert float((off**2).mean() ** 0.5) == pytest.approx(3.0, abs=0.05)
+    assert page.accept.isEnabled()
+    QTest.mouseClick(page.reset, Qt.MouseButton.LeftButton)
+    assert page._batten.give == 0
+    assert page.give.text() == ""
+
+
 def test_easing_is_one_step_with_a_table_of_what_moved(
     window: MainWindow, page: FairingPage, qtbot: Any, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -68,7 +68,7 @@ def _lengthwise(table: OffsetsTable, stations: dict[float, list[int]]) -> list[t
     for n in range(1, count - 1):
         rows = [own[n] for own in stations.values() if len(own) == count]
         if any(table.rows[k].label != "chine" for k in rows):
-            found.append((f"line {n}, counted from the keel", rows))
+            found.append((f"line {n} from the keel", rows))
     return found
 
 
@@ -97,7 +97,7 @@ def _usual(counts: object) -> int:
 
 
 def _along(table: OffsetsTable, name: str, rows: list[int], which: str) -> FairLine:
-    view = "in profile" if which == "height" else "in the half-breadth plan"
+    view = "in profile" if which == "height" else "in plan"
     return FairLine(
         f"{name}:{which}", f"{name}, {view}", which, tuple(rows),
         frozen([table.rows[k].station for k in rows]), frozen([getattr(table.rows[k], which) for k in rows]),

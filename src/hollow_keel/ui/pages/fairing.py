@@ -20,7 +20,6 @@ from ...app.overrides import change
 from ...core.errors import InputError
 from ...core.fairing.doubts import Doubt
 from ...core.hull.hydro import FRESH, SALT
-from ...core.offsets.table import OffsetsTable
 from ...core.units import format_length, parse_length
 from ...drawing.lines_plan import body_plan, buttocks, half_breadth_plan, profile, section_key
 from ...drawing.model import Drawing
@@ -28,6 +27,7 @@ from ..views.batten_view import BattenView
 from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
+from ..views.fields import LengthField
 from ..views.offsets_table import FINEST
 from .page import Page, result_label
 
@@ -55,15 +55,23 @@ class FairingPage(Page):
         self._lines: tuple[FairLine, ...] = ()
         self._batten: BattenState | None = None
         self._moves: tuple[Move, ...] = ()
-        self._eased_from: OffsetsTable | None = None
         self.line_box = QComboBox()
         self.line_box.setAccessibleName("Line for the batten")
         self.line_box.setMaxVisibleItems(24)
         self.line_box.activated.connect(lambda k: self.choose_line(self.line_box.itemData(k)))
+        self.line_box.setMaximumWidth(270)
         self._label("Batten along", self.line_box)
+        self.give = LengthField("Give of the batten")
+        self.give.setFixedWidth(58)
+        self.give.setToolTip(
+            "How far the batten may lift off its ducks, on the whole; nothing: it touches all it is held by"
+        )
+        self.give.entered.connect(self._give_entered)
+        self.give.fault.connect(self.said)
+        self._label("giving", self.give)
         self.settings.addStretch(1)
         self.accept = self._button(
-            "Accept the batten", self.accept_batten, "Move this line's offsets to the batten, in all views"
+            "Accept", self.accept_batten, "Move this line's offsets to the batten, in all views"
         )
         self.reset = self._button("Put back", self.put_back, "All ducks held at their offsets again")
         self._button("Ease the whole hull…", self.ask_ease, "The smallest moves that make all lines fair")
@@ -179,8 +187,16 @@ class FairingPage(Page):
 
     def _batten_moved(self) -> None:
         changed = self._batten is not None and self._batten.changed
+        give = self._batten.give if self._batten is not None else 0.0
+        self.give.show_length(give or None, self.state.style, "none")
         self.accept.setEnabled(changed)
         self.reset.setEnabled(changed)
+
+    def _give_entered(self, mm: float) -> None:
+        if self._batten is not None:
+            self._batten.set_give(mm)
+            self.batten_view.update()
+            self._batten_moved()
 
     def put_back(self) -> None:
         """All ducks back to their offsets."""
