@@ -16,6 +16,8 @@ from typing import Any, BinaryIO
 
 HEAD = struct.Struct(">Q")
 TICK_SECONDS = 0.08
+PAUSE_SECONDS = 0.2
+"""The lines are looked over when nothing was changed for so long: who types on is not kept waiting by it."""
 
 
 def send(pipe: BinaryIO, message: Any) -> None:
@@ -57,6 +59,11 @@ class _Newest:
                 self.closed, self.number = True, -1
                 self.changed.notify()
 
+    def wait_for_newer(self, number: int, seconds: float) -> None:
+        """Wait a little, or until another request comes."""
+        with self.changed:
+            self.changed.wait_for(lambda: self.number != number, seconds)
+
     def take(self) -> tuple[int, Any] | None:
         with self.changed:
             while self.job is None and not self.closed:
@@ -72,6 +79,7 @@ def main() -> None:
     newest = _Newest()
     threading.Thread(target=newest.read, args=(requests,), name="requests", daemon=True).start()
     import scipy.interpolate
+    import scipy.linalg
     import scipy.spatial  # noqa: F401  what the first request will need, loaded before it comes
 
     from ..core.pipeline import Pipeline
@@ -108,6 +116,8 @@ def _compute(number: int, job: Any, pipeline: Any, newest: _Newest, answers: Bin
             send(answers, (number, "done", (planking, perf_counter() - started)))
         except ImpossiblePlan as error:
             send(answers, (number, "failed", str(error)))
+        newest.wait_for_newer(number, PAUSE_SECONDS)
+        tick(1.0)
         send(answers, (number, "judged", pipeline.fairness(shape, tick)))
     except Cancelled:
         return

@@ -11,7 +11,6 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.interpolate import CubicSpline
 
 from ..geometry.arrays import Array, BoolArray, frozen
 
@@ -62,6 +61,8 @@ def _curve(at: Array, values: Array, give: float) -> Callable[..., Array]:
         return lambda t, order=0: (
             values[0] + slope * (t - at[0]) if order == 0 else np.full_like(t, slope if order == 1 else 0.0)
         )
+    from scipy.interpolate import CubicSpline  # loads slowly: not before it is needed
+
     through: Callable[..., Array] = CubicSpline(at, values, bc_type="natural")
     if give <= 0 or len(at) < 5:
         return through

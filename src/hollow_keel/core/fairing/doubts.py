@@ -18,9 +18,9 @@ from .slips import is_imperial, likely_slip
 
 LEAST_MM = 2.0
 """A builder would not see less in the finished skin."""
-LEAST_SPREADS = 2.5
+LEAST_SPREADS = 2.45
 """An offset is doubted if it misses by so many standard deviations of its own prediction. Clean tables rounded
-to 1 mm, of seven hulls, stayed below 2.45 wherever they missed by LEAST_MM."""
+to 1 mm, of seven hulls, stayed below 2.4 wherever they missed by LEAST_MM."""
 LEAST_KEEL = 7
 """Fewest points of a keel that say anything of one another."""
 KEEL_AGREES = 1.6

@@ -12,8 +12,6 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.linalg import cho_factor, cho_solve
-from scipy.optimize import minimize
 
 from ..geometry.arrays import Array, BoolArray
 
@@ -53,6 +51,8 @@ def best_scales(
     `near` are scales that were best for nearly the same values: the search then begins only there.
     `tick` is called every few milliseconds and may raise to cancel.
     """
+    from scipy.optimize import minimize  # loads slowly: not before it is needed
+
     stride = -(-len(at) // ENOUGH)
     at, values = at[::stride], values[::stride]
     low = np.log([LENGTHS[0], LENGTHS[0], NOISES[0]])
@@ -92,11 +92,19 @@ def smoothed(at: Array, values: Array, scales: Scales, trusted: BoolArray) -> Ar
     noise = np.where(trusted, 0.03 * scales.noise, scales.noise) ** 2 + 1e-10
     cov[np.diag_indices_from(cov)] += noise
     basis = _basis(at)
-    factor = cho_factor(cov, lower=True)
-    against = cho_solve(factor, basis)
+    _, solve = _cholesky(cov)
+    against = solve(basis)
     trend = np.linalg.solve(basis.T @ against, against.T @ values)
-    result: Array = values - noise[:, None] * cho_solve(factor, values - basis @ trend)
+    result: Array = values - noise[:, None] * solve(values - basis @ trend)
     return result
+
+
+def _cholesky(cov: Array) -> tuple[Array, Callable[[Array], Array]]:
+    """The lower factor of a covariance, and what solves with it."""
+    from scipy.linalg import cho_factor, cho_solve  # loads slowly: not before it is needed
+
+    factor = cho_factor(cov, lower=True)
+    return factor[0], lambda right: cho_solve(factor, right)
 
 
 def _basis(at: Array) -> Array:
@@ -125,7 +133,7 @@ def _correlation(gaps: tuple[Array, Array], scales: Scales) -> Array:
 
 def _projected(gaps: tuple[Array, Array], basis: Array, values: Array, scales: Scales) -> tuple[Array, Array]:
     """Q = C⁻¹ - C⁻¹B(BᵀC⁻¹B)⁻¹BᵀC⁻¹, which knows nothing of the quadratic mean, and Q·values."""
-    inverse = cho_solve(cho_factor(_correlation(gaps, scales), lower=True), np.eye(len(basis)))
+    inverse = _cholesky(_correlation(gaps, scales))[1](np.eye(len(basis)))
     against = inverse @ basis
     q = inverse - against @ np.linalg.solve(basis.T @ against, against.T)
     return q, q @ values
@@ -138,15 +146,15 @@ def _unlikelihood(gaps: tuple[Array, Array], basis: Array, values: Array, logs: 
     kernel = _kernel(*gaps, scales)
     cov = kernel.copy()
     cov[np.diag_indices_from(cov)] += noise**2 + 1e-10
-    factor = cho_factor(cov, lower=True)
-    inverse = cho_solve(factor, np.eye(len(cov)))
+    lower, solve = _cholesky(cov)
+    inverse = solve(np.eye(len(cov)))
     against = inverse @ basis
     inner = basis.T @ against
     q = inverse - against @ np.linalg.solve(inner, against.T)
     weighted = q @ values
     squares = np.maximum(np.einsum("nd,nd->d", values, weighted), 1e-30)
     degrees, columns = len(cov) - basis.shape[1], values.shape[1]
-    cost = columns * (np.log(np.diag(factor[0])).sum() + 0.5 * np.linalg.slogdet(inner)[1])
+    cost = columns * (np.log(np.diag(lower)).sum() + 0.5 * np.linalg.slogdet(inner)[1])
     cost += 0.5 * degrees * np.log(squares).sum()
     slopes = []
     for change in (kernel * gaps[0] / along**2, kernel * gaps[1] / up**2, None):
