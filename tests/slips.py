@@ -64,5 +64,4 @@ class Planter:
 
 def with_offset(table: OffsetsTable, row: int, which: str, value: float) -> OffsetsTable:
     """The table with one offset replaced."""
-    changed = table.rows[row].model_copy(update={which: value})
-    return table.model_copy(update={"rows": (*table.rows[:row], changed, *table.rows[row + 1 :])})
+    return table.with_row(row, table.rows[row].model_copy(update={which: value}))

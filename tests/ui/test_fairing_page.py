@@ -48,6 +48,8 @@ def test_a_fair_hull_says_so(window: MainWindow, page: FairingPage) -> None:
     assert "none of 140 offsets stands out" in page.result.text()
     assert page.doubts.model_of_rows.rowCount() == 0
     assert not page.mend.isEnabled()
+    assert page.measures.model_of_rows.rowCount() == len(window.state.shape.lines.stations) + 3
+    assert window.current_results().fairness is window.state.fairness
     assert window.card.card.heading == "Lines"
     assert float(window.card.card.big) == pytest.approx(window.state.fairness.hydro.volume * 1025, abs=1)
 

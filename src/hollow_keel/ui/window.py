@@ -326,7 +326,8 @@ class MainWindow(FilesWindow):
 
     def current_results(self) -> Results:
         if self.state.shape is not None and self.state.planking is not None and not self.state.stale:
-            return Results(self.state.shape, self.state.planking)
+            fairness = self.state.fairness if self.state.judged else None
+            return Results(self.state.shape, self.state.planking, fairness)
         return Pipeline().results(self.session.job)
 
     def _fill_recent(self) -> None:

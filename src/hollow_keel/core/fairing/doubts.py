@@ -103,7 +103,7 @@ def find_doubts(
         row, score = worst
         doubt = _doubt(table, row, misses[row], score, imperial)
         doubted[row] = doubt
-        mended = _with_row(mended, row, doubt.fair)
+        mended = mended.with_row(row, doubt.fair)
         try:
             hull = build(mended)
         except InputError:
@@ -125,9 +125,7 @@ def _confirmed(
     for row in sorted(doubted, key=lambda r: doubted[r].score):
         tick()
         written = tuple(_as_written(p, table, row) for p in panels)
-        misses = _judged_with_keel(
-            _with_row(mended, row, table.rows[row]), written, scales, set(left) - {row}
-        )
+        misses = _judged_with_keel(mended.with_row(row, table.rows[row]), written, scales, set(left) - {row})
         score = _stands_out(misses[row])
         if score is None:
             del left[row]
@@ -280,8 +278,3 @@ def _neighbours(table: OffsetsTable, row: int, which: str) -> dict[str, float]:
     other = "height" if which == "half_breadth" else "half_breadth"
     found["the height" if which == "half_breadth" else "the half-breadth"] = getattr(own, other)
     return found
-
-
-def _with_row(table: OffsetsTable, number: int, row: OffsetRow) -> OffsetsTable:
-    rows = (*table.rows[:number], row, *table.rows[number + 1 :])
-    return table.model_copy(update={"rows": rows})

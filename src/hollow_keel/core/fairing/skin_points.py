@@ -10,7 +10,7 @@ from ..geometry.arrays import Array, frozen
 from ..geometry.curves import LoftCurve
 from ..geometry.surface import TensorSurface
 from ..hull.build import Hull, section_starts
-from ..offsets.table import END_LABELS, STATION_LABELS, EndKind, OffsetsTable, Section
+from ..offsets.table import STATION_LABELS, EndKind, OffsetsTable, Section, end_rows
 
 DENSE = 121
 STRIDES = 25
@@ -38,20 +38,6 @@ class SkinPoints:
 def station_rows(table: OffsetsTable, x: float) -> list[int]:
     """Numbers of the rows of a station, keel to sheer."""
     return [k for k, row in enumerate(table.rows) if row.station == x and row.label in STATION_LABELS]
-
-
-def end_rows(table: OffsetsTable, hull: Hull) -> tuple[list[int], list[int]]:
-    """Numbers of the rows of the bow's and the stern's edge, foot to head; empty where an end is open."""
-    lines = hull.lines
-    middle = float(lines.bow.points[:, 0].mean() + lines.stern.points[:, 0].mean()) / 2
-    found: tuple[list[int], list[int]] = ([], [])
-    for k, row in enumerate(table.rows):
-        if row.label in END_LABELS:
-            at_stern = row.label.startswith("stem_stern") or (
-                not row.label.startswith("stem_") and row.station > middle
-            )
-            found[at_stern].append(k)
-    return found
 
 
 def skin_points(table: OffsetsTable, hull: Hull) -> tuple[SkinPoints, ...]:
@@ -121,7 +107,7 @@ def _ends(table: OffsetsTable, hull: Hull, panel: int) -> list[_Run]:
     """The rows of stems and transoms; how far down each lies is measured on the surface, in its own plane."""
     surface = hull.panels[panel].surface
     found: list[_Run] = []
-    for end, rows in zip((hull.lines.bow, hull.lines.stern), end_rows(table, hull), strict=True):
+    for end, rows in zip((hull.lines.bow, hull.lines.stern), end_rows(table, hull.lines), strict=True):
         if end.kind is EndKind.OPEN:
             continue
         cuts = [0, *end.knuckles, len(end.points) - 1]

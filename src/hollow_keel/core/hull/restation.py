@@ -8,7 +8,7 @@ from ..errors import InputError
 from ..geometry.arrays import Array
 from ..geometry.curves import LoftCurve
 from ..geometry.surface import TensorSurface
-from ..offsets.table import END_LABELS, EndKind, OffsetRow, OffsetsTable, read_lines
+from ..offsets.table import EndKind, OffsetRow, OffsetsTable, end_rows, read_lines
 from .build import Hull
 
 ROUND_MM = 0.1
@@ -32,18 +32,10 @@ def restationed(table: OffsetsTable, hull: Hull, spacing: float, points: int = 9
         )  # fmt: skip
     positions = np.arange(np.floor(low / spacing) + 1, np.ceil(high / spacing)) * spacing
     rows = [row for x in positions.tolist() for row in _station(hull, x, points)]
-    bow = [r for r in table.rows if r.label in END_LABELS and _at_bow(r, hull)]
-    stern = [r for r in table.rows if r.label in END_LABELS and not _at_bow(r, hull)]
+    bow, stern = ([table.rows[k] for k in numbers] for numbers in end_rows(table, hull.lines))
     made = table.model_copy(update={"rows": (*bow, *rows, *stern)})
     read_lines(made)
     return made
-
-
-def _at_bow(row: OffsetRow, hull: Hull) -> bool:
-    bow, stern = hull.lines.bow.points[:, 0].mean(), hull.lines.stern.points[:, 0].mean()
-    return bool(row.label.startswith("stem_bow") or (
-        not row.label.startswith("stem_stern") and row.station < (bow + stern) / 2
-    ))  # fmt: skip
 
 
 def _station(hull: Hull, x: float, points: int) -> list[OffsetRow]:

@@ -41,6 +41,10 @@ class OffsetsTable(BaseModel):
     rows: tuple[OffsetRow, ...] = ()
     to_inside: bool = False
 
+    def with_row(self, number: int, row: OffsetRow) -> OffsetsTable:
+        """The table with one row replaced; rows are numbered from 0."""
+        return self.model_copy(update={"rows": (*self.rows[:number], row, *self.rows[number + 1 :])})
+
 
 class EndKind(StrEnum):
     """What closes the hull surface at one end."""
@@ -84,6 +88,19 @@ class Lines:
             for end in (self.bow, self.stern)
         )
         return (*bow, *self.sections, *stern)
+
+
+def end_rows(table: OffsetsTable, lines: Lines) -> tuple[list[int], list[int]]:
+    """Numbers of the rows of the bow's and the stern's edge, foot to head; empty where an end is open."""
+    middle = float(lines.bow.points[:, 0].mean() + lines.stern.points[:, 0].mean()) / 2
+    found: tuple[list[int], list[int]] = ([], [])
+    for k, row in enumerate(table.rows):
+        if row.label in END_LABELS:
+            at_stern = row.label.startswith("stem_stern") or (
+                not row.label.startswith("stem_") and row.station > middle
+            )
+            found[at_stern].append(k)
+    return found
 
 
 def place(index: int, row: OffsetRow) -> str:

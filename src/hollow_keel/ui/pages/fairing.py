@@ -55,6 +55,7 @@ class FairingPage(Page):
         self._lines: tuple[FairLine, ...] = ()
         self._batten: BattenState | None = None
         self._moves: tuple[Move, ...] = ()
+        self._measured: tuple[object, object] = (None, None)
         self.line_box = QComboBox()
         self.line_box.setAccessibleName("Line for the batten")
         self.line_box.setMaxVisibleItems(24)
@@ -167,9 +168,7 @@ class FairingPage(Page):
         step = self.state.style.step_mm
         value = round(getattr(doubt.fair, doubt.which) / step) * step
         changed = doubt.written.model_copy(update={doubt.which: value})
-        table = self.state.job.offsets.model_copy(
-            update={"rows": (*rows[: doubt.row], changed, *rows[doubt.row + 1 :])}
-        )
+        table = self.state.job.offsets.with_row(doubt.row, changed)
         self.edited.emit(f"fair value in row {doubt.row + 1}", change(self.state.job, "", offsets=table))
 
     # -- the batten ------------------------------------------------------------------------------------
@@ -308,6 +307,7 @@ class FairingPage(Page):
         if not self.seen_table(state.job.offsets, state.style, state.theme):
             self._fill_lines()
         self._show_doubts()
+        self._show_measures()
         if self.seen(state.shape, state.job.units, state.theme):
             return
         if state.shape is None:
@@ -355,22 +355,30 @@ class FairingPage(Page):
         if doubts:
             self.doubts.select(doubt_key(doubts[0]))
             self._doubt_picked("")
-        if fairness is not None and known:
-            rows = [(f"station {state.write(x)}", f"{a:.4f} m²") for x, a in fairness.hydro.sections.tolist()]
-            h = fairness.hydro
-            rows += [
-                ("volume by the surface", f"{h.volume:.4f} m³"),
-                ("by the trapezoidal rule over the stations", f"{h.trapezoid:.4f} m³"),
-                (
-                    "by Simpson's rule",
-                    f"{h.simpson:.4f} m³"
-                    if h.simpson is not None
-                    else "needs an odd number of evenly spaced stations",
-                ),
-            ]
-            self.measures.show_rows(rows, [
-                Column("Section area below the load waterline, both sides", lambda r: r[0]), Column("", lambda r: r[1]),
-            ])  # fmt: skip
+
+    def _show_measures(self) -> None:
+        """Sections and rules, whenever the lines were looked over anew, doubts or none."""
+        fairness, style = self.state.fairness, self.state.style
+        if fairness is None or (fairness is self._measured[0] and style == self._measured[1]):
+            return
+        self._measured = (fairness, style)
+        rows = [
+            (f"station {self.state.write(x)}", f"{a:.4f} m²") for x, a in fairness.hydro.sections.tolist()
+        ]
+        h = fairness.hydro
+        rows += [
+            ("volume by the surface", f"{h.volume:.4f} m³"),
+            ("by the trapezoidal rule over the stations", f"{h.trapezoid:.4f} m³"),
+            (
+                "by Simpson's rule",
+                f"{h.simpson:.4f} m³"
+                if h.simpson is not None
+                else "needs an odd number of evenly spaced stations",
+            ),
+        ]
+        self.measures.show_rows(rows, [
+            Column("Section area below the load waterline, both sides", lambda r: r[0]), Column("", lambda r: r[1]),
+        ])  # fmt: skip
 
     def seen_table(self, *what: object) -> bool:
         """Whether the lines were filled from exactly this."""
