@@ -81,6 +81,7 @@ def main() -> None:
     import scipy.interpolate
     import scipy.linalg
     import scipy.spatial  # noqa: F401  what the first request will need, loaded before it comes
+    import shapely  # noqa: F401
 
     from ..core.pipeline import Pipeline
 

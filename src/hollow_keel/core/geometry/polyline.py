@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import numpy as np
-import shapely
-from shapely.geometry import LineString, Point
 
 from .arrays import Array
 
 
 def crossing(first: Array, second: Array, near: Array) -> tuple[int, int, Array] | None:
     """Where two polylines cross, nearest to `near`: segment index in each and the point; else None."""
+    import shapely  # loads slowly: not before it is needed
+    from shapely.geometry import LineString, Point
+
     shared = LineString(first).intersection(LineString(second))
     points = [p for p in shapely.get_parts(shared) if isinstance(p, Point)]
     if not points:
@@ -32,6 +33,9 @@ def first_loop(line: Array) -> tuple[int, int, Array] | None:
 
     None for a line that never does. Neighbouring segments share a point and do not count.
     """
+    import shapely  # loads slowly: not before it is needed
+    from shapely.geometry import LineString
+
     if len(line) < 4 or LineString(line).is_simple:
         return None
     segments = shapely.linestrings(np.stack([line[:-1], line[1:]], axis=1))

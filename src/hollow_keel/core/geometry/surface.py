@@ -9,10 +9,11 @@ lower and upper edge straight (first order).
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
-from .arrays import Array
+from .arrays import Array, frozen
 
 
 def cross(a: Array, b: Array) -> Array:
@@ -58,21 +59,21 @@ class TensorSurface:
     """Bicubic interpolation of a grid of points, shape (nu, nv, 3), at even steps of u and v."""
 
     def __init__(self, grid: Array) -> None:
-        from scipy.interpolate import CubicSpline  # loads slowly: not before it is needed
-
         nu, nv = grid.shape[:2]
         self.grid = grid
         self._cells = (nu - 1, nv - 1)
-        along = CubicSpline(np.linspace(0, 1, nu), grid, axis=0).c  # (4, nu-1, nv, 3), high power first
-        both = CubicSpline(np.linspace(0, 1, nv), along, axis=2).c  # (4, nv-1, 4, nu-1, 3)
-        low_first = both[::-1, :, ::-1].transpose(3, 1, 2, 0, 4)  # (nu-1, nv-1, ku, kv, 3)
-        widened = _continued(low_first, 1.0 / (nu - 1), order=2)
-        widened = _continued(widened.transpose(1, 0, 3, 2, 4), 1.0 / (nv - 1), order=1).transpose(
-            1, 0, 3, 2, 4
-        )
-        # (cell u, cell v, power of v · component, power of u): two small products give a jet
-        ordered = np.ascontiguousarray(widened.transpose(0, 1, 3, 4, 2))
-        self._coefficients = ordered.reshape(*ordered.shape[:2], 12, 4)
+        slopes_u = np.tensordot(_spline_slopes(nu), grid, 1)
+        slopes_v = np.matmul(_spline_slopes(nv), grid)
+        twists = np.matmul(_spline_slopes(nv), slopes_u)
+        # (cell u, cell v, power of v, component, power of u): two small products give a jet
+        cells = np.zeros((nu + 1, nv + 1, 4, 3, 4))
+        along = _powers_along(grid, slopes_u, 1.0 / (nu - 1))  # (nu-1, nv, 3, 4)
+        across = _powers_along(slopes_v, twists, 1.0 / (nu - 1))
+        inner = _powers_along(along.swapaxes(0, 1), across.swapaxes(0, 1), 1.0 / (nv - 1))
+        cells[1:-1, 1:-1] = inner.transpose(1, 0, 4, 2, 3)
+        _continue(np.moveaxis(cells, 4, 1), 1.0 / (nu - 1), order=2)
+        _continue(np.moveaxis(cells, (1, 2), (0, 1)), 1.0 / (nv - 1), order=1)
+        self._coefficients = cells.reshape(nu + 1, nv + 1, 12, 4)
 
     def jet(self, u: Array, v: Array) -> Jet:
         """Point and derivatives at (u, v), arrays of one shape (n,)."""
@@ -105,6 +106,26 @@ class TensorSurface:
         return index + 1, t - base  # cell 0 and cell n+1 are the continuations
 
 
+@lru_cache(maxsize=16)
+def _spline_slopes(n: int) -> Array:
+    """The matrix (n, n) that takes values at n even knots over 0..1 to the not-a-knot spline's slopes there."""
+    from scipy.interpolate import CubicSpline  # loads slowly: not before it is needed
+
+    knots = np.linspace(0, 1, n)
+    return frozen(CubicSpline(knots, np.eye(n))(knots, 1))
+
+
+def _powers_along(values: Array, slopes: Array, width: float) -> Array:
+    """Coefficients of t^0 … t^3 in each cell along axis 0 from values and slopes at its ends; one axis more, last."""
+    rise = (values[1:] - values[:-1]) / width
+    first, second = slopes[:-1], slopes[1:]
+    result = np.empty((*rise.shape, 4))
+    result[..., 0], result[..., 1] = values[:-1], first
+    result[..., 2] = (3 * rise - 2 * first - second) / width
+    result[..., 3] = (first + second - 2 * rise) / width**2
+    return result
+
+
 def _powers(t: Array) -> Array:
     """Powers 1, t, t², t³ and their first and second derivatives; shape (n, 4, 3 orders)."""
     square = t * t
@@ -116,14 +137,11 @@ def _powers(t: Array) -> Array:
     return table
 
 
-def _continued(cells: Array, width: float, order: int) -> Array:
-    """Add a cell of the given order before and after along axis 0, whose powers stand on axis 2."""
-    before = np.zeros_like(cells[:1])
-    before[:, :, : order + 1] = cells[:1, :, : order + 1]
-    last = cells[-1:]
-    after = np.zeros_like(last)
-    after[:, :, 0] = last[:, :, 0] + width * (last[:, :, 1] + width * (last[:, :, 2] + width * last[:, :, 3]))
-    after[:, :, 1] = last[:, :, 1] + width * (2 * last[:, :, 2] + 3 * width * last[:, :, 3])
+def _continue(cells: Array, width: float, order: int) -> None:
+    """Fill the first and the last cell of axis 0 with their neighbours', cut off at `order`; powers stand on axis 1."""
+    first, last = cells[1], cells[-2]
+    cells[0, : order + 1] = first[: order + 1]
+    cells[-1, 0] = last[0] + width * (last[1] + width * (last[2] + width * last[3]))
+    cells[-1, 1] = last[1] + width * (2 * last[2] + 3 * width * last[3])
     if order > 1:
-        after[:, :, 2] = last[:, :, 2] + 3 * width * last[:, :, 3]
-    return np.concatenate([before, cells, after])
+        cells[-1, 2] = last[2] + 3 * width * last[3]

@@ -27,11 +27,7 @@ class Measures:
 
 def measure(hull: Hull, waterline: float) -> Measures:
     """Measures of the hull; volume and wetted area lie below height `waterline` (mm)."""
-    volume = wetted = planked = 0.0
-    for panel in hull.panels:
-        part_volume, part_wetted = _below(panel.surface, waterline)
-        volume, wetted = volume + part_volume, wetted + part_wetted
-        planked += _below(panel.surface, np.inf)[1]
+    volume, wetted, planked = np.sum([_integrals(p.surface, waterline) for p in hull.panels], axis=0)
     even = np.linspace(0, 1, 201)
     cloud = np.concatenate(
         [p.surface.points(even[:, None], even[None, ::10]).reshape(-1, 3) for p in hull.panels]
@@ -39,27 +35,32 @@ def measure(hull: Hull, waterline: float) -> Measures:
     return Measures(
         length=float(np.ptp(cloud[:, 0])),
         beam=float(2 * cloud[:, 1].max()),
-        volume=2 * volume * 1e-9,
-        wetted_area=2 * wetted * 1e-6,
-        planked_area=2 * planked * 1e-6,
+        volume=float(2 * volume * 1e-9),
+        wetted_area=float(2 * wetted * 1e-6),
+        planked_area=float(2 * planked * 1e-6),
     )
 
 
-def _below(surface: TensorSurface, height: float) -> tuple[float, float]:
-    """Half volume (mm³, from the centre plane) and half area (mm²) of a surface below a height."""
+def _integrals(surface: TensorSurface, height: float) -> tuple[float, float, float]:
+    """Half volume (mm³, from the centre plane) and half area (mm²) below a height, and half area of the whole."""
     u, u_weight = gauss_points(np.linspace(0, 1, _CELLS_U + 1)[:-1], np.linspace(0, 1, _CELLS_U + 1)[1:])
     u, u_weight = u.ravel(), u_weight.ravel()
     edges = np.linspace(0, 1, _CELLS_V + 1)
     z = surface.points(u[:, None], edges[None, :])[..., 2]
     low, high = wet_part(surface, u, edges, z, height)
-    v, v_weight = gauss_points(low, high)  # (nu, cells, nodes)
-    uu = np.broadcast_to(u[:, None, None], v.shape)
-    jet = surface.jet(uu.ravel(), v.ravel())
+    cut_below = low > edges[:-1]
+    dry_low, dry_high = np.where(cut_below, edges[:-1], high), np.where(cut_below, low, edges[1:])
+    v, v_weight = gauss_points(
+        np.stack([low, dry_low]), np.stack([high, dry_high])
+    )  # (wet or dry, nu, cells, nodes)
+    weight = u_weight[:, None, None] * v_weight
+    some = weight > 0
+    jet = surface.jet(np.broadcast_to(u[:, None, None], v.shape)[some], v[some])
     product = cross(jet.dv, jet.du)
-    weight = (u_weight[:, None, None] * v_weight).ravel()
-    volume = float(np.sum(weight * jet.point[:, 1] * product[:, 1]))
-    area = float(np.sum(weight * np.linalg.norm(product, axis=1)))
-    return volume, area
+    area = weight[some] * np.linalg.norm(product, axis=1)
+    wet = int(np.count_nonzero(some[0]))
+    volume = float(np.sum((weight[some] * jet.point[:, 1] * product[:, 1])[:wet]))
+    return volume, float(area[:wet].sum()), float(area.sum())
 
 
 def gauss_points(low: Array, high: Array) -> tuple[Array, Array]:

@@ -198,8 +198,8 @@ def _panel_edge(
     if not np.any(inside):
         return None
     start, stop = _longest_run(inside)
-    low = _limit(surface, face_at, depth, v, start, -1, floor)
-    high = _limit(surface, face_at, depth, v, stop, 1, floor)
+    low = _limit(surface, face_at, depth, own, start, -1, floor)
+    high = _limit(surface, face_at, depth, own, stop, 1, floor)
     if low > v[0] or high < v[-1]:
         v = np.linspace(low, high, EDGE_POINTS)
         u, jet, good = _solve(surface, np.full_like(v, face_at), depth, v)
@@ -215,15 +215,15 @@ def _panel_edge(
 
 
 def _limit(
-    surface: TensorSurface, face_at: float, depth: float, v: Array, at: int, step: int, floor: float
+    surface: TensorSurface, face_at: float, depth: float, own: _Solved, at: int, step: int, floor: float
 ) -> float:
     """Where the run that ends at v[at] really ends: there, or at the stem or transom on the way to the next v."""
-    beyond = at + step
+    v, beyond = own.v, at + step
     if not 0 <= beyond < len(v):
         return float(v[at])
     if v[beyond] < floor:
         return floor
-    return _end_of_run(surface, face_at, depth, v[beyond], v[at])
+    return _end_of_run(surface, face_at, depth, v[beyond], v[at], float(np.round(own.u[at])))
 
 
 def _solve(surface: TensorSurface, face_at: Array, depth: float, v: Array) -> tuple[Array, Jet, BoolArray]:
@@ -263,15 +263,19 @@ def _longest_run(mask: BoolArray) -> tuple[int, int]:
     return int(starts[k]), int(stops[k])
 
 
-def _end_of_run(surface: TensorSurface, face_at: float, depth: float, outside: float, inside: float) -> float:
-    """The v at which the solution leaves the surface through the stem or the transom: sixteen tries at once."""
+def _end_of_run(
+    surface: TensorSurface, face_at: float, depth: float, outside: float, inside: float, end: float
+) -> float:
+    """The v between `inside` and `outside` at which the inner face of the skin comes to the plane at the very end
+    of the surface, u = `end`; `inside` where it does not."""
     for _ in range(4):  # seventeen times finer each time
         tries = np.linspace(inside, outside, 18)
-        u, _, good = _solve(surface, np.full_like(tries, face_at), depth, tries)
-        on = good & (u >= 0) & (u <= 1)
-        on[0], on[-1] = True, False
-        last = int(np.argmin(on)) - 1
-        inside, outside = float(tries[last]), float(tries[last + 1])
+        jet = surface.jet(np.full_like(tries, end), tries)
+        miss = jet.point[:, 0] - depth * jet.normal[:, 0] - face_at
+        turned = np.flatnonzero(np.diff(np.sign(miss)) != 0)
+        if not len(turned):
+            return inside
+        inside, outside = float(tries[turned[0]]), float(tries[turned[0] + 1])
     return inside
 
 
