@@ -120,7 +120,7 @@ def test_bad_paste_changes_nothing(window: MainWindow) -> None:
     table.setCurrentIndex(table.offsets.index(0, 0))
     table.paste()
     assert window.session.job == before
-    assert "line 2" in window.message.text()
+    assert "half-breadth of row 2" in window.message.text()
 
 
 def test_rows_are_added_and_deleted_from_the_keyboard(window: MainWindow) -> None:

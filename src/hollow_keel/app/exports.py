@@ -10,6 +10,7 @@ from pathlib import Path
 from ..core.errors import ImpossiblePlan, InputError
 from ..core.findings import Weight
 from ..core.hull.table_lines import table_lines
+from ..core.offsets.by_lines import ByLines
 from ..core.pipeline import Results, Shape
 from ..files.atomic import write_atomic
 from ..files.lines_csv import lines_csv
@@ -86,7 +87,8 @@ def _lines(results: Results) -> bytes:
     stems = [row.half_breadth for row in job.offsets.rows if row.label.startswith("stem_")]
     if stems:
         header.append(f"stem_half_siding_mm: {max(stems)!r}")
-    return lines_csv(job.offsets, table_lines(shape.lines), header).encode()
+    sections = ByLines(job.offsets).sections() if job.offsets.lines else table_lines(shape.lines)
+    return lines_csv(job.offsets, sections, header).encode()
 
 
 EXPORTS: tuple[Export, ...] = (

@@ -15,7 +15,8 @@ from ..core.job import Job
 from .atomic import write_atomic
 
 FORMAT = "hollow-keel-job"
-VERSION = 1
+VERSION = 2
+"""2: texts as written, notes and the designer's own lines in the table of offsets; a file of version 1 reads as it is."""
 SUFFIX = ".hkeel"
 LARGEST_BYTES = 50_000_000
 

@@ -19,14 +19,13 @@ import re
 from dataclasses import dataclass, field
 
 from ..core.errors import InputError
-from ..core.offsets.table import OffsetRow, OffsetsTable
+from ..core.offsets.by_lines import LineRow, parse_plane
+from ..core.offsets.table import LineKind, OffsetRow, OffsetsTable, TableLine
+from ..core.offsets.written import with_unit
 from ..core.units import LengthUnit
 from .text_table import UNITS, column_length
 
-_LINE = re.compile(
-    r"^(?P<kind>sheer|keel|rabbet|chine|wl|waterline|buttock|butt|diagonal|diag)\s*"
-    r"(?P<at>[^@]*?)\s*(?:@\s*(?P<angle>[\d.]+)\s*°?)?$"
-)
+_PLANE = re.compile(r"^(wl|waterline|butt|buttock|diag|diagonal)\b")
 _HEADINGS = {
     "heights": "height",
     "half-breadths": "half-breadth",
@@ -43,8 +42,11 @@ class _Station:
     """What the rows say of one station: ends of its section and the points between, (half-breadth, height)."""
 
     x: float
-    given: dict[str, float] = field(default_factory=dict)
-    points: list[tuple[float, float]] = field(default_factory=list)
+    text: str
+    given: dict[str, tuple[float, str]] = field(default_factory=dict)
+    """Value and text as written, by line."""
+    points: list[tuple[float, float, dict[str, str]]] = field(default_factory=list)
+    """Half-breadth, height and the texts they were written as."""
 
 
 def is_lines_table(cells: list[str]) -> bool:
@@ -60,7 +62,7 @@ def parse_lines(rows: list[tuple[int, list[str]]], half_siding: float) -> Offset
     (number, head), *body = rows
     unit = _unit(number, head[0])
     stations = [
-        _Station(column_length(cell, unit, f"row {number}, column {k + 2}"))
+        _Station(column_length(cell, unit, f"row {number}, column {k + 2}"), with_unit(cell, unit))
         for k, cell in enumerate(head[1:])
         if cell
     ]
@@ -70,6 +72,7 @@ def parse_lines(rows: list[tuple[int, list[str]]], half_siding: float) -> Offset
             "Head the columns after the first with the stations' positions.",
         )  # fmt: skip
     ends: list[OffsetRow] = []
+    planes: list[TableLine] = []
     heading = ""
     for number, cells in body:
         name = " ".join(cells[0].lower().replace("half breadth", "half-breadth").split())
@@ -78,7 +81,9 @@ def parse_lines(rows: list[tuple[int, list[str]]], half_siding: float) -> Offset
         elif name in _ENDS:
             ends += _end(name, cells[1:], unit, number, half_siding)
         else:
-            _read_line(name, heading, cells[1:], unit, number, stations)
+            plane = _read_line(name, heading, cells[1:], unit, number, stations)
+            if plane is not None and plane not in planes:
+                planes.append(plane)
     stations.sort(key=lambda s: s.x)  # a table that counts from the stern is given back from the bow
     for before, after in zip(stations[:-1], stations[1:], strict=True):
         if before.x == after.x:
@@ -87,7 +92,8 @@ def parse_lines(rows: list[tuple[int, list[str]]], half_siding: float) -> Offset
             )
     found = [row for station in stations for row in _section(station, half_siding)]
     bow = [row for row in ends if row.label.startswith("stem_bow")]
-    return OffsetsTable(rows=(*bow, *found, *(row for row in ends if not row.label.startswith("stem_bow"))))
+    stern = (row for row in ends if not row.label.startswith("stem_bow"))
+    return OffsetsTable(rows=(*bow, *found, *stern), lines=tuple(planes))
 
 
 def _unit(number: int, cell: str) -> LengthUnit | None:
@@ -102,51 +108,51 @@ def _unit(number: int, cell: str) -> LengthUnit | None:
 
 def _read_line(
     name: str, heading: str, cells: list[str], unit: LengthUnit | None, number: int, stations: list[_Station]
-) -> None:
-    match = _LINE.match(name)
-    if match is None:
+) -> TableLine | None:
+    """Give the stations what one row says of them; the plane of the row if it is not an edge of the hull."""
+    kind, _, at = name.partition(" ")
+    edge = kind in ("sheer", "keel", "rabbet", "chine")
+    if not edge and _PLANE.match(name) is None:
         raise InputError(
             "no such line", f"row {number}, column 1", name,
             "Use sheer height, sheer half-breadth, keel height, chine …, wl 250, buttock 150 or diagonal 400 @ 40.",
         )  # fmt: skip
-    kind, at = match["kind"], match["at"]
-    if [c for c in cells if c] and len(cells) > len(stations) and any(cells[len(stations) :]):
+    if len(cells) > len(stations) and any(cells[len(stations) :]):
         raise InputError(
             "this row has more values than there are stations", f"row {number}", cells[len(stations)],
             "Is it shifted by a column? Each value stands below its station.",
         )  # fmt: skip
+    which = (at or heading) if edge else ""
+    if edge and which not in ("height", "half-breadth"):
+        raise InputError(
+            "is this a height or a half-breadth?", f"row {number}, column 1", name,
+            f"Write {kind} height or {kind} half-breadth.",
+        )  # fmt: skip
+    plane = None if edge else _plane(name, unit, f"row {number}, column 1")
     for k, (cell, station) in enumerate(zip(cells, stations, strict=False)):
         if not cell:
             continue
         where = f"row {number} ({name}), column {k + 2}"
-        value = column_length(cell, unit, where)
-        if kind in ("sheer", "keel", "rabbet", "chine"):
-            which = at or heading
-            if which not in ("height", "half-breadth"):
-                raise InputError(
-                    "is this a height or a half-breadth?", f"row {number}, column 1", name,
-                    f"Write {kind} height or {kind} half-breadth.",
-                )  # fmt: skip
-            station.given[f"{'keel' if kind == 'rabbet' else kind} {which}"] = value
-        else:
-            level = column_length(at, unit, f"row {number}, column 1")
-            station.points.append(_point(kind, level, value, match["angle"], number))
-        if value < 0 and (kind in ("wl", "waterline", "diagonal", "diag") or at == "half-breadth"):
+        value, text = column_length(cell, unit, where), with_unit(cell, unit)
+        if value < 0 and which != "height" and (plane is None or plane.kind is not LineKind.BUTTOCK):
             raise InputError("a half-breadth cannot be negative", where, cell, "Type it without the sign.")
+        if plane is None:
+            station.given[f"{'keel' if kind == 'rabbet' else kind} {which}"] = (value, text)
+        else:
+            row = LineRow(
+                {LineKind.WATERLINE: "half_breadth", LineKind.BUTTOCK: "height"}.get(plane.kind, ""),
+                plane=plane,
+            )
+            texts = {row.field: text} if text and row.field else {}
+            station.points.append((*row.point(value), texts))
+    return plane
 
 
-def _point(kind: str, level: float, value: float, angle: str | None, number: int) -> tuple[float, float]:
-    if kind in ("wl", "waterline"):
-        return value, level
-    if kind in ("buttock", "butt"):
-        return level, value
-    if angle is None:
-        raise InputError(
-            "a diagonal needs its angle", f"row {number}, column 1", "",
-            "Write for example diagonal 400 @ 40: it leaves the centreline at height 400, 40° down from level.",
-        )  # fmt: skip
-    slope = math.radians(float(angle))
-    return value * math.cos(slope), level - value * math.sin(slope)
+def _plane(name: str, unit: LengthUnit | None, where: str) -> TableLine:
+    try:
+        return parse_plane(name, lambda text: column_length(text, unit, ""))
+    except InputError as error:
+        raise error.at(where) from None
 
 
 def _end(name: str, cells: list[str], unit: LengthUnit | None, number: int, siding: float) -> list[OffsetRow]:
@@ -185,29 +191,44 @@ def _section(station: _Station, siding: float) -> list[OffsetRow]:
                 f"station {station.x:g} has no {line}", f"the column of station {station.x:g}", "",
                 f"Add a row “{line}”, or its value at this station.",
             )  # fmt: skip
-    keel = (given.get("keel half-breadth", siding), given["keel height"])
-    sheer = (given["sheer half-breadth"], given["sheer height"])
-    labelled = [(point, "wl") for point in station.points]
+    keel = _edge_row(station, "keel", siding)
+    sheer = _edge_row(station, "sheer", siding)
+    rows = [_row(station, "wl", y, z, texts) for y, z, texts in station.points]
     if "chine height" in given and "chine half-breadth" in given:
-        labelled.append(((given["chine half-breadth"], given["chine height"]), "chine"))
+        rows.append(_edge_row(station, "chine", siding))
     elif "chine height" in given or "chine half-breadth" in given:
         raise InputError(
             f"station {station.x:g} has only one offset of its chine", f"the column of station {station.x:g}", "",
             "Give both chine height and chine half-breadth.",
         )  # fmt: skip
-    labelled.sort(key=lambda p: (p[0][1], p[0][0]))
-    rows = [(keel, "keel")]
-    for point, label in labelled:
-        if not keel[1] - SAME_MM <= point[1] <= sheer[1] + SAME_MM:
+    rows.sort(key=lambda row: (row.height, row.half_breadth))
+    kept = [keel]
+    for row in rows:
+        if not keel.height - SAME_MM <= row.height <= sheer.height + SAME_MM:
             raise InputError(
                 "this point lies below the keel or above the sheer", f"station {station.x:g}",
-                f"half-breadth {point[0]:g}, height {point[1]:g}",
+                f"half-breadth {row.half_breadth:g}, height {row.height:g}",
                 "Look at the row of its line, and whether the column is shifted.",
             )  # fmt: skip
-        if math.dist(point, rows[-1][0]) > SAME_MM and math.dist(point, sheer) > SAME_MM:
-            rows.append((point, label))
-    rows.append((sheer, "sheer"))
-    return [OffsetRow(station=station.x, label=label, half_breadth=y, height=z) for (y, z), label in rows]
+        if _apart(row, kept[-1]) > SAME_MM and _apart(row, sheer) > SAME_MM:
+            kept.append(row)
+    return [*kept, sheer]
+
+
+def _apart(a: OffsetRow, b: OffsetRow) -> float:
+    return math.hypot(a.half_breadth - b.half_breadth, a.height - b.height)
+
+
+def _edge_row(station: _Station, edge: str, siding: float) -> OffsetRow:
+    y, y_text = station.given.get(f"{edge} half-breadth", (siding, ""))
+    z, z_text = station.given[f"{edge} height"]
+    texts = {field: text for field, text in (("half_breadth", y_text), ("height", z_text)) if text}
+    return _row(station, edge, y, z, texts)
+
+
+def _row(station: _Station, label: str, y: float, z: float, texts: dict[str, str]) -> OffsetRow:
+    own = texts | ({"station": station.text} if station.text else {})
+    return OffsetRow(station=station.x, label=label, half_breadth=y, height=z, written=own)
 
 
 def lines_csv(table: OffsetsTable, sections: list[tuple[float, dict[str, float]]], header: list[str]) -> str:

@@ -8,6 +8,7 @@ from pathlib import Path
 
 from ..core.errors import InputError
 from ..core.offsets.table import LABELS, OffsetRow, OffsetsTable
+from ..core.offsets.written import with_unit
 from ..core.units import LengthUnit, parse_length
 from .lines_csv import is_lines_table, parse_lines
 from .text_table import UNITS, column_length, delimiter_of, read_text, split_cells
@@ -98,15 +99,18 @@ def _read_row(cells: list[str], columns: dict[str, tuple[int, LengthUnit | None]
             "no such label", f"row {number}, column label", label, f"Use one of: {', '.join(sorted(LABELS))}."
         )
     lengths: dict[str, float] = {}
+    texts: dict[str, str] = {}
     for name in ("station", "half_breadth", "height"):
         index, unit = columns[name]
         lengths[name] = column_length(cells[index], unit, f"row {number}, column {name}")
+        if text := with_unit(cells[index], unit):
+            texts[name] = text
     if lengths["half_breadth"] < 0:
         raise InputError(
             "a half-breadth cannot be negative", f"row {number}, column half_breadth",
             cells[columns["half_breadth"][0]], "Type it without the sign.",
         )  # fmt: skip
-    return OffsetRow(label=label, **lengths)
+    return OffsetRow(label=label, written=texts, **lengths)
 
 
 def _read_header(header: dict[str, str]) -> OffsetsFile:

@@ -32,6 +32,7 @@ from ..core.units import STYLES, LengthStyle, format_length
 from .actions import ACTIONS
 from .command_finder import CommandFinder
 from .files_window import FilesWindow
+from .pages.offsets import OffsetsPage
 from .pages.planking import PlankingPage
 from .pages.registry import PAGES
 from .planner import Planner
@@ -81,7 +82,8 @@ class MainWindow(FilesWindow):
             page.mold_chosen.connect(self.choose_mold)
             page.strip_chosen.connect(self.choose_strip)
             page.card_changed.connect(self._card_changed)
-        self.pages[0].import_wanted.connect(self.import_offsets)  # type: ignore[attr-defined]
+        self.offsets_page = next(p for p in self.pages if isinstance(p, OffsetsPage))
+        self.offsets_page.import_wanted.connect(self.import_offsets)
         self.planking_page = next(p for p in self.pages if isinstance(p, PlankingPage))
         self.planking_page.stop.clicked.connect(self._stop)
         self.order = OrderOfWork([kind.name for kind in PAGES])
@@ -147,6 +149,10 @@ class MainWindow(FilesWindow):
             "undo": self.session.undo, "redo": self.session.redo, "find": self.find_command,
             "fit": lambda: self._in_drawing(DrawingView.fit), "measure": lambda: self._in_drawing(DrawingView.start_measuring),
             "bow-side": self._turn_keel_line,
+            "add-station": lambda: self._in_offsets(OffsetsPage.ask_station),
+            "add-line": lambda: self._in_offsets(OffsetsPage.ask_line),
+            "fill-down": lambda: self._in_offsets(OffsetsPage.fill_down),
+            "note": lambda: self._in_offsets(OffsetsPage.ask_note),
             "scale": self.table_dialogs.scale, "restation": self.table_dialogs.restation,
             "baseline": self.table_dialogs.baseline, "turn": self.table_dialogs.turn,
             "next": lambda: self.step_mold(1), "previous": lambda: self.step_mold(-1), "stations": self.ask_stations,
@@ -154,6 +160,11 @@ class MainWindow(FilesWindow):
             "cautions": lambda: self._tell("Working safely", CAUTIONS),
             "about": lambda: self._tell("About", "<h3>Hollow Keel</h3><p>Plans strip-planked and cold-molded hulls.</p>"),
         }[name]  # fmt: skip
+
+    def _in_offsets(self, act: Callable[[OffsetsPage], None]) -> None:
+        """Something done in the table of offsets, wherever the builder is."""
+        self.go_to(0)
+        act(self.offsets_page)
 
     def _build_units_menu(self) -> None:
         group = QActionGroup(self)

@@ -8,7 +8,15 @@ from ..errors import InputError
 from ..geometry.arrays import Array
 from ..geometry.curves import LoftCurve
 from ..geometry.surface import TensorSurface
-from ..offsets.table import EndKind, OffsetRow, OffsetsTable, end_rows, read_lines
+from ..offsets.table import (
+    STATION_LABELS,
+    EndKind,
+    LineKind,
+    OffsetRow,
+    OffsetsTable,
+    end_rows,
+    read_lines,
+)
 from .build import Hull
 
 ROUND_MM = 0.1
@@ -31,25 +39,66 @@ def restationed(table: OffsetsTable, hull: Hull, spacing: float, points: int = 9
             mend=f"Give one that leaves at least three stations on {high - low:.0f} mm.",
         )  # fmt: skip
     positions = np.arange(np.floor(low / spacing) + 1, np.ceil(high / spacing)) * spacing
-    rows = [row for x in positions.tolist() for row in _station(hull, x, points)]
+    rows = [row for x in positions.tolist() for row in _station(table, hull, x, points)]
     bow, stern = ([table.rows[k] for k in numbers] for numbers in end_rows(table, hull.lines))
     made = table.model_copy(update={"rows": (*bow, *rows, *stern)})
     read_lines(made)
     return made
 
 
-def _station(hull: Hull, x: float, points: int) -> list[OffsetRow]:
-    """Rows of a new station, keel to sheer."""
+def with_station(table: OffsetsTable, hull: Hull, x: float, points: int = 9) -> OffsetsTable:
+    """The table with one station more, measured on the hull's own surface: on the designer's lines where the table
+    is kept by lines, else at even steps of the girth. Raises InputError for a position that has one, or off the hull.
+    """
+    if any(abs(section.x - x) < 1.0 for section in hull.lines.stations):
+        raise InputError("there is a station here already", value=f"{x:g}", mend="Give another position.")
+    rows = _station(table, hull, x, points)
+    if not rows:
+        raise InputError(
+            "this position lies beyond the hull", value=f"{x:g}", mend="Give one between bow and stern."
+        )
+    after = [k for k, row in enumerate(table.rows) if row.label in STATION_LABELS and row.station < x]
+    first = next(k for k, row in enumerate(table.rows) if row.label in STATION_LABELS)
+    at = after[-1] + 1 if after else first
+    made = table.model_copy(update={"rows": (*table.rows[:at], *rows, *table.rows[at:])})
+    read_lines(made)
+    return made
+
+
+def _station(table: OffsetsTable, hull: Hull, x: float, points: int) -> list[OffsetRow]:
+    """Rows of a new station, keel to sheer; none where the plane misses the hull."""
     parts = [part for k in range(len(hull.panels)) if (part := section_at(hull, k, x)) is not None]
     rows: list[OffsetRow] = []
     for k, part in enumerate(parts):
-        even = LoftCurve(part).at_fractions(np.linspace(0, 1, points))
-        labels = ["keel" if k == 0 else "chine", *["wl"] * (points - 2), "sheer"]
-        for n, (label, (_, y, z)) in enumerate(zip(labels, even.tolist(), strict=True)):
-            if n == points - 1 and k < len(parts) - 1:
+        own = LoftCurve(part)
+        between = _on_lines(own, table) if table.lines else own.at_fractions(np.linspace(0, 1, points))[1:-1]
+        places = np.concatenate([own.points[:1], between, own.points[-1:]])
+        labels = ["keel" if k == 0 else "chine", *["wl"] * len(between), "sheer"]
+        for n, (label, (_, y, z)) in enumerate(zip(labels, places.tolist(), strict=True)):
+            if n == len(labels) - 1 and k < len(parts) - 1:
                 continue  # the next part begins with it
             rows.append(OffsetRow(station=x, label=label, half_breadth=_round(max(y, 0.0)), height=_round(z)))
     return rows
+
+
+def _on_lines(curve: LoftCurve, table: OffsetsTable) -> Array:
+    """Where a section crosses the table's own lines, in order from its foot, (n, 3); not at its very ends."""
+    found: list[float] = []
+    for plane in table.lines:
+        if plane.kind is LineKind.DIAGONAL:
+            slope = np.radians(plane.angle)
+            across = LoftCurve(
+                np.column_stack([
+                    (curve.points[:, 2] - plane.level) * np.cos(slope) + curve.points[:, 1] * np.sin(slope),
+                    curve.points[:, 1:],
+                ])
+            )  # fmt: skip
+            share = across.fraction_where(0, 0.0)
+        else:
+            share = curve.fraction_where(2 if plane.kind is LineKind.WATERLINE else 1, plane.level)
+        if share is not None and 2.0 < share * curve.length < curve.length - 2.0:
+            found.append(share)
+    return curve.at_fractions(np.array(sorted(found))) if found else np.zeros((0, 3))
 
 
 def _round(value: float) -> float:

@@ -6,28 +6,33 @@ import numpy as np
 
 from ..geometry.curves import LoftCurve
 from ..offsets.table import Lines, Section
+from ..units import MM_PER_INCH
 
 WATERLINES, BUTTOCKS = 7, 4
+METRIC = (10.0, 20.0, 25.0, 50.0, 100.0, 200.0, 250.0, 500.0, 1000.0, 2000.0)
+IMPERIAL = tuple(MM_PER_INCH * n for n in (0.5, 1, 2, 3, 4, 6, 8, 12, 24, 48, 96))
+"""Round spacings of waterlines and buttocks, mm."""
 
 
-def table_lines(lines: Lines) -> list[tuple[float, dict[str, float]]]:
+def table_lines(lines: Lines, spacings: tuple[float, ...] = METRIC) -> list[tuple[float, dict[str, float]]]:
     """For each station its position and the value (mm) of each line by name, measured on its own drawn curve.
 
     Sheer and keel, chines where there is one, waterlines at round heights (half-breadths) and buttocks at
-    round half-breadths (heights); a line that does not cross a station is left out there.
+    round half-breadths (heights), `spacings` mm apart at best; a line that does not cross a station is left out there.
     """
     stations = lines.stations
     low = min(float(s.points[0, 2]) for s in stations)
     high = max(float(s.points[-1, 2]) for s in stations)
     wide = max(float(s.points[:, 1].max()) for s in stations)
-    levels, breadths = _round_steps(low, high, WATERLINES), _round_steps(0.0, wide, BUTTOCKS)
+    levels = _round_steps(low, high, WATERLINES, spacings)
+    breadths = _round_steps(0.0, wide, BUTTOCKS, spacings)
     return [(s.x, _values(s, levels, breadths)) for s in stations]
 
 
-def _round_steps(low: float, high: float, count: int) -> list[float]:
+def _round_steps(low: float, high: float, count: int, spacings: tuple[float, ...]) -> list[float]:
     """Round values strictly between two limits, about `count` of them."""
     rough = (high - low) / (count + 1)
-    step = next(s for s in (10, 20, 25, 50, 100, 200, 250, 500, 1000, 2000, 1e9) if s >= rough)
+    step = next((s for s in spacings if s >= rough), spacings[-1])
     return [float(v) for v in np.arange(np.floor(low / step) + 1, np.ceil(high / step)) * step]
 
 
@@ -43,11 +48,11 @@ def _values(section: Section, levels: list[float], breadths: list[float]) -> dic
     for level in levels:
         value = _measured(section, 2, level)
         if value is not None:
-            found[f"wl {level:g}"] = value
+            found[f"wl {level:.10g}"] = value
     for breadth in breadths:
         value = _measured(section, 1, breadth)
         if value is not None:
-            found[f"buttock {breadth:g}"] = value
+            found[f"buttock {breadth:.10g}"] = value
     return found
 
 

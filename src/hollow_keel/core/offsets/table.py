@@ -6,8 +6,9 @@ import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import Any
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, Field, SerializerFunctionWrapHandler, model_serializer
 
 from ..errors import InputError
 from ..geometry.arrays import Array, frozen
@@ -31,6 +32,34 @@ class OffsetRow(BaseModel):
     label: str
     half_breadth: float
     height: float
+    written: dict[str, str] = Field(default_factory=dict)
+    """Text as it was written, by field; it counts only while it reads as the value (see offsets.written)."""
+    notes: dict[str, str] = Field(default_factory=dict)
+    """The builder's remarks, by field."""
+
+    @model_serializer(mode="wrap")
+    def _without_empty(self, serialize: SerializerFunctionWrapHandler) -> dict[str, Any]:
+        """Texts and notes only where there are any: a job file stays short enough to read."""
+        return {k: v for k, v in serialize(self).items() if v != {}}
+
+
+class LineKind(StrEnum):
+    """The planes that run along a hull, on which a designer measures."""
+
+    WATERLINE = "wl"
+    BUTTOCK = "buttock"
+    DIAGONAL = "diagonal"
+
+
+class TableLine(BaseModel):
+    """A waterline or buttock at `level` mm, or a diagonal that leaves the centreline at height `level` and goes
+    down outward at `angle` degrees from level."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+    kind: LineKind
+    level: float
+    angle: float = Field(default=0.0, ge=0, lt=90)
 
 
 class OffsetsTable(BaseModel):
@@ -40,6 +69,8 @@ class OffsetsTable(BaseModel):
 
     rows: tuple[OffsetRow, ...] = ()
     to_inside: bool = False
+    lines: tuple[TableLine, ...] = ()
+    """The lines the designer measured on, where the table is kept by waterlines, buttocks and diagonals."""
 
     def with_row(self, number: int, row: OffsetRow) -> OffsetsTable:
         """The table with one row replaced; rows are numbered from 0."""

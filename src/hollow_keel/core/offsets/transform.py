@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable
 
 from ..errors import InputError
-from .table import OffsetRow, OffsetsTable
+from .table import LineKind, OffsetRow, OffsetsTable, TableLine
 
 FACTORS = (0.05, 20.0)
 """Least and greatest factor that makes sense."""
@@ -22,7 +22,7 @@ def scaled(table: OffsetsTable, length: float, beam: float, depth: float) -> Off
                 f"the factor for the {name} is out of reason", value=f"{factor:g}",
                 mend=f"Give one between {FACTORS[0]:g} and {FACTORS[1]:g}; 1 leaves it as it is.",
             )  # fmt: skip
-    return _each(
+    changed = _each(
         table,
         lambda row: {
             "station": row.station * length,
@@ -30,11 +30,22 @@ def scaled(table: OffsetsTable, length: float, beam: float, depth: float) -> Off
             "height": row.height * depth,
         },
     )
+    return changed.model_copy(update={"lines": tuple(_line_scaled(p, beam, depth) for p in table.lines)})
+
+
+def _line_scaled(plane: TableLine, beam: float, depth: float) -> TableLine:
+    level = plane.level * (beam if plane.kind is LineKind.BUTTOCK else depth)
+    angle = math.degrees(math.atan(math.tan(math.radians(plane.angle)) * depth / beam))
+    return plane.model_copy(update={"level": level, "angle": angle})
 
 
 def raised(table: OffsetsTable, by: float) -> OffsetsTable:
     """All heights `by` mm more: the baseline moved down by as much."""
-    return _each(table, lambda row: {"height": row.height + by})
+    changed = _each(table, lambda row: {"height": row.height + by})
+    lines = [
+        p if p.kind is LineKind.BUTTOCK else p.model_copy(update={"level": p.level + by}) for p in table.lines
+    ]
+    return changed.model_copy(update={"lines": tuple(lines)})
 
 
 def turned(table: OffsetsTable) -> OffsetsTable:

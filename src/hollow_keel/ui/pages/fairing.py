@@ -27,8 +27,8 @@ from ..views.batten_view import BattenView
 from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
+from ..views.entry_table import FINEST
 from ..views.fields import LengthField
-from ..views.offsets_table import FINEST
 from .page import Page, result_label
 
 if TYPE_CHECKING:

@@ -2,10 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
     QHBoxLayout,
+    QInputDialog,
     QLabel,
+    QMenu,
     QPushButton,
     QSplitter,
     QStackedWidget,
@@ -13,12 +19,21 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from ...app.habit import measured_by_lines
 from ...app.overrides import change
-from ...core.offsets.table import OffsetRow, OffsetsTable
+from ...core.errors import InputError
+from ...core.hull.restation import with_station
+from ...core.offsets.by_lines import parse_plane, with_line, without_line
+from ...core.offsets.table import END_LABELS, STATION_LABELS, OffsetRow, OffsetsTable
+from ...core.offsets.written import written
+from ...core.pipeline import Shape
+from ...core.units import parse_length
 from ...drawing.lines_plan import body_plan, profile, section_key
 from ...drawing.model import Drawing
 from ..views.bench_card import Card
 from ..views.drawing_view import DrawingView
+from ..views.entry_table import EntryTable
+from ..views.lines_table import LinesModel, LinesTableView
 from ..views.offsets_table import OffsetsModel, OffsetsTableView
 from .page import Page
 
@@ -30,8 +45,11 @@ START_ROWS = tuple(
 )
 
 
+BY_POINTS, BY_LINES = 0, 1
+
+
 class OffsetsPage(Page):
-    """Typing, pasting and importing offsets; the lines redraw as they change."""
+    """Typing, pasting and importing offsets, by points or by lines; the drawings follow as they change."""
 
     import_wanted = Signal()
 
@@ -45,41 +63,120 @@ class OffsetsPage(Page):
             [("outside of planking", False), ("inside of planking", True)],
         )
         self.settings.addStretch(1)
-        for text, slot, tip in (
-            ("Add point", self._add, "A new row below the current one (Ins)"),
-            ("Delete points", self._delete, "Take out the rows of the selected cells (Del)"),
-            ("Import CSV…", self.import_wanted.emit, "Read a table of offsets from a file"),
-        ):
-            button = QPushButton(text)
-            button.setToolTip(tip)
-            button.clicked.connect(slot)
-            self.settings.addWidget(button)
-        self.model = OffsetsModel(self._rows_changed, self)
+        self._button(
+            "Import…", self.import_wanted.emit, "Read a table, a drawing or a scanned hull from a file"
+        )
+        self.model = OffsetsModel(self._table_changed, self)
         self.table = OffsetsTableView(self.model)
-        self.table.row_chosen.connect(self._row_chosen)
-        self.table.fault.connect(self.said)
+        self.lines_model = LinesModel(self._table_changed, self)
+        self.lines_table = LinesTableView(self.lines_model)
+        for table in (self.table, self.lines_table):
+            table.cell_chosen.connect(self._cell_chosen)
+            table.fault.connect(self.said)
         self.body_view, self.profile_view = DrawingView("Body plan"), DrawingView("Profile")
         for view in (self.body_view, self.profile_view):
             view.picked.connect(self._picked)
-        drawings = QSplitter(Qt.Orientation.Vertical)
-        drawings.addWidget(self.profile_view)
-        drawings.addWidget(self.body_view)
-        drawings.setSizes([190, 360])
-        both = QSplitter(Qt.Orientation.Horizontal)
-        both.addWidget(self.table)
-        both.addWidget(drawings)
-        both.setSizes([330, 520])
+        self._drawings = QSplitter(Qt.Orientation.Vertical)
+        self._drawings.addWidget(self.profile_view)
+        self._drawings.addWidget(self.body_view)
+        self._tables = QStackedWidget()
+        self._tables.addWidget(self.table)
+        self._tables.addWidget(self.lines_table)
+        self._both = QSplitter(Qt.Orientation.Horizontal)
+        self._both.addWidget(self._tables)
+        self._both.addWidget(self._drawings)
+        filled = QWidget()
+        layout = QVBoxLayout(filled)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(6)
+        layout.addLayout(self._tools())
+        layout.addWidget(self._both, 1)
         self._stack = QStackedWidget()
-        self._stack.addWidget(both)
+        self._stack.addWidget(filled)
         self._stack.addWidget(self._empty())
         self.body.addWidget(self._stack, 1)
+        self._kept_by_lines: bool | None = None
+        self.show_habit(BY_POINTS)
+
+    def _button(self, text: str, slot: object, tip: str, row: QHBoxLayout | None = None) -> QPushButton:
+        button = QPushButton(text)
+        button.setToolTip(tip)
+        button.clicked.connect(slot)
+        (row or self.settings).addWidget(button)
+        return button
+
+    def _tools(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        self.habit = QComboBox()
+        self.habit.setAccessibleName("Table by points or by lines")
+        self.habit.addItems(["Table by points", "Table by lines"])
+        self.habit.setToolTip("A row for each point, or the traditional table: lines down, stations across")
+        self.habit.activated.connect(self.show_habit)
+        row.addWidget(self.habit)
+        self.as_written = QCheckBox("as written")
+        self.as_written.setToolTip("Show offsets as they were typed or read, in whatever unit that was")
+        self.as_written.toggled.connect(lambda _: self.refresh())
+        row.addWidget(self.as_written)
+        self.unseen = QLabel()
+        self.unseen.setObjectName("small")
+        row.addWidget(self.unseen)
+        row.addStretch(1)
+        self._for_points = [
+            self._button("Add point", self._add, "A new row below the current one (Ins)", row)
+        ]
+        self.measure = self._button(
+            "Measure on lines", self.measure_on_lines,
+            "Write this hull down anew on waterlines and buttocks at round heights and half-breadths", row,
+        )  # fmt: skip
+        add_line = self._button(
+            "Add line…", self.ask_line, "A waterline, buttock or diagonal to measure on", row
+        )
+        self._for_lines = [self.measure, add_line]
+        self._button(
+            "Add station…", self.ask_station, "A new station, measured on the lines as they are now", row
+        )
+        row.addWidget(self._take_out_button())
+        self._button("Note…", self.ask_note, "A note on the current cell", row)
+        return row
+
+    def _take_out_button(self) -> QPushButton:
+        button = QPushButton("Take out")
+        menu = QMenu(button)
+        menu.addAction("The selected points", self._delete)
+        menu.addAction("The current line and its points", self.take_out_line)
+        menu.addAction("The current station", self.take_out_station)
+        button.setMenu(menu)
+        return button
+
+    @property
+    def current_table(self) -> EntryTable:
+        """The table that is shown."""
+        return self.lines_table if self._tables.currentIndex() == BY_LINES else self.table
+
+    def show_habit(self, habit: int) -> None:
+        """The table by points beside the drawings, or by lines above them."""
+        self.habit.setCurrentIndex(habit)
+        self._tables.setCurrentIndex(habit)
+        by_lines = habit == BY_LINES
+        across, down = Qt.Orientation.Horizontal, Qt.Orientation.Vertical
+        self._both.setOrientation(down if by_lines else across)
+        self._drawings.setOrientation(across if by_lines else down)
+        self._both.setSizes([360, 200] if by_lines else [330, 520])
+        self._drawings.setSizes([520, 330] if by_lines else [190, 360])
+        for button in self._for_points:
+            button.setVisible(not by_lines)
+        for button in self._for_lines:
+            button.setVisible(by_lines)
+        self.refresh()
 
     def _empty(self) -> QWidget:
         page = QWidget()
         layout = QVBoxLayout(page)
         layout.addStretch(1)
         text = QLabel(
-            "This job has no offsets yet.\n\nImport a CSV file with a point in each row, paste rows from a spreadsheet,\n"
+            "This job has no offsets yet.\n\nImport a table (CSV, JSON), a lines drawing (DXF), a scanned hull (STL, OBJ)\n"
+            "or a picture to pick points on, paste rows from a spreadsheet,\n"
             "or start from three made-up stations and type your own over them."
         )
         text.setAlignment(Qt.AlignmentFlag.AlignCenter)
@@ -87,7 +184,7 @@ class OffsetsPage(Page):
         row = QHBoxLayout()
         row.addStretch(1)
         for name, slot in (
-            ("Import CSV…", self.import_wanted.emit),
+            ("Import…", self.import_wanted.emit),
             ("Paste from a spreadsheet", self.table.paste),
             ("Type them in", lambda: self._rows_changed("three stations to type over", START_ROWS)),
         ):
@@ -103,20 +200,114 @@ class OffsetsPage(Page):
         self.table.add_row()
 
     def _delete(self) -> None:
-        self.table.delete_rows()
+        self.table.clear_cells()
 
     def _rows_changed(self, label: str, rows: tuple[OffsetRow, ...]) -> None:
-        table = OffsetsTable(rows=rows, to_inside=self.state.job.offsets.to_inside)
+        self._table_changed(label, self.state.job.offsets.model_copy(update={"rows": rows}))
+
+    def _table_changed(self, label: str, table: OffsetsTable) -> None:
         self.edited.emit(label, change(self.state.job, "", offsets=table))
 
-    def _row_chosen(self, row: int) -> None:
-        if 0 <= row < len(self.model.rows):
-            key = section_key(self.model.rows[row].station)
-            self.body_view.mark(key)
-            self.profile_view.mark(key)
-        self.said.emit("")
+    def _try(self, label: str, work: Callable[[OffsetsTable], OffsetsTable]) -> None:
+        """One change of the table; what cannot be is said."""
+        try:
+            self._table_changed(label, work(self.state.job.offsets))
+        except InputError as error:
+            self.said.emit(str(error))
+
+    def _length(self, text: str) -> float:
+        return parse_length(text, self.state.style.unit)
+
+    # -- lines and stations --------------------------------------------------------------------------------
+
+    def ask_line(self) -> None:
+        """Ask for a line to measure on."""
+        text, sure = QInputDialog.getText(
+            self, "Add a line", "A waterline at a height, a buttock at a half-breadth, or a diagonal:\n"
+            "wl 250 · buttock 150 · diagonal 400 @ 40 (from the centreline at height 400, 40° down)", text="wl ",
+        )  # fmt: skip
+        if sure:
+            self._try(f"add {text.strip()}", lambda table: with_line(table, parse_plane(text, self._length)))
+
+    def take_out_line(self) -> None:
+        """Take out the current line and the points that lie only on it."""
+        line = self.lines_table.current_line()
+        if line is None:
+            self.said.emit("Choose a row first.")
+            return
+        self._try(f"take out {self.lines_model.line_name(line)}", lambda table: without_line(table, line))
+
+    def measure_on_lines(self) -> None:
+        """Write the hull down on waterlines and buttocks."""
+        shape = self._drawn()
+        if shape is not None:
+            self._try("measure on waterlines and buttocks", lambda table: measured_by_lines(shape))
+
+    def ask_station(self) -> None:
+        """Ask for a station's position and add it."""
+        text, sure = QInputDialog.getText(
+            self, "Add a station", "Position of the new station; its offsets are measured on the lines as they are now:"
+        )  # fmt: skip
+        shape = self._drawn() if sure else None
+        if shape is not None:
+            self._try("add a station", lambda table: with_station(table, shape.hull, self._length(text)))
+
+    def take_out_station(self) -> None:
+        """Take out the station of the current cell."""
+        x = self._station_of(
+            self.current_table.currentIndex().row(), self.current_table.currentIndex().column()
+        )
+        if x is None:
+            self.said.emit("Choose a cell of the station first.")
+            return
+        rows = tuple(r for r in self.model.rows if r.label not in STATION_LABELS or r.station != x)
+        self._rows_changed(f"take out station {self.state.write(x)}", rows)
+
+    def ask_note(self) -> None:
+        """A note on the current cell."""
+        self.current_table.ask_note()
+
+    def fill_down(self) -> None:
+        """The uppermost selected cell into those below."""
+        self.current_table.fill_down()
+
+    def _drawn(self) -> Shape | None:
+        state = self.state
+        if state.shape is None or state.problem or state.shape.job.offsets is not state.job.offsets:
+            self.said.emit("The lines must be drawn first: put the table right, then try again.")
+            return None
+        return state.shape
+
+    # -- linking ---------------------------------------------------------------------------------------------
+
+    def _station_of(self, row: int, column: int) -> float | None:
+        if self.current_table is self.lines_table:
+            stations = self.lines_model.read.stations
+            return stations[column] if 0 <= column < len(stations) else None
+        if 0 <= row < len(self.model.rows) and self.model.rows[row].label in STATION_LABELS:
+            return self.model.rows[row].station
+        return None
+
+    def _cell_chosen(self, row: int, column: int) -> None:
+        x = self._station_of(row, column)
+        if x is not None:
+            self.body_view.mark(section_key(x))
+            self.profile_view.mark(section_key(x))
+        entry = self.current_table.entry
+        valid = 0 <= row < entry.rowCount() and 0 <= column < entry.columnCount()
+        behind = entry.row_behind(row, column) if valid else None
+        text = written(self.model.rows[behind[0]], behind[1]) if behind and behind[1] != "label" else ""
+        note = entry.note(row, column) if valid else ""
+        parts = [f"written {text}" if text else "", f"note: {note}" if note else ""]
+        self.said.emit("   ".join(part for part in parts if part))
 
     def _picked(self, key: str) -> None:
+        if self.current_table is self.lines_table:
+            for k, x in enumerate(self.lines_model.read.stations):
+                if section_key(x) == key:
+                    row = max(self.lines_table.currentIndex().row(), 0)
+                    self.lines_table.setCurrentIndex(self.lines_model.index(row, k))
+            return
         for row, offset in enumerate(self.model.rows):
             if section_key(offset.station) == key:
                 self.table.setCurrentIndex(self.model.index(row, 2))
@@ -125,10 +316,22 @@ class OffsetsPage(Page):
 
     def refresh(self) -> None:
         state = self.state
-        self._stack.setCurrentIndex(0 if state.job.offsets.rows else 1)
-        self.model.theme = state.theme
-        self.model.show_rows(state.job.offsets.rows, state.style)
+        table = state.job.offsets
+        self._stack.setCurrentIndex(0 if table.rows else 1)
+        by_lines = bool(table.lines)
+        if table.rows and by_lines != self._kept_by_lines:  # a table opens in the habit it is kept in
+            self._kept_by_lines = by_lines
+            if by_lines:
+                self.show_habit(BY_LINES)
+                return
+        self.measure.setVisible(self.current_table is self.lines_table and not by_lines)
+        shown = self.current_table.entry
+        shown.theme = state.theme
+        self.model.show_table(table, state.style, self.as_written.isChecked())
+        if shown is self.lines_model:
+            self.lines_model.show_table(table, state.style, self.as_written.isChecked())
         self.say_findings("offsets")
+        self._say_unseen()
         if self.seen(state.shape, state.job.units, state.theme):
             return
         if state.shape is None:
@@ -138,6 +341,22 @@ class OffsetsPage(Page):
             return
         self.body_view.show_drawing(body_plan(state.shape), state.theme, state.style)
         self.profile_view.show_drawing(profile(state.shape), state.theme, state.style)
+
+    def _say_unseen(self) -> None:
+        """By lines, points that lie on no line and the ends of the hull are not seen: say so."""
+        by_lines = self.current_table is self.lines_table
+        self.unseen.setVisible(by_lines)
+        if not by_lines:
+            return
+        read = self.lines_model.read
+        others = sum(read.others(x) for x in read.stations)
+        ends = any(row.label in END_LABELS for row in self.state.job.offsets.rows)
+        said = [f"{others} points off these lines" if others else "", "the ends" if ends else ""]
+        what = ", ".join(part for part in said if part)
+        self.unseen.setText(f"by points only: {what}" if what else "")
+        self.unseen.setToolTip(
+            "These points are not on a line of this table; they are in the table by points."
+        )
 
     def card(self) -> Card:
         state = self.state
