@@ -15,6 +15,7 @@ from ..core.pipeline import Results, Shape
 from ..files.atomic import write_atomic
 from ..files.lines_csv import lines_csv
 from ..files.offsets_csv import write_offsets_csv
+from ..files.offsets_json import write_offsets_json
 from ..files.plan_json import plan_document
 from ..files.strips_csv import strips_csv
 
@@ -75,6 +76,11 @@ def _offsets(results: Results) -> bytes:
     return write_offsets_csv(job.offsets, job.name, job.waterline).encode()
 
 
+def _offsets_json(results: Results) -> bytes:
+    job = results.shape.job
+    return write_offsets_json(job.offsets, job.name, job.waterline).encode()
+
+
 def _lines(results: Results) -> bytes:
     shape = results.shape
     job = shape.job
@@ -107,6 +113,7 @@ EXPORTS: tuple[Export, ...] = (
         True,
     ),
     Export("offsets-csv", "Offsets (CSV)", ".csv", _offsets),
+    Export("offsets-json", "Offsets (JSON)", ".json", _offsets_json),
     Export("lines-csv", "Offsets by waterlines and buttocks (CSV)", ".csv", _lines),
     Export("plan-json", "The whole plan (JSON)", ".json", plan_bytes, True),
 )

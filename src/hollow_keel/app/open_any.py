@@ -4,21 +4,31 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from ..core.errors import InputError
 from ..core.job import Job
 from ..core.offsets.table import read_lines
 from ..files.job_file import SUFFIX, load_job
-from ..files.offsets_csv import read_offsets_csv
+from ..files.offsets_csv import OffsetsFile, read_offsets_csv
+from ..files.offsets_json import parse_offsets_json
+from ..files.text_table import read_text
 
 
 def open_job(path: Path) -> Job:
-    """A job from a .hkeel file, or a new one from an offsets CSV. Raises InputError."""
+    """A job from a .hkeel file, or a new one from a table of offsets. Raises InputError."""
     if path.suffix.lower() == SUFFIX:
         return load_job(path)
     return job_from_offsets(path)
 
 
 def job_from_offsets(path: Path) -> Job:
-    """A new job around the table in a CSV; the table's order is checked. Raises InputError."""
-    given = read_offsets_csv(path)
+    """A new job around the table in a CSV or JSON file; the table's order is checked. Raises InputError."""
+    given = _read_json(path) if path.suffix.lower() == ".json" else read_offsets_csv(path)
     read_lines(given.table)
     return Job(name=given.name or path.stem, offsets=given.table, waterline=given.waterline)
+
+
+def _read_json(path: Path) -> OffsetsFile:
+    try:
+        return parse_offsets_json(read_text(path))
+    except InputError as error:
+        raise error.at(path.name) from None

@@ -1,0 +1,52 @@
+"""Work of a second or more beside the window: it stays alive, and the work can be given up."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable
+from typing import TypeVar
+
+from PySide6.QtCore import QEventLoop, QObject, Qt, Signal
+from PySide6.QtWidgets import QProgressDialog, QWidget
+
+Result = TypeVar("Result")
+
+
+class _Done(QObject):
+    done = Signal()
+
+
+def run_aside(parent: QWidget, text: str, work: Callable[[], Result]) -> Result | None:
+    """What `work` returns, or None if the builder gave it up. Raises what `work` raises.
+
+    `work` runs in a thread and must not touch the window; given up, it runs to its end and is forgotten.
+    """
+    answer: list[Result] = []
+    fault: list[BaseException] = []
+    told = _Done()
+
+    def run() -> None:
+        try:
+            answer.append(work())
+        except BaseException as error:  # handed on to the thread that asked
+            fault.append(error)
+        told.done.emit()
+
+    loop = QEventLoop()
+    told.done.connect(loop.quit, Qt.ConnectionType.QueuedConnection)
+    box = QProgressDialog(text, "Give up", 0, 0, parent)
+    box.setWindowModality(Qt.WindowModality.WindowModal)
+    box.setMinimumDuration(300)
+    box.canceled.connect(loop.quit)
+    thread = threading.Thread(target=run, name="aside", daemon=True)
+    thread.start()
+    loop.exec()
+    given_up = box.wasCanceled()
+    box.reset()
+    box.deleteLater()
+    if given_up:
+        return None
+    thread.join()
+    if fault:
+        raise fault[0]
+    return answer[0]

@@ -1,0 +1,258 @@
+"""What must be asked before a mesh or a lines drawing becomes a table of offsets."""
+
+from __future__ import annotations
+
+import re
+
+import numpy as np
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ..core.errors import InputError
+from ..core.offsets.from_curves import Taken
+from ..core.units import LengthStyle, format_length, parse_length
+from ..drawing.model import Drawing, Layer, Stroke
+from ..files.lines_dxf import LayerRole, LinesDrawing, Origins, Role, offsets_from_drawing
+from ..files.mesh_hull import AXES, MeshHull, Placing, likely_placing, offsets_from_mesh
+from .aside import run_aside
+from .theme import Theme
+from .views.drawing_view import DrawingView
+
+SCALES = (("1 mm", 1.0), ("1 cm", 10.0), ("1 m", 1000.0), ("1 inch", 25.4), ("1 foot", 304.8))
+_NUMBER = re.compile(r"(\d+(?:\.\d+)?)\s*$")
+
+
+class ImportDialog(QDialog):
+    """Asks; on OK makes the table. `taken` holds it. What cannot be is said in the dialog, which stays open."""
+
+    def __init__(self, title: str, style: LengthStyle, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(title)
+        self.style_of_lengths = style
+        self.taken: Taken | None = None
+        self.problem = QLabel()
+        self.problem.setObjectName("note")
+        self.problem.setWordWrap(True)
+        self.buttons = QDialogButtonBox(
+            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
+        )
+        self.buttons.accepted.connect(self._try)
+        self.buttons.rejected.connect(self.reject)
+
+    def make(self) -> Taken | None:
+        """The table, or None if the work was given up. Raises InputError."""
+        raise NotImplementedError
+
+    def _try(self) -> None:
+        try:
+            self.taken = self.make()
+        except InputError as error:
+            self.problem.setText(str(error))
+            return
+        if self.taken is not None:
+            self.accept()
+
+    def length(self, text: str, where: str) -> float:
+        """A typed length in mm. Raises InputError with the place."""
+        try:
+            return parse_length(text, self.style_of_lengths.unit)
+        except InputError as error:
+            raise error.at(where) from None
+
+
+def _choice(name: str, choices: list[tuple[str, object]], current: object) -> QComboBox:
+    box = QComboBox()
+    box.setAccessibleName(name)
+    for text, value in choices:
+        box.addItem(text, value)
+    box.setCurrentIndex(box.findData(current))
+    return box
+
+
+class MeshDialog(ImportDialog):
+    """How a scanned hull lies, its unit, and where to cut it."""
+
+    def __init__(self, mesh: MeshHull, style: LengthStyle, parent: QWidget | None = None) -> None:
+        super().__init__("Stations from a scanned hull", style, parent)
+        self.mesh = mesh
+        likely = likely_placing(mesh)
+        axes: list[tuple[str, object]] = [(axis, axis) for axis in AXES]
+        self.scale = _choice("Unit of the file", list(SCALES), 1.0)
+        self.along = _choice("Along", axes, likely.along)
+        self.up = _choice("Up", axes, likely.up)
+        self.bow = _choice("Bow", [("low end", True), ("high end", False)], likely.bow_low)
+        self.spacing = QLineEdit(format_length(400.0, style, unit=True))
+        self.size = QLabel()
+        self.size.setWordWrap(True)
+        form = QFormLayout()
+        for label, box in (
+            ("One in the file is", self.scale), ("Along the hull runs", self.along), ("Up is", self.up),
+            ("The bow is at the", self.bow), ("A station every", self.spacing), ("", self.size),
+        ):  # fmt: skip
+            form.addRow(label, box)
+        for combo in (self.scale, self.along, self.up):
+            combo.currentIndexChanged.connect(self._say_size)
+        layout = QVBoxLayout(self)
+        layout.addLayout(form)
+        layout.addWidget(self.problem)
+        layout.addWidget(self.buttons)
+        self.resize(430, 300)
+        self._say_size()
+
+    def _placing(self) -> Placing:
+        return Placing(
+            self.along.currentData(), self.up.currentData(), self.bow.currentData(), self.scale.currentData()
+        )
+
+    def _say_size(self) -> None:
+        placing = self._placing()
+        sizes = dict(zip(AXES, self.mesh.sizes * placing.scale, strict=True))
+        out = next((a for a in AXES if a not in (placing.along, placing.up)), "")
+        style = self.style_of_lengths
+        closed = "" if self.mesh.closed else "\nThe mesh is not closed; it is cut as it is."
+        if placing.along == placing.up:
+            self.size.setText("Along and up cannot be the same axis.")
+            return
+        long, wide, high = (format_length(float(sizes[a]), style) for a in (placing.along, out, placing.up))
+        self.size.setText(
+            f"The hull is then {long} long, {wide} wide and {high} high ({style.name}).{closed}"
+        )
+
+    def make(self) -> Taken | None:
+        placing, spacing = self._placing(), self.length(self.spacing.text(), "A station every")
+        return run_aside(
+            self, "Cutting the hull at its stations…", lambda: offsets_from_mesh(self.mesh, placing, spacing)
+        )
+
+
+class DrawingDialog(ImportDialog):
+    """What each layer of a lines drawing is, its unit, and where its views lie on the sheet."""
+
+    def __init__(
+        self, drawing: LinesDrawing, style: LengthStyle, theme: Theme, parent: QWidget | None = None
+    ) -> None:
+        super().__init__("Stations from a lines drawing", style, parent)
+        self.drawing = drawing
+        known = next((value for _, value in SCALES if value == drawing.mm), None)
+        choices: list[tuple[str, object]] = [*SCALES] if known else [("choose…", None), *SCALES]
+        self.scale = _choice("Unit of the drawing", choices, known)
+        self.layers = self._layers()
+        self.preview = DrawingView("The drawing")
+        strokes = [
+            Stroke(curve, Layer.STATION, key=f"layer:{name}")
+            for name, curves in drawing.layers.items()
+            for curve in curves
+        ]
+        self.preview.show_drawing(Drawing("", tuple(strokes)), theme, LengthStyle())
+        self.preview.picked.connect(self._picked)
+        self.layers.currentCellChanged.connect(lambda row, *_: self.preview.mark(f"layer:{self._name(row)}"))
+        self.origins = {
+            name: QLineEdit("0")
+            for name in ("body_centreline", "body_baseline", "profile_zero", "profile_baseline", "plan_centreline")
+        }  # fmt: skip
+        self.bow = _choice("Bow", [("left", True), ("right", False)], True)
+        self.siding = QLineEdit("0")
+        form = QFormLayout()
+        form.addRow("One in the drawing is", self.scale)
+        for name, label in (
+            ("body_centreline", "Body plan: centreline at x ="), ("body_baseline", "Body plan: height 0 at y ="),
+            ("profile_zero", "Profile and plan: position 0 at x ="), ("profile_baseline", "Profile: height 0 at y ="),
+            ("plan_centreline", "Half-breadth plan: centreline at y ="),
+        ):  # fmt: skip
+            form.addRow(label, self.origins[name])
+        form.addRow("In profile the bow is to the", self.bow)
+        form.addRow("Half-siding of the stems", self.siding)
+        left = QVBoxLayout()
+        left.addWidget(QLabel("Say what each layer is. Positions are along the hull, from the bow."))
+        left.addWidget(self.layers, 1)
+        right = QVBoxLayout()
+        right.addWidget(self.preview, 1)
+        right.addLayout(form)
+        halves = QHBoxLayout()
+        halves.addLayout(left, 1)
+        halves.addLayout(right, 1)
+        layout = QVBoxLayout(self)
+        layout.addLayout(halves, 1)
+        layout.addWidget(self.problem)
+        layout.addWidget(self.buttons)
+        self.resize(1000, 680)
+
+    def _layers(self) -> QTableWidget:
+        table = QTableWidget(len(self.drawing.layers), 4)
+        table.setHorizontalHeaderLabels(["Layer", "Curves", "Is", "Position"])
+        table.verticalHeader().setVisible(False)
+        for row, (name, curves) in enumerate(self.drawing.layers.items()):
+            for column, text in ((0, name), (1, str(len(curves)))):
+                item = QTableWidgetItem(text)
+                item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
+                table.setItem(row, column, item)
+            table.setCellWidget(row, 2, _choice(f"What {name} is", [(r.value, r) for r in Role], Role.UNUSED))
+            number = _NUMBER.search(name)
+            table.setItem(row, 3, QTableWidgetItem(number[1] if number else ""))
+        table.resizeColumnToContents(1)
+        table.setColumnWidth(2, 210)
+        return table
+
+    def _name(self, row: int) -> str:
+        names = list(self.drawing.layers)
+        return names[row] if 0 <= row < len(names) else ""
+
+    def _picked(self, key: str) -> None:
+        names = list(self.drawing.layers)
+        name = key.removeprefix("layer:")
+        if name in names:
+            self.layers.setCurrentCell(names.index(name), 2)
+
+    def set_role(self, name: str, role: Role, position: str = "") -> None:
+        """Say what a layer is."""
+        row = list(self.drawing.layers).index(name)
+        box = self.layers.cellWidget(row, 2)
+        assert isinstance(box, QComboBox)
+        box.setCurrentIndex(box.findData(role))
+        item = self.layers.item(row, 3)
+        if position and item is not None:
+            item.setText(position)
+
+    def _roles(self) -> dict[str, LayerRole]:
+        found: dict[str, LayerRole] = {}
+        for row, name in enumerate(self.drawing.layers):
+            box, item = self.layers.cellWidget(row, 2), self.layers.item(row, 3)
+            assert isinstance(box, QComboBox)
+            role = box.currentData()
+            position = 0.0
+            if role in (Role.STATION, Role.TRANSOM):
+                position = self.length(item.text() if item else "", f"layer {name}, position")
+            found[name] = LayerRole(role, position)
+        return found
+
+    def _origins(self) -> Origins:
+        values: dict[str, float] = {}
+        for name, box in self.origins.items():
+            try:
+                values[name] = float(box.text().replace(",", "."))
+            except ValueError:
+                raise InputError(
+                    "this is no number", name.replace("_", " "), box.text(), "Read it off the drawing, in its own unit."
+                ) from None  # fmt: skip
+        if not np.all(np.isfinite(list(values.values()))):
+            raise InputError("this is no number", "where the views lie", mend="Read it off the drawing.")
+        return Origins(**values, bow_left=self.bow.currentData())
+
+    def make(self) -> Taken | None:
+        mm = self.scale.currentData()
+        if mm is None:
+            raise InputError("the drawing does not say its unit", mend="Choose what one in the drawing is.")
+        siding = self.length(self.siding.text(), "Half-siding of the stems")
+        return offsets_from_drawing(self.drawing, self._roles(), self._origins(), mm, siding)
