@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 from enum import StrEnum
 from pathlib import Path
@@ -93,7 +94,14 @@ def read_drawing(path: Path) -> LinesDrawing:
             "there are no lines in this drawing", path.name,
             mend="Draw stations as lines, polylines or splines in the model, a layer each.",
         )  # fmt: skip
-    return LinesDrawing({name: tuple(_joined(curves)) for name, curves in sorted(layers.items())}, mm)
+    return LinesDrawing(
+        {name: tuple(_joined(curves)) for name, curves in sorted(layers.items(), key=_by_number)}, mm
+    )
+
+
+def _by_number(item: tuple[str, object]) -> list[tuple[int, str]]:
+    """Layers in the order people count: S2 before S10."""
+    return [(int(part), "") if part.isdigit() else (-1, part) for part in re.split(r"(\d+)", item[0])]
 
 
 def _joined(curves: list[Array]) -> list[Array]:

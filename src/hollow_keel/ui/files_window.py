@@ -7,7 +7,7 @@ import threading
 from pathlib import Path
 
 from PySide6.QtCore import QTimer, Signal
-from PySide6.QtWidgets import QFileDialog, QMainWindow, QMessageBox
+from PySide6.QtWidgets import QFileDialog, QInputDialog, QMainWindow, QMessageBox
 
 from ..app.exports import Export, write_export
 from ..app.open_any import job_from_offsets
@@ -16,11 +16,26 @@ from ..app.session import Session, clear_recovery
 from ..app.settings import Settings, load_settings, save_settings
 from ..core.errors import HollowKeelError, InputError
 from ..core.job import Job
+from ..core.offsets.from_curves import Taken
 from ..core.pipeline import Results
 from ..demo.jobs import demo_job
 from ..files.job_file import SUFFIX, load_job
+from ..files.lines_dxf import read_drawing
+from ..files.mesh_hull import SUFFIXES as MESHES
+from ..files.mesh_hull import read_mesh
+from ..files.picture import SUFFIXES as PICTURES
+from ..files.picture import page_count, read_picture
+from .aside import run_aside
+from .theme import Theme
 
-OPEN_FILTER = f"Jobs and offsets (*{SUFFIX} *.csv);;Jobs (*{SUFFIX});;Offsets (*.csv);;All files (*)"
+IMPORT_FILTER = (
+    "Everything offsets can come from (*.csv *.json *.dxf *.stl *.obj *.png *.jpg *.jpeg *.pdf);;"
+    "Tables (*.csv *.json);;Lines drawings (*.dxf);;Scanned hulls (*.stl *.obj);;"
+    "Pictures of lines plans (*.png *.jpg *.jpeg *.pdf);;All files (*)"
+)
+OPEN_FILTER = (
+    f"Jobs and offsets (*{SUFFIX} *.csv *.json);;Jobs (*{SUFFIX});;Offsets (*.csv *.json);;All files (*)"
+)
 RECOVERY = "recovery" + SUFFIX
 RECOVERY_MS = 3000
 """Unsaved work is kept safe this long after the last change."""
@@ -57,6 +72,10 @@ class FilesWindow(QMainWindow):
         """Open the page where work begins."""
         raise NotImplementedError
 
+    def theme_now(self) -> Theme:
+        """The colours in use."""
+        raise NotImplementedError
+
     def current_results(self) -> Results:
         """All results of the present job."""
         raise NotImplementedError
@@ -90,20 +109,28 @@ class FilesWindow(QMainWindow):
         self.show_again()
 
     def import_offsets(self) -> None:
-        """Take the table of a CSV into this job, as one step that can be undone."""
-        name, _ = QFileDialog.getOpenFileName(
-            self, "Import offsets", self._start_folder(), "Offsets (*.csv);;All files (*)"
-        )
+        """Take offsets out of a file into this job, as one step that can be undone."""
+        name, _ = QFileDialog.getOpenFileName(self, "Import offsets", self._start_folder(), IMPORT_FILTER)
         if name:
             self.import_from(Path(name))
 
     def import_from(self, path: Path) -> None:
-        """As import_offsets, from this file."""
+        """As import_offsets, from this file: a table, a mesh, a lines drawing or a picture."""
+        suffix = path.suffix.lower()
         try:
-            given = job_from_offsets(path)
+            if suffix in MESHES:
+                self._import_taken(path, self._from_mesh(path))
+            elif suffix == ".dxf":
+                self._import_taken(path, self._from_drawing(path))
+            elif suffix in PICTURES:
+                self._from_picture(path)
+            else:
+                self._import_table(path)
         except InputError as error:
             self.warn("These offsets could not be read", str(error))
-            return
+
+    def _import_table(self, path: Path) -> None:
+        given = job_from_offsets(path)
         job = self.session.job
         fields: dict[str, object] = {"offsets": given.offsets}
         if given.waterline is not None:
@@ -111,6 +138,56 @@ class FilesWindow(QMainWindow):
         if job.name == Job().name:
             fields["name"] = given.name
         self.session.edit(f"import {path.name}", change(job, "", **fields))
+
+    def _from_mesh(self, path: Path) -> Taken | None:
+        from .import_dialogs import MeshDialog
+
+        mesh = run_aside(self, "Reading the mesh…", lambda: read_mesh(path))
+        if mesh is None:
+            return None
+        dialog = MeshDialog(mesh, self.session.job.units.style, self)
+        return dialog.taken if dialog.exec() else None
+
+    def _from_drawing(self, path: Path) -> Taken | None:
+        from .import_dialogs import DrawingDialog
+
+        drawing = run_aside(self, "Reading the drawing…", lambda: read_drawing(path))
+        if drawing is None:
+            return None
+        dialog = DrawingDialog(drawing, self.session.job.units.style, self.theme_now(), self)
+        return dialog.taken if dialog.exec() else None
+
+    def _import_taken(self, path: Path, taken: Taken | None) -> None:
+        """Take over a table that was made of something else, and tell what could not be used."""
+        if taken is None:
+            return
+        job = self.session.job
+        table = taken.table.model_copy(update={"to_inside": job.offsets.to_inside})
+        fields: dict[str, object] = {"offsets": table}
+        if job.name == Job().name:
+            fields["name"] = path.stem
+        self.session.edit(f"import {path.name}", change(job, "", **fields))
+        if taken.remarks:
+            QMessageBox.information(self, "What to know about these offsets", "\n\n".join(taken.remarks))
+
+    def _from_picture(self, path: Path) -> None:
+        from .pick_dialog import PickDialog
+
+        page, count = 0, page_count(path)
+        if count > 1:
+            number, sure = QInputDialog.getInt(
+                self, "Which page?", f"The PDF has {count} pages:", 1, 1, count
+            )
+            if not sure:
+                return
+            page = number - 1
+        picture = run_aside(self, "Reading the picture…", lambda: read_picture(path, page))
+        if picture is None:
+            return
+        job = self.session.job
+        dialog = PickDialog(picture, job.offsets, job.units.style, self.theme_now(), self)
+        if dialog.exec():
+            self.session.edit(f"points off {path.name}", change(job, "", offsets=dialog.table))
 
     def save(self) -> bool:
         """Save where it came from, or ask where."""

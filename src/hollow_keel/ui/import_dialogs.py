@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 import numpy as np
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtWidgets import (
     QComboBox,
     QDialog,
@@ -31,6 +31,8 @@ from .theme import Theme
 from .views.drawing_view import DrawingView
 
 SCALES = (("1 mm", 1.0), ("1 cm", 10.0), ("1 m", 1000.0), ("1 inch", 25.4), ("1 foot", 304.8))
+SNAP = 0.01
+"""A click this near to a point of a curve, in shares of the drawing's size, means that point."""
 _NUMBER = re.compile(r"(\d+(?:\.\d+)?)\s*$")
 
 
@@ -156,16 +158,24 @@ class DrawingDialog(ImportDialog):
             for curve in curves
         ]
         self.preview.show_drawing(Drawing("", tuple(strokes)), theme, LengthStyle())
+        self.preview.has_scale_bar = False  # its numbers are the file's own, of a unit perhaps not known
         self.preview.picked.connect(self._picked)
+        self.preview.pointed.connect(self._pointed)
         self.layers.currentCellChanged.connect(lambda row, *_: self.preview.mark(f"layer:{self._name(row)}"))
         self.origins = {
             name: QLineEdit("0")
             for name in ("body_centreline", "body_baseline", "profile_zero", "profile_baseline", "plan_centreline")
         }  # fmt: skip
+        self._stood_in: QLineEdit | None = None
+        for box in self.origins.values():
+            box.installEventFilter(self)
+            box.setToolTip("Type it, or stand in this field and click the place in the drawing")
         self.bow = _choice("Bow", [("left", True), ("right", False)], True)
         self.siding = QLineEdit("0")
+        self.siding.installEventFilter(self)
         form = QFormLayout()
         form.addRow("One in the drawing is", self.scale)
+        form.addRow(QLabel("Where the views lie: stand in a field, then click the place in the drawing."))
         for name, label in (
             ("body_centreline", "Body plan: centreline at x ="), ("body_baseline", "Body plan: height 0 at y ="),
             ("profile_zero", "Profile and plan: position 0 at x ="), ("profile_baseline", "Profile: height 0 at y ="),
@@ -215,6 +225,23 @@ class DrawingDialog(ImportDialog):
         if name in names:
             self.layers.setCurrentCell(names.index(name), 2)
 
+    def _pointed(self, x: float, y: float) -> None:
+        """A click in the drawing fills the field the builder stands in; near a point of a curve, with that point."""
+        box = next((b for b in self.origins.values() if b.hasFocus() or b is self._stood_in), None)
+        if box is None:
+            return
+        every = np.concatenate([curve for curves in self.drawing.layers.values() for curve in curves])
+        away = np.hypot(every[:, 0] - x, every[:, 1] - y)
+        if away.min() < SNAP * float(np.ptp(every, axis=0).max()):
+            x, y = every[int(np.argmin(away))].tolist()
+        across = box in (self.origins["body_centreline"], self.origins["profile_zero"])
+        box.setText(f"{x if across else y:.10g}")
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.FocusIn and isinstance(watched, QLineEdit):
+            self._stood_in = watched if watched in self.origins.values() else None
+        return super().eventFilter(watched, event)
+
     def set_role(self, name: str, role: Role, position: str = "") -> None:
         """Say what a layer is."""
         row = list(self.drawing.layers).index(name)
@@ -230,7 +257,7 @@ class DrawingDialog(ImportDialog):
         for row, name in enumerate(self.drawing.layers):
             box, item = self.layers.cellWidget(row, 2), self.layers.item(row, 3)
             assert isinstance(box, QComboBox)
-            role = box.currentData()
+            role = Role(box.currentData())
             position = 0.0
             if role in (Role.STATION, Role.TRANSOM):
                 position = self.length(item.text() if item else "", f"layer {name}, position")

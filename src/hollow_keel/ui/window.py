@@ -196,6 +196,9 @@ class MainWindow(FilesWindow):
             return DARK if dark else LIGHT
         return DARK if self.settings.theme == "dark" else LIGHT
 
+    def theme_now(self) -> Theme:
+        return self.state.theme
+
     def set_theme(self, name: str) -> None:
         """Light, dark or as the system."""
         self._keep_settings(self.settings.model_copy(update={"theme": name}))

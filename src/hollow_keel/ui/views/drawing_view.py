@@ -69,6 +69,8 @@ class DrawingView(QGraphicsView):
 
     picked = Signal(str)
     measured = Signal(float)
+    pointed = Signal(float, float)
+    """Where a click fell, in the drawing's own lengths."""
 
     def __init__(self, name: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -85,6 +87,7 @@ class DrawingView(QGraphicsView):
         self.style_of_lengths = LengthStyle()
         self.drawing = Drawing("", ())
         self.stretch_to_fit = False
+        self.has_scale_bar = True
         self._marked = ""
         self._items: dict[str, list[tuple[QGraphicsPathItem, Stroke]]] = {}
         self._pressed: QPointF | None = None
@@ -259,6 +262,8 @@ class DrawingView(QGraphicsView):
                 self.measured.emit(distance)
             self.viewport().update()
             return
+        place = self.mapToScene(at.toPoint())
+        self.pointed.emit(place.x(), -place.y())
         reach = PICK_PIXELS
         area = QRectF(at.x() - reach, at.y() - reach, 2 * reach, 2 * reach).toRect()
         for item in self.items(area):
@@ -275,7 +280,7 @@ class DrawingView(QGraphicsView):
         height = self.viewport().height()
         painter.setPen(QColor(self.theme.second))
         painter.drawText(QPointF(10, 16), self.drawing.title)
-        if self.drawing.strokes and not self.stretch_to_fit:
+        if self.drawing.strokes and self.has_scale_bar and not self.stretch_to_fit:
             self._scale_bar(painter, height)
         if self._note:
             painter.setPen(QColor(self.theme.accent))

@@ -1,0 +1,134 @@
+"""Picking points off a picture: two marks, then stations and ends point by point. Knows nothing of windows."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from ..core.errors import InputError
+from ..core.offsets.calibration import Calibration, Mark, calibrate
+from ..core.offsets.from_curves import ROUND_MM
+from ..core.offsets.table import END_LABELS, STATION_LABELS, OffsetRow, OffsetsTable
+
+STATION, BOW, STERN, TRANSOM = "station", "stem_bow", "stem_stern", "transom"
+
+
+@dataclass(frozen=True)
+class Target:
+    """What is being picked: a station or an upright transom at a position (mm), or the profile of a stem."""
+
+    kind: str
+    position: float = 0.0
+
+
+@dataclass
+class Picked:
+    """A point in mm, and whether a chine passes through it; `pixel` is where it was picked."""
+
+    across: float
+    up: float
+    pixel: tuple[float, float]
+    chine: bool = False
+
+
+@dataclass
+class Picking:
+    """All picks so far. `half_siding` mm is that of stems."""
+
+    half_siding: float = 0.0
+    marks: list[Mark | None] = field(default_factory=lambda: [None, None])
+    target: Target = Target(STATION)
+    points: dict[Target, list[Picked]] = field(default_factory=dict)
+
+    @property
+    def calibration(self) -> Calibration | None:
+        """From pixels to mm, once both marks stand. Raises InputError where they fit nothing."""
+        first, second = self.marks
+        return calibrate(first, second) if first and second else None
+
+    def set_mark(self, number: int, pixel: tuple[float, float], mm: tuple[float, float]) -> None:
+        """Put a mark (0 or 1); it may be moved at any time: points already picked stay."""
+        self.marks[number] = Mark(pixel, mm)
+
+    def pick(self, x: float, y: float) -> Picked:
+        """A point of the present target. Raises InputError before both marks stand."""
+        calibration = self.calibration
+        if calibration is None:
+            raise InputError("the picture has no measure yet", mend="Set both marks first.")
+        across, up = calibration.place(x, y)
+        if self.target.kind in (STATION, TRANSOM):
+            across = abs(across)
+        point = Picked(across, up, (x, y))
+        self.points.setdefault(self.target, []).append(point)
+        return point
+
+    def take_back(self) -> None:
+        """Forget the last point of the present target."""
+        own = self.points.get(self.target, [])
+        if own:
+            own.pop()
+        if not own:
+            self.points.pop(self.target, None)
+
+    def toggle_chine(self) -> None:
+        """Say that a chine passes through the last point, or that none does."""
+        own = self.points.get(self.target, [])
+        if own:
+            own[-1].chine = not own[-1].chine
+
+    def rows(self, target: Target) -> list[OffsetRow]:
+        """The rows of one target, keel to sheer whichever way it was picked. Raises InputError for too few points."""
+        own = self.points[target]
+        name = f"station {target.position:g}" if target.kind == STATION else target.kind.replace("_", " ")
+        if len(own) < 2:
+            raise InputError("one point makes no line", name, mend="Pick it from keel to sheer.")
+        if own[0].up > own[-1].up:
+            own = own[::-1]
+        return [self._row(target, point, k, len(own)) for k, point in enumerate(own)]
+
+    def _row(self, target: Target, point: Picked, k: int, count: int) -> OffsetRow:
+        def short(value: float) -> float:
+            return round(round(value / ROUND_MM) * ROUND_MM, 6) + 0.0
+
+        if target.kind in (BOW, STERN):
+            station, out = point.across, self.half_siding
+        else:
+            station, out = target.position, point.across
+        if target.kind == STATION:
+            label = "keel" if k == 0 else "sheer" if k == count - 1 else "chine" if point.chine else "wl"
+        else:
+            label = target.kind + ("_chine" if point.chine else "")
+        return OffsetRow(station=short(station), label=label, half_breadth=short(out), height=short(point.up))
+
+    def onto(self, table: OffsetsTable) -> OffsetsTable:
+        """The table with everything picked; a station or an end that it had is replaced. Raises InputError."""
+        if not self.points:
+            raise InputError(
+                "nothing was picked", mend="Set both marks, then click along a station from keel to sheer."
+            )
+        kept = list(table.rows)
+        for target in self.points:
+            kept = [row for row in kept if not _same(target, row, table)]
+        made = [row for target in self.points for row in self.rows(target)]
+        every = [*kept, *made]
+        stations = sorted(
+            (r for r in every if r.label in STATION_LABELS), key=lambda r: r.station
+        )  # stable: a station's rows stay in order
+        middle = (stations[0].station + stations[-1].station) / 2 if stations else 0.0
+        ends = [r for r in every if r.label in END_LABELS]
+        bow = [
+            r
+            for r in ends
+            if r.label.startswith("stem_bow") or (r.label.startswith("transom") and r.station < middle)
+        ]
+        stern = [r for r in ends if r not in bow]
+        return table.model_copy(update={"rows": (*bow, *stations, *stern)})
+
+
+def _same(target: Target, row: OffsetRow, table: OffsetsTable) -> bool:
+    if target.kind == STATION:
+        return row.label in STATION_LABELS and abs(row.station - target.position) < ROUND_MM
+    if target.kind in (BOW, STERN):
+        return row.label.startswith(target.kind)
+    places = [r.station for r in table.rows]
+    middle = (min(places) + max(places)) / 2 if places else 0.0
+    return row.label.startswith(TRANSOM) and (row.station > middle) == (target.position > middle)

@@ -1,0 +1,87 @@
+"""A picture of a lines plan: PNG, JPEG or a page of a PDF, as pixels."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from ..core.errors import InputError
+
+SUFFIXES = (".png", ".jpg", ".jpeg", ".pdf")
+LARGEST_BYTES = 200_000_000
+PAGE_PIXELS = 4000
+"""A page of a PDF is drawn so many pixels long on its longer side."""
+LARGEST_PIXELS = 12_000
+
+
+@dataclass(frozen=True)
+class Picture:
+    """Rows of red, green, blue, a byte each."""
+
+    width: int
+    height: int
+    rgb: bytes
+
+
+def page_count(path: Path) -> int:
+    """How many pages: 1 for a picture. Raises InputError."""
+    if path.suffix.lower() != ".pdf":
+        return 1
+    document = _pdf(path)
+    try:
+        return len(document)
+    finally:
+        document.close()
+
+
+def read_picture(path: Path, page: int = 0) -> Picture:
+    """Read a picture or a page (from 0) of a PDF. Raises InputError for a file that holds none."""
+    from PIL import Image
+
+    try:
+        if path.stat().st_size > LARGEST_BYTES:
+            raise InputError(
+                "this picture is too large", path.name, mend="Scan it at fewer dots to the inch."
+            )
+        if path.suffix.lower() == ".pdf":
+            image = _page(path, page)
+        else:
+            with Image.open(path) as opened:
+                image = opened.convert("RGB")
+    except InputError:
+        raise
+    except OSError as error:
+        raise InputError(
+            "this is no picture we can read", path.name, str(error)[:60], "Save it as PNG, JPEG or PDF."
+        ) from None
+    except (ValueError, Image.DecompressionBombError) as error:
+        raise InputError(
+            "this picture cannot be used", path.name, str(error)[:60], "Scan it smaller."
+        ) from None
+    if max(image.size) > LARGEST_PIXELS:
+        image.thumbnail((LARGEST_PIXELS, LARGEST_PIXELS))
+    return Picture(image.width, image.height, image.tobytes())
+
+
+def _pdf(path: Path) -> Any:
+    import pypdfium2
+
+    try:
+        return pypdfium2.PdfDocument(path)
+    except (pypdfium2.PdfiumError, OSError) as error:
+        raise InputError(
+            "this PDF cannot be read", path.name, str(error)[:60], "Save it again, without a password."
+        ) from None
+
+
+def _page(path: Path, page: int) -> Any:
+    document = _pdf(path)
+    try:
+        if not 0 <= page < len(document):
+            raise InputError("the PDF has no such page", path.name, str(page + 1), f"It has {len(document)}.")
+        sheet = document[page]
+        scale = PAGE_PIXELS / max(sheet.get_width(), sheet.get_height())
+        return sheet.render(scale=scale).to_pil().convert("RGB")
+    finally:
+        document.close()
