@@ -65,7 +65,7 @@ def _setup(results: Results) -> bytes:
     from ..files.setup_pdf import setting_up_pdf
 
     _some_molds(results.shape)
-    stops = [f for f in results.shape.findings if f.code == "overlap" and f.weight is Weight.STOP]
+    stops = [f.said() for f in results.shape.findings if f.code == "overlap" and f.weight is Weight.STOP]
     if stops:
         raise ImpossiblePlan(f"The setting-up sheet cannot be worked from: {stops[0].where}: {stops[0].text}")
     return setting_up_pdf(results.shape)

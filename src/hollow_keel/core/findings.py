@@ -1,9 +1,16 @@
-"""Findings: what the program noticed about a design, with the place it belongs to."""
+"""Findings: what the program noticed about a design, with the place it belongs to.
+
+Lengths within the words are marked with `mm`, so that whoever shows them writes them in the builder's units.
+"""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import re
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 from enum import StrEnum
+
+_LENGTH = re.compile("\u27e8([^\u27e8\u27e9]*)\u27e9")
 
 
 class Weight(StrEnum):
@@ -23,3 +30,21 @@ class Finding:
     stage: str
     where: str
     text: str
+
+    def said(self, write: Callable[[float], str] | None = None) -> Finding:
+        """With every length written by `write`; by default as a plain number of mm with its unit."""
+        return replace(self, where=in_words(self.where, write), text=in_words(self.text, write))
+
+
+def mm(value: float) -> str:
+    """A length (mm) within the words of a finding."""
+    return f"\u27e8{value:.6g}\u27e9"
+
+
+def in_words(text: str, write: Callable[[float], str] | None = None) -> str:
+    """A text with its marked lengths written out."""
+    return _LENGTH.sub(lambda found: (write or _plain)(float(found[1])), text)
+
+
+def _plain(value: float) -> str:
+    return f"{round(value, 1):g} mm"

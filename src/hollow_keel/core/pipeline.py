@@ -8,7 +8,7 @@ from typing import Any
 
 from .errors import ImpossiblePlan
 from .fairing.fairness import Fairness, judge_fairness
-from .findings import Finding, Weight
+from .findings import Finding, Weight, mm
 from .geometry.curves import KeptCurves
 from .hull.build import Hull, build_hull
 from .hull.measures import Measures, measure
@@ -143,7 +143,7 @@ def _waterline(job: Job, lines: Lines) -> tuple[float, list[Finding]]:
     sheer = min(float(s.points[-1, 2]) for s in lines.sections)
     level = round(lowest + (sheer - lowest) / 3)
     text = (
-        f"No load waterline is given; it is taken at height {level:g} mm, a third of the way up from the keel. "
+        f"No load waterline is given; it is taken at height {mm(level)}, a third of the way up from the keel. "
         "Any level line will do for setting up, but set the real one for volume and wetted area."
     )  # fmt: skip
     return float(level), [Finding("no-waterline", Weight.LOOK, "offsets", "the load waterline", text)]

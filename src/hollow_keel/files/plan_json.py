@@ -6,6 +6,7 @@ import math
 from typing import Any
 
 from ..core.fairing.doubts import Doubt
+from ..core.findings import Finding
 from ..core.hull.hydro import Hydro
 from ..core.pipeline import Results
 from ..core.planking.parallel import Strip
@@ -63,7 +64,7 @@ def plan_document(results: Results) -> dict[str, Any]:
             "strips": [_strip(s) for s in planking.strips],
         },
         "stock": {},
-        "warnings": [{"stage": f.stage, "where": f.where, "text": f.text} for f in results.findings],
+        "warnings": [{"stage": f.stage, "where": f.where, "text": f.text} for f in map(Finding.said, results.findings)],
     }  # fmt: skip
 
 

@@ -10,7 +10,7 @@ from ..core.job import Job
 from ..core.molds.stations import Mold
 from ..core.pipeline import Shape
 from ..core.planking.parallel import Planking, Strip
-from ..core.units import LengthStyle, format_length
+from ..core.units import LengthStyle, LengthUnit, format_length
 from .theme import LIGHT, Theme
 
 
@@ -38,6 +38,12 @@ class State:
     def write(self, mm: float, *, unit: bool = False) -> str:
         """A length in the builder's units."""
         return format_length(mm, self.style, unit=unit)
+
+    def say_length(self, mm: float) -> str:
+        """A length within a sentence, with its unit; whole millimetres without decimals."""
+        if self.style.unit is LengthUnit.MM:
+            return f"{round(mm, 1):g} mm"
+        return self.write(mm, unit=True)
 
     def write_error(self) -> str:
         """The most that rounding for the tape can move any one number, in mm."""
@@ -68,4 +74,6 @@ class State:
             every += self.planking.findings
         if self.fairness is not None:
             every += self.fairness.remarks
-        return [f for f in every if f.stage == stage and f.weight is not Weight.INFORMATION]
+        return [
+            f.said(self.say_length) for f in every if f.stage == stage and f.weight is not Weight.INFORMATION
+        ]

@@ -11,6 +11,7 @@ from ..hull.hydro import Hydro, hydro
 from ..offsets.table import OffsetsTable
 from .doubts import BuildHull, Doubt, find_doubts
 from .remarks import remarks
+from .views import contradictions
 
 
 @dataclass(frozen=True)
@@ -30,4 +31,8 @@ def judge_fairness(
     tick: Callable[[], None] = lambda: None,
 ) -> Fairness:
     """Look the lines over. `build` builds another hull from a table; `tick` may raise to cancel."""
-    return Fairness(find_doubts(table, hull, build, tick), remarks(hull), hydro(hull, waterline))
+    return Fairness(
+        find_doubts(table, hull, build, tick),
+        (*remarks(hull), *contradictions(table, hull)),
+        hydro(hull, waterline),
+    )

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from ..findings import Finding, Weight
+from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
 from ..hull.build import Hull
 from ..offsets.table import EndKind, Lines, Section
@@ -40,14 +40,14 @@ def _inflections(lines: Lines) -> Iterator[Finding]:
     ):  # fmt: skip
         for at in turnings(points[:, [0, column]]):
             yield _look(
-                "inflection", f"the {name}, near {at:.0f}",
+                "inflection", f"the {name}, near {mm(round(at))}",
                 "It turns from hollow to round or back here. If that is not meant, look at the offsets on both sides.",
             )  # fmt: skip
     for name, end in (("bow", lines.bow), ("stern", lines.stern)):
         if end.kind is EndKind.STEM:
             for at in turnings(_along_chord(end.points[:, [0, 2]])):
                 yield _look(
-                    "inflection", f"the {name} profile, {at:.0f} from its foot",
+                    "inflection", f"the {name} profile, {mm(round(at))} from its foot",
                     "It turns from hollow to round or back here. If that is not meant, look at its points.",
                 )  # fmt: skip
 
@@ -97,7 +97,7 @@ def _angles(lines: Lines) -> Iterator[Finding]:
             forth, back = angle[k] - angle[k - 1], angle[k + 1] - angle[k]
             if forth * back < 0 and min(abs(forth), abs(back)) > ANGLE_BACK and _twice(angle, k):
                 yield _look(
-                    "angles", f"station {sections[k].x:g}, at {share:.0%} of its girth",
+                    "angles", f"station {mm(sections[k].x)}, at {share:.0%} of its girth",
                     f"The section's angle runs back and forth here ({_degrees(angle, k)}): a point near there stands out.",
                 )  # fmt: skip
 
@@ -129,7 +129,7 @@ def _doubling(lines: Lines) -> Iterator[Finding]:
             if k not in section.knuckles:
                 y, z = section.points[k, 1:]
                 yield _look(
-                    "sharp-turn", f"station {section.x:g}, half-breadth {y:g}, height {z:g}",
+                    "sharp-turn", f"station {mm(section.x)}, half-breadth {mm(y)}, height {mm(z)}",
                     f"The section turns by {np.degrees(turn[k - 1]):.0f}° at this point. Are its rows in order, keel to "
                     "sheer? If it is a knuckle, label the point chine at every station it passes.",
                 )  # fmt: skip
@@ -141,6 +141,6 @@ def _missing(lines: Lines) -> Iterator[Finding]:
     for k in range(1, len(gaps) - 1):
         if gaps[k] > GAP * max(gaps[k - 1], gaps[k + 1]):
             yield _look(
-                "missing-station", f"between stations {x[k]:g} and {x[k + 1]:g}",
-                f"The gap of {gaps[k]:g} mm is much wider than its neighbours: is a station left out, or a position wrong?",
+                "missing-station", f"between stations {mm(x[k])} and {mm(x[k + 1])}",
+                f"The gap of {mm(gaps[k])} is much wider than its neighbours: is a station left out, or a position wrong?",
             )  # fmt: skip

@@ -15,7 +15,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..errors import InputError
-from ..findings import Finding, Weight
+from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, BoolArray
 from ..geometry.batch_spline import sample_splines
 from ..geometry.curves import LoftCurve
@@ -223,7 +223,7 @@ def _findings(lines: Lines, panels: list[Panel]) -> list[Finding]:
                 Finding(
                     "open-end", Weight.LOOK, "offsets", name,
                     f"The table gives no stem or transom at the {name}: the hull is taken to be open there, "
-                    f"ending at station {end.points[0, 0]:g}.",
+                    f"ending at station {mm(end.points[0, 0])}.",
                 )
             )  # fmt: skip
     for panel in panels:
@@ -231,7 +231,7 @@ def _findings(lines: Lines, panels: list[Panel]) -> list[Finding]:
         if at is not None:
             found.append(
                 Finding(
-                    "folded", Weight.STOP, "offsets", f"near position {at[0]:.0f}, height {at[2]:.0f}",
+                    "folded", Weight.STOP, "offsets", f"near position {mm(round(at[0]))}, height {mm(round(at[2]))}",
                     "The surface folds over itself here: look at the offsets around this place.",
                 )
             )  # fmt: skip

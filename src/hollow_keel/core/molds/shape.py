@@ -12,7 +12,7 @@ from enum import StrEnum
 
 import numpy as np
 
-from ..findings import Finding, Weight
+from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, BoolArray, frozen
 from ..geometry.polyline import crossing, first_loop, height_crossing
 from ..geometry.surface import Jet, TensorSurface, cross, dot
@@ -91,7 +91,7 @@ def mold_edges(
     edges: list[MoldEdge | None] = []
     for k, face_at in enumerate(faces):
         findings: list[Finding] = []
-        name = f"station {face_at:g}"
+        name = f"station {mm(face_at)}"
         inner = _joined(hull, face_at, skin, school, [panel[k] for panel in solved], name, findings)
         edges.append(None if inner is None else _finished(inner, face_at, waterline, name, findings))
     return edges
@@ -291,7 +291,7 @@ def _without_loops(edge: _Edge, name: str, findings: list[Finding]) -> _Edge:
         cut += 1
         findings.append(
             Finding(
-                "tight-section", Weight.LOOK, "molds", f"{name}, height {at[1]:.0f} mm",
+                "tight-section", Weight.LOOK, "molds", f"{name}, height {mm(round(at[1]))}",
                 "The section is tighter here than the skin is thick: the edge is cut to a clean corner; "
                 "the strips will need backing out or the inside will not touch.",
             )

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..findings import Finding, Weight
+from ..findings import Finding, Weight, mm
 from ..hull.build import Hull
 from ..job import MoldSettings
 from .shape import Face, MoldEdge, mold_edges
@@ -64,7 +64,7 @@ def make_molds(hull: Hull, settings: MoldSettings, waterline: float) -> MoldSet:
         if edge is None:
             findings.append(
                 Finding(
-                    "no-mold", Weight.LOOK, "molds", f"station {x:g}",
+                    "no-mold", Weight.LOOK, "molds", f"station {mm(x)}",
                     "No mold can be made here: the plane misses the hull, or the skin is thicker than the hull is wide. "
                     "Leave this station out or move it.",
                 )

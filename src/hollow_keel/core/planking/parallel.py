@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from ..findings import Finding, Weight
+from ..findings import Finding, Weight, mm
 from ..geometry.front import between, curves, propagate
 from ..geometry.surface import TensorSurface
 from ..hull.build import Hull
@@ -147,8 +147,8 @@ def _say_close_call(reach: float, width: float, far: str, findings: list[Finding
     if min(left, width - left) >= CLOSE_CALL_MM:
         return
     what = (
-        f"The last strip is only {left:.1f} mm wide at its widest" if left <= width - left
-        else f"The last strip is full to within {width - left:.1f} mm"
+        f"The last strip is only {mm(round(left, 1))} wide at its widest" if left <= width - left
+        else f"The last strip is full to within {mm(round(width - left, 1))}"
     )  # fmt: skip
     findings.append(
         Finding(

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..findings import Finding, Weight
+from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
 from ..hull.build import Hull
 from ..job import HullEnd, SetupSettings
@@ -127,7 +127,7 @@ def _check(mark: Mark) -> list[Finding]:
         found.append(
             Finding(
                 "overlap", Weight.STOP, "setup", f"mold {mark.mold}",
-                f"This mold and the next overlap by {-mark.gap_to_next:.1f} mm: "
+                f"This mold and the next overlap by {mm(-mark.gap_to_next)}: "
                 "space the stations wider or use thinner sheet.",
             )
         )  # fmt: skip
@@ -160,7 +160,7 @@ def _check_beam(mold: Mold, settings: SetupSettings, level: float) -> list[Findi
         text = "The beam breaks out through this mold's edge: use a smaller beam, move it, or leave this mold out."
         return [Finding("beam-breaks-out", Weight.STOP, "setup", f"mold {mold.name}", text)]
     text = (
-        f"Only {room:.0f} mm of wood is left between the beam's hole and the edge of this mold: "
+        f"Only {mm(round(room))} of wood is left between the beam's hole and the edge of this mold: "
         "use a smaller beam, or hang this mold from a bracket."
     )  # fmt: skip
     return [Finding("thin-web", Weight.LOOK, "setup", f"mold {mold.name}", text)]
