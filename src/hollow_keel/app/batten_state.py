@@ -10,8 +10,9 @@ import numpy as np
 from ..core.errors import InputError
 from ..core.fairing.batten import Sprung, spring
 from ..core.fairing.fair_lines import FairLine
+from ..core.fairing.plane_lines import carried
 from ..core.geometry.arrays import Array
-from ..core.offsets.table import OffsetsTable
+from ..core.offsets.table import OffsetsTable, TableLine
 
 
 class BattenState:
@@ -44,7 +45,7 @@ class BattenState:
 
     def drag(self, duck: int, value: float) -> None:
         """Put a duck somewhere else; it then holds the batten there."""
-        self.values[duck] = max(value, 0.0) if self.line.which == "half_breadth" else value
+        self.values[duck] = value if self.line.which == "height" else max(value, 0.0)
         self.held[duck] = True
         self._sprung = None
 
@@ -77,6 +78,8 @@ class BattenState:
     def accepted(self, table: OffsetsTable, step: float) -> OffsetsTable:
         """The table with the line's offsets moved to the batten, rounded. Raises InputError for a half-breadth
         that would lie beyond the centreline."""
+        if self.line.plane is not None:
+            return self._carried(table, self.line.plane, step)
         rows = list(table.rows)
         for row, by in zip(self.line.rows, self.moves(step).tolist(), strict=True):
             if by:
@@ -88,3 +91,12 @@ class BattenState:
                     )  # fmt: skip
                 rows[row] = rows[row].model_copy(update={self.line.which: value})
         return table.model_copy(update={"rows": tuple(rows)})
+
+    def _carried(self, table: OffsetsTable, plane: TableLine, step: float) -> OffsetsTable:
+        """The table with every station that was moved carried to its new place on the plane."""
+        for x, value, by in zip(
+            self.line.at.tolist(), self.line.values.tolist(), self.moves(step).tolist(), strict=True
+        ):
+            if by:
+                table = carried(table, plane, x, value + by, step)
+        return table

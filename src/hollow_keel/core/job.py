@@ -98,6 +98,8 @@ class Job(_Part):
 
     name: str = "Untitled"
     offsets: OffsetsTable = OffsetsTable()
+    unfaired: OffsetsTable | None = None
+    """The offsets as they were before the first fairing; None where nothing was faired."""
     waterline: Finite | None = None
     molds: MoldSettings = MoldSettings()
     setup: SetupSettings = SetupSettings()

@@ -6,15 +6,15 @@ from collections.abc import Sequence
 
 import numpy as np
 
+from ..core.fairing.plane_lines import plane_key, planes_of
 from ..core.geometry.arrays import Array
 from ..core.geometry.batch_spline import sample_splines
-from ..core.hull.slices import buttock_at, diagonal_at, slice_hull, waterline_at
-from ..core.offsets.table import End, EndKind, Section
+from ..core.hull.slices import slice_along, slice_hull
+from ..core.offsets.table import End, EndKind, LineKind, Section
 from ..core.pipeline import Shape
 from .model import Drawing, Label, Layer, Stroke, line
 
 DRAWN_POINTS = 33
-DIAGONAL = np.radians(40)
 
 
 def section_key(x: float) -> str:
@@ -108,25 +108,26 @@ def profile(shape: Shape) -> Drawing:
 
 def half_breadth_plan(shape: Shape) -> Drawing:
     """The hull from above: sheer and waterlines outward from the centreline; below it the diagonals, laid flat."""
-    levels, diagonals = _levels(shape), _diagonals(shape)
-    planes = [waterline_at(z) for z in levels] + [diagonal_at(z, DIAGONAL) for z in diagonals]
-    lines = slice_hull(shape.hull, [*planes])
+    planes = planes_of(shape.job.offsets, shape.waterline)
+    levels = [plane for plane in planes if plane.kind is LineKind.WATERLINE]
+    diagonals = [plane for plane in planes if plane.kind is LineKind.DIAGONAL]
+    lines = slice_hull(shape.hull, [slice_along(plane) for plane in (*levels, *diagonals)])
     even = np.linspace(0, 1, 121)
     sheer = shape.hull.panels[-1].surface.points(even, np.ones_like(even))
     strokes = [Stroke(sheer[:, [0, 1]], Layer.HULL)]
     labels: list[Label] = []
-    for z, cut in zip(levels, lines, strict=False):
+    for plane, cut in zip(levels, lines, strict=False):
         if len(cut) > 1:
-            load = z == shape.waterline
+            load = plane.level == shape.waterline
             strokes.append(
-                Stroke(cut[:, [0, 1]], Layer.WATERLINE if load else Layer.STATION, key=f"waterline:{z:g}")
+                Stroke(cut[:, [0, 1]], Layer.WATERLINE if load else Layer.STATION, key=plane_key(plane))
             )
     flat: list[Array] = []
-    for z, cut in zip(diagonals, lines[len(levels) :], strict=True):
+    for plane, cut in zip(diagonals, lines[len(levels) :], strict=True):
         if len(cut) > 1:
-            out = np.hypot(cut[:, 1], z - cut[:, 2])
+            out = np.hypot(cut[:, 1], plane.level - cut[:, 2])
             flat.append(np.column_stack([cut[:, 0], -out]))
-            strokes.append(Stroke(flat[-1], Layer.STATION, key=f"diagonal:{z:g}"))
+            strokes.append(Stroke(flat[-1], Layer.STATION, key=plane_key(plane)))
     low, high = float(sheer[0, 0]), float(sheer[-1, 0])
     strokes.append(line((low, 0), (high, 0), layer=Layer.CENTRELINE))
     deep = min((float(f[:, 1].min()) for f in flat), default=0.0)
@@ -145,26 +146,12 @@ def half_breadth_plan(shape: Shape) -> Drawing:
 
 
 def buttocks(shape: Shape) -> list[Stroke]:
-    """Buttocks for the profile, at quarters of the half-breadth."""
-    reach = max(float(s.points[:, 1].max()) for s in shape.lines.stations)
-    cuts = slice_hull(shape.hull, [buttock_at(reach * k / 4) for k in (1, 2, 3)])
+    """Buttocks for the profile."""
+    planes = planes_of(shape.job.offsets, shape.waterline)
+    chosen = [plane for plane in planes if plane.kind is LineKind.BUTTOCK]
+    cuts = slice_hull(shape.hull, [slice_along(plane) for plane in chosen])
     return [
-        Stroke(cut[:, [0, 2]], Layer.GRID, key=f"buttock:{k}")
-        for k, cut in enumerate(cuts, 1)
+        Stroke(cut[:, [0, 2]], Layer.GRID, key=plane_key(plane))
+        for plane, cut in zip(chosen, cuts, strict=True)
         if len(cut) > 1
     ]
-
-
-def _levels(shape: Shape) -> list[float]:
-    """Heights of the waterlines drawn: the load waterline and even steps between keel and the lowest sheer."""
-    low = min(float(s.points[0, 2]) for s in shape.lines.stations)
-    high = min(float(s.points[-1, 2]) for s in shape.lines.stations)
-    even = [low + (high - low) * k / 6 for k in range(1, 6)]
-    return sorted([*[z for z in even if abs(z - shape.waterline) > (high - low) / 20], shape.waterline])
-
-
-def _diagonals(shape: Shape) -> list[float]:
-    """Heights on the centreline from which the diagonals are drawn."""
-    low = min(float(s.points[0, 2]) for s in shape.lines.stations)
-    high = max(float(s.points[-1, 2]) for s in shape.lines.stations)
-    return [low + (high - low) * share for share in (0.35, 0.6, 0.85)]

@@ -132,7 +132,7 @@ class FilesWindow(QMainWindow):
     def _import_table(self, path: Path) -> None:
         given = job_from_offsets(path)
         job = self.session.job
-        fields: dict[str, object] = {"offsets": given.offsets}
+        fields: dict[str, object] = {"offsets": given.offsets, "unfaired": None}
         if given.waterline is not None:
             fields["waterline"] = given.waterline
         if job.name == Job().name:
@@ -163,7 +163,7 @@ class FilesWindow(QMainWindow):
             return
         job = self.session.job
         table = taken.table.model_copy(update={"to_inside": job.offsets.to_inside})
-        fields: dict[str, object] = {"offsets": table}
+        fields: dict[str, object] = {"offsets": table, "unfaired": None}
         if job.name == Job().name:
             fields["name"] = path.stem
         self.session.edit(f"import {path.name}", change(job, "", **fields))

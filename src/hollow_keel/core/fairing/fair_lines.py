@@ -7,14 +7,14 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry.arrays import Array, frozen
-from ..offsets.table import STATION_LABELS, OffsetsTable
+from ..offsets.table import STATION_LABELS, OffsetsTable, TableLine
 
 
 @dataclass(frozen=True)
 class FairLine:
     """A line in one view: `at` (k,) rising places, `values` (k,) mm of the one offset it fairs, `rows` in the table.
 
-    `which` is the offset, "half_breadth" or "height"; `key` is stable, `name` for people; `across` tells a
+    `which` is the offset, "half_breadth" or "height" ("along" a diagonal); `key` is stable, `name` for people; `across` tells a
     section (places are heights or half-breadths) from a line along the hull (places are stations).
     """
 
@@ -25,6 +25,8 @@ class FairLine:
     at: Array
     values: Array
     across: bool = False
+    plane: TableLine | None = None
+    """The plane of a line along the hull that need not go through offsets (see plane_lines); it has no rows."""
 
 
 def fair_lines(table: OffsetsTable) -> tuple[FairLine, ...]:

@@ -6,7 +6,7 @@ from collections import OrderedDict
 
 import numpy as np
 
-from .arrays import Array
+from .arrays import Array, BoolArray
 from .batch_spline import spline_slopes
 
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(6)
@@ -93,8 +93,18 @@ class LoftCurve:
 
     def fraction_where(self, axis: int, value: float) -> float | None:
         """Smallest fraction of the length at which coordinate `axis` takes `value`; None if never."""
-        for k, (c0, c1, c2, c3) in enumerate(self._powers[:, :, axis]):
-            roots = np.roots([c3, c2, c1, c0 - value])
+        weights = np.zeros(self.points.shape[1])
+        weights[axis] = 1.0
+        return self.fraction_across(weights, value)
+
+    def fraction_across(self, weights: Array, value: float) -> float | None:
+        """Smallest fraction at which the sum of the coordinates times `weights` (d,) takes `value`: the first
+        crossing of a plane; None if never."""
+        powers = self._powers @ weights
+        powers[:, 0] -= value
+        for k in np.flatnonzero(_may_vanish(powers, self._steps)).tolist():
+            c0, c1, c2, c3 = powers[k]
+            roots = np.roots([c3, c2, c1, c0])
             real = roots[np.abs(roots.imag) < 1e-9].real
             inside = real[(real >= -1e-9) & (real <= self._steps[k] + 1e-9)]
             if len(inside):
@@ -103,6 +113,17 @@ class LoftCurve:
                 within = self._length(self._grid[cell : cell + 1], np.array([at]))[0]
                 return float((self._lengths[cell] + within) / self.length)
         return None
+
+
+def _may_vanish(powers: Array, steps: Array) -> BoolArray:
+    """Which cubics (n, 4), low power first, may have a root within 0..step: those whose Bernstein coefficients do
+    not all have one sign."""
+    h = steps[:, None] ** np.arange(4)
+    a, b, c, d = (powers * h).T
+    net = np.stack([a, a + b / 3, a + 2 * b / 3 + c / 3, a + b + c + d])
+    slack = 1e-9 * np.abs(net).max(axis=0)
+    result: BoolArray = (net.min(axis=0) <= slack) & (net.max(axis=0) >= -slack)
+    return result
 
 
 class KeptCurves:

@@ -87,13 +87,8 @@ def _on_lines(curve: LoftCurve, table: OffsetsTable) -> Array:
     for plane in table.lines:
         if plane.kind is LineKind.DIAGONAL:
             slope = np.radians(plane.angle)
-            across = LoftCurve(
-                np.column_stack([
-                    (curve.points[:, 2] - plane.level) * np.cos(slope) + curve.points[:, 1] * np.sin(slope),
-                    curve.points[:, 1:],
-                ])
-            )  # fmt: skip
-            share = across.fraction_where(0, 0.0)
+            weights = np.array([0.0, np.sin(slope), np.cos(slope)])
+            share = curve.fraction_across(weights, plane.level * float(np.cos(slope)))
         else:
             share = curve.fraction_where(2 if plane.kind is LineKind.WATERLINE else 1, plane.level)
         if share is not None and 2.0 < share * curve.length < curve.length - 2.0:

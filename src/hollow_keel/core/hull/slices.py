@@ -8,6 +8,7 @@ import numpy as np
 
 from ..geometry.arrays import Array
 from ..geometry.surface import TensorSurface
+from ..offsets.table import LineKind, TableLine
 from .build import Hull
 
 TOUCHING_MM = 1e-3
@@ -36,6 +37,15 @@ def buttock_at(half_breadth: float) -> Slice:
 def diagonal_at(height: float, angle: float) -> Slice:
     """The plane from the centreline at a height, going down outward at `angle` (radians) from level."""
     return Slice(float(np.sin(angle)), float(np.cos(angle)), height * float(np.cos(angle)))
+
+
+def slice_along(plane: TableLine) -> Slice:
+    """The plane of a line of the table."""
+    if plane.kind is LineKind.WATERLINE:
+        return waterline_at(plane.level)
+    if plane.kind is LineKind.BUTTOCK:
+        return buttock_at(plane.level)
+    return diagonal_at(plane.level, float(np.radians(plane.angle)))
 
 
 def slice_hull(hull: Hull, planes: list[Slice], steps: int = 81) -> list[Array]:

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import (
     QComboBox,
+    QHBoxLayout,
     QHeaderView,
     QInputDialog,
     QPushButton,
@@ -19,25 +19,32 @@ from PySide6.QtWidgets import (
 from ...app.overrides import change
 from ...core.errors import InputError
 from ...core.fairing.doubts import Doubt
+from ...core.fairing.moves import moved_since
 from ...core.hull.hydro import FRESH, SALT
+from ...core.offsets.table import OffsetsTable, TableLine
 from ...core.units import format_length, parse_length
 from ...drawing.lines_plan import body_plan, buttocks, half_breadth_plan, profile, section_key
 from ...drawing.model import Drawing
 from ..views.batten_view import BattenView
 from ..views.bench_card import Card
-from ..views.data_table import Column, DataTable
+from ..views.data_table import DataTable
 from ..views.drawing_view import DrawingView
 from ..views.entry_table import FINEST
 from ..views.fields import LengthField
+from .fairing_columns import (
+    MEASURE_COLUMNS,
+    NAMES,
+    doubt_columns,
+    measure_rows,
+    move_columns,
+    out_by,
+    signed,
+)
 from .page import Page, result_label
 
 if TYPE_CHECKING:
     from ...app.batten_state import BattenState
-    from ...core.fairing.ease import Move
     from ...core.fairing.fair_lines import FairLine
-
-Write = Callable[[float], str]
-NAMES = {"half_breadth": "half-breadth", "height": "height"}
 
 
 def doubt_key(doubt: Doubt) -> str:
@@ -53,9 +60,10 @@ class FairingPage(Page):
         self.result = result_label("")
         self.head.addWidget(self.result)
         self._lines: tuple[FairLine, ...] = ()
+        self._planes: dict[str, TableLine] = {}
         self._batten: BattenState | None = None
-        self._moves: tuple[Move, ...] = ()
         self._measured: tuple[object, object] = (None, None)
+        self._moves_seen: tuple[object, ...] = (None, None, None)
         self.line_box = QComboBox()
         self.line_box.setAccessibleName("Line for the batten")
         self.line_box.setMaxVisibleItems(24)
@@ -104,20 +112,36 @@ class FairingPage(Page):
     def _build_tabs(self) -> None:
         self.doubts = DataTable("Offsets that stand out", [], doubt_key)
         self.doubts.picked.connect(self._doubt_picked)
-        self.moved = DataTable("What easing moved", [], lambda m: f"move:{m.row}")
+        self.moved = DataTable("What fairing moved", [], lambda m: f"move:{m.row}")
         self.tabs = QTabWidget()
         self.tabs.setDocumentMode(True)
         self.mend = QPushButton("Take the fair value")
         self.mend.setToolTip("Write the fair value of the selected row into the table, rounded")
         self.mend.clicked.connect(self.take_fair)
-        self.tabs.setCornerWidget(self.mend)
+        self.from_here = QPushButton("Count from here")
+        self.from_here.setToolTip(
+            "Forget what the offsets were before: the list of what was moved begins anew"
+        )
+        self.from_here.clicked.connect(self.count_from_here)
+        corner = QWidget()
+        row = QHBoxLayout(corner)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.addWidget(self.from_here)
+        row.addWidget(self.mend)
+        self.tabs.setCornerWidget(corner)
+        self.tabs.currentChanged.connect(self._tab_changed)
         self.tabs.addTab(self.doubts, "What stands out")
         self.tabs.setTabToolTip(
             0, "Offsets that do not agree with all their neighbours, worst first. Look at the drawing before you believe it."
         )  # fmt: skip
-        self.tabs.addTab(self.moved, "What easing moved")
+        self.tabs.addTab(self.moved, "What fairing moved")
         self.measures = DataTable("Measures of the lines", [], lambda r: r[0])
         self.tabs.addTab(self.measures, "Sections and measures")
+        self._tab_changed(0)
+
+    def _tab_changed(self, tab: int) -> None:
+        self.mend.setVisible(tab == 0)
+        self.from_here.setVisible(tab == 1)
 
     def _button(self, text: str, slot: object, tip: str) -> QPushButton:
         button = QPushButton(text)
@@ -127,19 +151,6 @@ class FairingPage(Page):
         return button
 
     # -- doubts ------------------------------------------------------------------------------------
-
-    def _columns(self) -> list[Column]:
-        write = self._exact
-        return [
-            Column("Station", lambda d: write(d.written.station), lambda d: d.written.station),
-            Column("Point", lambda d: f"{d.written.label}, row {d.row + 1}"),
-            Column("Offset", lambda d: NAMES[d.which]),
-            Column("Written", lambda d: write(getattr(d.written, d.which)), lambda d: getattr(d.written, d.which)),
-            Column("Would be fair", lambda d: write(getattr(d.fair, d.which)), lambda d: getattr(d.fair, d.which)),
-            Column("Too much by", lambda d: _signed(write, d.off), lambda d: d.off),
-            Column("Skin is out by", lambda d: _out_by(write, d), lambda d: abs(d.skin)),
-            Column("Likely slip", lambda d: d.slip or "–"),
-        ]  # fmt: skip
 
     def current_doubt(self) -> Doubt | None:
         """The doubt of the selected row."""
@@ -169,7 +180,7 @@ class FairingPage(Page):
         value = round(getattr(doubt.fair, doubt.which) / step) * step
         changed = doubt.written.model_copy(update={doubt.which: value})
         table = self.state.job.offsets.with_row(doubt.row, changed)
-        self.edited.emit(f"fair value in row {doubt.row + 1}", change(self.state.job, "", offsets=table))
+        self._faired(f"fair value in row {doubt.row + 1}", table)
 
     # -- the batten ------------------------------------------------------------------------------------
 
@@ -177,12 +188,20 @@ class FairingPage(Page):
         """Spring a batten along another line."""
         from ...app.batten_state import BattenState
 
-        line = next((line for line in self._lines if line.key == key), None)
+        line = self._line(key)
         self._batten = BattenState(line) if line is not None else None
         self.line_box.setCurrentIndex(self.line_box.findData(key))
         name = self._name(line) if line is not None else ""
         self.batten_view.show_batten(self._batten, name, self.state.theme, self.state.style)
         self._batten_moved()
+
+    def _line(self, key: str) -> FairLine | None:
+        """A line through offsets, or one along a plane, measured when it is wanted."""
+        from ...core.fairing.plane_lines import plane_line
+
+        if key in self._planes:
+            return plane_line(self.state.job.offsets, self._planes[key])
+        return next((line for line in self._lines if line.key == key), None)
 
     def _batten_moved(self) -> None:
         changed = self._batten is not None and self._batten.changed
@@ -213,25 +232,37 @@ class FairingPage(Page):
         except InputError as error:
             self.said.emit(str(error))
             return
-        self.edited.emit(
-            f"batten along the {self._batten.line.name}", change(self.state.job, "", offsets=table)
-        )
+        self._faired(f"batten along the {self._name(self._batten.line)}", table)
 
     def _fill_lines(self) -> None:
         from ...core.fairing.fair_lines import fair_lines
+        from ...core.fairing.plane_lines import plane_key, planes_of
 
         kept = self._batten.line.key if self._batten else "sheer:height"
         self._lines = fair_lines(self.state.job.offsets)
-        keys = [line.key for line in self._lines]
-        names = [self._name(line) for line in self._lines]
+        level = self.state.shape.waterline if self.state.shape is not None else 0.0
+        self._planes = {plane_key(plane): plane for plane in planes_of(self.state.job.offsets, level)}
+        lengthwise = [line for line in self._lines if not line.across]
+        sections = [line for line in self._lines if line.across]
+        named = [(line.key, self._name(line)) for line in lengthwise]
+        named += [(key, self._plane_name(plane)) for key, plane in self._planes.items()]
+        named += [(line.key, self._name(line)) for line in sections]
+        keys, names = [key for key, _ in named], [name for _, name in named]
         if names != [self.line_box.itemText(k) for k in range(self.line_box.count())]:
             self.line_box.clear()
             for name, key in zip(names, keys, strict=True):
                 self.line_box.addItem(name, key)
         self.choose_line(kept if kept in keys else (keys[0] if keys else ""))
 
+    def _plane_name(self, plane: TableLine) -> str:
+        kind = {"wl": "waterline"}.get(plane.kind.value, plane.kind.value)
+        angle = f" @ {plane.angle:g}°" if plane.angle else ""
+        return f"{kind} {self._exact(plane.level)}{angle}"
+
     def _name(self, line: FairLine) -> str:
         """A line's name, in the builder's units."""
+        if line.plane is not None:
+            return self._plane_name(line.plane)
         if not line.across:
             return line.name
         return f"section at {self._exact(self.state.job.offsets.rows[line.rows[0]].station)}"
@@ -265,10 +296,8 @@ class FairingPage(Page):
         if not moves:
             self.said.emit("Nothing to move: every offset lies within the tape's rounding of a fair line.")
             return
-        self._moves = moves
-        self._show_moves()
         self.tabs.setCurrentIndex(1)
-        self.edited.emit("ease the whole hull", change(self.state.job, "", offsets=moved(table, moves)))
+        self._faired("ease the whole hull", moved(table, moves))
         self.said.emit(
             f"{len(moves)} offsets moved; the greatest by {self.state.write(max(abs(m.by) for m in moves), unit=True)}."
         )
@@ -277,17 +306,27 @@ class FairingPage(Page):
         """An offset as it was given, not at the rounding of the shop's tape."""
         return format_length(mm, FINEST.get(self.state.style.unit, self.state.style))
 
+    def _faired(self, label: str, table: OffsetsTable) -> None:
+        """Ask for a fairing edit; what the offsets were before the first of them is kept in the job."""
+        job = self.state.job
+        self.edited.emit(label, change(job, "", offsets=table, unfaired=job.unfaired or job.offsets))
+
+    def count_from_here(self) -> None:
+        """Take the offsets as they are for the ones that fairing begins from."""
+        self.edited.emit("count moves from here", change(self.state.job, "", unfaired=None))
+
     def _show_moves(self) -> None:
-        write = self._exact
-        self.moved.show_rows(self._moves, [
-            Column("Station", lambda m: write(m.before.station), lambda m: m.before.station),
-            Column("Point", lambda m: f"{m.before.label}, row {m.row + 1}"),
-            Column("Half-breadth was", lambda m: write(m.before.half_breadth), lambda m: m.before.half_breadth),
-            Column("is", lambda m: write(m.after.half_breadth), lambda m: m.after.half_breadth),
-            Column("Height was", lambda m: write(m.before.height), lambda m: m.before.height),
-            Column("is", lambda m: write(m.after.height), lambda m: m.after.height),
-            Column("Moved by", lambda m: _signed(write, m.by), lambda m: abs(m.by)),
-        ])  # fmt: skip
+        job = self.state.job
+        if self.seen_moves(job.offsets, job.unfaired, self.state.style):
+            return
+        moves = moved_since(job.unfaired, job.offsets) if job.unfaired is not None else ()
+        self.moved.show_rows(moves or (), move_columns(self._exact, self.state.write))
+        title = (
+            "What fairing moved"
+            if moves is not None
+            else "What fairing moved (the table has other points since)"
+        )
+        self.tabs.setTabText(1, f"{title} ({len(moves)})" if moves else title)
 
     # -- showing --------------------------------------------------------------------------------------
 
@@ -300,6 +339,8 @@ class FairingPage(Page):
         if kind == "station":
             self._mark_station(float(name))
             self.choose_line(f"section:{float(name)!r}")
+        elif kind in ("wl", "buttock", "diagonal"):
+            self.choose_line(key)
 
     def refresh(self) -> None:
         state = self.state
@@ -307,6 +348,7 @@ class FairingPage(Page):
         if not self.seen_table(state.job.offsets, state.style, state.theme):
             self._fill_lines()
         self._show_doubts()
+        self._show_moves()
         self._show_measures()
         if self.seen(state.shape, state.job.units, state.theme):
             return
@@ -349,7 +391,7 @@ class FairingPage(Page):
         self.mend.setEnabled(bool(count))
         if self.seen_doubts(doubts, state.style):
             return
-        self.doubts.show_rows(doubts, self._columns())
+        self.doubts.show_rows(doubts, doubt_columns(self._exact))
         header = self.doubts.horizontalHeader()
         header.setSectionResizeMode(header.count() - 1, QHeaderView.ResizeMode.ResizeToContents)
         if doubts:
@@ -362,23 +404,7 @@ class FairingPage(Page):
         if fairness is None or (fairness is self._measured[0] and style == self._measured[1]):
             return
         self._measured = (fairness, style)
-        rows = [
-            (f"station {self.state.write(x)}", f"{a:.4f} m²") for x, a in fairness.hydro.sections.tolist()
-        ]
-        h = fairness.hydro
-        rows += [
-            ("volume by the surface", f"{h.volume:.4f} m³"),
-            ("by the trapezoidal rule over the stations", f"{h.trapezoid:.4f} m³"),
-            (
-                "by Simpson's rule",
-                f"{h.simpson:.4f} m³"
-                if h.simpson is not None
-                else "needs an odd number of evenly spaced stations",
-            ),
-        ]
-        self.measures.show_rows(rows, [
-            Column("Section area below the load waterline, both sides", lambda r: r[0]), Column("", lambda r: r[1]),
-        ])  # fmt: skip
+        self.measures.show_rows(measure_rows(fairness, self.state.write), MEASURE_COLUMNS)
 
     def seen_table(self, *what: object) -> bool:
         """Whether the lines were filled from exactly this."""
@@ -386,6 +412,15 @@ class FairingPage(Page):
             a is b for a, b in zip(what[:1], self._table_seen[:1], strict=True)
         )
         self._table_seen = what
+        return same
+
+    def seen_moves(self, *what: object) -> bool:
+        """Whether exactly these moves are shown."""
+        same = (
+            all(a is b for a, b in zip(what[:2], self._moves_seen[:2], strict=True))
+            and what == self._moves_seen
+        )
+        self._moves_seen = what
         return same
 
     def seen_doubts(self, *what: object) -> bool:
@@ -435,19 +470,11 @@ class FairingPage(Page):
             (
                 ("point", doubt.written.label),
                 ("written", write(getattr(doubt.written, doubt.which))),
-                ("too much by", _signed(write, doubt.off)),
-                ("skin is out by", _out_by(write, doubt)),
+                ("too much by", signed(write, doubt.off)),
+                ("skin is out by", out_by(write, doubt)),
                 ("give or take", f"±{write(doubt.spread)}"),
                 ("likely slip", doubt.slip or "none we know"),
             ),
             "predicted from all other offsets over the skin, this one left out",
             "Check against the drawing before anything is cut.",
         )  # fmt: skip
-
-
-def _out_by(write: Write, doubt: Doubt) -> str:
-    return f"{write(abs(doubt.skin))} {'outward' if doubt.skin > 0 else 'inward'}"
-
-
-def _signed(write: Write, mm: float) -> str:
-    return f"{'+' if mm > 0 else '−'}{write(abs(mm))}"

@@ -1,0 +1,69 @@
+"""The columns of the fairing page's lists."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from ...core.fairing.doubts import Doubt
+from ...core.fairing.fairness import Fairness
+from ..views.data_table import Column
+
+Write = Callable[[float], str]
+NAMES = {"half_breadth": "half-breadth", "height": "height"}
+
+
+def doubt_columns(write: Write) -> list[Column]:
+    """Offsets that stand out."""
+    return [
+        Column("Station", lambda d: write(d.written.station), lambda d: d.written.station),
+        Column("Point", lambda d: f"{d.written.label}, row {d.row + 1}"),
+        Column("Offset", lambda d: NAMES[d.which]),
+        Column("Written", lambda d: write(getattr(d.written, d.which)), lambda d: getattr(d.written, d.which)),
+        Column("Would be fair", lambda d: write(getattr(d.fair, d.which)), lambda d: getattr(d.fair, d.which)),
+        Column("Too much by", lambda d: signed(write, d.off), lambda d: d.off),
+        Column("Skin is out by", lambda d: out_by(write, d), lambda d: abs(d.skin)),
+        Column("Likely slip", lambda d: d.slip or "–"),
+    ]  # fmt: skip
+
+
+def move_columns(write: Write, tape: Write) -> list[Column]:
+    """What fairing moved; how far at the rounding of the builder's tape."""
+    return [
+        Column("Station", lambda m: write(m.before.station), lambda m: m.before.station),
+        Column("Point", lambda m: f"{m.before.label}, row {m.row + 1}"),
+        Column("Half-breadth was", lambda m: write(m.before.half_breadth), lambda m: m.before.half_breadth),
+        Column("is", lambda m: write(m.after.half_breadth), lambda m: m.after.half_breadth),
+        Column("Height was", lambda m: write(m.before.height), lambda m: m.before.height),
+        Column("is", lambda m: write(m.after.height), lambda m: m.after.height),
+        Column("Moved by", lambda m: tape(m.by), lambda m: m.by),
+    ]  # fmt: skip
+
+
+def measure_rows(fairness: Fairness, write: Write) -> list[tuple[str, str]]:
+    """Sectional areas and the volume by each rule."""
+    h = fairness.hydro
+    rows = [(f"station {write(x)}", f"{a:.4f} m²") for x, a in h.sections.tolist()]
+    simpson = (
+        f"{h.simpson:.4f} m³" if h.simpson is not None else "needs an odd number of evenly spaced stations"
+    )
+    return [
+        *rows,
+        ("volume by the surface", f"{h.volume:.4f} m³"),
+        ("by the trapezoidal rule over the stations", f"{h.trapezoid:.4f} m³"),
+        ("by Simpson's rule", simpson),
+    ]
+
+
+MEASURE_COLUMNS = [
+    Column("Section area below the load waterline, both sides", lambda r: r[0]), Column("", lambda r: r[1]),
+]  # fmt: skip
+
+
+def out_by(write: Write, doubt: Doubt) -> str:
+    """How far the skin is out, and which way."""
+    return f"{write(abs(doubt.skin))} {'outward' if doubt.skin > 0 else 'inward'}"
+
+
+def signed(write: Write, mm: float) -> str:
+    """A length with its sign."""
+    return f"{'+' if mm > 0 else '−'}{write(abs(mm))}"
