@@ -7,15 +7,21 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from hollow_keel.app.habit import measured_by_lines
 from hollow_keel.core.errors import Cancelled
 from hollow_keel.core.fairing.batten import bending, spring
 from hollow_keel.core.fairing.doubts import find_doubts
 from hollow_keel.core.fairing.ease import ease, moved
 from hollow_keel.core.fairing.fair_lines import fair_lines
 from hollow_keel.core.fairing.field import best_scales, leave_one_out, smoothed
+from hollow_keel.core.fairing.gross import gross_slips
 from hollow_keel.core.fairing.remarks import remarks, turnings
 from hollow_keel.core.fairing.slips import is_imperial, likely_slip
-from hollow_keel.demo.jobs import demo_job
+from hollow_keel.core.geometry.curves import LoftCurve
+from hollow_keel.core.hull.build import build_hull
+from hollow_keel.core.offsets.table import read_lines
+from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.demo.jobs import demo_job, linnet
 from tests.shapes import hull_of, wigley
 from tests.slips import Planter, hulls, rounded, with_offset
 
@@ -225,6 +231,63 @@ def test_remarks_name_the_place() -> None:
     found = remarks(hull_of(humped))
     assert any(f.code == "inflection" and "sheer in profile" in f.where for f in found)
     thinned = table.model_copy(update={"rows": tuple(r for r in table.rows if r.station != 2900)})
-    assert any(f.code == "missing-station" and "2500 and 3300" in f.where for f in remarks(hull_of(thinned)))
+    assert any(
+        f.code == "missing-station" and "2500 mm and 3300 mm" in f.said().where
+        for f in remarks(hull_of(thinned))
+    )
     back = with_offset(table, sheer[6] - 2, "height", table.rows[sheer[6] - 4].height)
     assert any(f.code == "sharp-turn" for f in remarks(hull_of(back)))
+
+
+SOUND = {**hulls(), "linnet by lines": measured_by_lines(Pipeline().shape(linnet()))}
+
+
+@pytest.mark.parametrize("name", SOUND)
+def test_no_gross_slip_in_a_sound_table(name: str) -> None:
+    assert gross_slips(SOUND[name]) == ()
+
+
+@pytest.mark.parametrize(
+    ("label", "which", "by"),
+    [
+        ("sheer", "height", -450.0), ("sheer", "half_breadth", -300.0), ("keel", "height", 100.0),
+        ("wl", "half_breadth", 304.8), ("wl", "half_breadth", -120.0), ("sheer", "height", 100.0),
+    ],
+)  # fmt: skip
+def test_a_gross_slip_is_first_and_its_fair_value_near_the_truth(label: str, which: str, by: float) -> None:
+    table = linnet().offsets
+    rows = [k for k, r in enumerate(table.rows) if r.label == label and 1500 < r.station < 3500]
+    for row in rows[2::9][:2]:
+        right = getattr(table.rows[row], which)
+        wrong = with_offset(table, row, which, right + by)
+        doubts = find_doubts(wrong, build_hull(read_lines(wrong)))
+        assert doubts[0].row == row
+        fair = doubts[0].fair
+        if doubts[0].which == which:
+            assert getattr(fair, which) == pytest.approx(right, abs=6.0)
+        else:  # put back onto the skin by its other offset
+            own = [
+                (r.half_breadth, r.height)
+                for r in table.rows
+                if r.station == fair.station and r.label != "stem_bow"
+            ]
+            curve = LoftCurve(np.array(own)).at_fractions(np.linspace(0, 1, 400))
+            assert np.hypot(*(curve - [fair.half_breadth, fair.height]).T).min() < 3.0
+
+
+def test_several_gross_and_fine_slips_are_all_named() -> None:
+    table = linnet().offsets
+    slips = {
+        86: ("height", 56.0),
+        51: ("height", 122.0),
+        89: ("height", 63.4),
+        57: ("half_breadth", 487.0),
+        103: ("half_breadth", 64.0),
+    }
+    wrong = table
+    for row, (which, value) in slips.items():
+        wrong = with_offset(wrong, row, which, value)
+    doubts = find_doubts(wrong, build_hull(read_lines(wrong)))
+    assert set(slips) <= {d.row for d in doubts}
+    assert {d.row for d in doubts[:3]} == {86, 51, 103}
+    assert next(d for d in doubts if d.row == 103).slip.startswith("a nought left out")

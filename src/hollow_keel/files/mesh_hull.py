@@ -20,6 +20,8 @@ STEEP = np.radians(25)
 NARROW = 0.05
 """An end narrower than this share of the hull's greatest half-breadth is a stem."""
 JOIN_MM = 0.01
+LEAN = 0.01
+"""A difference of the two sheers amidships that is more than this share of the beam is a lean."""
 LEVELS = 80
 """Heights at which the outline of an end is looked for."""
 
@@ -136,7 +138,22 @@ def _upright(hull: MeshHull, placing: Placing) -> tuple[Array, list[str]]:
             remarks.append(
                 f"The centreline is taken in the middle of the mesh, {middle:.1f} mm from its own nothing."
             )
+        _say_lean(points, remarks)
     return points, remarks
+
+
+def _say_lean(points: Array, remarks: list[str]) -> None:
+    """A whole hull whose two sheers do not stand level amidships leans; it is cut as it stands."""
+    long = float(np.ptp(points[:, 0]))
+    middle = points[np.abs(points[:, 0] - points[:, 0].min() - long / 2) < 0.05 * long]
+    sides = [middle[side * middle[:, 1] > 0] for side in (1, -1)]
+    if min(len(side) for side in sides) > 3:
+        lean = float(sides[0][:, 2].max() - sides[1][:, 2].max())
+        if abs(lean) > LEAN * float(np.ptp(points[:, 1])):
+            remarks.append(
+                f"One side stands {abs(lean):.0f} mm higher than the other amidships: the mesh is not upright. "
+                "Turn it upright and bring it again."
+            )
 
 
 class _Cutter:

@@ -13,6 +13,7 @@ from ..hull.build import Hull, build_hull
 from ..offsets.table import OffsetRow, OffsetsTable, read_lines
 from .fair_lines import keel_rows
 from .field import Scales, best_scales, leave_one_out
+from .gross import Gross, gross_slips
 from .skin_points import SkinPoints, skin_points, station_rows
 from .slips import is_imperial, likely_slip
 
@@ -26,6 +27,8 @@ LEAST_KEEL = 7
 KEEL_AGREES = 1.6
 """Spreads by which a keel row must miss along the keel as well; a wrong height blurs a line of so few points."""
 MOST_DOUBTS = 16
+GROSS_SPREAD = 3.0
+"""How well a gross slip's fair value is known from its own station, mm."""
 STEEP = 0.25
 """Least share of the outward direction in which an offset can be said to move the skin."""
 
@@ -87,14 +90,22 @@ def find_doubts(
     """
     build = build or (lambda t: build_hull(read_lines(t)))
     imperial = is_imperial(table)
-    mended, doubted = table, dict[int, Doubt]()
+    doubted = {g.row: _gross_doubt(table, g, imperial) for g in gross_slips(table)}
+    mended = table
+    for row, doubt in doubted.items():
+        mended = mended.with_row(row, doubt.fair)
+    gross = set(doubted)
+    try:
+        hull = build(mended) if gross else hull
+    except InputError:
+        return tuple(doubted.values())
     scales: tuple[Scales, ...] | None = None
     while len(doubted) < MOST_DOUBTS:
         panels = skin_points(mended, hull)
         tick()
         if scales is None:
-            scales = tuple(_scales(p, set(), None, tick) for p in panels)
-        elif len(doubted) == 1:  # once more without the worst: it had blurred everything
+            scales = tuple(_scales(p, gross, None, tick) for p in panels)
+        elif len(doubted) == len(gross) + 1:  # once more without the worst: it had blurred everything
             scales = _scales_near(panels, set(doubted), scales, tick)
         misses = _judged_with_keel(mended, panels, scales, set(doubted))
         worst = _worst(misses)
@@ -110,28 +121,92 @@ def find_doubts(
             return tuple(doubted.values())
     if not doubted or scales is None:
         return ()
-    return _confirmed(table, mended, hull, doubted, scales, imperial, tick)
+    fine = _confirmed(
+        table,
+        mended,
+        hull,
+        {k: d for k, d in doubted.items() if k not in gross},
+        gross,
+        scales,
+        imperial,
+        tick,
+    )
+    coarse = _gross_confirmed(table, mended, hull, {k: doubted[k] for k in gross}, set(doubted), scales)
+    return tuple(sorted((*coarse, *fine), key=lambda d: -d.score))
 
 
 def _confirmed(
-    table: OffsetsTable, mended: OffsetsTable, hull: Hull, doubted: dict[int, Doubt],
+    table: OffsetsTable, mended: OffsetsTable, hull: Hull, doubted: dict[int, Doubt], aside: set[int],
     scales: tuple[Scales, ...], imperial: bool, tick: Callable[[], None],
 ) -> tuple[Doubt, ...]:  # fmt: skip
-    """Judge every doubt once more against the offsets nobody doubts; those that agree with them were only
-    led astray by a neighbour. Worst first."""
+    """Judge every doubt once more against the offsets nobody doubts (those in `aside` are doubted anyway); the ones
+    that agree with them were only led astray by a neighbour."""
     panels = skin_points(mended, hull)
-    scales = _scales_near(panels, set(doubted), scales, tick)
+    scales = _scales_near(panels, set(doubted) | aside, scales, tick)
     left = dict(doubted)
     for row in sorted(doubted, key=lambda r: doubted[r].score):
         tick()
         written = tuple(_as_written(p, table, row) for p in panels)
-        misses = _judged_with_keel(mended.with_row(row, table.rows[row]), written, scales, set(left) - {row})
+        misses = _judged_with_keel(
+            mended.with_row(row, table.rows[row]), written, scales, (set(left) | aside) - {row}
+        )
         score = _stands_out(misses[row])
         if score is None:
             del left[row]
         else:
             left[row] = _doubt(table, row, misses[row], score, imperial)
-    return tuple(sorted(left.values(), key=lambda d: -d.score))
+    return tuple(left.values())
+
+
+def _gross_doubt(table: OffsetsTable, gross: Gross, imperial: bool) -> Doubt:
+    """A gross slip as a doubt: of the two values that can be wrong, the one that a known slip explains, else the one
+    that leaves the point nearer to those beside it."""
+    written = table.rows[gross.row]
+    options: list[tuple[bool, float, Doubt]] = []
+    for which, fair in (("half_breadth", gross.other_breadth), ("height", gross.other_height)):
+        if fair is None:
+            continue
+        off = getattr(written, which) - getattr(fair, which)
+        near = _neighbours(table, gross.row, which)
+        slip = likely_slip(
+            getattr(written, which), getattr(fair, which), GROSS_SPREAD, near, imperial=imperial
+        )
+        beside = [v for name, v in near.items() if name.startswith("the station")]
+        away = abs(getattr(fair, which) - sum(beside) / len(beside)) if beside else abs(off)
+        score = abs(off) / GROSS_SPREAD
+        options.append(
+            (not slip, away, Doubt(gross.row, written, fair, which, off, GROSS_SPREAD, score, slip))
+        )
+    if not options:
+        return Doubt(gross.row, written, written, "height", 0.0, GROSS_SPREAD, 1.0, "")
+    return min(options, key=lambda o: o[:2])[2]
+
+
+def _gross_confirmed(
+    table: OffsetsTable, mended: OffsetsTable, hull: Hull, gross: dict[int, Doubt], doubted: set[int],
+    scales: tuple[Scales, ...],
+) -> list[Doubt]:  # fmt: skip
+    """Gross slips with the fair value that the skin of all undoubted offsets gives them; none where the written one
+    is fair after all."""
+    if not gross:
+        return []
+    panels = skin_points(mended, hull)
+    found: list[Doubt] = []
+    for row, doubt in gross.items():
+        miss = _judged_with_keel(mended, panels, scales, doubted - {row}).get(row)
+        slope = 0.0 if miss is None else float(miss.normal[1 if doubt.which == "half_breadth" else 2])
+        fair, spread = doubt.fair, doubt.spread
+        if miss is not None and abs(slope) > STEEP:
+            value = getattr(fair, doubt.which) - miss.skin / slope
+            fair = fair.model_copy(
+                update={doubt.which: max(value, 0.0) if doubt.which == "half_breadth" else value}
+            )
+            spread = miss.spread
+        off = getattr(doubt.written, doubt.which) - getattr(fair, doubt.which)
+        if abs(off) > LEAST_MM:
+            skin = off * (slope if abs(slope) > STEEP else 1.0)
+            found.append(replace(doubt, fair=fair, skin=skin, spread=spread, score=abs(off) / GROSS_SPREAD))
+    return found
 
 
 def _as_written(points: SkinPoints, table: OffsetsTable, row: int) -> SkinPoints:

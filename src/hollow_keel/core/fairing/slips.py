@@ -66,7 +66,16 @@ def _rewritten(written: float, imperial: bool) -> Iterator[tuple[float, str]]:
     """Values that a common slip in writing or reading would turn into `written`."""
     if written:
         yield -written, "the wrong sign"
+    yield from _nought_left_out(written, imperial)
     yield from (_inches_exchanged if imperial else _digits_exchanged)(written)
+
+
+def _nought_left_out(written: float, imperial: bool) -> Iterator[tuple[float, str]]:
+    text = f"{written:.1f}".removesuffix(".0")
+    if not imperial and text.isdigit():
+        for k in range(1, len(text) + 1):
+            right = f"{text[:k]}0{text[k:]}"
+            yield float(right), f"a nought left out ({right} written as {text})"
 
 
 def _digits_exchanged(written: float) -> Iterator[tuple[float, str]]:

@@ -23,6 +23,7 @@ from ...core.fairing.moves import moved_since
 from ...core.hull.hydro import FRESH, SALT
 from ...core.offsets.table import OffsetsTable, TableLine
 from ...core.units import format_length, parse_length
+from ...drawing.areas import curve_of_areas
 from ...drawing.lines_plan import body_plan, buttocks, half_breadth_plan, profile, section_key
 from ...drawing.model import Drawing
 from ..views.batten_view import BattenView
@@ -136,7 +137,14 @@ class FairingPage(Page):
         )  # fmt: skip
         self.tabs.addTab(self.moved, "What fairing moved")
         self.measures = DataTable("Measures of the lines", [], lambda r: r[0])
-        self.tabs.addTab(self.measures, "Sections and measures")
+        self.areas = DrawingView("Curve of areas")
+        self.areas.has_scale_bar = False
+        self.areas.picked.connect(self._picked)
+        sections = QSplitter(Qt.Orientation.Horizontal)
+        sections.addWidget(self.measures)
+        sections.addWidget(self.areas)
+        sections.setSizes([420, 420])
+        self.tabs.addTab(sections, "Sections and measures")
         self._tab_changed(0)
 
     def _tab_changed(self, tab: int) -> None:
@@ -405,6 +413,7 @@ class FairingPage(Page):
             return
         self._measured = (fairness, style)
         self.measures.show_rows(measure_rows(fairness, self.state.write), MEASURE_COLUMNS)
+        self.areas.show_drawing(curve_of_areas(fairness.hydro), self.state.theme, style)
 
     def seen_table(self, *what: object) -> bool:
         """Whether the lines were filled from exactly this."""
