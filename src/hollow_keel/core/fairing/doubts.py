@@ -27,6 +27,7 @@ LEAST_KEEL = 7
 KEEL_AGREES = 1.6
 """Spreads by which a keel row must miss along the keel as well; a wrong height blurs a line of so few points."""
 MOST_DOUBTS = 16
+SLIP_COUNTS = 0.6
 GROSS_SPREAD = 3.0
 """How well a gross slip's fair value is known from its own station, mm."""
 STEEP = 0.25
@@ -159,10 +160,10 @@ def _confirmed(
 
 
 def _gross_doubt(table: OffsetsTable, gross: Gross, imperial: bool) -> Doubt:
-    """A gross slip as a doubt: of the two values that can be wrong, the one that a known slip explains, else the one
-    that leaves the point nearer to those beside it."""
+    """A gross slip as a doubt: of the two values that can be wrong, the one whose fair value is nearer to the same
+    row's in the stations beside; a known slip counts for it, but many a number is one by chance."""
     written = table.rows[gross.row]
-    options: list[tuple[bool, float, Doubt]] = []
+    options: list[tuple[float, Doubt]] = []
     for which, fair in (("half_breadth", gross.other_breadth), ("height", gross.other_height)):
         if fair is None:
             continue
@@ -179,7 +180,7 @@ def _gross_doubt(table: OffsetsTable, gross: Gross, imperial: bool) -> Doubt:
         )
     if not options:
         return Doubt(gross.row, written, written, "height", 0.0, GROSS_SPREAD, 1.0, "")
-    return min(options, key=lambda o: o[:2])[2]
+    return min(options, key=lambda o: o[0])[1]
 
 
 def _gross_confirmed(
