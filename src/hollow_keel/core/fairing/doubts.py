@@ -175,9 +175,8 @@ def _gross_doubt(table: OffsetsTable, gross: Gross, imperial: bool) -> Doubt:
         beside = [v for name, v in near.items() if name.startswith("the station")]
         away = abs(getattr(fair, which) - sum(beside) / len(beside)) if beside else abs(off)
         score = abs(off) / GROSS_SPREAD
-        options.append(
-            (not slip, away, Doubt(gross.row, written, fair, which, off, GROSS_SPREAD, score, slip))
-        )
+        away *= SLIP_COUNTS if slip else 1.0
+        options.append((away, Doubt(gross.row, written, fair, which, off, GROSS_SPREAD, score, slip)))
     if not options:
         return Doubt(gross.row, written, written, "height", 0.0, GROSS_SPREAD, 1.0, "")
     return min(options, key=lambda o: o[0])[1]
