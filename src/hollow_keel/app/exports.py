@@ -12,8 +12,10 @@ from ..core.findings import Weight
 from ..core.hull.table_lines import table_lines
 from ..core.offsets.by_lines import ByLines
 from ..core.pipeline import Results, Shape
+from ..drawing.mold import mold_drawing, piece_of
 from ..files.atomic import write_atomic
 from ..files.lines_csv import lines_csv
+from ..files.mold_tables import bevels_csv, prick_points_csv
 from ..files.offsets_csv import write_offsets_csv
 from ..files.offsets_json import write_offsets_json
 from ..files.plan_json import plan_document
@@ -52,6 +54,10 @@ def _some_molds(shape: Shape) -> None:
         raise ImpossiblePlan(
             "There is no mold to write: no station cuts the hull. Look at the stations on the Molds page."
         )
+    for mold in shape.molds.molds:
+        for finding in piece_of(shape, mold).findings:
+            if finding.weight is Weight.STOP:
+                raise ImpossiblePlan(f"{finding.said().where}: {finding.said().text}")
 
 
 def _molds_dxf(results: Results) -> bytes:
@@ -59,6 +65,26 @@ def _molds_dxf(results: Results) -> bytes:
 
     _some_molds(results.shape)
     return molds_dxf(results.shape, results.shape.molds.molds).encode()
+
+
+def _molds_svg(results: Results) -> bytes:
+    from ..files.svg import drawings_svg
+
+    _some_molds(results.shape)
+    shape = results.shape
+    return drawings_svg(
+        [mold_drawing(shape, mold, shape.job.units.style) for mold in shape.molds.molds]
+    ).encode()
+
+
+def _prick(results: Results) -> bytes:
+    _some_molds(results.shape)
+    return prick_points_csv(results.shape).encode()
+
+
+def _bevels(results: Results) -> bytes:
+    _some_molds(results.shape)
+    return bevels_csv(results.shape).encode()
 
 
 def _setup(results: Results) -> bytes:
@@ -103,7 +129,12 @@ EXPORTS: tuple[Export, ...] = (
     Export(
         "molds-roll-pdf", "Mold patterns, full size, one page each for a roll (PDF)", ".pdf", _molds("roll")
     ),
+    Export("molds-a3-pdf", "Mold patterns, full size on A3 (PDF)", ".pdf", _molds("a3")),
+    Export("molds-tabloid-pdf", "Mold patterns, full size on Tabloid (PDF)", ".pdf", _molds("tabloid")),
     Export("molds-dxf", "Molds (DXF)", ".dxf", _molds_dxf),
+    Export("molds-svg", "Molds (SVG)", ".svg", _molds_svg),
+    Export("prick-csv", "Points to prick through for every mold (CSV)", ".csv", _prick),
+    Export("bevels-csv", "Bevels to call out along every mold (CSV)", ".csv", _bevels),
     Export("setup-pdf", "Setting-up sheet (PDF)", ".pdf", _setup),
     Export(
         "strips-csv",

@@ -2,7 +2,8 @@
 
 Requests and answers are pickled over this process's own pipes, each after its length. A request is
 (number, job); a newer one, or (number, None), makes the running one give up. Answers are (number, kind, value):
-"shape" a Shape, "progress" a share, "done" (Planking, seconds), "judged" a Fairness, "failed" a text.
+"shape" a Shape, "progress" a share, "done" (Planking, seconds), "checked" findings about the molds' pieces, "judged" a
+Fairness, "failed" a text.
 """
 
 from __future__ import annotations
@@ -118,6 +119,8 @@ def _compute(number: int, job: Any, pipeline: Any, newest: _Newest, answers: Bin
         except ImpossiblePlan as error:
             send(answers, (number, "failed", str(error)))
         newest.wait_for_newer(number, PAUSE_SECONDS)
+        tick(1.0)
+        send(answers, (number, "checked", pipeline.mold_checks(shape)))
         tick(1.0)
         send(answers, (number, "judged", pipeline.fairness(shape, tick)))
     except Cancelled:

@@ -41,14 +41,50 @@ class HullEnd(StrEnum):
     STERN = "stern"
 
 
+class MoldForm(StrEnum):
+    """What is left of the sheet inside a mold's edge."""
+
+    SOLID = "solid"
+    RING = "ring"
+
+
+class FaceChoice(StrEnum):
+    """Which face of a mold stands on the station line."""
+
+    NEAR_END = "near-end"
+    FORWARD = "forward"
+    AFT = "aft"
+
+
 class MoldSettings(_Part):
-    """What is deducted and where the reference faces stand (empty `stations`: at each station of the table)."""
+    """What is deducted, where the reference faces stand (empty `stations`: at each station of the table), and what
+    the pieces are like.
+
+    `skin` is the planking, `strapping` what lies between mold and planking, `false_bottom` what is taken off more
+    below the lowest chine. `ring_width` is the width of a ring; a notch for keel or hog is `notch_width` by
+    `notch_depth` mm with `clearance` all round (0: none); `beyond_sheer` is extra depth past the sheer.
+    """
 
     skin: NotNegative = 6.0
+    strapping: NotNegative = 0.0
+    false_bottom: NotNegative = 0.0
+    faces: FaceChoice = FaceChoice.NEAR_END
+    form: MoldForm = MoldForm.SOLID
+    ring_width: Positive = 100.0
+    halves: bool = False
+    beyond_sheer: NotNegative = 0.0
+    notch_width: NotNegative = 0.0
+    notch_depth: NotNegative = 0.0
+    clearance: NotNegative = 1.0
     deduction: Deduction = Deduction.NORMAL
     thickness: Positive = 12.0
     stations: tuple[Finite, ...] = ()
     every: Positive | None = None
+
+    @property
+    def deducted(self) -> float:
+        """Planking and strapping together, mm."""
+        return self.skin + self.strapping
 
 
 class SetupSettings(_Part):
@@ -81,6 +117,17 @@ class StripSettings(_Part):
         return self.width - (self.cove_depth if self.edge is StripEdge.BEAD_COVE else 0.0)
 
 
+class PrintSettings(_Part):
+    """What the 100 mm proof bar measures on the builder's own print, mm."""
+
+    proof_bar: Annotated[float, Field(ge=90, le=110, allow_inf_nan=False)] = 100.0
+
+    @property
+    def correction(self) -> float:
+        """What a print must be drawn larger by to come out at full size."""
+        return 100.0 / self.proof_bar
+
+
 class UnitSettings(_Part):
     """How lengths are shown and how a bare number is read."""
 
@@ -105,3 +152,4 @@ class Job(_Part):
     setup: SetupSettings = SetupSettings()
     strips: StripSettings = StripSettings()
     units: UnitSettings = UnitSettings()
+    printing: PrintSettings = PrintSettings()

@@ -13,6 +13,8 @@ from .geometry.curves import KeptCurves
 from .hull.build import Hull, build_hull
 from .hull.measures import Measures, measure
 from .job import Job
+from .molds.pieces import make_piece
+from .molds.proof import proud_molds
 from .molds.stations import MoldSet, make_molds
 from .offsets.table import EndKind, Lines, OffsetsTable, read_lines
 from .planking.parallel import Planking, plank
@@ -43,12 +45,14 @@ class Results:
     planking: Planking
     fairness: Fairness | None = None
     """None where nobody has looked yet."""
+    mold_checks: tuple[Finding, ...] = ()
+    """What was noticed about the pieces of the molds."""
 
     @property
     def findings(self) -> tuple[Finding, ...]:
         """Everything that was noticed, in order of work."""
         remarks = self.fairness.remarks if self.fairness else ()
-        return remarks + self.shape.findings + self.planking.findings
+        return remarks + self.shape.findings + self.mold_checks + self.planking.findings
 
 
 class Pipeline:
@@ -114,10 +118,24 @@ class Pipeline:
         )  # fmt: skip
         return fairness
 
+    def mold_checks(self, shape: Shape) -> tuple[Finding, ...]:
+        """Whether every mold can be cut as asked, and stands proud of the planking nowhere."""
+        job = shape.job
+
+        def check() -> tuple[Finding, ...]:
+            pieces = [make_piece(m, job.molds, job.setup, shape.setup.beam_level) for m in shape.molds.molds]
+            cut = [finding for piece in pieces for finding in piece.findings]
+            return (*cut, *proud_molds(shape.hull, shape.molds, job.molds, shape.waterline))
+
+        checks: tuple[Finding, ...] = self._stage(
+            "mold-checks", (shape.molds, job.molds, job.setup, shape.setup.beam_level), check
+        )
+        return checks
+
     def results(self, job: Job, tick: Tick = lambda _: None) -> Results:
         """Everything."""
         shape = self.shape(job)
-        return Results(shape, self.planking(shape, tick), self.fairness(shape, tick))
+        return Results(shape, self.planking(shape, tick), self.fairness(shape, tick), self.mold_checks(shape))
 
     def _stage(self, name: str, reads: tuple[Any, ...], compute: Callable[[], Any]) -> Any:
         kept = self._kept.get(name)

@@ -3,50 +3,56 @@
 from __future__ import annotations
 
 import numpy as np
+import shapely
 
 from ..core.geometry.arrays import Array, frozen
+from ..core.molds.pieces import Piece, make_piece
 from ..core.molds.shape import Face, section_outside
 from ..core.molds.stations import Mold
 from ..core.pipeline import Shape
 from ..core.units import LengthStyle, format_length
-from .model import Drawing, Label, Layer, Stroke, box, line
+from .model import Drawing, Label, Layer, Stroke, line
 
 SHEER_TICK_MM = 30.0
+NAME_ROOM_MM = 34.0
+"""Height that a mold's name with the line below it takes."""
 DOUBLE_MARK_GAP_MM = 3.0
 
 
 def mold_drawing(shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
     """The whole mold, both sides, upright as it stands in the hull; origin on the centreline at height 0."""
     edge = mold.edge
-    outline = _both_sides(edge.points)
-    strokes = [
-        Stroke(outline, Layer.MOLD, closed=True, filled=True, key=f"mold:{mold.name}"),
-        _hole(shape),
-    ]
+    piece = piece_of(shape, mold)
+    outline, key = piece.outline, f"mold:{mold.name}"
+    strokes = [Stroke(outline, Layer.MOLD, closed=True, filled=True, key=key)]
+    strokes += [Stroke(hole, Layer.HOLE, closed=True, filled=True, key=key) for hole in piece.holes]
     outside = section_outside(shape.hull, mold.station)
     if len(outside):
-        strokes.append(Stroke(_both_sides(outside), Layer.GHOST))
+        strokes.append(Stroke(outside if piece.half else _both_sides(outside), Layer.GHOST))
     bottom, top = float(outline[:, 1].min()), float(outline[:, 1].max())
-    half = float(outline[:, 0].max())
     strokes.append(line((0, bottom), (0, top), layer=Layer.CENTRELINE))
     labels: list[Label] = []
     if edge.waterline is not None:
         y, z = edge.waterline
-        strokes.append(line((-y, z), (y, z), layer=Layer.WATERLINE))
+        strokes.append(line((0.0 if piece.half else -y, z), (y, z), layer=Layer.WATERLINE))
         labels.append(
             Label(
-                (-0.5 * y, z), f"LOAD WATERLINE {format_length(z, style, unit=True)}", Layer.WATERLINE, rise=1
+                (0.5 * y if piece.half else -0.5 * y, z),
+                f"LOAD WATERLINE {format_length(z, style, unit=True)}",
+                Layer.WATERLINE,
+                rise=1,
             )
         )
-    strokes += _double_sheer_mark(edge.points)
+    strokes += _double_sheer_mark(edge.points, piece.half)
     at = format_length(mold.station, style, unit=True)
+    title, place = _title_places(piece)
     labels += [
-        Label((half * 0.45, top - 0.3 * (top - bottom)), f"MOLD {mold.name}", Layer.TITLE, rise=1, strong=True),
-        Label((half * 0.45, top - 0.3 * (top - bottom)), face_text(mold), Layer.NOTE, rise=-1),
-        Label((-half * 0.45, top - 0.3 * (top - bottom)), shape.job.name, Layer.NOTE, rise=1),
-        Label((-half * 0.45, top - 0.3 * (top - bottom)), f"station {at}", Layer.NOTE, rise=-1),
+        Label(title, f"MOLD {mold.name}", Layer.TITLE, rise=1, strong=True),
+        Label(title, face_text(mold) + (", cut two" if piece.half else ""), Layer.NOTE, rise=-1),
+        Label(place, shape.job.name, Layer.NOTE, rise=1),
+        Label(place, f"station {at}", Layer.NOTE, rise=-1),
         Label((float(edge.sheer[0]), float(edge.sheer[1])), "sheer", Layer.SHEER_MARK, "left", 1),
-        Label((0.0, top), "centreline", Layer.CENTRELINE, rise=1),
+        Label((0.0, top), "centreline", Layer.CENTRELINE, "left" if piece.half else "middle", rise=1),
     ]  # fmt: skip
     return Drawing(f"Mold {mold.name}", tuple(strokes), tuple(labels))
 
@@ -61,13 +67,26 @@ def _both_sides(points: Array) -> Array:
     return frozen(np.concatenate([left, points]))
 
 
-def _hole(shape: Shape) -> Stroke:
-    setup, level = shape.job.setup, shape.setup.beam_level
-    half = setup.beam_width / 2
-    return box(-half, level, half, level + setup.beam_height, Layer.HOLE)
+def piece_of(shape: Shape, mold: Mold) -> Piece:
+    """The piece of sheet for a mold of a job."""
+    return make_piece(mold, shape.job.molds, shape.job.setup, shape.setup.beam_level)
 
 
-def _double_sheer_mark(points: Array) -> list[Stroke]:
+def _title_places(piece: Piece) -> tuple[tuple[float, float], tuple[float, float]]:
+    """Where the name and the station stand: in the middle of the most wood, beside each other on a whole mold, one
+    above the other on a half."""
+    top = float(piece.outline[:, 1].max())
+    wood = shapely.Polygon(piece.outline, piece.holes)
+    right = shapely.intersection(wood, shapely.box(0.0, -1e6, 1e6, 1e6))
+    circle = shapely.maximum_inscribed_circle(right, tolerance=2.0)
+    y, z = shapely.get_coordinates(circle)[0].tolist()
+    z = min(z, top - NAME_ROOM_MM)
+    if piece.half:  # its top edge is on wood whatever the form
+        return (y, z), (0.45 * float(piece.outline[:, 0].max()), top - NAME_ROOM_MM)
+    return (y, z), (-y, z)
+
+
+def _double_sheer_mark(points: Array, half: bool) -> list[Stroke]:
     """Two short lines inward from the edge, square to it, at the sheer on both sides."""
     tip, before = points[-1], points[-2]
     along = (tip - before) / np.linalg.norm(tip - before)
@@ -76,6 +95,6 @@ def _double_sheer_mark(points: Array) -> list[Stroke]:
     for back in (0.0, DOUBLE_MARK_GAP_MM):
         start = tip - back * along
         end = start + SHEER_TICK_MM * inward
-        for side in (1.0, -1.0):
+        for side in (1.0,) if half else (1.0, -1.0):
             strokes.append(line((side * start[0], start[1]), (side * end[0], end[1]), layer=Layer.SHEER_MARK))
     return strokes

@@ -1,4 +1,4 @@
-"""Mold patterns at full size: tiled over A4 or Letter pages, or one page of its own size for a roll."""
+"""Mold patterns at full size: tiled over A4, Letter, A3 or Tabloid pages, or one page of its own size for a roll."""
 
 from __future__ import annotations
 
@@ -42,18 +42,25 @@ class Tile:
 
 
 def mold_patterns_pdf(shape: Shape, molds: Sequence[Mold], paper: str) -> bytes:
-    """All patterns in one file. `paper` is "a4", "letter" or "roll". Raises InputError for another."""
+    """All patterns in one file. `paper` is a name of PAPERS or "roll". Raises InputError for another."""
     if paper != "roll" and paper not in PAPERS:
         raise InputError("no such paper", value=paper, mend=f"Use one of: {', '.join([*PAPERS, 'roll'])}.")
-    sheet = Sheet(f"{shape.job.name}: mold patterns")
+    sheet = Sheet(f"{shape.job.name}: mold patterns", shape.job.printing.correction)
     for mold in molds:
         drawing = mold_drawing(shape, mold, shape.job.units.style)
         if paper == "roll":
             _roll_page(sheet, shape, mold, drawing)
         else:
-            for tile in tiles(drawing, *PAPERS[paper]):
-                _tile_page(sheet, shape, mold, drawing, tile, PAPERS[paper])
+            size = best_way(drawing, PAPERS[paper])
+            for tile in tiles(drawing, *size):
+                _tile_page(sheet, shape, mold, drawing, tile, size)
     return sheet.finish()
+
+
+def best_way(drawing: Drawing, paper: tuple[float, float]) -> tuple[float, float]:
+    """The paper upright or on its side, whichever takes fewer pages."""
+    on_side = (paper[1], paper[0])
+    return on_side if len(tiles(drawing, *on_side)) < len(tiles(drawing, *paper)) else paper
 
 
 def tiles(drawing: Drawing, page_width: float, page_height: float) -> list[Tile]:

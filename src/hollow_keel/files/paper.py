@@ -15,7 +15,9 @@ from reportlab.pdfgen.canvas import Canvas
 
 from ..drawing.model import Drawing, Label, Layer, Stroke
 
-PAPERS: dict[str, tuple[float, float]] = {"a4": (210.0, 297.0), "letter": (215.9, 279.4)}
+PAPERS: dict[str, tuple[float, float]] = {
+    "a4": (210.0, 297.0), "letter": (215.9, 279.4), "a3": (297.0, 420.0), "tabloid": (279.4, 431.8),
+}  # fmt: skip
 """Width and height in mm, upright (ISO 216; ANSI Y14.1)."""
 FONT, STRONG = "HollowKeel", "HollowKeel-Strong"
 NOTE_MM, STRONG_MM = 3.2, 7.0
@@ -55,8 +57,10 @@ def _fonts() -> None:
 class Sheet:
     """A PDF being written page by page; all measures in mm from the page's lower left corner."""
 
-    def __init__(self, title: str) -> None:
+    def __init__(self, title: str, correction: float = 1.0) -> None:
+        """`correction` is what everything is drawn larger by, for a printer that prints small."""
         _fonts()
+        self.correction = correction
         self._out = io.BytesIO()
         self.canvas: Any = Canvas(self._out, invariant=1, pageCompression=1)
         self.canvas.setTitle(title)
@@ -65,6 +69,7 @@ class Sheet:
     def page(self, width: float, height: float) -> None:
         """Begin a page of this size."""
         self.canvas.setPageSize((width * mm, height * mm))
+        self.canvas.scale(self.correction, self.correction)
 
     def end_page(self) -> None:
         """Finish the page."""

@@ -57,6 +57,8 @@ ACTIONS: tuple[ActionKind, ...] = (
         ActionKind(f"export-{e.kind}", "Print", e.name + "…", {"molds-pdf": "Ctrl+P"}.get(e.kind, ""))
         for e in EXPORTS
     ),
+    ActionKind("line5", "Print", ""),
+    ActionKind("proof-bar", "Print", "My printer prints small or large…"),
     ActionKind("first-steps", "Help", "First steps", "F1"),
     ActionKind("cautions", "Help", "Working safely"),
     ActionKind("about", "Help", "About Hollow Keel"),

@@ -24,6 +24,7 @@ class Planner(QObject):
     shape_ready = Signal(object)
     done = Signal(object, float)
     judged = Signal(object, object)
+    checked = Signal(object, object)
     failed = Signal(object, str)
     progress = Signal(float)
     _answered = Signal(object)
@@ -84,6 +85,8 @@ class Planner(QObject):
             assert self._shape is not None
             assert isinstance(value, tuple)
             self.done.emit(Results(self._shape, value[0]), value[1])
+        elif kind == "checked":
+            self.checked.emit(self._job, value)
         elif kind == "judged":
             self.judged.emit(self._job, value)
         elif kind == "failed":

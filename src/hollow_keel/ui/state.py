@@ -27,6 +27,8 @@ class State:
     """Whether `fairness` is of this very job."""
     problem: str = ""
     theme: Theme = LIGHT
+    mold_checks: tuple[Finding, ...] = ()
+    """What was noticed about the pieces of the molds; a moment older than the shape."""
     mold_number: int = 0
     strip_number: int = 1
 
@@ -69,7 +71,7 @@ class State:
         """What wants looking at on one page (not mere information)."""
         every: tuple[Finding, ...] = ()
         if self.shape is not None:
-            every += self.shape.findings
+            every += self.shape.findings + self.mold_checks
         if self.planking is not None:
             every += self.planking.findings
         if self.fairness is not None:

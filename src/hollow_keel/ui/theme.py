@@ -57,7 +57,7 @@ def layer_look(theme: Theme, layer: Layer) -> LineLook:
         Layer.STATION: LineLook(theme.second, 1.1),
         Layer.OFFSET: LineLook(theme.accent, 1.2),
         Layer.MOLD: LineLook(theme.ink, 1.6, fill=theme.mold),
-        Layer.HOLE: LineLook(theme.ink, 1.2, (4, 3)),
+        Layer.HOLE: LineLook(theme.ink, 1.2, fill=theme.paper),
         Layer.CENTRELINE: LineLook(theme.second, 1.0, (10, 3, 2, 3)),
         Layer.WATERLINE: LineLook(theme.water, 1.6),
         Layer.SHEER_MARK: LineLook(theme.bad, 1.6),

@@ -26,6 +26,7 @@ from ..app.exports import EXPORTS
 from ..app.overrides import apply_override, change
 from ..core.errors import InputError
 from ..core.fairing.fairness import Fairness
+from ..core.findings import Finding
 from ..core.job import Job, UnitSettings
 from ..core.pipeline import Pipeline, Results, Shape
 from ..core.units import STYLES, LengthStyle, format_length
@@ -58,6 +59,7 @@ class MainWindow(FilesWindow):
         self.planner.shape_ready.connect(self._shape_ready)
         self.planner.done.connect(self._planned)
         self.planner.judged.connect(self._judged)
+        self.planner.checked.connect(self._checked)
         self.planner.failed.connect(self._failed)
         self.planner.progress.connect(self._progress)
         self.state = State(job, theme=self._theme())
@@ -156,10 +158,26 @@ class MainWindow(FilesWindow):
             "scale": self.table_dialogs.scale, "restation": self.table_dialogs.restation,
             "baseline": self.table_dialogs.baseline, "turn": self.table_dialogs.turn,
             "next": lambda: self.step_mold(1), "previous": lambda: self.step_mold(-1), "stations": self.ask_stations,
+            "proof-bar": self.ask_proof_bar,
             "first-steps": lambda: self._tell("First steps", FIRST_STEPS),
             "cautions": lambda: self._tell("Working safely", CAUTIONS),
             "about": lambda: self._tell("About", "<h3>Hollow Keel</h3><p>Plans strip-planked and cold-molded hulls.</p>"),
         }[name]  # fmt: skip
+
+    def ask_proof_bar(self) -> None:
+        """What the printed 100 mm bar measures, so that the next print comes out at full size."""
+        now = self.session.job.printing.proof_bar
+        value, sure = QInputDialog.getDouble(
+            self,
+            "My printer",
+            "Print a page and measure its 100 mm bar. It measures, in mm:",
+            now,
+            90,
+            110,
+            2,
+        )
+        if sure:
+            self._edited("printer's scale", change(self.session.job, "printing", proof_bar=value))
 
     def _in_offsets(self, act: Callable[[OffsetsPage], None]) -> None:
         """Something done in the table of offsets, wherever the builder is."""
@@ -322,6 +340,10 @@ class MainWindow(FilesWindow):
         if job is self.session.job:
             self._show(replace(self.state, fairness=fairness, judged=True))
 
+    def _checked(self, job: Job, findings: tuple[Finding, ...]) -> None:
+        if job is self.session.job and findings != self.state.mold_checks:
+            self._show(replace(self.state, mold_checks=findings))
+
     def _failed(self, job: Job, text: str) -> None:
         self.planking_page.show_progress(None)
         if job is self.session.job:
@@ -341,7 +363,7 @@ class MainWindow(FilesWindow):
     def current_results(self) -> Results:
         if self.state.shape is not None and self.state.planking is not None and not self.state.stale:
             fairness = self.state.fairness if self.state.judged else None
-            return Results(self.state.shape, self.state.planking, fairness)
+            return Results(self.state.shape, self.state.planking, fairness, self.state.mold_checks)
         return Pipeline().results(self.session.job)
 
     def _fill_recent(self) -> None:

@@ -84,15 +84,19 @@ def mold_edge(
 
 
 def mold_edges(
-    hull: Hull, faces: list[float], skin: float, school: Deduction, waterline: float
+    hull: Hull, faces: list[float], skin: float, school: Deduction, waterline: float, bottom: float = 0.0
 ) -> list[MoldEdge | None]:
-    """The molds whose reference faces stand at `faces` (x, mm); solved all at once. See mold_edge."""
-    solved = _solve_panels(hull, faces, skin if school is Deduction.NORMAL else 0.0)
+    """The molds whose reference faces stand at `faces` (x, mm); solved all at once. See mold_edge.
+
+    `bottom` mm more are deducted below the lowest chine; a hull without one has no bottom of its own.
+    """
+    skins = [skin + (bottom if k == 0 < len(hull.panels) - 1 else 0.0) for k in range(len(hull.panels))]
+    solved = _solve_panels(hull, faces, skins if school is Deduction.NORMAL else [0.0] * len(skins))
     edges: list[MoldEdge | None] = []
     for k, face_at in enumerate(faces):
         findings: list[Finding] = []
         name = f"station {mm(face_at)}"
-        inner = _joined(hull, face_at, skin, school, [panel[k] for panel in solved], name, findings)
+        inner = _joined(hull, face_at, skins, school, [panel[k] for panel in solved], name, findings)
         edges.append(None if inner is None else _finished(inner, face_at, waterline, name, findings))
     return edges
 
@@ -115,8 +119,8 @@ def _finished(
 
 def section_outside(hull: Hull, at: float) -> Array:
     """The outside of the planking in the plane x = `at`, keel to sheer, (n, 2) mm; empty where it misses the hull."""
-    solved = [panel[0] for panel in _solve_panels(hull, [at], 0.0)]
-    edge = _joined(hull, at, 0.0, Deduction.NORMAL, solved, "", [])
+    solved = [panel[0] for panel in _solve_panels(hull, [at], [0.0] * len(hull.panels))]
+    edge = _joined(hull, at, [0.0] * len(hull.panels), Deduction.NORMAL, solved, "", [])
     return np.zeros((0, 2)) if edge is None else edge.points
 
 
@@ -130,7 +134,7 @@ class _Solved:
     good: BoolArray
 
 
-def _solve_panels(hull: Hull, faces: list[float], depth: float) -> list[list[_Solved]]:
+def _solve_panels(hull: Hull, faces: list[float], depths: list[float]) -> list[list[_Solved]]:
     """For each panel, the solution of each face over the panel's v, a little beyond its knuckles."""
     last = len(hull.panels) - 1
     found: list[list[_Solved]] = []
@@ -138,19 +142,19 @@ def _solve_panels(hull: Hull, faces: list[float], depth: float) -> list[list[_So
         v = np.linspace(
             -KNUCKLE_REACH if k > 0 else 0.0, 1.0 + (KNUCKLE_REACH if k < last else 0.0), EDGE_POINTS
         )
-        u, jet, good = _solve(panel.surface, np.repeat(faces, EDGE_POINTS), depth, np.tile(v, len(faces)))
+        u, jet, good = _solve(panel.surface, np.repeat(faces, EDGE_POINTS), depths[k], np.tile(v, len(faces)))
         parts = [slice(i * EDGE_POINTS, (i + 1) * EDGE_POINTS) for i in range(len(faces))]
         found.append([_Solved(v, u[p], jet.part(p), good[p]) for p in parts])
     return found
 
 
 def _joined(
-    hull: Hull, face_at: float, skin: float, school: Deduction, solved: list[_Solved], name: str,
+    hull: Hull, face_at: float, skins: list[float], school: Deduction, solved: list[_Solved], name: str,
     findings: list[Finding],
 ) -> _Edge | None:  # fmt: skip
     open_ends = (hull.lines.bow.kind is EndKind.OPEN, hull.lines.stern.kind is EndKind.OPEN)
     joined: _Edge | None = None
-    for panel, own in zip(hull.panels, solved, strict=True):
+    for panel, skin, own in zip(hull.panels, skins, solved, strict=True):
         floor = 0.0 if joined is None else -np.inf
         part = _panel_edge(panel.surface, face_at, skin, school, own, floor, open_ends)
         if part is not None:

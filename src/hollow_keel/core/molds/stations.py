@@ -8,8 +8,11 @@ import numpy as np
 
 from ..findings import Finding, Weight, mm
 from ..hull.build import Hull
-from ..job import MoldSettings
+from ..job import FaceChoice, MoldSettings
 from .shape import Face, MoldEdge, mold_edges
+
+TRAPPED_MM = 3.0
+"""A planked hull springs open by so much at the sheer without harm (common practice)."""
 
 
 @dataclass(frozen=True)
@@ -59,7 +62,7 @@ def make_molds(hull: Hull, settings: MoldSettings, waterline: float) -> MoldSet:
     findings: list[Finding] = []
     edges: list[MoldEdge] = []
     places = face_positions(hull, settings)
-    made = mold_edges(hull, places, settings.skin, settings.deduction, waterline)
+    made = mold_edges(hull, places, settings.deducted, settings.deduction, waterline, settings.false_bottom)
     for x, edge in zip(places, made, strict=True):
         if edge is None:
             findings.append(
@@ -73,11 +76,41 @@ def make_molds(hull: Hull, settings: MoldSettings, waterline: float) -> MoldSet:
             edges.append(edge)
             findings += edge.findings
     widest = _fullest(edges)
+    findings += _trapped(edges)
+    if settings.false_bottom and len(hull.panels) < 2:
+        findings.append(
+            Finding(
+                "no-bottom", Weight.LOOK, "molds", "the false bottom",
+                "This hull has no chine, so nothing says where its bottom ends: the false bottom is not taken off.",
+            )
+        )  # fmt: skip
     molds = tuple(
-        Mold(str(k), e.face_at, Face.FORWARD if e.face_at < widest else Face.AFT, settings.thickness, e)
+        Mold(str(k), e.face_at, _face(settings.faces, e.face_at, widest), settings.thickness, e)
         for k, e in enumerate(edges, start=1)
     )
     return MoldSet(molds, tuple(findings))
+
+
+def _face(choice: FaceChoice, at: float, widest: float) -> Face:
+    if choice is FaceChoice.NEAR_END:
+        return Face.FORWARD if at < widest else Face.AFT
+    return Face.FORWARD if choice is FaceChoice.FORWARD else Face.AFT
+
+
+def _trapped(edges: list[MoldEdge]) -> list[Finding]:
+    """Molds that the finished hull cannot be lifted off, since it is narrower at the sheer than below."""
+    found: list[Finding] = []
+    for edge in edges:
+        tight = float(edge.points[:, 0].max() - edge.sheer[0])
+        if tight > TRAPPED_MM:
+            found.append(
+                Finding(
+                    "trapped", Weight.LOOK, "molds", f"station {mm(edge.face_at)}",
+                    f"The hull is {mm(round(tight, 1))} narrower at the sheer than below it on each side: it will not lift off "
+                    "this mold. Cut the mold in halves that can be taken out inside the hull.",
+                )
+            )  # fmt: skip
+    return found
 
 
 def _fullest(edges: list[MoldEdge]) -> float:

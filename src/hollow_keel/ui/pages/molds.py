@@ -8,6 +8,7 @@ import numpy as np
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QSplitter, QWidget
 
+from ...core.job import FaceChoice, MoldForm
 from ...core.molds.shape import Deduction, Face
 from ...core.molds.stations import Mold
 from ...drawing.model import Drawing
@@ -32,6 +33,21 @@ class MoldsPage(Page):
         self.add_choice("measured", "molds", "deduction",
                         [("square to the hull", Deduction.NORMAL), ("in the section's plane", Deduction.IN_PLANE)])  # fmt: skip
         self.add_length("Mold sheet", "molds", "thickness")
+        self.settings.addStretch(1)
+        self.next_row()
+        self.add_length("Strapping", "molds", "strapping")
+        self.add_length("false bottom", "molds", "false_bottom")
+        self.add_choice("Mold", "molds", "form", [("solid", MoldForm.SOLID), ("ring", MoldForm.RING)])
+        self.ring = self.add_length("wide", "molds", "ring_width")
+        self.add_choice("in", "molds", "halves", [("one piece", False), ("two halves", True)])
+        self.settings.addStretch(1)
+        self.next_row()
+        self.add_length("Past the sheer", "molds", "beyond_sheer")
+        self.add_length("keel notch", "molds", "notch_width")
+        self.add_length("deep", "molds", "notch_depth")
+        self.add_choice("Face on the line", "molds", "faces", [
+            ("towards the near end", FaceChoice.NEAR_END), ("all forward", FaceChoice.FORWARD), ("all aft", FaceChoice.AFT),
+        ])  # fmt: skip
         self.settings.addStretch(1)
         self.view = DrawingView("The mold at the current station")
         self.table = DataTable("All molds", [], mold_key)
@@ -102,7 +118,7 @@ class MoldsPage(Page):
                 ("bevel low down", f"{at_keel:.1f}°"),
                 ("most bevel", f"{_most_bevel(mold):.1f}°"),
             ),
-            f"{state.write(state.job.molds.skin, unit=True)} of skin taken off "
+            f"{state.write(state.job.molds.deducted, unit=True)} of skin taken off "
             + f"{school}, "
             + "cut at the reference face; square edge, so no bevelling on a mold",
         )  # fmt: skip

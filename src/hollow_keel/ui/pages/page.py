@@ -58,6 +58,12 @@ class Page(QFrame):
 
     # -- settings ------------------------------------------------------------------------------------
 
+    def next_row(self) -> None:
+        """Another row of settings below."""
+        self.settings = QHBoxLayout()
+        self.settings.setSpacing(6)
+        self.body.insertLayout(self.body.indexOf(self.note), self.settings)
+
     def add_length(self, label: str, part: str, field: str, hint: str = "") -> LengthField:
         """A length of the job in the settings row."""
         box = LengthField(label)

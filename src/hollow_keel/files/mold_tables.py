@@ -1,0 +1,94 @@
+"""Molds as numbers: points to prick through for those who loft with nails and a batten, and bevels to call out."""
+
+from __future__ import annotations
+
+import csv
+import io
+
+import numpy as np
+
+from ..core.geometry.arrays import Array
+from ..core.molds.stations import Mold
+from ..core.pipeline import Shape
+from ..core.units import LengthStyle, format_length
+
+STRAY_MM = 0.3
+"""A straight line between two neighbouring prick points strays from the edge by less."""
+CALL_MM = 100.0
+"""Bevels are called out at such steps along the edge."""
+
+
+def prick_points(edge: Array, stray: float = STRAY_MM) -> list[int]:
+    """Numbers of the points of an edge (n, 2) to prick through: closer where the curve is tight, its ends always.
+
+    Each straight line between neighbours strays from the edge by at most `stray` mm where the edge's own points allow it.
+    """
+    chosen = [0]
+    while chosen[-1] < len(edge) - 1:
+        start = chosen[-1]
+        stop = start + 1
+        while stop + 1 < len(edge) and _strays(edge[start : stop + 2]) <= stray:
+            stop += 1
+        chosen.append(stop)
+    return chosen
+
+
+def _strays(part: Array) -> float:
+    chord = part[-1] - part[0]
+    long = float(np.hypot(*chord))
+    if long == 0:
+        return float(np.linalg.norm(part - part[0], axis=1).max())
+    away = part - part[0]
+    return float(np.abs(away[:, 0] * chord[1] - away[:, 1] * chord[0]).max() / long)
+
+
+def prick_points_csv(shape: Shape) -> str:
+    """Half-breadths and heights of every mold's edge in the job's units, keel to sheer; an empty row between molds."""
+    style = shape.job.units.style
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(["mold", "point", f"half-breadth ({style.name})", f"height ({style.name})", "what"])
+    for mold in shape.molds.molds:
+        chosen = prick_points(mold.edge.points)
+        for n, k in enumerate(chosen, start=1):
+            y, z = mold.edge.points[k].tolist()
+            what = "keel" if k == 0 else "sheer" if k == len(mold.edge.points) - 1 else ""
+            writer.writerow([mold.name, n, _plain(y, style), _plain(z, style), what])
+        if mold.edge.waterline is not None:
+            y, z = mold.edge.waterline.tolist()
+            writer.writerow([mold.name, "", _plain(y, style), _plain(z, style), "load waterline"])
+    return out.getvalue()
+
+
+def _plain(mm: float, style: LengthStyle) -> str:
+    return format_length(mm, style).replace("\u202f", "")
+
+
+def bevel_calls(mold: Mold, step: float = CALL_MM) -> list[tuple[float, float]]:
+    """(distance along the edge from the keel, bevel in degrees) at even steps and at the sheer."""
+    girth = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(mold.edge.points, axis=0), axis=1))])
+    places = np.append(np.arange(0.0, girth[-1] - step / 4, step), girth[-1])
+    degrees = np.degrees(np.interp(places, girth, mold.edge.bevels))
+    return [(float(p), float(d)) for p, d in zip(places, degrees, strict=True)]
+
+
+def bevels_csv(shape: Shape) -> str:
+    """The call sheet: for each mold its bevels to the half degree and what that is across the mold's thickness."""
+    style = shape.job.units.style
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(
+        [
+            "mold",
+            f"from the keel along the edge ({style.name})",
+            "bevel (degrees)",
+            f"across the sheet ({style.name})",
+        ]
+    )
+    for mold in shape.molds.molds:
+        for place, degrees in bevel_calls(mold):
+            across = mold.thickness * float(np.tan(np.radians(degrees)))
+            writer.writerow(
+                [mold.name, _plain(place, style), f"{round(degrees * 2) / 2:g}", _plain(across, style)]
+            )
+    return out.getvalue()
