@@ -10,9 +10,12 @@ from pathlib import Path
 from ..core.errors import ImpossiblePlan, InputError
 from ..core.findings import Weight
 from ..core.hull.table_lines import table_lines
+from ..core.molds.nesting import Layout, fingerprint
+from ..core.molds.parts import mold_parts
 from ..core.offsets.by_lines import ByLines
 from ..core.pipeline import Results, Shape
 from ..drawing.mold import mold_drawing, piece_of
+from ..drawing.sheets import sheets_drawing
 from ..files.atomic import write_atomic
 from ..files.lines_csv import lines_csv
 from ..files.mold_tables import bevels_csv, prick_points_csv
@@ -77,6 +80,30 @@ def _molds_svg(results: Results) -> bytes:
     ).encode()
 
 
+def _layout(shape: Shape) -> Layout:
+    layout = shape.job.layout
+    if layout is None:
+        raise ImpossiblePlan("The molds are not laid on sheets yet: do that on the Molds page first.")
+    parts = [p.part for p in mold_parts(shape.job, shape.molds, shape.setup.beam_level)]
+    if layout.of != fingerprint(parts):
+        raise ImpossiblePlan("The molds have changed since they were laid on sheets: lay them out again.")
+    return layout
+
+
+def _sheets_dxf(results: Results) -> bytes:
+    from ..files.mold_dxf import drawings_dxf
+
+    _some_molds(results.shape)
+    return drawings_dxf([sheets_drawing(results.shape, _layout(results.shape))]).encode()
+
+
+def _sheets_pdf(results: Results) -> bytes:
+    from ..files.sheets_pdf import sheets_pdf
+
+    _some_molds(results.shape)
+    return sheets_pdf(results.shape, _layout(results.shape))
+
+
 def _prick(results: Results) -> bytes:
     _some_molds(results.shape)
     return prick_points_csv(results.shape).encode()
@@ -133,6 +160,8 @@ EXPORTS: tuple[Export, ...] = (
     Export("molds-tabloid-pdf", "Mold patterns, full size on Tabloid (PDF)", ".pdf", _molds("tabloid")),
     Export("molds-dxf", "Molds (DXF)", ".dxf", _molds_dxf),
     Export("molds-svg", "Molds (SVG)", ".svg", _molds_svg),
+    Export("sheets-dxf", "Molds laid on sheets (DXF)", ".dxf", _sheets_dxf),
+    Export("sheets-pdf", "Plan of the sheets (PDF)", ".pdf", _sheets_pdf),
     Export("prick-csv", "Points to prick through for every mold (CSV)", ".csv", _prick),
     Export("bevels-csv", "Bevels to call out along every mold (CSV)", ".csv", _bevels),
     Export("setup-pdf", "Setting-up sheet (PDF)", ".pdf", _setup),

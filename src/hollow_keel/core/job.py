@@ -7,6 +7,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from .molds.nesting import Layout, Sheets
 from .molds.shape import Deduction
 from .offsets.table import OffsetsTable
 from .units import LengthStyle, LengthUnit
@@ -152,4 +153,7 @@ class Job(_Part):
     setup: SetupSettings = SetupSettings()
     strips: StripSettings = StripSettings()
     units: UnitSettings = UnitSettings()
+    sheets: Sheets = Sheets()
+    layout: Layout | None = None
+    """The molds laid on sheets, kept as they were laid."""
     printing: PrintSettings = PrintSettings()

@@ -72,14 +72,19 @@ def piece_of(shape: Shape, mold: Mold) -> Piece:
     return make_piece(mold, shape.job.molds, shape.job.setup, shape.setup.beam_level)
 
 
+def widest_wood(piece: Piece) -> Array:
+    """The middle of the most wood on the right-hand side of a piece: (half-breadth, height)."""
+    wood = shapely.Polygon(piece.outline, piece.holes)
+    right = shapely.intersection(wood, shapely.box(0.0, -1e6, 1e6, 1e6))
+    circle = shapely.maximum_inscribed_circle(right, tolerance=2.0)
+    return np.asarray(shapely.get_coordinates(circle)[0])
+
+
 def _title_places(piece: Piece) -> tuple[tuple[float, float], tuple[float, float]]:
     """Where the name and the station stand: in the middle of the most wood, beside each other on a whole mold, one
     above the other on a half."""
     top = float(piece.outline[:, 1].max())
-    wood = shapely.Polygon(piece.outline, piece.holes)
-    right = shapely.intersection(wood, shapely.box(0.0, -1e6, 1e6, 1e6))
-    circle = shapely.maximum_inscribed_circle(right, tolerance=2.0)
-    y, z = shapely.get_coordinates(circle)[0].tolist()
+    y, z = widest_wood(piece).tolist()
     z = min(z, top - NAME_ROOM_MM)
     if piece.half:  # its top edge is on wood whatever the form
         return (y, z), (0.45 * float(piece.outline[:, 0].max()), top - NAME_ROOM_MM)

@@ -11,24 +11,28 @@ from ezdxf import units as dxf_units
 
 from ..core.molds.stations import Mold
 from ..core.pipeline import Shape
-from ..drawing.model import Layer
+from ..drawing.model import Drawing, Layer
 from ..drawing.mold import mold_drawing
 
 GAP_MM = 60.0
-LAYERS = {Layer.MOLD: "CUT", Layer.HOLE: "CUT_INSIDE", Layer.GHOST: "HULL_OUTSIDE"}
-COLOURS = {"CUT": 1, "CUT_INSIDE": 5, "MARK": 3, "TEXT": 7, "HULL_OUTSIDE": 8}
+LAYERS = {Layer.MOLD: "CUT", Layer.HOLE: "CUT_INSIDE", Layer.GHOST: "HULL_OUTSIDE", Layer.BEAM: "SHEET"}
+COLOURS = {"CUT": 1, "CUT_INSIDE": 5, "MARK": 3, "TEXT": 7, "HULL_OUTSIDE": 8, "SHEET": 9}
 
 
 def molds_dxf(shape: Shape, molds: Sequence[Mold]) -> str:
-    """The text of the file."""
+    """The text of the file: each mold beside the last."""
+    return drawings_dxf([mold_drawing(shape, mold, shape.job.units.style) for mold in molds])
+
+
+def drawings_dxf(drawings: Sequence[Drawing]) -> str:
+    """Any drawings beside each other, a layer for each purpose."""
     document = ezdxf.new("R2010", setup=False)  # type: ignore[attr-defined]
     document.units = dxf_units.MM
     for name, colour in COLOURS.items():
         document.layers.add(name, color=colour)
     space = document.modelspace()
     along = 0.0
-    for mold in molds:
-        drawing = mold_drawing(shape, mold, shape.job.units.style)
+    for drawing in drawings:
         left, _, right, _ = drawing.bounds()
         shift = along - left
         along += math.ceil(right - left) + GAP_MM

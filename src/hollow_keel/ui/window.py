@@ -33,6 +33,7 @@ from ..core.units import STYLES, LengthStyle, format_length
 from .actions import ACTIONS
 from .command_finder import CommandFinder
 from .files_window import FilesWindow
+from .pages.molds import MoldsPage
 from .pages.offsets import OffsetsPage
 from .pages.planking import PlankingPage
 from .pages.registry import PAGES
@@ -86,6 +87,7 @@ class MainWindow(FilesWindow):
             page.card_changed.connect(self._card_changed)
         self.offsets_page = next(p for p in self.pages if isinstance(p, OffsetsPage))
         self.offsets_page.import_wanted.connect(self.import_offsets)
+        next(p for p in self.pages if isinstance(p, MoldsPage)).sheets_wanted.connect(self.lay_on_sheets)
         self.planking_page = next(p for p in self.pages if isinstance(p, PlankingPage))
         self.planking_page.stop.clicked.connect(self._stop)
         self.order = OrderOfWork([kind.name for kind in PAGES])
@@ -158,11 +160,24 @@ class MainWindow(FilesWindow):
             "scale": self.table_dialogs.scale, "restation": self.table_dialogs.restation,
             "baseline": self.table_dialogs.baseline, "turn": self.table_dialogs.turn,
             "next": lambda: self.step_mold(1), "previous": lambda: self.step_mold(-1), "stations": self.ask_stations,
-            "proof-bar": self.ask_proof_bar,
+            "proof-bar": self.ask_proof_bar, "sheets": self.lay_on_sheets,
             "first-steps": lambda: self._tell("First steps", FIRST_STEPS),
             "cautions": lambda: self._tell("Working safely", CAUTIONS),
             "about": lambda: self._tell("About", "<h3>Hollow Keel</h3><p>Plans strip-planked and cold-molded hulls.</p>"),
         }[name]  # fmt: skip
+
+    def lay_on_sheets(self) -> None:
+        """Lay the molds' parts on sheets of plywood."""
+        from .sheets_dialog import SheetsDialog
+
+        shape = self.state.shape
+        if shape is None or self.state.problem or shape.job.molds != self.session.job.molds:
+            self.say("The molds must be drawn first.")
+            return
+        dialog = SheetsDialog(replace(shape, job=self.session.job), self.state.style, self.state.theme, self)
+        if dialog.exec():
+            changed = change(self.session.job, "", sheets=dialog.sheets, layout=dialog.layout_now)
+            self._edited("molds on sheets", changed)
 
     def ask_proof_bar(self) -> None:
         """What the printed 100 mm bar measures, so that the next print comes out at full size."""

@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QSplitter, QWidget
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QPushButton, QSplitter, QWidget
 
 from ...core.job import FaceChoice, MoldForm
 from ...core.molds.shape import Deduction, Face
@@ -25,7 +25,9 @@ def mold_key(mold: Mold) -> str:
 
 
 class MoldsPage(Page):
-    """Skin, sheet and school of deduction; one mold large, all in the table."""
+    """Skin, sheet and school of deduction, the form of the pieces; one mold large, all in the table."""
+
+    sheets_wanted = Signal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("What shape is each mold?", parent)
@@ -49,6 +51,10 @@ class MoldsPage(Page):
             ("towards the near end", FaceChoice.NEAR_END), ("all forward", FaceChoice.FORWARD), ("all aft", FaceChoice.AFT),
         ])  # fmt: skip
         self.settings.addStretch(1)
+        lay = QPushButton("Lay on sheets…")
+        lay.setToolTip("Lay all parts on sheets of plywood")
+        lay.clicked.connect(self.sheets_wanted)
+        self.settings.addWidget(lay)
         self.view = DrawingView("The mold at the current station")
         self.table = DataTable("All molds", [], mold_key)
         self.table.picked.connect(self.choose_key)

@@ -1,0 +1,285 @@
+"""Pieces laid on sheets of plywood: first as rectangles, then as the shapes they are.
+
+Laying out has no best answer that could be found in time, so the work gives ever better layouts and can be stopped at
+any of them. A layout is kept in the job as it is: the same request may well give another one.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import math
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from importlib.util import find_spec
+from time import monotonic
+
+import numpy as np
+import shapely
+from pydantic import BaseModel, ConfigDict
+
+from ..errors import ImpossiblePlan
+from ..geometry.arrays import Array
+
+GUARD_MM = 0.4
+"""Shapes are simplified to within this, outward, so that fewer corners have to be looked at."""
+FULL = 0.86
+"""No layout of molds fills more of a sheet than this share: fewer sheets are not tried."""
+MOVES = 4
+"""So often a part is moved off an overfull sheet before one sheet more is taken."""
+ALONG_GRAIN, ANY_WAY = (0.0, 180.0), (0.0, 90.0, 180.0, 270.0)
+
+Outline = tuple[tuple[float, float], ...]
+
+
+@dataclass(frozen=True)
+class Part:
+    """A piece to be laid out: its name and its outline, (n, 2) mm."""
+
+    name: str
+    outline: Array
+
+
+class Sheets(BaseModel):
+    """The sheets and how to lay on them, mm: `gap` between parts, `margin` to the edge; `grain` keeps each part's
+    height across the sheet's length or along it as drawn, turned by half a turn at most."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+    length: float = 2440.0
+    width: float = 1220.0
+    gap: float = 8.0
+    margin: float = 10.0
+    grain: bool = False
+
+
+class Placed(BaseModel):
+    """Where a part lies: on which sheet (from 0), turned by `angle` degrees, then moved by `x`, `y` mm from the
+    sheet's lower left corner."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+    name: str
+    sheet: int
+    angle: float
+    x: float
+    y: float
+
+    def moved(self, points: Array) -> Array:
+        """Points (n, 2) of the part as they lie on the sheet."""
+        turn = math.radians(self.angle)
+        matrix = np.array([[math.cos(turn), math.sin(turn)], [-math.sin(turn), math.cos(turn)]])
+        result: Array = points @ matrix + np.array([self.x, self.y])
+        return result
+
+
+class Layout(BaseModel):
+    """All parts on sheets; `shapes` tells a layout of true shapes from one of rectangles. `used` is the share of the
+    sheets that is parts."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+    sheets: Sheets
+    placed: tuple[Placed, ...]
+    count: int
+    used: float
+    shapes: bool
+    of: str = ""
+    """Fingerprint of the parts it was made of."""
+
+
+def nest(
+    parts: list[Part], sheets: Sheets, seconds: float, tick: Callable[[float], None] = lambda _: None
+) -> Iterator[Layout]:
+    """Layouts, each better than the one before; the first at once. Raises ImpossiblePlan naming a part that no sheet
+    takes. `tick` gets the share of the time that is gone and may raise to stop."""
+    _check(parts, sheets)
+    best = as_rectangles(parts, sheets)
+    yield best
+    if find_spec("spyrrow") is None:  # it has no wheel for every machine; rectangles do everywhere
+        return
+    guarded = [Part(p.name, _guarded(p.outline)) for p in parts]
+    usable = (sheets.length - 2 * sheets.margin) * (sheets.width - 2 * sheets.margin)
+    least = max(1, math.ceil(_area(parts) / (FULL * usable)))
+    start = monotonic()
+
+    def gone() -> float:
+        share = (monotonic() - start) / seconds
+        tick(min(share, 0.99))
+        return share
+
+    for count in range(best.count - 1, least - 1, -1):
+        placed = _on_sheets(guarded, sheets, count, seconds, gone)
+        if placed is None:
+            return
+        used = _area(parts) / (count * sheets.length * sheets.width)
+        yield Layout(
+            sheets=sheets, placed=tuple(placed), count=count, used=used, shapes=True, of=fingerprint(parts)
+        )
+
+
+def _on_sheets(
+    parts: list[Part], sheets: Sheets, count: int, seconds: float, gone: Callable[[], float]
+) -> list[Placed] | None:
+    """All parts on so many sheets, or None where that was not found while `gone` stays below 1."""
+    dealt = _deal(parts, count)
+    each = max(1.0, seconds / (4 * count))
+    solved: dict[int, list[Placed] | None] = {}
+    waiting = list(range(count))
+    for _ in range(MOVES + 1):
+        for k in waiting:
+            if gone() >= 1:
+                return None
+            solved[k] = _on_one_sheet(dealt[k], sheets, k, each)
+        over = next((k for k, own in solved.items() if own is None), None)
+        if over is None:
+            return [placed for own in solved.values() for placed in own or ()]
+        if count == 1:
+            return None
+        room = min((k for k in range(count) if k != over), key=lambda k: _area(dealt[k]))
+        smallest = min(dealt[over], key=lambda p: _area([p]))
+        dealt[over].remove(smallest)
+        dealt[room].append(smallest)
+        waiting = [over, room]
+    return None
+
+
+def fingerprint(parts: list[Part]) -> str:
+    """Short text that changes when a part does: a layout belongs to the parts it was made of."""
+    text = ";".join(
+        f"{p.name}:{np.round(p.outline, 1).tolist()}" for p in sorted(parts, key=lambda p: p.name)
+    )
+    return hashlib.sha256(text.encode()).hexdigest()[:16]
+
+
+def _area(parts: list[Part]) -> float:
+    return sum(float(shapely.Polygon(p.outline).area) for p in parts)
+
+
+def _check(parts: list[Part], sheets: Sheets) -> None:
+    long, wide = sheets.length - 2 * sheets.margin, sheets.width - 2 * sheets.margin
+    if long <= 0 or wide <= 0:
+        raise ImpossiblePlan(
+            f"A sheet of {sheets.length:g} by {sheets.width:g} mm has no room within its margins: give its true size."
+        )
+    if not parts:
+        raise ImpossiblePlan("There are no parts to lay out.")
+    for part in parts:
+        size = np.ptp(part.outline, axis=0)
+        fits = size[0] <= long and size[1] <= wide
+        turned = size[1] <= long and size[0] <= wide and not sheets.grain
+        if not fits and not turned:
+            raise ImpossiblePlan(
+                f"Part {part.name} ({size[0]:.0f} by {size[1]:.0f} mm) is larger than a sheet ({sheets.length:g} by "
+                f"{sheets.width:g} mm less the margins): make the molds in halves, or use larger sheets."
+            )
+
+
+def _guarded(outline: Array) -> Array:
+    shape = shapely.buffer(shapely.Polygon(outline), GUARD_MM, join_style="mitre")
+    shape = shapely.simplify(shape, GUARD_MM)
+    return np.asarray(shape.exterior.coords)[:-1]
+
+
+def as_rectangles(parts: list[Part], sheets: Sheets) -> Layout:
+    """Every part as the rectangle around it: quick, and wasteful. Raises ImpossiblePlan where that does not go."""
+    import rectpack
+
+    packer = rectpack.newPacker(rotation=not sheets.grain)
+    boxes = [(np.ceil(np.ptp(p.outline, axis=0) + sheets.gap)).astype(int) for p in parts]
+    for k, (wide, high) in enumerate(boxes):
+        packer.add_rect(int(wide), int(high), k)
+    inner = (
+        int(sheets.length - 2 * sheets.margin + sheets.gap),
+        int(sheets.width - 2 * sheets.margin + sheets.gap),
+    )
+    packer.add_bin(*inner, count=len(parts))
+    packer.pack()
+    placed: list[Placed] = []
+    for sheet, x, y, wide, _, k in packer.rect_list():
+        low = parts[k].outline.min(axis=0)
+        turned = int(wide) != int(boxes[k][0])
+        left, bottom = sheets.margin + x, sheets.margin + y
+        if turned:  # by a quarter turn: what was up goes to the left
+            high = float(parts[k].outline[:, 1].max())
+            placed.append(
+                Placed(name=parts[k].name, sheet=sheet, angle=90.0, x=left + high, y=bottom - float(low[0]))
+            )
+        else:
+            placed.append(
+                Placed(
+                    name=parts[k].name,
+                    sheet=sheet,
+                    angle=0.0,
+                    x=left - float(low[0]),
+                    y=bottom - float(low[1]),
+                )
+            )
+    if len(placed) < len(parts):
+        raise ImpossiblePlan("Not every part fits a sheet: use larger sheets.")
+    count = max(p.sheet for p in placed) + 1
+    return Layout(
+        sheets=sheets,
+        placed=tuple(placed),
+        count=count,
+        used=_area(parts) / (count * sheets.length * sheets.width),
+        shapes=False,
+        of=fingerprint(parts),
+    )
+
+
+def _deal(parts: list[Part], count: int) -> list[list[Part]]:
+    """Parts to sheets, the largest first, each to the sheet with the least on it."""
+    dealt: list[list[Part]] = [[] for _ in range(count)]
+    for part in sorted(parts, key=lambda p: -_area([p])):
+        min(dealt, key=_area).append(part)
+    return dealt
+
+
+def _on_one_sheet(parts: list[Part], sheets: Sheets, number: int, seconds: float) -> list[Placed] | None:
+    """The parts on one sheet, or None where they did not fit in the time. The gap is kept to the sheet's edge too by
+    the packing, so that it is given a sheet larger by it."""
+    import spyrrow
+
+    if not parts:
+        return []
+    angles = list(ALONG_GRAIN if sheets.grain else ANY_WAY)
+    items = [spyrrow.Item(p.name, [tuple(xy) for xy in p.outline.tolist()], 1, angles) for p in parts]
+    extra = 2 * (sheets.gap - sheets.margin)
+    instance = spyrrow.StripPackingInstance("sheet", sheets.width + extra, items)
+    config = spyrrow.StripPackingConfig(
+        min_items_separation=sheets.gap, total_computation_time=max(1, round(seconds)), num_workers=2, seed=1
+    )
+    solution = instance.solve(config)
+    if solution.width > sheets.length + extra:
+        return None
+    shift = sheets.margin - sheets.gap
+    return [
+        Placed(
+            name=item.id, sheet=number, angle=float(item.rotation),
+            x=float(item.translation[0]) + shift, y=float(item.translation[1]) + shift,
+        )
+        for item in solution.placed_items
+    ]  # fmt: skip
+
+
+def clashes(layout: Layout, parts: list[Part]) -> list[str]:
+    """What is wrong with a layout, in words: parts that lie nearer than the gap or over the margin; empty if nothing."""
+    shapes = {p.name: p.outline for p in parts}
+    sheets = layout.sheets
+    inner = shapely.box(
+        sheets.margin, sheets.margin, sheets.length - sheets.margin, sheets.width - sheets.margin
+    )
+    said: list[str] = []
+    for number in range(layout.count):
+        lying = [
+            (p.name, shapely.Polygon(p.moved(shapes[p.name]))) for p in layout.placed if p.sheet == number
+        ]
+        for k, (name, shape) in enumerate(lying):
+            if not shapely.buffer(inner, 0.01).covers(shape):
+                said.append(f"{name} lies over the margin of sheet {number + 1}")
+            said += [
+                f"{name} and {other} lie nearer than the gap"
+                for other, beside in lying[k + 1 :]
+                if shape.distance(beside) < sheets.gap - 0.01
+            ]
+    return said

@@ -1,0 +1,51 @@
+"""Sheets of plywood with the molds' parts laid on them."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..core.geometry.arrays import Array
+from ..core.molds.nesting import Layout, Placed
+from ..core.molds.parts import MoldPart, mold_parts
+from ..core.pipeline import Shape
+from .model import Drawing, Label, Layer, Stroke, box
+from .mold import mold_drawing, widest_wood
+
+BETWEEN_MM = 150.0
+KEPT = frozenset({Layer.MOLD, Layer.HOLE, Layer.WATERLINE, Layer.SHEER_MARK, Layer.CENTRELINE})
+
+
+def sheets_drawing(shape: Shape, layout: Layout, only: int | None = None) -> Drawing:
+    """All sheets beside each other, or one of them (from 0), with every part's cuts and marks."""
+    parts = {part.name: part for part in mold_parts(shape.job, shape.molds, shape.setup.beam_level)}
+    molds = {mold.name: mold for mold in shape.molds.molds}
+    strokes: list[Stroke] = []
+    labels: list[Label] = []
+    numbers = range(layout.count) if only is None else [only]
+    for place, number in enumerate(numbers):
+        left = place * (layout.sheets.length + BETWEEN_MM)
+        right, top = left + layout.sheets.length, layout.sheets.width
+        strokes.append(box(left, 0.0, right, top, Layer.BEAM))
+        labels.append(
+            Label((left, top), f"sheet {number + 1} of {layout.count}", Layer.NOTE, "left", 1, strong=True)
+        )
+        for placed in (p for p in layout.placed if p.sheet == number and p.name in parts):
+            part = parts[placed.name]
+            own = mold_drawing(shape, molds[part.piece.mold], shape.job.units.style)
+            strokes += _laid(own, part, placed, left)
+            ((y, z),) = _moved(part, placed, widest_wood(part.piece)[None], left).tolist()
+            labels.append(Label((y, z), placed.name, Layer.TITLE, strong=True))
+    return Drawing("Sheets", tuple(strokes), tuple(labels))
+
+
+def _laid(drawing: Drawing, part: MoldPart, placed: Placed, left: float) -> list[Stroke]:
+    return [
+        Stroke(_moved(part, placed, s.points, left), s.layer, s.closed, s.filled, f"part:{placed.name}")
+        for s in drawing.strokes
+        if s.layer in KEPT
+    ]
+
+
+def _moved(part: MoldPart, placed: Placed, points: Array, left: float) -> Array:
+    result: Array = placed.moved(part.shown(points)) + np.array([left, 0.0])
+    return result

@@ -1,0 +1,175 @@
+"""Molds laid on sheets: what sheets there are, ever better layouts, good enough when the builder says so."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QTimer
+from PySide6.QtGui import QCloseEvent
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QDialog,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ..app.nester import NestRun
+from ..core.errors import InputError
+from ..core.molds.nesting import Layout, Sheets, fingerprint
+from ..core.molds.parts import mold_parts, sheet_weight
+from ..core.pipeline import Shape
+from ..core.units import LengthStyle, format_length, parse_length
+from ..drawing.model import Drawing
+from ..drawing.sheets import sheets_drawing
+from .theme import Theme
+from .views.drawing_view import DrawingView
+
+SECONDS = 20.0
+PLYWOOD = 600.0
+"""kg/m³, a usual softwood plywood (common practice, from memory)."""
+FIELDS = (("length", "Sheets long"), ("width", "wide"), ("gap", "gap between parts"), ("margin", "margin"))
+
+
+class SheetsDialog(QDialog):
+    """`layout_now` is the layout shown, `sheets` what was asked for; OK takes both into the job."""
+
+    def __init__(self, shape: Shape, style: LengthStyle, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Molds on sheets")
+        self.shape, self.style_of_lengths, self.theme = shape, style, theme
+        self.parts = mold_parts(shape.job, shape.molds, shape.setup.beam_level)
+        self.sheets: Sheets = shape.job.sheets
+        self.layout_now: Layout | None = shape.job.layout
+        self._run: NestRun | None = None
+        row = QHBoxLayout()
+        self.fields: dict[str, QLineEdit] = {}
+        for name, label in FIELDS:
+            box = QLineEdit(format_length(getattr(self.sheets, name), style))
+            box.setAccessibleName(label)
+            box.setFixedWidth(84)
+            self.fields[name] = box
+            row.addWidget(QLabel(label))
+            row.addWidget(box)
+        self.grain = QCheckBox("keep the grain upright in the molds")
+        self.grain.setChecked(self.sheets.grain)
+        row.addWidget(self.grain)
+        row.addStretch(1)
+        self.view = DrawingView("Sheets")
+        self.said = QLabel()
+        self.said.setWordWrap(True)
+        self.bar = QProgressBar()
+        self.bar.setRange(0, 100)
+        self.begin = QPushButton("Lay out")
+        self.begin.clicked.connect(self.start)
+        self.enough = QPushButton("Good enough")
+        self.enough.clicked.connect(self.stop)
+        self.keep = QPushButton("Keep this layout")
+        self.keep.clicked.connect(self.accept)
+        leave = QPushButton("Cancel")
+        leave.clicked.connect(self.reject)
+        foot = QHBoxLayout()
+        foot.addWidget(self.bar, 1)
+        for button in (self.begin, self.enough, self.keep, leave):
+            foot.addWidget(button)
+        layout = QVBoxLayout(self)
+        layout.addLayout(row)
+        layout.addWidget(self.view, 1)
+        layout.addWidget(self.said)
+        layout.addLayout(foot)
+        self.resize(1100, 680)
+        self._timer = QTimer(self)
+        self._timer.setInterval(100)
+        self._timer.timeout.connect(self._poll)
+        self._show()
+
+    @property
+    def running(self) -> bool:
+        """Whether a laying out is under way."""
+        return self._run is not None
+
+    def start(self) -> None:
+        """Begin to lay out; a fault in a field is said."""
+        try:
+            lengths = {
+                name: parse_length(box.text(), self.style_of_lengths.unit)
+                for name, box in self.fields.items()
+            }
+            for name, value in lengths.items():
+                if not 0 <= value < 20_000 or (name in ("length", "width") and value < 50):
+                    raise InputError(
+                        "this is no size for a sheet", dict(FIELDS)[name], f"{value:g} mm", "Type it again."
+                    )
+            self.sheets = Sheets(**lengths, grain=self.grain.isChecked())
+        except InputError as error:
+            self.said.setText(str(error))
+            return
+        self.stop()
+        self.layout_now = None
+        self._run = NestRun([part.part for part in self.parts], self.sheets, SECONDS)
+        self._timer.start()
+        self._show()
+
+    def stop(self) -> None:
+        """Good enough: the layout shown stays."""
+        self._timer.stop()
+        if self._run is not None:
+            self._run.stop()
+            self._run = None
+            self._show()
+
+    def _poll(self) -> None:
+        for kind, value in self._run.poll() if self._run is not None else ():
+            if kind == "layout":
+                self.layout_now = value
+                self._show()
+            elif kind == "progress":
+                self.bar.setValue(round(100 * value))
+            else:
+                self.stop()
+                if kind == "failed":
+                    self.said.setText(value)
+                return
+
+    def _show(self) -> None:
+        self.begin.setEnabled(not self.running)
+        self.enough.setEnabled(self.running)
+        self.bar.setVisible(self.running)
+        layout = self.layout_now
+        self.keep.setEnabled(layout is not None and not self.stale)
+        if layout is None:
+            self.view.show_drawing(Drawing("", ()), self.theme, self.style_of_lengths)
+            self.said.setText(f"{len(self.parts)} parts. Press Lay out.")
+            return
+        drawing = sheets_drawing(self.shape, layout) if not self.stale else Drawing("", ())
+        self.view.show_drawing(drawing, self.theme, self.style_of_lengths)
+        if self.stale:
+            self.said.setText("The molds have changed since they were laid out. Lay them out again.")
+            return
+        weight = sheet_weight(self.parts, self.shape.job.molds.thickness, PLYWOOD)
+        how = (
+            ""
+            if layout.shapes
+            else " (as rectangles; looking for better)"
+            if self.running
+            else " (as rectangles)"
+        )
+        self.said.setText(
+            f"{layout.count} sheets for {len(self.parts)} parts{how}; {layout.used:.0%} of them is parts, about "
+            f"{weight:.0f} kg at {PLYWOOD:.0f} kg/m³."
+        )
+
+    @property
+    def stale(self) -> bool:
+        """Whether the layout shown was made of other parts than there are now."""
+        return self.layout_now is not None and self.layout_now.of != fingerprint([p.part for p in self.parts])
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        self.stop()
+        super().closeEvent(event)
+
+    def done(self, result: int) -> None:
+        self.stop()
+        super().done(result)
