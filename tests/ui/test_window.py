@@ -14,6 +14,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMessageBox
 
 from hollow_keel.app.exports import export_named
+from hollow_keel.app.overrides import change
 from hollow_keel.app.settings import load_settings
 from hollow_keel.core.job import HullEnd, Job
 from hollow_keel.core.units import LengthStyle, LengthUnit
@@ -480,3 +481,70 @@ def test_the_whole_table_is_changed_from_the_menu(
         window.actions_by_id[action].trigger()
         assert window.session.job == before
         assert "big" in window.message.text()
+
+
+def test_molds_are_laid_on_sheets_and_kept(
+    window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    from hollow_keel.ui.sheets_dialog import SheetsDialog
+
+    window.session.edit("halves", change(window.session.job, "molds", halves=True))
+    settle(qtbot, window)
+
+    def fill(dialog: SheetsDialog) -> int:
+        dialog.fields["length"].setText("wide")
+        dialog.start()
+        assert "wide" in dialog.said.text()
+        dialog.fields["length"].setText("0")
+        dialog.start()
+        assert "no size for a sheet" in dialog.said.text()
+        dialog.fields["length"].setText("300")
+        dialog.start()
+        qtbot.waitUntil(lambda: not dialog.running, timeout=30_000)
+        assert "larger than a sheet" in dialog.said.text()
+        dialog.fields["length"].setText("2440")
+        dialog.start()
+        qtbot.waitUntil(lambda: dialog.layout_now is not None, timeout=30_000)
+        assert dialog.enough.isEnabled()
+        dialog.enough.click()
+        assert not dialog.running
+        assert "24 parts" in dialog.said.text()
+        dialog.keep.click()
+        return dialog.result()
+
+    monkeypatch.setattr(SheetsDialog, "exec", fill)
+    window.lay_on_sheets()
+    layout = window.session.job.layout
+    assert layout is not None
+    assert len(layout.placed) == 24
+    assert window.session.undo_label == "molds on sheets"
+    window.session.edit("skin", change(window.session.job, "molds", skin=9.0))
+    settle(qtbot, window)
+
+    def look(dialog: SheetsDialog) -> int:
+        assert dialog.stale
+        assert "have changed" in dialog.said.text()
+        assert not dialog.keep.isEnabled()
+        dialog.reject()
+        return dialog.result()
+
+    monkeypatch.setattr(SheetsDialog, "exec", look)
+    window.lay_on_sheets()
+    assert window.session.job.layout == layout
+
+
+def test_a_printer_that_prints_small_is_told_of(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(QInputDialog, "getDouble", lambda *_, **__: (98.5, True))
+    window.ask_proof_bar()
+    assert window.session.job.printing.proof_bar == 98.5
+    window.session.undo()
+    assert window.session.job.printing.proof_bar == 100.0
+
+
+def test_a_wrong_face_is_said_on_the_molds_page(window: MainWindow, qtbot: Any) -> None:
+    window.go_to(2)
+    window.session.edit("faces", change(window.session.job, "molds", faces="forward"))
+    settle(qtbot, window)
+    qtbot.waitUntil(lambda: bool(window.state.mold_checks), timeout=30_000)
+    assert "proud of the planking" in window.pages[2].note.text()
+    assert window.current_results().mold_checks == window.state.mold_checks
