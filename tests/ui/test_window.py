@@ -548,3 +548,17 @@ def test_a_wrong_face_is_said_on_the_molds_page(window: MainWindow, qtbot: Any) 
     qtbot.waitUntil(lambda: bool(window.state.mold_checks), timeout=30_000)
     assert "proud of the planking" in window.pages[2].note.text()
     assert window.current_results().mold_checks == window.state.mold_checks
+
+
+def test_the_window_writes_the_template(
+    window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, warnings: list[str]
+) -> None:
+    target = tmp_path / "foil.pdf"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target), ""))
+    for text, said in (("300", "chord and thickness"), ("300; 290", "no foil"), ("a; b", "cannot be read")):
+        monkeypatch.setattr(QInputDialog, "getText", lambda *_, t=text, **__: (t, True))
+        window.foil_template()
+        assert said in warnings[-1]
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("300; 36", True))
+    window.foil_template()
+    assert target.read_bytes().startswith(b"%PDF")

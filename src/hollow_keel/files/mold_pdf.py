@@ -49,7 +49,7 @@ def mold_patterns_pdf(shape: Shape, molds: Sequence[Mold], paper: str) -> bytes:
     for mold in molds:
         drawing = mold_drawing(shape, mold, shape.job.units.style)
         if paper == "roll":
-            _roll_page(sheet, shape, mold, drawing)
+            _own_page(sheet, drawing, _heading(shape, mold))
         else:
             size = best_way(drawing, PAPERS[paper])
             for tile in tiles(drawing, *size):
@@ -61,6 +61,13 @@ def best_way(drawing: Drawing, paper: tuple[float, float]) -> tuple[float, float
     """The paper upright or on its side, whichever takes fewer pages."""
     on_side = (paper[1], paper[0])
     return on_side if len(tiles(drawing, *on_side)) < len(tiles(drawing, *paper)) else paper
+
+
+def drawing_pdf(drawing: Drawing, title: str, correction: float = 1.0) -> bytes:
+    """Any drawing at full size on a page of its own size, with the proof bars."""
+    sheet = Sheet(title, correction)
+    _own_page(sheet, drawing, f"{title} · print at 100 %, no scaling")
+    return sheet.finish()
 
 
 def tiles(drawing: Drawing, page_width: float, page_height: float) -> list[Tile]:
@@ -88,14 +95,14 @@ def _heading(shape: Shape, mold: Mold) -> str:
     return f"{shape.job.name} · mold {mold.name} · {face_text(mold)} · print at 100 %, no scaling"
 
 
-def _roll_page(sheet: Sheet, shape: Shape, mold: Mold, drawing: Drawing) -> None:
+def _own_page(sheet: Sheet, drawing: Drawing, heading: str) -> None:
     left, bottom, right, top = drawing.bounds()
     width = max(right - left, 140.0) + 2 * ROLL_MARGIN_MM
     height = top - bottom + 2 * ROLL_MARGIN_MM + FOOT_MM
     sheet.page(width, height)
     centre = ROLL_MARGIN_MM + max(right - left, 140.0) / 2 - (left + right) / 2
     sheet.drawing(drawing, (centre, ROLL_MARGIN_MM + FOOT_MM - bottom))
-    sheet.text(ROLL_MARGIN_MM, height - 12, _heading(shape, mold))
+    sheet.text(ROLL_MARGIN_MM, height - 12, heading)
     sheet.proof_bars(ROLL_MARGIN_MM, 12)
     sheet.end_page()
 

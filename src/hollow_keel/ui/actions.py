@@ -58,6 +58,7 @@ ACTIONS: tuple[ActionKind, ...] = (
         ActionKind(f"export-{e.kind}", "Print", e.name + "…", {"molds-pdf": "Ctrl+P"}.get(e.kind, ""))
         for e in EXPORTS
     ),
+    ActionKind("foil", "Print", "Foil template for a keel or skeg…"),
     ActionKind("line5", "Print", ""),
     ActionKind("proof-bar", "Print", "My printer prints small or large…"),
     ActionKind("first-steps", "Help", "First steps", "F1"),

@@ -18,7 +18,9 @@ from ..core.errors import HollowKeelError, InputError
 from ..core.job import Job
 from ..core.offsets.from_curves import Taken
 from ..core.pipeline import Results
+from ..core.units import format_length, parse_length
 from ..demo.jobs import demo_job
+from ..files.atomic import write_atomic
 from ..files.job_file import SUFFIX, load_job
 from ..files.lines_dxf import read_drawing
 from ..files.mesh_hull import SUFFIXES as MESHES
@@ -231,6 +233,34 @@ class FilesWindow(QMainWindow):
             self.warn("This could not be written", str(error))
             return
         self.say(f"Wrote {path.name}")
+
+    def foil_template(self) -> None:
+        """Ask for chord and thickness, and write the section with its two templates at full size."""
+        from ..drawing.foil import foil_drawing
+        from ..files.mold_pdf import drawing_pdf
+
+        style = self.session.job.units.style
+        start = f"{format_length(300, style)}; {format_length(36, style)}"
+        text, sure = QInputDialog.getText(self, "Foil template", "Chord; thickness:", text=start)
+        if not sure:
+            return
+        try:
+            parts = [parse_length(part, style.unit) for part in text.split(";")]
+            if len(parts) != 2:
+                raise InputError(
+                    "chord and thickness are needed", value=text, mend="Write for example 300; 36."
+                )
+            data = drawing_pdf(
+                foil_drawing(parts[0], parts[1], style), "Foil", self.session.job.printing.correction
+            )
+            name, _ = QFileDialog.getSaveFileName(
+                self, "Foil template", str(Path(self._start_folder()) / "foil.pdf"), "*.pdf"
+            )
+            if name:
+                write_atomic(Path(name), data)
+                self.say(f"Wrote {Path(name).name}")
+        except InputError as error:
+            self.warn("No template", str(error))
 
     def offer_recovery(self) -> None:
         """Give back what an earlier session could not save."""

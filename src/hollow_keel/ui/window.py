@@ -160,7 +160,7 @@ class MainWindow(FilesWindow):
             "scale": self.table_dialogs.scale, "restation": self.table_dialogs.restation,
             "baseline": self.table_dialogs.baseline, "turn": self.table_dialogs.turn,
             "next": lambda: self.step_mold(1), "previous": lambda: self.step_mold(-1), "stations": self.ask_stations,
-            "proof-bar": self.ask_proof_bar, "sheets": self.lay_on_sheets,
+            "proof-bar": self.ask_proof_bar, "sheets": self.lay_on_sheets, "foil": self.foil_template,
             "first-steps": lambda: self._tell("First steps", FIRST_STEPS),
             "cautions": lambda: self._tell("Working safely", CAUTIONS),
             "about": lambda: self._tell("About", "<h3>Hollow Keel</h3><p>Plans strip-planked and cold-molded hulls.</p>"),
