@@ -23,6 +23,7 @@ from tests.shapes import cone, cylinder, hull_of, sphere_zone
 from tests.slips import Planter, hulls
 
 from hollow_keel.app.batten_state import BattenState
+from hollow_keel.app.exports import export_named
 from hollow_keel.app.overrides import change
 from hollow_keel.core.fairing.doubts import find_doubts
 from hollow_keel.core.fairing.ease import ease
@@ -30,9 +31,11 @@ from hollow_keel.core.fairing.fair_lines import fair_lines
 from hollow_keel.core.geometry.front import propagate
 from hollow_keel.core.hull.build import build_hull
 from hollow_keel.core.job import Job
+from hollow_keel.core.molds.nesting import Sheets, nest
+from hollow_keel.core.molds.parts import mold_parts
 from hollow_keel.core.molds.shape import Deduction, mold_edge
 from hollow_keel.core.offsets.table import read_lines
-from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.pipeline import Pipeline, Results
 from hollow_keel.core.planking.parallel import plank
 from hollow_keel.demo.jobs import demo_job
 from hollow_keel.ui.start import make_application, wait_for_plan
@@ -218,6 +221,26 @@ def bench_fairing() -> None:
     line("a duck dragged and the batten drawn again", best_of(30, drag), "s", 1 / 30)
 
 
+def bench_molds() -> None:
+    job = change(demo_job("linnet"), "molds", every=200.0)
+    pipeline = Pipeline()
+    results = Results(pipeline.shape(job), None)
+    count = len(results.shape.molds.molds)
+
+    def write() -> None:
+        for kind in ("molds-pdf", "molds-dxf"):
+            export_named(kind).make(results)
+
+    line(f"{count} molds to A4 patterns and DXF", best_of(2, write), "s", 4.0 * count / 24)
+    shape = pipeline.shape(change(demo_job("linnet"), "molds", halves=True, beyond_sheer=50.0))
+    parts = [p.part for p in mold_parts(shape.job, shape.molds, shape.setup.beam_level)]
+    for length, width in ((2440.0, 1220.0), (1525.0, 1525.0), (1220.0, 1220.0)):
+        start = time.perf_counter()
+        layouts = list(nest(parts, Sheets(length=length, width=width), 20.0))
+        name = f"{len(parts)} half-molds on {length:g} x {width:g}: {layouts[0].count} sheets as rectangles"
+        print(f"{name}, {layouts[-1].count} as shapes, in {time.perf_counter() - start:.0f} s")
+
+
 if __name__ == "__main__":
     yardstick()
     bench_start()
@@ -226,4 +249,5 @@ if __name__ == "__main__":
     yardstick()
     bench_fairing()
     bench_doubts()
+    bench_molds()
     bench_accuracy()

@@ -127,6 +127,15 @@ def parse_length(text: str, unit: LengthUnit = LengthUnit.MM) -> float:
     return total
 
 
+def is_bare_number(text: str) -> bool:
+    """Whether a text is a number alone, which means nothing without its field's unit."""
+    try:
+        float(text)
+    except ValueError:
+        return False
+    return True
+
+
 def _clean(text: str) -> str:
     for mark, plain in _VULGAR.items():
         text = text.replace(mark, f" {plain}")

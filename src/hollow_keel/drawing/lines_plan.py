@@ -10,7 +10,7 @@ from ..core.fairing.plane_lines import plane_key, planes_of
 from ..core.geometry.arrays import Array
 from ..core.geometry.batch_spline import sample_splines
 from ..core.hull.slices import slice_along, slice_hull
-from ..core.offsets.table import End, EndKind, LineKind, Section
+from ..core.offsets.table import End, EndKind, LineKind, Section, spans
 from ..core.pipeline import Shape
 from .model import Drawing, Label, Layer, Stroke, line
 
@@ -30,8 +30,7 @@ def section_curves(sections: Sequence[Section | End]) -> list[Array]:
     """
     parts: list[tuple[int, Array]] = []
     for k, section in enumerate(sections):
-        cuts = [0, *section.knuckles, len(section.points) - 1]
-        parts += [(k, section.points[a : b + 1]) for a, b in zip(cuts[:-1], cuts[1:], strict=True)]
+        parts += [(k, section.points[part]) for part in spans(len(section.points), section.knuckles)]
     drawn: list[Array] = [np.zeros(0)] * len(parts)
     for size in {len(points) for _, points in parts}:
         chosen = [n for n, (_, points) in enumerate(parts) if len(points) == size]

@@ -8,7 +8,7 @@ import re
 from pathlib import Path
 
 from ..core.errors import InputError
-from ..core.units import LengthUnit, parse_length
+from ..core.units import LengthUnit, is_bare_number, parse_length
 
 LARGEST_BYTES = 20_000_000
 UNITS = {
@@ -84,15 +84,7 @@ def column_length(text: str, unit: LengthUnit | None, where: str) -> float:
     try:
         # a bare number in a column of feet is in decimal feet
         return parse_length(
-            text + ("ft" if unit is None and _is_plain(text) else ""), unit or LengthUnit.INCH
+            text + ("ft" if unit is None and is_bare_number(text) else ""), unit or LengthUnit.INCH
         )
     except InputError as error:
         raise error.at(where) from None
-
-
-def _is_plain(text: str) -> bool:
-    try:
-        float(text)
-    except ValueError:
-        return False
-    return True

@@ -15,7 +15,7 @@ import numpy as np
 
 from ..geometry.arrays import Array
 from ..geometry.batch_spline import sample_splines
-from ..offsets.table import STATION_LABELS, OffsetRow, OffsetsTable
+from ..offsets.table import STATION_LABELS, OffsetRow, OffsetsTable, spans
 from .fair_lines import keel_rows
 
 GROSS_MM = 14.0
@@ -98,9 +98,9 @@ def _stations(table: OffsetsTable) -> Iterator[list[int]]:
         if row.label in STATION_LABELS:
             found.setdefault(row.station, []).append(k)
     for numbers in found.values():
-        cuts = [0, *(i for i, k in enumerate(numbers) if table.rows[k].label == "chine"), len(numbers) - 1]
-        for a, b in zip(cuts[:-1], cuts[1:], strict=True):
-            yield numbers[a : b + 1]
+        knuckles = (i for i, k in enumerate(numbers) if table.rows[k].label == "chine")
+        for part in spans(len(numbers), knuckles):
+            yield numbers[part]
 
 
 def _points(table: OffsetsTable, numbers: list[int]) -> Array:

@@ -11,7 +11,7 @@ import numpy as np
 from ..geometry.arrays import Array, frozen
 from ..geometry.curves import LoftCurve
 from ..offsets.by_lines import ByLines, LineRow
-from ..offsets.table import LineKind, OffsetRow, OffsetsTable, TableLine
+from ..offsets.table import LineKind, OffsetRow, OffsetsTable, TableLine, spans
 from .fair_lines import FairLine
 
 LEAST = 4
@@ -129,8 +129,7 @@ def _value(line: LineRow, points: Array, labels: list[str], plane: TableLine, x:
 def _parts(rows: list[OffsetRow]) -> list[Array]:
     """A station's points from knuckle to knuckle, each (n, 3) as the hull's curves have them."""
     points = np.array([(r.station, r.half_breadth, r.height) for r in rows])
-    cuts = [0, *(k for k, r in enumerate(rows) if r.label == "chine"), len(rows) - 1]
-    return [points[a : b + 1] for a, b in zip(cuts[:-1], cuts[1:], strict=True)]
+    return [points[part] for part in spans(len(rows), (k for k, r in enumerate(rows) if r.label == "chine"))]
 
 
 def _crossing(parts: list[Array], plane: TableLine) -> tuple[float, float] | None:

@@ -10,7 +10,7 @@ from ..geometry.arrays import Array, frozen
 from ..geometry.curves import LoftCurve
 from ..geometry.surface import TensorSurface
 from ..hull.build import Hull, section_starts
-from ..offsets.table import STATION_LABELS, EndKind, OffsetsTable, Section, end_rows
+from ..offsets.table import STATION_LABELS, EndKind, OffsetsTable, Section, end_rows, spans
 
 DENSE = 121
 STRIDES = 25
@@ -110,8 +110,7 @@ def _ends(table: OffsetsTable, hull: Hull, panel: int) -> list[_Run]:
     for end, rows in zip((hull.lines.bow, hull.lines.stern), end_rows(table, hull.lines), strict=True):
         if end.kind is EndKind.OPEN:
             continue
-        cuts = [0, *end.knuckles, len(end.points) - 1]
-        part = list(range(cuts[panel], cuts[panel + 1] + 1))
+        part = _numbers(spans(len(end.points), end.knuckles)[panel])
         curve = LoftCurve(end.points[part])
         if end.kind is EndKind.TRANSOM:
             down = (1 - curve.fractions) * curve.length
@@ -142,8 +141,11 @@ def _panel_part(section: Section, panel: int, total: int) -> list[int] | None:
     own = panel - (total - len(section.knuckles))
     if own < 0:
         return None
-    cuts = [0, *section.knuckles, len(section.points) - 1]
-    return list(range(cuts[own], cuts[own + 1] + 1))
+    return _numbers(spans(len(section.points), section.knuckles)[own])
+
+
+def _numbers(part: slice) -> list[int]:
+    return list(range(part.start, part.stop))
 
 
 def _along(x: Array, wanted: Array) -> Array:

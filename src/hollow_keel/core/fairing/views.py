@@ -11,7 +11,7 @@ from ..geometry.arrays import Array
 from ..geometry.curves import LoftCurve
 from ..hull.build import Hull
 from ..offsets.by_lines import ByLines, LineRow
-from ..offsets.table import LineKind, OffsetsTable, Section
+from ..offsets.table import LineKind, OffsetsTable, Section, spans
 
 LEVELS = 7
 """Waterlines looked at where the table gives none."""
@@ -62,9 +62,8 @@ def _levels(table: OffsetsTable, stations: tuple[Section, ...]) -> list[float]:
 def _half_breadths(section: Section, levels: list[float]) -> Array:
     """Half-breadths of a station's drawn curve at heights; NaN where it does not reach."""
     found = np.full(len(levels), np.nan)
-    cuts = [0, *section.knuckles, len(section.points) - 1]
-    for a, b in zip(cuts[:-1], cuts[1:], strict=True):
-        fine = LoftCurve(section.points[a : b + 1]).at_fractions(np.linspace(0, 1, 80))
+    for part in spans(len(section.points), section.knuckles):
+        fine = LoftCurve(section.points[part]).at_fractions(np.linspace(0, 1, 80))
         if np.all(np.diff(fine[:, 2]) > 0):
             inside = np.isnan(found) & (fine[0, 2] <= levels) & (levels <= fine[-1, 2])
             found[inside] = np.interp(np.array(levels)[inside], fine[:, 2], fine[:, 1])

@@ -20,7 +20,7 @@ from ..geometry.arrays import Array, BoolArray
 from ..geometry.batch_spline import sample_splines
 from ..geometry.curves import LoftCurve
 from ..geometry.surface import TensorSurface, cross
-from ..offsets.table import End, EndKind, Lines, Section
+from ..offsets.table import End, EndKind, Lines, Section, spans
 
 GIRTH_STEPS = 36
 LENGTH_STEPS = 120
@@ -82,8 +82,7 @@ def build_hull(lines: Lines, outward: float = 0.0, curve: CurveMaker = LoftCurve
 
 
 def _end_run(end: End, panel: int, make: CurveMaker) -> _Run:
-    cuts = [0, *end.knuckles, len(end.points) - 1]
-    return _Run(make(end.points[cuts[panel] : cuts[panel + 1] + 1]), 0.0)
+    return _Run(make(end.points[spans(len(end.points), end.knuckles)[panel]]), 0.0)
 
 
 def _section_run(
@@ -94,8 +93,7 @@ def _section_run(
     own = panel - missing
     if own < 0:
         return None
-    cuts = [0, *section.knuckles, len(section.points) - 1]
-    curve = make(section.points[cuts[own] : cuts[own + 1] + 1])
+    curve = make(section.points[spans(len(section.points), section.knuckles)[own]])
     if own > 0:
         return _Run(curve, 0.0)
     for end, beyond in (

@@ -12,6 +12,7 @@ import numpy as np
 from ..geometry.arrays import Array, frozen
 from ..geometry.curves import LoftCurve
 from ..geometry.surface import TensorSurface, cross
+from ..offsets.table import spans
 from .build import Hull
 from .measures import gauss_points, wet_part
 from .slices import slice_hull, waterline_at
@@ -110,10 +111,9 @@ def _moments(surface: TensorSurface, height: float) -> Array:
 
 def section_area(points: Array, knuckles: tuple[int, ...], height: float) -> float:
     """Area (m², both sides) of a station below a height, from its own drawn points (n, 3)."""
-    cuts = [0, *knuckles, len(points) - 1]
     even = np.linspace(0, 1, _SECTION_STEPS + 1)
     line = np.concatenate(
-        [LoftCurve(points[a : b + 1]).at_fractions(even) for a, b in zip(cuts[:-1], cuts[1:], strict=True)]
+        [LoftCurve(points[part]).at_fractions(even) for part in spans(len(points), knuckles)]
     )
     y, z = line[:, 1], line[:, 2]
     low, high = np.minimum(z[:-1], height), np.minimum(z[1:], height)

@@ -16,6 +16,7 @@ from ..offsets.table import (
     OffsetsTable,
     end_rows,
     read_lines,
+    spans,
 )
 from .build import Hull
 
@@ -104,8 +105,7 @@ def section_at(hull: Hull, panel: int, x: float) -> Array | None:
     """The hull's section at a position within one panel, (n, 3) from its lower edge up; None if it has none there."""
     start = 0.0
     for end in (hull.lines.bow, hull.lines.stern):
-        cuts = [0, *end.knuckles, len(end.points) - 1]
-        curve = LoftCurve(end.points[cuts[panel] : cuts[panel + 1] + 1])
+        curve = LoftCurve(end.points[spans(len(end.points), end.knuckles)[panel]])
         foot, head = curve.points[0, 0], curve.points[-1, 0]
         forward = end is hull.lines.bow
         if (x <= head) if forward else (x >= head):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..geometry.curves import LoftCurve
-from ..offsets.table import Lines, Section
+from ..offsets.table import Lines, Section, spans
 from ..units import MM_PER_INCH
 
 WATERLINES, BUTTOCKS = 7, 4
@@ -58,9 +58,8 @@ def _values(section: Section, levels: list[float], breadths: list[float]) -> dic
 
 def _measured(section: Section, axis: int, value: float) -> float | None:
     """The other offset where a station's curve first takes a value: axis 2 a height, 1 a half-breadth."""
-    cuts = [0, *section.knuckles, len(section.points) - 1]
-    for a, b in zip(cuts[:-1], cuts[1:], strict=True):
-        curve = LoftCurve(section.points[a : b + 1])
+    for part in spans(len(section.points), section.knuckles):
+        curve = LoftCurve(section.points[part])
         fraction = curve.fraction_where(axis, value)
         if fraction is not None:
             return float(curve.at_fractions(np.array([fraction]))[0, 3 - axis])

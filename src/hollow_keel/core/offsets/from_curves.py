@@ -11,7 +11,7 @@ import numpy as np
 
 from ..errors import InputError
 from ..geometry.arrays import Array
-from .table import END_LABELS, OffsetRow, OffsetsTable
+from .table import END_LABELS, OffsetRow, OffsetsTable, spans
 
 POINTS = 9
 """Points on each station, corners included."""
@@ -156,13 +156,13 @@ def reduced(points: Array, corner: float = CORNER) -> tuple[Array, tuple[int, ..
     if len(points) <= AS_DRAWN:
         return points, corners
     girth = _girth(points)
-    cuts = [0, *corners, len(points) - 1]
     parts: list[Array] = []
     kept: list[int] = []
     total = 1
-    for a, b in zip(cuts[:-1], cuts[1:], strict=True):
-        count = max(2, round((POINTS - 1) * float(girth[b] - girth[a]) / float(girth[-1])))
-        parts.append(_thinned(points[a : b + 1], count + 1)[:-1])
+    for part in spans(len(points), corners):
+        share = float(girth[part.stop - 1] - girth[part.start]) / float(girth[-1])
+        count = max(2, round((POINTS - 1) * share))
+        parts.append(_thinned(points[part], count + 1)[:-1])
         total += count
         kept.append(total - 1)
     return np.concatenate([*parts, points[-1:]]), tuple(kept[:-1])

@@ -77,6 +77,12 @@ class OffsetsTable(BaseModel):
         return self.model_copy(update={"rows": (*self.rows[:number], row, *self.rows[number + 1 :])})
 
 
+def spans(count: int, knuckles: Iterable[int]) -> list[slice]:
+    """The parts of a drawn line between its knuckles: slices of its `count` points, each with both its ends."""
+    cuts = [0, *knuckles, count - 1]
+    return [slice(a, b + 1) for a, b in zip(cuts[:-1], cuts[1:], strict=True)]
+
+
 class EndKind(StrEnum):
     """What closes the hull surface at one end."""
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..errors import InputError
-from ..units import LengthUnit, parse_length
+from ..units import LengthUnit, is_bare_number, parse_length
 from .table import OffsetRow
 
 SAME_MM = 1e-6
@@ -16,7 +16,7 @@ def with_unit(text: str, unit: LengthUnit | None) -> str:
     `unit` is that of a bare number; None is decimal feet.
     """
     text = " ".join(text.split())
-    if not _is_number(text):
+    if not is_bare_number(text):
         return text
     match unit:
         case LengthUnit.MM:
@@ -45,11 +45,3 @@ def rewritten(row: OffsetRow, field: str, value: float, text: str) -> OffsetRow:
     """The row with one length replaced, and the text it was typed as (see with_unit)."""
     kept = {k: t for k, t in row.written.items() if k != field} | ({field: text} if text else {})
     return row.model_copy(update={field: value, "written": kept})
-
-
-def _is_number(text: str) -> bool:
-    try:
-        float(text)
-    except ValueError:
-        return False
-    return True
