@@ -10,15 +10,17 @@ from pathlib import Path
 from ..core.errors import ImpossiblePlan, InputError
 from ..core.findings import Weight
 from ..core.hull.table_lines import table_lines
+from ..core.molds.ends import transom
 from ..core.molds.nesting import Layout, fingerprint
 from ..core.molds.parts import mold_parts
 from ..core.offsets.by_lines import ByLines
+from ..core.offsets.table import EndKind
 from ..core.pipeline import Results, Shape
 from ..drawing.mold import mold_drawing, piece_of
 from ..drawing.sheets import sheets_drawing
 from ..files.atomic import write_atomic
 from ..files.lines_csv import lines_csv
-from ..files.mold_tables import bevels_csv, prick_points_csv
+from ..files.mold_tables import bevels_csv, prick_points_csv, stem_csv
 from ..files.offsets_csv import write_offsets_csv
 from ..files.offsets_json import write_offsets_json
 from ..files.plan_json import plan_document
@@ -78,6 +80,23 @@ def _molds_svg(results: Results) -> bytes:
     return drawings_svg(
         [mold_drawing(shape, mold, shape.job.units.style) for mold in shape.molds.molds]
     ).encode()
+
+
+def _transom(results: Results) -> bytes:
+    from ..drawing.transom import transom_drawing
+    from ..files.mold_pdf import drawing_pdf
+
+    shape = results.shape
+    job = shape.job
+    stern = shape.hull.lines.stern.kind is EndKind.TRANSOM
+    piece = transom(shape.hull, job.molds.skin, job.molds.thickness, stern=stern)
+    drawing = transom_drawing(piece, job.name, job.units.style)
+    return drawing_pdf(drawing, f"{job.name}: transom", job.printing.correction)
+
+
+def _stem(results: Results) -> bytes:
+    shape = results.shape
+    return stem_csv(shape).encode()
 
 
 def _layout(shape: Shape) -> Layout:
@@ -162,6 +181,8 @@ EXPORTS: tuple[Export, ...] = (
     Export("molds-svg", "Molds (SVG)", ".svg", _molds_svg),
     Export("sheets-dxf", "Molds laid on sheets (DXF)", ".dxf", _sheets_dxf),
     Export("sheets-pdf", "Plan of the sheets (PDF)", ".pdf", _sheets_pdf),
+    Export("transom-pdf", "Transom, true shape at full size (PDF)", ".pdf", _transom),
+    Export("stem-csv", "Bevels of the stem by height (CSV)", ".csv", _stem),
     Export("prick-csv", "Points to prick through for every mold (CSV)", ".csv", _prick),
     Export("bevels-csv", "Bevels to call out along every mold (CSV)", ".csv", _bevels),
     Export("setup-pdf", "Setting-up sheet (PDF)", ".pdf", _setup),

@@ -7,8 +7,11 @@ import io
 
 import numpy as np
 
+from ..core.errors import ImpossiblePlan
 from ..core.geometry.arrays import Array
+from ..core.molds.ends import stem_bevels
 from ..core.molds.stations import Mold
+from ..core.offsets.table import EndKind
 from ..core.pipeline import Shape
 from ..core.units import LengthStyle, format_length
 
@@ -70,6 +73,26 @@ def bevel_calls(mold: Mold, step: float = CALL_MM) -> list[tuple[float, float]]:
     places = np.append(np.arange(0.0, girth[-1] - step / 4, step), girth[-1])
     degrees = np.degrees(np.interp(places, girth, mold.edge.bevels))
     return [(float(p), float(d)) for p, d in zip(places, degrees, strict=True)]
+
+
+def stem_csv(shape: Shape) -> str:
+    """Bevels of each stem from its foot up: position, height, the angle of the planking to the centre plane.
+
+    Raises ImpossiblePlan for a hull without a stem.
+    """
+    style = shape.job.units.style
+    lines = shape.hull.lines
+    ends = [stern for stern, end in ((False, lines.bow), (True, lines.stern)) if end.kind is EndKind.STEM]
+    if not ends:
+        raise ImpossiblePlan("This hull has no stem.")
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(["stem", f"position ({style.name})", f"height ({style.name})", "bevel (degrees)"])
+    for stern in ends:
+        for x, z, angle in stem_bevels(shape.hull, stern=stern):
+            name = "stern" if stern else "bow"
+            writer.writerow([name, _plain(x, style), _plain(z, style), f"{np.degrees(angle):.1f}"])
+    return out.getvalue()
 
 
 def bevels_csv(shape: Shape) -> str:

@@ -1,0 +1,108 @@
+"""The hull's ends against closed forms: a cone cut square, a cone cut on the slant, the entrance of the Wigley hull
+(W. C. S. Wigley, 1934)."""
+
+from __future__ import annotations
+
+import csv
+import io
+import math
+
+import numpy as np
+import pypdf
+import pytest
+
+from hollow_keel.app.exports import export_named
+from hollow_keel.core.errors import ImpossiblePlan
+from hollow_keel.core.job import Job
+from hollow_keel.core.molds.ends import stem_bevels, transom
+from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
+from hollow_keel.core.pipeline import Pipeline, Results
+from hollow_keel.demo.jobs import linnet, pipit
+from tests.shapes import WIGLEY, cone, hull_of, wigley
+
+HALF_ANGLE = math.radians(9)
+
+
+def slanted_cone(rake: float) -> OffsetsTable:
+    """The cone of tests.shapes with its after end cut on the slant: x = 4600 + z tan(rake), z down to minus the radius."""
+    table = cone()
+    kept = [r for r in table.rows if not (r.label == "transom" and r.station > 2000)]
+    edge: list[OffsetRow] = []
+    for angle in np.linspace(0, np.pi / 2, 17):
+        down, k = math.cos(angle), math.tan(HALF_ANGLE)
+        x = 4600.0 / (1 + k * down * math.tan(rake))
+        radius = x * k
+        edge.append(
+            OffsetRow(
+                station=x, label="transom", half_breadth=radius * math.sin(angle), height=-radius * down
+            )
+        )
+    reach = min(r.station for r in edge)
+    rows = [r for r in kept if r.label == "transom" or r.station < reach - 50]
+    return OffsetsTable(rows=(*rows, *edge))
+
+
+def test_a_transom_square_to_a_cone_is_round_and_bevelled_by_the_half_angle() -> None:
+    piece = transom(hull_of(cone()), 10.0, 20.0)
+    assert piece.rake == pytest.approx(0.0, abs=1e-6)
+    outside = 4800 * math.tan(HALF_ANGLE)
+    up = np.array([0.0, outside])
+    for points, radius in (
+        (piece.planking, outside),
+        (piece.after, outside - 10 / math.cos(HALF_ANGLE)),
+        (piece.forward, outside - 20 * math.tan(HALF_ANGLE) - 10 / math.cos(HALF_ANGLE)),
+    ):
+        assert np.hypot(*(points - up).T) == pytest.approx(radius, abs=0.06)
+    assert np.degrees(piece.bevels[3:-3]) == pytest.approx(
+        -9.0, abs=0.15
+    )  # the hull widens aft: the forward face is smaller
+
+
+def test_a_raked_transom_is_seen_true() -> None:
+    rake = math.radians(20)
+    piece = transom(hull_of(slanted_cone(rake)), 0.0, 10.0)
+    assert piece.rake == pytest.approx(rake, abs=1e-3)
+    k = math.tan(HALF_ANGLE)
+    foot = 4600.0 / (1 + k * math.tan(rake))
+    length = foot * k / math.cos(rake)  # from the foot up the rake to the level of the axis
+    assert piece.planking[-1] == pytest.approx([4600.0 * k, length], abs=0.3)
+    x = foot + piece.planking[:, 1] * math.sin(rake)
+    z = -foot * k + piece.planking[:, 1] * math.cos(rake)
+    assert np.hypot(piece.planking[:, 0], z) == pytest.approx(x * k, abs=0.4)
+
+
+def test_the_stem_of_the_wigley_hull_is_bevelled_by_its_entrance() -> None:
+    length, beam, draft = WIGLEY
+    for stern in (False, True):
+        for k, (_, z, bevel) in enumerate(stem_bevels(hull_of(wigley()), stern=stern)):
+            true = math.atan(2 * beam / length * (1 - (z / draft) ** 2))
+            near = 0.6 if k < 3 else 0.1  # the foot, where stem and keel meet in one point, is least certain
+            assert math.degrees(bevel) == pytest.approx(math.degrees(true), abs=near)
+
+
+def test_hulls_without_such_an_end_say_so() -> None:
+    with pytest.raises(ImpossiblePlan, match="no transom at its bow"):
+        transom(hull_of(linnet().offsets), 6.0, 12.0, stern=False)
+    with pytest.raises(ImpossiblePlan, match="no transom"):
+        export_named("transom-pdf").make(Results(Pipeline().shape(pipit()), None))  # type: ignore[arg-type]
+    with pytest.raises(ImpossiblePlan, match="no stem"):
+        export_named("stem-csv").make(Results(Pipeline().shape(Job(offsets=cone(), waterline=-50.0)), None))  # type: ignore[arg-type]
+    rows = [
+        r.model_copy(update={"station": r.station + (20 if 200 < r.height < 400 else 0)})
+        if r.label == "transom"
+        else r
+        for r in linnet().offsets.rows
+    ]
+    with pytest.raises(ImpossiblePlan, match="not flat"):
+        transom(hull_of(OffsetsTable(rows=tuple(rows))), 6.0, 12.0)
+
+
+def test_the_demo_s_ends_go_out() -> None:
+    results = Results(Pipeline().shape(linnet()), None)  # type: ignore[arg-type]
+    page = pypdf.PdfReader(io.BytesIO(export_named("transom-pdf").make(results))).pages[0]
+    text = page.extract_text()
+    assert "TRANSOM" in text
+    assert "20.8" in text
+    rows = list(csv.reader(io.StringIO(export_named("stem-csv").make(results).decode())))
+    assert {row[0] for row in rows[1:]} == {"bow"}
+    assert all(15 < float(row[3]) < 60 for row in rows[1:])
