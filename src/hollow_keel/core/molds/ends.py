@@ -18,6 +18,8 @@ from ..hull.build import Hull
 from ..offsets.table import End, EndKind
 
 PER_PANEL = 61
+LANDING_MM = 40.0
+"""Planking lands on an inner stem over about so much (common practice)."""
 FLAT_MM = 6.0
 """A transom whose edge leaves its own plane by less is flat."""
 
@@ -104,8 +106,8 @@ def _outward(inner: Array, other: Array) -> Array:
 def stem_bevels(hull: Hull, *, stern: bool = False, count: int = 13) -> list[tuple[float, float, float]]:
     """Along a stem's rabbet from its foot: (position, height, bevel), mm and radians.
 
-    The bevel is the angle between the planking and the centre plane, measured square to the rabbet: the wood of the
-    inner stem is cut to it on each side. Raises ImpossiblePlan where that end has no stem.
+    The bevel is the angle between the planking and the centre plane over the first LANDING_MM, measured square to the
+    rabbet: the wood of the inner stem is cut to it on each side. Raises ImpossiblePlan where that end has no stem.
     """
     end = hull.lines.stern if stern else hull.lines.bow
     if end.kind is not EndKind.STEM:
@@ -115,8 +117,9 @@ def stem_bevels(hull: Hull, *, stern: bool = False, count: int = 13) -> list[tup
         v = np.linspace(0.02 if number == 0 else 0.0, 1.0, count)
         jet = panel.surface.jet(np.full_like(v, 1.0 if stern else 0.0), v)
         rabbet = jet.dv / np.linalg.norm(jet.dv, axis=1, keepdims=True)
-        inward = cross(jet.normal, rabbet)
-        inward *= np.sign(inward[:, :1]) * (-1.0 if stern else 1.0)
-        angle = np.arcsin(np.clip(inward[:, 1], -1.0, 1.0))
+        step = LANDING_MM / np.linalg.norm(jet.du, axis=1)
+        landing = panel.surface.points(1.0 - step if stern else step, v) - jet.point
+        square = landing - dot(landing, rabbet)[:, None] * rabbet
+        angle = np.arcsin(np.clip(square[:, 1] / np.linalg.norm(square, axis=1), -1.0, 1.0))
         found += list(zip(jet.point[:, 0].tolist(), jet.point[:, 2].tolist(), angle.tolist(), strict=True))
     return found
