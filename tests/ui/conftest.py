@@ -7,7 +7,8 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from PySide6.QtWidgets import QApplication, QMessageBox
+from PySide6.QtCore import QEvent
+from PySide6.QtWidgets import QApplication, QMessageBox, QWidget
 
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.ui.theme import LIGHT, apply_theme, load_fonts
@@ -37,6 +38,13 @@ def window(qapp: QApplication, qtbot: Any, tmp_path: Path, warnings: list[str]) 
     settle(qtbot, made)
     yield made
     made.close()
+    discard(made)
+
+
+def discard(widget: QWidget) -> None:
+    """Delete a widget now: every one left alive is styled anew for each window that follows."""
+    widget.deleteLater()
+    QApplication.sendPostedEvents(widget, QEvent.Type.DeferredDelete.value)
 
 
 def settle(qtbot: Any, window: MainWindow) -> None:
