@@ -31,7 +31,8 @@ from hollow_keel.core.fairing.fair_lines import fair_lines
 from hollow_keel.core.geometry.front import propagate
 from hollow_keel.core.hull.build import build_hull
 from hollow_keel.core.job import Job
-from hollow_keel.core.molds.nesting import Sheets, nest
+from hollow_keel.core.molds.layout import Sheets
+from hollow_keel.core.molds.nesting import nest
 from hollow_keel.core.molds.parts import mold_parts
 from hollow_keel.core.molds.shape import Deduction, mold_edge
 from hollow_keel.core.offsets.table import read_lines

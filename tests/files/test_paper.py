@@ -15,7 +15,8 @@ from shapely.geometry import LineString, Point
 from hollow_keel.app.exports import EXPORTS, export_named
 from hollow_keel.app.overrides import change
 from hollow_keel.core.errors import ImpossiblePlan, InputError
-from hollow_keel.core.molds.nesting import Sheets, as_rectangles
+from hollow_keel.core.molds.layout import Sheets
+from hollow_keel.core.molds.nesting import as_rectangles
 from hollow_keel.core.molds.parts import mold_parts
 from hollow_keel.core.pipeline import Pipeline, Results
 from hollow_keel.demo.jobs import linnet

@@ -11,13 +11,11 @@ from ..core.errors import ImpossiblePlan, InputError
 from ..core.findings import Weight
 from ..core.hull.table_lines import table_lines
 from ..core.molds.ends import transom
-from ..core.molds.nesting import Layout, fingerprint
-from ..core.molds.parts import mold_parts
+from ..core.molds.layout import Layout
 from ..core.offsets.by_lines import ByLines
 from ..core.offsets.table import EndKind
 from ..core.pipeline import Results, Shape
 from ..drawing.mold import mold_drawing, piece_of
-from ..drawing.sheets import sheets_drawing
 from ..files.atomic import write_atomic
 from ..files.lines_csv import lines_csv
 from ..files.mold_tables import bevels_csv, prick_points_csv, stem_csv
@@ -100,6 +98,9 @@ def _stem(results: Results) -> bytes:
 
 
 def _layout(shape: Shape) -> Layout:
+    from ..core.molds.nesting import fingerprint  # with shapely, which loads slowly
+    from ..core.molds.parts import mold_parts
+
     layout = shape.job.layout
     if layout is None:
         raise ImpossiblePlan("The molds are not laid on sheets yet: do that on the Molds page first.")
@@ -110,6 +111,7 @@ def _layout(shape: Shape) -> Layout:
 
 
 def _sheets_dxf(results: Results) -> bytes:
+    from ..drawing.sheets import sheets_drawing
     from ..files.mold_dxf import drawings_dxf
 
     _some_molds(results.shape)

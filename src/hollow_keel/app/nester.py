@@ -12,7 +12,8 @@ import sys
 import threading
 from typing import Any, BinaryIO, cast
 
-from ..core.molds.nesting import Layout, Part, Sheets
+from ..core.molds.layout import Layout, Sheets
+from ..core.molds.nesting import Part
 from .worker import receive, send
 
 

@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from .molds.nesting import Layout, Sheets
+from .molds.layout import Layout, Sheets
 from .molds.shape import Deduction
 from .offsets.table import OffsetsTable
 from .units import LengthStyle, LengthUnit

@@ -13,8 +13,6 @@ from .geometry.curves import KeptCurves
 from .hull.build import Hull, build_hull
 from .hull.measures import Measures, measure
 from .job import Job
-from .molds.pieces import make_piece
-from .molds.proof import proud_molds
 from .molds.stations import MoldSet, make_molds
 from .offsets.table import EndKind, Lines, OffsetsTable, read_lines
 from .planking.parallel import Planking, plank
@@ -120,6 +118,9 @@ class Pipeline:
 
     def mold_checks(self, shape: Shape) -> tuple[Finding, ...]:
         """Whether every mold can be cut as asked, and stands proud of the planking nowhere."""
+        from .molds.pieces import make_piece  # with shapely, which loads slowly
+        from .molds.proof import proud_molds
+
         job = shape.job
 
         def check() -> tuple[Finding, ...]:

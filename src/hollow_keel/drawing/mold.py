@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import numpy as np
-import shapely
 
 from ..core.geometry.arrays import Array, frozen
-from ..core.molds.pieces import Piece, make_piece
 from ..core.molds.shape import Face, section_outside
 from ..core.molds.stations import Mold
 from ..core.pipeline import Shape
 from ..core.units import LengthStyle, format_length
 from .model import Drawing, Label, Layer, Stroke, line
+
+if TYPE_CHECKING:
+    from ..core.molds.pieces import Piece
 
 SHEER_TICK_MM = 30.0
 NAME_ROOM_MM = 34.0
@@ -69,11 +72,15 @@ def _both_sides(points: Array) -> Array:
 
 def piece_of(shape: Shape, mold: Mold) -> Piece:
     """The piece of sheet for a mold of a job."""
+    from ..core.molds.pieces import make_piece  # with shapely, which loads slowly
+
     return make_piece(mold, shape.job.molds, shape.job.setup, shape.setup.beam_level)
 
 
 def widest_wood(piece: Piece) -> Array:
     """The middle of the most wood on the right-hand side of a piece: (half-breadth, height)."""
+    import shapely
+
     wood = shapely.Polygon(piece.outline, piece.holes)
     right = shapely.intersection(wood, shapely.box(0.0, -1e6, 1e6, 1e6))
     circle = shapely.maximum_inscribed_circle(right, tolerance=2.0)

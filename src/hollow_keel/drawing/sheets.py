@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..core.geometry.arrays import Array
-from ..core.molds.nesting import Layout, Placed
+from ..core.molds.layout import Layout, Placed
 from ..core.molds.parts import MoldPart, mold_parts
 from ..core.pipeline import Shape
 from .model import Drawing, Label, Layer, Stroke, box

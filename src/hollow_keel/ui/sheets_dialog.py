@@ -18,7 +18,8 @@ from PySide6.QtWidgets import (
 
 from ..app.nester import NestRun
 from ..core.errors import InputError
-from ..core.molds.nesting import Layout, Sheets, fingerprint
+from ..core.molds.layout import Layout, Sheets
+from ..core.molds.nesting import fingerprint
 from ..core.molds.parts import mold_parts, sheet_weight
 from ..core.pipeline import Shape
 from ..core.units import LengthStyle, format_length, parse_length

@@ -15,10 +15,10 @@ from time import monotonic
 
 import numpy as np
 import shapely
-from pydantic import BaseModel, ConfigDict
 
 from ..errors import ImpossiblePlan
 from ..geometry.arrays import Array
+from .layout import Layout, Placed, Sheets
 
 GUARD_MM = 0.4
 """Shapes are simplified to within this, outward, so that fewer corners have to be looked at."""
@@ -28,8 +28,6 @@ MOVES = 4
 """So often a part is moved off an overfull sheet before one sheet more is taken."""
 ALONG_GRAIN, ANY_WAY = (0.0, 180.0), (0.0, 90.0, 180.0, 270.0)
 
-Outline = tuple[tuple[float, float], ...]
-
 
 @dataclass(frozen=True)
 class Part:
@@ -37,54 +35,6 @@ class Part:
 
     name: str
     outline: Array
-
-
-class Sheets(BaseModel):
-    """The sheets and how to lay on them, mm: `gap` between parts, `margin` to the edge; `grain` keeps each part's
-    height across the sheet's length or along it as drawn, turned by half a turn at most."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
-
-    length: float = 2440.0
-    width: float = 1220.0
-    gap: float = 8.0
-    margin: float = 10.0
-    grain: bool = False
-
-
-class Placed(BaseModel):
-    """Where a part lies: on which sheet (from 0), turned by `angle` degrees, then moved by `x`, `y` mm from the
-    sheet's lower left corner."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
-
-    name: str
-    sheet: int
-    angle: float
-    x: float
-    y: float
-
-    def moved(self, points: Array) -> Array:
-        """Points (n, 2) of the part as they lie on the sheet."""
-        turn = math.radians(self.angle)
-        matrix = np.array([[math.cos(turn), math.sin(turn)], [-math.sin(turn), math.cos(turn)]])
-        result: Array = points @ matrix + np.array([self.x, self.y])
-        return result
-
-
-class Layout(BaseModel):
-    """All parts on sheets; `shapes` tells a layout of true shapes from one of rectangles. `used` is the share of the
-    sheets that is parts."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
-
-    sheets: Sheets
-    placed: tuple[Placed, ...]
-    count: int
-    used: float
-    shapes: bool
-    of: str = ""
-    """Fingerprint of the parts it was made of."""
 
 
 def nest(

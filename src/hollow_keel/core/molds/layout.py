@@ -1,0 +1,58 @@
+"""Molds laid on sheets, as the job keeps them."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from pydantic import BaseModel, ConfigDict
+
+from ..geometry.arrays import Array
+
+
+class Sheets(BaseModel):
+    """The sheets and how to lay on them, mm: `gap` between parts, `margin` to the edge; `grain` keeps each part's
+    height across the sheet's length or along it as drawn, turned by half a turn at most."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+    length: float = 2440.0
+    width: float = 1220.0
+    gap: float = 8.0
+    margin: float = 10.0
+    grain: bool = False
+
+
+class Placed(BaseModel):
+    """Where a part lies: on which sheet (from 0), turned by `angle` degrees, then moved by `x`, `y` mm from the
+    sheet's lower left corner."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+    name: str
+    sheet: int
+    angle: float
+    x: float
+    y: float
+
+    def moved(self, points: Array) -> Array:
+        """Points (n, 2) of the part as they lie on the sheet."""
+        turn = math.radians(self.angle)
+        matrix = np.array([[math.cos(turn), math.sin(turn)], [-math.sin(turn), math.cos(turn)]])
+        result: Array = points @ matrix + np.array([self.x, self.y])
+        return result
+
+
+class Layout(BaseModel):
+    """All parts on sheets; `shapes` tells a layout of true shapes from one of rectangles. `used` is the share of the
+    sheets that is parts."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+    sheets: Sheets
+    placed: tuple[Placed, ...]
+    count: int
+    used: float
+    shapes: bool
+    of: str = ""
+    """Fingerprint of the parts it was made of."""
