@@ -19,6 +19,7 @@ def sheets_drawing(shape: Shape, layout: Layout, only: int | None = None) -> Dra
     """All sheets beside each other, or one of them (from 0), with every part's cuts and marks."""
     parts = {part.name: part for part in mold_parts(shape.job, shape.molds, shape.setup.beam_level)}
     molds = {mold.name: mold for mold in shape.molds.molds}
+    drawn: dict[str, Drawing] = {}  # two halves share their mold's drawing
     strokes: list[Stroke] = []
     labels: list[Label] = []
     numbers = range(layout.count) if only is None else [only]
@@ -31,8 +32,10 @@ def sheets_drawing(shape: Shape, layout: Layout, only: int | None = None) -> Dra
         )
         for placed in (p for p in layout.placed if p.sheet == number and p.name in parts):
             part = parts[placed.name]
-            own = mold_drawing(shape, molds[part.piece.mold], shape.job.units.style)
-            strokes += _laid(own, part, placed, left)
+            name = part.piece.mold
+            if name not in drawn:
+                drawn[name] = mold_drawing(shape, molds[name], shape.job.units.style)
+            strokes += _laid(drawn[name], part, placed, left)
             ((y, z),) = _moved(part, placed, widest_wood(part.piece)[None], left).tolist()
             labels.append(Label((y, z), placed.name, Layer.TITLE, strong=True))
     return Drawing("Sheets", tuple(strokes), tuple(labels))

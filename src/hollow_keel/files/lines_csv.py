@@ -19,7 +19,7 @@ import re
 from dataclasses import dataclass, field
 
 from ..core.errors import InputError
-from ..core.offsets.by_lines import LineRow, parse_plane
+from ..core.offsets.by_lines import parse_plane, row_of
 from ..core.offsets.table import LineKind, OffsetRow, OffsetsTable, TableLine
 from ..core.offsets.written import with_unit
 from ..core.units import LengthUnit
@@ -139,11 +139,8 @@ def _read_line(
         if plane is None:
             station.given[f"{'keel' if kind == 'rabbet' else kind} {which}"] = (value, text)
         else:
-            row = LineRow(
-                {LineKind.WATERLINE: "half_breadth", LineKind.BUTTOCK: "height"}.get(plane.kind, ""),
-                plane=plane,
-            )
-            texts = {row.field: text} if text and row.field else {}
+            row = row_of(plane)
+            texts = {row.field: text} if text and plane.kind is not LineKind.DIAGONAL else {}
             station.points.append((*row.point(value), texts))
     return plane
 

@@ -51,16 +51,22 @@ def mold_patterns_pdf(shape: Shape, molds: Sequence[Mold], paper: str) -> bytes:
         if paper == "roll":
             _own_page(sheet, drawing, _heading(shape, mold))
         else:
-            size = best_way(drawing, PAPERS[paper])
-            for tile in tiles(drawing, *size):
+            size, pages = _fewest_pages(drawing, PAPERS[paper])
+            for tile in pages:
                 _tile_page(sheet, shape, mold, drawing, tile, size)
     return sheet.finish()
 
 
 def best_way(drawing: Drawing, paper: tuple[float, float]) -> tuple[float, float]:
     """The paper upright or on its side, whichever takes fewer pages."""
+    return _fewest_pages(drawing, paper)[0]
+
+
+def _fewest_pages(drawing: Drawing, paper: tuple[float, float]) -> tuple[tuple[float, float], list[Tile]]:
+    """The better way of the paper, and its pages."""
     on_side = (paper[1], paper[0])
-    return on_side if len(tiles(drawing, *on_side)) < len(tiles(drawing, *paper)) else paper
+    upright, across = tiles(drawing, *paper), tiles(drawing, *on_side)
+    return (on_side, across) if len(across) < len(upright) else (paper, upright)
 
 
 def drawing_pdf(drawing: Drawing, title: str, correction: float = 1.0) -> bytes:

@@ -10,7 +10,8 @@ import numpy as np
 
 from ..geometry.arrays import Array, frozen
 from ..geometry.curves import LoftCurve
-from ..offsets.by_lines import ByLines, LineRow
+from ..hull.slices import slice_along
+from ..offsets.by_lines import ByLines, LineRow, row_of
 from ..offsets.table import LineKind, OffsetRow, OffsetsTable, TableLine, spans
 from .fair_lines import FairLine
 
@@ -18,7 +19,6 @@ LEAST = 4
 """A batten needs ducks at so many stations."""
 NUDGE_MM = 0.01
 DIAGONAL_DEGREES = 40.0
-_FIELDS = {LineKind.WATERLINE: "half_breadth", LineKind.BUTTOCK: "height", LineKind.DIAGONAL: "along"}
 
 
 def planes_of(table: OffsetsTable, waterline: float) -> tuple[TableLine, ...]:
@@ -55,7 +55,7 @@ def plane_key(plane: TableLine) -> str:
 
 def plane_line(table: OffsetsTable, plane: TableLine) -> FairLine | None:
     """The line to spring a batten along, or None where fewer than four stations cross the plane."""
-    row = LineRow(_FIELDS[plane.kind], plane=plane)
+    row = row_of(plane)
     found: list[tuple[float, float]] = []
     for x, numbers in ByLines(table).rows_of.items():
         at = _crossing(_parts([table.rows[k] for k in numbers]), plane)
@@ -74,7 +74,7 @@ def carried(table: OffsetsTable, plane: TableLine, x: float, value: float, step:
     by the smallest moves of its offsets within the plane's direction, rounded to `step` mm; the keel stays."""
     numbers = ByLines(table).rows_of[x]
     rows = [table.rows[k] for k in numbers]
-    line = LineRow(_FIELDS[plane.kind], plane=plane)
+    line = row_of(plane)
     direction = _direction(plane)
     points = np.array([(r.half_breadth, r.height) for r in rows])
     labels = [r.label for r in rows]
@@ -134,21 +134,14 @@ def _parts(rows: list[OffsetRow]) -> list[Array]:
 
 def _crossing(parts: list[Array], plane: TableLine) -> tuple[float, float] | None:
     """Half-breadth and height where a station's curve first crosses a plane."""
-    slope = np.radians(plane.angle)
-    weights, level = {
-        LineKind.WATERLINE: (np.array([0.0, 0.0, 1.0]), plane.level),
-        LineKind.BUTTOCK: (np.array([0.0, 1.0, 0.0]), plane.level),
-        LineKind.DIAGONAL: (
-            np.array([0.0, np.sin(slope), np.cos(slope)]),
-            plane.level * float(np.cos(slope)),
-        ),
-    }[plane.kind]
+    cut = slice_along(plane)
+    weights = np.array([0.0, cut.out, cut.up])
     for points in parts:
         try:
             curve = LoftCurve(points)
         except ValueError:
             continue
-        share = curve.fraction_across(weights, level)
+        share = curve.fraction_across(weights, cut.level)
         if share is not None:
             _, y, z = curve.at_fractions(np.array([share]))[0].tolist()
             return y, z

@@ -11,7 +11,6 @@ from ..geometry.surface import TensorSurface
 from ..offsets.table import (
     STATION_LABELS,
     EndKind,
-    LineKind,
     OffsetRow,
     OffsetsTable,
     end_rows,
@@ -19,6 +18,7 @@ from ..offsets.table import (
     spans,
 )
 from .build import Hull
+from .slices import slice_along
 
 ROUND_MM = 0.1
 FINE = 41
@@ -86,12 +86,8 @@ def _on_lines(curve: LoftCurve, table: OffsetsTable) -> Array:
     """Where a section crosses the table's own lines, in order from its foot, (n, 3); not at its very ends."""
     found: list[float] = []
     for plane in table.lines:
-        if plane.kind is LineKind.DIAGONAL:
-            slope = np.radians(plane.angle)
-            weights = np.array([0.0, np.sin(slope), np.cos(slope)])
-            share = curve.fraction_across(weights, plane.level * float(np.cos(slope)))
-        else:
-            share = curve.fraction_where(2 if plane.kind is LineKind.WATERLINE else 1, plane.level)
+        cut = slice_along(plane)
+        share = curve.fraction_across(np.array([0.0, cut.out, cut.up]), cut.level)
         if share is not None and 2.0 < share * curve.length < curve.length - 2.0:
             found.append(share)
     return curve.at_fractions(np.array(sorted(found))) if found else np.zeros((0, 3))

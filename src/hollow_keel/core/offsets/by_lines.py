@@ -86,6 +86,11 @@ _KINDS = {
 _FIELDS = {LineKind.WATERLINE: "half_breadth", LineKind.BUTTOCK: "height", LineKind.DIAGONAL: "along"}
 
 
+def row_of(plane: TableLine) -> LineRow:
+    """The row of the traditional table that a plane makes."""
+    return LineRow(_FIELDS[plane.kind], plane=plane)
+
+
 @dataclass(frozen=True)
 class ByLines:
     """A table read by lines."""
@@ -114,7 +119,7 @@ class ByLines:
             key=lambda p: (list(LineKind).index(p.kind), p.level, p.angle),
         )
         by_field = {
-            field: [LineRow(field, plane=p) for p in planes if _FIELDS[p.kind] == field]
+            field: [row_of(p) for p in planes if _FIELDS[p.kind] == field]
             for field in ("height", "half_breadth", "along")
         }
         chines = range(max((self._chines(x) for x in self.stations), default=0))
