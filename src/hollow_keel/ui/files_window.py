@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import threading
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QTimer, Signal
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMainWindow, QMessageBox
@@ -16,19 +17,16 @@ from ..app.session import Session, clear_recovery
 from ..app.settings import Settings, load_settings, save_settings
 from ..core.errors import HollowKeelError, InputError
 from ..core.job import Job
-from ..core.offsets.from_curves import Taken
 from ..core.pipeline import Results
 from ..core.units import format_length, parse_length
 from ..demo.jobs import demo_job
 from ..files.atomic import write_atomic
 from ..files.job_file import SUFFIX, load_job
-from ..files.lines_dxf import read_drawing
-from ..files.mesh_hull import SUFFIXES as MESHES
-from ..files.mesh_hull import read_mesh
-from ..files.picture import SUFFIXES as PICTURES
-from ..files.picture import page_count, read_picture
 from .aside import run_aside
 from .theme import Theme
+
+if TYPE_CHECKING:
+    from ..core.offsets.from_curves import Taken
 
 IMPORT_FILTER = (
     "Everything offsets can come from (*.csv *.json *.dxf *.stl *.obj *.png *.jpg *.jpeg *.pdf);;"
@@ -118,6 +116,11 @@ class FilesWindow(QMainWindow):
 
     def import_from(self, path: Path) -> None:
         """As import_offsets, from this file: a table, a mesh, a lines drawing or a picture."""
+        from ..files.mesh_hull import (
+            SUFFIXES as MESHES,
+        )  # the readers of all this are not needed at the start
+        from ..files.picture import SUFFIXES as PICTURES
+
         suffix = path.suffix.lower()
         try:
             if suffix in MESHES:
@@ -142,6 +145,7 @@ class FilesWindow(QMainWindow):
         self.session.edit(f"import {path.name}", change(job, "", **fields))
 
     def _from_mesh(self, path: Path) -> Taken | None:
+        from ..files.mesh_hull import read_mesh
         from .import_dialogs import MeshDialog
 
         mesh = run_aside(self, "Reading the mesh…", lambda: read_mesh(path))
@@ -151,6 +155,7 @@ class FilesWindow(QMainWindow):
         return dialog.taken if dialog.exec() else None
 
     def _from_drawing(self, path: Path) -> Taken | None:
+        from ..files.lines_dxf import read_drawing
         from .import_dialogs import DrawingDialog
 
         drawing = run_aside(self, "Reading the drawing…", lambda: read_drawing(path))
@@ -173,6 +178,7 @@ class FilesWindow(QMainWindow):
             QMessageBox.information(self, "What to know about these offsets", "\n\n".join(taken.remarks))
 
     def _from_picture(self, path: Path) -> None:
+        from ..files.picture import page_count, read_picture
         from .pick_dialog import PickDialog
 
         page, count = 0, page_count(path)
