@@ -8,7 +8,8 @@ import pytest
 from hollow_keel.app.open_any import open_job
 from hollow_keel.app.overrides import apply_override
 from hollow_keel.core.job import Job
-from hollow_keel.core.pipeline import Pipeline, Results
+from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.results import Results
 from hollow_keel.core.units import LengthStyle, LengthUnit, parse_length
 from hollow_keel.demo.jobs import linnet, pipit
 from hollow_keel.drawing.girth_map import girth_map

@@ -24,6 +24,7 @@ from tests.slips import Planter, hulls
 
 from hollow_keel.app.batten_state import BattenState
 from hollow_keel.app.exports import export_named
+from hollow_keel.app.launch import settle_collector
 from hollow_keel.app.overrides import change
 from hollow_keel.core.fairing.doubts import find_doubts
 from hollow_keel.core.fairing.ease import ease
@@ -31,13 +32,15 @@ from hollow_keel.core.fairing.fair_lines import fair_lines
 from hollow_keel.core.geometry.front import propagate
 from hollow_keel.core.hull.build import build_hull
 from hollow_keel.core.job import Job
+from hollow_keel.core.molds.choices import Deduction
 from hollow_keel.core.molds.layout import Sheets
 from hollow_keel.core.molds.nesting import nest
 from hollow_keel.core.molds.parts import mold_parts
-from hollow_keel.core.molds.shape import Deduction, mold_edge
+from hollow_keel.core.molds.shape import mold_edge
 from hollow_keel.core.offsets.table import read_lines
-from hollow_keel.core.pipeline import Pipeline, Results
+from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.parallel import plank
+from hollow_keel.core.results import Results
 from hollow_keel.demo.jobs import demo_job
 from hollow_keel.ui.start import make_application, wait_for_plan
 from hollow_keel.ui.theme import LIGHT, apply_theme
@@ -71,7 +74,8 @@ def best_of(count: int, act) -> float:
 
 
 START = """
-from hollow_keel.app.launch import start_worker
+from hollow_keel.app.launch import hold_collector, start_worker
+hold_collector()
 worker = start_worker()
 import sys, tempfile, pathlib, time
 from hollow_keel.ui.start import make_application
@@ -145,6 +149,7 @@ def bench_edits() -> None:
             gaps.clear()
             last = time.perf_counter()
             timer.start()
+            settle_collector()  # as a window does some seconds after its start
             for k in range(6):
                 before = window.state.shape
                 start = time.perf_counter()

@@ -6,17 +6,18 @@ import argparse
 import sys
 from collections.abc import Sequence
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from . import __version__
-from .app.exports import EXPORTS, export_named, plan_bytes, write_export
-from .app.launch import start_worker
-from .app.open_any import open_job
-from .app.overrides import apply_override
+from .app.exports import EXPORTS, export_named, write_export
+from .app.launch import window_starting
 from .core.errors import ImpossiblePlan, InputError
-from .core.job import Job
-from .core.pipeline import Pipeline
-from .demo.jobs import demo_job
 from .files.atomic import write_atomic
+
+if TYPE_CHECKING:
+    from .core.job import Job
+
+# What reads jobs and computes is imported where it is used: the computing process is to be started before it loads.
 
 DONE, BAD_INPUT, IMPOSSIBLE = 0, 2, 3
 COMMANDS = ("plan", "export", "demo")
@@ -35,10 +36,10 @@ def main(arguments: Sequence[str] | None = None) -> int:
             raise InputError(
                 "only one file can be opened", value=" ".join(given), mend="Give one job or offsets file."
             )
-        worker = start_worker()  # it loads its libraries while we load ours
-        from .ui.start import run_window
+        with window_starting() as worker:  # it loads its libraries while we load ours
+            from .ui.start import run_window
 
-        return run_window(worker, Path(given[0]) if given else None)
+            return run_window(worker, Path(given[0]) if given else None)
     except InputError as error:
         print(error, file=sys.stderr)
         return BAD_INPUT
@@ -89,6 +90,9 @@ def _add_set(parser: argparse.ArgumentParser) -> None:
 
 
 def _job(options: argparse.Namespace) -> Job:
+    from .app.open_any import open_job
+    from .app.overrides import apply_override
+
     job = open_job(options.input)
     for setting in options.set:
         key, equals, value = setting.partition("=")
@@ -99,7 +103,9 @@ def _job(options: argparse.Namespace) -> Job:
 
 
 def _plan(options: argparse.Namespace) -> int:
-    data = plan_bytes(Pipeline().results(_job(options)))
+    from .core.pipeline import Pipeline
+
+    data = export_named("plan-json").make(Pipeline().results(_job(options)))
     if options.out is None:
         sys.stdout.write(data.decode())
     else:
@@ -108,19 +114,22 @@ def _plan(options: argparse.Namespace) -> int:
 
 
 def _export(options: argparse.Namespace) -> int:
+    from .core.pipeline import Pipeline
+
     export = export_named(options.kind)
     write_export(export, Pipeline().results(_job(options)), options.out)
     return DONE
 
 
 def _demo(options: argparse.Namespace) -> int:
-    job = demo_job(options.name)
-    worker = start_worker()
-    from .ui.start import run_pictures, run_window
+    with window_starting() as worker:
+        from .demo.jobs import demo_job
+        from .ui.start import run_pictures, run_window
 
-    if options.pictures is not None:
-        return run_pictures(worker, job, options.pictures)
-    return run_window(worker, None, job)
+        job = demo_job(options.name)
+        if options.pictures is not None:
+            return run_pictures(worker, job, options.pictures)
+        return run_window(worker, None, job)
 
 
 if __name__ == "__main__":

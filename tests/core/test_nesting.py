@@ -21,7 +21,8 @@ from hollow_keel.core.job import Job
 from hollow_keel.core.molds.layout import Layout, Sheets
 from hollow_keel.core.molds.nesting import Part, as_rectangles, clashes, fingerprint, nest
 from hollow_keel.core.molds.parts import mold_parts, sheet_weight
-from hollow_keel.core.pipeline import Pipeline, Results, Shape
+from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.results import Results, Shape
 from hollow_keel.demo.jobs import linnet
 
 SHEETS = Sheets(length=1525.0, width=1525.0)

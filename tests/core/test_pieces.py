@@ -14,11 +14,13 @@ from hollow_keel.app.exports import EXPORTS, export_named
 from hollow_keel.app.overrides import change
 from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.hull.build import build_hull
-from hollow_keel.core.job import FaceChoice, Job, MoldForm, MoldSettings
+from hollow_keel.core.job import Job, MoldSettings
+from hollow_keel.core.molds.choices import Deduction, FaceChoice, MoldForm
 from hollow_keel.core.molds.pieces import LEAST_RING_MM, make_piece
-from hollow_keel.core.molds.shape import Deduction, mold_edges
+from hollow_keel.core.molds.shape import mold_edges
 from hollow_keel.core.offsets.table import read_lines
-from hollow_keel.core.pipeline import Pipeline, Results, Shape
+from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.results import Results, Shape
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.mold import mold_drawing
 from hollow_keel.files.mold_pdf import best_way, tiles

@@ -18,7 +18,8 @@ from hollow_keel.core.errors import ImpossiblePlan, InputError
 from hollow_keel.core.molds.layout import Sheets
 from hollow_keel.core.molds.nesting import as_rectangles
 from hollow_keel.core.molds.parts import mold_parts
-from hollow_keel.core.pipeline import Pipeline, Results
+from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.results import Results
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.mold import mold_drawing
 from hollow_keel.files.mold_pdf import OVERLAP_MM, mold_patterns_pdf, tiles

@@ -14,7 +14,8 @@ from scipy.optimize import fsolve
 
 from hollow_keel.core.geometry.front import propagate
 from hollow_keel.core.hull.measures import measure
-from hollow_keel.core.molds.shape import Deduction, mold_edge
+from hollow_keel.core.molds.choices import Deduction
+from hollow_keel.core.molds.shape import mold_edge
 from hollow_keel.core.planking.parallel import plank
 from tests.shapes import WIGLEY, cone, cylinder, hull_of, sphere_zone, spheroid_zone, wigley, wigley_breadth
 

@@ -16,7 +16,8 @@ from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.job import Job
 from hollow_keel.core.molds.ends import stem_bevels, transom
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
-from hollow_keel.core.pipeline import Pipeline, Results
+from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.results import Results
 from hollow_keel.demo.jobs import linnet, pipit
 from tests.shapes import WIGLEY, cone, hull_of, wigley
 

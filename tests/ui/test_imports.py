@@ -22,7 +22,7 @@ from hollow_keel.demo.jobs import linnet
 from hollow_keel.files.lines_dxf import read_drawing
 from hollow_keel.files.picture import page_count, read_picture
 from hollow_keel.ui.import_dialogs import DrawingDialog, MeshDialog
-from hollow_keel.ui.pages.offsets import BY_LINES, OffsetsPage
+from hollow_keel.ui.pages.offsets import BY_LINES
 from hollow_keel.ui.pick_dialog import PickDialog
 from hollow_keel.ui.theme import LIGHT
 from hollow_keel.ui.window import MainWindow
@@ -233,7 +233,7 @@ def test_a_picture_and_a_pdf_are_read_and_clicked(qapp: QApplication, qtbot: Any
 def test_the_traditional_table_is_typed_into(
     window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    page = window.offsets_page
+    page: Any = window.pages[0]
     window.go_to(0)
     page.show_habit(BY_LINES)
     assert "points off these lines" in page.unseen.text()
@@ -276,7 +276,7 @@ def test_the_traditional_table_is_typed_into(
 
 
 def test_cells_are_filled_down_emptied_and_pasted(window: MainWindow, qtbot: Any) -> None:
-    page: OffsetsPage = window.offsets_page
+    page: Any = window.pages[0]
     window.go_to(0)
     page.show_habit(BY_LINES)
     page.measure_on_lines()

@@ -2,203 +2,52 @@
 
 from __future__ import annotations
 
-import json
-from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-from ..core.errors import ImpossiblePlan, InputError
-from ..core.findings import Weight
-from ..core.hull.table_lines import table_lines
-from ..core.molds.ends import transom
-from ..core.molds.layout import Layout
-from ..core.offsets.by_lines import ByLines
-from ..core.offsets.table import EndKind
-from ..core.pipeline import Results, Shape
-from ..drawing.mold import mold_drawing, piece_of
+from ..core.errors import InputError
 from ..files.atomic import write_atomic
-from ..files.lines_csv import lines_csv
-from ..files.mold_tables import bevels_csv, prick_points_csv, stem_csv
-from ..files.offsets_csv import write_offsets_csv
-from ..files.offsets_json import write_offsets_json
-from ..files.plan_json import plan_document
-from ..files.strips_csv import strips_csv
+
+if TYPE_CHECKING:
+    from ..core.results import Results
 
 
 @dataclass(frozen=True)
 class Export:
-    """A kind of file: its id on the command line, its name in the menu, its suffix, how it is made."""
+    """A kind of file: its id on the command line, its name in the menu, its suffix."""
 
     kind: str
     name: str
     suffix: str
-    make: Callable[[Results], bytes]
-    strips: bool = False
-    """Whether the strips must be laid first."""
 
+    def make(self, results: Results) -> bytes:
+        """The file. Raises InputError and ImpossiblePlan."""
+        from .writers import WRITERS  # menus need the names only; the writers load slowly
 
-def plan_bytes(results: Results) -> bytes:
-    """The plan file."""
-    return (json.dumps(plan_document(results), indent=1, ensure_ascii=False, allow_nan=False) + "\n").encode()
-
-
-def _molds(paper: str) -> Callable[[Results], bytes]:
-    def make(results: Results) -> bytes:
-        from ..files.mold_pdf import mold_patterns_pdf  # the writers of paper and DXF load slowly
-
-        _some_molds(results.shape)
-        return mold_patterns_pdf(results.shape, results.shape.molds.molds, paper)
-
-    return make
-
-
-def _some_molds(shape: Shape) -> None:
-    if not shape.molds.molds:
-        raise ImpossiblePlan(
-            "There is no mold to write: no station cuts the hull. Look at the stations on the Molds page."
-        )
-    for mold in shape.molds.molds:
-        for finding in piece_of(shape, mold).findings:
-            if finding.weight is Weight.STOP:
-                raise ImpossiblePlan(f"{finding.said().where}: {finding.said().text}")
-
-
-def _molds_dxf(results: Results) -> bytes:
-    from ..files.mold_dxf import molds_dxf
-
-    _some_molds(results.shape)
-    return molds_dxf(results.shape, results.shape.molds.molds).encode()
-
-
-def _molds_svg(results: Results) -> bytes:
-    from ..files.svg import drawings_svg
-
-    _some_molds(results.shape)
-    shape = results.shape
-    return drawings_svg(
-        [mold_drawing(shape, mold, shape.job.units.style) for mold in shape.molds.molds]
-    ).encode()
-
-
-def _transom(results: Results) -> bytes:
-    from ..drawing.transom import transom_drawing
-    from ..files.mold_pdf import drawing_pdf
-
-    shape = results.shape
-    job = shape.job
-    stern = shape.hull.lines.stern.kind is EndKind.TRANSOM
-    piece = transom(shape.hull, job.molds.skin, job.molds.thickness, stern=stern)
-    drawing = transom_drawing(piece, job.name, job.units.style)
-    return drawing_pdf(drawing, f"{job.name}: transom", job.printing.correction)
-
-
-def _stem(results: Results) -> bytes:
-    shape = results.shape
-    return stem_csv(shape).encode()
-
-
-def _layout(shape: Shape) -> Layout:
-    from ..core.molds.nesting import fingerprint  # with shapely, which loads slowly
-    from ..core.molds.parts import mold_parts
-
-    layout = shape.job.layout
-    if layout is None:
-        raise ImpossiblePlan("The molds are not laid on sheets yet: do that on the Molds page first.")
-    parts = [p.part for p in mold_parts(shape.job, shape.molds, shape.setup.beam_level)]
-    if layout.of != fingerprint(parts):
-        raise ImpossiblePlan("The molds have changed since they were laid on sheets: lay them out again.")
-    return layout
-
-
-def _sheets_dxf(results: Results) -> bytes:
-    from ..drawing.sheets import sheets_drawing
-    from ..files.mold_dxf import drawings_dxf
-
-    _some_molds(results.shape)
-    return drawings_dxf([sheets_drawing(results.shape, _layout(results.shape))]).encode()
-
-
-def _sheets_pdf(results: Results) -> bytes:
-    from ..files.sheets_pdf import sheets_pdf
-
-    _some_molds(results.shape)
-    return sheets_pdf(results.shape, _layout(results.shape))
-
-
-def _prick(results: Results) -> bytes:
-    _some_molds(results.shape)
-    return prick_points_csv(results.shape).encode()
-
-
-def _bevels(results: Results) -> bytes:
-    _some_molds(results.shape)
-    return bevels_csv(results.shape).encode()
-
-
-def _setup(results: Results) -> bytes:
-    from ..files.setup_pdf import setting_up_pdf
-
-    _some_molds(results.shape)
-    stops = [f.said() for f in results.shape.findings if f.code == "overlap" and f.weight is Weight.STOP]
-    if stops:
-        raise ImpossiblePlan(f"The setting-up sheet cannot be worked from: {stops[0].where}: {stops[0].text}")
-    return setting_up_pdf(results.shape)
-
-
-def _offsets(results: Results) -> bytes:
-    job = results.shape.job
-    return write_offsets_csv(job.offsets, job.name, job.waterline).encode()
-
-
-def _offsets_json(results: Results) -> bytes:
-    job = results.shape.job
-    return write_offsets_json(job.offsets, job.name, job.waterline).encode()
-
-
-def _lines(results: Results) -> bytes:
-    shape = results.shape
-    job = shape.job
-    header = [
-        f"name: {' '.join(job.name.split())}",
-        f"offsets-to: {'inside' if job.offsets.to_inside else 'outside'}",
-    ]
-    if job.waterline is not None:
-        header.append(f"waterline_mm: {job.waterline!r}")
-    stems = [row.half_breadth for row in job.offsets.rows if row.label.startswith("stem_")]
-    if stems:
-        header.append(f"stem_half_siding_mm: {max(stems)!r}")
-    sections = ByLines(job.offsets).sections() if job.offsets.lines else table_lines(shape.lines)
-    return lines_csv(job.offsets, sections, header).encode()
+        return WRITERS[self.kind](results)
 
 
 EXPORTS: tuple[Export, ...] = (
-    Export("molds-pdf", "Mold patterns, full size on A4 (PDF)", ".pdf", _molds("a4")),
-    Export("molds-letter-pdf", "Mold patterns, full size on Letter (PDF)", ".pdf", _molds("letter")),
-    Export(
-        "molds-roll-pdf", "Mold patterns, full size, one page each for a roll (PDF)", ".pdf", _molds("roll")
-    ),
-    Export("molds-a3-pdf", "Mold patterns, full size on A3 (PDF)", ".pdf", _molds("a3")),
-    Export("molds-tabloid-pdf", "Mold patterns, full size on Tabloid (PDF)", ".pdf", _molds("tabloid")),
-    Export("molds-dxf", "Molds (DXF)", ".dxf", _molds_dxf),
-    Export("molds-svg", "Molds (SVG)", ".svg", _molds_svg),
-    Export("sheets-dxf", "Molds laid on sheets (DXF)", ".dxf", _sheets_dxf),
-    Export("sheets-pdf", "Plan of the sheets (PDF)", ".pdf", _sheets_pdf),
-    Export("transom-pdf", "Transom, true shape at full size (PDF)", ".pdf", _transom),
-    Export("stem-csv", "Bevels of the stem by height (CSV)", ".csv", _stem),
-    Export("prick-csv", "Points to prick through for every mold (CSV)", ".csv", _prick),
-    Export("bevels-csv", "Bevels to call out along every mold (CSV)", ".csv", _bevels),
-    Export("setup-pdf", "Setting-up sheet (PDF)", ".pdf", _setup),
-    Export(
-        "strips-csv",
-        "Strips (CSV)",
-        ".csv",
-        lambda r: strips_csv(r.planking, r.shape.job.units.style).encode(),
-        True,
-    ),
-    Export("offsets-csv", "Offsets (CSV)", ".csv", _offsets),
-    Export("offsets-json", "Offsets (JSON)", ".json", _offsets_json),
-    Export("lines-csv", "Offsets by waterlines and buttocks (CSV)", ".csv", _lines),
-    Export("plan-json", "The whole plan (JSON)", ".json", plan_bytes, True),
+    Export("molds-pdf", "Mold patterns, full size on A4 (PDF)", ".pdf"),
+    Export("molds-letter-pdf", "Mold patterns, full size on Letter (PDF)", ".pdf"),
+    Export("molds-roll-pdf", "Mold patterns, full size, one page each for a roll (PDF)", ".pdf"),
+    Export("molds-a3-pdf", "Mold patterns, full size on A3 (PDF)", ".pdf"),
+    Export("molds-tabloid-pdf", "Mold patterns, full size on Tabloid (PDF)", ".pdf"),
+    Export("molds-dxf", "Molds (DXF)", ".dxf"),
+    Export("molds-svg", "Molds (SVG)", ".svg"),
+    Export("sheets-dxf", "Molds laid on sheets (DXF)", ".dxf"),
+    Export("sheets-pdf", "Plan of the sheets (PDF)", ".pdf"),
+    Export("transom-pdf", "Transom, true shape at full size (PDF)", ".pdf"),
+    Export("stem-csv", "Bevels of the stem by height (CSV)", ".csv"),
+    Export("prick-csv", "Points to prick through for every mold (CSV)", ".csv"),
+    Export("bevels-csv", "Bevels to call out along every mold (CSV)", ".csv"),
+    Export("setup-pdf", "Setting-up sheet (PDF)", ".pdf"),
+    Export("strips-csv", "Strips (CSV)", ".csv"),
+    Export("offsets-csv", "Offsets (CSV)", ".csv"),
+    Export("offsets-json", "Offsets (JSON)", ".json"),
+    Export("lines-csv", "Offsets by waterlines and buttocks (CSV)", ".csv"),
+    Export("plan-json", "The whole plan (JSON)", ".json"),
 )
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ..core.hull.table_lines import IMPERIAL, METRIC, table_lines
 from ..core.offsets.table import OffsetsTable
-from ..core.pipeline import Shape
+from ..core.results import Shape
 from ..core.units import INCHES
 from ..files.lines_csv import lines_csv
 from ..files.offsets_csv import parse_offsets_csv

@@ -1,10 +1,13 @@
-"""Starts the computing process; imports nothing slow, so that it can be the first thing done."""
+"""The first things done: the computing process is started, the collector put off; imports nothing slow."""
 
 from __future__ import annotations
 
+import gc
 import os
 import subprocess
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
 
 
 def start_worker() -> subprocess.Popen[bytes]:
@@ -13,3 +16,27 @@ def start_worker() -> subprocess.Popen[bytes]:
         [sys.executable, "-m", "hollow_keel.app.worker"], stdin=subprocess.PIPE, stdout=subprocess.PIPE,
         env={**os.environ, "OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"},
     )  # fmt: skip
+
+
+@contextmanager
+def window_starting() -> Iterator[subprocess.Popen[bytes]]:
+    """A computing process for a window about to be built; ended again where no window comes of it."""
+    hold_collector()
+    worker = start_worker()
+    try:
+        yield worker
+    except BaseException:
+        worker.kill()
+        with worker:  # waits, and closes its pipes
+            raise
+
+
+def hold_collector() -> None:
+    """Until `settle_collector`: loading makes very many objects that stay, and looking through them finds nothing."""
+    gc.disable()
+
+
+def settle_collector() -> None:
+    """Collect again, but never look again through what has been loaded: each time that held the window up by 50 ms."""
+    gc.freeze()
+    gc.enable()

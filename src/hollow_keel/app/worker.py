@@ -17,6 +17,8 @@ from typing import Any, BinaryIO
 
 HEAD = struct.Struct(">Q")
 TICK_SECONDS = 0.08
+FIRST_SECONDS = 2.0
+"""So long a first request is waited for before what it does not need at once is loaded."""
 PAUSE_SECONDS = 0.2
 """The lines are looked over when nothing was changed for so long: who types on is not kept waiting by it."""
 
@@ -79,19 +81,22 @@ def main() -> None:
     sys.stdout = sys.stderr  # nothing but answers goes down the pipe
     newest = _Newest()
     threading.Thread(target=newest.read, args=(requests,), name="requests", daemon=True).start()
-    import scipy.interpolate
-    import scipy.linalg
-    import scipy.spatial  # noqa: F401  what the first request will need, loaded before it comes
-    import shapely  # noqa: F401
-
     from ..core.pipeline import Pipeline
 
     pipeline = Pipeline()
+    newest.wait_for_newer(0, FIRST_SECONDS)
+    if newest.number == 0:
+        _load_slow()
     try:
         while (request := newest.take()) is not None:
             _compute(*request, pipeline, newest, answers)
     except (OSError, ValueError):
         return  # the window is gone
+
+
+def _load_slow() -> None:
+    """Load what strips and molds will need. The shape needs none of it, so a request that waits goes first."""
+    import shapely  # noqa: F401
 
 
 def _compute(number: int, job: Any, pipeline: Any, newest: _Newest, answers: BinaryIO) -> None:

@@ -7,8 +7,8 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from .molds.choices import Deduction, FaceChoice, MoldForm
 from .molds.layout import Layout, Sheets
-from .molds.shape import Deduction
 from .offsets.table import OffsetsTable
 from .units import LengthStyle, LengthUnit
 
@@ -40,21 +40,6 @@ class HullEnd(StrEnum):
 
     BOW = "bow"
     STERN = "stern"
-
-
-class MoldForm(StrEnum):
-    """What is left of the sheet inside a mold's edge."""
-
-    SOLID = "solid"
-    RING = "ring"
-
-
-class FaceChoice(StrEnum):
-    """Which face of a mold stands on the station line."""
-
-    NEAR_END = "near-end"
-    FORWARD = "forward"
-    AFT = "aft"
 
 
 class MoldSettings(_Part):

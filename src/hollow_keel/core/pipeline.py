@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from typing import Any
 
 from .errors import ImpossiblePlan
@@ -16,41 +15,10 @@ from .job import Job
 from .molds.stations import MoldSet, make_molds
 from .offsets.table import EndKind, Lines, OffsetsTable, read_lines
 from .planking.parallel import Planking, plank
+from .results import Results, Shape
 from .setup.beam import SetUp, set_up
 
 Tick = Callable[[float], None]
-
-
-@dataclass(frozen=True)
-class Shape:
-    """Results that follow an edit at once: everything but the strips."""
-
-    job: Job
-    lines: Lines
-    hull: Hull
-    waterline: float
-    measures: Measures
-    molds: MoldSet
-    setup: SetUp
-    findings: tuple[Finding, ...]
-
-
-@dataclass(frozen=True)
-class Results:
-    """All results of a Job."""
-
-    shape: Shape
-    planking: Planking
-    fairness: Fairness | None = None
-    """None where nobody has looked yet."""
-    mold_checks: tuple[Finding, ...] = ()
-    """What was noticed about the pieces of the molds."""
-
-    @property
-    def findings(self) -> tuple[Finding, ...]:
-        """Everything that was noticed, in order of work."""
-        remarks = self.fairness.remarks if self.fairness else ()
-        return remarks + self.shape.findings + self.mold_checks + self.planking.findings
 
 
 class Pipeline:

@@ -11,7 +11,7 @@ from ..core.geometry.arrays import Array
 from ..core.geometry.batch_spline import sample_splines
 from ..core.hull.slices import slice_along, slice_hull
 from ..core.offsets.table import End, EndKind, LineKind, Section, spans
-from ..core.pipeline import Shape
+from ..core.results import Shape
 from .model import Drawing, Label, Layer, Stroke, line
 
 DRAWN_POINTS = 33

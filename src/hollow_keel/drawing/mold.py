@@ -9,7 +9,7 @@ import numpy as np
 from ..core.geometry.arrays import Array, frozen
 from ..core.molds.shape import Face, section_outside
 from ..core.molds.stations import Mold
-from ..core.pipeline import Shape
+from ..core.results import Shape
 from ..core.units import LengthStyle, format_length
 from .model import Drawing, Label, Layer, Stroke, line
 

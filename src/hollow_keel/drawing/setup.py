@@ -6,7 +6,7 @@ import numpy as np
 
 from ..core.geometry.arrays import frozen
 from ..core.molds.shape import Face
-from ..core.pipeline import Shape
+from ..core.results import Shape
 from ..core.units import LengthStyle, format_length
 from .model import Drawing, Label, Layer, Stroke, box, line
 

@@ -7,7 +7,7 @@ import numpy as np
 from ..core.geometry.arrays import Array
 from ..core.molds.layout import Layout, Placed
 from ..core.molds.parts import MoldPart, mold_parts
-from ..core.pipeline import Shape
+from ..core.results import Shape
 from .model import Drawing, Label, Layer, Stroke, box
 from .mold import mold_drawing, widest_wood
 

@@ -10,7 +10,7 @@ import ezdxf
 from ezdxf import units as dxf_units
 
 from ..core.molds.stations import Mold
-from ..core.pipeline import Shape
+from ..core.results import Shape
 from ..drawing.model import Drawing, Layer
 from ..drawing.mold import mold_drawing
 

@@ -12,7 +12,7 @@ from shapely.geometry import LineString
 
 from ..core.errors import InputError
 from ..core.molds.stations import Mold
-from ..core.pipeline import Shape
+from ..core.results import Shape
 from ..drawing.model import Drawing
 from ..drawing.mold import face_text, mold_drawing
 from .paper import PAPERS, Ink, Sheet

@@ -12,7 +12,7 @@ from ..core.geometry.arrays import Array
 from ..core.molds.ends import stem_bevels
 from ..core.molds.stations import Mold
 from ..core.offsets.table import EndKind
-from ..core.pipeline import Shape
+from ..core.results import Shape
 from ..core.units import LengthStyle, format_length
 
 STRAY_MM = 0.3

@@ -8,8 +8,8 @@ from typing import Any
 from ..core.fairing.doubts import Doubt
 from ..core.findings import Finding
 from ..core.hull.hydro import Hydro
-from ..core.pipeline import Results
 from ..core.planking.parallel import Strip
+from ..core.results import Results
 
 SCHEMA = 1
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..core.errors import InputError
-from ..core.pipeline import Shape
+from ..core.results import Shape
 from ..core.setup.beam import Mark
 from ..core.units import LengthStyle, format_length
 from ..drawing.setup import setup_drawing

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..core.molds.layout import Layout
-from ..core.pipeline import Shape
+from ..core.results import Shape
 from ..drawing.sheets import sheets_drawing
 from .paper import PAPERS, Sheet
 

@@ -17,7 +17,7 @@ from ..app.session import Session, clear_recovery
 from ..app.settings import Settings, load_settings, save_settings
 from ..core.errors import HollowKeelError, InputError
 from ..core.job import Job
-from ..core.pipeline import Results
+from ..core.results import Results
 from ..core.units import format_length, parse_length
 from ..demo.jobs import demo_job
 from ..files.atomic import write_atomic

@@ -12,7 +12,7 @@ from PySide6.QtCore import QObject, Signal
 from ..app.launch import start_worker
 from ..app.worker import receive, send
 from ..core.job import Job
-from ..core.pipeline import Results, Shape
+from ..core.results import Results, Shape
 
 PATIENCE_SECONDS = 5.0
 

@@ -21,7 +21,7 @@ from ..core.errors import InputError
 from ..core.molds.layout import Layout, Sheets
 from ..core.molds.nesting import fingerprint
 from ..core.molds.parts import mold_parts, sheet_weight
-from ..core.pipeline import Shape
+from ..core.results import Shape
 from ..core.units import LengthStyle, format_length, parse_length
 from ..drawing.model import Drawing
 from ..drawing.sheets import sheets_drawing

@@ -13,15 +13,18 @@ from PySide6.QtCore import QElapsedTimer, QTimer, QtMsgType, qInstallMessageHand
 from PySide6.QtWidgets import QApplication
 
 from ..app.exports import export_named, write_export
+from ..app.launch import settle_collector
 from ..app.open_any import open_job
 from ..app.settings import load_settings, settings_folder
 from ..core.job import Job
-from ..core.pipeline import Results
+from ..core.results import Results
 from .pages.registry import PAGES
 from .theme import DARK, LIGHT, apply_theme, load_fonts
 from .window import MainWindow
 
 PATIENCE_MS = 60_000
+SETTLED_MS = 5_000
+"""By then every page is made and the first plan is on screen."""
 
 
 def make_application() -> QApplication:
@@ -56,6 +59,7 @@ def run_window(worker: Popen[bytes], path: Path | None, job: Job | None = None) 
     window = MainWindow(start, folder, own, worker)
     window.set_theme(settings.theme)
     window.show()
+    QTimer.singleShot(SETTLED_MS, settle_collector)
     if path is None and job is None:
         QTimer.singleShot(0, window.offer_recovery)
     return app.exec()
@@ -107,7 +111,7 @@ def wait_for_plan(app: QApplication, window: MainWindow) -> Results:
 
 def take_picture(app: QApplication, window: MainWindow, path: Path) -> Path:
     """The window as it stands, as a PNG."""
-    page = window.pages[window.stack.currentIndex()]
+    page = window.page
     for _ in range(4):
         app.processEvents()
     page.prepare_picture()

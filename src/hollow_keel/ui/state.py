@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
-from ..core.fairing.fairness import Fairness
 from ..core.findings import Finding, Weight
 from ..core.job import Job
-from ..core.molds.stations import Mold
-from ..core.pipeline import Shape
-from ..core.planking.parallel import Planking, Strip
 from ..core.units import LengthStyle, LengthUnit, format_length
 from .theme import LIGHT, Theme
+
+if TYPE_CHECKING:
+    from ..core.fairing.fairness import Fairness
+    from ..core.molds.stations import Mold
+    from ..core.planking.parallel import Planking, Strip
+    from ..core.results import Shape
 
 
 @dataclass(frozen=True)

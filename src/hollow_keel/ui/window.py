@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import subprocess
+import threading
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QActionGroup, QCloseEvent, QGuiApplication, QKeySequence
@@ -25,18 +27,16 @@ from PySide6.QtWidgets import (
 from ..app.exports import EXPORTS
 from ..app.overrides import apply_override, change
 from ..core.errors import InputError
-from ..core.fairing.fairness import Fairness
 from ..core.findings import Finding
 from ..core.job import Job, UnitSettings
-from ..core.pipeline import Pipeline, Results, Shape
+from ..core.results import Results, Shape
 from ..core.units import STYLES, LengthStyle, format_length
 from .actions import ACTIONS
 from .command_finder import CommandFinder
 from .files_window import FilesWindow
-from .pages.molds import MoldsPage
 from .pages.offsets import OffsetsPage
-from .pages.planking import PlankingPage
-from .pages.registry import PAGES
+from .pages.page import Page
+from .pages.registry import PAGES, PageShelf, load_pages
 from .planner import Planner
 from .state import State
 from .table_dialogs import TableDialogs
@@ -46,6 +46,9 @@ from .views.bench_card import BenchCard
 from .views.drawing_view import DrawingView
 from .views.keel_line import KeelLine
 from .views.order_of_work import OrderOfWork
+
+if TYPE_CHECKING:
+    from ..core.fairing.fairness import Fairness
 
 
 class MainWindow(FilesWindow):
@@ -63,6 +66,8 @@ class MainWindow(FilesWindow):
         self.planner.checked.connect(self._checked)
         self.planner.failed.connect(self._failed)
         self.planner.progress.connect(self._progress)
+        if job.offsets.rows:
+            self.planner.request(job)  # it is computed while the window is being built
         self.state = State(job, theme=self._theme())
         self.table_dialogs = TableDialogs(self, lambda: self.state, self._edited, self.say)
         self.actions_by_id: dict[str, QAction] = {}
@@ -71,25 +76,16 @@ class MainWindow(FilesWindow):
         self._build_menus()
         self.unsafe.connect(self.say)
         self.resize(1280, 800)
-        self._job_changed()
+        self.stack.setCurrentWidget(self.page)
+        self._show(replace(self.state, stale=bool(job.offsets.rows)))
 
     # -- building ---------------------------------------------------------------------------------
 
     def _build(self) -> None:
-        self.pages = [kind.make() for kind in PAGES]
+        self.pages = PageShelf(self._page_made)
+        self.page_number = 0
+        self._loader: threading.Thread | None = None
         self.stack = QStackedWidget()
-        for page in self.pages:
-            self.stack.addWidget(page)
-            page.edited.connect(self._edited)
-            page.said.connect(self.say)
-            page.mold_chosen.connect(self.choose_mold)
-            page.strip_chosen.connect(self.choose_strip)
-            page.card_changed.connect(self._card_changed)
-        self.offsets_page = next(p for p in self.pages if isinstance(p, OffsetsPage))
-        self.offsets_page.import_wanted.connect(self.import_offsets)
-        next(p for p in self.pages if isinstance(p, MoldsPage)).sheets_wanted.connect(self.lay_on_sheets)
-        self.planking_page = next(p for p in self.pages if isinstance(p, PlankingPage))
-        self.planking_page.stop.clicked.connect(self._stop)
         self.order = OrderOfWork([kind.name for kind in PAGES])
         self.order.chosen.connect(self.go_to)
         self.card = BenchCard()
@@ -115,6 +111,20 @@ class MainWindow(FilesWindow):
         self.statusBar().addWidget(self.message, 1)
         self.statusBar().addPermanentWidget(self.units_button)
         self.statusBar().setSizeGripEnabled(False)
+
+    def _page_made(self, page: Page) -> None:
+        self.stack.addWidget(page)
+        page.edited.connect(self._edited)
+        page.said.connect(self.say)
+        page.mold_chosen.connect(self.choose_mold)
+        page.strip_chosen.connect(self.choose_strip)
+        page.card_changed.connect(self._card_changed)
+        page.command.connect(lambda name: self._slot(name)())
+
+    @property
+    def page(self) -> Page:
+        """The page on show."""
+        return self.pages[self.page_number]
 
     def _build_menus(self) -> None:
         for kind in ACTIONS:
@@ -160,7 +170,7 @@ class MainWindow(FilesWindow):
             "scale": self.table_dialogs.scale, "restation": self.table_dialogs.restation,
             "baseline": self.table_dialogs.baseline, "turn": self.table_dialogs.turn,
             "next": lambda: self.step_mold(1), "previous": lambda: self.step_mold(-1), "stations": self.ask_stations,
-            "proof-bar": self.ask_proof_bar, "sheets": self.lay_on_sheets, "foil": self.foil_template,
+            "stop": self._stop, "proof-bar": self.ask_proof_bar, "sheets": self.lay_on_sheets, "foil": self.foil_template,
             "first-steps": lambda: self._tell("First steps", FIRST_STEPS),
             "cautions": lambda: self._tell("Working safely", CAUTIONS),
             "about": lambda: self._tell("About", "<h3>Hollow Keel</h3><p>Plans strip-planked and cold-molded hulls.</p>"),
@@ -197,7 +207,8 @@ class MainWindow(FilesWindow):
     def _in_offsets(self, act: Callable[[OffsetsPage], None]) -> None:
         """Something done in the table of offsets, wherever the builder is."""
         self.go_to(0)
-        act(self.offsets_page)
+        if isinstance(self.page, OffsetsPage):
+            act(self.page)
 
     def _build_units_menu(self) -> None:
         group = QActionGroup(self)
@@ -243,7 +254,7 @@ class MainWindow(FilesWindow):
 
     def _show(self, state: State) -> None:
         self.state = state
-        page = self.pages[self.stack.currentIndex()]
+        page = self.page
         page.show_state(state)
         self.card.show_card(page.card())
         self.keel_line.show_shape(
@@ -279,7 +290,7 @@ class MainWindow(FilesWindow):
         return ("look", count) if count else ("ready", 0)
 
     def _card_changed(self) -> None:
-        page = self.pages[self.stack.currentIndex()]
+        page = self.page
         if page is self.sender() or self.sender() is None:
             self.card.show_card(page.card())
 
@@ -298,7 +309,8 @@ class MainWindow(FilesWindow):
 
     def go_to(self, number: int) -> None:
         """Open a page."""
-        self.stack.setCurrentIndex(number)
+        self.page_number = number
+        self.stack.setCurrentWidget(self.page)
         self._show(self.state)
 
     def choose_mold(self, number: int) -> None:
@@ -329,7 +341,7 @@ class MainWindow(FilesWindow):
         same = geometry == (before.offsets, before.waterline, before.molds, before.setup, before.strips)
         if not job.offsets.rows:
             self.planner.cancel()
-            self.planking_page.show_progress(None)
+            self._show_progress(None)
             self.say("")
             self._show(State(job, theme=self.state.theme))
         elif same and self.state.planking is not None and not self.state.stale:
@@ -344,12 +356,15 @@ class MainWindow(FilesWindow):
             self._show(replace(self.state, shape=shape, problem="", stale=True))
 
     def _planned(self, results: Results, seconds: float) -> None:
-        self.planking_page.show_progress(None)
+        self._show_progress(None)
         if results.shape.job is self.session.job:
             self._show(
                 replace(self.state, shape=results.shape, planking=results.planking, stale=False, problem="")
             )
             self.say(f"Planned in {seconds:.2f} s")
+            if self._loader is None:
+                self._loader = threading.Thread(target=load_pages, name="pages")
+                self._loader.start()
 
     def _judged(self, job: Job, fairness: Fairness) -> None:
         if job is self.session.job:
@@ -360,25 +375,32 @@ class MainWindow(FilesWindow):
             self._show(replace(self.state, mold_checks=findings))
 
     def _failed(self, job: Job, text: str) -> None:
-        self.planking_page.show_progress(None)
+        self._show_progress(None)
         if job is self.session.job:
             self._show(replace(self.state, problem=text, stale=True))
             self.say(text)
 
+    def _show_progress(self, share: float | None) -> None:
+        for page in self.pages.made:
+            page.show_progress(share)
+
     def _progress(self, share: float) -> None:
-        self.planking_page.show_progress(share if self.state.stale else None)
+        self._show_progress(share if self.state.stale else None)
 
     def _stop(self) -> None:
         self.planner.cancel()
-        self.planking_page.show_progress(None)
+        self._show_progress(None)
         self._show(
             replace(self.state, problem="Laying the strips was stopped. Change a setting to lay them again.")
         )
 
     def current_results(self) -> Results:
+        """All results of the present job."""
         if self.state.shape is not None and self.state.planking is not None and not self.state.stale:
             fairness = self.state.fairness if self.state.judged else None
             return Results(self.state.shape, self.state.planking, fairness, self.state.mold_checks)
+        from ..core.pipeline import Pipeline  # the window itself hardly ever computes
+
         return Pipeline().results(self.session.job)
 
     def _fill_recent(self) -> None:
@@ -437,7 +459,7 @@ class MainWindow(FilesWindow):
             finder.chosen.trigger()
 
     def _in_drawing(self, act: Callable[[DrawingView], None]) -> None:
-        page = self.pages[self.stack.currentIndex()]
+        page = self.page
         focus = QApplication.focusWidget()
         view = focus if isinstance(focus, DrawingView) else page.findChild(DrawingView)
         if view is not None:
@@ -461,5 +483,8 @@ class MainWindow(FilesWindow):
             return
         self.forget_recovery()
         self.planner.stop()
-        self.planking_page.hull.close_scene()
+        if self._loader is not None:
+            self._loader.join()
+        for page in self.pages.made:
+            page.close_page()
         event.accept()

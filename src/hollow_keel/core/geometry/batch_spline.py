@@ -16,10 +16,6 @@ def sample_splines(knots: Array, values: Array, even: Array) -> Array:
 
     Two knots give straight lines and three parabolas. Raises numpy.linalg.LinAlgError for knots that coincide.
     """
-    if knots.shape[1] < 4:
-        from scipy.interpolate import CubicSpline  # rare, and loads slowly
-
-        return np.stack([CubicSpline(k, v)(even) for k, v in zip(knots, values, strict=True)])
     steps = np.diff(knots, axis=1)
     rises = np.diff(values, axis=1) / steps[..., None]
     slopes = spline_slopes(steps, rises)
@@ -36,8 +32,17 @@ def sample_splines(knots: Array, values: Array, even: Array) -> Array:
 
 
 def spline_slopes(steps: Array, rises: Array) -> Array:
-    """First derivatives at the knots, (b, n, d): continuous second derivatives, not-a-knot ends."""
+    """First derivatives at the knots, (b, n, d): continuous second derivatives, not-a-knot ends.
+
+    `steps` (b, n - 1) between knots, `rises` (b, n - 1, d) per unit. Two knots give a straight line, three a parabola.
+    """
     count, n = steps.shape[0], steps.shape[1] + 1
+    if n == 2:
+        return np.repeat(rises, 2, axis=1)
+    if n == 3:
+        bend = np.diff(rises, axis=1) / steps.sum(axis=1)[:, None, None]
+        first, last = rises[:, :1] - bend * steps[:, :1, None], rises[:, 1:] + bend * steps[:, 1:, None]
+        return np.concatenate([first, rises[:, :1] + bend * steps[:, :1, None], last], axis=1)
     matrix = np.zeros((count, n, n))
     right = np.zeros((count, n, rises.shape[2]))
     inner = np.arange(1, n - 1)

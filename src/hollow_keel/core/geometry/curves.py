@@ -37,13 +37,7 @@ class LoftCurve:
         """Coefficients of t^0 … t^3 from each drawn point on, (n - 1, 4, d)."""
         h = self._steps[:, None]
         rises = np.diff(self.points, axis=0) / h
-        if len(self.points) == 2:
-            slopes = np.repeat(rises, 2, axis=0)
-        elif len(self.points) == 3:
-            bend = (rises[1] - rises[0]) / (self._steps[0] + self._steps[1])
-            slopes = np.stack([rises[0] - bend * h[0], rises[0] + bend * h[0], rises[1] + bend * h[1]])
-        else:
-            slopes = spline_slopes(self._steps[None], rises[None])[0]
+        slopes = spline_slopes(self._steps[None], rises[None])[0]
         square = (3 * rises - 2 * slopes[:-1] - slopes[1:]) / h
         cube = (slopes[:-1] + slopes[1:] - 2 * rises) / h**2
         return np.stack([self.points[:-1], slopes[:-1], square, cube], axis=1)

@@ -14,6 +14,7 @@ from functools import lru_cache
 import numpy as np
 
 from .arrays import Array, frozen
+from .batch_spline import spline_slopes
 
 
 def cross(a: Array, b: Array) -> Array:
@@ -109,10 +110,8 @@ class TensorSurface:
 @lru_cache(maxsize=16)
 def _spline_slopes(n: int) -> Array:
     """The matrix (n, n) that takes values at n even knots over 0..1 to the not-a-knot spline's slopes there."""
-    from scipy.interpolate import CubicSpline  # loads slowly: not before it is needed
-
-    knots = np.linspace(0, 1, n)
-    return frozen(CubicSpline(knots, np.eye(n))(knots, 1))
+    steps = np.full((1, n - 1), 1 / (n - 1))
+    return frozen(spline_slopes(steps, np.diff(np.eye(n), axis=0)[None] * (n - 1))[0])
 
 
 def _powers_along(values: Array, slopes: Array, width: float) -> Array:

@@ -9,7 +9,8 @@ import shapely
 
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, frozen
-from ..job import MoldForm, MoldSettings, SetupSettings
+from ..job import MoldSettings, SetupSettings
+from .choices import MoldForm
 from .stations import Mold
 
 LEAST_RING_MM = 25.0

@@ -18,18 +18,12 @@ from ..geometry.polyline import crossing, first_loop, height_crossing
 from ..geometry.surface import Jet, TensorSurface, cross, dot
 from ..hull.build import Hull
 from ..offsets.table import EndKind
+from .choices import Deduction
 
 EDGE_POINTS = 97
 KNUCKLE_REACH = 0.18
 """How far beyond a knuckle each panel is followed before the two edges are cut to each other (of its girth)."""
 CONVERGED_MM = 1e-6
-
-
-class Deduction(StrEnum):
-    """Which way the skin's thickness is taken off."""
-
-    NORMAL = "normal"
-    IN_PLANE = "in-plane"
 
 
 class Face(StrEnum):

@@ -8,7 +8,8 @@ import numpy as np
 
 from ..findings import Finding, Weight, mm
 from ..hull.build import Hull
-from ..job import FaceChoice, MoldSettings
+from ..job import MoldSettings
+from .choices import FaceChoice
 from .shape import Face, MoldEdge, mold_edges
 
 TRAPPED_MM = 3.0

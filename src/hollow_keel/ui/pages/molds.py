@@ -5,11 +5,11 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QPushButton, QSplitter, QWidget
 
-from ...core.job import FaceChoice, MoldForm
-from ...core.molds.shape import Deduction, Face
+from ...core.molds.choices import Deduction, FaceChoice, MoldForm
+from ...core.molds.shape import Face
 from ...core.molds.stations import Mold
 from ...drawing.model import Drawing
 from ...drawing.mold import mold_drawing
@@ -26,8 +26,6 @@ def mold_key(mold: Mold) -> str:
 
 class MoldsPage(Page):
     """Skin, sheet and school of deduction, the form of the pieces; one mold large, all in the table."""
-
-    sheets_wanted = Signal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("What shape is each mold?", parent)
@@ -53,7 +51,7 @@ class MoldsPage(Page):
         self.settings.addStretch(1)
         lay = QPushButton("Lay on sheets…")
         lay.setToolTip("Lay all parts on sheets of plywood")
-        lay.clicked.connect(self.sheets_wanted)
+        lay.clicked.connect(lambda: self.command.emit("sheets"))
         self.settings.addWidget(lay)
         self.view = DrawingView("The mold at the current station")
         self.table = DataTable("All molds", [], mold_key)

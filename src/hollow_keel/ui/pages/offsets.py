@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -26,7 +26,7 @@ from ...core.hull.restation import with_station
 from ...core.offsets.by_lines import parse_plane, with_line, without_line
 from ...core.offsets.table import END_LABELS, STATION_LABELS, OffsetRow, OffsetsTable
 from ...core.offsets.written import written
-from ...core.pipeline import Shape
+from ...core.results import Shape
 from ...core.units import parse_length
 from ...drawing.lines_plan import body_plan, profile, section_key
 from ...drawing.model import Drawing
@@ -51,8 +51,6 @@ BY_POINTS, BY_LINES = 0, 1
 class OffsetsPage(Page):
     """Typing, pasting and importing offsets, by points or by lines; the drawings follow as they change."""
 
-    import_wanted = Signal()
-
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("Do these offsets make the hull you mean?", parent)
         self.add_length("Load waterline at height", "", "waterline", "none")
@@ -64,7 +62,9 @@ class OffsetsPage(Page):
         )
         self.settings.addStretch(1)
         self._button(
-            "Import…", self.import_wanted.emit, "Read a table, a drawing or a scanned hull from a file"
+            "Import…",
+            lambda: self.command.emit("import"),
+            "Read a table, a drawing or a scanned hull from a file",
         )
         self.model = OffsetsModel(self._table_changed, self)
         self.table = OffsetsTableView(self.model)
@@ -184,7 +184,7 @@ class OffsetsPage(Page):
         row = QHBoxLayout()
         row.addStretch(1)
         for name, slot in (
-            ("Import…", self.import_wanted.emit),
+            ("Import…", lambda: self.command.emit("import")),
             ("Paste from a spreadsheet", self.table.paste),
             ("Type them in", lambda: self._rows_changed("three stations to type over", START_ROWS)),
         ):

@@ -24,6 +24,8 @@ class Page(QFrame):
     mold_chosen = Signal(int)
     strip_chosen = Signal(int)
     card_changed = Signal()
+    command = Signal(str)
+    """A command of the window, by its id."""
 
     def __init__(self, question: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -140,6 +142,12 @@ class Page(QFrame):
                     self.mold_chosen.emit(k)
         elif kind == "strip":
             self.strip_chosen.emit(int(name))
+
+    def show_progress(self, share: float | None) -> None:
+        """How far the strips are laid, from 0 to 1; None: nothing is being laid."""
+
+    def close_page(self) -> None:
+        """The window closes: give back what must be given back."""
 
     def prepare_picture(self) -> None:
         """Make sure that everything is drawn before a picture of the page is taken."""

@@ -53,6 +53,7 @@ class PlankingPage(Page):
             policy.setRetainSizeWhenHidden(True)
             widget.setSizePolicy(policy)
         self.head.addWidget(self.bar)
+        self.stop.clicked.connect(lambda: self.command.emit("stop"))
         self.head.addWidget(self.stop)
         self.head.addWidget(self.result)
         self.map = DrawingView("Girth map")
@@ -79,6 +80,10 @@ class PlankingPage(Page):
         self.stop.setVisible(share is not None)
         if share is not None:
             self.bar.setValue(round(100 * share))
+
+    def close_page(self) -> None:
+        """Give the renderer back."""
+        self.hull.close_scene()
 
     def _columns(self) -> list[Column]:
         write = self.state.write

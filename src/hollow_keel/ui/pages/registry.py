@@ -2,31 +2,71 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
+from importlib import import_module
+from typing import overload
 
-from .fairing import FairingPage
-from .molds import MoldsPage
-from .offsets import OffsetsPage
 from .page import Page
-from .planking import PlankingPage
-from .setting_up import SettingUpPage
 
 
 @dataclass(frozen=True)
 class PageKind:
-    """A page: the stage its findings belong to, its name, its shortcut and how it is made."""
+    """A page: the stage its findings belong to, its name, its shortcut, its module here and its class."""
 
     stage: str
     name: str
     shortcut: str
-    make: Callable[[], Page]
+    module: str
+    widget: str
+
+    def load(self) -> type[Page]:
+        """The page's class. Its module is loaded when first asked for, not at the start."""
+        kind: type[Page] = getattr(import_module(f".{self.module}", __package__), self.widget)
+        return kind
 
 
 PAGES: tuple[PageKind, ...] = (
-    PageKind("offsets", "Offsets", "Ctrl+1", OffsetsPage),
-    PageKind("fairing", "Fairing", "Ctrl+2", FairingPage),
-    PageKind("molds", "Molds", "Ctrl+3", MoldsPage),
-    PageKind("setup", "Setting up", "Ctrl+4", SettingUpPage),
-    PageKind("planking", "Planking", "Ctrl+5", PlankingPage),
+    PageKind("offsets", "Offsets", "Ctrl+1", "offsets", "OffsetsPage"),
+    PageKind("fairing", "Fairing", "Ctrl+2", "fairing", "FairingPage"),
+    PageKind("molds", "Molds", "Ctrl+3", "molds", "MoldsPage"),
+    PageKind("setup", "Setting up", "Ctrl+4", "setting_up", "SettingUpPage"),
+    PageKind("planking", "Planking", "Ctrl+5", "planking", "PlankingPage"),
 )
+
+
+def load_pages() -> None:
+    """Load every page's module; done away from the window's thread, so that a page opens at once."""
+    for kind in PAGES:
+        kind.load()
+
+
+class PageShelf(Sequence[Page]):
+    """One page of each kind, each made when it is first wanted."""
+
+    def __init__(self, made: Callable[[Page], None]) -> None:
+        self._made = made
+        self._pages: dict[int, Page] = {}
+
+    def __len__(self) -> int:
+        return len(PAGES)
+
+    @overload
+    def __getitem__(self, number: int) -> Page: ...
+    @overload
+    def __getitem__(self, number: slice) -> Sequence[Page]: ...
+    def __getitem__(self, number: int | slice) -> Page | Sequence[Page]:
+        if isinstance(number, slice):
+            return [self[k] for k in range(*number.indices(len(self)))]
+        if not 0 <= number < len(self):
+            raise IndexError(number)
+        if number not in self._pages:
+            page = PAGES[number].load()()
+            self._pages[number] = page
+            self._made(page)
+        return self._pages[number]
+
+    @property
+    def made(self) -> Iterator[Page]:
+        """The pages there are already."""
+        yield from self._pages.values()

@@ -7,7 +7,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from ...core.pipeline import Shape
+from ...core.results import Shape
 from ...core.units import LengthStyle, format_length
 from ..theme import LIGHT, Theme, figures
 
@@ -39,18 +39,17 @@ class KeelLine(QWidget):
         """What to show; `current` is the number of the mold that is marked."""
         if shape is not None and shape is not self._shape:
             self._measure_shape(shape)
-        self._shape, self._current, self.theme, self._style, self.bow_right = (
-            shape,
-            current,
-            theme,
-            style,
-            bow_right,
-        )
+        shown = (self._current, self.theme, self._style, self.bow_right)
+        wanted = (current, theme, style, bow_right)
+        if shape is self._shape and shown == wanted:
+            return
+        self._shape = shape
+        self._current, self.theme, self._style, self.bow_right = wanted
         self.update()
 
     def _measure_shape(self, shape: Shape) -> None:
         """The outline (n, 2) along and up, and its extent; once a shape, not once a paint."""
-        even = np.linspace(0, 1, 61)
+        even = np.linspace(0, 1, 41)
         panels = shape.hull.panels
         low, high = panels[0].surface, panels[-1].surface
         parts = [low.points(even, np.zeros_like(even))]

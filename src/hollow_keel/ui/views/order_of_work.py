@@ -32,6 +32,8 @@ class OrderOfWork(QWidget):
 
     def show_statuses(self, statuses: list[tuple[str, int]], current: int, theme: Theme) -> None:
         """How each stage stands and which page is open."""
+        if (statuses, current, theme) == (self.statuses, self.current, self.theme):
+            return
         self.statuses, self.current, self.theme = statuses, current, theme
         self.setAccessibleDescription(
             ", ".join(f"{n}: {s}" for n, (s, _) in zip(self.names, statuses, strict=True))

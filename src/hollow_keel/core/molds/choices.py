@@ -1,0 +1,27 @@
+"""What a builder chooses about molds."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+
+class Deduction(StrEnum):
+    """Which way the skin's thickness is taken off."""
+
+    NORMAL = "normal"
+    IN_PLANE = "in-plane"
+
+
+class FaceChoice(StrEnum):
+    """Which face of a mold stands on the station line."""
+
+    NEAR_END = "near-end"
+    FORWARD = "forward"
+    AFT = "aft"
+
+
+class MoldForm(StrEnum):
+    """What is left of the sheet inside a mold's edge."""
+
+    SOLID = "solid"
+    RING = "ring"

@@ -1,0 +1,49 @@
+"""What a Job comes to. Loads nothing of what computes it: the window shows results and never works them out."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from .fairing.fairness import Fairness
+    from .findings import Finding
+    from .hull.build import Hull
+    from .hull.measures import Measures
+    from .job import Job
+    from .molds.stations import MoldSet
+    from .offsets.table import Lines
+    from .planking.parallel import Planking
+    from .setup.beam import SetUp
+
+
+@dataclass(frozen=True)
+class Shape:
+    """Results that follow an edit at once: everything but the strips."""
+
+    job: Job
+    lines: Lines
+    hull: Hull
+    waterline: float
+    measures: Measures
+    molds: MoldSet
+    setup: SetUp
+    findings: tuple[Finding, ...]
+
+
+@dataclass(frozen=True)
+class Results:
+    """All results of a Job."""
+
+    shape: Shape
+    planking: Planking
+    fairness: Fairness | None = None
+    """None where nobody has looked yet."""
+    mold_checks: tuple[Finding, ...] = ()
+    """What was noticed about the pieces of the molds."""
+
+    @property
+    def findings(self) -> tuple[Finding, ...]:
+        """Everything that was noticed, in order of work."""
+        remarks = self.fairness.remarks if self.fairness else ()
+        return remarks + self.shape.findings + self.mold_checks + self.planking.findings
