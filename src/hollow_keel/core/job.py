@@ -7,11 +7,13 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from .molds.choices import Deduction, FaceChoice, MoldForm
+from .molds.choices import Deduction, FaceChoice, MoldEdgeKind, MoldForm, MoldKind
 from .molds.layout import Layout, Sheets
 from .offsets.table import OffsetsTable
+from .setup.choices import Strongback
 from .units import LengthStyle, LengthUnit
 
+Share = Annotated[float, Field(gt=0, lt=1, allow_inf_nan=False)]
 Positive = Annotated[float, Field(gt=0, lt=1e6, allow_inf_nan=False)]
 NotNegative = Annotated[float, Field(ge=0, lt=1e6, allow_inf_nan=False)]
 Finite = Annotated[float, Field(gt=-1e6, lt=1e6, allow_inf_nan=False)]
@@ -47,9 +49,27 @@ class MoldSettings(_Part):
     the pieces are like.
 
     `skin` is the planking, `strapping` what lies between mold and planking, `false_bottom` what is taken off more
-    below the lowest chine. `ring_width` is the width of a ring; a notch for keel or hog is `notch_width` by
-    `notch_depth` mm with `clearance` all round (0: none); `beyond_sheer` is extra depth past the sheer.
+    below the lowest chine. `ring_width` is the width of a ring, or of the wood left round lightening holes. A notch for
+    keel, hog or keelson is `notch_width` by `notch_depth` mm with `clearance` all round (0: none); one for the inner
+    stem in molds that stand over it `stem_width` by `stem_depth`; notches for stringers are at shares of the girth
+    from the keel. `beyond_sheer` is extra depth past the sheer, `rounding` the radius that the edge is eased to below
+    it, `spall_above` the height of the cross spalls' common line above the load waterline (None: no such line).
+    Waterlines and buttocks are marked every so many mm (0: none), and planks where they are lined off.
     """
+
+    kind: MoldKind = MoldKind.TEMPORARY
+    edge: MoldEdgeKind = MoldEdgeKind.SQUARE
+    stem_width: NotNegative = 0.0
+    stem_depth: NotNegative = 0.0
+    stringers: tuple[Share, ...] = ()
+    stringer_width: NotNegative = 40.0
+    stringer_depth: NotNegative = 20.0
+    gussets: bool = False
+    spall_above: Finite | None = None
+    rounding: NotNegative = 0.0
+    mark_waterlines: NotNegative = 0.0
+    mark_buttocks: NotNegative = 0.0
+    mark_planks: bool = False
 
     skin: NotNegative = 6.0
     strapping: NotNegative = 0.0
@@ -74,18 +94,29 @@ class MoldSettings(_Part):
 
 
 class SetupSettings(_Part):
-    """The strongback: a straight beam through a hole in every mold, hull upside down.
+    """The strongback, hull upside down: a straight beam through a hole in every mold, a table under their legs, or
+    two rails under their feet.
 
     Distances are measured from a zero at `zero_at` along the hull (None: position 0 from the bow, or the
     hull's after end from the stern). `waterline_above` is the height of the load waterline above the
-    beam's upper face as it stands (None: chosen so that the beam passes through every mold).
+    strongback's upper face as it stands (None: chosen so that a beam passes through every mold, or that everything stands
+    clear of a table or rails). Legs are `leg_width` wide, their outsides `leg_spread` apart; feet are `foot_height`
+    high and reach `overhang` past the outsides of rails `rail_spread` apart. `beam_clearance` is the room round a beam.
     """
+
+    strongback: Strongback = Strongback.BEAM
 
     zero_end: HullEnd = HullEnd.BOW
     zero_at: Finite | None = None
     waterline_above: Finite | None = None
     beam_width: Positive = 90.0
     beam_height: Positive = 90.0
+    beam_clearance: NotNegative = 0.0
+    leg_width: Positive = 90.0
+    leg_spread: Positive = 500.0
+    rail_spread: Positive = 600.0
+    foot_height: Positive = 90.0
+    overhang: NotNegative = 60.0
 
 
 class StripSettings(_Part):

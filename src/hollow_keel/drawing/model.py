@@ -9,6 +9,9 @@ import numpy as np
 
 from ..core.geometry.arrays import Array, frozen
 
+NOTE_MM, STRONG_MM = 3.2, 7.0
+"""Height of texts on paper at full size."""
+
 
 class Layer(StrEnum):
     """What a line is for; its look on screen and paper follows from this alone."""
@@ -21,6 +24,14 @@ class Layer(StrEnum):
     CENTRELINE = "centreline"
     WATERLINE = "waterline"
     SHEER_MARK = "sheer-mark"
+    THIS_FACE = "this-face"
+    OTHER_FACE = "other-face"
+    BEVEL = "bevel"
+    SPALL = "spall"
+    SETUP_LINE = "setup-line"
+    FITTING = "fitting"
+    TICK = "tick"
+    NEIGHBOUR = "neighbour"
     BEAM = "beam"
     STRIP = "strip"
     STRIP_ALT = "strip-alt"

@@ -7,11 +7,15 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from ..core.geometry.arrays import Array, frozen
+from ..core.molds.choices import MoldKind
 from ..core.molds.shape import Face, section_outside
 from ..core.molds.stations import Mold
+from ..core.planking.parallel import Planking
 from ..core.results import Shape
 from ..core.units import LengthStyle, format_length
 from .model import Drawing, Label, Layer, Stroke, line
+from .mold_marks import Marks, edge_words, mold_marks
+from .tidy import apart
 
 if TYPE_CHECKING:
     from ..core.molds.pieces import Piece
@@ -20,10 +24,14 @@ SHEER_TICK_MM = 30.0
 NAME_ROOM_MM = 34.0
 """Height that a mold's name with the line below it takes."""
 DOUBLE_MARK_GAP_MM = 3.0
+LINE_MM = 5.0
 
 
-def mold_drawing(shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
-    """The whole mold, both sides, upright as it stands in the hull; origin on the centreline at height 0."""
+def mold_drawing(shape: Shape, mold: Mold, style: LengthStyle, planking: Planking | None = None) -> Drawing:
+    """The whole mold, both sides, upright as it stands in the hull; origin on the centreline at height 0.
+
+    Plank edges are ticked where the job asks for them and `planking` is given.
+    """
     edge = mold.edge
     piece = piece_of(shape, mold)
     outline, key = piece.outline, f"mold:{mold.name}"
@@ -47,17 +55,38 @@ def mold_drawing(shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
             )
         )
     strokes += _double_sheer_mark(edge.points, piece.half)
+    marks: Marks = mold_marks(shape, mold, piece, style, planking)
     at = format_length(mold.station, style, unit=True)
     title, place = _title_places(piece)
+    stays = shape.job.molds.kind is MoldKind.FRAME
+    words = [face_text(mold) + (", cut two" if piece.half else ""), *edge_words(shape.job, style)]
     labels += [
-        Label(title, f"MOLD {mold.name}", Layer.TITLE, rise=1, strong=True),
-        Label(title, face_text(mold) + (", cut two" if piece.half else ""), Layer.NOTE, rise=-1),
+        *marks.labels,
+        Label(title, f"{'FRAME' if stays else 'MOLD'} {mold.name}", Layer.TITLE, rise=1, strong=True),
+        *(Label((title[0], title[1] - LINE_MM * k), text, Layer.NOTE, rise=-1) for k, text in enumerate(words)),
         Label(place, shape.job.name, Layer.NOTE, rise=1),
         Label(place, f"station {at}", Layer.NOTE, rise=-1),
         Label((float(edge.sheer[0]), float(edge.sheer[1])), "sheer", Layer.SHEER_MARK, "left", 1),
-        Label((0.0, top), "centreline", Layer.CENTRELINE, "left" if piece.half else "middle", rise=1),
+        Label((0.0, top), "centreline, both faces", Layer.CENTRELINE, "left" if piece.half else "middle", rise=1),
     ]  # fmt: skip
-    return Drawing(f"Mold {mold.name}", tuple(strokes), tuple(labels))
+    return Drawing(f"Mold {mold.name}", (*strokes, *marks.strokes), apart(tuple(labels)))
+
+
+def with_neighbours(drawing: Drawing, shape: Shape, mold: Mold) -> Drawing:
+    """A mold's drawing with the edges of the molds before and after it, faintly."""
+    molds = shape.molds.molds
+    k = molds.index(mold)
+    beside = [*molds[max(k - 1, 0) : k], *molds[k + 1 : k + 2]]
+    half = shape.job.molds.halves
+    strokes = [
+        Stroke(m.edge.points if half else _both_sides(m.edge.points), Layer.NEIGHBOUR, key=f"mold:{m.name}")
+        for m in beside
+    ]
+    labels = [
+        Label((float(m.edge.sheer[0]), float(m.edge.sheer[1])), m.name, Layer.NEIGHBOUR, "left", 0)
+        for m in beside
+    ]
+    return Drawing(drawing.title, (*strokes, *drawing.strokes), (*drawing.labels, *labels))
 
 
 def face_text(mold: Mold) -> str:
@@ -77,11 +106,11 @@ def piece_of(shape: Shape, mold: Mold) -> Piece:
     return make_piece(mold, shape.job.molds, shape.job.setup, shape.setup.beam_level)
 
 
-def widest_wood(piece: Piece) -> Array:
+def widest_wood(outline: Array, holes: tuple[Array, ...] = ()) -> Array:
     """The middle of the most wood on the right-hand side of a piece: (half-breadth, height)."""
     import shapely
 
-    wood = shapely.Polygon(piece.outline, piece.holes)
+    wood = shapely.Polygon(outline, holes)
     right = shapely.intersection(wood, shapely.box(0.0, -1e6, 1e6, 1e6))
     circle = shapely.maximum_inscribed_circle(right, tolerance=2.0)
     return np.asarray(shapely.get_coordinates(circle)[0])
@@ -91,7 +120,7 @@ def _title_places(piece: Piece) -> tuple[tuple[float, float], tuple[float, float
     """Where the name and the station stand: in the middle of the most wood, beside each other on a whole mold, one
     above the other on a half."""
     top = float(piece.outline[:, 1].max())
-    y, z = widest_wood(piece).tolist()
+    y, z = widest_wood(piece.outline, piece.holes).tolist()
     z = min(z, top - NAME_ROOM_MM)
     if piece.half:  # its top edge is on wood whatever the form
         return (y, z), (0.45 * float(piece.outline[:, 0].max()), top - NAME_ROOM_MM)

@@ -32,11 +32,11 @@ def sheets_drawing(shape: Shape, layout: Layout, only: int | None = None) -> Dra
         )
         for placed in (p for p in layout.placed if p.sheet == number and p.name in parts):
             part = parts[placed.name]
-            name = part.piece.mold
+            name = part.mold
             if name not in drawn:
                 drawn[name] = mold_drawing(shape, molds[name], shape.job.units.style)
             strokes += _laid(drawn[name], part, placed, left)
-            ((y, z),) = _moved(part, placed, widest_wood(part.piece)[None], left).tolist()
+            ((y, z),) = _moved(part, placed, widest_wood(part.outline, part.holes)[None], left).tolist()
             labels.append(Label((y, z), placed.name, Layer.TITLE, strong=True))
     return Drawing("Sheets", tuple(strokes), tuple(labels))
 

@@ -9,16 +9,14 @@ import numpy as np
 
 from ..core.errors import ImpossiblePlan
 from ..core.geometry.arrays import Array
+from ..core.molds.bevels import bevel_calls
 from ..core.molds.ends import stem_bevels
-from ..core.molds.stations import Mold
 from ..core.offsets.table import EndKind
 from ..core.results import Shape
 from ..core.units import LengthStyle, format_length
 
 STRAY_MM = 0.3
 """A straight line between two neighbouring prick points strays from the edge by less."""
-CALL_MM = 100.0
-"""Bevels are called out at such steps along the edge."""
 
 
 def prick_points(edge: Array, stray: float = STRAY_MM) -> list[int]:
@@ -67,14 +65,6 @@ def _plain(mm: float, style: LengthStyle) -> str:
     return format_length(mm, style).replace("\u202f", "")
 
 
-def bevel_calls(mold: Mold, step: float = CALL_MM) -> list[tuple[float, float]]:
-    """(distance along the edge from the keel, bevel in degrees) at even steps and at the sheer."""
-    girth = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(mold.edge.points, axis=0), axis=1))])
-    places = np.append(np.arange(0.0, girth[-1] - step / 4, step), girth[-1])
-    degrees = np.degrees(np.interp(places, girth, mold.edge.bevels))
-    return [(float(p), float(d)) for p, d in zip(places, degrees, strict=True)]
-
-
 def stem_csv(shape: Shape) -> str:
     """Bevels of each stem from its foot up: position, height, the angle of the planking to the centre plane.
 
@@ -105,13 +95,12 @@ def bevels_csv(shape: Shape) -> str:
             "mold",
             f"from the keel along the edge ({style.name})",
             "bevel (degrees)",
+            "seen from the reference face",
             f"across the sheet ({style.name})",
         ]
     )
     for mold in shape.molds.molds:
-        for place, degrees in bevel_calls(mold):
-            across = mold.thickness * float(np.tan(np.radians(degrees)))
-            writer.writerow(
-                [mold.name, _plain(place, style), f"{round(degrees * 2) / 2:g}", _plain(across, style)]
-            )
+        for call in bevel_calls(mold):
+            across = _plain(call.across(mold.thickness), style)
+            writer.writerow([mold.name, _plain(call.along, style), f"{call.called:g}", call.sense, across])
     return out.getvalue()

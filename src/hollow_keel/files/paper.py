@@ -13,14 +13,13 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
-from ..drawing.model import Drawing, Label, Layer, Stroke
+from ..drawing.model import NOTE_MM, STRONG_MM, Drawing, Label, Layer, Stroke
 
 PAPERS: dict[str, tuple[float, float]] = {
     "a4": (210.0, 297.0), "letter": (215.9, 279.4), "a3": (297.0, 420.0), "tabloid": (279.4, 431.8),
 }  # fmt: skip
 """Width and height in mm, upright (ISO 216; ANSI Y14.1)."""
 FONT, STRONG = "HollowKeel", "HollowKeel-Strong"
-NOTE_MM, STRONG_MM = 3.2, 7.0
 
 
 @dataclass(frozen=True)
@@ -40,6 +39,14 @@ INKS: dict[Layer, Ink] = {
     Layer.WATERLINE: Ink(0.0, 0.6, (14, 3)),
     Layer.SHEER_MARK: Ink(0.0, 0.45),
     Layer.HOLE: Ink(0.0, 0.3),
+    Layer.THIS_FACE: Ink(0.0, 0.25),
+    Layer.OTHER_FACE: Ink(0.3, 0.2, (4, 2)),
+    Layer.SPALL: Ink(0.0, 0.3, (6, 1.5, 1.5, 1.5)),
+    Layer.SETUP_LINE: Ink(0.0, 0.45),
+    Layer.FITTING: Ink(0.3, 0.15, (3, 1.5)),
+    Layer.TICK: Ink(0.0, 0.2),
+    Layer.GRID: Ink(0.4, 0.12),
+    Layer.NEIGHBOUR: Ink(0.6, 0.12),
     Layer.GHOST: Ink(0.55, 0.15, (1, 1.5)),
     Layer.BEAM: Ink(0.0, 0.3),
     Layer.STATION: Ink(0.3, 0.15),

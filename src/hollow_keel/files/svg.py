@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from xml.sax.saxutils import escape
 
-from ..drawing.model import Drawing, Layer, Stroke
-from .paper import INKS, NOTE_MM, STRONG_MM, Ink
+from ..drawing.model import NOTE_MM, STRONG_MM, Drawing, Layer, Stroke
+from .paper import INKS, Ink
 
 GAP_MM = 40.0
 _ANCHORS = {"left": "start", "middle": "middle", "right": "end"}

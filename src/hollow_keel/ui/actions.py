@@ -53,6 +53,7 @@ ACTIONS: tuple[ActionKind, ...] = (
     ActionKind("next", "Stations", "Next mold aft", "Ctrl+Right"),
     ActionKind("previous", "Stations", "Next mold forward", "Ctrl+Left"),
     ActionKind("stations", "Stations", "Where molds stand…"),
+    ActionKind("mold-settings", "Stations", "Edge, legs, notches and marks of the molds…", "Ctrl+E"),
     ActionKind("sheets", "Stations", "Lay the molds on sheets…", "Ctrl+L"),
     *(
         ActionKind(f"export-{e.kind}", "Print", e.name + "…", {"molds-pdf": "Ctrl+P"}.get(e.kind, ""))

@@ -170,7 +170,8 @@ class MainWindow(FilesWindow):
             "scale": self.table_dialogs.scale, "restation": self.table_dialogs.restation,
             "baseline": self.table_dialogs.baseline, "turn": self.table_dialogs.turn,
             "next": lambda: self.step_mold(1), "previous": lambda: self.step_mold(-1), "stations": self.ask_stations,
-            "stop": self._stop, "proof-bar": self.ask_proof_bar, "sheets": self.lay_on_sheets, "foil": self.foil_template,
+            "stop": self._stop, "proof-bar": self.ask_proof_bar, "sheets": self.lay_on_sheets,
+            "mold-settings": self.ask_mold_settings, "foil": self.foil_template,
             "first-steps": lambda: self._tell("First steps", FIRST_STEPS),
             "cautions": lambda: self._tell("Working safely", CAUTIONS),
             "about": lambda: self._tell("About", "<h3>Hollow Keel</h3><p>Plans strip-planked and cold-molded hulls.</p>"),
@@ -188,6 +189,15 @@ class MainWindow(FilesWindow):
         if dialog.exec():
             changed = change(self.session.job, "", sheets=dialog.sheets, layout=dialog.layout_now)
             self._edited("molds on sheets", changed)
+
+    def ask_mold_settings(self) -> None:
+        """Ask for all that is chosen about the molds' pieces and marks."""
+        from .mold_settings import MOLD_SETTINGS
+        from .settings_dialog import SettingsDialog
+
+        dialog = SettingsDialog("The molds", MOLD_SETTINGS, self.session.job, self.state.style, self)
+        if dialog.exec() and dialog.job != self.session.job:
+            self._edited("the molds", dialog.job)
 
     def ask_proof_bar(self) -> None:
         """What the printed 100 mm bar measures, so that the next print comes out at full size."""
@@ -260,9 +270,7 @@ class MainWindow(FilesWindow):
         self.keel_line.show_shape(
             state.shape, state.mold_number, state.theme, state.style, self.settings.bow_right
         )
-        self.order.show_statuses(
-            [self._status(k) for k in range(len(PAGES))], self.stack.currentIndex(), state.theme
-        )
+        self.order.show_statuses([self._status(k) for k in range(len(PAGES))], self.page_number, state.theme)
         self.units_button.setText(f"{state.style.name} · {state.style.rounding_name}")
         self._style_actions.get(state.style, QAction(self)).setChecked(True)
         undo, redo = self.actions_by_id["undo"], self.actions_by_id["redo"]

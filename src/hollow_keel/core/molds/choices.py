@@ -25,3 +25,18 @@ class MoldForm(StrEnum):
 
     SOLID = "solid"
     RING = "ring"
+    HOLES = "holes"
+
+
+class MoldKind(StrEnum):
+    """Whether it is taken out again or stays in the boat."""
+
+    TEMPORARY = "temporary"
+    FRAME = "frame"
+
+
+class MoldEdgeKind(StrEnum):
+    """A square edge that touches on one sharp line, or one bevelled to lie against the planking."""
+
+    SQUARE = "square"
+    BEVELLED = "bevelled"

@@ -31,10 +31,11 @@ ALONG_GRAIN, ANY_WAY = (0.0, 180.0), (0.0, 90.0, 180.0, 270.0)
 
 @dataclass(frozen=True)
 class Part:
-    """A piece to be laid out: its name and its outline, (n, 2) mm."""
+    """A piece to be laid out: its name, its outline (n, 2) and those of its openings, mm."""
 
     name: str
     outline: Array
+    holes: tuple[Array, ...] = ()
 
 
 def nest(

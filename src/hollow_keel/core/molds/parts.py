@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-import numpy as np
+import shapely
 
 from ..geometry.arrays import Array, frozen
 from ..job import Job
+from .fittings import gussets
 from .nesting import Part
 from .pieces import Piece, make_piece
+from .shape import Face
 from .stations import MoldSet
 
 PORT, STARBOARD = "P", "S"
@@ -17,11 +19,15 @@ PORT, STARBOARD = "P", "S"
 
 @dataclass(frozen=True)
 class MoldPart:
-    """A part to cut: its name (the mold's, with P or S for a half), the piece, and whether it is cut mirrored."""
+    """A part to cut: its name (the mold's, with P or S for a half), its shape on the mold's own drawing, the piece it
+    is (None for a gusset), the mold it belongs to, and whether it is cut mirrored."""
 
     name: str
-    piece: Piece
-    mirrored: bool
+    mold: str
+    outline: Array
+    holes: tuple[Array, ...] = ()
+    piece: Piece | None = None
+    mirrored: bool = False
 
     def shown(self, points: Array) -> Array:
         """Points (n, 2) of the mold's own drawing as this part has them."""
@@ -30,26 +36,43 @@ class MoldPart:
     @property
     def part(self) -> Part:
         """For laying out."""
-        outline = self.shown(self.piece.outline)
-        return Part(self.name, frozen(outline[::-1] if self.mirrored else outline))
+        outline = self.shown(self.outline)
+        holes = tuple(frozen(self.shown(h)) for h in self.holes)
+        return Part(self.name, frozen(outline[::-1] if self.mirrored else outline), holes)
+
+    @property
+    def area(self) -> float:
+        """Area of sheet, mm²."""
+        return float(shapely.Polygon(self.outline, self.holes).area)
+
+    @property
+    def cut_length(self) -> float:
+        """Length of all its edges, mm."""
+        return float(shapely.Polygon(self.outline, self.holes).length)
 
 
-def mold_parts(job: Job, molds: MoldSet, beam_level: float) -> list[MoldPart]:
-    """All parts of a job's molds. Seen on the reference face, looking aft or forward as it does, the right half is
-    drawn; its fellow is its mirror image."""
+def mold_parts(job: Job, molds: MoldSet, level: float) -> list[MoldPart]:
+    """All parts of a job's molds; `level` is the height of the strongback's top, mm.
+
+    The right half is drawn as it is seen on the reference face: the port half where that face looks to the bow, the
+    starboard one where it looks to the stern. Its fellow is its mirror image.
+    """
     found: list[MoldPart] = []
     for mold in molds.molds:
-        piece = make_piece(mold, job.molds, job.setup, beam_level)
-        if piece.half:
-            found += [
-                MoldPart(f"{mold.name} {PORT}", piece, False),
-                MoldPart(f"{mold.name} {STARBOARD}", piece, True),
-            ]
-        else:
-            found.append(MoldPart(mold.name, piece, False))
+        piece = make_piece(mold, job.molds, job.setup, level)
+        own = (mold.name, piece.outline, piece.holes, piece)
+        if not piece.half:
+            found.append(MoldPart(mold.name, *own))
+            continue
+        drawn, fellow = (PORT, STARBOARD) if mold.face is Face.FORWARD else (STARBOARD, PORT)
+        found += [MoldPart(f"{mold.name} {drawn}", *own), MoldPart(f"{mold.name} {fellow}", *own, True)]
+        found += [
+            MoldPart(f"{mold.name} gusset {plate.name}", mold.name, plate.outline)
+            for plate in gussets(mold, job.molds, job.setup, level)
+        ]
     return found
 
 
 def sheet_weight(parts: list[MoldPart], thickness: float, density: float) -> float:
     """Weight of all parts, kg, of sheet `thickness` mm thick and `density` kg/m³."""
-    return float(np.sum([p.piece.area for p in parts])) * thickness * density * 1e-9
+    return float(sum(p.area for p in parts)) * thickness * density * 1e-9

@@ -10,7 +10,10 @@ import shapely
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, frozen
 from ..job import MoldSettings, SetupSettings
+from ..setup.choices import Strongback
 from .choices import MoldForm
+from .notches import Notch, notches
+from .stand import legs, stand_findings, stand_of
 from .stations import Mold
 
 LEAST_RING_MM = 25.0
@@ -20,6 +23,8 @@ ROUND_MM = 12.0
 """Radius of the inner corners of a ring's opening: a saw turns there and a crack does not start."""
 WEB_MM = 40.0
 """Wood left round the beam's hole in a ring."""
+MOST_HOLES, LARGEST_HOLE_MM, SMALLEST_HOLE_MM = 12, 240.0, 60.0
+"""Lightening holes on each side, and their diameters."""
 
 
 @dataclass(frozen=True)
@@ -43,38 +48,90 @@ class Piece:
 
 
 def make_piece(mold: Mold, settings: MoldSettings, setup: SetupSettings, beam_level: float) -> Piece:
-    """The piece for a mold; `beam_level` is the height of the beam's lower edge in the hull's own heights, mm."""
-    findings: list[Finding] = []
-    edge = with_extra_depth(mold.edge.points, settings.beyond_sheer)
-    whole = shapely.Polygon(np.concatenate([edge[::-1] * [-1.0, 1.0], edge]))
-    if not whole.is_valid:
-        whole = shapely.make_valid(whole)
-    beam = shapely.box(
-        -setup.beam_width / 2, beam_level, setup.beam_width / 2, beam_level + setup.beam_height
-    )
+    """The piece for a mold; `beam_level` is the height of the strongback's top in the hull's own heights, mm."""
+    findings: list[Finding] = stand_findings(mold, setup, beam_level)
+    whole = body(mold, settings)
+    room = beam_room(setup, beam_level)
     shape = whole
     if settings.form is MoldForm.RING:
-        shape = _ring(whole, settings.ring_width, beam, mold.name, findings)
-    shape = shapely.difference(shape, beam)
-    notch = _notch(mold, settings)
-    if notch is not None:
-        if notch.bounds[3] > beam_level and notch.bounds[1] < beam_level:
-            findings.append(
-                _look(
-                    "notch-beam",
-                    mold.name,
-                    "The notch for the keel runs into the beam's hole: make it less deep.",
-                )
-            )
-        shape = shapely.difference(shape, notch)
+        shape = _ring(whole, settings.ring_width, room, mold.name, findings)
+    elif settings.form is MoldForm.HOLES:
+        shape = _lightened(whole, settings.ring_width, room)
+    if room is not None:
+        shape = shapely.difference(shape, room)
+    cuts = notches(mold, settings)
+    findings += _notch_findings(mold, settings, cuts, whole, room)
+    for notch in cuts:
+        shape = shapely.difference(shape, notch.room)
+    stand = stand_of(mold, setup, beam_level)
+    if stand is not None:
+        shape = shapely.union(shape, legs(mold, setup, stand))
     if settings.halves:
-        low, high = whole.bounds[1] - 1.0, whole.bounds[3] + 1.0
-        shape = shapely.intersection(shape, shapely.box(0.0, low, whole.bounds[2] + 1.0, high))
+        left, low, right, high = shape.bounds
+        shape = shapely.intersection(shape, shapely.box(0.0, low - 1.0, max(right, -left) + 1.0, high + 1.0))
     polygon = _largest(shape, mold.name, findings)
     rings = [np.asarray(r.coords)[:-1] for r in (polygon.exterior, *polygon.interiors)]
     return Piece(
         mold.name, frozen(rings[0]), tuple(frozen(r) for r in rings[1:]), settings.halves, tuple(findings)
     )
+
+
+def body(mold: Mold, settings: MoldSettings) -> shapely.Geometry:
+    """A mold without openings and legs, both sides of it. A bevelled one is as large as the larger of its faces at each
+    place, so that there is wood to bevel."""
+    shape = _profile(mold.edge.points, settings)
+    if mold.far is not None:
+        shape = shapely.union(shape, _profile(mold.far.points, settings))
+    return shape
+
+
+def _profile(edge: Array, settings: MoldSettings) -> shapely.Geometry:
+    edge = with_extra_depth(edge, settings.beyond_sheer)
+    shape = shapely.Polygon(np.concatenate([edge[::-1] * [-1.0, 1.0], edge]))
+    return shape if shape.is_valid else shapely.make_valid(shape)
+
+
+def beam_room(setup: SetupSettings, level: float) -> shapely.Polygon | None:
+    """The hole for a beam with the room round it; None where the molds stand on legs."""
+    if setup.strongback is not Strongback.BEAM:
+        return None
+    half, room = setup.beam_width / 2 + setup.beam_clearance, setup.beam_clearance
+    return shapely.box(-half, level - room, half, level + setup.beam_height + room)
+
+
+def _notch_findings(
+    mold: Mold,
+    settings: MoldSettings,
+    cuts: list[Notch],
+    whole: shapely.Geometry,
+    room: shapely.Polygon | None,
+) -> list[Finding]:
+    found: list[Finding] = []
+    for notch in cuts:
+        if room is not None and shapely.intersects(notch.room, room):
+            text = f"The notch for the {notch.what} runs into the beam's hole: make it less deep."
+            found.append(_look("notch-beam", mold.name, text))
+        left, _, right, _ = notch.room.bounds
+        if notch.what != "stringer" and right - left > whole.bounds[2] - whole.bounds[0]:
+            text = f"The notch for the {notch.what} is wider than this mold: make it narrower, or leave it out here."
+            found.append(_look("notch-outside", mold.name, text))
+    deepest = max((d for d in (_depth(n.what, settings) for n in cuts)), default=0.0)
+    if settings.form is not MoldForm.SOLID and cuts and settings.ring_width - deepest < LEAST_RING_MM:
+        text = (
+            f"Only {mm(round(max(settings.ring_width - deepest, 0.0), 1))} of wood is left behind a notch: make the ring wider "
+            "or the notch less deep."
+        )
+        found.append(_look("thin-at-notch", mold.name, text))
+    return found
+
+
+def _depth(what: str, settings: MoldSettings) -> float:
+    depths = {
+        "keel": settings.notch_depth,
+        "stem": settings.stem_depth,
+        "stringer": settings.stringer_depth,
+    }
+    return depths[what] + settings.clearance
 
 
 def with_extra_depth(edge: Array, extra: float) -> Array:
@@ -87,9 +144,9 @@ def with_extra_depth(edge: Array, extra: float) -> Array:
 
 
 def _ring(
-    whole: shapely.Polygon, width: float, beam: shapely.Polygon, name: str, findings: list[Finding]
+    whole: shapely.Polygon, width: float, beam: shapely.Polygon | None, name: str, findings: list[Finding]
 ) -> shapely.Geometry:
-    """A ring of a width with a bar that carries the beam's hole, its inner corners rounded."""
+    """A ring of a width, with a bar that carries the beam's hole where there is one; its inner corners rounded."""
     if width < LEAST_RING_MM:
         findings.append(
             _look(
@@ -99,21 +156,32 @@ def _ring(
             )
         )
     inner = shapely.buffer(whole, -width)
-    low, high = beam.bounds[1] - WEB_MM, beam.bounds[3] + WEB_MM
-    bar = shapely.box(whole.bounds[0], low, whole.bounds[2], high)
-    opening = shapely.difference(inner, bar)
+    opening = inner
+    if beam is not None:
+        low, high = beam.bounds[1] - WEB_MM, beam.bounds[3] + WEB_MM
+        opening = shapely.difference(inner, shapely.box(whole.bounds[0], low, whole.bounds[2], high))
     opening = shapely.buffer(shapely.buffer(opening, -ROUND_MM), ROUND_MM)
     kept = [part for part in shapely.get_parts(opening) if part.area > LEAST_OPENING_MM2]
     return shapely.difference(whole, shapely.union_all(kept)) if kept else whole
 
 
-def _notch(mold: Mold, settings: MoldSettings) -> shapely.Polygon | None:
-    """The room for keel or hog at the foot of a mold, with its clearance."""
-    if settings.notch_width <= 0 or settings.notch_depth <= 0:
-        return None
-    half = settings.notch_width / 2 + settings.clearance
-    foot = float(mold.edge.keel[1])
-    return shapely.box(-half, foot - 50.0, half, foot + settings.notch_depth + settings.clearance)
+def _lightened(whole: shapely.Geometry, web: float, beam: shapely.Polygon | None) -> shapely.Geometry:
+    """Round holes, the largest first, with `web` mm of wood round each; alike on both sides."""
+    free = shapely.intersection(shapely.buffer(whole, -web), shapely.box(web / 2, -1e6, 1e6, 1e6))
+    if beam is not None:
+        free = shapely.difference(free, shapely.buffer(beam, WEB_MM))
+    for _ in range(MOST_HOLES):
+        if free.is_empty:
+            break
+        circle = shapely.maximum_inscribed_circle(free, tolerance=1.0)
+        radius = min(float(circle.length), LARGEST_HOLE_MM / 2)
+        if radius < SMALLEST_HOLE_MM / 2:
+            break
+        y, z = shapely.get_coordinates(circle)[0].tolist()
+        for side in (1.0, -1.0):
+            whole = shapely.difference(whole, shapely.Point(side * y, z).buffer(radius, quad_segs=16))
+        free = shapely.difference(free, shapely.Point(y, z).buffer(radius + web))
+    return whole
 
 
 def _largest(shape: shapely.Geometry, name: str, findings: list[Finding]) -> shapely.Polygon:

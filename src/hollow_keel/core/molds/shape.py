@@ -37,16 +37,22 @@ class Face(StrEnum):
 class MoldEdge:
     """One mold's edge on its reference face, keel to sheer.
 
-    `points` (n, 2) half-breadth and height, mm; `bevels` (n,) radians between the hull's surface and
-    the square edge; `waterline` the point of the edge at the load waterline, None where it does not reach that
-    height.
+    `points` (n, 2) half-breadth and height, mm; `narrowing` (n,) radians by which the hull's surface leans from
+    the square edge, positive where the hull narrows towards the stern; `waterline` the point of the edge at the load
+    waterline, None where it does not reach that height.
     """
 
     face_at: float
     points: Array
-    bevels: Array
+    narrowing: Array
     waterline: Array | None
     findings: tuple[Finding, ...]
+
+    @property
+    def bevels(self) -> Array:
+        """The angle between the hull's surface and the square edge at each point, radians, (n,)."""
+        result: Array = np.abs(self.narrowing)
+        return result
 
     @property
     def keel(self) -> Array:
@@ -64,7 +70,7 @@ class MoldEdge:
 @dataclass(frozen=True)
 class _Edge:
     points: Array
-    bevels: Array
+    narrowing: Array
 
 
 def mold_edge(
@@ -105,7 +111,7 @@ def _finished(
     return MoldEdge(
         face_at,
         frozen(edge.points),
-        frozen(edge.bevels),
+        frozen(edge.narrowing),
         None if at_waterline is None else frozen(at_waterline),
         tuple(findings),
     )
@@ -177,10 +183,10 @@ def _cut_together(lower: _Edge, upper: _Edge, name: str, findings: list[Finding]
     else:
         keep_low, keep_high, point = hit
         corner = point[None]
-    bevel = lower.bevels[keep_low : keep_low + 1][: len(corner)]
+    lean = lower.narrowing[keep_low : keep_low + 1][: len(corner)]
     return _Edge(
         np.concatenate([lower.points[: keep_low + 1], corner, upper.points[keep_high + 1 :]]),
-        np.concatenate([lower.bevels[: keep_low + 1], bevel, upper.bevels[keep_high + 1 :]]),
+        np.concatenate([lower.narrowing[: keep_low + 1], lean, upper.narrowing[keep_high + 1 :]]),
     )
 
 
@@ -208,8 +214,8 @@ def _panel_edge(
     else:
         within = normal[:, 1:]
         points = flat - skin * within / np.linalg.norm(within, axis=1, keepdims=True)
-    bevels = np.arcsin(np.clip(np.abs(normal[:, 0]), 0, 1))
-    return _Edge(points[good], bevels[good])
+    narrowing = np.arcsin(np.clip(normal[:, 0], -1, 1))
+    return _Edge(points[good], narrowing[good])
 
 
 def _limit(
@@ -284,7 +290,7 @@ def _without_loops(edge: _Edge, name: str, findings: list[Finding]) -> _Edge:
         i, j, at = loop
         edge = _Edge(
             np.concatenate([edge.points[: i + 1], at[None], edge.points[j + 1 :]]),
-            np.concatenate([edge.bevels[: i + 1], edge.bevels[i : i + 1], edge.bevels[j + 1 :]]),
+            np.concatenate([edge.narrowing[: i + 1], edge.narrowing[i : i + 1], edge.narrowing[j + 1 :]]),
         )
         cut += 1
         findings.append(
@@ -304,12 +310,12 @@ def _above_centreline(edge: _Edge) -> _Edge:
         return edge
     k = int(across[-1])
     if k + 1 >= len(edge.points):
-        return _Edge(edge.points[:0], edge.bevels[:0])
+        return _Edge(edge.points[:0], edge.narrowing[:0])
     a, b = edge.points[k], edge.points[k + 1]
     share = -a[0] / (b[0] - a[0])
     at = a + share * (b - a)
     at[0] = 0.0
-    bevel = edge.bevels[k] + share * (edge.bevels[k + 1] - edge.bevels[k])
+    lean = edge.narrowing[k] + share * (edge.narrowing[k + 1] - edge.narrowing[k])
     return _Edge(
-        np.concatenate([at[None], edge.points[k + 1 :]]), np.concatenate([[bevel], edge.bevels[k + 1 :]])
+        np.concatenate([at[None], edge.points[k + 1 :]]), np.concatenate([[lean], edge.narrowing[k + 1 :]])
     )

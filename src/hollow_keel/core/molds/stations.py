@@ -7,9 +7,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..findings import Finding, Weight, mm
+from ..geometry.arrays import Array
 from ..hull.build import Hull
+from ..hull.foot import foot_slopes
 from ..job import MoldSettings
-from .choices import FaceChoice
+from .choices import FaceChoice, MoldEdgeKind
 from .shape import Face, MoldEdge, mold_edges
 
 TRAPPED_MM = 3.0
@@ -18,13 +20,21 @@ TRAPPED_MM = 3.0
 
 @dataclass(frozen=True)
 class Mold:
-    """One mold: its number, the position of its reference face, which face that is, its edge."""
+    """One mold: its number, the position of its reference face, which face that is, its edge there, and for a bevelled
+    one its edge on the other face (None for a square one, or where that face misses the hull).
+
+    `foot` is how the keel or stem line climbs at it, radians, positive where it rises towards the stern; `on_stem`
+    whether the mold stands over a stem.
+    """
 
     name: str
     station: float
     face: Face
     thickness: float
     edge: MoldEdge
+    far: MoldEdge | None = None
+    foot: float = 0.0
+    on_stem: bool = False
 
     @property
     def body(self) -> tuple[float, float]:
@@ -32,6 +42,13 @@ class Mold:
         if self.face is Face.FORWARD:
             return self.station, self.station + self.thickness
         return self.station - self.thickness, self.station
+
+    @property
+    def standing(self) -> Array:
+        """The bevel at each point of the edge seen from the reference face, radians, (n,): positive where the other face
+        is larger (a standing bevel), negative where it is smaller (an under bevel)."""
+        result: Array = -self.edge.narrowing if self.face is Face.FORWARD else self.edge.narrowing
+        return result
 
 
 @dataclass(frozen=True)
@@ -85,9 +102,20 @@ def make_molds(hull: Hull, settings: MoldSettings, waterline: float) -> MoldSet:
                 "This hull has no chine, so nothing says where its bottom ends: the false bottom is not taken off.",
             )
         )  # fmt: skip
+    faces = [_face(settings.faces, e.face_at, widest) for e in edges]
+    far: list[MoldEdge | None] = [None] * len(edges)
+    if settings.edge is MoldEdgeKind.BEVELLED:
+        behind = [
+            e.face_at + (1 if face is Face.FORWARD else -1) * settings.thickness
+            for e, face in zip(edges, faces, strict=True)
+        ]
+        far = mold_edges(
+            hull, behind, settings.deducted, settings.deduction, waterline, settings.false_bottom
+        )
+    feet = foot_slopes(hull, [e.face_at for e in edges])
     molds = tuple(
-        Mold(str(k), e.face_at, _face(settings.faces, e.face_at, widest), settings.thickness, e)
-        for k, e in enumerate(edges, start=1)
+        Mold(str(k + 1), e.face_at, faces[k], settings.thickness, e, far[k], *feet[k])
+        for k, e in enumerate(edges)
     )
     return MoldSet(molds, tuple(findings))
 

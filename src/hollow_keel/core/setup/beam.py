@@ -17,10 +17,13 @@ from ..hull.build import Hull
 from ..job import HullEnd, SetupSettings
 from ..molds.shape import Face
 from ..molds.stations import Mold, MoldSet
+from .choices import Strongback
 
 LEAST_WEB_MM = 40.0
 """Wood left between the beam's hole and a mold's edge (common practice, no source)."""
 ROUND_UP_MM = 5.0
+CLEAR_MM = 150.0
+"""Room between a table or rails and the highest sheer or stem head, for hands and clamps (common practice, no source)."""
 
 
 @dataclass(frozen=True)
@@ -62,9 +65,14 @@ def set_up(hull: Hull, molds: MoldSet, settings: SetupSettings, waterline: float
     findings: list[Finding] = []
     from_stern = settings.zero_end is HullEnd.STERN
     zero_at = settings.zero_at if settings.zero_at is not None else (_after_end(hull) if from_stern else 0.0)
+    on_beam = settings.strongback is Strongback.BEAM
     above = settings.waterline_above
     if above is None:
-        above = _height_that_clears(molds.molds, settings, waterline)
+        above = (
+            _height_that_clears(molds.molds, settings, waterline)
+            if on_beam
+            else _height_above_all(hull, molds.molds, waterline)
+        )
     level = waterline + above
     ordered = list(reversed(molds.molds)) if from_stern else list(molds.molds)
     marks = [
@@ -73,7 +81,7 @@ def set_up(hull: Hull, molds: MoldSet, settings: SetupSettings, waterline: float
     ]
     for mark in marks:
         findings += _check(mark)
-    for mold in ordered:
+    for mold in ordered if on_beam else ():
         findings += _check_beam(mold, settings, level)
     length = max((m.from_zero for m in marks), default=0.0) + (ordered[-1].thickness if ordered else 0.0)
     return SetUp(tuple(marks), zero_at, above, level, length, tuple(findings))
@@ -96,6 +104,14 @@ def _height_that_clears(molds: tuple[Mold, ...], settings: SetupSettings, waterl
     room = np.min([_room(m, settings, waterline + above) for m in molds], axis=0)
     enough = np.flatnonzero(room >= LEAST_WEB_MM)
     return float(above[enough[0] if len(enough) else int(np.argmax(room))])
+
+
+def _height_above_all(hull: Hull, molds: tuple[Mold, ...], waterline: float) -> float:
+    """Height of the waterline above a table or rails with room left under the sheer and the stem heads, mm."""
+    ends = [end.points[:, 2].max() for end in (hull.lines.bow, hull.lines.stern)]
+    tops = [float(m.edge.sheer[1]) for m in molds]
+    top = max([float(z) for z in ends] + tops) + CLEAR_MM
+    return math.ceil((top - waterline) / ROUND_UP_MM) * ROUND_UP_MM
 
 
 def _mark(

@@ -11,8 +11,9 @@ from PySide6.QtWidgets import QPushButton, QSplitter, QWidget
 from ...core.molds.choices import Deduction, FaceChoice, MoldForm
 from ...core.molds.shape import Face
 from ...core.molds.stations import Mold
+from ...drawing.bevel_strip import bevel_strip
 from ...drawing.model import Drawing
-from ...drawing.mold import mold_drawing
+from ...drawing.mold import mold_drawing, with_neighbours
 from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
@@ -37,18 +38,29 @@ class MoldsPage(Page):
         self.next_row()
         self.add_length("Strapping", "molds", "strapping")
         self.add_length("false bottom", "molds", "false_bottom")
-        self.add_choice("Mold", "molds", "form", [("solid", MoldForm.SOLID), ("ring", MoldForm.RING)])
+        self.add_choice(
+            "Mold",
+            "molds",
+            "form",
+            [
+                ("solid", MoldForm.SOLID),
+                ("ring", MoldForm.RING),
+                ("lightened", MoldForm.HOLES),
+            ],
+        )
         self.ring = self.add_length("wide", "molds", "ring_width")
         self.add_choice("in", "molds", "halves", [("one piece", False), ("two halves", True)])
         self.settings.addStretch(1)
         self.next_row()
         self.add_length("Past the sheer", "molds", "beyond_sheer")
-        self.add_length("keel notch", "molds", "notch_width")
-        self.add_length("deep", "molds", "notch_depth")
         self.add_choice("Face on the line", "molds", "faces", [
             ("towards the near end", FaceChoice.NEAR_END), ("all forward", FaceChoice.FORWARD), ("all aft", FaceChoice.AFT),
         ])  # fmt: skip
         self.settings.addStretch(1)
+        more = QPushButton("Edge, legs, notches, marks…")
+        more.setToolTip("Bevelled edges, what the molds stand on, notches, lines to mark")
+        more.clicked.connect(lambda: self.command.emit("mold-settings"))
+        self.settings.addWidget(more)
         lay = QPushButton("Lay on sheets…")
         lay.setToolTip("Lay all parts on sheets of plywood")
         lay.clicked.connect(lambda: self.command.emit("sheets"))
@@ -57,8 +69,14 @@ class MoldsPage(Page):
         self.table = DataTable("All molds", [], mold_key)
         self.table.picked.connect(self.choose_key)
         self.view.picked.connect(self.choose_key)
+        self.strip = DrawingView("Bevels along the edge")
+        self.strip.stretch_to_fit = True
+        large = QSplitter(Qt.Orientation.Horizontal)
+        large.addWidget(self.view)
+        large.addWidget(self.strip)
+        large.setSizes([640, 200])
         split = QSplitter(Qt.Orientation.Vertical)
-        split.addWidget(self.view)
+        split.addWidget(large)
         split.addWidget(self.table)
         split.setSizes([330, 190])
         self.body.addWidget(split, 1)
@@ -89,15 +107,19 @@ class MoldsPage(Page):
     def refresh(self) -> None:
         state = self.state
         self.say_findings("molds")
-        if self.seen(state.shape, state.job.units, state.theme, state.mold):
+        planking = state.planking if state.job.molds.mark_planks else None
+        if self.seen(state.shape, state.job.units, state.theme, state.mold, planking):
             return
         molds = state.shape.molds.molds if state.shape else ()
         self.table.show_rows(molds, self._columns())
         mold = state.mold
         if mold is None or state.shape is None:
-            self.view.show_drawing(Drawing("", ()), state.theme, state.style)
+            for view in (self.view, self.strip):
+                view.show_drawing(Drawing("", ()), state.theme, state.style)
             return
-        self.view.show_drawing(mold_drawing(state.shape, mold, state.style), state.theme, state.style)
+        drawing = mold_drawing(state.shape, mold, state.style, state.planking)
+        self.view.show_drawing(with_neighbours(drawing, state.shape, mold), state.theme, state.style)
+        self.strip.show_drawing(bevel_strip(state.shape, mold, state.style), state.theme, state.style)
         self.table.select(mold_key(mold))
 
     def card(self) -> Card:
@@ -121,11 +143,21 @@ class MoldsPage(Page):
                 ("bevel at sheer", f"{at_sheer:.1f}°"),
                 ("bevel low down", f"{at_keel:.1f}°"),
                 ("most bevel", f"{_most_bevel(mold):.1f}°"),
+                ("it leans", _lean(mold)),
             ),
             f"{state.write(state.job.molds.deducted, unit=True)} of skin taken off "
             + f"{school}, "
-            + "cut at the reference face; square edge, so no bevelling on a mold",
+            + "cut at the reference face; "
+            + ("square edge, so no bevelling on a mold" if mold.far is None else "cut to the larger face, then bevelled"),
         )  # fmt: skip
+
+
+def _lean(mold: Mold) -> str:
+    """Which way the bevel goes, where it is worth naming."""
+    worth = mold.standing[np.abs(mold.standing) > math.radians(0.5)]
+    if not len(worth):
+        return "square"
+    return "standing" if worth.min() > 0 else "under" if worth.max() < 0 else "both ways"
 
 
 def _most_bevel(mold: Mold) -> float:

@@ -22,6 +22,7 @@ from PySide6.QtWidgets import QGraphicsItem, QGraphicsPathItem, QGraphicsScene, 
 
 from ...core.units import INCHES, LengthStyle, format_length
 from ...drawing.model import Drawing, Label, Layer, Stroke
+from ...drawing.tidy import importance
 from ..theme import LIGHT, Theme, figures, layer_look
 
 KEY = 0
@@ -53,6 +54,7 @@ class _LabelItem(QGraphicsItem):
         self.setPos(label.at[0], -label.at[1])
         self.setZValue(10)
         self.setData(KEY, label.key)
+        self.importance = importance(label)
 
     def boundingRect(self) -> QRectF:
         return self._box
@@ -89,6 +91,7 @@ class DrawingView(QGraphicsView):
         self.stretch_to_fit = False
         self.has_scale_bar = True
         self._marked = ""
+        self._labels: list[_LabelItem] = []
         self._items: dict[str, list[tuple[QGraphicsPathItem, Stroke]]] = {}
         self._pressed: QPointF | None = None
         self._moved = False
@@ -111,15 +114,31 @@ class DrawingView(QGraphicsView):
             scene.addItem(item)
             if stroke.key:
                 self._items.setdefault(stroke.key, []).append((item, stroke))
-        for label in drawing.labels:
-            scene.addItem(_LabelItem(label, theme))
+        self._labels = [_LabelItem(label, theme) for label in drawing.labels]
+        self._labels.sort(key=lambda item: item.importance)
+        for item in self._labels:
+            scene.addItem(item)
         marked, self._marked = self._marked, ""
         self.mark(marked)
         left, bottom, right, top = drawing.bounds()
         wide, high = right - left, top - bottom
         scene.setSceneRect(QRectF(left - 3 * wide, -top - 3 * high, 7 * wide + 1, 7 * high + 1))
-        if not self._own_zoom:
+        if self._own_zoom:
+            self._thin_out()
+        else:
             self.fit()
+
+    def _thin_out(self) -> None:
+        """Hide what would cover a more important text at this scale; nearer, it comes back."""
+        across, down = self.transform().m11(), self.transform().m22()
+        shown: list[QRectF] = []
+        for item in self._labels:
+            at = item.pos()
+            place = item.boundingRect().translated(at.x() * across, at.y() * down)
+            free = not any(place.intersects(other) for other in shown)
+            item.setVisible(free)
+            if free:
+                shown.append(place.adjusted(2, 2, -2, -2))
 
     def _path_item(self, stroke: Stroke) -> QGraphicsPathItem:
         path = QPainterPath()
@@ -184,6 +203,7 @@ class DrawingView(QGraphicsView):
         self.resetTransform()
         self.scale(sx, sy)
         self.centerOn((left + right) / 2, -(bottom + top) / 2)
+        self._thin_out()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
@@ -204,6 +224,7 @@ class DrawingView(QGraphicsView):
         after = self.mapToScene(place.toPoint())
         shift = after - before
         self.translate(shift.x(), shift.y())
+        self._thin_out()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_F:

@@ -1,0 +1,73 @@
+"""Lines and ticks that are drawn on a mold so that it can be set up and planked: waterlines, buttocks, plank edges."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+
+from ..geometry.arrays import Array, frozen
+from ..planking.parallel import Planking
+from .pieces import Piece
+from .stations import Mold
+
+LEAST_MM = 20.0
+"""Shorter bits of a line are left out."""
+SAME_MM = 5.0
+"""A waterline so near the load waterline is not drawn: one line on the mold is the load waterline."""
+
+
+def waterlines(piece: Piece, spacing: float, load: float) -> list[tuple[float, Array]]:
+    """Heights at whole multiples of `spacing` mm and the bits of wood they run over, each (2, 2)."""
+    return [
+        (level, bit) for level, bit in _across_wood(piece, spacing, axis=1) if abs(level - load) > SAME_MM
+    ]
+
+
+def buttocks(piece: Piece, spacing: float) -> list[tuple[float, Array]]:
+    """Half-breadths at whole multiples of `spacing` mm, both sides, and the bits of wood they run over."""
+    return [(y, bit) for y, bit in _across_wood(piece, spacing, axis=0) if abs(y) > SAME_MM]
+
+
+def _across_wood(piece: Piece, spacing: float, axis: int) -> list[tuple[float, Array]]:
+    if spacing <= 0:
+        return []
+    wood = shapely.Polygon(piece.outline, piece.holes)
+    low, high = float(piece.outline[:, axis].min()), float(piece.outline[:, axis].max())
+    found: list[tuple[float, Array]] = []
+    for k in range(int(np.ceil(low / spacing)), int(np.floor(high / spacing)) + 1):
+        at = k * spacing
+        ends = [(-1e5, at), (1e5, at)] if axis == 1 else [(at, -1e5), (at, 1e5)]
+        cut = shapely.intersection(wood, shapely.LineString(ends))
+        for part in shapely.get_parts(cut):
+            if part.geom_type == "LineString" and part.length >= LEAST_MM:
+                found.append((at, frozen(np.asarray(part.coords)[[0, -1]])))
+    return found
+
+
+def plank_edges(mold: Mold, planking: Planking) -> list[tuple[int, Array, Array]]:
+    """Where the far edge of each strip comes to a mold: the strip's number, the point of the mold's edge nearest to it
+    and the unit direction into the wood, (2,) each; the right-hand side."""
+    found: list[tuple[int, Array, Array]] = []
+    for strip in planking.strips:
+        for piece in strip.far:
+            x = piece.points[:, 0]
+            crossed = np.flatnonzero((x[:-1] - mold.station) * (x[1:] - mold.station) <= 0)
+            if not len(crossed):
+                continue
+            k = int(crossed[0])
+            span = x[k + 1] - x[k]
+            share = (mold.station - x[k]) / span if span else 0.0
+            on_hull = piece.points[k, 1:] + share * (piece.points[k + 1, 1:] - piece.points[k, 1:])
+            found.append((strip.number, *_nearest(mold.edge.points, on_hull)))
+            break
+    return found
+
+
+def _nearest(edge: Array, point: Array) -> tuple[Array, Array]:
+    start, step = edge[:-1], np.diff(edge, axis=0)
+    size = np.maximum(np.einsum("ij,ij->i", step, step), 1e-300)
+    share = np.clip(np.einsum("ij,ij->i", point - start, step) / size, 0.0, 1.0)
+    feet = start + share[:, None] * step
+    k = int(np.argmin(np.linalg.norm(feet - point, axis=1)))
+    along = step[k] / np.sqrt(size[k])
+    return feet[k], np.array([-along[1], along[0]])

@@ -1,0 +1,14 @@
+"""What a builder chooses about the strongback."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+
+class Strongback(StrEnum):
+    """What the molds stand on: a beam through a hole in each, a table or ladder under their legs, two rails under
+    their feet."""
+
+    BEAM = "beam"
+    TABLE = "table"
+    RAILS = "rails"

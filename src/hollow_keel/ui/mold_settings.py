@@ -1,0 +1,60 @@
+"""What can be chosen about the molds' pieces and marks, beyond what stands on their page."""
+
+from __future__ import annotations
+
+from ..core.molds.choices import MoldEdgeKind, MoldKind
+from ..core.setup.choices import Strongback
+from .settings_dialog import Group, Kind, Setting
+
+MOLD_SETTINGS = (
+    Group(
+        "What it is",
+        (
+            Setting("The piece", "molds", "kind", Kind.CHOICE,
+                    (("is taken out again (mold)", MoldKind.TEMPORARY), ("stays in the boat (frame)", MoldKind.FRAME))),
+            Setting("Its edge", "molds", "edge", Kind.CHOICE,
+                    (("is square, on the reference face", MoldEdgeKind.SQUARE),
+                     ("is bevelled to the skin", MoldEdgeKind.BEVELLED))),
+            Setting("Ease the edge by", "molds", "rounding", hint="0: left sharp. Never past the sheer mark"),
+            Setting("Gussets over the butt of halves", "molds", "gussets", Kind.FLAG),
+            Setting("Cross spall above the waterline", "molds", "spall_above", Kind.LENGTH_OR_NONE, hint="no cross spall"),
+        ),
+    ),
+    Group(
+        "What it stands on",
+        (
+            Setting("Strongback", "setup", "strongback", Kind.CHOICE,
+                    (("a beam through the molds", Strongback.BEAM), ("a table or ladder, on legs", Strongback.TABLE),
+                     ("two rails, on feet", Strongback.RAILS))),
+            Setting("Beam wide", "setup", "beam_width"),
+            Setting("Beam high", "setup", "beam_height"),
+            Setting("Room round the beam", "setup", "beam_clearance"),
+            Setting("Legs wide", "setup", "leg_width"),
+            Setting("Legs, outside to outside", "setup", "leg_spread"),
+            Setting("Rails, outside to outside", "setup", "rail_spread"),
+            Setting("Feet high", "setup", "foot_height"),
+            Setting("Feet reach past the rails", "setup", "overhang"),
+        ),
+    ),
+    Group(
+        "Notches",
+        (
+            Setting("Keel or hog, wide", "molds", "notch_width", hint="0: no notch"),
+            Setting("Keel or hog, deep", "molds", "notch_depth"),
+            Setting("Inner stem, wide", "molds", "stem_width", hint="0: no notch"),
+            Setting("Inner stem, deep", "molds", "stem_depth"),
+            Setting("Stringers at % of the girth", "molds", "stringers", Kind.SHARES, hint="none; for example 35, 65"),
+            Setting("Stringers wide", "molds", "stringer_width"),
+            Setting("Stringers deep", "molds", "stringer_depth"),
+            Setting("Room round each", "molds", "clearance"),
+        ),
+    ),
+    Group(
+        "Marks",
+        (
+            Setting("Waterlines every", "molds", "mark_waterlines", hint="0: none but the load waterline"),
+            Setting("Buttocks every", "molds", "mark_buttocks", hint="0: none"),
+            Setting("Ticks where the strips come", "molds", "mark_planks", Kind.FLAG),
+        ),
+    ),
+)  # fmt: skip

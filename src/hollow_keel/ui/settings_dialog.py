@@ -1,0 +1,173 @@
+"""Many settings of a job in one dialog, described as data; taken over together as one step."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Any
+
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QGridLayout,
+    QGroupBox,
+    QLabel,
+    QLineEdit,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ..app.overrides import change
+from ..core.errors import InputError
+from ..core.job import Job
+from ..core.units import LengthStyle, format_length, parse_length
+
+
+class Kind(StrEnum):
+    """How a setting is typed."""
+
+    LENGTH = "length"
+    LENGTH_OR_NONE = "length-or-none"
+    CHOICE = "choice"
+    FLAG = "flag"
+    SHARES = "shares"
+    """Shares of a whole in per cent, with commas."""
+
+
+@dataclass(frozen=True)
+class Setting:
+    """One setting: its name for people, the part of the job and the field it is, how it is typed, its choices."""
+
+    label: str
+    part: str
+    field: str
+    kind: Kind = Kind.LENGTH
+    choices: tuple[tuple[str, Any], ...] = ()
+    hint: str = ""
+
+
+@dataclass(frozen=True)
+class Group:
+    """Settings that belong together, under a heading."""
+
+    heading: str
+    settings: tuple[Setting, ...]
+
+
+class SettingsDialog(QDialog):
+    """Shows groups of settings; `job` is the job with what was typed once the dialog is accepted."""
+
+    def __init__(
+        self, title: str, groups: Sequence[Group], job: Job, style: LengthStyle, parent: QWidget | None = None
+    ) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(title)
+        self.job = job
+        self.style_of_lengths = style
+        self.fields: dict[str, QWidget] = {}
+        self._settings = [s for group in groups for s in group.settings]
+        columns = QGridLayout()
+        for k, group in enumerate(groups):
+            columns.addWidget(self._box(group), k // 2, k % 2)
+        self.fault = QLabel()
+        self.fault.setObjectName("note")
+        self.fault.setWordWrap(True)
+        buttons = QDialogButtonBox(
+            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
+        )
+        buttons.accepted.connect(self.take)
+        buttons.rejected.connect(self.reject)
+        layout = QVBoxLayout(self)
+        layout.addLayout(columns)
+        layout.addWidget(self.fault)
+        layout.addWidget(buttons)
+
+    def _box(self, group: Group) -> QGroupBox:
+        box = QGroupBox(group.heading)
+        grid = QGridLayout(box)
+        grid.setVerticalSpacing(6)
+        for row, setting in enumerate(group.settings):
+            field = self._field(setting)
+            field.setAccessibleName(setting.label)
+            field.setToolTip(setting.hint)
+            self.fields[f"{setting.part}.{setting.field}"] = field
+            if setting.kind is Kind.FLAG:
+                grid.addWidget(field, row, 0, 1, 2)
+                continue
+            label = QLabel(setting.label)
+            label.setBuddy(field)
+            grid.addWidget(label, row, 0)
+            grid.addWidget(field, row, 1)
+        grid.setRowStretch(len(group.settings), 1)
+        return box
+
+    def _field(self, setting: Setting) -> QWidget:
+        value = getattr(getattr(self.job, setting.part), setting.field)
+        if setting.kind is Kind.CHOICE:
+            combo = QComboBox()
+            for text, data in setting.choices:
+                combo.addItem(text, data)
+            combo.setCurrentIndex(combo.findData(value))
+            return combo
+        if setting.kind is Kind.FLAG:
+            flag = QCheckBox(setting.label)
+            flag.setChecked(bool(value))
+            return flag
+        if setting.kind is Kind.SHARES:
+            text = ", ".join(f"{100 * share:g}" for share in value)
+        else:
+            text = "" if value is None else format_length(value, self.style_of_lengths)
+        line = QLineEdit(text)
+        line.setPlaceholderText(setting.hint)
+        line.setFixedWidth(130)
+        return line
+
+    def take(self) -> None:
+        """Take what was typed; a value that cannot be is said, and the dialog stays."""
+        job = self.job
+        try:
+            for part in dict.fromkeys(s.part for s in self._settings):
+                own = [s for s in self._settings if s.part == part]
+                job = change(job, part, **{s.field: self._value(s) for s in own})
+        except InputError as error:
+            self.fault.setText(str(error))
+            return
+        self.job = job
+        self.accept()
+
+    def _value(self, setting: Setting) -> Any:
+        field = self.fields[f"{setting.part}.{setting.field}"]
+        if isinstance(field, QComboBox):
+            return field.currentData()
+        if isinstance(field, QCheckBox):
+            return field.isChecked()
+        assert isinstance(field, QLineEdit)
+        text = field.text().strip()
+        if setting.kind is Kind.LENGTH_OR_NONE and not text:
+            return None
+        if setting.kind is Kind.SHARES:
+            return _shares(text, setting.label)
+        old = getattr(getattr(self.job, setting.part), setting.field)
+        if old is not None and text == format_length(old, self.style_of_lengths):
+            return old  # not typed anew: not rounded to the tape
+        try:
+            return parse_length(text, self.style_of_lengths.unit)
+        except InputError as error:
+            raise error.at(setting.label) from None
+
+
+def _shares(text: str, label: str) -> tuple[float, ...]:
+    found: list[float] = []
+    for word in text.replace(";", ",").replace("%", " ").split(","):
+        if not word.strip():
+            continue
+        try:
+            found.append(float(word) / 100)
+        except ValueError:
+            raise InputError(
+                "this is not a share in per cent", label, word.strip(), "Write for example 35, 65."
+            ) from None
+    return tuple(found)
