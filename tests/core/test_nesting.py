@@ -19,7 +19,8 @@ from hollow_keel.app.overrides import change
 from hollow_keel.core.errors import Cancelled, ImpossiblePlan
 from hollow_keel.core.job import Job
 from hollow_keel.core.molds.layout import Layout, Sheets
-from hollow_keel.core.molds.nesting import Part, as_rectangles, clashes, fingerprint, nest
+from hollow_keel.core.molds.nesting import as_rectangles, clashes, fingerprint, nest
+from hollow_keel.core.molds.part import Part
 from hollow_keel.core.molds.parts import mold_parts, sheet_weight
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Results, Shape

@@ -15,6 +15,7 @@ from hollow_keel.app.overrides import change
 from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.hull.build import build_hull
 from hollow_keel.core.job import Job, MoldSettings
+from hollow_keel.core.molds.bevels import bevel_calls
 from hollow_keel.core.molds.choices import Deduction, FaceChoice, MoldForm
 from hollow_keel.core.molds.pieces import LEAST_RING_MM, make_piece
 from hollow_keel.core.molds.shape import mold_edges
@@ -24,7 +25,7 @@ from hollow_keel.core.results import Results, Shape
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.mold import mold_drawing
 from hollow_keel.files.mold_pdf import best_way, tiles
-from hollow_keel.files.mold_tables import bevel_calls, prick_points
+from hollow_keel.files.mold_tables import prick_points
 from hollow_keel.files.paper import PAPERS
 from hollow_keel.files.svg import drawings_svg
 from tests.shapes import cone, hull_of
@@ -176,12 +177,15 @@ def test_prick_points_stand_closer_where_the_curve_is_tight_and_stray_as_little_
 
 def test_bevels_of_a_cone_are_called_as_its_half_angle() -> None:
     shape = Pipeline().shape(Job(offsets=cone(), waterline=-100.0))
-    for place, degrees in bevel_calls(shape.molds.molds[3]):
-        assert place >= 0
-        assert degrees == pytest.approx(9.0, abs=0.1)
+    for call in bevel_calls(shape.molds.molds[3]):
+        assert call.along >= 0
+        assert call.degrees == pytest.approx(
+            -9.0, abs=0.1
+        )  # the after face of a cone that grows aft: an under bevel
+        assert call.across(12.0) == pytest.approx(12 * math.tan(math.radians(9)), abs=0.05)
     rows = list(csv.reader(io.StringIO(export_named("bevels-csv").make(Results(shape, None)).decode())))  # type: ignore[arg-type]
     assert {row[2] for row in rows[1:]} == {"9"}
-    assert {float(row[3]) for row in rows[1:]} == {2.0}
+    assert {float(row[4]) for row in rows[1:]} == {2.0}
     hull_of(cone())
     build_hull(read_lines(cone()))
 

@@ -13,7 +13,7 @@ import threading
 from typing import Any, BinaryIO, cast
 
 from ..core.molds.layout import Layout, Sheets
-from ..core.molds.nesting import Part
+from ..core.molds.part import Part
 from .worker import receive, send
 
 

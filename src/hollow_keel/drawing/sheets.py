@@ -22,14 +22,14 @@ def sheets_drawing(shape: Shape, layout: Layout, only: int | None = None) -> Dra
     drawn: dict[str, Drawing] = {}  # two halves share their mold's drawing
     strokes: list[Stroke] = []
     labels: list[Label] = []
-    numbers = range(layout.count) if only is None else [only]
-    for place, number in enumerate(numbers):
-        left = place * (layout.sheets.length + BETWEEN_MM)
-        right, top = left + layout.sheets.length, layout.sheets.width
+    numbers = range(layout.pieces) if only is None else [only]
+    right = 0.0
+    for number in numbers:
+        left = right + BETWEEN_MM if right else 0.0
+        long, top = layout.size(number)
+        right = left + long
         strokes.append(box(left, 0.0, right, top, Layer.BEAM))
-        labels.append(
-            Label((left, top), f"sheet {number + 1} of {layout.count}", Layer.NOTE, "left", 1, strong=True)
-        )
+        labels.append(Label((left, top), sheet_name(layout, number), Layer.NOTE, "left", 1, strong=True))
         for placed in (p for p in layout.placed if p.sheet == number and p.name in parts):
             part = parts[placed.name]
             name = part.mold
@@ -39,6 +39,13 @@ def sheets_drawing(shape: Shape, layout: Layout, only: int | None = None) -> Dra
             ((y, z),) = _moved(part, placed, widest_wood(part.outline, part.holes)[None], left).tolist()
             labels.append(Label((y, z), placed.name, Layer.TITLE, strong=True))
     return Drawing("Sheets", tuple(strokes), tuple(labels))
+
+
+def sheet_name(layout: Layout, number: int) -> str:
+    """A sheet or an offcut by its number (from 0), for people."""
+    if number < layout.count:
+        return f"sheet {number + 1} of {layout.count}"
+    return f"offcut {number - layout.count + 1} of {len(layout.offcuts)}"
 
 
 def _laid(drawing: Drawing, part: MoldPart, placed: Placed, left: float) -> list[Stroke]:

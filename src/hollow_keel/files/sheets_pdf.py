@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ..core.molds.layout import Layout
 from ..core.results import Shape
-from ..drawing.sheets import sheets_drawing
+from ..drawing.sheets import sheet_name, sheets_drawing
 from .paper import PAPERS, Sheet
 
 MARGIN_MM = 14.0
@@ -15,14 +15,14 @@ def sheets_pdf(shape: Shape, layout: Layout) -> bytes:
     """One A4 page on its side for each sheet."""
     high, wide = PAPERS["a4"]
     sheet = Sheet(f"{shape.job.name}: molds on sheets")
-    size = layout.sheets
-    scale = min((wide - 2 * MARGIN_MM) / size.length, (high - 2 * MARGIN_MM - HEAD_MM) / size.width)
-    for number in range(layout.count):
+    for number in range(layout.pieces):
+        length, width = layout.size(number)
+        scale = min((wide - 2 * MARGIN_MM) / length, (high - 2 * MARGIN_MM - HEAD_MM) / width)
         sheet.page(wide, high)
         names = [p.name for p in layout.placed if p.sheet == number]
-        title = f"{shape.job.name}: sheet {number + 1} of {layout.count}"
+        title = f"{shape.job.name}: {sheet_name(layout, number)}"
         sheet.text(MARGIN_MM, high - 12, title, 5.0, strong=True)
-        what = f"{size.length:g} by {size.width:g} mm, {shape.job.molds.thickness:g} thick, scale 1:{1 / scale:.1f}"
+        what = f"{length:g} by {width:g} mm, {shape.job.molds.thickness:g} thick, scale 1:{1 / scale:.1f}"
         sheet.text(MARGIN_MM, high - 18, f"{what} · {len(names)} parts: {', '.join(names)}", 3.0)
         sheet.drawing(sheets_drawing(shape, layout, number), (MARGIN_MM, MARGIN_MM), scale)
         sheet.end_page()

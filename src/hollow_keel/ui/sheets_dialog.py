@@ -20,6 +20,7 @@ from ..app.nester import NestRun
 from ..core.errors import InputError
 from ..core.molds.layout import Layout, Sheets
 from ..core.molds.nesting import fingerprint
+from ..core.molds.offcuts import largest_left_over
 from ..core.molds.parts import mold_parts, sheet_weight
 from ..core.results import Shape
 from ..core.units import LengthStyle, format_length, parse_length
@@ -57,6 +58,11 @@ class SheetsDialog(QDialog):
         self.grain = QCheckBox("keep the grain upright in the molds")
         self.grain.setChecked(self.sheets.grain)
         row.addWidget(self.grain)
+        self.offcuts = QLineEdit(_written(self.sheets.offcuts, style))
+        self.offcuts.setAccessibleName("offcuts on hand")
+        self.offcuts.setPlaceholderText("none; for example 600 x 400, 900 x 300")
+        row.addWidget(QLabel("offcuts"))
+        row.addWidget(self.offcuts, 1)
         row.addStretch(1)
         self.view = DrawingView("Sheets")
         self.said = QLabel()
@@ -103,7 +109,8 @@ class SheetsDialog(QDialog):
                     raise InputError(
                         "this is no size for a sheet", dict(FIELDS)[name], f"{value:g} mm", "Type it again."
                     )
-            self.sheets = Sheets(**lengths, grain=self.grain.isChecked())
+            offcuts = _sizes(self.offcuts.text(), self.style_of_lengths)
+            self.sheets = Sheets(**lengths, grain=self.grain.isChecked(), offcuts=offcuts)
         except InputError as error:
             self.said.setText(str(error))
             return
@@ -157,10 +164,17 @@ class SheetsDialog(QDialog):
             if self.running
             else " (as rectangles)"
         )
-        self.said.setText(
-            f"{layout.count} sheets for {len(self.parts)} parts{how}; {layout.used:.0%} of them is parts, about "
-            f"{weight:.0f} kg at {PLYWOOD:.0f} kg/m³."
+        cut = sum(part.cut_length for part in self.parts) / 1000
+        sheets = f"{layout.count} sheets" + (f" and {len(layout.offcuts)} offcuts" if layout.offcuts else "")
+        text = (
+            f"{sheets} for {len(self.parts)} parts{how}; {layout.used:.0%} of them is parts, about "
+            f"{weight:.0f} kg at {PLYWOOD:.0f} kg/m³; {cut:.0f} m to cut."
         )
+        if not self.running and layout.count:
+            left = largest_left_over(layout, [p.part for p in self.parts], layout.count - 1)
+            long, wide = (format_length(side, self.style_of_lengths, unit=True) for side in left)
+            text += f" Left over on the last sheet: {long} by {wide}."
+        self.said.setText(text)
 
     @property
     def stale(self) -> bool:
@@ -174,3 +188,25 @@ class SheetsDialog(QDialog):
     def done(self, result: int) -> None:
         self.stop()
         super().done(result)
+
+
+def _sizes(text: str, style: LengthStyle) -> tuple[tuple[float, float], ...]:
+    """Sizes such as "600 x 400, 900 x 300". Raises InputError."""
+    found: list[tuple[float, float]] = []
+    for word in (w.strip() for w in text.split(",")):
+        if not word:
+            continue
+        sides = word.replace("×", "x").split("x")
+        if len(sides) != 2:
+            raise InputError(
+                "an offcut has a length and a width", "offcuts", word, "Write for example 600 x 400."
+            )
+        long, wide = (parse_length(side, style.unit) for side in sides)
+        if not (0 < long < 20_000 and 0 < wide < 20_000):
+            raise InputError("this is no size for an offcut", "offcuts", word, "Type it again.")
+        found.append((long, wide))
+    return tuple(found)
+
+
+def _written(sizes: tuple[tuple[float, float], ...], style: LengthStyle) -> str:
+    return ", ".join(f"{format_length(a, style)} x {format_length(b, style)}" for a, b in sizes)

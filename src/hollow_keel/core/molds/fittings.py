@@ -46,13 +46,18 @@ def gussets(mold: Mold, settings: MoldSettings, setup: SetupSettings, level: flo
     found: list[Gusset] = []
     for name, bottom, top in bands:
         plate = shapely.intersection(wood, shapely.box(-GUSSET_HALF_MM, bottom, GUSSET_HALF_MM, top))
-        plate = max(shapely.get_parts(plate), key=lambda part: part.area, default=None)
-        if plate is None or plate.geom_type != "Polygon" or plate.area < LEAST_GUSSET_MM2:
+        plate = _largest(plate)
+        if plate is None or plate.area < LEAST_GUSSET_MM2:
             continue
         if found and shapely.Polygon(found[0].outline).intersects(plate):
             continue  # a low mold: one plate does for both
         found.append(Gusset(name, frozen(np.asarray(plate.exterior.coords)[:-1]), _screws(plate)))
     return tuple(found)
+
+
+def _largest(shape: shapely.Geometry) -> shapely.Polygon | None:
+    parts = [part for part in shapely.get_parts(shape) if part.geom_type == "Polygon" and part.area > 0]
+    return max(parts, key=lambda part: part.area, default=None)
 
 
 def _lowest_on_centreline(wood: shapely.Geometry) -> float:
@@ -63,8 +68,8 @@ def _lowest_on_centreline(wood: shapely.Geometry) -> float:
 def _screws(plate: shapely.Polygon) -> Array:
     """Four screws on each side of the butt, as near the plate's corners as they may stand, (8, 2); fewer in a small one."""
     right = shapely.intersection(shapely.buffer(plate, -SCREW_MM), shapely.box(SCREW_MM, -1e6, 1e6, 1e6))
-    right = max(shapely.get_parts(right), key=lambda part: part.area, default=None)
-    if right is None or right.geom_type != "Polygon":
+    right = _largest(right)
+    if right is None:
         return frozen(np.zeros((0, 2)))
     left, low, far, high = right.bounds
     corners = np.asarray(right.exterior.coords)[:-1]

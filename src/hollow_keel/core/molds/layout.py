@@ -12,7 +12,8 @@ from ..geometry.arrays import Array
 
 class Sheets(BaseModel):
     """The sheets and how to lay on them, mm: `gap` between parts, `margin` to the edge; `grain` keeps each part's
-    height across the sheet's length or along it as drawn, turned by half a turn at most."""
+    height across the sheet's length or along it as drawn, turned by half a turn at most; `offcuts` are lengths and
+    widths of pieces on hand that are used before whole sheets."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
@@ -21,6 +22,7 @@ class Sheets(BaseModel):
     gap: float = 8.0
     margin: float = 10.0
     grain: bool = False
+    offcuts: tuple[tuple[float, float], ...] = ()
 
 
 class Placed(BaseModel):
@@ -44,8 +46,8 @@ class Placed(BaseModel):
 
 
 class Layout(BaseModel):
-    """All parts on sheets; `shapes` tells a layout of true shapes from one of rectangles. `used` is the share of the
-    sheets that is parts."""
+    """All parts on `count` whole sheets and then on `offcuts`, numbered on; `shapes` tells a layout of true shapes from
+    one of rectangles. `used` is the share of the wood that is parts."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
@@ -56,3 +58,15 @@ class Layout(BaseModel):
     shapes: bool
     of: str = ""
     """Fingerprint of the parts it was made of."""
+    offcuts: tuple[tuple[float, float], ...] = ()
+
+    @property
+    def pieces(self) -> int:
+        """Number of whole sheets and offcuts together."""
+        return self.count + len(self.offcuts)
+
+    def size(self, sheet: int) -> tuple[float, float]:
+        """Length and width of a sheet or offcut, mm."""
+        if sheet < self.count:
+            return self.sheets.length, self.sheets.width
+        return self.offcuts[sheet - self.count]

@@ -9,7 +9,6 @@ from __future__ import annotations
 import hashlib
 import math
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from importlib.util import find_spec
 from time import monotonic
 
@@ -19,6 +18,8 @@ import shapely
 from ..errors import ImpossiblePlan
 from ..geometry.arrays import Array
 from .layout import Layout, Placed, Sheets
+from .part import Part
+from .tucking import tuck, with_tucked
 
 GUARD_MM = 0.4
 """Shapes are simplified to within this, outward, so that fewer corners have to be looked at."""
@@ -29,23 +30,32 @@ MOVES = 4
 ALONG_GRAIN, ANY_WAY = (0.0, 180.0), (0.0, 90.0, 180.0, 270.0)
 
 
-@dataclass(frozen=True)
-class Part:
-    """A piece to be laid out: its name, its outline (n, 2) and those of its openings, mm."""
-
-    name: str
-    outline: Array
-    holes: tuple[Array, ...] = ()
-
-
 def nest(
     parts: list[Part], sheets: Sheets, seconds: float, tick: Callable[[float], None] = lambda _: None
 ) -> Iterator[Layout]:
-    """Layouts, each better than the one before; the first at once. Raises ImpossiblePlan naming a part that no sheet
-    takes. `tick` gets the share of the time that is gone and may raise to stop."""
+    """Layouts, each better than the one before; the first soon. Raises ImpossiblePlan naming a part that no sheet
+    takes. `tick` gets the share of the time that is gone and may raise to stop.
+
+    Small parts lie in the openings of larger ones, what fits on offcuts there, the rest on whole sheets.
+    """
     _check(parts, sheets)
+    every = parts
+    parts, tucked = tuck(parts, sheets, tick)
+    parts, offcuts, used_offcuts = on_offcuts(parts, sheets)
+
+    def finished(placed: list[Placed], count: int, *, shapes: bool) -> Layout:
+        own = [p.model_copy(update={"sheet": p.sheet + count}) for p in offcuts]
+        wood = count * sheets.length * sheets.width + sum(long * wide for long, wide in used_offcuts)
+        return Layout(
+            sheets=sheets, placed=tuple(with_tucked([*placed, *own], tucked)), count=count,
+            used=_area(every) / wood, shapes=shapes, of=fingerprint(every), offcuts=used_offcuts,
+        )  # fmt: skip
+
+    if not parts:
+        yield finished([], 0, shapes=False)
+        return
     best = as_rectangles(parts, sheets)
-    yield best
+    yield finished(list(best.placed), best.count, shapes=False)
     if find_spec("spyrrow") is None:  # it has no wheel for every machine; rectangles do everywhere
         return
     guarded = [Part(p.name, _guarded(p.outline)) for p in parts]
@@ -62,10 +72,7 @@ def nest(
         placed = _on_sheets(guarded, sheets, count, seconds, gone)
         if placed is None:
             return
-        used = _area(parts) / (count * sheets.length * sheets.width)
-        yield Layout(
-            sheets=sheets, placed=tuple(placed), count=count, used=used, shapes=True, of=fingerprint(parts)
-        )
+        yield finished(placed, count, shapes=True)
 
 
 def _on_sheets(
@@ -97,13 +104,14 @@ def _on_sheets(
 def fingerprint(parts: list[Part]) -> str:
     """Short text that changes when a part does: a layout belongs to the parts it was made of."""
     text = ";".join(
-        f"{p.name}:{np.round(p.outline, 1).tolist()}" for p in sorted(parts, key=lambda p: p.name)
+        f"{p.name}:{[np.round(line, 1).tolist() for line in (p.outline, *p.holes)]}"
+        for p in sorted(parts, key=lambda p: p.name)
     )
     return hashlib.sha256(text.encode()).hexdigest()[:16]
 
 
 def _area(parts: list[Part]) -> float:
-    return sum(float(shapely.Polygon(p.outline).area) for p in parts)
+    return sum(float(shapely.Polygon(p.outline, p.holes).area) for p in parts)
 
 
 def _check(parts: list[Part], sheets: Sheets) -> None:
@@ -133,6 +141,39 @@ def _guarded(outline: Array) -> Array:
 
 def as_rectangles(parts: list[Part], sheets: Sheets) -> Layout:
     """Every part as the rectangle around it: quick, and wasteful. Raises ImpossiblePlan where that does not go."""
+    placed = _packed(parts, sheets, sheets.length, sheets.width, len(parts))
+    if len(placed) < len(parts):
+        raise ImpossiblePlan("Not every part fits a sheet: use larger sheets.")
+    count = max(p.sheet for p in placed) + 1
+    used = _area(parts) / (count * sheets.length * sheets.width)
+    return Layout(
+        sheets=sheets, placed=tuple(placed), count=count, used=used, shapes=False, of=fingerprint(parts)
+    )
+
+
+def on_offcuts(
+    parts: list[Part], sheets: Sheets
+) -> tuple[list[Part], list[Placed], tuple[tuple[float, float], ...]]:
+    """What is left for whole sheets, what lies on offcuts (numbered from 0), and the sizes of those that are used.
+
+    The smallest offcut takes first what fits it, as rectangles."""
+    left = list(parts)
+    placed: list[Placed] = []
+    sizes: list[tuple[float, float]] = []
+    for long, wide in sorted(sheets.offcuts, key=lambda size: size[0] * size[1]):
+        if min(long, wide) <= 2 * sheets.margin or not left:
+            continue
+        lying = _packed(left, sheets, long, wide, 1)
+        if lying:
+            placed += [p.model_copy(update={"sheet": len(sizes)}) for p in lying]
+            sizes.append((long, wide))
+            names = {p.name for p in lying}
+            left = [p for p in left if p.name not in names]
+    return left, placed, tuple(sizes)
+
+
+def _packed(parts: list[Part], sheets: Sheets, length: float, width: float, most: int) -> list[Placed]:
+    """Parts as rectangles on at most so many sheets of a size; those for which there is no room are left out."""
     import rectpack
 
     packer = rectpack.newPacker(rotation=not sheets.grain)
@@ -140,42 +181,20 @@ def as_rectangles(parts: list[Part], sheets: Sheets) -> Layout:
     for k, (wide, high) in enumerate(boxes):
         packer.add_rect(int(wide), int(high), k)
     inner = (
-        int(sheets.length - 2 * sheets.margin + sheets.gap),
-        int(sheets.width - 2 * sheets.margin + sheets.gap),
+        int(length - 2 * sheets.margin + sheets.gap),
+        int(width - 2 * sheets.margin + sheets.gap),
     )
-    packer.add_bin(*inner, count=len(parts))
+    packer.add_bin(*inner, count=most)
     packer.pack()
     placed: list[Placed] = []
     for sheet, x, y, wide, _, k in packer.rect_list():
         low = parts[k].outline.min(axis=0)
-        turned = int(wide) != int(boxes[k][0])
         left, bottom = sheets.margin + x, sheets.margin + y
-        if turned:  # by a quarter turn: what was up goes to the left
-            high = float(parts[k].outline[:, 1].max())
-            placed.append(
-                Placed(name=parts[k].name, sheet=sheet, angle=90.0, x=left + high, y=bottom - float(low[0]))
-            )
-        else:
-            placed.append(
-                Placed(
-                    name=parts[k].name,
-                    sheet=sheet,
-                    angle=0.0,
-                    x=left - float(low[0]),
-                    y=bottom - float(low[1]),
-                )
-            )
-    if len(placed) < len(parts):
-        raise ImpossiblePlan("Not every part fits a sheet: use larger sheets.")
-    count = max(p.sheet for p in placed) + 1
-    return Layout(
-        sheets=sheets,
-        placed=tuple(placed),
-        count=count,
-        used=_area(parts) / (count * sheets.length * sheets.width),
-        shapes=False,
-        of=fingerprint(parts),
-    )
+        angle, right, up = 0.0, left - float(low[0]), bottom - float(low[1])
+        if int(wide) != int(boxes[k][0]):  # by a quarter turn: what was up goes to the left
+            angle, right, up = 90.0, left + float(parts[k].outline[:, 1].max()), bottom - float(low[0])
+        placed.append(Placed(name=parts[k].name, sheet=sheet, angle=angle, x=right, y=up))
+    return placed
 
 
 def _deal(parts: list[Part], count: int) -> list[list[Part]]:
@@ -215,15 +234,16 @@ def _on_one_sheet(parts: list[Part], sheets: Sheets, number: int, seconds: float
 
 def clashes(layout: Layout, parts: list[Part]) -> list[str]:
     """What is wrong with a layout, in words: parts that lie nearer than the gap or over the margin; empty if nothing."""
-    shapes = {p.name: p.outline for p in parts}
+    own = {p.name: p for p in parts}
     sheets = layout.sheets
-    inner = shapely.box(
-        sheets.margin, sheets.margin, sheets.length - sheets.margin, sheets.width - sheets.margin
-    )
     said: list[str] = []
-    for number in range(layout.count):
+    for number in range(layout.pieces):
+        long, wide = layout.size(number)
+        inner = shapely.box(sheets.margin, sheets.margin, long - sheets.margin, wide - sheets.margin)
         lying = [
-            (p.name, shapely.Polygon(p.moved(shapes[p.name]))) for p in layout.placed if p.sheet == number
+            (p.name, shapely.Polygon(p.moved(own[p.name].outline), [p.moved(h) for h in own[p.name].holes]))
+            for p in layout.placed
+            if p.sheet == number
         ]
         for k, (name, shape) in enumerate(lying):
             if not shapely.buffer(inner, 0.01).covers(shape):

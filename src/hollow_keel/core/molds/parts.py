@@ -9,7 +9,7 @@ import shapely
 from ..geometry.arrays import Array, frozen
 from ..job import Job
 from .fittings import gussets
-from .nesting import Part
+from .part import Part
 from .pieces import Piece, make_piece
 from .shape import Face
 from .stations import MoldSet
