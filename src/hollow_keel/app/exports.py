@@ -20,6 +20,8 @@ class Export:
     kind: str
     name: str
     suffix: str
+    patterns: bool = False
+    """Whether it is a full set of mold patterns, so that the job remembers what was printed."""
 
     def make(self, results: Results) -> bytes:
         """The file. Raises InputError and ImpossiblePlan."""
@@ -29,13 +31,16 @@ class Export:
 
 
 EXPORTS: tuple[Export, ...] = (
-    Export("molds-pdf", "Mold patterns, full size on A4 (PDF)", ".pdf"),
-    Export("molds-letter-pdf", "Mold patterns, full size on Letter (PDF)", ".pdf"),
-    Export("molds-roll-pdf", "Mold patterns, full size, one page each for a roll (PDF)", ".pdf"),
-    Export("molds-a3-pdf", "Mold patterns, full size on A3 (PDF)", ".pdf"),
-    Export("molds-tabloid-pdf", "Mold patterns, full size on Tabloid (PDF)", ".pdf"),
-    Export("molds-dxf", "Molds (DXF)", ".dxf"),
-    Export("molds-svg", "Molds (SVG)", ".svg"),
+    Export("molds-pdf", "Mold patterns, full size on A4 (PDF)", ".pdf", patterns=True),
+    Export("molds-letter-pdf", "Mold patterns, full size on Letter (PDF)", ".pdf", patterns=True),
+    Export(
+        "molds-roll-pdf", "Mold patterns, full size, one page each for a roll (PDF)", ".pdf", patterns=True
+    ),
+    Export("molds-a3-pdf", "Mold patterns, full size on A3 (PDF)", ".pdf", patterns=True),
+    Export("molds-tabloid-pdf", "Mold patterns, full size on Tabloid (PDF)", ".pdf", patterns=True),
+    Export("molds-dxf", "Molds (DXF)", ".dxf", patterns=True),
+    Export("molds-svg", "Molds (SVG)", ".svg", patterns=True),
+    Export("parts-dxf", "Every part and sheet in a file of its own (DXF in a ZIP)", ".zip"),
     Export("sheets-dxf", "Molds laid on sheets (DXF)", ".dxf"),
     Export("sheets-pdf", "Plan of the sheets (PDF)", ".pdf"),
     Export("transom-pdf", "Transom, true shape at full size (PDF)", ".pdf"),

@@ -32,7 +32,7 @@ def _molds(paper: str) -> Callable[[Results], bytes]:
         from ..files.mold_pdf import mold_patterns_pdf  # the writers of paper and DXF load slowly
 
         _some_molds(results.shape)
-        return mold_patterns_pdf(results.shape, results.shape.molds.molds, paper)
+        return mold_patterns_pdf(results.shape, results.shape.molds.molds, paper, results.planking)
 
     return make
 
@@ -53,6 +53,13 @@ def _molds_dxf(results: Results) -> bytes:
 
     _some_molds(results.shape)
     return molds_dxf(results.shape, results.shape.molds.molds).encode()
+
+
+def _parts_zip(results: Results) -> bytes:
+    from ..files.mold_dxf import parts_zip
+
+    _some_molds(results.shape)
+    return parts_zip(results.shape)
 
 
 def _molds_svg(results: Results) -> bytes:
@@ -163,7 +170,7 @@ def _strips(results: Results) -> bytes:
 WRITERS: dict[str, Callable[[Results], bytes]] = {
     "molds-pdf": _molds("a4"), "molds-letter-pdf": _molds("letter"), "molds-roll-pdf": _molds("roll"),
     "molds-a3-pdf": _molds("a3"), "molds-tabloid-pdf": _molds("tabloid"), "molds-dxf": _molds_dxf,
-    "molds-svg": _molds_svg, "sheets-dxf": _sheets_dxf, "sheets-pdf": _sheets_pdf, "transom-pdf": _transom,
+    "molds-svg": _molds_svg, "parts-dxf": _parts_zip, "sheets-dxf": _sheets_dxf, "sheets-pdf": _sheets_pdf, "transom-pdf": _transom,
     "stem-csv": _stem, "prick-csv": _prick, "bevels-csv": _bevels, "setup-pdf": _setup, "strips-csv": _strips,
     "offsets-csv": _offsets, "offsets-json": _offsets_json, "lines-csv": _lines, "plan-json": plan_bytes,
 }  # fmt: skip

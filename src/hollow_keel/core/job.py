@@ -145,6 +145,13 @@ class PrintSettings(_Part):
         return 100.0 / self.proof_bar
 
 
+class Printed(_Part):
+    """A mold whose pattern was printed, and what it was like (molds.printed.print_of)."""
+
+    mold: str
+    was: str
+
+
 class UnitSettings(_Part):
     """How lengths are shown and how a bare number is read."""
 
@@ -173,3 +180,5 @@ class Job(_Part):
     layout: Layout | None = None
     """The molds laid on sheets, kept as they were laid."""
     printing: PrintSettings = PrintSettings()
+    printed: tuple[Printed, ...] = ()
+    """The molds whose patterns were last printed or written out, as they were."""

@@ -12,6 +12,7 @@ from .geometry.curves import KeptCurves
 from .hull.build import Hull, build_hull
 from .hull.measures import Measures, measure
 from .job import Job
+from .molds.choices import MoldEdgeKind
 from .molds.stations import MoldSet, make_molds
 from .offsets.table import EndKind, Lines, OffsetsTable, read_lines
 from .planking.parallel import Planking, plank
@@ -87,6 +88,7 @@ class Pipeline:
     def mold_checks(self, shape: Shape) -> tuple[Finding, ...]:
         """Whether every mold can be cut as asked, and stands proud of the planking nowhere."""
         from .molds.pieces import make_piece  # with shapely, which loads slowly
+        from .molds.printed import changed_since
         from .molds.proof import proud_molds
 
         job = shape.job
@@ -94,10 +96,15 @@ class Pipeline:
         def check() -> tuple[Finding, ...]:
             pieces = [make_piece(m, job.molds, job.setup, shape.setup.beam_level) for m in shape.molds.molds]
             cut = [finding for piece in pieces for finding in piece.findings]
-            return (*cut, *proud_molds(shape.hull, shape.molds, job.molds, shape.waterline))
+            proud = (
+                proud_molds(shape.hull, shape.molds, job.molds, shape.waterline)
+                if job.molds.edge is MoldEdgeKind.SQUARE
+                else ()
+            )
+            return (*cut, *proud, *changed_since(job.printed, shape.molds.molds, pieces))
 
         checks: tuple[Finding, ...] = self._stage(
-            "mold-checks", (shape.molds, job.molds, job.setup, shape.setup.beam_level), check
+            "mold-checks", (shape.molds, job.molds, job.setup, shape.setup.beam_level, job.printed), check
         )
         return checks
 

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from ..core.geometry.arrays import Array, frozen
 from ..core.job import Job
 from ..core.molds.bevels import bevel_calls
 from ..core.molds.choices import MoldKind
@@ -19,13 +20,18 @@ from ..core.units import LengthStyle, format_length
 from .model import Label, Layer, Stroke, line
 
 if TYPE_CHECKING:
+    import shapely
+
     from ..core.molds.pieces import Piece
 
 BEVEL_IN_MM = 16.0
 """A bevel's figure stands so far inside the edge."""
+NAME_IN_MM = 26.0
+"""A waterline or buttock is named so far from its end."""
 TICK_MM, LONG_TICK_MM, EVERY_PLANK = 8.0, 14.0, 5
 LEAST_CLIMB = 1.0
 """Degrees below which a notch's floor is as good as square."""
+ON_WOOD_MM, LEAST_MARK_MM = 0.3, 2.0
 SCREW_MM = 3.0
 """Half the size of the cross at a screw."""
 SIDE_SHARE, SIDE_DOWN_MM = 0.62, 14.0
@@ -36,8 +42,23 @@ class Marks:
     """Strokes and labels as they come together."""
 
     half: bool
+    wood: shapely.Geometry
     strokes: list[Stroke] = field(default_factory=list)
     labels: list[Label] = field(default_factory=list)
+
+    def on_wood(self, points: Array, layer: Layer) -> None:
+        """A line, but only where there is wood under it."""
+        import shapely
+
+        for part in shapely.get_parts(shapely.intersection(shapely.LineString(points), self.wood)):
+            if part.geom_type == "LineString" and part.length > LEAST_MARK_MM:
+                self.strokes.append(Stroke(frozen(part.coords), layer))
+
+    def is_wood(self, y: float, z: float) -> bool:
+        """Whether there is wood at a place."""
+        import shapely
+
+        return bool(shapely.intersects_xy(self.wood, y, z))
 
     @property
     def sides(self) -> tuple[float, ...]:
@@ -49,7 +70,9 @@ def mold_marks(
     shape: Shape, mold: Mold, piece: Piece, style: LengthStyle, planking: Planking | None
 ) -> Marks:
     """All marks that the job asks for."""
-    marks = Marks(piece.half)
+    import shapely  # loads slowly
+
+    marks = Marks(piece.half, shapely.buffer(shapely.Polygon(piece.outline, piece.holes), ON_WOOD_MM))
     _levels(marks, shape, piece, style)
     _bevels(marks, mold)
     _spall(marks, shape, mold, style)
@@ -78,7 +101,8 @@ def _levels(marks: Marks, shape: Shape, piece: Piece, style: LengthStyle) -> Non
                 named.add(at)
                 end = bit[np.argmin(bit[:, 1 - axis])]
                 text = f"{kind} {format_length(abs(at), style)}"
-                place = (float(end[0]), float(end[1]))
+                inside = (NAME_IN_MM, 0.0) if axis == 1 else (0.0, NAME_IN_MM)  # never over the line to cut
+                place = (float(end[0]) + inside[0], float(end[1]) + inside[1])
                 marks.labels.append(Label(place, text, Layer.GRID, "left" if axis == 1 else "middle", 1))
 
 
@@ -87,11 +111,14 @@ def _bevels(marks: Marks, mold: Mold) -> None:
     if mold.far is None:
         return
     for points, layer in ((mold.edge.points, Layer.THIS_FACE), (mold.far.points, Layer.OTHER_FACE)):
-        marks.strokes += [Stroke(points * [side, 1.0], layer) for side in marks.sides]
+        for side in marks.sides:
+            marks.on_wood(points * [side, 1.0], layer)
     for call in bevel_calls(mold):
         y, z = (call.at + BEVEL_IN_MM * call.inward).tolist()
         text = f"{call.called:g}°" + (" under" if call.sense == "under" else "")
-        marks.labels += [Label((side * y, z), text, Layer.BEVEL) for side in marks.sides]
+        marks.labels += [
+            Label((side * y, z), text, Layer.BEVEL) for side in marks.sides if marks.is_wood(side * y, z)
+        ]
 
 
 def _spall(marks: Marks, shape: Shape, mold: Mold, style: LengthStyle) -> None:
@@ -103,7 +130,7 @@ def _spall(marks: Marks, shape: Shape, mold: Mold, style: LengthStyle) -> None:
     z, y = found
     above = format_length(abs(z - shape.waterline), style, unit=True)
     where = "above" if z >= shape.waterline else "below"
-    marks.strokes.append(line((0.0 if marks.half else -y, z), (y, z), layer=Layer.SPALL))
+    marks.on_wood(frozen([(-y, z), (y, z)]), Layer.SPALL)
     text = f"CROSS SPALL {above} {where} the waterline, {format_length(2 * y, style, unit=True)} edge to edge"
     marks.labels.append(Label((0.5 * y if marks.half else 0.0, z), text, Layer.SPALL, rise=1))
 
@@ -152,6 +179,8 @@ def _plates(marks: Marks, shape: Shape, mold: Mold) -> None:
         if marks.half:
             own, screws = np.maximum(own, [0.0, -np.inf]), screws[screws[:, 0] > 0]
         marks.strokes.append(Stroke(own, Layer.FITTING, closed=True))
+        top = own[np.argmax(own.sum(axis=1))]
+        marks.labels.append(Label((float(top[0]), float(top[1])), "gusset", Layer.FITTING, "right", -1))
         for y, z in screws.tolist():
             marks.strokes += [
                 line((y - SCREW_MM, z), (y + SCREW_MM, z), layer=Layer.FITTING),
@@ -167,8 +196,8 @@ def _planks(marks: Marks, mold: Mold, planking: Planking) -> None:
         long = number % EVERY_PLANK == 0
         end = at + (LONG_TICK_MM if long else TICK_MM) * inward
         for side in marks.sides:
-            marks.strokes.append(line((side * at[0], at[1]), (side * end[0], end[1]), layer=Layer.TICK))
-            if long:
+            marks.on_wood(frozen([at * [side, 1.0], end * [side, 1.0]]), Layer.TICK)
+            if long and marks.is_wood(side * float(end[0]), float(end[1])):
                 place = (side * float(end[0]), float(end[1]))
                 marks.labels.append(Label(place, f"{number}", Layer.TICK, "right" if side > 0 else "left"))
 

@@ -2,24 +2,27 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 
 from ..core.geometry.arrays import Array
 from ..core.molds.layout import Layout, Placed
-from ..core.molds.parts import MoldPart, mold_parts
+from ..core.molds.parts import mold_parts
 from ..core.results import Shape
 from .model import Drawing, Label, Layer, Stroke, box
-from .mold import mold_drawing, widest_wood
+from .parts import PartDrawer
 
 BETWEEN_MM = 150.0
-KEPT = frozenset({Layer.MOLD, Layer.HOLE, Layer.WATERLINE, Layer.SHEER_MARK, Layer.CENTRELINE})
+KEPT = frozenset(
+    {Layer.MOLD, Layer.HOLE, Layer.WATERLINE, Layer.SHEER_MARK, Layer.CENTRELINE, Layer.FITTING, Layer.SPALL}
+)
 
 
 def sheets_drawing(shape: Shape, layout: Layout, only: int | None = None) -> Drawing:
     """All sheets beside each other, or one of them (from 0), with every part's cuts and marks."""
     parts = {part.name: part for part in mold_parts(shape.job, shape.molds, shape.setup.beam_level)}
-    molds = {mold.name: mold for mold in shape.molds.molds}
-    drawn: dict[str, Drawing] = {}  # two halves share their mold's drawing
+    draw = PartDrawer(shape)
     strokes: list[Stroke] = []
     labels: list[Label] = []
     numbers = range(layout.pieces) if only is None else [only]
@@ -31,13 +34,10 @@ def sheets_drawing(shape: Shape, layout: Layout, only: int | None = None) -> Dra
         strokes.append(box(left, 0.0, right, top, Layer.BEAM))
         labels.append(Label((left, top), sheet_name(layout, number), Layer.NOTE, "left", 1, strong=True))
         for placed in (p for p in layout.placed if p.sheet == number and p.name in parts):
-            part = parts[placed.name]
-            name = part.mold
-            if name not in drawn:
-                drawn[name] = mold_drawing(shape, molds[name], shape.job.units.style)
-            strokes += _laid(drawn[name], part, placed, left)
-            ((y, z),) = _moved(part, placed, widest_wood(part.outline, part.holes)[None], left).tolist()
-            labels.append(Label((y, z), placed.name, Layer.TITLE, strong=True))
+            drawing = draw(parts[placed.name])
+            strokes += _laid(drawing, placed, left)
+            ((y, z),) = _moved(placed, np.array([drawing.labels[-1].at]), left).tolist()
+            labels.append(replace(drawing.labels[-1], at=(y, z)))
     return Drawing("Sheets", tuple(strokes), tuple(labels))
 
 
@@ -48,14 +48,14 @@ def sheet_name(layout: Layout, number: int) -> str:
     return f"offcut {number - layout.count + 1} of {len(layout.offcuts)}"
 
 
-def _laid(drawing: Drawing, part: MoldPart, placed: Placed, left: float) -> list[Stroke]:
+def _laid(drawing: Drawing, placed: Placed, left: float) -> list[Stroke]:
     return [
-        Stroke(_moved(part, placed, s.points, left), s.layer, s.closed, s.filled, f"part:{placed.name}")
+        Stroke(_moved(placed, s.points, left), s.layer, s.closed, s.filled, f"part:{placed.name}")
         for s in drawing.strokes
         if s.layer in KEPT
     ]
 
 
-def _moved(part: MoldPart, placed: Placed, points: Array, left: float) -> Array:
-    result: Array = placed.moved(part.shown(points)) + np.array([left, 0.0])
+def _moved(placed: Placed, points: Array, left: float) -> Array:
+    result: Array = placed.moved(points) + np.array([left, 0.0])
     return result

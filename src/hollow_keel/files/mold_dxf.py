@@ -4,24 +4,51 @@ from __future__ import annotations
 
 import io
 import math
+import zipfile
 from collections.abc import Sequence
 
 import ezdxf
 from ezdxf import units as dxf_units
 
+from ..core.molds.nesting import fingerprint
+from ..core.molds.parts import mold_parts
 from ..core.molds.stations import Mold
 from ..core.results import Shape
 from ..drawing.model import Drawing, Layer
 from ..drawing.mold import mold_drawing
+from ..drawing.parts import PartDrawer
+from ..drawing.sheets import sheet_name, sheets_drawing
 
 GAP_MM = 60.0
 LAYERS = {Layer.MOLD: "CUT", Layer.HOLE: "CUT_INSIDE", Layer.GHOST: "HULL_OUTSIDE", Layer.BEAM: "SHEET"}
-COLOURS = {"CUT": 1, "CUT_INSIDE": 5, "MARK": 3, "TEXT": 7, "HULL_OUTSIDE": 8, "SHEET": 9}
+"""Of lines; every other one is a MARK."""
+COLOURS = {"CUT": 1, "CUT_INSIDE": 5, "MARK": 3, "ENGRAVE": 7, "BEVEL": 30, "HULL_OUTSIDE": 8, "SHEET": 9}
 
 
 def molds_dxf(shape: Shape, molds: Sequence[Mold]) -> str:
     """The text of the file: each mold beside the last."""
     return drawings_dxf([mold_drawing(shape, mold, shape.job.units.style) for mold in molds])
+
+
+def parts_zip(shape: Shape) -> bytes:
+    """One DXF for each part, and one for each sheet where the parts are laid on sheets, in a ZIP."""
+    out = io.BytesIO()
+    draw = PartDrawer(shape)
+    layout = shape.job.layout
+    parts = mold_parts(shape.job, shape.molds, shape.setup.beam_level)
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        for part in parts:
+            _add(archive, f"{part.name.replace(' ', '-')}.dxf", drawings_dxf([draw(part)]))
+        if layout is not None and layout.of == fingerprint([p.part for p in parts]):
+            for number in range(layout.pieces):
+                name = sheet_name(layout, number).split(" of ", maxsplit=1)[0].replace(" ", "-")
+                _add(archive, f"{name}.dxf", drawings_dxf([sheets_drawing(shape, layout, number)]))
+    return out.getvalue()
+
+
+def _add(archive: zipfile.ZipFile, name: str, text: str) -> None:
+    """A file whose time is always the same: the same molds give the same archive."""
+    archive.writestr(zipfile.ZipInfo(name, (2000, 1, 1, 0, 0, 0)), text, zipfile.ZIP_DEFLATED)
 
 
 def drawings_dxf(drawings: Sequence[Drawing]) -> str:
@@ -42,7 +69,11 @@ def drawings_dxf(drawings: Sequence[Drawing]) -> str:
                 points, close=stroke.closed, dxfattribs={"layer": LAYERS.get(stroke.layer, "MARK")}
             )
         for label in drawing.labels:
-            text = space.add_text(label.text, height=12 if label.strong else 6, dxfattribs={"layer": "TEXT"})
+            text = space.add_text(
+                label.text,
+                height=12 if label.strong else 6,
+                dxfattribs={"layer": "BEVEL" if label.layer is Layer.BEVEL else "ENGRAVE"},
+            )
             text.set_placement((label.at[0] + shift, label.at[1]))
     out = io.StringIO()
     document.write(out)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 import shapely
@@ -12,9 +11,11 @@ from shapely.geometry import LineString
 
 from ..core.errors import InputError
 from ..core.molds.stations import Mold
+from ..core.planking.parallel import Planking
 from ..core.results import Shape
 from ..drawing.model import Drawing
 from ..drawing.mold import face_text, mold_drawing
+from .page_map import Tile, page_maps
 from .paper import PAPERS, Ink, Sheet
 
 MARGIN_MM = 12.0
@@ -24,36 +25,30 @@ FOOT_MM = 16.0
 ROLL_MARGIN_MM = 25.0
 
 
-@dataclass(frozen=True)
-class Tile:
-    """One page of a tiled drawing: column, row (from the lower left, from 0) and its part of the drawing in mm."""
-
-    column: int
-    row: int
-    left: float
-    bottom: float
-    right: float
-    top: float
-
-    @property
-    def name(self) -> str:
-        """Row letter and column number, as the pages are laid out."""
-        return f"{chr(ord('A') + self.row)}{self.column + 1}"
-
-
-def mold_patterns_pdf(shape: Shape, molds: Sequence[Mold], paper: str) -> bytes:
-    """All patterns in one file. `paper` is a name of PAPERS or "roll". Raises InputError for another."""
+def mold_patterns_pdf(
+    shape: Shape, molds: Sequence[Mold], paper: str, planking: Planking | None = None
+) -> bytes:
+    """All patterns in one file, tiled ones after a map of their pages. Strips are ticked where the job asks and `planking`
+    is given. `paper` is a name of PAPERS or "roll". Raises InputError for another."""
     if paper != "roll" and paper not in PAPERS:
         raise InputError("no such paper", value=paper, mend=f"Use one of: {', '.join([*PAPERS, 'roll'])}.")
     sheet = Sheet(f"{shape.job.name}: mold patterns", shape.job.printing.correction)
-    for mold in molds:
-        drawing = mold_drawing(shape, mold, shape.job.units.style)
-        if paper == "roll":
+    drawings = [mold_drawing(shape, mold, shape.job.units.style, planking) for mold in molds]
+    if paper == "roll":
+        for mold, drawing in zip(molds, drawings, strict=True):
             _own_page(sheet, drawing, _heading(shape, mold))
-        else:
-            size, pages = _fewest_pages(drawing, PAPERS[paper])
-            for tile in pages:
-                _tile_page(sheet, shape, mold, drawing, tile, size)
+        return sheet.finish()
+    tiled = [_fewest_pages(drawing, PAPERS[paper]) for drawing in drawings]
+    page_maps(
+        sheet,
+        shape.job.name,
+        [(d, pages) for d, (_, pages) in zip(drawings, tiled, strict=True)],
+        PAPERS[paper],
+    )
+    for mold, drawing, (size, pages) in zip(molds, drawings, tiled, strict=True):
+        sheet.keep(f"mold-{mold.name}", drawing)
+        for tile in pages:
+            _tile_page(sheet, shape, mold, tile, size)
     return sheet.finish()
 
 
@@ -113,25 +108,12 @@ def _own_page(sheet: Sheet, drawing: Drawing, heading: str) -> None:
     sheet.end_page()
 
 
-def _tile_page(
-    sheet: Sheet, shape: Shape, mold: Mold, drawing: Drawing, tile: Tile, paper: tuple[float, float]
-) -> None:
+def _tile_page(sheet: Sheet, shape: Shape, mold: Mold, tile: Tile, paper: tuple[float, float]) -> None:
     width, height = paper
     sheet.page(width, height)
     x, y = MARGIN_MM - tile.left, MARGIN_MM + FOOT_MM - tile.bottom
-    canvas = sheet.canvas
-    canvas.saveState()
-    clip = canvas.beginPath()
-    scale = 72 / 25.4
-    clip.rect(
-        MARGIN_MM * scale,
-        (MARGIN_MM + FOOT_MM) * scale,
-        (tile.right - tile.left) * scale,
-        (tile.top - tile.bottom) * scale,
-    )
-    canvas.clipPath(clip, stroke=0, fill=0)
-    sheet.drawing(drawing, (x, y))
-    canvas.restoreState()
+    window = (MARGIN_MM, MARGIN_MM + FOOT_MM, tile.right - tile.left, tile.top - tile.bottom)
+    sheet.show(f"mold-{mold.name}", (x, y), window)
     _registration(sheet, tile, x, y)
     sheet.text(MARGIN_MM, height - 8, _heading(shape, mold), 2.8)
     sheet.text(

@@ -140,6 +140,23 @@ class Sheet:
         for label in drawing.labels:
             self._label(label, shift, scale)
 
+    def keep(self, name: str, drawing: Drawing) -> None:
+        """Keep a drawing at full size in the file, to be shown on any number of pages by `show`."""
+        self.canvas.beginForm(name, -1e5, -1e5, 1e5, 1e5)
+        self.drawing(drawing, (0.0, 0.0))
+        self.canvas.endForm()
+
+    def show(self, name: str, shift: tuple[float, float], window: tuple[float, float, float, float]) -> None:
+        """Show a kept drawing with its origin at `shift`, but only what lies in a window (left, bottom, width, height)."""
+        canvas = self.canvas
+        canvas.saveState()
+        clip = canvas.beginPath()
+        clip.rect(*(side * mm for side in window))
+        canvas.clipPath(clip, stroke=0, fill=0)
+        canvas.translate(shift[0] * mm, shift[1] * mm)
+        canvas.doForm(name)
+        canvas.restoreState()
+
     def _stroke(self, stroke: Stroke, shift: tuple[float, float], scale: float) -> None:
         ink = INKS.get(stroke.layer, Ink())
         if scale < 1.0:  # a small picture of a large thing wants finer lines

@@ -80,6 +80,10 @@ class FilesWindow(QMainWindow):
         """All results of the present job."""
         raise NotImplementedError
 
+    def remember_printed(self) -> None:
+        """The mold patterns have been written out as the molds are now."""
+        raise NotImplementedError
+
     def new_job(self) -> None:
         """Begin with an empty table."""
         if self._may_leave():
@@ -239,6 +243,8 @@ class FilesWindow(QMainWindow):
             self.warn("This could not be written", str(error))
             return
         self.say(f"Wrote {path.name}")
+        if export.patterns:
+            self.remember_printed()
 
     def foil_template(self) -> None:
         """Ask for chord and thickness, and write the section with its two templates at full size."""

@@ -293,6 +293,8 @@ class MainWindow(FilesWindow):
             return "redo", 0
         if stage == "fairing" and not self.state.judged:
             return "redo", 0
+        if any(f.code == "printed-changed" for f in self.state.findings(stage)):
+            return "redo", 0
         if stage == "planking" and (self.state.planking is None or self.state.stale):
             return "redo", 0
         return ("look", count) if count else ("ready", 0)
@@ -344,9 +346,7 @@ class MainWindow(FilesWindow):
 
     def _job_changed(self) -> None:
         job = self.session.job
-        geometry = (job.offsets, job.waterline, job.molds, job.setup, job.strips)
-        before = self.state.job
-        same = geometry == (before.offsets, before.waterline, before.molds, before.setup, before.strips)
+        same = _planned_from(job) == _planned_from(self.state.job)
         if not job.offsets.rows:
             self.planner.cancel()
             self._show_progress(None)
@@ -358,6 +358,18 @@ class MainWindow(FilesWindow):
         else:
             self._show(replace(self.state, job=job, stale=True, judged=False))
             self.planner.request(job)
+
+    def remember_printed(self) -> None:
+        """Keep in the job what the molds were like whose patterns were just written."""
+        from ..core.molds.printed import printed_now
+        from ..drawing.mold import piece_of
+
+        shape = self.state.shape
+        if shape is not None and shape.job.molds == self.session.job.molds:
+            molds = shape.molds.molds
+            printed = printed_now(molds, [piece_of(shape, mold) for mold in molds])
+            if printed != self.session.job.printed:
+                self._edited("patterns printed", change(self.session.job, "", printed=printed))
 
     def _shape_ready(self, shape: Shape) -> None:
         if shape.job is self.session.job:
@@ -496,3 +508,8 @@ class MainWindow(FilesWindow):
         for page in self.pages.made:
             page.close_page()
         event.accept()
+
+
+def _planned_from(job: Job) -> tuple[object, ...]:
+    """What of a job the computing process works from."""
+    return (job.offsets, job.waterline, job.molds, job.setup, job.strips, job.printed)

@@ -1,0 +1,70 @@
+"""One part as it is cut: a mold, a half of it as drawn or mirrored, or a gusset, with its marks and its name."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ..core.geometry.arrays import frozen
+from ..core.molds.fittings import gussets
+from ..core.molds.parts import MoldPart
+from ..core.results import Shape
+from .model import Drawing, Label, Layer, Stroke, line
+from .mold import mold_drawing, widest_wood
+from .mold_marks import SCREW_MM
+
+ON_WOOD = frozenset(
+    {
+        Layer.MOLD, Layer.HOLE, Layer.WATERLINE, Layer.SHEER_MARK, Layer.CENTRELINE, Layer.THIS_FACE, Layer.SPALL,
+        Layer.GRID, Layer.TICK, Layer.SETUP_LINE, Layer.FITTING, Layer.BEVEL,
+    }
+)  # fmt: skip
+"""What is cut or marked on the wood itself; the rest of a mold's drawing is for the eye."""
+_TURNED = {"left": "right", "right": "left", "middle": "middle"}
+
+
+class PartDrawer:
+    """Draws parts of one shape; the drawing of a mold is made once for both its halves."""
+
+    def __init__(self, shape: Shape) -> None:
+        self._shape = shape
+        self._molds = {mold.name: mold for mold in shape.molds.molds}
+        self._drawn: dict[str, Drawing] = {}
+
+    def __call__(self, part: MoldPart) -> Drawing:
+        """The part in its mold's own frame, seen from the side it is cut from."""
+        if part.piece is None:
+            return self._plate(part)
+        if part.mold not in self._drawn:
+            style = self._shape.job.units.style
+            self._drawn[part.mold] = mold_drawing(self._shape, self._molds[part.mold], style)
+        drawing = self._drawn[part.mold]
+        strokes = tuple(
+            replace(s, points=frozen(part.shown(s.points))) for s in drawing.strokes if s.layer in ON_WOOD
+        )
+        side = -1.0 if part.mirrored else 1.0
+        labels = [
+            replace(
+                label,
+                at=(side * label.at[0], label.at[1]),
+                anchor=_TURNED[label.anchor] if part.mirrored else label.anchor,
+            )
+            for label in drawing.labels
+            if label.layer in ON_WOOD
+        ]
+        return Drawing(part.name, strokes, (*labels, self._name(part)))
+
+    def _plate(self, part: MoldPart) -> Drawing:
+        job = self._shape.job
+        plates = gussets(self._molds[part.mold], job.molds, job.setup, self._shape.setup.beam_level)
+        own = next(p for p in plates if part.name.endswith(p.name))
+        strokes = [Stroke(part.outline, Layer.MOLD, closed=True)]
+        for y, z in own.screws.tolist():
+            strokes.append(line((y - SCREW_MM, z), (y + SCREW_MM, z), layer=Layer.FITTING))
+            strokes.append(line((y, z - SCREW_MM), (y, z + SCREW_MM), layer=Layer.FITTING))
+        low, high = float(part.outline[:, 1].min()), float(part.outline[:, 1].max())
+        strokes.append(line((0.0, low), (0.0, high), layer=Layer.CENTRELINE))
+        return Drawing(part.name, tuple(strokes), (self._name(part),))
+
+    def _name(self, part: MoldPart) -> Label:
+        y, z = part.shown(widest_wood(part.outline, part.holes)[None])[0].tolist()
+        return Label((y, z), part.name, Layer.TITLE, strong=True)
