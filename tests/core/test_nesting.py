@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import time
+import zipfile
 
 import ezdxf
 import numpy as np
@@ -20,8 +21,10 @@ from hollow_keel.core.errors import Cancelled, ImpossiblePlan
 from hollow_keel.core.job import Job
 from hollow_keel.core.molds.layout import Layout, Sheets
 from hollow_keel.core.molds.nesting import as_rectangles, clashes, fingerprint, nest
+from hollow_keel.core.molds.offcuts import largest_left_over
 from hollow_keel.core.molds.part import Part
 from hollow_keel.core.molds.parts import mold_parts, sheet_weight
+from hollow_keel.core.molds.tucking import tuck
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Results, Shape
 from hollow_keel.demo.jobs import linnet
@@ -152,3 +155,87 @@ def test_rectangles_never_clash(sizes: list[tuple[float, float]]) -> None:
     layout = as_rectangles(parts, Sheets())
     assert clashes(layout, parts) == []
     assert len(layout.placed) == len(parts)
+
+
+def ring(name: str, side: float, hole: float) -> Part:
+    square = np.array([[0.0, 0.0], [1.0, 0.0], [1.0, 1.0], [0.0, 1.0]])
+    return Part(name, square * side, (square * hole + (side - hole) / 2,))
+
+
+def test_small_parts_lie_in_the_openings_of_large_ones() -> None:
+    plate = np.array([[0.0, 0.0], [300.0, 0.0], [300.0, 120.0], [0.0, 120.0]])
+    parts = [ring("A", 900.0, 700.0), ring("B", 600.0, 450.0), *(Part(f"p{k}", plate) for k in range(8))]
+    left, tucked = tuck(parts, Sheets())
+    assert {t.host for t in tucked} == {"A"}
+    assert "B" in {t.name for t in tucked}  # the largest that goes in
+    assert sorted([*(p.name for p in left), *(t.name for t in tucked)]) == sorted(p.name for p in parts)
+    for layout in nest(parts, Sheets(length=1000.0, width=1000.0), 4.0):
+        assert clashes(layout, parts) == []
+        assert len(layout.placed) == len(parts)
+    grained = tuck(parts, Sheets(grain=True))[1]
+    assert {t.angle for t in grained} <= {0.0, 180.0}
+
+
+def test_offcuts_are_used_before_whole_sheets_and_the_rest_is_named(parts: list[Part]) -> None:
+    sheets = Sheets(length=2440.0, width=1220.0, offcuts=((600.0, 500.0), (5.0, 5.0), (900.0, 700.0)))
+    layout = next(nest(parts, sheets, 5.0))
+    assert clashes(layout, parts) == []
+    assert layout.offcuts == ((600.0, 500.0), (900.0, 700.0))
+    assert sum(p.sheet >= layout.count for p in layout.placed) >= 2
+    assert layout.size(layout.count) == (600.0, 500.0)
+    with_none = next(nest(parts, sheets.model_copy(update={"offcuts": ()}), 5.0))
+    assert layout.count <= with_none.count
+
+
+def test_the_largest_piece_left_over_is_free(parts: list[Part]) -> None:
+    layout = as_rectangles(parts, SHEETS)
+    for sheet in range(layout.count):
+        long, wide = largest_left_over(layout, parts, sheet)
+        lying = shapely.union_all(
+            [
+                shapely.Polygon(placed.moved(next(p for p in parts if p.name == placed.name).outline))
+                for placed in layout.placed
+                if placed.sheet == sheet
+            ]
+        )
+        spots = [(x, y) for x in range(0, 1526 - int(long), 10) for y in range(0, 1526 - int(wide), 10)]
+        assert any(not lying.intersects(shapely.box(x, y, x + long, y + wide)) for x, y in spots)
+        assert long * wide <= 1525**2 - lying.area
+    one = Part("one", np.array([[0.0, 0.0], [1000.0, 0.0], [1000.0, 1505.0], [0.0, 1505.0]]))
+    assert largest_left_over(as_rectangles([one], SHEETS), [one], 0) == (500.0, 1520.0)
+
+
+def test_each_part_and_sheet_has_a_file_of_its_own(parts: list[Part]) -> None:
+    job = change(linnet(), "molds", halves=True, gussets=True)
+    shape = Pipeline().shape(job)
+    own = [p.part for p in mold_parts(job, shape.molds, shape.setup.beam_level)]
+    laid = change(job, "", layout=as_rectangles(own, Sheets(length=3050.0, width=1525.0)))
+    data = export_named("parts-dxf").make(Results(Pipeline().shape(laid), None))  # type: ignore[arg-type]
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        names = archive.namelist()
+        assert len([n for n in names if n.startswith("sheet-")]) == laid.layout.count  # type: ignore[union-attr]
+        assert {"4-P.dxf", "4-S.dxf", "4-gusset-head.dxf"} <= set(names)
+        port, starboard, plate = (
+            ezdxf.read(io.StringIO(archive.read(n).decode()))
+            for n in ("4-P.dxf", "4-S.dxf", "4-gusset-head.dxf")
+        )
+    for document in (port, starboard, plate):
+        assert document.units == ezdxf.units.MM
+        assert document.dxfversion == "AC1024"  # R2010
+        assert {e.dxf.layer for e in document.modelspace()} <= {
+            "CUT",
+            "CUT_INSIDE",
+            "MARK",
+            "ENGRAVE",
+            "BEVEL",
+        }
+        for name in ("CUT", "CUT_INSIDE", "MARK", "ENGRAVE", "BEVEL"):
+            assert name in document.layers
+    outlines = [
+        np.array(next(e for e in d.modelspace() if e.dxf.layer == "CUT").get_points("xy"))
+        for d in (port, starboard)
+    ]
+    wide = outlines[0][:, 0].max() - outlines[0][:, 0].min()
+    mirrored = shapely.Polygon(outlines[1] * [-1, 1] + [wide, 0])
+    assert shapely.Polygon(outlines[0]).symmetric_difference(mirrored).area < 1.0
+    assert "4 P" in {e.dxf.text for e in port.modelspace().query("TEXT")}

@@ -180,7 +180,7 @@ def test_bevels_of_a_cone_are_called_as_its_half_angle() -> None:
     for call in bevel_calls(shape.molds.molds[3]):
         assert call.along >= 0
         assert call.degrees == pytest.approx(
-            -9.0, abs=0.1
+            9.0, abs=0.1
         )  # its body lies where the cone is larger: a standing bevel
         assert call.across(12.0) == pytest.approx(12 * math.tan(math.radians(9)), abs=0.05)
     rows = list(csv.reader(io.StringIO(export_named("bevels-csv").make(Results(shape, None)).decode())))  # type: ignore[arg-type]

@@ -93,7 +93,7 @@ def test_hulls_without_such_an_end_say_so() -> None:
         else r
         for r in linnet().offsets.rows
     ]
-    with pytest.raises(ImpossiblePlan, match="not flat"):
+    with pytest.raises(ImpossiblePlan, match="neither flat nor bent"):
         transom(hull_of(OffsetsTable(rows=tuple(rows))), 6.0, 12.0)
 
 
@@ -106,3 +106,35 @@ def test_the_demo_s_ends_go_out() -> None:
     rows = list(csv.reader(io.StringIO(export_named("stem-csv").make(results).decode())))
     assert {row[0] for row in rows[1:]} == {"bow"}
     assert all(15 < float(row[3]) < 60 for row in rows[1:])
+
+
+def test_a_transom_bent_to_a_radius_is_unrolled() -> None:
+    """A cone cut by an upright cylinder of radius R about (4600 - R, 0): on the cut x = 4600 - R + sqrt(R² - y²)."""
+    bend, k = 1500.0, math.tan(HALF_ANGLE)
+    kept = [r for r in cone().rows if not (r.label == "transom" and r.station > 2000) and r.station < 4500]
+    edge: list[OffsetRow] = []
+    for angle in np.linspace(0, np.pi / 2, 25):
+        x = 4600.0
+        for _ in range(60):
+            y = x * k * math.sin(angle)
+            x = 4600.0 - bend + math.sqrt(bend**2 - y**2)
+        edge.append(
+            OffsetRow(
+                station=x,
+                label="transom",
+                half_breadth=x * k * math.sin(angle),
+                height=-x * k * math.cos(angle),
+            )
+        )
+    hull = hull_of(OffsetsTable(rows=(*kept, *edge)))
+    piece = transom(hull, 0.0, 20.0)
+    assert piece.rake == pytest.approx(0.0, abs=2e-3)
+    assert piece.radius == pytest.approx(bend, rel=0.01)
+    y = bend * np.sin(piece.planking[:, 0] / bend)
+    x = 4600.0 - bend + np.sqrt(bend**2 - y**2)
+    z = piece.planking[:, 1] - 4600.0 * k
+    assert np.hypot(y, z) == pytest.approx(x * k, abs=0.5)
+    inner = bend - 20.0
+    y = inner * np.sin(piece.forward[:, 0] / inner)
+    x = 4600.0 - bend + np.sqrt(inner**2 - y**2)
+    assert np.hypot(y, piece.forward[:, 1] - 4600.0 * k) == pytest.approx(x * k, abs=0.6)

@@ -14,7 +14,7 @@ from hollow_keel.core.errors import InputError
 from hollow_keel.core.molds.foil import foil_section, half_thickness, leading_radius
 from hollow_keel.core.units import LengthStyle
 from hollow_keel.drawing.foil import foil_drawing
-from hollow_keel.files.mold_pdf import drawing_pdf
+from hollow_keel.files.mold_pdf import drawings_pdf
 
 ORDINATES_0012 = {
     1.25: 1.894, 2.5: 2.615, 5.0: 3.555, 10.0: 4.683, 20.0: 5.738, 30.0: 6.002, 40.0: 5.803, 50.0: 5.294,
@@ -59,6 +59,6 @@ def test_templates_fit_the_section_and_are_printed_at_full_size() -> None:
     nose = shapely.affinity.translate(templates[0], 0.0, down)
     assert nose.intersection(section).area == pytest.approx(0.0, abs=1e-6)
     assert nose.distance(section) == pytest.approx(0.0, abs=1e-9)
-    page = pypdf.PdfReader(io.BytesIO(drawing_pdf(drawing, "Foil"))).pages[0]
+    page = pypdf.PdfReader(io.BytesIO(drawings_pdf([drawing], "Foil"))).pages[0]
     left, _, right, _ = drawing.bounds()
     assert float(page.mediabox.width) / 72 * 25.4 == pytest.approx(right - left + 50.0, abs=0.01)

@@ -44,6 +44,7 @@ EXPORTS: tuple[Export, ...] = (
     Export("sheets-dxf", "Molds laid on sheets (DXF)", ".dxf"),
     Export("sheets-pdf", "Plan of the sheets (PDF)", ".pdf"),
     Export("transom-pdf", "Transom, true shape at full size (PDF)", ".pdf"),
+    Export("stem-pdf", "Inner stem and its mold at full size (PDF)", ".pdf"),
     Export("stem-csv", "Bevels of the stem by height (CSV)", ".csv"),
     Export("prick-csv", "Points to prick through for every mold (CSV)", ".csv"),
     Export("bevels-csv", "Bevels to call out along every mold (CSV)", ".csv"),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 from collections.abc import Callable
 
 from ..core.errors import ImpossiblePlan
@@ -13,6 +14,7 @@ from ..core.molds.layout import Layout
 from ..core.offsets.by_lines import ByLines
 from ..core.offsets.table import EndKind
 from ..core.results import Results, Shape
+from ..core.setup.choices import Strongback
 from ..drawing.mold import mold_drawing, piece_of
 from ..files.lines_csv import lines_csv
 from ..files.mold_tables import bevels_csv, prick_points_csv, stem_csv
@@ -73,20 +75,38 @@ def _molds_svg(results: Results) -> bytes:
 
 
 def _transom(results: Results) -> bytes:
-    from ..drawing.transom import transom_drawing
-    from ..files.mold_pdf import drawing_pdf
+    from ..drawing.transom import transom_drawing, transom_mold_drawing
+    from ..files.mold_pdf import drawings_pdf
 
     shape = results.shape
     job = shape.job
     stern = shape.hull.lines.stern.kind is EndKind.TRANSOM
     piece = transom(shape.hull, job.molds.skin, job.molds.thickness, stern=stern)
-    drawing = transom_drawing(piece, job.name, job.units.style)
-    return drawing_pdf(drawing, f"{job.name}: transom", job.printing.correction)
+    style, foot = (
+        job.units.style,
+        float((shape.hull.lines.stern if stern else shape.hull.lines.bow).points[0, 2]),
+    )
+    on_legs = job.setup.strongback is not Strongback.BEAM
+    level = (shape.setup.beam_level - foot) / math.cos(piece.rake) if on_legs else None
+    drawings = [transom_drawing(piece, job.name, style), transom_mold_drawing(piece, job.name, style, level)]
+    return drawings_pdf(drawings, f"{job.name}: transom", job.printing.correction)
 
 
 def _stem(results: Results) -> bytes:
+    return stem_csv(results.shape).encode()
+
+
+def _stem_pdf(results: Results) -> bytes:
+    from ..drawing.stem import stem_drawings
+    from ..files.mold_pdf import drawings_pdf
+
     shape = results.shape
-    return stem_csv(shape).encode()
+    ends = ((False, shape.hull.lines.bow), (True, shape.hull.lines.stern))
+    stems = [stern for stern, end in ends if end.kind is EndKind.STEM]
+    if not stems:
+        raise ImpossiblePlan("This hull has no stem.")
+    drawings = [drawing for stern in stems for drawing in stem_drawings(shape, stern=stern)]
+    return drawings_pdf(drawings, f"{shape.job.name}: stem", shape.job.printing.correction)
 
 
 def _layout(shape: Shape) -> Layout:
@@ -168,10 +188,26 @@ def _strips(results: Results) -> bytes:
 
 
 WRITERS: dict[str, Callable[[Results], bytes]] = {
-    "molds-pdf": _molds("a4"), "molds-letter-pdf": _molds("letter"), "molds-roll-pdf": _molds("roll"),
-    "molds-a3-pdf": _molds("a3"), "molds-tabloid-pdf": _molds("tabloid"), "molds-dxf": _molds_dxf,
-    "molds-svg": _molds_svg, "parts-dxf": _parts_zip, "sheets-dxf": _sheets_dxf, "sheets-pdf": _sheets_pdf, "transom-pdf": _transom,
-    "stem-csv": _stem, "prick-csv": _prick, "bevels-csv": _bevels, "setup-pdf": _setup, "strips-csv": _strips,
-    "offsets-csv": _offsets, "offsets-json": _offsets_json, "lines-csv": _lines, "plan-json": plan_bytes,
-}  # fmt: skip
+    "molds-pdf": _molds("a4"),
+    "molds-letter-pdf": _molds("letter"),
+    "molds-roll-pdf": _molds("roll"),
+    "molds-a3-pdf": _molds("a3"),
+    "molds-tabloid-pdf": _molds("tabloid"),
+    "molds-dxf": _molds_dxf,
+    "molds-svg": _molds_svg,
+    "parts-dxf": _parts_zip,
+    "sheets-dxf": _sheets_dxf,
+    "sheets-pdf": _sheets_pdf,
+    "transom-pdf": _transom,
+    "stem-csv": _stem,
+    "stem-pdf": _stem_pdf,
+    "prick-csv": _prick,
+    "bevels-csv": _bevels,
+    "setup-pdf": _setup,
+    "strips-csv": _strips,
+    "offsets-csv": _offsets,
+    "offsets-json": _offsets_json,
+    "lines-csv": _lines,
+    "plan-json": plan_bytes,
+}
 """By the kind of export."""

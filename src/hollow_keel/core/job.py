@@ -119,6 +119,17 @@ class SetupSettings(_Part):
     overhang: NotNegative = 60.0
 
 
+class StemSettings(_Part):
+    """The inner stem, mm: `siding` its width, `molded` its depth in profile, `face` the width of its forward face, what is
+    left flat for the outer stem. A lamination bends to `ratio` times its thickness; `spare` is added at each end."""
+
+    siding: Positive = 40.0
+    molded: Positive = 60.0
+    face: NotNegative = 16.0
+    ratio: Annotated[float, Field(ge=20, le=1000, allow_inf_nan=False)] = 100.0
+    spare: NotNegative = 100.0
+
+
 class StripSettings(_Part):
     """The strip as milled and how it is laid."""
 
@@ -175,6 +186,7 @@ class Job(_Part):
     molds: MoldSettings = MoldSettings()
     setup: SetupSettings = SetupSettings()
     strips: StripSettings = StripSettings()
+    stem: StemSettings = StemSettings()
     units: UnitSettings = UnitSettings()
     sheets: Sheets = Sheets()
     layout: Layout | None = None

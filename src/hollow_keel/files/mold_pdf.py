@@ -64,10 +64,11 @@ def _fewest_pages(drawing: Drawing, paper: tuple[float, float]) -> tuple[tuple[f
     return (on_side, across) if len(across) < len(upright) else (paper, upright)
 
 
-def drawing_pdf(drawing: Drawing, title: str, correction: float = 1.0) -> bytes:
-    """Any drawing at full size on a page of its own size, with the proof bars."""
+def drawings_pdf(drawings: Sequence[Drawing], title: str, correction: float = 1.0) -> bytes:
+    """Any drawings at full size, each on a page of its own size, with the proof bars."""
     sheet = Sheet(title, correction)
-    _own_page(sheet, drawing, f"{title} · print at 100 %, no scaling")
+    for drawing in drawings:
+        _own_page(sheet, drawing, f"{title} · print at 100 %, no scaling")
     return sheet.finish()
 
 

@@ -249,7 +249,7 @@ class FilesWindow(QMainWindow):
     def foil_template(self) -> None:
         """Ask for chord and thickness, and write the section with its two templates at full size."""
         from ..drawing.foil import foil_drawing
-        from ..files.mold_pdf import drawing_pdf
+        from ..files.mold_pdf import drawings_pdf
 
         style = self.session.job.units.style
         start = f"{format_length(300, style)}; {format_length(36, style)}"
@@ -262,8 +262,8 @@ class FilesWindow(QMainWindow):
                 raise InputError(
                     "chord and thickness are needed", value=text, mend="Write for example 300; 36."
                 )
-            data = drawing_pdf(
-                foil_drawing(parts[0], parts[1], style), "Foil", self.session.job.printing.correction
+            data = drawings_pdf(
+                [foil_drawing(parts[0], parts[1], style)], "Foil", self.session.job.printing.correction
             )
             name, _ = QFileDialog.getSaveFileName(
                 self, "Foil template", str(Path(self._start_folder()) / "foil.pdf"), "*.pdf"

@@ -50,6 +50,15 @@ MOLD_SETTINGS = (
         ),
     ),
     Group(
+        "Inner stem",
+        (
+            Setting("Wide", "stem", "siding"),
+            Setting("Deep in profile", "stem", "molded"),
+            Setting("Its forward face wide", "stem", "face"),
+            Setting("Spare length at each end", "stem", "spare"),
+        ),
+    ),
+    Group(
         "Marks",
         (
             Setting("Waterlines every", "molds", "mark_waterlines", hint="0: none but the load waterline"),

@@ -1,8 +1,8 @@
 """The ends of the hull as pieces: the transom's true shape on both its faces, and the stem's bevels by height.
 
-A raked transom is seen true when looked at square to its own plane: heights are then lengths along its rake. Its
-forward face is larger than its after face, or smaller, by what the hull narrows over its thickness: between the
-two lies the wood that is bevelled away.
+A raked transom is seen true when looked at square to its own plane: heights are then lengths along its rake. One that
+is bent about its rake is unrolled. Its forward face is larger than its after face, or smaller, by what the hull narrows
+over its thickness: between the two lies the wood that is bevelled away.
 """
 
 from __future__ import annotations
@@ -21,16 +21,17 @@ PER_PANEL = 61
 LANDING_MM = 40.0
 """Planking lands on an inner stem over about so much (common practice)."""
 FLAT_MM = 6.0
-"""A transom whose edge leaves its own plane by less is flat."""
+"""A transom whose edge leaves a plane by less is flat, and one that leaves a round face by less is round."""
 
 
 @dataclass(frozen=True)
 class Transom:
-    """A flat transom in its own plane: (n, 2) half-breadths and lengths along the rake from its foot, keel to sheer.
+    """A transom unrolled flat: (n, 2) half-breadths along it and lengths along the rake from its foot, keel to sheer.
 
     `after` and `forward` are its faces inside the planking; `planking` the outside of the skin on the after face.
     `rake` is its angle from upright, radians, positive where the sheer lies farther from the hull's middle;
-    `bevels` (n,) the angle of its edge from square, radians, positive where the forward face is larger.
+    `bevels` (n,) the angle of its edge from square, radians, positive where the forward face is larger. `radius` is that
+    of its after face where it is bent (None where it is flat): each face is unrolled on its own radius.
     """
 
     planking: Array
@@ -38,48 +39,108 @@ class Transom:
     forward: Array
     bevels: Array
     rake: float
+    radius: float | None = None
+
+
+@dataclass(frozen=True)
+class _Face:
+    """A plane, or a round face about an axis along the rake: its foot on the centreline, the way up it, the way out of
+    the hull, and its radius (None: flat)."""
+
+    foot: Array
+    along: Array
+    out: Array
+    radius: float | None
+
+    def inside(self, depth: float) -> _Face:
+        """The face `depth` mm farther inside the hull."""
+        radius = None if self.radius is None else self.radius - depth
+        return _Face(self.foot - depth * self.out, self.along, self.out, radius)
+
+    def miss(self, points: Array) -> tuple[Array, Array]:
+        """How far points (n, 3) lie outside the face, mm, and how that grows with each coordinate, (n, 3)."""
+        away = (points - self.foot) @ self.out
+        if self.radius is None:
+            return away, np.broadcast_to(self.out, points.shape)
+        from_axis = np.column_stack([away + self.radius, points[:, 1]])
+        far = np.linalg.norm(from_axis, axis=1)
+        slope = from_axis / far[:, None]
+        return far - self.radius, slope[:, :1] * self.out + slope[:, 1:] * np.array([0.0, 1.0, 0.0])
+
+    def unrolled(self, points: Array) -> Array:
+        """Points of the face (n, 3) as they lie when it is flat, (n, 2)."""
+        y = points[:, 1]
+        round_it = y if self.radius is None else self.radius * np.arcsin(np.clip(y / self.radius, -1, 1))
+        return np.column_stack([round_it, (points - self.foot) @ self.along])
 
 
 def transom(hull: Hull, skin: float, thickness: float, *, stern: bool = True) -> Transom:
     """The transom at one end of a hull, `thickness` mm thick, inside `skin` mm of planking.
 
-    Raises ImpossiblePlan where that end has none, or one that is not flat.
+    Raises ImpossiblePlan where that end has none, or one that is neither flat nor bent to one radius about its rake.
     """
     end = hull.lines.stern if stern else hull.lines.bow
     if end.kind is not EndKind.TRANSOM:
         raise ImpossiblePlan(f"This hull has no transom at its {'stern' if stern else 'bow'}.")
-    foot, along, out = _plane(end)
+    outer = _face_of(end, stern)
+    inner = outer.inside(thickness)
     planking, after, forward = [], [], []
     for panel in hull.panels:
         v = np.linspace(0.0, 1.0, PER_PANEL)
-        on_end = panel.surface.points(np.full_like(v, 1.0 if stern else 0.0), v)
-        planking.append(on_end)
-        after.append(_inner(panel.surface, v, skin, foot, out, 0.0, stern))
-        forward.append(_inner(panel.surface, v, skin, foot, out, thickness, stern))
-    flat = [np.concatenate(parts) for parts in (planking, after, forward)]
-    first, second, third = (np.column_stack([p[:, 1], (p - foot) @ along]) for p in flat)
+        planking.append(panel.surface.points(np.full_like(v, 1.0 if stern else 0.0), v))
+        after.append(_on_face(panel.surface, v, skin, outer, stern))
+        forward.append(_on_face(panel.surface, v, skin, inner, stern))
+    first, second = outer.unrolled(np.concatenate(planking)), outer.unrolled(np.concatenate(after))
+    third = inner.unrolled(np.concatenate(forward))
     bevels = np.arctan2(_outward(second, third), thickness)
-    rake = float(np.arctan2(along[0] if stern else -along[0], along[2]))
-    return Transom(frozen(first), frozen(second), frozen(third), frozen(bevels), rake)
+    rake = float(np.arctan2(outer.along[0] if stern else -outer.along[0], outer.along[2]))
+    return Transom(frozen(first), frozen(second), frozen(third), frozen(bevels), rake, outer.radius)
 
 
-def _plane(end: End) -> tuple[Array, Array, Array]:
-    """The plane that a transom's edge lies in: its foot on the centreline, the way up it, and the way out of the hull."""
-    x, _, z = end.points.T
-    slope, start = np.polyfit(z, x, 1)
-    if np.abs(start + slope * z - x).max() > FLAT_MM:
-        raise ImpossiblePlan("This transom is not flat: its true shape has to be taken from the hull itself.")
+def _face_of(end: End, stern: bool) -> _Face:
+    """The face that a transom's edge lies in, of its own rake and radius."""
+    x, y, z = end.points.T
+    flat, *_ = np.linalg.lstsq(np.column_stack([np.ones_like(z), z]), x, rcond=None)
+    if np.abs(flat[0] + flat[1] * z - x).max() <= FLAT_MM:
+        return _Face(*_frame(flat[0], flat[1], z[0], stern), None)
+    sign = 1.0 if stern else -1.0
+    bowed, *_ = np.linalg.lstsq(np.column_stack([np.ones_like(z), z, y * y]), x, rcond=None)
+    if -sign * float(bowed[2]) > 0:
+        face = _round_fit(end, bowed, stern)
+        if np.abs(face.miss(end.points)[0]).max() <= FLAT_MM:
+            return face
+    raise ImpossiblePlan(
+        "This transom is neither flat nor bent to one radius: its true shape has to be taken from the hull itself."
+    )
+
+
+def _frame(start: float, slope: float, low: float, stern: bool) -> tuple[Array, Array, Array]:
+    """Foot on the centreline, the way up and the way out of a face whose centreline stands at start + slope z."""
     along = np.array([slope, 0.0, 1.0]) / np.hypot(slope, 1.0)
-    foot = np.array([start + slope * z[0], 0.0, z[0]])
-    return foot, along, np.array([along[2], 0.0, -along[0]])
+    out = np.array([along[2], 0.0, -along[0]]) * (1.0 if stern else -1.0)
+    return np.array([start + slope * low, 0.0, low]), along, out
 
 
-def _inner(
-    surface: TensorSurface, v: Array, skin: float, foot: Array, out: Array, depth: float, stern: bool
-) -> Array:
-    """Where the inner face of the skin comes to the plane `depth` mm inside the transom's after face, (n, 3)."""
+def _round_fit(end: End, bowed: Array, stern: bool) -> _Face:
+    """The round face nearest to the edge's points, from a first guess by a parabola (start, slope, bow)."""
+    from scipy.optimize import least_squares
+
+    sign, low = (1.0 if stern else -1.0), float(end.points[0, 2])
+    radius = 1.0 / (2.0 * -sign * float(bowed[2]))
+
+    def face(guess: Array) -> _Face:
+        return _Face(*_frame(guess[0], guess[1], low, stern), float(np.exp(guess[2])))
+
+    def misses(guess: Array) -> Array:
+        return face(guess).miss(end.points)[0]
+
+    first = [bowed[0], bowed[1], np.log(radius)]
+    return face(least_squares(misses, first, x_scale=[1.0, 1e-3, 1e-3]).x)
+
+
+def _on_face(surface: TensorSurface, v: Array, skin: float, face: _Face, stern: bool) -> Array:
+    """Where the inner face of the skin comes to a face of the transom, (n, 3)."""
     u = np.full_like(v, 1.0 if stern else 0.0)
-    wanted = -depth if stern else depth
     for _ in range(6):
         jet = surface.jet(u, v)
         normal = jet.normal
@@ -87,8 +148,8 @@ def _inner(
         change = cross(jet.duv, jet.du) + cross(jet.dv, jet.duu)
         size = np.linalg.norm(product, axis=1, keepdims=True)
         turning = (change - normal * dot(normal, change)[:, None]) / size
-        miss = (jet.point - skin * normal - foot) @ out - wanted
-        u = np.clip(u - miss / ((jet.du - skin * turning) @ out), -0.2, 1.2)
+        away, slope = face.miss(jet.point - skin * normal)
+        u = np.clip(u - away / dot(jet.du - skin * turning, slope), -0.2, 1.2)
     jet = surface.jet(u, v)
     result: Array = jet.point - skin * jet.normal
     return result

@@ -20,9 +20,10 @@ GUSSET_HALF_MM, GUSSET_HIGH_MM = 140.0, 160.0
 """A gusset's half-length across the butt and its height, where the mold has so much wood."""
 SET_BACK_MM = 12.0
 """A gusset stays so far inside the mold's edge, out of the way of strips and clamps."""
-SCREW_MM = 25.0
-"""Screws stand so far from any edge."""
-LEAST_GUSSET_MM2 = 4000.0
+SCREW_MM, BUTT_MM = 14.0, 25.0
+"""Screws stand so far inside a plate's edge, which keeps them an inch from the mold's, and so far from the butt."""
+LEAST_GUSSET_MM2, LEAST_SCREWS = 4000.0, 4
+"""A smaller plate, or one with fewer screws, holds nothing."""
 
 
 @dataclass(frozen=True)
@@ -46,18 +47,31 @@ def gussets(mold: Mold, settings: MoldSettings, setup: SetupSettings, level: flo
     found: list[Gusset] = []
     for name, bottom, top in bands:
         plate = shapely.intersection(wood, shapely.box(-GUSSET_HALF_MM, bottom, GUSSET_HALF_MM, top))
-        plate = _largest(plate)
+        plate = _largest(_beside_holes(plate))
         if plate is None or plate.area < LEAST_GUSSET_MM2:
             continue
         if found and shapely.Polygon(found[0].outline).intersects(plate):
             continue  # a low mold: one plate does for both
-        found.append(Gusset(name, frozen(np.asarray(plate.exterior.coords)[:-1]), _screws(plate)))
+        screws = _screws(plate)
+        if len(screws) >= LEAST_SCREWS:
+            found.append(Gusset(name, frozen(np.asarray(plate.exterior.coords)[:-1]), screws))
     return tuple(found)
 
 
 def _largest(shape: shapely.Geometry) -> shapely.Polygon | None:
     parts = [part for part in shapely.get_parts(shape) if part.geom_type == "Polygon" and part.area > 0]
     return max(parts, key=lambda part: part.area, default=None)
+
+
+def _beside_holes(plate: shapely.Geometry) -> shapely.Geometry:
+    """A plate without what lies level with an opening that it would close round."""
+    rings = [
+        ring for part in shapely.get_parts(plate) if part.geom_type == "Polygon" for ring in part.interiors
+    ]
+    for ring in rings:
+        _, low, _, high = ring.bounds
+        plate = shapely.difference(plate, shapely.box(-1e6, low, 1e6, high))
+    return plate
 
 
 def _lowest_on_centreline(wood: shapely.Geometry) -> float:
@@ -67,7 +81,7 @@ def _lowest_on_centreline(wood: shapely.Geometry) -> float:
 
 def _screws(plate: shapely.Polygon) -> Array:
     """Four screws on each side of the butt, as near the plate's corners as they may stand, (8, 2); fewer in a small one."""
-    right = shapely.intersection(shapely.buffer(plate, -SCREW_MM), shapely.box(SCREW_MM, -1e6, 1e6, 1e6))
+    right = shapely.intersection(shapely.buffer(plate, -SCREW_MM), shapely.box(BUTT_MM, -1e6, 1e6, 1e6))
     right = _largest(right)
     if right is None:
         return frozen(np.zeros((0, 2)))

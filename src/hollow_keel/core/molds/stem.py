@@ -1,0 +1,155 @@
+"""The inner stem: its profile inside the planking, its bevels, how it is laminated, and the mold that carries it.
+
+The planking's inside lands on the two sides of the inner stem. Where the planking comes in at an angle to the
+centre plane, its inside lies nearer the centreline than its outside by the skin's thickness over the cosine of that angle:
+the stem's forward face is set back until it is as wide as it shall be.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..errors import ImpossiblePlan
+from ..geometry.arrays import Array, frozen
+from ..geometry.surface import dot
+from ..hull.build import Hull
+from ..job import StemSettings
+from ..offsets.table import EndKind
+from .ends import LANDING_MM
+from .stations import Mold
+
+PER_PANEL = 41
+FOOT_SHARE = 0.02
+"""In the very corner with the keel the surface says nothing of use about bevels."""
+LEAST_BEVEL = math.radians(3.0)
+
+
+@dataclass(frozen=True)
+class Lamination:
+    """How a bent piece is laminated: the least radius of its hollow side (mm; infinite where straight), the number of
+    laminations, the thickness and the length of each.
+
+    `springback` is an allowance, not a measurement: so much of its bend a stack of n glued laminations gives back when it
+    leaves the form, 1/n² (from beam theory, for glue that does not creep).
+    """
+
+    radius: float
+    count: int
+    thickness: float
+    length: float
+    springback: float
+
+
+@dataclass(frozen=True)
+class Stem:
+    """An inner stem in profile, foot to head: `outer` its forward edge and `inner` its after edge, (n, 2) positions along
+    the hull and heights; `rabbet` the same line of the hull (n, 2); `bevels` (n,) radians between planking and centre
+    plane."""
+
+    rabbet: Array
+    outer: Array
+    inner: Array
+    bevels: Array
+    lamination: Lamination
+
+
+def inner_stem(hull: Hull, skin: float, settings: StemSettings, *, stern: bool = False) -> Stem:
+    """The inner stem at one end. Raises ImpossiblePlan where that end has none, or the stem is bent too tightly."""
+    end = hull.lines.stern if stern else hull.lines.bow
+    if end.kind is not EndKind.STEM:
+        raise ImpossiblePlan(f"This hull has no stem at its {'stern' if stern else 'bow'}.")
+    points, bevels = _along_rabbet(hull, stern)
+    rabbet, siding = points[:, [0, 2]], points[:, 1]
+    inward = _inward(rabbet, stern)
+    lean = np.maximum(bevels, LEAST_BEVEL)
+    back = np.maximum((settings.face / 2 + skin / np.cos(lean) - siding) / np.tan(lean), 0.0)
+    outer = rabbet + back[:, None] * inward
+    inner = outer + settings.molded * inward
+    if np.any(np.sum(np.diff(inner, axis=0) * np.diff(outer, axis=0), axis=1) < 0):
+        raise ImpossiblePlan(
+            f"The stem turns more tightly than it is deep ({settings.molded:g} mm): make it less deep, or build it of pieces."
+        )
+    return Stem(
+        frozen(rabbet), frozen(outer), frozen(inner), frozen(bevels), lamination(inner, outer, settings)
+    )
+
+
+def _along_rabbet(hull: Hull, stern: bool) -> tuple[Array, Array]:
+    """Points of the rabbet (n, 3) foot to head, and the planking's angle to the centre plane over its landing."""
+    points, angles = [], []
+    for number, panel in enumerate(hull.panels):
+        v = np.linspace(FOOT_SHARE if number == 0 else 0.0, 1.0, PER_PANEL)
+        jet = panel.surface.jet(np.full_like(v, 1.0 if stern else 0.0), v)
+        rabbet = jet.dv / np.linalg.norm(jet.dv, axis=1, keepdims=True)
+        step = LANDING_MM / np.linalg.norm(jet.du, axis=1)
+        landing = panel.surface.points(1.0 - step if stern else step, v) - jet.point
+        square = landing - dot(landing, rabbet)[:, None] * rabbet
+        points.append(jet.point)
+        angles.append(np.arcsin(np.clip(square[:, 1] / np.linalg.norm(square, axis=1), -1.0, 1.0)))
+    return np.concatenate(points), np.concatenate(angles)
+
+
+def _inward(profile: Array, stern: bool) -> Array:
+    """Unit directions square to a stem's profile (n, 2), into the hull."""
+    along = np.gradient(profile, axis=0)
+    along = along / np.linalg.norm(along, axis=1, keepdims=True)
+    result: Array = np.column_stack([along[:, 1], -along[:, 0]])
+    return -result if stern else result
+
+
+def lamination(inner: Array, outer: Array, settings: StemSettings) -> Lamination:
+    """How a bent piece between two edges (n, 2) is laminated. The tightest bend, that of its hollow side, sets how thin
+    the wood must be: radius over `ratio` (common practice; a strain of half that share at its face)."""
+    radius = _least_radius(inner)
+    deep = float(np.median(np.linalg.norm(outer - inner, axis=1)))
+    thickest = radius / settings.ratio
+    count = max(1, math.ceil(deep / thickest - 1e-9)) if math.isfinite(thickest) else 1
+    length = max(_length(inner), _length(outer)) + 2 * settings.spare
+    springback = 1.0 / count**2 if count > 1 and math.isfinite(radius) else 0.0
+    return Lamination(radius, count, deep / count, length, springback)
+
+
+def _length(points: Array) -> float:
+    return float(np.linalg.norm(np.diff(points, axis=0), axis=1).sum())
+
+
+def _least_radius(points: Array) -> float:
+    """Least radius of a drawn curve, over stretches of a tenth of its length so that single points do not decide."""
+    along = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(points, axis=0), axis=1))])
+    even = np.linspace(0.0, along[-1], 41)
+    line = np.column_stack([np.interp(even, along, points[:, k]) for k in (0, 1)])
+    a, b, c = line[:-8], line[4:-4], line[8:]
+    first, second = b - a, c - a
+    twice = np.abs(first[:, 0] * second[:, 1] - first[:, 1] * second[:, 0])
+    sides = [np.linalg.norm(p, axis=1) for p in (b - a, c - b, c - a)]
+    radii = sides[0] * sides[1] * sides[2] / np.maximum(2 * twice, 1e-9)
+    least = float(radii.min())
+    return least if least < 100 * float(along[-1]) else math.inf
+
+
+def stem_mold(stem: Stem, nearest: Mold, level: float, *, stern: bool = False) -> Array:
+    """The piece on the centre plane that carries the inner stem until it is planked, (n, 2) positions and heights.
+
+    It fills the room between the stem's after edge, the nearest mold's face and the set-up line at `level`. Raises
+    ImpossiblePlan where the stem does not reach past that mold.
+    """
+    face = nearest.body[1] if stern else nearest.body[0]
+    sign = -1.0 if stern else 1.0
+    reaches = sign * (face - stem.inner[:, 0]) > 0
+    if reaches.sum() < 2:
+        raise ImpossiblePlan(
+            "The mold next to the stem stands where the stem is: there is no room for a mold under it."
+        )
+    first = int(np.argmax(reaches))
+    line = stem.inner[first:]
+    pair = (
+        stem.inner[[first - 1, first]] if first else line[[1, 0]]
+    )  # through the mold's face, or straight on to it
+    run = pair[1, 0] - pair[0, 0]
+    foot = pair[0] + (pair[1] - pair[0]) * (face - pair[0, 0]) / run if abs(run) > 1e-6 else line[0]
+    top = max(level, float(line[-1, 1]))
+    corners = np.array([[line[-1, 0], top], [face, top]])
+    return frozen(np.concatenate([foot[None], line, corners]))
