@@ -228,7 +228,7 @@ def bench_fairing() -> None:
 
 
 def bench_molds() -> None:
-    job = change(demo_job("linnet"), "molds", every=200.0)
+    job = change(demo_job("linnet"), "molds", stations=tuple(float(x) for x in range(400, 5200, 200)))
     pipeline = Pipeline()
     results = Results(pipeline.shape(job), None)
     count = len(results.shape.molds.molds)

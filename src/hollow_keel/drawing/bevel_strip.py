@@ -31,9 +31,12 @@ def bevel_strip(shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
     strokes = [
         line((0.0, 0.0), (0.0, float(along[-1])), layer=Layer.CENTRELINE),
         Stroke(frozen(np.column_stack([PER_DEGREE * np.abs(degrees), along])), Layer.OFFSET),
-        line((ROOM * wide, 0.0), (ROOM * wide, 0.1), layer=Layer.GRID),  # keeps room for the words
+        line((0.0, 0.0), (ROOM * wide, 0.0), layer=Layer.GRID),  # long enough to keep room for the words
     ]
-    labels = [Label((0.0, float(along[-1])), "sheer", Layer.SHEER_MARK, "right")]
+    labels = [
+        Label((0.0, float(along[-1])), "sheer", Layer.SHEER_MARK, "right"),
+        Label((0.0, 0.0), "keel", Layer.NOTE, "right"),
+    ]
     calls = bevel_calls(mold)
     for call in calls[:: max(1, -(-len(calls) // LABELS))]:
         more = float(np.interp(call.along, along, excess))
