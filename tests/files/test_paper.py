@@ -22,7 +22,7 @@ from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Results
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.mold import mold_drawing
-from hollow_keel.files.mold_pdf import OVERLAP_MM, mold_patterns_pdf, tiles
+from hollow_keel.files.mold_pdf import OVERLAP_MM, best_way, mold_patterns_pdf, tiles
 from hollow_keel.files.paper import PAPERS
 
 MM = 72 / 25.4
@@ -147,3 +147,13 @@ def test_sheet_is_refused_for_molds_that_overlap() -> None:
     )
     with pytest.raises(ImpossiblePlan, match="overlap"):
         export_named("setup-pdf").make(Pipeline().results(job))
+
+
+def test_every_mold_s_name_is_on_one_of_its_pages(results: Results) -> None:
+    job = change(results.shape.job, "molds", halves=True)
+    shape = Pipeline().shape(job)
+    for mold in shape.molds.molds:
+        drawing = mold_drawing(shape, mold, job.units.style)
+        title = next(label for label in drawing.labels if label.strong)
+        pages = tiles(drawing, *best_way(drawing, PAPERS["a4"]))
+        assert any(t.left <= title.at[0] <= t.right and t.bottom <= title.at[1] <= t.top for t in pages)

@@ -23,6 +23,8 @@ if TYPE_CHECKING:
 SHEER_TICK_MM = 30.0
 NAME_ROOM_MM = 34.0
 """Height that a mold's name with the line below it takes."""
+NAME_UP_MM = 55.0
+"""A name stands so far above the load waterline."""
 DOUBLE_MARK_GAP_MM = 3.0
 LINE_MM = 5.0
 
@@ -51,13 +53,13 @@ def mold_drawing(shape: Shape, mold: Mold, style: LengthStyle, planking: Plankin
                 (0.5 * y if piece.half else -0.5 * y, z),
                 f"LOAD WATERLINE {format_length(z, style, unit=True)}",
                 Layer.WATERLINE,
-                rise=1,
+                rise=-1,
             )
         )
     strokes += _double_sheer_mark(edge.points, piece.half)
     marks: Marks = mold_marks(shape, mold, piece, style, planking)
     at = format_length(mold.station, style, unit=True)
-    title, place = _title_places(piece)
+    title, place = _title_places(piece, mold)
     stays = shape.job.molds.kind is MoldKind.FRAME
     words = [face_text(mold) + (", cut two" if piece.half else ""), *edge_words(shape.job, style)]
     labels += [
@@ -116,15 +118,28 @@ def widest_wood(outline: Array, holes: tuple[Array, ...] = ()) -> Array:
     return np.asarray(shapely.get_coordinates(circle)[0])
 
 
-def _title_places(piece: Piece) -> tuple[tuple[float, float], tuple[float, float]]:
-    """Where the name and the station stand: in the middle of the most wood, beside each other on a whole mold, one
-    above the other on a half."""
+def _title_places(piece: Piece, mold: Mold) -> tuple[tuple[float, float], tuple[float, float]]:
+    """Where the name and the station stand: over the load waterline, which brings a page of paper with it, or in the
+    middle of the most wood; beside each other on a whole mold, one above the other on a half."""
     top = float(piece.outline[:, 1].max())
     y, z = widest_wood(piece.outline, piece.holes).tolist()
+    if mold.edge.waterline is not None:
+        out, level = mold.edge.waterline.tolist()
+        over = (0.45 * out, level + NAME_UP_MM)
+        if _is_inside(piece, over, NAME_ROOM_MM):
+            y, z = over
     z = min(z, top - NAME_ROOM_MM)
     if piece.half:  # its top edge is on wood whatever the form
         return (y, z), (0.45 * float(piece.outline[:, 0].max()), top - NAME_ROOM_MM)
     return (y, z), (-y, z)
+
+
+def _is_inside(piece: Piece, at: tuple[float, float], room: float) -> bool:
+    """Whether there is wood at a place and round it."""
+    import shapely
+
+    wood = shapely.Polygon(piece.outline, piece.holes)
+    return bool(shapely.buffer(shapely.Point(at), room).within(wood))
 
 
 def _double_sheer_mark(points: Array, half: bool) -> list[Stroke]:
