@@ -11,6 +11,7 @@ from .molds.choices import Deduction, FaceChoice, MoldEdgeKind, MoldForm, MoldKi
 from .molds.layout import Layout, Sheets
 from .offsets.table import OffsetsTable
 from .setup.choices import Strongback
+from .setup.survey import Survey
 from .units import LengthStyle, LengthUnit
 
 Share = Annotated[float, Field(gt=0, lt=1, allow_inf_nan=False)]
@@ -188,6 +189,8 @@ class Job(_Part):
     strips: StripSettings = StripSettings()
     stem: StemSettings = StemSettings()
     units: UnitSettings = UnitSettings()
+    surveys: tuple[Survey, ...] = ()
+    """What was measured on the molds as they stand, round after round; the last one is judged."""
     sheets: Sheets = Sheets()
     layout: Layout | None = None
     """The molds laid on sheets, kept as they were laid."""

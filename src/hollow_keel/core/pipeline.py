@@ -90,6 +90,7 @@ class Pipeline:
         from .molds.pieces import make_piece  # with shapely, which loads slowly
         from .molds.printed import changed_since
         from .molds.proof import proud_molds
+        from .setup.judgement import survey_findings
 
         job = shape.job
 
@@ -101,10 +102,11 @@ class Pipeline:
                 if job.molds.edge is MoldEdgeKind.SQUARE
                 else ()
             )
-            return (*cut, *proud, *changed_since(job.printed, shape.molds.molds, pieces))
+            changed = changed_since(job.printed, shape.molds.molds, pieces)
+            return (*cut, *proud, *changed, *survey_findings(job, shape.setup, shape.molds.molds))
 
         checks: tuple[Finding, ...] = self._stage(
-            "mold-checks", (shape.molds, job.molds, job.setup, shape.setup.beam_level, job.printed), check
+            "mold-checks", (shape.molds, job.molds, job.setup, shape.setup, job.printed, job.surveys), check
         )
         return checks
 

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from importlib import resources
 
 from ..core.errors import InputError
 from ..core.job import Job, MoldSettings, SetupSettings, StripSettings, UnitSettings
+from ..core.setup.instruments import Instrument
+from ..core.setup.survey import Reading, Survey
 from ..core.units import MM_PER_INCH, LengthUnit
 from ..files.offsets_csv import OffsetsFile, parse_offsets_csv
 
@@ -16,15 +19,39 @@ def _table(name: str) -> OffsetsFile:
     return parse_offsets_csv(text)
 
 
+LINNET_WATERLINE = 75.0
+"""Height of Linnet's load waterline above the beam, mm, as her set-up works out by itself."""
+
+
 def linnet() -> Job:
     """A 5.4 m strip-planked harbour pulling boat with a small transom; twelve molds; millimetres."""
     given = _table("linnet")
-    return Job(
+    job = Job(
         name="Linnet", offsets=given.table, waterline=given.waterline,
         molds=MoldSettings(skin=8, thickness=12, stations=tuple(float(x) for x in range(500, 5300, 400))),
         setup=SetupSettings(beam_width=75, beam_height=75),
         strips=StripSettings(width=14, thickness=8),
     )  # fmt: skip
+    return job.model_copy(update={"surveys": (_linnet_as_built(job),)})
+
+
+def _linnet_as_built(job: Job) -> Survey:
+    """What the volunteers measured: mold 4 stands 6 mm high, mold 9 stands 5 mm to port, and the beam sags by 4 mm."""
+    tape, level = Instrument(seed=11, noise=0.4), Instrument(seed=12, noise=0.3)
+    last = len(job.molds.stations) - 1
+    readings = []
+    for k, station in enumerate(job.molds.stations):
+        name = str(k + 1)
+        height = LINNET_WATERLINE - 4.0 * math.sin(math.pi * k / last) + (6.0 if name == "4" else 0.0)
+        across = -5.0 if name == "9" else 0.0
+        readings.append(
+            Reading(
+                mold=name, along_port=tape.read(station), along_starboard=tape.read(station),
+                height_port=level.read(height), height_starboard=level.read(height),
+                centre_low=level.read(across), centre_high=level.read(across),
+            )
+        )  # fmt: skip
+    return Survey(name="before planking", readings=tuple(readings))
 
 
 def pipit() -> Job:

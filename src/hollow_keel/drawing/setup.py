@@ -32,7 +32,7 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
             Layer.GHOST,
         )
     )
-    lowest = min((m.sheer_above for m in setup.marks), default=-beam)
+    lowest = min([m.sheer_above for m in setup.marks] + [-beam])
     for row, mark in enumerate(setup.marks):
         mold = by_name[mark.mold]
         a, b = along(mold.body[0]), along(mold.body[1])
@@ -40,6 +40,8 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
         strokes.append(
             box(min(a, b), mark.sheer_above, max(a, b), mark.keel_above, Layer.MOLD, key, filled=True)
         )
+        if mark.sheer_above > 0:  # it stands on legs
+            strokes.append(box(min(a, b), 0.0, max(a, b), mark.sheer_above, Layer.STATION, key))
         at = mark.from_zero
         strokes.append(line((at, lowest - 60), (at, mark.keel_above + 25), layer=Layer.DIMENSION, key=key))
         labels.append(Label((at, mark.keel_above + 25), mark.mold, Layer.TITLE, rise=1, key=key, strong=True))
@@ -54,4 +56,5 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
     labels.append(Label((left, setup.waterline_above), text, Layer.WATERLINE, "left", 1))
     strokes.append(line((0, lowest - 60), (0, 40), layer=Layer.CENTRELINE))
     labels.append(Label((0, lowest - 60), "zero", Layer.CENTRELINE, rise=-1))
-    return Drawing("Molds on the beam, upside down", tuple(strokes), tuple(labels))
+    where = f"Molds on the {shape.job.setup.strongback.value}, upside down"
+    return Drawing(where, tuple(strokes), tuple(labels))

@@ -512,4 +512,4 @@ class MainWindow(FilesWindow):
 
 def _planned_from(job: Job) -> tuple[object, ...]:
     """What of a job the computing process works from."""
-    return (job.offsets, job.waterline, job.molds, job.setup, job.strips, job.printed)
+    return (job.offsets, job.waterline, job.molds, job.setup, job.strips, job.printed, job.surveys)

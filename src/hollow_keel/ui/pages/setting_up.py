@@ -3,17 +3,22 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QSplitter, QWidget
+from PySide6.QtWidgets import QSplitter, QStackedWidget, QTabWidget, QWidget
 
+from ...app.overrides import change
 from ...core.job import HullEnd
 from ...core.setup.beam import Mark
+from ...core.setup.choices import Strongback
+from ...core.setup.schedule import spacers
+from ...core.setup.survey import Survey
 from ...core.units import LengthStyle, format_length
 from ...drawing.model import Drawing
 from ...drawing.setup import setup_drawing
 from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
-from .page import Page
+from .as_built import AsBuilt
+from .page import Page, result_label
 
 
 def mark_key(mark: Mark) -> str:
@@ -34,13 +39,13 @@ def mark_columns(style: LengthStyle) -> list[Column]:
         Column("Mold lies towards", lambda m: m.body_towards),
         Column("Spacing", lambda m: write(m.spacing_to_next), lambda m: m.spacing_to_next or 0.0),
         Column("Gap to next mold", lambda m: write(m.gap_to_next), lambda m: m.gap_to_next or 0.0),
-        Column("Waterline above beam", lambda m: write(m.waterline_above), lambda m: m.waterline_above),
-        Column("Keel above beam", lambda m: write(m.keel_above), lambda m: m.keel_above),
+        Column("Waterline above it", lambda m: write(m.waterline_above), lambda m: m.waterline_above),
+        Column("Keel above it", lambda m: write(m.keel_above), lambda m: m.keel_above),
     ]
 
 
 class SettingUpPage(Page):
-    """The beam, its zero and the height of the waterline over it."""
+    """Where each mold goes on the strongback; what was measured there; what is to be moved, and what a batten shows."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("Where does each mold stand?", parent)
@@ -48,30 +53,71 @@ class SettingUpPage(Page):
             "Measure from the", "setup", "zero_end", [("bow end", HullEnd.BOW), ("stern end", HullEnd.STERN)]
         )
         self.add_length("Zero at", "setup", "zero_at", "hull's end")
-        self.add_length("Waterline above beam", "setup", "waterline_above", "fitted")
+        self.add_length("Waterline above", "setup", "waterline_above", "fitted")
+        self.add_choice("the", "setup", "strongback", [
+            ("beam", Strongback.BEAM), ("table", Strongback.TABLE), ("rails", Strongback.RAILS),
+        ])  # fmt: skip
         self.add_length("Beam wide", "setup", "beam_width")
         self.add_length("high", "setup", "beam_height")
         self.settings.addStretch(1)
-        self.view = DrawingView("Molds on the beam")
-        self.table = DataTable("Marks from zero", mark_columns(LengthStyle()), mark_key)
+        self.spacers = result_label("")
+        self.head.addWidget(self.spacers)
+        self.view = DrawingView("Molds on the strongback")
         self.view.picked.connect(self.choose_key)
+        self.as_built = AsBuilt(self._surveyed)
+        self.as_built.picked.connect(self.choose_key)
+        self.as_built.said.connect(self.said)
+        self.as_built.chosen.connect(self._show_as_built)
+        self.table = DataTable("Marks from zero", mark_columns(LengthStyle()), mark_key)
         self.table.picked.connect(self.choose_key)
+        self.drawings = QStackedWidget()
+        self.drawings.addWidget(self.view)
+        self.drawings.addWidget(self.as_built.drawings)
+        self.tabs = QTabWidget()
+        self.tabs.addTab(self.table, "Marks to make")
+        self.tabs.addTab(self.as_built.table, "What was measured")
+        self.tabs.addTab(self.as_built.moves, "What to move")
+        self.tabs.setCornerWidget(self.as_built.choices)
+        self.tabs.currentChanged.connect(self._tab_changed)
+        self.as_built.choices.setVisible(False)
         split = QSplitter(Qt.Orientation.Vertical)
-        split.addWidget(self.view)
-        split.addWidget(self.table)
+        split.addWidget(self.drawings)
+        split.addWidget(self.tabs)
         split.setSizes([195, 345])
         self.body.addWidget(split, 1)
+
+    def _surveyed(self, label: str, survey: Survey) -> None:
+        """A reading was typed: the survey it belongs to changes, or is begun."""
+        self.edited.emit(label, change(self.state.job, "", surveys=(*self.state.job.surveys[:-1], survey)))
+
+    def _tab_changed(self, number: int) -> None:
+        self.drawings.setCurrentIndex(min(number, 1))
+        self.as_built.choices.setVisible(number > 0)
+        self.question.setText(
+            "Where does each mold stand?" if number == 0 else "Do the molds stand where they should?"
+        )
+        self._show_as_built()
+
+    def _show_as_built(self) -> None:
+        if self.tabs.currentIndex() > 0:
+            self.as_built.show_state(self.state)
 
     def refresh(self) -> None:
         state = self.state
         self.say_findings("setup")
+        self._show_as_built()
         if self.seen(state.shape, state.job.units, state.theme, state.mold):
             return
         marks = state.shape.setup.marks if state.shape else ()
         self.table.show_rows(marks, mark_columns(state.style))
         if state.shape is None or state.mold is None:
             self.view.show_drawing(Drawing("", ()), state.theme, state.style)
+            self.spacers.setText("")
             return
+        said = [f"{s.count} of {state.write(s.length)}" for s in spacers(state.shape.setup)]
+        self.spacers.setText(
+            "spacers: " + ", ".join(said[:3]) + (" …" if len(said) > 3 else "") if said else ""
+        )
         key = f"mold:{state.mold.name}"
         self.view.show_drawing(setup_drawing(state.shape, state.style), state.theme, state.style)
         self.view.mark(key)
@@ -83,6 +129,7 @@ class SettingUpPage(Page):
             return Card("Mark")
         mark = next(m for m in state.shape.setup.marks if m.mold == state.mold.name)
         end = "bow" if state.job.setup.zero_end is HullEnd.BOW else "stern"
+        on = state.job.setup.strongback.value
         gap = "last mold" if mark.gap_to_next is None else state.write(mark.gap_to_next)
         return Card(
             f"Mark for mold {mark.mold}", f"{end} end", state.write(mark.from_zero), state.style.name,
@@ -90,8 +137,8 @@ class SettingUpPage(Page):
             (
                 ("mold lies towards", f"the {mark.body_towards}"),
                 ("gap to the next", gap),
-                ("waterline above beam", state.write(mark.waterline_above)),
-                ("keel above beam", state.write(mark.keel_above)),
+                (f"waterline above {on}", state.write(mark.waterline_above)),
+                (f"keel above {on}", state.write(mark.keel_above)),
                 ("sheer mark", f"{state.write(abs(mark.sheer_above))} {'below' if mark.sheer_above < 0 else 'above'}"),
                 ("rounding error at most", state.write_error()),
             ),

@@ -30,18 +30,19 @@ FINEST = {
 """Offsets are shown as they were given, not at the rounding of the shop's tape."""
 ROLES = frozenset({DISPLAY, EDIT, Qt.ItemDataRole.ForegroundRole, Qt.ItemDataRole.ToolTipRole})
 Cell = tuple[int, int, str]
-Changed = Callable[[str, OffsetsTable], None]
+Changed = Callable[[str, Any], None]
 
 
 class EntryModel(QAbstractTableModel):
-    """Cells over a table of offsets. `changed` is called with the edit's name and the new table.
+    """Cells over a table of offsets, or whatever else has lengths in rows. `changed` is called with the edit's name and
+    the new table.
 
     A cell that could not be read keeps what was typed, shown in red with the mend, until it is put right.
     """
 
     def __init__(self, changed: Changed, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.table = OffsetsTable()
+        self.table: Any = OffsetsTable()
         self.style = LengthStyle()
         self.theme: Theme = LIGHT
         self.as_written = False
@@ -58,7 +59,7 @@ class EntryModel(QAbstractTableModel):
         """A cell's name for the list of edits and for messages."""
         raise NotImplementedError
 
-    def with_cells(self, cells: list[Cell]) -> OffsetsTable:
+    def with_cells(self, cells: list[Cell]) -> Any:
         """The table with cells written. Raises InputError."""
         raise NotImplementedError
 

@@ -1,0 +1,101 @@
+"""Simulated instruments: what a tape, a laser distance meter or a level would type for a true length.
+
+They stand in for outside devices: noise of their own, readings that fail, a zero that drifts, a unit of their own.
+"""
+
+from __future__ import annotations
+
+import math
+import random
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING
+
+from ..units import MM_PER_INCH
+from .survey import Reading, Survey
+
+if TYPE_CHECKING:
+    from .beam import SetUp
+
+
+@dataclass
+class Instrument:
+    """An instrument that types: `noise` mm (standard deviation), `step` mm it rounds to, `fails` share of readings that
+    do not come, `drift` mm its zero moves with each reading, `inches` whether it types decimal inches."""
+
+    noise: float = 0.4
+    step: float = 0.5
+    fails: float = 0.0
+    drift: float = 0.0
+    inches: bool = False
+    seed: int = 1
+    taken: int = 0
+    _random: random.Random = field(init=False, repr=False)
+
+    def __post_init__(self) -> None:
+        self._random = random.Random(self.seed)
+
+    def read(self, true: float) -> float | None:
+        """A reading of a true length, mm; None where it failed."""
+        self.taken += 1
+        noise = self._random.gauss(0.0, self.noise)
+        if self._random.random() < self.fails:
+            return None
+        seen = true + noise + self.drift * (self.taken - 1)
+        return round(seen / self.step) * self.step
+
+    def typed(self, true: float) -> str:
+        """What it sends as a keyboard would, its line ended; an empty line where it failed."""
+        value = self.read(true)
+        if value is None:
+            return "\n"
+        return f"{value / MM_PER_INCH:.3f} in\n" if self.inches else f"{value:.1f} mm\n"
+
+
+def tape(seed: int = 1) -> Instrument:
+    """A steel tape read by eye."""
+    return Instrument(noise=0.5, step=0.5, seed=seed)
+
+
+def laser(seed: int = 1) -> Instrument:
+    """A laser distance meter."""
+    return Instrument(noise=0.3, step=0.1, seed=seed)
+
+
+def level(seed: int = 1) -> Instrument:
+    """A levelling laser with a rule."""
+    return Instrument(noise=0.3, step=0.5, seed=seed)
+
+
+@dataclass(frozen=True)
+class Fault:
+    """How one mold stands out of its place, mm: up, to starboard, away from zero, and its starboard side higher."""
+
+    up: float = 0.0
+    across: float = 0.0
+    along: float = 0.0
+    starboard_up: float = 0.0
+
+
+def simulated_survey(
+    setup: SetUp, faults: dict[str, Fault], sag: float = 0.0, *, seed: int = 1, name: str = "simulated"
+) -> Survey:
+    """All molds measured with a tape and a level: those in `faults` out of place, the strongback sagging by `sag` mm in
+    the middle."""
+    along, up, string = tape(seed), level(seed + 1), level(seed + 2)
+    count = max(len(setup.marks) - 1, 1)
+    readings = []
+    for k, mark in enumerate(setup.marks):
+        fault = faults.get(mark.mold, Fault())
+        height = mark.waterline_above - sag * math.sin(math.pi * k / count) + fault.up
+        readings.append(
+            Reading(
+                mold=mark.mold,
+                along_port=along.read(mark.from_zero + fault.along),
+                along_starboard=along.read(mark.from_zero + fault.along),
+                height_port=up.read(height),
+                height_starboard=up.read(height + fault.starboard_up),
+                centre_low=string.read(fault.across),
+                centre_high=string.read(fault.across),
+            )
+        )
+    return Survey(name=name, readings=tuple(readings))

@@ -1,0 +1,339 @@
+"""What a survey says: the datum that all readings share, which molds are out, which way each is to be moved, and why.
+
+A mold is a rigid body: its readings give how far it stands along, across and up from where it should, and how it is
+turned. What all molds share (everything 3 mm high, a beam that sags) is the datum, not an error of each. Grades are common
+practice, no source: under a sixty-fourth of an inch never matters, a sixteenth will not show, an eighth is not ideal, half
+an inch must be found.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from enum import StrEnum
+
+import numpy as np
+
+from ..findings import Finding, Weight, mm
+from ..geometry.arrays import Array
+from ..job import Job, MoldSettings
+from ..molds.stations import Mold
+from .beam import Mark, SetUp
+from .outliers import Judged, judge_row
+from .survey import Reading, Survey
+
+NEVER_MM, SHOWS_NOT_MM, MUST_MM = 0.4, 1.6, 3.2
+"""Up to these an error never matters, fairs itself, is not ideal; beyond the last it must be put right."""
+ALONG_SWEEP, ACROSS_SWEEP, TURN_SWEEP = 0.8, 4.0, 1.5
+WRONG_UNITS = (10.0, 0.1, 25.4, 1 / 25.4)
+
+
+class Direction(StrEnum):
+    """A way in which a mold can be out."""
+
+    UP = "up"
+    ACROSS = "across"
+    ALONG = "along"
+    ROLL = "roll"
+    YAW = "yaw"
+    PITCH = "pitch"
+
+
+WORDS = {
+    Direction.UP: ("down", "up"),
+    Direction.ACROSS: ("to port", "to starboard"),
+    Direction.ALONG: ("towards the zero", "away from the zero"),
+    Direction.ROLL: ("its starboard side up", "its port side up"),
+    Direction.YAW: ("its starboard side away from the zero", "its port side away from the zero"),
+    Direction.PITCH: ("its keel end towards the bow", "its keel end towards the stern"),
+}
+"""How a mold is to be moved to mend a positive, a negative error."""
+
+
+class Grade(StrEnum):
+    """What an error comes to."""
+
+    NEVER = "never matters"
+    FAIRS = "will not show"
+    NOT_IDEAL = "not ideal"
+    MEND = "put right"
+
+
+def grade_of(error: float) -> Grade:
+    """The grade of an error in mm at the skin."""
+    size = abs(error)
+    if size <= NEVER_MM:
+        return Grade.NEVER
+    if size <= SHOWS_NOT_MM:
+        return Grade.FAIRS
+    return Grade.NOT_IDEAL if size <= MUST_MM else Grade.MEND
+
+
+@dataclass(frozen=True)
+class Move:
+    """A mold that is out: which way, by how much (mm at the skin, its sign that of the error), give or take `sure`, what
+    mends it in words, and the likely cause where one is recognised."""
+
+    mold: str
+    direction: Direction
+    error: float
+    sure: float
+    grade: Grade
+    mend: str
+    cause: str = ""
+
+
+@dataclass(frozen=True)
+class Row:
+    """One direction over all molds that were measured in it: their names, places from zero, errors against plan, and what
+    of them is the datum's and what their own, mm."""
+
+    direction: Direction
+    molds: tuple[str, ...]
+    places: Array
+    raw: Array
+    judged: Judged
+
+
+@dataclass(frozen=True)
+class SurveyJudgement:
+    """`moves`, the greatest first; `leave` molds that are out of place but need not be moved, with the reason; `rows` by
+    direction; findings on readings that cannot be right."""
+
+    moves: tuple[Move, ...]
+    leave: tuple[Move, ...]
+    rows: tuple[Row, ...]
+    datum: tuple[str, ...]
+    findings: tuple[Finding, ...]
+
+    def error(self, mold: str, direction: Direction) -> float:
+        """A mold's own error in a direction with the datum taken off, mm; 0 where it was not measured."""
+        for row in self.rows:
+            if row.direction is direction and mold in row.molds:
+                return float(row.judged.error[row.molds.index(mold)])
+        return 0.0
+
+    def as_built(self, mold: str, direction: Direction) -> float:
+        """A mold's whole error in a direction, datum and all, mm; 0 where it was not measured."""
+        for row in self.rows:
+            if row.direction is direction and mold in row.molds:
+                return float(row.raw[row.molds.index(mold)])
+        return 0.0
+
+
+def judge_survey(
+    survey: Survey, setup: SetUp, molds: tuple[Mold, ...], settings: MoldSettings
+) -> SurveyJudgement:
+    """Judge one round of measuring against the plan."""
+    findings: list[Finding] = []
+    by_name = {m.name: m for m in molds}
+    errors: dict[Direction, list[tuple[Mark, float]]] = {d: [] for d in Direction}
+    for mark in setup.marks:
+        reading = _sound(survey.of(mark.mold), mark, findings)
+        for direction, error in _displaced(reading, mark, by_name[mark.mold]):
+            errors[direction].append((mark, error))
+        if all(
+            getattr(reading, f) is None
+            for f in ("along_port", "along_starboard", "height_port", "height_starboard")
+        ):
+            findings.append(_note("not-measured", mark.mold, "Not measured: nothing is said of this mold."))
+    findings += _closing(survey, setup)
+    rows = tuple(_row(d, pairs, survey.noise) for d, pairs in errors.items() if pairs)
+    found = [_move(row, k, setup, by_name, settings, survey.noise) for row in rows for k in row.judged.out]
+    found = _one_sided(found, 4 * survey.noise)
+    found.sort(key=lambda move: -abs(move.error))
+    moves = tuple(m for m in found if m.grade in (Grade.MEND, Grade.NOT_IDEAL))
+    leave = tuple(m for m in found if m not in moves)
+    return SurveyJudgement(moves, leave, rows, tuple(_datum(rows)), tuple(findings))
+
+
+def survey_findings(job: Job, setup: SetUp, molds: tuple[Mold, ...]) -> tuple[Finding, ...]:
+    """What the last survey of a job says, as findings; nothing where nothing was measured."""
+    if not job.surveys or not molds:
+        return ()
+    judged = judge_survey(job.surveys[-1], setup, molds, job.molds)
+    moves = [
+        Finding(
+            "out", Weight.LOOK, "setup", f"mold {m.mold}", f"{m.mend}{': ' + m.cause if m.cause else ''}."
+        )
+        for m in judged.moves
+    ]
+    return (*moves, *judged.findings)
+
+
+def _displaced(reading: Reading, mark: Mark, mold: Mold) -> list[tuple[Direction, float]]:
+    """Errors of a mold that its readings tell, mm; turns are given as mm at the skin's waterline, or at the keel."""
+    found: list[tuple[Direction, float]] = []
+    along = [v - mark.from_zero for v in (reading.along_port, reading.along_starboard) if v is not None]
+    if along:
+        found.append((Direction.ALONG, float(np.mean(along))))
+    if len(along) == 2:
+        found.append((Direction.YAW, (along[1] - along[0]) / 2))
+    up = [v - mark.waterline_above for v in (reading.height_port, reading.height_starboard) if v is not None]
+    if up:
+        found.append((Direction.UP, float(np.mean(up))))
+    if len(up) == 2:
+        found.append((Direction.ROLL, (up[1] - up[0]) / 2))
+    across = [v for v in (reading.centre_low, reading.centre_high) if v is not None]
+    if across:
+        found.append((Direction.ACROSS, float(np.mean(across))))
+    if reading.lean is not None:
+        found.append((Direction.PITCH, reading.lean))
+    return found
+
+
+def _row(direction: Direction, pairs: list[tuple[Mark, float]], noise: float) -> Row:
+    places = np.array([mark.from_zero for mark, _ in pairs])
+    raw = np.array([error for _, error in pairs])
+    sweep = {
+        Direction.ALONG: ALONG_SWEEP, Direction.ACROSS: ACROSS_SWEEP, Direction.UP: ACROSS_SWEEP,
+    }.get(direction, TURN_SWEEP)  # fmt: skip
+    return Row(
+        direction,
+        tuple(mark.mold for mark, _ in pairs),
+        places,
+        raw,
+        judge_row(places, raw, noise, sweep, steps=direction is Direction.ALONG),
+    )
+
+
+def _move(
+    row: Row, k: int, setup: SetUp, molds: dict[str, Mold], settings: MoldSettings, noise: float
+) -> Move:
+    error, sure = float(row.judged.error[k]), float(row.judged.sure[k])
+    mold = molds[row.molds[k]]
+    low, high = WORDS[row.direction]
+    way = low if error > 0 else high
+    mend = (
+        f"move it {mm(abs(error))} {way}"
+        if row.direction in (Direction.UP, Direction.ACROSS, Direction.ALONG)
+        else (f"turn it: {way} by {mm(abs(error))}")
+    )
+    return Move(
+        mold.name, row.direction, error, sure, grade_of(error), mend,
+        _cause(row.direction, error, mold, settings, max(3 * sure, 3 * noise)),
+    )  # fmt: skip
+
+
+def _cause(direction: Direction, error: float, mold: Mold, settings: MoldSettings, slack: float) -> str:
+    """A cause whose known length the error matches within `slack` mm; empty where none does."""
+    if direction is Direction.UP:
+        return _height_cause(error, settings, slack)
+    if direction is Direction.ALONG and abs(abs(error) - mold.thickness) <= min(slack, 0.25 * mold.thickness):
+        return "one sheet's thickness: the wrong face may stand on the mark"
+    return {
+        Direction.ROLL: "one side only: a foot or a bracket is not flush",
+        Direction.YAW: "not square to the centreline: check it with two equal diagonals",
+    }.get(direction, "")
+
+
+def _height_cause(error: float, settings: MoldSettings, slack: float) -> str:
+    """Why a mold stands too high or too low."""
+    size, spacing = abs(error), settings.mark_waterlines
+    if settings.spall_above and abs(size - abs(settings.spall_above)) <= slack:
+        return "the distance from the waterline to the cross spall's line: the wrong line may have been used"
+    if spacing and size > spacing / 2 and abs(size - spacing * round(size / spacing)) <= slack:
+        return "a whole number of the other waterlines marked on it: the wrong line may have been used"
+    if size > MUST_MM:
+        return "both sides alike: its legs or its hole are cut " + ("long" if error > 0 else "short")
+    return ""
+
+
+def _one_sided(found: list[Move], slack: float) -> list[Move]:
+    """A mold as much too high as it is rolled stands wrong on one side only: one move mends both."""
+    ups = {m.mold: m for m in found if m.direction is Direction.UP}
+    rolls = {m.mold: m for m in found if m.direction is Direction.ROLL}
+    merged: list[Move] = []
+    for move in found:
+        up, roll = ups.get(move.mold), rolls.get(move.mold)
+        both = up is not None and roll is not None and abs(abs(up.error) - abs(roll.error)) <= slack
+        if not both or move.direction not in (Direction.UP, Direction.ROLL):
+            merged.append(move)
+        elif move is roll and up is not None:
+            side = "starboard" if (roll.error > 0) == (up.error > 0) else "port"
+            error = 2 * roll.error
+            way = "lower" if up.error > 0 else "raise"
+            merged.append(
+                replace(
+                    move,
+                    error=error,
+                    grade=grade_of(error),
+                    mend=f"{way} its {side} side by {mm(abs(error))}",
+                )
+            )
+    return merged
+
+
+def _sound(reading: Reading, mark: Mark, findings: list[Finding]) -> Reading:
+    """A reading without what cannot be: a length in another unit than the rest."""
+    wrong: dict[str, None] = {}
+    for names, plan in (
+        (("along_port", "along_starboard"), mark.from_zero),
+        (("height_port", "height_starboard"), mark.waterline_above),
+    ):
+        for name in names:
+            value = getattr(reading, name)
+            if value is None or abs(plan) < 20 or value == 0:
+                continue
+            ratio = value / plan
+            factor = next((f for f in WRONG_UNITS if abs(ratio / f - 1) < 0.05), None)
+            if factor is not None:
+                times = f"{factor:g} times" if factor > 1 else f"a {1 / factor:g}th of"
+                text = (
+                    f"The {name.replace('_', ', ')} reading {mm(value)} is {times} what is planned ({mm(plan)}): "
+                    "it is probably in another unit, and was left out. Type it again."
+                )  # fmt: skip
+                findings.append(_note("wrong-unit", mark.mold, text))
+                wrong[name] = None
+    return reading.model_copy(update=wrong) if wrong else reading
+
+
+def _closing(survey: Survey, setup: SetUp) -> list[Finding]:
+    """Whether the level still reads at the end what it read at the beginning."""
+    first = survey.of(setup.marks[0].mold).height_port if setup.marks else None
+    if survey.closing is None or first is None:
+        return []
+    drift = survey.closing - first
+    if abs(drift) <= 3 * survey.noise:
+        return []
+    text = (
+        f"The first height read {mm(first)} at the beginning and {mm(survey.closing)} at the end: the instrument was moved or its "
+        "zero drifted. Set it up firmly and measure the heights again."
+    )  # fmt: skip
+    return [Finding("drift", Weight.LOOK, "setup", f"mold {setup.marks[0].mold}", text)]
+
+
+def _datum(rows: tuple[Row, ...]) -> list[str]:
+    """What all molds share, in words."""
+    said: list[str] = []
+    for row in rows:
+        if row.judged.step is not None:
+            first, off = row.judged.step
+            way = "farther from" if off > 0 else "nearer to"
+            said.append(
+                f"From mold {row.molds[first]} on everything stands {mm(abs(off))} {way} the zero: look between molds "
+                f"{row.molds[first - 1]} and {row.molds[first]} for a spacer that is missing, doubled or of the wrong length."
+            )
+        if row.direction not in (Direction.UP, Direction.ACROSS) or len(row.molds) < 4:
+            continue
+        sweep = row.judged.sweep
+        t = (row.places - row.places.mean()) / max(float(np.ptp(row.places)), 1.0)
+        level = np.polynomial.Polynomial.fit(t, sweep, 1)
+        bend = sweep - level(t)
+        mean, size = float(sweep.mean()), float(np.ptp(bend))
+        what = "high" if row.direction is Direction.UP else "to starboard"
+        other = "low" if row.direction is Direction.UP else "to port"
+        if abs(mean) > SHOWS_NOT_MM:
+            said.append(
+                f"All molds stand {mm(abs(mean))} {what if mean > 0 else other}: that is the datum, and does no harm."
+            )
+        if size > SHOWS_NOT_MM:
+            word = "sags or bends up" if row.direction is Direction.UP else "is bent sideways"
+            said.append(
+                f"The strongback {word} by {mm(size)} in one smooth sweep: straighten it with wedges if it shall be as drawn; "
+                "the planking will be fair over it either way."
+            )  # fmt: skip
+    return said
+
+
+def _note(code: str, mold: str, text: str) -> Finding:
+    return Finding(code, Weight.LOOK, "setup", f"mold {mold}", text)

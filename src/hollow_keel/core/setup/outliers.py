@@ -1,0 +1,135 @@
+"""Which of a row of readings are out, when all of them lie on an unknown smooth sweep and are read with noise.
+
+Readings are taken as a level and a slope that nobody knows, a smooth sweep (a beam that sags or bends), noise, and for a
+few of them an error of their own. The most probable set of those few is searched for exactly: every set of up to
+three, and larger ones by growing the best of those. The sweep is a Gaussian process over the distance along the
+strongback, so that nothing has to be known of its shape but that it is smooth (Rasmussen and Williams, *Gaussian Processes
+for Machine Learning*, chapter 5, for the marginal likelihood; from memory).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import combinations
+
+import numpy as np
+
+from ..geometry.arrays import Array, frozen
+
+SWEEP_MM = 4.0
+"""Usual size of a smooth sag or bend (standard deviation)."""
+SMOOTH_SHARE = 0.55
+"""A sweep is smooth over about this share of the strongback's length."""
+LEVEL_MM = 300.0
+FAULT_MM = 9.0
+"""Usual size of a fault (standard deviation)."""
+RARE = 0.06
+"""Share of molds that are out before anything is known."""
+EXACT = 3
+MOST = 6
+
+
+@dataclass(frozen=True)
+class Judged:
+    """`out` numbers of the readings with an error of their own, rising; `sweep` (n,) the datum under all of them, mm;
+    `error` (n,) each reading less the sweep; `sure` (n,) standard deviation of `error`, mm. `step` is the number of the
+    first reading from which on all are off by one same amount, and that amount, mm; it is part of the sweep."""
+
+    out: tuple[int, ...]
+    sweep: Array
+    error: Array
+    sure: Array
+    step: tuple[int, float] | None = None
+
+
+def judge_row(
+    places: Array, values: Array, noise: float, sweep: float = SWEEP_MM, *, steps: bool = False
+) -> Judged:
+    """Judge readings `values` (n,) mm taken at `places` (n,) mm along the strongback; `noise` is the standard deviation
+    of one reading, `sweep` that of a smooth sag. With `steps`, all readings from one on may be off together, as where a
+    spacer is wrong. With fewer than four readings none is named."""
+    count = len(values)
+    if count == 0:
+        empty = frozen(np.zeros(0))
+        return Judged((), empty, empty, empty)
+    smooth = _smooth(places, sweep)
+    spread = smooth + noise**2 * np.eye(count)
+    out, gain = _most_probable(spread, values) if count >= 4 else ((), 0.0)
+    step = _step(spread, values, gain) if steps and count >= 5 else None
+    if step is not None:
+        off = np.where(np.arange(count) >= step[0], step[1], 0.0)
+        inner = judge_row(places, values - off, noise, sweep)
+        return Judged(inner.out, frozen(inner.sweep + off), inner.error, inner.sure, step)
+    return _measured(out, smooth, noise, values)
+
+
+def _step(spread: Array, values: Array, gain: float) -> tuple[int, float] | None:
+    """The reading from which on all are off together and by how much, where that explains them better than `gain`."""
+    inverse = np.linalg.inv(spread)
+    ups = np.triu(np.ones((len(values), len(values))))[2:-1]  # each row: off from its own number on
+    block = np.einsum("ki,ij,kj->k", ups, inverse, ups)
+    own = ups @ inverse @ values
+    gains = 0.5 * own**2 / (block + 1 / FAULT_MM**2) - 0.5 * np.log1p(block * FAULT_MM**2)
+    gains += np.log(RARE / len(values))
+    k = int(np.argmax(gains))
+    if gains[k] <= max(gain, 0.0):
+        return None
+    return k + 2, float(own[k] / (block[k] + 1 / FAULT_MM**2))
+
+
+def _smooth(places: Array, sweep: float) -> Array:
+    """Covariance (n, n) of the datum: level, slope and sweep."""
+    length = max(float(np.ptp(places)), 1.0)
+    t = (places - places.mean()) / length
+    apart = (t[:, None] - t[None, :]) / SMOOTH_SHARE
+    result: Array = LEVEL_MM**2 * (1.0 + 4.0 * np.outer(t, t)) + sweep**2 * np.exp(-0.5 * apart**2)
+    return result
+
+
+def _most_probable(spread: Array, values: Array) -> tuple[tuple[int, ...], float]:
+    """The set of readings whose own errors make all of them most probable, and the logarithm of by how much."""
+    inverse: Array = np.linalg.inv(spread).astype(np.float64)
+    pull: Array = inverse @ values
+    best: tuple[int, ...] = ()
+    gain = 0.0
+    for size in range(1, min(EXACT, len(values) - 3) + 1):
+        sets = np.array(list(combinations(range(len(values)), size)))
+        gains = _gains(inverse, pull, sets)
+        k = int(np.argmax(gains))
+        if gains[k] > gain:
+            gain, best = float(gains[k]), tuple(sets[k].tolist())
+    while best and len(best) >= EXACT and len(best) < min(MOST, len(values) - 3):
+        sets = np.array([sorted((*best, k)) for k in range(len(values)) if k not in best])
+        gains = _gains(inverse, pull, sets)
+        k = int(np.argmax(gains))
+        if gains[k] <= gain:
+            break
+        gain, best = float(gains[k]), tuple(sets[k].tolist())
+    return best, gain
+
+
+def _gains(inverse: Array, pull: Array, sets: Array) -> Array:
+    """By how much each set (m, k) of own errors raises the logarithm of the probability over that of no error.
+
+    With D the readings of a set and an own error of variance f² on each, the inverse of the changed covariance follows
+    from the k by k matrix I / f² + inverse[D, D] alone (Sherman, Morrison and Woodbury).
+    """
+    size = sets.shape[1]
+    block = inverse[sets[:, :, None], sets[:, None, :]]
+    changed = block + np.eye(size) / FAULT_MM**2
+    own = pull[sets]
+    fit = np.einsum("mi,mi->m", own, np.linalg.solve(changed, own[..., None])[..., 0])
+    _, logarithm = np.linalg.slogdet(changed * FAULT_MM**2)
+    result: Array = 0.5 * fit - 0.5 * logarithm + size * np.log(RARE / (1 - RARE))
+    return result
+
+
+def _measured(out: tuple[int, ...], smooth: Array, noise: float, values: Array) -> Judged:
+    """The datum from the readings that are not out, and what each reading differs from it."""
+    kept = np.array([k for k in range(len(values)) if k not in out])
+    inner = smooth[np.ix_(kept, kept)] + noise**2 * np.eye(len(kept))
+    weights = np.linalg.solve(inner, smooth[kept])
+    sweep = weights.T @ values[kept]
+    left = np.diag(smooth) - np.einsum("ij,ij->j", smooth[kept], weights)
+    sure = np.sqrt(np.maximum(left, 0.0) + noise**2)
+    return Judged(out, frozen(sweep), frozen(values - sweep), frozen(sure))

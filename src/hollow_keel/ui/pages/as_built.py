@@ -1,0 +1,143 @@
+"""The molds as they stand: readings, what they come to, what to move, and the batten over them."""
+
+from __future__ import annotations
+
+import operator
+from collections.abc import Callable
+from typing import Any
+
+from PySide6.QtCore import QObject, Qt, Signal
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QLabel, QSplitter, QWidget
+
+from ...core.findings import in_words
+from ...core.setup.as_built import BattenTest, batten_test
+from ...core.setup.batten_test import Batten
+from ...core.setup.judgement import Direction, Move, SurveyJudgement, judge_survey
+from ...core.setup.survey import Survey
+from ...drawing.model import Drawing
+from ...drawing.survey import NAMES, batten_drawing, errors_drawing
+from ..state import State
+from ..views.data_table import Column, DataTable
+from ..views.drawing_view import DrawingView
+from ..views.fields import LengthField
+from ..views.readings_table import ReadingsModel, ReadingsTable
+
+
+class AsBuilt(QObject):
+    """The widgets of a survey and what binds them; the page places them."""
+
+    picked = Signal(str)
+    said = Signal(str)
+    chosen = Signal()
+
+    def __init__(self, changed: Callable[[str, Survey], None]) -> None:
+        super().__init__()
+        self.state: State | None = None
+        self.judgement: SurveyJudgement | None = None
+        self.batten: BattenTest | None = None
+        self._height: float | None = None
+        self._judged: tuple[Any, ...] = ()
+        self.model = ReadingsModel(changed)
+        self.table = ReadingsTable(self.model)
+        self.table.fault.connect(self.said)
+        self.moves = DataTable("What to move", [], lambda move: f"mold:{move.mold}")
+        self.moves.picked.connect(self.picked)
+        self.errors_view = DrawingView("Readings against the plan")
+        self.batten_view = DrawingView("A batten over the molds")
+        self.drawings = QSplitter(Qt.Orientation.Horizontal)
+        for view in (self.errors_view, self.batten_view):
+            view.has_scale_bar = False
+            view.stretch_to_fit = True
+            view.picked.connect(self.picked)
+            self.drawings.addWidget(view)
+        self._build_choices()
+
+    def _build_choices(self) -> None:
+        self.choices = QWidget()
+        row = QHBoxLayout(self.choices)
+        row.setContentsMargins(0, 0, 0, 4)
+        self.direction = QComboBox()
+        self.direction.setAccessibleName("Readings shown")
+        for direction in Direction:
+            self.direction.addItem(NAMES[direction], direction)
+        self.direction.activated.connect(lambda _: self.chosen.emit())
+        self.side = QComboBox()
+        self.side.setAccessibleName("Side of the batten")
+        for text, starboard in (("starboard", True), ("port", False)):
+            self.side.addItem(text, starboard)
+        self.side.activated.connect(lambda _: self.chosen.emit())
+        self.height = LengthField("Batten at height")
+        self.height.entered.connect(self._height_typed)
+        self.height.fault.connect(self.said)
+        for widget in (QLabel("Show"), self.direction, QLabel("Batten at height"), self.height, self.side):
+            if isinstance(widget, QLabel):
+                widget.setObjectName("small")
+            row.addWidget(widget)
+
+    def _height_typed(self, height: float) -> None:
+        self._height = height
+        self.chosen.emit()
+
+    def show_state(self, state: State) -> None:
+        """Show a moment of the window."""
+        self.state = state
+        shape = state.shape
+        if shape is None or not shape.molds.molds:
+            self.model.show_survey(Survey(), (), state.style)
+            for view in (self.errors_view, self.batten_view):
+                view.show_drawing(Drawing("", ()), state.theme, state.style)
+            self.moves.show_rows([], [])
+            return
+        survey = state.job.surveys[-1] if state.job.surveys else Survey()
+        height = shape.waterline if self._height is None else self._height
+        self.height.show_length(height, state.style)
+        self.model.theme = state.theme
+        self.model.show_survey(survey, shape.setup.marks, state.style)
+        self._judge(state, survey, height)
+        assert self.judgement is not None
+        direction = Direction(self.direction.currentData())
+        self.errors_view.show_drawing(
+            errors_drawing(self.judgement, direction, state.style), state.theme, state.style
+        )
+        self.batten_view.show_drawing(batten_drawing(self.batten, state.style), state.theme, state.style)
+        self.moves.show_rows((*self.judgement.moves, *self.judgement.leave), self._columns(state))
+        header = self.moves.horizontalHeader()
+        for k in range(header.count()):
+            last = k == header.count() - 1
+            mode = QHeaderView.ResizeMode.Stretch if last else QHeaderView.ResizeMode.ResizeToContents
+            header.setSectionResizeMode(k, mode)
+        if state.mold is not None:
+            for view in (self.errors_view, self.batten_view):
+                view.mark(f"mold:{state.mold.name}")
+
+    def _judge(self, state: State, survey: Survey, height: float) -> None:
+        """Judge the survey and lay the batten, unless that was done of these very readings."""
+        shape = state.shape
+        assert shape is not None
+        starboard = bool(self.side.currentData())
+        asked = (survey, shape.setup, shape.molds, state.job.molds, state.job.strips), (height, starboard)
+        if self._judged and asked[1] == self._judged[1] and all(map(operator.is_, asked[0], self._judged[0])):
+            return
+        self._judged = asked
+        self.judgement = judge_survey(survey, shape.setup, shape.molds.molds, state.job.molds)
+        strips = state.job.strips
+        batten = Batten.of_strip(strips.width, strips.thickness)
+        self.batten = batten_test(self.judgement, shape.molds.molds, height, batten, starboard=starboard)
+
+    def _columns(self, state: State) -> list[Column]:
+        def shows(move: Move) -> str:
+            if self.batten is None or move.mold not in self.batten.molds:
+                return ""
+            return self.batten.verdict(self.batten.molds.index(move.mold))
+
+        return [
+            Column("Mold", lambda m: m.mold, lambda m: int(m.mold)),
+            Column("Out by", lambda m: state.say_length(abs(m.error)), lambda m: abs(m.error)),
+            Column("It comes to", lambda m: m.grade.value),
+            Column("Do this", lambda m: in_words(m.mend, state.say_length) if m in self._to_move() else "leave it: strips fair it"),
+            Column("Under a batten", shows),
+            Column("Likely cause", lambda m: m.cause),
+        ]  # fmt: skip
+
+    def _to_move(self) -> tuple[Move, ...]:
+        return self.judgement.moves if self.judgement is not None else ()
