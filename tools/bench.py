@@ -21,6 +21,7 @@ import numpy as np
 from PySide6.QtCore import QTimer
 from tests.shapes import cone, cylinder, hull_of, sphere_zone
 from tests.slips import Planter, hulls
+from tests.survey_trials import trials
 
 from hollow_keel.app.batten_state import BattenState
 from hollow_keel.app.exports import export_named
@@ -41,6 +42,8 @@ from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.parallel import plank
 from hollow_keel.core.results import Results
+from hollow_keel.core.setup.batten_test import Batten, lay_batten, pulls
+from hollow_keel.core.setup.outliers import judge_row
 from hollow_keel.demo.jobs import demo_job
 from hollow_keel.ui.start import make_application, wait_for_plan
 from hollow_keel.ui.theme import LIGHT, apply_theme
@@ -81,6 +84,8 @@ import sys, tempfile, pathlib, time
 from hollow_keel.ui.start import make_application
 from hollow_keel.ui.theme import LIGHT, apply_theme
 from hollow_keel.ui.window import MainWindow
+from hollow_keel.core.setup.batten_test import Batten, lay_batten, pulls
+from hollow_keel.core.setup.outliers import judge_row
 from hollow_keel.demo.jobs import demo_job
 app = make_application(); apply_theme(app, LIGHT)
 window = MainWindow(demo_job("linnet"), pathlib.Path(tempfile.mkdtemp()), None, worker)
@@ -247,6 +252,38 @@ def bench_molds() -> None:
         print(f"{name}, {layouts[-1].count} as shapes, in {time.perf_counter() - start:.0f} s")
 
 
+def bench_survey() -> None:
+    for what, faults, sizes, noise in (
+        ("1 to 3 molds out by 4 to 12 mm", (1, 3), (4.0, 12.0), 0.5),
+        ("four out", (4, 4), (4.0, 12.0), 0.5),
+        ("1 to 3 out by 3 mm", (1, 3), (3.0, 3.01), 0.5),
+        ("noise of 1 mm", (1, 3), (4.0, 12.0), 1.0),
+    ):
+        score = trials(500, faults, sizes, noise, 6.0)
+        hard = None if what != "1 to 3 molds out by 4 to 12 mm" else 0.05
+        line(f"500 set-ups, {what}: missed", score.missed_share, "", hard)
+        line(f"500 set-ups, {what}: innocent among the named", score.innocent_share, "", hard)
+    places = np.arange(30) * 400.0
+    values = np.random.default_rng(1).normal(0, 0.5, 30)
+    values[[4, 11, 20]] += 7.0
+    line(
+        "30 molds judged, six directions",
+        best_of(5, lambda: [judge_row(places, values, 0.5) for _ in range(6)]),
+        "s",
+        0.05,
+    )
+    far = np.arange(40) * 400.0
+    round_hull = np.sqrt(30_000.0**2 - (far - far.mean()) ** 2)
+    built = round_hull + np.random.default_rng(2).normal(0, 3, 40)
+    strip = Batten.of_strip(20, 8)
+    line(
+        "batten over 40 molds",
+        best_of(5, lambda: lay_batten(far, built, strip, pulls(far, round_hull))),
+        "s",
+        0.02,
+    )
+
+
 if __name__ == "__main__":
     yardstick()
     bench_start()
@@ -256,4 +293,5 @@ if __name__ == "__main__":
     bench_fairing()
     bench_doubts()
     bench_molds()
+    bench_survey()
     bench_accuracy()

@@ -54,7 +54,13 @@ def test_demo_is_planned(window: MainWindow, qtbot: Any) -> None:
     assert window.state.planking is not None
     assert len(window.state.planking.strips) == 65
     assert window.card.card.heading == "Hull"
-    assert [s for s, _ in window.order.statuses] == ["ready"] * 5
+    assert [s for s, _ in window.order.statuses] == [
+        "ready",
+        "ready",
+        "ready",
+        "look",
+        "ready",
+    ]  # two molds are out
 
 
 def test_typed_offset_redraws_and_can_be_undone(window: MainWindow, qtbot: Any) -> None:

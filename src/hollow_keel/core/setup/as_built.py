@@ -10,7 +10,7 @@ from ..geometry.arrays import Array, frozen
 from ..geometry.polyline import height_crossing
 from ..molds.stations import Mold
 from .batten_test import Batten, Laid, lay_batten, pulls
-from .judgement import Direction, SurveyJudgement
+from .judgement import SHOWS_NOT_MM, Direction, SurveyJudgement
 
 
 @dataclass(frozen=True)
@@ -38,7 +38,7 @@ class BattenTest:
         error, shows, gap = float(self.errors[k]), float(self.shows[k]), float(self.built.gaps[k])
         if abs(error) <= least:
             return ""
-        if error < 0 and gap - float(self.planned.gaps[k]) > 0.7 * abs(error):
+        if error < 0 and gap - float(self.planned.gaps[k]) > 0.5 * abs(error):
             return "the strip bridges it: a gap to pad out"
         if abs(shows) > 0.5 * abs(error):
             return "it shows as a bump" if error > 0 else "it shows as a hollow"
@@ -52,8 +52,10 @@ def batten_test(
     batten: Batten,
     *,
     starboard: bool = True,
+    from_stern: bool = False,
 ) -> BattenTest | None:
-    """A batten at a height (mm, the hull's own) over one side; None where fewer than four molds reach that height."""
+    """A batten at a height (mm, the hull's own) over one side; None where fewer than four molds reach that height.
+    `from_stern` tells that positions were measured from the stern."""
     names, places, planned, errors = [], [], [], []
     for mold in molds:
         at = height_crossing(mold.edge.points, height)
@@ -62,17 +64,18 @@ def batten_test(
         names.append(mold.name)
         places.append(mold.station)
         planned.append(float(at[0]))
-        errors.append(_outward(judgement, mold, at, starboard))
+        errors.append(_outward(judgement, mold, at, starboard, from_stern))
     if len(names) < 4:
         return None
     x, y, off = (np.array(v) for v in (places, planned, errors))
     held = pulls(x, y)
-    return BattenTest(
-        tuple(names), lay_batten(x, y, batten, held), lay_batten(x, y + off, batten, held), frozen(off)
-    )
+    built = lay_batten(
+        x, y + off, batten, held & (off > -SHOWS_NOT_MM)
+    )  # nobody pulls a strip in to a mold that is too low
+    return BattenTest(tuple(names), lay_batten(x, y, batten, held), built, frozen(off))
 
 
-def _outward(judgement: SurveyJudgement, mold: Mold, at: Array, starboard: bool) -> float:
+def _outward(judgement: SurveyJudgement, mold: Mold, at: Array, starboard: bool, from_stern: bool) -> float:
     """How far a displaced mold stands outside its place at a point of its edge, mm, measured across the hull.
 
     The edge is straight near the point: with its outward normal (a, b) across and up, a shift of (dy, dz) moves it
@@ -90,6 +93,6 @@ def _outward(judgement: SurveyJudgement, mold: Mold, at: Array, starboard: bool)
     dz = -raised  # upside down on the strongback: too high there is too low in the hull's own heights
     dy = side * judgement.error(mold.name, Direction.ACROSS)
     lean = float(np.interp(at[1], points[:, 1], mold.edge.narrowing))
-    ahead = judgement.error(mold.name, Direction.ALONG)
+    ahead = judgement.error(mold.name, Direction.ALONG) * (-1.0 if from_stern else 1.0)
     slope = up / across if abs(across) > 1e-6 else 0.0
     return dy + dz * slope + ahead * float(np.tan(lean))

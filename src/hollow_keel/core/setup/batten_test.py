@@ -64,7 +64,7 @@ class Laid:
 
 
 def pulls(places: Array, molds: Array) -> BoolArray:
-    """Molds that a batten has to be pulled in to, if it shall touch every one of them, (n,): the hull is straighter there
+    """Molds that a batten has to be clamped in to, if it shall touch every one of them, (n,): the hull is straighter there
     than the batten would lie by itself."""
     wanted, unit = _problem(places, molds)
     found = np.zeros(len(places), dtype=bool)

@@ -327,7 +327,12 @@ def _datum(rows: tuple[Row, ...]) -> list[str]:
                 f"All molds stand {mm(abs(mean))} {what if mean > 0 else other}: that is the datum, and does no harm."
             )
         if size > SHOWS_NOT_MM:
-            word = "sags or bends up" if row.direction is Direction.UP else "is bent sideways"
+            middle = float(
+                bend[int(np.argmin(np.abs(t)))] - (bend[int(np.argmin(t))] + bend[int(np.argmax(t))]) / 2
+            )
+            word = (
+                ("sags" if middle < 0 else "bows up") if row.direction is Direction.UP else "is bent sideways"
+            )
             said.append(
                 f"The strongback {word} by {mm(size)} in one smooth sweep: straighten it with wedges if it shall be as drawn; "
                 "the planking will be fair over it either way."

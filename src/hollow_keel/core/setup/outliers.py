@@ -10,9 +10,11 @@ for Machine Learning*, chapter 5, for the marginal likelihood; from memory).
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import combinations
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ..geometry.arrays import Array, frozen
 
@@ -26,6 +28,7 @@ FAULT_MM = 9.0
 RARE = 0.06
 """Share of molds that are out before anything is known."""
 EXACT = 3
+LIKELY_STEPS = 4
 MOST = 6
 
 
@@ -71,10 +74,15 @@ def _step(spread: Array, values: Array, gain: float) -> tuple[int, float] | None
     own = ups @ inverse @ values
     gains = 0.5 * own**2 / (block + 1 / FAULT_MM**2) - 0.5 * np.log1p(block * FAULT_MM**2)
     gains += np.log(RARE / len(values))
-    k = int(np.argmax(gains))
-    if gains[k] <= max(gain, 0.0):
-        return None
-    return k + 2, float(own[k] / (block[k] + 1 / FAULT_MM**2))
+    best: tuple[int, float] | None = None
+    for k in np.argsort(-gains)[
+        :LIKELY_STEPS
+    ].tolist():  # a mold that is out besides may blur where the step is
+        size = float(own[k] / (block[k] + 1 / FAULT_MM**2))
+        both = float(gains[k]) + _most_probable(spread, values - size * ups[k])[1]
+        if both > max(gain, 0.0) and gains[k] > 0:
+            best, gain = (k + 2, size), both
+    return best
 
 
 def _smooth(places: Array, sweep: float) -> Array:
@@ -93,7 +101,7 @@ def _most_probable(spread: Array, values: Array) -> tuple[tuple[int, ...], float
     best: tuple[int, ...] = ()
     gain = 0.0
     for size in range(1, min(EXACT, len(values) - 3) + 1):
-        sets = np.array(list(combinations(range(len(values)), size)))
+        sets = _every_set(len(values), size)
         gains = _gains(inverse, pull, sets)
         k = int(np.argmax(gains))
         if gains[k] > gain:
@@ -108,20 +116,30 @@ def _most_probable(spread: Array, values: Array) -> tuple[tuple[int, ...], float
     return best, gain
 
 
-def _gains(inverse: Array, pull: Array, sets: Array) -> Array:
+@lru_cache(maxsize=64)
+def _every_set(count: int, size: int) -> NDArray[np.intp]:
+    sets = np.array(list(combinations(range(count), size)), dtype=np.intp)
+    sets.flags.writeable = False
+    return sets
+
+
+def _gains(inverse: Array, pull: Array, sets: NDArray[np.intp]) -> Array:
     """By how much each set (m, k) of own errors raises the logarithm of the probability over that of no error.
 
     With D the readings of a set and an own error of variance f² on each, the inverse of the changed covariance follows
     from the k by k matrix I / f² + inverse[D, D] alone (Sherman, Morrison and Woodbury).
     """
     size = sets.shape[1]
-    block = inverse[sets[:, :, None], sets[:, None, :]]
-    changed = block + np.eye(size) / FAULT_MM**2
+    block = inverse[sets[:, :, None], sets[:, None, :]] + np.eye(size) / FAULT_MM**2
     own = pull[sets]
-    fit = np.einsum("mi,mi->m", own, np.linalg.solve(changed, own[..., None])[..., 0])
-    _, logarithm = np.linalg.slogdet(changed * FAULT_MM**2)
-    result: Array = 0.5 * fit - 0.5 * logarithm + size * np.log(RARE / (1 - RARE))
-    return result
+    gains = np.full(len(sets), size * np.log(RARE / (1 - RARE)))
+    for k in range(size):  # elimination of all the small blocks at once: the pivots give fit and determinant
+        pivot = block[:, k, k]
+        gains += 0.5 * own[:, k] ** 2 / pivot - 0.5 * np.log(pivot * FAULT_MM**2)
+        share = block[:, k + 1 :, k] / pivot[:, None]
+        block[:, k + 1 :, k + 1 :] -= share[:, :, None] * block[:, None, k, k + 1 :]
+        own[:, k + 1 :] -= share * own[:, k : k + 1]
+    return gains
 
 
 def _measured(out: tuple[int, ...], smooth: Array, noise: float, values: Array) -> Judged:

@@ -7,16 +7,18 @@ from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import QObject, Qt, Signal
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QLabel, QSplitter, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QLabel, QSplitter, QVBoxLayout, QWidget
 
 from ...core.findings import in_words
+from ...core.job import HullEnd
 from ...core.setup.as_built import BattenTest, batten_test
 from ...core.setup.batten_test import Batten
-from ...core.setup.judgement import Direction, Move, SurveyJudgement, judge_survey
+from ...core.setup.judgement import Direction, Move, SurveyJudgement, grade_of, judge_survey
 from ...core.setup.survey import Survey
 from ...drawing.model import Drawing
 from ...drawing.survey import NAMES, batten_drawing, errors_drawing
 from ..state import State
+from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
 from ..views.fields import LengthField
@@ -42,6 +44,13 @@ class AsBuilt(QObject):
         self.table.fault.connect(self.said)
         self.moves = DataTable("What to move", [], lambda move: f"mold:{move.mold}")
         self.moves.picked.connect(self.picked)
+        self.datum = QLabel()
+        self.datum.setWordWrap(True)
+        self.to_do = QWidget()
+        column = QVBoxLayout(self.to_do)
+        column.setContentsMargins(0, 4, 0, 0)
+        column.addWidget(self.datum)
+        column.addWidget(self.moves, 1)
         self.errors_view = DrawingView("Readings against the plan")
         self.batten_view = DrawingView("A batten over the molds")
         self.drawings = QSplitter(Qt.Orientation.Horizontal)
@@ -100,6 +109,9 @@ class AsBuilt(QObject):
             errors_drawing(self.judgement, direction, state.style), state.theme, state.style
         )
         self.batten_view.show_drawing(batten_drawing(self.batten, state.style), state.theme, state.style)
+        texts = [in_words(text, state.say_length) for text in self.judgement.datum]
+        self.datum.setText("\n".join(f"● {text}" for text in texts))
+        self.datum.setVisible(bool(texts))
         self.moves.show_rows((*self.judgement.moves, *self.judgement.leave), self._columns(state))
         header = self.moves.horizontalHeader()
         for k in range(header.count()):
@@ -122,7 +134,10 @@ class AsBuilt(QObject):
         self.judgement = judge_survey(survey, shape.setup, shape.molds.molds, state.job.molds)
         strips = state.job.strips
         batten = Batten.of_strip(strips.width, strips.thickness)
-        self.batten = batten_test(self.judgement, shape.molds.molds, height, batten, starboard=starboard)
+        self.batten = batten_test(
+            self.judgement, shape.molds.molds, height, batten,
+            starboard=starboard, from_stern=state.job.setup.zero_end is HullEnd.STERN,
+        )  # fmt: skip
 
     def _columns(self, state: State) -> list[Column]:
         def shows(move: Move) -> str:
@@ -138,6 +153,26 @@ class AsBuilt(QObject):
             Column("Under a batten", shows),
             Column("Likely cause", lambda m: m.cause),
         ]  # fmt: skip
+
+    def card(self) -> Card:
+        """The current mold as it stands."""
+        state = self.state
+        if state is None or state.mold is None or self.judgement is None:
+            return Card("As it stands")
+        name = state.mold.name
+        rows = [row for row in self.judgement.rows if name in row.molds]
+        if not rows:
+            return Card(f"Mold {name}", "not measured", why="type its readings beside the plan")
+        own = {row.direction: self.judgement.error(name, row.direction) for row in rows}
+        worst = max(own, key=lambda d: abs(own[d]))
+        return Card(
+            f"Mold {name} as it stands", NAMES[worst].lower(), f"{abs(own[worst]):.1f}", "mm",
+            f"{grade_of(own[worst]).value}; the datum is taken off",
+            tuple((NAMES[d].lower(), f"{round(error, 1) + 0.0:+.1f}") for d, error in own.items()),
+            "each reading less its plan, less the smooth sweep that all molds share; "
+            "a mold is named when its own error is what makes the readings most probable",
+            "Measure again before you move anything. Check once more after the second and third strip.",
+        )  # fmt: skip
 
     def _to_move(self) -> tuple[Move, ...]:
         return self.judgement.moves if self.judgement is not None else ()

@@ -76,7 +76,7 @@ class SettingUpPage(Page):
         self.tabs = QTabWidget()
         self.tabs.addTab(self.table, "Marks to make")
         self.tabs.addTab(self.as_built.table, "What was measured")
-        self.tabs.addTab(self.as_built.moves, "What to move")
+        self.tabs.addTab(self.as_built.to_do, "What to move")
         self.tabs.setCornerWidget(self.as_built.choices)
         self.tabs.currentChanged.connect(self._tab_changed)
         self.as_built.choices.setVisible(False)
@@ -101,6 +101,7 @@ class SettingUpPage(Page):
     def _show_as_built(self) -> None:
         if self.tabs.currentIndex() > 0:
             self.as_built.show_state(self.state)
+            self.card_changed.emit()
 
     def refresh(self) -> None:
         state = self.state
@@ -127,6 +128,8 @@ class SettingUpPage(Page):
         state = self.state
         if state.shape is None or state.mold is None:
             return Card("Mark")
+        if self.tabs.currentIndex() > 0:
+            return self.as_built.card()
         mark = next(m for m in state.shape.setup.marks if m.mold == state.mold.name)
         end = "bow" if state.job.setup.zero_end is HullEnd.BOW else "stern"
         on = state.job.setup.strongback.value

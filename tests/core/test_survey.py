@@ -1,0 +1,187 @@
+"""What a survey of the molds comes to: which are out, the datum they share, causes, readings that cannot be."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+
+from hollow_keel.app.overrides import change
+from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.results import Shape
+from hollow_keel.core.setup.as_built import batten_test
+from hollow_keel.core.setup.batten_test import Batten
+from hollow_keel.core.setup.instruments import Fault, Instrument, simulated_survey
+from hollow_keel.core.setup.judgement import Direction, Grade, SurveyJudgement, grade_of, judge_survey
+from hollow_keel.core.setup.outliers import judge_row
+from hollow_keel.core.setup.schedule import rail_overhang, spacers
+from hollow_keel.core.setup.survey import Reading, Survey
+from hollow_keel.core.units import MM_PER_INCH, LengthUnit, parse_length
+from hollow_keel.demo.jobs import LINNET_WATERLINE, linnet
+from tests.survey_trials import trials
+
+
+@pytest.fixture(scope="module")
+def shape() -> Shape:
+    return Pipeline().shape(linnet())
+
+
+def judged(shape: Shape, survey: Survey) -> SurveyJudgement:
+    return judge_survey(survey, shape.setup, shape.molds.molds, shape.job.molds)
+
+
+def test_molds_that_are_out_are_found_and_innocent_ones_left() -> None:
+    score = trials(200, (1, 3), (4.0, 12.0), 0.5, 6.0, seed=5)
+    assert score.missed_share <= 0.05
+    assert score.innocent_share <= 0.05
+
+
+def test_a_sound_set_up_is_left_alone() -> None:
+    score = trials(100, (0, 0), (0.0, 0.0), 0.5, 6.0, seed=6)
+    assert score.named <= 3
+
+
+def test_few_readings_name_nobody() -> None:
+    for count in range(4):
+        assert judge_row(np.arange(count) * 400.0, np.array([0, 9, 0])[:count].astype(float), 0.5).out == ()
+
+
+def test_the_demo_has_two_molds_out_and_a_beam_that_sags(shape: Shape) -> None:
+    assert shape.setup.waterline_above == LINNET_WATERLINE
+    found = judged(shape, shape.job.surveys[-1])
+    assert [(m.mold, m.direction) for m in found.moves] == [("4", Direction.UP), ("9", Direction.ACROSS)]
+    assert found.moves[0].error == pytest.approx(6.0, abs=0.6)
+    assert found.moves[1].error == pytest.approx(-5.0, abs=0.6)
+    assert "to starboard" in found.moves[1].mend
+    assert any("smooth sweep" in text for text in found.datum)
+    checks = Pipeline().mold_checks(shape)
+    assert {f.where for f in checks if f.code == "out"} == {"mold 4", "mold 9"}
+
+
+def test_everything_high_is_one_datum_and_not_twelve_errors(shape: Shape) -> None:
+    survey = simulated_survey(shape.setup, {})
+    raised = survey.model_copy(
+        update={
+            "readings": tuple(
+                r.model_copy(
+                    update={"height_port": r.height_port + 3, "height_starboard": r.height_starboard + 3}
+                )  # type: ignore[operator]
+                for r in survey.readings
+            )
+        }
+    )
+    found = judged(shape, raised)
+    assert found.moves == ()
+    assert any("All molds stand" in text and "high" in text for text in found.datum)
+
+
+@pytest.mark.parametrize(
+    ("fault", "direction", "cause"),
+    [
+        (Fault(along=-12.0), Direction.ALONG, "wrong face"),
+        (Fault(up=6.0), Direction.UP, "cut long"),
+        (Fault(up=-6.0), Direction.UP, "cut short"),
+        (Fault(starboard_up=9.0), Direction.ROLL, "not flush"),
+    ],
+)
+def test_likely_causes_are_named(shape: Shape, fault: Fault, direction: Direction, cause: str) -> None:
+    (move,) = judged(shape, simulated_survey(shape.setup, {"6": fault}, sag=3.0, seed=3)).moves
+    assert (move.mold, move.direction) == ("6", direction)
+    assert cause in move.cause
+    if direction is Direction.ROLL:
+        assert abs(move.error) == pytest.approx(9.0, abs=1.0)
+        assert "starboard" in move.mend
+
+
+def test_the_wrong_line_is_recognised(shape: Shape) -> None:
+    job = change(shape.job, "molds", mark_waterlines=50.0, spall_above=120.0)
+    own = Pipeline().shape(job)
+    for up, words in ((50.0, "other waterlines"), (-120.0, "cross spall")):
+        (move,) = judged(own, simulated_survey(own.setup, {"5": Fault(up=up)})).moves
+        assert words in move.cause
+
+
+def test_a_missing_spacer_is_one_mistake(shape: Shape) -> None:
+    faults = {m.mold: Fault(along=-12.0) for m in shape.setup.marks[6:]}
+    found = judged(shape, simulated_survey(shape.setup, faults))
+    assert found.moves == ()
+    assert any("From mold 7 on" in text and "molds 6 and 7" in text for text in found.datum)
+    both = judged(shape, simulated_survey(shape.setup, {**faults, "3": Fault(along=7.0)}))
+    assert [m.mold for m in both.moves] == ["3"]
+
+
+def test_readings_that_cannot_be_are_named_and_left_out(shape: Shape) -> None:
+    survey = simulated_survey(shape.setup, {})
+    inches = survey.of("8").model_copy(update={"along_port": shape.setup.marks[7].from_zero / MM_PER_INCH})
+    tenfold = survey.of("3").model_copy(update={"height_port": LINNET_WATERLINE * 10})
+    found = judged(shape, survey.with_reading(inches).with_reading(tenfold))
+    assert {(f.code, f.where) for f in found.findings} == {("wrong-unit", "mold 8"), ("wrong-unit", "mold 3")}
+    assert found.moves == ()
+    unmeasured = judged(shape, survey.with_reading(Reading(mold="2")))
+    assert {(f.code, f.where) for f in unmeasured.findings} == {("not-measured", "mold 2")}
+    assert unmeasured.error("2", Direction.UP) == 0.0
+    first = survey.of("1").height_port
+    assert first is not None
+    drifted = judged(shape, survey.model_copy(update={"closing": first + 4.0}))
+    assert [f.code for f in drifted.findings] == ["drift"]
+    assert judged(shape, survey.model_copy(update={"closing": first + 0.5})).findings == ()
+
+
+def test_grades_are_those_of_the_trade() -> None:
+    """Common practice, no source: 1/64 in never matters, 1/16 will not show, 1/8 is not ideal, 1/2 must be found."""
+    inch = MM_PER_INCH
+    assert [grade_of(s * inch) for s in (1 / 64, 1 / 16, -1 / 8, 1 / 2)] == [
+        Grade.NEVER, Grade.FAIRS, Grade.NOT_IDEAL, Grade.MEND,
+    ]  # fmt: skip
+
+
+def test_the_batten_shows_the_bump_and_bridges_the_hollow(shape: Shape) -> None:
+    found = judged(shape, simulated_survey(shape.setup, {"4": Fault(across=6.0), "9": Fault(across=-6.0)}))
+    strip = Batten.of_strip(14.0, 8.0)
+    starboard = batten_test(found, shape.molds.molds, 175.0, strip)
+    port = batten_test(found, shape.molds.molds, 175.0, strip, starboard=False)
+    assert starboard is not None
+    assert port is not None
+    assert starboard.planned.gaps.max() <= 0.3
+    four, nine = starboard.molds.index("4"), starboard.molds.index("9")
+    assert starboard.errors[four] == pytest.approx(6.0, abs=0.7)
+    assert "bump" in starboard.verdict(four)
+    assert "bridges" in starboard.verdict(nine)
+    assert "bridges" in port.verdict(four)
+    assert "bump" in port.verdict(nine)
+    assert batten_test(found, shape.molds.molds, 5000.0, strip) is None
+
+
+def test_a_mold_too_far_aft_stands_proud_where_the_hull_narrows_aft(shape: Shape) -> None:
+    found = judged(shape, simulated_survey(shape.setup, {"11": Fault(along=9.0), "3": Fault(along=9.0)}))
+    test = batten_test(found, shape.molds.molds, 300.0, Batten.of_strip(14.0, 8.0))
+    assert test is not None
+    errors = dict(zip(test.molds, test.errors.tolist(), strict=True))
+    after = shape.molds.molds[10].edge
+    lean = float(np.interp(300.0, after.points[:, 1], after.narrowing))
+    assert errors["11"] == pytest.approx(9.0 * math.tan(lean), abs=0.3)
+    assert errors["11"] > 0 > errors["3"]
+    from_stern = batten_test(found, shape.molds.molds, 300.0, Batten.of_strip(14.0, 8.0), from_stern=True)
+    assert from_stern is not None
+    assert from_stern.errors[test.molds.index("11")] < 0
+
+
+def test_simulated_instruments_type_what_a_field_can_read() -> None:
+    metric, inches = Instrument(seed=4), Instrument(seed=4, inches=True, noise=0.0, step=0.001)
+    assert parse_length(metric.typed(1613.0), LengthUnit.INCH) == pytest.approx(1613.0, abs=2.0)
+    assert parse_length(inches.typed(1613.0), LengthUnit.MM) == pytest.approx(1613.0, abs=0.05)
+    failing = Instrument(fails=1.0)
+    assert failing.read(10.0) is None
+    assert failing.typed(10.0) == "\n"
+    drifting = Instrument(noise=0.0, drift=0.2, step=0.1)
+    assert [drifting.read(100.0) for _ in range(3)] == pytest.approx([100.0, 100.2, 100.4])
+
+
+def test_sums_of_the_trade(shape: Shape) -> None:
+    """Common practice, no source: rails 48 in apart under a frame of 71 1/4 in: 23 1/4 in over, 11 5/8 each side."""
+    inch = MM_PER_INCH
+    assert rail_overhang(71.25 * inch, 48 * inch) == pytest.approx((23.25 * inch, 11.625 * inch))
+    first, middle = spacers(shape.setup)
+    assert (first.length, first.count) == (pytest.approx(388.0), 10)
+    assert (middle.length, middle.count, middle.after) == (pytest.approx(376.0), 1, ("6",))
