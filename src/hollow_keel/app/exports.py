@@ -49,6 +49,7 @@ EXPORTS: tuple[Export, ...] = (
     Export("prick-csv", "Points to prick through for every mold (CSV)", ".csv"),
     Export("bevels-csv", "Bevels to call out along every mold (CSV)", ".csv"),
     Export("setup-pdf", "Setting-up sheet (PDF)", ".pdf"),
+    Export("setup-csv", "Setting-up schedule and cut list (CSV)", ".csv"),
     Export("strips-csv", "Strips (CSV)", ".csv"),
     Export("offsets-csv", "Offsets (CSV)", ".csv"),
     Export("offsets-json", "Offsets (JSON)", ".json"),

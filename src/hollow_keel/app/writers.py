@@ -21,6 +21,7 @@ from ..files.mold_tables import bevels_csv, prick_points_csv, stem_csv
 from ..files.offsets_csv import write_offsets_csv
 from ..files.offsets_json import write_offsets_json
 from ..files.plan_json import plan_document
+from ..files.setup_csv import setting_up_csv
 from ..files.strips_csv import strips_csv
 
 
@@ -204,6 +205,7 @@ WRITERS: dict[str, Callable[[Results], bytes]] = {
     "prick-csv": _prick,
     "bevels-csv": _bevels,
     "setup-pdf": _setup,
+    "setup-csv": lambda r: setting_up_csv(r.shape).encode(),
     "strips-csv": _strips,
     "offsets-csv": _offsets,
     "offsets-json": _offsets_json,

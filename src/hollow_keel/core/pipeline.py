@@ -18,6 +18,7 @@ from .offsets.table import EndKind, Lines, OffsetsTable, read_lines
 from .planking.parallel import Planking, plank
 from .results import Results, Shape
 from .setup.beam import SetUp, set_up
+from .setup.schedule import clearances
 
 Tick = Callable[[float], None]
 
@@ -45,7 +46,8 @@ class Pipeline:
         setup: SetUp = self._stage(
             "setup", (hull, molds, job.setup, waterline), lambda: set_up(hull, molds, job.setup, waterline)
         )
-        findings = (*hull.findings, *assumed, *molds.findings, *setup.findings)
+        clear = clearances(hull, molds.molds, setup, job.setup)
+        findings = (*hull.findings, *assumed, *molds.findings, *setup.findings, *clear)
         return Shape(job, lines, hull, waterline, measures, molds, setup, findings)
 
     def planking(self, shape: Shape, tick: Tick = lambda _: None) -> Planking:

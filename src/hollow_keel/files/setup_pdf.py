@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from ..core.errors import InputError
+from ..core.findings import in_words
 from ..core.results import Shape
 from ..core.setup.beam import Mark
+from ..core.setup.schedule import cut_list
 from ..core.units import LengthStyle, format_length
 from ..drawing.setup import setup_drawing
 from .paper import PAPERS, Ink, Sheet
@@ -18,7 +20,7 @@ HEADINGS = (
     "lies towards",
     "spacing",
     "gap to next",
-    "keel above beam",
+    "keel above it",
     "done",
 )
 
@@ -91,9 +93,15 @@ def _table(sheet: Sheet, rows: list[Mark], style: LengthStyle, top: float, width
 def _foot(sheet: Sheet, shape: Shape, style: LengthStyle) -> None:
     end = shape.job.setup.zero_end.value
     above = format_length(shape.setup.waterline_above, style, unit=True)
+    said = []
+    for timber in cut_list(shape.setup, shape.job.setup):
+        length = format_length(timber.length, style) if timber.length else ""
+        section = in_words(timber.section, lambda value: format_length(value, style, unit=True))
+        said.append(" ".join(word for word in (f"{timber.count} ×", timber.what, length, section) if word))
+    sheet.text(MARGIN_MM, MARGIN_MM + 10, "To cut: " + "; ".join(said), 3.2)
     sheet.text(
         MARGIN_MM, MARGIN_MM + 5,
-        f"Load waterline {above} above the beam's upper face at every mold, hull upside down. "
+        f"Load waterline {above} above the {shape.job.setup.strongback.value}'s upper face at every mold, hull upside down. "
         f"All marks from one zero at the {end} end; never from the last mold.", 3.2,
     )  # fmt: skip
     sheet.text(

@@ -55,6 +55,9 @@ ACTIONS: tuple[ActionKind, ...] = (
     ActionKind("stations", "Stations", "Where molds stand…"),
     ActionKind("mold-settings", "Stations", "Edge, legs, notches and marks of the molds…", "Ctrl+E"),
     ActionKind("sheets", "Stations", "Lay the molds on sheets…", "Ctrl+L"),
+    ActionKind("bench-marks", "Stations", "Bench: marks to make, one by one…", "Ctrl+B"),
+    ActionKind("bench-readings", "Stations", "Bench: measure the molds…", "Ctrl+Shift+B"),
+    ActionKind("new-survey", "Stations", "Begin a new round of measuring…"),
     *(
         ActionKind(f"export-{e.kind}", "Print", e.name + "…", {"molds-pdf": "Ctrl+P"}.get(e.kind, ""))
         for e in EXPORTS

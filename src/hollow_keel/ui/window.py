@@ -38,6 +38,7 @@ from .pages.offsets import OffsetsPage
 from .pages.page import Page
 from .pages.registry import PAGES, PageShelf, load_pages
 from .planner import Planner
+from .setup_dialogs import SetupDialogs
 from .state import State
 from .table_dialogs import TableDialogs
 from .texts import CAUTIONS, FIRST_STEPS
@@ -70,6 +71,9 @@ class MainWindow(FilesWindow):
             self.planner.request(job)  # it is computed while the window is being built
         self.state = State(job, theme=self._theme())
         self.table_dialogs = TableDialogs(self, lambda: self.state, self._edited, self.say)
+        self.setup_dialogs = SetupDialogs(
+            self, lambda: self.state, lambda: self.session.job, self._edited, self.say
+        )
         self.actions_by_id: dict[str, QAction] = {}
         self.menus: dict[str, QMenu] = {}
         self._build()
@@ -171,7 +175,9 @@ class MainWindow(FilesWindow):
             "baseline": self.table_dialogs.baseline, "turn": self.table_dialogs.turn,
             "next": lambda: self.step_mold(1), "previous": lambda: self.step_mold(-1), "stations": self.ask_stations,
             "stop": self._stop, "proof-bar": self.ask_proof_bar, "sheets": self.lay_on_sheets,
-            "mold-settings": self.ask_mold_settings, "foil": self.foil_template,
+            "mold-settings": self.ask_mold_settings,
+            "bench-marks": self.setup_dialogs.marks, "bench-readings": self.setup_dialogs.readings,
+            "new-survey": self.setup_dialogs.new_round, "foil": self.foil_template,
             "first-steps": lambda: self._tell("First steps", FIRST_STEPS),
             "cautions": lambda: self._tell("Working safely", CAUTIONS),
             "about": lambda: self._tell("About", "<h3>Hollow Keel</h3><p>Plans strip-planked and cold-molded hulls.</p>"),

@@ -110,6 +110,7 @@ class AsBuilt(QObject):
         )
         self.batten_view.show_drawing(batten_drawing(self.batten, state.style), state.theme, state.style)
         texts = [in_words(text, state.say_length) for text in self.judgement.datum]
+        texts += [_history(state)] if len(state.job.surveys) > 1 else []
         self.datum.setText("\n".join(f"● {text}" for text in texts))
         self.datum.setVisible(bool(texts))
         self.moves.show_rows((*self.judgement.moves, *self.judgement.leave), self._columns(state))
@@ -176,3 +177,15 @@ class AsBuilt(QObject):
 
     def _to_move(self) -> tuple[Move, ...]:
         return self.judgement.moves if self.judgement is not None else ()
+
+
+def _history(state: State) -> str:
+    """The rounds before the one that is judged, with what was found to be out then and what was moved."""
+    shape = state.shape
+    assert shape is not None
+    said = []
+    for survey in state.job.surveys[:-1]:
+        moves = judge_survey(survey, shape.setup, shape.molds.molds, state.job.molds).moves
+        out = ", ".join(f"{m.mold} by {state.say_length(abs(m.error))}" for m in moves) or "none"
+        said.append(f"{survey.name}: out {out}" + (f"; moved: {survey.moved}" if survey.moved else ""))
+    return "Earlier rounds. " + " · ".join(said)

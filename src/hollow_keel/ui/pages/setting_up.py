@@ -19,6 +19,7 @@ from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
 from .as_built import AsBuilt
 from .page import Page, result_label
+from .sighting import Sighting
 
 
 def mark_key(mark: Mark) -> str:
@@ -42,6 +43,11 @@ def mark_columns(style: LengthStyle) -> list[Column]:
         Column("Waterline above it", lambda m: write(m.waterline_above), lambda m: m.waterline_above),
         Column("Keel above it", lambda m: write(m.keel_above), lambda m: m.keel_above),
     ]
+
+
+SIGHTING = 3
+LOW, HIGH = [195, 345], [380, 160]
+"""Heights of the drawing and of what is below it."""
 
 
 class SettingUpPage(Page):
@@ -73,17 +79,22 @@ class SettingUpPage(Page):
         self.drawings = QStackedWidget()
         self.drawings.addWidget(self.view)
         self.drawings.addWidget(self.as_built.drawings)
+        self.sighting = Sighting()
+        self.sighting.picked.connect(self.choose_key)
+        self.sighting.said.connect(self.said)
+        self.drawings.addWidget(self.sighting.view)
         self.tabs = QTabWidget()
         self.tabs.addTab(self.table, "Marks to make")
         self.tabs.addTab(self.as_built.table, "What was measured")
         self.tabs.addTab(self.as_built.to_do, "What to move")
+        self.tabs.addTab(self.sighting.controls, "Sight along it")
         self.tabs.setCornerWidget(self.as_built.choices)
         self.tabs.currentChanged.connect(self._tab_changed)
         self.as_built.choices.setVisible(False)
-        split = QSplitter(Qt.Orientation.Vertical)
+        split = self.split = QSplitter(Qt.Orientation.Vertical)
         split.addWidget(self.drawings)
         split.addWidget(self.tabs)
-        split.setSizes([195, 345])
+        split.setSizes(LOW)
         self.body.addWidget(split, 1)
 
     def _surveyed(self, label: str, survey: Survey) -> None:
@@ -91,8 +102,9 @@ class SettingUpPage(Page):
         self.edited.emit(label, change(self.state.job, "", surveys=(*self.state.job.surveys[:-1], survey)))
 
     def _tab_changed(self, number: int) -> None:
-        self.drawings.setCurrentIndex(min(number, 1))
-        self.as_built.choices.setVisible(number > 0)
+        self.drawings.setCurrentIndex((0, 1, 1, 2)[number])
+        self.split.setSizes(HIGH if number == SIGHTING else LOW)
+        self.as_built.choices.setVisible(number in (1, 2))
         self.question.setText(
             "Where does each mold stand?" if number == 0 else "Do the molds stand where they should?"
         )
@@ -101,6 +113,9 @@ class SettingUpPage(Page):
     def _show_as_built(self) -> None:
         if self.tabs.currentIndex() > 0:
             self.as_built.show_state(self.state)
+        if self.tabs.currentIndex() == SIGHTING:
+            self.sighting.show_state(self.state, self.as_built.judgement)
+        if self.tabs.currentIndex() > 0:
             self.card_changed.emit()
 
     def refresh(self) -> None:

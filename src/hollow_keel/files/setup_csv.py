@@ -1,0 +1,42 @@
+"""The setting-up schedule as a table for a spreadsheet."""
+
+from __future__ import annotations
+
+import csv
+import io
+
+from ..core.findings import in_words
+from ..core.results import Shape
+from ..core.setup.schedule import cut_list
+from ..core.units import format_length
+
+
+def setting_up_csv(shape: Shape) -> str:
+    """Marks from zero in the job's units, each rounded once; below them the cut list of the strongback."""
+    style = shape.job.units.style
+
+    def plain(value: float | None) -> str:
+        return "" if value is None else format_length(value, style).replace("\u202f", "")
+
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    unit = style.name
+    writer.writerow(
+        [
+            "mold", f"from zero ({unit})", "face on the mark", "lies towards", f"spacing ({unit})", f"gap to next ({unit})",
+            f"waterline above ({unit})", f"keel above ({unit})", f"sheer above ({unit})",
+        ]
+    )  # fmt: skip
+    for mark in shape.setup.marks:
+        writer.writerow(
+            [
+                mark.mold, plain(mark.from_zero), mark.face.value, mark.body_towards, plain(mark.spacing_to_next),
+                plain(mark.gap_to_next), plain(mark.waterline_above), plain(mark.keel_above), plain(mark.sheer_above),
+            ]
+        )  # fmt: skip
+    writer.writerow([])
+    writer.writerow(["to cut", "count", f"length ({unit})", "section"])
+    for timber in cut_list(shape.setup, shape.job.setup):
+        section = in_words(timber.section, lambda value: format_length(value, style, unit=True))
+        writer.writerow([timber.what, timber.count, plain(timber.length) if timber.length else "", section])
+    return out.getvalue()

@@ -1,0 +1,69 @@
+"""What bench mode shows for setting up: the marks to make, and the readings to take."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from ..core.job import HullEnd
+from ..core.results import Shape
+from ..core.setup.judgement import grade_of
+from ..core.setup.survey import Reading, Survey
+from ..core.units import LengthStyle, format_length
+from .bench_mode import Step
+
+READINGS = (
+    ("height_port", "waterline, port", "above the strongback"),
+    ("height_starboard", "waterline, starboard", "above the strongback"),
+    ("along_port", "from zero, port", "to the reference face"),
+    ("along_starboard", "from zero, starboard", "to the reference face"),
+    ("centre_low", "centreline, keel end", "to starboard of the string; to port with a minus"),
+)
+"""The readings in the order of walking along the strongback once for each: the field, its name, what it is measured to."""
+
+
+def mark_steps(shape: Shape, style: LengthStyle) -> list[Step]:
+    """Every mark from zero in order, with its gap and the side its mold lies on."""
+    end = "bow" if shape.job.setup.zero_end is HullEnd.BOW else "stern"
+    found = []
+    for mark in shape.setup.marks:
+        gap = (
+            "last mold"
+            if mark.gap_to_next is None
+            else f"gap to the next {format_length(mark.gap_to_next, style)}"
+        )
+        below = f"from zero at the {end} to the {mark.face.value} face · mold lies towards the {mark.body_towards} · {gap}"
+        found.append(Step(f"Mold {mark.mold}", format_length(mark.from_zero, style), below))
+    return found
+
+
+def reading_steps(shape: Shape, style: LengthStyle) -> list[Step]:
+    """Every reading of a survey: one kind after the other, along the molds."""
+    found = []
+    for field, name, to in READINGS:
+        for mark in shape.setup.marks:
+            plan = {"height": mark.waterline_above, "along": mark.from_zero}.get(field.partition("_")[0], 0.0)
+            found.append(
+                Step(f"Mold {mark.mold}: {name}", format_length(plan, style), f"planned, {to}", plan)
+            )
+    return found
+
+
+def take_reading(
+    shape: Shape, survey: Callable[[], Survey], put: Callable[[Survey], None]
+) -> Callable[[int, float], tuple[str, bool]]:
+    """What bench mode calls with a reading: it goes into the survey, and its difference from the plan is told."""
+    marks = shape.setup.marks
+    steps = [(field, mark) for field, _, _ in READINGS for mark in marks]
+
+    def take(number: int, value: float) -> tuple[str, bool]:
+        field, mark = steps[number]
+        now = survey()
+        put(now.with_reading(Reading.model_validate({**now.of(mark.mold).model_dump(), field: value})))
+        plan = {"height": mark.waterline_above, "along": mark.from_zero}.get(field.partition("_")[0], 0.0)
+        grade = grade_of(value - plan)
+        return f"{value - plan:+.1f} mm from the plan ({grade.value})", grade.value in (
+            "never matters",
+            "will not show",
+        )
+
+    return take
