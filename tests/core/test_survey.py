@@ -185,3 +185,13 @@ def test_sums_of_the_trade(shape: Shape) -> None:
     first, middle = spacers(shape.setup)
     assert (first.length, first.count) == (pytest.approx(388.0), 10)
     assert (middle.length, middle.count, middle.after) == (pytest.approx(376.0), 1, ("6",))
+
+
+def test_a_survey_of_another_set_up_is_one_remark(shape: Shape) -> None:
+    on_rails = Pipeline().shape(change(shape.job, "setup", strongback="rails", waterline_above=750.0))
+    found = judged(on_rails, shape.job.surveys[-1])
+    (remark,) = [f for f in found.findings if f.code == "wrong-unit"]
+    assert "another set-up" in remark.text
+    nothing = judged(shape, Survey())
+    assert [f.code for f in nothing.findings] == ["not-measured"]
+    assert nothing.moves == ()

@@ -24,6 +24,7 @@ from .survey import Reading, Survey
 NEVER_MM, SHOWS_NOT_MM, MUST_MM = 0.4, 1.6, 3.2
 """Up to these an error never matters, fairs itself, is not ideal; beyond the last it must be put right."""
 ALONG_SWEEP, ACROSS_SWEEP, TURN_SWEEP = 0.8, 4.0, 1.5
+FEW = 3
 WRONG_UNITS = (10.0, 0.1, 25.4, 1 / 25.4)
 
 
@@ -136,7 +137,7 @@ def judge_survey(
             for f in ("along_port", "along_starboard", "height_port", "height_starboard")
         ):
             findings.append(_note("not-measured", mark.mold, "Not measured: nothing is said of this mold."))
-    findings += _closing(survey, setup)
+    findings = _gathered(findings) + _closing(survey, setup)
     rows = tuple(_row(d, pairs, survey.noise) for d, pairs in errors.items() if pairs)
     found = [_move(row, k, setup, by_name, settings, survey.noise) for row in rows for k in row.judged.out]
     found = _one_sided(found, 4 * survey.noise)
@@ -285,6 +286,23 @@ def _sound(reading: Reading, mark: Mark, findings: list[Finding]) -> Reading:
                 findings.append(_note("wrong-unit", mark.mold, text))
                 wrong[name] = None
     return reading.model_copy(update=wrong) if wrong else reading
+
+
+def _gathered(findings: list[Finding]) -> list[Finding]:
+    """Many readings in another unit are one mistake, and so are many molds that nobody measured."""
+    gathered: list[Finding] = []
+    for code, text in (
+        ("wrong-unit", "Their readings are many times what is planned, or a fraction of it: were they taken in another unit, or on "
+         "another set-up? They were left out."),
+        ("not-measured", "Not measured: nothing is said of these molds."),
+    ):  # fmt: skip
+        own = [f for f in findings if f.code == code]
+        if len(own) <= FEW:
+            gathered += own
+            continue
+        names = list(dict.fromkeys(f.where.removeprefix("mold ") for f in own))
+        gathered.append(Finding(code, Weight.LOOK, "setup", f"molds {', '.join(names)}", text))
+    return gathered
 
 
 def _closing(survey: Survey, setup: SetUp) -> list[Finding]:

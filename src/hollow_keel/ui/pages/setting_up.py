@@ -109,14 +109,15 @@ class SettingUpPage(Page):
             "Where does each mold stand?" if number == 0 else "Do the molds stand where they should?"
         )
         self._show_as_built()
+        self.card_changed.emit()
 
     def _show_as_built(self) -> None:
-        if self.tabs.currentIndex() > 0:
-            self.as_built.show_state(self.state)
+        if self.tabs.currentIndex() == 0:
+            return
+        self.as_built.show_state(self.state)
         if self.tabs.currentIndex() == SIGHTING:
             self.sighting.show_state(self.state, self.as_built.judgement)
-        if self.tabs.currentIndex() > 0:
-            self.card_changed.emit()
+        self.card_changed.emit()
 
     def refresh(self) -> None:
         state = self.state

@@ -1,0 +1,199 @@
+"""The set-up in the window: readings typed, what to move, the sighting and its practice, bench mode, rounds."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QWheelEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QInputDialog
+
+from hollow_keel.app.overrides import change
+from hollow_keel.core.setup.instruments import Instrument
+from hollow_keel.drawing.model import Layer
+from hollow_keel.ui.bench_mode import BenchMode
+from hollow_keel.ui.bench_steps import mark_steps, reading_steps, take_reading
+from hollow_keel.ui.pages.setting_up import SIGHTING
+from hollow_keel.ui.window import MainWindow
+from tests.ui.conftest import settle
+
+
+@pytest.fixture
+def page(window: MainWindow) -> Any:
+    window.go_to(3)
+    return window.pages[3]
+
+
+def test_the_demo_s_two_molds_are_named_with_what_to_do(window: MainWindow, page: Any) -> None:
+    page.tabs.setCurrentIndex(2)
+    moves = page.as_built.judgement.moves
+    assert [m.mold for m in moves] == ["4", "9"]
+    shown = [page.as_built.moves.model().index(0, c).data() for c in range(6)]
+    assert shown[0] == "4"
+    assert "down" in shown[3]
+    assert "bump" in shown[4]
+    assert "smooth sweep" in page.as_built.datum.text()
+    drawn = page.as_built.errors_view.drawing
+    assert any("4: 6" in label.text for label in drawing_labels(drawn))
+    window.choose_mold(3)
+    assert window.card.card.heading.startswith("Mold 4 as it stands")
+    assert window.card.card.big in ("6.0", "6.1", "6.2")
+
+
+def drawing_labels(drawing: Any) -> Any:
+    return drawing.labels
+
+
+def test_a_reading_is_typed_and_judged_at_once(window: MainWindow, qtbot: Any, page: Any) -> None:
+    page.tabs.setCurrentIndex(1)
+    table = page.as_built.table
+    table.setFocus()
+    table.setCurrentIndex(page.as_built.model.index(6, 5))
+    QTest.keyClicks(table, "8")
+    QTest.keyClicks(QApplication.focusWidget(), "1.5 mm")
+    QTest.keyClick(QApplication.focusWidget(), Qt.Key.Key_Return)
+    QApplication.processEvents()
+    assert window.session.job.surveys[-1].of("7").height_port == 81.5
+    assert window.session.undo_label.startswith("reading of mold 7")
+    settle(qtbot, window)
+    assert any(m.mold == "7" for m in page.as_built.judgement.moves)
+    window.session.undo()
+    assert window.session.job.surveys[-1].of("7").height_port != 81.5
+    assert page.as_built.model.setData(page.as_built.model.index(2, 5), "abc")
+    assert page.as_built.model.faults
+    assert page.as_built.model.index(2, 1).flags() & Qt.ItemFlag.ItemIsEditable == Qt.ItemFlag.NoItemFlags
+
+
+def test_readings_are_pasted_and_begun_from_nothing(window: MainWindow, qtbot: Any, page: Any) -> None:
+    window.session.edit("none", change(window.session.job, "", surveys=()))
+    settle(qtbot, window)
+    page.tabs.setCurrentIndex(1)
+    model = page.as_built.model
+    assert model.index(0, 5).data() == ""
+    assert page.as_built.card().aside == "not measured"
+    assert model.paste(0, 5, "75.0\t75.5\n74.5\t75.0") == ""
+    survey = window.session.job.surveys[-1]
+    assert (survey.of("1").height_port, survey.of("2").height_starboard) == (75.0, 75.0)
+    assert "beside the plan" in model.paste(0, 4, "1\t2")
+    assert page.as_built.judgement.rows
+
+
+def test_the_batten_is_laid_at_another_height_and_on_the_other_side(window: MainWindow, page: Any) -> None:
+    page.tabs.setCurrentIndex(2)
+    first = page.as_built.batten.errors.copy()
+    page.as_built.height.entered.emit(350.0)
+    assert page.as_built.batten.molds
+    assert not (page.as_built.batten.errors == first).all()
+    page.as_built.side.setCurrentIndex(1)
+    page.as_built.side.activated.emit(1)
+    nine = page.as_built.batten.molds.index("9")
+    assert page.as_built.batten.errors[nine] > 3  # 5 mm to port: proud there
+    page.as_built.height.entered.emit(9000.0)
+    assert "too few molds" in page.as_built.batten_view.drawing.title
+
+
+def test_looking_along_the_molds_and_finding_a_hidden_error(window: MainWindow, page: Any) -> None:
+    page.tabs.setCurrentIndex(SIGHTING)
+    sighting = page.sighting
+    assert {s.layer for s in sighting.view.drawing.strokes} >= {Layer.WATERLINE, Layer.CENTRELINE}
+    sighting.answer()
+    assert "Nothing is hidden" in sighting.verdict.text()
+    sighting.start(seed=4)
+    puzzle = sighting.puzzle
+    sighting.view.picked.emit(f"mold:{puzzle.mold}")
+    assert sighting.which.currentData() == puzzle.mold
+    sighting.way.setCurrentIndex(sighting.way.findData(puzzle.way))
+    sighting.answer()
+    assert sighting.verdict.text().startswith("Right")
+    assert sighting.score.text() == "2 of 2 points"
+    sighting.stop()
+    sighting.eye_up.entered.emit(50.0)
+    sighting.eye_back.entered.emit(3000.0)
+    assert all(s.points[:, 1].max() < 400 for s in sighting.view.drawing.strokes)
+
+
+def test_bench_mode_steps_by_keys_wheel_and_pedal(window: MainWindow, qtbot: Any) -> None:
+    shape = window.state.shape
+    assert shape is not None
+    bench = BenchMode(mark_steps(shape, window.state.style), window.state.style.unit, None, window)
+    qtbot.addWidget(bench)
+    bench.show()
+    assert bench.number.text() == "500.0"
+    for key, number in (
+        (Qt.Key.Key_Space, "900.0"), (Qt.Key.Key_Return, "1\u202f300.0"), (Qt.Key.Key_PageDown, "1\u202f700.0"),
+        (Qt.Key.Key_PageUp, "1\u202f300.0"),
+    ):  # fmt: skip
+        QTest.keyClick(bench, key)
+        assert bench.number.text() == number
+    wheel = QWheelEvent(
+        QPointF(5, 5), QPointF(5, 5), QPoint(), QPoint(0, -120), Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False,
+    )  # fmt: skip
+    bench.wheelEvent(wheel)
+    assert bench.at == 3
+    for _ in range(20):
+        QTest.keyClick(bench, Qt.Key.Key_Space)
+    assert bench.at == 11
+    QTest.keyClick(bench, Qt.Key.Key_Escape)
+    assert not bench.isVisible()
+
+
+def test_an_instrument_types_its_readings_into_bench_mode(window: MainWindow, qtbot: Any) -> None:
+    shape = window.state.shape
+    assert shape is not None
+    window.session.edit("none", change(window.session.job, "", surveys=()))
+    dialogs = window.setup_dialogs
+    bench = BenchMode(
+        reading_steps(shape, window.state.style), window.state.style.unit,
+        take_reading(shape, dialogs._survey, dialogs._put), window,
+    )  # fmt: skip
+    qtbot.addWidget(bench)
+    bench.show()
+    level = Instrument(seed=2, inches=True, noise=0.0, step=0.01)
+    for k in range(12):
+        QTest.keyClicks(bench.entry, level.typed(75.0 + (7.0 if k == 5 else 0.0)).strip())
+        QTest.keyClick(bench.entry, Qt.Key.Key_Return)
+        if k == 5:
+            assert "+7.0 mm" in bench.verdict.text()
+            assert bench.verdict.text().startswith("▲")
+    survey = window.session.job.surveys[-1]
+    assert survey.of("6").height_port == pytest.approx(82.0, abs=0.05)
+    assert survey.of("12").height_port == pytest.approx(75.0, abs=0.05)
+    assert bench.steps[bench.at].heading == "Mold 1: waterline, starboard"
+    QTest.keyClicks(bench.entry, "seventy")
+    QTest.keyClick(bench.entry, Qt.Key.Key_Return)
+    assert "cannot be read" in bench.verdict.text()
+    assert bench.entry.text() == "seventy"
+
+
+def test_bench_mode_opens_from_the_menu(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    opened: list[int] = []
+
+    def look(dialog: BenchMode) -> int:
+        opened.append(len(dialog.steps))
+        dialog.reject()
+        return 0
+
+    monkeypatch.setattr(BenchMode, "exec", look)
+    window.actions_by_id["bench-marks"].trigger()
+    window.actions_by_id["bench-readings"].trigger()
+    assert opened == [12, 60]
+
+
+def test_a_new_round_keeps_the_last_one_and_what_was_moved(
+    window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch, page: Any
+) -> None:
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("4 down by 6, 9 over by 5", True))
+    window.actions_by_id["new-survey"].trigger()
+    settle(qtbot, window)
+    first, second = window.session.job.surveys
+    assert first.moved == "4 down by 6, 9 over by 5"
+    assert second.readings == ()
+    page.tabs.setCurrentIndex(2)
+    assert "Earlier rounds" in page.as_built.datum.text()
+    assert "4 down by 6" in page.as_built.datum.text()
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("", False))
+    window.actions_by_id["new-survey"].trigger()
+    assert len(window.session.job.surveys) == 2
