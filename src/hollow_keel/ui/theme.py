@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cache
 from importlib import resources
 
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
@@ -52,7 +53,12 @@ class LineLook:
 
 def layer_look(theme: Theme, layer: Layer) -> LineLook:
     """How a layer is drawn on screen."""
-    looks = {
+    return _looks(theme)[layer]
+
+
+@cache
+def _looks(theme: Theme) -> dict[Layer, LineLook]:
+    return {
         Layer.HULL: LineLook(theme.ink, 1.6),
         Layer.STATION: LineLook(theme.second, 1.1),
         Layer.OFFSET: LineLook(theme.accent, 1.2),
@@ -78,7 +84,6 @@ def layer_look(theme: Theme, layer: Layer) -> LineLook:
         Layer.NOTE: LineLook(theme.second),
         Layer.TITLE: LineLook(theme.ink),
     }
-    return looks[layer]
 
 
 def load_fonts() -> str:
