@@ -195,3 +195,16 @@ def test_a_survey_of_another_set_up_is_one_remark(shape: Shape) -> None:
     nothing = judged(shape, Survey())
     assert [f.code for f in nothing.findings] == ["not-measured"]
     assert nothing.moves == ()
+
+
+def test_the_plan_file_tells_what_to_move() -> None:
+    from hollow_keel.files.plan_json import plan_document
+
+    pipeline = Pipeline()
+    plan = plan_document(pipeline.results(linnet()))
+    assert [m["mold"] for m in plan["as_built"]["moves"]] == ["4", "9"]
+    assert plan["as_built"]["moves"][0]["mend"] == "move it 6.1 mm down"
+    mold = plan["molds"][2]
+    assert [abs(b) for b in mold["standing"]] == mold["bevels"]
+    assert all(b > 0 for b in mold["standing"])
+    assert plan_document(pipeline.results(change(linnet(), "", surveys=())))["as_built"] == {}

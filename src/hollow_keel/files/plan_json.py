@@ -6,10 +6,11 @@ import math
 from typing import Any
 
 from ..core.fairing.doubts import Doubt
-from ..core.findings import Finding
+from ..core.findings import Finding, in_words
 from ..core.hull.hydro import Hydro
 from ..core.planking.parallel import Strip
-from ..core.results import Results
+from ..core.results import Results, Shape
+from ..core.setup.judgement import judge_survey
 
 SCHEMA = 1
 
@@ -40,6 +41,7 @@ def plan_document(results: Results) -> dict[str, Any]:
                 "name": m.name, "station": m.station, "face": m.station, "reference_face": m.face.value,
                 "points": [[_r(y), _r(z)] for y, z in m.edge.points],
                 "bevels": [_r(math.degrees(b)) for b in m.edge.bevels],
+                "standing": [_r(math.degrees(b)) for b in m.standing],
                 "sheer": [_r(c) for c in m.edge.sheer], "keel": [_r(c) for c in m.edge.keel],
                 "waterline": None if m.edge.waterline is None else [_r(c) for c in m.edge.waterline],
             }
@@ -57,6 +59,7 @@ def plan_document(results: Results) -> dict[str, Any]:
                 for mark in shape.setup.marks
             ],
         },
+        "as_built": _as_built(results.shape),
         "strips": {
             "per_side": len(planking.strips),
             "full_length": sum(s.runs_through for s in planking.strips),
@@ -65,6 +68,25 @@ def plan_document(results: Results) -> dict[str, Any]:
         },
         "stock": {},
         "warnings": [{"stage": f.stage, "where": f.where, "text": f.text} for f in map(Finding.said, results.findings)],
+    }  # fmt: skip
+
+
+def _as_built(shape: Shape) -> dict[str, Any]:
+    """What the last survey says; empty where nothing was measured."""
+    job = shape.job
+    if not job.surveys:
+        return {}
+    judged = judge_survey(job.surveys[-1], shape.setup, shape.molds.molds, job.molds)
+    return {
+        "survey": job.surveys[-1].name,
+        "moves": [
+            {
+                "mold": m.mold, "direction": m.direction.value, "error": _r(m.error, 3), "sure": _r(m.sure, 3),
+                "grade": m.grade.value, "mend": in_words(m.mend), "cause": m.cause,
+            }
+            for m in judged.moves
+        ],
+        "datum": [in_words(text) for text in judged.datum],
     }  # fmt: skip
 
 
