@@ -157,3 +157,19 @@ def test_every_mold_s_name_is_on_one_of_its_pages(results: Results) -> None:
         title = next(label for label in drawing.labels if label.strong)
         pages = tiles(drawing, *best_way(drawing, PAPERS["a4"]))
         assert any(t.left <= title.at[0] <= t.right and t.bottom <= title.at[1] <= t.top for t in pages)
+
+
+def test_what_to_move_is_on_the_setting_up_sheet(results: Results) -> None:
+    reader = PdfReader(io.BytesIO(export_named("setup-pdf").make(results)))
+    first, second = (page.extract_text().replace("\u202f", " ") for page in reader.pages)
+    assert "1 × beam, 5 212.0 long" in first
+    assert "10 × spacer, 388.0 long" in first
+    for words in (
+        "mold 4: move it 6.1 mm down",
+        "mold 9: move it 4.9 mm to starboard",
+        "smooth sweep",
+        "4: 6.1 high",
+    ):
+        assert words in second
+    unmeasured = replace(results, shape=replace(results.shape, job=change(results.shape.job, "", surveys=())))
+    assert len(PdfReader(io.BytesIO(export_named("setup-pdf").make(unmeasured))).pages) == 1

@@ -7,7 +7,7 @@ import numpy as np
 from ..core.geometry.arrays import frozen
 from ..core.setup.as_built import BattenTest
 from ..core.setup.judgement import SHOWS_NOT_MM, Direction, SurveyJudgement
-from ..core.units import LengthStyle, format_length
+from ..core.units import LengthStyle, LengthUnit, format_length
 from .model import Drawing, Label, Layer, Stroke, line
 
 LARGER = 40.0
@@ -16,6 +16,11 @@ NAMES = {
     Direction.UP: "Heights", Direction.ACROSS: "Across", Direction.ALONG: "Along", Direction.ROLL: "Roll",
     Direction.YAW: "Squareness", Direction.PITCH: "Plumb",
 }  # fmt: skip
+
+
+def measured_style(style: LengthStyle) -> LengthStyle:
+    """How what was measured is written: finer than the tape's own step where that is in millimetres."""
+    return LengthStyle(LengthUnit.MM, 0.1) if style.unit is LengthUnit.MM else style
 
 
 def errors_drawing(judgement: SurveyJudgement, direction: Direction, style: LengthStyle) -> Drawing:
@@ -46,7 +51,8 @@ def errors_drawing(judgement: SurveyJudgement, direction: Direction, style: Leng
         strokes.append(Stroke(frozen([(place, head)]), layer, key=f"mold:{name}", crosses=True))
         text = name
         if out:
-            text = f"{name}: {format_length(abs(float(judged.error[k])), style)} {_way(direction, float(judged.error[k]))}"
+            error = float(judged.error[k])
+            text = f"{name}: {format_length(abs(error), measured_style(style))} {_way(direction, error)}"
         if out:
             labels.append(Label((place, head), f" {text}", layer, "left", 0, f"mold:{name}", strong=True))
         else:
@@ -88,7 +94,7 @@ def batten_drawing(test: BattenTest | None, style: LengthStyle) -> Drawing:
             strokes.append(
                 line((at, LARGER * error), (at, LARGER * shows), layer=Layer.SHEER_MARK, key=f"mold:{name}")
             )
-            text = f"{name}: {format_length(abs(shows - error), style)} off it"
+            text = f"{name}: {format_length(abs(shows - error), measured_style(style))} off it"
         labels.append(
             Label(
                 (at, LARGER * min(error, shows)),

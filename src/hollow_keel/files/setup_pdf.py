@@ -6,9 +6,11 @@ from ..core.errors import InputError
 from ..core.findings import in_words
 from ..core.results import Shape
 from ..core.setup.beam import Mark
+from ..core.setup.judgement import Direction, judge_survey
 from ..core.setup.schedule import cut_list
 from ..core.units import LengthStyle, format_length
 from ..drawing.setup import setup_drawing
+from ..drawing.survey import errors_drawing, measured_style
 from .paper import PAPERS, Ink, Sheet
 
 MARGIN_MM = 14.0
@@ -48,7 +50,53 @@ def setting_up_pdf(shape: Shape, paper: str = "a4") -> bytes:
         _foot(sheet, shape, style)
         sheet.end_page()
         first = False
+    if shape.job.surveys:
+        _survey_page(sheet, shape, style, (width, height))
     return sheet.finish()
+
+
+def _survey_page(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple[float, float]) -> None:
+    """What was measured last comes to: heights and centreline against plan, what to move, and the datum."""
+    width, height = size
+    survey = shape.job.surveys[-1]
+    judged = judge_survey(survey, shape.setup, shape.molds.molds, shape.job.molds)
+    sheet.page(width, height)
+    y = height - MARGIN_MM - 4
+    sheet.text(MARGIN_MM, y, f"{shape.job.name}: as measured, {survey.name}", 5.5, strong=True)
+    y -= 8
+    for direction in (Direction.UP, Direction.ACROSS):
+        drawing = errors_drawing(judged, direction, style)
+        left, bottom, right, top = drawing.bounds()
+        if right > left:
+            scale = min((width - 2 * MARGIN_MM - 30) / (right - left), 42 / max(top - bottom, 1.0))
+            sheet.text(MARGIN_MM, y, drawing.title, 3.2)
+            sheet.drawing(drawing, (MARGIN_MM + 14 - left * scale, y - 7 - top * scale), scale)
+            y -= (top - bottom) * scale + 16
+
+    def say(value: float) -> str:
+        return format_length(value, measured_style(style), unit=True)
+
+    for move in judged.moves:
+        words = f"mold {move.mold}: {in_words(move.mend, say)}" + (f" ({move.cause})" if move.cause else "")
+        sheet.pen(Ink(0.0, 0.2))
+        sheet.polyline(
+            [(MARGIN_MM, y - 0.5), (MARGIN_MM + 4, y - 0.5), (MARGIN_MM + 4, y + 3.5), (MARGIN_MM, y + 3.5)],
+            closed=True,
+        )
+        sheet.text(MARGIN_MM + 7, y, words, 4.2, strong=True)
+        y -= ROW_MM
+    for text in judged.datum or ("Nothing that all molds share.",):
+        sheet.text(MARGIN_MM, y, in_words(text, say), 3.4)
+        y -= 6
+    if not judged.moves:
+        sheet.text(MARGIN_MM, y, "No mold needs to be moved.", 4.2, strong=True)
+    sheet.text(
+        MARGIN_MM,
+        MARGIN_MM,
+        "Measure again before you move anything, and once more after two or three strips.",
+        3.2,
+    )
+    sheet.end_page()
 
 
 def _picture(sheet: Sheet, shape: Shape, style: LengthStyle, top: float, width: float) -> float:
@@ -97,7 +145,8 @@ def _foot(sheet: Sheet, shape: Shape, style: LengthStyle) -> None:
     for timber in cut_list(shape.setup, shape.job.setup):
         length = format_length(timber.length, style) if timber.length else ""
         section = in_words(timber.section, lambda value: format_length(value, style, unit=True))
-        said.append(" ".join(word for word in (f"{timber.count} ×", timber.what, length, section) if word))
+        parts = [f"{timber.count} × {timber.what}", f"{length} long" if length else "", section]
+        said.append(", ".join(part for part in parts if part))
     sheet.text(MARGIN_MM, MARGIN_MM + 10, "To cut: " + "; ".join(said), 3.2)
     sheet.text(
         MARGIN_MM, MARGIN_MM + 5,

@@ -10,13 +10,12 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QAction, QActionGroup, QCloseEvent, QGuiApplication, QKeySequence
+from PySide6.QtGui import QAction, QCloseEvent, QGuiApplication
 from PySide6.QtWidgets import (
     QApplication,
     QHBoxLayout,
     QInputDialog,
     QLabel,
-    QMenu,
     QMessageBox,
     QStackedWidget,
     QToolButton,
@@ -30,10 +29,10 @@ from ..core.errors import InputError
 from ..core.findings import Finding
 from ..core.job import Job, UnitSettings
 from ..core.results import Results, Shape
-from ..core.units import STYLES, LengthStyle, format_length
+from ..core.units import LengthStyle, format_length
 from .actions import ACTIONS
 from .command_finder import CommandFinder
-from .files_window import FilesWindow
+from .menu_window import MenuWindow
 from .pages.offsets import OffsetsPage
 from .pages.page import Page
 from .pages.registry import PAGES, PageShelf, load_pages
@@ -52,7 +51,7 @@ if TYPE_CHECKING:
     from ..core.fairing.fairness import Fairness
 
 
-class MainWindow(FilesWindow):
+class MainWindow(MenuWindow):
     """One job in one window."""
 
     def __init__(
@@ -74,8 +73,6 @@ class MainWindow(FilesWindow):
         self.setup_dialogs = SetupDialogs(
             self, lambda: self.state, lambda: self.session.job, self._edited, self.say
         )
-        self.actions_by_id: dict[str, QAction] = {}
-        self.menus: dict[str, QMenu] = {}
         self._build()
         self._build_menus()
         self.unsafe.connect(self.say)
@@ -123,36 +120,15 @@ class MainWindow(FilesWindow):
         page.mold_chosen.connect(self.choose_mold)
         page.strip_chosen.connect(self.choose_strip)
         page.card_changed.connect(self._card_changed)
-        page.command.connect(lambda name: self._slot(name)())
+        page.command.connect(lambda name: self.command(name)())
 
     @property
     def page(self) -> Page:
         """The page on show."""
         return self.pages[self.page_number]
 
-    def _build_menus(self) -> None:
-        for kind in ACTIONS:
-            menu = self.menus.get(kind.menu)
-            if menu is None:
-                menu = self.menus[kind.menu] = self.menuBar().addMenu(kind.menu)
-            if not kind.text:
-                menu.addSeparator()
-                continue
-            if kind.id in ("recent", "units", "theme"):
-                self.menus[kind.id] = menu.addMenu(kind.text)
-                continue
-            action = menu.addAction(kind.text)
-            if kind.shortcut:
-                action.setShortcut(QKeySequence(kind.shortcut))
-            action.triggered.connect(self._slot(kind.id))
-            self.actions_by_id[kind.id] = action
-        self.actions_by_id["bow-side"].setCheckable(True)
-        self.actions_by_id["bow-side"].setChecked(self.settings.bow_right)
-        self._build_units_menu()
-        self._build_theme_menu()
-        self.menus["recent"].aboutToShow.connect(self._fill_recent)
-
-    def _slot(self, name: str) -> Callable[[], None]:
+    def command(self, name: str) -> Callable[[], object]:
+        """What a command does, by its id."""
         if name.startswith("page-"):
             stages = [kind.stage for kind in PAGES]
             return lambda: self.go_to(stages.index(name.removeprefix("page-")))
@@ -225,28 +201,6 @@ class MainWindow(FilesWindow):
         self.go_to(0)
         if isinstance(self.page, OffsetsPage):
             act(self.page)
-
-    def _build_units_menu(self) -> None:
-        group = QActionGroup(self)
-        self._style_actions: dict[LengthStyle, QAction] = {}
-        for style in STYLES:
-            action = self.menus["units"].addAction(
-                f"{style.name}, {style.rounding_name}   ({format_length(1613, style)})"
-            )
-            action.setCheckable(True)
-            group.addAction(action)
-            action.triggered.connect(lambda _=False, s=style: self.set_units(s))
-            self._style_actions[style] = action
-        self.units_button.setMenu(self.menus["units"])
-
-    def _build_theme_menu(self) -> None:
-        group = QActionGroup(self)
-        for name, text in (("system", "As the system"), ("light", "Light"), ("dark", "Dark")):
-            action = self.menus["theme"].addAction(text)
-            action.setCheckable(True)
-            action.setChecked(self.settings.theme == name)
-            group.addAction(action)
-            action.triggered.connect(lambda _=False, n=name: self.set_theme(n))
 
     # -- what is shown --------------------------------------------------------------------------------
 
@@ -428,15 +382,6 @@ class MainWindow(FilesWindow):
         from ..core.pipeline import Pipeline  # the window itself hardly ever computes
 
         return Pipeline().results(self.session.job)
-
-    def _fill_recent(self) -> None:
-        menu = self.menus["recent"]
-        menu.clear()
-        for name in self.settings.recent:
-            action = menu.addAction(name)
-            action.triggered.connect(lambda _=False, n=name: self.open_job(Path(n)))
-        if not self.settings.recent:
-            menu.addAction("No files yet").setEnabled(False)
 
     # -- the rest of the menus -------------------------------------------------------------------------
 
