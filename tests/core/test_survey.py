@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 
 from hollow_keel.app.overrides import change
+from hollow_keel.core.job import SetupSettings
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Shape
 from hollow_keel.core.setup.as_built import batten_test
@@ -28,7 +29,7 @@ def shape() -> Shape:
 
 
 def judged(shape: Shape, survey: Survey) -> SurveyJudgement:
-    return judge_survey(survey, shape.setup, shape.molds.molds, shape.job.molds)
+    return judge_survey(survey, shape.setup, shape.molds.molds, shape.job)
 
 
 def test_molds_that_are_out_are_found_and_innocent_ones_left() -> None:
@@ -131,9 +132,11 @@ def test_readings_that_cannot_be_are_named_and_left_out(shape: Shape) -> None:
 def test_grades_are_those_of_the_trade() -> None:
     """Common practice, no source: 1/64 in never matters, 1/16 will not show, 1/8 is not ideal, 1/2 must be found."""
     inch = MM_PER_INCH
-    assert [grade_of(s * inch) for s in (1 / 64, 1 / 16, -1 / 8, 1 / 2)] == [
+    assert [grade_of(s * inch, SetupSettings()) for s in (1 / 64, 1 / 16, -1 / 8, 1 / 2)] == [
         Grade.NEVER, Grade.FAIRS, Grade.NOT_IDEAL, Grade.MEND,
     ]  # fmt: skip
+    strict = SetupSettings(fairs_below=0.2, mend_above=0.8)
+    assert [grade_of(s, strict) for s in (0.1, 0.3, 1.0)] == [Grade.NEVER, Grade.NOT_IDEAL, Grade.MEND]
 
 
 def test_the_batten_shows_the_bump_and_bridges_the_hollow(shape: Shape) -> None:

@@ -103,6 +103,7 @@ class SetupSettings(_Part):
     strongback's upper face as it stands (None: chosen so that a beam passes through every mold, or that everything stands
     clear of a table or rails). Legs are `leg_width` wide, their outsides `leg_spread` apart; feet are `foot_height`
     high and reach `overhang` past the outsides of rails `rail_spread` apart. `beam_clearance` is the room round a beam.
+    An error up to `fairs_below` will not show in the planking, one over `mend_above` is to be put right.
     """
 
     strongback: Strongback = Strongback.BEAM
@@ -118,6 +119,8 @@ class SetupSettings(_Part):
     rail_spread: Positive = 600.0
     foot_height: Positive = 90.0
     overhang: NotNegative = 60.0
+    fairs_below: Positive = 1.6
+    mend_above: Positive = 3.2
 
 
 class StemSettings(_Part):

@@ -76,7 +76,7 @@ def _as_built(shape: Shape) -> dict[str, Any]:
     job = shape.job
     if not job.surveys:
         return {}
-    judged = judge_survey(job.surveys[-1], shape.setup, shape.molds.molds, job.molds)
+    judged = judge_survey(job.surveys[-1], shape.setup, shape.molds.molds, job)
     return {
         "survey": job.surveys[-1].name,
         "moves": [

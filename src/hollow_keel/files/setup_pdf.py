@@ -59,7 +59,7 @@ def _survey_page(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple[flo
     """What was measured last comes to: heights and centreline against plan, what to move, and the datum."""
     width, height = size
     survey = shape.job.surveys[-1]
-    judged = judge_survey(survey, shape.setup, shape.molds.molds, shape.job.molds)
+    judged = judge_survey(survey, shape.setup, shape.molds.molds, shape.job)
     sheet.page(width, height)
     y = height - MARGIN_MM - 4
     sheet.text(MARGIN_MM, y, f"{shape.job.name}: as measured, {survey.name}", 5.5, strong=True)

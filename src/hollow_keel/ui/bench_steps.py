@@ -60,7 +60,7 @@ def take_reading(
         now = survey()
         put(now.with_reading(Reading.model_validate({**now.of(mark.mold).model_dump(), field: value})))
         plan = {"height": mark.waterline_above, "along": mark.from_zero}.get(field.partition("_")[0], 0.0)
-        grade = grade_of(value - plan)
+        grade = grade_of(value - plan, shape.job.setup)
         return f"{value - plan:+.1f} mm from the plan ({grade.value})", grade.value in (
             "never matters",
             "will not show",

@@ -34,6 +34,8 @@ MOLD_SETTINGS = (
             Setting("Rails, outside to outside", "setup", "rail_spread"),
             Setting("Feet high", "setup", "foot_height"),
             Setting("Feet reach past the rails", "setup", "overhang"),
+            Setting("Errors that will not show, up to", "setup", "fairs_below"),
+            Setting("Errors to be put right, over", "setup", "mend_above"),
         ),
     ),
     Group(

@@ -15,7 +15,7 @@ import numpy as np
 
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
-from ..job import Job, MoldSettings
+from ..job import Job, MoldSettings, SetupSettings
 from ..molds.stations import Mold
 from .beam import Mark, SetUp
 from .outliers import Judged, judge_row
@@ -59,14 +59,14 @@ class Grade(StrEnum):
     MEND = "put right"
 
 
-def grade_of(error: float) -> Grade:
-    """The grade of an error in mm at the skin."""
+def grade_of(error: float, settings: SetupSettings) -> Grade:
+    """The grade of an error in mm at the skin, by the builder's own limits."""
     size = abs(error)
-    if size <= NEVER_MM:
+    if size <= min(NEVER_MM, settings.fairs_below):
         return Grade.NEVER
-    if size <= SHOWS_NOT_MM:
+    if size <= settings.fairs_below:
         return Grade.FAIRS
-    return Grade.NOT_IDEAL if size <= MUST_MM else Grade.MEND
+    return Grade.NOT_IDEAL if size <= settings.mend_above else Grade.MEND
 
 
 @dataclass(frozen=True)
@@ -121,9 +121,7 @@ class SurveyJudgement:
         return 0.0
 
 
-def judge_survey(
-    survey: Survey, setup: SetUp, molds: tuple[Mold, ...], settings: MoldSettings
-) -> SurveyJudgement:
+def judge_survey(survey: Survey, setup: SetUp, molds: tuple[Mold, ...], job: Job) -> SurveyJudgement:
     """Judge one round of measuring against the plan."""
     findings: list[Finding] = []
     by_name = {m.name: m for m in molds}
@@ -139,8 +137,8 @@ def judge_survey(
             findings.append(_note("not-measured", mark.mold, "Not measured: nothing is said of this mold."))
     findings = _gathered(findings) + _closing(survey, setup)
     rows = tuple(_row(d, pairs, survey.noise) for d, pairs in errors.items() if pairs)
-    found = [_move(row, k, setup, by_name, settings, survey.noise) for row in rows for k in row.judged.out]
-    found = _one_sided(found, 4 * survey.noise)
+    found = [_move(row, k, by_name, job, survey.noise) for row in rows for k in row.judged.out]
+    found = _one_sided(found, 4 * survey.noise, job.setup)
     found.sort(key=lambda move: -abs(move.error))
     moves = tuple(m for m in found if m.grade in (Grade.MEND, Grade.NOT_IDEAL))
     leave = tuple(m for m in found if m not in moves)
@@ -151,7 +149,7 @@ def survey_findings(job: Job, setup: SetUp, molds: tuple[Mold, ...]) -> tuple[Fi
     """What the last survey of a job says, as findings; nothing where nothing was measured."""
     if not job.surveys or not molds:
         return ()
-    judged = judge_survey(job.surveys[-1], setup, molds, job.molds)
+    judged = judge_survey(job.surveys[-1], setup, molds, job)
     moves = [
         Finding(
             "out", Weight.LOOK, "setup", f"mold {m.mold}", f"{m.mend}{': ' + m.cause if m.cause else ''}."
@@ -197,9 +195,7 @@ def _row(direction: Direction, pairs: list[tuple[Mark, float]], noise: float) ->
     )
 
 
-def _move(
-    row: Row, k: int, setup: SetUp, molds: dict[str, Mold], settings: MoldSettings, noise: float
-) -> Move:
+def _move(row: Row, k: int, molds: dict[str, Mold], job: Job, noise: float) -> Move:
     error, sure = float(row.judged.error[k]), float(row.judged.sure[k])
     mold = molds[row.molds[k]]
     low, high = WORDS[row.direction]
@@ -210,8 +206,8 @@ def _move(
         else (f"turn it: {way} by {mm(abs(error))}")
     )
     return Move(
-        mold.name, row.direction, error, sure, grade_of(error), mend,
-        _cause(row.direction, error, mold, settings, max(3 * sure, 3 * noise)),
+        mold.name, row.direction, error, sure, grade_of(error, job.setup), mend,
+        _cause(row.direction, error, mold, job.molds, max(3 * sure, 3 * noise)),
     )  # fmt: skip
 
 
@@ -239,7 +235,7 @@ def _height_cause(error: float, settings: MoldSettings, slack: float) -> str:
     return ""
 
 
-def _one_sided(found: list[Move], slack: float) -> list[Move]:
+def _one_sided(found: list[Move], slack: float, settings: SetupSettings) -> list[Move]:
     """A mold as much too high as it is rolled stands wrong on one side only: one move mends both."""
     ups = {m.mold: m for m in found if m.direction is Direction.UP}
     rolls = {m.mold: m for m in found if m.direction is Direction.ROLL}
@@ -257,7 +253,7 @@ def _one_sided(found: list[Move], slack: float) -> list[Move]:
                 replace(
                     move,
                     error=error,
-                    grade=grade_of(error),
+                    grade=grade_of(error, settings),
                     mend=f"{way} its {side} side by {mm(abs(error))}",
                 )
             )

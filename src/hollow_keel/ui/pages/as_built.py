@@ -132,7 +132,7 @@ class AsBuilt(QObject):
         if self._judged and asked[1] == self._judged[1] and all(map(operator.is_, asked[0], self._judged[0])):
             return
         self._judged = asked
-        self.judgement = judge_survey(survey, shape.setup, shape.molds.molds, state.job.molds)
+        self.judgement = judge_survey(survey, shape.setup, shape.molds.molds, state.job)
         strips = state.job.strips
         batten = Batten.of_strip(strips.width, strips.thickness)
         self.batten = batten_test(
@@ -168,7 +168,7 @@ class AsBuilt(QObject):
         worst = max(own, key=lambda d: abs(own[d]))
         return Card(
             f"Mold {name} as it stands", NAMES[worst].lower(), f"{abs(own[worst]):.1f}", "mm",
-            f"{grade_of(own[worst]).value}; the datum is taken off",
+            f"{grade_of(own[worst], state.job.setup).value}; the datum is taken off",
             tuple((NAMES[d].lower(), f"{round(error, 1) + 0.0:+.1f}") for d, error in own.items()),
             "each reading less its plan, less the smooth sweep that all molds share; "
             "a mold is named when its own error is what makes the readings most probable",
@@ -185,7 +185,7 @@ def _history(state: State) -> str:
     assert shape is not None
     said = []
     for survey in state.job.surveys[:-1]:
-        moves = judge_survey(survey, shape.setup, shape.molds.molds, state.job.molds).moves
+        moves = judge_survey(survey, shape.setup, shape.molds.molds, state.job).moves
         out = ", ".join(f"{m.mold} by {state.say_length(abs(m.error))}" for m in moves) or "none"
         said.append(f"{survey.name}: out {out}" + (f"; moved: {survey.moved}" if survey.moved else ""))
     return "Earlier rounds. " + " · ".join(said)
