@@ -9,7 +9,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QGuiApplication
 from PySide6.QtWidgets import (
     QApplication,
@@ -51,6 +51,9 @@ if TYPE_CHECKING:
     from ..core.fairing.fairness import Fairness
 
 
+KEEL_PAUSE_MS = 25
+
+
 class MainWindow(MenuWindow):
     """One job in one window."""
 
@@ -73,6 +76,10 @@ class MainWindow(MenuWindow):
         self.setup_dialogs = SetupDialogs(
             self, lambda: self.state, lambda: self.session.job, self._edited, self.say
         )
+        self._keel_later = QTimer(self)
+        self._keel_later.setSingleShot(True)
+        self._keel_later.setInterval(KEEL_PAUSE_MS)
+        self._keel_later.timeout.connect(self._show_keel_line)
         self._build()
         self._build_menus()
         self.unsafe.connect(self.say)
@@ -227,9 +234,8 @@ class MainWindow(MenuWindow):
         page = self.page
         page.show_state(state)
         self.card.show_card(page.card())
-        self.keel_line.show_shape(
-            state.shape, state.mold_number, state.theme, state.style, self.settings.bow_right
-        )
+        if not self._keel_later.isActive():
+            self._show_keel_line()
         self.order.show_statuses([self._status(k) for k in range(len(PAGES))], self.page_number, state.theme)
         self.units_button.setText(f"{state.style.name} · {state.style.rounding_name}")
         self._style_actions.get(state.style, QAction(self)).setChecked(True)
@@ -331,8 +337,15 @@ class MainWindow(MenuWindow):
             if printed != self.session.job.printed:
                 self._edited("patterns printed", change(self.session.job, "", printed=printed))
 
+    def _show_keel_line(self) -> None:
+        state = self.state
+        self.keel_line.show_shape(
+            state.shape, state.mold_number, state.theme, state.style, self.settings.bow_right
+        )
+
     def _shape_ready(self, shape: Shape) -> None:
         if shape.job is self.session.job:
+            self._keel_later.start()  # a moment after the page, so that neither is waited for long
             self._show(replace(self.state, shape=shape, problem="", stale=True))
 
     def _planned(self, results: Results, seconds: float) -> None:

@@ -49,6 +49,8 @@ class RowsModel(QAbstractTableModel):
         self.columns = list(columns)
         self.key = key
         self.rows: list[Any] = []
+        self._written: dict[tuple[int, int], str] = {}
+        """Cells as they were written since the rows were replaced: a cell is asked for at every paint."""
 
     def show_rows(self, rows: Sequence[Any], columns: Sequence[Column] | None = None) -> None:
         """Replace all rows (and the columns, if given)."""
@@ -56,6 +58,7 @@ class RowsModel(QAbstractTableModel):
         self.rows = list(rows)
         if columns is not None:
             self.columns = list(columns)
+        self._written.clear()
         self.endResetModel()
 
     def rowCount(self, parent: Index = ROOT) -> int:
@@ -66,7 +69,11 @@ class RowsModel(QAbstractTableModel):
 
     def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if role == DISPLAY:
-            return self.columns[index.column()].text(self.rows[index.row()])
+            place = index.row(), index.column()
+            text = self._written.get(place)
+            if text is None:
+                text = self._written[place] = self.columns[place[1]].text(self.rows[place[0]])
+            return text
         if role == ALIGNMENT:
             return RIGHT if self.columns[index.column()].order else LEFT
         if role == SORT_ROLE:
