@@ -67,4 +67,4 @@ class PartDrawer:
 
     def _name(self, part: MoldPart) -> Label:
         y, z = part.shown(widest_wood(part.outline, part.holes)[None])[0].tolist()
-        return Label((y, z), part.name, Layer.TITLE, strong=True)
+        return Label((y, z), part.name, Layer.TITLE, strong=part.piece is not None)

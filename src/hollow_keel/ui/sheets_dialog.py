@@ -55,15 +55,15 @@ class SheetsDialog(QDialog):
             self.fields[name] = box
             row.addWidget(QLabel(label))
             row.addWidget(box)
-        self.grain = QCheckBox("keep the grain upright in the molds")
+        self.grain = QCheckBox("grain upright in the molds")
         self.grain.setChecked(self.sheets.grain)
         row.addWidget(self.grain)
         self.offcuts = QLineEdit(_written(self.sheets.offcuts, style))
         self.offcuts.setAccessibleName("offcuts on hand")
         self.offcuts.setPlaceholderText("none; for example 600 x 400, 900 x 300")
+        self.offcuts.setMinimumWidth(230)
         row.addWidget(QLabel("offcuts"))
         row.addWidget(self.offcuts, 1)
-        row.addStretch(1)
         self.view = DrawingView("Sheets")
         self.said = QLabel()
         self.said.setWordWrap(True)
@@ -165,7 +165,11 @@ class SheetsDialog(QDialog):
             else " (as rectangles)"
         )
         cut = sum(part.cut_length for part in self.parts) / 1000
-        sheets = f"{layout.count} sheets" + (f" and {len(layout.offcuts)} offcuts" if layout.offcuts else "")
+        sheets = f"{layout.count} sheets" + (
+            f" and {len(layout.offcuts)} offcut{'s' if len(layout.offcuts) > 1 else ''}"
+            if layout.offcuts
+            else ""
+        )
         text = (
             f"{sheets} for {len(self.parts)} parts{how}; {layout.used:.0%} of them is parts, about "
             f"{weight:.0f} kg at {PLYWOOD:.0f} kg/m³; {cut:.0f} m to cut."
