@@ -64,7 +64,7 @@ class AsBuilt(QObject):
     def _build_choices(self) -> None:
         self.choices = QWidget()
         row = QHBoxLayout(self.choices)
-        row.setContentsMargins(0, 0, 0, 4)
+        row.setContentsMargins(0, 2, 0, 0)
         self.direction = QComboBox()
         self.direction.setAccessibleName("Readings shown")
         for direction in Direction:
