@@ -211,3 +211,17 @@ def test_the_plan_file_tells_what_to_move() -> None:
     assert [abs(b) for b in mold["standing"]] == mold["bevels"]
     assert all(b > 0 for b in mold["standing"])
     assert plan_document(pipeline.results(change(linnet(), "", surveys=())))["as_built"] == {}
+
+
+def test_port_and_starboard_written_the_wrong_way_round(shape: Shape) -> None:
+    leaning = simulated_survey(
+        shape.setup, {m.mold: Fault(starboard_up=8.0) for m in shape.setup.marks}, seed=9
+    )
+    assert judged(shape, leaning).moves == ()  # all alike: that is the strongback's
+    seven = leaning.of("7")
+    swapped = seven.model_copy(
+        update={"height_port": seven.height_starboard, "height_starboard": seven.height_port}
+    )
+    (move,) = judged(shape, leaning.with_reading(swapped)).moves
+    assert (move.mold, move.direction) == ("7", Direction.ROLL)
+    assert "wrong way round" in move.cause

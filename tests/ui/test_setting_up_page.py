@@ -197,3 +197,12 @@ def test_a_new_round_keeps_the_last_one_and_what_was_moved(
     monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("", False))
     window.actions_by_id["new-survey"].trigger()
     assert len(window.session.job.surveys) == 2
+
+
+def test_a_page_without_readings_says_what_to_do(window: MainWindow, qtbot: Any, page: Any) -> None:
+    window.session.edit("none", change(window.session.job, "", surveys=()))
+    settle(qtbot, window)
+    page.tabs.setCurrentIndex(2)
+    assert "Ctrl+Shift+B" in page.as_built.datum.text()
+    assert page.as_built.batten_view.drawing.strokes == ()
+    assert "nothing is measured" in page.as_built.batten_view.drawing.title

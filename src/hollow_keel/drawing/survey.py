@@ -83,6 +83,14 @@ def batten_drawing(test: BattenTest | None, style: LengthStyle) -> Drawing:
         line((float(places[0]), 0.0), (float(places[-1]), 0.0), layer=Layer.GRID),
         Stroke(frozen(np.column_stack([even, LARGER * off])), Layer.WATERLINE),
     ]
+    strokes += [
+        line(
+            (float(places[0]), s * LARGER * SHOWS_NOT_MM),
+            (float(places[-1]), s * LARGER * SHOWS_NOT_MM),
+            layer=Layer.GHOST,
+        )
+        for s in (-1.0, 1.0)
+    ]
     labels: list[Label] = [Label((float(places[0]), 0.0), "fair", Layer.GRID, "right")]
     for k, name in enumerate(test.molds):
         at, error, shows = float(places[k]), float(test.errors[k]), float(test.shows[k])

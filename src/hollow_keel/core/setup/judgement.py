@@ -207,12 +207,19 @@ def _move(row: Row, k: int, molds: dict[str, Mold], job: Job, noise: float) -> M
     )
     return Move(
         mold.name, row.direction, error, sure, grade_of(error, job.setup), mend,
-        _cause(row.direction, error, mold, job.molds, max(3 * sure, 3 * noise)),
+        _cause(row, k, mold, job.molds, max(3 * sure, 3 * noise)),
     )  # fmt: skip
 
 
-def _cause(direction: Direction, error: float, mold: Mold, settings: MoldSettings, slack: float) -> str:
+def _cause(row: Row, k: int, mold: Mold, settings: MoldSettings, slack: float) -> str:
     """A cause whose known length the error matches within `slack` mm; empty where none does."""
+    direction, error, shared = row.direction, float(row.judged.error[k]), float(row.judged.sweep[k])
+    if (
+        direction in (Direction.ROLL, Direction.YAW)
+        and abs(shared) > slack / 2
+        and abs(error + 2 * shared) <= slack
+    ):
+        return "the opposite of what all others read: port and starboard may have been written the wrong way round"
     if direction is Direction.UP:
         return _height_cause(error, settings, slack)
     if direction is Direction.ALONG and abs(abs(error) - mold.thickness) <= min(slack, 0.25 * mold.thickness):

@@ -24,6 +24,11 @@ from ..views.drawing_view import DrawingView
 from ..views.fields import LengthField
 from ..views.readings_table import ReadingsModel, ReadingsTable
 
+FIRST_READING = (
+    "Nothing is measured yet: type what you read beside the plan on the tab Measured, or press Ctrl+Shift+B and be asked for "
+    "each reading."
+)
+
 
 class AsBuilt(QObject):
     """The widgets of a survey and what binds them; the page places them."""
@@ -108,8 +113,17 @@ class AsBuilt(QObject):
         self.errors_view.show_drawing(
             errors_drawing(self.judgement, direction, state.style), state.theme, state.style
         )
-        self.batten_view.show_drawing(batten_drawing(self.batten, state.style), state.theme, state.style)
+        measured = bool(self.judgement.rows)
+        self.batten_view.show_drawing(
+            batten_drawing(self.batten, state.style)
+            if measured
+            else Drawing("Batten: nothing is measured yet", ()),
+            state.theme,
+            state.style,
+        )
         texts = [in_words(text, state.say_length) for text in self.judgement.datum]
+        if not self.judgement.rows:
+            texts.append(FIRST_READING)
         texts += [_history(state)] if len(state.job.surveys) > 1 else []
         self.datum.setText("\n".join(f"● {text}" for text in texts))
         self.datum.setVisible(bool(texts))
