@@ -181,11 +181,19 @@ def _plates(marks: Marks, shape: Shape, mold: Mold) -> None:
         marks.strokes.append(Stroke(own, Layer.FITTING, closed=True))
         top = own[np.argmax(own.sum(axis=1))]
         marks.labels.append(Label((float(top[0]), float(top[1])), "gusset", Layer.FITTING, "right", -1))
-        for y, z in screws.tolist():
-            marks.strokes += [
-                line((y - SCREW_MM, z), (y + SCREW_MM, z), layer=Layer.FITTING),
-                line((y, z - SCREW_MM), (y, z + SCREW_MM), layer=Layer.FITTING),
-            ]
+        marks.strokes += screw_marks(screws)
+
+
+def screw_marks(screws: Array) -> list[Stroke]:
+    """A small cross at each screw (n, 2)."""
+    return [
+        stroke
+        for y, z in screws.tolist()
+        for stroke in (
+            line((y - SCREW_MM, z), (y + SCREW_MM, z), layer=Layer.FITTING),
+            line((y, z - SCREW_MM), (y, z + SCREW_MM), layer=Layer.FITTING),
+        )
+    ]
 
 
 def _planks(marks: Marks, mold: Mold, planking: Planking) -> None:

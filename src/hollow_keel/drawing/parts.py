@@ -10,7 +10,7 @@ from ..core.molds.parts import MoldPart
 from ..core.results import Shape
 from .model import Drawing, Label, Layer, Stroke, line
 from .mold import mold_drawing, widest_wood
-from .mold_marks import SCREW_MM
+from .mold_marks import screw_marks
 
 ON_WOOD = frozenset(
     {
@@ -57,10 +57,7 @@ class PartDrawer:
         job = self._shape.job
         plates = gussets(self._molds[part.mold], job.molds, job.setup, self._shape.setup.beam_level)
         own = next(p for p in plates if part.name.endswith(p.name))
-        strokes = [Stroke(part.outline, Layer.MOLD, closed=True)]
-        for y, z in own.screws.tolist():
-            strokes.append(line((y - SCREW_MM, z), (y + SCREW_MM, z), layer=Layer.FITTING))
-            strokes.append(line((y, z - SCREW_MM), (y, z + SCREW_MM), layer=Layer.FITTING))
+        strokes = [Stroke(part.outline, Layer.MOLD, closed=True), *screw_marks(own.screws)]
         low, high = float(part.outline[:, 1].min()), float(part.outline[:, 1].max())
         strokes.append(line((0.0, low), (0.0, high), layer=Layer.CENTRELINE))
         return Drawing(part.name, tuple(strokes), (self._name(part),))

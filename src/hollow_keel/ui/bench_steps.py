@@ -6,8 +6,9 @@ from collections.abc import Callable
 
 from ..core.job import HullEnd
 from ..core.results import Shape
+from ..core.setup.beam import Mark
 from ..core.setup.judgement import grade_of
-from ..core.setup.survey import Reading, Survey
+from ..core.setup.survey import Survey
 from ..core.units import LengthStyle, format_length
 from .bench_mode import Step
 
@@ -41,11 +42,16 @@ def reading_steps(shape: Shape, style: LengthStyle) -> list[Step]:
     found = []
     for field, name, to in READINGS:
         for mark in shape.setup.marks:
-            plan = {"height": mark.waterline_above, "along": mark.from_zero}.get(field.partition("_")[0], 0.0)
+            plan = _planned(field, mark)
             found.append(
                 Step(f"Mold {mark.mold}: {name}", format_length(plan, style), f"planned, {to}", plan)
             )
     return found
+
+
+def _planned(field: str, mark: Mark) -> float:
+    """What a reading would be on a mold in its place, mm."""
+    return {"height": mark.waterline_above, "along": mark.from_zero}.get(field.partition("_")[0], 0.0)
 
 
 def take_reading(
@@ -57,9 +63,8 @@ def take_reading(
 
     def take(number: int, value: float) -> tuple[str, bool]:
         field, mark = steps[number]
-        now = survey()
-        put(now.with_reading(Reading.model_validate({**now.of(mark.mold).model_dump(), field: value})))
-        plan = {"height": mark.waterline_above, "along": mark.from_zero}.get(field.partition("_")[0], 0.0)
+        put(survey().with_value(mark.mold, field, value))
+        plan = _planned(field, mark)
         grade = grade_of(value - plan, shape.job.setup)
         return f"{value - plan:+.1f} mm from the plan ({grade.value})", grade.value in (
             "never matters",

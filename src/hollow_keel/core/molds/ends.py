@@ -20,6 +20,8 @@ from ..offsets.table import End, EndKind
 PER_PANEL = 61
 LANDING_MM = 40.0
 """Planking lands on an inner stem over about so much (common practice)."""
+FOOT_SHARE = 0.02
+"""In the very corner of a stem with the keel the surface says nothing of use about bevels."""
 FLAT_MM = 6.0
 """A transom whose edge leaves a plane by less is flat, and one that leaves a round face by less is round."""
 
@@ -165,7 +167,13 @@ def _outward(inner: Array, other: Array) -> Array:
 
 
 def stem_bevels(hull: Hull, *, stern: bool = False, count: int = 13) -> list[tuple[float, float, float]]:
-    """Along a stem's rabbet from its foot: (position, height, bevel), mm and radians.
+    """Along a stem's rabbet from its foot: (position, height, bevel), mm and radians. See rabbet_bevels."""
+    points, angles = rabbet_bevels(hull, stern=stern, count=count)
+    return [(float(x), float(z), float(angle)) for (x, _, z), angle in zip(points, angles, strict=True)]
+
+
+def rabbet_bevels(hull: Hull, *, stern: bool, count: int) -> tuple[Array, Array]:
+    """Points of a stem's rabbet (n, 3) from its foot, `count` on each panel, and the bevel at each (n,), radians.
 
     The bevel is the angle between the planking and the centre plane over the first LANDING_MM, measured square to the
     rabbet: the wood of the inner stem is cut to it on each side. Raises ImpossiblePlan where that end has no stem.
@@ -173,14 +181,14 @@ def stem_bevels(hull: Hull, *, stern: bool = False, count: int = 13) -> list[tup
     end = hull.lines.stern if stern else hull.lines.bow
     if end.kind is not EndKind.STEM:
         raise ImpossiblePlan(f"This hull has no stem at its {'stern' if stern else 'bow'}.")
-    found: list[tuple[float, float, float]] = []
+    points, angles = [], []
     for number, panel in enumerate(hull.panels):
-        v = np.linspace(0.02 if number == 0 else 0.0, 1.0, count)
+        v = np.linspace(FOOT_SHARE if number == 0 else 0.0, 1.0, count)
         jet = panel.surface.jet(np.full_like(v, 1.0 if stern else 0.0), v)
         rabbet = jet.dv / np.linalg.norm(jet.dv, axis=1, keepdims=True)
         step = LANDING_MM / np.linalg.norm(jet.du, axis=1)
         landing = panel.surface.points(1.0 - step if stern else step, v) - jet.point
         square = landing - dot(landing, rabbet)[:, None] * rabbet
-        angle = np.arcsin(np.clip(square[:, 1] / np.linalg.norm(square, axis=1), -1.0, 1.0))
-        found += list(zip(jet.point[:, 0].tolist(), jet.point[:, 2].tolist(), angle.tolist(), strict=True))
-    return found
+        points.append(jet.point)
+        angles.append(np.arcsin(np.clip(square[:, 1] / np.linalg.norm(square, axis=1), -1.0, 1.0)))
+    return np.concatenate(points), np.concatenate(angles)

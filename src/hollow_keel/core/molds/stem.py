@@ -14,16 +14,12 @@ import numpy as np
 
 from ..errors import ImpossiblePlan
 from ..geometry.arrays import Array, frozen
-from ..geometry.surface import dot
 from ..hull.build import Hull
 from ..job import StemSettings
-from ..offsets.table import EndKind
-from .ends import LANDING_MM
+from .ends import rabbet_bevels
 from .stations import Mold
 
 PER_PANEL = 41
-FOOT_SHARE = 0.02
-"""In the very corner with the keel the surface says nothing of use about bevels."""
 LEAST_BEVEL = math.radians(3.0)
 
 
@@ -58,10 +54,7 @@ class Stem:
 
 def inner_stem(hull: Hull, skin: float, settings: StemSettings, *, stern: bool = False) -> Stem:
     """The inner stem at one end. Raises ImpossiblePlan where that end has none, or the stem is bent too tightly."""
-    end = hull.lines.stern if stern else hull.lines.bow
-    if end.kind is not EndKind.STEM:
-        raise ImpossiblePlan(f"This hull has no stem at its {'stern' if stern else 'bow'}.")
-    points, bevels = _along_rabbet(hull, stern)
+    points, bevels = rabbet_bevels(hull, stern=stern, count=PER_PANEL)
     rabbet, siding = points[:, [0, 2]], points[:, 1]
     inward = _inward(rabbet, stern)
     lean = np.maximum(bevels, LEAST_BEVEL)
@@ -75,21 +68,6 @@ def inner_stem(hull: Hull, skin: float, settings: StemSettings, *, stern: bool =
     return Stem(
         frozen(rabbet), frozen(outer), frozen(inner), frozen(bevels), lamination(inner, outer, settings)
     )
-
-
-def _along_rabbet(hull: Hull, stern: bool) -> tuple[Array, Array]:
-    """Points of the rabbet (n, 3) foot to head, and the planking's angle to the centre plane over its landing."""
-    points, angles = [], []
-    for number, panel in enumerate(hull.panels):
-        v = np.linspace(FOOT_SHARE if number == 0 else 0.0, 1.0, PER_PANEL)
-        jet = panel.surface.jet(np.full_like(v, 1.0 if stern else 0.0), v)
-        rabbet = jet.dv / np.linalg.norm(jet.dv, axis=1, keepdims=True)
-        step = LANDING_MM / np.linalg.norm(jet.du, axis=1)
-        landing = panel.surface.points(1.0 - step if stern else step, v) - jet.point
-        square = landing - dot(landing, rabbet)[:, None] * rabbet
-        points.append(jet.point)
-        angles.append(np.arcsin(np.clip(square[:, 1] / np.linalg.norm(square, axis=1), -1.0, 1.0)))
-    return np.concatenate(points), np.concatenate(angles)
 
 
 def _inward(profile: Array, stern: bool) -> Array:

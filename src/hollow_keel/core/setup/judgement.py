@@ -113,13 +113,6 @@ class SurveyJudgement:
                 return float(row.judged.error[row.molds.index(mold)])
         return 0.0
 
-    def as_built(self, mold: str, direction: Direction) -> float:
-        """A mold's whole error in a direction, datum and all, mm; 0 where it was not measured."""
-        for row in self.rows:
-            if row.direction is direction and mold in row.molds:
-                return float(row.raw[row.molds.index(mold)])
-        return 0.0
-
 
 def judge_survey(survey: Survey, setup: SetUp, molds: tuple[Mold, ...], job: Job) -> SurveyJudgement:
     """Judge one round of measuring against the plan."""

@@ -30,11 +30,6 @@ class Reading(BaseModel):
     lean: Length | None = None
 
 
-FIELDS = (
-    "along_port", "along_starboard", "height_port", "height_starboard", "centre_low", "centre_high", "lean",
-)  # fmt: skip
-
-
 class Survey(BaseModel):
     """One round of measuring: when, the readings, how well one is read (standard deviation, mm), the first height read
     once more at the end (None: not done), and what was moved afterwards, in words."""
@@ -50,6 +45,10 @@ class Survey(BaseModel):
     def of(self, mold: str) -> Reading:
         """What was measured on a mold."""
         return next((r for r in self.readings if r.mold == mold), Reading(mold=mold))
+
+    def with_value(self, mold: str, field: str, value: float | None) -> Survey:
+        """The survey with one value of a mold's reading written (None: not measured)."""
+        return self.with_reading(Reading.model_validate({**self.of(mold).model_dump(), field: value}))
 
     def with_reading(self, reading: Reading) -> Survey:
         """The survey with the readings of one mold put in place."""

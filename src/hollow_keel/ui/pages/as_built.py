@@ -44,6 +44,7 @@ class AsBuilt(QObject):
         self.batten: BattenTest | None = None
         self._height: float | None = None
         self._judged: tuple[Any, ...] = ()
+        self._earlier = ""
         self.model = ReadingsModel(changed)
         self.table = ReadingsTable(self.model)
         self.table.fault.connect(self.said)
@@ -124,7 +125,7 @@ class AsBuilt(QObject):
         texts = [in_words(text, state.say_length) for text in self.judgement.datum]
         if not self.judgement.rows:
             texts.append(FIRST_READING)
-        texts += [_history(state)] if len(state.job.surveys) > 1 else []
+        texts += [self._earlier] if self._earlier else []
         self.datum.setText("\n".join(f"● {text}" for text in texts))
         self.datum.setVisible(bool(texts))
         self.moves.show_rows((*self.judgement.moves, *self.judgement.leave), self._columns(state))
@@ -142,10 +143,12 @@ class AsBuilt(QObject):
         shape = state.shape
         assert shape is not None
         starboard = bool(self.side.currentData())
-        asked = (survey, shape.setup, shape.molds, state.job.molds, state.job.strips), (height, starboard)
+        made_of = (survey, shape.setup, shape.molds, state.job.molds, state.job.strips, state.job.surveys)
+        asked = made_of, (height, starboard, state.style)
         if self._judged and asked[1] == self._judged[1] and all(map(operator.is_, asked[0], self._judged[0])):
             return
         self._judged = asked
+        self._earlier = _history(state) if len(state.job.surveys) > 1 else ""
         self.judgement = judge_survey(survey, shape.setup, shape.molds.molds, state.job)
         strips = state.job.strips
         batten = Batten.of_strip(strips.width, strips.thickness)

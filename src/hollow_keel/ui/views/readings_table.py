@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QHeaderView, QWidget
 
 from ...core.errors import InputError
 from ...core.setup.beam import Mark
-from ...core.setup.survey import Reading, Survey
+from ...core.setup.survey import Survey
 from ...core.units import LengthStyle, format_length, parse_length
 from .data_table import ROOT, Index
 from .entry_table import Cell, EntryModel, EntryTable
@@ -91,9 +91,7 @@ class ReadingsModel(EntryModel):
                 value = parse_length(text, self.style.unit) if text.strip() else None
             except InputError as error:
                 raise error.at(self.cell_name(row, column)) from None
-            survey = survey.with_reading(
-                Reading.model_validate({**survey.of(mold).model_dump(), field: value})
-            )
+            survey = survey.with_value(mold, field, value)
         return survey
 
 
