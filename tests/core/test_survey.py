@@ -8,10 +8,10 @@ import numpy as np
 import pytest
 
 from hollow_keel.app.overrides import change
-from hollow_keel.core.job import SetupSettings
+from hollow_keel.core.job import HullEnd, SetupSettings
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Shape
-from hollow_keel.core.setup.as_built import batten_test
+from hollow_keel.core.setup.as_built import batten_along, batten_test
 from hollow_keel.core.setup.batten_test import Batten
 from hollow_keel.core.setup.instruments import Fault, Instrument, simulated_survey
 from hollow_keel.core.setup.judgement import Direction, Grade, SurveyJudgement, grade_of, judge_survey
@@ -142,8 +142,8 @@ def test_grades_are_those_of_the_trade() -> None:
 def test_the_batten_shows_the_bump_and_bridges_the_hollow(shape: Shape) -> None:
     found = judged(shape, simulated_survey(shape.setup, {"4": Fault(across=6.0), "9": Fault(across=-6.0)}))
     strip = Batten.of_strip(14.0, 8.0)
-    starboard = batten_test(found, shape.molds.molds, 175.0, strip)
-    port = batten_test(found, shape.molds.molds, 175.0, strip, starboard=False)
+    starboard = batten_test(found, shape.molds.molds, 175.0, strip, setup=shape.job.setup)
+    port = batten_test(found, shape.molds.molds, 175.0, strip, starboard=False, setup=shape.job.setup)
     assert starboard is not None
     assert port is not None
     assert starboard.planned.gaps.max() <= 0.3
@@ -153,21 +153,45 @@ def test_the_batten_shows_the_bump_and_bridges_the_hollow(shape: Shape) -> None:
     assert "bridges" in starboard.verdict(nine)
     assert "bridges" in port.verdict(four)
     assert "bump" in port.verdict(nine)
-    assert batten_test(found, shape.molds.molds, 5000.0, strip) is None
+    assert batten_test(found, shape.molds.molds, 5000.0, strip, setup=shape.job.setup) is None
 
 
 def test_a_mold_too_far_aft_stands_proud_where_the_hull_narrows_aft(shape: Shape) -> None:
     found = judged(shape, simulated_survey(shape.setup, {"11": Fault(along=9.0), "3": Fault(along=9.0)}))
-    test = batten_test(found, shape.molds.molds, 300.0, Batten.of_strip(14.0, 8.0))
+    test = batten_test(found, shape.molds.molds, 300.0, Batten.of_strip(14.0, 8.0), setup=shape.job.setup)
     assert test is not None
     errors = dict(zip(test.molds, test.errors.tolist(), strict=True))
     after = shape.molds.molds[10].edge
     lean = float(np.interp(300.0, after.points[:, 1], after.narrowing))
-    assert errors["11"] == pytest.approx(9.0 * math.tan(lean), abs=0.3)
+    k = int(np.searchsorted(after.points[:, 1], 300.0))
+    along = after.points[k] - after.points[k - 1]
+    across = float(along[1] / np.linalg.norm(along))  # the hull flares: level, its square is a longer way
+    assert errors["11"] == pytest.approx(9.0 * math.tan(lean) / across, abs=0.3)
     assert errors["11"] > 0 > errors["3"]
-    from_stern = batten_test(found, shape.molds.molds, 300.0, Batten.of_strip(14.0, 8.0), from_stern=True)
+    from_stern = batten_test(
+        found,
+        shape.molds.molds,
+        300.0,
+        Batten.of_strip(14.0, 8.0),
+        setup=SetupSettings(zero_end=HullEnd.STERN),
+    )
     assert from_stern is not None
     assert from_stern.errors[test.molds.index("11")] < 0
+
+
+def test_a_batten_along_a_strip_shows_the_same_errors_square_to_the_hull(shape: Shape) -> None:
+    found = judged(shape, simulated_survey(shape.setup, {"4": Fault(across=6.0), "9": Fault(up=-6.0)}))
+    strips = Pipeline().planking(shape).strips
+    batten = Batten.of_strip(14.0, 8.0)
+    low = batten_along(found, shape.molds.molds, strips[45].near[0], batten, setup=shape.job.setup)
+    side = batten_along(found, shape.molds.molds, strips[5].near[0], batten, setup=shape.job.setup)
+    assert low is not None
+    assert side is not None
+    four, nine = side.molds.index("4"), low.molds.index("9")
+    assert side.errors[four] == pytest.approx(6.0, abs=1.0)  # the topside is all but upright
+    assert abs(low.errors[low.molds.index("4")]) < 4.0  # and the bottom all but level
+    assert low.errors[nine] < -4.0  # low on the strongback, upside down: the bottom stands in
+    assert "bump" in side.verdict(four)
 
 
 def test_simulated_instruments_type_what_a_field_can_read() -> None:

@@ -92,6 +92,12 @@ def test_the_batten_is_laid_at_another_height_and_on_the_other_side(window: Main
     assert page.as_built.batten.errors[nine] > 3  # 5 mm to port: proud there
     page.as_built.height.entered.emit(9000.0)
     assert "too few molds" in page.as_built.batten_view.drawing.title
+    window.choose_strip(12)
+    page.as_built.lie.setCurrentIndex(1)
+    page.as_built.lie.activated.emit(1)
+    assert page.as_built.lie.currentText() == "along strip 12"
+    assert len(page.as_built.batten.molds) == 12
+    assert page.as_built.height.isHidden()
 
 
 def test_looking_along_the_molds_and_finding_a_hidden_error(window: MainWindow, page: Any) -> None:
@@ -206,3 +212,75 @@ def test_a_page_without_readings_says_what_to_do(window: MainWindow, qtbot: Any,
     assert "Ctrl+Shift+B" in page.as_built.datum.text()
     assert page.as_built.batten_view.drawing.strokes == ()
     assert "nothing is measured" in page.as_built.batten_view.drawing.title
+
+
+def test_a_simulated_level_on_a_line_fills_the_survey(window: MainWindow, qtbot: Any) -> None:
+    shape = window.state.shape
+    assert shape is not None
+    window.session.edit("none", change(window.session.job, "", surveys=()))
+    dialogs = window.setup_dialogs
+    bench = BenchMode(
+        reading_steps(shape, window.state.style), window.state.style.unit,
+        take_reading(shape, dialogs._survey, dialogs._put), window,
+    )  # fmt: skip
+    qtbot.addWidget(bench)
+    bench.show()
+    source = bench.instrument
+    source.choose("simulated:level")
+    assert source.choice.currentData() == "simulated:level"
+    for k in range(5):
+        source.measure.click()
+        qtbot.waitUntil(lambda k=k: bench.at == k + 1, timeout=10_000)
+    assert window.session.job.surveys[-1].of("5").height_port == pytest.approx(75.0, abs=2.0)
+    source.choose("simulated:laser that often fails")
+    bench.hear("")
+    assert "measure this one again" in bench.verdict.text()
+    assert bench.at == 5
+    source.choose("port:/dev/no-such-port")
+    assert "plugged in" in bench.verdict.text()
+    assert source.choice.currentData() == "typed"
+    bench.hear("90.0 mm")
+    assert "+15.0 mm" in bench.verdict.text()
+    bench.reject()
+
+
+def test_only_the_sizes_of_the_chosen_strongback_are_asked(window: MainWindow, qtbot: Any, page: Any) -> None:
+    seen = lambda fields: [f.isVisibleTo(page) for f in fields]  # noqa: E731
+    assert all(seen(page.beam_fields))
+    window.session.edit("table", change(window.session.job, "setup", strongback="rails"))
+    settle(qtbot, window)
+    assert not any(seen(page.beam_fields))
+    assert all(seen(page.table_fields + page.rail_fields))
+    headings = [page.table.model().headerData(c, Qt.Orientation.Horizontal) for c in range(10)]
+    assert "Leg" in headings
+    assert any("leg" in name for name, _ in page.card().rows)
+    window.session.edit("upright", change(window.session.job, "setup", upright=True))
+    settle(qtbot, window)
+    assert not any(seen(page.table_fields))
+    assert any("post" in name for name, _ in page.card().rows)
+
+
+def test_results_that_arrive_leave_what_is_being_typed(window: MainWindow, qtbot: Any, page: Any) -> None:
+    page.tabs.setCurrentIndex(1)
+    table = page.as_built.table
+    table.setFocus()
+    table.setCurrentIndex(page.as_built.model.index(4, 5))
+    QTest.keyClicks(table, "8")
+    window.session.edit("name", change(window.session.job, "", name="Linnet II"))
+    settle(qtbot, window)
+    page.refresh()
+    assert QApplication.focusWidget().text() == "8"
+
+
+def test_what_is_being_typed_is_taken_before_the_window_closes(
+    window: MainWindow, qtbot: Any, page: Any, warnings: list[str]
+) -> None:
+    page.tabs.setCurrentIndex(1)
+    table = page.as_built.table
+    table.setFocus()
+    table.setCurrentIndex(page.as_built.model.index(2, 5))
+    QTest.keyClicks(table, "8")
+    QTest.keyClicks(QApplication.focusWidget(), "8")
+    window.close()
+    assert window.session.job.surveys[-1].of("3").height_port == 88.0
+    assert any("Save the changes" in text for text in warnings)

@@ -49,6 +49,8 @@ _KEYS: dict[str, tuple[str, str, _Reader]] = {
     "setup.strongback": ("setup", "strongback", _word),
     "setup.zero": ("setup", "zero_at", parse_length),
     "setup.zero-end": ("setup", "zero_end", _word),
+    "setup.first-face": ("setup", "first_face", parse_length),
+    "setup.upright": ("setup", "upright", _word),
     "setup.waterline-above": ("setup", "waterline_above", parse_length),
 }
 

@@ -87,7 +87,7 @@ def _transom(results: Results) -> bytes:
         job.units.style,
         float((shape.hull.lines.stern if stern else shape.hull.lines.bow).points[0, 2]),
     )
-    on_legs = job.setup.strongback is not Strongback.BEAM
+    on_legs = job.setup.strongback is not Strongback.BEAM and not job.setup.upright
     level = (shape.setup.beam_level - foot) / math.cos(piece.rake) if on_legs else None
     drawings = [transom_drawing(piece, job.name, style), transom_mold_drawing(piece, job.name, style, level)]
     return drawings_pdf(drawings, f"{job.name}: transom", job.printing.correction)

@@ -95,27 +95,40 @@ class MoldSettings(_Part):
 
 
 class SetupSettings(_Part):
-    """The strongback, hull upside down: a straight beam through a hole in every mold, a table under their legs, or
-    two rails under their feet.
+    """The strongback: a straight beam through a hole in every mold, a table under their legs, or two rails under their
+    feet. The hull stands upside down on it, or `upright` on its own keel.
 
     Distances are measured from a zero at `zero_at` along the hull (None: position 0 from the bow, or the
-    hull's after end from the stern). `waterline_above` is the height of the load waterline above the
+    hull's after end from the stern), or from one that lies `first_face` before the reference face of the nearest mold,
+    where that one is set already. `waterline_above` is the height of the load waterline above the
     strongback's upper face as it stands (None: chosen so that a beam passes through every mold, or that everything stands
     clear of a table or rails). Legs are `leg_width` wide, their outsides `leg_spread` apart; feet are `foot_height`
-    high and reach `overhang` past the outsides of rails `rail_spread` apart. `beam_clearance` is the room round a beam.
+    high and reach `overhang` past the outsides of rails `rail_spread` apart; brackets reach `bracket` up the legs.
+    `beam_clearance` is the room round a beam, `beam_wall` its wall (0: solid), `wedges` the thickness of the wedge pair in the
+    middle gap. The strongback is `length` long and, if a table, `width` wide (None: as needed); its top lies `top` above the floor,
+    and `castors` more where it rolls (0: it stands fixed).
     An error up to `fairs_below` will not show in the planking, one over `mend_above` is to be put right.
     """
 
     strongback: Strongback = Strongback.BEAM
+    upright: bool = False
+    length: Positive | None = None
+    width: Positive | None = None
+    top: NotNegative = 600.0
+    castors: NotNegative = 0.0
 
     zero_end: HullEnd = HullEnd.BOW
     zero_at: Finite | None = None
+    first_face: Finite | None = None
     waterline_above: Finite | None = None
     beam_width: Positive = 90.0
     beam_height: Positive = 90.0
     beam_clearance: NotNegative = 0.0
+    beam_wall: NotNegative = 0.0
+    wedges: NotNegative = 20.0
     leg_width: Positive = 90.0
     leg_spread: Positive = 500.0
+    bracket: Positive = 90.0
     rail_spread: Positive = 600.0
     foot_height: Positive = 90.0
     overhang: NotNegative = 60.0

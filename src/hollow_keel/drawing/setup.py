@@ -1,4 +1,4 @@
-"""The beam from the side with every mold on it, upside down, and its marks from zero."""
+"""The strongback from the side with every mold on it as it stands, and its marks from zero."""
 
 from __future__ import annotations
 
@@ -7,8 +7,13 @@ import numpy as np
 from ..core.geometry.arrays import frozen
 from ..core.molds.shape import Face
 from ..core.results import Shape
+from ..core.setup.choices import Strongback
+from ..core.setup.schedule import middle_gap
 from ..core.units import LengthStyle, format_length
 from .model import Drawing, Label, Layer, Stroke, box, line
+
+WEDGE_MM = 110.0
+"""Wedges are drawn so high."""
 
 
 def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
@@ -28,27 +33,32 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
     keel = shape.hull.panels[0].surface.points(even, np.zeros_like(even))
     strokes.append(
         Stroke(
-            frozen(np.column_stack([sign * (keel[:, 0] - setup.zero_at), setup.beam_level - keel[:, 2]])),
+            frozen(np.column_stack([sign * (keel[:, 0] - setup.zero_at), setup.above(keel[:, 2])])),
             Layer.GHOST,
         )
     )
-    lowest = min([m.sheer_above for m in setup.marks] + [-beam])
+    lowest = min([min(m.sheer_above, m.keel_above) for m in setup.marks] + [-beam])
     for row, mark in enumerate(setup.marks):
         mold = by_name[mark.mold]
         a, b = along(mold.body[0]), along(mold.body[1])
         key = f"mold:{mark.mold}"
-        strokes.append(
-            box(min(a, b), mark.sheer_above, max(a, b), mark.keel_above, Layer.MOLD, key, filled=True)
-        )
-        if mark.sheer_above > 0:  # it stands on legs
-            strokes.append(box(min(a, b), 0.0, max(a, b), mark.sheer_above, Layer.STATION, key))
+        low, high = sorted((mark.sheer_above, mark.keel_above))
+        strokes.append(box(min(a, b), low, max(a, b), high, Layer.MOLD, key, filled=True))
+        if low > 0:  # it stands on legs, or on a post under the keel
+            strokes.append(box(min(a, b), 0.0, max(a, b), low, Layer.STATION, key))
         at = mark.from_zero
-        strokes.append(line((at, lowest - 60), (at, mark.keel_above + 25), layer=Layer.DIMENSION, key=key))
-        labels.append(Label((at, mark.keel_above + 25), mark.mold, Layer.TITLE, rise=1, key=key, strong=True))
+        strokes.append(line((at, lowest - 60), (at, high + 25), layer=Layer.DIMENSION, key=key))
+        labels.append(Label((at, high + 25), mark.mold, Layer.TITLE, rise=1, key=key, strong=True))
         drop = lowest - 60 if row % 2 == 0 else lowest - 130
         labels.append(Label((at, drop), format_length(at, style), Layer.DIMENSION, rise=-1, key=key))
         arrow = 40.0 if (mold.face is Face.FORWARD) != from_stern else -40.0
         strokes.append(line((at, -beam / 2), (at + arrow, -beam / 2), layer=Layer.DIMENSION, key=key))
+    at_wedges = middle_gap(setup)
+    if shape.job.setup.strongback is Strongback.BEAM and shape.job.setup.wedges and at_wedges is not None:
+        mark = setup.marks[at_wedges]
+        away = (mark.body_towards == "stern") != from_stern
+        end = mark.from_zero + (by_name[mark.mold].thickness if away else 0.0) + (mark.gap_to_next or 0.0)
+        strokes += _wedges(end, shape.job.setup.wedges)
     right = setup.beam_length + 150
     left = -0.11 * right
     strokes.append(line((left, setup.waterline_above), (right, setup.waterline_above), layer=Layer.WATERLINE))
@@ -56,5 +66,17 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
     labels.append(Label((left, setup.waterline_above), text, Layer.WATERLINE, "left", 1))
     strokes.append(line((0, lowest - 60), (0, 40), layer=Layer.CENTRELINE))
     labels.append(Label((0, lowest - 60), "zero", Layer.CENTRELINE, rise=-1))
-    where = f"Molds on the {shape.job.setup.strongback.value}, upside down"
+    where = (
+        f"Molds on the {shape.job.setup.strongback.value}, {'upright' if setup.upright else 'upside down'}"
+    )
     return Drawing(where, tuple(strokes), tuple(labels))
+
+
+def _wedges(end: float, thick: float) -> list[Stroke]:
+    """The pair of folding wedges, driven in before the mold whose near side stands at `end`."""
+    start = end - thick
+    corners = [(end, 0.0), (end, WEDGE_MM), (start, WEDGE_MM), (start, 0.0)]
+    return [
+        Stroke(frozen(corners[:3]), Layer.FITTING, closed=True, filled=True, key="wedges"),
+        Stroke(frozen([*corners[2:], corners[0]]), Layer.FITTING, closed=True, filled=True, key="wedges"),
+    ]

@@ -23,7 +23,7 @@ def stem_drawings(shape: Shape, *, stern: bool) -> list[Drawing]:
     job = shape.job
     stem = inner_stem(shape.hull, job.molds.skin, job.stem, stern=stern)
     drawings = [_stem(shape, stem, stern)]
-    if shape.molds.molds:
+    if shape.molds.molds and not shape.setup.upright:  # upright the stem stands on the keel
         nearest = shape.molds.molds[-1 if stern else 0]
         outline = stem_mold(stem, nearest, shape.setup.beam_level, stern=stern)
         drawings.append(_mold(shape, stem, outline, nearest.name, stern))

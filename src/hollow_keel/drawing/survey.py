@@ -75,7 +75,7 @@ def _way(direction: Direction, error: float) -> str:
 def batten_drawing(test: BattenTest | None, style: LengthStyle) -> Drawing:
     """The batten as built less the batten over perfect molds; each mold's own error as a mark, gaps as bars."""
     if test is None:
-        return Drawing("Batten: too few molds at this height", ())
+        return Drawing("Batten: too few molds here", ())
     places = test.built.places
     even = np.linspace(float(places[0]), float(places[-1]), 241)
     off = test.built.at(even) - test.planned.at(even)

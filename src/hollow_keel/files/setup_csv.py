@@ -7,7 +7,7 @@ import io
 
 from ..core.findings import in_words
 from ..core.results import Shape
-from ..core.setup.schedule import cut_list
+from ..core.setup.schedule import cut_list, standings
 from ..core.units import format_length
 
 
@@ -24,14 +24,18 @@ def setting_up_csv(shape: Shape) -> str:
     writer.writerow(
         [
             "mold", f"from zero ({unit})", "face on the mark", "lies towards", f"spacing ({unit})", f"gap to next ({unit})",
-            f"waterline above ({unit})", f"keel above ({unit})", f"sheer above ({unit})",
+            f"waterline above ({unit})", f"keel above ({unit})", f"sheer above ({unit})", f"leg ({unit})",
+            f"past each rail ({unit})", f"cross spall above ({unit})", f"post under keel ({unit})", f"highest above floor ({unit})",
         ]
     )  # fmt: skip
-    for mark in shape.setup.marks:
+    job = shape.job
+    stands = standings(shape.setup, shape.molds, job.setup, job.molds, shape.waterline)
+    for mark, stand in zip(shape.setup.marks, stands, strict=True):
         writer.writerow(
             [
                 mark.mold, plain(mark.from_zero), mark.face.value, mark.body_towards, plain(mark.spacing_to_next),
                 plain(mark.gap_to_next), plain(mark.waterline_above), plain(mark.keel_above), plain(mark.sheer_above),
+                plain(stand.leg), plain(stand.reach), plain(stand.spall_above), plain(stand.post), plain(stand.highest),
             ]
         )  # fmt: skip
     writer.writerow([])

@@ -7,8 +7,9 @@ from ..core.findings import in_words
 from ..core.results import Shape
 from ..core.setup.beam import Mark
 from ..core.setup.judgement import Direction, judge_survey
-from ..core.setup.schedule import cut_list
+from ..core.setup.schedule import cut_list, standings
 from ..core.units import LengthStyle, format_length
+from ..drawing.end_view import end_view
 from ..drawing.setup import setup_drawing
 from ..drawing.survey import errors_drawing, measured_style
 from .paper import PAPERS, Ink, Sheet
@@ -23,8 +24,16 @@ HEADINGS = (
     "spacing",
     "gap to next",
     "keel above it",
-    "done",
 )
+STANDING = (
+    ("leg", "leg"),
+    ("past each rail", "reach"),
+    ("spall above it", "spall_above"),
+    ("post under keel", "post"),
+)
+"""Columns that only some set-ups have."""
+
+Own = dict[str, dict[str, float | None]]
 
 
 def setting_up_pdf(shape: Shape, paper: str = "a4") -> bytes:
@@ -35,6 +44,13 @@ def setting_up_pdf(shape: Shape, paper: str = "a4") -> bytes:
     style = shape.job.units.style
     sheet = Sheet(f"{shape.job.name}: setting up")
     rows = list(shape.setup.marks)
+    job = shape.job
+    stands = standings(shape.setup, shape.molds, job.setup, job.molds, shape.waterline)
+    own = {
+        heading: {s.mold: getattr(s, field) for s in stands}
+        for heading, field in STANDING
+        if any(getattr(s, field) is not None for s in stands)
+    }
     first = True
     while rows or first:
         sheet.page(width, height)
@@ -46,7 +62,7 @@ def setting_up_pdf(shape: Shape, paper: str = "a4") -> bytes:
         top -= 12
         if first:
             top = _picture(sheet, shape, style, top, width)
-        rows = _table(sheet, rows, style, top, width)
+        rows = _table(sheet, rows, style, (top, width), own)
         _foot(sheet, shape, style)
         sheet.end_page()
         first = False
@@ -101,32 +117,46 @@ def _survey_page(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple[flo
 
 def _picture(sheet: Sheet, shape: Shape, style: LengthStyle, top: float, width: float) -> float:
     drawing = setup_drawing(shape, style)
+    room = width - 2 * MARGIN_MM - 12
     left, bottom, right, high = drawing.bounds()
-    scale = min((width - 2 * MARGIN_MM - 12) / (right - left), 62 / (high - bottom))
+    scale = min((0.72 * room) / (right - left), 62 / (high - bottom))
     sheet.drawing(drawing, (MARGIN_MM + 6 - left * scale, top - 4 - high * scale), scale)
-    return top - (high - bottom) * scale - 20
+    tall = (high - bottom) * scale
+    molds = shape.molds.molds
+    if molds:
+        view = end_view(shape, max(molds, key=lambda m: float(m.edge.sheer[0])), style)
+        left, bottom, right, high = view.bounds()
+        scale = min(0.15 * room / (right - left), 62 / (high - bottom))
+        sheet.drawing(view, (width - MARGIN_MM - 22 - right * scale, top - 4 - high * scale), scale)
+        tall = max(tall, (high - bottom) * scale)
+    return top - tall - 20
 
 
-def _cells(mark: Mark, style: LengthStyle) -> tuple[str, ...]:
+def _cells(mark: Mark, style: LengthStyle, own: Own) -> tuple[str, ...]:
     def write(value: float | None) -> str:
         return "–" if value is None else format_length(value, style)
 
     return (
         mark.mold, write(mark.from_zero), mark.face.value, f"the {mark.body_towards}",
-        write(mark.spacing_to_next), write(mark.gap_to_next), write(mark.keel_above), "",
+        write(mark.spacing_to_next), write(mark.gap_to_next), write(mark.keel_above),
+        *(write(values[mark.mold]) for values in own.values()), "",
     )  # fmt: skip
 
 
-def _table(sheet: Sheet, rows: list[Mark], style: LengthStyle, top: float, width: float) -> list[Mark]:
-    columns = [MARGIN_MM + k * (width - 2 * MARGIN_MM) / len(HEADINGS) for k in range(len(HEADINGS))]
-    for x, heading in zip(columns, HEADINGS, strict=True):
+def _table(
+    sheet: Sheet, rows: list[Mark], style: LengthStyle, place: tuple[float, float], own: Own
+) -> list[Mark]:
+    top, width = place
+    headings = (*HEADINGS, *own, "done")
+    columns = [MARGIN_MM + k * (width - 2 * MARGIN_MM) / len(headings) for k in range(len(headings))]
+    for x, heading in zip(columns, headings, strict=True):
         sheet.text(x + 1, top, heading, 3.0, strong=True)
     sheet.pen(Ink(0.0, 0.3))
     sheet.polyline([(MARGIN_MM, top - 2), (width - MARGIN_MM, top - 2)])
     y = top - ROW_MM
     while rows and y > MARGIN_MM + 16:
         mark = rows[0]
-        for k, (x, cell) in enumerate(zip(columns, _cells(mark, style), strict=True)):
+        for k, (x, cell) in enumerate(zip(columns, _cells(mark, style, own), strict=True)):
             sheet.text(x + 1, y, cell, 4.2, strong=k == 1)
         sheet.pen(Ink(0.0, 0.2))
         box = columns[-1] + 1
@@ -140,6 +170,7 @@ def _table(sheet: Sheet, rows: list[Mark], style: LengthStyle, top: float, width
 
 def _foot(sheet: Sheet, shape: Shape, style: LengthStyle) -> None:
     end = shape.job.setup.zero_end.value
+    way = "upright" if shape.setup.upright else "upside down"
     above = format_length(shape.setup.waterline_above, style, unit=True)
     said = []
     for timber in cut_list(shape.setup, shape.job.setup):
@@ -150,7 +181,7 @@ def _foot(sheet: Sheet, shape: Shape, style: LengthStyle) -> None:
     sheet.text(MARGIN_MM, MARGIN_MM + 10, "To cut: " + "; ".join(said), 3.2)
     sheet.text(
         MARGIN_MM, MARGIN_MM + 5,
-        f"Load waterline {above} above the {shape.job.setup.strongback.value}'s upper face at every mold, hull upside down. "
+        f"Load waterline {above} above the {shape.job.setup.strongback.value}'s upper face at every mold, hull {way}. "
         f"All marks from one zero at the {end} end; never from the last mold.", 3.2,
     )  # fmt: skip
     sheet.text(

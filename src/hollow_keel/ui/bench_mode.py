@@ -11,10 +11,11 @@ from dataclasses import dataclass
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QResizeEvent, QWheelEvent
-from PySide6.QtWidgets import QDialog, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from ..core.errors import InputError
 from ..core.units import LengthUnit, parse_length
+from .instrument_choice import InstrumentChoice
 
 GROUND, INK, FAINT, GOOD, BAD = "#1B2429", "#F3F0E8", "#A9B3B8", "#7FC8A0", "#F0A58F"
 WIDE_TEXT = 9
@@ -63,6 +64,15 @@ class BenchMode(QDialog):
         self.verdict.setAlignment(Qt.AlignmentFlag.AlignCenter)
         layout.addWidget(self.verdict)
         layout.addStretch(1)
+        self.instrument = InstrumentChoice(self._planned)
+        self.instrument.heard.connect(self.hear)
+        self.instrument.said.connect(lambda text: self._say(text, good=False))
+        self.instrument.setVisible(take is not None)
+        row = QHBoxLayout()
+        row.addStretch(1)
+        row.addWidget(self.instrument)
+        row.addStretch(1)
+        layout.addLayout(row)
         self.foot = QLabel("Space, Enter, pedal or wheel: next · Page Up: back · Esc: leave")
         self.foot.setAlignment(Qt.AlignmentFlag.AlignCenter)
         layout.addWidget(self.foot)
@@ -85,6 +95,7 @@ class BenchMode(QDialog):
         self.number.setStyleSheet(f"font-size: {size}px; font-weight: 600;")
         self.heading.setStyleSheet("font-size: 34px;")
         self.foot.setStyleSheet(f"font-size: 15px; color: {FAINT};")
+        self.verdict.setWordWrap(True)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
@@ -117,6 +128,20 @@ class BenchMode(QDialog):
             self.step(1)
         else:
             event.ignore()
+
+    def _planned(self) -> float | None:
+        return self.steps[self.at].planned if self.steps else None
+
+    def hear(self, text: str) -> None:
+        """A line that an instrument sent."""
+        if text:
+            self._read(text)
+        else:
+            self._say("the instrument sent nothing: measure this one again", good=False)
+
+    def done(self, result: int) -> None:
+        self.instrument.close_line()
+        super().done(result)
 
     def _read(self, typed: str) -> None:
         """Take a reading; one that cannot be read is said, and stays."""

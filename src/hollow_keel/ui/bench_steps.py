@@ -7,7 +7,7 @@ from collections.abc import Callable
 from ..core.job import HullEnd
 from ..core.results import Shape
 from ..core.setup.beam import Mark
-from ..core.setup.judgement import grade_of
+from ..core.setup.judgement import Grade, grade_of, judge_survey
 from ..core.setup.survey import Survey
 from ..core.units import LengthStyle, format_length
 from .bench_mode import Step
@@ -64,11 +64,12 @@ def take_reading(
     def take(number: int, value: float) -> tuple[str, bool]:
         field, mark = steps[number]
         put(survey().with_value(mark.mold, field, value))
-        plan = _planned(field, mark)
-        grade = grade_of(value - plan, shape.job.setup)
-        return f"{value - plan:+.1f} mm from the plan ({grade.value})", grade.value in (
-            "never matters",
-            "will not show",
-        )
+        off = value - _planned(field, mark)
+        grade = grade_of(off, shape.job.setup)
+        judged = judge_survey(survey(), shape.setup, shape.molds.molds, shape.job)
+        out = [move.mold for move in judged.moves]
+        so_far = f" · out so far: mold {', '.join(dict.fromkeys(out))}" if out else ""
+        good = grade in (Grade.NEVER, Grade.FAIRS) and mark.mold not in out
+        return f"{off:+.1f} mm from the plan ({grade.value}){so_far}", good
 
     return take

@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QTimer, Signal
-from PySide6.QtWidgets import QFileDialog, QInputDialog, QMainWindow, QMessageBox
+from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMainWindow, QMessageBox
 
 from ..app.exports import Export, write_export
 from ..app.open_any import job_from_offsets
@@ -24,6 +24,14 @@ from ..files.atomic import write_atomic
 from ..files.job_file import SUFFIX, load_job
 from .aside import run_aside
 from .theme import Theme
+
+
+def take_typed() -> None:
+    """A field or cell that is being typed into takes what stands in it, as if it were left."""
+    focused = QApplication.focusWidget()
+    if focused is not None:
+        focused.clearFocus()
+
 
 if TYPE_CHECKING:
     from ..core.offsets.from_curves import Taken
@@ -203,10 +211,12 @@ class FilesWindow(QMainWindow):
 
     def save(self) -> bool:
         """Save where it came from, or ask where."""
+        take_typed()
         return self._save_to(self.session.path) if self.session.path else self.save_as()
 
     def save_as(self) -> bool:
         """Ask where to save."""
+        take_typed()
         start = self.session.path or Path(self._start_folder()) / f"{self.session.job.name.lower()}{SUFFIX}"
         name, _ = QFileDialog.getSaveFileName(self, "Save as", str(start), f"Jobs (*{SUFFIX})")
         return bool(name) and self._save_to(Path(name))
@@ -309,6 +319,7 @@ class FilesWindow(QMainWindow):
             self._keeper = None
 
     def _may_leave(self) -> bool:
+        take_typed()
         if not self.session.changed:
             return True
         buttons = QMessageBox.StandardButton

@@ -63,6 +63,8 @@ class Planner(QObject):
         self._send(None)
 
     def _send(self, job: Job | None) -> None:
+        if self._stopping:
+            return
         if self._worker.poll() is not None:
             self._reader.join()
             self._close_pipes()

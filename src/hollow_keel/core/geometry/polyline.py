@@ -50,6 +50,16 @@ def first_loop(line: Array) -> tuple[int, int, Array] | None:
     return i, j, np.asarray(at[0], dtype=float)
 
 
+def nearest_on(line: Array, point: Array) -> tuple[Array, Array]:
+    """The point of a polyline (n, 2) nearest to a point (2,), and the unit direction of the line there."""
+    start, step = line[:-1], np.diff(line, axis=0)
+    size = np.maximum(np.einsum("ij,ij->i", step, step), 1e-300)
+    share = np.clip(np.einsum("ij,ij->i", point - start, step) / size, 0.0, 1.0)
+    feet = start + share[:, None] * step
+    k = int(np.argmin(np.linalg.norm(feet - point, axis=1)))
+    return feet[k], step[k] / np.sqrt(size[k])
+
+
 def height_crossing(line: Array, height: float) -> Array | None:
     """The uppermost point of a polyline at a given height (second coordinate), or None."""
     low, high = line[:-1, 1], line[1:, 1]

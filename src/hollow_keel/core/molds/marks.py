@@ -6,6 +6,7 @@ import numpy as np
 import shapely
 
 from ..geometry.arrays import Array, frozen
+from ..geometry.polyline import nearest_on
 from ..planking.parallel import Planking
 from .pieces import Piece
 from .stations import Mold
@@ -58,16 +59,7 @@ def plank_edges(mold: Mold, planking: Planking) -> list[tuple[int, Array, Array]
             span = x[k + 1] - x[k]
             share = (mold.station - x[k]) / span if span else 0.0
             on_hull = piece.points[k, 1:] + share * (piece.points[k + 1, 1:] - piece.points[k, 1:])
-            found.append((strip.number, *_nearest(mold.edge.points, on_hull)))
+            at, along = nearest_on(mold.edge.points, on_hull)
+            found.append((strip.number, at, np.array([-along[1], along[0]])))
             break
     return found
-
-
-def _nearest(edge: Array, point: Array) -> tuple[Array, Array]:
-    start, step = edge[:-1], np.diff(edge, axis=0)
-    size = np.maximum(np.einsum("ij,ij->i", step, step), 1e-300)
-    share = np.clip(np.einsum("ij,ij->i", point - start, step) / size, 0.0, 1.0)
-    feet = start + share[:, None] * step
-    k = int(np.argmin(np.linalg.norm(feet - point, axis=1)))
-    along = step[k] / np.sqrt(size[k])
-    return feet[k], np.array([-along[1], along[0]])

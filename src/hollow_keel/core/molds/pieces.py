@@ -10,6 +10,7 @@ import shapely
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, frozen
 from ..job import MoldSettings, SetupSettings
+from ..setup.beam import beam_bottom
 from ..setup.choices import Strongback
 from .choices import MoldForm
 from .notches import Notch, notches
@@ -96,7 +97,8 @@ def beam_room(setup: SetupSettings, level: float) -> shapely.Polygon | None:
     if setup.strongback is not Strongback.BEAM:
         return None
     half, room = setup.beam_width / 2 + setup.beam_clearance, setup.beam_clearance
-    return shapely.box(-half, level - room, half, level + setup.beam_height + room)
+    low = beam_bottom(setup, level)
+    return shapely.box(-half, low - room, half, low + setup.beam_height + room)
 
 
 def _notch_findings(

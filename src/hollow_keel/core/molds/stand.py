@@ -1,6 +1,7 @@
 """What a mold stands on when there is no beam through it: legs to a table or ladder, feet across two rails.
 
-The hull is built upside down, so the strongback's top lies above the sheer in the hull's own heights.
+Upside down the strongback's top lies above the sheer in the hull's own heights; an upright mold stands on the keel, and
+has no legs.
 """
 
 from __future__ import annotations
@@ -40,7 +41,7 @@ def stand_of(mold: Mold, setup: SetupSettings, level: float) -> Stand | None:
     """The legs of a mold whose strongback's top lies at `level`; None on a beam, or where the level is not above the
     mold's sheer."""
     sheer_y, sheer_z = mold.edge.sheer.tolist()
-    if setup.strongback is Strongback.BEAM or level <= sheer_z:
+    if setup.strongback is Strongback.BEAM or setup.upright or level <= sheer_z:
         return None
     outside = min(setup.leg_spread / 2, max(sheer_y - IN_FROM_SHEER_MM, setup.leg_width / 2))
     inside = max(outside - setup.leg_width, 0.0)
@@ -63,7 +64,7 @@ def legs(mold: Mold, setup: SetupSettings, stand: Stand) -> shapely.Geometry:
 
 def stand_findings(mold: Mold, setup: SetupSettings, level: float) -> list[Finding]:
     """What is wrong with where a mold stands."""
-    if setup.strongback is Strongback.BEAM:
+    if setup.strongback is Strongback.BEAM or setup.upright:
         return []
     place = f"mold {mold.name}"
     sheer = float(mold.edge.sheer[1])

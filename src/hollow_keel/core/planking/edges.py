@@ -27,7 +27,9 @@ SCRAP_RAYS = 3
 class EdgePiece:
     """One unbroken piece of a strip's edge on the hull, bow end first.
 
-    `points` (n, 3) mm at even steps of the guide parameter; `g` its range; `starts`, `ends` where it ends.
+    `points` (n, 3) mm at even steps of the guide parameter; `g` its range; `starts`, `ends` where it ends. `run` (n,) is the
+    length from the bow end, `curvatures` (n, 3) edge-set, bend and twist at the points, per mm, with their signs (bend
+    positive where the hull is convex); `edge_set`, `bend` and `twist` their greatest sizes without the ends.
     """
 
     points: Array
@@ -38,6 +40,8 @@ class EdgePiece:
     edge_set: float
     bend: float
     twist: float
+    run: Array
+    curvatures: Array
 
 
 BOW_ENDS = frozenset({"stem_bow", "transom", "open"})
@@ -134,6 +138,7 @@ def _piece(curve: PPoly, a: float, b: float, ends: dict[str, str]) -> EdgePiece:
         starts=_limit(table[0], True, ends),
         ends=_limit(table[-1], False, ends),
         edge_set=float(most[0]), bend=float(most[1]), twist=float(most[2]),
+        run=frozen(run), curvatures=frozen(table[:, 3:6]),
     )  # fmt: skip
 
 

@@ -7,15 +7,21 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry.arrays import Array, frozen
-from ..geometry.polyline import height_crossing
+from ..geometry.polyline import height_crossing, nearest_on
+from ..job import HullEnd, SetupSettings
 from ..molds.stations import Mold
+from ..planking.edges import EdgePiece
 from .batten_test import Batten, Laid, lay_batten, pulls
 from .judgement import SHOWS_NOT_MM, Direction, SurveyJudgement
+
+LEAST_MOLDS = 4
+FLAT = 0.05
+"""Share across the hull below which a level line runs along a mold's edge, and tells nothing."""
 
 
 @dataclass(frozen=True)
 class BattenTest:
-    """A batten at one height over the molds as planned and as built. Half-breadths mm, outward, starboard side or port.
+    """A batten at one height or along a strip, over the molds as planned and as built. Lengths mm, outward, starboard side or port.
 
     `molds` are their names in order of `places` (n,); `errors` (n,) how far each mold stands outside its place; `shows` (n,)
     how far the batten at each is off the line it would take over perfect molds. Where even a perfect hull is straighter
@@ -45,6 +51,17 @@ class BattenTest:
         return "the strip fairs it out"
 
 
+@dataclass(frozen=True)
+class _Line:
+    """A line over the molds: their names, where along it they stand, how far outward they are planned to, and how far each
+    stands outside that, mm, (n,)."""
+
+    molds: tuple[str, ...]
+    places: Array
+    planned: Array
+    errors: Array
+
+
 def batten_test(
     judgement: SurveyJudgement,
     molds: tuple[Mold, ...],
@@ -52,47 +69,97 @@ def batten_test(
     batten: Batten,
     *,
     starboard: bool = True,
-    from_stern: bool = False,
+    setup: SetupSettings,
 ) -> BattenTest | None:
-    """A batten at a height (mm, the hull's own) over one side; None where fewer than four molds reach that height.
-    `from_stern` tells that positions were measured from the stern."""
+    """A batten at a height (mm, the hull's own) over one side, bent in the level plane; None where fewer than four molds
+    reach that height."""
     names, places, planned, errors = [], [], [], []
     for mold in molds:
         at = height_crossing(mold.edge.points, height)
         if at is None:
             continue
+        out = _outward(judgement, mold, at, starboard, setup)
         names.append(mold.name)
         places.append(mold.station)
         planned.append(float(at[0]))
-        errors.append(_outward(judgement, mold, at, starboard, from_stern))
-    if len(names) < 4:
+        errors.append(out.square / out.across if abs(out.across) > FLAT else 0.0)
+    return _over(_Line(tuple(names), *(np.array(v) for v in (places, planned, errors))), batten)
+
+
+def batten_along(
+    judgement: SurveyJudgement,
+    molds: tuple[Mold, ...],
+    edge: EdgePiece,
+    batten: Batten,
+    *,
+    starboard: bool = True,
+    setup: SetupSettings,
+) -> BattenTest | None:
+    """A batten laid along the edge of a strip, bent square to the hull as a strip is; None where it crosses fewer than four
+    molds.
+
+    The line is laid out straight: along it its own length, outward what its bend over the hull comes to, y'' = -bend.
+    """
+    steps = np.diff(edge.run)
+    slope = np.concatenate(
+        [[0.0], -np.cumsum((edge.curvatures[1:, 1] + edge.curvatures[:-1, 1]) / 2 * steps)]
+    )
+    outward = np.concatenate([[0.0], np.cumsum((slope[1:] + slope[:-1]) / 2 * steps)])
+    names, places, errors = [], [], []
+    for mold in molds:
+        x = edge.points[:, 0]
+        if not x[0] < mold.station < x[-1]:
+            continue
+        on_hull = np.array([np.interp(mold.station, x, edge.points[:, c]) for c in (1, 2)])
+        at = nearest_on(mold.edge.points, on_hull)[0]
+        out = _outward(judgement, mold, at, starboard, setup)
+        names.append(mold.name)
+        places.append(float(np.interp(mold.station, x, edge.run)))
+        errors.append(out.square * out.cosine)
+    at_molds = np.array(places)
+    planned = np.interp(at_molds, edge.run, outward)
+    return _over(_Line(tuple(names), at_molds, planned, np.array(errors)), batten)
+
+
+def _over(line: _Line, batten: Batten) -> BattenTest | None:
+    if len(line.molds) < LEAST_MOLDS:
         return None
-    x, y, off = (np.array(v) for v in (places, planned, errors))
+    x, y, off = line.places, line.planned, line.errors
     held = pulls(x, y)
     built = lay_batten(
         x, y + off, batten, held & (off > -SHOWS_NOT_MM)
     )  # nobody pulls a strip in to a mold that is too low
-    return BattenTest(tuple(names), lay_batten(x, y, batten, held), built, frozen(off))
+    return BattenTest(line.molds, lay_batten(x, y, batten, held), built, frozen(off))
 
 
-def _outward(judgement: SurveyJudgement, mold: Mold, at: Array, starboard: bool, from_stern: bool) -> float:
-    """How far a displaced mold stands outside its place at a point of its edge, mm, measured across the hull.
+@dataclass(frozen=True)
+class _Outward:
+    """How far a mold stands outside its place, mm square to its edge in its own plane; the share of that direction that goes
+    across the hull; the cosine from it to the hull's own square."""
 
-    The edge is straight near the point: with its outward normal (a, b) across and up, a shift of (dy, dz) moves it
-    outward by dy + dz b / a along a level line.
-    """
+    square: float
+    across: float
+    cosine: float
+
+
+def _outward(
+    judgement: SurveyJudgement, mold: Mold, at: Array, starboard: bool, setup: SetupSettings
+) -> _Outward:
+    """How far a displaced mold stands outside its place at a point of its edge, which is straight near it."""
     points = mold.edge.points
-    k = int(np.clip(np.searchsorted(points[:, 1], at[1]), 1, len(points) - 1))
+    k = int(np.clip(np.argmin(np.linalg.norm(points - at, axis=1)), 1, len(points) - 1))
     along = points[k] - points[k - 1]
+    along = along / np.linalg.norm(along)
     across, up = float(along[1]), float(-along[0])  # outward normal of an edge that runs from keel to sheer
     side = 1.0 if starboard else -1.0
     roll = judgement.error(mold.name, Direction.ROLL)
     half = max(float(at[0]), 1.0)
     out = float(mold.edge.waterline[0]) if mold.edge.waterline is not None else half
     raised = judgement.error(mold.name, Direction.UP) + side * roll * half / max(out, 1.0)
-    dz = -raised  # upside down on the strongback: too high there is too low in the hull's own heights
+    if not setup.upright:
+        raised = -raised  # too high on the strongback there is too low in the hull's own heights
     dy = side * judgement.error(mold.name, Direction.ACROSS)
-    lean = float(np.interp(at[1], points[:, 1], mold.edge.narrowing))
+    lean = float(mold.edge.narrowing[k])
+    from_stern = setup.zero_end is HullEnd.STERN
     ahead = judgement.error(mold.name, Direction.ALONG) * (-1.0 if from_stern else 1.0)
-    slope = up / across if abs(across) > 1e-6 else 0.0
-    return dy + dz * slope + ahead * float(np.tan(lean))
+    return _Outward(dy * across + raised * up + ahead * float(np.tan(lean)), across, float(np.cos(lean)))

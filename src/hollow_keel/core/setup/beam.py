@@ -1,4 +1,4 @@
-"""Setting molds on an internal beam: marks from one zero, gaps between molds, one waterline height.
+"""Setting molds on a strongback: marks from one zero, gaps between molds, one waterline height.
 
 Facts of the trade (common practice): every mark is measured from one zero, never from the last mold;
 the space between two molds is the spacing less a thickness, and less two where the faces turn over.
@@ -7,7 +7,8 @@ the space between two molds is the spacing less a thickness, and less two where 
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from typing import overload
 
 import numpy as np
 
@@ -31,8 +32,8 @@ class Mark:
     """One mold on the beam. Lengths mm.
 
     `from_zero` to the reference face; `gap_to_next` clear space to the next mold away from the zero (None
-    after the last); `keel_above`, `sheer_above` heights of the mold's keel point and sheer mark above the beam's
-    upper face, upside down (negative: below it).
+    after the last); `keel_above`, `sheer_above` heights of the mold's keel point and sheer mark above the strongback's
+    upper face as it stands (negative: below it).
     """
 
     mold: str
@@ -55,28 +56,43 @@ class SetUp:
     zero_at: float
     waterline_above: float
     beam_level: float
-    """Height of the beam's upper face (as it stands, upside down) in the hull's own heights, mm."""
+    """Height of the strongback's upper face (as it stands) in the hull's own heights, mm."""
     beam_length: float
     findings: tuple[Finding, ...]
+    upright: bool = False
+
+    @property
+    def sense(self) -> float:
+        """1 where the hull's heights rise upward as it stands, -1 where it stands upside down."""
+        return 1.0 if self.upright else -1.0
+
+    @overload
+    def above(self, height: float) -> float: ...
+    @overload
+    def above(self, height: Array) -> Array: ...
+    def above(self, height: float | Array) -> float | Array:
+        """How far a height of the hull's own lies above the strongback's upper face as it stands, mm."""
+        return self.sense * (height - self.beam_level)
 
 
 def set_up(hull: Hull, molds: MoldSet, settings: SetupSettings, waterline: float) -> SetUp:
     """Marks, gaps and heights for the given molds."""
     findings: list[Finding] = []
     from_stern = settings.zero_end is HullEnd.STERN
-    zero_at = settings.zero_at if settings.zero_at is not None else (_after_end(hull) if from_stern else 0.0)
+    ordered = list(reversed(molds.molds)) if from_stern else list(molds.molds)
+    zero_at = _zero(hull, ordered, settings)
     on_beam = settings.strongback is Strongback.BEAM
     above = settings.waterline_above
     if above is None:
         above = (
             _height_that_clears(molds.molds, settings, waterline)
             if on_beam
-            else _height_above_all(hull, molds.molds, waterline)
+            else _height_above_all(hull, molds.molds, settings, waterline)
         )
-    level = waterline + above
-    ordered = list(reversed(molds.molds)) if from_stern else list(molds.molds)
+    level = waterline - above if settings.upright else waterline + above
+    bare = SetUp((), zero_at, above, level, 0.0, (), settings.upright)
     marks = [
-        _mark(m, ordered[k + 1] if k + 1 < len(ordered) else None, zero_at, from_stern, above, level)
+        _mark(bare, m, ordered[k + 1] if k + 1 < len(ordered) else None, from_stern)
         for k, m in enumerate(ordered)
     ]
     for mark in marks:
@@ -84,7 +100,17 @@ def set_up(hull: Hull, molds: MoldSet, settings: SetupSettings, waterline: float
     for mold in ordered if on_beam else ():
         findings += _check_beam(mold, settings, level)
     length = max((m.from_zero for m in marks), default=0.0) + (ordered[-1].thickness if ordered else 0.0)
-    return SetUp(tuple(marks), zero_at, above, level, length, tuple(findings))
+    return replace(bare, marks=tuple(marks), beam_length=length, findings=tuple(findings))
+
+
+def _zero(hull: Hull, ordered: list[Mold], settings: SetupSettings) -> float:
+    """Position along the hull that distances are measured from, mm."""
+    from_stern = settings.zero_end is HullEnd.STERN
+    if settings.first_face is not None and ordered:
+        return ordered[0].station + (settings.first_face if from_stern else -settings.first_face)
+    if settings.zero_at is not None:
+        return settings.zero_at
+    return _after_end(hull) if from_stern else 0.0
 
 
 def _after_end(hull: Hull) -> float:
@@ -95,28 +121,43 @@ def _height_that_clears(molds: tuple[Mold, ...], settings: SetupSettings, waterl
     """Height of the waterline above the beam with wood left round the hole in every mold, or in most of them."""
     if not molds:
         return 0.0
-    lowest = max(float(m.edge.keel[1]) for m in molds) + LEAST_WEB_MM
-    first = math.ceil((lowest - waterline) / ROUND_UP_MM) * ROUND_UP_MM
-    top = min(float(m.edge.sheer[1]) for m in molds) - settings.beam_height - waterline
-    above: Array = first + ROUND_UP_MM * np.arange(
-        max(1, int((top - first) / ROUND_UP_MM) + 1), dtype=np.float64
-    )
-    room = np.min([_room(m, settings, waterline + above) for m in molds], axis=0)
+    lowest = max(float(m.edge.keel[1]) for m in molds) + LEAST_WEB_MM - waterline
+    high = min(float(m.edge.sheer[1]) for m in molds) - settings.beam_height - waterline
+    count = max(1, int((high - math.ceil(lowest / ROUND_UP_MM) * ROUND_UP_MM) / ROUND_UP_MM) + 1)
+    steps: Array = ROUND_UP_MM * np.arange(count, dtype=np.float64)
+    above: Array = math.ceil(lowest / ROUND_UP_MM) * ROUND_UP_MM + steps
+    if settings.upright:  # the beam lies as low in the hull, its other face up
+        above = math.floor((-lowest - settings.beam_height) / ROUND_UP_MM) * ROUND_UP_MM - steps
+    level = waterline - above if settings.upright else waterline + above
+    room = np.min([_room(m, settings, level) for m in molds], axis=0)
     enough = np.flatnonzero(room >= LEAST_WEB_MM)
     return float(above[enough[0] if len(enough) else int(np.argmax(room))])
 
 
-def _height_above_all(hull: Hull, molds: tuple[Mold, ...], waterline: float) -> float:
-    """Height of the waterline above a table or rails with room left under the sheer and the stem heads, mm."""
-    ends = [end.points[:, 2].max() for end in (hull.lines.bow, hull.lines.stern)]
-    tops = [float(m.edge.sheer[1]) for m in molds]
-    top = max([float(z) for z in ends] + tops) + CLEAR_MM
-    return math.ceil((top - waterline) / ROUND_UP_MM) * ROUND_UP_MM
+def _height_above_all(
+    hull: Hull, molds: tuple[Mold, ...], settings: SetupSettings, waterline: float
+) -> float:
+    """Height of the waterline above a table or rails with room left under what is nearest to them, mm."""
+    nearest = max(nearness for _, nearness in reaches(hull, molds, settings.upright)) + CLEAR_MM
+    height = nearest + waterline if settings.upright else nearest - waterline
+    return math.ceil(height / ROUND_UP_MM) * ROUND_UP_MM
 
 
-def _mark(
-    mold: Mold, after: Mold | None, zero_at: float, from_stern: bool, above: float, level: float
-) -> Mark:
+def reaches(hull: Hull, molds: tuple[Mold, ...], upright: bool) -> list[tuple[str, float]]:
+    """How far molds, stems and transoms reach towards the strongback, mm: heights of sheers and stem heads upside down;
+    upright, depths of keels with the sign turned."""
+    found: list[tuple[str, float]] = []
+    for mold in molds:
+        at = mold.edge.keel if upright else mold.edge.sheer
+        found.append((f"mold {mold.name}", -float(at[1]) if upright else float(at[1])))
+    for name, end in (("the bow", hull.lines.bow), ("the stern", hull.lines.stern)):
+        heights: Array = end.points[:, 2]
+        found.append((name, float((-heights if upright else heights).max())))
+    return found
+
+
+def _mark(bare: SetUp, mold: Mold, after: Mold | None, from_stern: bool) -> Mark:
+    zero_at = bare.zero_at
     gap = spacing = None
     if after is not None:
         first, second = (after, mold) if from_stern else (mold, after)
@@ -130,9 +171,9 @@ def _mark(
         body_towards="stern" if aft_of_line else "bow",
         spacing_to_next=spacing,
         gap_to_next=gap,
-        waterline_above=above,
-        keel_above=level - float(mold.edge.keel[1]),
-        sheer_above=level - float(mold.edge.sheer[1]),
+        waterline_above=bare.waterline_above,
+        keel_above=bare.above(float(mold.edge.keel[1])),
+        sheer_above=bare.above(float(mold.edge.sheer[1])),
         station=mold.station,
     )
 
@@ -157,8 +198,14 @@ def _check(mark: Mark) -> list[Finding]:
     return found
 
 
-def _room(mold: Mold, settings: SetupSettings, level: Array) -> Array:
+def beam_bottom(settings: SetupSettings, level: float) -> float:
+    """Height of the beam's face nearest the keel in the hull's own heights, mm, its upper face (as it stands) at `level`."""
+    return level - settings.beam_height if settings.upright else level
+
+
+def _room(mold: Mold, settings: SetupSettings, levels: Array) -> Array:
     """Least wood between the beam's hole and the mold's edge for each level of the beam, mm; negative: it breaks out."""
+    level = levels - settings.beam_height if settings.upright else levels
     points = mold.edge.points[np.argsort(mold.edge.points[:, 1])]
     heights = level[:, None] + np.linspace(0, settings.beam_height, 9)
     half = np.interp(heights, points[:, 1], points[:, 0])

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 import random
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
@@ -64,6 +65,23 @@ def laser(seed: int = 1) -> Instrument:
 def level(seed: int = 1) -> Instrument:
     """A levelling laser with a rule."""
     return Instrument(noise=0.3, step=0.5, seed=seed)
+
+
+def caliper(seed: int = 1) -> Instrument:
+    """A digital caliper, for thicknesses and gaps."""
+    return Instrument(noise=0.02, step=0.01, seed=seed)
+
+
+SIMULATED: dict[str, Callable[[], Instrument]] = {
+    "tape": tape,
+    "laser": laser,
+    "level": level,
+    "caliper": caliper,
+    "laser set to inches": lambda: Instrument(noise=0.3, step=0.1, inches=True),
+    "level whose zero drifts": lambda: Instrument(noise=0.3, step=0.5, drift=0.2),
+    "laser that often fails": lambda: Instrument(noise=0.3, step=0.1, fails=0.4),
+}
+"""Stand-ins for instruments, to learn and to test with: one of each kind, and some with a fault."""
 
 
 @dataclass(frozen=True)

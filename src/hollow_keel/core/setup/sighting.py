@@ -52,7 +52,7 @@ def sight(
     larger: float = 1.0,
 ) -> tuple[Sighted, ...]:
     """The molds from an eye `eye_back` mm before the first mark and `eye_up` mm above the waterline's planned height, the
-    nearest first. Errors are drawn `larger` times. Upside down, as they stand: keels up."""
+    nearest first. Errors are drawn `larger` times. As they stand: upside down, keels are up."""
     by_name = {m.name: m for m in molds}
     first = min((m.from_zero for m in setup.marks), default=0.0)
     seen = []
@@ -68,7 +68,9 @@ def sight(
             moved = points + larger * np.column_stack([np.full(len(points), off.across), off.up + tilt])
             return frozen((moved - [0.0, eye_up]) * ARM_MM / away)
 
-        half = mold.edge.points * [1.0, -1.0] + [0.0, setup.beam_level - mark.waterline_above]
+        half = np.column_stack(
+            [mold.edge.points[:, 0], setup.above(mold.edge.points[:, 1]) - mark.waterline_above]
+        )
         both = np.concatenate([half[::-1] * [-1.0, 1.0], half])
         line = np.array([[-out, 0.0], [out, 0.0]])
         upright = np.array([[0.0, float(half[-1, 1])], [0.0, float(half[0, 1])]])

@@ -10,8 +10,7 @@ from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QLabel, QSplitter, QVBoxLayout, QWidget
 
 from ...core.findings import in_words
-from ...core.job import HullEnd
-from ...core.setup.as_built import BattenTest, batten_test
+from ...core.setup.as_built import BattenTest, batten_along, batten_test
 from ...core.setup.batten_test import Batten
 from ...core.setup.judgement import Direction, Move, SurveyJudgement, grade_of, judge_survey
 from ...core.setup.survey import Survey
@@ -28,6 +27,9 @@ FIRST_READING = (
     "Nothing is measured yet: type what you read beside the plan on the tab Measured, or press Ctrl+Shift+B and be asked for "
     "each reading."
 )
+
+LEVEL, ALONG = "level", "along"
+"""Ways to lay the batten: at one height, or along the current strip's edge."""
 
 
 class AsBuilt(QObject):
@@ -81,10 +83,15 @@ class AsBuilt(QObject):
         for text, starboard in (("starboard", True), ("port", False)):
             self.side.addItem(text, starboard)
         self.side.activated.connect(lambda _: self.chosen.emit())
+        self.lie = QComboBox()
+        self.lie.setAccessibleName("Where the batten lies")
+        for text, lies in (("at height", LEVEL), ("along strip", ALONG)):
+            self.lie.addItem(text, lies)
+        self.lie.activated.connect(lambda _: self.chosen.emit())
         self.height = LengthField("Batten at height")
         self.height.entered.connect(self._height_typed)
         self.height.fault.connect(self.said)
-        for widget in (QLabel("Show"), self.direction, QLabel("Batten at height"), self.height, self.side):
+        for widget in (QLabel("Show"), self.direction, QLabel("Batten"), self.lie, self.height, self.side):
             if isinstance(widget, QLabel):
                 widget.setObjectName("small")
             row.addWidget(widget)
@@ -106,6 +113,9 @@ class AsBuilt(QObject):
         survey = state.job.surveys[-1] if state.job.surveys else Survey()
         height = shape.waterline if self._height is None else self._height
         self.height.show_length(height, state.style)
+        self.height.setVisible(self.lie.currentData() == LEVEL)
+        if state.strip is not None:
+            self.lie.setItemText(1, f"along strip {state.strip.number}")
         self.model.theme = state.theme
         self.model.show_survey(survey, shape.setup.marks, state.style)
         self._judge(state, survey, height)
@@ -144,7 +154,10 @@ class AsBuilt(QObject):
         assert shape is not None
         starboard = bool(self.side.currentData())
         made_of = (survey, shape.setup, shape.molds, state.job.molds, state.job.strips, state.job.surveys)
-        asked = made_of, (height, starboard, state.style)
+        along = self.lie.currentData() == ALONG
+        edge = state.strip.near if along and state.strip is not None else ()
+        made_of = (*made_of, edge)
+        asked = made_of, (height, starboard, along, state.style)
         if self._judged and asked[1] == self._judged[1] and all(map(operator.is_, asked[0], self._judged[0])):
             return
         self._judged = asked
@@ -152,10 +165,16 @@ class AsBuilt(QObject):
         self.judgement = judge_survey(survey, shape.setup, shape.molds.molds, state.job)
         strips = state.job.strips
         batten = Batten.of_strip(strips.width, strips.thickness)
-        self.batten = batten_test(
-            self.judgement, shape.molds.molds, height, batten,
-            starboard=starboard, from_stern=state.job.setup.zero_end is HullEnd.STERN,
-        )  # fmt: skip
+        molds, setup = shape.molds.molds, state.job.setup
+        if along:
+            longest = max(edge, key=lambda piece: piece.length, default=None)
+            self.batten = (
+                batten_along(self.judgement, molds, longest, batten, starboard=starboard, setup=setup)
+                if longest is not None
+                else None
+            )
+        else:
+            self.batten = batten_test(self.judgement, molds, height, batten, starboard=starboard, setup=setup)
 
     def _columns(self, state: State) -> list[Column]:
         def shows(move: Move) -> str:

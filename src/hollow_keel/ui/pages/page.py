@@ -50,6 +50,7 @@ class Page(QFrame):
         self.body.addWidget(self.note)
         self._seen: tuple[Any, ...] = ()
         self._fields: list[tuple[LengthField, Callable[[Job], float | None], str]] = []
+        self._names: dict[QWidget, QLabel] = {}
         self._combos: list[tuple[QComboBox, Callable[[Job], Any]]] = []
 
     def seen(self, *what: Any) -> bool:
@@ -95,8 +96,14 @@ class Page(QFrame):
         label = QLabel(text)
         label.setObjectName("small")
         label.setBuddy(box)
+        self._names[box] = label
         self.settings.addWidget(label)
         self.settings.addWidget(box)
+
+    def show_field(self, field: QWidget, seen: bool) -> None:
+        """Show or hide a setting with its name."""
+        field.setVisible(seen)
+        self._names[field].setVisible(seen)
 
     def change(self, label: str, part: str, **fields: Any) -> None:
         """Ask for an edit of the job; a value that cannot be is said and nothing changes."""

@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QSplitter, QStackedWidget, QTabWidget, QWidget
 
 from ...app.overrides import change
 from ...core.job import HullEnd
+from ...core.results import Shape
 from ...core.setup.beam import Mark
 from ...core.setup.choices import Strongback
-from ...core.setup.schedule import spacers
+from ...core.setup.schedule import Standing, spacers, standings
 from ...core.setup.survey import Survey
 from ...core.units import LengthStyle, format_length
+from ...drawing.end_view import end_view
 from ...drawing.model import Drawing
 from ...drawing.setup import setup_drawing
 from ..views.bench_card import Card
@@ -27,12 +31,21 @@ def mark_key(mark: Mark) -> str:
     return f"mold:{mark.mold}"
 
 
-def mark_columns(style: LengthStyle) -> list[Column]:
-    """The schedule of marks, for the page and for paper."""
+def mark_columns(style: LengthStyle, standing: Mapping[str, Standing] | None = None) -> list[Column]:
+    """The schedule of marks; how each mold stands where `standing` tells it."""
 
     def write(mm: float | None) -> str:
         return "–" if mm is None else format_length(mm, style)
 
+    def own(name: str, field: str) -> float | None:
+        value: float | None = getattr((standing or {})[name], field)
+        return value
+
+    more = [
+        Column(heading, lambda m, f=field: write(own(m.mold, f)), lambda m, f=field: own(m.mold, f) or 0.0)
+        for heading, field in STANDING
+        if any(getattr(s, field) is not None for s in (standing or {}).values())
+    ]
     return [
         Column("Mold", lambda m: m.mold, lambda m: int(m.mold)),
         Column("From zero", lambda m: write(m.from_zero), lambda m: m.from_zero),
@@ -42,11 +55,19 @@ def mark_columns(style: LengthStyle) -> list[Column]:
         Column("Gap to next mold", lambda m: write(m.gap_to_next), lambda m: m.gap_to_next or 0.0),
         Column("Waterline above it", lambda m: write(m.waterline_above), lambda m: m.waterline_above),
         Column("Keel above it", lambda m: write(m.keel_above), lambda m: m.keel_above),
+        *more,
     ]
 
 
+STANDING = (
+    ("Leg", "leg"),
+    ("Past each rail", "reach"),
+    ("Spall above it", "spall_above"),
+    ("Post under keel", "post"),
+)
+"""Columns that only some set-ups have: heading and what it is of how a mold stands."""
 SIGHTING = 3
-LOW, HIGH = [195, 345], [380, 160]
+LOW, HIGH = [215, 325], [380, 160]
 """Heights of the drawing and of what is below it."""
 
 
@@ -55,16 +76,7 @@ class SettingUpPage(Page):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("Where does each mold stand?", parent)
-        self.add_choice(
-            "Measure from the", "setup", "zero_end", [("bow end", HullEnd.BOW), ("stern end", HullEnd.STERN)]
-        )
-        self.add_length("Zero at", "setup", "zero_at", "hull's end")
-        self.add_length("Waterline above", "setup", "waterline_above", "fitted")
-        self.add_choice("the", "setup", "strongback", [
-            ("beam", Strongback.BEAM), ("table", Strongback.TABLE), ("rails", Strongback.RAILS),
-        ])  # fmt: skip
-        self.add_length("Beam wide", "setup", "beam_width")
-        self.add_length("high", "setup", "beam_height")
+        self._build_settings()
         self.settings.addStretch(1)
         self.spacers = result_label("")
         self.head.addWidget(self.spacers)
@@ -77,7 +89,13 @@ class SettingUpPage(Page):
         self.table = DataTable("Marks from zero", mark_columns(LengthStyle()), mark_key)
         self.table.picked.connect(self.choose_key)
         self.drawings = QStackedWidget()
-        self.drawings.addWidget(self.view)
+        self.end_view = DrawingView("The mold on the strongback")
+        self.end_view.has_scale_bar = False
+        planned = QSplitter(Qt.Orientation.Horizontal)
+        planned.addWidget(self.view)
+        planned.addWidget(self.end_view)
+        planned.setSizes([560, 290])
+        self.drawings.addWidget(planned)
         self.drawings.addWidget(self.as_built.drawings)
         self.sighting = Sighting()
         self.sighting.picked.connect(self.choose_key)
@@ -96,6 +114,30 @@ class SettingUpPage(Page):
         split.addWidget(self.tabs)
         split.setSizes(LOW)
         self.body.addWidget(split, 1)
+
+    def _build_settings(self) -> None:
+        self.add_choice(
+            "Measure from the", "setup", "zero_end", [("bow end", HullEnd.BOW), ("stern end", HullEnd.STERN)]
+        )
+        self.add_length("Zero at", "setup", "zero_at", "hull's end")
+        self.add_length("or: first face is set already, from zero", "setup", "first_face", "no")
+        self.add_length("Strongback above the floor", "setup", "top")
+        self.settings.addStretch(1)
+        self.next_row()
+        self.add_choice("On a", "setup", "strongback", [
+            ("beam", Strongback.BEAM), ("table", Strongback.TABLE), ("rails", Strongback.RAILS),
+        ])  # fmt: skip
+        self.add_choice("", "setup", "upright", [("upside down", False), ("upright", True)])
+        self.add_length("Waterline above it", "setup", "waterline_above", "fitted")
+        self.beam_fields = [
+            self.add_length("Beam wide", "setup", "beam_width"),
+            self.add_length("high", "setup", "beam_height"),
+            self.add_length("Wedges", "setup", "wedges"),
+        ]
+        self.table_fields = [self.add_length("Legs, over all", "setup", "leg_spread")]
+        self.rail_fields = [self.add_length("Rails, over all", "setup", "rail_spread")]
+        for field in (*self.table_fields, *self.rail_fields):
+            self.show_field(field, False)
 
     def _surveyed(self, label: str, survey: Survey) -> None:
         """A reading was typed: the survey it belongs to changes, or is begun."""
@@ -122,13 +164,16 @@ class SettingUpPage(Page):
     def refresh(self) -> None:
         state = self.state
         self.say_findings("setup")
+        self._fit_fields()
         self._show_as_built()
         if self.seen(state.shape, state.job.units, state.theme, state.mold):
             return
         marks = state.shape.setup.marks if state.shape else ()
-        self.table.show_rows(marks, mark_columns(state.style))
+        standing = {} if state.shape is None else self._standing(state.shape)
+        self.table.show_rows(marks, mark_columns(state.style, standing))
         if state.shape is None or state.mold is None:
-            self.view.show_drawing(Drawing("", ()), state.theme, state.style)
+            for view in (self.view, self.end_view):
+                view.show_drawing(Drawing("", ()), state.theme, state.style)
             self.spacers.setText("")
             return
         said = [f"{s.count} of {state.write(s.length)}" for s in spacers(state.shape.setup)]
@@ -137,8 +182,26 @@ class SettingUpPage(Page):
         )
         key = f"mold:{state.mold.name}"
         self.view.show_drawing(setup_drawing(state.shape, state.style), state.theme, state.style)
+        self.end_view.show_drawing(end_view(state.shape, state.mold, state.style), state.theme, state.style)
         self.view.mark(key)
         self.table.select(key)
+
+    def _standing(self, shape: Shape) -> dict[str, Standing]:
+        job = shape.job
+        found = standings(shape.setup, shape.molds, job.setup, job.molds, shape.waterline)
+        return {s.mold: s for s in found}
+
+    def _fit_fields(self) -> None:
+        """Only the sizes of the strongback that there is."""
+        setup = self.state.job.setup
+        legs = setup.strongback is not Strongback.BEAM and not setup.upright
+        for fields, seen in (
+            (self.beam_fields, setup.strongback is Strongback.BEAM),
+            (self.table_fields, legs),
+            (self.rail_fields, setup.strongback is Strongback.RAILS),
+        ):
+            for field in fields:
+                self.show_field(field, seen)
 
     def card(self) -> Card:
         state = self.state
@@ -149,6 +212,17 @@ class SettingUpPage(Page):
         mark = next(m for m in state.shape.setup.marks if m.mold == state.mold.name)
         end = "bow" if state.job.setup.zero_end is HullEnd.BOW else "stern"
         on = state.job.setup.strongback.value
+        standing = self._standing(state.shape)[mark.mold]
+        more = [
+            (name, state.write(value))
+            for name, value in (
+                ("leg, clear", standing.leg),
+                ("past each rail", standing.reach),
+                ("cross spall above it", standing.spall_above),
+                ("post under the keel", standing.post),
+            )
+            if value is not None
+        ]
         gap = "last mold" if mark.gap_to_next is None else state.write(mark.gap_to_next)
         return Card(
             f"Mark for mold {mark.mold}", f"{end} end", state.write(mark.from_zero), state.style.name,
@@ -159,6 +233,8 @@ class SettingUpPage(Page):
                 (f"waterline above {on}", state.write(mark.waterline_above)),
                 (f"keel above {on}", state.write(mark.keel_above)),
                 ("sheer mark", f"{state.write(abs(mark.sheer_above))} {'below' if mark.sheer_above < 0 else 'above'}"),
+                *more,
+                ("highest above floor", state.write(standing.highest)),
                 ("rounding error at most", state.write_error()),
             ),
             "every mark is measured from one zero and rounded once; the gap is the spacing less one sheet, "

@@ -155,7 +155,7 @@ class Sighting(QObject):
             shape.setup, shape.molds.molds, displaced,
             eye_back=self._eye_back, eye_up=self._eye_up, larger=float(self.larger.currentData()),
         )  # fmt: skip
-        title = "Along the marks, upside down" + (": something is hidden" if self.puzzle is not None else "")
+        title = "Along the marks" + (": something is hidden" if self.puzzle is not None else "")
         self.view.show_drawing(sighting_drawing(seen, title), state.theme, state.style)
         if self.puzzle is None and state.mold is not None:
             self.view.mark(f"mold:{state.mold.name}")

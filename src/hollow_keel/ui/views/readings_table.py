@@ -28,7 +28,9 @@ class ReadingsModel(EntryModel):
     marks: tuple[Mark, ...] = ()
 
     def show_survey(self, survey: Survey, marks: tuple[Mark, ...], style: LengthStyle) -> None:
-        """What the job says now."""
+        """What the job says now. Cells that say the same are left alone: one of them may be typed into."""
+        if (survey, marks, style) == (self.table, self.marks, self.style):
+            return
         same = [m.mold for m in marks] == [m.mold for m in self.marks]
         if not same:
             self.beginResetModel()

@@ -1,0 +1,58 @@
+"""Instruments on a serial line: a simulated one on a pseudo terminal of its own, and lines that break."""
+
+from __future__ import annotations
+
+import queue
+
+import pytest
+
+from hollow_keel.app.instrument_line import InstrumentLine, SimulatedLine, serial_ports
+from hollow_keel.core.errors import InputError
+from hollow_keel.core.setup.instruments import SIMULATED, Instrument, caliper
+from hollow_keel.core.units import LengthUnit, parse_length
+
+PATIENCE_S = 10.0
+
+
+def lines(instrument: Instrument, true: list[float]) -> list[str]:
+    heard: queue.Queue[str] = queue.Queue()
+    far = SimulatedLine(instrument)
+    line = InstrumentLine(far.port, heard.put, heard.put)
+    try:
+        found = []
+        for value in true:
+            far.measure(value)
+            found.append(heard.get(timeout=PATIENCE_S))
+        return found
+    finally:
+        line.close()
+        far.close()
+
+
+def test_every_simulated_kind_can_be_heard_and_read() -> None:
+    assert {"tape", "laser", "level", "caliper"} <= set(SIMULATED)
+    for name, make in SIMULATED.items():
+        read = [parse_length(text, LengthUnit.MM) for text in lines(make(), [388.0] * 4) if text]
+        assert read or name == "laser that often fails"
+        assert read == pytest.approx([388.0] * len(read), abs=3.0), name
+
+
+def test_a_dropout_is_an_empty_line_and_a_caliper_is_fine() -> None:
+    assert lines(Instrument(fails=1.0), [10.0]) == [""]
+    assert float(lines(caliper(), [6.35])[0].removesuffix(" mm")) == pytest.approx(6.35, abs=0.15)
+
+
+def test_a_port_that_is_not_there_is_said() -> None:
+    with pytest.raises(InputError, match="plugged in"):
+        InstrumentLine("/dev/no-such-port", print, print)
+    assert isinstance(serial_ports(), list)
+
+
+def test_a_line_that_breaks_off_is_said() -> None:
+    heard: queue.Queue[str] = queue.Queue()
+    lost: queue.Queue[str] = queue.Queue()
+    far = SimulatedLine(Instrument())
+    line = InstrumentLine(far.port, heard.put, lost.put)
+    far.close()
+    assert "broke off" in lost.get(timeout=PATIENCE_S)
+    line.close()
