@@ -15,6 +15,7 @@ from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.end_view import end_view
 from hollow_keel.drawing.model import Layer
 from hollow_keel.drawing.setup import setup_drawing
+from hollow_keel.files.plan_json import plan_document
 from hollow_keel.files.setup_csv import setting_up_csv
 from hollow_keel.files.setup_pdf import setting_up_pdf
 from tests.shapes import cylinder
@@ -172,3 +173,11 @@ def test_the_end_view_is_dimensioned(kind: str, upright: bool) -> None:
     keel = shape.setup.above(float(mold.edge.keel[1]))
     tip = outline.points[:, 1].min() if upright else outline.points[:, 1].max()
     assert tip == pytest.approx(keel, abs=2.0)
+
+
+def test_the_plan_file_tells_what_each_mold_stands_on() -> None:
+    pipeline = Pipeline()
+    plan = plan_document(pipeline.results(change(linnet(), "setup", strongback="table")))
+    first = plan["setup"]["marks"][0]["stands"]
+    assert first["leg"] >= 150
+    assert "post" not in first

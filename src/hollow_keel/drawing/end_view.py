@@ -82,7 +82,7 @@ def end_view(shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
             Label((0.0, floor), f"floor, {format_length(-floor, style)} below", Layer.STATION, rise=1)
         )
         view.height(-half - view.step, floor, high, "from the floor", on_top=True)
-    margin = half + 4 * view.step  # room for what is written beside the heights
+    margin = half + 5 * view.step  # room for what is written beside the heights
     view.strokes += [line((s * margin, 0.0), (s * margin, 1.0), layer=Layer.GHOST) for s in (-1.0, 1.0)]
     view.strokes.append(
         line((0.0, min(low, 0.0) - 40.0), (0.0, max(high, 0.0) + 40.0), layer=Layer.CENTRELINE)

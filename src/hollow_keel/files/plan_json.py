@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import asdict
 from typing import Any
 
 from ..core.fairing.doubts import Doubt
@@ -11,6 +12,7 @@ from ..core.hull.hydro import Hydro
 from ..core.planking.parallel import Strip
 from ..core.results import Results, Shape
 from ..core.setup.judgement import judge_survey
+from ..core.setup.schedule import standings
 
 SCHEMA = 1
 
@@ -19,6 +21,7 @@ def plan_document(results: Results) -> dict[str, Any]:
     """Lengths mm, areas m², volumes m³, angles degrees, curvatures 1/m, twist degrees/m."""
     shape, planking = results.shape, results.planking
     measures = shape.measures
+    stands = standings(shape.setup, shape.molds, shape.job.setup, shape.job.molds, shape.waterline)
     return {
         "schema": SCHEMA,
         "units": "mm",
@@ -55,8 +58,9 @@ def plan_document(results: Results) -> dict[str, Any]:
                     "gap_to_next": None if mark.gap_to_next is None else _r(mark.gap_to_next),
                     "waterline_above_strongback": _r(mark.waterline_above),
                     "keel_above_strongback": _r(mark.keel_above),
+                    "stands": {k: _r(v) for k, v in asdict(stand).items() if k != "mold" and v is not None},
                 }
-                for mark in shape.setup.marks
+                for mark, stand in zip(shape.setup.marks, stands, strict=True)
             ],
         },
         "as_built": _as_built(results.shape),

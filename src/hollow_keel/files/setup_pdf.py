@@ -16,6 +16,8 @@ from .paper import PAPERS, Ink, Sheet
 
 MARGIN_MM = 14.0
 ROW_MM = 7.0
+SHARE = 0.52
+"""Of the width, for the drawing beside the cut list."""
 HEADINGS = (
     "mold",
     "from zero",
@@ -66,6 +68,8 @@ def setting_up_pdf(shape: Shape, paper: str = "a4") -> bytes:
         _foot(sheet, shape, style)
         sheet.end_page()
         first = False
+    if shape.molds.molds:
+        _strongback_page(sheet, shape, style, (width, height))
     if shape.job.surveys:
         _survey_page(sheet, shape, style, (width, height))
     return sheet.finish()
@@ -94,11 +98,7 @@ def _survey_page(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple[flo
 
     for move in judged.moves:
         words = f"mold {move.mold}: {in_words(move.mend, say)}" + (f" ({move.cause})" if move.cause else "")
-        sheet.pen(Ink(0.0, 0.2))
-        sheet.polyline(
-            [(MARGIN_MM, y - 0.5), (MARGIN_MM + 4, y - 0.5), (MARGIN_MM + 4, y + 3.5), (MARGIN_MM, y + 3.5)],
-            closed=True,
-        )
+        _tick_box(sheet, MARGIN_MM, y)
         sheet.text(MARGIN_MM + 7, y, words, 4.2, strong=True)
         y -= ROW_MM
     for text in judged.datum or ("Nothing that all molds share.",):
@@ -117,19 +117,49 @@ def _survey_page(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple[flo
 
 def _picture(sheet: Sheet, shape: Shape, style: LengthStyle, top: float, width: float) -> float:
     drawing = setup_drawing(shape, style)
-    room = width - 2 * MARGIN_MM - 12
     left, bottom, right, high = drawing.bounds()
-    scale = min((0.72 * room) / (right - left), 62 / (high - bottom))
+    scale = min((width - 2 * MARGIN_MM - 12) / (right - left), 62 / (high - bottom))
     sheet.drawing(drawing, (MARGIN_MM + 6 - left * scale, top - 4 - high * scale), scale)
-    tall = (high - bottom) * scale
-    molds = shape.molds.molds
-    if molds:
-        view = end_view(shape, max(molds, key=lambda m: float(m.edge.sheer[0])), style)
-        left, bottom, right, high = view.bounds()
-        scale = min(0.15 * room / (right - left), 62 / (high - bottom))
-        sheet.drawing(view, (width - MARGIN_MM - 22 - right * scale, top - 4 - high * scale), scale)
-        tall = max(tall, (high - bottom) * scale)
-    return top - tall - 20
+    return top - (high - bottom) * scale - 20
+
+
+def _strongback_page(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple[float, float]) -> None:
+    """The widest mold on the strongback with its dimensions, and what is to be cut, to be ticked off."""
+    width, height = size
+    sheet.page(width, height)
+    top = height - MARGIN_MM - 4
+    sheet.text(MARGIN_MM, top, f"{shape.job.name}: the strongback", 5.5, strong=True)
+    widest = max(shape.molds.molds, key=lambda m: float(m.edge.sheer[0]))
+    view = end_view(shape, widest, style)
+    left, bottom, right, high = view.bounds()
+    scale = min(
+        SHARE * (width - 2 * MARGIN_MM) / (right - left), (height - 2 * MARGIN_MM - 30) / (high - bottom)
+    )
+    sheet.text(MARGIN_MM, top - 10, f"mold {widest.name}, the widest", 3.2)
+    sheet.drawing(view, (MARGIN_MM - left * scale, top - 18 - high * scale), scale)
+    at, y = MARGIN_MM + SHARE * (width - 2 * MARGIN_MM) + 8, top - 10
+    sheet.text(at, y, "to cut", 3.2, strong=True)
+    y -= ROW_MM
+    for timber in cut_list(shape.setup, shape.job.setup):
+        if y < MARGIN_MM + 2 * ROW_MM:
+            sheet.end_page()
+            sheet.page(width, height)
+            at, y = MARGIN_MM, top
+        length = format_length(timber.length, style) if timber.length else ""
+        section = in_words(timber.section, lambda value: format_length(value, style, unit=True))
+        _tick_box(sheet, at, y)
+        sheet.text(at + 7, y, f"{timber.count} × {timber.what}", 3.8, strong=True)
+        said = ", ".join(part for part in (f"{length} long" if length else "", section) if part)
+        if said:
+            y -= 5
+            sheet.text(at + 7, y, said, 3.8)
+        y -= ROW_MM
+    sheet.end_page()
+
+
+def _tick_box(sheet: Sheet, x: float, y: float) -> None:
+    sheet.pen(Ink(0.0, 0.2))
+    sheet.polyline([(x, y - 0.5), (x + 4, y - 0.5), (x + 4, y + 3.5), (x, y + 3.5)], closed=True)
 
 
 def _cells(mark: Mark, style: LengthStyle, own: Own) -> tuple[str, ...]:
@@ -158,9 +188,7 @@ def _table(
         mark = rows[0]
         for k, (x, cell) in enumerate(zip(columns, _cells(mark, style, own), strict=True)):
             sheet.text(x + 1, y, cell, 4.2, strong=k == 1)
-        sheet.pen(Ink(0.0, 0.2))
-        box = columns[-1] + 1
-        sheet.polyline([(box, y - 0.5), (box + 4, y - 0.5), (box + 4, y + 3.5), (box, y + 3.5)], closed=True)
+        _tick_box(sheet, columns[-1] + 1, y)
         sheet.pen(Ink(0.6, 0.1))
         sheet.polyline([(MARGIN_MM, y - 2), (width - MARGIN_MM, y - 2)])
         rows = rows[1:]
@@ -172,13 +200,6 @@ def _foot(sheet: Sheet, shape: Shape, style: LengthStyle) -> None:
     end = shape.job.setup.zero_end.value
     way = "upright" if shape.setup.upright else "upside down"
     above = format_length(shape.setup.waterline_above, style, unit=True)
-    said = []
-    for timber in cut_list(shape.setup, shape.job.setup):
-        length = format_length(timber.length, style) if timber.length else ""
-        section = in_words(timber.section, lambda value: format_length(value, style, unit=True))
-        parts = [f"{timber.count} × {timber.what}", f"{length} long" if length else "", section]
-        said.append(", ".join(part for part in parts if part))
-    sheet.text(MARGIN_MM, MARGIN_MM + 10, "To cut: " + "; ".join(said), 3.2)
     sheet.text(
         MARGIN_MM, MARGIN_MM + 5,
         f"Load waterline {above} above the {shape.job.setup.strongback.value}'s upper face at every mold, hull {way}. "

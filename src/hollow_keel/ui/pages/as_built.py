@@ -87,6 +87,7 @@ class AsBuilt(QObject):
         self.lie.setAccessibleName("Where the batten lies")
         for text, lies in (("at height", LEVEL), ("along strip", ALONG)):
             self.lie.addItem(text, lies)
+        self.lie.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.lie.activated.connect(lambda _: self.chosen.emit())
         self.height = LengthField("Batten at height")
         self.height.entered.connect(self._height_typed)
