@@ -40,7 +40,7 @@ from hollow_keel.core.molds.parts import mold_parts
 from hollow_keel.core.molds.shape import mold_edge
 from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.planking.parallel import plank
+from hollow_keel.core.planking.plank import plank
 from hollow_keel.core.results import Results
 from hollow_keel.core.setup.batten_test import Batten, lay_batten, pulls
 from hollow_keel.core.setup.outliers import judge_row

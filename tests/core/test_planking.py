@@ -14,11 +14,15 @@ from hollow_keel.app.overrides import apply_override
 from hollow_keel.core.geometry.front import SPACING, curves, propagate
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.edges import BOW_ENDS, STERN_ENDS
-from hollow_keel.core.planking.parallel import CLOSE_CALL_MM, Planking, plank
+from hollow_keel.core.planking.limits import Limit
+from hollow_keel.core.planking.plank import CLOSE_CALL_MM, plank
 from hollow_keel.core.planking.reach import greatest_distance
+from hollow_keel.core.planking.strips import Planking
 from hollow_keel.demo.jobs import linnet, pipit
 from tests.conftest import DATA
 from tests.shapes import cone, cylinder, hull_of, sphere_zone, wigley
+
+KEEL = Limit("keel", 0.0)
 
 
 @pytest.fixture(scope="module")
@@ -86,7 +90,7 @@ def test_total_is_both_sides(laid: Planking) -> None:
 
 def test_last_strip_is_as_wide_as_what_is_left(laid: Planking) -> None:
     surface = Pipeline().shape(linnet()).hull.panels[0].surface
-    reach = greatest_distance(propagate(surface, 1.0, 14.0), True)
+    reach = greatest_distance(propagate(surface, 1.0, 14.0), KEEL)
     assert laid.strips[-1].width_max == pytest.approx(reach - 64 * 14)
     girth = max(g for _, g in Pipeline().shape(linnet()).hull.girths)
     assert reach == pytest.approx(girth, rel=0.01)
@@ -95,7 +99,7 @@ def test_last_strip_is_as_wide_as_what_is_left(laid: Planking) -> None:
 @pytest.mark.parametrize("width", [60.0, 40.0, 25.0, 17.0, 9.0])
 def test_reach_does_not_depend_on_the_width(width: float) -> None:
     surface = hull_of(cylinder(500)).panels[0].surface
-    assert greatest_distance(propagate(surface, 1.0, width), True) == pytest.approx(math.pi * 250, abs=0.05)
+    assert greatest_distance(propagate(surface, 1.0, width), KEEL) == pytest.approx(math.pi * 250, abs=0.05)
 
 
 @settings(max_examples=25, deadline=None)
@@ -156,9 +160,9 @@ def test_gaps_in_a_front_are_never_bridged() -> None:
     whole = curves([front])[0]
     assert len(whole) == 1
     keep = np.abs(front.g - 0.5) > 3 * SPACING
-    from hollow_keel.core.geometry.front import _kept
+    from hollow_keel.core.geometry.front import kept
 
-    parts = curves([_kept(front, keep)])[0]
+    parts = curves([kept(front, keep)])[0]
     assert len(parts) == 2
     assert parts[0].x[-1] < 0.5 < parts[1].x[0]
 

@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from .molds.choices import Deduction, FaceChoice, MoldEdgeKind, MoldForm, MoldKind
 from .molds.layout import Layout, Sheets
 from .offsets.table import OffsetsTable
+from .planking.choices import Guide, MasterKind, StripLayout
 from .setup.choices import Strongback
 from .setup.survey import Survey
 from .units import LengthStyle, LengthUnit
@@ -29,13 +30,6 @@ class StripEdge(StrEnum):
 
     SQUARE = "square"
     BEAD_COVE = "bead-cove"
-
-
-class Guide(StrEnum):
-    """The line the first strip follows."""
-
-    SHEER = "sheer"
-    KEEL = "keel"
 
 
 class HullEnd(StrEnum):
@@ -147,19 +141,73 @@ class StemSettings(_Part):
     spare: NotNegative = 100.0
 
 
+class MasterLine(_Part):
+    """A master line on the hull: `height` amidships (None: three quarters of the girth up), carried along with the sheer's sweep,
+    as a natural line, or as a diagonal that falls `angle` degrees from there outward; `heights` at positions; or a `share`
+    of the girth from the keel."""
+
+    kind: MasterKind = MasterKind.HEIGHT
+    height: Finite | None = None
+    share: Share = 0.6
+    angle: Annotated[float, Field(gt=-80, lt=80, allow_inf_nan=False)] = 30.0
+    heights: tuple[tuple[Finite, Finite], ...] = ()
+
+
+class Zone(_Part):
+    """Strips `first` to `last`, by their number from the guide, that differ from the others: the `width` they cover (None: the
+    same), their `thickness` (None: the same) and their `wood` (empty: the same)."""
+
+    first: Annotated[int, Field(ge=1, le=2000)] = 1
+    last: Annotated[int, Field(ge=1, le=2000)] = 1
+    width: Positive | None = None
+    thickness: Positive | None = None
+    wood: str = ""
+
+
 class StripSettings(_Part):
-    """The strip as milled and how it is laid."""
+    """The strip as milled and how it is laid. Lengths mm.
+
+    `cutter` is the radius of the bead-and-cove cutter, which makes the cove as deep as it does (0: `cove_depth` is given);
+    `glue_gap` is left at every edge. `least_width` is the narrowest a tapered strip may be at its ends; `bottom` how many
+    strips come from the keel where both edges are guides (0: up to the turn of the bilge); mixed strips keep their
+    width from `mixed_from` to `mixed_to`. `wood` names the species; `modulus` (GPa) and `strength` (MPa, bending) replace its own.
+    A strip pushed sideways with up to `hand_push` N goes on by hand, with up to `clamp_push` N with clamps.
+    """
 
     width: Positive = 19.0
     thickness: Positive = 6.0
     edge: StripEdge = StripEdge.SQUARE
     cove_depth: NotNegative = 3.0
+    cutter: NotNegative = 0.0
+    glue_gap: Annotated[float, Field(ge=0, le=5, allow_inf_nan=False)] = 0.0
     guide: Guide = Guide.SHEER
+    layout: StripLayout = StripLayout.PARALLEL
+    master: MasterLine = MasterLine()
+    least_width: Positive = 8.0
+    bottom: Annotated[int, Field(ge=0, le=1000)] = 0
+    mixed_from: Finite | None = None
+    mixed_to: Finite | None = None
+    zones: tuple[Zone, ...] = ()
+    wood: str = "western redcedar"
+    modulus: Positive | None = None
+    strength: Positive | None = None
+    hand_push: Positive = 60.0
+    clamp_push: Positive = 300.0
+
+    @property
+    def cove(self) -> float:
+        """How deep the cove is, mm: by the cutter's radius r on thickness t it is r - sqrt(r² - t²/4)."""
+        if self.edge is not StripEdge.BEAD_COVE:
+            return 0.0
+        if self.cutter <= 0:
+            return self.cove_depth
+        half = min(self.thickness / 2, self.cutter)
+        return float(self.cutter - (self.cutter**2 - half**2) ** 0.5)
 
     @property
     def cover(self) -> float:
         """Width of hull that one strip covers."""
-        return self.width - (self.cove_depth if self.edge is StripEdge.BEAD_COVE else 0.0)
+        return self.width - self.cove + self.glue_gap
 
 
 class PrintSettings(_Part):

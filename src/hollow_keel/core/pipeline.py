@@ -11,11 +11,12 @@ from .findings import Finding, Weight, mm
 from .geometry.curves import KeptCurves
 from .hull.build import Hull, build_hull
 from .hull.measures import Measures, measure
-from .job import Job
+from .job import Job, StripSettings
 from .molds.choices import MoldEdgeKind
 from .molds.stations import MoldSet, make_molds
 from .offsets.table import EndKind, Lines, OffsetsTable, read_lines
-from .planking.parallel import Planking, plank
+from .planking.plank import Laying, plank
+from .planking.strips import Planking
 from .results import Results, Shape
 from .setup.beam import SetUp, set_up
 from .setup.schedule import clearances
@@ -55,7 +56,7 @@ class Pipeline:
         strips = shape.job.strips
         if strips.cover <= 0:
             raise ImpossiblePlan(
-                f"A strip {strips.width:g} mm wide with a cove {strips.cove_depth:g} mm deep covers nothing: "
+                f"A strip {strips.width:g} mm wide with a cove {strips.cove:g} mm deep covers nothing: "
                 "make the strip wider or the cove shallower."
             )
         girth = max(g for _, g in shape.hull.girths)
@@ -67,10 +68,10 @@ class Pipeline:
             raise ImpossiblePlan(
                 f"Strips {strips.cover:g} mm wide would need {girth / strips.cover:.0f} a side: choose a wider strip."
             )
+        laying = laying_of(strips)
         planking: Planking = self._stage(
-            "planking", (shape.hull, strips.cover, strips.guide),
-            lambda: plank(shape.hull, strips.cover, strips.guide.value, tick),
-        )  # fmt: skip
+            "planking", (shape.hull, laying), lambda: plank(shape.hull, laying, tick=tick)
+        )
         return planking
 
     def fairness(self, shape: Shape, tick: Tick = lambda _: None) -> Fairness:
@@ -124,6 +125,14 @@ class Pipeline:
         value = compute()
         self._kept[name] = (reads, value)
         return value
+
+
+def laying_of(strips: StripSettings) -> Laying:
+    """What the strips' lines depend on."""
+    return Laying(
+        strips.cover, strips.guide, strips.layout, strips.master, strips.least_width, strips.bottom,
+        strips.mixed_from, strips.mixed_to, tuple(z for z in strips.zones if z.width is not None),
+    )  # fmt: skip
 
 
 def _same(a: Any, b: Any) -> bool:

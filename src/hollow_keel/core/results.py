@@ -13,7 +13,7 @@ if TYPE_CHECKING:
     from .job import Job
     from .molds.stations import MoldSet
     from .offsets.table import Lines
-    from .planking.parallel import Planking
+    from .planking.strips import Planking
     from .setup.beam import SetUp
 
 

@@ -9,7 +9,7 @@ import numpy as np
 
 from ..core.geometry.arrays import Array, frozen
 from ..core.planking.edges import EdgePiece
-from ..core.planking.parallel import Planking, Strip
+from ..core.planking.strips import Planking, Strip
 from ..core.results import Shape
 from ..core.units import INCHES, MM_PER_INCH, LengthStyle, format_length
 from .model import Drawing, Label, Layer, Stroke, line

@@ -10,7 +10,7 @@ from ..core.geometry.arrays import Array, frozen
 from ..core.molds.choices import MoldKind
 from ..core.molds.shape import Face, section_outside
 from ..core.molds.stations import Mold
-from ..core.planking.parallel import Planking
+from ..core.planking.strips import Planking
 from ..core.results import Shape
 from ..core.units import LengthStyle, format_length
 from .model import Drawing, Label, Layer, Stroke, line

@@ -14,7 +14,7 @@ from ..core.molds.bevels import bevel_calls
 from ..core.molds.choices import MoldKind
 from ..core.molds.shape import Face
 from ..core.molds.stations import Mold
-from ..core.planking.parallel import Planking
+from ..core.planking.strips import Planking
 from ..core.results import Shape
 from ..core.units import LengthStyle, format_length
 from .model import Label, Layer, Stroke, line

@@ -11,7 +11,7 @@ from shapely.geometry import LineString
 
 from ..core.errors import InputError
 from ..core.molds.stations import Mold
-from ..core.planking.parallel import Planking
+from ..core.planking.strips import Planking
 from ..core.results import Shape
 from ..drawing.model import Drawing
 from ..drawing.mold import face_text, mold_drawing

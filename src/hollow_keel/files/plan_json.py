@@ -9,7 +9,7 @@ from typing import Any
 from ..core.fairing.doubts import Doubt
 from ..core.findings import Finding, in_words
 from ..core.hull.hydro import Hydro
-from ..core.planking.parallel import Strip
+from ..core.planking.strips import Strip
 from ..core.results import Results, Shape
 from ..core.setup.judgement import judge_survey
 from ..core.setup.schedule import standings

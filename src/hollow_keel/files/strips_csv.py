@@ -6,7 +6,7 @@ import csv
 import io
 import math
 
-from ..core.planking.parallel import Planking
+from ..core.planking.strips import Planking
 from ..core.units import LengthStyle, format_length
 
 _STEM_NAMES = {"stem_bow": "stem", "stem_stern": "sternpost"}

@@ -13,7 +13,7 @@ from .theme import LIGHT, Theme
 if TYPE_CHECKING:
     from ..core.fairing.fairness import Fairness
     from ..core.molds.stations import Mold
-    from ..core.planking.parallel import Planking, Strip
+    from ..core.planking.strips import Planking, Strip
     from ..core.results import Shape
 
 

@@ -19,6 +19,7 @@ import numpy as np
 
 from .arrays import Array, BoolArray
 from .surface import Jet, TensorSurface, cross, dot
+from .surface_line import SurfaceLine, components, felt, first_form
 
 if TYPE_CHECKING:
     from scipy.interpolate import PPoly
@@ -30,7 +31,8 @@ this continuation."""
 STARTS = 161
 KEEP_U, KEEP_V = 0.25, 0.6
 """A ray is given up when it is this far outside the unit square."""
-LONGEST_STEP_MM = 15.0
+LONGEST_STEP_MM, LONGEST_SHARE = 15.0, 1 / 360
+"""Rays are followed in steps of at most so many mm, or of so great a share of the guide's length where that is more."""
 GHOST_MM, GHOST_SHARE = 0.5, 0.04
 """A front point is a ghost if other rays reach it sooner by more than this and this share of the straight way
 between; the share allows for the way over a round surface being longer than the straight one."""
@@ -71,23 +73,34 @@ class _Rays:
 
 def propagate(
     surface: TensorSurface,
-    guide_v: float,
-    step: float,
+    guide: float | SurfaceLine,
+    step: float | Callable[[int], float],
     tick: Callable[[float], None] = lambda _: None,
+    *,
+    upward: bool | None = None,
+    most: int | None = None,
 ) -> list[Front]:
-    """Fronts at 0, step, 2·step, … mm from the edge v = `guide_v` (0 or 1) until none is left on the surface.
+    """Fronts at 0, step, 2·step, … mm from a guide until none is left on the surface, or until there are `most` steps.
 
-    `tick` is told the distance reached and may raise to cancel.
+    The guide is the edge v = 0 or 1, or a line at the places of `starts()`; from a line fronts run `upward` (to larger v)
+    or downward. `step` may be a function of the step's number from 0. `tick` is told the distance reached and may raise to
+    cancel.
     """
-    rays = _start(surface, guide_v)
-    parts = max(1, int(np.ceil(step / LONGEST_STEP_MM)))
-    h = step / parts
+    if isinstance(guide, float):
+        upward = guide < 0.5
+        guide = SurfaceLine.level(starts(), guide)
+    rays = _start(surface, guide, bool(upward))
+    longest = max(
+        LONGEST_STEP_MM, LONGEST_SHARE * float(np.linalg.norm(surface.grid[-1, -1] - surface.grid[0, -1]))
+    )
     fronts = [_front(rays, 0.0)]
     distance = 0.0
-    while True:
+    while most is None or len(fronts) <= most:
+        own = step(len(fronts) - 1) if callable(step) else step
+        parts = max(1, int(np.ceil(own / longest)))
         for _ in range(parts):
-            rays = _advanced(surface, rays, h)
-        distance += step
+            rays = _advanced(surface, rays, own / parts)
+        distance += own
         if len(rays.g) < 4:
             break
         fronts.append(_front(rays, distance))
@@ -98,35 +111,27 @@ def propagate(
     return _without_ghosts(fronts)
 
 
-def _start(surface: TensorSurface, guide_v: float) -> _Rays:
+def starts() -> Array:
+    """Where rays start along a guide, as u: from beyond one end of the hull to beyond the other."""
     g = np.linspace(-GUIDE_REACH, 1 + GUIDE_REACH, STARTS)
     # the ends of the hull themselves are always rays
     g[np.argmin(np.abs(g))], g[np.argmin(np.abs(g - 1))] = 0.0, 1.0
-    jet = surface.jet(g, np.full_like(g, guide_v))
-    speed = np.linalg.norm(jet.du, axis=1)
-    tangent = jet.du / speed[:, None]
-    away = cross(jet.normal, tangent)
-    inward = -1.0 if guide_v > 0.5 else 1.0
-    away *= (inward * np.sign(dot(away, jet.dv)))[:, None]
-    du, dv = _components(jet, away)
-    geodesic = dot(jet.duu, away) / speed**2
-    state = np.stack([g, np.full_like(g, guide_v), du, dv, np.ones_like(g), -geodesic])
-    return _Rays(g, speed, state, jet)
+    return g
 
 
-def _components(jet: Jet, vector: Array) -> tuple[Array, Array]:
-    """(u', v') of a tangent vector."""
-    e, f, g = _first(jet)
-    a, b = dot(jet.du, vector), dot(jet.dv, vector)
-    det = e * g - f * f
-    return (g * a - f * b) / det, (e * b - f * a) / det
+def _start(surface: TensorSurface, guide: SurfaceLine, upward: bool) -> _Rays:
+    line = felt(surface, guide, upward)
+    du, dv = components(line.jet, line.away)
+    state = np.stack([guide.u, guide.v, du, dv, np.ones_like(du), -line.geodesic])
+    return _Rays(guide.u, line.speed, state, line.jet)
 
 
-def _first(jet: Jet) -> tuple[Array, Array, Array]:
-    return (
-        dot(jet.du, jet.du),
-        dot(jet.du, jet.dv),
-        dot(jet.dv, jet.dv),
+def front_along(surface: TensorSurface, line: SurfaceLine, distance: float, *, upward: bool) -> Front:
+    """Any line as if it were a front, `upward` from the guide or downward: with its own edge-set, bend and twist."""
+    own = felt(surface, line, upward)
+    du, dv = components(own.jet, own.away)
+    return Front(
+        distance, line.u, line.u, line.v, du, dv, own.speed, -own.geodesic, own.bend, own.twist, own.jet.point
     )
 
 
@@ -134,7 +139,7 @@ def _rates(jet: Jet, state: Array) -> Array:
     """How the state changes per mm, from the surface under each ray."""
     _, _, du, dv, stretch, spread = state
     turning = jet.duu * (du * du)[:, None] + jet.duv * (2 * du * dv)[:, None] + jet.dvv * (dv * dv)[:, None]
-    e, f, g = _first(jet)
+    e, f, g = first_form(jet)
     det = np.maximum(e * g - f * f, 1e-12)
     a, b = dot(jet.du, turning), dot(jet.dv, turning)
     product = cross(jet.dv, jet.du)
@@ -175,7 +180,7 @@ def _front(rays: _Rays, distance: float) -> Front:
     ray = jet.du * du[:, None] + jet.dv * dv[:, None]
     normal = jet.normal
     along = cross(ray, normal)
-    tu, tv = _components(jet, along)
+    tu, tv = components(jet, along)
     ll, mm, nn = (dot(d, normal) for d in (jet.duu, jet.duv, jet.dvv))
     bend = -(ll * tu * tu + 2 * mm * tu * tv + nn * tv * tv)
     twist = ll * tu * du + mm * (tu * dv + tv * du) + nn * tv * dv
@@ -242,7 +247,7 @@ def _without_ghosts(fronts: list[Front]) -> list[Front]:
     if not np.any(ghost):
         return fronts
     cuts = np.cumsum([len(f.g) for f in fronts])[:-1]
-    return [_kept(f, ~bad) for f, bad in zip(fronts, np.split(ghost, cuts), strict=True)]
+    return [kept(f, ~bad) for f, bad in zip(fronts, np.split(ghost, cuts), strict=True)]
 
 
 def on_surface(front: Front) -> BoolArray:
@@ -251,7 +256,8 @@ def on_surface(front: Front) -> BoolArray:
     return result
 
 
-def _kept(front: Front, keep: BoolArray) -> Front:
+def kept(front: Front, keep: BoolArray) -> Front:
+    """Some of a front's points."""
     return Front(
         front.distance, front.g[keep], front.u[keep], front.v[keep], front.du[keep], front.dv[keep],
         front.stretch[keep], front.edge_set[keep], front.bend[keep], front.twist[keep], front.point[keep],
@@ -262,9 +268,9 @@ SPACING = (1 + 2 * GUIDE_REACH) / (STARTS - 1)
 """Distance between neighbouring starts in g."""
 
 
-def curves(fronts: Sequence[Front]) -> list[list[PPoly]]:
+def curves(fronts: Sequence[Front], margin: Callable[[Front], Array] | None = None) -> list[list[PPoly]]:
     """For each front u, v, stretch, edge-set, bend, twist, x, y, z (in that order) as cubics over g, one for each
-    unbroken run of at least four neighbouring rays; gaps are never bridged.
+    unbroken run of at least four neighbouring rays; gaps are never bridged. `margin` gives one column more.
 
     Runs over the same rays are fitted together: setting a spline up takes longer than solving it.
     """
@@ -272,9 +278,8 @@ def curves(fronts: Sequence[Front]) -> list[list[PPoly]]:
 
     runs: list[tuple[int, Array, Array]] = []  # (front, g, table)
     for k, front in enumerate(fronts):
-        table = np.column_stack(
-            [front.u, front.v, front.stretch, front.edge_set, front.bend, front.twist, front.point]
-        )
+        columns = [front.u, front.v, front.stretch, front.edge_set, front.bend, front.twist, front.point]
+        table = np.column_stack(columns if margin is None else [*columns, margin(front)])
         breaks = np.flatnonzero(np.diff(front.g) > 1.6 * SPACING) + 1
         cuts = [0, *breaks.tolist(), len(front.g)]
         runs += [

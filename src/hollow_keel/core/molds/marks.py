@@ -7,7 +7,7 @@ import shapely
 
 from ..geometry.arrays import Array, frozen
 from ..geometry.polyline import nearest_on
-from ..planking.parallel import Planking
+from ..planking.strips import Planking
 from .pieces import Piece
 from .stations import Mold
 

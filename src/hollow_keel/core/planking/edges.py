@@ -11,6 +11,7 @@ from ..geometry.arrays import Array, frozen
 from ..geometry.front import SPACING
 from ..hull.build import Hull
 from ..offsets.table import EndKind
+from .limits import Bounds
 
 if TYPE_CHECKING:
     from scipy.interpolate import PPoly
@@ -19,6 +20,8 @@ END_SHARE = 0.05
 """Share of an edge at each end that is left out of the greatest edge-set, bend and twist."""
 EDGE_SAMPLES = 81
 SHORTEST_PIECE_MM = 1.0
+MARGIN = 9
+"""The column of a front's curves that tells its margin above a seam."""
 SCRAP_RAYS = 3
 """A piece that ends on no edge of the hull and spans fewer rays is what a dropped ghost left behind."""
 
@@ -48,41 +51,43 @@ BOW_ENDS = frozenset({"stem_bow", "transom", "open"})
 STERN_ENDS = frozenset({"stem_stern", "transom", "open"})
 
 
-def end_names(hull: Hull, names: tuple[str, str], from_top: bool) -> dict[str, str]:
-    """What lies beyond each limit of the parameters: u < 0, u > 1, v < 0, v > 1."""
+def hull_end_names(hull: Hull) -> tuple[str, str]:
+    """What strips end on at the bow and at the stern."""
 
     def end(kind: EndKind, stem: str) -> str:
         return {EndKind.STEM: stem, EndKind.TRANSOM: "transom", EndKind.OPEN: "open"}[kind]
 
-    def edge(name: str) -> str:
-        return "seam" if name.startswith("chine") else name
-
-    return {
-        "bow": end(hull.lines.bow.kind, "stem_bow"),
-        "stern": end(hull.lines.stern.kind, "stem_stern"),
-        "far": edge(names[1]),
-        "far_v": "0" if from_top else "1",
-    }  # fmt: skip
+    return end(hull.lines.bow.kind, "stem_bow"), end(hull.lines.stern.kind, "stem_stern")
 
 
-def edge_pieces(lines: list[PPoly], at_guide: bool, from_top: bool, ends: dict[str, str]) -> list[EdgePiece]:
-    """The pieces of a front, given by its curves, that lie on the hull, cut by roots at the hull's limits."""
+def limit_name(edge: str) -> str:
+    """What a strip ends on at an edge of a panel."""
+    return "seam" if edge.startswith("chine") else edge
+
+
+def edge_pieces(lines: list[PPoly], bounds: Bounds, own: float | None = None) -> list[EdgePiece]:
+    """The pieces of a front, given by its curves, that lie within bounds, cut by roots there. `own` is the v of the panel's
+    edge that the fronts come from, or that one lies on: it is not looked for (None: none)."""
+    limits: list[tuple[int, float]] = [(0, 0.0), (0, 1.0)]
+    for limit in (bounds.low, bounds.high):
+        if limit.seam is not None:
+            limits.append((MARGIN, 0.0))
+        elif limit.edge != own:
+            limits.append((1, limit.edge))
     found: list[EdgePiece] = []
-    far = 0.0 if from_top else 1.0
     for curve in lines:
         low, high = float(curve.x[0]), float(curve.x[-1])
         cuts = {low, high}
-        for column, value in ((0, 0.0), (0, 1.0), (1, far)):
-            if at_guide and column == 1:
-                continue
-            at = _solve_column(curve, column, value)
-            cuts.update(t for t in at if low < t < high)
+        for column, value in limits:
+            cuts.update(t for t in _solve_column(curve, column, value) if low < t < high)
         ordered = sorted(cuts)
         spans = [
-            (a, b) for a, b in zip(ordered[:-1], ordered[1:], strict=True) if _is_inside(curve, (a + b) / 2)
+            (a, b)
+            for a, b in zip(ordered[:-1], ordered[1:], strict=True)
+            if _is_inside(curve, (a + b) / 2, bounds)
         ]
         for a, b in _merged(spans):
-            piece = _piece(curve, a, b, ends)
+            piece = _piece(curve, a, b, bounds)
             scrap = "seam" in (piece.starts, piece.ends) and b - a < SCRAP_RAYS * SPACING
             if piece.length > SHORTEST_PIECE_MM and not scrap:
                 found.append(piece)
@@ -109,9 +114,13 @@ def _solve_column(curve: PPoly, column: int, value: float) -> list[float]:
     return found
 
 
-def _is_inside(curve: PPoly, at: float) -> bool:
-    u, v = curve(at)[:2]
-    return bool(-1e-9 <= u <= 1 + 1e-9 and -1e-9 <= v <= 1 + 1e-9)
+def _is_inside(curve: PPoly, at: float, bounds: Bounds) -> bool:
+    row = curve(at)
+    u, v = row[:2]
+    inside = -1e-9 <= u <= 1 + 1e-9 and -1e-9 <= v <= 1 + 1e-9
+    if inside and bounds.low.seam is not None:
+        inside = row[MARGIN] >= -1e-9
+    return bool(inside)
 
 
 def _merged(spans: list[tuple[float, float]]) -> list[tuple[float, float]]:
@@ -124,7 +133,7 @@ def _merged(spans: list[tuple[float, float]]) -> list[tuple[float, float]]:
     return joined
 
 
-def _piece(curve: PPoly, a: float, b: float, ends: dict[str, str]) -> EdgePiece:
+def _piece(curve: PPoly, a: float, b: float, bounds: Bounds) -> EdgePiece:
     g = np.linspace(a, b, EDGE_SAMPLES)
     table = curve(g)
     stretch = table[:, 2]
@@ -132,20 +141,21 @@ def _piece(curve: PPoly, a: float, b: float, ends: dict[str, str]) -> EdgePiece:
     middle = (run >= END_SHARE * run[-1]) & (run <= (1 - END_SHARE) * run[-1])
     most = np.abs(table[middle, 3:6]).max(axis=0) if np.any(middle) else np.zeros(3)
     return EdgePiece(
-        points=frozen(table[:, 6:]),
+        points=frozen(table[:, 6:9]),
         g=(a, b),
         length=float(curve.integrate(a, b)[2]),
-        starts=_limit(table[0], True, ends),
-        ends=_limit(table[-1], False, ends),
+        starts=_limit(table[0], True, bounds),
+        ends=_limit(table[-1], False, bounds),
         edge_set=float(most[0]), bend=float(most[1]), twist=float(most[2]),
         run=frozen(run), curvatures=frozen(table[:, 3:6]),
     )  # fmt: skip
 
 
-def _limit(row: Array, bow: bool, ends: dict[str, str]) -> str:
+def _limit(row: Array, bow: bool, bounds: Bounds) -> str:
     u, v = row[0], row[1]
     if abs(u if bow else u - 1) < 1e-6:
-        return ends["bow" if bow else "stern"]
-    if abs(v - float(ends["far_v"])) < 1e-6:
-        return ends["far"]
+        return bounds.bow if bow else bounds.stern
+    for limit in (bounds.low, bounds.high):
+        if abs(row[MARGIN] if limit.seam is not None else v - limit.edge) < 1e-6:
+            return limit.name
     return "seam"

@@ -4,40 +4,46 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..geometry.arrays import Array
+from ..geometry.arrays import Array, BoolArray
 from ..geometry.front import Front, on_surface
+from .limits import Limit
 
 
-def greatest_distance(fronts: list[Front], from_top: bool) -> float:
-    """Greatest distance from the guide anywhere on the panel, mm.
+def greatest_distance(fronts: list[Front], far: Limit) -> float:
+    """Greatest distance from the guide anywhere before the `far` limit, mm.
 
-    Along each ray the far edge is met at some distance; the greatest over the rays is refined by a
+    Along each ray the limit is met at some distance; the greatest over the rays is refined by a
     parabola through it and its neighbours. Where the run leaves through an end, the last front inside counts.
     """
-    far = 0.0 if from_top else 1.0
-    last_inside = max((f.distance for f in fronts if on_surface(f).any()), default=0.0)
+    last_inside = max((f.distance for f in fronts if _inside(f, far).any()), default=0.0)
     met = _met(fronts, far)
-    last = max(fronts, key=lambda f: (on_surface(f).any(), f.distance))
+    last = max(fronts, key=lambda f: (_inside(f, far).any(), f.distance))
     reach = max(last_inside, _focus(last, far))
     return max(reach, _peak(met)) if len(met) else reach
 
 
-def _focus(front: Front, far: float) -> float:
-    """How far the last front on the panel still runs before its rays meet each other or the far edge (mm)."""
+def _inside(front: Front, far: Limit) -> BoolArray:
     on = on_surface(front)
+    return on if far.seam is None else on & (far.margin(front) >= 0)
+
+
+def _focus(front: Front, far: Limit) -> float:
+    """How far the last front on the panel still runs before its rays meet each other or the far edge (mm)."""
+    on = _inside(front, far)
     shrinking = -front.edge_set[on]
     to_meet = np.where(shrinking > 1e-12, 1 / np.maximum(shrinking, 1e-12), 0.0)
-    approach = front.dv[on] * (1 if far > 0.5 else -1)
-    to_edge = np.where(approach > 1e-15, np.abs(far - front.v[on]) / np.maximum(approach, 1e-15), 0.0)
+    margin, rate = far.margin(front)[on], far.rate(front)[on]
+    approach = -rate * np.sign(margin)
+    to_edge = np.where(approach > 1e-15, np.abs(margin) / np.maximum(approach, 1e-15), 0.0)
     return front.distance + float(np.minimum(to_meet, to_edge).max(initial=0.0))
 
 
-def _met(fronts: list[Front], far: float) -> Array:
+def _met(fronts: list[Front], far: Limit) -> Array:
     """Where each ray first meets the far edge: rows (u, distance) in order of u."""
     rows: list[Array] = []  # g, u before, its rise, distance before, step, v and dv before and after
     for before, after in zip(fronts[:-1], fronts[1:], strict=True):
         shared, i, j = np.intersect1d(before.g, after.g, assume_unique=True, return_indices=True)
-        a, b = before.v[i] - far, after.v[j] - far
+        a, b = far.margin(before)[i], far.margin(after)[j]
         crossed = np.flatnonzero(a * b <= 0)
         if len(crossed):
             i, j, step = i[crossed], j[crossed], after.distance - before.distance
@@ -45,7 +51,7 @@ def _met(fronts: list[Front], far: float) -> Array:
                 np.column_stack([
                     shared[crossed], before.u[i], after.u[j] - before.u[i],
                     np.full(len(i), before.distance), np.full(len(i), step),
-                    a[crossed], b[crossed], before.dv[i] * step, after.dv[j] * step,
+                    a[crossed], b[crossed], far.rate(before)[i] * step, far.rate(after)[j] * step,
                 ])
             )  # fmt: skip
     if not rows:

@@ -216,7 +216,9 @@ def _cause(row: Row, k: int, mold: Mold, settings: MoldSettings, slack: float) -
     if direction is Direction.UP:
         return _height_cause(error, settings, slack)
     if direction is Direction.ALONG and abs(abs(error) - mold.thickness) <= min(slack, 0.25 * mold.thickness):
-        return "one sheet's thickness: the wrong face may stand on the mark, or the mold is turned end for end"
+        return (
+            "one sheet's thickness: the wrong face may stand on the mark, or the mold is turned end for end"
+        )
     return {
         Direction.ROLL: "one side only: a foot or a bracket is not flush",
         Direction.YAW: "not square to the centreline: check it with two equal diagonals",

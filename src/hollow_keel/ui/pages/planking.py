@@ -8,7 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QProgressBar, QPushButton, QSplitter, QWidget
 
 from ...core.job import Guide, StripEdge
-from ...core.planking.parallel import Strip
+from ...core.planking.strips import Strip
 from ...drawing.girth_map import girth_map
 from ...drawing.model import Drawing
 from ...files.strips_csv import end_name

@@ -9,7 +9,7 @@ import numpy as np
 from ...core.geometry.arrays import Array
 from ...core.hull.build import Hull
 from ...core.planking.edges import EdgePiece
-from ...core.planking.parallel import Planking
+from ...core.planking.strips import Planking
 
 ALONG = 41
 """Points along a strip: at this spacing the chords lie within a millimetre or two of the hull."""
@@ -42,7 +42,7 @@ def planked_mesh(hull: Hull, planking: Planking) -> HullMesh:
             bottom = (
                 _even(np.concatenate([p.points for p in far]))
                 if far
-                else _closing(hull, strip.panel, near, planking.guide)
+                else _closing(planking.limits[strip.panel, strip.course], near)
             )
             seams.append(top)
             points += [top, bottom]
@@ -79,10 +79,8 @@ def _even(points: Array) -> Array:
     return result
 
 
-def _closing(hull: Hull, panel: int, near: EdgePiece, guide: str) -> Array:
-    """The hull's own limit between the ends of a strip's last edge."""
-    even = np.linspace(0, 1, 401)
-    limit = hull.panels[panel].surface.points(even, np.full_like(even, 0.0 if guide == "sheer" else 1.0))
+def _closing(limit: Array, near: EdgePiece) -> Array:
+    """The line that the course ends on between the ends of a strip's last edge."""
     x = np.linspace(near.points[0, 0], near.points[-1, 0], ALONG)
     result: Array = np.column_stack(
         [x, np.interp(x, limit[:, 0], limit[:, 1]), np.interp(x, limit[:, 0], limit[:, 2])]

@@ -1,0 +1,90 @@
+"""Lines on a surface, given as v over u, with what a strip along them feels: edge-set, bend and twist."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from .arrays import Array, frozen
+from .surface import Jet, TensorSurface, cross, dot
+
+
+@dataclass(frozen=True)
+class SurfaceLine:
+    """A line v(u) on a surface: at each u (n,) its v, slope dv/du and bend d²v/du²."""
+
+    u: Array
+    v: Array
+    slope: Array
+    bend: Array
+
+    @classmethod
+    def level(cls, u: Array, v: float) -> SurfaceLine:
+        """The line v = constant."""
+        none = np.zeros_like(u)
+        return cls(u, np.full_like(u, v), none, none)
+
+    @classmethod
+    def through(cls, u: Array, v: Array, asked: Array) -> SurfaceLine:
+        """A cubic spline through points (n,) with rising u, at the u asked for; beyond the points it runs on straight."""
+        from scipy.interpolate import CubicSpline  # loads slowly: not before it is needed
+
+        spline = CubicSpline(u, v)
+        inside = np.clip(asked, u[0], u[-1])
+        slope, bend = spline(inside, 1), spline(inside, 2)
+        beyond = asked - inside
+        return cls(
+            frozen(asked), frozen(spline(inside) + slope * beyond), frozen(slope),
+            frozen(np.where(beyond == 0, bend, 0.0)),
+        )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Felt:
+    """A line as it lies on the surface: the `jet` under it, its `speed` |dP/du| (n,), unit `tangent` and unit direction `away`
+    square to it within the surface (n, 3); `geodesic`, `bend` and `twist` curvatures per mm: `geodesic` positive where the
+    line curves towards `away`, `bend` positive where the surface is convex outward."""
+
+    jet: Jet
+    speed: Array
+    tangent: Array
+    away: Array
+    geodesic: Array
+    bend: Array
+    twist: Array
+
+
+def felt(surface: TensorSurface, line: SurfaceLine, upward: bool) -> Felt:
+    """What a line feels; `away` points to larger v where `upward`, else to smaller.
+
+    Source of the formulas: any textbook of differential geometry (Darboux frame of a curve on a surface).
+    """
+    jet = surface.jet(line.u, line.v)
+    slope = line.slope[:, None]
+    first = jet.du + slope * jet.dv
+    second = jet.duu + 2 * slope * jet.duv + slope**2 * jet.dvv + line.bend[:, None] * jet.dv
+    speed = np.linalg.norm(first, axis=1)
+    tangent = first / speed[:, None]
+    normal = jet.normal
+    away = cross(normal, tangent)
+    away *= ((1.0 if upward else -1.0) * np.sign(dot(away, jet.dv)))[:, None]
+    tu, tv = 1.0 / speed, line.slope / speed
+    au, av = components(jet, away)
+    ll, mm, nn = (dot(d, normal) for d in (jet.duu, jet.duv, jet.dvv))
+    twist = ll * tu * au + mm * (tu * av + tv * au) + nn * tv * av
+    square = speed**2
+    return Felt(jet, speed, tangent, away, dot(second, away) / square, -dot(second, normal) / square, twist)
+
+
+def components(jet: Jet, vector: Array) -> tuple[Array, Array]:
+    """(du, dv) of a tangent vector (n, 3)."""
+    e, f, g = first_form(jet)
+    a, b = dot(jet.du, vector), dot(jet.dv, vector)
+    det = e * g - f * f
+    return (g * a - f * b) / det, (e * b - f * a) / det
+
+
+def first_form(jet: Jet) -> tuple[Array, Array, Array]:
+    """E, F, G of the first fundamental form."""
+    return dot(jet.du, jet.du), dot(jet.du, jet.dv), dot(jet.dv, jet.dv)

@@ -1,0 +1,41 @@
+"""What a builder chooses about how strips are laid."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+
+class Guide(StrEnum):
+    """The line the first strip follows: the sheer, the keel, a master line on the hull with strips both ways, or both edges
+    with a closing seam between them."""
+
+    SHEER = "sheer"
+    KEEL = "keel"
+    MASTER = "master"
+    BOTH = "both"
+
+
+class MasterKind(StrEnum):
+    """How a master line is given: a height amidships carried along with the sheer's sweep, heights at stations, a share of
+    the girth, a diagonal, or the natural line that a strip takes by itself."""
+
+    HEIGHT = "height"
+    HEIGHTS = "heights"
+    GIRTH = "girth"
+    DIAGONAL = "diagonal"
+    NATURAL = "natural"
+
+
+class StripLayout(StrEnum):
+    """Strips of one width; each station's girth divided into equally many; or full width amidships and tapered beyond."""
+
+    PARALLEL = "parallel"
+    TAPERED = "tapered"
+    MIXED = "mixed"
+
+
+class Course(StrEnum):
+    """Which way strips follow each other from their guide."""
+
+    DOWN = "down"
+    UP = "up"

@@ -1,0 +1,129 @@
+"""Courses whose edges divide the girth: the same number of strips everywhere, or full width amidships and tapered beyond.
+
+Distances are measured along the surface's own cross lines (u constant), which always run from one lengthwise edge to the
+other; a plane station forward of the forefoot has next to no girth.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..errors import ImpossiblePlan
+from ..findings import mm
+from ..geometry.arrays import Array
+from ..geometry.front import Front, front_along
+from ..geometry.surface import TensorSurface
+from ..geometry.surface_line import SurfaceLine
+from .limits import Limit
+
+ALONG, ACROSS = 161, 96
+FADES = 0.5
+"""Share of the way from where a dropped strip begins to fade to the end of the hull, at which it has come to nothing."""
+
+
+@dataclass(frozen=True)
+class CrossLines:
+    """The cross lines of a panel between a guide and the limit its strips run to: at each u (n,) the girth between them, and v at
+    any distance from the guide."""
+
+    u: Array
+    girth: Array
+    _v: Array
+    _run: Array
+    _speed: Array
+
+    @classmethod
+    def between(cls, surface: TensorSurface, guide: SurfaceLine, far: Limit) -> CrossLines:
+        """Measure them; `guide` is asked at rising u over 0..1."""
+        u = np.linspace(0.0, 1.0, ALONG)
+        start = np.interp(u, guide.u, guide.v)
+        stop = far.at(u)
+        share = np.linspace(0.0, 1.0, 2 * ACROSS + 1)
+        v = start[:, None] + (stop - start)[:, None] * share
+        jet = surface.jet(np.repeat(u, len(share)), v.ravel())
+        speed = np.linalg.norm(jet.dv, axis=1).reshape(v.shape) * np.abs(stop - start)[:, None]
+        cell = (speed[:, :-2:2] + 4 * speed[:, 1::2] + speed[:, 2::2]) / 6 / ACROSS  # Simpson's rule
+        run = np.concatenate([np.zeros((len(u), 1)), np.cumsum(cell, axis=1)], axis=1)
+        return cls(u, run[:, -1], v[:, ::2], run, speed[:, ::2] / ACROSS)
+
+    def at(self, distance: Array) -> Array:
+        """v at a distance from the guide along each cross line (n,); beyond the limit the line runs on evenly."""
+        rows = np.arange(len(self.u))
+        k = np.clip((self._run <= distance[:, None]).sum(axis=1) - 1, 0, ACROSS - 1)
+        a, b = self._run[rows, k], self._run[rows, k + 1]
+        sa, sb = self._speed[rows, k], self._speed[rows, k + 1]
+        t = np.clip((distance - a) / np.maximum(b - a, 1e-12), 0.0, 1.0)
+        for _ in range(5):
+            value = a + (b - a) * t * t * (3 - 2 * t) + sa * t * (1 - t) ** 2 - sb * t * t * (1 - t)
+            rate = 6 * (b - a) * t * (1 - t) + sa * (1 - t) * (1 - 3 * t) - sb * t * (2 - 3 * t)
+            t = np.clip(t - (value - distance) / np.maximum(rate, 1e-9), 0.0, 1.0)
+        over = np.maximum(distance - self.girth, 0.0) / np.maximum(sb, 1e-9)
+        result: Array = self._v[rows, k] + (self._v[rows, k + 1] - self._v[rows, k]) * (t + over)
+        return result
+
+
+@dataclass(frozen=True)
+class Division:
+    """Distances of edges from the guide along every cross line, (count + 1, n), the widest each strip is (count,), and the numbers
+    of strips that come to nothing before an end."""
+
+    edges: Array
+    widest: Array
+    dropped: tuple[int, ...]
+
+
+def tapered(lines: CrossLines, width: float, least: float) -> Division:
+    """Every girth divided into as many parts as the greatest needs; where they would be narrower than `least` some strips fade out
+    and leave their room to the others. Raises ImpossiblePlan where no strip may be so wide."""
+    if least >= width:
+        raise ImpossiblePlan(
+            f"The least width ({mm(least)}) is not less than the strip's ({mm(width)}): nothing can be tapered."
+        )
+    count = max(1, math.ceil(float(lines.girth.max()) / width - 1e-9))
+    shares = np.ones((count, len(lines.u)))
+    dropped: set[int] = set()
+    middle = int(np.argmax(lines.girth))
+    for end, walk in ((0, range(middle, -1, -1)), (len(lines.u) - 1, range(middle, len(lines.u)))):
+        kept = max(1, int(float(lines.girth[end]) / least))
+        if kept >= count:
+            continue
+        own = _evenly(count, count - kept)
+        dropped.update(k + 1 for k in own)
+        thin = next((i for i in walk if lines.girth[i] / count < least), end)
+        start, stop = lines.u[thin], lines.u[thin] + FADES * (lines.u[end] - lines.u[thin])
+        t = np.clip((lines.u - start) / (stop - start), 0.0, 1.0) if stop != start else np.zeros(len(lines.u))
+        shares[own] *= 1 - t**3 * (10 - 15 * t + 6 * t * t)
+    widths = lines.girth * shares / shares.sum(axis=0)
+    edges = np.concatenate([np.zeros((1, len(lines.u))), np.cumsum(widths, axis=0)])
+    return Division(edges, widths.max(axis=1), tuple(sorted(dropped)))
+
+
+def mixed(lines: CrossLines, width: float, first: float, last: float) -> Division:
+    """Full width between two places 0..1 along the hull, and beyond them narrower as the girth is; strips run out along the limit
+    between them."""
+    girth = lines.girth
+    factor = np.ones(len(lines.u))
+    for place, end in ((first, 0.0), (last, 1.0)):
+        whole = float(np.interp(place, lines.u, girth))
+        t = np.clip((lines.u - place) / (end - place), 0.0, 1.0) if place != end else np.zeros(len(lines.u))
+        t = np.minimum(2 * t, 1.0)
+        eased = t**3 * (10 - 15 * t + 6 * t * t)
+        factor *= 1 - eased * (1 - np.minimum(girth / whole, 1.0))
+    count = max(1, math.ceil(float((girth / (width * factor)).max()) - 1e-9))
+    edges = width * factor * np.arange(count + 1)[:, None]
+    widest = np.array([np.minimum(width * factor, np.maximum(girth - e, 0.0)).max() for e in edges[:-1]])
+    return Division(edges, widest, ())
+
+
+def _evenly(count: int, chosen: int) -> list[int]:
+    """`chosen` numbers out of 0 … count - 1, spread evenly and clear of both edges where there is room."""
+    return sorted({min(count - 1, int((k + 0.5) * count / chosen)) for k in range(chosen)})
+
+
+def division_front(surface: TensorSurface, lines: CrossLines, distance: Array, upward: bool) -> Front:
+    """An edge of a division as a front over the cross lines."""
+    line = SurfaceLine.through(lines.u, lines.at(distance), lines.u)
+    return front_along(surface, line, float(distance.max()), upward=upward)

@@ -1,0 +1,224 @@
+"""Strips laid over the half hull from a guide line: which courses there are, and all their strips together.
+
+Each panel between knuckles is planked from its own upper or lower edge: a strip does not bend across a knuckle.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from ..errors import ImpossiblePlan
+from ..findings import Finding, Weight, mm
+from ..geometry.arrays import Array, frozen
+from ..hull.build import Hull, Panel
+from ..job import MasterLine, Zone
+from .choices import Course, Guide, StripLayout
+from .courses import Laid, Task, lay_division, lay_fronts, seam_heights
+from .edges import hull_end_names, limit_name
+from .guides import master_line
+from .limits import Bounds, Limit
+from .strips import Planking, Strip
+
+CLOSE_CALL_MM = 3.0
+Tick = Callable[[float], None]
+MASTER = MasterLine()
+
+
+@dataclass(frozen=True)
+class Laying:
+    """How strips are to be laid: everything that their lines depend on. Lengths mm.
+
+    `width` is what a strip covers; `zones` are strips of other widths by their number from the guide; `bottom` is how many come
+    from the keel where both edges are guides (0: up to the turn of the bilge); `mixed_from`, `mixed_to` the positions
+    between which mixed strips keep their width (None: where the girth is at least nine tenths of the greatest).
+    """
+
+    width: float
+    guide: Guide = Guide.SHEER
+    layout: StripLayout = StripLayout.PARALLEL
+    master: MasterLine = MASTER
+    least: float = 8.0
+    bottom: int = 0
+    mixed_from: float | None = None
+    mixed_to: float | None = None
+    zones: tuple[Zone, ...] = ()
+
+    def cover_of(self, number: int) -> float:
+        """Width that strip `number` (from 1) of a course covers."""
+        for zone in self.zones:
+            if zone.first <= number <= zone.last and zone.width is not None:
+                return zone.width
+        return self.width
+
+
+def plank(hull: Hull, laying: Laying | float, guide: str = "sheer", tick: Tick = lambda _: None) -> Planking:
+    """Lay strips over the half hull; a bare width lays parallel strips from the `guide` ("sheer" or "keel").
+
+    `tick` is told a share 0..1 and may raise to cancel. Raises ImpossiblePlan.
+    """
+    if not isinstance(laying, Laying):
+        laying = Laying(laying, Guide(guide))
+    findings: list[Finding] = []
+    strips: list[Strip] = []
+    limits: dict[tuple[int, Course], Array] = {}
+    tasks = _tasks(hull, laying)
+    for turn, (task, most) in enumerate(tasks):
+        share = 1.0 / len(tasks)
+        laid = _lay(task, laying, most, lambda s, t=turn, p=share: tick((t + s) * p))  # type: ignore[misc]
+        if most is not None and laid.last is not None:
+            tasks[turn + 1 :] = [(_seamed(following, laid), m) for following, m in tasks[turn + 1 :]]
+        else:
+            far = task.bounds.far(task.upward)
+            _say_close_call(laid, laying, far.name, findings)
+        limits[task.panel, task.course] = _limit_points(task)
+        if laid.faded:
+            findings.append(_faded_finding(laid.faded, len(strips)))
+        strips += [replace(s, number=len(strips) + 1 + k) for k, s in enumerate(laid.strips)]
+    if len(hull.panels) > 1:
+        findings.append(
+            Finding(
+                "knuckle-guide", Weight.INFORMATION, "planking", "the knuckle",
+                "Strips do not bend across a knuckle: each part of the hull is planked from its own edge, "
+                "and the knuckle is the guide of the part beyond it.",
+            )
+        )  # fmt: skip
+    return Planking(tuple(strips), laying.width, laying.guide.value, tuple(findings), limits)
+
+
+def _bounds(hull: Hull, panel: Panel) -> Bounds:
+    bow, stern = hull_end_names(hull)
+    return Bounds(Limit(limit_name(panel.lower), 0.0), Limit(limit_name(panel.upper), 1.0), bow, stern)
+
+
+def _tasks(hull: Hull, laying: Laying) -> list[tuple[Task, int | None]]:
+    """The courses in the order they are laid, each with the number of strips it is to have (None: until its limit)."""
+    panels = list(enumerate(hull.panels))
+
+    def task(index: int, panel: Panel, upward: bool, guide: object = None) -> Task:
+        line = (0.0 if upward else 1.0) if guide is None else guide
+        return Task(panel.surface, line, upward, _bounds(hull, panel), index)  # type: ignore[arg-type]
+
+    if laying.guide is Guide.KEEL:
+        return [(task(k, p, True), None) for k, p in panels]
+    if laying.guide is Guide.SHEER:
+        return [(task(k, p, False), None) for k, p in reversed(panels)]
+    if laying.guide is Guide.BOTH:
+        found: list[tuple[Task, int | None]] = []
+        if len(panels) == 1:
+            found.append(
+                (task(0, hull.panels[0], True), laying.bottom or _to_the_bilge(hull.panels[0], laying.width))
+            )
+            found.append((task(0, hull.panels[0], False), None))
+            return found
+        found.append((task(0, hull.panels[0], True), None))
+        return found + [(task(k, p, False), None) for k, p in reversed(panels[1:])]
+    index, line = _master(hull, laying)
+    panel = hull.panels[index]
+    below = [(task(k, p, False), None) for k, p in reversed(panels[:index])]
+    above = [(task(k, p, True), None) for k, p in panels[index + 1 :]]
+    return [(task(index, panel, False, line), None), *below, (task(index, panel, True, line), None), *above]
+
+
+def _master(hull: Hull, laying: Laying) -> tuple[int, object]:
+    """The panel that the master line lies on, and the line. Raises ImpossiblePlan where it lies on none."""
+    top = hull.panels[-1].surface
+    even = np.linspace(0.0, 1.0, 401)
+    sheer = top.points(even, np.ones_like(even))
+
+    def height(x: Array) -> Array:
+        result: Array = np.interp(x, sheer[:, 0], sheer[:, 2])
+        return result
+
+    refused: ImpossiblePlan | None = None
+    for index in reversed(range(len(hull.panels))):
+        try:
+            return index, master_line(hull.panels[index].surface, laying.master, height)
+        except ImpossiblePlan as error:
+            refused = refused or error
+    assert refused is not None
+    raise refused
+
+
+def _to_the_bilge(panel: Panel, width: float) -> int:
+    """How many strips from the keel come to the tightest turn amidships."""
+    v = np.linspace(0.0, 1.0, 97)
+    jet = panel.surface.jet(np.full_like(v, 0.5), v)
+    speed = np.linalg.norm(jet.dv, axis=1)
+    bend = -(jet.dvv * jet.normal).sum(axis=1) / speed**2
+    run = np.concatenate([[0.0], np.cumsum((speed[1:] + speed[:-1]) / 2 * np.diff(v))])
+    inner = (run > 0.1 * run[-1]) & (run < 0.9 * run[-1])
+    at = run[inner][int(np.argmax(bend[inner]))]
+    return max(1, round(float(at) / width))
+
+
+def _lay(task: Task, laying: Laying, most: int | None, tick: Tick) -> Laid:
+    if laying.layout is StripLayout.PARALLEL or most is not None:
+        return lay_fronts(task, lambda k: laying.cover_of(k + 1), tick, most)
+    places = _places(task, laying)
+    return lay_division(task, laying.layout, laying.width, laying.least, places)
+
+
+def _places(task: Task, laying: Laying) -> tuple[float, float]:
+    """Where mixed strips keep their width, as u."""
+    even = np.linspace(0.0, 1.0, 201)
+    x = task.surface.points(even, np.full_like(even, 0.5))[:, 0]
+    v = np.linspace(0.0, 1.0, 25)
+    points = task.surface.points(even[:, None], v[None, :])
+    girth = np.linalg.norm(np.diff(points, axis=1), axis=-1).sum(axis=1)
+    full = np.flatnonzero(girth >= 0.9 * girth.max())
+    first = even[full[0]] if laying.mixed_from is None else np.interp(laying.mixed_from, x, even)
+    last = even[full[-1]] if laying.mixed_to is None else np.interp(laying.mixed_to, x, even)
+    if first >= last:
+        raise ImpossiblePlan(
+            "The stations between which strips keep their full width are the wrong way round, or off the hull."
+        )
+    return float(first), float(last)
+
+
+def _seamed(task: Task, laid: Laid) -> Task:
+    """The course above one that ends in mid-hull: its strips end on that one's last edge."""
+    from scipy.interpolate import CubicSpline
+
+    assert laid.last is not None
+    u, v = seam_heights(laid.last)
+    if len(u) < 4:
+        raise ImpossiblePlan(
+            "So many strips from the keel cover the whole hull: take fewer, or start from the keel alone."
+        )
+    return replace(task, bounds=replace(task.bounds, low=Limit("seam", 0.0, CubicSpline(u, v))))
+
+
+def _limit_points(task: Task) -> Array:
+    """The line that a course ends on, bow to stern, (401, 3)."""
+    even = np.linspace(0.0, 1.0, 401)
+    return frozen(task.surface.points(even, task.bounds.far(task.upward).at(even)))
+
+
+def _faded_finding(numbers: tuple[int, ...], before: int) -> Finding:
+    named = ", ".join(str(before + n) for n in numbers)
+    return Finding(
+        "stealers", Weight.INFORMATION, "planking", f"strips {named}",
+        "These come to nothing before an end, so that the others stay wide enough: let them in as stealers, with a nib.",
+    )  # fmt: skip
+
+
+def _say_close_call(laid: Laid, laying: Laying, far: str, findings: list[Finding]) -> None:
+    if laying.layout is StripLayout.TAPERED:
+        return
+    whole = laying.cover_of(len(laid.strips))
+    left = laid.strips[-1].width_max
+    if min(left, whole - left) >= CLOSE_CALL_MM:
+        return
+    what = (
+        f"The last strip is only {mm(round(left, 1))} wide at its widest" if left <= whole - left
+        else f"The last strip is full to within {mm(round(whole - left, 1))}"
+    )  # fmt: skip
+    findings.append(
+        Finding(
+            "close-call", Weight.LOOK, "planking", f"the {far}",
+            f"{what}: a small error decides whether it is needed. Have one more strip at hand.",
+        )
+    )  # fmt: skip

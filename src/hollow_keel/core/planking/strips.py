@@ -1,0 +1,67 @@
+"""Strips as they are laid: their edges, ends and lengths, and all of one side together."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from ..findings import Finding
+from ..geometry.arrays import Array
+from .choices import Course
+from .edges import BOW_ENDS, STERN_ENDS, EdgePiece
+
+
+@dataclass(frozen=True)
+class Strip:
+    """One strip of one side, numbered from the guide. Lengths mm, curvatures 1/mm, twist rad/mm. `panel` is the part of the
+    hull between knuckles, `course` the way its neighbours follow each other."""
+
+    number: int
+    length: float
+    near: tuple[EdgePiece, ...]
+    far: tuple[EdgePiece, ...]
+    pieces: int
+    starts: str
+    ends: str
+    width_min: float
+    width_max: float
+    max_edge_set: float
+    max_bend: float
+    max_twist: float
+    panel: int
+    course: Course
+
+    @property
+    def near_length(self) -> float:
+        """Length of the edge towards the guide, all pieces."""
+        return sum(p.length for p in self.near)
+
+    @property
+    def far_length(self) -> float:
+        """Length of the edge away from the guide, all pieces."""
+        return sum(p.length for p in self.far)
+
+    @property
+    def runs_through(self) -> bool:
+        """Whether its far edge runs from the bow end to the stern end of the hull."""
+        return any(p.starts in BOW_ENDS and p.ends in STERN_ENDS for p in self.far)
+
+
+@dataclass(frozen=True)
+class Planking:
+    """All strips of one side; `limits` (n, 3) by panel and course: the line of the hull where the course ends."""
+
+    strips: tuple[Strip, ...]
+    width: float
+    guide: str
+    findings: tuple[Finding, ...]
+    limits: Mapping[tuple[int, Course], Array]
+
+    @property
+    def total_length(self) -> float:
+        """Length of all strips of both sides, mm."""
+        return 2 * sum(s.length for s in self.strips)
+
+    def course(self, panel: int, course: Course) -> tuple[Strip, ...]:
+        """The strips of one course in order from the guide."""
+        return tuple(s for s in self.strips if s.panel == panel and s.course is course)
