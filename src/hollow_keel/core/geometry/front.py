@@ -33,6 +33,8 @@ KEEP_U, KEEP_V = 0.25, 0.6
 """A ray is given up when it is this far outside the unit square."""
 LONGEST_STEP_MM, LONGEST_SHARE = 15.0, 1 / 360
 """Rays are followed in steps of at most so many mm, or of so great a share of the guide's length where that is more."""
+LEAP = 1.05
+"""A ray that has come farther in a step than this many steps has been lost at a corner of the surface."""
 GHOST_MM, GHOST_SHARE = 0.5, 0.04
 """A front point is a ghost if other rays reach it sooner by more than this and this share of the straight way
 between; the share allows for the way over a round surface being longer than the straight one."""
@@ -160,8 +162,13 @@ def _advanced(surface: TensorSurface, rays: _Rays, h: float) -> _Rays:
     k4 = at(rays.state + h * k3)
     state = rays.state + h / 6 * (k1 + 2 * k2 + 2 * k3 + k4)
     alive = _alive(state)
-    state = state[:, alive]
-    return _Rays(rays.g[alive], rays.speed[alive], state, surface.jet(state[0], state[1]))
+    jet = surface.jet(state[0, alive], state[1, alive])
+    walked = np.linalg.norm(jet.point - rays.jet.point[alive], axis=1)
+    sound = walked <= LEAP * h
+    if not sound.all():  # thrown across the surface where its two directions agree
+        alive[np.flatnonzero(alive)[~sound]] = False
+        jet = jet.part(sound)
+    return _Rays(rays.g[alive], rays.speed[alive], state[:, alive], jet)
 
 
 def _alive(state: Array) -> BoolArray:

@@ -13,7 +13,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from .arrays import Array, frozen
+from .arrays import Array, BoolArray, frozen
 from .batch_spline import spline_slopes
 
 
@@ -43,7 +43,7 @@ class Jet:
     duv: Array
     dvv: Array
 
-    def part(self, rows: slice) -> Jet:
+    def part(self, rows: slice | BoolArray) -> Jet:
         """Some of the rows."""
         return Jet(*(field[rows] for field in (self.point, self.du, self.dv, self.duu, self.duv, self.dvv)))
 

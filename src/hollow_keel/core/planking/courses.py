@@ -17,6 +17,7 @@ from .divided import CrossLines, Division, division_front, mixed, tapered
 from .edges import BOW_ENDS, STERN_ENDS, EdgePiece, edge_pieces
 from .limits import Bounds
 from .reach import greatest_distance
+from .run_on import run_on
 from .strips import Strip
 
 if TYPE_CHECKING:
@@ -51,13 +52,13 @@ class Task:
 
 @dataclass(frozen=True)
 class Laid:
-    """The strips of a course, numbered from 1, how far they reach from the guide (mm), the last front where one was asked for, and
-    the numbers that fade out."""
+    """The strips of a course, numbered from 1, how far they reach from the guide (mm), the numbers
+    that fade out, and how many ends of edges ran on past the last square line from the guide."""
 
     strips: tuple[Strip, ...]
     reach: float
-    last: Front | None = None
     faded: tuple[int, ...] = ()
+    run_on: int = 0
 
 
 def lay_fronts(task: Task, widths: Widths, tick: Callable[[float], None], most: int | None = None) -> Laid:
@@ -72,6 +73,8 @@ def lay_fronts(task: Task, widths: Widths, tick: Callable[[float], None], most: 
     own = task.own_edge
     edges = [edge_pieces(c, task.bounds, own) for c in curves(fronts, margin)]
     halves = [edge_pieces(c, task.bounds, own) for c in middles]
+    edges, more = run_on(task.surface, task.bounds, edges)
+    halves, _ = run_on(task.surface, task.bounds, halves)
     reach = fronts[-1].distance if most is not None else greatest_distance(fronts, far)
     ends = [0.0]
     while ends[-1] < reach - 1e-9 * max(reach, 1.0):
@@ -88,7 +91,7 @@ def lay_fronts(task: Task, widths: Widths, tick: Callable[[float], None], most: 
         )
         for k in range(max(1, len(ends) - 1))
     ]  # fmt: skip
-    return Laid(tuple(strips), reach, fronts[-1] if most is not None else None)
+    return Laid(tuple(strips), reach, run_on=more)
 
 
 def lay_division(
@@ -126,7 +129,7 @@ def lay_division(
     narrowest = (division.edges[1:] - division.edges[:-1]).min(axis=1)
     if exact:
         strips = [_with_least(s, float(n)) for s, n in zip(strips, narrowest, strict=True)]
-    return Laid(tuple(strips), float(lines.girth.max()), None, division.dropped)
+    return Laid(tuple(strips), float(lines.girth.max()), division.dropped)
 
 
 def _with_least(strip: Strip, least: float) -> Strip:
@@ -214,9 +217,8 @@ def _own_length(
     return max(total, fallback) if spans else fallback
 
 
-def seam_heights(last: Front) -> tuple[Array, Array]:
-    """The last front of a course as v over rising u, from where it enters the panel to where it leaves it."""
-    inside = (last.u >= -0.05) & (last.u <= 1.05)
-    u, v = last.u[inside], last.v[inside]
-    rising = np.concatenate([[True], np.diff(np.maximum.accumulate(u)) > 1e-9])
-    return u[rising], v[rising]
+def seam_heights(edge: tuple[EdgePiece, ...]) -> tuple[Array, Array]:
+    """The last edge of a course as v over rising u."""
+    uv = max(edge, key=lambda piece: piece.length).uv
+    rising = np.concatenate([[True], np.diff(np.maximum.accumulate(uv[:, 0])) > 1e-6])
+    return uv[rising, 0], uv[rising, 1]

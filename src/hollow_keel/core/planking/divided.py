@@ -1,7 +1,8 @@
 """Courses whose edges divide the girth: the same number of strips everywhere, or full width amidships and tapered beyond.
 
-Distances are measured along the surface's own cross lines (u constant), which always run from one lengthwise edge to the
-other; a plane station forward of the forefoot has next to no girth.
+Distances are measured over the surface's own cross lines (u constant), which always run from one lengthwise edge to the
+other; a plane station forward of the forefoot has next to no girth. What is measured is the width square to the surface's
+lengthwise lines, which the edges follow closely: the width that a strip is cut to.
 """
 
 from __future__ import annotations
@@ -15,19 +16,21 @@ from ..errors import ImpossiblePlan
 from ..findings import mm
 from ..geometry.arrays import Array
 from ..geometry.front import Front, front_along
-from ..geometry.surface import TensorSurface
+from ..geometry.surface import TensorSurface, cross
 from ..geometry.surface_line import SurfaceLine
 from .limits import Limit
 
 ALONG, ACROSS = 161, 96
+EASED = 0.15
+"""Mixed strips begin to taper gradually, over this share of the hull's length."""
 FADES = 0.5
 """Share of the way from where a dropped strip begins to fade to the end of the hull, at which it has come to nothing."""
 
 
 @dataclass(frozen=True)
 class CrossLines:
-    """The cross lines of a panel between a guide and the limit its strips run to: at each u (n,) the girth between them, and v at
-    any distance from the guide."""
+    """The cross lines of a panel between a guide and the limit its strips run to: at each u (n,) the girth between them, square to
+    the lengthwise lines, and v at any distance from the guide."""
 
     u: Array
     girth: Array
@@ -44,7 +47,8 @@ class CrossLines:
         share = np.linspace(0.0, 1.0, 2 * ACROSS + 1)
         v = start[:, None] + (stop - start)[:, None] * share
         jet = surface.jet(np.repeat(u, len(share)), v.ravel())
-        speed = np.linalg.norm(jet.dv, axis=1).reshape(v.shape) * np.abs(stop - start)[:, None]
+        square = np.linalg.norm(cross(jet.du, jet.dv), axis=1) / np.linalg.norm(jet.du, axis=1)
+        speed = square.reshape(v.shape) * np.abs(stop - start)[:, None]
         cell = (speed[:, :-2:2] + 4 * speed[:, 1::2] + speed[:, 2::2]) / 6 / ACROSS  # Simpson's rule
         run = np.concatenate([np.zeros((len(u), 1)), np.cumsum(cell, axis=1)], axis=1)
         return cls(u, run[:, -1], v[:, ::2], run, speed[:, ::2] / ACROSS)
@@ -108,8 +112,8 @@ def mixed(lines: CrossLines, width: float, first: float, last: float) -> Divisio
     factor = np.ones(len(lines.u))
     for place, end in ((first, 0.0), (last, 1.0)):
         whole = float(np.interp(place, lines.u, girth))
-        t = np.clip((lines.u - place) / (end - place), 0.0, 1.0) if place != end else np.zeros(len(lines.u))
-        t = np.minimum(2 * t, 1.0)
+        beyond = (lines.u - place) * np.sign(end - place) if place != end else np.zeros(len(lines.u))
+        t = np.clip(beyond / min(EASED, max(abs(end - place), 1e-9)), 0.0, 1.0)
         eased = t**3 * (10 - 15 * t + 6 * t * t)
         factor *= 1 - eased * (1 - np.minimum(girth / whole, 1.0))
     count = max(1, math.ceil(float((girth / (width * factor)).max()) - 1e-9))

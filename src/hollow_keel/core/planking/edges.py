@@ -22,6 +22,8 @@ EDGE_SAMPLES = 81
 SHORTEST_PIECE_MM = 1.0
 MARGIN = 9
 """The column of a front's curves that tells its margin above a seam."""
+LEAP_SHARE = 0.02
+"""A piece that is shorter than the way between its ends is no line on the hull: a cubic leapt over a fold."""
 SCRAP_RAYS = 3
 """A piece that ends on no edge of the hull and spans fewer rays is what a dropped ghost left behind."""
 
@@ -31,8 +33,9 @@ class EdgePiece:
     """One unbroken piece of a strip's edge on the hull, bow end first.
 
     `points` (n, 3) mm at even steps of the guide parameter; `g` its range; `starts`, `ends` where it ends. `run` (n,) is the
-    length from the bow end, `curvatures` (n, 3) edge-set, bend and twist at the points, per mm, with their signs (bend
-    positive where the hull is convex); `edge_set`, `bend` and `twist` their greatest sizes without the ends.
+    length from the bow end, `curvatures` (n, 3) edge-set, bend and twist at the points, per mm, with their signs (bend positive
+    where the hull is convex), `uv` (n, 2) their place on the surface; `tips` say u, v and their change per mm at an end that
+    lies on no limit; `edge_set`, `bend` and `twist` are the greatest sizes without the ends.
     """
 
     points: Array
@@ -45,6 +48,8 @@ class EdgePiece:
     twist: float
     run: Array
     curvatures: Array
+    uv: Array
+    tips: tuple[tuple[float, ...] | None, tuple[float, ...] | None] = (None, None)
 
 
 BOW_ENDS = frozenset({"stem_bow", "transom", "open"})
@@ -89,7 +94,8 @@ def edge_pieces(lines: list[PPoly], bounds: Bounds, own: float | None = None) ->
         for a, b in _merged(spans):
             piece = _piece(curve, a, b, bounds)
             scrap = "seam" in (piece.starts, piece.ends) and b - a < SCRAP_RAYS * SPACING
-            if piece.length > SHORTEST_PIECE_MM and not scrap:
+            leap = float(np.linalg.norm(piece.points[-1] - piece.points[0])) > (1 + LEAP_SHARE) * piece.length
+            if piece.length > SHORTEST_PIECE_MM and not (scrap or leap):
                 found.append(piece)
     return found
 
@@ -140,14 +146,17 @@ def _piece(curve: PPoly, a: float, b: float, bounds: Bounds) -> EdgePiece:
     run = np.concatenate([[0.0], np.cumsum((stretch[1:] + stretch[:-1]) / 2 * np.diff(g))])
     middle = (run >= END_SHARE * run[-1]) & (run <= (1 - END_SHARE) * run[-1])
     most = np.abs(table[middle, 3:6]).max(axis=0) if np.any(middle) else np.zeros(3)
+    starts, ends = _limit(table[0], True, bounds), _limit(table[-1], False, bounds)
     return EdgePiece(
         points=frozen(table[:, 6:9]),
         g=(a, b),
         length=float(curve.integrate(a, b)[2]),
-        starts=_limit(table[0], True, bounds),
-        ends=_limit(table[-1], False, bounds),
+        starts=starts or "seam",
+        ends=ends or "seam",
+        tips=(None if starts else _tip(curve, a), None if ends else _tip(curve, b)),
         edge_set=float(most[0]), bend=float(most[1]), twist=float(most[2]),
         run=frozen(run), curvatures=frozen(table[:, 3:6]),
+        uv=frozen(table[:, :2]),
     )  # fmt: skip
 
 
@@ -158,4 +167,11 @@ def _limit(row: Array, bow: bool, bounds: Bounds) -> str:
     for limit in (bounds.low, bounds.high):
         if abs(row[MARGIN] if limit.seam is not None else v - limit.edge) < 1e-6:
             return limit.name
-    return "seam"
+    return ""
+
+
+def _tip(curve: PPoly, at: float) -> tuple[float, ...]:
+    """u, v and their change per mm along a curve at one place."""
+    u, v, stretch = curve(at)[:3]
+    du, dv = curve(at, 1)[:2] / stretch
+    return float(u), float(v), float(du), float(dv)

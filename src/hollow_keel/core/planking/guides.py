@@ -17,7 +17,7 @@ from ..job import MasterLine
 from .choices import MasterKind
 
 ALONG, GIRTH = 161, 241
-STEPS = 240
+STEPS = 60
 """Steps along a natural line from amidships to each end."""
 STEEPEST = math.radians(60)
 """A natural line is looked for within this angle of the hull's own direction."""
@@ -113,22 +113,19 @@ def natural_line(surface: TensorSurface, height: float) -> SurfaceLine:
     the sheer at both ends. Raises ImpossiblePlan where there is none on the panel."""
     u = np.array([0.5])
     v = _solved(surface, u, lambda p: p[..., 2] - height)
-    angles = np.linspace(-STEEPEST, STEEPEST, 41)
-    ends = _shot(surface, float(v[0]), angles)
-    apart = ends[1][-1] - ends[0][-1]
-    usable = np.isfinite(apart)
-    turns = np.flatnonzero(usable[:-1] & usable[1:] & (apart[:-1] * apart[1:] <= 0))
-    if not len(turns):
-        raise ImpossiblePlan(
-            f"No natural line at height {mm(round(height))} amidships reaches both ends of the hull: choose another height."
-        )
-    k = int(turns[np.argmin(np.abs(angles[turns]))])
-    low, high, f_low = float(angles[k]), float(angles[k + 1]), float(apart[k])
-    for _ in range(40):
-        at = (low + high) / 2
-        one = _shot(surface, float(v[0]), np.array([at]))
-        f = float(one[1][-1, 0] - one[0][-1, 0])
-        low, high = (at, high) if (f > 0) == (f_low > 0) else (low, at)
+    low, high = -STEEPEST, STEEPEST
+    for _ in range(4):
+        angles = np.linspace(low, high, 33)
+        ends = _shot(surface, float(v[0]), angles)
+        apart = ends[1][-1] - ends[0][-1]
+        usable = np.isfinite(apart)
+        turns = np.flatnonzero(usable[:-1] & usable[1:] & (apart[:-1] * apart[1:] <= 0))
+        if not len(turns):
+            raise ImpossiblePlan(
+                f"No natural line at height {mm(round(height))} amidships reaches both ends of the hull: choose another height."
+            )
+        k = int(turns[np.argmin(np.abs(angles[turns]))])
+        low, high = float(angles[k]), float(angles[k + 1])
     toward_bow, toward_stern = _shot(surface, float(v[0]), np.array([(low + high) / 2]))
     line = np.concatenate([toward_bow[::-1, 0], toward_stern[1:, 0]])
     if line.min() < 0 or line.max() > 1:

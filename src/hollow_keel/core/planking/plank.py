@@ -23,6 +23,8 @@ from .limits import Bounds, Limit
 from .strips import Planking, Strip
 
 CLOSE_CALL_MM = 3.0
+LEAST_SEAM = 4
+"""Points that a seam needs to be drawn."""
 Tick = Callable[[float], None]
 MASTER = MasterLine()
 
@@ -68,12 +70,14 @@ def plank(hull: Hull, laying: Laying | float, guide: str = "sheer", tick: Tick =
     for turn, (task, most) in enumerate(tasks):
         share = 1.0 / len(tasks)
         laid = _lay(task, laying, most, lambda s, t=turn, p=share: tick((t + s) * p))  # type: ignore[misc]
-        if most is not None and laid.last is not None:
+        if most is not None:
             tasks[turn + 1 :] = [(_seamed(following, laid), m) for following, m in tasks[turn + 1 :]]
         else:
             far = task.bounds.far(task.upward)
             _say_close_call(laid, laying, far.name, findings)
         limits[task.panel, task.course] = _limit_points(task)
+        if laid.run_on:
+            findings.append(_ran_on(task, laid))
         if laid.faded:
             findings.append(_faded_finding(laid.faded, len(strips)))
         strips += [replace(s, number=len(strips) + 1 + k) for k, s in enumerate(laid.strips)]
@@ -182,9 +186,9 @@ def _seamed(task: Task, laid: Laid) -> Task:
     """The course above one that ends in mid-hull: its strips end on that one's last edge."""
     from scipy.interpolate import CubicSpline
 
-    assert laid.last is not None
-    u, v = seam_heights(laid.last)
-    if len(u) < 4:
+    edge = laid.strips[-1].far
+    u, v = seam_heights(edge) if edge else (np.zeros(0), np.zeros(0))
+    if len(u) < LEAST_SEAM:
         raise ImpossiblePlan(
             "So many strips from the keel cover the whole hull: take fewer, or start from the keel alone."
         )
@@ -195,6 +199,17 @@ def _limit_points(task: Task) -> Array:
     """The line that a course ends on, bow to stern, (401, 3)."""
     even = np.linspace(0.0, 1.0, 401)
     return frozen(task.surface.points(even, task.bounds.far(task.upward).at(even)))
+
+
+def _ran_on(task: Task, laid: Laid) -> Finding:
+    where = (
+        "the strips from the keel" if task.upward else f"the last strips before the {task.bounds.low.name}"
+    )
+    return Finding(
+        "ran-on", Weight.INFORMATION, "planking", where,
+        f"At {laid.run_on} ends no line square to the guide reaches the end of the hull: from there these strips run straight on, "
+        "without edge-set, as they would by themselves. Their widths there are not quite those of the rest.",
+    )  # fmt: skip
 
 
 def _faded_finding(numbers: tuple[int, ...], before: int) -> Finding:
