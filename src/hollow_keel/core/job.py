@@ -11,6 +11,7 @@ from .molds.choices import Deduction, FaceChoice, MoldEdgeKind, MoldForm, MoldKi
 from .molds.layout import Layout, Sheets
 from .offsets.table import OffsetsTable
 from .planking.choices import Guide, MasterKind, StripLayout
+from .planking.progress import Planked
 from .setup.choices import Strongback
 from .setup.survey import Survey
 from .units import LengthStyle, LengthUnit
@@ -255,6 +256,8 @@ class Job(_Part):
     units: UnitSettings = UnitSettings()
     surveys: tuple[Survey, ...] = ()
     """What was measured on the molds as they stand, round after round; the last one is judged."""
+    planked: Planked | None = None
+    """How far the planking has come."""
     sheets: Sheets = Sheets()
     layout: Layout | None = None
     """The molds laid on sheets, kept as they were laid."""

@@ -60,6 +60,15 @@ def nearest_on(line: Array, point: Array) -> tuple[Array, Array]:
     return feet[k], step[k] / np.sqrt(size[k])
 
 
+def run_of(line: Array, point: Array) -> float:
+    """How far along a polyline (n, 2) its point nearest to a point (2,) lies."""
+    start, step = line[:-1], np.diff(line, axis=0)
+    size = np.linalg.norm(step, axis=1)
+    share = np.clip(np.einsum("ij,ij->i", point - start, step) / np.maximum(size**2, 1e-300), 0.0, 1.0)
+    k = int(np.argmin(np.linalg.norm(start + share[:, None] * step - point, axis=1)))
+    return float(size[:k].sum() + share[k] * size[k])
+
+
 def height_crossing(line: Array, height: float) -> Array | None:
     """The uppermost point of a polyline at a given height (second coordinate), or None."""
     low, high = line[:-1, 1], line[1:, 1]

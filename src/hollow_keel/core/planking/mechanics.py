@@ -1,0 +1,198 @@
+"""How a strip behaves in the hand: what bending it over the molds, pushing it sideways and twisting it asks of the wood.
+
+Formulas (any strength-of-materials handbook): outer strain in bending t/2 · κ; edge strain w/2 · κ_g; push sideways
+between two molds a span L apart F = 6 E I κ_g / L, that of a simply supported beam bent to the curvature κ_g by a force
+in its middle (its sag κ_g L² / 8 taken for F L³ / 48 E I), I = t w³ / 12; shear strain of a thin strip twisted at a rate
+τ: t τ. The shear modulus is taken as a sixteenth of Young's (common practice for softwoods, no source). Where the grades
+lie is common practice too, no source."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+
+from ..findings import Finding, Weight, mm
+from ..geometry.arrays import Array
+from ..job import StripSettings
+from .choices import Course
+from .edges import END_SHARE, EdgePiece
+from .strips import Planking, Strip
+from .woods import Wood, wood_of
+
+SHEAR_SHARE = 1 / 16
+BY_HAND, WITH_CLAMPS, WITH_HEAT = 0.35, 0.7, 2.0
+"""Shares of the strain (or shear) at which the wood breaks, up to which it is bent by hand, with clamps, with heat."""
+LONE_SPAN_MM = 400.0
+"""Taken for the span between molds where there are fewer than two."""
+BEYOND = 4.0
+"""Heat brings no strip sideways that needs so many times the push of a clamp."""
+
+
+class Handling(StrEnum):
+    """What it takes to put a strip on."""
+
+    HAND = "by hand"
+    CLAMPS = "clamps"
+    HEAT = "heat or split"
+    NOT = "will not go"
+
+
+GRADES = tuple(Handling)
+
+
+@dataclass(frozen=True)
+class Section:
+    """A strip's own width and thickness, its wood, the span between molds (mm), and the pushes (N) of hand and clamp."""
+
+    width: float
+    thickness: float
+    wood: Wood
+    span: float
+    hand_push: float
+    clamp_push: float
+
+
+@dataclass(frozen=True)
+class Behaviour:
+    """The hardest place of a strip: its grade, where along the hull (mm), strains of faces and edges, push sideways (N),
+    twist (rad/mm), the share of what breaks the wood, and what would mend it (empty where it goes by hand)."""
+
+    grade: Handling
+    place: float
+    bend_strain: float
+    edge_strain: float
+    push: float
+    twist: float
+    share: float
+    mend: str
+
+
+def section_of(strips: StripSettings, number: int, span: float) -> Section:
+    """What strip `number` of a course is made of."""
+    width, thickness, wood = strips.width, strips.thickness, strips.wood
+    for zone in strips.zones:
+        if zone.first <= number <= zone.last:
+            width = zone.width or width
+            thickness = zone.thickness or thickness
+            wood = zone.wood or wood
+    own = wood == strips.wood
+    made = wood_of(wood, strips.modulus if own else None, strips.strength if own else None)
+    return Section(width, thickness, made, span, strips.hand_push, strips.clamp_push)
+
+
+def behaviour(strip: Strip, section: Section) -> Behaviour:
+    """How hard a strip is to lay at its hardest place; the ends, which are cut anyway, are left out."""
+    width = (
+        min(section.width, max(strip.width_max, 1.0)) if strip.width_max < section.width else section.width
+    )
+    tables = [_demands(piece, width, section) for piece in strip.far or strip.near]
+    rows = np.concatenate(tables) if tables else np.zeros((0, 6))
+    if not len(rows):
+        return Behaviour(Handling.HAND, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, "")
+    level = _levels(rows[:, 5], rows[:, 3], section)
+    worst = int(np.lexsort((rows[:, 5] + rows[:, 3] / section.clamp_push, level))[-1])
+    place, bend, edge, push, twist, share = rows[worst].tolist()
+    grade = GRADES[int(level[worst])]
+    return Behaviour(grade, place, bend, edge, push, twist, share, _mend(grade, rows[worst], width, section))
+
+
+def _demands(piece: EdgePiece, width: float, section: Section) -> Array:
+    """Rows of place, face strain, edge strain, push, twist and share of breaking along a piece, (n, 6)."""
+    run, total = piece.run, float(piece.run[-1])
+    inner = (run >= END_SHARE * total) & (run <= (1 - END_SHARE) * total)
+    edge_set, bend, twist = np.abs(piece.curvatures[inner]).T
+    wood = section.wood
+    modulus = wood.modulus * 1000.0
+    bend_strain, edge_strain = section.thickness / 2 * bend, width / 2 * edge_set
+    moment = section.thickness * width**3 / 12
+    push = 6 * modulus * moment * edge_set / section.span
+    breaks = wood.strength / modulus
+    torn = _torn(section, twist)
+    share: Array = np.maximum((bend_strain + edge_strain) / breaks, torn)
+    return np.column_stack([piece.points[inner, 0], bend_strain, edge_strain, push, twist, share])
+
+
+def _torn(section: Section, twist: Array) -> Array:
+    """The share of its shear strength that twisting takes."""
+    result: Array = (
+        SHEAR_SHARE * section.wood.modulus * 1000.0 * section.thickness * twist / section.wood.shear
+    )
+    return result
+
+
+def _levels(share: Array, push: Array, section: Section) -> Array:
+    """The number of the grade at each place."""
+    by_share = np.searchsorted([BY_HAND, WITH_CLAMPS, WITH_HEAT], share)
+    by_push = np.searchsorted([section.hand_push, section.clamp_push, BEYOND * section.clamp_push], push)
+    result: Array = np.maximum(by_share, by_push)
+    return result
+
+
+def _mend(grade: Handling, row: Array, width: float, section: Section) -> str:
+    """What would let it go on with clamps, or by hand."""
+    _, bend, edge, push, twist, share = row.tolist()
+    if grade is Handling.HAND:
+        return ""
+    push_to, share_to = (
+        (section.hand_push, BY_HAND) if grade is Handling.CLAMPS else (section.clamp_push, WITH_CLAMPS)
+    )
+    word = "by hand" if grade is Handling.CLAMPS else "with clamps"
+    breaks = section.wood.strength / (section.wood.modulus * 1000.0)
+    said: list[str] = []
+    torn = float(_torn(section, np.array(twist)))
+    if torn > share_to and torn >= share:
+        thin = mm(round(section.thickness * share_to / torn, 1))
+        return f"it is the twist: {thin} thick it goes on {word}, or in two layers"
+    if push > push_to or edge > bend:
+        by_push = (push_to / push) ** (1 / 3) if push > push_to else 1.0
+        by_strain = max(share_to * breaks - bend, 0.0) / edge if edge + bend > share_to * breaks else 1.0
+        narrow = width * min(by_push, by_strain, 1.0)
+        if section.thickness / 2 <= narrow < 0.98 * width:
+            said.append(f"{mm(round(narrow, 1))} wide it goes on {word}")
+        said.append("split into two half widths it needs an eighth of the push")
+    if bend >= edge and bend > 0:
+        thin = section.thickness * min(max(share_to * breaks - edge, 0.0) / bend, 1.0)
+        if thin >= 1.5:
+            said.append(f"{mm(round(thin, 1))} thick it goes on {word}")
+        said.append("laminate it from two half thicknesses")
+    return "; ".join(said)
+
+
+def behaviours(strips: StripSettings, planking: Planking, stations: list[float]) -> dict[int, Behaviour]:
+    """How every strip behaves, by its number, over molds at `stations` (mm)."""
+    gaps = np.diff(sorted(stations))
+    span = float(np.median(gaps)) if len(gaps) else LONE_SPAN_MM
+    first: dict[tuple[int, Course], int] = {}
+    found = {}
+    for strip in planking.strips:
+        start = first.setdefault((strip.panel, strip.course), strip.number)
+        found[strip.number] = behaviour(strip, section_of(strips, strip.number - start + 1, span))
+    return found
+
+
+def hard_strips(found: dict[int, Behaviour]) -> list[Finding]:
+    """Which strips want heat, or will not go, and the mend of the worst."""
+    said: list[Finding] = []
+    for grade, word in ((Handling.NOT, "will not go on"), (Handling.HEAT, "want heat, or splitting")):
+        numbers = [n for n, b in found.items() if b.grade is grade]
+        if numbers:
+            worst = max(numbers, key=lambda n: (found[n].share, found[n].push))
+            text = f"{len(numbers)} of them {word}; hardest is strip {worst} near position {mm(round(found[worst].place))}"
+            mend = f": {found[worst].mend}" if found[worst].mend else ""
+            said.append(
+                Finding("hard", Weight.LOOK, "planking", f"strips {_ranges(numbers)}", f"{text}{mend}.")
+            )
+    return said
+
+
+def _ranges(numbers: list[int]) -> str:
+    """Numbers in words such as 3–7, 9."""
+    parts: list[list[int]] = []
+    for n in sorted(numbers):
+        if parts and n == parts[-1][-1] + 1:
+            parts[-1].append(n)
+        else:
+            parts.append([n])
+    return ", ".join(f"{p[0]}–{p[-1]}" if len(p) > 1 else f"{p[0]}" for p in parts)
