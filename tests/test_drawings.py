@@ -145,14 +145,14 @@ def square_metres(mesh: HullMesh) -> float:
 
 
 def test_mesh_covers_the_hull_on_both_sides(results: Results) -> None:
-    mesh = planked_mesh(results.shape.hull, results.planking)
+    mesh = planked_mesh(results.planking)
     assert square_metres(mesh) == pytest.approx(results.shape.measures.planked_area, rel=0.01)
     assert set(mesh.strip.tolist()) == set(range(1, 66))
     assert mesh.points[:, 1].min() == pytest.approx(-mesh.points[:, 1].max())
 
 
 def test_mesh_of_a_chine_hull_closes_each_panel(chine: Results) -> None:
-    mesh = planked_mesh(chine.shape.hull, chine.planking)
+    mesh = planked_mesh(chine.planking)
     assert square_metres(mesh) == pytest.approx(chine.shape.measures.planked_area, rel=0.02)
 
 

@@ -172,6 +172,7 @@ class StripSettings(_Part):
     `glue_gap` is left at every edge. `least_width` is the narrowest a tapered strip may be at its ends; `bottom` how many
     strips come from the keel where both edges are guides (0: up to the turn of the bilge); mixed strips keep their
     width from `mixed_from` to `mixed_to`. `wood` names the species; `modulus` (GPa) and `strength` (MPa, bending) replace its own.
+    Laying one takes `minutes` of work.
     A strip pushed sideways with up to `hand_push` N goes on by hand, with up to `clamp_push` N with clamps.
     """
 
@@ -192,6 +193,7 @@ class StripSettings(_Part):
     wood: str = "western redcedar"
     modulus: Positive | None = None
     strength: Positive | None = None
+    minutes: Positive = 30.0
     hand_push: Positive = 60.0
     clamp_push: Positive = 300.0
 
@@ -256,6 +258,8 @@ class Job(_Part):
     units: UnitSettings = UnitSettings()
     surveys: tuple[Survey, ...] = ()
     """What was measured on the molds as they stand, round after round; the last one is judged."""
+    plans: tuple[StripSettings, ...] = ()
+    """Ways of planking put beside each other."""
     planked: Planked | None = None
     """How far the planking has come."""
     sheets: Sheets = Sheets()

@@ -11,11 +11,11 @@ from .findings import Finding, Weight, mm
 from .geometry.curves import KeptCurves
 from .hull.build import Hull, build_hull
 from .hull.measures import Measures, measure
-from .job import Job, StripSettings
+from .job import Job
 from .molds.choices import MoldEdgeKind
 from .molds.stations import MoldSet, make_molds
 from .offsets.table import EndKind, Lines, OffsetsTable, read_lines
-from .planking.plank import Laying, plank
+from .planking.plank import laying_of, plank
 from .planking.strips import Planking
 from .results import Results, Shape
 from .setup.beam import SetUp, set_up
@@ -125,14 +125,6 @@ class Pipeline:
         value = compute()
         self._kept[name] = (reads, value)
         return value
-
-
-def laying_of(strips: StripSettings) -> Laying:
-    """What the strips' lines depend on."""
-    return Laying(
-        strips.cover, strips.guide, strips.layout, strips.master, strips.least_width, strips.bottom,
-        strips.mixed_from, strips.mixed_to, tuple(z for z in strips.zones if z.width is not None),
-    )  # fmt: skip
 
 
 def _same(a: Any, b: Any) -> bool:

@@ -35,11 +35,17 @@ class Layer(StrEnum):
     BEAM = "beam"
     STRIP = "strip"
     STRIP_ALT = "strip-alt"
+    STRIP_2 = "strip-2"
+    STRIP_3 = "strip-3"
+    STRIP_4 = "strip-4"
     DIMENSION = "dimension"
     GHOST = "ghost"
     GRID = "grid"
     NOTE = "note"
     TITLE = "title"
+
+
+STRIP_LAYERS = (Layer.STRIP, Layer.STRIP_2, Layer.STRIP_3, Layer.STRIP_4, Layer.STRIP_ALT)
 
 
 @dataclass(frozen=True)

@@ -58,6 +58,9 @@ ACTIONS: tuple[ActionKind, ...] = (
     ActionKind("bench-marks", "Stations", "Bench: marks to make, one by one…", "Ctrl+B"),
     ActionKind("bench-readings", "Stations", "Bench: measure the molds…", "Ctrl+Shift+B"),
     ActionKind("new-survey", "Stations", "Begin a new round of measuring…"),
+    ActionKind("compare", "Strips", "Compare ways of planking, or find one…", "Ctrl+Shift+C"),
+    ActionKind("strip-settings", "Strips", "Widths, wood and edges of the strips…", "Ctrl+Shift+E"),
+    ActionKind("bench-ticks", "Strips", "Bench: where strips come on this mold…", "Ctrl+T"),
     *(
         ActionKind(f"export-{e.kind}", "Print", e.name + "…", {"molds-pdf": "Ctrl+P"}.get(e.kind, ""))
         for e in EXPORTS

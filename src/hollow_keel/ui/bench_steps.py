@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 
 from ..core.job import HullEnd
+from ..core.planking.crossings import Crossing
 from ..core.results import Shape
 from ..core.setup.beam import Mark
 from ..core.setup.judgement import Grade, grade_of, judge_survey
@@ -34,6 +36,17 @@ def mark_steps(shape: Shape, style: LengthStyle) -> list[Step]:
         )
         below = f"from zero at the {end} to the {mark.face.value} face · mold lies towards the {mark.body_towards} · {gap}"
         found.append(Step(f"Mold {mark.mold}", format_length(mark.from_zero, style), below))
+    return found
+
+
+def tick_steps(mold: str, rows: tuple[Crossing, ...], style: LengthStyle) -> list[Step]:
+    """Every strip's lower edge on one mold, down from the sheer."""
+    found = []
+    for row in rows:
+        turn = "" if row.bevel is None else f" · bevel to the next {math.degrees(row.bevel):.1f}°"
+        wide = f"{format_length(row.width, style)} wide here{'' if row.full else ', cut'}"
+        below = f"down from the sheer mark, along the mold · {wide}{turn}"
+        found.append(Step(f"Mold {mold}, strip {row.number}", format_length(row.from_sheer, style), below))
     return found
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from typing import Any
@@ -24,6 +24,7 @@ from ..app.overrides import change
 from ..core.errors import InputError
 from ..core.job import Job
 from ..core.units import LengthStyle, format_length, parse_length
+from .typed_lists import read_heights, read_zones, write_heights, write_zones
 
 
 class Kind(StrEnum):
@@ -35,6 +36,10 @@ class Kind(StrEnum):
     FLAG = "flag"
     SHARES = "shares"
     """Shares of a whole in per cent, with commas."""
+    NUMBER = "number"
+    NUMBER_OR_NONE = "number-or-none"
+    ZONES = "zones"
+    HEIGHTS = "heights"
 
 
 @dataclass(frozen=True)
@@ -116,14 +121,27 @@ class SettingsDialog(QDialog):
             flag = QCheckBox(setting.label)
             flag.setChecked(bool(value))
             return flag
-        if setting.kind is Kind.SHARES:
-            text = ", ".join(f"{100 * share:g}" for share in value)
-        else:
-            text = "" if value is None else format_length(value, self.style_of_lengths)
-        line = QLineEdit(text)
+        line = QLineEdit(self._text(setting.kind, value))
         line.setPlaceholderText(setting.hint)
-        line.setFixedWidth(130)
+        if setting.kind in (Kind.ZONES, Kind.HEIGHTS):
+            line.setMinimumWidth(330)
+        else:
+            line.setFixedWidth(130)
         return line
+
+    def _text(self, kind: Kind, value: Any) -> str:
+        """A value as it is typed."""
+        if value is None:
+            return ""
+        if kind is Kind.SHARES:
+            return ", ".join(f"{100 * share:g}" for share in value)
+        if kind in (Kind.NUMBER, Kind.NUMBER_OR_NONE):
+            return f"{value:g}"
+        if kind is Kind.ZONES:
+            return write_zones(value, self.style_of_lengths)
+        if kind is Kind.HEIGHTS:
+            return write_heights(value, self.style_of_lengths)
+        return format_length(value, self.style_of_lengths)
 
     def take(self) -> None:
         """Take what was typed; a value that cannot be is said, and the dialog stays."""
@@ -146,17 +164,32 @@ class SettingsDialog(QDialog):
             return field.isChecked()
         assert isinstance(field, QLineEdit)
         text = field.text().strip()
-        if setting.kind is Kind.LENGTH_OR_NONE and not text:
+        if setting.kind in (Kind.LENGTH_OR_NONE, Kind.NUMBER_OR_NONE) and not text:
             return None
-        if setting.kind is Kind.SHARES:
-            return _shares(text, setting.label)
         old = getattr(getattr(self.job, setting.part), setting.field)
-        if old is not None and text == format_length(old, self.style_of_lengths):
+        if old is not None and text == self._text(setting.kind, old):
             return old  # not typed anew: not rounded to the tape
+        style = self.style_of_lengths
+        readers: dict[Kind, Callable[[], Any]] = {
+            Kind.SHARES: lambda: _shares(text, setting.label),
+            Kind.NUMBER: lambda: _number(text, setting.label),
+            Kind.NUMBER_OR_NONE: lambda: _number(text, setting.label),
+            Kind.ZONES: lambda: read_zones(text, style),
+            Kind.HEIGHTS: lambda: read_heights(text, old, style),
+        }
+        if setting.kind in readers:
+            return readers[setting.kind]()
         try:
             return parse_length(text, self.style_of_lengths.unit)
         except InputError as error:
             raise error.at(setting.label) from None
+
+
+def _number(text: str, label: str) -> float:
+    try:
+        return float(text.replace(",", "."))
+    except ValueError:
+        raise InputError("this is not a number", label, text, "Write for example 7.7.") from None
 
 
 def _shares(text: str, label: str) -> tuple[float, ...]:

@@ -29,15 +29,19 @@ class Theme:
     strip_alt: str
     strip_tenth: str
     mold: str
+    shades: tuple[str, str, str, str]
+    """Strips by kind: the first is plain, the last the most."""
 
 
 LIGHT = Theme(
     ground="#F3F0E8", paper="#FBFAF5", ink="#1F2A30", second="#56636A", rule="#DDD7C8", accent="#9A5F0E",
     good="#2E6A4D", bad="#9C3F2C", water="#3F6B84", strip="#E9D5AA", strip_alt="#C7AE78", strip_tenth="#C99F58", mold="#EFE3C6",
+    shades=("#E9D5AA", "#B9CBB0", "#D9A24A", "#B0583F"),
 )  # fmt: skip
 DARK = Theme(
     ground="#1B2429", paper="#232E34", ink="#F1ECE0", second="#A9B4B8", rule="#3A474E", accent="#E5A53D",
     good="#7FC8A0", bad="#E88A74", water="#8FB8CF", strip="#8A7347", strip_alt="#5E4D2E", strip_tenth="#B08F4E", mold="#4A432F",
+    shades=("#8A7347", "#4F6B58", "#B8822E", "#A4503C"),
 )  # fmt: skip
 
 
@@ -78,6 +82,9 @@ def _looks(theme: Theme) -> dict[Layer, LineLook]:
         Layer.BEAM: LineLook(theme.second, 1.2, fill=theme.rule),
         Layer.STRIP: LineLook(theme.strip_alt, 0.7, fill=theme.strip),
         Layer.STRIP_ALT: LineLook(theme.strip_alt, 0.7, fill=theme.strip_tenth),
+        Layer.STRIP_2: LineLook(theme.strip_alt, 0.7, fill=theme.shades[1]),
+        Layer.STRIP_3: LineLook(theme.strip_alt, 0.7, fill=theme.shades[2]),
+        Layer.STRIP_4: LineLook(theme.strip_alt, 0.7, fill=theme.shades[3]),
         Layer.DIMENSION: LineLook(theme.second, 0.9),
         Layer.GHOST: LineLook(theme.second, 1.0, (2, 3)),
         Layer.GRID: LineLook(theme.second, 0.6),

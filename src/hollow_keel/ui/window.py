@@ -36,6 +36,7 @@ from .menu_window import MenuWindow
 from .pages.offsets import OffsetsPage
 from .pages.page import Page
 from .pages.registry import PAGES, PageShelf, load_pages
+from .planking_dialogs import PlankingDialogs
 from .planner import Planner
 from .setup_dialogs import SetupDialogs
 from .state import State
@@ -73,6 +74,7 @@ class MainWindow(MenuWindow):
             self.planner.request(job)  # it is computed while the window is being built
         self.state = State(job, theme=self._theme())
         self.table_dialogs = TableDialogs(self, lambda: self.state, self._edited, self.say)
+        self.planking_dialogs = PlankingDialogs(self, lambda: self.state, self._edited, self.say)
         self.setup_dialogs = SetupDialogs(
             self, lambda: self.state, lambda: self.session.job, self._edited, self.say
         )
@@ -159,6 +161,8 @@ class MainWindow(MenuWindow):
             "next": lambda: self.step_mold(1), "previous": lambda: self.step_mold(-1), "stations": self.ask_stations,
             "stop": self._stop, "proof-bar": self.ask_proof_bar, "sheets": self.lay_on_sheets,
             "mold-settings": self.ask_mold_settings,
+            "strip-settings": self.planking_dialogs.settings, "compare": self.planking_dialogs.compare,
+            "bench-ticks": self.planking_dialogs.ticks,
             "bench-marks": self.setup_dialogs.marks, "bench-readings": self.setup_dialogs.readings,
             "new-survey": self.setup_dialogs.new_round, "foil": self.foil_template,
             "first-steps": lambda: self._tell("First steps", FIRST_STEPS),

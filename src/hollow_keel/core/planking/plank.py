@@ -14,7 +14,7 @@ from ..errors import ImpossiblePlan
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, frozen
 from ..hull.build import Hull, Panel
-from ..job import MasterLine, Zone
+from ..job import MasterLine, StripSettings, Zone
 from .choices import Course, Guide, StripLayout
 from .courses import Laid, Task, lay_division, lay_fronts, seam_heights
 from .edges import hull_end_names, limit_name
@@ -23,6 +23,7 @@ from .limits import Bounds, Limit
 from .strips import Planking, Strip
 
 CLOSE_CALL_MM = 3.0
+NOTHING_MM = 0.75
 LEAST_SEAM = 4
 """Points that a seam needs to be drawn."""
 Tick = Callable[[float], None]
@@ -54,6 +55,14 @@ class Laying:
             if zone.first <= number <= zone.last and zone.width is not None:
                 return zone.width
         return self.width
+
+
+def laying_of(strips: StripSettings) -> Laying:
+    """What the strips' lines depend on."""
+    return Laying(
+        strips.cover, strips.guide, strips.layout, strips.master, strips.least_width, strips.bottom,
+        strips.mixed_from, strips.mixed_to, tuple(z for z in strips.zones if z.width is not None),
+    )  # fmt: skip
 
 
 def plank(hull: Hull, laying: Laying | float, guide: str = "sheer", tick: Tick = lambda _: None) -> Planking:
@@ -228,7 +237,8 @@ def _say_close_call(laid: Laid, laying: Laying, far: str, findings: list[Finding
     if min(left, whole - left) >= CLOSE_CALL_MM:
         return
     what = (
-        f"The last strip is only {mm(round(left, 1))} wide at its widest" if left <= whole - left
+        "The last strip is next to nothing wide" if left < NOTHING_MM
+        else f"The last strip is only {mm(round(left, 1))} wide at its widest" if left <= whole - left
         else f"The last strip is full to within {mm(round(whole - left, 1))}"
     )  # fmt: skip
     findings.append(

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QVBoxLayou
 
 from ...app.overrides import change
 from ...core.errors import InputError
+from ...core.findings import Finding
 from ...core.job import Job
 from ..state import State
 from ..views.bench_card import Card
@@ -77,6 +78,7 @@ class Page(QFrame):
             return None if value is None else float(value)
 
         box.entered.connect(lambda mm: self.change(label.lower(), part, **{field: mm}))
+        box.cleared.connect(lambda: self.change(label.lower(), part, **{field: None}))
         box.fault.connect(self.said)
         self._fields.append((box, read, hint))
         return box
@@ -91,6 +93,10 @@ class Page(QFrame):
         box.activated.connect(lambda k: self.change(label.lower(), part, **{field: box.itemData(k)}))
         self._combos.append((box, lambda job: getattr(getattr(job, part), field)))
         return box
+
+    def put_field(self, text: str, box: QWidget) -> None:
+        """A field of the page's own in the settings row."""
+        self._label(text, box)
 
     def _label(self, text: str, box: QWidget) -> None:
         label = QLabel(text)
@@ -127,13 +133,14 @@ class Page(QFrame):
     def refresh(self) -> None:
         """Show what is particular to this page."""
 
-    def say_findings(self, stage: str) -> None:
-        """The first things that want looking at, under the settings."""
-        texts = [f"{f.where}: {f.text}" for f in self.state.findings(stage)]
+    def say_findings(self, stage: str, more: Sequence[Finding] = ()) -> None:
+        """The first things that want looking at, under the settings; with those that the page has found itself."""
+        own = [f.said(self.state.say_length) for f in more]
+        texts = [f"{f.where}: {f.text}" for f in [*self.state.findings(stage), *own]]
         if self.state.problem:
             texts.insert(0, self.state.problem)
-        more = f"  (and {len(texts) - 2} more)" if len(texts) > 2 else ""
-        self.note.setText("▲ " + "\n▲ ".join(texts[:2]) + more if texts else "")
+        rest = f"  (and {len(texts) - 2} more)" if len(texts) > 2 else ""
+        self.note.setText("▲ " + "\n▲ ".join(texts[:2]) + rest if texts else "")
         self.note.setVisible(bool(texts))
 
     def card(self) -> Card:

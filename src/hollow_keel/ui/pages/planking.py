@@ -1,23 +1,43 @@
-"""The planking page: how many strips of what length cover the hull."""
+"""The planking page: how many strips of what length cover the hull, how each behaves, and how the work goes on."""
 
 from __future__ import annotations
 
 import math
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QProgressBar, QPushButton, QSplitter, QWidget
+from PySide6.QtWidgets import (
+    QComboBox,
+    QHeaderView,
+    QLabel,
+    QProgressBar,
+    QPushButton,
+    QSplitter,
+    QStackedWidget,
+    QTabWidget,
+    QWidget,
+)
 
-from ...core.job import Guide, StripEdge
+from ...app.overrides import change
+from ...core.findings import in_words
+from ...core.planking.mechanics import Behaviour, behaviours, hard_strips
+from ...core.planking.progress import Planked
 from ...core.planking.strips import Strip
 from ...drawing.girth_map import girth_map
 from ...drawing.model import Drawing
+from ...drawing.section import section_drawing
+from ...drawing.strip_shades import ShadeBy, strip_shades
 from ...files.strips_csv import end_name
+from ..state import State
 from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
 from ..views.hull_mesh import planked_mesh
 from ..views.hull_view import HullView
 from .page import Page, result_label
+from .planking_settings import PlankingSettings
+from .planking_tabs import AtMolds, Divider, SoFar, crossing_columns
+
+STRIPS, AT_MOLD, DIVIDE, SO_FAR = range(4)
 
 
 def strip_key(strip: Strip) -> str:
@@ -26,23 +46,52 @@ def strip_key(strip: Strip) -> str:
 
 
 class PlankingPage(Page):
-    """The girth map, the planked hull and the table of strips, all linked."""
+    """The girth map, the planked hull, the section and the tables of strips, all linked."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("How do the strips cover the hull?", parent)
-        self.add_choice(
-            "Start from", "strips", "guide", [("the sheer", Guide.SHEER), ("the keel", Guide.KEEL)]
-        )
-        self.add_length("Strip wide", "strips", "width")
-        self.add_length("thick", "strips", "thickness")
-        self.add_choice(
-            "Edges",
-            "strips",
-            "edge",
-            [("square, bevelled", StripEdge.SQUARE), ("bead and cove", StripEdge.BEAD_COVE)],
-        )
-        self._cove = self.add_length("cove deep", "strips", "cove_depth")
-        self.settings.addStretch(1)
+        self.choices = PlankingSettings(self)
+        self.behaviours: dict[int, Behaviour] = {}
+        self._judged: tuple[object, ...] = ()
+        self._drawn: tuple[object, ...] = ()
+        self._build_head()
+        self.map = DrawingView("Girth map")
+        self.map.stretch_to_fit = True
+        self.section = DrawingView("Section at the mold")
+        self.hull = HullView()
+        self.table = DataTable("All strips of one side", [], strip_key)
+        self.at_molds = AtMolds()
+        self.at_mold = DataTable("Strips at this mold", [], lambda c: f"strip:{c.number}")
+        self.divider = Divider(self.at_molds)
+        self.so_far = SoFar(self.at_molds, self._planked)
+        for view in (self.map, self.section, self.table, self.at_mold, self.so_far.table):
+            if hasattr(view, "picked"):
+                view.picked.connect(self.choose_key)
+        self.divider.table.picked.connect(self.choose_key)
+        self.divider.said.connect(self.said)
+        self.so_far.table.fault.connect(self.said)
+        self.hull.picked.connect(self.strip_chosen)
+        self.tabs = QTabWidget()
+        for text, widget in (
+            ("Strips", self.table), ("At this mold", self.at_mold), ("Divide", self.divider), ("So far", self.so_far.widget),
+        ):  # fmt: skip
+            self.tabs.addTab(widget, text)
+        self.tabs.currentChanged.connect(self._tab_changed)
+        self.above = QStackedWidget()
+        self.above.addWidget(self.map)
+        self.above.addWidget(self.section)
+        below = QSplitter(Qt.Orientation.Horizontal)
+        below.addWidget(self.hull)
+        below.addWidget(self.tabs)
+        below.setSizes([330, 520])
+        split = QSplitter(Qt.Orientation.Vertical)
+        split.addWidget(self.above)
+        split.addWidget(below)
+        split.setSizes([250, 280])
+        self.body.addWidget(split, 1)
+        self.show_progress(None)
+
+    def _build_head(self) -> None:
         self.result = result_label("")
         self.bar = QProgressBar()
         self.bar.setRange(0, 100)
@@ -56,23 +105,26 @@ class PlankingPage(Page):
         self.stop.clicked.connect(lambda: self.command.emit("stop"))
         self.head.addWidget(self.stop)
         self.head.addWidget(self.result)
-        self.map = DrawingView("Girth map")
-        self.map.stretch_to_fit = True
-        self.hull = HullView()
-        self.table = DataTable("All strips of one side", [], strip_key)
-        self.map.picked.connect(self.choose_key)
-        self.table.picked.connect(self.choose_key)
-        self.hull.picked.connect(self.strip_chosen)
-        below = QSplitter(Qt.Orientation.Horizontal)
-        below.addWidget(self.hull)
-        below.addWidget(self.table)
-        below.setSizes([400, 450])
-        split = QSplitter(Qt.Orientation.Vertical)
-        split.addWidget(self.map)
-        split.addWidget(below)
-        split.setSizes([285, 260])
-        self.body.addWidget(split, 1)
-        self.show_progress(None)
+        self.compare = QPushButton("Compare…")
+        self.compare.clicked.connect(lambda: self.command.emit("compare"))
+        self.head.addWidget(self.compare)
+        self.shade = QComboBox()
+        self.shade.setAccessibleName("Colour by")
+        for by in ShadeBy:
+            self.shade.addItem(by.value, by)
+        self.shade.activated.connect(lambda _: self.refresh())
+        self.put_field("Colour", self.shade)
+        self.legend = QLabel()
+        self.legend.setTextFormat(Qt.TextFormat.RichText)
+        self.body.insertWidget(self.body.indexOf(self.note), self.legend)
+
+    def _planked(self, label: str, planked: Planked) -> None:
+        self.edited.emit(label, change(self.state.job, "", planked=planked))
+
+    def _tab_changed(self, number: int) -> None:
+        self.above.setCurrentIndex(1 if number == AT_MOLD else 0)
+        self.refresh()
+        self.card_changed.emit()
 
     def show_progress(self, share: float | None) -> None:
         """How far the work has come; None when there is none."""
@@ -86,46 +138,111 @@ class PlankingPage(Page):
         self.hull.close_scene()
 
     def _columns(self) -> list[Column]:
-        write = self.state.write
+        write, found = self.state.write, self.behaviours
         return [
             Column("Strip", lambda s: str(s.number), lambda s: s.number),
             Column("Length", lambda s: write(s.length), lambda s: s.length),
-            Column("Forward end", lambda s: end_name(s.starts)),
-            Column("After end", lambda s: end_name(s.ends)),
+            Column("Ends", lambda s: f"{end_name(s.starts)} – {end_name(s.ends)}"),
+            Column("Goes on", lambda s: found[s.number].grade.value, lambda s: found[s.number].share),
+            Column("Push", lambda s: f"{found[s.number].push:.0f} N", lambda s: found[s.number].push),
             Column("Edge-set R", lambda s: radius_text(s.max_edge_set), lambda s: -s.max_edge_set),
             Column("Twist", lambda s: f"{twist_degrees(s):.0f}°/m", twist_degrees),
         ]
 
     def refresh(self) -> None:
         state = self.state
-        self._cove.setEnabled(state.job.strips.edge is StripEdge.BEAD_COVE)
-        self.say_findings("planking")
+        self.choices.show_state(state)
         planking, shape = state.planking, state.shape
         if planking is None or shape is None:
-            self.result.setText("")
-            self.table.show_rows([], self._columns())
-            self.map.show_drawing(Drawing("", ()), state.theme, state.style)
-            self.hull.show_mesh(None, state.theme)
-            self.seen()
+            self.say_findings("planking")
+            self._show_nothing()
             return
+        self._judge(state)
+        self.say_findings("planking", hard_strips(self.behaviours))
         count = len(planking.strips)
         stale = "  (out of date)" if state.stale else ""
         self.result.setText(
             f"{count} a side · {2 * count} in all · {planking.total_length / 1000:.0f} m{stale}"
         )
-        if not self.seen(planking, state.job.units, state.theme):
+        by = ShadeBy(self.shade.currentData())
+        drawn = (
+            planking,
+            state.job.units,
+            state.theme,
+            state.job.strips if by in (ShadeBy.HANDLING, ShadeBy.WOOD) else None,
+            by,
+        )
+        if len(drawn) != len(self._drawn) or any(a is not b for a, b in zip(drawn, self._drawn, strict=True)):
+            self._drawn = drawn
+            shades, words = strip_shades(planking, state.job.strips, self.behaviours, by, state.style)
+            self._say_legend(words)
             self.table.show_rows(planking.strips, self._columns())
-            self.map.show_drawing(girth_map(shape, planking, state.style), state.theme, state.style)
-            self.hull.show_mesh(planked_mesh(shape.hull, planking), state.theme)
+            self.table.horizontalHeader().setSectionResizeMode(2, QHeaderView.ResizeMode.ResizeToContents)
+            self.table.horizontalHeader().setSectionResizeMode(3, QHeaderView.ResizeMode.ResizeToContents)
+            self.map.show_drawing(girth_map(shape, planking, state.style, shades), state.theme, state.style)
+            self.hull.show_mesh(planked_mesh(planking, shades), state.theme)
         if state.stale:
             self.hull.set_stale()
+        self._show_tab(state)
         self._mark()
+
+    def _show_nothing(self) -> None:
+        state = self.state
+        self.result.setText("")
+        self._judged = self._drawn = ()
+        self.table.show_rows([], [])
+        self.at_mold.show_rows([], [])
+        for view in (self.map, self.section):
+            view.show_drawing(Drawing("", ()), state.theme, state.style)
+        self.hull.show_mesh(None, state.theme)
+        self.divider.show_state(state)
+        self.so_far.show_state(state)
+
+    def _judge(self, state: State) -> None:
+        """How every strip behaves, unless that was worked out of these very strips."""
+        assert state.shape is not None
+        assert state.planking is not None
+        made_of = (state.planking, state.job.strips, state.shape.molds)
+        if len(self._judged) != len(made_of) or any(
+            a is not b for a, b in zip(made_of, self._judged, strict=True)
+        ):
+            self._judged = made_of
+            stations = [m.station for m in state.shape.molds.molds]
+            self.behaviours = behaviours(state.job.strips, state.planking, stations)
+            self._drawn = ()
+
+    def _say_legend(self, words: tuple[str, ...]) -> None:
+        shades = self.state.theme.shades
+        self.legend.setVisible(bool(words))
+        self.legend.setText(
+            " &nbsp; ".join(
+                f'<span style="color:{shades[k]}">■</span> {word}' for k, word in enumerate(words)
+            )
+        )
+
+    def _show_tab(self, state: State) -> None:
+        """The tab that is seen; the others follow when they are."""
+        number = self.tabs.currentIndex()
+        assert state.shape is not None
+        if number == AT_MOLD and state.mold is not None:
+            rows = self.at_molds.at(state, state.mold.name)
+            self.at_mold.show_rows(rows, crossing_columns(state.style))
+            marked = state.strip.number if state.strip else 0
+            drawing = section_drawing(state.shape, state.mold, rows, marked, state.style)
+            self.section.show_drawing(drawing, state.theme, state.style)
+        elif number == DIVIDE:
+            self.divider.show_state(state)
+        elif number == SO_FAR:
+            self.so_far.show_state(state)
 
     def _mark(self) -> None:
         strip = self.state.strip
         if strip is not None:
-            self.map.mark(strip_key(strip))
-            self.table.select(strip_key(strip))
+            key = strip_key(strip)
+            for view in (self.map, self.section):
+                view.mark(key)
+            self.table.select(key)
+            self.at_mold.select(key)
             self.hull.mark(strip.number)
 
     def prepare_picture(self) -> None:
@@ -133,26 +250,27 @@ class PlankingPage(Page):
 
     def card(self) -> Card:
         state, strip = self.state, self.state.strip
-        if strip is None or state.planking is None:
+        if strip is None or state.planking is None or strip.number not in self.behaviours:
             return Card("Strip")
-        thick, wide = state.job.strips.thickness, state.job.strips.width
+        found = self.behaviours[strip.number]
+        mend = f"{in_words(found.mend, state.say_length)}; " if found.mend else ""
         return Card(
             f"Strip {strip.number}", "both sides", state.write(strip.length), state.style.name,
             "long, along its own middle; add your own allowance at each end",
             (
+                ("goes on", found.grade.value),
                 ("forward end", f"on the {end_name(strip.starts)}"),
                 ("after end", f"on the {end_name(strip.ends)}"),
                 ("widest", state.write(strip.width_max)),
-                ("guide-side edge", state.write(strip.near_length)),
                 ("far edge", state.write(strip.far_length) if strip.far else "runs out"),
                 ("tightest edge-set", radius_text(strip.max_edge_set)),
-                ("strain at its edges", _strain(wide * strip.max_edge_set)),
-                ("tightest bend", radius_text(strip.max_bend)),
-                ("strain at its faces", _strain(thick * strip.max_bend)),
+                ("push sideways", f"{found.push:.0f} N"),
+                ("strains, edge + face", f"{100 * found.edge_strain:.2f} + {100 * found.bend_strain:.2f} %"),
                 ("most twist", f"{twist_degrees(strip):.0f}° in a metre"),
+                ("of what breaks it", f"{100 * found.share:.0f} %"),
             ),
-            f"edges are lines of equal distance from the {state.planking.guide}, {state.write(state.planking.width)} apart on the "
-            "hull; the 5 % at each end are left out of bend and twist",
+            f"hardest near position {state.write(found.place)}; {mend}{state.job.strips.wood} at 12 % moisture, "
+            f"which varies by a fifth and more",
             "Table saw: guard, push sticks, hearing protection. Wood dust: a mask that filters it.",
         )  # fmt: skip
 
@@ -165,7 +283,3 @@ def radius_text(curvature_per_mm: float) -> str:
 def twist_degrees(strip: Strip) -> float:
     """Degrees per metre."""
     return math.degrees(strip.max_twist) * 1000
-
-
-def _strain(size_times_curvature: float) -> str:
-    return f"{50 * size_times_curvature:.2f} %"

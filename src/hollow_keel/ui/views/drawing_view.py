@@ -21,7 +21,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QGraphicsItem, QGraphicsPathItem, QGraphicsScene, QGraphicsView, QWidget
 
 from ...core.units import INCHES, LengthStyle, format_length
-from ...drawing.model import Drawing, Label, Layer, Stroke
+from ...drawing.model import STRIP_LAYERS, Drawing, Label, Stroke
 from ...drawing.tidy import importance
 from ..theme import LIGHT, Theme, figures, layer_look
 
@@ -167,11 +167,7 @@ class DrawingView(QGraphicsView):
             pen.setDashPattern(list(look.dash))
         item.setPen(pen)
         if stroke.filled and look.fill:
-            fill = (
-                QColor(self.theme.accent)
-                if marked and stroke.layer in (Layer.STRIP, Layer.STRIP_ALT)
-                else QColor(look.fill)
-            )
+            fill = QColor(self.theme.accent) if marked and stroke.layer in STRIP_LAYERS else QColor(look.fill)
             item.setBrush(QBrush(fill))
         item.setZValue(2.0 if marked else (0.0 if stroke.filled else 1.0))
 

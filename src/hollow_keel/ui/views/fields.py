@@ -10,10 +10,12 @@ from ...core.units import LengthStyle, format_length, parse_length
 
 
 class LengthField(QLineEdit):
-    """`entered` carries the new length in mm; `fault` the message for what cannot be read."""
+    """`entered` carries the new length in mm; `fault` the message for what cannot be read; `cleared` that it was emptied where
+    an empty field has a meaning (it shows that as a hint)."""
 
     entered = Signal(float)
     fault = Signal(str)
+    cleared = Signal()
 
     def __init__(self, name: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -37,6 +39,12 @@ class LengthField(QLineEdit):
     def _read(self) -> None:
         text = self.text().strip()
         if text == self._shown or not self.isModified():
+            return
+        if not text and self.placeholderText():
+            self.setModified(False)
+            self._shown = ""
+            self._mark(False)
+            self.cleared.emit()
             return
         try:
             value = parse_length(text, self._lengths.unit)

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from ...core.geometry.arrays import Array
-from ...core.hull.build import Hull
 from ...core.planking.edges import EdgePiece
 from ...core.planking.strips import Planking
 
@@ -26,10 +25,12 @@ class HullMesh:
     strip: np.ndarray
     seams: Array
     width: float
+    shades: tuple[int, ...] = ()
+    """The kind of each strip by its number less one, 0 to 3; empty: every tenth is darker."""
 
 
-def planked_mesh(hull: Hull, planking: Planking) -> HullMesh:
-    """Both sides; y mirrored for the second."""
+def planked_mesh(planking: Planking, shades: tuple[int, ...] = ()) -> HullMesh:
+    """Both sides; y mirrored for the second. `shades` is the kind of each strip in order."""
     points: list[Array] = []
     quads: list[np.ndarray] = []
     numbers: list[np.ndarray] = []
@@ -68,6 +69,7 @@ def planked_mesh(hull: Hull, planking: Planking) -> HullMesh:
         np.concatenate([number, number]),
         np.concatenate([lines, lines * mirror]),
         planking.width,
+        shades,
     )
 
 

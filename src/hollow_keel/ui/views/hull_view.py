@@ -181,13 +181,10 @@ class HullView(QWidget):
         painter.setPen(Qt.PenStyle.NoPen)
         for k in order:
             number = self._mesh.strip[k]
-            base = QColor(
-                self.theme.accent
-                if number == self._marked
-                else self.theme.strip
-                if number % 10
-                else self.theme.strip_tenth
-            )
+            plain = self.theme.strip if number % 10 else self.theme.strip_tenth
+            if self._mesh.shades:
+                plain = self.theme.shades[self._mesh.shades[number - 1]]
+            base = QColor(self.theme.accent if number == self._marked else plain)
             painter.setBrush(base.darker(int(150 - 50 * facing[k])))
             painter.drawPolygon(QPolygonF([QPointF(*pixels[i]) for i in quads[k]]))
         painter.end()

@@ -90,9 +90,12 @@ class HullScene:
 
         if mesh is not self._mesh:
             self._build(mesh)
-        colours = np.array([_rgb(theme.strip_tenth), _rgb(theme.strip)], dtype=np.uint8)[
-            np.minimum(mesh.strip % 10, 1)
-        ]
+        if mesh.shades:
+            palette = np.array([_rgb(name) for name in theme.shades], dtype=np.uint8)
+            colours = palette[np.array(mesh.shades)[mesh.strip - 1]]
+        else:
+            pair = np.array([_rgb(theme.strip_tenth), _rgb(theme.strip)], dtype=np.uint8)
+            colours = pair[np.minimum(mesh.strip % 10, 1)]
         colours[mesh.strip == marked] = _rgb(theme.accent)
         table = numpy_to_vtk(np.ascontiguousarray(colours), deep=1)
         self._cells.GetCellData().SetScalars(table)

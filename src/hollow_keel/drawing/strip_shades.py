@@ -1,0 +1,63 @@
+"""What strips are coloured by: how hard they are to lay, their length, their wood; always with words beside the colour."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from enum import StrEnum
+
+import numpy as np
+
+from ..core.job import StripSettings
+from ..core.planking.mechanics import GRADES, Behaviour
+from ..core.planking.strips import Planking
+from ..core.units import LengthStyle, format_length
+from .model import STRIP_LAYERS
+
+LAYERS = STRIP_LAYERS[:4]
+MOST = len(LAYERS)
+
+
+class ShadeBy(StrEnum):
+    """What a colour stands for."""
+
+    COUNT = "every tenth"
+    HANDLING = "handling"
+    LENGTH = "length"
+    WOOD = "wood"
+
+
+def strip_shades(
+    planking: Planking, strips: StripSettings, found: Mapping[int, Behaviour], by: ShadeBy, style: LengthStyle
+) -> tuple[tuple[int, ...], tuple[str, ...]]:
+    """The kind of each strip in order, 0 to 3, and what the kinds are in words; both empty for `COUNT`."""
+    if by is ShadeBy.HANDLING:
+        kinds = tuple(GRADES.index(found[s.number].grade) for s in planking.strips)
+        return kinds, tuple(grade.value for grade in GRADES)
+    if by is ShadeBy.LENGTH:
+        return _by_length(planking, style)
+    if by is ShadeBy.WOOD:
+        return _by_wood(planking, strips)
+    return (), ()
+
+
+def _by_length(planking: Planking, style: LengthStyle) -> tuple[tuple[int, ...], tuple[str, ...]]:
+    lengths = np.array([s.length for s in planking.strips])
+    bounds = lengths.max() * np.array([0.95, 0.6, 0.3])
+    kinds = (lengths[:, None] < bounds).sum(axis=1)
+    words = [f"over {format_length(float(bounds[0]), style)}"]
+    words += [f"to {format_length(float(b), style)}" for b in bounds[1:]]
+    return tuple(kinds.tolist()), (*words, "shorter")
+
+
+def _by_wood(planking: Planking, strips: StripSettings) -> tuple[tuple[int, ...], tuple[str, ...]]:
+    woods = [strips.wood, *dict.fromkeys(z.wood for z in strips.zones if z.wood and z.wood != strips.wood)]
+    first: dict[tuple[int, str], int] = {}
+    kinds = []
+    for strip in planking.strips:
+        start = first.setdefault((strip.panel, strip.course), strip.number)
+        own = next(
+            (z.wood for z in strips.zones if z.first <= strip.number - start + 1 <= z.last and z.wood),
+            strips.wood,
+        )
+        kinds.append(min(woods.index(own), MOST - 1))
+    return tuple(kinds), tuple(woods[:MOST])

@@ -1,0 +1,202 @@
+"""Ways of planking side by side, and a search for the least troublesome; worked out in a process of its own."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QTimer
+from PySide6.QtGui import QCloseEvent
+from PySide6.QtWidgets import (
+    QDialog,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ..app.comparer import CompareRun
+from ..core.job import Job, StripSettings
+from ..core.planking.compare import PlanSummary, in_words, reasons
+from ..core.units import LengthStyle, format_length
+from .views.data_table import Column, DataTable
+
+MOST = 6
+POLL_MS = 100
+
+
+class CompareDialog(QDialog):
+    """`plans` are those kept side by side; `chosen` the one to use, if any, once the dialog is accepted."""
+
+    def __init__(self, job: Job, style: LengthStyle, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Ways of planking")
+        self.job, self.style_of_lengths = job, style
+        self.plans: list[StripSettings] = list(job.plans)
+        if job.strips not in self.plans:
+            self.plans = [job.strips, *self.plans][:MOST]
+        self.chosen: StripSettings | None = None
+        self.found: dict[StripSettings, PlanSummary] = {}
+        self._searching = False
+        self._run: CompareRun | None = None
+        self.table = DataTable("Ways of planking", self._columns(), lambda p: str(self._order(p)))
+        self.table.picked.connect(lambda _: self._show_buttons())
+        self.said = QLabel("The present plan and those kept beside it.")
+        self.said.setWordWrap(True)
+        self.bar = QProgressBar()
+        self.bar.setRange(0, 100)
+        self._build_buttons()
+        layout = QVBoxLayout(self)
+        layout.addWidget(self.table, 1)
+        layout.addWidget(self.said)
+        foot = QHBoxLayout()
+        foot.addWidget(self.bar, 1)
+        for button in (self.find, self.stop_button, self.drop, self.use, self.leave):
+            foot.addWidget(button)
+        layout.addLayout(foot)
+        self.resize(1220, 480)
+        self._timer = QTimer(self)
+        self._timer.setInterval(POLL_MS)
+        self._timer.timeout.connect(self.poll)
+        self._begin(tuple(self.plans))
+
+    def _build_buttons(self) -> None:
+        self.find = QPushButton("Find me a plan")
+        self.find.setToolTip(
+            "Tries guides, widths and tapers: least worst strip first, then fewest short ones, then least wood"
+        )
+        self.find.clicked.connect(self.search)
+        self.stop_button = QPushButton("Stop")
+        self.stop_button.clicked.connect(self.stop)
+        self.drop = QPushButton("Take it out")
+        self.drop.clicked.connect(self._drop)
+        self.use = QPushButton("Use this plan")
+        self.use.clicked.connect(self._use)
+        self.leave = QPushButton("Close")
+        self.leave.clicked.connect(self.accept)
+
+    @property
+    def running(self) -> bool:
+        """Whether plans are being weighed."""
+        return self._run is not None
+
+    def search(self) -> None:
+        """Try what is worth a try."""
+        self._searching = True
+        self._begin(())
+
+    def _begin(self, plans: tuple[StripSettings, ...]) -> None:
+        self.stop()
+        self._run = CompareRun(self.job, plans)
+        self._timer.start()
+        self._show()
+
+    def stop(self) -> None:
+        """Enough: what is found stays."""
+        self._timer.stop()
+        if self._run is not None:
+            self._run.stop()
+            self._run = None
+            self._show()
+
+    def poll(self) -> None:
+        """Take what has been found since the last time."""
+        assert self._run is not None
+        for kind, value in self._run.poll():
+            if kind == "plan":
+                self.found[value.settings] = value
+            elif kind == "progress":
+                self.bar.setValue(round(100 * value))
+            else:
+                if kind == "failed":
+                    self.said.setText(str(value))
+                self.stop()
+                if self._searching:
+                    self._keep_best()
+                return
+        self._show()
+
+    def _keep_best(self) -> None:
+        """Put the best that were found beside the present plan, and say why the first is better."""
+        self._searching = False
+        tried = [p for s, p in self.found.items() if s not in self.plans and not p.refused]
+        best = sorted(tried, key=lambda p: p.order)
+        present = self.found.get(self.job.strips)
+        self.plans = [self.job.strips, *(p.settings for p in best)][:MOST]
+        if best and present is not None:
+            self.said.setText(
+                f"Of {len(tried)} ways tried the first below is best: {reasons(best[0], present)}"
+            )
+        self._show()
+
+    def _order(self, plan: PlanSummary) -> int:
+        return self.plans.index(plan.settings)
+
+    def _columns(self) -> list[Column]:
+        def length(mm: float) -> str:
+            return format_length(mm, self.style_of_lengths)
+
+        def unless(text: Callable[[PlanSummary], str]) -> Callable[[PlanSummary], str]:
+            return lambda p: "–" if p.refused else text(p)
+
+        def named(plan: PlanSummary) -> str:
+            return ("now: " if plan.settings == self.job.strips else "") + in_words(plan.settings)
+
+        return [
+            Column("Plan", named),
+            Column("Wide", lambda p: length(p.settings.width), lambda p: p.settings.width),
+            Column("Thick", lambda p: length(p.settings.thickness), lambda p: p.settings.thickness),
+            Column("A side", unless(lambda p: str(p.per_side)), lambda p: p.per_side),
+            Column(
+                "Hardest",
+                lambda p: p.refused or f"{p.worst.value} at {length(p.where)}",
+                lambda p: p.order[0],
+            ),
+            Column("Want heat", unless(lambda p: str(p.hard)), lambda p: p.hard),
+            Column(
+                "Short, slivers", unless(lambda p: f"{p.short}, {p.slivers}"), lambda p: p.short + p.slivers
+            ),
+            Column("Longest", unless(lambda p: length(p.longest)), lambda p: p.longest),
+            Column("All strips", unless(lambda p: f"{p.total / 1000:.0f} m"), lambda p: p.total),
+            Column("Wood", unless(lambda p: f"{p.wood / 1e9:.3f} m³"), lambda p: p.wood),
+            Column("Hours", unless(lambda p: f"{p.hours:.0f}"), lambda p: p.hours),
+        ]
+
+    def _show(self) -> None:
+        rows = [self.found[s] for s in self.plans if s in self.found]
+        self.table.show_rows(rows, self._columns())
+        self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        self.bar.setVisible(self.running)
+        self.stop_button.setVisible(self.running)
+        self.find.setEnabled(not self.running)
+        self._show_buttons()
+
+    def selected(self) -> StripSettings | None:
+        """The plan whose row is chosen."""
+        text = self.table.current_key()
+        return self.plans[int(text)] if text else None
+
+    def _show_buttons(self) -> None:
+        chosen = self.selected()
+        self.use.setEnabled(chosen is not None and chosen != self.job.strips)
+        self.drop.setEnabled(chosen is not None and chosen != self.job.strips)
+
+    def _drop(self) -> None:
+        chosen = self.selected()
+        if chosen is not None:
+            self.plans.remove(chosen)
+            self._show()
+
+    def _use(self) -> None:
+        self.chosen = self.selected()
+        self.accept()
+
+    def done(self, result: int) -> None:
+        self.stop()
+        super().done(result)
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        self.stop()
+        super().closeEvent(event)

@@ -1,0 +1,242 @@
+"""What stands beside the planked hull: strips at the current mold, the girth divider, how far the work has come."""
+
+from __future__ import annotations
+
+import math
+
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QLabel, QSpinBox, QVBoxLayout, QWidget
+
+from ...core.errors import ImpossiblePlan
+from ...core.findings import in_words
+from ...core.planking.as_planked import Replan, left_as_planned, replan
+from ...core.planking.crossings import Crossing, crossings
+from ...core.planking.divider import KEEL, SHEER, Divided, divide
+from ...core.planking.progress import Planked
+from ...core.planking.strips import Planking
+from ...core.results import Shape
+from ...core.units import LengthStyle, LengthUnit, format_length
+from ..state import State
+from ..views.data_table import Column, DataTable
+from ..views.entry_table import EntryTable
+from ..views.fields import LengthField
+from ..views.girth_left_table import GirthLeftModel
+
+METRIC = LengthStyle(LengthUnit.MM, 0.5)
+
+
+class AtMolds:
+    """Strips where they cross molds, worked out once for a plan and kept."""
+
+    def __init__(self) -> None:
+        self._of: tuple[object, object, float] | None = None
+        self._kept: dict[str, tuple[Crossing, ...]] = {}
+
+    def at(self, state: State, mold_name: str) -> tuple[Crossing, ...]:
+        """Every strip at a mold; nothing while there is no plan."""
+        shape, planking = state.shape, state.planking
+        if shape is None or planking is None:
+            return ()
+        thickness = state.job.strips.thickness
+        if (
+            self._of is None
+            or self._of[0] is not shape.molds
+            or self._of[1] is not planking
+            or self._of[2] != thickness
+        ):
+            self._of, self._kept = (shape.molds, planking, thickness), {}
+        if mold_name not in self._kept:
+            mold = next(m for m in shape.molds.molds if m.name == mold_name)
+            self._kept[mold_name] = crossings(shape.hull, mold, planking, thickness)
+        return self._kept[mold_name]
+
+
+def crossing_columns(style: LengthStyle) -> list[Column]:
+    """Strips at one mold, for the page and for paper."""
+
+    def turned(row: Crossing) -> str:
+        return "–" if row.bevel is None else f"{math.degrees(row.bevel):.1f}°"
+
+    return [
+        Column("Strip", lambda c: str(c.number), lambda c: c.number),
+        Column("Down to its lower edge", lambda c: format_length(c.from_sheer, style), lambda c: c.from_sheer),
+        Column("Wide here", lambda c: format_length(c.width, style) + ("" if c.full else " cut"), lambda c: c.width),
+        Column("Bevel to the next", turned, lambda c: c.bevel or 0.0),
+        Column("Planed off", lambda c: "–" if c.planed is None else f"{c.planed:.1f} mm", lambda c: c.planed or 0.0),
+    ]  # fmt: skip
+
+
+class Divider(QWidget):
+    """Divides every mold's edge between two lines."""
+
+    said = Signal(str)
+
+    def __init__(self, at_molds: AtMolds) -> None:
+        super().__init__()
+        self._at_molds = at_molds
+        self._state: State | None = None
+        self._width: float | None = None
+        self._build_fields()
+        row = QHBoxLayout()
+        for text, widget in (
+            ("From", self.first), ("to", self.second), ("into", self.parts), ("parts, or near", self.width_box),
+            ("by", self.metric),
+        ):  # fmt: skip
+            label = QLabel(text)
+            label.setObjectName("small")
+            row.addWidget(label)
+            row.addWidget(widget)
+        row.addStretch(1)
+        self.table = DataTable("The girth divided", [], lambda d: f"mold:{d.mold}")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 4, 0, 0)
+        column.addLayout(row)
+        column.addWidget(self.table, 1)
+
+    def _build_fields(self) -> None:
+        self.first, self.second = QComboBox(), QComboBox()
+        for box, name, line in ((self.first, "from", SHEER), (self.second, "to", KEEL)):
+            box.setAccessibleName(f"Divide {name}")
+            box.addItems([SHEER, KEEL])
+            box.setCurrentText(line)
+            box.setEditable(True)
+            box.setToolTip("sheer, keel, or the number of a strip: its edge away from the sheer")
+            box.currentTextChanged.connect(lambda _: self._show())
+        self.parts = QSpinBox()
+        self.parts.setAccessibleName("Parts")
+        self.parts.setRange(0, 500)
+        self.parts.setSpecialValueText("–")
+        self.parts.setKeyboardTracking(False)
+        self.parts.valueChanged.connect(lambda _: self._show())
+        self.width_box = LengthField("Width of a part")
+        self.width_box.entered.connect(self._width_typed)
+        self.width_box.fault.connect(self.said)
+        self.metric = QComboBox()
+        self.metric.setAccessibleName("Tape")
+        self.metric.addItems(["the job's tape", "a metric tape"])
+        self.metric.currentIndexChanged.connect(lambda _: self._show())
+
+    def _width_typed(self, mm: float) -> None:
+        self._width = mm
+        self.parts.setValue(0)
+        self._show()
+
+    def show_state(self, state: State) -> None:
+        """Show a moment of the window."""
+        self._state = state
+        self._show()
+
+    def _show(self) -> None:
+        state = self._state
+        if state is None or state.shape is None:
+            self.table.show_rows([], [])
+            return
+        style = METRIC if self.metric.currentIndex() == 1 else state.style
+        width = self._width or state.job.strips.cover
+        if self.parts.value() == 0:
+            self.width_box.show_length(width, state.style)
+        rows: list[Divided] = []
+        try:
+            for mold in state.shape.molds.molds:
+                found = divide(
+                    mold, self._at_molds.at(state, mold.name), self.first.currentText().strip(),
+                    self.second.currentText().strip(), parts=self.parts.value(), width=width,
+                )  # fmt: skip
+                rows += [found] if found is not None else []
+        except ImpossiblePlan as error:
+            self.said.emit(in_words(str(error), state.say_length))
+        self.table.show_rows(rows, [
+            Column("Mold", lambda d: d.mold, lambda d: int(d.mold)),
+            Column("Way", lambda d: format_length(d.girth, style), lambda d: d.girth),
+            Column("Parts", lambda d: str(len(d.marks)), lambda d: len(d.marks)),
+            Column("Each", lambda d: format_length(d.width, style), lambda d: d.width),
+            Column("Marks along the tape", lambda d: "  ".join(format_length(m, style) for m in d.marks)),
+        ])  # fmt: skip
+        header = self.table.horizontalHeader()
+        for k in range(header.count()):
+            last = k == header.count() - 1
+            header.setSectionResizeMode(
+                k, QHeaderView.ResizeMode.Stretch if last else QHeaderView.ResizeMode.ResizeToContents
+            )
+
+
+class SoFar(QObject):
+    """How far the planking has come, and the rest planned again."""
+
+    def __init__(self, at_molds: AtMolds, changed: object) -> None:
+        super().__init__()
+        self._at_molds = at_molds
+        self._changed = changed
+        self._planked = Planked()
+        self._known: tuple[object, ...] = ()
+        self.replan: Replan | None = None
+        self.widget = QWidget()
+        self.strips = QSpinBox()
+        self.strips.setAccessibleName("Strips laid a side")
+        self.strips.setRange(0, 2000)
+        self.strips.setKeyboardTracking(False)
+        self.strips.valueChanged.connect(self._laid)
+        self.model = GirthLeftModel(changed)  # type: ignore[arg-type]
+        self.table = EntryTable("Girth left", self.model)
+        self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        self.said = QLabel()
+        self.said.setWordWrap(True)
+        row = QHBoxLayout()
+        label = QLabel("Strips laid on each side")
+        label.setObjectName("small")
+        row.addWidget(label)
+        row.addWidget(self.strips)
+        row.addWidget(self.said, 1)
+        column = QVBoxLayout(self.widget)
+        column.setContentsMargins(0, 4, 0, 0)
+        column.addLayout(row)
+        column.addWidget(self.table, 1)
+
+    def _laid(self, count: int) -> None:
+        if count != self._planked.strips:
+            self._changed("strips laid", self._planked.model_copy(update={"strips": count}))  # type: ignore[operator]
+
+    def show_state(self, state: State) -> None:
+        """Show a moment of the window."""
+        self._planked = state.job.planked or Planked()
+        if not self.strips.hasFocus():
+            self.strips.setValue(self._planked.strips)
+        shape, planking = state.shape, state.planking
+        if shape is None or planking is None:
+            self.model.show_planked(self._planked, (), None, state.style)
+            self.said.setText("")
+            return
+        known = (shape.molds, planking, state.job.planked, state.job.strips, state.style)
+        if len(known) == len(self._known) and all(a is b for a, b in zip(known, self._known, strict=True)):
+            return
+        self._known = known
+        self.model.theme = state.theme
+        plan, self.replan = self._plan(state, shape, planking)
+        self.model.show_planked(self._planked, plan, self.replan, state.style)
+        self.said.setText(self._words(state))
+
+    def _plan(
+        self, state: State, shape: Shape, planking: Planking
+    ) -> tuple[tuple[tuple[str, float | None], ...], Replan | None]:
+        molds = shape.molds.molds
+        at = {m.name: self._at_molds.at(state, m.name) for m in molds}
+        plan = tuple((m.name, left_as_planned(m, at[m.name], self._planked.strips, planking)) for m in molds)
+        return plan, replan(state.job, molds, planking, at)
+
+    def _words(self, state: State) -> str:
+        if self.replan is None:
+            return "Type how much girth is left at some molds, from the last strip to where the planking ends, along the mold."
+        plan = self.replan
+        first = (
+            f"{plan.strips} more a side: from {state.write(plan.narrowest, unit=True)} to "
+            f"{state.write(plan.widest, unit=True)} wide, alike at each mold. What is laid stays as it is."
+        )
+        return "\n".join(
+            [
+                first,
+                *(
+                    f"▲ {f.said(state.say_length).where}: {f.said(state.say_length).text}"
+                    for f in plan.findings
+                ),
+            ]
+        )

@@ -1,0 +1,66 @@
+"""What is done about the planking away from its page: settings, plans compared, ticks one by one."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from PySide6.QtWidgets import QWidget
+
+from ..app.overrides import change
+from ..core.job import Job
+from .state import State
+
+
+@dataclass
+class PlankingDialogs:
+    """Asks and shows; what is taken over is one step that can be undone."""
+
+    parent: QWidget
+    state: Callable[[], State]
+    edit: Callable[[str, Job], None]
+    say: Callable[[str], None]
+
+    def settings(self) -> None:
+        """Ask for all that is chosen about strips."""
+        from .settings_dialog import SettingsDialog  # not needed at the start
+        from .strip_settings import STRIP_SETTINGS
+
+        state = self.state()
+        dialog = SettingsDialog("The strips", STRIP_SETTINGS, state.job, state.style, self.parent)
+        if dialog.exec() and dialog.job != state.job:
+            self.edit("the strips", dialog.job)
+
+    def compare(self) -> None:
+        """Put ways of planking beside each other, or look for one."""
+        from .compare_dialog import CompareDialog
+
+        state = self.state()
+        if state.shape is None or state.planking is None:
+            self.say("There are no strips to compare yet.")
+            return
+        dialog = CompareDialog(state.job, state.style, self.parent)
+        if not dialog.exec():
+            return
+        job = change(state.job, "", plans=tuple(dialog.plans))
+        if dialog.chosen is not None:
+            self.edit("another way of planking", change(job, "", strips=dialog.chosen))
+        elif tuple(dialog.plans) != state.job.plans and len(dialog.plans) > 1:
+            self.edit("plans side by side", job)
+
+    def ticks(self) -> None:
+        """Where every strip comes on the current mold, one at a time."""
+        from ..core.planking.crossings import crossings
+        from .bench_mode import BenchMode
+        from .bench_steps import tick_steps
+
+        state = self.state()
+        if state.shape is None or state.planking is None or state.mold is None:
+            self.say("There are no strips yet.")
+            return
+        rows = crossings(state.shape.hull, state.mold, state.planking, state.job.strips.thickness)
+        dialog = BenchMode(
+            tick_steps(state.mold.name, rows, state.style), state.style.unit, None, self.parent
+        )
+        dialog.showFullScreen()
+        dialog.exec()

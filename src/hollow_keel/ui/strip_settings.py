@@ -1,0 +1,36 @@
+"""What can be chosen about strips beyond what stands on their page."""
+
+from __future__ import annotations
+
+from .settings_dialog import Group, Kind, Setting
+
+STRIP_SETTINGS = (
+    Group(
+        "Width and edges",
+        (
+            Setting("Cutter radius of bead and cove", "strips", "cutter", hint="0: the cove's depth is given"),
+            Setting("Gap left for glue", "strips", "glue_gap"),
+            Setting("No tapered strip narrower than", "strips", "least_width"),
+            Setting("Strips that differ", "strips", "zones", Kind.ZONES, hint="1-2: 10 wide; 12: 14 of ash; 30-34: 4 thick"),
+        ),
+    ),
+    Group(
+        "Wood",
+        (
+            Setting("Stiffness, GPa", "strips", "modulus", Kind.NUMBER_OR_NONE, hint="the wood's own"),
+            Setting("Bending strength, MPa", "strips", "strength", Kind.NUMBER_OR_NONE, hint="the wood's own"),
+        ),
+    ),
+    Group(
+        "By hand or with clamps",
+        (
+            Setting("Pushed sideways by hand, up to N", "strips", "hand_push", Kind.NUMBER),
+            Setting("Pulled in with clamps, up to N", "strips", "clamp_push", Kind.NUMBER),
+            Setting("Minutes to lay a strip", "strips", "minutes", Kind.NUMBER),
+        ),
+    ),
+    Group(
+        "Master line by heights",
+        (Setting("Position: height, …", "strips", "master", Kind.HEIGHTS, hint="500: 420; 2600: 300; 5000: 380"),),
+    ),
+)  # fmt: skip

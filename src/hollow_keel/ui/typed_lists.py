@@ -1,0 +1,78 @@
+"""Lists that are typed in one field: strips that differ, heights at positions; read and written in the builder's unit."""
+
+from __future__ import annotations
+
+import re
+
+from ..core.errors import InputError
+from ..core.job import MasterLine, Zone
+from ..core.planking.choices import MasterKind
+from ..core.units import LengthStyle, format_length, parse_length
+
+_ZONE = re.compile(r"^\s*(\d+)(?:\s*[-–]\s*(\d+))?\s*:\s*(.*)$")
+
+
+def read_zones(text: str, style: LengthStyle) -> tuple[Zone, ...]:
+    """Zones such as "1-2: 10 wide; 12: 14 wide of ash; 30-34: 4 thick". Raises InputError with the part that cannot be read."""
+    return tuple(_zone(part, style) for part in text.split(";") if part.strip())
+
+
+def _zone(part: str, style: LengthStyle) -> Zone:
+    found = _ZONE.match(part)
+    mend = "Write for example 1-2: 10 wide; 12: 14 wide of ash; 30-34: 4 thick."
+    if found is None:
+        raise InputError("this is not a run of strips", "strips that differ", part.strip(), mend)
+    first, last = int(found[1]), int(found[2] or found[1])
+    if not 1 <= first <= last <= 2000:
+        raise InputError(
+            "strips are numbered from 1, the smaller number first", "strips that differ", part.strip(), mend
+        )
+    rest, _, wood = found[3].partition(" of ")
+    width = thickness = None
+    for bit in rest.split(","):
+        words = bit.strip()
+        if words.endswith("thick"):
+            thickness = parse_length(words.removesuffix("thick"), style.unit)
+        elif words:
+            width = parse_length(words.removesuffix("wide"), style.unit)
+    for value in (width, thickness):
+        if value is not None and value <= 0:
+            raise InputError("a strip has a width and a thickness", "strips that differ", part.strip(), mend)
+    return Zone(first=first, last=last, width=width, thickness=thickness, wood=wood.strip())
+
+
+def write_zones(zones: tuple[Zone, ...], style: LengthStyle) -> str:
+    """Zones as they are typed."""
+    said = []
+    for zone in zones:
+        bits = [f"{format_length(zone.width, style)} wide"] if zone.width is not None else []
+        bits += [f"{format_length(zone.thickness, style)} thick"] if zone.thickness is not None else []
+        run = f"{zone.first}" if zone.first == zone.last else f"{zone.first}-{zone.last}"
+        said.append(f"{run}: {', '.join(bits)}{' of ' + zone.wood if zone.wood else ''}")
+    return "; ".join(said)
+
+
+def read_heights(text: str, master: MasterLine, style: LengthStyle) -> MasterLine:
+    """A master line with its heights typed as "position: height; …"; with none it stays as it is. Raises InputError."""
+    found = []
+    for part in text.split(";"):
+        if not part.strip():
+            continue
+        position, colon, height = part.partition(":")
+        if not colon:
+            raise InputError(
+                "a position and a height belong together",
+                "master line",
+                part.strip(),
+                "Write for example 500: 420; 2600: 300.",
+            )
+        found.append((parse_length(position, style.unit), parse_length(height, style.unit)))
+    changes: dict[str, object] = {"heights": tuple(found)}
+    if found and tuple(found) != master.heights:
+        changes["kind"] = MasterKind.HEIGHTS
+    return master.model_copy(update=changes)
+
+
+def write_heights(master: MasterLine, style: LengthStyle) -> str:
+    """Heights as they are typed."""
+    return "; ".join(f"{format_length(x, style)}: {format_length(z, style)}" for x, z in master.heights)
