@@ -13,12 +13,12 @@ from hollow_keel.core.results import Results
 from hollow_keel.core.units import LengthStyle, LengthUnit, parse_length
 from hollow_keel.demo.jobs import linnet, pipit
 from hollow_keel.drawing.girth_map import girth_map
+from hollow_keel.drawing.hull_mesh import HullMesh, planked_mesh
 from hollow_keel.drawing.lines_plan import body_plan, profile, section_key
 from hollow_keel.drawing.model import Drawing, Label, Layer, Stroke
 from hollow_keel.drawing.mold import mold_drawing
 from hollow_keel.drawing.setup import setup_drawing
 from hollow_keel.files.strips_csv import strips_csv
-from hollow_keel.ui.views.hull_mesh import HullMesh, planked_mesh
 from tests.conftest import DATA
 
 MM = LengthStyle()
@@ -157,7 +157,7 @@ def test_mesh_of_a_chine_hull_closes_each_panel(chine: Results) -> None:
 
 
 def test_strips_csv_in_inches(results: Results) -> None:
-    text = strips_csv(results.planking, LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
+    text = strips_csv(results, LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
     first = text.splitlines()[1].split(",")
     assert text.startswith("strip,length in,")
     length = parse_length(first[1], LengthUnit.INCH_FRACTION)

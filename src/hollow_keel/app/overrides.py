@@ -24,6 +24,28 @@ def _word(text: str, _: LengthUnit) -> str:
     return text
 
 
+def _guide(text: str, unit: LengthUnit) -> dict[str, Any]:
+    """A guide line: sheer, keel, both, master:HEIGHT, natural:HEIGHT, or girth:SHARE."""
+    kind, colon, value = text.partition(":")
+    if not colon:
+        return {"guide": text}
+    if kind == "girth":
+        try:
+            return {"guide": "master", "master": {"kind": "girth", "share": float(value)}}
+        except ValueError:
+            raise InputError(
+                "this is not a share", value=value, mend="Write for example girth:0.6."
+            ) from None
+    kinds = {"master": "height", "natural": "natural"}
+    if kind not in kinds:
+        raise InputError(
+            "no such guide line",
+            value=text,
+            mend="Use sheer, keel, both, master:HEIGHT, natural:HEIGHT or girth:SHARE.",
+        )
+    return {"guide": "master", "master": {"kind": kinds[kind], "height": parse_length(value, unit)}}
+
+
 _Reader = Callable[[str, LengthUnit], Any]
 _KEYS: dict[str, tuple[str, str, _Reader]] = {
     "skin": ("molds", "skin", parse_length),
@@ -45,7 +67,13 @@ _KEYS: dict[str, tuple[str, str, _Reader]] = {
     "strip.thickness": ("strips", "thickness", parse_length),
     "strip.edge": ("strips", "edge", _word),
     "strip.cove-depth": ("strips", "cove_depth", parse_length),
-    "strip.guide": ("strips", "guide", _word),
+    "strip.guide": ("strips", "*", _guide),
+    "strip.layout": ("strips", "layout", _word),
+    "strip.least-width": ("strips", "least_width", parse_length),
+    "strip.bottom": ("strips", "bottom", _word),
+    "strip.wood": ("strips", "wood", _word),
+    "strip.glue-gap": ("strips", "glue_gap", parse_length),
+    "strip.cutter": ("strips", "cutter", parse_length),
     "setup.strongback": ("setup", "strongback", _word),
     "setup.zero": ("setup", "zero_at", parse_length),
     "setup.zero-end": ("setup", "zero_end", _word),
@@ -57,14 +85,8 @@ _KEYS: dict[str, tuple[str, str, _Reader]] = {
 
 def apply_override(job: Job, key: str, value: str, unit: LengthUnit = LengthUnit.MM) -> Job:
     """The job with one setting changed; a bare length is in `unit`. Raises InputError naming key, value and mend."""
-    if key == "strip.layout":
-        if value == "parallel":
-            return job
-        raise InputError("this layout is not planned yet", key, value, "Use parallel.")
     if key not in _KEYS:
-        raise InputError(
-            "no such setting", value=key, mend=f"Use one of: {', '.join(sorted([*_KEYS, 'strip.layout']))}."
-        )
+        raise InputError("no such setting", value=key, mend=f"Use one of: {', '.join(sorted(_KEYS))}.")
     part, field, read = _KEYS[key]
     try:
         parsed = read(value, unit)

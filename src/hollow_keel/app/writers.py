@@ -15,6 +15,9 @@ from ..core.offsets.by_lines import ByLines
 from ..core.offsets.table import EndKind
 from ..core.results import Results, Shape
 from ..core.setup.choices import Strongback
+from ..drawing.flat_strip import flat_strips
+from ..drawing.girth_map import girth_map
+from ..drawing.model import Drawing
 from ..drawing.mold import mold_drawing, piece_of
 from ..files.lines_csv import lines_csv
 from ..files.mold_tables import bevels_csv, prick_points_csv, stem_csv
@@ -185,7 +188,61 @@ def _lines(results: Results) -> bytes:
 
 
 def _strips(results: Results) -> bytes:
-    return strips_csv(results.planking, results.shape.job.units.style).encode()
+    return strips_csv(results).encode()
+
+
+def _ticks_csv(results: Results) -> bytes:
+    from ..files.strip_ticks import ticks_csv
+
+    return ticks_csv(results).encode()
+
+
+def _ticks_pdf(results: Results) -> bytes:
+    from ..files.strip_ticks import ticks_pdf
+
+    return ticks_pdf(results)
+
+
+def _drawn(make: Callable[[Results], list[Drawing]], kind: str) -> Callable[[Results], bytes]:
+    """What writes drawings as PDF, SVG or DXF."""
+
+    def write(results: Results) -> bytes:
+        drawings = make(results)
+        if kind == "dxf":
+            from ..files.mold_dxf import drawings_dxf
+
+            return drawings_dxf(drawings).encode()
+        if kind == "svg":
+            from ..files.svg import drawings_svg
+
+            return drawings_svg(drawings).encode()
+        from ..files.mold_pdf import drawings_pdf
+
+        job = results.shape.job
+        return drawings_pdf(drawings, f"{job.name}: {drawings[0].title.lower()}", job.printing.correction)
+
+    return write
+
+
+def _girth(results: Results) -> list[Drawing]:
+    return [girth_map(results.shape, results.planking, results.shape.job.units.style)]
+
+
+def _tapers(results: Results) -> list[Drawing]:
+    drawings = flat_strips(results.shape, results.planking, results.shape.job.units.style)
+    if not drawings:
+        raise ImpossiblePlan("Every strip is of one width: there is nothing to cut to shape.")
+    return drawings
+
+
+def _planked(kind: str) -> Callable[[Results], bytes]:
+    def write(results: Results) -> bytes:
+        from ..files.planked_hull import planked_obj, planked_stl
+
+        make = planked_obj if kind == "obj" else planked_stl
+        return make(results.planking).encode()
+
+    return write
 
 
 WRITERS: dict[str, Callable[[Results], bytes]] = {
@@ -207,6 +264,15 @@ WRITERS: dict[str, Callable[[Results], bytes]] = {
     "setup-pdf": _setup,
     "setup-csv": lambda r: setting_up_csv(r.shape).encode(),
     "strips-csv": _strips,
+    "ticks-csv": _ticks_csv,
+    "ticks-pdf": _ticks_pdf,
+    "girth-pdf": _drawn(_girth, "pdf"),
+    "girth-svg": _drawn(_girth, "svg"),
+    "girth-dxf": _drawn(_girth, "dxf"),
+    "tapers-pdf": _drawn(_tapers, "pdf"),
+    "tapers-dxf": _drawn(_tapers, "dxf"),
+    "planked-obj": _planked("obj"),
+    "planked-stl": _planked("stl"),
     "offsets-csv": _offsets,
     "offsets-json": _offsets_json,
     "lines-csv": _lines,

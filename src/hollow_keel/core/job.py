@@ -172,7 +172,7 @@ class StripSettings(_Part):
     `glue_gap` is left at every edge. `least_width` is the narrowest a tapered strip may be at its ends; `bottom` how many
     strips come from the keel where both edges are guides (0: up to the turn of the bilge); mixed strips keep their
     width from `mixed_from` to `mixed_to`. `wood` names the species; `modulus` (GPa) and `strength` (MPa, bending) replace its own.
-    Laying one takes `minutes` of work.
+    Laying one takes `minutes` of work; it is cut longer by `allowance` at each end.
     A strip pushed sideways with up to `hand_push` N goes on by hand, with up to `clamp_push` N with clamps.
     """
 
@@ -194,6 +194,7 @@ class StripSettings(_Part):
     modulus: Positive | None = None
     strength: Positive | None = None
     minutes: Positive = 30.0
+    allowance: NotNegative = 30.0
     hand_push: Positive = 60.0
     clamp_push: Positive = 300.0
 

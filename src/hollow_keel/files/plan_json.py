@@ -9,10 +9,13 @@ from typing import Any
 from ..core.fairing.doubts import Doubt
 from ..core.findings import Finding, in_words
 from ..core.hull.hydro import Hydro
+from ..core.planking.as_planked import replan
+from ..core.planking.mechanics import Behaviour, behaviours
 from ..core.planking.strips import Strip
 from ..core.results import Results, Shape
 from ..core.setup.judgement import judge_survey
 from ..core.setup.schedule import standings
+from .tick_lists import tick_lists
 
 SCHEMA = 1
 
@@ -21,6 +24,8 @@ def plan_document(results: Results) -> dict[str, Any]:
     """Lengths mm, areas m², volumes m³, angles degrees, curvatures 1/m, twist degrees/m."""
     shape, planking = results.shape, results.planking
     measures = shape.measures
+    stations = [m.station for m in shape.molds.molds]
+    found = behaviours(shape.job.strips, planking, stations)
     stands = standings(shape.setup, shape.molds, shape.job.setup, shape.job.molds, shape.waterline)
     return {
         "schema": SCHEMA,
@@ -64,14 +69,30 @@ def plan_document(results: Results) -> dict[str, Any]:
             ],
         },
         "as_built": _as_built(results.shape),
+        "as_planked": _as_planked(results),
         "strips": {
             "per_side": len(planking.strips),
             "full_length": sum(s.runs_through for s in planking.strips),
             "total_length_m": _r(planking.total_length / 1000),
-            "strips": [_strip(s) for s in planking.strips],
+            "strips": [_strip(s, found[s.number]) for s in planking.strips],
         },
         "stock": {},
         "warnings": [{"stage": f.stage, "where": f.where, "text": f.text} for f in map(Finding.said, results.findings)],
+    }  # fmt: skip
+
+
+def _as_planked(results: Results) -> dict[str, Any]:
+    """The rest of the planking, planned again from what was measured; empty where nothing was."""
+    shape = results.shape
+    if shape.job.planked is None:
+        return {}
+    plan = replan(shape.job, shape.molds.molds, results.planking, tick_lists(results))
+    if plan is None:
+        return {}
+    return {
+        "laid": plan.laid, "strips_to_come": plan.strips,
+        "molds": [{"mold": r.mold, "planned": _r(r.planned), "measured": _r(r.measured), "width": _r(r.width)} for r in plan.rows],
+        "warnings": [{"where": f.where, "text": f.text} for f in map(Finding.said, plan.findings)],
     }  # fmt: skip
 
 
@@ -119,7 +140,7 @@ def _hydro(hydro: Hydro) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _strip(strip: Strip) -> dict[str, Any]:
+def _strip(strip: Strip, own: Behaviour) -> dict[str, Any]:
     return {
         "n": strip.number, "length": _r(strip.length),
         "guide_edge": _r(strip.near_length), "far_edge": _r(strip.far_length),
@@ -127,6 +148,8 @@ def _strip(strip: Strip) -> dict[str, Any]:
         "width_min": _r(strip.width_min), "width_max": _r(strip.width_max),
         "max_edge_set": _r(strip.max_edge_set * 1000, 6), "max_bend": _r(strip.max_bend * 1000, 6),
         "max_twist": _r(math.degrees(strip.max_twist) * 1000),
+        "course": strip.course.value, "goes_on": own.grade.value, "push": _r(own.push, 2),
+        "share_of_breaking": _r(own.share, 4),
     }  # fmt: skip
 
 

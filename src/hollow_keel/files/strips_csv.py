@@ -6,8 +6,11 @@ import csv
 import io
 import math
 
-from ..core.planking.strips import Planking
+from ..core.planking.choices import StripLayout
+from ..core.planking.mechanics import behaviours
+from ..core.results import Results
 from ..core.units import LengthStyle, format_length
+from .tick_lists import tick_lists
 
 _STEM_NAMES = {"stem_bow": "stem", "stem_stern": "sternpost"}
 
@@ -17,21 +20,33 @@ def end_name(end: str) -> str:
     return _STEM_NAMES.get(end, end)
 
 
-def strips_csv(planking: Planking, style: LengthStyle) -> str:
-    """The text of the schedule; lengths in the given style, the unit named in the headings."""
+def strips_csv(results: Results, style: LengthStyle | None = None) -> str:
+    """The text of the schedule; lengths in a style (the job's own if none is given), the unit named in the headings. Tapered strips
+    come with their width at every mold."""
+    job, planking = results.shape.job, results.planking
+    style = style or job.units.style
+    molds = results.shape.molds.molds
+    found = behaviours(job.strips, planking, [m.station for m in molds])
+    at = tick_lists(results) if job.strips.layout is not StripLayout.PARALLEL else {}
+    widths = {name: {row.number: row.width for row in rows} for name, rows in at.items()}
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     unit = style.name
     writer.writerow(
         ["strip", f"length {unit}", f"guide edge {unit}", f"far edge {unit}", "pieces", "forward end", "after end",
          f"narrowest {unit}", f"widest {unit}", "tightest edge-set radius m", "tightest bend radius m",
-         "most twist deg/m"]
+         "most twist deg/m", "course", "side", f"cut to {unit}", "wood", "goes on", "push N",
+         *(f"width at mold {name} {unit}" for name in widths)]
     )  # fmt: skip
     for s in planking.strips:
+        own = found[s.number]
         writer.writerow(
             [s.number, *(_plain(x, style) for x in (s.length, s.near_length, s.far_length)), s.pieces,
              end_name(s.starts), end_name(s.ends), _plain(s.width_min, style), _plain(s.width_max, style),
-             _radius(s.max_edge_set), _radius(s.max_bend), f"{math.degrees(s.max_twist) * 1000:.1f}"]
+             _radius(s.max_edge_set), _radius(s.max_bend), f"{math.degrees(s.max_twist) * 1000:.1f}",
+             s.course.value, "both", _plain(s.length + 2 * job.strips.allowance, style), own.wood, own.grade.value,
+             f"{own.push:.0f}",
+             *("" if s.number not in rows else _plain(rows[s.number], style) for rows in widths.values())]
         )  # fmt: skip
     return out.getvalue()
 

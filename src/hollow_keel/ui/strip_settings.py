@@ -11,6 +11,7 @@ STRIP_SETTINGS = (
             Setting("Cutter radius of bead and cove", "strips", "cutter", hint="0: the cove's depth is given"),
             Setting("Gap left for glue", "strips", "glue_gap"),
             Setting("No tapered strip narrower than", "strips", "least_width"),
+            Setting("Longer at each end by", "strips", "allowance"),
             Setting("Strips that differ", "strips", "zones", Kind.ZONES, hint="1-2: 10 wide; 12: 14 of ash; 30-34: 4 thick"),
         ),
     ),

@@ -67,6 +67,7 @@ class Behaviour:
     twist: float
     share: float
     mend: str
+    wood: str = ""
 
 
 def section_of(strips: StripSettings, number: int, span: float) -> Section:
@@ -90,12 +91,22 @@ def behaviour(strip: Strip, section: Section) -> Behaviour:
     tables = [_demands(piece, width, section) for piece in strip.far or strip.near]
     rows = np.concatenate(tables) if tables else np.zeros((0, 6))
     if not len(rows):
-        return Behaviour(Handling.HAND, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, "")
+        return Behaviour(Handling.HAND, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, "", section.wood.name)
     level = _levels(rows[:, 5], rows[:, 3], section)
     worst = int(np.lexsort((rows[:, 5] + rows[:, 3] / section.clamp_push, level))[-1])
     place, bend, edge, push, twist, share = rows[worst].tolist()
     grade = GRADES[int(level[worst])]
-    return Behaviour(grade, place, bend, edge, push, twist, share, _mend(grade, rows[worst], width, section))
+    return Behaviour(
+        grade,
+        place,
+        bend,
+        edge,
+        push,
+        twist,
+        share,
+        _mend(grade, rows[worst], width, section),
+        section.wood.name,
+    )
 
 
 def _demands(piece: EdgePiece, width: float, section: Section) -> Array:

@@ -23,6 +23,7 @@ from ...core.planking.mechanics import Behaviour, behaviours, hard_strips
 from ...core.planking.progress import Planked
 from ...core.planking.strips import Strip
 from ...drawing.girth_map import girth_map
+from ...drawing.hull_mesh import planked_mesh
 from ...drawing.model import Drawing
 from ...drawing.section import section_drawing
 from ...drawing.strip_shades import ShadeBy, strip_shades
@@ -31,7 +32,6 @@ from ..state import State
 from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
-from ..views.hull_mesh import planked_mesh
 from ..views.hull_view import HullView
 from .page import Page, result_label
 from .planking_settings import PlankingSettings

@@ -20,8 +20,8 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
+from ...drawing.hull_mesh import FRAME, HullMesh
 from ..theme import LIGHT, Theme, figures
-from .hull_mesh import FRAME, HullMesh
 
 START = (-128.0, 24.0)
 

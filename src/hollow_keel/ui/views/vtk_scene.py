@@ -14,8 +14,8 @@ from typing import Any
 import numpy as np
 from PySide6.QtGui import QColor, QImage
 
+from ...drawing.hull_mesh import FRAME, HullMesh
 from ..theme import Theme
-from .hull_mesh import FRAME, HullMesh
 
 RENDERERS = ("vtkEGLRenderWindow", "vtkOSOpenGLRenderWindow")
 CHOICE = "VTK_DEFAULT_OPENGL_WINDOW"

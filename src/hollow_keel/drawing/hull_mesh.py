@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ...core.geometry.arrays import Array
-from ...core.planking.edges import EdgePiece
-from ...core.planking.strips import Planking
+from ..core.geometry.arrays import Array
+from ..core.planking.edges import EdgePiece
+from ..core.planking.strips import Planking
 
 ALONG = 41
 """Points along a strip: at this spacing the chords lie within a millimetre or two of the hull."""

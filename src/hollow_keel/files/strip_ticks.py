@@ -1,0 +1,86 @@
+"""Tick lists: where every strip comes on every mold, as a table and on paper."""
+
+from __future__ import annotations
+
+import csv
+import io
+import math
+
+from ..core.planking.crossings import Crossing
+from ..core.results import Results
+from ..core.units import LengthStyle, format_length
+from .paper import PAPERS, Ink, Sheet
+from .tick_lists import tick_lists
+
+MARGIN_MM, ROW_MM, COLUMN_MM = 14.0, 5.2, 44.0
+
+
+def ticks_csv(results: Results) -> str:
+    """One strip at one mold a row, lengths in the job's units."""
+    style = results.shape.job.units.style
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    unit = style.name
+    writer.writerow(
+        [
+            "mold",
+            "strip",
+            f"lower edge down from sheer {unit}",
+            f"width here {unit}",
+            "bevel to next deg",
+            "planed off mm",
+            "cut",
+        ]
+    )
+    for name, rows in tick_lists(results).items():
+        for row in rows:
+            writer.writerow([
+                name, row.number, _plain(row.from_sheer, style), _plain(row.width, style),
+                "" if row.bevel is None else f"{math.degrees(row.bevel):.2f}", "" if row.planed is None else f"{row.planed:.2f}",
+                "" if row.full else "cut",
+            ])  # fmt: skip
+    return out.getvalue()
+
+
+def ticks_pdf(results: Results) -> bytes:
+    """One mold a page or more: strip, how far down its lower edge comes, a box to tick."""
+    shape = results.shape
+    style = shape.job.units.style
+    width, height = PAPERS["a4"]
+    sheet = Sheet(f"{shape.job.name}: where strips come")
+    for name, rows in tick_lists(results).items():
+        _mold_pages(sheet, f"{shape.job.name}: strips on mold {name}", rows, style, (width, height))
+    return sheet.finish()
+
+
+def _mold_pages(
+    sheet: Sheet, title: str, rows: tuple[Crossing, ...], style: LengthStyle, size: tuple[float, float]
+) -> None:
+    width, height = size
+    top = height - MARGIN_MM - 16
+    a_column = int((top - MARGIN_MM - 8) // ROW_MM)
+    a_page = a_column * int((width - 2 * MARGIN_MM) // COLUMN_MM)
+    for first in range(0, max(len(rows), 1), a_page):
+        sheet.page(width, height)
+        sheet.text(MARGIN_MM, height - MARGIN_MM - 4, title, 5.5, strong=True)
+        sheet.text(
+            MARGIN_MM,
+            height - MARGIN_MM - 10,
+            f"lower edges down from the sheer mark, along the mold; {style.name}",
+            3.2,
+        )
+        for k, row in enumerate(rows[first : first + a_page]):
+            x = MARGIN_MM + (k // a_column) * COLUMN_MM
+            y = top - (k % a_column) * ROW_MM
+            sheet.pen(Ink(0.0, 0.2))
+            sheet.polyline([(x, y - 0.4), (x + 3, y - 0.4), (x + 3, y + 2.6), (x, y + 2.6)], closed=True)
+            sheet.text(x + 5, y, f"{row.number}", 3.4)
+            sheet.text(x + 34, y, format_length(row.from_sheer, style), 3.8, strong=True, anchor="right")
+        sheet.text(
+            MARGIN_MM, MARGIN_MM - 4, "Both sides alike. Check both against the sheer every few strips.", 3.0
+        )
+        sheet.end_page()
+
+
+def _plain(value: float, style: LengthStyle) -> str:
+    return format_length(value, style).replace("\u202f", "")
