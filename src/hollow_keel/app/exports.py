@@ -53,7 +53,7 @@ EXPORTS: tuple[Export, ...] = (
     Export("strips-csv", "Strips (CSV)", ".csv"),
     Export("ticks-csv", "Where strips come on every mold (CSV)", ".csv"),
     Export("ticks-pdf", "Where strips come on every mold, to tick off (PDF)", ".pdf"),
-    Export("girth-pdf", "Girth map (PDF)", ".pdf"),
+    Export("girth-pdf", "Girth map on A3 (PDF)", ".pdf"),
     Export("girth-svg", "Girth map (SVG)", ".svg"),
     Export("girth-dxf", "Girth map (DXF)", ".dxf"),
     Export("tapers-pdf", "Strips cut to shape, full size (PDF)", ".pdf"),

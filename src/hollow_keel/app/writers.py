@@ -228,6 +228,12 @@ def _girth(results: Results) -> list[Drawing]:
     return [girth_map(results.shape, results.planking, results.shape.job.units.style)]
 
 
+def _girth_pdf(results: Results) -> bytes:
+    from ..files.girth_pdf import girth_map_pdf
+
+    return girth_map_pdf(results)
+
+
 def _tapers(results: Results) -> list[Drawing]:
     drawings = flat_strips(results.shape, results.planking, results.shape.job.units.style)
     if not drawings:
@@ -266,7 +272,7 @@ WRITERS: dict[str, Callable[[Results], bytes]] = {
     "strips-csv": _strips,
     "ticks-csv": _ticks_csv,
     "ticks-pdf": _ticks_pdf,
-    "girth-pdf": _drawn(_girth, "pdf"),
+    "girth-pdf": _girth_pdf,
     "girth-svg": _drawn(_girth, "svg"),
     "girth-dxf": _drawn(_girth, "dxf"),
     "tapers-pdf": _drawn(_tapers, "pdf"),

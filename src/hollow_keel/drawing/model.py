@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 import numpy as np
@@ -83,6 +83,16 @@ class Drawing:
     strokes: tuple[Stroke, ...]
     labels: tuple[Label, ...] = ()
     true_to_scale: bool = True
+
+    def stretched(self, across: float, up: float) -> Drawing:
+        """The same drawing with its own scale in each direction."""
+        scale = np.array([across, up])
+        return replace(
+            self,
+            strokes=tuple(replace(s, points=frozen(s.points * scale)) for s in self.strokes),
+            labels=tuple(replace(text, at=(text.at[0] * across, text.at[1] * up)) for text in self.labels),
+            true_to_scale=False,
+        )
 
     def bounds(self) -> tuple[float, float, float, float]:
         """Left, bottom, right, top of the strokes; all zero for an empty drawing."""

@@ -12,7 +12,7 @@ from ..core.units import LengthStyle, format_length
 from .paper import PAPERS, Ink, Sheet
 from .tick_lists import tick_lists
 
-MARGIN_MM, ROW_MM, COLUMN_MM = 14.0, 5.2, 44.0
+MARGIN_MM, ROW_MM, COLUMN_MM = 14.0, 6.9, 60.0
 
 
 def ticks_csv(results: Results) -> str:
@@ -73,9 +73,9 @@ def _mold_pages(
             x = MARGIN_MM + (k // a_column) * COLUMN_MM
             y = top - (k % a_column) * ROW_MM
             sheet.pen(Ink(0.0, 0.2))
-            sheet.polyline([(x, y - 0.4), (x + 3, y - 0.4), (x + 3, y + 2.6), (x, y + 2.6)], closed=True)
-            sheet.text(x + 5, y, f"{row.number}", 3.4)
-            sheet.text(x + 34, y, format_length(row.from_sheer, style), 3.8, strong=True, anchor="right")
+            sheet.polyline([(x, y - 0.4), (x + 4, y - 0.4), (x + 4, y + 3.6), (x, y + 3.6)], closed=True)
+            sheet.text(x + 6, y, f"{row.number}", 4.2)
+            sheet.text(x + 46, y, format_length(row.from_sheer, style), 5.0, strong=True, anchor="right")
         sheet.text(
             MARGIN_MM, MARGIN_MM - 4, "Both sides alike. Check both against the sheer every few strips.", 3.0
         )

@@ -112,10 +112,10 @@ def lay_division(
     middle_lines = (division.edges[1:] + division.edges[:-1]) / 2
     halves = [division_front(task.surface, lines, e, task.upward) for e in middle_lines]
     strips = []
-    whole = curves(fronts)
-    middles = curves(halves)
+    margin = task.bounds.low.margin if task.bounds.low.seam is not None else None
+    whole, middles = curves(fronts, margin), curves(halves, margin)
     pieces = [
-        edge_pieces(c, task.bounds, far.edge if exact and k == count else task.own_edge)
+        edge_pieces(c, task.bounds, far if exact and k == count else task.own_edge)
         for k, c in enumerate(whole)
     ]
     for k in range(count):
@@ -143,7 +143,8 @@ def _faded(
     from ..geometry.front import kept
 
     wide = division.edges[k + 1] - division.edges[k] > GONE_MM
-    parts = curves([kept(fronts[k], wide), kept(half, wide), kept(fronts[k + 1], wide)])
+    margin = task.bounds.low.margin if task.bounds.low.seam is not None else None
+    parts = curves([kept(fronts[k], wide), kept(half, wide), kept(fronts[k + 1], wide)], margin)
     near, middle, far = (edge_pieces(c, task.bounds, task.own_edge) for c in parts)
     return near, middle, far, parts[1]
 

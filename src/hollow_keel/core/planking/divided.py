@@ -24,7 +24,8 @@ ALONG, ACROSS = 161, 96
 EASED = 0.15
 """Mixed strips begin to taper gradually, over this share of the hull's length."""
 FADES = 0.5
-"""Share of the way from where a dropped strip begins to fade to the end of the hull, at which it has come to nothing."""
+"""A dropped strip fades over so great a share of the way from where strips grow too narrow to the end of the hull, as much on
+either side of that place."""
 
 
 @dataclass(frozen=True)
@@ -97,7 +98,8 @@ def tapered(lines: CrossLines, width: float, least: float) -> Division:
         own = _evenly(count, count - kept)
         dropped.update(k + 1 for k in own)
         thin = next((i for i in walk if lines.girth[i] / count < least), end)
-        start, stop = lines.u[thin], lines.u[thin] + FADES * (lines.u[end] - lines.u[thin])
+        reach = FADES * (lines.u[end] - lines.u[thin])
+        start, stop = lines.u[thin] - reach, lines.u[thin] + reach
         t = np.clip((lines.u - start) / (stop - start), 0.0, 1.0) if stop != start else np.zeros(len(lines.u))
         shares[own] *= 1 - t**3 * (10 - 15 * t + 6 * t * t)
     widths = lines.girth * shares / shares.sum(axis=0)

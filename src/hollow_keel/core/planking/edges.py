@@ -11,7 +11,7 @@ from ..geometry.arrays import Array, frozen
 from ..geometry.front import SPACING
 from ..hull.build import Hull
 from ..offsets.table import EndKind
-from .limits import Bounds
+from .limits import Bounds, Limit
 
 if TYPE_CHECKING:
     from scipy.interpolate import PPoly
@@ -20,6 +20,7 @@ END_SHARE = 0.05
 """Share of an edge at each end that is left out of the greatest edge-set, bend and twist."""
 EDGE_SAMPLES = 81
 SHORTEST_PIECE_MM = 1.0
+ON_SEAM = 1e-6
 MARGIN = 9
 """The column of a front's curves that tells its margin above a seam."""
 LEAP_SHARE = 0.02
@@ -70,11 +71,13 @@ def limit_name(edge: str) -> str:
     return "seam" if edge.startswith("chine") else edge
 
 
-def edge_pieces(lines: list[PPoly], bounds: Bounds, own: float | None = None) -> list[EdgePiece]:
+def edge_pieces(lines: list[PPoly], bounds: Bounds, own: float | Limit | None = None) -> list[EdgePiece]:
     """The pieces of a front, given by its curves, that lie within bounds, cut by roots there. `own` is the v of the panel's
-    edge that the fronts come from, or that one lies on: it is not looked for (None: none)."""
+    edge that the fronts come from, or the limit that one lies on: it is not looked for (None: none)."""
     limits: list[tuple[int, float]] = [(0, 0.0), (0, 1.0)]
     for limit in (bounds.low, bounds.high):
+        if limit is own:
+            continue
         if limit.seam is not None:
             limits.append((MARGIN, 0.0))
         elif limit.edge != own:
@@ -125,7 +128,7 @@ def _is_inside(curve: PPoly, at: float, bounds: Bounds) -> bool:
     u, v = row[:2]
     inside = -1e-9 <= u <= 1 + 1e-9 and -1e-9 <= v <= 1 + 1e-9
     if inside and bounds.low.seam is not None:
-        inside = row[MARGIN] >= -1e-9
+        inside = row[MARGIN] >= -ON_SEAM
     return bool(inside)
 
 

@@ -20,10 +20,10 @@ def flat_strip(strip: Strip, planking: Planking) -> Array:
     far = [p.points for p in strip.far if p.g[0] < near.g[1] and near.g[0] < p.g[1]]
     limit = planking.limits[strip.panel, strip.course]
     line = np.concatenate(far) if far else limit
-    widths = _gaps(near.points, line)
+    widths = gaps(near.points, line)
     if far:  # past the ends of the far edge the hull's own limit cuts the strip
         ends = (near.points[:, 0] < line[0, 0]) | (near.points[:, 0] > line[-1, 0])
-        widths = np.where(ends, np.minimum(widths, _gaps(near.points, limit)), widths)
+        widths = np.where(ends, np.minimum(widths, gaps(near.points, limit)), widths)
     return frozen(np.column_stack([near.run, np.minimum(widths, strip.width_max)]))
 
 
@@ -33,11 +33,13 @@ def varies(flat: Array) -> bool:
     return bool(len(inner)) and float(np.ptp(inner[:, 1])) > SAME_MM
 
 
-def _gaps(points: Array, line: Array) -> Array:
-    """Distance of each point (n, 3) from a polyline (m, 3)."""
+def gaps(points: Array, line: Array) -> Array:
+    """Distance of each point (n, 3) from a polyline (m, 3) carried on straight past its ends: strips are cut square there."""
     start, step = line[:-1], np.diff(line, axis=0)
     size = np.maximum((step * step).sum(axis=1), 1e-300)
-    share = np.clip(((points[:, None] - start) * step).sum(axis=2) / size, 0.0, 1.0)
+    low, high = np.zeros(len(step)), np.ones(len(step))
+    low[0], high[-1] = -np.inf, np.inf
+    share = np.clip(((points[:, None] - start) * step).sum(axis=2) / size, low, high)
     feet = start + share[..., None] * step
     result: Array = np.linalg.norm(feet - points[:, None], axis=2).min(axis=1)
     return result

@@ -18,12 +18,15 @@ from ..job import MasterLine, StripSettings, Zone
 from .choices import Course, Guide, StripLayout
 from .courses import Laid, Task, lay_division, lay_fronts, seam_heights
 from .edges import hull_end_names, limit_name
+from .flat import gaps
 from .guides import master_line
 from .limits import Bounds, Limit
 from .strips import Planking, Strip
 
 CLOSE_CALL_MM = 3.0
 NOTHING_MM = 0.75
+FEW_PINCHED, PINCHED = 4, 0.6
+"""So many strips that end in so small a share of their width are no accident."""
 LEAST_SEAM = 4
 """Points that a seam needs to be drawn."""
 Tick = Callable[[float], None]
@@ -86,7 +89,7 @@ def plank(hull: Hull, laying: Laying | float, guide: str = "sheer", tick: Tick =
             _say_close_call(laid, laying, far.name, findings)
         limits[task.panel, task.course] = _limit_points(task)
         if laid.run_on:
-            findings.append(_ran_on(task, laid))
+            findings += _ran_on(task, laid)
         if laid.faded:
             findings.append(_faded_finding(laid.faded, len(strips)))
         strips += [replace(s, number=len(strips) + 1 + k) for k, s in enumerate(laid.strips)]
@@ -210,15 +213,38 @@ def _limit_points(task: Task) -> Array:
     return frozen(task.surface.points(even, task.bounds.far(task.upward).at(even)))
 
 
-def _ran_on(task: Task, laid: Laid) -> Finding:
+def _ran_on(task: Task, laid: Laid) -> list[Finding]:
     where = (
         "the strips from the keel" if task.upward else f"the last strips before the {task.bounds.low.name}"
     )
-    return Finding(
-        "ran-on", Weight.INFORMATION, "planking", where,
-        f"At {laid.run_on} ends no line square to the guide reaches the end of the hull: from there these strips run straight on, "
-        "without edge-set, as they would by themselves. Their widths there are not quite those of the rest.",
-    )  # fmt: skip
+    pinched = _pinched(laid)
+    if len(pinched) < FEW_PINCHED:
+        text = (
+            f"At {laid.run_on} ends no line square to the guide reaches the end of the hull: from there these strips run straight "
+            "on, without edge-set, as they would by themselves. Their widths there are not quite those of the rest."
+        )
+        return [Finding("ran-on", Weight.INFORMATION, "planking", where, text)]
+    text = (
+        f"{len(pinched)} of them crowd together at an end, about from position {mm(round(float(np.median(pinched))))} on: the "
+        f"{'keel' if task.upward else task.bounds.high.name} turns away there, and lines that follow it meet. "
+        f"Their lengths and ends "
+        "past that place are not to be relied on: start from the sheer or from a natural master line instead."
+    )
+    return [Finding("crowded", Weight.LOOK, "planking", where, text)]
+
+
+def _pinched(laid: Laid) -> list[float]:
+    """Where strips begin to grow narrow at an end that their edges were carried on to: positions, mm."""
+    found: list[float] = []
+    for strip in laid.strips:
+        if not strip.near or not strip.far or min(len(strip.near), len(strip.far)) > 1:
+            continue
+        far = strip.far[0].points
+        gap = gaps(far, strip.near[0].points)
+        for end, rows in ((2, slice(None)), (-3, slice(None, None, -1))):
+            if gap[end] < PINCHED * strip.width_max:
+                found.append(float(far[rows, 0][int(np.argmax(gap[rows] > 0.95 * strip.width_max))]))
+    return found
 
 
 def _faded_finding(numbers: tuple[int, ...], before: int) -> Finding:

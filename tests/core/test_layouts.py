@@ -1,0 +1,279 @@
+"""Guides of every kind, both ways of dividing the girth, and what becomes of strips there: closed forms first."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+
+from hollow_keel.app.overrides import apply_override, change
+from hollow_keel.core.errors import ImpossiblePlan
+from hollow_keel.core.geometry.front import propagate, starts
+from hollow_keel.core.geometry.surface_line import SurfaceLine, felt
+from hollow_keel.core.hull.build import Hull
+from hollow_keel.core.job import Job, MasterLine, Zone
+from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.planking.choices import Course, Guide, MasterKind, StripLayout
+from hollow_keel.core.planking.edges import BOW_ENDS, STERN_ENDS
+from hollow_keel.core.planking.flat import flat_strip, gaps, varies
+from hollow_keel.core.planking.guides import natural_line
+from hollow_keel.core.planking.plank import Laying, plank
+from hollow_keel.core.planking.strips import Planking
+from hollow_keel.demo.jobs import linnet, pipit
+from tests.shapes import cone, cylinder, hull_of, sphere_zone
+
+HALF_ANGLE = math.radians(9)
+
+
+@pytest.fixture(scope="module")
+def linnet_hull() -> Hull:
+    return Pipeline().shape(linnet()).hull
+
+
+def laid(job: Job, **strips: object) -> Planking:
+    pipeline = Pipeline()
+    return pipeline.planking(pipeline.shape(change(job, "strips", **strips)))
+
+
+# -- tapered: closed forms -----------------------------------------------------------------------------
+
+
+def test_tapered_strips_of_a_cylinder_are_all_alike() -> None:
+    found = plank(hull_of(cylinder(500)), Laying(30.0, layout=StripLayout.TAPERED))
+    count = math.ceil(math.pi * 250 / 30)
+    assert len(found.strips) == count
+    for strip in found.strips:
+        assert strip.width_max == pytest.approx(math.pi * 250 / count, abs=0.01)
+        assert strip.width_min == pytest.approx(math.pi * 250 / count, abs=0.01)
+        assert strip.length == pytest.approx(3000, abs=0.01)
+        assert strip.max_edge_set < 1e-7
+        assert strip.runs_through
+
+
+def test_tapered_strips_of_a_cone_run_to_its_point() -> None:
+    """Their edges are generators: straight, as wide as the girth there divided, without edge-set."""
+    hull = hull_of(cone(HALF_ANGLE))
+    found = plank(hull, Laying(30.0, layout=StripLayout.TAPERED, least=2.0))
+    largest = math.pi / 2 * 4800 * math.tan(HALF_ANGLE)
+    assert len(found.strips) == math.ceil(largest / 30)
+    slant = (4800 - 700) / math.cos(HALF_ANGLE)
+    for strip in found.strips:
+        assert strip.far_length == pytest.approx(slant, rel=1e-4)
+        assert strip.width_max == pytest.approx(largest / len(found.strips), rel=1e-3)
+        assert strip.width_min == pytest.approx(largest * 700 / 4800 / len(found.strips), rel=2e-3)
+        assert strip.max_edge_set < 2e-6
+
+
+def test_too_narrow_ends_make_stealers_that_keep_the_others_wide() -> None:
+    found = plank(hull_of(cone(HALF_ANGLE)), Laying(30.0, layout=StripLayout.TAPERED, least=8.0))
+    (finding,) = [f for f in found.findings if f.code == "stealers"]
+    faded = [s for s in found.strips if not s.runs_through]
+    assert len(faded) == len(finding.where.removeprefix("strips ").split(", "))
+    first = math.pi / 2 * 700 * math.tan(HALF_ANGLE)
+    assert len(found.strips) - len(faded) == int(first / 8.0)
+    for strip in faded:
+        assert strip.length < 0.95 * max(s.length for s in found.strips)
+        assert strip.width_min == 0.0
+    for strip in found.strips:
+        if strip.runs_through:
+            assert strip.width_min >= 8.0 * 0.97
+
+
+def test_a_least_width_no_strip_can_keep_is_refused() -> None:
+    with pytest.raises(ImpossiblePlan, match="least width"):
+        plank(hull_of(cylinder()), Laying(8.0, layout=StripLayout.TAPERED, least=8.0))
+
+
+def test_mixed_strips_are_full_between_the_stations_and_narrower_beyond(linnet_hull: Hull) -> None:
+    found = plank(linnet_hull, Laying(14.0, layout=StripLayout.MIXED, mixed_from=1500.0, mixed_to=3900.0))
+    strip = found.strips[10]
+    flat = flat_strip(strip, found)
+    x = max(strip.near, key=lambda p: p.length).points[:, 0]
+    inside = (x > 1700) & (x < 3700)
+    assert flat[inside, 1] == pytest.approx(np.full(inside.sum(), 14.0), abs=0.12)
+    assert flat[5, 1] < 13.0
+    assert flat[-5, 1] < 13.5
+    with pytest.raises(ImpossiblePlan, match="wrong way round"):
+        plank(linnet_hull, Laying(14.0, layout=StripLayout.MIXED, mixed_from=3900.0, mixed_to=1500.0))
+
+
+# -- master lines -----------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("share", [0.25, 0.5, 0.8])
+def test_a_share_of_the_girth_divides_a_cylinder(share: float) -> None:
+    master = MasterLine(kind=MasterKind.GIRTH, share=share)
+    found = plank(hull_of(cylinder(500)), Laying(30.0, Guide.MASTER, master=master))
+    girth = math.pi * 250
+    down = [s for s in found.strips if s.course is Course.DOWN]
+    up = [s for s in found.strips if s.course is Course.UP]
+    assert len(down) == math.ceil(girth * share / 30 - 1e-6)
+    assert len(up) == math.ceil(girth * (1 - share) / 30 - 1e-6)
+    assert all(s.length == pytest.approx(3000, abs=0.05) for s in found.strips)
+    assert up[0].near[0].points.tobytes() == down[0].near[0].points.tobytes()
+
+
+def test_the_natural_line_of_a_sphere_is_a_great_circle() -> None:
+    surface = hull_of(sphere_zone(1000, 600)).panels[0].surface
+    line = natural_line(surface, -500.0)
+    inside = (line.u >= 0) & (line.u <= 1)
+    points = surface.points(line.u[inside], line.v[inside]) - [600.0, 0.0, 0.0]
+    assert np.linalg.norm(points, axis=1) == pytest.approx(np.full(len(points), 1000.0), abs=0.05)
+    normal = np.linalg.svd(points)[2][-1]
+    assert np.abs(points @ normal).max() < 0.3  # in one plane through the centre
+
+
+def test_the_natural_line_has_no_edge_set_and_ends_alike(linnet_hull: Hull) -> None:
+    surface = linnet_hull.panels[0].surface
+    line = natural_line(surface, 330.0)
+    inside = (line.u > 0.02) & (line.u < 0.98)
+    assert np.abs(felt(surface, line, upward=False).geodesic[inside]).max() < 4e-6  # straighter than 250 m
+    at = [int(np.argmin(np.abs(line.u - end))) for end in (0.0, 1.0)]
+    assert line.v[at[0]] == pytest.approx(line.v[at[1]], abs=0.01)
+
+
+@pytest.mark.parametrize(
+    "master",
+    [
+        MasterLine(kind=MasterKind.HEIGHT, height=330),
+        MasterLine(kind=MasterKind.DIAGONAL, height=450, angle=35),
+        MasterLine(kind=MasterKind.NATURAL, height=330),
+        MasterLine(kind=MasterKind.HEIGHTS, heights=((500, 420), (2600, 300), (5000, 380))),
+    ],
+)
+def test_master_lines_on_a_real_hull(linnet_hull: Hull, master: MasterLine) -> None:
+    found = plank(linnet_hull, Laying(14.0, Guide.MASTER, master=master))
+    assert 63 <= len(found.strips) <= 72
+    guide = found.strips[0].near[0].points
+    amidships = guide[np.argmin(np.abs(guide[:, 0] - 2700))]
+    if master.kind is MasterKind.DIAGONAL:
+        fall = math.tan(math.radians(35))
+        assert guide[:, 2] == pytest.approx(450 - fall * guide[:, 1], abs=0.5)
+    elif master.kind is not MasterKind.HEIGHTS:
+        assert amidships[2] == pytest.approx(330, abs=4)
+    else:
+        assert np.interp(2600, guide[:, 0], guide[:, 2]) == pytest.approx(300, abs=0.5)
+    every = {e for s in found.strips for p in s.near for e in (p.starts, p.ends)}
+    assert every <= {"stem_bow", "transom", "keel", "sheer"}
+    for strip in found.strips:
+        for piece in strip.far:  # no line leaps over the hull
+            assert piece.length >= np.linalg.norm(piece.points[-1] - piece.points[0]) * 0.999
+
+
+@pytest.mark.parametrize(
+    ("master", "word"),
+    [
+        (MasterLine(kind=MasterKind.HEIGHT, height=2000), "leaves the hull"),
+        (MasterLine(kind=MasterKind.HEIGHT, height=-50), "leaves the hull"),
+        (MasterLine(kind=MasterKind.HEIGHTS, heights=((500, 300),)), "two stations"),
+        (MasterLine(kind=MasterKind.HEIGHTS, heights=((500, 300), (500, 310))), "same station"),
+        (MasterLine(kind=MasterKind.NATURAL, height=1500), "leaves the hull"),
+    ],
+)
+def test_a_master_line_that_leaves_the_hull_is_refused(
+    linnet_hull: Hull, master: MasterLine, word: str
+) -> None:
+    with pytest.raises(ImpossiblePlan, match=word):
+        plank(linnet_hull, Laying(14.0, Guide.MASTER, master=master))
+
+
+def test_a_master_line_on_a_hull_with_a_knuckle() -> None:
+    from hollow_keel.app.open_any import open_job
+    from tests.conftest import DATA
+
+    found = laid(open_job(DATA / "single_chine.csv"), guide="master", width=25.0)
+    assert {(s.panel, s.course) for s in found.strips} == {(1, Course.DOWN), (0, Course.DOWN), (1, Course.UP)}
+    assert [s.number for s in found.strips] == list(range(1, len(found.strips) + 1))
+
+
+# -- both edges, the keel, zones ------------------------------------------------------------------------
+
+
+def test_both_edges_meet_in_a_seam(linnet_hull: Hull) -> None:
+    alone = plank(linnet_hull, 14.0)
+    found = plank(linnet_hull, Laying(14.0, Guide.BOTH))
+    up = [s for s in found.strips if s.course is Course.UP]
+    down = [s for s in found.strips if s.course is Course.DOWN]
+    assert abs(len(found.strips) - len(alone.strips)) <= 1
+    seam = max(up[-1].far, key=lambda p: p.length).points
+    for strip in down[-6:]:
+        for piece in strip.near:
+            if piece.starts == "seam":
+                assert gaps(piece.points[:1], seam)[0] < 0.5
+    assert plank(linnet_hull, Laying(14.0, Guide.BOTH, bottom=12)).strips[11].course is Course.UP
+    with pytest.raises(ImpossiblePlan, match="cover the whole hull"):
+        plank(linnet_hull, Laying(14.0, Guide.BOTH, bottom=400))
+
+
+@pytest.mark.parametrize("job", [linnet(), pipit()], ids=["linnet", "pipit"])
+def test_strips_from_the_keel_run_on_to_the_stem(job: Job) -> None:
+    found = laid(job, guide="keel")
+    codes = {f.code for f in found.findings}
+    crowded = "crowded" in codes  # where the keel turns up into a stem without a corner
+    assert crowded == (job.name == "Linnet")
+    assert codes & {"ran-on", "crowded"}
+    full = [s for s in found.strips if s.starts in BOW_ENDS and s.ends in STERN_ENDS]
+    assert len(full) > 0.55 * len(found.strips)
+    for strip in full if not crowded else ():
+        for piece in strip.far:
+            assert np.diff(piece.run).min() > 0
+            drawn = np.linalg.norm(np.diff(piece.points, axis=0), axis=1).sum()
+            assert piece.length == pytest.approx(drawn, rel=3e-3)
+
+
+def test_strips_of_other_widths_shift_the_rest() -> None:
+    hull = hull_of(cylinder(500))
+    zones = (Zone(first=1, last=2, width=10.0), Zone(first=5, last=5, width=60.0))
+    found = plank(hull, Laying(30.0, zones=zones))
+    assert [s.width_max for s in found.strips[:6]] == pytest.approx([10, 10, 30, 30, 60, 30])
+    assert len(found.strips) == 2 + 1 + math.ceil((math.pi * 250 - 20 - 60) / 30)
+
+
+def test_fronts_from_a_level_line_are_those_from_an_edge() -> None:
+    surface = hull_of(sphere_zone()).panels[0].surface
+    one = propagate(surface, 1.0, 40.0)
+    two = propagate(surface, SurfaceLine.level(starts(), 1.0), lambda _: 40.0, upward=False)
+    assert len(one) == len(two)
+    assert one[5].edge_set == pytest.approx(two[5].edge_set)
+    assert len(propagate(surface, 1.0, 40.0, most=3)) == 4
+
+
+def test_flat_strips_say_what_has_to_be_cut() -> None:
+    pipeline = Pipeline()
+    whole = pipeline.results(linnet()).planking
+    assert not varies(flat_strip(whole.strips[5], whole))
+    assert varies(flat_strip(whole.strips[-1], whole))
+    closing = flat_strip(whole.strips[-1], whole)
+    assert closing[:, 1].max() == pytest.approx(whole.strips[-1].width_max, abs=0.6)
+    tapered = pipeline.results(apply_override(linnet(), "strip.layout", "tapered")).planking
+    flat = flat_strip(tapered.strips[20], tapered)
+    assert varies(flat)
+    assert flat[:, 1].max() == pytest.approx(tapered.strips[20].width_max, abs=0.15)
+
+
+@pytest.mark.parametrize("layout", list(StripLayout))
+@pytest.mark.parametrize("guide", list(Guide))
+def test_every_guide_with_every_layout_covers_the_hull(
+    linnet_hull: Hull, guide: Guide, layout: StripLayout
+) -> None:
+    """What the strips' own edges enclose, added up, is the planked area of the hull."""
+    found = plank(linnet_hull, Laying(28.0, guide, layout))
+    area = sum(_area(s, found) for s in found.strips)
+    crowded = any(f.code == "crowded" for f in found.findings)
+    assert crowded == (
+        (layout is StripLayout.PARALLEL and guide in (Guide.KEEL, Guide.BOTH)) or guide is Guide.BOTH
+    )
+    assert area == pytest.approx(_surface_area(linnet_hull), rel=0.06 if crowded else 0.02)
+
+
+def _area(strip: object, planking: Planking) -> float:
+    flat = flat_strip(strip, planking)  # type: ignore[arg-type]
+    return float(np.trapezoid(flat[:, 1], flat[:, 0]))
+
+
+def _surface_area(hull: Hull) -> float:
+    u, v = np.meshgrid(np.linspace(0, 1, 241), np.linspace(0, 1, 121), indexing="ij")
+    jet = hull.panels[0].surface.jet(u.ravel(), v.ravel())
+    density = np.linalg.norm(np.cross(jet.du, jet.dv), axis=1).reshape(u.shape)
+    return float(np.trapezoid(np.trapezoid(density, dx=1 / 120, axis=1), dx=1 / 240))

@@ -1,0 +1,360 @@
+"""How strips behave, where they cross molds, girths divided, the rest planned again, plans compared, files written."""
+
+from __future__ import annotations
+
+import io
+import math
+from dataclasses import replace
+
+import numpy as np
+import pytest
+import trimesh
+from pypdf import PdfReader
+
+from hollow_keel.app.comparer import CompareRun
+from hollow_keel.app.exports import export_named
+from hollow_keel.app.overrides import apply_override, change
+from hollow_keel.core.errors import ImpossiblePlan, InputError
+from hollow_keel.core.job import Guide, Job, MoldSettings, StripEdge, StripSettings, Zone
+from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.planking.as_planked import Replan, left_as_planned, replan
+from hollow_keel.core.planking.choices import StripLayout
+from hollow_keel.core.planking.compare import PlanSummary, candidates, in_words, reasons, summarise, weigh
+from hollow_keel.core.planking.crossings import crossings
+from hollow_keel.core.planking.divider import KEEL, SHEER, divide
+from hollow_keel.core.planking.mechanics import (
+    GRADES,
+    Handling,
+    Section,
+    behaviour,
+    behaviours,
+    hard_strips,
+    section_of,
+)
+from hollow_keel.core.planking.plank import plank
+from hollow_keel.core.planking.progress import GirthLeft, Planked
+from hollow_keel.core.planking.woods import WOODS, wood_of
+from hollow_keel.core.results import Results
+from hollow_keel.demo.jobs import linnet, pipit
+from hollow_keel.files.tick_lists import tick_lists
+from tests.shapes import cylinder, hull_of, sphere_zone
+
+CEDAR = WOODS["western redcedar"]
+
+
+@pytest.fixture(scope="module")
+def results() -> Results:
+    return Pipeline().results(linnet())
+
+
+@pytest.fixture(scope="module")
+def tube() -> Results:
+    """A half-round tube, radius 500, strips 30 by 10 over molds 300 apart."""
+    job = Job(
+        offsets=cylinder(500, 3000), waterline=-100,
+        molds=MoldSettings(skin=10, stations=tuple(300.0 * k for k in range(1, 10))),
+        strips=StripSettings(width=30, thickness=10),
+    )  # fmt: skip
+    return Pipeline().results(job)
+
+
+# -- in the hand ---------------------------------------------------------------------------------------
+
+
+def test_straight_strips_ask_nothing(tube: Results) -> None:
+    found = behaviours(tube.shape.job.strips, tube.planking, [m.station for m in tube.shape.molds.molds])
+    assert all(b.grade is Handling.HAND and b.mend == "" for b in found.values())
+    assert max(b.push for b in found.values()) < 0.01
+    assert hard_strips(found) == []
+
+
+def test_a_circle_of_latitude_on_a_sphere_by_the_formulas() -> None:
+    """Edge-set tan(latitude)/R, bend 1/R, no twist; push 6 E I / L times the edge-set (handbook)."""
+    laid = plank(hull_of(sphere_zone(1000, 600)), 40.0)
+    strip = laid.strips[9]
+    latitude = 400 / 1000
+    section = Section(40.0, 5.0, CEDAR, 300.0, 60.0, 300.0)
+    found = behaviour(strip, section)
+    edge_set = math.tan(latitude) / 1000
+    assert found.edge_strain == pytest.approx(20 * edge_set, rel=0.01)
+    assert found.bend_strain == pytest.approx(2.5 / 1000, rel=0.01)
+    assert found.push == pytest.approx(6 * 7700 * 5 * 40**3 / 12 * edge_set / 300, rel=0.01)
+    breaks = 51.7 / 7700
+    assert found.share == pytest.approx((20 * edge_set + 2.5 / 1000) / breaks, rel=0.01)
+    assert found.grade is Handling.NOT or found.share <= 2.0
+
+
+def test_grades_follow_share_and_push_and_say_what_mends() -> None:
+    laid = plank(hull_of(sphere_zone(1000, 600)), 40.0)
+    strip = laid.strips[9]
+    grades = []
+    for thickness, width in ((1.0, 4.0), (2.0, 12.0), (5.0, 25.0), (40.0, 40.0)):
+        found = behaviour(strip, Section(width, thickness, CEDAR, 300.0, 60.0, 300.0))
+        grades.append(GRADES.index(found.grade))
+        assert bool(found.mend) == (found.grade is not Handling.HAND)
+    assert grades == sorted(grades)
+    assert grades[0] == 0
+    assert grades[-1] == 3
+    pushed = behaviour(strip, Section(25.0, 5.0, CEDAR, 300.0, 60.0, 300.0))
+    assert "split into two half widths" in pushed.mend
+
+
+def test_the_mended_strip_is_one_grade_easier() -> None:
+    job = pipit()
+    pipeline = Pipeline()
+    shape = pipeline.shape(job)
+    stations = [m.station for m in shape.molds.molds]
+    found = behaviours(job.strips, pipeline.planking(shape), stations)
+    worst = max(found, key=lambda n: found[n].push)
+    assert found[worst].grade is Handling.HEAT
+    width = float(found[worst].mend.split("\u27e8")[1].split("\u27e9")[0])
+    strip = pipeline.planking(shape).strips[worst - 1]
+    narrow = behaviour(strip, replace(section_of(job.strips, 1, 285.75), width=width - 0.2))
+    assert narrow.grade in (Handling.CLAMPS, Handling.HAND)
+    (said,) = hard_strips(found)
+    assert "want heat" in said.text
+    assert "–" in said.where
+
+
+def test_zones_have_their_own_wood_and_thickness() -> None:
+    strips = StripSettings(
+        width=20, thickness=6, zones=(Zone(first=3, last=4, thickness=4, wood="Sitka spruce"),), modulus=8.0
+    )
+    assert section_of(strips, 2, 300).wood.modulus == 8.0
+    own = section_of(strips, 3, 300)
+    assert (own.thickness, own.wood.name, own.wood.modulus) == (4, "Sitka spruce", 9.9)
+    assert wood_of("driftwood", None, None).modulus == 7.7
+
+
+def test_cove_and_cover() -> None:
+    """A cutter of radius 3 on a strip 6 thick makes a half circle, 3 deep; one of radius 5 a shallow one of 1 mm."""
+    strips = StripSettings(width=20, thickness=6, edge=StripEdge.BEAD_COVE)
+    assert strips.cover == 17
+    assert strips.model_copy(update={"cutter": 3.0}).cover == pytest.approx(17)
+    assert strips.model_copy(update={"cutter": 5.0, "glue_gap": 0.2}).cover == pytest.approx(20 - 1 + 0.2)
+
+
+# -- on the molds -----------------------------------------------------------------------------------------
+
+
+def test_ticks_and_bevels_on_a_tube_are_exact(tube: Results) -> None:
+    """On the mold, 10 mm inside the hull, a strip takes its share of the smaller circle; neighbours turn by width / R."""
+    mold = tube.shape.molds.molds[4]
+    rows = crossings(tube.shape.hull, mold, tube.planking, 10.0)
+    assert [row.number for row in rows] == list(range(1, 28))
+    for row in rows[:-1]:
+        assert row.from_sheer == pytest.approx(row.number * 30 * 490 / 500, abs=0.15)
+        assert row.width == pytest.approx(2 * 500 * math.sin(30 / 1000), abs=0.02)
+        assert row.full
+    for row in rows[:-2]:
+        assert row.bevel == pytest.approx(30 / 500, rel=0.01)
+        assert row.planed == pytest.approx(10 * math.tan(30 / 500), rel=0.01)
+    assert rows[-1].bevel is None
+
+
+def test_strips_cross_every_mold_in_order(results: Results) -> None:
+    for rows in tick_lists(results).values():
+        runs = [row.from_sheer for row in rows]
+        assert runs == sorted(runs)
+        assert all(row.upper <= row.from_sheer + 1e-9 for row in rows)
+
+
+def test_the_girth_divider(tube: Results) -> None:
+    mold = tube.shape.molds.molds[4]
+    rows = crossings(tube.shape.hull, mold, tube.planking, 10.0)
+    girth = math.pi / 2 * 490
+    found = divide(mold, rows, SHEER, KEEL, parts=7)
+    assert found is not None
+    assert found.girth == pytest.approx(girth, abs=0.1)
+    assert found.marks[-1] == pytest.approx(girth, abs=0.1)
+    assert found.width * 7 == pytest.approx(found.girth)
+    near = divide(mold, rows, "10", KEEL, width=30.0)
+    assert near is not None
+    assert len(near.marks) == round((girth - 10 * 29.4) / 30)
+    assert divide(mold, rows, "99", KEEL, parts=3) is None
+    for wrong in ({}, {"parts": 5000}):
+        with pytest.raises(ImpossiblePlan):
+            divide(mold, rows, SHEER, KEEL, **wrong)  # type: ignore[arg-type]
+
+
+# -- the rest planned again ---------------------------------------------------------------------------------
+
+
+def again(results: Results, planked: Planked) -> Replan | None:
+    job = change(results.shape.job, "", planked=planked)
+    return replan(job, results.shape.molds.molds, results.planking, tick_lists(results))
+
+
+def planned_left(results: Results, laid: int) -> dict[str, float]:
+    lists = tick_lists(results)
+    found = {}
+    for mold in results.shape.molds.molds:
+        left = left_as_planned(mold, lists[mold.name], laid, results.planking)
+        assert left is not None
+        found[mold.name] = left
+    return found
+
+
+def test_work_that_went_as_planned_is_left_as_planned(results: Results) -> None:
+    left = planned_left(results, 20)
+    planked = Planked(strips=20, left=tuple(GirthLeft(mold=m, port=v, starboard=v) for m, v in left.items()))
+    plan = again(results, planked)
+    assert plan is not None
+    assert {f.code for f in plan.findings} == {"rest-narrow"}  # at the first mold they would be 7 mm
+    assert plan.strips == math.ceil(max(left.values()) / 14 - 1e-9)
+    for row in plan.rows:
+        assert row.measured == pytest.approx(row.planned)
+        assert row.width * plan.strips == pytest.approx(row.measured)
+    assert plan.widest <= 14
+    assert 7 < plan.narrowest < 8
+
+
+def test_sides_that_drift_and_a_run_out_of_step_are_said(results: Results) -> None:
+    left = planned_left(results, 20)
+    rows = [
+        GirthLeft(mold="2", port=left["2"] + 12, starboard=left["2"] + 12),
+        GirthLeft(mold="7", port=left["7"] + 5, starboard=left["7"]),
+        GirthLeft(mold="11", starboard=left["11"] - 3),
+    ]
+    plan = again(results, Planked(strips=20, left=tuple(rows)))
+    assert plan is not None
+    assert {f.code for f in plan.findings} >= {"sides-drift", "out-of-step"}
+    drift = next(f for f in plan.findings if f.code == "sides-drift")
+    assert drift.where == "mold 7"
+    assert "more left to port" in drift.text
+    between = next(r for r in plan.rows if r.mold == "5")  # between 2 and 7: a smooth share of both
+    assert 2.4 < between.measured - between.planned < 12.0
+    tight = again(
+        results, Planked(strips=60, left=(GirthLeft(mold="7", port=5.0), GirthLeft(mold="1", port=200.0)))
+    )
+    assert tight is not None
+    assert {f.code for f in tight.findings} & {"rest-narrow", "left-unlikely"}
+
+
+def test_nothing_measured_plans_nothing(results: Results) -> None:
+    assert again(results, Planked(strips=4)) is None
+    assert Planked().with_row(GirthLeft(mold="3", port=9.0)).of("3").mean == 9.0
+    assert Planked().with_row(GirthLeft(mold="3", port=9.0)).with_row(GirthLeft(mold="3")).left == ()
+
+
+# -- compared ----------------------------------------------------------------------------------------------
+
+
+def test_a_plan_is_summed_up(results: Results) -> None:
+    strips = results.shape.job.strips
+    stations = [m.station for m in results.shape.molds.molds]
+    found = summarise(strips, results.planking, stations)
+    assert found.per_side == 65
+    assert found.total == pytest.approx(results.planking.total_length)
+    assert found.wood == pytest.approx(found.total * 14 * 8)
+    assert found.hours == pytest.approx(65 * 2 * 30 / 60)
+    assert found.hard == sum(
+        b.grade in (Handling.HEAT, Handling.NOT)
+        for b in behaviours(strips, results.planking, stations).values()
+    )
+    assert weigh(results.shape.hull, strips, stations) == found
+    refused = weigh(
+        results.shape.hull,
+        strips.model_copy(update={"layout": StripLayout.TAPERED, "least_width": 20.0}),
+        stations,
+    )
+    assert "least width" in refused.refused
+    assert refused.order > found.order
+
+
+def test_what_is_worth_a_try(results: Results) -> None:
+    tries = candidates(results.shape.job.strips)
+    assert len(tries) == len(set(tries))
+    assert {t.guide for t in tries} == {Guide.SHEER, Guide.MASTER, Guide.BOTH}
+    assert all(t.thickness == 8 and t.width >= 8 for t in tries)
+    assert all(in_words(t) for t in tries)
+    good = PlanSummary(tries[0], wood=1.0)
+    bad = PlanSummary(tries[1], worst=Handling.HEAT, hard=3, short=2, wood=2.0)
+    assert "goes on by hand" in reasons(good, bad)
+    assert "50% less wood" in reasons(good, bad)
+    assert reasons(bad, good).startswith("Nothing tried is better")
+
+
+def test_plans_are_weighed_in_a_process_of_their_own() -> None:
+    job = pipit()
+    wide = job.strips.model_copy(update={"width": 5000.0})
+    run = CompareRun(job, (job.strips, wide))
+    got: list[tuple[str, object]] = []
+    while not any(kind in ("done", "failed") for kind, _ in got):
+        got += run.poll()
+    run.stop()
+    plans = [value for kind, value in got if kind == "plan"]
+    assert [p.settings for p in plans] == [job.strips, wide]
+    assert plans[0].per_side == 42
+
+
+# -- written out ------------------------------------------------------------------------------------------
+
+
+@pytest.mark.parametrize("kind", ["planked-obj", "planked-stl"])
+def test_the_planked_hull_is_one_part_a_strip(results: Results, kind: str) -> None:
+    data = export_named(kind).make(results)
+    suffix = kind.removeprefix("planked-")
+    if suffix == "stl":
+        assert data.count(b"\nsolid ") + data.startswith(b"solid ") == 130
+        mesh = trimesh.load(io.BytesIO(data), file_type="stl_ascii")
+    else:
+        assert data.count(b"\ng strip_") == 130
+        mesh = trimesh.load(io.BytesIO(data), file_type="obj", process=False)
+    area = sum(g.area for g in mesh.geometry.values()) if isinstance(mesh, trimesh.Scene) else mesh.area
+    assert area / 1e6 == pytest.approx(results.shape.measures.planked_area, rel=5e-3)
+
+
+def test_ticks_schedule_and_maps_are_written(results: Results) -> None:
+    ticks = export_named("ticks-csv").make(results).decode().splitlines()
+    assert ticks[0].startswith("mold,strip,lower edge down from sheer mm")
+    assert len(ticks) > 12 * 50
+    pages = PdfReader(io.BytesIO(export_named("ticks-pdf").make(results))).pages
+    assert len(pages) == 12
+    assert "strips on mold 6" in pages[5].extract_text()
+    strips = export_named("strips-csv").make(results).decode().splitlines()
+    assert "goes on" in strips[0]
+    assert "western redcedar" in strips[1]
+    (page,) = PdfReader(io.BytesIO(export_named("girth-pdf").make(results))).pages
+    assert float(page.mediabox.width) * 25.4 / 72 == pytest.approx(420, abs=0.1)
+    assert b"<svg" in export_named("girth-svg").make(results)
+    assert b"LWPOLYLINE" in export_named("girth-dxf").make(results)
+
+
+def test_shaped_strips_are_full_size_and_a_plan_without_any_is_refused(results: Results) -> None:
+    pages = PdfReader(io.BytesIO(export_named("tapers-pdf").make(results))).pages
+    assert 1 <= len(pages) < 30
+    tapered = Pipeline().results(apply_override(linnet(), "strip.layout", "tapered"))
+    pages = PdfReader(io.BytesIO(export_named("tapers-pdf").make(tapered))).pages
+    assert len(pages) == 65
+    first = float(pages[0].mediabox.width) * 25.4 / 72
+    assert first > tapered.planking.strips[0].near_length
+    assert "width at mold 1" in export_named("strips-csv").make(tapered).decode().splitlines()[0]
+    straight = Results(tapered.shape, replace(results.planking, strips=results.planking.strips[:3]))
+    with pytest.raises(ImpossiblePlan, match="one width"):
+        export_named("tapers-pdf").make(straight)
+
+
+def test_guides_on_the_command_line() -> None:
+    job = apply_override(linnet(), "strip.guide", "master:330")
+    assert (job.strips.guide, job.strips.master.height) == (Guide.MASTER, 330)
+    assert apply_override(job, "strip.guide", "natural:30cm").strips.master.height == pytest.approx(300)
+    assert apply_override(job, "strip.guide", "girth:0.6").strips.master.share == 0.6
+    for wrong in ("girth:wide", "diagonal:3", "deck", "girth:1.5"):
+        with pytest.raises(InputError):
+            apply_override(job, "strip.guide", wrong)
+
+
+def test_the_plan_file_says_how_strips_go_on_and_what_is_left(results: Results) -> None:
+    from hollow_keel.files.plan_json import plan_document
+
+    plan = plan_document(results)
+    assert plan["as_planked"] == {}
+    assert {s["goes_on"] for s in plan["strips"]["strips"]} <= {g.value for g in GRADES}
+    left = planned_left(results, 20)
+    planked = Planked(strips=20, left=(GirthLeft(mold="6", port=left["6"]),))
+    shape = replace(results.shape, job=change(results.shape.job, "", planked=planked))
+    again_planned = plan_document(replace(results, shape=shape))["as_planked"]
+    assert again_planned["laid"] == 20
+    assert len(again_planned["molds"]) == 12
+    assert np.isclose(again_planned["molds"][5]["measured"], left["6"], atol=1e-3)
