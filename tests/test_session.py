@@ -128,7 +128,7 @@ def test_change_is_validated_and_touches_one_part() -> None:
     assert job.molds is linnet().molds or job.molds == linnet().molds
     for part, fields in (
         ("strips", {"width": -1.0}),
-        ("strips", {"wood": "oak"}),
+        ("strips", {"timber": "oak"}),
         ("", {"waterline": float("nan")}),
     ):
         with pytest.raises(InputError) as raised:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 import os
+import resource
 import statistics
 import subprocess
 import sys
@@ -32,22 +33,29 @@ from hollow_keel.core.fairing.ease import ease
 from hollow_keel.core.fairing.fair_lines import fair_lines
 from hollow_keel.core.geometry.front import propagate
 from hollow_keel.core.hull.build import build_hull
-from hollow_keel.core.job import Job
+from hollow_keel.core.job import Job, MasterLine
 from hollow_keel.core.molds.choices import Deduction
 from hollow_keel.core.molds.layout import Sheets
 from hollow_keel.core.molds.nesting import nest
 from hollow_keel.core.molds.parts import mold_parts
 from hollow_keel.core.molds.shape import mold_edge
 from hollow_keel.core.offsets.table import read_lines
+from hollow_keel.core.offsets.transform import scaled
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.planking.plank import plank
+from hollow_keel.core.planking.choices import Guide, MasterKind, StripLayout
+from hollow_keel.core.planking.crossings import crossings
+from hollow_keel.core.planking.mechanics import behaviours
+from hollow_keel.core.planking.plank import Laying, plank
+from hollow_keel.core.planking.strips import Planking
 from hollow_keel.core.results import Results
 from hollow_keel.core.setup.batten_test import Batten, lay_batten, pulls
 from hollow_keel.core.setup.outliers import judge_row
 from hollow_keel.demo.jobs import demo_job
+from hollow_keel.drawing.hull_mesh import planked_mesh
 from hollow_keel.ui.start import make_application, wait_for_plan
 from hollow_keel.ui.theme import LIGHT, apply_theme
 from hollow_keel.ui.views.batten_view import BattenView
+from hollow_keel.ui.views.hull_view import HullView
 from hollow_keel.ui.window import MainWindow
 
 
@@ -81,11 +89,10 @@ from hollow_keel.app.launch import hold_collector, start_worker
 hold_collector()
 worker = start_worker()
 import sys, tempfile, pathlib, time
+from hollow_keel.drawing.hull_mesh import planked_mesh
 from hollow_keel.ui.start import make_application
 from hollow_keel.ui.theme import LIGHT, apply_theme
 from hollow_keel.ui.window import MainWindow
-from hollow_keel.core.setup.batten_test import Batten, lay_batten, pulls
-from hollow_keel.core.setup.outliers import judge_row
 from hollow_keel.demo.jobs import demo_job
 app = make_application(); apply_theme(app, LIGHT)
 window = MainWindow(demo_job("linnet"), pathlib.Path(tempfile.mkdtemp()), None, worker)
@@ -252,6 +259,69 @@ def bench_molds() -> None:
         print(f"{name}, {layouts[-1].count} as shapes, in {time.perf_counter() - start:.0f} s")
 
 
+def bench_planking() -> None:
+    """Linnet drawn out to 15.5 m, her sections 2.87 times as large, and broader as well."""
+    linnet = demo_job("linnet")
+    times = 15.5 / 5.353
+    for what, beam, width, wanted in (
+        ("15.5 m hull, 45 mm strips", times, 45.0, 0.6),
+        ("15.5 m hull, 10 mm strips", times, 10.0, 3.0),
+        ("15.5 m hull a third broader, 45 mm strips", 1.3 * times, 45.0, 0.6),
+    ):
+        hull = build_hull(read_lines(scaled(linnet.offsets, times, beam, beam)))
+        laid = plank(hull, width)
+        widest = 2 * math.ceil(max(g for _, g in hull.girths) / width)
+        line(
+            f"{what}: {len(laid.strips)} a side, {widest} around",
+            best_of(3, lambda h=hull, w=width: plank(h, w)),
+            "s",
+            wanted,
+        )
+    hull = build_hull(read_lines(linnet.offsets))
+    line("strips of Linnet (65 a side)", best_of(4, lambda: plank(hull, 14.0)), "s", 0.3)
+    for layout in (StripLayout.TAPERED, StripLayout.MIXED):
+        line(
+            f"strips of Linnet, {layout.value}",
+            best_of(3, lambda y=layout: plank(hull, Laying(14.0, layout=y))),
+            "s",
+        )
+    natural = MasterLine(kind=MasterKind.NATURAL, height=330.0)
+    line(
+        "strips of Linnet, natural master line",
+        best_of(3, lambda: plank(hull, Laying(14.0, Guide.MASTER, master=natural))),
+        "s",
+    )
+    shape = Pipeline().shape(linnet)
+    laid = Pipeline().planking(shape)
+    stations = [m.station for m in shape.molds.molds]
+    line("how 65 strips behave", best_of(3, lambda: behaviours(linnet.strips, laid, stations)), "s")
+    mold = shape.molds.molds[5]
+    line("65 strips where they cross a mold", best_of(3, lambda: crossings(shape.hull, mold, laid, 8.0)), "s")
+    line("memory, most so far", resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024, "MB", 500)
+    _orbit(laid)
+
+
+def _orbit(laid: Planking) -> None:
+    """Frames of the planked hull turned by hand, at the size it has on its page."""
+    view = HullView()
+    view.resize(560, 320)
+    view.show()
+    view.show_mesh(planked_mesh(laid), LIGHT)
+    view.wait_until_known()
+    frames, start = 0, time.perf_counter()
+    while time.perf_counter() - start < 2.0:
+        view.set_view(-120.0 + 3 * frames, 25.0)
+        view.grab()
+        frames += 1
+    line(
+        "frames a second turning the planked hull (more is better)",
+        frames / (time.perf_counter() - start),
+        "",
+        20,
+    )
+    view.close_scene()
+
+
 def bench_survey() -> None:
     for what, faults, sizes, noise in (
         ("1 to 3 molds out by 4 to 12 mm", (1, 3), (4.0, 12.0), 0.5),
@@ -293,5 +363,6 @@ if __name__ == "__main__":
     bench_fairing()
     bench_doubts()
     bench_molds()
+    bench_planking()
     bench_survey()
     bench_accuracy()

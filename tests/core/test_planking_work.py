@@ -28,6 +28,7 @@ from hollow_keel.core.planking.mechanics import (
     Section,
     behaviour,
     behaviours,
+    handling_findings,
     hard_strips,
     section_of,
 )
@@ -124,6 +125,9 @@ def test_zones_have_their_own_wood_and_thickness() -> None:
     own = section_of(strips, 3, 300)
     assert (own.thickness, own.wood.name, own.wood.modulus) == (4, "Sitka spruce", 9.9)
     assert wood_of("driftwood", None, None).modulus == 7.7
+    (said,) = handling_findings(strips.model_copy(update={"wood": "driftwood"}), {})
+    assert (said.code, said.where) == ("unknown-wood", "driftwood")
+    assert handling_findings(strips, {}) == []
 
 
 def test_cove_and_cover() -> None:

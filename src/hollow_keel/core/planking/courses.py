@@ -25,6 +25,7 @@ if TYPE_CHECKING:
 
 Widths = Callable[[int], float]
 """Width of hull that a strip covers by its place in the course, from 0."""
+MIDDLE_SAMPLES = 2
 GONE_MM = 0.5
 """A strip that fades out ends where it is narrower."""
 
@@ -72,9 +73,8 @@ def lay_fronts(task: Task, widths: Widths, tick: Callable[[float], None], most: 
     middles = curves([between(a, b) for a, b in zip(fronts[:-1], fronts[1:], strict=True)], margin)
     own = task.own_edge
     edges = [edge_pieces(c, task.bounds, own) for c in curves(fronts, margin)]
-    halves = [edge_pieces(c, task.bounds, own) for c in middles]
+    halves = [edge_pieces(c, task.bounds, own, MIDDLE_SAMPLES) for c in middles]
     edges, more = run_on(task.surface, task.bounds, edges)
-    halves, _ = run_on(task.surface, task.bounds, halves)
     reach = fronts[-1].distance if most is not None else greatest_distance(fronts, far)
     ends = [0.0]
     while ends[-1] < reach - 1e-9 * max(reach, 1.0):
@@ -119,7 +119,11 @@ def lay_division(
         for k, c in enumerate(whole)
     ]
     for k in range(count):
-        near, half, far_edge = pieces[k], edge_pieces(middles[k], task.bounds, task.own_edge), pieces[k + 1]
+        near, half, far_edge = (
+            pieces[k],
+            edge_pieces(middles[k], task.bounds, task.own_edge, MIDDLE_SAMPLES),
+            pieces[k + 1],
+        )
         own_middles = middles[k]
         if k + 1 in division.dropped:
             near, half, far_edge, own_middles = _faded(task, division, k, fronts, halves[k])
@@ -161,15 +165,14 @@ def _strip(
 ) -> Strip:  # fmt: skip
     near, middle, far = edges
     spans = _merged_overlaps([p.g for edge in edges for p in edge])
-    measured = middle or near or far
     worst = far or near
     return Strip(
         number=number,
         length=_own_length(middles, spans, near, middle, far),
         near=tuple(near), far=tuple(far),
         pieces=max(1, len(spans)),
-        starts=measured[0].starts if measured else "seam",
-        ends=measured[-1].ends if measured else "seam",
+        starts=_end((middle, near, far), 0),
+        ends=_end((middle, near, far), 1),
         width_min=constant if constant is not None and _full_width(near, far) else 0.0,
         width_max=widest,
         max_edge_set=max((p.edge_set for p in worst), default=0.0),
@@ -178,6 +181,14 @@ def _strip(
         panel=task.panel,
         course=task.course,
     )  # fmt: skip
+
+
+def _end(edges: tuple[list[EdgePiece], ...], stern: int) -> str:
+    """What a strip ends on: as its middle does, or where the last square line does not reach so far as one of its edges does."""
+    for edge in edges:
+        if edge and edge[-stern].tips[stern] is None:
+            return edge[-1].ends if stern else edge[0].starts
+    return "seam"
 
 
 def _full_width(near: list[EdgePiece], far: list[EdgePiece]) -> bool:

@@ -71,9 +71,12 @@ def limit_name(edge: str) -> str:
     return "seam" if edge.startswith("chine") else edge
 
 
-def edge_pieces(lines: list[PPoly], bounds: Bounds, own: float | Limit | None = None) -> list[EdgePiece]:
+def edge_pieces(
+    lines: list[PPoly], bounds: Bounds, own: float | Limit | None = None, samples: int = EDGE_SAMPLES
+) -> list[EdgePiece]:
     """The pieces of a front, given by its curves, that lie within bounds, cut by roots there. `own` is the v of the panel's
-    edge that the fronts come from, or the limit that one lies on: it is not looked for (None: none)."""
+    edge that the fronts come from, or the limit that one lies on: it is not looked for (None: none). `samples`
+    points are kept of each; two will do where only its length and ends are wanted."""
     limits: list[tuple[int, float]] = [(0, 0.0), (0, 1.0)]
     for limit in (bounds.low, bounds.high):
         if limit is own:
@@ -95,7 +98,7 @@ def edge_pieces(lines: list[PPoly], bounds: Bounds, own: float | Limit | None = 
             if _is_inside(curve, (a + b) / 2, bounds)
         ]
         for a, b in _merged(spans):
-            piece = _piece(curve, a, b, bounds)
+            piece = _piece(curve, a, b, bounds, samples)
             scrap = "seam" in (piece.starts, piece.ends) and b - a < SCRAP_RAYS * SPACING
             leap = float(np.linalg.norm(piece.points[-1] - piece.points[0])) > (1 + LEAP_SHARE) * piece.length
             if piece.length > SHORTEST_PIECE_MM and not (scrap or leap):
@@ -142,8 +145,8 @@ def _merged(spans: list[tuple[float, float]]) -> list[tuple[float, float]]:
     return joined
 
 
-def _piece(curve: PPoly, a: float, b: float, bounds: Bounds) -> EdgePiece:
-    g = np.linspace(a, b, EDGE_SAMPLES)
+def _piece(curve: PPoly, a: float, b: float, bounds: Bounds, samples: int) -> EdgePiece:
+    g = np.linspace(a, b, samples)
     table = curve(g)
     stretch = table[:, 2]
     run = np.concatenate([[0.0], np.cumsum((stretch[1:] + stretch[:-1]) / 2 * np.diff(g))])

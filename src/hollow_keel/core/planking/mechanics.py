@@ -19,7 +19,7 @@ from ..job import StripSettings
 from .choices import Course
 from .edges import END_SHARE, EdgePiece
 from .strips import Planking, Strip
-from .woods import Wood, wood_of
+from .woods import WOODS, Wood, wood_of
 
 SHEAR_SHARE = 1 / 16
 BY_HAND, WITH_CLAMPS, WITH_HEAT = 0.35, 0.7, 2.0
@@ -196,6 +196,25 @@ def hard_strips(found: dict[int, Behaviour]) -> list[Finding]:
                 Finding("hard", Weight.LOOK, "planking", f"strips {_ranges(numbers)}", f"{text}{mend}.")
             )
     return said
+
+
+def handling_findings(strips: StripSettings, found: dict[int, Behaviour]) -> list[Finding]:
+    """What wants looking at about how strips go on: hard ones, and woods whose values are not known."""
+    return [*_unknown_woods(strips), *hard_strips(found)]
+
+
+def _unknown_woods(strips: StripSettings) -> list[Finding]:
+    given = strips.modulus is not None and strips.strength is not None
+    names = ([] if given else [strips.wood]) + [z.wood for z in strips.zones if z.wood]
+    unknown = list(dict.fromkeys(name for name in names if name not in WOODS))
+    if not unknown:
+        return []
+    stand_in = next(iter(WOODS))
+    text = (
+        f"Stiffness and strength of this wood are not known here, and those of {stand_in} were taken: how its strips go on may be "
+        "quite different. Give its own values among the strips' settings."
+    )
+    return [Finding("unknown-wood", Weight.LOOK, "planking", ", ".join(unknown), text)]
 
 
 def _ranges(numbers: list[int]) -> str:

@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 
 from ...app.overrides import change
 from ...core.findings import in_words
-from ...core.planking.mechanics import Behaviour, behaviours, hard_strips
+from ...core.planking.mechanics import Behaviour, behaviours, handling_findings
 from ...core.planking.progress import Planked
 from ...core.planking.strips import Strip
 from ...drawing.girth_map import girth_map
@@ -158,7 +158,7 @@ class PlankingPage(Page):
             self._show_nothing()
             return
         self._judge(state)
-        self.say_findings("planking", hard_strips(self.behaviours))
+        self.say_findings("planking", handling_findings(state.job.strips, self.behaviours))
         count = len(planking.strips)
         stale = "  (out of date)" if state.stale else ""
         self.result.setText(
