@@ -12,6 +12,7 @@ from . import __version__
 from .app.exports import EXPORTS, export_named, write_export
 from .app.launch import window_starting
 from .core.errors import ImpossiblePlan, InputError
+from .core.findings import in_words
 from .files.atomic import write_atomic
 
 if TYPE_CHECKING:
@@ -44,7 +45,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
         print(error, file=sys.stderr)
         return BAD_INPUT
     except ImpossiblePlan as error:
-        print(error, file=sys.stderr)
+        print(in_words(str(error)), file=sys.stderr)
         return IMPOSSIBLE
     except BrokenPipeError:
         return DONE

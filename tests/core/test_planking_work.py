@@ -353,7 +353,11 @@ def test_the_plan_file_says_how_strips_go_on_and_what_is_left(results: Results) 
     from hollow_keel.files.plan_json import plan_document
 
     plan = plan_document(results)
-    assert plan["as_planked"] == {}
+    assert plan["as_planked"]["strips_to_come"] == 45
+    (drift,) = [w for w in plan["as_planked"]["warnings"] if w["where"] == "mold 7"]
+    assert "6 mm more left to port" in drift["text"]
+    bare = change(results.shape.job, "", planked=None)
+    assert plan_document(replace(results, shape=replace(results.shape, job=bare)))["as_planked"] == {}
     assert {s["goes_on"] for s in plan["strips"]["strips"]} <= {g.value for g in GRADES}
     left = planned_left(results, 20)
     planked = Planked(strips=20, left=(GirthLeft(mold="6", port=left["6"]),))

@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
 )
 
 from ..app.comparer import CompareRun
+from ..core.findings import in_words as sentence
 from ..core.job import Job, StripSettings
 from ..core.planking.compare import PlanSummary, in_words, reasons
 from ..core.units import LengthStyle, format_length
@@ -144,6 +145,11 @@ class CompareDialog(QDialog):
         def named(plan: PlanSummary) -> str:
             return ("now: " if plan.settings == self.job.strips else "") + in_words(plan.settings)
 
+        def hardest(plan: PlanSummary) -> str:
+            if plan.refused:
+                return sentence(plan.refused, lambda mm: format_length(mm, self.style_of_lengths, unit=True))
+            return f"{plan.worst.value} at {length(plan.where)}"
+
         return [
             Column("Plan", named),
             Column("Wide", lambda p: length(p.settings.width), lambda p: p.settings.width),
@@ -151,7 +157,7 @@ class CompareDialog(QDialog):
             Column("A side", unless(lambda p: str(p.per_side)), lambda p: p.per_side),
             Column(
                 "Hardest",
-                lambda p: p.refused or f"{p.worst.value} at {length(p.where)}",
+                hardest,
                 lambda p: p.order[0],
             ),
             Column("Want heat", unless(lambda p: str(p.hard)), lambda p: p.hard),

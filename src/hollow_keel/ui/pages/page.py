@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QVBoxLayou
 
 from ...app.overrides import change
 from ...core.errors import InputError
-from ...core.findings import Finding
+from ...core.findings import Finding, in_words
 from ...core.job import Job
 from ..state import State
 from ..views.bench_card import Card
@@ -138,7 +138,7 @@ class Page(QFrame):
         own = [f.said(self.state.say_length) for f in more]
         texts = [f"{f.where}: {f.text}" for f in [*self.state.findings(stage), *own]]
         if self.state.problem:
-            texts.insert(0, self.state.problem)
+            texts.insert(0, in_words(self.state.problem, self.state.say_length))
         rest = f"  (and {len(texts) - 2} more)" if len(texts) > 2 else ""
         self.note.setText("▲ " + "\n▲ ".join(texts[:2]) + rest if texts else "")
         self.note.setVisible(bool(texts))

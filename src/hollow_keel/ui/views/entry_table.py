@@ -65,7 +65,7 @@ class EntryModel(QAbstractTableModel):
 
     def row_behind(self, row: int, column: int) -> tuple[int, str] | None:
         """The number of the table's row behind a cell and its field; None where there is none."""
-        raise NotImplementedError
+        return None
 
     # -- for all -----------------------------------------------------------------------------------------
 

@@ -75,9 +75,6 @@ class ReadingsModel(EntryModel):
     def cell_name(self, row: int, column: int) -> str:
         return f"reading of mold {self.marks[row].mold}" if row < len(self.marks) else "reading"
 
-    def row_behind(self, row: int, column: int) -> tuple[int, str] | None:
-        return None
-
     def with_cells(self, cells: list[Cell]) -> Survey:
         survey: Survey = self.table
         for row, column, text in cells:

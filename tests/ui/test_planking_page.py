@@ -1,0 +1,251 @@
+"""The planking page driven as a builder would: guides, colours, molds, the divider, work so far, plans compared."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QDialog
+
+from hollow_keel.app.overrides import change
+from hollow_keel.core.job import Guide, Zone
+from hollow_keel.core.planking.choices import MasterKind, StripLayout
+from hollow_keel.core.units import LengthStyle, LengthUnit
+from hollow_keel.demo.jobs import linnet
+from hollow_keel.drawing.model import Layer
+from hollow_keel.ui.bench_mode import BenchMode
+from hollow_keel.ui.compare_dialog import CompareDialog
+from hollow_keel.ui.pages.planking import AT_MOLD, DIVIDE, SO_FAR
+from hollow_keel.ui.settings_dialog import SettingsDialog
+from hollow_keel.ui.strip_settings import STRIP_SETTINGS
+from hollow_keel.ui.typed_lists import read_zones, write_zones
+from hollow_keel.ui.window import MainWindow
+from tests.ui.conftest import settle
+
+MM = LengthStyle(LengthUnit.MM, 0.5)
+
+
+@pytest.fixture
+def page(window: MainWindow) -> Any:
+    window.go_to(4)
+    return window.pages[4]
+
+
+def pick(box: Any, value: object) -> None:
+    box.setCurrentIndex(box.findData(value))
+    box.activated.emit(box.currentIndex())
+
+
+def combo(page: Any, name: str) -> Any:
+    return next(box for box, _ in page._combos if box.accessibleName() == name)
+
+
+def test_a_natural_master_line_is_chosen(window: MainWindow, qtbot: Any, page: Any) -> None:
+    fields = page.choices
+    assert not fields.kind.isVisibleTo(page)
+    pick(combo(page, "Start from"), Guide.MASTER)
+    settle(qtbot, window)
+    assert fields.kind.isVisibleTo(page)
+    pick(fields.kind, MasterKind.NATURAL)
+    settle(qtbot, window)
+    assert window.session.job.strips.master.kind is MasterKind.NATURAL
+    fields.height.setText("33 cm")
+    fields.height.setModified(True)
+    fields.height.editingFinished.emit()
+    settle(qtbot, window)
+    assert window.session.job.strips.master.height == pytest.approx(330)
+    planking = window.state.planking
+    assert planking is not None
+    assert planking.guide == "master"
+    assert {s.course.value for s in planking.strips} == {"up", "down"}
+    fields.height.setText("")
+    fields.height.setModified(True)
+    fields.height.editingFinished.emit()
+    settle(qtbot, window)
+    assert window.session.job.strips.master.height is None
+    window.session.undo()
+    assert window.session.job.strips.master.height == pytest.approx(330)
+
+
+def test_fields_follow_the_layout_and_a_refused_plan_is_said(
+    window: MainWindow, qtbot: Any, page: Any
+) -> None:
+    fields = page.choices
+    pick(combo(page, "Strips"), StripLayout.TAPERED)
+    settle(qtbot, window)
+    assert fields.least.isVisibleTo(page)
+    assert not fields.full_from.isVisibleTo(page)
+    assert "65 a side" in page.result.text()
+    window.session.edit("least", change(window.session.job, "strips", least_width=40.0))
+    qtbot.waitUntil(lambda: bool(window.state.problem), timeout=30_000)
+    assert "least width (40 mm)" in page.note.text()
+    window.session.undo()
+    pick(combo(page, "Start from"), Guide.MASTER)
+    pick(fields.kind, MasterKind.GIRTH)
+    settle(qtbot, window)
+    fields.share.setValue(70)
+    settle(qtbot, window)
+    assert window.session.job.strips.master.share == pytest.approx(0.7)
+
+
+def test_colours_stand_for_something_and_say_so_in_words(window: MainWindow, page: Any) -> None:
+    assert page.legend.isHidden()
+    pick(page.shade, page.shade.itemData(1))
+    assert "by hand" in page.legend.text()
+    layers = {s.layer for s in page.map.drawing.strokes}
+    assert Layer.STRIP_2 in layers  # fourteen of Linnet's strips want clamps
+    grades = {page.table.model().index(r, 3).data() for r in range(65)}
+    assert grades == {"by hand", "clamps"}
+    window.choose_strip(1)
+    rows = dict(page.card().rows)
+    assert rows["goes on"] in ("by hand", "clamps")
+    assert rows["push sideways"].endswith(" N")
+    for k in (2, 3):
+        pick(page.shade, page.shade.itemData(k))
+        assert "■" in page.legend.text()
+
+
+def test_strips_at_the_mold_are_listed_and_drawn(window: MainWindow, page: Any) -> None:
+    page.tabs.setCurrentIndex(AT_MOLD)
+    window.choose_mold(5)
+    assert page.at_mold.model().rowCount() == 65
+    assert page.at_mold.model().index(0, 1).data() == "14.0"
+    assert "mold 6" in page.section.drawing.title
+    page.section.picked.emit("strip:30")
+    assert window.state.strip_number == 30
+    assert any(label.strong and label.text == "30" for label in page.section.drawing.labels)
+
+
+def test_the_girth_is_divided_by_a_metric_tape_in_an_inch_job(
+    window: MainWindow, qtbot: Any, page: Any
+) -> None:
+    window.set_units(LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
+    page.tabs.setCurrentIndex(DIVIDE)
+    divider = page.divider
+    divider.parts.setValue(10)
+    model = divider.table.model()
+    assert model.rowCount() == 12
+    assert model.index(5, 2).data() == "10"
+    divider.metric.setCurrentIndex(1)
+    each = float(model.index(5, 3).data())
+    assert each == pytest.approx(88.4, abs=0.6)
+    divider.second.setCurrentText("20")
+    assert float(divider.table.model().index(5, 3).data()) == pytest.approx(27.5, abs=0.5)
+    divider.second.setCurrentText("nothing")
+    assert divider.table.model().rowCount() == 0
+
+
+def test_the_rest_is_planned_again_as_readings_come_in(window: MainWindow, qtbot: Any, page: Any) -> None:
+    page.tabs.setCurrentIndex(SO_FAR)
+    so_far = page.so_far
+    assert so_far.strips.value() == 20
+    assert "45 more a side" in so_far.said.text()
+    assert "mold 7" in so_far.said.text()
+    table, model = so_far.table, so_far.model
+    table.setFocus()
+    table.setCurrentIndex(model.index(6, 2))
+    QTest.keyClicks(table, "6")
+    QTest.keyClicks(QApplication.focusWidget(), "15")
+    QTest.keyClick(QApplication.focusWidget(), Qt.Key.Key_Return)
+    QApplication.processEvents()
+    settle(qtbot, window)
+    assert window.session.job.planked is not None
+    assert window.session.job.planked.of("7").port == 615.0
+    assert "mold 7" not in so_far.said.text()
+    so_far.strips.setValue(22)
+    settle(qtbot, window)
+    assert window.session.job.planked.strips == 22
+    assert window.session.undo_label.startswith("strips laid")
+    assert "under port and starboard" in model.paste(0, 0, "1\t2")
+    assert model.setData(model.index(0, 2), "-5")
+    assert "without a minus" in model.faults[0, 2][1]
+
+
+def test_plans_are_compared_and_one_is_used(
+    window: MainWindow, qtbot: Any, page: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    job = window.session.job
+    narrow = job.strips.model_copy(update={"width": 20.0})
+    window.session.edit("plans", change(job, "", plans=(job.strips, narrow)))
+    settle(qtbot, window)
+
+    def use_the_second(dialog: CompareDialog) -> int:
+        qtbot.waitUntil(lambda: not dialog.running, timeout=60_000)
+        assert dialog.table.model().rowCount() == 2
+        assert not dialog.use.isEnabled()
+        dialog.table.select("1")
+        dialog._show_buttons()
+        assert dialog.use.isEnabled()
+        dialog.use.click()
+        return 1
+
+    monkeypatch.setattr(CompareDialog, "exec", use_the_second)
+    window.actions_by_id["compare"].trigger()
+    assert window.session.job.strips.width == 20.0
+    assert window.session.undo_label.startswith("another way")
+
+
+def test_a_search_keeps_the_best_and_can_be_stopped(window: MainWindow, qtbot: Any) -> None:
+    job = change(linnet(), "strips", width=60.0, thickness=20.0)  # few strips: quickly tried
+    dialog = CompareDialog(job, MM, window)
+    qtbot.addWidget(dialog)
+    qtbot.waitUntil(lambda: not dialog.running, timeout=60_000)
+    dialog.search()
+    qtbot.waitUntil(lambda: not dialog.running, timeout=120_000)
+    assert 2 <= len(dialog.plans) <= 6
+    assert dialog.plans[0] == job.strips
+    assert "ways tried" in dialog.said.text()
+    orders = [dialog.found[p].order for p in dialog.plans[1:]]
+    assert orders == sorted(orders)
+    dialog.search()
+    dialog.stop_button.click()
+    assert not dialog.running
+    dialog.reject()
+
+
+def test_strips_settings_are_typed_in_one_dialog(
+    window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    dialog = SettingsDialog("The strips", STRIP_SETTINGS, window.session.job, MM, window)
+    qtbot.addWidget(dialog)
+    dialog.fields["strips.zones"].setText("1-2: 10 wide; 12: 14 wide of Sitka spruce; 30-34: 4 thick")
+    dialog.fields["strips.master"].setText("500: 420; 2600: 300")
+    dialog.fields["strips.modulus"].setText("8,5")
+    dialog.take()
+    strips = dialog.job.strips
+    assert [(z.first, z.last, z.width, z.thickness, z.wood) for z in strips.zones] == [
+        (1, 2, 10.0, None, ""), (12, 12, 14.0, None, "Sitka spruce"), (30, 34, None, 4.0, ""),
+    ]  # fmt: skip
+    assert strips.master.kind is MasterKind.HEIGHTS
+    assert strips.modulus == 8.5
+    for field, text, word in (
+        ("strips.zones", "first: 10", "run of strips"), ("strips.master", "500 420", "belong together"),
+        ("strips.hand_push", "strong", "not a number"), ("strips.zones", "3: -4", "width and a thickness"),
+    ):  # fmt: skip
+        again = SettingsDialog("The strips", STRIP_SETTINGS, window.session.job, MM, window)
+        qtbot.addWidget(again)
+        again.fields[field].setText(text)
+        again.take()
+        assert word in again.fault.text()
+    monkeypatch.setattr(QDialog, "exec", lambda _: 0)
+    window.actions_by_id["strip-settings"].trigger()
+
+
+def test_zones_are_written_as_they_are_read() -> None:
+    zones = (Zone(first=1, last=2, width=10.0), Zone(first=7, last=7, width=12.5, thickness=4.0, wood="ash"))
+    assert read_zones(write_zones(zones, MM), MM) == zones
+
+
+def test_ticks_are_read_across_the_shop(
+    window: MainWindow, page: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    shown: list[BenchMode] = []
+    monkeypatch.setattr(BenchMode, "exec", lambda dialog: shown.append(dialog) or dialog.reject() or 0)
+    window.choose_mold(5)
+    window.actions_by_id["bench-ticks"].trigger()
+    (bench,) = shown
+    assert bench.steps[0].heading == "Mold 6, strip 1"
+    assert bench.steps[0].number == "14.0"
+    assert "bevel" in bench.steps[0].below
