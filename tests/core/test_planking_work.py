@@ -22,6 +22,7 @@ from hollow_keel.core.planking.choices import StripLayout
 from hollow_keel.core.planking.compare import PlanSummary, candidates, in_words, reasons, summarise, weigh
 from hollow_keel.core.planking.crossings import crossings
 from hollow_keel.core.planking.divider import KEEL, SHEER, divide
+from hollow_keel.core.planking.flat import flat_strip
 from hollow_keel.core.planking.mechanics import (
     GRADES,
     Handling,
@@ -115,6 +116,20 @@ def test_the_mended_strip_is_one_grade_easier() -> None:
     (said,) = hard_strips(found)
     assert "want heat" in said.text
     assert "–" in said.where
+
+
+def test_a_shaped_strip_is_pushed_as_wide_as_it_is_there() -> None:
+    pipeline = Pipeline()
+    job = apply_override(linnet(), "strip.layout", "tapered")
+    planking = pipeline.planking(pipeline.shape(job))
+    strip = planking.strips[21]
+    section = section_of(job.strips, 22, 400.0)
+    shaped, whole = behaviour(strip, section), behaviour(replace(strip, shaped=False), section)
+    flat = flat_strip(strip, planking)
+    x = max(strip.near, key=lambda p: p.length).points[:, 0]
+    there = float(np.interp(shaped.place, x, flat[:, 1]))
+    assert shaped.place == whole.place
+    assert shaped.push / whole.push == pytest.approx((there / 14) ** 3, rel=0.06)
 
 
 def test_zones_have_their_own_wood_and_thickness() -> None:

@@ -142,7 +142,8 @@ def test_the_rest_is_planned_again_as_readings_come_in(window: MainWindow, qtbot
     so_far = page.so_far
     assert so_far.strips.value() == 20
     assert "45 more a side" in so_far.said.text()
-    assert "mold 7" in so_far.said.text()
+    assert "mold 7" in so_far.findings.text()
+    assert "mold 1:" in so_far.findings.toolTip()
     table, model = so_far.table, so_far.model
     table.setFocus()
     table.setCurrentIndex(model.index(6, 2))
@@ -153,7 +154,7 @@ def test_the_rest_is_planned_again_as_readings_come_in(window: MainWindow, qtbot
     settle(qtbot, window)
     assert window.session.job.planked is not None
     assert window.session.job.planked.of("7").port == 615.0
-    assert "mold 7" not in so_far.said.text()
+    assert "mold 7" not in so_far.findings.toolTip()
     so_far.strips.setValue(22)
     settle(qtbot, window)
     assert window.session.job.planked.strips == 22

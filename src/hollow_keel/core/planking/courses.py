@@ -131,6 +131,7 @@ def lay_division(
             _strip(task, k + 1, (near, half, far_edge), own_middles, None, float(division.widest[k]))
         )
     narrowest = (division.edges[1:] - division.edges[:-1]).min(axis=1)
+    strips = [replace(s, shaped=True) for s in strips]
     if exact:
         strips = [_with_least(s, float(n)) for s, n in zip(strips, narrowest, strict=True)]
     return Laid(tuple(strips), float(lines.girth.max()), division.dropped)

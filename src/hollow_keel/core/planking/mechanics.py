@@ -18,6 +18,7 @@ from ..geometry.arrays import Array
 from ..job import StripSettings
 from .choices import Course
 from .edges import END_SHARE, EdgePiece
+from .flat import gaps
 from .strips import Planking, Strip
 from .woods import WOODS, Wood, wood_of
 
@@ -88,7 +89,7 @@ def behaviour(strip: Strip, section: Section) -> Behaviour:
     width = (
         min(section.width, max(strip.width_max, 1.0)) if strip.width_max < section.width else section.width
     )
-    tables = [_demands(piece, width, section) for piece in strip.far or strip.near]
+    tables = [_demands(piece, _widths(strip, piece, width), section) for piece in strip.far or strip.near]
     rows = np.concatenate(tables) if tables else np.zeros((0, 6))
     if not len(rows):
         return Behaviour(Handling.HAND, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, "", section.wood.name)
@@ -109,11 +110,12 @@ def behaviour(strip: Strip, section: Section) -> Behaviour:
     )
 
 
-def _demands(piece: EdgePiece, width: float, section: Section) -> Array:
+def _demands(piece: EdgePiece, widths: Array, section: Section) -> Array:
     """Rows of place, face strain, edge strain, push, twist and share of breaking along a piece, (n, 6)."""
     run, total = piece.run, float(piece.run[-1])
     inner = (run >= END_SHARE * total) & (run <= (1 - END_SHARE) * total)
     edge_set, bend, twist = np.abs(piece.curvatures[inner]).T
+    width = widths[inner]
     wood = section.wood
     modulus = wood.modulus * 1000.0
     bend_strain, edge_strain = section.thickness / 2 * bend, width / 2 * edge_set
@@ -123,6 +125,16 @@ def _demands(piece: EdgePiece, width: float, section: Section) -> Array:
     torn = _torn(section, twist)
     share: Array = np.maximum((bend_strain + edge_strain) / breaks, torn)
     return np.column_stack([piece.points[inner, 0], bend_strain, edge_strain, push, twist, share])
+
+
+def _widths(strip: Strip, piece: EdgePiece, width: float) -> Array:
+    """How wide the strip is along one of its edges, (n,): as milled, or as it is cut where it is shaped."""
+    whole = np.full(len(piece.run), width)
+    near = [p for p in strip.near if p.g[0] < piece.g[1] and piece.g[0] < p.g[1]]
+    if not strip.shaped or not strip.far or not near:
+        return whole
+    result: Array = np.minimum(whole, gaps(piece.points, near[0].points))
+    return result
 
 
 def _torn(section: Section, twist: Array) -> Array:

@@ -14,7 +14,8 @@ from .edges import BOW_ENDS, STERN_ENDS, EdgePiece
 @dataclass(frozen=True)
 class Strip:
     """One strip of one side, numbered from the guide. Lengths mm, curvatures 1/mm, twist rad/mm. `panel` is the part of the
-    hull between knuckles, `course` the way its neighbours follow each other."""
+    hull between knuckles, `course` the way its neighbours follow each other, `shaped` whether it is cut narrower towards
+    its ends."""
 
     number: int
     length: float
@@ -30,6 +31,7 @@ class Strip:
     max_twist: float
     panel: int
     course: Course
+    shaped: bool = False
 
     @property
     def near_length(self) -> float:

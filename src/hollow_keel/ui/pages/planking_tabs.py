@@ -181,6 +181,9 @@ class SoFar(QObject):
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
         self.said = QLabel()
         self.said.setWordWrap(True)
+        self.findings = QLabel()
+        self.findings.setObjectName("note")
+        self.findings.setWordWrap(True)
         row = QHBoxLayout()
         label = QLabel("Strips laid on each side")
         label.setObjectName("small")
@@ -190,6 +193,7 @@ class SoFar(QObject):
         column = QVBoxLayout(self.widget)
         column.setContentsMargins(0, 4, 0, 0)
         column.addLayout(row)
+        column.addWidget(self.findings)
         column.addWidget(self.table, 1)
 
     def _laid(self, count: int) -> None:
@@ -214,6 +218,7 @@ class SoFar(QObject):
         plan, self.replan = self._plan(state, shape, planking)
         self.model.show_planked(self._planked, plan, self.replan, state.style)
         self.said.setText(self._words(state))
+        self._say_findings(state)
 
     def _plan(
         self, state: State, shape: Shape, planking: Planking
@@ -227,16 +232,16 @@ class SoFar(QObject):
         if self.replan is None:
             return "Type how much girth is left at some molds, from the last strip to where the planking ends, along the mold."
         plan = self.replan
-        first = (
-            f"{plan.strips} more a side: from {state.write(plan.narrowest, unit=True)} to "
-            f"{state.write(plan.widest, unit=True)} wide, alike at each mold. What is laid stays as it is."
+        return (
+            f"{plan.strips} more a side, {state.write(plan.narrowest)} to {state.write(plan.widest, unit=True)} wide. "
+            "What is laid stays as it is."
         )
-        return "\n".join(
-            [
-                first,
-                *(
-                    f"▲ {f.said(state.say_length).where}: {f.said(state.say_length).text}"
-                    for f in plan.findings
-                ),
-            ]
-        )
+
+    def _say_findings(self, state: State) -> None:
+        """The first of what wants looking at; all of it when the pointer rests there."""
+        found = [f.said(state.say_length) for f in self.replan.findings] if self.replan is not None else []
+        texts = [f"▲ {f.where}: {f.text}" for f in found]
+        more = f"  (and {len(texts) - 1} more)" if len(texts) > 1 else ""
+        self.findings.setText(texts[0] + more if texts else "")
+        self.findings.setToolTip("\n".join(texts))
+        self.findings.setVisible(bool(texts))

@@ -200,9 +200,7 @@ class HullView(QWidget):
         painter.setFont(figures(11))
         painter.setPen(QColor(self.theme.second))
         text = (
-            "drag to turn · Shift-drag to move · wheel to near · click a strip"
-            if self._image
-            else "preparing the hull…"
+            "drag: turn · Shift: move · wheel: near · click: pick" if self._image else "preparing the hull…"
         )
         if self._stale:
             text = "out of date: the strips are being laid again…"
