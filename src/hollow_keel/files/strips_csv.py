@@ -7,6 +7,7 @@ import io
 import math
 
 from ..core.planking.choices import StripLayout
+from ..core.planking.end_cuts import EndCut, end_cuts
 from ..core.planking.mechanics import behaviours
 from ..core.results import Results
 from ..core.units import LengthStyle, format_length
@@ -36,6 +37,7 @@ def strips_csv(results: Results, style: LengthStyle | None = None) -> str:
         ["strip", f"length {unit}", f"guide edge {unit}", f"far edge {unit}", "pieces", "forward end", "after end",
          f"narrowest {unit}", f"widest {unit}", "tightest edge-set radius m", "tightest bend radius m",
          "most twist deg/m", "course", "side", f"cut to {unit}", "wood", "goes on", "push N",
+         "forward cut deg", "forward bevel deg", "after cut deg", "after bevel deg",
          *(f"width at mold {name} {unit}" for name in widths)]
     )  # fmt: skip
     for s in planking.strips:
@@ -45,10 +47,19 @@ def strips_csv(results: Results, style: LengthStyle | None = None) -> str:
              end_name(s.starts), end_name(s.ends), _plain(s.width_min, style), _plain(s.width_max, style),
              _radius(s.max_edge_set), _radius(s.max_bend), f"{math.degrees(s.max_twist) * 1000:.1f}",
              s.course.value, "both", _plain(s.length + 2 * job.strips.allowance, style), own.wood, own.grade.value,
-             f"{own.push:.0f}",
+             f"{own.push:.0f}", *_cuts(end_cuts(results.shape.hull, s)),
              *("" if s.number not in rows else _plain(rows[s.number], style) for rows in widths.values())]
         )  # fmt: skip
     return out.getvalue()
+
+
+def _cuts(cuts: tuple[EndCut | None, EndCut | None]) -> list[str]:
+    """Both ends, across the face and off square; empty where an end comes to a point."""
+    cells: list[str] = []
+    for cut in cuts:
+        cells.append("" if cut is None else f"{cut.across:.1f}")
+        cells.append("" if cut is None or cut.bevel is None else f"{cut.bevel:.1f}")
+    return cells
 
 
 def _plain(mm: float, style: LengthStyle) -> str:

@@ -16,6 +16,7 @@ from ..geometry.arrays import Array, frozen
 from ..hull.build import Hull, Panel
 from ..job import MasterLine, StripSettings, Zone
 from .choices import Course, Guide, StripLayout
+from .closing import closing_findings
 from .courses import Laid, Task, lay_division, lay_fronts, seam_heights
 from .edges import hull_end_names, limit_name
 from .flat import gaps
@@ -101,7 +102,8 @@ def plank(hull: Hull, laying: Laying | float, guide: str = "sheer", tick: Tick =
                 "and the knuckle is the guide of the part beyond it.",
             )
         )  # fmt: skip
-    return Planking(tuple(strips), laying.width, laying.guide.value, tuple(findings), limits)
+    planking = Planking(tuple(strips), laying.width, laying.guide.value, tuple(findings), limits)
+    return replace(planking, findings=(*findings, *closing_findings(planking)))
 
 
 def _bounds(hull: Hull, panel: Panel) -> Bounds:

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
 
 from ...app.overrides import change
 from ...core.findings import in_words
+from ...core.planking.end_cuts import EndCut, end_cuts
 from ...core.planking.mechanics import Behaviour, behaviours, handling_findings
 from ...core.planking.progress import Planked
 from ...core.planking.strips import Strip
@@ -253,14 +254,16 @@ class PlankingPage(Page):
         if strip is None or state.planking is None or strip.number not in self.behaviours:
             return Card("Strip")
         found = self.behaviours[strip.number]
+        assert state.shape is not None
+        cuts = end_cuts(state.shape.hull, strip)
         mend = f"{in_words(found.mend, state.say_length)}; " if found.mend else ""
         return Card(
             f"Strip {strip.number}", "both sides", state.write(strip.length), state.style.name,
             "long, along its own middle; add your own allowance at each end",
             (
                 ("goes on", found.grade.value),
-                ("forward end", f"on the {end_name(strip.starts)}"),
-                ("after end", f"on the {end_name(strip.ends)}"),
+                (f"forward, on the {end_name(strip.starts)}", _cut_text(cuts[0])),
+                (f"aft, on the {end_name(strip.ends)}", _cut_text(cuts[1])),
                 ("widest", state.write(strip.width_max)),
                 ("far edge", state.write(strip.far_length) if strip.far else "runs out"),
                 ("tightest edge-set", radius_text(strip.max_edge_set)),
@@ -273,6 +276,13 @@ class PlankingPage(Page):
             f"which varies by a fifth and more",
             "Table saw: guard, push sticks, hearing protection. Wood dust: a mask that filters it.",
         )  # fmt: skip
+
+
+def _cut_text(cut: EndCut | None) -> str:
+    """How an end is cut: across the face, and off square."""
+    if cut is None:
+        return "to a point"
+    return f"{cut.across:.0f}°" + ("" if cut.bevel is None else f", bevel {cut.bevel:.0f}°")
 
 
 def radius_text(curvature_per_mm: float) -> str:
