@@ -27,12 +27,14 @@ class Shape:
     breadth: Curve  # half-breadth at the sheer
     fullness: Curve  # 0 at a V, 1 at the firmest bilge
     siding: float
+    tumblehome: Curve = lambda _: 0.0
 
     def half_breadth(self, x: float, share: float) -> float:
         """At a share 0..1 of the height from the bottom profile to the sheer."""
         full = self.fullness(x)
         power, root = 1.25 + 1.35 * full, 1.0 + 0.75 * full
-        return self.siding + (self.breadth(x) - self.siding) * (1 - (1 - share) ** power) ** (1 / root)
+        out = (self.breadth(x) - self.siding) * (1 - (1 - share) ** power) ** (1 / root)
+        return self.siding + out * (1 - self.tumblehome(x) * share**3)
 
     def section(self, x: float, count: int) -> list[tuple[float, float]]:
         """Points (half-breadth, height) at even steps of girth, bottom to sheer."""
@@ -146,7 +148,51 @@ def pipit() -> list[tuple[float, str, float, float]]:
     return rows
 
 
+def sedge() -> list[tuple[float, str, float, float]]:
+    """7.1 m electric lake launch: plumb stem, long straight keel, tumblehome aft, upright transom. Millimetres."""
+    length, forefoot = 7100.0, 420.0
+
+    def keel(x: float) -> float:
+        return 30 * ((x - 3000) / 3000) ** 2 + 190 * smooth((x - 3600) / 4200) ** 1.5
+
+    def bottom(x: float) -> float:
+        if x >= forefoot:
+            return keel(x)
+        t = (forefoot - x) / forefoot
+        return keel(forefoot) + (sheer(0) - keel(forefoot)) * (0.05 * t + 0.95 * t**3.4)
+
+    def sheer(x: float) -> float:
+        return 690 + 190 * ((4300 - x) / 4300) ** 2 if x < 4300 else 690 + 45 * ((x - 4300) / 2800) ** 2
+
+    def breadth(x: float) -> float:
+        if x < 3700:
+            return 18 + 807 * (1 - (1 - x / 3700) ** 2.0)
+        return 825 - 240 * ((x - 3700) / 3400) ** 2.2
+
+    def fullness(x: float) -> float:
+        return smooth(x / 3300) * (1 - 0.25 * smooth((x - 4200) / 3200))
+
+    def tumblehome(x: float) -> float:
+        return 0.16 * smooth((x - 3600) / 3500)
+
+    shape = Shape(bottom, sheer, breadth, fullness, 18, tumblehome)
+    rows: list[tuple[float, str, float, float]] = []
+    for t in (0, 0.2, 0.4, 0.6, 0.75, 0.87, 0.95, 1.0):
+        x = forefoot * (1 - t)
+        rows.append((round(x), "stem_bow", 18, round(bottom(round(x)))))
+    for x in (150, 350, 600, *range(1100, 7100, 500)):
+        rows += _station(float(x), shape.section(float(x), 7 if x < 260 else 11))
+    ends = shape.section(length, 10)
+    rows += [(length, "transom", round(y), round(z)) for y, z in ends]
+    return rows
+
+
 def main() -> None:
+    text = "# name: Sedge\n# invented for Hollow Keel; made by tools/make_demo_tables.py\n"
+    text += "# offsets-to: outside\n# waterline_mm: 300\n# stem_half_siding_mm: 18\n"
+    text += "station_mm,label,half_breadth_mm,height_mm\n"
+    text += "".join(f"{x:g},{label},{y:g},{z:g}\n" for x, label, y, z in sedge())
+    (OUT / "sedge.csv").write_text(text)
     text = "# name: Linnet\n# invented for Hollow Keel; made by tools/make_demo_tables.py\n"
     text += "# offsets-to: outside\n# waterline_mm: 175\n# stem_half_siding_mm: 14\n"
     text += "station_mm,label,half_breadth_mm,height_mm\n"

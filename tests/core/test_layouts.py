@@ -20,7 +20,7 @@ from hollow_keel.core.planking.flat import flat_strip, gaps, varies
 from hollow_keel.core.planking.guides import natural_line
 from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.core.planking.strips import Planking
-from hollow_keel.demo.jobs import linnet, pipit
+from hollow_keel.demo.jobs import linnet, pipit, sedge
 from tests.shapes import cone, cylinder, hull_of, sphere_zone
 
 HALF_ANGLE = math.radians(9)
@@ -277,3 +277,29 @@ def _surface_area(hull: Hull) -> float:
     jet = hull.panels[0].surface.jet(u.ravel(), v.ravel())
     density = np.linalg.norm(np.cross(jet.du, jet.dv), axis=1).reshape(u.shape)
     return float(np.trapezoid(np.trapezoid(density, dx=1 / 120, axis=1), dx=1 / 240))
+
+
+WAYS: tuple[dict[str, object], ...] = (
+    {"guide": "sheer"},
+    {"guide": "master", "master": MasterLine(kind=MasterKind.NATURAL)},
+    {"guide": "sheer", "layout": "tapered"},
+)
+
+
+@pytest.mark.parametrize("way", WAYS, ids=["sheer", "natural", "tapered"])
+@pytest.mark.parametrize("job", [linnet(), pipit(), sedge()], ids=["linnet", "pipit", "sedge"])
+def test_every_demo_job_is_planked_three_ways(job: Job, way: dict[str, object]) -> None:
+    """Strips a builder would lay: in one piece, ending on something, no two alike in number, none longer than the hull is round."""
+    pipeline = Pipeline()
+    shape = pipeline.shape(change(job, "strips", **way))
+    found = pipeline.planking(shape)
+    assert [s.number for s in found.strips] == list(range(1, len(found.strips) + 1))
+    assert sum(s.pieces > 1 for s in found.strips) <= 2
+    longest = max(s.length for s in found.strips)
+    assert longest <= 1.1 * shape.measures.length
+    ends = {e for s in found.strips for e in (s.starts, s.ends)}
+    assert ends <= {"stem_bow", "stem_stern", "transom", "keel", "sheer"}
+    area = 2 * sum(_area(s, found) for s in found.strips) / 1e6
+    assert area == pytest.approx(shape.measures.planked_area, rel=0.02)
+    curved = max(s.max_edge_set for s in found.strips)
+    assert curved < 1 / 300  # nowhere tighter sideways than a foot

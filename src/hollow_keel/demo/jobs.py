@@ -7,8 +7,10 @@ from collections.abc import Callable
 from importlib import resources
 
 from ..core.errors import InputError
-from ..core.job import Job, MoldSettings, SetupSettings, StripSettings, UnitSettings
+from ..core.job import Job, MoldSettings, SetupSettings, StripEdge, StripSettings, UnitSettings
+from ..core.molds.choices import MoldForm
 from ..core.planking.progress import GirthLeft, Planked
+from ..core.setup.choices import Strongback
 from ..core.setup.instruments import Instrument
 from ..core.setup.survey import Reading, Survey
 from ..core.units import MM_PER_INCH, LengthUnit
@@ -83,7 +85,21 @@ def pipit() -> Job:
     )  # fmt: skip
 
 
-DEMOS: dict[str, Callable[[], Job]] = {"linnet": linnet, "pipit": pipit}
+def sedge() -> Job:
+    """A 7.1 m electric lake launch with tumblehome aft and a plumb stem, strip-planked inside and veneered over; a table, legs."""
+    given = _table("sedge")
+    return Job(
+        name="Sedge", offsets=given.table, waterline=given.waterline,
+        molds=MoldSettings(
+            skin=16, thickness=18, stations=tuple(float(x) for x in range(600, 7000, 500)), form=MoldForm.RING,
+            ring_width=120, beyond_sheer=60, spall_above=300,
+        ),
+        setup=SetupSettings(strongback=Strongback.TABLE, leg_spread=900, width=1200),
+        strips=StripSettings(width=25, thickness=8, wood="Sitka spruce", edge=StripEdge.BEAD_COVE, cove_depth=3),
+    )  # fmt: skip
+
+
+DEMOS: dict[str, Callable[[], Job]] = {"linnet": linnet, "pipit": pipit, "sedge": sedge}
 
 
 def demo_job(name: str) -> Job:

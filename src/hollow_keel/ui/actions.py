@@ -25,6 +25,7 @@ ACTIONS: tuple[ActionKind, ...] = (
     ActionKind("import", "Job", "Import offsets…", "Ctrl+I"),
     ActionKind("demo-linnet", "Job", "Demo: Linnet"),
     ActionKind("demo-pipit", "Job", "Demo: Pipit"),
+    ActionKind("demo-sedge", "Job", "Demo: Sedge"),
     ActionKind("line1", "Job", ""),
     ActionKind("rename", "Job", "Name of the job…"),
     ActionKind("save", "Job", "Save", "Ctrl+S"),

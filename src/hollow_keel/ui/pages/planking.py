@@ -117,7 +117,8 @@ class PlankingPage(Page):
         self.put_field("Colour", self.shade)
         self.legend = QLabel()
         self.legend.setTextFormat(Qt.TextFormat.RichText)
-        self.body.insertWidget(self.body.indexOf(self.note), self.legend)
+        self.settings.addWidget(self.legend)
+        self.settings.addStretch(1)
 
     def _planked(self, label: str, planked: Planked) -> None:
         self.edited.emit(label, change(self.state.job, "", planked=planked))

@@ -49,10 +49,11 @@ class PlankingSettings:
         self.full_to = page.add_length("to", "strips", "mixed_to", "most girth")
         self._build_bottom()
         self._build_master()
-        page.add_choice("Wood", "strips", "wood", [(name, name) for name in WOODS])
         for field in (self.cove, self.least, self.full_from, self.full_to, self.bottom, *self.masters):
             page.show_field(field, False)
         page.settings.addStretch(1)
+        page.next_row()
+        page.add_choice("Wood", "strips", "wood", [(name, name) for name in WOODS])
 
     def _build_bottom(self) -> None:
         self.bottom = QSpinBox()
