@@ -117,6 +117,7 @@ def _compute(number: int, job: Any, pipeline: Any, newest: _Newest, answers: Bin
         shape = pipeline.shape(job)
         tick(0.0)
         send(answers, (number, "shape", shape))
+        planking = None
         try:
             planking = pipeline.planking(shape, tick)
             tick(1.0)
@@ -125,7 +126,10 @@ def _compute(number: int, job: Any, pipeline: Any, newest: _Newest, answers: Bin
             send(answers, (number, "failed", str(error)))
         newest.wait_for_newer(number, PAUSE_SECONDS)
         tick(1.0)
-        send(answers, (number, "checked", pipeline.mold_checks(shape)))
+        checks = pipeline.mold_checks(shape)
+        if planking is not None:
+            checks = (*checks, *pipeline.handling(shape, planking))
+        send(answers, (number, "checked", checks))
         tick(1.0)
         send(answers, (number, "judged", pipeline.fairness(shape, tick)))
     except Cancelled:

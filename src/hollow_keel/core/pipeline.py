@@ -15,6 +15,7 @@ from .job import Job
 from .molds.choices import MoldEdgeKind
 from .molds.stations import MoldSet, make_molds
 from .offsets.table import EndKind, Lines, OffsetsTable, read_lines
+from .planking.mechanics import behaviours, handling_findings
 from .planking.plank import laying_of, plank
 from .planking.strips import Planking
 from .results import Results, Shape
@@ -113,10 +114,21 @@ class Pipeline:
         )
         return checks
 
+    def handling(self, shape: Shape, planking: Planking) -> tuple[Finding, ...]:
+        """What wants looking at about how strips go on."""
+        strips, stations = shape.job.strips, [m.station for m in shape.molds.molds]
+        found: tuple[Finding, ...] = self._stage(
+            "handling", (planking, strips, shape.molds),
+            lambda: tuple(handling_findings(strips, behaviours(strips, planking, stations))),
+        )  # fmt: skip
+        return found
+
     def results(self, job: Job, tick: Tick = lambda _: None) -> Results:
         """Everything."""
         shape = self.shape(job)
-        return Results(shape, self.planking(shape, tick), self.fairness(shape, tick), self.mold_checks(shape))
+        planking = self.planking(shape, tick)
+        checks = (*self.mold_checks(shape), *self.handling(shape, planking))
+        return Results(shape, planking, self.fairness(shape, tick), checks)
 
     def _stage(self, name: str, reads: tuple[Any, ...], compute: Callable[[], Any]) -> Any:
         kept = self._kept.get(name)
@@ -131,7 +143,7 @@ def _same(a: Any, b: Any) -> bool:
     """Results are the same if they are the same object; settings if they are equal."""
     if a is b:
         return True
-    return type(a) is type(b) and not isinstance(a, (Lines, Hull, MoldSet)) and bool(a == b)
+    return type(a) is type(b) and not isinstance(a, (Lines, Hull, MoldSet, Planking)) and bool(a == b)
 
 
 def _waterline(job: Job, lines: Lines) -> tuple[float, list[Finding]]:

@@ -40,7 +40,7 @@ class Results:
     fairness: Fairness | None = None
     """None where nobody has looked yet."""
     mold_checks: tuple[Finding, ...] = ()
-    """What was noticed about the pieces of the molds."""
+    """What was noticed about the pieces of the molds, and about how strips go on."""
 
     @property
     def findings(self) -> tuple[Finding, ...]:

@@ -10,7 +10,7 @@ from ..core.fairing.doubts import Doubt
 from ..core.findings import Finding, in_words
 from ..core.hull.hydro import Hydro
 from ..core.planking.as_planked import replan
-from ..core.planking.mechanics import Behaviour, behaviours, handling_findings
+from ..core.planking.mechanics import Behaviour, behaviours
 from ..core.planking.strips import Strip
 from ..core.results import Results, Shape
 from ..core.setup.judgement import judge_survey
@@ -79,7 +79,7 @@ def plan_document(results: Results) -> dict[str, Any]:
         "stock": {},
         "warnings": [
             {"stage": f.stage, "where": f.where, "text": f.text}
-            for f in map(Finding.said, (*results.findings, *handling_findings(shape.job.strips, found)))
+            for f in map(Finding.said, results.findings)
         ],
     }  # fmt: skip
 

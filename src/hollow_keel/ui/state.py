@@ -31,7 +31,7 @@ class State:
     problem: str = ""
     theme: Theme = LIGHT
     mold_checks: tuple[Finding, ...] = ()
-    """What was noticed about the pieces of the molds; a moment older than the shape."""
+    """What was noticed about the pieces of the molds and how strips go on; a moment older than the shape."""
     mold_number: int = 0
     strip_number: int = 1
 

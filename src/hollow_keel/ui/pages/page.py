@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QVBoxLayou
 
 from ...app.overrides import change
 from ...core.errors import InputError
-from ...core.findings import Finding, in_words
+from ...core.findings import in_words
 from ...core.job import Job
 from ..state import State
 from ..views.bench_card import Card
@@ -133,10 +133,9 @@ class Page(QFrame):
     def refresh(self) -> None:
         """Show what is particular to this page."""
 
-    def say_findings(self, stage: str, more: Sequence[Finding] = ()) -> None:
-        """The first things that want looking at, under the settings; with those that the page has found itself."""
-        own = [f.said(self.state.say_length) for f in more]
-        texts = [f"{f.where}: {f.text}" for f in [*self.state.findings(stage), *own]]
+    def say_findings(self, stage: str) -> None:
+        """The first things that want looking at, under the settings."""
+        texts = [f"{f.where}: {f.text}" for f in self.state.findings(stage)]
         if self.state.problem:
             texts.insert(0, in_words(self.state.problem, self.state.say_length))
         rest = f"  (and {len(texts) - 2} more)" if len(texts) > 2 else ""

@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 from ...app.overrides import change
 from ...core.findings import in_words
 from ...core.planking.end_cuts import EndCut, end_cuts
-from ...core.planking.mechanics import Behaviour, behaviours, handling_findings
+from ...core.planking.mechanics import Behaviour, behaviours
 from ...core.planking.progress import Planked
 from ...core.planking.strips import Strip
 from ...drawing.girth_map import girth_map
@@ -160,7 +160,7 @@ class PlankingPage(Page):
             self._show_nothing()
             return
         self._judge(state)
-        self.say_findings("planking", handling_findings(state.job.strips, self.behaviours))
+        self.say_findings("planking")
         count = len(planking.strips)
         stale = "  (out of date)" if state.stale else ""
         self.result.setText(
