@@ -146,7 +146,8 @@ def test_bench_mode_steps_by_keys_wheel_and_pedal(window: MainWindow, qtbot: Any
     assert not bench.isVisible()
 
 
-def test_an_instrument_types_its_readings_into_bench_mode(window: MainWindow, qtbot: Any) -> None:
+def measuring(window: MainWindow, qtbot: Any) -> BenchMode:
+    """Bench mode asking for every reading of a survey not yet begun."""
     shape = window.state.shape
     assert shape is not None
     window.session.edit("none", change(window.session.job, "", surveys=()))
@@ -157,6 +158,11 @@ def test_an_instrument_types_its_readings_into_bench_mode(window: MainWindow, qt
     )  # fmt: skip
     qtbot.addWidget(bench)
     bench.show()
+    return bench
+
+
+def test_an_instrument_types_its_readings_into_bench_mode(window: MainWindow, qtbot: Any) -> None:
+    bench = measuring(window, qtbot)
     level = Instrument(seed=2, inches=True, noise=0.0, step=0.01)
     for k in range(12):
         QTest.keyClicks(bench.entry, level.typed(75.0 + (7.0 if k == 5 else 0.0)).strip())
@@ -215,16 +221,7 @@ def test_a_page_without_readings_says_what_to_do(window: MainWindow, qtbot: Any,
 
 
 def test_a_simulated_level_on_a_line_fills_the_survey(window: MainWindow, qtbot: Any) -> None:
-    shape = window.state.shape
-    assert shape is not None
-    window.session.edit("none", change(window.session.job, "", surveys=()))
-    dialogs = window.setup_dialogs
-    bench = BenchMode(
-        reading_steps(shape, window.state.style), window.state.style.unit,
-        take_reading(shape, dialogs._survey, dialogs._put), window,
-    )  # fmt: skip
-    qtbot.addWidget(bench)
-    bench.show()
+    bench = measuring(window, qtbot)
     source = bench.instrument
     source.choose("simulated:level")
     assert source.choice.currentData() == "simulated:level"

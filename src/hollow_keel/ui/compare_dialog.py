@@ -4,14 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QTimer
-from PySide6.QtGui import QCloseEvent
 from PySide6.QtWidgets import (
-    QDialog,
     QHBoxLayout,
     QHeaderView,
-    QLabel,
-    QProgressBar,
     QPushButton,
     QVBoxLayout,
     QWidget,
@@ -22,13 +17,13 @@ from ..core.findings import in_words as sentence
 from ..core.job import Job, StripSettings
 from ..core.planking.compare import PlanSummary, in_words, reasons
 from ..core.units import LengthStyle, format_length
+from .beside_dialog import BesideDialog
 from .views.data_table import Column, DataTable
 
 MOST = 6
-POLL_MS = 100
 
 
-class CompareDialog(QDialog):
+class CompareDialog(BesideDialog):
     """`plans` are those kept side by side; `chosen` the one to use, if any, once the dialog is accepted."""
 
     def __init__(self, job: Job, style: LengthStyle, parent: QWidget | None = None) -> None:
@@ -41,13 +36,9 @@ class CompareDialog(QDialog):
         self.chosen: StripSettings | None = None
         self.found: dict[StripSettings, PlanSummary] = {}
         self._searching = False
-        self._run: CompareRun | None = None
         self.table = DataTable("Ways of planking", self._columns(), lambda p: str(self._order(p)))
         self.table.picked.connect(lambda _: self._show_buttons())
-        self.said = QLabel("The present plan and those kept beside it.")
-        self.said.setWordWrap(True)
-        self.bar = QProgressBar()
-        self.bar.setRange(0, 100)
+        self.said.setText("The present plan and those kept beside it.")
         self._build_buttons()
         layout = QVBoxLayout(self)
         layout.addWidget(self.table, 1)
@@ -58,10 +49,7 @@ class CompareDialog(QDialog):
             foot.addWidget(button)
         layout.addLayout(foot)
         self.resize(1220, 480)
-        self._timer = QTimer(self)
-        self._timer.setInterval(POLL_MS)
-        self._timer.timeout.connect(self.poll)
-        self._begin(tuple(self.plans))
+        self.begin_work(CompareRun(job, tuple(self.plans)))
 
     def _build_buttons(self) -> None:
         self.find = QPushButton("Find me a plan")
@@ -78,46 +66,18 @@ class CompareDialog(QDialog):
         self.leave = QPushButton("Close")
         self.leave.clicked.connect(self.accept)
 
-    @property
-    def running(self) -> bool:
-        """Whether plans are being weighed."""
-        return self._run is not None
-
     def search(self) -> None:
         """Try what is worth a try."""
         self._searching = True
-        self._begin(())
+        self.begin_work(CompareRun(self.job, ()))
 
-    def _begin(self, plans: tuple[StripSettings, ...]) -> None:
-        self.stop()
-        self._run = CompareRun(self.job, plans)
-        self._timer.start()
-        self._show()
+    def take(self, value: PlanSummary) -> None:
+        """A plan that was weighed."""
+        self.found[value.settings] = value
 
-    def stop(self) -> None:
-        """Enough: what is found stays."""
-        self._timer.stop()
-        if self._run is not None:
-            self._run.stop()
-            self._run = None
-            self._show()
-
-    def poll(self) -> None:
-        """Take what has been found since the last time."""
-        assert self._run is not None
-        for kind, value in self._run.poll():
-            if kind == "plan":
-                self.found[value.settings] = value
-            elif kind == "progress":
-                self.bar.setValue(round(100 * value))
-            else:
-                if kind == "failed":
-                    self.said.setText(str(value))
-                self.stop()
-                if self._searching:
-                    self._keep_best()
-                return
-        self._show()
+    def work_done(self) -> None:
+        if self._searching:
+            self._keep_best()
 
     def _keep_best(self) -> None:
         """Put the best that were found beside the present plan, and say why the first is better."""
@@ -130,7 +90,7 @@ class CompareDialog(QDialog):
             self.said.setText(
                 f"Of {len(tried)} ways tried the first below is best: {reasons(best[0], present)}"
             )
-        self._show()
+        self.show_now()
 
     def _order(self, plan: PlanSummary) -> int:
         return self.plans.index(plan.settings)
@@ -170,7 +130,8 @@ class CompareDialog(QDialog):
             Column("Hours", unless(lambda p: f"{p.hours:.0f}"), lambda p: p.hours),
         ]
 
-    def _show(self) -> None:
+    def show_now(self) -> None:
+        """The plans there are."""
         rows = [self.found[s] for s in self.plans if s in self.found]
         self.table.show_rows(rows, self._columns())
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
@@ -193,16 +154,8 @@ class CompareDialog(QDialog):
         chosen = self.selected()
         if chosen is not None:
             self.plans.remove(chosen)
-            self._show()
+            self.show_now()
 
     def _use(self) -> None:
         self.chosen = self.selected()
         self.accept()
-
-    def done(self, result: int) -> None:
-        self.stop()
-        super().done(result)
-
-    def closeEvent(self, event: QCloseEvent) -> None:
-        self.stop()
-        super().closeEvent(event)

@@ -2,15 +2,11 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QTimer
-from PySide6.QtGui import QCloseEvent
 from PySide6.QtWidgets import (
     QCheckBox,
-    QDialog,
     QHBoxLayout,
     QLabel,
     QLineEdit,
-    QProgressBar,
     QPushButton,
     QVBoxLayout,
     QWidget,
@@ -26,6 +22,7 @@ from ..core.results import Shape
 from ..core.units import LengthStyle, format_length, parse_length
 from ..drawing.model import Drawing
 from ..drawing.sheets import sheets_drawing
+from .beside_dialog import BesideDialog
 from .theme import Theme
 from .views.drawing_view import DrawingView
 
@@ -35,7 +32,7 @@ PLYWOOD = 600.0
 FIELDS = (("length", "Sheets long"), ("width", "wide"), ("gap", "gap between parts"), ("margin", "margin"))
 
 
-class SheetsDialog(QDialog):
+class SheetsDialog(BesideDialog):
     """`layout_now` is the layout shown, `sheets` what was asked for; OK takes both into the job."""
 
     def __init__(self, shape: Shape, style: LengthStyle, theme: Theme, parent: QWidget | None = None) -> None:
@@ -45,7 +42,6 @@ class SheetsDialog(QDialog):
         self.parts = mold_parts(shape.job, shape.molds, shape.setup.beam_level)
         self.sheets: Sheets = shape.job.sheets
         self.layout_now: Layout | None = shape.job.layout
-        self._run: NestRun | None = None
         row = QHBoxLayout()
         self.fields: dict[str, QLineEdit] = {}
         for name, label in FIELDS:
@@ -65,10 +61,6 @@ class SheetsDialog(QDialog):
         row.addWidget(QLabel("offcuts"))
         row.addWidget(self.offcuts, 1)
         self.view = DrawingView("Sheets")
-        self.said = QLabel()
-        self.said.setWordWrap(True)
-        self.bar = QProgressBar()
-        self.bar.setRange(0, 100)
         self.begin = QPushButton("Lay out")
         self.begin.clicked.connect(self.start)
         self.enough = QPushButton("Good enough")
@@ -87,15 +79,7 @@ class SheetsDialog(QDialog):
         layout.addWidget(self.said)
         layout.addLayout(foot)
         self.resize(1100, 680)
-        self._timer = QTimer(self)
-        self._timer.setInterval(100)
-        self._timer.timeout.connect(self._poll)
-        self._show()
-
-    @property
-    def running(self) -> bool:
-        """Whether a laying out is under way."""
-        return self._run is not None
+        self.show_now()
 
     def start(self) -> None:
         """Begin to lay out; a fault in a field is said."""
@@ -116,32 +100,14 @@ class SheetsDialog(QDialog):
             return
         self.stop()
         self.layout_now = None
-        self._run = NestRun([part.part for part in self.parts], self.sheets, SECONDS)
-        self._timer.start()
-        self._show()
+        self.begin_work(NestRun([part.part for part in self.parts], self.sheets, SECONDS))
 
-    def stop(self) -> None:
-        """Good enough: the layout shown stays."""
-        self._timer.stop()
-        if self._run is not None:
-            self._run.stop()
-            self._run = None
-            self._show()
+    def take(self, value: Layout) -> None:
+        """A better layout."""
+        self.layout_now = value
 
-    def _poll(self) -> None:
-        for kind, value in self._run.poll() if self._run is not None else ():
-            if kind == "layout":
-                self.layout_now = value
-                self._show()
-            elif kind == "progress":
-                self.bar.setValue(round(100 * value))
-            else:
-                self.stop()
-                if kind == "failed":
-                    self.said.setText(value)
-                return
-
-    def _show(self) -> None:
+    def show_now(self) -> None:
+        """The layout there is, and what it comes to."""
         self.begin.setEnabled(not self.running)
         self.enough.setEnabled(self.running)
         self.bar.setVisible(self.running)
@@ -184,14 +150,6 @@ class SheetsDialog(QDialog):
     def stale(self) -> bool:
         """Whether the layout shown was made of other parts than there are now."""
         return self.layout_now is not None and self.layout_now.of != fingerprint([p.part for p in self.parts])
-
-    def closeEvent(self, event: QCloseEvent) -> None:
-        self.stop()
-        super().closeEvent(event)
-
-    def done(self, result: int) -> None:
-        self.stop()
-        super().done(result)
 
 
 def _sizes(text: str, style: LengthStyle) -> tuple[tuple[float, float], ...]:
