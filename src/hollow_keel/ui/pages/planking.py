@@ -22,7 +22,7 @@ from ...core.findings import in_words
 from ...core.planking.end_cuts import EndCut, end_cuts
 from ...core.planking.mechanics import Behaviour, behaviours
 from ...core.planking.progress import Planked
-from ...core.planking.strips import Strip
+from ...core.planking.strips import Planking, Strip
 from ...drawing.girth_map import girth_map
 from ...drawing.hull_mesh import planked_mesh
 from ...drawing.model import Drawing
@@ -39,6 +39,7 @@ from .planking_settings import PlankingSettings
 from .planking_tabs import AtMolds, Divider, SoFar, crossing_columns
 
 STRIPS, AT_MOLD, DIVIDE, SO_FAR = range(4)
+WIDE_COLUMNS = {2: 104, 3: 92}
 
 
 def strip_key(strip: Strip) -> str:
@@ -159,13 +160,13 @@ class PlankingPage(Page):
             self.say_findings("planking")
             self._show_nothing()
             return
-        self._judge(state)
         self.say_findings("planking")
-        count = len(planking.strips)
-        stale = "  (out of date)" if state.stale else ""
-        self.result.setText(
-            f"{count} a side · {2 * count} in all · {planking.total_length / 1000:.0f} m{stale}"
-        )
+        if state.stale and self._drawn:  # the strips of an earlier moment stay as they are, greyed
+            self.result.setText(self._words(state, planking))
+            self.hull.set_stale()
+            return
+        self._judge(state)
+        self.result.setText(self._words(state, planking))
         by = ShadeBy(self.shade.currentData())
         drawn = (
             planking,
@@ -179,14 +180,25 @@ class PlankingPage(Page):
             shades, words = strip_shades(planking, state.job.strips, self.behaviours, by, state.style)
             self._say_legend(words)
             self.table.show_rows(planking.strips, self._columns())
-            self.table.horizontalHeader().setSectionResizeMode(2, QHeaderView.ResizeMode.ResizeToContents)
-            self.table.horizontalHeader().setSectionResizeMode(3, QHeaderView.ResizeMode.ResizeToContents)
+            self._widen_columns()
             self.map.show_drawing(girth_map(shape, planking, state.style, shades), state.theme, state.style)
             self.hull.show_mesh(planked_mesh(planking, shades), state.theme)
-        if state.stale:
-            self.hull.set_stale()
         self._show_tab(state)
         self._mark()
+
+    def _words(self, state: State, planking: Planking) -> str:
+        """How many strips, and how long they are together."""
+        count = len(planking.strips)
+        stale = "  (out of date)" if state.stale else ""
+        return f"{count} a side · {2 * count} in all · {planking.total_length / 1000:.0f} m{stale}"
+
+    def _widen_columns(self) -> None:
+        """Two columns have longer words; fitting them to their contents would ask every cell for its size."""
+        header = self.table.horizontalHeader()
+        for column, width in WIDE_COLUMNS.items():
+            if header.sectionResizeMode(column) is not QHeaderView.ResizeMode.Fixed:
+                header.setSectionResizeMode(column, QHeaderView.ResizeMode.Fixed)
+                header.resizeSection(column, width)
 
     def _show_nothing(self) -> None:
         state = self.state

@@ -88,6 +88,7 @@ class SettingUpPage(Page):
         self.as_built.chosen.connect(self._show_as_built)
         self.table = DataTable("Marks from zero", mark_columns(LengthStyle()), mark_key)
         self.table.picked.connect(self.choose_key)
+        self._stands: dict[str, Standing] = {}
         self.drawings = QStackedWidget()
         self.end_view = DrawingView("The mold on the strongback")
         self.end_view.has_scale_bar = False
@@ -169,7 +170,7 @@ class SettingUpPage(Page):
         if self.seen(state.shape, state.job.units, state.theme, state.mold):
             return
         marks = state.shape.setup.marks if state.shape else ()
-        standing = {} if state.shape is None else self._standing(state.shape)
+        standing = self._stands = {} if state.shape is None else self._standing(state.shape)
         self.table.show_rows(marks, mark_columns(state.style, standing))
         if state.shape is None or state.mold is None:
             for view in (self.view, self.end_view):
@@ -212,7 +213,7 @@ class SettingUpPage(Page):
         mark = next(m for m in state.shape.setup.marks if m.mold == state.mold.name)
         end = "bow" if state.job.setup.zero_end is HullEnd.BOW else "stern"
         on = state.job.setup.strongback.value
-        standing = self._standing(state.shape)[mark.mold]
+        standing = self._stands[mark.mold]
         more = [
             (name, state.write(value))
             for name, value in (
