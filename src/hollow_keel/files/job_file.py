@@ -15,8 +15,9 @@ from ..core.job import Job
 from .atomic import write_atomic
 
 FORMAT = "hollow-keel-job"
-VERSION = 2
-"""2: texts as written, notes and the designer's own lines in the table of offsets; a file of version 1 reads as it is."""
+VERSION = 3
+"""2: texts as written, notes and the designer's own lines in the table of offsets. 3: pieces, set-ups and surveys, guides, layouts
+and what is planked. Files of earlier versions read as they are."""
 SUFFIX = ".hkeel"
 LARGEST_BYTES = 50_000_000
 

@@ -77,6 +77,15 @@ def felt(surface: TensorSurface, line: SurfaceLine, upward: bool) -> Felt:
     return Felt(jet, speed, tangent, away, dot(second, away) / square, -dot(second, normal) / square, twist)
 
 
+def straight_on(jet: Jet, du: Array, dv: Array) -> tuple[Array, Array]:
+    """How du and dv have to change (per unit of the path's own measure) for a path to run straight on, as a geodesic."""
+    turning = jet.duu * (du * du)[:, None] + jet.duv * (2 * du * dv)[:, None] + jet.dvv * (dv * dv)[:, None]
+    e, f, g = first_form(jet)
+    det = np.maximum(e * g - f * f, 1e-12)
+    a, b = dot(jet.du, turning), dot(jet.dv, turning)
+    return -(g * a - f * b) / det, -(e * b - f * a) / det
+
+
 def components(jet: Jet, vector: Array) -> tuple[Array, Array]:
     """(du, dv) of a tangent vector (n, 3)."""
     e, f, g = first_form(jet)

@@ -12,7 +12,7 @@ from ..findings import mm
 from ..geometry.arrays import Array
 from ..geometry.front import starts
 from ..geometry.surface import Jet, TensorSurface, cross, dot
-from ..geometry.surface_line import SurfaceLine, components, first_form
+from ..geometry.surface_line import SurfaceLine, components, straight_on
 from ..job import MasterLine
 from .choices import MasterKind
 
@@ -172,9 +172,5 @@ def _turn(surface: TensorSurface, u: float, y: Array) -> Array:
     v, slope = y
     sound = np.isfinite(v)
     jet: Jet = surface.jet(np.full(len(v), u), np.where(sound, v, 0.5))
-    second = jet.duu + 2 * slope[:, None] * jet.duv + (slope**2)[:, None] * jet.dvv
-    e, f, g = first_form(jet)
-    det = np.maximum(e * g - f * f, 1e-12)
-    a, b = dot(jet.du, second), dot(jet.dv, second)
-    along, up = (g * a - f * b) / det, (e * b - f * a) / det
-    return np.stack([slope, np.where(sound, slope * along - up, np.nan)])
+    along, up = straight_on(jet, np.ones_like(slope), slope)
+    return np.stack([slope, np.where(sound, up - slope * along, np.nan)])

@@ -13,7 +13,7 @@ import numpy as np
 
 from ..geometry.arrays import Array, frozen
 from ..geometry.surface import TensorSurface, dot
-from ..geometry.surface_line import first_form
+from ..geometry.surface_line import straight_on
 from .edges import EDGE_SAMPLES, EdgePiece
 from .limits import Bounds
 
@@ -111,11 +111,7 @@ def _rates(surface: TensorSurface, y: Array) -> Array:
     u, v, du, dv = y
     sound = np.isfinite(y).all(axis=0)
     jet = surface.jet(np.where(sound, u, 0.5), np.where(sound, v, 0.5))
-    turning = jet.duu * (du * du)[:, None] + jet.duv * (2 * du * dv)[:, None] + jet.dvv * (dv * dv)[:, None]
-    e, f, g = first_form(jet)
-    det = np.maximum(e * g - f * f, 1e-12)
-    a, b = dot(jet.du, turning), dot(jet.dv, turning)
-    return np.stack([du, dv, -(g * a - f * b) / det, -(e * b - f * a) / det])
+    return np.stack([du, dv, *straight_on(jet, du, dv)])
 
 
 def _carried(surface: TensorSurface, bounds: Bounds, piece: EdgePiece, path: Array, bow: bool) -> EdgePiece:
