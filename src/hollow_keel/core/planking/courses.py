@@ -95,7 +95,11 @@ def lay_fronts(task: Task, widths: Widths, tick: Callable[[float], None], most: 
 
 
 def lay_division(
-    task: Task, layout: StripLayout, width: float, least: float, between_places: tuple[float, float]
+    task: Task,
+    layout: StripLayout,
+    width: float,
+    least: float,
+    between_places: tuple[float | None, float | None],
 ) -> Laid:
     """Strips that divide the girth between the guide and the limit. Raises ImpossiblePlan."""
     guide = (
@@ -104,7 +108,7 @@ def lay_division(
         else SurfaceLine.level(np.linspace(0, 1, 3), task.guide)
     )
     far = task.bounds.far(task.upward)
-    lines = CrossLines.between(task.surface, guide, far)
+    lines = CrossLines.between(task.surface, guide, far, task.upward)
     exact = layout is StripLayout.TAPERED
     division = tapered(lines, width, least) if exact else mixed(lines, width, *between_places)
     count = len(division.widest)

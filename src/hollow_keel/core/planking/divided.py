@@ -21,6 +21,11 @@ from ..geometry.surface_line import SurfaceLine
 from .limits import Limit
 
 ALONG, ACROSS = 161, 96
+LEAST_GIRTH = 0.02
+"""A girth of so small a share of the greatest is none."""
+ROOM_TO_TAPER = 0.8
+"""The least width may be at most so great a share of the strip's own."""
+FULL_GIRTH = 0.9
 EASED = 0.15
 """Mixed strips begin to taper gradually, over this share of the hull's length."""
 FADES = 0.5
@@ -40,11 +45,11 @@ class CrossLines:
     _speed: Array
 
     @classmethod
-    def between(cls, surface: TensorSurface, guide: SurfaceLine, far: Limit) -> CrossLines:
-        """Measure them; `guide` is asked at rising u over 0..1."""
+    def between(cls, surface: TensorSurface, guide: SurfaceLine, far: Limit, upward: bool) -> CrossLines:
+        """Measure them; `guide` is asked at rising u over 0..1. Where the limit lies behind the guide there is no girth."""
         u = np.linspace(0.0, 1.0, ALONG)
         start = np.interp(u, guide.u, guide.v)
-        stop = far.at(u)
+        stop = np.maximum(far.at(u), start) if upward else np.minimum(far.at(u), start)
         share = np.linspace(0.0, 1.0, 2 * ACROSS + 1)
         v = start[:, None] + (stop - start)[:, None] * share
         jet = surface.jet(np.repeat(u, len(share)), v.ravel())
@@ -83,9 +88,9 @@ class Division:
 def tapered(lines: CrossLines, width: float, least: float) -> Division:
     """Every girth divided into as many parts as the greatest needs; where they would be narrower than `least` some strips fade out
     and leave their room to the others. Raises ImpossiblePlan where no strip may be so wide."""
-    if least >= width:
+    if least > ROOM_TO_TAPER * width:
         raise ImpossiblePlan(
-            f"The least width ({mm(least)}) is not less than the strip's ({mm(width)}): nothing can be tapered."
+            f"The least width ({mm(least)}) leaves a strip of {mm(width)} no room to taper: allow narrower ends."
         )
     count = max(1, math.ceil(float(lines.girth.max()) / width - 1e-9))
     shares = np.ones((count, len(lines.u)))
@@ -101,23 +106,38 @@ def tapered(lines: CrossLines, width: float, least: float) -> Division:
         reach = FADES * (lines.u[end] - lines.u[thin])
         start, stop = lines.u[thin] - reach, lines.u[thin] + reach
         t = np.clip((lines.u - start) / (stop - start), 0.0, 1.0) if stop != start else np.zeros(len(lines.u))
-        shares[own] *= 1 - t**3 * (10 - 15 * t + 6 * t * t)
+        faded = 1 - t**3 * (10 - 15 * t + 6 * t * t)
+        needed = np.clip((lines.girth / width - (count - len(own))) / len(own), 0.0, 1.0)
+        shares[own] *= np.maximum(faded, needed)  # no earlier than the others can do without them
     widths = lines.girth * shares / shares.sum(axis=0)
     edges = np.concatenate([np.zeros((1, len(lines.u))), np.cumsum(widths, axis=0)])
     return Division(edges, widths.max(axis=1), tuple(sorted(dropped)))
 
 
-def mixed(lines: CrossLines, width: float, first: float, last: float) -> Division:
-    """Full width between two places 0..1 along the hull, and beyond them narrower as the girth is; strips run out along the limit
-    between them."""
+def mixed(lines: CrossLines, width: float, first: float | None, last: float | None) -> Division:
+    """Full width between two places 0..1 along the hull (None: where the girth is at least nine tenths of the greatest), and
+    beyond them narrower as the girth is; strips run out along the limit between them. Raises ImpossiblePlan."""
     girth = lines.girth
+    full = lines.u[girth >= FULL_GIRTH * girth.max()]
+    first = float(full[0]) if first is None else first
+    last = float(full[-1]) if last is None else last
+    if first >= last:
+        raise ImpossiblePlan(
+            "The stations between which strips keep their full width are the wrong way round, or off the hull."
+        )
     factor = np.ones(len(lines.u))
     for place, end in ((first, 0.0), (last, 1.0)):
         whole = float(np.interp(place, lines.u, girth))
+        if whole < LEAST_GIRTH * float(girth.max()):
+            raise ImpossiblePlan(
+                "There is next to nothing to plank at one of the stations between which strips keep their full width: "
+                "choose others, or another guide."
+            )
         beyond = (lines.u - place) * np.sign(end - place) if place != end else np.zeros(len(lines.u))
         t = np.clip(beyond / min(EASED, max(abs(end - place), 1e-9)), 0.0, 1.0)
         eased = t**3 * (10 - 15 * t + 6 * t * t)
         factor *= 1 - eased * (1 - np.minimum(girth / whole, 1.0))
+    factor = np.maximum(factor, LEAST_GIRTH)  # where the girth comes to nothing so do the strips
     count = max(1, math.ceil(float((girth / (width * factor)).max()) - 1e-9))
     edges = width * factor * np.arange(count + 1)[:, None]
     widest = np.array([np.minimum(width * factor, np.maximum(girth - e, 0.0)).max() for e in edges[:-1]])

@@ -179,21 +179,15 @@ def _lay(task: Task, laying: Laying, most: int | None, tick: Tick) -> Laid:
     return lay_division(task, laying.layout, laying.width, laying.least, places)
 
 
-def _places(task: Task, laying: Laying) -> tuple[float, float]:
-    """Where mixed strips keep their width, as u."""
+def _places(task: Task, laying: Laying) -> tuple[float | None, float | None]:
+    """Where mixed strips keep their width, as u; None where the girth itself is to tell."""
     even = np.linspace(0.0, 1.0, 201)
     x = task.surface.points(even, np.full_like(even, 0.5))[:, 0]
-    v = np.linspace(0.0, 1.0, 25)
-    points = task.surface.points(even[:, None], v[None, :])
-    girth = np.linalg.norm(np.diff(points, axis=1), axis=-1).sum(axis=1)
-    full = np.flatnonzero(girth >= 0.9 * girth.max())
-    first = even[full[0]] if laying.mixed_from is None else np.interp(laying.mixed_from, x, even)
-    last = even[full[-1]] if laying.mixed_to is None else np.interp(laying.mixed_to, x, even)
-    if first >= last:
-        raise ImpossiblePlan(
-            "The stations between which strips keep their full width are the wrong way round, or off the hull."
-        )
-    return float(first), float(last)
+
+    def at(position: float | None) -> float | None:
+        return None if position is None else float(np.interp(position, x, even))
+
+    return at(laying.mixed_from), at(laying.mixed_to)
 
 
 def _seamed(task: Task, laid: Laid) -> Task:
