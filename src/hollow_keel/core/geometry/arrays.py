@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
 BoolArray = NDArray[np.bool_]
+IntArray = NDArray[np.int_]
 
 
 def frozen(values: Any) -> Array:

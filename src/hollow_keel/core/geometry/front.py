@@ -18,8 +18,9 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from .arrays import Array, BoolArray
+from .batch_spline import cubic_pieces
 from .surface import Jet, TensorSurface, cross, dot
-from .surface_line import SurfaceLine, components, felt, first_form
+from .surface_line import SurfaceLine, components, felt
 
 if TYPE_CHECKING:
     from scipy.interpolate import PPoly
@@ -140,14 +141,19 @@ def front_along(surface: TensorSurface, line: SurfaceLine, distance: float, *, u
 def _rates(jet: Jet, state: Array) -> Array:
     """How the state changes per mm, from the surface under each ray."""
     _, _, du, dv, stretch, spread = state
-    turning = jet.duu * (du * du)[:, None] + jet.duv * (2 * du * dv)[:, None] + jet.dvv * (dv * dv)[:, None]
-    e, f, g = first_form(jet)
+    (e, f, uu_u, uv_u, vv_u), (_, g, uu_v, uv_v, vv_v), (*_, uu_vv), (*_, uv_uv, _), _ = jet.products()
     det = np.maximum(e * g - f * f, 1e-12)
-    a, b = dot(jet.du, turning), dot(jet.dv, turning)
-    product = cross(jet.dv, jet.du)
-    ll, mm, nn = (dot(d, product) for d in (jet.duu, jet.duv, jet.dvv))
-    gauss = (ll * nn - mm * mm) / (det * det)
-    return np.stack([du, dv, -(g * a - f * b) / det, -(e * b - f * a) / det, spread, -gauss * stretch])
+    square, mixed, other = du * du, 2 * du * dv, dv * dv
+    a = uu_u * square + uv_u * mixed + vv_u * other
+    b = uu_v * square + uv_v * mixed + vv_v * other
+    # LN - M² over det from inner products alone (Gauss): the part of duu·dvv - duv·duv that is square to the surface
+    tangent = g * (uu_u * vv_u - uv_u * uv_u) + e * (uu_v * vv_v - uv_v * uv_v)
+    tangent -= f * (uu_u * vv_v + uu_v * vv_u - 2 * uv_u * uv_v)
+    gauss = (uu_vv - uv_uv - tangent / det) / det
+    result = np.empty_like(state)
+    result[0], result[1], result[4], result[5] = du, dv, spread, -gauss * stretch
+    result[2], result[3] = (f * b - g * a) / det, (f * a - e * b) / det
+    return result
 
 
 def _advanced(surface: TensorSurface, rays: _Rays, h: float) -> _Rays:
@@ -281,7 +287,7 @@ def curves(fronts: Sequence[Front], margin: Callable[[Front], Array] | None = No
 
     Runs over the same rays are fitted together: setting a spline up takes longer than solving it.
     """
-    from scipy.interpolate import CubicSpline, PPoly
+    from scipy.interpolate import PPoly
 
     runs: list[tuple[int, Array, Array]] = []  # (front, g, table)
     for k, front in enumerate(fronts):
@@ -297,9 +303,11 @@ def curves(fronts: Sequence[Front], margin: Callable[[Front], Array] | None = No
         alike.setdefault(g.tobytes(), []).append(n)
     fitted: dict[int, PPoly] = {}
     for chosen in alike.values():
-        together = CubicSpline(runs[chosen[0]][1], np.stack([runs[n][2] for n in chosen], axis=1))
+        g, width = runs[chosen[0]][1], runs[chosen[0]][2].shape[1]
+        together = cubic_pieces(g, np.concatenate([runs[n][2] for n in chosen], axis=1))
         for place, n in enumerate(chosen):
-            fitted[n] = PPoly.construct_fast(np.ascontiguousarray(together.c[:, :, place]), together.x)
+            own = together[:, :, place * width : (place + 1) * width]
+            fitted[n] = PPoly.construct_fast(np.ascontiguousarray(own), g)
     result: list[list[PPoly]] = [[] for _ in fronts]
     for n, (k, _, _) in enumerate(runs):
         result[k].append(fitted[n])

@@ -13,7 +13,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from .arrays import Array, BoolArray, frozen
+from .arrays import Array, BoolArray, IntArray, frozen
 from .batch_spline import spline_slopes
 
 
@@ -47,6 +47,14 @@ class Jet:
         """Some of the rows."""
         return Jet(*(field[rows] for field in (self.point, self.du, self.dv, self.duu, self.duv, self.dvv)))
 
+    def products(self) -> Array:
+        """The inner products of du, dv, duu, duv and dvv with each other, (5, 5, n)."""
+        table = np.empty((3, 5, len(self.du)))
+        for k, field in enumerate((self.du, self.dv, self.duu, self.duv, self.dvv)):
+            table[:, k] = field.T
+        result: Array = np.einsum("kin,kjn->ijn", table, table)
+        return result
+
     @property
     def normal(self) -> Array:
         """Unit normal, outward (to +y on the side of a hull)."""
@@ -63,6 +71,7 @@ class TensorSurface:
         nu, nv = grid.shape[:2]
         self.grid = grid
         self._cells = (nu - 1, nv - 1)
+        self._counts = np.array([[nu - 1], [nv - 1]])
         slopes_u = np.tensordot(_spline_slopes(nu), grid, 1)
         slopes_v = np.matmul(_spline_slopes(nv), grid)
         twists = np.matmul(_spline_slopes(nv), slopes_u)
@@ -78,11 +87,11 @@ class TensorSurface:
 
     def jet(self, u: Array, v: Array) -> Jet:
         """Point and derivatives at (u, v), arrays of one shape (n,)."""
-        u, v = np.asarray(u, dtype=float), np.asarray(v, dtype=float)
-        iu, du = self._locate(u, self._cells[0])
-        iv, dv = self._locate(v, self._cells[1])
-        along = np.matmul(self._coefficients[iu, iv], _powers(du))  # (n, kv · c, order u)
-        full = np.matmul(_powers(dv).transpose(0, 2, 1), along.reshape(-1, 4, 9))
+        places = np.array([u, v], dtype=float)
+        (iu, iv), (du, dv) = self._locate(places, self._counts)
+        along, across = _powers(np.concatenate([du, dv])).reshape(2, -1, 4, 3)  # one call for both: short arrays
+        along = np.matmul(self._coefficients[iu, iv], along)  # (n, kv · c, order u)
+        full = np.matmul(across.transpose(0, 2, 1), along.reshape(-1, 4, 9))
         d = full.reshape(-1, 3, 3, 3)  # (n, order v, c, order u)
         return Jet(d[:, 0, :, 0], d[:, 0, :, 1], d[:, 1, :, 0], d[:, 0, :, 2], d[:, 1, :, 1], d[:, 2, :, 0])
 
@@ -98,13 +107,12 @@ class TensorSurface:
         return result
 
     @staticmethod
-    def _locate(t: Array, cells: int) -> tuple[Array, Array]:
-        index = np.minimum(
-            np.maximum(np.floor(t * cells).astype(int), -1), cells
-        )  # np.clip takes twice as long
-        index[(t >= 1.0) & (t <= 1.0 + 1e-12)] = cells - 1  # the far edge has the surface's own curvature
-        base = np.minimum(np.maximum(index, 0), cells) / cells
-        return index + 1, t - base  # cell 0 and cell n+1 are the continuations
+    def _locate(t: Array, cells: int | IntArray) -> tuple[Array, Array]:
+        index = np.floor(t * cells)
+        index = np.fmin(np.fmax(index, -1), cells)  # nan counts as before the first
+        index = index - ((t >= 1.0) & (t <= 1.0 + 1e-12))  # the far edge has the surface's own curvature
+        base = np.maximum(index, 0) / cells
+        return index.astype(int) + 1, t - base  # cell 0 and cell n+1 are the continuations
 
 
 @lru_cache(maxsize=16)

@@ -14,7 +14,7 @@ from ..geometry.surface import TensorSurface
 from ..geometry.surface_line import SurfaceLine
 from .choices import Course, StripLayout
 from .divided import CrossLines, Division, division_front, mixed, tapered
-from .edges import BOW_ENDS, STERN_ENDS, EdgePiece, edge_pieces
+from .edges import BOW_ENDS, STERN_ENDS, STRETCH, EdgePiece, edge_pieces, integral
 from .limits import Bounds
 from .reach import greatest_distance
 from .run_on import run_on
@@ -230,7 +230,7 @@ def _own_length(
         holding = [c for c in middles if c.x[0] <= a and c.x[-1] >= b]
         if not holding:
             return fallback
-        total += float(holding[0].integrate(a, b)[2])
+        total += integral(holding[0], STRETCH, a, b)
     return max(total, fallback) if spans else fallback
 
 

@@ -21,6 +21,8 @@ END_SHARE = 0.05
 EDGE_SAMPLES = 81
 SHORTEST_PIECE_MM = 1.0
 ON_SEAM = 1e-6
+STRETCH = 2
+"""The column of a front's curves whose integral is a length."""
 MARGIN = 9
 """The column of a front's curves that tells its margin above a seam."""
 LEAP_SHARE = 0.02
@@ -87,10 +89,11 @@ def edge_pieces(
             limits.append((1, limit.edge))
     found: list[EdgePiece] = []
     for curve in lines:
-        low, high = float(curve.x[0]), float(curve.x[-1])
+        low, high = curve.x[[0, -1]].tolist()
         cuts = {low, high}
-        for column, value in limits:
-            cuts.update(t for t in _solve_column(curve, column, value) if low < t < high)
+        for t in _crossed(curve, limits):
+            if low < t < high:
+                cuts.add(t)
         ordered = sorted(cuts)
         spans = [
             (a, b)
@@ -106,23 +109,27 @@ def edge_pieces(
     return found
 
 
-def _solve_column(curve: PPoly, column: int, value: float) -> list[float]:
-    """Where one column of a piecewise cubic takes a value: one root in each cell whose ends straddle it."""
-    a, b, c, d = curve.c[:, -1, column].tolist()
-    h = float(curve.x[-1] - curve.x[-2])
-    ends = np.append(curve.c[3, :, column], ((a * h + b) * h + c) * h + d) - value
+def _crossed(curve: PPoly, limits: list[tuple[int, float]]) -> list[float]:
+    """Where columns of a piecewise cubic take values: one root in each cell whose ends straddle one."""
+    columns = [column for column, _ in limits]
+    x, pieces = curve.x, curve.c  # asking for either takes longer than the arithmetic
+    a, b, c, d = pieces[:, -1, columns]
+    h = float(x[-1] - x[-2])
+    ends = np.concatenate([pieces[3][:, columns], [((a * h + b) * h + c) * h + d]]) - [v for _, v in limits]
+    above = ends > 0
     found: list[float] = []
-    for k in np.flatnonzero((ends[:-1] > 0) != (ends[1:] > 0)):
-        a, b, c, d = (float(x) for x in curve.c[:, k, column])
-        low, high = 0.0, float(curve.x[k + 1] - curve.x[k])
-        t = low + (high - low) * float(ends[k] / (ends[k] - ends[k + 1]))
+    for k, which in np.argwhere(above[1:] != above[:-1]).tolist():
+        column, value = limits[which]
+        a, b, c, d = pieces[:, k, column].tolist()
+        low, high = 0.0, float(x[k + 1] - x[k])
+        t = low + (high - low) * float(ends[k, which] / (ends[k, which] - ends[k + 1, which]))
         for _ in range(12):
             slope = (3 * a * t + 2 * b) * t + c
             step = ((((a * t + b) * t + c) * t + d) - value) / slope if slope else 0.0
             t = min(max(t - step, low), high)
             if abs(step) < 1e-15:
                 break
-        found.append(float(curve.x[k]) + t)
+        found.append(float(x[k]) + t)
     return found
 
 
@@ -150,13 +157,13 @@ def _piece(curve: PPoly, a: float, b: float, bounds: Bounds, samples: int) -> Ed
     table = curve(g)
     stretch = table[:, 2]
     run = np.concatenate([[0.0], np.cumsum((stretch[1:] + stretch[:-1]) / 2 * np.diff(g))])
-    middle = (run >= END_SHARE * run[-1]) & (run <= (1 - END_SHARE) * run[-1])
-    most = np.abs(table[middle, 3:6]).max(axis=0) if np.any(middle) else np.zeros(3)
+    first, last = np.searchsorted(run, [END_SHARE * run[-1], (1 - END_SHARE) * run[-1]])
+    most = np.abs(table[first:last, 3:6]).max(axis=0) if last > first else np.zeros(3)
     starts, ends = _limit(table[0], True, bounds), _limit(table[-1], False, bounds)
     return EdgePiece(
         points=frozen(table[:, 6:9]),
         g=(a, b),
-        length=float(curve.integrate(a, b)[2]),
+        length=integral(curve, STRETCH, a, b),
         starts=starts or "seam",
         ends=ends or "seam",
         tips=(None if starts else _tip(curve, a), None if ends else _tip(curve, b)),
@@ -164,6 +171,21 @@ def _piece(curve: PPoly, a: float, b: float, bounds: Bounds, samples: int) -> Ed
         run=frozen(run), curvatures=frozen(table[:, 3:6]),
         uv=frozen(table[:, :2]),
     )  # fmt: skip
+
+
+def integral(curve: PPoly, column: int, a: float, b: float) -> float:
+    """The integral of one column of a piecewise cubic from a to b, within its range."""
+    x = curve.x
+    low, high = (max(0, min(int(k), len(x) - 2)) for k in np.searchsorted(x, [a, b], side="right") - 1)
+    c = curve.c[:, low : high + 1, column]
+    ends = x[low + 1 : high + 2] - x[low : high + 1]
+
+    def up_to(c: Array, t: Array | float) -> Array:
+        result: Array = t * (c[3] + t * (c[2] / 2 + t * (c[1] / 3 + t * (c[0] / 4))))
+        return result
+
+    whole = float(up_to(c[:, :-1], ends[:-1]).sum())
+    return whole + float(up_to(c[:, -1], b - x[high]) - up_to(c[:, 0], a - x[low]))
 
 
 def _limit(row: Array, bow: bool, bounds: Bounds) -> str:
