@@ -89,7 +89,9 @@ class TensorSurface:
         """Point and derivatives at (u, v), arrays of one shape (n,)."""
         places = np.array([u, v], dtype=float)
         (iu, iv), (du, dv) = self._locate(places, self._counts)
-        along, across = _powers(np.concatenate([du, dv])).reshape(2, -1, 4, 3)  # one call for both: short arrays
+        along, across = _powers(np.concatenate([du, dv])).reshape(
+            2, -1, 4, 3
+        )  # one call for both: short arrays
         along = np.matmul(self._coefficients[iu, iv], along)  # (n, kv · c, order u)
         full = np.matmul(across.transpose(0, 2, 1), along.reshape(-1, 4, 9))
         d = full.reshape(-1, 3, 3, 3)  # (n, order v, c, order u)
