@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import math
 from dataclasses import replace
+from datetime import date
 
 import numpy as np
 import pytest
@@ -15,14 +16,19 @@ from hollow_keel.app.comparer import CompareRun
 from hollow_keel.app.exports import export_named
 from hollow_keel.app.overrides import apply_override, change
 from hollow_keel.core.errors import ImpossiblePlan, InputError
+from hollow_keel.core.findings import Finding
 from hollow_keel.core.job import Guide, Job, MoldSettings, StripEdge, StripSettings, Zone
+from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.as_planked import Replan, left_as_planned, replan
-from hollow_keel.core.planking.choices import StripLayout
+from hollow_keel.core.planking.bottom import Meets, centre_cuts, meets
+from hollow_keel.core.planking.choices import Meeting, StripLayout
 from hollow_keel.core.planking.compare import PlanSummary, candidates, in_words, reasons, summarise, weigh
 from hollow_keel.core.planking.crossings import crossings
-from hollow_keel.core.planking.divider import KEEL, SHEER, divide
+from hollow_keel.core.planking.divider import KEEL, SHEER, divide, line_on_mold
+from hollow_keel.core.planking.end_cuts import EndCut
 from hollow_keel.core.planking.flat import flat_strip
+from hollow_keel.core.planking.hollows import hollow_findings
 from hollow_keel.core.planking.mechanics import (
     GRADES,
     Handling,
@@ -33,13 +39,14 @@ from hollow_keel.core.planking.mechanics import (
     hard_strips,
     section_of,
 )
-from hollow_keel.core.planking.plank import plank
+from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.core.planking.progress import GirthLeft, Planked
 from hollow_keel.core.planking.woods import WOODS, wood_of
 from hollow_keel.core.results import Results
 from hollow_keel.demo.jobs import linnet, pipit
+from hollow_keel.drawing.strip_shades import ShadeBy, strip_shades
 from hollow_keel.files.tick_lists import tick_lists
-from tests.shapes import cylinder, hull_of, sphere_zone
+from tests.shapes import cylinder, end_rows, hull_of, round_hull, sphere_zone, station_rows
 
 CEDAR = WOODS["western redcedar"]
 
@@ -381,3 +388,155 @@ def test_the_plan_file_says_how_strips_go_on_and_what_is_left(results: Results) 
     assert again_planned["laid"] == 20
     assert len(again_planned["molds"]) == 12
     assert np.isclose(again_planned["molds"][5]["measured"], left["6"], atol=1e-3)
+
+
+# -- a few tapered, the bottom, days, hollows ----------------------------------------------------------------
+
+
+def test_a_few_tapered_strips_bring_the_run_back(results: Results) -> None:
+    hull = results.shape.hull
+    few = plank(hull, Laying(14.0, layout=StripLayout.FEW, least=8.0))
+    own = [s.number for s in few.strips if s.shaped]
+    assert own == list(range(own[0], own[-1] + 1))
+    assert len(own) <= 65 // 3
+    assert len(few.strips) == 65
+    through = sum(s.runs_through for s in few.strips)
+    assert through > 1.2 * sum(s.runs_through for s in results.planking.strips)
+    (said,) = [f for f in few.findings if f.code == "few-tapered"]
+    assert said.where == f"strips {own[0]} to {own[-1]}"
+    assert f"{through} of 65" in said.text
+    for (
+        strip
+    ) in few.strips:  # none wider than milled; narrower than allowed only where the stem cuts them slanting
+        flat = flat_strip(strip, few)
+        assert flat[:, 1].max() <= 14.0 + 0.05
+        if strip.runs_through and strip.number not in own:
+            assert strip.width_min == 14.0
+        if strip.number in own and strip.runs_through:
+            assert 7.9 < flat[12:-12, 1].min() < 9.5
+    tube_hull = hull_of(cylinder(500))
+    none = plank(tube_hull, Laying(30.0, layout=StripLayout.FEW))  # its girth is the same everywhere
+    assert not any(s.shaped for s in none.strips)
+    assert not [f for f in none.findings if f.code == "few-tapered"]
+    with pytest.raises(ImpossiblePlan, match="no room to taper"):
+        plank(tube_hull, Laying(8.0, layout=StripLayout.FEW, least=8.0))
+
+
+def test_a_run_that_is_out_of_step_is_brought_back(results: Results) -> None:
+    left = planned_left(results, 20)
+    bow = {"1": 9.0, "2": 8.0, "3": 6.5, "4": 5.0, "5": 3.0}
+    rows = tuple(
+        GirthLeft(mold=m, port=v - bow.get(m, 0.0), starboard=v - bow.get(m, 0.0)) for m, v in left.items()
+    )
+    plan = again(results, Planked(strips=20, left=rows))
+    assert plan is not None
+    back = plan.back
+    assert back is not None
+    assert back.follows == 20 + back.strips + 1
+    after = planned_left(results, 20 + back.strips)
+    for row in rows:  # what they cover brings every mold to the plan's edge
+        assert row.mean is not None
+        assert row.mean - back.strips * back.widths[row.mold] == pytest.approx(after[row.mold], abs=1e-6)
+    assert max(back.widths.values()) <= 14.05
+    assert min(w for w in back.widths.values() if w) >= 8.0
+    (said,) = [f for f in plan.findings if f.code == "out-of-step"]
+    assert f"{back.strips} tapered strips bring it back" in said.text
+    as_planned = tuple(GirthLeft(mold=m, port=v) for m, v in left.items())
+    assert again(results, Planked(strips=20, left=as_planned)).back is None  # type: ignore[union-attr]
+
+
+def test_the_centreline_is_marked_in_the_strip_it_crosses(results: Results) -> None:
+    lists = tick_lists(results)
+    molds = results.shape.molds.molds
+    cuts = centre_cuts(molds, lists, results.planking)
+    assert [c.mold for c in cuts] == [m.name for m in molds]
+    for cut, mold in zip(cuts, molds, strict=True):
+        girth = line_on_mold(mold, KEEL, lists[mold.name])
+        assert cut.from_sheer == pytest.approx(girth, abs=1.0)  # on the mold's own edge
+        assert 0 < cut.from_upper <= 14.1
+    hull = results.shape.hull
+    for guide, marked in ((Guide.KEEL, False), (Guide.BOTH, False), (Guide.MASTER, True)):
+        laid = plank(hull, Laying(40.0, guide))
+        rows = {m.name: crossings(hull, m, laid, 8.0) for m in molds}
+        assert bool(centre_cuts(molds, rows, laid)) is marked
+    ticks = export_named("ticks-csv").make(results).decode()
+    assert ticks.count("centreline, in ") == 12
+
+
+def test_interleaved_strips_end_at_twice_the_angle() -> None:
+    cut = EndCut("keel", 15.0, 3.0)
+    assert meets(cut, 20.0, Meeting.CUT) == Meets(15.0, 0.0)
+    found = meets(cut, 20.0, Meeting.INTERLEAVED)
+    assert found is not None
+    assert found.across == pytest.approx(30.0)
+    assert found.second == pytest.approx(40.0)  # 20 / sin 30°
+    assert meets(EndCut("stem_bow", 15.0, 3.0), 20.0, Meeting.INTERLEAVED) is None
+    assert meets(None, 20.0, Meeting.CUT) is None
+    # drawn out: port's far edge, y = x tan 15° + 20/cos 15°, crosses the mirror image of its near edge, y = -x tan 15°
+    x = -20 / math.cos(math.radians(15)) / (2 * math.tan(math.radians(15)))
+    assert found.second == pytest.approx(math.hypot(x, x * math.tan(math.radians(15))))
+
+
+def test_strips_are_known_by_the_day_they_went_on(results: Results) -> None:
+    monday, tuesday, friday = date(2026, 3, 2), date(2026, 3, 3), date(2026, 3, 6)
+    planked = (
+        Planked()
+        .with_strips(4, monday)
+        .with_strips(9, tuesday)
+        .with_strips(11, tuesday)
+        .with_strips(14, friday)
+    )
+    assert [(d.day, d.strips) for d in planked.days] == [(monday, 4), (tuesday, 11), (friday, 14)]
+    assert [planked.day_of(n) for n in (1, 4, 5, 11, 14, 15)] == [
+        monday,
+        monday,
+        tuesday,
+        tuesday,
+        friday,
+        None,
+    ]
+    assert planked.with_strips(10, friday).days[-1].strips == 10  # it was not so many after all
+    job = change(results.shape.job, "", planked=planked)
+    kinds, words = strip_shades(results.planking, job, {}, ShadeBy.DAY)
+    assert [kinds[n - 1] for n in (1, 4, 5, 11, 12, 14, 15)] == [3, 3, 2, 2, 1, 1, 0]
+    assert words == ("still to come", "06 Mar", "03 Mar", "earlier")
+
+
+def test_hollows_along_the_strips_are_named() -> None:
+    """A spindle whose radius is least in the middle: every line along it is hollow by radius'' there."""
+    waist = round_hull(lambda x: 400 + 250 * ((x - 1500) / 1500) ** 2, np.linspace(0, 3000, 17), 17)
+    laid = plank(hull_of(waist), 40.0)
+    (said,) = hollow_findings(laid, 300.0)
+    depth = 2 * 250 / 1500**2 * 300**2 / 8  # on the strips that run straight along
+    assert f"stand {depth:.1f} mm off" in in_words_of(said)
+    assert hollow_findings(laid, 100.0) == []
+    assert hollow_findings(plank(hull_of(cylinder(500)), 40.0), 300.0) == []
+
+
+def in_words_of(finding: Finding) -> str:
+    return finding.said().text
+
+
+def test_a_bulb_below_a_waist_is_planked_or_refused_in_words() -> None:
+    """Sections like a light bulb: the front runs over a hollow and round a tight turn."""
+    angle = np.linspace(0, 1, 25)
+
+    def section(scale: float) -> tuple[np.ndarray, np.ndarray]:
+        z = -500 + 500 * angle
+        y = scale * (150 * np.sin(np.pi * np.minimum(angle / 0.45, 1.0)) ** 0.8 + 320 * angle**2)
+        return y, z
+
+    rows: list[OffsetRow] = []
+    for x in np.linspace(0, 3000, 13).tolist():
+        y, z = section(0.6 + 0.4 * math.sin(math.pi * x / 3000))
+        if x in (0.0, 3000.0):
+            rows += end_rows("transom", np.column_stack([np.full(25, x), y, z]))
+        else:
+            rows += station_rows(x, y, z)
+    hull = hull_of(OffsetsTable(rows=tuple(rows)))
+    for guide in (Guide.SHEER, Guide.KEEL, Guide.MASTER):
+        laid = plank(hull, Laying(25.0, guide))
+        area = sum(s.length * 25.0 for s in laid.strips if s.runs_through)
+        assert area > 0.5 * 1e6
+        assert all(0 < s.length < 4500 for s in laid.strips)
+        assert [f for f in laid.findings if f.code == "in-pieces"]

@@ -15,7 +15,8 @@ from .job import Job
 from .molds.choices import MoldEdgeKind
 from .molds.stations import MoldSet, make_molds
 from .offsets.table import EndKind, Lines, OffsetsTable, read_lines
-from .planking.mechanics import behaviours, handling_findings
+from .planking.hollows import hollow_findings
+from .planking.mechanics import behaviours, handling_findings, span_of
 from .planking.plank import laying_of, plank
 from .planking.strips import Planking
 from .results import Results, Shape
@@ -119,7 +120,10 @@ class Pipeline:
         strips, stations = shape.job.strips, [m.station for m in shape.molds.molds]
         found: tuple[Finding, ...] = self._stage(
             "handling", (planking, strips, shape.molds),
-            lambda: tuple(handling_findings(strips, behaviours(strips, planking, stations))),
+            lambda: (
+                *handling_findings(strips, behaviours(strips, planking, stations)),
+                *hollow_findings(planking, span_of(stations)),
+            ),
         )  # fmt: skip
         return found
 

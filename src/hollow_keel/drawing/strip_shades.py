@@ -7,8 +7,9 @@ from enum import StrEnum
 
 import numpy as np
 
-from ..core.job import StripSettings
+from ..core.job import Job, StripSettings
 from ..core.planking.mechanics import GRADES, Behaviour
+from ..core.planking.progress import Planked
 from ..core.planking.strips import Planking
 from ..core.units import LengthStyle, format_length
 from .model import STRIP_LAYERS
@@ -24,19 +25,22 @@ class ShadeBy(StrEnum):
     HANDLING = "handling"
     LENGTH = "length"
     WOOD = "wood"
+    DAY = "day laid"
 
 
 def strip_shades(
-    planking: Planking, strips: StripSettings, found: Mapping[int, Behaviour], by: ShadeBy, style: LengthStyle
+    planking: Planking, job: Job, found: Mapping[int, Behaviour], by: ShadeBy
 ) -> tuple[tuple[int, ...], tuple[str, ...]]:
     """The kind of each strip in order, 0 to 3, and what the kinds are in words; both empty for `COUNT`."""
     if by is ShadeBy.HANDLING:
         kinds = tuple(GRADES.index(found[s.number].grade) for s in planking.strips)
         return kinds, tuple(grade.value for grade in GRADES)
     if by is ShadeBy.LENGTH:
-        return _by_length(planking, style)
+        return _by_length(planking, job.units.style)
     if by is ShadeBy.WOOD:
-        return _by_wood(planking, strips)
+        return _by_wood(planking, job.strips)
+    if by is ShadeBy.DAY:
+        return _by_day(planking, job.planked or Planked())
     return (), ()
 
 
@@ -47,6 +51,22 @@ def _by_length(planking: Planking, style: LengthStyle) -> tuple[tuple[int, ...],
     words = [f"over {format_length(float(bounds[0]), style)}"]
     words += [f"to {format_length(float(b), style)}" for b in bounds[1:]]
     return tuple(kinds.tolist()), (*words, "shorter")
+
+
+def _by_day(planking: Planking, planked: Planked) -> tuple[tuple[int, ...], tuple[str, ...]]:
+    """What is still to come, the last day's work, the day's before, and what went on earlier."""
+    last = [d.day for d in planked.days][-2:]
+    kinds = []
+    for strip in planking.strips:
+        day = planked.day_of(strip.number)
+        if strip.number > planked.strips:
+            kinds.append(0)
+        elif day is None or day not in last:
+            kinds.append(3)
+        else:
+            kinds.append(len(last) - last.index(day))
+    words = ["still to come", *(f"{day:%d %b}" for day in reversed(last))]
+    return tuple(kinds), (*words, *([""] * (3 - len(words))), "earlier")
 
 
 def _by_wood(planking: Planking, strips: StripSettings) -> tuple[tuple[int, ...], tuple[str, ...]]:

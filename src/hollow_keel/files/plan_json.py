@@ -94,6 +94,10 @@ def _as_planked(results: Results) -> dict[str, Any]:
         return {}
     return {
         "laid": plan.laid, "strips_to_come": plan.strips,
+        "brought_back": None if plan.back is None else {
+            "strips": plan.back.strips, "follows": plan.back.follows,
+            "widths": {name: _r(width) for name, width in plan.back.widths.items()},
+        },
         "molds": [{"mold": r.mold, "planned": _r(r.planned), "measured": _r(r.measured), "width": _r(r.width)} for r in plan.rows],
         "warnings": [{"where": f.where, "text": f.text} for f in map(Finding.said, plan.findings)],
     }  # fmt: skip

@@ -6,6 +6,7 @@ import csv
 import io
 import math
 
+from ..core.planking.bottom import centre_cuts
 from ..core.planking.crossings import Crossing
 from ..core.results import Results
 from ..core.units import LengthStyle, format_length
@@ -32,13 +33,26 @@ def ticks_csv(results: Results) -> str:
             "cut",
         ]
     )
-    for name, rows in tick_lists(results).items():
+    lists = tick_lists(results)
+    for name, rows in lists.items():
         for row in rows:
             writer.writerow([
                 name, row.number, _plain(row.from_sheer, style), _plain(row.width, style),
                 "" if row.bevel is None else f"{math.degrees(row.bevel):.2f}", "" if row.planed is None else f"{row.planed:.2f}",
                 "" if row.full else "cut",
             ])  # fmt: skip
+    for cut in centre_cuts(results.shape.molds.molds, lists, results.planking):
+        writer.writerow(
+            [
+                cut.mold,
+                f"centreline, in {cut.strip}",
+                _plain(cut.from_sheer, style),
+                _plain(cut.from_upper, style),
+                "",
+                "",
+                "",
+            ]
+        )
     return out.getvalue()
 
 
@@ -48,13 +62,25 @@ def ticks_pdf(results: Results) -> bytes:
     style = shape.job.units.style
     width, height = PAPERS["a4"]
     sheet = Sheet(f"{shape.job.name}: where strips come")
-    for name, rows in tick_lists(results).items():
-        _mold_pages(sheet, f"{shape.job.name}: strips on mold {name}", rows, style, (width, height))
+    lists = tick_lists(results)
+    cuts = {c.mold: c for c in centre_cuts(shape.molds.molds, lists, results.planking)}
+    for name, rows in lists.items():
+        closing = ""
+        if name in cuts:
+            cut = cuts[name]
+            closing = f"Centreline in strip {cut.strip}, {format_length(cut.from_upper, style)} below its upper edge."
+        _mold_pages(
+            sheet, (f"{shape.job.name}: strips on mold {name}", closing), rows, style, (width, height)
+        )
     return sheet.finish()
 
 
 def _mold_pages(
-    sheet: Sheet, title: str, rows: tuple[Crossing, ...], style: LengthStyle, size: tuple[float, float]
+    sheet: Sheet,
+    titles: tuple[str, str],
+    rows: tuple[Crossing, ...],
+    style: LengthStyle,
+    size: tuple[float, float],
 ) -> None:
     width, height = size
     top = height - MARGIN_MM - 16
@@ -62,11 +88,11 @@ def _mold_pages(
     a_page = a_column * int((width - 2 * MARGIN_MM) // COLUMN_MM)
     for first in range(0, max(len(rows), 1), a_page):
         sheet.page(width, height)
-        sheet.text(MARGIN_MM, height - MARGIN_MM - 4, title, 5.5, strong=True)
+        sheet.text(MARGIN_MM, height - MARGIN_MM - 4, titles[0], 5.5, strong=True)
         sheet.text(
             MARGIN_MM,
             height - MARGIN_MM - 10,
-            f"lower edges down from the sheer mark, along the mold; {style.name}",
+            f"lower edges down from the sheer mark, along the mold; {style.name}. {titles[1]}",
             3.2,
         )
         for k, row in enumerate(rows[first : first + a_page]):

@@ -6,9 +6,11 @@ import csv
 import io
 import math
 
-from ..core.planking.choices import StripLayout
+from ..core.planking.bottom import meets
+from ..core.planking.choices import Meeting, StripLayout
 from ..core.planking.end_cuts import EndCut, end_cuts
 from ..core.planking.mechanics import behaviours
+from ..core.planking.strips import Strip
 from ..core.results import Results
 from ..core.units import LengthStyle, format_length
 from .tick_lists import tick_lists
@@ -37,7 +39,7 @@ def strips_csv(results: Results, style: LengthStyle | None = None) -> str:
         ["strip", f"length {unit}", f"guide edge {unit}", f"far edge {unit}", "pieces", "forward end", "after end",
          f"narrowest {unit}", f"widest {unit}", "tightest edge-set radius m", "tightest bend radius m",
          "most twist deg/m", "course", "side", f"cut to {unit}", "wood", "goes on", "push N",
-         "forward cut deg", "forward bevel deg", "after cut deg", "after bevel deg",
+         "forward cut deg", "forward bevel deg", "after cut deg", "after bevel deg", f"second side shorter {unit}",
          *(f"width at mold {name} {unit}" for name in widths)]
     )  # fmt: skip
     for s in planking.strips:
@@ -47,19 +49,29 @@ def strips_csv(results: Results, style: LengthStyle | None = None) -> str:
              end_name(s.starts), end_name(s.ends), _plain(s.width_min, style), _plain(s.width_max, style),
              _radius(s.max_edge_set), _radius(s.max_bend), f"{math.degrees(s.max_twist) * 1000:.1f}",
              s.course.value, "both", _plain(s.length + 2 * job.strips.allowance, style), own.wood, own.grade.value,
-             f"{own.push:.0f}", *_cuts(end_cuts(results.shape.hull, s)),
+             f"{own.push:.0f}", *_cuts(cuts := end_cuts(results.shape.hull, s), s, job.strips.meeting),
+             _second_side(cuts, s, job.strips.meeting, style),
              *("" if s.number not in rows else _plain(rows[s.number], style) for rows in widths.values())]
         )  # fmt: skip
     return out.getvalue()
 
 
-def _cuts(cuts: tuple[EndCut | None, EndCut | None]) -> list[str]:
+def _cuts(cuts: tuple[EndCut | None, EndCut | None], strip: Strip, meeting: Meeting) -> list[str]:
     """Both ends, across the face and off square; empty where an end comes to a point."""
     cells: list[str] = []
     for cut in cuts:
-        cells.append("" if cut is None else f"{cut.across:.1f}")
+        met = meets(cut, strip.width_max, meeting) or cut
+        cells.append("" if met is None else f"{met.across:.1f}")
         cells.append("" if cut is None or cut.bevel is None else f"{cut.bevel:.1f}")
     return cells
+
+
+def _second_side(
+    cuts: tuple[EndCut | None, EndCut | None], strip: Strip, meeting: Meeting, style: LengthStyle
+) -> str:
+    """How much shorter the strip of the side that is laid second is, both ends together; empty where both are alike."""
+    found = [met.second for cut in cuts if (met := meets(cut, strip.width_max, meeting)) is not None]
+    return _plain(sum(found), style) if any(found) else ""
 
 
 def _plain(mm: float, style: LengthStyle) -> str:

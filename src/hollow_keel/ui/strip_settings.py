@@ -2,7 +2,13 @@
 
 from __future__ import annotations
 
+from ..core.planking.choices import Meeting
 from .settings_dialog import Group, Kind, Setting
+
+MEETINGS = (
+    ("one side past the centreline and cut", Meeting.CUT),
+    ("both interleaved", Meeting.INTERLEAVED),
+)
 
 STRIP_SETTINGS = (
     Group(
@@ -12,6 +18,7 @@ STRIP_SETTINGS = (
             Setting("Gap left for glue", "strips", "glue_gap"),
             Setting("No tapered strip narrower than", "strips", "least_width"),
             Setting("Longer at each end by", "strips", "allowance"),
+            Setting("Both sides meet on the bottom", "strips", "meeting", Kind.CHOICE, MEETINGS),
             Setting("Strips that differ", "strips", "zones", Kind.ZONES, hint="1-2: 10 wide; 12: 14 of ash; 30-34: 4 thick"),
         ),
     ),

@@ -6,6 +6,7 @@ last one lands on the line where it is wanted."""
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -21,6 +22,9 @@ from .progress import GirthLeft, Planked
 from .strips import Planking
 
 DRIFT_MM = 3.0
+FEW = 12
+"""No more strips than this are a few."""
+SAME_MM = 0.05
 STEP_SHARE = 0.5
 """Sides may differ by so much, and a strip may be out of step by such a share of its width, before it is said (common practice)."""
 
@@ -39,14 +43,25 @@ class Rest:
 
 
 @dataclass(frozen=True)
+class BringBack:
+    """A few tapered strips that bring the run back to the plan: how many, the number of the strip of the plan that follows them,
+    and how wide each of them is by mold, mm."""
+
+    strips: int
+    follows: int
+    widths: Mapping[str, float]
+
+
+@dataclass(frozen=True)
 class Replan:
     """The rest of one course: how many strips are still to come a side, what they are like at each mold in order along
-    the hull, and what wants looking at."""
+    the hull, what wants looking at, and the few that would bring the run back instead (None: so few would not)."""
 
     laid: int
     strips: int
     rows: tuple[Rest, ...]
     findings: tuple[Finding, ...]
+    back: BringBack | None = None
 
     @property
     def narrowest(self) -> float:
@@ -77,7 +92,43 @@ def replan(
         Rest(r.mold, r.station, r.planned, r.measured, r.port_more, r.measured / count if count else 0.0)
         for r in rows
     )
-    return Replan(planked.strips, count, rest, tuple(_findings(rest, count, cover, job, planked)))
+    back = _bring_back(rest, job, molds, planking, at_molds)
+    return Replan(planked.strips, count, rest, tuple(_findings(rest, back, job, planked)), back)
+
+
+def _bring_back(
+    rest: tuple[Rest, ...],
+    job: Job,
+    molds: tuple[Mold, ...],
+    planking: Planking,
+    at_molds: dict[str, tuple[Crossing, ...]],
+) -> BringBack | None:
+    """The least number of strips, no wider than the others and no narrower than allowed, that cover what lies between the last
+    strip that was laid and an edge of the plan at every mold."""
+    assert job.planked is not None
+    laid, cover, least = job.planked.strips, job.strips.cover, job.strips.least_width
+    if max(abs(row.measured - row.planned) for row in rest) <= DRIFT_MM:
+        return None
+    by_name = {mold.name: mold for mold in molds}
+    for count in range(1, FEW + 1):
+        for ahead in (count, count - 1, count + 1):
+            after = laid + ahead
+            widths: dict[str, float] = {}
+            for row in rest:
+                left = left_as_planned(by_name[row.mold], at_molds[row.mold], after, planking)
+                widths[row.mold] = (row.measured - (left or 0.0)) / count
+            # where the plan itself comes to an end within these strips they may run out as well
+            within = [
+                w <= cover + SAME_MM and (w >= least or _run_out(at_molds[name], after))
+                for name, w in widths.items()
+            ]
+            if all(within) and min(widths.values()) >= 0 and after < len(planking.strips):
+                return BringBack(count, after + 1, widths)
+    return None
+
+
+def _run_out(strips: tuple[Crossing, ...], number: int) -> bool:
+    return not any(row.number == number and row.full for row in strips)
 
 
 def left_as_planned(mold: Mold, strips: tuple[Crossing, ...], laid: int, planking: Planking) -> float | None:
@@ -138,8 +189,9 @@ def _smooth(x: Array, off: Array, at: float) -> float:
     return float(PchipInterpolator(x, off)(np.clip(at, x[0], x[-1])))
 
 
-def _findings(rows: tuple[Rest, ...], count: int, cover: float, job: Job, planked: Planked) -> list[Finding]:
+def _findings(rows: tuple[Rest, ...], back: BringBack | None, job: Job, planked: Planked) -> list[Finding]:
     found: list[Finding] = []
+    cover = job.strips.cover
 
     def look(code: str, where: str, text: str) -> None:
         found.append(Finding(code, Weight.LOOK, "planking", where, text))
@@ -159,8 +211,10 @@ def _findings(rows: tuple[Rest, ...], count: int, cover: float, job: Job, planke
             behind = first if out > 0 else last
             look("out-of-step", f"mold {behind.mold}",
                  f"The run is out of step: {mm(round(abs(out), 1))} more is left here than the plan says, against the "
-                 f"other end. A few "
-                 "strips tapered towards the other end bring it back.")  # fmt: skip
+                 f"other end. " + (
+                     f"{back.strips} tapered strips bring it back; strip {back.follows} of the plan follows them."
+                     if back is not None else f"No {FEW} tapered strips bring it back: taper all the rest."
+                 ))  # fmt: skip
     widths = [r.width for r in rows if r.measured > 0]
     if widths and min(widths) < job.strips.least_width:
         thin = min((r for r in rows if r.measured > 0), key=lambda r: r.width)

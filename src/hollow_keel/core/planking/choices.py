@@ -27,11 +27,21 @@ class MasterKind(StrEnum):
 
 
 class StripLayout(StrEnum):
-    """Strips of one width; each station's girth divided into equally many; or full width amidships and tapered beyond."""
+    """Strips of one width; each station's girth divided into equally many; full width amidships and tapered beyond; or of one
+    width but for a few tapered ones that bring the run back, so that fewer run out."""
 
     PARALLEL = "parallel"
     TAPERED = "tapered"
     MIXED = "mixed"
+    FEW = "few"
+
+
+class Meeting(StrEnum):
+    """How both sides meet on the bottom: one is run past the centreline and cut, the other fitted to it; or they lie over each
+    other in turn."""
+
+    CUT = "cut"
+    INTERLEAVED = "interleaved"
 
 
 class Course(StrEnum):

@@ -141,5 +141,6 @@ def in_words(strips: StripSettings) -> str:
         StripLayout.PARALLEL: "one width",
         StripLayout.TAPERED: "tapered",
         StripLayout.MIXED: "full, then tapered",
+        StripLayout.FEW: "a few tapered",
     }
     return f"{where}, {layouts[strips.layout]}"

@@ -13,7 +13,7 @@ from ..geometry.front import Front, between, curves, propagate
 from ..geometry.surface import TensorSurface
 from ..geometry.surface_line import SurfaceLine
 from .choices import Course, StripLayout
-from .divided import CrossLines, Division, division_front, mixed, tapered
+from .divided import CrossLines, Division, division_front, few_tapered, mixed, tapered
 from .edges import BOW_ENDS, STERN_ENDS, STRETCH, EdgePiece, edge_pieces, integral
 from .limits import Bounds
 from .reach import greatest_distance
@@ -26,6 +26,7 @@ if TYPE_CHECKING:
 Widths = Callable[[int], float]
 """Width of hull that a strip covers by its place in the course, from 0."""
 MIDDLE_SAMPLES = 2
+SAME_MM = 0.01
 GONE_MM = 0.5
 """A strip that fades out ends where it is narrower."""
 
@@ -91,6 +92,8 @@ def lay_fronts(task: Task, widths: Widths, tick: Callable[[float], None], most: 
         )
         for k in range(max(1, len(ends) - 1))
     ]  # fmt: skip
+    while len(strips) > 1 and not strips[-1].length:  # no line of it was found on the hull
+        strips.pop()
     return Laid(tuple(strips), reach, run_on=more)
 
 
@@ -110,7 +113,15 @@ def lay_division(
     far = task.bounds.far(task.upward)
     lines = CrossLines.between(task.surface, guide, far, task.upward)
     exact = layout is StripLayout.TAPERED
-    division = tapered(lines, width, least) if exact else mixed(lines, width, *between_places)
+    division = (
+        tapered(lines, width, least) if exact
+        else few_tapered(lines, width, least) if layout is StripLayout.FEW
+        else mixed(lines, width, *between_places)
+    )  # fmt: skip
+    spread = (division.edges[1:] - division.edges[:-1]).max(axis=1) - (
+        narrowest := (division.edges[1:] - division.edges[:-1]).min(axis=1)
+    )
+    shaped = spread > SAME_MM
     count = len(division.widest)
     fronts = [division_front(task.surface, lines, e, task.upward) for e in division.edges]
     middle_lines = (division.edges[1:] + division.edges[:-1]) / 2
@@ -132,10 +143,15 @@ def lay_division(
         if k + 1 in division.dropped:
             near, half, far_edge, own_middles = _faded(task, division, k, fronts, halves[k])
         strips.append(
-            _strip(task, k + 1, (near, half, far_edge), own_middles, None, float(division.widest[k]))
-        )
-    narrowest = (division.edges[1:] - division.edges[:-1]).min(axis=1)
-    strips = [replace(s, shaped=True) for s in strips]
+            _strip(
+                task, k + 1, (near, half, far_edge), own_middles, None if shaped[k] else width,
+                float(division.widest[k]),
+            )
+        )  # fmt: skip
+    strips = [
+        replace(s, shaped=True) if own else s
+        for s, own in zip(strips, shaped | (layout is not StripLayout.FEW), strict=True)
+    ]
     if exact:
         strips = [_with_least(s, float(n)) for s, n in zip(strips, narrowest, strict=True)]
     return Laid(tuple(strips), float(lines.girth.max()), division.dropped)

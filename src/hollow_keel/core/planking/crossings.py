@@ -13,8 +13,6 @@ from ..molds.stations import Mold
 from .edges import EdgePiece
 from .strips import Planking, Strip
 
-SAME_MM = 0.05
-
 
 @dataclass(frozen=True)
 class Crossing:
@@ -43,13 +41,11 @@ def crossings(hull: Hull, mold: Mold, planking: Planking, thickness: float) -> t
             found.append((strip, *at))
     edge = mold.edge.points[::-1]
     rows = []
-    normals = [_normal(hull, strip, middle) for strip, _, _, middle, _ in found]
+    normals = _normals(hull, [strip for strip, *_ in found], [middle for *_, middle, _ in found])
+    places = {(strip.panel, strip.course, strip.number): k for k, (strip, *_) in enumerate(found)}
     for k, (strip, near, far, _, full) in enumerate(found):
         runs = sorted(run_of(edge, p[1:]) for p in (near, far))
-        nxt = next(
-            (j for j, other in enumerate(found) if other[0].number == strip.number + 1 and other[0].course is strip.course
-             and other[0].panel == strip.panel), None,
-        )  # fmt: skip
+        nxt = places.get((strip.panel, strip.course, strip.number + 1))
         bevel = None if nxt is None else float(np.arccos(np.clip(normals[k] @ normals[nxt], -1.0, 1.0)))
         rows.append(
             Crossing(
@@ -94,8 +90,12 @@ def _on_line(line: Array, station: float) -> Array:
     return result
 
 
-def _normal(hull: Hull, strip: Strip, uv: Array) -> Array:
-    """The hull's outward normal in the plane of the station, (2,)."""
-    normal = hull.panels[strip.panel].surface.jet(uv[:1], uv[1:]).normal[0, 1:]
-    result: Array = normal / np.linalg.norm(normal)
-    return result
+def _normals(hull: Hull, strips: list[Strip], places: list[Array]) -> Array:
+    """The hull's outward normals in the plane of the station, (n, 2), at a place (u, v) on each strip."""
+    result = np.zeros((len(strips), 2))
+    for index, panel in enumerate(hull.panels):
+        own = [k for k, strip in enumerate(strips) if strip.panel == index]
+        if own:
+            uv = np.array([places[k] for k in own])
+            result[own] = panel.surface.jet(uv[:, 0], uv[:, 1]).normal[:, 1:]
+    return result / np.linalg.norm(result, axis=1, keepdims=True) if len(strips) else result

@@ -33,6 +33,12 @@ FADES = 0.5
 either side of that place."""
 
 
+LEVEL_SHARE = 0.8
+"""Share of the hull over which a run is level with the limit to half a strip when a few tapered strips have brought it back."""
+SOFT = 0.08
+"""How smoothly a strip comes down to its least width, as a share of what it tapers by."""
+
+
 @dataclass(frozen=True)
 class CrossLines:
     """The cross lines of a panel between a guide and the limit its strips run to: at each u (n,) the girth between them, square to
@@ -88,10 +94,7 @@ class Division:
 def tapered(lines: CrossLines, width: float, least: float) -> Division:
     """Every girth divided into as many parts as the greatest needs; where they would be narrower than `least` some strips fade out
     and leave their room to the others. Raises ImpossiblePlan where no strip may be so wide."""
-    if least > ROOM_TO_TAPER * width:
-        raise ImpossiblePlan(
-            f"The least width ({mm(least)}) leaves a strip of {mm(width)} no room to taper: allow narrower ends."
-        )
+    _check_room(width, least)
     count = max(1, math.ceil(float(lines.girth.max()) / width - 1e-9))
     shares = np.ones((count, len(lines.u)))
     dropped: set[int] = set()
@@ -142,6 +145,43 @@ def mixed(lines: CrossLines, width: float, first: float | None, last: float | No
     edges = width * factor * np.arange(count + 1)[:, None]
     widest = np.array([np.minimum(width * factor, np.maximum(girth - e, 0.0)).max() for e in edges[:-1]])
     return Division(edges, widest, ())
+
+
+def few_tapered(lines: CrossLines, width: float, least: float) -> Division:
+    """Full width but for the fewest tapered strips, half-way, past which the run is level with the limit over most of the
+    hull; where not even a third of all would bring that about, a third. Raises ImpossiblePlan."""
+    _check_room(width, least)
+    girth = lines.girth
+    count = max(1, math.ceil(float(girth.max()) / width - 1e-9))
+    short = girth.max() - girth
+    most = max(1, count // 3)
+    own, many = np.full(len(lines.u), width), 0
+    for many in range(1, most + 1):
+        own = _no_less(width - short / many, least, SOFT * (width - least))
+        level = short - many * (width - own) < width / 2
+        if float(np.mean(level)) >= LEVEL_SHARE:
+            break
+    start = (count - many) // 2
+    widths = np.full((count, len(lines.u)), width)
+    widths[start : start + many] = own
+    edges = np.concatenate([np.zeros((1, len(lines.u))), np.cumsum(widths, axis=0)])
+    widest = np.array(
+        [np.minimum(w, np.maximum(girth - e, 0.0)).max() for w, e in zip(widths, edges[:-1], strict=True)]
+    )
+    return Division(edges, widest, ())
+
+
+def _no_less(values: Array, least: float, soft: float) -> Array:
+    """Values kept above a least one, bending over smoothly: a strip has no corners."""
+    result: Array = least + soft * np.logaddexp(0.0, (values - least) / soft)
+    return result
+
+
+def _check_room(width: float, least: float) -> None:
+    if least > ROOM_TO_TAPER * width:
+        raise ImpossiblePlan(
+            f"The least width ({mm(least)}) leaves a strip of {mm(width)} no room to taper: allow narrower ends."
+        )
 
 
 def _evenly(count: int, chosen: int) -> list[int]:

@@ -183,10 +183,15 @@ def _mend(grade: Handling, row: Array, width: float, section: Section) -> str:
     return "; ".join(said)
 
 
+def span_of(stations: list[float]) -> float:
+    """How far apart molds at `stations` are, mm: the middle one of their spacings."""
+    spacings = np.diff(sorted(stations))
+    return float(np.median(spacings)) if len(spacings) else LONE_SPAN_MM
+
+
 def behaviours(strips: StripSettings, planking: Planking, stations: list[float]) -> dict[int, Behaviour]:
     """How every strip behaves, by its number, over molds at `stations` (mm)."""
-    gaps = np.diff(sorted(stations))
-    span = float(np.median(gaps)) if len(gaps) else LONE_SPAN_MM
+    span = span_of(stations)
     first: dict[tuple[int, Course], int] = {}
     found = {}
     for strip in planking.strips:
@@ -205,7 +210,7 @@ def hard_strips(found: dict[int, Behaviour]) -> list[Finding]:
             text = f"{len(numbers)} of them {word}; hardest is strip {worst} near position {mm(round(found[worst].place))}"
             mend = f": {found[worst].mend}" if found[worst].mend else ""
             said.append(
-                Finding("hard", Weight.LOOK, "planking", f"strips {_ranges(numbers)}", f"{text}{mend}.")
+                Finding("hard", Weight.LOOK, "planking", f"strips {named_ranges(numbers)}", f"{text}{mend}.")
             )
     return said
 
@@ -229,7 +234,7 @@ def _unknown_woods(strips: StripSettings) -> list[Finding]:
     return [Finding("unknown-wood", Weight.LOOK, "planking", ", ".join(unknown), text)]
 
 
-def _ranges(numbers: list[int]) -> str:
+def named_ranges(numbers: list[int]) -> str:
     """Numbers in words such as 3–7, 9."""
     parts: list[list[int]] = []
     for n in sorted(numbers):

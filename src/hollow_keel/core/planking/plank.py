@@ -22,9 +22,12 @@ from .edges import hull_end_names, limit_name
 from .flat import gaps
 from .guides import master_line
 from .limits import Bounds, Limit
+from .mechanics import named_ranges
 from .strips import Planking, Strip
 
 CLOSE_CALL_MM = 3.0
+MANY_PIECES = 3
+"""A strip in two pieces is met on sound hulls, where a rockered keel cuts it in the middle."""
 NOTHING_MM = 0.75
 FEW_PINCHED, PINCHED = 4, 0.6
 """So many strips that end in so small a share of their width are no accident."""
@@ -77,7 +80,7 @@ def plank(hull: Hull, laying: Laying | float, guide: str = "sheer", tick: Tick =
     if not isinstance(laying, Laying):
         laying = Laying(laying, Guide(guide))
     findings: list[Finding] = []
-    strips: list[Strip] = []
+    strips: list[Strip] = []  # numbered through all courses
     limits: dict[tuple[int, Course], Array] = {}
     tasks = _tasks(hull, laying)
     for turn, (task, most) in enumerate(tasks):
@@ -93,6 +96,9 @@ def plank(hull: Hull, laying: Laying | float, guide: str = "sheer", tick: Tick =
             findings += _ran_on(task, laid)
         if laid.faded:
             findings.append(_faded_finding(laid.faded, len(strips)))
+        findings += _pieces_finding(laid, len(strips))
+        if laying.layout is StripLayout.FEW:
+            findings += _few_finding(laid, len(strips))
         strips += [replace(s, number=len(strips) + 1 + k) for k, s in enumerate(laid.strips)]
     if len(hull.panels) > 1:
         findings.append(
@@ -249,6 +255,38 @@ def _faded_finding(numbers: tuple[int, ...], before: int) -> Finding:
         "stealers", Weight.INFORMATION, "planking", f"strips {named}",
         "These come to nothing before an end, so that the others stay wide enough: let them in as stealers, with a nib.",
     )  # fmt: skip
+
+
+def _few_finding(laid: Laid, before: int) -> list[Finding]:
+    own = [before + s.number for s in laid.strips if s.shaped]
+    if not own:
+        return []
+    through = sum(s.runs_through for s in laid.strips)
+    return [
+        Finding(
+            "few-tapered", Weight.INFORMATION, "planking", f"strips {own[0]} to {own[-1]}" if len(own) > 1 else f"strip {own[0]}",
+            f"{'These are' if len(own) > 1 else 'This one is'} tapered and bring the run back: {through} of "
+            f"{len(laid.strips)} strips run from end to end. The others keep their width.",
+        )
+    ]  # fmt: skip
+
+
+def _pieces_finding(laid: Laid, before: int) -> list[Finding]:
+    own = [s for s in laid.strips if s.pieces >= MANY_PIECES]
+    if not own:
+        return []
+    numbers = named_ranges([before + s.number for s in own])
+    middle = own[len(own) // 2]
+    line = max(middle.near or middle.far, key=lambda p: p.length, default=None)
+    place = f" near position {mm(round(float(line.points[-1, 0])))}" if line else ""
+    return [
+        Finding(
+            "in-pieces", Weight.LOOK, "planking", f"strips {numbers}",
+            f"They come in three pieces or more: lines of equal distance run into themselves{place}, over a hollow or "
+            "round a tight turn. Start from another line, taper the strips, or make the turn a knuckle (label it chine), so "
+            "that each side of it is planked by itself.",
+        )
+    ]  # fmt: skip
 
 
 def _say_close_call(laid: Laid, laying: Laying, far: str, findings: list[Finding]) -> None:

@@ -14,11 +14,14 @@ from PySide6.QtWidgets import (
     QSplitter,
     QStackedWidget,
     QTabWidget,
+    QVBoxLayout,
     QWidget,
 )
 
 from ...app.overrides import change
 from ...core.findings import in_words
+from ...core.planking.bottom import HOW_TO, centre_cuts, meets
+from ...core.planking.crossings import Crossing
 from ...core.planking.end_cuts import EndCut, end_cuts
 from ...core.planking.mechanics import Behaviour, behaviours
 from ...core.planking.progress import Planked
@@ -64,6 +67,13 @@ class PlankingPage(Page):
         self.table = DataTable("All strips of one side", [], strip_key)
         self.at_molds = AtMolds()
         self.at_mold = DataTable("Strips at this mold", [], lambda c: f"strip:{c.number}")
+        self.centreline = QLabel()
+        self.centreline.setWordWrap(True)
+        mold_tab = QWidget()
+        column = QVBoxLayout(mold_tab)
+        column.setContentsMargins(0, 4, 0, 0)
+        column.addWidget(self.centreline)
+        column.addWidget(self.at_mold, 1)
         self.divider = Divider(self.at_molds)
         self.so_far = SoFar(self.at_molds, self._planked)
         for view in (self.map, self.section, self.table, self.at_mold, self.so_far.table):
@@ -75,7 +85,7 @@ class PlankingPage(Page):
         self.hull.picked.connect(self.strip_chosen)
         self.tabs = QTabWidget()
         for text, widget in (
-            ("Strips", self.table), ("At this mold", self.at_mold), ("Divide", self.divider), ("So far", self.so_far.widget),
+            ("Strips", self.table), ("At this mold", mold_tab), ("Divide", self.divider), ("So far", self.so_far.widget),
         ):  # fmt: skip
             self.tabs.addTab(widget, text)
         self.tabs.currentChanged.connect(self._tab_changed)
@@ -173,11 +183,12 @@ class PlankingPage(Page):
             state.job.units,
             state.theme,
             state.job.strips if by in (ShadeBy.HANDLING, ShadeBy.WOOD) else None,
+            state.job.planked if by is ShadeBy.DAY else None,
             by,
         )
         if len(drawn) != len(self._drawn) or any(a is not b for a, b in zip(drawn, self._drawn, strict=True)):
             self._drawn = drawn
-            shades, words = strip_shades(planking, state.job.strips, self.behaviours, by, state.style)
+            shades, words = strip_shades(planking, state.job, self.behaviours, by)
             self._say_legend(words)
             self.table.show_rows(planking.strips, self._columns())
             self._widen_columns()
@@ -230,7 +241,7 @@ class PlankingPage(Page):
         self.legend.setVisible(bool(words))
         self.legend.setText(
             " &nbsp; ".join(
-                f'<span style="color:{shades[k]}">■</span> {word}' for k, word in enumerate(words)
+                f'<span style="color:{shades[k]}">■</span> {word}' for k, word in enumerate(words) if word
             )
         )
 
@@ -241,6 +252,7 @@ class PlankingPage(Page):
         if number == AT_MOLD and state.mold is not None:
             rows = self.at_molds.at(state, state.mold.name)
             self.at_mold.show_rows(rows, crossing_columns(state.style))
+            self._say_centreline(state, rows)
             marked = state.strip.number if state.strip else 0
             drawing = section_drawing(state.shape, state.mold, rows, marked, state.style)
             self.section.show_drawing(drawing, state.theme, state.style)
@@ -248,6 +260,18 @@ class PlankingPage(Page):
             self.divider.show_state(state)
         elif number == SO_FAR:
             self.so_far.show_state(state)
+
+    def _say_centreline(self, state: State, rows: tuple[Crossing, ...]) -> None:
+        """Where the keel line crosses the last strip of this mold."""
+        assert state.planking is not None
+        assert state.mold is not None
+        found = centre_cuts((state.mold,), {state.mold.name: rows}, state.planking)
+        self.centreline.setVisible(bool(found))
+        for cut in found:
+            self.centreline.setText(
+                f"Centreline: in strip {cut.strip}, {state.write(cut.from_upper, unit=True)} below its upper edge. "
+                f"{HOW_TO[state.job.strips.meeting]}"
+            )
 
     def _mark(self) -> None:
         strip = self.state.strip
@@ -275,8 +299,8 @@ class PlankingPage(Page):
             "long, along its own middle; add your own allowance at each end",
             (
                 ("goes on", found.grade.value),
-                (f"forward, on the {end_name(strip.starts)}", _cut_text(cuts[0])),
-                (f"aft, on the {end_name(strip.ends)}", _cut_text(cuts[1])),
+                (f"forward, on the {end_name(strip.starts)}", self._cut_text(cuts[0], strip)),
+                (f"aft, on the {end_name(strip.ends)}", self._cut_text(cuts[1], strip)),
                 ("widest", state.write(strip.width_max)),
                 ("far edge", state.write(strip.far_length) if strip.far else "runs out"),
                 ("tightest edge-set", radius_text(strip.max_edge_set)),
@@ -285,17 +309,29 @@ class PlankingPage(Page):
                 ("most twist", f"{twist_degrees(strip):.0f}° in a metre"),
                 ("of what breaks it", f"{100 * found.share:.0f} %"),
             ),
-            f"hardest near position {state.write(found.place)}; {mend}{state.job.strips.wood} at 12 % moisture, "
+            f"{self._second_words(cuts, strip)}hardest near position {state.write(found.place)}; {mend}{state.job.strips.wood} "
+            f"at 12 % moisture, "
             f"which varies by a fifth and more",
             "Table saw: guard, push sticks, hearing protection. Wood dust: a mask that filters it.",
         )  # fmt: skip
 
+    def _second_words(self, cuts: tuple[EndCut | None, EndCut | None], strip: Strip) -> str:
+        """What "second" means, where it is shown."""
+        found = [meets(cut, strip.width_max, self.state.job.strips.meeting) for cut in cuts]
+        return (
+            "second: so much less on the side laid second; "
+            if any(m is not None and m.second for m in found)
+            else ""
+        )
 
-def _cut_text(cut: EndCut | None) -> str:
-    """How an end is cut: across the face, and off square."""
-    if cut is None:
-        return "to a point"
-    return f"{cut.across:.0f}°" + ("" if cut.bevel is None else f", bevel {cut.bevel:.0f}°")
+    def _cut_text(self, cut: EndCut | None, strip: Strip) -> str:
+        """How an end is cut: across the face and off square, or butted on the strip of the other side."""
+        if cut is None:
+            return "to a point"
+        met = meets(cut, strip.width_max, self.state.job.strips.meeting)
+        if met is not None and met.second:
+            return f"{met.across:.0f}°, second −{self.state.write(met.second)}"
+        return f"{cut.across:.0f}°" + ("" if cut.bevel is None else f", bevel {cut.bevel:.0f}°")
 
 
 def radius_text(curvature_per_mm: float) -> str:

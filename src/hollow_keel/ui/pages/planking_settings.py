@@ -21,7 +21,7 @@ GUIDES = [
 ]
 LAYOUTS = [
     ("all one width", StripLayout.PARALLEL), ("tapered, girth divided", StripLayout.TAPERED),
-    ("full, tapered beyond", StripLayout.MIXED),
+    ("full, tapered beyond", StripLayout.MIXED), ("a few tapered", StripLayout.FEW),
 ]  # fmt: skip
 MASTERS = [
     ("with the sheer's sweep", MasterKind.HEIGHT), ("the natural line of a strip", MasterKind.NATURAL),
@@ -115,7 +115,7 @@ class PlankingSettings:
         by_line = strips.guide is Guide.MASTER
         for field, seen in (
             (self.cove, strips.edge is StripEdge.BEAD_COVE and strips.cutter == 0),
-            (self.least, strips.layout is StripLayout.TAPERED),
+            (self.least, strips.layout in (StripLayout.TAPERED, StripLayout.FEW)),
             (self.full_from, strips.layout is StripLayout.MIXED),
             (self.full_to, strips.layout is StripLayout.MIXED),
             (self.bottom, strips.guide is Guide.BOTH),

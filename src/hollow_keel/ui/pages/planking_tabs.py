@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from datetime import date
 
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QLabel, QSpinBox, QVBoxLayout, QWidget
@@ -168,6 +169,9 @@ class SoFar(QObject):
         self._at_molds = at_molds
         self._changed = changed
         self._planked = Planked()
+        self.today = date.today
+        self._state: State | None = None
+        self._plan_left: tuple[tuple[str, float | None], ...] = ()
         self._known: tuple[object, ...] = ()
         self.replan: Replan | None = None
         self.widget = QWidget()
@@ -176,6 +180,10 @@ class SoFar(QObject):
         self.strips.setRange(0, 2000)
         self.strips.setKeyboardTracking(False)
         self.strips.valueChanged.connect(self._laid)
+        self.way = QComboBox()
+        self.way.setAccessibleName("The rest")
+        self.way.addItems(["taper all the rest", "bring it back with a few"])
+        self.way.activated.connect(lambda _: self._show_way())
         self.model = GirthLeftModel(changed)  # type: ignore[arg-type]
         self.table = EntryTable("Girth left", self.model)
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
@@ -189,6 +197,7 @@ class SoFar(QObject):
         label.setObjectName("small")
         row.addWidget(label)
         row.addWidget(self.strips)
+        row.addWidget(self.way)
         row.addWidget(self.said, 1)
         column = QVBoxLayout(self.widget)
         column.setContentsMargins(0, 4, 0, 0)
@@ -198,7 +207,7 @@ class SoFar(QObject):
 
     def _laid(self, count: int) -> None:
         if count != self._planked.strips:
-            self._changed("strips laid", self._planked.model_copy(update={"strips": count}))  # type: ignore[operator]
+            self._changed("strips laid", self._planked.with_strips(count, self.today()))  # type: ignore[operator]
 
     def show_state(self, state: State) -> None:
         """Show a moment of the window."""
@@ -207,18 +216,32 @@ class SoFar(QObject):
             self.strips.setValue(self._planked.strips)
         shape, planking = state.shape, state.planking
         if shape is None or planking is None:
-            self.model.show_planked(self._planked, (), None, state.style)
+            self.model.show_planked(self._planked, (), {}, state.style)
             self.said.setText("")
             return
-        known = (shape.molds, planking, state.job.planked, state.job.strips, state.style)
+        known = (shape.molds, planking, state.job.planked, state.job.strips, state.job.units)
         if len(known) == len(self._known) and all(a is b for a, b in zip(known, self._known, strict=True)):
             return
         self._known = known
         self.model.theme = state.theme
-        plan, self.replan = self._plan(state, shape, planking)
-        self.model.show_planked(self._planked, plan, self.replan, state.style)
-        self.said.setText(self._words(state))
+        self._plan_left, self.replan = self._plan(state, shape, planking)
+        self._state = state
+        self._show_way()
         self._say_findings(state)
+
+    def _show_way(self) -> None:
+        """All the rest tapered, or the few that bring the run back."""
+        back = self.replan.back if self.replan is not None else None
+        self.way.setVisible(back is not None)
+        if self._state is None or self.replan is None:
+            widths: dict[str, float] = {}
+        elif back is not None and self.way.currentIndex() == 1:
+            widths = dict(back.widths)
+        else:
+            widths = {row.mold: row.width for row in self.replan.rows}
+        if self._state is not None:
+            self.model.show_planked(self._planked, self._plan_left, widths, self._state.style)
+            self.said.setText(self._words(self._state))
 
     def _plan(
         self, state: State, shape: Shape, planking: Planking
@@ -232,6 +255,12 @@ class SoFar(QObject):
         if self.replan is None:
             return "Type how much girth is left at some molds, from the last strip to where the planking ends, along the mold."
         plan = self.replan
+        if plan.back is not None and self.way.currentIndex() == 1:
+            widths = [w for w in plan.back.widths.values() if w > 0]
+            return (
+                f"{plan.back.strips} more, {state.write(min(widths))} to {state.write(max(widths), unit=True)} wide, then strip "
+                f"{plan.back.follows} of the plan. What is laid stays as it is."
+            )
         return (
             f"{plan.strips} more a side, {state.write(plan.narrowest)} to {state.write(plan.widest, unit=True)} wide. "
             "What is laid stays as it is."

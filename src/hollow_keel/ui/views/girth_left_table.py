@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from ...core.errors import InputError
-from ...core.planking.as_planked import Replan
 from ...core.planking.progress import GirthLeft, Planked
 from ...core.units import LengthStyle, format_length, parse_length
 from .beside_plan import BesidePlanModel
@@ -24,11 +25,10 @@ class GirthLeftModel(BesidePlanModel):
         self,
         planked: Planked,
         plan: tuple[tuple[str, float | None], ...],
-        replan: Replan | None,
+        widths: Mapping[str, float],
         style: LengthStyle,
     ) -> None:
-        """What the job says now."""
-        widths = {row.mold: row.width for row in replan.rows} if replan is not None else {}
+        """What the job says now, and how wide the strips to come are by mold."""
         planned = tuple((left, widths.get(name)) for name, left in plan)
         self.show_beside(planked, tuple(name for name, _ in plan), planned, style)
 
