@@ -14,6 +14,7 @@ from .planking.choices import Guide, MasterKind, Meeting, StripLayout
 from .planking.progress import Planked
 from .setup.choices import Strongback
 from .setup.survey import Survey
+from .stock.timber import StockSettings
 from .units import LengthStyle, LengthUnit
 
 Share = Annotated[float, Field(gt=0, lt=1, allow_inf_nan=False)]
@@ -265,6 +266,8 @@ class Job(_Part):
     """Ways of planking put beside each other."""
     planked: Planked | None = None
     """How far the planking has come."""
+    stock: StockSettings = StockSettings()
+    """Boards, the saw, joints, what is bought and used up."""
     sheets: Sheets = Sheets()
     layout: Layout | None = None
     """The molds laid on sheets, kept as they were laid."""

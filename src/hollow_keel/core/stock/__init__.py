@@ -1,0 +1,1 @@
+"""Stock: from strips to boards, joints, glue and a buying list."""

@@ -1,0 +1,101 @@
+"""What the strips of both sides need: sections, lengths, and where along each a joint may not be."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..geometry.arrays import Array, frozen
+from ..job import StripSettings
+from ..planking.mechanics import Behaviour, section_of
+from ..planking.strips import Planking, Strip
+from .timber import JointSettings
+
+SIDES = ("port", "starboard")
+
+
+@dataclass(frozen=True)
+class Section:
+    """Strips that are ripped alike: their wood, width and thickness, mm."""
+
+    wood: str
+    width: float
+    thickness: float
+
+
+@dataclass(frozen=True)
+class Need:
+    """One length of strip to be made: `strip` and `side`, `part` where a strip comes in several, `row` its place in its course
+    (neighbours follow each other), `length` mm with what is cut off at the ends. `shut` are ranges (from, to) along it, mm,
+    where no joint may be; `at` (n, 2) tells distances along it and positions along the hull, by which neighbours are compared."""
+
+    strip: int
+    side: str
+    part: int
+    row: tuple[int, str, int]
+    length: float
+    section: Section
+    shut: tuple[tuple[float, float], ...]
+    at: Array
+
+    @property
+    def name(self) -> str:
+        """For people: 12 port, 40b starboard."""
+        return f"{self.strip}{'' if self.part == 0 else 'abcdefgh'[min(self.part, 7)]} {self.side}"
+
+
+def needs_of(
+    strips: StripSettings,
+    planking: Planking,
+    found: Mapping[int, Behaviour],
+    stations: Sequence[float],
+    joints: JointSettings,
+) -> tuple[Need, ...]:
+    """Every length to be made, port and starboard in turn, in the order they are laid."""
+    result = []
+    first: dict[tuple[int, str], int] = {}
+    for strip in planking.strips:
+        course = (strip.panel, strip.course.value)
+        row = strip.number - first.setdefault(course, strip.number) + 1
+        own = section_of(strips, row, 1.0)
+        section = Section(own.wood.name, own.width, own.thickness)
+        hardest = found[strip.number].place if strip.number in found else None
+        for part, (length, at) in enumerate(_parts(strip, strips.allowance)):
+            shut = _shut(at, stations, joints.clear_molds)
+            if hardest is not None:
+                shut += _shut(at, [hardest], joints.clear_bends)
+            for side in SIDES:
+                result.append(Need(strip.number, side, part, (*course, row), length, section, shut, at))
+    return tuple(sorted(result, key=lambda n: (n.row[0], n.row[1], n.row[2], n.part, SIDES.index(n.side))))
+
+
+def _parts(strip: Strip, allowance: float) -> list[tuple[float, Array]]:
+    """The unbroken lengths of a strip, longer at both ends, and where along the hull they lie."""
+    edge = (
+        strip.near
+        if len(strip.near) >= strip.pieces
+        else strip.far
+        if len(strip.far) >= strip.pieces
+        else strip.near
+    )
+    if not edge:
+        x = np.array([0.0, strip.length])
+        return [(strip.length + 2 * allowance, frozen(np.column_stack([x, x])))]
+    total = sum(piece.length for piece in edge)
+    found = []
+    for piece in edge:
+        length = strip.length * piece.length / total + 2 * allowance
+        spread = piece.run * (length - 2 * allowance) / piece.run[-1] + allowance
+        found.append((length, frozen(np.column_stack([spread[::4], piece.points[::4, 0]]))))
+    return found
+
+
+def _shut(at: Array, positions: Sequence[float], clear: float) -> tuple[tuple[float, float], ...]:
+    """Ranges along a strip that are nearer than `clear` to positions along the hull."""
+    if clear <= 0:
+        return ()
+    low, high = at[0, 1], at[-1, 1]
+    runs = np.interp([p for p in positions if low - clear < p < high + clear], at[:, 1], at[:, 0])
+    return tuple((float(r) - clear, float(r) + clear) for r in runs)

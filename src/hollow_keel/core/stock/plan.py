@@ -1,0 +1,266 @@
+"""The stock plan: how boards are ripped, what is bought, which piece goes where, and what else is used up."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from ..errors import ImpossiblePlan
+from ..findings import Finding, Weight, mm
+from ..job import Job
+from ..molds.stations import Mold
+from ..planking.mechanics import Behaviour
+from ..planking.strips import Planking
+from ..planking.woods import WOODS
+from .buying import Purchase, buy, same_wood
+from .joints import Joint, joint_of
+from .needs import Need, Section, needs_of
+from .pieces import JointPlan, Made, Stick, plan_joints
+from .rip import Rip, rips
+from .timber import Board, JointKind, StockSettings
+from .used_up import Item, Shell, used_up
+
+TRIES, MORE = 4, 1.03
+"""Where stock runs short in spite of the spare, that much more is bought, so many times."""
+Tick = Callable[[float], None]
+
+
+@dataclass(frozen=True)
+class Lot:
+    """Boards that are alike, by their letter; those on hand and those to buy. `strips` are ripped from each as `rip` says, for
+    a section."""
+
+    letter: str
+    board: Board
+    count: int
+    section: Section
+    rip: Rip
+    bought: bool = False
+
+
+@dataclass(frozen=True)
+class StockPlan:
+    """Everything about stock. `plan` is None where nothing could be planned; `findings` say why."""
+
+    needs: tuple[Need, ...]
+    sections: tuple[Section, ...]
+    lots: tuple[Lot, ...]
+    purchases: tuple[Purchase, ...]
+    joint: Joint
+    plan: JointPlan | None
+    items: tuple[Item, ...]
+    findings: tuple[Finding, ...]
+
+    @property
+    def cost(self) -> float:
+        """What the boards to buy cost."""
+        return sum(p.cost for p in self.purchases)
+
+
+def plan_stock(
+    job: Job,
+    planking: Planking,
+    found: dict[int, Behaviour],
+    molds: Sequence[Mold],
+    shell: Shell,
+    tick: Tick = lambda _: None,
+) -> StockPlan:
+    """Plan the stock for a job as it is planked. A plan that cannot be is a finding with the reason, never an exception."""
+    stock = job.stock
+    needs = needs_of(job.strips, planking, found, [m.station for m in molds], stock.joints)
+    sections = tuple(dict.fromkeys(n.section for n in needs))
+    joint = joint_of(stock.joints, job.strips.thickness)
+    findings: list[Finding] = _oddities(stock, sections, joint)
+    plan: JointPlan | None = None
+    lots: tuple[Lot, ...] = ()
+    purchases: tuple[Purchase, ...] = ()
+    try:
+        plan, lots, purchases = _planned(job, needs, sections, tick)
+        findings += _told(plan, stock)
+    except ImpossiblePlan as error:
+        findings.insert(0, Finding("stock-impossible", Weight.STOP, "stock", "the joints", str(error)))
+        lots = _on_hand(job, needs, sections)
+    densities = {s.wood: WOODS.get(s.wood, next(iter(WOODS.values()))).density for s in sections}
+    items = used_up(needs, plan, stock.joints, shell, stock.used_up, job.strips.minutes, densities)
+    return StockPlan(needs, sections, tuple(lots), tuple(purchases), joint, plan, items, tuple(findings))
+
+
+def lost_in(stock: StockSettings) -> Callable[[float], float]:
+    """The length a joint takes, by the strips' thickness."""
+    return lambda thickness: joint_of(stock.joints, thickness).lost
+
+
+def _planned(
+    job: Job, needs: tuple[Need, ...], sections: tuple[Section, ...], tick: Tick
+) -> tuple[JointPlan, tuple[Lot, ...], tuple[Purchase, ...]]:
+    stock, lost = job.stock, lost_in(job.stock)
+    have = _on_hand(job, needs, sections)
+    cut = {(c.strip, c.side) for c in stock.cut}
+    open_needs = [n for n in needs if (n.strip, n.side) not in cut]
+    extra = dict.fromkeys(sections, 1.0)
+    for turn in range(TRIES):
+        purchases: list[Purchase] = []
+        for section in sections if stock.buying.for_sale else ():
+            own = [n for n in open_needs if n.section == section]
+            on_hand = sum(
+                lot.count * lot.rip.count * max(lot.board.usable - lost(section.thickness), 0.0)
+                for lot in have
+                if lot.section == section
+            )
+            if stock.joints.kind is JointKind.NONE:
+                own = own[_served_whole(own, [lot for lot in have if lot.section == section]) :]
+                on_hand = 0.0
+            purchases += buy(
+                own,
+                section,
+                job.strips.wood,
+                lost(section.thickness),
+                on_hand,
+                stock.saw,
+                stock.buying,
+                stock.joints.kind,
+                extra[section],
+            )
+        lots = (*have, *_bought(purchases, len(stock.boards)))
+        plan = plan_joints(needs, sticks_of(lots, stock), stock.joints, lost, stock.cut, tick)
+        short = {n.section for n in plan.missing}
+        if not short or not stock.buying.for_sale or turn == TRIES - 1:
+            break
+        extra = {s: f * MORE if s in short else f for s, f in extra.items()}
+    return plan, lots, tuple(purchases)
+
+
+def _served_whole(needs: list[Need], lots: list[Lot]) -> int:
+    """How many of the needs, in their order, sticks on hand serve in one piece each (at least: each takes the shortest that
+    will do)."""
+    lengths = sorted(lot.board.usable for lot in lots for _ in range(lot.count * lot.rip.count))
+    served = 0
+    for need in needs:
+        k = next((i for i, length in enumerate(lengths) if length >= need.length), None)
+        if k is None:
+            break
+        lengths.pop(k)
+        served += 1
+    return served
+
+
+def _on_hand(job: Job, needs: tuple[Need, ...], sections: tuple[Section, ...]) -> tuple[Lot, ...]:
+    """Boards on hand given to the sections of their wood, those that need most first, as many boards as each needs."""
+    lost, lots = lost_in(job.stock), []
+    left = {k: board.count for k, board in enumerate(job.stock.boards)}
+    totals = {s: sum(n.length for n in needs if n.section == s) for s in sections}
+    for section in sorted(sections, key=lambda s: -totals[s]):
+        wanted = totals[section] * (1 + job.stock.buying.spare / 100)
+        for k, board in enumerate(job.stock.boards):
+            found = rips(board, section.width, section.thickness, job.stock.saw)
+            gain = found[0].count * (board.usable - lost(section.thickness)) if found else 0.0
+            if gain <= 0 or not left[k] or wanted <= 0 or not same_wood(board, section, job.strips.wood):
+                continue
+            others = [s for s in sections if s != section and same_wood(board, s, job.strips.wood)]
+            count = min(left[k], math.ceil(wanted / gain)) if others else left[k]
+            left[k] -= count
+            wanted -= count * gain
+            lots.append(Lot(letter(k), board, count, section, found[0]))
+    return tuple(lots)
+
+
+def _bought(purchases: list[Purchase], first: int) -> tuple[Lot, ...]:
+    return tuple(
+        Lot(letter(first + p.number), p.board, p.count, p.section, p.rip, bought=True) for p in purchases
+    )
+
+
+def letter(number: int) -> str:
+    """A lot's letter: A … Z, AA …"""
+    return letter(number // 26 - 1) + chr(65 + number % 26) if number >= 26 else chr(65 + number)
+
+
+def sticks_of(lots: Sequence[Lot], stock: StockSettings) -> dict[Section, tuple[Stick, ...]]:
+    """Every strip that comes off the saw, by its name: lot and board, strip in the order it is sawn; those cut already left out."""
+    gone = {piece.stick.rstrip("*") for made in stock.cut for piece in made.pieces}
+    found: dict[Section, list[Stick]] = {}
+    for lot in lots:
+        for board in range(1, lot.count + 1):
+            for strip in range(1, lot.rip.count + 1):
+                name = f"{lot.letter}{board}.{strip}"
+                if name not in gone and lot.board.usable > 0:
+                    found.setdefault(lot.section, []).append(Stick(lot.board.usable, name))
+    return {section: tuple(sticks) for section, sticks in found.items()}
+
+
+def _oddities(stock: StockSettings, sections: tuple[Section, ...], joint: Joint) -> list[Finding]:
+    """What makes no sense, or little."""
+    found: list[Finding] = []
+
+    def look(code: str, where: str, text: str) -> None:
+        found.append(Finding(code, Weight.LOOK, "stock", where, text))
+
+    if not stock.boards and not stock.buying.for_sale:
+        look(
+            "no-boards",
+            "the boards",
+            "None are given: type what is on hand, or what is for sale, and the rest follows.",
+        )
+    thin = min((s.thickness for s in sections), default=0.0)
+    if thin and stock.saw.kerf > thin:
+        look("kerf", "the saw", f"The kerf ({mm(stock.saw.kerf)}) is thicker than the strips ({mm(thin)}): more wood goes to "
+                                f"dust than to the hull. "
+                                "A thinner blade, or a band saw, saves the most.")  # fmt: skip
+    for k, board in enumerate((*stock.boards, *stock.buying.for_sale)):
+        where = f"board {letter(k)}"
+        if board.usable <= joint.lost:
+            look(
+                "short-board",
+                where,
+                f"It is no longer than a joint ({mm(round(joint.lost, 1))}): it is left out.",
+            )
+        elif board.usable < stock.joints.least_piece:
+            look("short-board", where, f"It is shorter than the least piece ({mm(stock.joints.least_piece)}): it is used only "
+                                       f"where a whole "
+                                       "strip is as short.")  # fmt: skip
+        elif not any(rips(board, s.width, s.thickness, stock.saw) for s in sections):
+            look(
+                "thin-board",
+                where,
+                "No strip of this job comes out of it: it is too thin or too narrow, with the saw's kerf and planing.",
+            )
+    if stock.buying.for_sale and not any(b.price for b in stock.buying.for_sale):
+        look(
+            "no-price",
+            "the boards for sale",
+            "None has a price: the list is least in wood, and costs nothing.",
+        )
+    return found
+
+
+def _told(plan: JointPlan, stock: StockSettings) -> list[Finding]:
+    """What could not be made, and which rule gave by how much."""
+    found = []
+    if plan.missing:
+        metres = sum(n.length for n in plan.missing) / 1000
+        names = ", ".join(n.name for n in plan.missing[:4]) + (" …" if len(plan.missing) > 4 else "")
+        found.append(
+            Finding("short-stock", Weight.LOOK, "stock", f"strips {names}",
+                    f"{len(plan.missing)} lengths ({metres:.0f} m) cannot be made from what is there: give more boards, or "
+                    f"boards for sale.")
+        )  # fmt: skip
+    for text, wanted, gave in (
+        ("joints in neighbouring strips stand", stock.joints.stagger, [m for m in plan.made if m.apart < 1.0]),
+        ("joints stand clear of molds and bends by", max(stock.joints.clear_molds, stock.joints.clear_bends),
+         [m for m in plan.made if m.clear < 1.0]),
+    ):  # fmt: skip
+        if gave:
+            worst = min(gave, key=lambda m: (m.apart, m.clear))
+            share = worst.apart if "neighbouring" in text else worst.clear
+            found.append(
+                Finding("rule-gave", Weight.LOOK, "stock", f"strips {_names(gave)}",
+                        f"With this stock {text} only {mm(round(share * wanted))} instead of {mm(wanted)} in places: more "
+                        f"lengths to choose from, or "
+                        "a smaller distance, would put it right.")
+            )  # fmt: skip
+    return found
+
+
+def _names(made: list[Made]) -> str:
+    return ", ".join(m.need.name for m in made[:4]) + (" …" if len(made) > 4 else "")

@@ -1,0 +1,119 @@
+"""How a board is ripped into strips: how many come out, exactly, and in which order the saw is set.
+
+Counts use exact rational arithmetic: n pieces of s and the n - 1 kerfs between them need n s + (n - 1) k <= a, so
+n = floor((a + k) / (s + k)). Where that comes out whole there is no margin at all, and it is said.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from ..findings import mm
+from .timber import Board, Grain, RipWay, SawSettings
+
+VERY_TIGHT_MM = 0.2
+"""What is left over all cuts when a count leaves next to no margin."""
+
+
+@dataclass(frozen=True)
+class Rip:
+    """One board ripped one way. `blanks` are sawn from its width (straight off the edge: the strips themselves), `per_blank` strips
+    from each; `blank` and `strip` are what the fence is set to, mm; `left` what remains of width, and of thickness where
+    blanks are turned; `tight` tells that a count leaves no margin. `face` is the grain on the strips' wide face.
+    `yielded` and `dust` are shares of the board's volume (the rest is left over)."""
+
+    way: RipWay
+    blanks: int
+    per_blank: int
+    blank: float
+    strip: float
+    left: tuple[float, float]
+    tight: bool
+    face: Grain
+    yielded: float
+    dust: float
+
+    @property
+    def count(self) -> int:
+        """Strips from one board."""
+        return self.blanks * self.per_blank
+
+
+def pieces(room: float, size: float, kerf: float) -> tuple[int, float]:
+    """How many pieces of a size fit a room with a kerf between them, and what is left (mm), exactly for sizes given to
+    a millionth of a millimetre."""
+    a, s, k = (Fraction(f"{v:.6f}") for v in (room, size, kerf))
+    if a < s or s <= 0:
+        return 0, float(a)
+    count = (a + k) // (s + k)
+    return int(count), float(a - count * s - (count - 1) * k)
+
+
+def rip(board: Board, width: float, thickness: float, saw: SawSettings, way: RipWay) -> Rip | None:
+    """A board ripped one way into strips `width` by `thickness`; None where not even one comes out."""
+    wide, thick = width + 2 * saw.planing, thickness + 2 * saw.planing
+    room = board.width - saw.jointing
+    if way is RipWay.OFF_EDGE:
+        # the board's own thickness becomes the strips' width
+        count, left = pieces(room, thick, saw.kerf) if board.thickness >= width else (0, 0.0)
+        per_blank, rest = 1, board.thickness - width
+        cuts = count * board.thickness
+    else:
+        count, left = pieces(room, wide, saw.kerf)
+        per_blank, rest = pieces(board.thickness, thick, saw.kerf)
+        cuts = count * board.thickness + count * (per_blank - 1 if per_blank else 0) * wide
+    if count * per_blank == 0:
+        return None
+    area = board.width * board.thickness
+    sawn = saw.kerf * cuts / area
+    off_edge = way is RipWay.OFF_EDGE
+    tight = left < VERY_TIGHT_MM or (not off_edge and rest < VERY_TIGHT_MM)
+    return Rip(
+        way, count, per_blank, thick if off_edge else wide, thick, (left, rest), tight, _face(board.grain, off_edge=off_edge),
+        count * per_blank * width * thickness / area, min(sawn, 1.0),
+    )  # fmt: skip
+
+
+def _face(board: Grain, *, off_edge: bool) -> Grain:
+    """Grain on the strips' face: turned blanks keep the board's, strips straight off the edge have the other one."""
+    if board is Grain.UNKNOWN or not off_edge:
+        return board
+    return Grain.VERTICAL if board is Grain.FLAT else Grain.FLAT
+
+
+def rips(board: Board, width: float, thickness: float, saw: SawSettings) -> tuple[Rip, ...]:
+    """Both ways that give any strips, the chosen or better one first; vertical grain decides where they give as many."""
+    both = [rip(board, width, thickness, saw, way) for way in (RipWay.OFF_EDGE, RipWay.TURNED)]
+    found = [r for r in both if r is not None]
+    if saw.way is not RipWay.BEST:
+        return tuple(sorted((r for r in found if r.way is saw.way), key=lambda r: -r.count))
+    return tuple(sorted(found, key=lambda r: (-r.count, r.face is not Grain.VERTICAL)))
+
+
+def saw_steps(board: Board, found: Rip, saw: SawSettings) -> list[str]:
+    """What to set and saw, in order. Lengths are marked as in findings."""
+    steps = []
+    if saw.jointing:
+        steps.append(f"Joint one edge straight: {mm(saw.jointing)} off.")
+    if found.way is RipWay.OFF_EDGE:
+        steps.append(
+            f"Fence at {mm(found.strip)}: {found.blanks} strips off the edge; {mm(found.left[0])} is left."
+        )
+        if found.left[1] > 0:
+            steps.append(
+                f"Plane the strips' edges to width: the board is {mm(found.left[1])} thicker than they are wide."
+            )
+    else:
+        steps.append(f"Fence at {mm(found.blank)}: {found.blanks} blanks; {mm(found.left[0])} is left.")
+        steps.append(
+            f"Thin blade, fence at {mm(found.strip)}: turn each blank on its side and rip {found.per_blank} strips; "
+            f"{mm(found.left[1])} is left."
+        )
+    if saw.planing:
+        steps.append(f"Plane every face by {mm(saw.planing)}.")
+    if found.tight:
+        steps.append(
+            "There is no margin: a thicker kerf or an edge that is not straight loses a strip. Saw a trial board."
+        )
+    return steps
