@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from .errors import ImpossiblePlan
 from .fairing.fairness import Fairness, judge_fairness
@@ -22,6 +22,9 @@ from .planking.strips import Planking
 from .results import Results, Shape
 from .setup.beam import SetUp, set_up
 from .setup.schedule import clearances
+
+if TYPE_CHECKING:
+    from .stock.plan import StockPlan
 
 Tick = Callable[[float], None]
 
@@ -127,12 +130,29 @@ class Pipeline:
         )  # fmt: skip
         return found
 
+    def stock(self, shape: Shape, planking: Planking, tick: Tick = lambda _: None) -> StockPlan:
+        """How boards become strips; what is bought and used up."""
+        from .stock.plan import plan_stock
+        from .stock.used_up import shell_of
+
+        job, molds = shape.job, shape.molds.molds
+
+        def plan() -> StockPlan:
+            found = behaviours(job.strips, planking, [m.station for m in molds])
+            shell = shell_of(shape.measures.planked_area, molds, planking)
+            return plan_stock(job, planking, found, molds, shell, tick)
+
+        made: StockPlan = self._stage(
+            "stock", (planking, shape.molds, job.strips, job.stock, shape.measures.planked_area), plan
+        )
+        return made
+
     def results(self, job: Job, tick: Tick = lambda _: None) -> Results:
         """Everything."""
         shape = self.shape(job)
         planking = self.planking(shape, tick)
         checks = (*self.mold_checks(shape), *self.handling(shape, planking))
-        return Results(shape, planking, self.fairness(shape, tick), checks)
+        return Results(shape, planking, self.fairness(shape, tick), checks, self.stock(shape, planking))
 
     def _stage(self, name: str, reads: tuple[Any, ...], compute: Callable[[], Any]) -> Any:
         kept = self._kept.get(name)

@@ -15,6 +15,7 @@ if TYPE_CHECKING:
     from .offsets.table import Lines
     from .planking.strips import Planking
     from .setup.beam import SetUp
+    from .stock.plan import StockPlan
 
 
 @dataclass(frozen=True)
@@ -41,9 +42,12 @@ class Results:
     """None where nobody has looked yet."""
     mold_checks: tuple[Finding, ...] = ()
     """What was noticed about the pieces of the molds, and about how strips go on."""
+    stock: StockPlan | None = None
+    """None where nobody has planned it yet."""
 
     @property
     def findings(self) -> tuple[Finding, ...]:
         """Everything that was noticed, in order of work."""
         remarks = self.fairness.remarks if self.fairness else ()
-        return remarks + self.shape.findings + self.mold_checks + self.planking.findings
+        stock = self.stock.findings if self.stock else ()
+        return remarks + self.shape.findings + self.mold_checks + self.planking.findings + stock

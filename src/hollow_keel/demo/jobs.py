@@ -13,6 +13,7 @@ from ..core.planking.progress import GirthLeft, Planked
 from ..core.setup.choices import Strongback
 from ..core.setup.instruments import Instrument
 from ..core.setup.survey import Reading, Survey
+from ..core.stock.timber import Board, BuyingSettings, Grain, StockSettings
 from ..core.units import MM_PER_INCH, LengthUnit
 from ..files.offsets_csv import OffsetsFile, parse_offsets_csv
 
@@ -33,9 +34,26 @@ def linnet() -> Job:
         name="Linnet", offsets=given.table, waterline=given.waterline,
         molds=MoldSettings(skin=8, thickness=12, stations=tuple(float(x) for x in range(500, 5300, 400))),
         setup=SetupSettings(beam_width=75, beam_height=75),
-        strips=StripSettings(width=14, thickness=8),
+        strips=StripSettings(width=14, thickness=8), stock=_linnet_stock(),
     )  # fmt: skip
     return job.model_copy(update={"surveys": (_linnet_as_built(job),), "planked": _linnet_as_planked()})
+
+
+def _linnet_stock() -> StockSettings:
+    """Seven boards that the shed has, two of them lengths with knots, and what the yard on the quay sells."""
+    return StockSettings(
+        boards=(
+            Board(thickness=27, width=150, length=3600, count=4, grain=Grain.FLAT),
+            Board(thickness=27, width=140, length=2900, count=3, faults=200, grain=Grain.FLAT),
+        ),
+        buying=BuyingSettings(
+            for_sale=(
+                Board(thickness=27, width=150, length=4200, count=0, grain=Grain.FLAT, price=31.0),
+                Board(thickness=27, width=150, length=3000, count=0, grain=Grain.FLAT, price=20.5),
+                Board(thickness=20, width=175, length=3900, count=0, grain=Grain.FLAT, price=27.5),
+            )
+        ),
+    )
 
 
 def _linnet_as_planked() -> Planked:

@@ -17,14 +17,16 @@ import numpy as np
 from ..errors import ImpossiblePlan
 from ..findings import mm
 from .needs import Need, Section
-from .timber import JointSettings, MadeStrip
+from .timber import JointKind, JointSettings, MadeStrip
 
-STATES, WAYS, PARTIAL, CHOICES = 3, 5, 14, 7
-"""States that go on, ways of making a strip from each, partly made strips kept, and whole lengths tried for each piece."""
+STATES, WAYS = 5, 5
+"""States that go on, and ways of making a strip from each."""
 KEEP_COST, LAST_COST, LATE = 0.015, 0.4, 12
 """What a mm of offcut that is kept counts as, in mm of waste: it may never be used; and what more of it counts towards the end, as
 a power of the share that is done."""
 EPS = 1e-6
+ALIKE_MM = 200.0
+"""Joints that stand so near each other leave the strips that follow the same room."""
 STEPS = ((1.0, 1.0), (0.75, 1.0), (0.5, 1.0), (0.25, 1.0), (0.25, 0.75), (0.25, 0.5), (0.0, 0.25), (0.0, 0.0))
 """Shares of the wanted distances, from neighbours' joints and from molds and bends, that are tried in turn where not all can
 be kept: a joint beside a neighbour's is mended by the glue between them more easily than one on a mold."""
@@ -104,7 +106,37 @@ class _Part:
     cost: float
     pieces: tuple[tuple[Stick, float], ...] = ()
     joints: tuple[float, ...] = ()
-    done: bool = False
+
+
+@dataclass(frozen=True)
+class _Rules:
+    """What holds for one strip, mm: its length, a joint's overlap, the least length of a piece and of an offcut worth keeping, what
+    a mm of that counts as, whether it may be joined, and where (sorted ranges, and their lower ends) not."""
+
+    length: float
+    overlap: float
+    least: float
+    worth: float
+    keep: float
+    jointed: bool
+    shut: list[tuple[float, float]]
+    starts: list[float]
+
+    def leaves(self, over: float) -> float:
+        """What is left of a stick, as waste."""
+        return over if over < self.worth else self.keep * over
+
+
+@dataclass(frozen=True)
+class _Effort:
+    """How hard is tried: whole lengths for each piece, partly made strips kept, whether pieces are cut shorter than need be."""
+
+    choices: int
+    partial: int
+    shorter: bool
+
+
+FEW, MANY = _Effort(7, 14, shorter=False), _Effort(40, 120, shorter=True)
 
 
 def plan_joints(
@@ -119,13 +151,13 @@ def plan_joints(
     are; their joints count for their neighbours. `tick` is told a share and may raise. Raises ImpossiblePlan for rules that no
     joint can keep."""
     refuse_the_impossible(needs, settings, lost)
-    done = {(c.strip, c.side): c for c in cut}
+    done = {(c.strip, c.side, c.part): c for c in cut}
     states = [_State(0.0, _sorted(stock), dict.fromkeys(stock, ()), (), None)]
     missing: list[Need] = []
     for number, need in enumerate(needs):
         tick(number / len(needs))
         overlap = lost(need.section.thickness)
-        fixed = done.get((need.strip, need.side))
+        fixed = done.get((need.strip, need.side, need.part))
         if fixed is not None:
             states = [_remember(s, need, fixed.joints, settings) for s in states]
             continue
@@ -194,21 +226,28 @@ def _openings(shut: list[tuple[float, float]], length: float, least: float) -> b
 def _made_from(
     state: _State, need: Need, overlap: float, settings: JointSettings, keep: float
 ) -> list[_State]:
-    """The best few ways to make a strip, as states that follow; distances give where it cannot be made otherwise."""
+    """The best few ways to make a strip, as states that follow; distances give where it cannot be made otherwise, not even by
+    trying far more ways."""
     for share in STEPS:
         if share[1] < 1.0 and not need.shut:
             continue
-        shut = _shut_for(state, need, overlap, settings, share)
-        ways = _ways(state, need, overlap, settings, shut, keep)
+        rules = _rules(state, need, overlap, settings, share, keep)
+        ways = _ways(state, need, rules, FEW) or _ways(state, need, rules, MANY)
         if ways:
             return [_after(state, need, way, settings, share) for way in ways]
     return []
 
 
-def _shut_for(
-    state: _State, need: Need, overlap: float, settings: JointSettings, share: tuple[float, float]
-) -> list[tuple[float, float]]:
-    """Where a joint's middle may not be: near molds and bends and near neighbours' joints, by shares of the wanted distances."""
+def _rules(
+    state: _State,
+    need: Need,
+    overlap: float,
+    settings: JointSettings,
+    share: tuple[float, float],
+    keep: float,
+) -> _Rules:
+    """The rules for one strip: no joint's middle near molds and bends or near neighbours' joints, by shares of the wanted
+    distances."""
     apart, clear = settings.stagger * share[0], share[1]
     ranges = []
     for a, b in need.shut:
@@ -220,85 +259,91 @@ def _shut_for(
             if side == need.side and (p, c) == (panel, course) and 0 < row - r <= settings.rows:
                 runs = np.interp(places, need.at[:, 1], need.at[:, 0]) if places else ()
                 ranges += [(float(x) - apart, float(x) + apart) for x in runs]
-    return _merged(ranges)
-
-
-def _ways(
-    state: _State,
-    need: Need,
-    overlap: float,
-    settings: JointSettings,
-    shut: list[tuple[float, float]],
-    keep: float,
-) -> list[_Part]:
-    starts = [a for a, _ in shut]
+    shut = _merged(ranges)
     least = min(settings.least_piece, need.length)
+    return _Rules(
+        need.length,
+        overlap,
+        least,
+        settings.least_piece,
+        keep,
+        settings.kind is not JointKind.NONE,
+        shut,
+        [a for a, _ in shut],
+    )
+
+
+def _ways(state: _State, need: Need, rules: _Rules, effort: _Effort) -> list[_Part]:
+    """The best few ways to put a strip together from what a state has left."""
     offcuts = state.offcuts.get(need.section, ())
     whole = state.whole.get(need.section, ())
     parts, finished = [_Part(0.0, 0.0)], list[_Part]()
-    jointed = settings.kind.name != "NONE"
     while parts:
         grown: list[_Part] = []
         for part in parts:
             used = {stick.name for stick, _ in part.pieces}
-            for stick in _choice(offcuts, whole, used, need.length - part.reach):
-                made = _add(part, stick, need.length, overlap, least, settings, shut, starts, keep, jointed)
-                if made is not None:
-                    (finished if made.done else grown).append(made)
+            for stick in _choice(offcuts, whole, used, rules.length - part.reach, effort.choices):
+                if stick.length >= rules.length - part.reach - EPS:
+                    finished.append(_finished(part, stick, rules))
+                elif rules.jointed:
+                    grown += _longer(part, stick, rules, effort)
         grown.sort(key=lambda p: p.cost - p.reach * 1e-4)
-        parts = grown[:PARTIAL]
+        parts = grown[: effort.partial]
         if len(finished) >= WAYS * 3:
             break
     finished.sort(key=lambda p: p.cost)
     return finished[:WAYS]
 
 
-def _choice(offcuts: tuple[Stick, ...], whole: tuple[Stick, ...], used: set[str], rest: float) -> list[Stick]:
+def _choice(
+    offcuts: tuple[Stick, ...], whole: tuple[Stick, ...], used: set[str], rest: float, choices: int
+) -> list[Stick]:
     """Every offcut, a spread of whole lengths, and the shortest one that would finish the strip."""
     found = [s for s in offcuts if s.name not in used]
-    if whole:
-        picks = set(np.linspace(0, len(whole) - 1, min(CHOICES, len(whole))).astype(int).tolist())
-        k = bisect_right(whole, Stick(rest - EPS, ""))
-        picks |= {min(k, len(whole) - 1)}
-        seen = set()
-        for k in sorted(picks):
-            j = k
-            while j < len(whole) and whole[j].name in used:
-                j += 1
-            if j < len(whole) and whole[j].name not in used and whole[j].length not in seen:
-                seen.add(whole[j].length)
-                found.append(whole[j])
+    if not whole:
+        return found
+    picks = set(np.linspace(0, len(whole) - 1, min(choices, len(whole))).astype(int).tolist())
+    picks.add(min(bisect_right(whole, Stick(rest - EPS, "")), len(whole) - 1))
+    seen: set[float] = set()
+    for k in sorted(picks):
+        stick = next((s for s in whole[k : k + len(used) + 1] if s.name not in used), None)
+        if stick is not None and stick.length not in seen:
+            seen.add(stick.length)
+            found.append(stick)
     return found
 
 
-def _add(
-    part: _Part, stick: Stick, length: float, overlap: float, least: float, settings: JointSettings,
-    shut: list[tuple[float, float]], starts: list[float], keep: float, jointed: bool,
-) -> _Part | None:  # fmt: skip
-    """A strip with one more piece, or None where the piece is of no use."""
-    rest = length - part.reach
-    if stick.length >= rest - EPS:
-        over = stick.length - rest
-        cost = part.cost + (over if over < settings.least_piece else keep * over)
-        return _Part(length, cost, (*part.pieces, (stick, rest)), part.joints, True)
-    if not jointed:
-        return None
+def _finished(part: _Part, stick: Stick, rules: _Rules) -> _Part:
+    """A strip whose last piece this is."""
+    rest = rules.length - part.reach
+    cost = part.cost + rules.leaves(stick.length - rest)
+    return _Part(rules.length, cost, (*part.pieces, (stick, rest)), part.joints)
+
+
+def _longer(part: _Part, stick: Stick, rules: _Rules, effort: _Effort) -> list[_Part]:
+    """A strip with one more piece and a joint after it: as long as it may be, and if wanted shorter, ending in each opening
+    before."""
     # no joint so near the end that the last piece would be too short
-    middle = min(part.reach + stick.length - overlap / 2, length - least + overlap / 2)
-    middle = _last_open(middle, shut, starts)
-    cut = middle + overlap / 2 - part.reach
-    if cut < min(least, rest):
-        return None
-    over = stick.length - cut
-    cost = part.cost + overlap + (over if over < settings.least_piece else keep * over)
-    return _Part(middle - overlap / 2, cost, (*part.pieces, (stick, cut)), (*part.joints, middle))
+    top = min(part.reach + stick.length - rules.overlap / 2, rules.length - rules.least + rules.overlap / 2)
+    middles = [_last_open(top, rules)]
+    if effort.shorter:
+        middles += [a for a in rules.starts if a < middles[0]]
+    found = []
+    for middle in middles:
+        cut = middle + rules.overlap / 2 - part.reach
+        if cut >= rules.least:
+            cost = part.cost + rules.overlap + rules.leaves(stick.length - cut)
+            found.append(
+                _Part(middle - rules.overlap / 2, cost, (*part.pieces, (stick, cut)), (*part.joints, middle))
+            )
+    return found
 
 
-def _last_open(middle: float, shut: list[tuple[float, float]], starts: list[float]) -> float:
+def _last_open(middle: float, rules: _Rules) -> float:
     """The last place up to `middle` where a joint may stand."""
-    k = bisect_right(starts, middle) - 1
-    while k >= 0 and shut[k][0] < middle < shut[k][1]:
-        middle = shut[k][0]
+    k = bisect_right(rules.starts, middle) - 1
+    while k >= 0 and rules.shut[k][0] < middle < rules.shut[k][1]:
+        middle = rules.shut[k][0]
         k -= 1
     return middle
 
@@ -334,11 +379,11 @@ def _remember(state: _State, need: Need, joints: Sequence[float], settings: Join
 
 
 def _unlike(ordered: list[_State]) -> list[_State]:
-    """The best states that do not stand for the same stock."""
+    """The best states whose last joints stand elsewhere: where one leaves a later strip no room another may."""
     kept: list[_State] = []
     seen = set()
     for state in ordered:
-        key = (round(state.cost, 3), tuple(len(v) for v in state.whole.values()))
+        key = tuple((at, tuple(round(x / ALIKE_MM) for x in places)) for at, places in state.recent)
         if key not in seen:
             seen.add(key)
             kept.append(state)

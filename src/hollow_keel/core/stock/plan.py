@@ -21,6 +21,7 @@ from .rip import Rip, rips
 from .timber import Board, JointKind, StockSettings
 from .used_up import Item, Shell, used_up
 
+SHORT_MM = 1.0
 TRIES, MORE = 4, 1.03
 """Where stock runs short in spite of the spare, that much more is bought, so many times."""
 Tick = Callable[[float], None]
@@ -77,7 +78,9 @@ def plan_stock(
     purchases: tuple[Purchase, ...] = ()
     try:
         plan, lots, purchases = _planned(job, needs, sections, tick)
-        findings += _told(plan, stock)
+        if stock.boards or stock.buying.for_sale:
+            findings += _told(plan, stock)
+        findings += _cut_already(needs, stock, lost_in(stock))
     except ImpossiblePlan as error:
         findings.insert(0, Finding("stock-impossible", Weight.STOP, "stock", "the joints", str(error)))
         lots = _on_hand(job, needs, sections)
@@ -96,8 +99,8 @@ def _planned(
 ) -> tuple[JointPlan, tuple[Lot, ...], tuple[Purchase, ...]]:
     stock, lost = job.stock, lost_in(job.stock)
     have = _on_hand(job, needs, sections)
-    cut = {(c.strip, c.side) for c in stock.cut}
-    open_needs = [n for n in needs if (n.strip, n.side) not in cut]
+    cut = {(c.strip, c.side, c.part) for c in stock.cut}
+    open_needs = [n for n in needs if (n.strip, n.side, n.part) not in cut]
     extra = dict.fromkeys(sections, 1.0)
     for turn in range(TRIES):
         purchases: list[Purchase] = []
@@ -196,12 +199,6 @@ def _oddities(stock: StockSettings, sections: tuple[Section, ...], joint: Joint)
     def look(code: str, where: str, text: str) -> None:
         found.append(Finding(code, Weight.LOOK, "stock", where, text))
 
-    if not stock.boards and not stock.buying.for_sale:
-        look(
-            "no-boards",
-            "the boards",
-            "None are given: type what is on hand, or what is for sale, and the rest follows.",
-        )
     thin = min((s.thickness for s in sections), default=0.0)
     if thin and stock.saw.kerf > thin:
         look("kerf", "the saw", f"The kerf ({mm(stock.saw.kerf)}) is thicker than the strips ({mm(thin)}): more wood goes to "
@@ -259,6 +256,34 @@ def _told(plan: JointPlan, stock: StockSettings) -> list[Finding]:
                         f"lengths to choose from, or "
                         "a smaller distance, would put it right.")
             )  # fmt: skip
+    return found
+
+
+def _cut_already(
+    needs: tuple[Need, ...], stock: StockSettings, lost: Callable[[float], float]
+) -> list[Finding]:
+    """Strips that were cut and no longer fit the plan; what is cut stays."""
+    if not stock.cut:
+        return []
+    by_name = {(n.strip, n.side, n.part): n for n in needs}
+    found = []
+    gone = [c for c in stock.cut if (c.strip, c.side, c.part) not in by_name]
+    if gone:
+        text = "They are not in the plan any more. Their wood counts as used; mark them as not cut if it is free again."
+        names = ", ".join(f"{c.strip} {c.side}" for c in gone[:4]) + (" …" if len(gone) > 4 else "")
+        found.append(Finding("cut-gone", Weight.LOOK, "stock", f"strips {names}", text))
+    short: list[tuple[float, Need]] = []
+    for cut in stock.cut:
+        need = by_name.get((cut.strip, cut.side, cut.part))
+        if need is not None:
+            made = sum(p.length for p in cut.pieces) - len(cut.joints) * lost(need.section.thickness)
+            if made < need.length - SHORT_MM:
+                short.append((need.length - made, need))
+    if short:
+        by, worst = max(short, key=lambda pair: pair[0])
+        text = f"The plan now wants it {mm(round(by, 1))} longer than it was cut: scarf a piece on, or use it further down."
+        more = f" (and {len(short) - 1} more)" if len(short) > 1 else ""
+        found.append(Finding("cut-short", Weight.LOOK, "stock", f"strip {worst.name}{more}", text))
     return found
 
 

@@ -96,7 +96,7 @@ class JointSettings(_Part):
     slope: Annotated[float, Field(ge=1, le=30, allow_inf_nan=False)] = 8.0
     on_bench: bool = True
     stagger: NotNegative = 600.0
-    rows: Annotated[int, Field(ge=0, le=6)] = 1
+    rows: Annotated[int, Field(ge=0, le=6)] = 2
     clear_molds: NotNegative = 0.0
     clear_bends: NotNegative = 0.0
     least_piece: Size = 600.0
@@ -151,6 +151,7 @@ class MadeStrip(_Part):
 
     strip: Annotated[int, Field(ge=1, le=5000)]
     side: str
+    part: Annotated[int, Field(ge=0, le=20)] = 0
     pieces: tuple[MadePiece, ...]
     joints: tuple[NotNegative, ...] = ()
 

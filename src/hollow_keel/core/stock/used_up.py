@@ -37,13 +37,12 @@ class Shell:
     """What the list is made from: areas in m² of both sides together (hull skin, mold edges in m), and what strips cross."""
 
     area: float
-    thickness: float
     mold_edges: float
     crossings: int
     gaps: int
 
 
-def shell_of(area: float, thickness: float, molds: Sequence[Mold], planking: Planking) -> Shell:
+def shell_of(area: float, molds: Sequence[Mold], planking: Planking) -> Shell:
     """The shell of a planked hull of a skin `area` m², both sides, over molds."""
     stations = np.array([m.station for m in molds])
     crossings = gaps = 0
@@ -54,7 +53,7 @@ def shell_of(area: float, thickness: float, molds: Sequence[Mold], planking: Pla
             crossings += 2 * own
             gaps += 2 * max(own - 1, 0)
     edges = sum(float(np.linalg.norm(np.diff(m.edge.points, axis=0), axis=1).sum()) for m in molds)
-    return Shell(area, thickness, 2 * edges / 1000, crossings, gaps)
+    return Shell(area, 2 * edges / 1000, crossings, gaps)
 
 
 def pot_life(settings: UsedUpSettings) -> float:
@@ -93,7 +92,7 @@ def used_up(
             float(batches),
             "",
             f"one holds {life:.0f} min at {settings.temperature:g} °C ({settings.pot_life:g} at 20 °C): "
-            f"{strips_a_batch:.1f} strips of {minutes:g} min, {glue / max(batches, 1):.0f} ml each",
+            f"{strips_a_batch:.2g} strips of {minutes:g} min, {glue / max(batches, 1):.0f} ml each",
         ),
         Item(
             "Resin for glue",
