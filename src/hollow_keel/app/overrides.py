@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
+from typing import Any, TypeVar
 
-from pydantic import ValidationError
+from pydantic import BaseModel, ValidationError
 
 from ..core.errors import InputError
 from ..core.job import Job
@@ -46,6 +46,7 @@ def _guide(text: str, unit: LengthUnit) -> dict[str, Any]:
     return {"guide": "master", "master": {"kind": kinds[kind], "height": parse_length(value, unit)}}
 
 
+_Part = TypeVar("_Part", bound=BaseModel)
 _Reader = Callable[[str, LengthUnit], Any]
 _KEYS: dict[str, tuple[str, str, _Reader]] = {
     "skin": ("molds", "skin", parse_length),
@@ -75,6 +76,11 @@ _KEYS: dict[str, tuple[str, str, _Reader]] = {
     "strip.wood": ("strips", "wood", _word),
     "strip.glue-gap": ("strips", "glue_gap", parse_length),
     "strip.cutter": ("strips", "cutter", parse_length),
+    "stock.kerf": ("stock.saw", "kerf", parse_length),
+    "stock.planing": ("stock.saw", "planing", parse_length),
+    "stock.stagger": ("stock.joints", "stagger", parse_length),
+    "stock.clear-molds": ("stock.joints", "clear_molds", parse_length),
+    "stock.joint": ("stock.joints", "kind", _word),
     "setup.strongback": ("setup", "strongback", _word),
     "setup.zero": ("setup", "zero_at", parse_length),
     "setup.zero-end": ("setup", "zero_end", _word),
@@ -97,11 +103,14 @@ def apply_override(job: Job, key: str, value: str, unit: LengthUnit = LengthUnit
         raise error.at(key) from None
 
 
-def change(job: Job, part: str, **fields: Any) -> Job:
-    """The job with some fields of one part changed (part "" for the job's own), validated.
+def change(job: _Part, part: str, **fields: Any) -> _Part:
+    """The job with some fields of one part changed (part "" for the job's own, "stock.saw" for a part of a part), validated.
 
     Raises InputError naming the field, the value and what is wrong with it.
     """
+    head, dot, rest = part.partition(".")
+    if dot:
+        return job.model_copy(update={head: change(getattr(job, head), rest, **fields)})
     owner = getattr(job, part) if part else job
     try:
         changed = type(owner).model_validate({**_shallow(owner), **fields})

@@ -3,7 +3,7 @@
 Requests and answers are pickled over this process's own pipes, each after its length. A request is
 (number, job); a newer one, or (number, None), makes the running one give up. Answers are (number, kind, value):
 "shape" a Shape, "progress" a share, "done" (Planking, seconds), "checked" findings about the molds' pieces, "judged" a
-Fairness, "failed" a text.
+Fairness, "stocked" a StockPlan, "failed" a text.
 """
 
 from __future__ import annotations
@@ -132,6 +132,8 @@ def _compute(number: int, job: Any, pipeline: Any, newest: _Newest, answers: Bin
         send(answers, (number, "checked", checks))
         tick(1.0)
         send(answers, (number, "judged", pipeline.fairness(shape, tick)))
+        if planking is not None:
+            send(answers, (number, "stocked", pipeline.stock(shape, planking, lambda _: tick(1.0))))
     except Cancelled:
         return
     except HollowKeelError as error:

@@ -21,7 +21,7 @@ def girth_map(shape: Shape, planking: Planking, style: LengthStyle, shades: tupl
     """Heights of the drawing are the distance from the guide, mm, up or down as the strips go; `shades` tells the kind of each
     strip in order (empty: every tenth is darker)."""
     strokes: list[Stroke] = []
-    levels = _levels(planking)
+    levels = strip_levels(planking)
     for k, (strip, level) in enumerate(levels):
         plain = Layer.STRIP if strip.number % 10 else Layer.STRIP_ALT
         strokes += _bands(strip, level, LAYERS[shades[k]] if shades else plain)
@@ -47,7 +47,9 @@ def girth_map(shape: Shape, planking: Planking, style: LengthStyle, shades: tupl
             rise=1,
         )
     )
-    labels += [_tenth(strip, level, right) for strip, level in _levels(planking) if strip.number % 10 == 0]
+    labels += [
+        _tenth(strip, level, right) for strip, level in strip_levels(planking) if strip.number % 10 == 0
+    ]
     return Drawing("Girth map", tuple(strokes), tuple(labels), true_to_scale=False)
 
 
@@ -60,7 +62,7 @@ def _guide_name(planking: Planking) -> str:
     return names.get(planking.guide, planking.guide)
 
 
-def _levels(planking: Planking) -> list[tuple[Strip, float]]:
+def strip_levels(planking: Planking) -> list[tuple[Strip, float]]:
     """Each strip with the height of its edge towards the guide in the drawing."""
     deep = sum(s.width_max for s in planking.strips)
     at = {Course.DOWN: 0.0, Course.UP: -deep if planking.guide == Guide.BOTH else 0.0}

@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QWidget
 
 from ..app.overrides import change
 from ..core.job import Job
 from .state import State
+
+if TYPE_CHECKING:
+    from .settings_dialog import Group
 
 
 @dataclass
@@ -23,13 +27,23 @@ class PlankingDialogs:
 
     def settings(self) -> None:
         """Ask for all that is chosen about strips."""
-        from .settings_dialog import SettingsDialog  # not needed at the start
-        from .strip_settings import STRIP_SETTINGS
+        from .strip_settings import STRIP_SETTINGS  # not needed at the start
+
+        self._ask("The strips", STRIP_SETTINGS)
+
+    def stock_settings(self) -> None:
+        """Ask for all that is chosen about sawing, joining, buying and what is used up."""
+        from .stock_settings import STOCK_SETTINGS
+
+        self._ask("Stock", STOCK_SETTINGS)
+
+    def _ask(self, title: str, groups: Sequence[Group]) -> None:
+        from .settings_dialog import SettingsDialog
 
         state = self.state()
-        dialog = SettingsDialog("The strips", STRIP_SETTINGS, state.job, state.style, self.parent)
+        dialog = SettingsDialog(title, groups, state.job, state.style, self.parent)
         if dialog.exec() and dialog.job != state.job:
-            self.edit("the strips", dialog.job)
+            self.edit(title.lower(), dialog.job)
 
     def compare(self) -> None:
         """Put ways of planking beside each other, or look for one."""

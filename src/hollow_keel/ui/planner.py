@@ -25,6 +25,7 @@ class Planner(QObject):
     done = Signal(object, float)
     judged = Signal(object, object)
     checked = Signal(object, object)
+    stocked = Signal(object, object)
     failed = Signal(object, str)
     progress = Signal(float)
     _answered = Signal(object)
@@ -91,6 +92,8 @@ class Planner(QObject):
             self.checked.emit(self._job, value)
         elif kind == "judged":
             self.judged.emit(self._job, value)
+        elif kind == "stocked":
+            self.stocked.emit(self._job, value)
         elif kind == "failed":
             self.failed.emit(self._job, str(value))
         else:

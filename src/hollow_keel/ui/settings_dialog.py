@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from operator import attrgetter
 from typing import Any
 
 from PySide6.QtWidgets import (
@@ -40,6 +41,8 @@ class Kind(StrEnum):
     NUMBER_OR_NONE = "number-or-none"
     ZONES = "zones"
     HEIGHTS = "heights"
+    WHOLE = "whole"
+    WORD = "word"
 
 
 @dataclass(frozen=True)
@@ -110,7 +113,7 @@ class SettingsDialog(QDialog):
         return box
 
     def _field(self, setting: Setting) -> QWidget:
-        value = getattr(getattr(self.job, setting.part), setting.field)
+        value = getattr(attrgetter(setting.part)(self.job), setting.field)
         if setting.kind is Kind.CHOICE:
             combo = QComboBox()
             for text, data in setting.choices:
@@ -141,7 +144,7 @@ class SettingsDialog(QDialog):
             return write_zones(value, self.style_of_lengths)
         if kind is Kind.HEIGHTS:
             return write_heights(value, self.style_of_lengths)
-        return format_length(value, self.style_of_lengths)
+        return str(value) if kind in (Kind.WHOLE, Kind.WORD) else format_length(value, self.style_of_lengths)
 
     def take(self) -> None:
         """Take what was typed; a value that cannot be is said, and the dialog stays."""
@@ -166,7 +169,7 @@ class SettingsDialog(QDialog):
         text = field.text().strip()
         if setting.kind in (Kind.LENGTH_OR_NONE, Kind.NUMBER_OR_NONE) and not text:
             return None
-        old = getattr(getattr(self.job, setting.part), setting.field)
+        old = getattr(attrgetter(setting.part)(self.job), setting.field)
         if old is not None and text == self._text(setting.kind, old):
             return old  # not typed anew: not rounded to the tape
         style = self.style_of_lengths
@@ -174,6 +177,8 @@ class SettingsDialog(QDialog):
             Kind.SHARES: lambda: _shares(text, setting.label),
             Kind.NUMBER: lambda: _number(text, setting.label),
             Kind.NUMBER_OR_NONE: lambda: _number(text, setting.label),
+            Kind.WHOLE: lambda: _whole(text, setting.label),
+            Kind.WORD: lambda: text,
             Kind.ZONES: lambda: read_zones(text, style),
             Kind.HEIGHTS: lambda: read_heights(text, old, style),
         }
@@ -190,6 +195,13 @@ def _number(text: str, label: str) -> float:
         return float(text.replace(",", "."))
     except ValueError:
         raise InputError("this is not a number", label, text, "Write for example 7.7.") from None
+
+
+def _whole(text: str, label: str) -> int:
+    try:
+        return int(text)
+    except ValueError:
+        raise InputError("this is not a whole number", label, text, "Write for example 2.") from None
 
 
 def _shares(text: str, label: str) -> tuple[float, ...]:

@@ -15,6 +15,7 @@ if TYPE_CHECKING:
     from ..core.molds.stations import Mold
     from ..core.planking.strips import Planking, Strip
     from ..core.results import Shape
+    from ..core.stock.plan import StockPlan
 
 
 @dataclass(frozen=True)
@@ -32,6 +33,9 @@ class State:
     theme: Theme = LIGHT
     mold_checks: tuple[Finding, ...] = ()
     """What was noticed about the pieces of the molds and how strips go on; a moment older than the shape."""
+    stock: StockPlan | None = None
+    stocked: bool = False
+    """Whether `stock` is of this very job."""
     mold_number: int = 0
     strip_number: int = 1
 
@@ -79,6 +83,8 @@ class State:
             every += self.planking.findings
         if self.fairness is not None:
             every += self.fairness.remarks
+        if self.stock is not None and (self.job.stock.boards or self.job.stock.buying.for_sale):
+            every += self.stock.findings
         return [
             f.said(self.say_length) for f in every if f.stage == stage and f.weight is not Weight.INFORMATION
         ]

@@ -50,6 +50,7 @@ from .views.order_of_work import OrderOfWork
 
 if TYPE_CHECKING:
     from ..core.fairing.fairness import Fairness
+    from ..core.stock.plan import StockPlan
 
 
 KEEL_PAUSE_MS = 25
@@ -68,6 +69,7 @@ class MainWindow(MenuWindow):
         self.planner.done.connect(self._planned)
         self.planner.judged.connect(self._judged)
         self.planner.checked.connect(self._checked)
+        self.planner.stocked.connect(self._stocked)
         self.planner.failed.connect(self._failed)
         self.planner.progress.connect(self._progress)
         if job.offsets.rows:
@@ -162,7 +164,7 @@ class MainWindow(MenuWindow):
             "stop": self._stop, "proof-bar": self.ask_proof_bar, "sheets": self.lay_on_sheets,
             "mold-settings": self.ask_mold_settings,
             "strip-settings": self.planking_dialogs.settings, "compare": self.planking_dialogs.compare,
-            "bench-ticks": self.planking_dialogs.ticks,
+            "bench-ticks": self.planking_dialogs.ticks, "stock-settings": self.planking_dialogs.stock_settings,
             "bench-marks": self.setup_dialogs.marks, "bench-readings": self.setup_dialogs.readings,
             "new-survey": self.setup_dialogs.new_round, "foil": self.foil_template,
             "first-steps": lambda: self._tell("First steps", FIRST_STEPS),
@@ -253,15 +255,16 @@ class MainWindow(MenuWindow):
         self.setWindowModified(self.session.changed)
 
     def _status(self, number: int) -> tuple[str, int]:
-        stage = PAGES[number].stage
-        if not self.state.job.offsets.rows:
+        stage, stock = PAGES[number].stage, self.state.job.stock
+        no_boards = stage == "stock" and not (stock.boards or stock.buying.for_sale)
+        if not self.state.job.offsets.rows or no_boards:
             return "empty", 0
         count = len(self.state.findings(stage)) + (1 if stage == "offsets" and self.state.problem else 0)
         if stage == "fairing" and self.state.fairness is not None:
             count += len(self.state.fairness.doubts)
         if stage != "offsets" and self.state.problem:
             return "redo", 0
-        if stage == "fairing" and not self.state.judged:
+        if (stage == "fairing" and not self.state.judged) or (stage == "stock" and not self.state.stocked):
             return "redo", 0
         if any(f.code == "printed-changed" for f in self.state.findings(stage)):
             return "redo", 0
@@ -326,7 +329,7 @@ class MainWindow(MenuWindow):
             shape = replace(self.state.shape, job=job) if self.state.shape else None
             self._show(replace(self.state, job=job, shape=shape))
         else:
-            self._show(replace(self.state, job=job, stale=True, judged=False))
+            self._show(replace(self.state, job=job, stale=True, judged=False, stocked=False))
             self.planner.request(job)
 
     def remember_printed(self) -> None:
@@ -371,6 +374,10 @@ class MainWindow(MenuWindow):
         if job is self.session.job and findings != self.state.mold_checks:
             self._show(replace(self.state, mold_checks=findings))
 
+    def _stocked(self, job: Job, plan: StockPlan) -> None:
+        if job is self.session.job:
+            self._show(replace(self.state, stock=plan, stocked=True))
+
     def _failed(self, job: Job, text: str) -> None:
         self._show_progress(None)
         if job is self.session.job:
@@ -395,7 +402,8 @@ class MainWindow(MenuWindow):
         """All results of the present job."""
         if self.state.shape is not None and self.state.planking is not None and not self.state.stale:
             fairness = self.state.fairness if self.state.judged else None
-            return Results(self.state.shape, self.state.planking, fairness, self.state.mold_checks)
+            stock = self.state.stock if self.state.stocked else None
+            return Results(self.state.shape, self.state.planking, fairness, self.state.mold_checks, stock)
         from ..core.pipeline import Pipeline  # the window itself hardly ever computes
 
         return Pipeline().results(self.session.job)
@@ -480,4 +488,4 @@ class MainWindow(MenuWindow):
 
 def _planned_from(job: Job) -> tuple[object, ...]:
     """What of a job the computing process works from."""
-    return (job.offsets, job.waterline, job.molds, job.setup, job.strips, job.printed, job.surveys)
+    return (job.offsets, job.waterline, job.molds, job.setup, job.strips, job.printed, job.surveys, job.stock)

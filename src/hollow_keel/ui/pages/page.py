@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from operator import attrgetter
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from ...app.overrides import change
 from ...core.errors import InputError
@@ -52,6 +53,7 @@ class Page(QFrame):
         self._seen: tuple[Any, ...] = ()
         self._fields: list[tuple[LengthField, Callable[[Job], float | None], str]] = []
         self._names: dict[QWidget, QLabel] = {}
+        self._numbers: list[tuple[QLineEdit, Callable[[Job], float]]] = []
         self._combos: list[tuple[QComboBox, Callable[[Job], Any]]] = []
 
     def seen(self, *what: Any) -> bool:
@@ -74,13 +76,37 @@ class Page(QFrame):
         self._label(label, box)
 
         def read(job: Job) -> float | None:
-            value = getattr(getattr(job, part) if part else job, field)
+            value = getattr(attrgetter(part)(job) if part else job, field)
             return None if value is None else float(value)
 
         box.entered.connect(lambda mm: self.change(label.lower(), part, **{field: mm}))
         box.cleared.connect(lambda: self.change(label.lower(), part, **{field: None}))
         box.fault.connect(self.said)
         self._fields.append((box, read, hint))
+        return box
+
+    def add_number(self, label: str, part: str, field: str) -> QLineEdit:
+        """A plain number of the job in the settings row."""
+        box = QLineEdit()
+        box.setAccessibleName(label)
+        box.setFixedWidth(52)
+        self._label(label, box)
+
+        def typed() -> None:
+            now = getattr(attrgetter(part)(self.state.job), field)
+            try:
+                value = float(box.text().replace(",", "."))
+            except ValueError:
+                self.said.emit(
+                    f"{label}: this is not a number (it says “{box.text()}”). Write for example {now:g}."
+                )
+                box.setText(f"{now:g}")
+                return
+            if abs(value - now) > 1e-9:
+                self.change(label.lower(), part, **{field: value})
+
+        box.editingFinished.connect(typed)
+        self._numbers.append((box, lambda job: float(getattr(attrgetter(part)(job), field))))
         return box
 
     def add_choice(self, label: str, part: str, field: str, choices: list[tuple[str, Any]]) -> QComboBox:
@@ -91,7 +117,7 @@ class Page(QFrame):
             box.addItem(text, value)
         self._label(label, box)
         box.activated.connect(lambda k: self.change(label.lower(), part, **{field: box.itemData(k)}))
-        self._combos.append((box, lambda job: getattr(getattr(job, part), field)))
+        self._combos.append((box, lambda job: getattr(attrgetter(part)(job), field)))
         return box
 
     def put_field(self, text: str, box: QWidget) -> None:
@@ -126,6 +152,9 @@ class Page(QFrame):
         self.state = state
         for box, read, hint in self._fields:
             box.show_length(read(state.job), state.style, hint)
+        for edit, number in self._numbers:
+            if not edit.hasFocus() or not edit.isModified():
+                edit.setText(f"{number(state.job):g}")
         for combo, value in self._combos:
             combo.setCurrentIndex(combo.findData(value(state.job)))
         self.refresh()

@@ -1,0 +1,373 @@
+"""The stock page: what is on hand and for sale, how it is sawn, which piece goes where, what to buy and what is used up."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QPushButton,
+    QSplitter,
+    QStackedWidget,
+    QTabWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ...app.overrides import change
+from ...core.findings import in_words
+from ...core.stock.cut_already import cut_up_to
+from ...core.stock.needs import SIDES
+from ...core.stock.pieces import Made
+from ...core.stock.plan import Lot, StockPlan
+from ...core.stock.rip import Rip, rips, saw_steps
+from ...core.stock.timber import Board, JointKind, MadeStrip, RipWay
+from ...drawing.board_cuts import board_cuts
+from ...drawing.joint_map import joint_map
+from ...drawing.model import Drawing
+from ..views.bench_card import Card
+from ..views.boards_table import BoardsModel, BoardsTable
+from ..views.data_table import Column, DataTable
+from ..views.drawing_view import DrawingView
+from .page import Page, result_label
+
+ON_HAND, FOR_SALE, TO_BUY, PIECES, USED_UP = range(5)
+JOINTS = [
+    ("a slope", JointKind.SLOPE), ("an angle", JointKind.ANGLE), ("square butts", JointKind.BUTT),
+    ("none: whole lengths", JointKind.NONE),
+]  # fmt: skip
+WAYS = [
+    ("the better way", RipWay.BEST), ("off the edge", RipWay.OFF_EDGE), ("blanks, turned", RipWay.TURNED),
+]  # fmt: skip
+NOTHING = (
+    "Type the boards you have in the table below: wood, thickness, width, length and how many; or what is for sale, with prices. "
+    "How they are sawn, which piece goes where and what to buy follows by itself."
+)
+SAW = "Table saw: guard, push sticks or a feeder, hearing protection. Wood dust, of some cedars above all: a mask that filters it."
+
+
+class StockPage(Page):
+    """Boards, their cuts, the joints, the buying list and all else that is used up."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__("What wood is needed, and how is it cut?", parent)
+        self.result = result_label("")
+        self.head.addWidget(self.result)
+        self._build_settings()
+        self.lot_name = ""
+        self.on_hand_model = BoardsModel(self._boards_typed, for_sale=False)
+        self.for_sale_model = BoardsModel(self._sellers_typed, for_sale=True)
+        self.on_hand = BoardsTable("Boards on hand", self.on_hand_model)
+        self.for_sale = BoardsTable("Boards for sale", self.for_sale_model)
+        for table in (self.on_hand, self.for_sale):
+            table.fault.connect(self.said)
+        self.on_hand.cell_chosen.connect(lambda row, _: self._lot_chosen(row))
+        self.for_sale.cell_chosen.connect(
+            lambda row, _: self._lot_chosen(len(self.state.job.stock.boards) + row)
+        )
+        self.to_buy = DataTable("What to buy", [], lambda lot: f"lot:{lot.letter}")
+        self.to_buy.picked.connect(lambda key: self._show_lot(key.removeprefix("lot:")))
+        self.pieces = DataTable("Pieces of every strip", [], lambda made: f"strip:{made.need.strip}")
+        self.pieces.picked.connect(self.choose_key)
+        self.used_up = DataTable("What else is used up", [], lambda item: item.what)
+        self.board_view, self.joint_view = (
+            DrawingView("The board's end, with its cuts"),
+            DrawingView("Joints on the girth map"),
+        )
+        self.joint_view.stretch_to_fit = True
+        self.joint_view.picked.connect(self.choose_key)
+        self.tabs = QTabWidget()
+        for text, widget in (
+            ("On hand", self.on_hand), ("For sale", self.for_sale), ("To buy", self.to_buy), ("Pieces", self._pieces_tab()),
+            ("Used up", self.used_up),
+        ):  # fmt: skip
+            self.tabs.addTab(widget, text)
+        self.tabs.currentChanged.connect(lambda _: self._tab_changed())
+        self.steps = QLabel()
+        self.steps.setWordWrap(True)
+        self.steps.setAlignment(Qt.AlignmentFlag.AlignTop)
+        boards = QSplitter(Qt.Orientation.Horizontal)
+        boards.addWidget(self.board_view)
+        boards.addWidget(self.steps)
+        boards.setSizes([520, 300])
+        self.above = QStackedWidget()
+        self.above.addWidget(boards)
+        self.above.addWidget(self.joint_view)
+        split = QSplitter(Qt.Orientation.Vertical)
+        split.addWidget(self.above)
+        split.addWidget(self.tabs)
+        split.setSizes([250, 290])
+        self.body.addWidget(split, 1)
+
+    def _build_settings(self) -> None:
+        self.add_choice("Joined by", "stock.joints", "kind", JOINTS)
+        self.slope = self.add_number("to 1", "stock.joints", "slope")
+        self.angle = self.add_number("degrees", "stock.joints", "angle")
+        for field in (
+            self.slope,
+            self.angle,
+        ):  # until it is known which is wanted: a row too wide widens the window
+            self.show_field(field, False)
+        self.apart = self.add_length("apart", "stock.joints", "stagger")
+        self.add_choice("Ripped", "stock.saw", "way", WAYS)
+        self.add_length("Kerf", "stock.saw", "kerf")
+        more = QPushButton("More…")
+        more.setToolTip("Saw, joints, buying, glue, cloth (Ctrl+Shift+K)")
+        more.clicked.connect(lambda: self.command.emit("stock-settings"))
+        self.settings.addWidget(more)
+        self.settings.addStretch(1)
+
+    def _pieces_tab(self) -> QWidget:
+        self.side = QComboBox()
+        self.side.setAccessibleName("Side on the map")
+        self.side.addItems(list(SIDES))
+        self.side.activated.connect(lambda _: self.refresh())
+        self.cut_now = QPushButton("Cut up to this strip")
+        self.cut_now.setToolTip(
+            "What is cut stays as it is; the rest is planned again when something changes"
+        )
+        self.cut_now.clicked.connect(self._cut_up_to)
+        self.not_cut = QPushButton("Nothing is cut")
+        self.not_cut.clicked.connect(lambda: self.change("nothing is cut", "stock", cut=()))
+        self.cut_said = QLabel()
+        row = QHBoxLayout()
+        for widget in (QLabel("Map of"), self.side, self.cut_now, self.not_cut, self.cut_said):
+            if isinstance(widget, QLabel) and widget is not self.cut_said:
+                widget.setObjectName("small")
+            row.addWidget(widget)
+        row.addStretch(1)
+        whole = QWidget()
+        column = QVBoxLayout(whole)
+        column.setContentsMargins(0, 4, 0, 0)
+        column.addLayout(row)
+        column.addWidget(self.pieces, 1)
+        return whole
+
+    # -- edits -----------------------------------------------------------------------------------------
+
+    def _boards_typed(self, label: str, boards: tuple[Board, ...]) -> None:
+        self.edited.emit(label, change(self.state.job, "stock", boards=boards))
+
+    def _sellers_typed(self, label: str, boards: tuple[Board, ...]) -> None:
+        self.edited.emit(label, change(self.state.job, "stock.buying", for_sale=boards))
+
+    def _cut_up_to(self) -> None:
+        plan = self.state.stock
+        if plan is None or plan.plan is None or not self.state.stocked:
+            self.said.emit("The pieces must be planned first.")
+            return
+        number = self.state.strip.number if self.state.strip else 0
+        cut: tuple[MadeStrip, ...] = cut_up_to(plan.plan, number)
+        if len(cut) == len(self.state.job.stock.cut):
+            self.said.emit("Choose the last strip that is cut in the table first.")
+            return
+        self.change(f"cut up to strip {number}", "stock", cut=cut)
+
+    def _lot_chosen(self, row: int) -> None:
+        from ...core.stock.plan import letter
+
+        self._show_lot(letter(row))
+
+    def _show_lot(self, name: str) -> None:
+        if name != self.lot_name:
+            self.lot_name = name
+            self._show_board()
+            self.card_changed.emit()
+
+    # -- showing ---------------------------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        state, stock = self.state, self.state.job.stock
+        kind = stock.joints.kind
+        self.show_field(self.slope, kind is JointKind.SLOPE)
+        self.show_field(self.angle, kind is JointKind.ANGLE)
+        self.show_field(self.apart, kind is not JointKind.NONE)
+        self.say_findings("stock")
+        wood, money = state.job.strips.wood, stock.buying.currency
+        for model, boards, first in (
+            (self.on_hand_model, stock.boards, 0), (self.for_sale_model, stock.buying.for_sale, len(stock.boards)),
+        ):  # fmt: skip
+            model.theme = state.theme
+            model.show_boards(boards, first, wood, money, state.style)
+        plan = state.stock
+        self.result.setText(self._words(plan))
+        if not self.seen(
+            plan, state.job.stock, state.job.units, state.theme, state.stocked, self.side.currentText()
+        ):
+            self._show_tables(plan)
+            self._show_board()
+            self._show_joints()
+        elif self.tabs.currentIndex() == PIECES and state.strip is not None:
+            self.pieces.select(f"strip:{state.strip.number}")
+            self.joint_view.mark(f"strip:{state.strip.number}")
+
+    def _words(self, plan: StockPlan | None) -> str:
+        state = self.state
+        if not state.job.offsets.rows:
+            return ""
+        if plan is None:
+            return "planning…"
+        metres = sum(n.length for n in plan.needs) / 1000
+        words = f"{len(plan.needs)} lengths · {metres:.0f} m"
+        if plan.plan is not None and plan.plan.used:
+            words += f" · {plan.plan.joints} joints · {100 * (plan.plan.lost + plan.plan.scrap) / plan.plan.used:.1f} % lost"
+        if plan.purchases:
+            words += f" · buy {sum(p.count for p in plan.purchases)} boards"
+            if plan.cost:
+                words += f", {plan.cost:.2f} {state.job.stock.buying.currency}"
+        return words + ("" if state.stocked else "  (out of date)")
+
+    def _show_tables(self, plan: StockPlan | None) -> None:
+        write, money = self.state.write, self.state.job.stock.buying.currency
+        lots = [lot for lot in plan.lots if lot.bought] if plan else []
+        self.to_buy.show_rows(lots, [
+            Column("Board", lambda lot: lot.letter),
+            Column("Size", lambda lot: f"{write(lot.board.thickness)} × {write(lot.board.width)} × {write(lot.board.length)}"),
+            Column("Wood", lambda lot: lot.section.wood),
+            Column("Buy", lambda lot: str(lot.count), lambda lot: lot.count),
+            Column("Strips of each", lambda lot: str(lot.rip.count), lambda lot: lot.rip.count),
+            Column("Grain of the strips", lambda lot: lot.rip.face.value),
+            Column(f"Cost {money}", lambda lot: f"{lot.count * lot.board.price:.2f}", lambda lot: lot.count * lot.board.price),
+        ])  # fmt: skip
+        _give_room(self.to_buy, {1: 190, 2: 170})
+        made = list(plan.plan.made) if plan and plan.plan else []
+        self.pieces.show_rows(made, [
+            Column("Strip", lambda m: m.need.name, lambda m: m.need.strip * 2 + SIDES.index(m.need.side)),
+            Column("Cut to", lambda m: write(m.need.length), lambda m: m.need.length),
+            Column("Pieces, forward end first", lambda m: "  +  ".join(f"{p.stick} {write(p.length)}" for p in m.pieces)),
+            Column("Joints from the forward end", lambda m: "  ".join(write(j) for j in m.joints)),
+        ])  # fmt: skip
+        _give_room(self.pieces, {0: 110, 1: 84, 3: 190})
+        self.used_up.show_rows(list(plan.items) if plan else [], [
+            Column("What", lambda i: i.what),
+            Column("How much", lambda i: amount_text(i.amount, i.unit), lambda i: i.amount),
+            Column("Reckoned with", lambda i: i.reckoned),
+        ])  # fmt: skip
+        _give_room(self.used_up, {0: 230, 1: 100})
+        cut = len(self.state.job.stock.cut)
+        self.not_cut.setVisible(bool(cut))
+        self.cut_said.setText(f"{cut} lengths are cut and stay as they are" if cut else "")
+
+    def _show_joints(self) -> None:
+        state, plan = self.state, self.state.stock
+        if state.shape is None or state.planking is None or plan is None:
+            self.joint_view.show_drawing(Drawing("", ()), state.theme, state.style)
+            return
+        drawing = joint_map(state.shape, state.planking, plan, self.side.currentText(), state.style)
+        self.joint_view.show_drawing(drawing, state.theme, state.style)
+
+    def _lot(self) -> Lot | None:
+        """The boards on show: those chosen, or the first that strips come from."""
+        lots = self.state.stock.lots if self.state.stock else ()
+        return next((lot for lot in lots if lot.letter == self.lot_name), lots[0] if lots else None)
+
+    def _show_board(self) -> None:
+        state, lot = self.state, self._lot()
+        if lot is None:
+            self.board_view.show_drawing(Drawing("", ()), state.theme, state.style)
+            empty = not (state.job.stock.boards or state.job.stock.buying.for_sale)
+            self.steps.setText(NOTHING if empty else "")
+            return
+        saw = state.job.stock.saw
+        self.board_view.show_drawing(board_cuts(lot, saw, state.style), state.theme, state.style)
+        steps = [in_words(step, state.say_length) for step in saw_steps(lot.board, lot.rip, saw)]
+        if lot.rip.count > 1:
+            steps.append(in_words(_bundle_words(lot, saw.order.value), state.say_length))
+        numbered = [f"{k}.  {step}" for k, step in enumerate(steps, start=1)]
+        self.steps.setText("\n".join([*numbered, self._other_way(lot)]))
+
+    def _other_way(self, lot: Lot) -> str:
+        """What the other way of ripping would give."""
+        saw = self.state.job.stock.saw.model_copy(update={"way": RipWay.BEST})
+        other = next(
+            (
+                r
+                for r in rips(lot.board, lot.section.width, lot.section.thickness, saw)
+                if r.way is not lot.rip.way
+            ),
+            None,
+        )
+        if other is None:
+            return ""
+        grain = f", {other.face.value} grain on their faces" if other.face.value != "not known" else ""
+        return f"\n{other.way.value.capitalize()} would give {other.count}{grain}."
+
+    def _tab_changed(self) -> None:
+        self.above.setCurrentIndex(1 if self.tabs.currentIndex() == PIECES else 0)
+        self.above.setVisible(self.tabs.currentIndex() != USED_UP)
+        self.refresh()
+        self.card_changed.emit()
+
+    def card(self) -> Card:
+        state = self.state
+        if self.tabs.currentIndex() == PIECES:
+            return self._strip_card()
+        lot = self._lot()
+        if lot is None:
+            return Card("Boards", meaning="none yet")
+        rip: Rip = lot.rip
+        rows = [
+            ("strips from each", str(rip.count)),
+            ("boards", f"{lot.count}{' to buy' if lot.bought else ''}"),
+            ("set the fence to", state.write(rip.blank)),
+            ("then to", state.write(rip.strip)),
+            ("left over", f"{state.write(rip.left[0])} + {state.write(rip.left[1])}"),
+            ("becomes strips", f"{100 * rip.yielded:.0f} %"),
+            ("becomes dust", f"{100 * rip.dust:.0f} %"),
+            ("grain on the face", rip.face.value),
+        ]
+        if rip.way is RipWay.OFF_EDGE:
+            rows.pop(3)
+        if lot.count * rip.count:
+            rows.append(("numbered", f"{lot.letter}1.1 … {lot.letter}{lot.count}.{rip.count}"))
+        return Card(
+            f"Board {lot.letter}", "to buy" if lot.bought else "on hand", str(lot.count * rip.count), "strips",
+            f"of {state.write(lot.section.width)} × {state.write(lot.section.thickness, unit=True)}, "
+            f"{state.write(lot.board.usable, unit=True)} long",
+            tuple(rows), "n = (width + kerf) / (strip + kerf), rounded down, exactly", SAW,
+        )  # fmt: skip
+
+    def _strip_card(self) -> Card:
+        state, plan = self.state, self.state.stock
+        own: list[Made] = []
+        if plan and plan.plan and state.strip:
+            own = [m for m in plan.plan.made if m.need.strip == state.strip.number]
+        if not own or plan is None:
+            return Card("Pieces", meaning="choose a strip")
+        first = own[0]
+        rows: list[tuple[str, str]] = []
+        for made in own:
+            rows += [(f"{made.need.side}, {p.stick}", state.write(p.length)) for p in made.pieces]
+        joints = state.job.stock.joints
+        return Card(
+            f"Strip {first.need.strip}", "pieces", state.write(first.need.length), state.style.name,
+            "to cut, with what is trimmed off at the ends", tuple(rows),
+            f"a joint takes {state.write(plan.joint.lost, unit=True)}; about {100 * plan.joint.strength:.0f} % of the strength of "
+            f"{plan.joint.of}; {plan.joint.bends}; {'on the bench the day before' if joints.on_bench else 'on the hull'}",
+            "Epoxy: gloves and ventilation; a full pot grows hot.",
+        )  # fmt: skip
+
+
+def _bundle_words(lot: Lot, order: str) -> str:
+    last = f"{lot.letter}1.{lot.rip.count}"
+    if order == "matched":
+        return f"Number them {lot.letter}1.1 to {last} as they come off the saw and tie each board's strips in that order."
+    return f"Number them {lot.letter}1.1 to {last}; turn every even one end for end before they are tied."
+
+
+def amount_text(amount: float, unit: str) -> str:
+    """An amount with its unit: whole things whole."""
+    if not unit:
+        return f"{amount:.0f}"
+    return f"{amount:.1f} {unit}" if amount >= 10 else f"{amount:.2f} {unit}"
+
+
+def _give_room(table: DataTable, widths: dict[int, int]) -> None:
+    header: Any = table.horizontalHeader()
+    for column, width in widths.items():
+        header.setSectionResizeMode(column, QHeaderView.ResizeMode.Fixed)
+        header.resizeSection(column, width)
