@@ -311,6 +311,7 @@ def _orbit(laid: Planking) -> None:
     frames, start = 0, time.perf_counter()
     while time.perf_counter() - start < 2.0:
         view.set_view(-120.0 + 3 * frames, 25.0)
+        view.wait_until_painted()
         view.grab()
         frames += 1
     line(

@@ -9,9 +9,9 @@ Fairness, "stocked" a StockPlan, "failed" a text.
 from __future__ import annotations
 
 import pickle
+import select
 import struct
 import sys
-import threading
 from time import perf_counter
 from typing import Any, BinaryIO
 
@@ -37,59 +37,50 @@ def receive(pipe: BinaryIO) -> Any:
 
 
 def _exactly(pipe: BinaryIO, count: int) -> bytes:
-    data = pipe.read(count)
-    if data is None or len(data) < count:
-        raise EOFError
+    data = pipe.read(count) or b""
+    while len(data) < count:  # an unbuffered pipe gives what it has
+        more = pipe.read(count - len(data))
+        if not more:
+            raise EOFError
+        data += more
     return data
 
 
-class _Newest:
-    """The newest request, shared between the reading and the computing thread."""
+class Requests:
+    """What the window asks for, read when it is wanted: a thread that read it would have to wait for a busy interpreter.
 
-    def __init__(self) -> None:
-        self.changed = threading.Condition()
-        self.number, self.job, self.closed = 0, None, False
+    `pipe` is read unbuffered, so that what waits in it can be seen."""
 
-    def read(self, pipe: BinaryIO) -> None:
-        try:
-            while True:
-                number, job = receive(pipe)
-                with self.changed:
-                    self.number, self.job = number, job
-                    self.changed.notify()
-        except EOFError:
-            with self.changed:
-                self.closed, self.number = True, -1
-                self.changed.notify()
+    def __init__(self, pipe: BinaryIO) -> None:
+        self._pipe = pipe
 
-    def wait_for_newer(self, number: int, seconds: float) -> None:
-        """Wait a little, or until another request comes."""
-        with self.changed:
-            self.changed.wait_for(lambda: self.number != number, seconds)
+    def waits(self, seconds: float = 0.0) -> bool:
+        """Whether a newer request (or the end) waits, or comes within so many seconds."""
+        return bool(select.select([self._pipe], [], [], seconds)[0])
 
     def take(self) -> tuple[int, Any] | None:
-        with self.changed:
-            while self.job is None and not self.closed:
-                self.changed.wait()
-            job, self.job = self.job, None
-            return None if self.closed else (self.number, job)
+        """The newest request, when there is one with a job; None at the end."""
+        try:
+            number, job = receive(self._pipe)
+            while job is None or self.waits():
+                number, job = receive(self._pipe)
+        except EOFError:
+            return None
+        return number, job
 
 
 def main() -> None:
     """Serve requests until the pipe closes."""
-    requests, answers = sys.stdin.buffer, sys.stdout.buffer
+    requests, answers = Requests(open(sys.stdin.fileno(), "rb", buffering=0, closefd=False)), sys.stdout.buffer
     sys.stdout = sys.stderr  # nothing but answers goes down the pipe
-    newest = _Newest()
-    threading.Thread(target=newest.read, args=(requests,), name="requests", daemon=True).start()
     from ..core.pipeline import Pipeline
 
     pipeline = Pipeline()
-    newest.wait_for_newer(0, FIRST_SECONDS)
-    if newest.number == 0:
+    if not requests.waits(FIRST_SECONDS):
         _load_slow()
     try:
-        while (request := newest.take()) is not None:
-            _compute(*request, pipeline, newest, answers)
+        while (request := requests.take()) is not None:
+            _compute(*request, pipeline, requests, answers)
     except (OSError, ValueError):
         return  # the window is gone
 
@@ -99,14 +90,14 @@ def _load_slow() -> None:
     import shapely  # noqa: F401
 
 
-def _compute(number: int, job: Any, pipeline: Any, newest: _Newest, answers: BinaryIO) -> None:
+def _compute(number: int, job: Any, pipeline: Any, requests: Requests, answers: BinaryIO) -> None:
     from ..core.errors import Cancelled, HollowKeelError, ImpossiblePlan
 
     started = last = perf_counter()
 
     def tick(share: float) -> None:
         nonlocal last
-        if number != newest.number:
+        if requests.waits():
             raise Cancelled
         now = perf_counter()
         if now - last > TICK_SECONDS:
@@ -124,7 +115,7 @@ def _compute(number: int, job: Any, pipeline: Any, newest: _Newest, answers: Bin
             send(answers, (number, "done", (planking, perf_counter() - started)))
         except ImpossiblePlan as error:
             send(answers, (number, "failed", str(error)))
-        newest.wait_for_newer(number, PAUSE_SECONDS)
+        requests.waits(PAUSE_SECONDS)
         tick(1.0)
         checks = pipeline.mold_checks(shape)
         if planking is not None:

@@ -19,11 +19,13 @@ from ..findings import mm
 from .needs import Need, Section
 from .timber import JointKind, JointSettings, MadeStrip
 
-STATES, WAYS = 5, 5
-"""States that go on, and ways of making a strip from each."""
-KEEP_COST, LAST_COST, LATE = 0.015, 0.4, 12
+STATES, WAYS = 8, 5
+"""States that go on, and ways of making a strip from each: with 5 states some stocks leave 0.1 % more."""
+KEEP_COST, LAST_COST, LATE = 0.015, 0.8, 12
 """What a mm of offcut that is kept counts as, in mm of waste: it may never be used; and what more of it counts towards the end, as
 a power of the share that is done."""
+JOINT_COST = 15.0
+"""What a joint counts as in work, in mm of waste beside the length it takes."""
 EPS = 1e-6
 ALIKE_MM = 200.0
 """Joints that stand so near each other leave the strips that follow the same room."""
@@ -129,14 +131,16 @@ class _Rules:
 
 @dataclass(frozen=True)
 class _Effort:
-    """How hard is tried: whole lengths for each piece, partly made strips kept, whether pieces are cut shorter than need be."""
+    """How hard is tried: whole lengths and offcuts for each piece, partly made strips kept, whether pieces are cut shorter than
+    need be."""
 
     choices: int
+    offcuts: int
     partial: int
     shorter: bool
 
 
-FEW, MANY = _Effort(7, 14, shorter=False), _Effort(40, 120, shorter=True)
+FEW, MANY = _Effort(7, 16, 14, shorter=False), _Effort(40, 80, 120, shorter=True)
 
 
 def plan_joints(
@@ -162,7 +166,7 @@ def plan_joints(
             states = [_remember(s, need, fixed.joints, settings) for s in states]
             continue
         keep = KEEP_COST + LAST_COST * (number / len(needs)) ** LATE
-        following = [n for s in states for n in _made_from(s, need, overlap, settings, keep)]
+        following = _made_from(states, need, overlap, settings, keep)
         if not following:
             missing.append(need)
             continue
@@ -224,17 +228,22 @@ def _openings(shut: list[tuple[float, float]], length: float, least: float) -> b
 
 
 def _made_from(
-    state: _State, need: Need, overlap: float, settings: JointSettings, keep: float
+    states: Sequence[_State], need: Need, overlap: float, settings: JointSettings, keep: float
 ) -> list[_State]:
-    """The best few ways to make a strip, as states that follow; distances give where it cannot be made otherwise, not even by
-    trying far more ways."""
+    """The best few ways to make a strip from each state, as states that follow. Where none of them allows any, far more ways
+    are tried, and only then do distances give."""
     for share in STEPS:
         if share[1] < 1.0 and not need.shut:
             continue
-        rules = _rules(state, need, overlap, settings, share, keep)
-        ways = _ways(state, need, rules, FEW) or _ways(state, need, rules, MANY)
-        if ways:
-            return [_after(state, need, way, settings, share) for way in ways]
+        ruled = [(state, _rules(state, need, overlap, settings, share, keep)) for state in states]
+        for effort in (FEW, MANY):
+            found = [
+                _after(state, need, way, settings, share)
+                for state, rules in ruled
+                for way in _ways(state, need, rules, effort)
+            ]
+            if found:
+                return found
     return []
 
 
@@ -282,33 +291,38 @@ def _ways(state: _State, need: Need, rules: _Rules, effort: _Effort) -> list[_Pa
         grown: list[_Part] = []
         for part in parts:
             used = {stick.name for stick, _ in part.pieces}
-            for stick in _choice(offcuts, whole, used, rules.length - part.reach, effort.choices):
+            for stick in _choice(offcuts, whole, used, rules.length - part.reach, effort):
                 if stick.length >= rules.length - part.reach - EPS:
                     finished.append(_finished(part, stick, rules))
                 elif rules.jointed:
                     grown += _longer(part, stick, rules, effort)
+        if len(finished) >= WAYS:  # costs only grow
+            finished.sort(key=lambda p: p.cost)
+            grown = [p for p in grown if p.cost < finished[WAYS - 1].cost]
         grown.sort(key=lambda p: p.cost - p.reach * 1e-4)
         parts = grown[: effort.partial]
-        if len(finished) >= WAYS * 3:
-            break
     finished.sort(key=lambda p: p.cost)
     return finished[:WAYS]
 
 
 def _choice(
-    offcuts: tuple[Stick, ...], whole: tuple[Stick, ...], used: set[str], rest: float, choices: int
+    offcuts: tuple[Stick, ...], whole: tuple[Stick, ...], used: set[str], rest: float, effort: _Effort
 ) -> list[Stick]:
-    """Every offcut, a spread of whole lengths, and the shortest one that would finish the strip."""
-    found = [s for s in offcuts if s.name not in used]
-    if not whole:
-        return found
-    picks = set(np.linspace(0, len(whole) - 1, min(choices, len(whole))).astype(int).tolist())
-    picks.add(min(bisect_right(whole, Stick(rest - EPS, "")), len(whole) - 1))
-    seen: set[float] = set()
+    """A spread of offcuts and of whole lengths, and of each the shortest one that would finish the strip."""
+    return _spread(offcuts, used, rest, effort.offcuts) + _spread(whole, used, rest, effort.choices)
+
+
+def _spread(sticks: tuple[Stick, ...], used: set[str], rest: float, choices: int) -> list[Stick]:
+    """So many sticks from shortest to longest, and the shortest one as long as the rest; of equal ones the first."""
+    if not sticks:
+        return []
+    last = len(sticks) - 1
+    picks = set(range(last + 1)) if last < choices else {k * last // (choices - 1) for k in range(choices)}
+    picks.add(min(bisect_right(sticks, Stick(rest - EPS, "")), last))
+    found: list[Stick] = []
     for k in sorted(picks):
-        stick = next((s for s in whole[k : k + len(used) + 1] if s.name not in used), None)
-        if stick is not None and stick.length not in seen:
-            seen.add(stick.length)
+        stick = next((s for s in sticks[k : k + len(used) + 1] if s.name not in used), None)
+        if stick is not None and (not found or stick.length > found[-1].length):
             found.append(stick)
     return found
 
@@ -332,7 +346,7 @@ def _longer(part: _Part, stick: Stick, rules: _Rules, effort: _Effort) -> list[_
     for middle in middles:
         cut = middle + rules.overlap / 2 - part.reach
         if cut >= rules.least:
-            cost = part.cost + rules.overlap + rules.leaves(stick.length - cut)
+            cost = part.cost + rules.overlap + JOINT_COST + rules.leaves(stick.length - cut)
             found.append(
                 _Part(middle - rules.overlap / 2, cost, (*part.pieces, (stick, cut)), (*part.joints, middle))
             )

@@ -22,6 +22,7 @@ from PySide6.QtWidgets import QWidget
 
 from ...drawing.hull_mesh import FRAME, HullMesh
 from ..theme import LIGHT, Theme, figures
+from .hull_painter import HullPainter, Look
 
 START = (-128.0, 24.0)
 
@@ -53,7 +54,7 @@ class HullView(QWidget):
         self._bearing, self._above = START
         self._zoom, self._shift = 1.0, (0.0, 0.0)
         self._image: QImage | None = None
-        self._scene: object | None = None
+        self._painter: HullPainter | None = None
         self._renderer: str | None = None
         self._pressed: QPointF | None = None
         self._moved = False
@@ -97,6 +98,7 @@ class HullView(QWidget):
         """Block until it is known whether this machine can render (for pictures of the page)."""
         if self._renderer is None:
             self._know(_probe())
+        self.wait_until_painted()
 
     # -- drawing ------------------------------------------------------------------------------------
 
@@ -112,9 +114,11 @@ class HullView(QWidget):
         if self._renderer is None:
             self._ask()
             return
-        width, height = max(self.width(), 8), max(self.height(), 8)
-        self._image = self._render(width, height, smooth) if self._renderer else self._sketch(width, height)
-        self.update()
+        if self._renderer:
+            self._render(smooth=smooth)
+        else:
+            self._image = self._sketch(max(self.width(), 8), max(self.height(), 8))
+            self.update()
 
     def _ask(self) -> None:
         if self._asking is None:
@@ -123,27 +127,36 @@ class HullView(QWidget):
             )
             self._asking.start()
 
+    def wait_until_painted(self) -> None:
+        """Block until the picture last asked for is there (for pictures of the page)."""
+        if self._painter is not None and (image := self._painter.wait()) is not None:
+            self._show(image)
+
     def close_scene(self) -> None:
         """Before the window goes: wait for the probe and give the renderer back."""
         if self._asking is not None:
             self._asking.join()
-        if self._scene is not None:
-            self._scene.close()  # type: ignore[attr-defined]
-            self._scene = None
+        if self._painter is not None:
+            self._painter.close()
+            self._painter = None
 
-    def _render(self, width: int, height: int, smooth: bool) -> QImage:
-        from .vtk_scene import HullScene
-
-        if self._scene is None:
+    def _render(self, *, smooth: bool) -> None:
+        if self._painter is None:
             assert self._renderer is not None
-            self._scene = HullScene(self._renderer)
-        scene = self._scene
-        assert isinstance(scene, HullScene)
+            self._painter = HullPainter(self._renderer, self)
+            self._painter.painted.connect(self._show)
         assert self._mesh is not None
-        scene.show(self._mesh, self.theme, self._marked)
-        return scene.picture(
-            width, height, self._bearing, self._above, self._zoom, self._shift, smooth=smooth
-        )
+        self._painter.ask(
+            Look(
+                self._mesh, self.theme, self._marked, max(self.width(), 8), max(self.height(), 8),
+                self._bearing, self._above, self._zoom, self._shift, smooth,
+            )
+        )  # fmt: skip
+
+    def _show(self, image: QImage) -> None:
+        if self._mesh is not None and self._renderer:
+            self._image = image
+            self.update()
 
     def _axes(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         a, h = np.radians(self._bearing), np.radians(self._above)
