@@ -306,7 +306,7 @@ def _orbit(laid: Planking) -> None:
     view = HullView()
     view.resize(560, 320)
     view.show()
-    view.show_mesh(planked_mesh(laid), LIGHT)
+    view.show_hull(lambda: planked_mesh(laid), LIGHT)
     view.wait_until_known()
     frames, start = 0, time.perf_counter()
     while time.perf_counter() - start < 2.0:

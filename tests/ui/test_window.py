@@ -192,7 +192,7 @@ def test_strip_is_picked_in_the_map_and_the_table(window: MainWindow) -> None:
 def test_strip_is_picked_on_the_hull(window: MainWindow) -> None:
     window.go_to(4)
     page: Any = window.pages[4]
-    mesh = page.hull._mesh
+    mesh = page.hull.mesh
     page.hull.set_view(90.0, 0.0)
     pixels, _ = page.hull._on_screen(mesh.points)
     quad = [k for k, n in enumerate(mesh.strip) if n == 12][30]

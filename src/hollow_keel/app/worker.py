@@ -2,8 +2,8 @@
 
 Requests and answers are pickled over this process's own pipes, each after its length. A request is
 (number, job); a newer one, or (number, None), makes the running one give up. Answers are (number, kind, value):
-"shape" a Shape, "progress" a share, "done" (Planking, seconds), "checked" findings about the molds' pieces, "judged" a
-Fairness, "stocked" a StockPlan, "failed" a text.
+"shape" a Shape, "progress" a share, "done" (Planking, how strips behave, seconds), "checked" findings about the molds'
+pieces, "judged" a Fairness, "stocked" a StockPlan, "failed" a text.
 """
 
 from __future__ import annotations
@@ -71,7 +71,11 @@ class Requests:
 
 def main() -> None:
     """Serve requests until the pipe closes."""
-    requests, answers = Requests(open(sys.stdin.fileno(), "rb", buffering=0, closefd=False)), sys.stdout.buffer
+    with open(sys.stdin.fileno(), "rb", buffering=0, closefd=False) as pipe:
+        _serve(Requests(pipe), sys.stdout.buffer)
+
+
+def _serve(requests: Requests, answers: BinaryIO) -> None:
     sys.stdout = sys.stderr  # nothing but answers goes down the pipe
     from ..core.pipeline import Pipeline
 
@@ -112,7 +116,8 @@ def _compute(number: int, job: Any, pipeline: Any, requests: Requests, answers: 
         try:
             planking = pipeline.planking(shape, tick)
             tick(1.0)
-            send(answers, (number, "done", (planking, perf_counter() - started)))
+            found = pipeline.behaviours(shape, planking)
+            send(answers, (number, "done", (planking, found, perf_counter() - started)))
         except ImpossiblePlan as error:
             send(answers, (number, "failed", str(error)))
         requests.waits(PAUSE_SECONDS)

@@ -16,7 +16,7 @@ from .molds.choices import MoldEdgeKind
 from .molds.stations import MoldSet, make_molds
 from .offsets.table import EndKind, Lines, OffsetsTable, read_lines
 from .planking.hollows import hollow_findings
-from .planking.mechanics import behaviours, handling_findings, span_of
+from .planking.mechanics import Behaviour, behaviours, handling_findings, span_of
 from .planking.plank import laying_of, plank
 from .planking.strips import Planking
 from .results import Results, Shape
@@ -118,13 +118,21 @@ class Pipeline:
         )
         return checks
 
+    def behaviours(self, shape: Shape, planking: Planking) -> dict[int, Behaviour]:
+        """How every strip behaves over the molds, by its number."""
+        strips, stations = shape.job.strips, [m.station for m in shape.molds.molds]
+        found: dict[int, Behaviour] = self._stage(
+            "behaviours", (planking, strips, shape.molds), lambda: behaviours(strips, planking, stations)
+        )
+        return found
+
     def handling(self, shape: Shape, planking: Planking) -> tuple[Finding, ...]:
         """What wants looking at about how strips go on."""
         strips, stations = shape.job.strips, [m.station for m in shape.molds.molds]
         found: tuple[Finding, ...] = self._stage(
             "handling", (planking, strips, shape.molds),
             lambda: (
-                *handling_findings(strips, behaviours(strips, planking, stations)),
+                *handling_findings(strips, self.behaviours(shape, planking)),
                 *hollow_findings(planking, span_of(stations)),
             ),
         )  # fmt: skip
@@ -138,7 +146,7 @@ class Pipeline:
         job, molds = shape.job, shape.molds.molds
 
         def plan() -> StockPlan:
-            found = behaviours(job.strips, planking, [m.station for m in molds])
+            found = self.behaviours(shape, planking)
             shell = shell_of(shape.measures.planked_area, molds, planking)
             return plan_stock(job, planking, found, molds, shell, tick)
 
@@ -152,7 +160,10 @@ class Pipeline:
         shape = self.shape(job)
         planking = self.planking(shape, tick)
         checks = (*self.mold_checks(shape), *self.handling(shape, planking))
-        return Results(shape, planking, self.fairness(shape, tick), checks, self.stock(shape, planking))
+        return Results(
+            shape, planking, self.fairness(shape, tick), checks,
+            self.behaviours(shape, planking), self.stock(shape, planking),
+        )  # fmt: skip
 
     def _stage(self, name: str, reads: tuple[Any, ...], compute: Callable[[], Any]) -> Any:
         kept = self._kept.get(name)

@@ -13,6 +13,7 @@ if TYPE_CHECKING:
     from .job import Job
     from .molds.stations import MoldSet
     from .offsets.table import Lines
+    from .planking.mechanics import Behaviour
     from .planking.strips import Planking
     from .setup.beam import SetUp
     from .stock.plan import StockPlan
@@ -42,6 +43,8 @@ class Results:
     """None where nobody has looked yet."""
     mold_checks: tuple[Finding, ...] = ()
     """What was noticed about the pieces of the molds, and about how strips go on."""
+    behaviours: dict[int, Behaviour] | None = None
+    """How every strip behaves, by its number; None where nobody has worked it out yet."""
     stock: StockPlan | None = None
     """None where nobody has planned it yet."""
 

@@ -87,7 +87,8 @@ class Planner(QObject):
         elif kind == "done":
             assert self._shape is not None
             assert isinstance(value, tuple)
-            self.done.emit(Results(self._shape, value[0]), value[1])
+            planking, behaviours, seconds = value
+            self.done.emit(Results(self._shape, planking, behaviours=behaviours), seconds)
         elif kind == "checked":
             self.checked.emit(self._job, value)
         elif kind == "judged":

@@ -97,16 +97,16 @@ def run_pictures(worker: Popen[bytes], job: Job, folder: Path) -> int:
 
 
 def wait_for_plan(app: QApplication, window: MainWindow) -> Results:
-    """Run the window until the strips are laid and the lines looked over."""
+    """Run the window until everything is worked out."""
     clock = QElapsedTimer()
     clock.start()
-    while window.state.stale or window.state.planking is None or not window.state.judged:
+    while window.state.stale or window.state.planking is None or not window.state.stocked:
         app.processEvents()
         sleep(0.004)
         if clock.elapsed() > PATIENCE_MS:
             raise TimeoutError("the plan was not ready in time")
     assert window.state.shape is not None
-    return Results(window.state.shape, window.state.planking)
+    return window.current_results()
 
 
 def take_picture(app: QApplication, window: MainWindow, path: Path) -> Path:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
 from ..core.findings import Finding, Weight
@@ -13,6 +13,7 @@ from .theme import LIGHT, Theme
 if TYPE_CHECKING:
     from ..core.fairing.fairness import Fairness
     from ..core.molds.stations import Mold
+    from ..core.planking.mechanics import Behaviour
     from ..core.planking.strips import Planking, Strip
     from ..core.results import Shape
     from ..core.stock.plan import StockPlan
@@ -25,6 +26,8 @@ class State:
     job: Job
     shape: Shape | None = None
     planking: Planking | None = None
+    behaviours: dict[int, Behaviour] = field(default_factory=dict)
+    """How the strips of `planking` behave, by their numbers."""
     stale: bool = False
     fairness: Fairness | None = None
     judged: bool = False

@@ -359,8 +359,11 @@ class MainWindow(MenuWindow):
         self._show_progress(None)
         if results.shape.job is self.session.job:
             self._show(
-                replace(self.state, shape=results.shape, planking=results.planking, stale=False, problem="")
-            )
+                replace(
+                    self.state, shape=results.shape, planking=results.planking, behaviours=results.behaviours or {},
+                    stale=False, problem="",
+                )
+            )  # fmt: skip
             self.say(f"Planned in {seconds:.2f} s")
             if self._loader is None:
                 self._loader = threading.Thread(target=load_pages, name="pages")
@@ -403,7 +406,14 @@ class MainWindow(MenuWindow):
         if self.state.shape is not None and self.state.planking is not None and not self.state.stale:
             fairness = self.state.fairness if self.state.judged else None
             stock = self.state.stock if self.state.stocked else None
-            return Results(self.state.shape, self.state.planking, fairness, self.state.mold_checks, stock)
+            return Results(
+                self.state.shape,
+                self.state.planking,
+                fairness,
+                self.state.mold_checks,
+                self.state.behaviours,
+                stock,
+            )
         from ..core.pipeline import Pipeline  # the window itself hardly ever computes
 
         return Pipeline().results(self.session.job)

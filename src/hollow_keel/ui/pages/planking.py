@@ -23,7 +23,6 @@ from ...core.findings import in_words
 from ...core.planking.bottom import HOW_TO, centre_cuts, meets
 from ...core.planking.crossings import Crossing
 from ...core.planking.end_cuts import EndCut, end_cuts
-from ...core.planking.mechanics import Behaviour, behaviours
 from ...core.planking.progress import Planked
 from ...core.planking.strips import Planking, Strip
 from ...drawing.girth_map import girth_map
@@ -56,8 +55,6 @@ class PlankingPage(Page):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("How do the strips cover the hull?", parent)
         self.choices = PlankingSettings(self)
-        self.behaviours: dict[int, Behaviour] = {}
-        self._judged: tuple[object, ...] = ()
         self._drawn: tuple[object, ...] = ()
         self._build_head()
         self.map = DrawingView("Girth map")
@@ -151,7 +148,7 @@ class PlankingPage(Page):
         self.hull.close_scene()
 
     def _columns(self) -> list[Column]:
-        write, found = self.state.write, self.behaviours
+        write, found = self.state.write, self.state.behaviours
         return [
             Column("Strip", lambda s: str(s.number), lambda s: s.number),
             Column("Length", lambda s: write(s.length), lambda s: s.length),
@@ -175,25 +172,25 @@ class PlankingPage(Page):
             self.result.setText(self._words(state, planking))
             self.hull.set_stale()
             return
-        self._judge(state)
         self.result.setText(self._words(state, planking))
         by = ShadeBy(self.shade.currentData())
         drawn = (
             planking,
             state.job.units,
             state.theme,
-            state.job.strips if by in (ShadeBy.HANDLING, ShadeBy.WOOD) else None,
+            state.behaviours,
+            state.job.strips if by is ShadeBy.WOOD else None,
             state.job.planked if by is ShadeBy.DAY else None,
             by,
         )
         if len(drawn) != len(self._drawn) or any(a is not b for a, b in zip(drawn, self._drawn, strict=True)):
             self._drawn = drawn
-            shades, words = strip_shades(planking, state.job, self.behaviours, by)
+            shades, words = strip_shades(planking, state.job, self.state.behaviours, by)
             self._say_legend(words)
             self.table.show_rows(planking.strips, self._columns())
             self._widen_columns()
             self.map.show_drawing(girth_map(shape, planking, state.style, shades), state.theme, state.style)
-            self.hull.show_mesh(planked_mesh(planking, shades), state.theme)
+            self.hull.show_hull(lambda: planked_mesh(planking, shades), state.theme)
         self._show_tab(state)
         self._mark()
 
@@ -214,27 +211,14 @@ class PlankingPage(Page):
     def _show_nothing(self) -> None:
         state = self.state
         self.result.setText("")
-        self._judged = self._drawn = ()
+        self._drawn = ()
         self.table.show_rows([], [])
         self.at_mold.show_rows([], [])
         for view in (self.map, self.section):
             view.show_drawing(Drawing("", ()), state.theme, state.style)
-        self.hull.show_mesh(None, state.theme)
+        self.hull.show_hull(None, state.theme)
         self.divider.show_state(state)
         self.so_far.show_state(state)
-
-    def _judge(self, state: State) -> None:
-        """How every strip behaves, unless that was worked out of these very strips."""
-        assert state.shape is not None
-        assert state.planking is not None
-        made_of = (state.planking, state.job.strips, state.shape.molds)
-        if len(self._judged) != len(made_of) or any(
-            a is not b for a, b in zip(made_of, self._judged, strict=True)
-        ):
-            self._judged = made_of
-            stations = [m.station for m in state.shape.molds.molds]
-            self.behaviours = behaviours(state.job.strips, state.planking, stations)
-            self._drawn = ()
 
     def _say_legend(self, words: tuple[str, ...]) -> None:
         shades = self.state.theme.shades
@@ -288,9 +272,9 @@ class PlankingPage(Page):
 
     def card(self) -> Card:
         state, strip = self.state, self.state.strip
-        if strip is None or state.planking is None or strip.number not in self.behaviours:
+        if strip is None or state.planking is None or strip.number not in self.state.behaviours:
             return Card("Strip")
-        found = self.behaviours[strip.number]
+        found = self.state.behaviours[strip.number]
         assert state.shape is not None
         cuts = end_cuts(state.shape.hull, strip)
         mend = f"{in_words(found.mend, state.say_length)}; " if found.mend else ""

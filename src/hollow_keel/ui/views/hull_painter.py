@@ -14,8 +14,8 @@ from ..theme import Theme
 
 @dataclass(frozen=True)
 class Look:
-    """What is to be seen: a mesh with one strip marked, from a bearing and a height (degrees), moved by shares of its size, in a picture
-    so many pixels large."""
+    """What is to be seen: a mesh with one strip marked, from a bearing and a height (degrees), moved by shares of its size, in
+    a picture so many pixels large."""
 
     mesh: HullMesh
     theme: Theme
@@ -53,7 +53,9 @@ class HullPainter(QObject):
     def wait(self) -> QImage | None:
         """Block until everything asked for is painted; the last picture."""
         with self._changed:
-            self._changed.wait_for(lambda: not self._thread.is_alive() or (self._asked is None and not self._busy), 30)
+            self._changed.wait_for(
+                lambda: not self._thread.is_alive() or (self._asked is None and not self._busy), 30
+            )
             return self._last
 
     def close(self) -> None:
@@ -71,7 +73,13 @@ class HullPainter(QObject):
             while (look := self._next()) is not None:
                 scene.show(look.mesh, look.theme, look.marked)
                 picture = scene.picture(
-                    look.width, look.height, look.bearing, look.above, look.zoom, look.shift, smooth=look.smooth
+                    look.width,
+                    look.height,
+                    look.bearing,
+                    look.above,
+                    look.zoom,
+                    look.shift,
+                    smooth=look.smooth,
                 )
                 with self._changed:
                     self._last, self._busy = picture, False

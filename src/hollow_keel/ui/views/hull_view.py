@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+from collections.abc import Callable
 from functools import cache
 
 import numpy as np
@@ -49,6 +50,7 @@ class HullView(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(160, 120)
         self.theme = LIGHT
+        self._make: Callable[[], HullMesh] | None = None
         self._mesh: HullMesh | None = None
         self._marked = 0
         self._bearing, self._above = START
@@ -70,11 +72,18 @@ class HullView(QWidget):
         self.probed.connect(self._know)
         self._asking: threading.Thread | None = None
 
-    def show_mesh(self, mesh: HullMesh | None, theme: Theme) -> None:
-        """Replace the hull."""
-        self._mesh, self.theme, self._stale = mesh, theme, False
+    def show_hull(self, make: Callable[[], HullMesh] | None, theme: Theme) -> None:
+        """Replace the hull; its mesh is made when it is first drawn."""
+        self._mesh, self._make, self.theme, self._stale = None, make, theme, False
         self._soon.start()
         self._settle.start()
+
+    @property
+    def mesh(self) -> HullMesh | None:
+        """The hull that is shown."""
+        if self._mesh is None and self._make is not None:
+            self._mesh = self._make()
+        return self._mesh
 
     def mark(self, strip: int) -> None:
         """Show one strip as the selected one."""
@@ -107,7 +116,7 @@ class HullView(QWidget):
         self._draw(smooth=True)
 
     def _draw(self, *, smooth: bool) -> None:
-        if self._mesh is None or not len(self._mesh.points) or not self.isVisible():
+        if not self.isVisible() or self.mesh is None or not len(self.mesh.points):
             self._image = None
             self.update()
             return
@@ -145,16 +154,16 @@ class HullView(QWidget):
             assert self._renderer is not None
             self._painter = HullPainter(self._renderer, self)
             self._painter.painted.connect(self._show)
-        assert self._mesh is not None
+        assert self.mesh is not None
         self._painter.ask(
             Look(
-                self._mesh, self.theme, self._marked, max(self.width(), 8), max(self.height(), 8),
+                self.mesh, self.theme, self._marked, max(self.width(), 8), max(self.height(), 8),
                 self._bearing, self._above, self._zoom, self._shift, smooth,
             )
         )  # fmt: skip
 
     def _show(self, image: QImage) -> None:
-        if self._mesh is not None and self._renderer:
+        if self._make is not None and self._renderer:
             self._image = image
             self.update()
 
@@ -166,8 +175,8 @@ class HullView(QWidget):
 
     def _on_screen(self, points: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Pixels (n, 2) and depth (n,) of points, by the same camera as the rendered picture."""
-        assert self._mesh is not None
-        every = self._mesh.points
+        assert self.mesh is not None
+        every = self.mesh.points
         middle = (every.min(axis=0) + every.max(axis=0)) / 2
         size = float(np.linalg.norm(np.ptp(every, axis=0)))
         right, up, towards = self._axes()
@@ -180,23 +189,23 @@ class HullView(QWidget):
 
     def _sketch(self, width: int, height: int) -> QImage:
         """The hull painted strip by strip from the back: for machines that cannot render."""
-        assert self._mesh is not None
+        assert self.mesh is not None
         image = QImage(width, height, QImage.Format.Format_RGB32)
         image.fill(QColor(self.theme.paper))
-        pixels, depth = self._on_screen(self._mesh.points)
-        quads = self._mesh.quads
+        pixels, depth = self._on_screen(self.mesh.points)
+        quads = self.mesh.quads
         order = np.argsort(depth[quads].mean(axis=1))
-        corner = self._mesh.points[quads]
+        corner = self.mesh.points[quads]
         normal = np.cross(corner[:, 2] - corner[:, 0], corner[:, 3] - corner[:, 1])
         size = np.linalg.norm(normal, axis=1)
         facing = np.abs(normal @ self._axes()[2]) / np.where(size > 0, size, 1)
         painter = QPainter(image)
         painter.setPen(Qt.PenStyle.NoPen)
         for k in order:
-            number = self._mesh.strip[k]
+            number = self.mesh.strip[k]
             plain = self.theme.strip if number % 10 else self.theme.strip_tenth
-            if self._mesh.shades:
-                plain = self.theme.shades[self._mesh.shades[number - 1]]
+            if self.mesh.shades:
+                plain = self.theme.shades[self.mesh.shades[number - 1]]
             base = QColor(self.theme.accent if number == self._marked else plain)
             painter.setBrush(base.darker(int(150 - 50 * facing[k])))
             painter.drawPolygon(QPolygonF([QPointF(*pixels[i]) for i in quads[k]]))
@@ -234,7 +243,7 @@ class HullView(QWidget):
         self._pressed, self._moved = event.position(), False
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        if self._pressed is None or self._mesh is None:
+        if self._pressed is None or self._make is None:
             return
         step = event.position() - self._pressed
         if not self._moved and step.manhattanLength() < 4:
@@ -251,12 +260,7 @@ class HullView(QWidget):
         self._settle.start()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        if (
-            self._pressed is not None
-            and not self._moved
-            and self._mesh is not None
-            and len(self._mesh.points)
-        ):
+        if self._pressed is not None and not self._moved and self.mesh is not None and len(self.mesh.points):
             number = self.strip_at(event.position())
             if number:
                 self.picked.emit(number)
@@ -264,9 +268,9 @@ class HullView(QWidget):
 
     def strip_at(self, at: QPointF) -> int:
         """The nearest strip to the eye under a point of the view; 0 for none."""
-        assert self._mesh is not None
-        pixels, depth = self._on_screen(self._mesh.points)
-        corner = pixels[self._mesh.quads]
+        assert self.mesh is not None
+        pixels, depth = self._on_screen(self.mesh.points)
+        corner = pixels[self.mesh.quads]
         edge = np.roll(corner, -1, axis=1) - corner
         to = np.array([at.x(), at.y()]) - corner
         turn = edge[..., 0] * to[..., 1] - edge[..., 1] * to[..., 0]
@@ -274,8 +278,8 @@ class HullView(QWidget):
         if not np.any(hit):
             return 0
         found = np.flatnonzero(hit)
-        best = found[np.argmax(depth[self._mesh.quads[found]].mean(axis=1))]
-        return int(self._mesh.strip[best])
+        best = found[np.argmax(depth[self.mesh.quads[found]].mean(axis=1))]
+        return int(self.mesh.strip[best])
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         self._zoom = min(max(self._zoom * 1.0015 ** event.angleDelta().y(), 0.3), 40.0)
