@@ -340,7 +340,8 @@ def test_ticks_schedule_and_maps_are_written(results: Results) -> None:
     assert "strips on mold 6" in pages[5].extract_text()
     strips = export_named("strips-csv").make(results).decode().splitlines()
     assert "goes on" in strips[0]
-    assert "western redcedar" in strips[1]
+    assert "loblolly pine" in strips[1]
+    assert "western redcedar" in strips[6]
     (page,) = PdfReader(io.BytesIO(export_named("girth-pdf").make(results))).pages
     assert float(page.mediabox.width) * 25.4 / 72 == pytest.approx(420, abs=0.1)
     assert b"<svg" in export_named("girth-svg").make(results)

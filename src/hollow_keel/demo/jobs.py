@@ -7,7 +7,7 @@ from collections.abc import Callable
 from importlib import resources
 
 from ..core.errors import InputError
-from ..core.job import Job, MoldSettings, SetupSettings, StripEdge, StripSettings, UnitSettings
+from ..core.job import Job, MoldSettings, SetupSettings, StripEdge, StripSettings, UnitSettings, Zone
 from ..core.molds.choices import MoldForm
 from ..core.planking.progress import GirthLeft, Planked
 from ..core.setup.choices import Strongback
@@ -28,29 +28,36 @@ LINNET_WATERLINE = 75.0
 
 
 def linnet() -> Job:
-    """A 5.4 m strip-planked harbour pulling boat with a small transom; twelve molds; millimetres."""
+    """A 5.4 m strip-planked harbour pulling boat with a small transom, in reclaimed yellow pine with a contrasting band; twelve
+    molds; millimetres."""
     given = _table("linnet")
     job = Job(
         name="Linnet", offsets=given.table, waterline=given.waterline,
         molds=MoldSettings(skin=8, thickness=12, stations=tuple(float(x) for x in range(500, 5300, 400))),
         setup=SetupSettings(beam_width=75, beam_height=75),
-        strips=StripSettings(width=14, thickness=8), stock=_linnet_stock(),
+        strips=StripSettings(
+            width=14, thickness=8, wood="loblolly pine", zones=(Zone(first=5, last=7, wood="western redcedar"),)
+        ),
+        stock=_linnet_stock(),
     )  # fmt: skip
     return job.model_copy(update={"surveys": (_linnet_as_built(job),), "planked": _linnet_as_planked()})
 
 
 def _linnet_stock() -> StockSettings:
-    """Seven boards that the shed has, two of them lengths with knots, and what the yard on the quay sells."""
+    """The shed's reclaimed pine, some of it with knots, a board of cedar for the band, and what the yard on the quay sells."""
     return StockSettings(
         boards=(
-            Board(thickness=27, width=150, length=3600, count=4, grain=Grain.FLAT),
-            Board(thickness=27, width=140, length=2900, count=3, faults=200, grain=Grain.FLAT),
+            Board(mark="A", thickness=33, width=150, length=3600, count=4, grain=Grain.FLAT),
+            Board(mark="B", thickness=33, width=140, length=2900, count=3, faults=200, grain=Grain.FLAT),
+            Board(
+                mark="C", wood="western redcedar", thickness=33, width=120, length=3000, count=1, grain=Grain.VERTICAL
+            ),
         ),
         buying=BuyingSettings(
             for_sale=(
-                Board(thickness=27, width=150, length=4200, count=0, grain=Grain.FLAT, price=31.0),
-                Board(thickness=27, width=150, length=3000, count=0, grain=Grain.FLAT, price=20.5),
-                Board(thickness=20, width=175, length=3900, count=0, grain=Grain.FLAT, price=27.5),
+                Board(mark="D", thickness=33, width=150, length=4200, count=0, grain=Grain.FLAT, price=31.0),
+                Board(mark="E", thickness=33, width=150, length=3000, count=0, grain=Grain.FLAT, price=20.5),
+                Board(mark="F", thickness=27, width=175, length=3900, count=0, grain=Grain.FLAT, price=27.5),
             )
         ),
     )

@@ -35,7 +35,7 @@ def _said(mm: float, style: LengthStyle) -> str:
 def _title(lot: Lot, rip: Rip, style: LengthStyle) -> str:
     way = "straight off the edge" if rip.way is RipWay.OFF_EDGE else f"{rip.blanks} blanks, turned"
     section = f"{format_length(lot.section.width, style)} × {_said(lot.section.thickness, style)}"
-    return f"Board {lot.letter}: {rip.count} strips of {section}, {way}"
+    return f"Board {lot.mark}: {rip.count} strips of {section}, {way}"
 
 
 def strip_boxes(lot: Lot, saw: SawSettings) -> list[tuple[float, float, float, float]]:

@@ -30,6 +30,8 @@ WOODS: dict[str, Wood] = {
         Wood("Sitka spruce", 9.9, 70.0, 7.9, 450.0),
         Wood("Douglas-fir", 13.4, 85.0, 7.8, 540.0),
         Wood("yellow-poplar", 10.9, 70.0, 8.2, 470.0),
+        Wood("loblolly pine", 12.3, 88.0, 9.6, 570.0),
+        Wood("longleaf pine", 13.7, 100.0, 10.4, 660.0),
     )
 }
 

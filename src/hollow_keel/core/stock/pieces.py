@@ -120,13 +120,14 @@ class _Rules:
     least: float
     worth: float
     keep: float
+    kerf: float
     jointed: bool
     shut: list[tuple[float, float]]
     starts: list[float]
 
     def leaves(self, over: float) -> float:
         """What is left of a stick, as waste."""
-        return over if over < self.worth else self.keep * over
+        return over if over - self.kerf < self.worth else self.kerf + self.keep * (over - self.kerf)
 
 
 @dataclass(frozen=True)
@@ -148,10 +149,12 @@ def plan_joints(
     stock: dict[Section, tuple[Stick, ...]],
     settings: JointSettings,
     lost: Callable[[float], float],
+    kerf: float = 0.0,
     cut: Sequence[MadeStrip] = (),
     tick: Tick = lambda _: None,
 ) -> JointPlan:
-    """Make every need from the stock. `lost` tells the length a joint takes by thickness. Strips that were `cut` stay as they
+    """Make every need from the stock. `lost` tells the length a joint takes by thickness, `kerf` is what cutting a stick in two
+    takes. Strips that were `cut` stay as they
     are; their joints count for their neighbours. `tick` is told a share and may raise. Raises ImpossiblePlan for rules that no
     joint can keep."""
     refuse_the_impossible(needs, settings, lost)
@@ -166,7 +169,7 @@ def plan_joints(
             states = [_remember(s, need, fixed.joints, settings) for s in states]
             continue
         keep = KEEP_COST + LAST_COST * (number / len(needs)) ** LATE
-        following = _made_from(states, need, overlap, settings, keep)
+        following = _made_from(states, need, (overlap, kerf), settings, keep)
         if not following:
             missing.append(need)
             continue
@@ -228,17 +231,17 @@ def _openings(shut: list[tuple[float, float]], length: float, least: float) -> b
 
 
 def _made_from(
-    states: Sequence[_State], need: Need, overlap: float, settings: JointSettings, keep: float
+    states: Sequence[_State], need: Need, takes: tuple[float, float], settings: JointSettings, keep: float
 ) -> list[_State]:
     """The best few ways to make a strip from each state, as states that follow. Where none of them allows any, far more ways
     are tried, and only then do distances give."""
     for share in STEPS:
         if share[1] < 1.0 and not need.shut:
             continue
-        ruled = [(state, _rules(state, need, overlap, settings, share, keep)) for state in states]
+        ruled = [(state, _rules(state, need, takes, settings, share, keep)) for state in states]
         for effort in (FEW, MANY):
             found = [
-                _after(state, need, way, settings, share)
+                _after(state, need, way, settings, (share, takes[1]))
                 for state, rules in ruled
                 for way in _ways(state, need, rules, effort)
             ]
@@ -250,13 +253,14 @@ def _made_from(
 def _rules(
     state: _State,
     need: Need,
-    overlap: float,
+    takes: tuple[float, float],
     settings: JointSettings,
     share: tuple[float, float],
     keep: float,
 ) -> _Rules:
     """The rules for one strip: no joint's middle near molds and bends or near neighbours' joints, by shares of the wanted
     distances."""
+    overlap, kerf = takes
     apart, clear = settings.stagger * share[0], share[1]
     ranges = []
     for a, b in need.shut:
@@ -276,6 +280,7 @@ def _rules(
         least,
         settings.least_piece,
         keep,
+        kerf,
         settings.kind is not JointKind.NONE,
         shut,
         [a for a, _ in shut],
@@ -363,14 +368,17 @@ def _last_open(middle: float, rules: _Rules) -> float:
 
 
 def _after(
-    state: _State, need: Need, way: _Part, settings: JointSettings, share: tuple[float, float]
+    state: _State, need: Need, way: _Part, settings: JointSettings, how: tuple[tuple[float, float], float]
 ) -> _State:
+    """The state that follows; `how` are the shares of the distances that were kept, and the saw's kerf."""
+    share, kerf = how
     used = {stick.name for stick, _ in way.pieces}
     section = need.section
     offcuts = [s for s in state.offcuts.get(section, ()) if s.name not in used]
     for stick, cut in way.pieces:
-        if stick.length - cut >= settings.least_piece:
-            offcuts.append(Stick(stick.length - cut, f"{stick.name}*", True))
+        if stick.length - cut - kerf >= settings.least_piece:
+            name = stick.name if stick.offcut else f"{stick.name}*"
+            offcuts.append(Stick(stick.length - cut - kerf, name, offcut=True))
     whole = tuple(s for s in state.whole.get(section, ()) if s.name not in used)
     made = Made(need, tuple(Piece(stick.name, cut) for stick, cut in way.pieces), way.joints, *share)
     follows = _remember(state, need, way.joints, settings)

@@ -14,6 +14,7 @@ from ..planking.mechanics import Behaviour
 from ..planking.strips import Planking
 from ..planking.woods import WOODS
 from .buying import Purchase, buy, same_wood
+from .joint_check import least_apart, least_clear
 from .joints import Joint, joint_of
 from .needs import Need, Section, needs_of
 from .pieces import JointPlan, Made, Stick, plan_joints
@@ -29,10 +30,10 @@ Tick = Callable[[float], None]
 
 @dataclass(frozen=True)
 class Lot:
-    """Boards that are alike, by their letter; those on hand and those to buy. `strips` are ripped from each as `rip` says, for
+    """Boards that are alike, by their mark; those on hand and those to buy. `strips` are ripped from each as `rip` says, for
     a section."""
 
-    letter: str
+    mark: str
     board: Board
     count: int
     section: Section
@@ -79,7 +80,7 @@ def plan_stock(
     try:
         plan, lots, purchases = _planned(job, needs, sections, tick)
         if stock.boards or stock.buying.for_sale:
-            findings += _told(plan, stock)
+            findings += _told(plan, needs, stock)
         findings += _cut_already(needs, stock, lost_in(stock))
     except ImpossiblePlan as error:
         findings.insert(0, Finding("stock-impossible", Weight.STOP, "stock", "the joints", str(error)))
@@ -98,7 +99,7 @@ def _planned(
     job: Job, needs: tuple[Need, ...], sections: tuple[Section, ...], tick: Tick
 ) -> tuple[JointPlan, tuple[Lot, ...], tuple[Purchase, ...]]:
     stock, lost = job.stock, lost_in(job.stock)
-    have = _on_hand(job, needs, sections)
+    have, marks = _on_hand(job, needs, sections), stock.marks
     cut = {(c.strip, c.side, c.part) for c in stock.cut}
     open_needs = [n for n in needs if (n.strip, n.side, n.part) not in cut]
     extra = dict.fromkeys(sections, 1.0)
@@ -125,8 +126,9 @@ def _planned(
                 stock.joints.kind,
                 extra[section],
             )
-        lots = (*have, *_bought(purchases, len(stock.boards)))
-        plan = plan_joints(needs, sticks_of(lots, stock), stock.joints, lost, stock.cut, tick)
+        lots = (*have, *_bought(purchases, marks[len(stock.boards) :]))
+        sticks = sticks_of(lots, stock)
+        plan = plan_joints(needs, sticks, stock.joints, lost, stock.saw.kerf, stock.cut, tick)
         short = {n.section for n in plan.missing}
         if not short or not stock.buying.for_sale or turn == TRIES - 1:
             break
@@ -150,7 +152,7 @@ def _served_whole(needs: list[Need], lots: list[Lot]) -> int:
 
 def _on_hand(job: Job, needs: tuple[Need, ...], sections: tuple[Section, ...]) -> tuple[Lot, ...]:
     """Boards on hand given to the sections of their wood, those that need most first, as many boards as each needs."""
-    lost, lots = lost_in(job.stock), []
+    lost, lots, marks = lost_in(job.stock), [], job.stock.marks
     left = {k: board.count for k, board in enumerate(job.stock.boards)}
     totals = {s: sum(n.length for n in needs if n.section == s) for s in sections}
     for section in sorted(sections, key=lambda s: -totals[s]):
@@ -164,31 +166,32 @@ def _on_hand(job: Job, needs: tuple[Need, ...], sections: tuple[Section, ...]) -
             count = min(left[k], math.ceil(wanted / gain)) if others else left[k]
             left[k] -= count
             wanted -= count * gain
-            lots.append(Lot(letter(k), board, count, section, found[0]))
+            lots.append(Lot(marks[k], board, count, section, found[0]))
     return tuple(lots)
 
 
-def _bought(purchases: list[Purchase], first: int) -> tuple[Lot, ...]:
-    return tuple(
-        Lot(letter(first + p.number), p.board, p.count, p.section, p.rip, bought=True) for p in purchases
-    )
-
-
-def letter(number: int) -> str:
-    """A lot's letter: A … Z, AA …"""
-    return letter(number // 26 - 1) + chr(65 + number % 26) if number >= 26 else chr(65 + number)
+def _bought(purchases: list[Purchase], marks: Sequence[str]) -> tuple[Lot, ...]:
+    return tuple(Lot(marks[p.number], p.board, p.count, p.section, p.rip, bought=True) for p in purchases)
 
 
 def sticks_of(lots: Sequence[Lot], stock: StockSettings) -> dict[Section, tuple[Stick, ...]]:
-    """Every strip that comes off the saw, by its name: lot and board, strip in the order it is sawn; those cut already left out."""
-    gone = {piece.stick.rstrip("*") for made in stock.cut for piece in made.pieces}
+    """Every strip that comes off the saw, by its name: mark and board, strip in the order it is sawn. Of those that were cut into
+    what is left is long enough to be used."""
+    cut_off: dict[str, float] = {}
+    for made in stock.cut:
+        for piece in made.pieces:
+            name = piece.stick.rstrip("*")
+            cut_off[name] = cut_off.get(name, 0.0) + piece.length + stock.saw.kerf
     found: dict[Section, list[Stick]] = {}
     for lot in lots:
         for board in range(1, lot.count + 1):
             for strip in range(1, lot.rip.count + 1):
-                name = f"{lot.letter}{board}.{strip}"
-                if name not in gone and lot.board.usable > 0:
-                    found.setdefault(lot.section, []).append(Stick(lot.board.usable, name))
+                name = f"{lot.mark}{board}.{strip}"
+                left = lot.board.usable - cut_off.get(name, 0.0)
+                if name in cut_off and left >= stock.joints.least_piece:
+                    found.setdefault(lot.section, []).append(Stick(left, f"{name}*", offcut=True))
+                elif name not in cut_off and left > 0:
+                    found.setdefault(lot.section, []).append(Stick(left, name))
     return {section: tuple(sticks) for section, sticks in found.items()}
 
 
@@ -204,8 +207,8 @@ def _oddities(stock: StockSettings, sections: tuple[Section, ...], joint: Joint)
         look("kerf", "the saw", f"The kerf ({mm(stock.saw.kerf)}) is thicker than the strips ({mm(thin)}): more wood goes to "
                                 f"dust than to the hull. "
                                 "A thinner blade, or a band saw, saves the most.")  # fmt: skip
-    for k, board in enumerate((*stock.boards, *stock.buying.for_sale)):
-        where = f"board {letter(k)}"
+    for mark, board in zip(stock.marks, (*stock.boards, *stock.buying.for_sale), strict=True):
+        where = f"board {mark}"
         if board.usable <= joint.lost:
             look(
                 "short-board",
@@ -231,7 +234,7 @@ def _oddities(stock: StockSettings, sections: tuple[Section, ...], joint: Joint)
     return found
 
 
-def _told(plan: JointPlan, stock: StockSettings) -> list[Finding]:
+def _told(plan: JointPlan, needs: tuple[Need, ...], stock: StockSettings) -> list[Finding]:
     """What could not be made, and which rule gave by how much."""
     found = []
     if plan.missing:
@@ -242,19 +245,20 @@ def _told(plan: JointPlan, stock: StockSettings) -> list[Finding]:
                     f"{len(plan.missing)} lengths ({metres:.0f} m) cannot be made from what is there: give more boards, or "
                     f"boards for sale.")
         )  # fmt: skip
-    for text, wanted, gave in (
-        ("joints in neighbouring strips stand", stock.joints.stagger, [m for m in plan.made if m.apart < 1.0]),
-        ("joints stand clear of molds and bends by", max(stock.joints.clear_molds, stock.joints.clear_bends),
+    joint = lost_in(stock)(max((n.section.thickness for n in needs), default=0.0))
+    clear = max(stock.joints.clear_molds, stock.joints.clear_bends)
+    for text, wanted, real, gave in (
+        ("joints in neighbouring strips stand", stock.joints.stagger, least_apart(plan, needs, stock.joints.rows),
+         [m for m in plan.made if m.apart < 1.0]),
+        ("joints stand clear of molds and bends by", clear, least_clear(plan, needs, joint),
          [m for m in plan.made if m.clear < 1.0]),
     ):  # fmt: skip
-        if gave:
-            worst = min(gave, key=lambda m: (m.apart, m.clear))
-            share = worst.apart if "neighbouring" in text else worst.clear
+        if gave and real is not None:
+            has = f"only {mm(round(max(real, 0.0)))}" if real > 0 else "not at all, where you wanted"
             found.append(
                 Finding("rule-gave", Weight.LOOK, "stock", f"strips {_names(gave)}",
-                        f"With this stock {text} only {mm(round(share * wanted))} instead of {mm(wanted)} in places: more "
-                        f"lengths to choose from, or "
-                        "a smaller distance, would put it right.")
+                        f"With this stock {text} {has}{' instead of' if real > 0 else ''} {mm(wanted)} in places: more "
+                        f"lengths to choose from, or a smaller distance, would put it right.")
             )  # fmt: skip
     return found
 

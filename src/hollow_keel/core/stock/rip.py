@@ -12,6 +12,8 @@ from fractions import Fraction
 from ..findings import mm
 from .timber import Board, Grain, RipWay, SawSettings
 
+PLANED_MM = 3.0
+"""More than this is sawn off, not planed."""
 VERY_TIGHT_MM = 0.2
 """What is left over all cuts when a count leaves next to no margin."""
 
@@ -101,9 +103,8 @@ def saw_steps(board: Board, found: Rip, saw: SawSettings) -> list[str]:
             f"Fence at {mm(found.strip)}: {found.blanks} strips off the edge; {mm(found.left[0])} is left."
         )
         if found.left[1] > 0:
-            steps.append(
-                f"Plane the strips' edges to width: the board is {mm(found.left[1])} thicker than they are wide."
-            )
+            how = "Plane" if found.left[1] <= PLANED_MM else "Rip"
+            steps.append(f"{how} them to width: the board is {mm(found.left[1])} thicker than they are wide.")
     else:
         steps.append(f"Fence at {mm(found.blank)}: {found.blanks} blanks; {mm(found.left[0])} is left.")
         steps.append(

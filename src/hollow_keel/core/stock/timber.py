@@ -58,8 +58,10 @@ class Wish(StrEnum):
 
 class Board(_Part):
     """Boards that are alike: `count` of them, dressed sizes; `faults` is the length lost to knots and checks in each; `price`
-    of one. An empty `wood` is that of the job's strips."""
+    of one. An empty `wood` is that of the job's strips. `mark` is what they are marked with, and their strips after them
+    (it ends in no digit, since a number follows)."""
 
+    mark: Annotated[str, Field(max_length=6, pattern=r"^([^.*\s]*[^.*\s\d])?$")] = ""
     wood: str = ""
     thickness: Size = 25.0
     width: Size = 150.0
@@ -156,6 +158,11 @@ class MadeStrip(_Part):
     joints: tuple[NotNegative, ...] = ()
 
 
+def letter(number: int) -> str:
+    """A mark by its number: A … Z, AA …"""
+    return letter(number // 26 - 1) + chr(65 + number % 26) if number >= 26 else chr(65 + number)
+
+
 class StockSettings(_Part):
     """Everything decided about stock."""
 
@@ -165,3 +172,15 @@ class StockSettings(_Part):
     buying: BuyingSettings = BuyingSettings()
     used_up: UsedUpSettings = UsedUpSettings()
     cut: tuple[MadeStrip, ...] = ()
+
+    @property
+    def marks(self) -> tuple[str, ...]:
+        """One mark for each kind of board, on hand and then for sale, no two alike: its own, or a letter that is free."""
+        boards = (*self.boards, *self.buying.for_sale)
+        taken = {b.mark for b in boards if b.mark}
+        free = (name for k in range(len(boards) * 2 + 1) if (name := letter(k)) not in taken)
+        found: list[str] = []
+        for board in boards:
+            own = board.mark if board.mark and board.mark not in found else next(free)
+            found.append(own)
+        return tuple(found)

@@ -65,11 +65,9 @@ class StockPage(Page):
         self.for_sale = BoardsTable("Boards for sale", self.for_sale_model)
         for table in (self.on_hand, self.for_sale):
             table.fault.connect(self.said)
-        self.on_hand.cell_chosen.connect(lambda row, _: self._lot_chosen(row))
-        self.for_sale.cell_chosen.connect(
-            lambda row, _: self._lot_chosen(len(self.state.job.stock.boards) + row)
-        )
-        self.to_buy = DataTable("What to buy", [], lambda lot: f"lot:{lot.letter}")
+        self.on_hand.cell_chosen.connect(lambda row, _: self._lot_chosen(self.on_hand_model, row))
+        self.for_sale.cell_chosen.connect(lambda row, _: self._lot_chosen(self.for_sale_model, row))
+        self.to_buy = DataTable("What to buy", [], lambda lot: f"lot:{lot.mark}")
         self.to_buy.picked.connect(lambda key: self._show_lot(key.removeprefix("lot:")))
         self.pieces = DataTable("Pieces of every strip", [], lambda made: f"strip:{made.need.strip}")
         self.pieces.picked.connect(self.choose_key)
@@ -167,10 +165,9 @@ class StockPage(Page):
             return
         self.change(f"cut up to strip {number}", "stock", cut=cut)
 
-    def _lot_chosen(self, row: int) -> None:
-        from ...core.stock.plan import letter
-
-        self._show_lot(letter(row))
+    def _lot_chosen(self, model: BoardsModel, row: int) -> None:
+        if row < len(model.marks):
+            self._show_lot(model.marks[row])
 
     def _show_lot(self, name: str) -> None:
         if name != self.lot_name:
@@ -188,11 +185,12 @@ class StockPage(Page):
         self.show_field(self.apart, kind is not JointKind.NONE)
         self.say_findings("stock")
         wood, money = state.job.strips.wood, stock.buying.currency
-        for model, boards, first in (
-            (self.on_hand_model, stock.boards, 0), (self.for_sale_model, stock.buying.for_sale, len(stock.boards)),
+        marks, have = stock.marks, len(stock.boards)
+        for model, boards, own in (
+            (self.on_hand_model, stock.boards, marks[:have]), (self.for_sale_model, stock.buying.for_sale, marks[have:]),
         ):  # fmt: skip
             model.theme = state.theme
-            model.show_boards(boards, first, wood, money, state.style)
+            model.show_boards(boards, own, frozenset(marks), wood, money, state.style)
         plan = state.stock
         self.result.setText(self._words(plan))
         if not self.seen(
@@ -225,7 +223,7 @@ class StockPage(Page):
         write, money = self.state.write, self.state.job.stock.buying.currency
         lots = [lot for lot in plan.lots if lot.bought] if plan else []
         self.to_buy.show_rows(lots, [
-            Column("Board", lambda lot: lot.letter),
+            Column("Board", lambda lot: lot.mark),
             Column("Size", lambda lot: f"{write(lot.board.thickness)} × {write(lot.board.width)} × {write(lot.board.length)}"),
             Column("Wood", lambda lot: lot.section.wood),
             Column("Buy", lambda lot: str(lot.count), lambda lot: lot.count),
@@ -263,7 +261,7 @@ class StockPage(Page):
     def _lot(self) -> Lot | None:
         """The boards on show: those chosen, or the first that strips come from."""
         lots = self.state.stock.lots if self.state.stock else ()
-        return next((lot for lot in lots if lot.letter == self.lot_name), lots[0] if lots else None)
+        return next((lot for lot in lots if lot.mark == self.lot_name), lots[0] if lots else None)
 
     def _show_board(self) -> None:
         state, lot = self.state, self._lot()
@@ -323,9 +321,9 @@ class StockPage(Page):
         if rip.way is RipWay.OFF_EDGE:
             rows.pop(3)
         if lot.count * rip.count:
-            rows.append(("numbered", f"{lot.letter}1.1 … {lot.letter}{lot.count}.{rip.count}"))
+            rows.append(("numbered", f"{lot.mark}1.1 … {lot.mark}{lot.count}.{rip.count}"))
         return Card(
-            f"Board {lot.letter}", "to buy" if lot.bought else "on hand", str(lot.count * rip.count), "strips",
+            f"Board {lot.mark}", "to buy" if lot.bought else "on hand", str(lot.count * rip.count), "strips",
             f"of {state.write(lot.section.width)} × {state.write(lot.section.thickness, unit=True)}, "
             f"{state.write(lot.board.usable, unit=True)} long",
             tuple(rows), "n = (width + kerf) / (strip + kerf), rounded down, exactly", SAW,
@@ -353,10 +351,10 @@ class StockPage(Page):
 
 
 def _bundle_words(lot: Lot, order: str) -> str:
-    last = f"{lot.letter}1.{lot.rip.count}"
+    last = f"{lot.mark}1.{lot.rip.count}"
     if order == "matched":
-        return f"Number them {lot.letter}1.1 to {last} as they come off the saw and tie each board's strips in that order."
-    return f"Number them {lot.letter}1.1 to {last}; turn every even one end for end before they are tied."
+        return f"Number them {lot.mark}1.1 to {last} as they come off the saw and tie each board's strips in that order."
+    return f"Number them {lot.mark}1.1 to {last}; turn every even one end for end before they are tied."
 
 
 def amount_text(amount: float, unit: str) -> str:

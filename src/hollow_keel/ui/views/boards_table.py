@@ -10,15 +10,14 @@ from PySide6.QtWidgets import QHeaderView, QWidget
 
 from ...core.errors import InputError
 from ...core.stock.nominal import dressed
-from ...core.stock.plan import letter
-from ...core.stock.timber import Board, Grain
+from ...core.stock.timber import Board, Grain, letter
 from ...core.units import LengthStyle, parse_length
 from .data_table import ROOT, Index
 from .entry_table import Cell, Changed, EntryModel, EntryTable
 
-FIELDS = ("", "wood", "thickness", "width", "length", "count", "faults", "grain", "price")
+FIELDS = ("mark", "wood", "thickness", "width", "length", "count", "faults", "grain", "price")
 HEADS = (
-    "Board",
+    "Mark",
     "Wood",
     "Thick",
     "Wide",
@@ -28,39 +27,44 @@ HEADS = (
     "Grain of the face",
     "Price each",
 )
+WIDTHS = {0: 52, 1: 150, 7: 92}
 LENGTHS = frozenset({"thickness", "width", "length", "faults"})
 HINTS = {
     "thickness": "Dressed. A nominal size in inches may be typed as 1x6: its dressed size is taken.",
     "width": "Dressed. A nominal size in inches may be typed as 1x6: its dressed size is taken.",
     "length": "Empty the length to take the boards out.",
     "grain": "flat, vertical or not known",
+    "mark": "What you write on the boards: their strips are named after it.",
 }
 NOMINAL = re.compile(r"^\s*(\d+(?:[.,]\d+)?|\d+/\d+)\s*[x×]\s*(\d+)\s*$", re.IGNORECASE)
 
 
 class BoardsModel(EntryModel):
-    """One kind of board a row. `first` is the number of the first row's letter."""
+    """One kind of board a row. `marks` are what the rows' boards are marked with, `taken` every mark in use."""
 
     def __init__(self, changed: Changed, *, for_sale: bool, parent: QWidget | None = None) -> None:
         super().__init__(changed, parent)
         self.table: tuple[Board, ...] = ()
         self.for_sale = for_sale
-        self.first = 0
+        self.marks: tuple[str, ...] = ()
+        self.taken: frozenset[str] = frozenset()
         self.wood = ""
         self.currency = ""
 
     def show_boards(
-        self, boards: tuple[Board, ...], first: int, wood: str, currency: str, style: LengthStyle
-    ) -> None:
+        self, boards: tuple[Board, ...], marks: tuple[str, ...], taken: frozenset[str], wood: str, currency: str,
+        style: LengthStyle,
+    ) -> None:  # fmt: skip
         """What the job says now; rows that are the same are left alone, one may be typed into."""
-        now = (boards, first, wood, currency, style)
-        if now == (self.table, self.first, self.wood, self.currency, self.style):
+        self.taken = taken
+        now = (boards, marks, wood, currency, style)
+        if now == (self.table, self.marks, self.wood, self.currency, self.style):
             return
         same = len(boards) == len(self.table)
         if not same:
             self.beginResetModel()
             self.faults.clear()
-        self.table, self.first, self.wood, self.currency, self.style = now
+        self.table, self.marks, self.wood, self.currency, self.style = now
         if same:
             self.dataChanged.emit(self.index(0, 0), self.index(len(boards), len(FIELDS) - 1))
         else:
@@ -85,16 +89,12 @@ class BoardsModel(EntryModel):
             return f"{HEADS[section]} {self.currency}" if FIELDS[section] == "price" else HEADS[section]
         return None
 
-    def flags(self, index: Index) -> Qt.ItemFlag:
-        flags = super().flags(index)
-        return flags if FIELDS[index.column()] else flags & ~Qt.ItemFlag.ItemIsEditable
-
     def text(self, row: int, column: int, *, exact: bool) -> str:
         field = FIELDS[column]
         if row >= len(self.table):
-            return "new" if not field else ""
-        if not field:
-            return letter(self.first + row)
+            return "new" if field == "mark" and not exact else ""
+        if field == "mark":
+            return self.marks[row]
         value = getattr(self.table[row], field)
         if field in LENGTHS:
             return self.length(value, exact=exact)
@@ -105,16 +105,17 @@ class BoardsModel(EntryModel):
         return str(value)
 
     def cell_name(self, row: int, column: int) -> str:
-        return f"{HEADS[column].lower()} of board {letter(self.first + row)}"
+        named = f"board {self.marks[row]}" if row < len(self.marks) else "the new board"
+        return f"{HEADS[column].lower()} of {named}"
 
     def with_cells(self, cells: list[Cell]) -> tuple[Board, ...]:
-        boards: list[Board | None] = list(self.table)
+        boards: list[Board | None] = [
+            b.model_copy(update={"mark": mark}) for b, mark in zip(self.table, self.marks, strict=True)
+        ]
         for row, column, text in cells:
-            field = FIELDS[column] if column < len(FIELDS) else ""
-            if not field:
-                raise InputError(
-                    "boards are typed from the column Wood on", value=text, mend="Paste from there."
-                )
+            if column >= len(FIELDS):
+                raise InputError("there is no such column", value=text, mend="Paste further to the left.")
+            field = FIELDS[column]
             while row >= len(boards):
                 boards.append(self._new(boards))
             board = boards[row]
@@ -123,18 +124,26 @@ class BoardsModel(EntryModel):
             if field == "length" and not text.strip():
                 boards[row] = None
                 continue
+            if field == "mark" and text.strip() in {b.mark for b in boards if b is not None and b is not board} | self._others():
+                raise InputError("other boards have this mark", self.cell_name(row, column), text, "Give them another one.")
             try:
                 boards[row] = _with_field(board, field, text, self.style)
             except InputError as error:
                 raise error.at(self.cell_name(row, column)) from None
         return tuple(b for b in boards if b is not None)
 
+    def _others(self) -> frozenset[str]:
+        """Marks of boards in the other table."""
+        return self.taken - frozenset(self.marks)
+
     def _new(self, boards: list[Board | None]) -> Board:
-        """A new row is like the one above it."""
+        """A new row is like the one above it, with a mark that is free."""
+        used = self.taken | {b.mark for b in boards if b is not None}
+        mark = next(name for k in range(len(used) + 1) if (name := letter(k)) not in used)
         above = next((b for b in reversed(boards) if b is not None), None)
         if above is not None:
-            return above.model_copy(update={"faults": 0.0})
-        return Board(count=0 if self.for_sale else 1)
+            return above.model_copy(update={"faults": 0.0, "mark": mark})
+        return Board(count=0 if self.for_sale else 1, mark=mark)
 
 
 def _with_field(board: Board, field: str, text: str, style: LengthStyle) -> Board:
@@ -159,7 +168,7 @@ def _with_field(board: Board, field: str, text: str, style: LengthStyle) -> Boar
         return change(board, "", price=_money(text))
     if field == "grain":
         return change(board, "", grain=_grain(text))
-    return change(board, "", wood=text.strip())
+    return change(board, "", **{field: text.strip()})
 
 
 def _whole(text: str) -> int:
@@ -191,4 +200,8 @@ class BoardsTable(EntryTable):
 
     def __init__(self, name: str, model: BoardsModel, parent: QWidget | None = None) -> None:
         super().__init__(name, model, parent)
-        self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        header = self.horizontalHeader()
+        header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        for column, width in WIDTHS.items():
+            header.setSectionResizeMode(column, QHeaderView.ResizeMode.Fixed)
+            header.resizeSection(column, width)

@@ -1,0 +1,63 @@
+"""How joints really stand, measured on the plan when it is made: not what the search believed."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+import numpy as np
+
+from ..geometry.arrays import Array
+from .needs import Need
+from .pieces import JointPlan
+
+
+def least_apart(plan: JointPlan, needs: Sequence[Need], rows: int) -> float | None:
+    """The least distance (mm, along the strip) between joints of strips up to `rows` from each other on one side; None where no
+    two are neighbours."""
+    found = [
+        float(np.abs(runs[:, None] - np.array(own)).min())
+        for need, own in _joints(plan, needs)
+        for other, theirs in _joints(plan, needs)
+        if _neighbours(need, other, rows) and own and theirs
+        for runs in (_at_runs(need, _positions(other, theirs)),)
+    ]
+    return min(found, default=None)
+
+
+def least_clear(plan: JointPlan, needs: Sequence[Need], overlap: float) -> float | None:
+    """The least distance (mm) from the end of a joint, `overlap` long, to the middle of a range that is to be kept free; less than
+    nothing where one lies in it; None where there are none."""
+    found = [
+        abs(joint - (a + b) / 2) - overlap / 2
+        for need, own in _joints(plan, needs)
+        for joint in own
+        for a, b in need.shut
+    ]
+    return min(found, default=None)
+
+
+def _joints(plan: JointPlan, needs: Sequence[Need]) -> Iterator[tuple[Need, tuple[float, ...]]]:
+    """Every strip with its joints, those cut already included."""
+    for made in plan.made:
+        yield made.need, made.joints
+    by_name = {(n.strip, n.side, n.part): n for n in needs}
+    for cut in plan.stays:
+        need = by_name.get((cut.strip, cut.side, cut.part))
+        if need is not None:
+            yield need, cut.joints
+
+
+def _neighbours(one: Need, other: Need, rows: int) -> bool:
+    return one.side == other.side and one.row[:2] == other.row[:2] and 0 < one.row[2] - other.row[2] <= rows
+
+
+def _positions(need: Need, joints: tuple[float, ...]) -> Array:
+    """Positions along the hull."""
+    result: Array = np.interp(joints, need.at[:, 0], need.at[:, 1])
+    return result
+
+
+def _at_runs(need: Need, positions: Array) -> Array:
+    """Distances along a strip at positions along the hull."""
+    result: Array = np.interp(positions, need.at[:, 1], need.at[:, 0])
+    return result
