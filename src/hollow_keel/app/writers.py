@@ -203,6 +203,21 @@ def _ticks_pdf(results: Results) -> bytes:
     return ticks_pdf(results)
 
 
+def _stock(kind: str) -> Callable[[Results], bytes]:
+    """What is written of the stock plan: on paper, or as tables."""
+
+    def write(results: Results) -> bytes:
+        if kind in ("pieces", "buying"):
+            from ..files.stock_tables import buying_csv, pieces_csv
+
+            return (pieces_csv if kind == "pieces" else buying_csv)(results).encode()
+        from ..files.stock_pdf import labels_pdf, stock_pdf
+
+        return (labels_pdf if kind == "labels" else stock_pdf)(results)
+
+    return write
+
+
 def _drawn(make: Callable[[Results], list[Drawing]], kind: str) -> Callable[[Results], bytes]:
     """What writes drawings as PDF, SVG or DXF."""
 
@@ -279,6 +294,10 @@ WRITERS: dict[str, Callable[[Results], bytes]] = {
     "tapers-dxf": _drawn(_tapers, "dxf"),
     "planked-obj": _planked("obj"),
     "planked-stl": _planked("stl"),
+    "stock-pdf": _stock("paper"),
+    "labels-pdf": _stock("labels"),
+    "pieces-csv": _stock("pieces"),
+    "buying-csv": _stock("buying"),
     "offsets-csv": _offsets,
     "offsets-json": _offsets_json,
     "lines-csv": _lines,

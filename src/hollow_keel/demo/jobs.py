@@ -50,7 +50,13 @@ def _linnet_stock() -> StockSettings:
             Board(mark="A", thickness=33, width=150, length=3600, count=4, grain=Grain.FLAT),
             Board(mark="B", thickness=33, width=140, length=2900, count=3, faults=200, grain=Grain.FLAT),
             Board(
-                mark="C", wood="western redcedar", thickness=33, width=120, length=3000, count=1, grain=Grain.VERTICAL
+                mark="C",
+                wood="western redcedar",
+                thickness=33,
+                width=120,
+                length=3000,
+                count=1,
+                grain=Grain.VERTICAL,
             ),
         ),
         buying=BuyingSettings(

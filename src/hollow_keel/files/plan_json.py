@@ -15,6 +15,7 @@ from ..core.planking.strips import Strip
 from ..core.results import Results, Shape
 from ..core.setup.judgement import judge_survey
 from ..core.setup.schedule import standings
+from .stock_json import stock_document
 from .tick_lists import tick_lists
 
 SCHEMA = 1
@@ -25,7 +26,7 @@ def plan_document(results: Results) -> dict[str, Any]:
     shape, planking = results.shape, results.planking
     measures = shape.measures
     stations = [m.station for m in shape.molds.molds]
-    found = behaviours(shape.job.strips, planking, stations)
+    found = results.behaviours or behaviours(shape.job.strips, planking, stations)
     stands = standings(shape.setup, shape.molds, shape.job.setup, shape.job.molds, shape.waterline)
     return {
         "schema": SCHEMA,
@@ -76,7 +77,7 @@ def plan_document(results: Results) -> dict[str, Any]:
             "total_length_m": _r(planking.total_length / 1000),
             "strips": [_strip(s, found[s.number]) for s in planking.strips],
         },
-        "stock": {},
+        "stock": stock_document(results.stock, shape.job),
         "warnings": [
             {"stage": f.stage, "where": f.where, "text": f.text}
             for f in map(Finding.said, results.findings)

@@ -13,6 +13,7 @@ from ..drawing.end_view import end_view
 from ..drawing.setup import setup_drawing
 from ..drawing.survey import errors_drawing, measured_style
 from .paper import PAPERS, Ink, Sheet
+from .paper_pages import tick_box
 
 MARGIN_MM = 14.0
 ROW_MM = 7.0
@@ -98,7 +99,7 @@ def _survey_page(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple[flo
 
     for move in judged.moves:
         words = f"mold {move.mold}: {in_words(move.mend, say)}" + (f" ({move.cause})" if move.cause else "")
-        _tick_box(sheet, MARGIN_MM, y)
+        tick_box(sheet, MARGIN_MM, y - 0.5)
         sheet.text(MARGIN_MM + 7, y, words, 4.2, strong=True)
         y -= ROW_MM
     for text in judged.datum or ("Nothing that all molds share.",):
@@ -147,7 +148,7 @@ def _strongback_page(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple
             at, y = MARGIN_MM, top
         length = format_length(timber.length, style) if timber.length else ""
         section = in_words(timber.section, lambda value: format_length(value, style, unit=True))
-        _tick_box(sheet, at, y)
+        tick_box(sheet, at, y - 0.5)
         sheet.text(at + 7, y, f"{timber.count} × {timber.what}", 3.8, strong=True)
         said = ", ".join(part for part in (f"{length} long" if length else "", section) if part)
         if said:
@@ -155,11 +156,6 @@ def _strongback_page(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple
             sheet.text(at + 7, y, said, 3.8)
         y -= ROW_MM
     sheet.end_page()
-
-
-def _tick_box(sheet: Sheet, x: float, y: float) -> None:
-    sheet.pen(Ink(0.0, 0.2))
-    sheet.polyline([(x, y - 0.5), (x + 4, y - 0.5), (x + 4, y + 3.5), (x, y + 3.5)], closed=True)
 
 
 def _cells(mark: Mark, style: LengthStyle, own: Own) -> tuple[str, ...]:
@@ -188,7 +184,7 @@ def _table(
         mark = rows[0]
         for k, (x, cell) in enumerate(zip(columns, _cells(mark, style, own), strict=True)):
             sheet.text(x + 1, y, cell, 4.2, strong=k == 1)
-        _tick_box(sheet, columns[-1] + 1, y)
+        tick_box(sheet, columns[-1] + 1, y - 0.5)
         sheet.pen(Ink(0.6, 0.1))
         sheet.polyline([(MARGIN_MM, y - 2), (width - MARGIN_MM, y - 2)])
         rows = rows[1:]

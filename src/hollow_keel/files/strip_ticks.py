@@ -10,7 +10,8 @@ from ..core.planking.bottom import centre_cuts
 from ..core.planking.crossings import Crossing
 from ..core.results import Results
 from ..core.units import LengthStyle, format_length
-from .paper import PAPERS, Ink, Sheet
+from .paper import PAPERS, Sheet
+from .paper_pages import tick_box
 from .tick_lists import tick_lists
 
 MARGIN_MM, ROW_MM, COLUMN_MM = 14.0, 6.9, 60.0
@@ -98,8 +99,7 @@ def _mold_pages(
         for k, row in enumerate(rows[first : first + a_page]):
             x = MARGIN_MM + (k // a_column) * COLUMN_MM
             y = top - (k % a_column) * ROW_MM
-            sheet.pen(Ink(0.0, 0.2))
-            sheet.polyline([(x, y - 0.4), (x + 4, y - 0.4), (x + 4, y + 3.6), (x, y + 3.6)], closed=True)
+            tick_box(sheet, x, y - 0.4)
             sheet.text(x + 6, y, f"{row.number}", 4.2)
             sheet.text(x + 46, y, format_length(row.from_sheer, style), 5.0, strong=True, anchor="right")
         sheet.text(

@@ -14,12 +14,12 @@ from .pieces import JointPlan
 def least_apart(plan: JointPlan, needs: Sequence[Need], rows: int) -> float | None:
     """The least distance (mm, along the strip) between joints of strips up to `rows` from each other on one side; None where no
     two are neighbours."""
+    jointed = [(need, joints) for need, joints in _joints(plan, needs) if joints]
     found = [
-        float(np.abs(runs[:, None] - np.array(own)).min())
-        for need, own in _joints(plan, needs)
-        for other, theirs in _joints(plan, needs)
-        if _neighbours(need, other, rows) and own and theirs
-        for runs in (_at_runs(need, _positions(other, theirs)),)
+        float(np.abs(_at_runs(need, _positions(other, theirs))[:, None] - np.array(own)).min())
+        for need, own in jointed
+        for other, theirs in jointed
+        if _neighbours(need, other, rows)
     ]
     return min(found, default=None)
 
@@ -38,13 +38,11 @@ def least_clear(plan: JointPlan, needs: Sequence[Need], overlap: float) -> float
 
 def _joints(plan: JointPlan, needs: Sequence[Need]) -> Iterator[tuple[Need, tuple[float, ...]]]:
     """Every strip with its joints, those cut already included."""
-    for made in plan.made:
-        yield made.need, made.joints
     by_name = {(n.strip, n.side, n.part): n for n in needs}
-    for cut in plan.stays:
-        need = by_name.get((cut.strip, cut.side, cut.part))
+    for made, _ in plan.strips:
+        need = by_name.get((made.strip, made.side, made.part))
         if need is not None:
-            yield need, cut.joints
+            yield need, made.joints
 
 
 def _neighbours(one: Need, other: Need, rows: int) -> bool:

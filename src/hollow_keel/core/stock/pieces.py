@@ -17,7 +17,7 @@ import numpy as np
 from ..errors import ImpossiblePlan
 from ..findings import mm
 from .needs import Need, Section
-from .timber import JointKind, JointSettings, MadeStrip
+from .timber import JointKind, JointSettings, MadePiece, MadeStrip
 
 STATES, WAYS = 8, 5
 """States that go on, and ways of making a strip from each: with 5 states some stocks leave 0.1 % more."""
@@ -63,6 +63,12 @@ class Made:
     apart: float = 1.0
     clear: float = 1.0
 
+    def as_cut(self) -> MadeStrip:
+        """As it is kept in the job once it is cut."""
+        pieces = tuple(MadePiece(stick=p.stick, length=p.length) for p in self.pieces)
+        own = self.need
+        return MadeStrip(strip=own.strip, side=own.side, part=own.part, pieces=pieces, joints=self.joints)
+
 
 @dataclass(frozen=True)
 class JointPlan:
@@ -76,6 +82,11 @@ class JointPlan:
     scrap: float
     left: tuple[Stick, ...]
     stays: tuple[MadeStrip, ...] = ()
+
+    @property
+    def strips(self) -> tuple[tuple[MadeStrip, bool], ...]:
+        """Every strip with its pieces and whether it is cut already, those first."""
+        return (*((s, True) for s in self.stays), *((m.as_cut(), False) for m in self.made))
 
     @property
     def joints(self) -> int:

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from ..findings import mm
-from .timber import Board, Grain, RipWay, SawSettings
+from .timber import Board, BundleOrder, Grain, RipWay, SawSettings
 
 PLANED_MM = 3.0
 """More than this is sawn off, not planed."""
@@ -118,3 +118,11 @@ def saw_steps(board: Board, found: Rip, saw: SawSettings) -> list[str]:
             "There is no margin: a thicker kerf or an edge that is not straight loses a strip. Saw a trial board."
         )
     return steps
+
+
+def bundle_words(mark: str, count: int, order: BundleOrder) -> str:
+    """How the strips of each board with a mark are numbered and tied."""
+    first, last = f"{mark}1.1", f"{mark}1.{count}"
+    if order is BundleOrder.MATCHED:
+        return f"Number them {first} to {last} as they come off the saw and tie each board's strips in that order."
+    return f"Number them {first} to {last}; turn every even one end for end before they are tied."

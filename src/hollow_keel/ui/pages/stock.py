@@ -24,11 +24,13 @@ from ...core.stock.cut_already import cut_up_to
 from ...core.stock.needs import SIDES
 from ...core.stock.pieces import Made
 from ...core.stock.plan import Lot, StockPlan
-from ...core.stock.rip import Rip, rips, saw_steps
+from ...core.stock.rip import Rip, bundle_words, rips, saw_steps
 from ...core.stock.timber import Board, JointKind, MadeStrip, RipWay
 from ...drawing.board_cuts import board_cuts
 from ...drawing.joint_map import joint_map
 from ...drawing.model import Drawing
+from ...drawing.strip_shades import ShadeBy, strip_shades
+from ...files.stock_tables import amount
 from ..views.bench_card import Card
 from ..views.boards_table import BoardsModel, BoardsTable
 from ..views.data_table import Column, DataTable
@@ -122,7 +124,8 @@ class StockPage(Page):
     def _pieces_tab(self) -> QWidget:
         self.side = QComboBox()
         self.side.setAccessibleName("Side on the map")
-        self.side.addItems(list(SIDES))
+        for side in SIDES:
+            self.side.addItem(side, side)
         self.side.activated.connect(lambda _: self.refresh())
         self.cut_now = QPushButton("Cut up to this strip")
         self.cut_now.setToolTip(
@@ -193,15 +196,15 @@ class StockPage(Page):
             model.show_boards(boards, own, frozenset(marks), wood, money, state.style)
         plan = state.stock
         self.result.setText(self._words(plan))
-        if not self.seen(
-            plan, state.job.stock, state.job.units, state.theme, state.stocked, self.side.currentText()
-        ):
+        if not self.seen(plan, stock, state.job.units, state.theme, state.stocked, self.side.currentData()):
             self._show_tables(plan)
             self._show_board()
             self._show_joints()
-        elif self.tabs.currentIndex() == PIECES and state.strip is not None:
-            self.pieces.select(f"strip:{state.strip.number}")
-            self.joint_view.mark(f"strip:{state.strip.number}")
+        if state.strip is not None:
+            key = f"strip:{state.strip.number}"
+            self.joint_view.mark(key)
+            if self.pieces.current_key() != key:
+                self.pieces.select(key)
 
     def _words(self, plan: StockPlan | None) -> str:
         state = self.state
@@ -214,7 +217,8 @@ class StockPage(Page):
         if plan.plan is not None and plan.plan.used:
             words += f" · {plan.plan.joints} joints · {100 * (plan.plan.lost + plan.plan.scrap) / plan.plan.used:.1f} % lost"
         if plan.purchases:
-            words += f" · buy {sum(p.count for p in plan.purchases)} boards"
+            count = sum(p.count for p in plan.purchases)
+            words += f" · buy {count} board{'s' if count > 1 else ''}"
             if plan.cost:
                 words += f", {plan.cost:.2f} {state.job.stock.buying.currency}"
         return words + ("" if state.stocked else "  (out of date)")
@@ -242,7 +246,7 @@ class StockPage(Page):
         _give_room(self.pieces, {0: 110, 1: 84, 3: 190})
         self.used_up.show_rows(list(plan.items) if plan else [], [
             Column("What", lambda i: i.what),
-            Column("How much", lambda i: amount_text(i.amount, i.unit), lambda i: i.amount),
+            Column("How much", amount, lambda i: i.amount),
             Column("Reckoned with", lambda i: i.reckoned),
         ])  # fmt: skip
         _give_room(self.used_up, {0: 230, 1: 100})
@@ -255,7 +259,10 @@ class StockPage(Page):
         if state.shape is None or state.planking is None or plan is None:
             self.joint_view.show_drawing(Drawing("", ()), state.theme, state.style)
             return
-        drawing = joint_map(state.shape, state.planking, plan, self.side.currentText(), state.style)
+        shades: tuple[int, ...] = ()
+        if len({s.wood for s in plan.sections}) > 1:
+            shades, _ = strip_shades(state.planking, state.job, state.behaviours, ShadeBy.WOOD)
+        drawing = joint_map(state.shape, state.planking, plan, self.side.currentData(), state.style, shades)
         self.joint_view.show_drawing(drawing, state.theme, state.style)
 
     def _lot(self) -> Lot | None:
@@ -274,7 +281,7 @@ class StockPage(Page):
         self.board_view.show_drawing(board_cuts(lot, saw, state.style), state.theme, state.style)
         steps = [in_words(step, state.say_length) for step in saw_steps(lot.board, lot.rip, saw)]
         if lot.rip.count > 1:
-            steps.append(in_words(_bundle_words(lot, saw.order.value), state.say_length))
+            steps.append(bundle_words(lot.mark, lot.rip.count, saw.order))
         numbered = [f"{k}.  {step}" for k, step in enumerate(steps, start=1)]
         self.steps.setText("\n".join([*numbered, self._other_way(lot)]))
 
@@ -348,20 +355,6 @@ class StockPage(Page):
             f"{plan.joint.of}; {plan.joint.bends}; {'on the bench the day before' if joints.on_bench else 'on the hull'}",
             "Epoxy: gloves and ventilation; a full pot grows hot.",
         )  # fmt: skip
-
-
-def _bundle_words(lot: Lot, order: str) -> str:
-    last = f"{lot.mark}1.{lot.rip.count}"
-    if order == "matched":
-        return f"Number them {lot.mark}1.1 to {last} as they come off the saw and tie each board's strips in that order."
-    return f"Number them {lot.mark}1.1 to {last}; turn every even one end for end before they are tied."
-
-
-def amount_text(amount: float, unit: str) -> str:
-    """An amount with its unit: whole things whole."""
-    if not unit:
-        return f"{amount:.0f}"
-    return f"{amount:.1f} {unit}" if amount >= 10 else f"{amount:.2f} {unit}"
 
 
 def _give_room(table: DataTable, widths: dict[int, int]) -> None:

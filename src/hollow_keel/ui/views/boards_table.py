@@ -124,8 +124,14 @@ class BoardsModel(EntryModel):
             if field == "length" and not text.strip():
                 boards[row] = None
                 continue
-            if field == "mark" and text.strip() in {b.mark for b in boards if b is not None and b is not board} | self._others():
-                raise InputError("other boards have this mark", self.cell_name(row, column), text, "Give them another one.")
+            if (
+                field == "mark"
+                and text.strip()
+                in {b.mark for b in boards if b is not None and b is not board} | self._others()
+            ):
+                raise InputError(
+                    "other boards have this mark", self.cell_name(row, column), text, "Give them another one."
+                )
             try:
                 boards[row] = _with_field(board, field, text, self.style)
             except InputError as error:

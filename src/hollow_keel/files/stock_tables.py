@@ -1,0 +1,100 @@
+"""The stock plan as tables: pieces of every strip, what to buy, what is used up; each row as texts, for CSV and paper alike."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Sequence
+
+from ..core.errors import ImpossiblePlan
+from ..core.findings import Weight
+from ..core.results import Results
+from ..core.stock.plan import Lot, StockPlan
+from ..core.stock.used_up import Item
+from ..core.units import LengthStyle, format_length
+
+NONE_GIVEN = "There are no boards: give those on hand or for sale on the Stock page first."
+
+
+def stock_of(results: Results) -> StockPlan:
+    """The stock plan, worked out where nobody has yet. Raises ImpossiblePlan where nothing can be cut from it."""
+    plan = results.stock
+    if plan is None:
+        from ..core.pipeline import Pipeline
+
+        plan = Pipeline().stock(results.shape, results.planking)
+    settings = results.shape.job.stock
+    for finding in plan.findings:
+        if finding.weight is Weight.STOP:
+            raise ImpossiblePlan(finding.said().text)
+    if not (settings.boards or settings.buying.for_sale):
+        raise ImpossiblePlan(NONE_GIVEN)
+    return plan
+
+
+def pieces_csv(results: Results) -> str:
+    """One piece of one strip a row, those cut already included; lengths in the job's units."""
+    plan, style = stock_of(results), results.shape.job.units.style
+    assert plan.plan is not None
+    unit = style.name
+    rows: list[Sequence[object]] = [
+        ("strip", "side", "part", "piece", "of", "from stick", f"cut to {unit}", f"joint after it from forward end {unit}", "wood",
+         "cut already")
+    ]  # fmt: skip
+    needs = {(n.strip, n.side, n.part): n for n in plan.needs}
+    for strip, done in plan.plan.strips:
+        need = needs.get((strip.strip, strip.side, strip.part))
+        for k, piece in enumerate(strip.pieces):
+            joint = plain(strip.joints[k], style) if k < len(strip.joints) else ""
+            rows.append(
+                (strip.strip, strip.side, strip.part + 1, k + 1, len(strip.pieces), piece.stick, plain(piece.length, style),
+                 joint, need.section.wood if need else "", "yes" if done else "")
+            )  # fmt: skip
+    return written(rows)
+
+
+def buying_csv(results: Results) -> str:
+    """What to buy, then what else is used up."""
+    plan, job = stock_of(results), results.shape.job
+    style, money = job.units.style, job.stock.buying.currency
+    rows: list[Sequence[object]] = [
+        ("what", "amount", "unit", f"each {money}", f"together {money}", "reckoned with"),
+    ]
+    for lot in (lot for lot in plan.lots if lot.bought):
+        each = lot.board.price
+        rows.append(
+            (f"board {lot.mark}: {size_words(lot, style)}, {lot.section.wood}", lot.count, "", f"{each:.2f}",
+             f"{each * lot.count:.2f}", f"{lot.rip.count} strips of each")
+        )  # fmt: skip
+    rows += [(item.what, number(item), item.unit, "", "", item.reckoned) for item in plan.items]
+    return written(rows)
+
+
+def size_words(lot: Lot, style: LengthStyle) -> str:
+    """A board's dressed size: thickness × width × length."""
+    board = lot.board
+    return " × ".join(plain(v, style) for v in (board.thickness, board.width, board.length))
+
+
+def number(item: Item) -> str:
+    """An amount without its unit: whole things whole."""
+    if not item.unit:
+        return f"{item.amount:.0f}"
+    return f"{item.amount:.1f}" if item.amount >= 10 else f"{item.amount:.2f}"
+
+
+def amount(item: Item) -> str:
+    """An amount with its unit."""
+    return f"{number(item)} {item.unit}".strip()
+
+
+def plain(mm: float, style: LengthStyle) -> str:
+    """A length as a spreadsheet reads it."""
+    return format_length(mm, style).replace("\u202f", "")
+
+
+def written(rows: Sequence[Sequence[object]]) -> str:
+    """Rows as CSV."""
+    out = io.StringIO()
+    csv.writer(out, lineterminator="\n").writerows(rows)
+    return out.getvalue()
