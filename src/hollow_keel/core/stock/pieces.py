@@ -163,11 +163,12 @@ def plan_joints(
     kerf: float = 0.0,
     cut: Sequence[MadeStrip] = (),
     tick: Tick = lambda _: None,
+    steps: Sequence[tuple[float, float]] = STEPS,
 ) -> JointPlan:
     """Make every need from the stock. `lost` tells the length a joint takes by thickness, `kerf` is what cutting a stick in two
     takes. Strips that were `cut` stay as they
-    are; their joints count for their neighbours. `tick` is told a share and may raise. Raises ImpossiblePlan for rules that no
-    joint can keep."""
+    are; their joints count for their neighbours. `steps` are the shares of the distances that are tried in turn. `tick` is told
+    a share and may raise. Raises ImpossiblePlan for rules that no joint can keep."""
     refuse_the_impossible(needs, settings, lost)
     done = {(c.strip, c.side, c.part): c for c in cut}
     states = [_State(0.0, _sorted(stock), dict.fromkeys(stock, ()), (), None)]
@@ -180,7 +181,7 @@ def plan_joints(
             states = [_remember(s, need, fixed.joints, settings) for s in states]
             continue
         keep = KEEP_COST + LAST_COST * (number / len(needs)) ** LATE
-        following = _made_from(states, need, (overlap, kerf), settings, keep)
+        following = _made_from(states, need, (overlap, kerf), settings, keep, steps)
         if not following:
             missing.append(need)
             continue
@@ -242,13 +243,12 @@ def _openings(shut: list[tuple[float, float]], length: float, least: float) -> b
 
 
 def _made_from(
-    states: Sequence[_State], need: Need, takes: tuple[float, float], settings: JointSettings, keep: float
-) -> list[_State]:
+    states: Sequence[_State], need: Need, takes: tuple[float, float], settings: JointSettings, keep: float,
+    steps: Sequence[tuple[float, float]],
+) -> list[_State]:  # fmt: skip
     """The best few ways to make a strip from each state, as states that follow. Where none of them allows any, far more ways
     are tried, and only then do distances give."""
-    for share in STEPS:
-        if share[1] < 1.0 and not need.shut:
-            continue
+    for share in dict.fromkeys(steps if need.shut else [(apart, 1.0) for apart, _ in steps]):
         ruled = [(state, _rules(state, need, takes, settings, share, keep)) for state in states]
         for effort in (FEW, MANY):
             found = [

@@ -17,7 +17,7 @@ from .buying import Purchase, buy, same_wood
 from .joint_check import least_apart, least_clear
 from .joints import Joint, joint_of
 from .needs import Need, Section, needs_of
-from .pieces import JointPlan, Made, Stick, plan_joints
+from .pieces import STEPS, JointPlan, Made, Stick, plan_joints
 from .rip import Rip, rips
 from .timber import Board, JointKind, StockSettings
 from .used_up import Item, Shell, used_up
@@ -25,6 +25,8 @@ from .used_up import Item, Shell, used_up
 SHORT_MM = 1.0
 TRIES, MORE = 4, 1.03
 """Where stock runs short in spite of the spare, that much more is bought, so many times."""
+GIVING = (STEPS[3:], STEPS[6:])
+"""What is tried where stock runs short all the same."""
 Tick = Callable[[float], None]
 
 
@@ -133,6 +135,12 @@ def _planned(
         if not short or not stock.buying.for_sale or turn == TRIES - 1:
             break
         extra = {s: f * MORE if s in short else f for s, f in extra.items()}
+    for giving in (
+        GIVING if plan.missing else ()
+    ):  # better joints nearer to each other than strips that cannot be made
+        other = plan_joints(needs, sticks, stock.joints, lost, stock.saw.kerf, stock.cut, tick, giving)
+        if len(other.missing) < len(plan.missing):
+            plan = other
     return plan, lots, tuple(purchases)
 
 
