@@ -2,10 +2,20 @@
 
 from __future__ import annotations
 
-from .pieces import JointPlan
-from .timber import MadeStrip
+from .bought import bought
+from .plan import StockPlan
+from .timber import StockSettings
 
 
-def cut_up_to(plan: JointPlan, strip: int) -> tuple[MadeStrip, ...]:
-    """What is cut once every strip up to a number is: as planned, after those that were cut before."""
-    return (*plan.stays, *(m.as_cut() for m in plan.made if m.need.strip <= strip))
+def cut_up_to(stock: StockSettings, plan: StockPlan, strip: int) -> StockSettings:
+    """The settings once every strip up to a number is cut as planned, after those that were cut before; boards to buy that pieces
+    come from are on hand then."""
+    if plan.plan is None:
+        return stock
+    fresh = [m for m in plan.plan.made if m.need.strip <= strip]
+    from_marks = {
+        p.stick.rstrip("*").rpartition(".")[0].rstrip("0123456789") for m in fresh for p in m.pieces
+    }
+    used = [lot for lot in plan.lots if lot.bought and lot.mark in from_marks]
+    cut = (*plan.plan.stays, *(m.as_cut() for m in fresh))
+    return bought(stock, used).model_copy(update={"cut": cut})

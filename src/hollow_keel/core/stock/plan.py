@@ -104,18 +104,16 @@ def _planned(
     have, marks = _on_hand(job, needs, sections), stock.marks
     cut = {(c.strip, c.side, c.part) for c in stock.cut}
     open_needs = [n for n in needs if (n.strip, n.side, n.part) not in cut]
+    left = sticks_of(have, stock)
     extra = dict.fromkeys(sections, 1.0)
     for turn in range(TRIES):
         purchases: list[Purchase] = []
         for section in sections if stock.buying.for_sale else ():
             own = [n for n in open_needs if n.section == section]
-            on_hand = sum(
-                lot.count * lot.rip.count * max(lot.board.usable - lost(section.thickness), 0.0)
-                for lot in have
-                if lot.section == section
-            )
+            sticks_left = left.get(section, ())
+            on_hand = sum(max(stick.length - lost(section.thickness), 0.0) for stick in sticks_left)
             if stock.joints.kind is JointKind.NONE:
-                own = own[_served_whole(own, [lot for lot in have if lot.section == section]) :]
+                own = own[_served_whole(own, sticks_left) :]
                 on_hand = 0.0
             purchases += buy(
                 own,
@@ -144,10 +142,10 @@ def _planned(
     return plan, lots, tuple(purchases)
 
 
-def _served_whole(needs: list[Need], lots: list[Lot]) -> int:
+def _served_whole(needs: list[Need], sticks: Sequence[Stick]) -> int:
     """How many of the needs, in their order, sticks on hand serve in one piece each (at least: each takes the shortest that
     will do)."""
-    lengths = sorted(lot.board.usable for lot in lots for _ in range(lot.count * lot.rip.count))
+    lengths = sorted(stick.length for stick in sticks)
     served = 0
     for need in needs:
         k = next((i for i, length in enumerate(lengths) if length >= need.length), None)
@@ -175,7 +173,7 @@ def _on_hand(job: Job, needs: tuple[Need, ...], sections: tuple[Section, ...]) -
             left[k] -= count
             wanted -= count * gain
             lots.append(Lot(marks[k], board, count, section, found[0]))
-    return tuple(lots)
+    return tuple(sorted(lots, key=lambda lot: marks.index(lot.mark)))
 
 
 def _bought(purchases: list[Purchase], marks: Sequence[str]) -> tuple[Lot, ...]:

@@ -25,7 +25,7 @@ from ...core.stock.needs import SIDES
 from ...core.stock.pieces import Made
 from ...core.stock.plan import Lot, StockPlan
 from ...core.stock.rip import Rip, bundle_words, rips, saw_steps
-from ...core.stock.timber import Board, JointKind, MadeStrip, RipWay
+from ...core.stock.timber import Board, JointKind, RipWay
 from ...drawing.board_cuts import board_cuts
 from ...drawing.joint_map import joint_map
 from ...drawing.model import Drawing
@@ -162,11 +162,11 @@ class StockPage(Page):
             self.said.emit("The pieces must be planned first.")
             return
         number = self.state.strip.number if self.state.strip else 0
-        cut: tuple[MadeStrip, ...] = cut_up_to(plan.plan, number)
-        if len(cut) == len(self.state.job.stock.cut):
+        after = cut_up_to(self.state.job.stock, plan, number)
+        if len(after.cut) == len(self.state.job.stock.cut):
             self.said.emit("Choose the last strip that is cut in the table first.")
             return
-        self.change(f"cut up to strip {number}", "stock", cut=cut)
+        self.change(f"cut up to strip {number}", "", stock=after)
 
     def _lot_chosen(self, model: BoardsModel, row: int) -> None:
         if row < len(model.marks):
