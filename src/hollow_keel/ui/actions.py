@@ -62,6 +62,7 @@ ACTIONS: tuple[ActionKind, ...] = (
     ActionKind("compare", "Strips", "Compare ways of planking, or find one…", "Ctrl+Shift+C"),
     ActionKind("strip-settings", "Strips", "Widths, wood and edges of the strips…", "Ctrl+Shift+E"),
     ActionKind("bench-ticks", "Strips", "Bench: where strips come on this mold…", "Ctrl+T"),
+    ActionKind("bench-pieces", "Strips", "Bench: pieces to cut…", "Ctrl+Shift+T"),
     ActionKind("stock-settings", "Strips", "Saw, joints, buying, glue and cloth…", "Ctrl+Shift+K"),
     *(
         ActionKind(f"export-{e.kind}", "Print", e.name + "…", {"molds-pdf": "Ctrl+P"}.get(e.kind, ""))

@@ -1,4 +1,4 @@
-"""What bench mode shows for setting up: the marks to make, and the readings to take."""
+"""What bench mode shows: marks to make and readings to take, where strips come, pieces to cut."""
 
 from __future__ import annotations
 
@@ -11,6 +11,7 @@ from ..core.results import Shape
 from ..core.setup.beam import Mark
 from ..core.setup.judgement import Grade, grade_of, judge_survey
 from ..core.setup.survey import Survey
+from ..core.stock.pieces import JointPlan
 from ..core.units import LengthStyle, format_length
 from .bench_mode import Step
 
@@ -47,6 +48,23 @@ def tick_steps(mold: str, rows: tuple[Crossing, ...], style: LengthStyle) -> lis
         wide = f"{format_length(row.width, style)} wide here{'' if row.full else ', cut'}"
         below = f"down from the sheer mark, along the mold · {wide}{turn}"
         found.append(Step(f"Mold {mold}, strip {row.number}", format_length(row.from_sheer, style), below))
+    return found
+
+
+def piece_steps(plan: JointPlan, from_strip: int, style: LengthStyle) -> list[Step]:
+    """Every piece still to be cut, from a strip on, in the order strips go on."""
+    found = []
+    for made in plan.made:
+        if made.need.strip < from_strip:
+            continue
+        for k, piece in enumerate(made.pieces):
+            which = (
+                f"piece {k + 1} of {len(made.pieces)}, forward end first"
+                if len(made.pieces) > 1
+                else "in one piece"
+            )
+            below = f"cut from {piece.stick} · {which}"
+            found.append(Step(f"Strip {made.need.name}", format_length(piece.length, style), below))
     return found
 
 

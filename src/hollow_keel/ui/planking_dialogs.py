@@ -13,6 +13,7 @@ from ..core.job import Job
 from .state import State
 
 if TYPE_CHECKING:
+    from .bench_mode import Step
     from .settings_dialog import Group
 
 
@@ -62,10 +63,28 @@ class PlankingDialogs:
         elif tuple(dialog.plans) != state.job.plans and len(dialog.plans) > 1:
             self.edit("plans side by side", job)
 
+    def pieces(self) -> None:
+        """Every piece still to be cut from the current strip on, one at a time."""
+        from .bench_steps import piece_steps
+
+        state = self.state()
+        plan = state.stock.plan if state.stock is not None and state.stocked else None
+        if plan is None or not plan.made:
+            self.say("There are no pieces to cut yet: give boards on the Stock page first.")
+            return
+        steps = piece_steps(plan, state.strip.number if state.strip else 1, state.style)
+        self._bench(steps or piece_steps(plan, 1, state.style))
+
+    def _bench(self, steps: list[Step]) -> None:
+        from .bench_mode import BenchMode
+
+        dialog = BenchMode(steps, self.state().style.unit, None, self.parent)
+        dialog.showFullScreen()
+        dialog.exec()
+
     def ticks(self) -> None:
         """Where every strip comes on the current mold, one at a time."""
         from ..core.planking.crossings import crossings
-        from .bench_mode import BenchMode
         from .bench_steps import tick_steps
 
         state = self.state()
@@ -73,8 +92,4 @@ class PlankingDialogs:
             self.say("There are no strips yet.")
             return
         rows = crossings(state.shape.hull, state.mold, state.planking, state.job.strips.thickness)
-        dialog = BenchMode(
-            tick_steps(state.mold.name, rows, state.style), state.style.unit, None, self.parent
-        )
-        dialog.showFullScreen()
-        dialog.exec()
+        self._bench(tick_steps(state.mold.name, rows, state.style))

@@ -8,7 +8,10 @@ FIRST_STEPS = """<h3>First steps</h3>
 at the foot of the window. <i>Stations › Where molds stand</i> changes their places.</li>
 <li><b>Setting up</b>: marks from one zero along the beam, gaps, and the height of the waterline.</li>
 <li><b>Planking</b>: give the strip's width; pick a strip to see its length and how it bends.</li>
-<li><b>Print</b>: patterns at full size (measure the 100 mm bar before you cut), the setting-up sheet, the strips.</li>
+<li><b>Stock</b>: type the boards you have and what is for sale; how they are sawn, which piece goes where and what to
+buy follows.</li>
+<li><b>Print</b>: patterns at full size (measure the 100 mm bar before you cut), the setting-up sheet, the strips,
+the wood.</li>
 </ol>
 <p>Every change can be undone. Ctrl+K finds any command. F fits a drawing, M measures in it.</p>"""
 

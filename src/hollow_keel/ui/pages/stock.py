@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
 
 from ...app.overrides import change
 from ...core.findings import in_words
+from ...core.stock.bought import bought
 from ...core.stock.cut_already import cut_up_to
 from ...core.stock.needs import SIDES
 from ...core.stock.pieces import Made
@@ -82,7 +83,7 @@ class StockPage(Page):
         self.joint_view.picked.connect(self.choose_key)
         self.tabs = QTabWidget()
         for text, widget in (
-            ("On hand", self.on_hand), ("For sale", self.for_sale), ("To buy", self.to_buy), ("Pieces", self._pieces_tab()),
+            ("On hand", self.on_hand), ("For sale", self.for_sale), ("To buy", self._buying_tab()), ("Pieces", self._pieces_tab()),
             ("Used up", self.used_up),
         ):  # fmt: skip
             self.tabs.addTab(widget, text)
@@ -121,6 +122,13 @@ class StockPage(Page):
         self.settings.addWidget(more)
         self.settings.addStretch(1)
 
+    def _buying_tab(self) -> QWidget:
+        self.bought = QPushButton("I have bought these")
+        self.bought.setToolTip("They are on hand then, under the same marks: no piece is planned anew")
+        self.bought.clicked.connect(self._bought)
+        self.buy_said = QLabel()
+        return _under_a_row([self.bought, self.buy_said], self.to_buy)
+
     def _pieces_tab(self) -> QWidget:
         self.side = QComboBox()
         self.side.setAccessibleName("Side on the map")
@@ -135,18 +143,9 @@ class StockPage(Page):
         self.not_cut = QPushButton("Nothing is cut")
         self.not_cut.clicked.connect(lambda: self.change("nothing is cut", "stock", cut=()))
         self.cut_said = QLabel()
-        row = QHBoxLayout()
-        for widget in (QLabel("Map of"), self.side, self.cut_now, self.not_cut, self.cut_said):
-            if isinstance(widget, QLabel) and widget is not self.cut_said:
-                widget.setObjectName("small")
-            row.addWidget(widget)
-        row.addStretch(1)
-        whole = QWidget()
-        column = QVBoxLayout(whole)
-        column.setContentsMargins(0, 4, 0, 0)
-        column.addLayout(row)
-        column.addWidget(self.pieces, 1)
-        return whole
+        name = QLabel("Map of")
+        name.setObjectName("small")
+        return _under_a_row([name, self.side, self.cut_now, self.not_cut, self.cut_said], self.pieces)
 
     # -- edits -----------------------------------------------------------------------------------------
 
@@ -167,6 +166,10 @@ class StockPage(Page):
             self.said.emit("Choose the last strip that is cut in the table first.")
             return
         self.change(f"cut up to strip {number}", "", stock=after)
+
+    def _bought(self) -> None:
+        if self.state.stock is not None and self.state.stocked:
+            self.change("boards bought", "", stock=bought(self.state.job.stock, self.state.stock.lots))
 
     def _lot_chosen(self, model: BoardsModel, row: int) -> None:
         if row < len(model.marks):
@@ -236,6 +239,8 @@ class StockPage(Page):
             Column(f"Cost {money}", lambda lot: f"{lot.count * lot.board.price:.2f}", lambda lot: lot.count * lot.board.price),
         ])  # fmt: skip
         _give_room(self.to_buy, {1: 190, 2: 170})
+        self.bought.setVisible(bool(lots))
+        self.buy_said.setText(self._buying_words(plan, lots))
         made = list(plan.plan.made) if plan and plan.plan else []
         self.pieces.show_rows(made, [
             Column("Strip", lambda m: m.need.name, lambda m: m.need.strip * 2 + SIDES.index(m.need.side)),
@@ -253,6 +258,17 @@ class StockPage(Page):
         cut = len(self.state.job.stock.cut)
         self.not_cut.setVisible(bool(cut))
         self.cut_said.setText(f"{cut} lengths are cut and stay as they are" if cut else "")
+
+    def _buying_words(self, plan: StockPlan | None, lots: list[Lot]) -> str:
+        """How far what is bought reaches, or why nothing is."""
+        stock = self.state.job.stock
+        if plan is None:
+            return ""
+        if lots:
+            return f"with {stock.buying.spare:g} % to spare, joints counted; {stock.buying.wish.value}"
+        if stock.buying.for_sale:
+            return "Nothing: what is on hand is enough." if plan.plan is not None else ""
+        return "Type what is for sale, with its price, under For sale: what to buy of it follows."
 
     def _show_joints(self) -> None:
         state, plan = self.state, self.state.stock
@@ -355,6 +371,20 @@ class StockPage(Page):
             f"{plan.joint.of}; {plan.joint.bends}; {'on the bench the day before' if joints.on_bench else 'on the hull'}",
             "Epoxy: gloves and ventilation; a full pot grows hot.",
         )  # fmt: skip
+
+
+def _under_a_row(widgets: list[QWidget], table: QWidget) -> QWidget:
+    """A table under a row of buttons and words."""
+    row = QHBoxLayout()
+    for widget in widgets:
+        row.addWidget(widget)
+    row.addStretch(1)
+    whole = QWidget()
+    column = QVBoxLayout(whole)
+    column.setContentsMargins(0, 4, 0, 0)
+    column.addLayout(row)
+    column.addWidget(table, 1)
+    return whole
 
 
 def _give_room(table: DataTable, widths: dict[int, int]) -> None:

@@ -185,8 +185,13 @@ def _whole(text: str) -> int:
 
 
 def _money(text: str) -> float:
+    figures = re.sub(r"[^\d.,-]", "", text)
+    if re.fullmatch(r"\d{1,3},\d{3}", figures):
+        raise InputError(
+            "this price can be read in two ways", value=text, mend="Write 1250 or 1.25, without a comma."
+        )
     try:
-        return float(re.sub(r"[^\d.,-]", "", text).replace(",", ".") or 0)
+        return float(figures.replace(",", ".")) if text.strip() else 0.0
     except ValueError:
         raise InputError("this is not a price", value=text, mend="Write for example 24.50.") from None
 
