@@ -56,6 +56,13 @@ class LengthStyle:
                 return self.step * MM_PER_INCH
 
     @property
+    def fine(self) -> LengthStyle:
+        """The same for what a caliper measures: tenths of a millimetre or thousandths of an inch."""
+        if self.unit in (LengthUnit.MM, LengthUnit.M):
+            return LengthStyle(LengthUnit.MM, 0.1)
+        return LengthStyle(LengthUnit.INCH, 0.001)
+
+    @property
     def name(self) -> str:
         """The unit in words, for labels beside a number."""
         return {

@@ -70,7 +70,7 @@ def _sawing(pages: Pages, results: Results, plan: StockPlan, style: LengthStyle)
     saw = results.shape.job.stock.saw
 
     def say(value: float) -> str:
-        return format_length(value, style, unit=True)
+        return format_length(value, style.fine, unit=True)
 
     for lot in plan.lots:
         pages.heading(

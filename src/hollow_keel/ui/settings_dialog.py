@@ -43,6 +43,8 @@ class Kind(StrEnum):
     HEIGHTS = "heights"
     WHOLE = "whole"
     WORD = "word"
+    FINE = "fine"
+    """A length that a caliper measures."""
 
 
 @dataclass(frozen=True)
@@ -136,15 +138,19 @@ class SettingsDialog(QDialog):
         """A value as it is typed."""
         if value is None:
             return ""
-        if kind is Kind.SHARES:
-            return ", ".join(f"{100 * share:g}" for share in value)
-        if kind in (Kind.NUMBER, Kind.NUMBER_OR_NONE):
-            return f"{value:g}"
-        if kind is Kind.ZONES:
-            return write_zones(value, self.style_of_lengths)
-        if kind is Kind.HEIGHTS:
-            return write_heights(value, self.style_of_lengths)
-        return str(value) if kind in (Kind.WHOLE, Kind.WORD) else format_length(value, self.style_of_lengths)
+        own: dict[Kind, Callable[[], str]] = {
+            Kind.SHARES: lambda: ", ".join(f"{100 * share:g}" for share in value),
+            Kind.NUMBER: lambda: f"{value:g}",
+            Kind.NUMBER_OR_NONE: lambda: f"{value:g}",
+            Kind.ZONES: lambda: write_zones(value, self.style_of_lengths),
+            Kind.HEIGHTS: lambda: write_heights(value, self.style_of_lengths),
+            Kind.WHOLE: lambda: str(value),
+            Kind.WORD: lambda: str(value),
+        }
+        return own.get(kind, lambda: format_length(value, self._style(kind)))()
+
+    def _style(self, kind: Kind) -> LengthStyle:
+        return self.style_of_lengths.fine if kind is Kind.FINE else self.style_of_lengths
 
     def take(self) -> None:
         """Take what was typed; a value that cannot be is said, and the dialog stays."""
@@ -185,7 +191,7 @@ class SettingsDialog(QDialog):
         if setting.kind in readers:
             return readers[setting.kind]()
         try:
-            return parse_length(text, self.style_of_lengths.unit)
+            return parse_length(text, self._style(setting.kind).unit)
         except InputError as error:
             raise error.at(setting.label) from None
 

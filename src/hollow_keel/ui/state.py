@@ -51,6 +51,10 @@ class State:
         """A length in the builder's units."""
         return format_length(mm, self.style, unit=unit)
 
+    def write_fine(self, mm: float) -> str:
+        """What a caliper measures, with its unit."""
+        return format_length(mm, self.style.fine, unit=True)
+
     def say_length(self, mm: float) -> str:
         """A length within a sentence, with its unit; whole millimetres without decimals."""
         if self.style.unit is LengthUnit.MM:

@@ -15,9 +15,9 @@ STOCK_SETTINGS = (
     Group(
         "The saw",
         (
-            Setting("Kerf", "stock.saw", "kerf"),
-            Setting("Left on every face for planing", "stock.saw", "planing"),
-            Setting("Off one edge to joint it", "stock.saw", "jointing"),
+            Setting("Kerf", "stock.saw", "kerf", Kind.FINE),
+            Setting("Left on every face for planing", "stock.saw", "planing", Kind.FINE),
+            Setting("Off one edge to joint it", "stock.saw", "jointing", Kind.FINE),
             Setting("Strips in bundles", "stock.saw", "order", Kind.CHOICE, ORDERS),
         ),
     ),
@@ -42,7 +42,7 @@ STOCK_SETTINGS = (
     Group(
         "Glue",
         (
-            Setting("Thickness of the glue line", "stock.used_up", "glue_line"),
+            Setting("Thickness of the glue line", "stock.used_up", "glue_line", Kind.FINE),
             Setting("Waste, per cent", "stock.used_up", "glue_waste", Kind.NUMBER),
             Setting("Pot life at 20 °C, minutes", "stock.used_up", "pot_life", Kind.NUMBER),
             Setting("In the shed, °C", "stock.used_up", "temperature", Kind.NUMBER),

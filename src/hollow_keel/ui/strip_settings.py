@@ -14,8 +14,8 @@ STRIP_SETTINGS = (
     Group(
         "Width and edges",
         (
-            Setting("Cutter radius of bead and cove", "strips", "cutter", hint="0: the cove's depth is given"),
-            Setting("Gap left for glue", "strips", "glue_gap"),
+            Setting("Cutter radius of bead and cove", "strips", "cutter", Kind.FINE, hint="0: the cove's depth is given"),
+            Setting("Gap left for glue", "strips", "glue_gap", Kind.FINE),
             Setting("No tapered strip narrower than", "strips", "least_width"),
             Setting("Longer at each end by", "strips", "allowance"),
             Setting("Both sides meet on the bottom", "strips", "meeting", Kind.CHOICE, MEETINGS),

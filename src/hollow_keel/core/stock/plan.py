@@ -137,8 +137,9 @@ def _planned(
         GIVING if plan.missing else ()
     ):  # better joints nearer to each other than strips that cannot be made
         other = plan_joints(needs, sticks, stock.joints, lost, stock.saw.kerf, stock.cut, tick, giving)
-        if len(other.missing) < len(plan.missing):
+        if not other.missing:
             plan = other
+            break
     return plan, lots, tuple(purchases)
 
 

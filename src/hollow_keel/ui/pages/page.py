@@ -70,9 +70,11 @@ class Page(QFrame):
         self.settings.setSpacing(6)
         self.body.insertLayout(self.body.indexOf(self.note), self.settings)
 
-    def add_length(self, label: str, part: str, field: str, hint: str = "") -> LengthField:
-        """A length of the job in the settings row."""
-        box = LengthField(label)
+    def add_length(
+        self, label: str, part: str, field: str, hint: str = "", *, fine: bool = False
+    ) -> LengthField:
+        """A length of the job in the settings row; `fine` for what a caliper measures."""
+        box = LengthField(label, fine=fine)
         self._label(label, box)
 
         def read(job: Job) -> float | None:

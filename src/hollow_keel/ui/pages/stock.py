@@ -27,6 +27,7 @@ from ...core.stock.pieces import Made
 from ...core.stock.plan import Lot, StockPlan
 from ...core.stock.rip import Rip, bundle_words, rips, saw_steps
 from ...core.stock.timber import Board, JointKind, RipWay
+from ...core.units import format_length
 from ...drawing.board_cuts import board_cuts
 from ...drawing.joint_map import joint_map
 from ...drawing.model import Drawing
@@ -115,7 +116,7 @@ class StockPage(Page):
             self.show_field(field, False)
         self.apart = self.add_length("apart", "stock.joints", "stagger")
         self.add_choice("Ripped", "stock.saw", "way", WAYS)
-        self.add_length("Kerf", "stock.saw", "kerf")
+        self.add_length("Kerf", "stock.saw", "kerf", fine=True)
         more = QPushButton("More…")
         more.setToolTip("Saw, joints, buying, glue, cloth (Ctrl+Shift+K)")
         more.clicked.connect(lambda: self.command.emit("stock-settings"))
@@ -295,7 +296,7 @@ class StockPage(Page):
             return
         saw = state.job.stock.saw
         self.board_view.show_drawing(board_cuts(lot, saw, state.style), state.theme, state.style)
-        steps = [in_words(step, state.say_length) for step in saw_steps(lot.board, lot.rip, saw)]
+        steps = [in_words(step, state.write_fine) for step in saw_steps(lot.board, lot.rip, saw)]
         if lot.rip.count > 1:
             steps.append(bundle_words(lot.mark, lot.rip.count, saw.order))
         numbered = [f"{k}.  {step}" for k, step in enumerate(steps, start=1)]
@@ -334,9 +335,12 @@ class StockPage(Page):
         rows = [
             ("strips from each", str(rip.count)),
             ("boards", f"{lot.count}{' to buy' if lot.bought else ''}"),
-            ("set the fence to", state.write(rip.blank)),
-            ("then to", state.write(rip.strip)),
-            ("left over", f"{state.write(rip.left[0])} + {state.write(rip.left[1])}"),
+            ("set the fence to", state.write_fine(rip.blank)),
+            ("then to", state.write_fine(rip.strip)),
+            (
+                "left over",
+                f"{format_length(rip.left[0], state.style.fine)} + {state.write_fine(rip.left[1])}",
+            ),
             ("becomes strips", f"{100 * rip.yielded:.0f} %"),
             ("becomes dust", f"{100 * rip.dust:.0f} %"),
             ("grain on the face", rip.face.value),

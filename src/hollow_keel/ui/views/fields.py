@@ -11,15 +11,16 @@ from ...core.units import LengthStyle, format_length, parse_length
 
 class LengthField(QLineEdit):
     """`entered` carries the new length in mm; `fault` the message for what cannot be read; `cleared` that it was emptied where
-    an empty field has a meaning (it shows that as a hint)."""
+    an empty field has a meaning (it shows that as a hint). A `fine` one shows what a caliper measures."""
 
     entered = Signal(float)
     fault = Signal(str)
     cleared = Signal()
 
-    def __init__(self, name: str, parent: QWidget | None = None) -> None:
+    def __init__(self, name: str, parent: QWidget | None = None, *, fine: bool = False) -> None:
         super().__init__(parent)
         self.setAccessibleName(name)
+        self.fine = fine
         self.setFixedWidth(78)
         self._lengths = LengthStyle()
         self._shown = ""
@@ -27,6 +28,7 @@ class LengthField(QLineEdit):
 
     def show_length(self, mm: float | None, style: LengthStyle, empty: str = "") -> None:
         """What the job says; None shows an empty field with a hint. What is being typed is left alone."""
+        style = style.fine if self.fine else style
         self._lengths = style
         text = "" if mm is None else format_length(mm, style)
         self.setPlaceholderText(empty)
