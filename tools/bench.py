@@ -20,6 +20,9 @@ sys.path.insert(0, str(Path(__file__).parent.parent))
 
 import numpy as np
 from PySide6.QtCore import QTimer
+from tests.core.test_joints import fewest_joints, need, random_stock
+from tests.core.test_joints import plan as plan_pieces
+from tests.outside.test_timber import ROLLS
 from tests.shapes import cone, cylinder, hull_of, sphere_zone
 from tests.slips import Planter, hulls
 from tests.survey_trials import trials
@@ -50,6 +53,8 @@ from hollow_keel.core.planking.strips import Planking
 from hollow_keel.core.results import Results
 from hollow_keel.core.setup.batten_test import Batten, lay_batten, pulls
 from hollow_keel.core.setup.outliers import judge_row
+from hollow_keel.core.stock.cutting import Bar, cut_stock
+from hollow_keel.core.stock.timber import JointSettings
 from hollow_keel.demo.jobs import demo_job
 from hollow_keel.drawing.hull_mesh import planked_mesh
 from hollow_keel.ui.start import make_application, wait_for_plan
@@ -93,6 +98,8 @@ from hollow_keel.drawing.hull_mesh import planked_mesh
 from hollow_keel.ui.start import make_application
 from hollow_keel.ui.theme import LIGHT, apply_theme
 from hollow_keel.ui.window import MainWindow
+from hollow_keel.core.stock.cutting import Bar, cut_stock
+from hollow_keel.core.stock.timber import JointSettings
 from hollow_keel.demo.jobs import demo_job
 app = make_application(); apply_theme(app, LIGHT)
 window = MainWindow(demo_job("linnet"), pathlib.Path(tempfile.mkdtemp()), None, worker)
@@ -355,6 +362,28 @@ def bench_survey() -> None:
     )
 
 
+def bench_stock() -> None:
+    line("published cutting stock, proven at 73", best_of(3, lambda: cut_stock(ROLLS, [Bar(5600)])), "s", 2.0)
+    needs = [need(k + 1, 15400.0, side) for k in range(60) for side in ("port", "starboard")]
+    waste, joints, times = [], [], []
+    for seed in range(1, 7):
+        lengths = random_stock(seed, 120 * 15400.0)
+        start = time.perf_counter()
+        made = plan_pieces(needs, lengths, JointSettings(stagger=600, rows=1, least_piece=600))
+        times.append(time.perf_counter() - start)
+        waste.append(100 * made.waste)
+        joints.append(made.joints / fewest_joints(120, 120 * 15400.0, lengths))
+    line("120 strips of 15.4 m, six stocks: waste at most", max(waste), "%", 1.3)
+    line("joints over the fewest there can be, at most", max(joints), "", 1.25)
+    line("time for each, median", statistics.median(times), "s", 5.0)
+    pipeline = Pipeline()
+    shape = pipeline.shape(demo_job("linnet"))
+    planking = pipeline.planking(shape)
+    start = time.perf_counter()
+    pipeline.stock(shape, planking)
+    line("the whole stock plan of Linnet", time.perf_counter() - start, "s")
+
+
 if __name__ == "__main__":
     yardstick()
     bench_start()
@@ -366,4 +395,5 @@ if __name__ == "__main__":
     bench_molds()
     bench_planking()
     bench_survey()
+    bench_stock()
     bench_accuracy()
