@@ -257,6 +257,31 @@ def test_sides_that_drift_and_a_run_out_of_step_are_said(results: Results) -> No
     assert {f.code for f in tight.findings} & {"rest-narrow", "left-unlikely"}
 
 
+def test_different_counts_across_the_opening_are_said(results: Results) -> None:
+    left = planned_left(results, 20)["7"]
+    plan = again(results, Planked(strips=20, left=(GirthLeft(mold="7", port=left + 14, starboard=left),)))
+    assert plan is not None
+    said = next(f for f in plan.findings if f.code == "counts-differ")
+    assert "port takes 45 strips and starboard 44" in said.text
+    turned = again(results, Planked(strips=20, left=(GirthLeft(mold="7", port=left, starboard=left + 28),)))
+    assert turned is not None
+    assert (
+        "port takes 45 strips and starboard 47: their edges will not meet. Lay 2 more to starboard"
+        in next(f for f in turned.findings if f.code == "counts-differ").text
+    )
+    alike = again(results, Planked(strips=20, left=(GirthLeft(mold="7", port=left + 4, starboard=left),)))
+    assert alike is not None
+    assert "counts-differ" not in {f.code for f in alike.findings}
+
+
+def test_strips_that_are_taller_than_wide_are_said() -> None:
+    strips = linnet().strips.model_copy(update={"width": 6.0, "zones": (Zone(first=3, last=4, width=20.0),)})
+    (said,) = handling_findings(strips, {})
+    assert (said.code, said.where) == ("taller-than-wide", "all strips")
+    assert "⟨6⟩ wide and ⟨8⟩ thick" in said.text
+    assert not handling_findings(linnet().strips, {})
+
+
 def test_nothing_measured_plans_nothing(results: Results) -> None:
     assert again(results, Planked(strips=4)) is None
     assert Planked().with_row(GirthLeft(mold="3", port=9.0)).of("3").mean == 9.0

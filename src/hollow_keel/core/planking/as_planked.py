@@ -189,6 +189,26 @@ def _smooth(x: Array, off: Array, at: float) -> float:
     return float(PchipInterpolator(x, off)(np.clip(at, x[0], x[-1])))
 
 
+def _counts_across(rows: tuple[Rest, ...], planked: Planked) -> list[Finding]:
+    """Where the two sides of the opening that is left would take different numbers of strips."""
+    uneven = [
+        r for r in rows if r.port_more is not None and r.width > 0 and abs(r.port_more) > STEP_SHARE * r.width
+    ]
+    if not uneven:
+        return []
+    row = max(uneven, key=lambda r: abs(r.port_more or 0.0) / r.width)
+    own = planked.of(row.mold)
+    fewer = round(min(own.port or 0.0, own.starboard or 0.0) / row.width)
+    more = fewer + max(1, round(abs(row.port_more or 0.0) / row.width))
+    port, starboard = (more, fewer) if (row.port_more or 0.0) > 0 else (fewer, more)
+    text = (
+        f"Across the opening that is left port takes {port} strips and starboard {starboard}: their edges will not meet. Lay {more - fewer} "
+        f"more to {'port' if port > starboard else 'starboard'} before the other side goes on, or make the strips still to come "
+        "of each side as wide as its own rest, by the same number."
+    )
+    return [Finding("counts-differ", Weight.LOOK, "planking", f"mold {row.mold}", text)]
+
+
 def _findings(rows: tuple[Rest, ...], back: BringBack | None, job: Job, planked: Planked) -> list[Finding]:
     found: list[Finding] = []
     cover = job.strips.cover
@@ -203,6 +223,7 @@ def _findings(rows: tuple[Rest, ...], back: BringBack | None, job: Job, planked:
                  f"There is {mm(round(abs(row.port_more), 1))} more left to {more} than to {less}: lay the next strips "
                  f"there first, a "
                  "little narrower on the other side, before the molds are pulled over.")  # fmt: skip
+    found += _counts_across(rows, planked)
     measured = [r for r in rows if planked.of(r.mold).mean is not None]
     if len(measured) > 1:
         first, last = measured[0], measured[-1]

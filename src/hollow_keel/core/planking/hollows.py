@@ -6,7 +6,7 @@ import numpy as np
 
 from ..findings import Finding, Weight, mm
 from .edges import END_SHARE
-from .mechanics import named_ranges
+from .mechanics import named_strips
 from .strips import Planking
 
 SAGS_MM = 1.0
@@ -34,4 +34,4 @@ def hollow_findings(planking: Planking, span: float) -> list[Finding]:
         f"stand {mm(round(sag_mm, 1))} off between two molds. Pull them in with a screw or a staple at every mold, or set "
         "a mold in between."
     )
-    return [Finding("hollow", Weight.INFORMATION, "planking", f"strips {named_ranges(list(deepest))}", text)]
+    return [Finding("hollow", Weight.INFORMATION, "planking", named_strips(list(deepest)), text)]

@@ -207,17 +207,42 @@ def hard_strips(found: dict[int, Behaviour]) -> list[Finding]:
         numbers = [n for n, b in found.items() if b.grade is grade]
         if numbers:
             worst = max(numbers, key=lambda n: (found[n].share, found[n].push))
-            text = f"{len(numbers)} of them {word}; hardest is strip {worst} near position {mm(round(found[worst].place))}"
-            mend = f": {found[worst].mend}" if found[worst].mend else ""
-            said.append(
-                Finding("hard", Weight.LOOK, "planking", f"strips {named_ranges(numbers)}", f"{text}{mend}.")
+            place = f"near position {mm(round(found[worst].place))}"
+            one = {
+                "will not go on": "It will not go on",
+                "want heat, or splitting": "It wants heat, or splitting",
+            }[word]
+            text = (
+                f"{len(numbers)} of them {word}; hardest is strip {worst} {place}"
+                if len(numbers) > 1
+                else f"{one}, hardest {place}"
             )
+            mend = f": {found[worst].mend}" if found[worst].mend else ""
+            said.append(Finding("hard", Weight.LOOK, "planking", named_strips(numbers), f"{text}{mend}."))
     return said
 
 
 def handling_findings(strips: StripSettings, found: dict[int, Behaviour]) -> list[Finding]:
     """What wants looking at about how strips go on: hard ones, and woods whose values are not known."""
-    return [*_unknown_woods(strips), *hard_strips(found)]
+    return [*_unknown_woods(strips), *_taller_than_wide(strips), *hard_strips(found)]
+
+
+def _taller_than_wide(strips: StripSettings) -> list[Finding]:
+    """Strips that are narrower than they are thick: they tip over on their edge rather than lie down to the molds."""
+    given = [("all strips", strips.width, strips.thickness)]
+    given += [
+        (f"strips {z.first} to {z.last}", z.width or strips.width, z.thickness or strips.thickness)
+        for z in strips.zones
+    ]
+    return [
+        Finding(
+            "taller-than-wide", Weight.LOOK, "planking", where,
+            f"They are {mm(wide)} wide and {mm(thick)} thick: taller than wide they tip over when they are glued and do not "
+            "lie down to the molds. Make them at least as wide as they are thick, or thinner.",
+        )
+        for where, wide, thick in given
+        if wide < thick
+    ]  # fmt: skip
 
 
 def _unknown_woods(strips: StripSettings) -> list[Finding]:
@@ -232,6 +257,11 @@ def _unknown_woods(strips: StripSettings) -> list[Finding]:
         "quite different. Give its own values among the strips' settings."
     )
     return [Finding("unknown-wood", Weight.LOOK, "planking", ", ".join(unknown), text)]
+
+
+def named_strips(numbers: list[int]) -> str:
+    """Strips by their numbers, in words."""
+    return f"strip{'s' if len(numbers) > 1 else ''} {named_ranges(numbers)}"
 
 
 def named_ranges(numbers: list[int]) -> str:

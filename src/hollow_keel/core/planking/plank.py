@@ -22,7 +22,7 @@ from .edges import hull_end_names, limit_name
 from .flat import gaps
 from .guides import master_line
 from .limits import Bounds, Limit
-from .mechanics import named_ranges
+from .mechanics import named_strips
 from .strips import Planking, Strip
 
 CLOSE_CALL_MM = 3.0
@@ -275,13 +275,12 @@ def _pieces_finding(laid: Laid, before: int) -> list[Finding]:
     own = [s for s in laid.strips if s.pieces >= MANY_PIECES]
     if not own:
         return []
-    numbers = named_ranges([before + s.number for s in own])
     middle = own[len(own) // 2]
     line = max(middle.near or middle.far, key=lambda p: p.length, default=None)
     place = f" near position {mm(round(float(line.points[-1, 0])))}" if line else ""
     return [
         Finding(
-            "in-pieces", Weight.LOOK, "planking", f"strips {numbers}",
+            "in-pieces", Weight.LOOK, "planking", named_strips([before + s.number for s in own]),
             f"They come in three pieces or more: lines of equal distance run into themselves{place}, over a hollow or "
             "round a tight turn. Start from another line, taper the strips, or make the turn a knuckle (label it chine), so "
             "that each side of it is planked by itself.",

@@ -45,8 +45,8 @@ class PlankingSettings:
         page.next_row()
         self.cove = page.add_length("Cove deep", "strips", "cove_depth")
         self.least = page.add_length("No narrower than", "strips", "least_width")
-        self.full_from = page.add_length("Full width from", "strips", "mixed_from", "most girth")
-        self.full_to = page.add_length("to", "strips", "mixed_to", "most girth")
+        self.full_from = page.add_length("Full width from", "strips", "mixed_from", "by girth")
+        self.full_to = page.add_length("to", "strips", "mixed_to", "by girth")
         self._build_bottom()
         self._build_master()
         for field in (self.cove, self.least, self.full_from, self.full_to, self.bottom, *self.masters):

@@ -169,7 +169,7 @@ class DrawingView(QGraphicsView):
         if stroke.filled and look.fill:
             fill = QColor(self.theme.accent) if marked and stroke.layer in STRIP_LAYERS else QColor(look.fill)
             item.setBrush(QBrush(fill))
-        item.setZValue(2.0 if marked else (0.0 if stroke.filled else 1.0))
+        item.setZValue((0.5 if stroke.filled else 2.0) if marked else (0.0 if stroke.filled else 1.0))
 
     def mark(self, key: str) -> None:
         """Show one thing as the selected one."""
