@@ -68,6 +68,25 @@ def test_the_newest_request_wins(worker: subprocess.Popen[bytes]) -> None:
     assert planking.width == 40
 
 
+def test_a_newer_request_ends_long_work_at_once(worker: subprocess.Popen[bytes]) -> None:
+    send(worker.stdin, (1, linnet()))
+    while receive(worker.stdout)[:2] != (1, "judged"):
+        pass
+    send(worker.stdin, (2, pipit()))  # while Linnet's boards are being planned, which takes a second or more
+    kinds: list[tuple[int, str]] = []
+    while not kinds or kinds[-1] != (2, "done"):
+        kinds.append(receive(worker.stdout)[:2])
+    assert (1, "stocked") not in kinds
+
+
+def test_boards_are_planned_last(worker: subprocess.Popen[bytes]) -> None:
+    send(worker.stdin, (1, pipit()))
+    kinds: list[str] = []
+    while "stocked" not in kinds:
+        kinds.append(receive(worker.stdout)[1])
+    assert [k for k in kinds if k != "progress"] == ["shape", "done", "checked", "judged", "stocked"]
+
+
 def test_faults_come_back_as_texts(worker: subprocess.Popen[bytes]) -> None:
     send(worker.stdin, (1, Job()))
     assert "empty" in answers(worker, 1)["failed"]

@@ -202,9 +202,9 @@ def _counts_across(rows: tuple[Rest, ...], planked: Planked) -> list[Finding]:
     more = fewer + max(1, round(abs(row.port_more or 0.0) / row.width))
     port, starboard = (more, fewer) if (row.port_more or 0.0) > 0 else (fewer, more)
     text = (
-        f"Across the opening that is left port takes {port} strips and starboard {starboard}: their edges will not meet. Lay {more - fewer} "
-        f"more to {'port' if port > starboard else 'starboard'} before the other side goes on, or make the strips still to come "
-        "of each side as wide as its own rest, by the same number."
+        f"Across the opening that is left port takes {port} strips and starboard {starboard}: their edges will not meet. "
+        f"Lay {more - fewer} more to {'port' if port > starboard else 'starboard'} before the other side goes on, or make "
+        "the strips still to come of each side as wide as its own rest, by the same number."
     )
     return [Finding("counts-differ", Weight.LOOK, "planking", f"mold {row.mold}", text)]
 
