@@ -152,7 +152,17 @@ class _Effort:
     shorter: bool
 
 
-FEW, MANY = _Effort(7, 16, 14, shorter=False), _Effort(40, 80, 120, shorter=True)
+FEW, MANY = _Effort(7, 16, 14, shorter=False), _Effort(40, 80, 60, shorter=True)
+
+
+@dataclass(frozen=True)
+class _Search:
+    """What holds for all strips: the rules, what a saw cut takes, the shares of distances to try in turn; `alive` may raise."""
+
+    settings: JointSettings
+    kerf: float
+    steps: Sequence[tuple[float, float]]
+    alive: Callable[[], None]
 
 
 def plan_joints(
@@ -173,15 +183,18 @@ def plan_joints(
     done = {(c.strip, c.side, c.part): c for c in cut}
     states = [_State(0.0, _sorted(stock), dict.fromkeys(stock, ()), (), None)]
     missing: list[Need] = []
+    share = 0.0
+    search = _Search(settings, kerf, steps, lambda: tick(share))
     for number, need in enumerate(needs):
-        tick(number / len(needs))
+        share = number / len(needs)
         overlap = lost(need.section.thickness)
         fixed = done.get((need.strip, need.side, need.part))
         if fixed is not None:
             states = [_remember(s, need, fixed.joints, settings) for s in states]
             continue
         keep = KEEP_COST + LAST_COST * (number / len(needs)) ** LATE
-        following = _made_from(states, need, (overlap, kerf), settings, keep, steps)
+        short = any(n.section == need.section for n in missing)  # trying hard does not make wood
+        following = _made_from(states, need, overlap, keep, search, (FEW,) if short else (FEW, MANY))
         if not following:
             missing.append(need)
             continue
@@ -243,19 +256,23 @@ def _openings(shut: list[tuple[float, float]], length: float, least: float) -> b
 
 
 def _made_from(
-    states: Sequence[_State], need: Need, takes: tuple[float, float], settings: JointSettings, keep: float,
-    steps: Sequence[tuple[float, float]],
-) -> list[_State]:  # fmt: skip
+    states: Sequence[_State],
+    need: Need,
+    overlap: float,
+    keep: float,
+    search: _Search,
+    efforts: Sequence[_Effort],
+) -> list[_State]:
     """The best few ways to make a strip from each state, as states that follow. Where none of them allows any, far more ways
     are tried, and only then do distances give."""
-    for share in dict.fromkeys(steps if need.shut else [(apart, 1.0) for apart, _ in steps]):
-        ruled = [(state, _rules(state, need, takes, settings, share, keep)) for state in states]
-        for effort in (FEW, MANY):
-            found = [
-                _after(state, need, way, settings, (share, takes[1]))
-                for state, rules in ruled
-                for way in _ways(state, need, rules, effort)
-            ]
+    steps = search.steps if need.shut else [(apart, 1.0) for apart, _ in search.steps]
+    for share in dict.fromkeys(steps):
+        ruled = [(state, _rules(state, need, overlap, share, keep, search)) for state in states]
+        for effort in efforts:
+            found: list[_State] = []
+            for state, rules in ruled:
+                ways = _ways(state, need, rules, effort, search.alive)
+                found += [_after(state, need, way, search, share) for way in ways]
             if found:
                 return found
     return []
@@ -264,14 +281,14 @@ def _made_from(
 def _rules(
     state: _State,
     need: Need,
-    takes: tuple[float, float],
-    settings: JointSettings,
+    overlap: float,
     share: tuple[float, float],
     keep: float,
+    search: _Search,
 ) -> _Rules:
     """The rules for one strip: no joint's middle near molds and bends or near neighbours' joints, by shares of the wanted
     distances."""
-    overlap, kerf = takes
+    settings = search.settings
     apart, clear = settings.stagger * share[0], share[1]
     ranges = []
     for a, b in need.shut:
@@ -291,19 +308,22 @@ def _rules(
         least,
         settings.least_piece,
         keep,
-        kerf,
+        search.kerf,
         settings.kind is not JointKind.NONE,
         shut,
         [a for a, _ in shut],
     )
 
 
-def _ways(state: _State, need: Need, rules: _Rules, effort: _Effort) -> list[_Part]:
+def _ways(
+    state: _State, need: Need, rules: _Rules, effort: _Effort, alive: Callable[[], None]
+) -> list[_Part]:
     """The best few ways to put a strip together from what a state has left."""
     offcuts = state.offcuts.get(need.section, ())
     whole = state.whole.get(need.section, ())
     parts, finished = [_Part(0.0, 0.0)], list[_Part]()
     while parts:
+        alive()
         grown: list[_Part] = []
         for part in parts:
             used = {stick.name for stick, _ in part.pieces}
@@ -378,11 +398,9 @@ def _last_open(middle: float, rules: _Rules) -> float:
     return middle
 
 
-def _after(
-    state: _State, need: Need, way: _Part, settings: JointSettings, how: tuple[tuple[float, float], float]
-) -> _State:
-    """The state that follows; `how` are the shares of the distances that were kept, and the saw's kerf."""
-    share, kerf = how
+def _after(state: _State, need: Need, way: _Part, search: _Search, share: tuple[float, float]) -> _State:
+    """The state that follows; `share` are the shares of the distances that were kept."""
+    settings, kerf = search.settings, search.kerf
     used = {stick.name for stick, _ in way.pieces}
     section = need.section
     offcuts = [s for s in state.offcuts.get(section, ()) if s.name not in used]
