@@ -23,6 +23,7 @@ from hollow_keel.files.job_file import load_job, save_job
 from hollow_keel.ui.command_finder import CommandFinder
 from hollow_keel.ui.files_window import RECOVERY
 from hollow_keel.ui.pages.offsets import OffsetsPage
+from hollow_keel.ui.pages.registry import PAGES
 from hollow_keel.ui.start import make_application
 from hollow_keel.ui.theme import DARK, LIGHT
 from hollow_keel.ui.window import MainWindow
@@ -50,17 +51,12 @@ def type_cell(window: MainWindow, row: int, column: int, text: str) -> None:
 
 
 def test_demo_is_planned(window: MainWindow, qtbot: Any) -> None:
-    qtbot.waitUntil(lambda: window.state.judged, timeout=30_000)
+    qtbot.waitUntil(lambda: window.state.stocked, timeout=30_000)
     assert window.state.planking is not None
     assert len(window.state.planking.strips) == 65
     assert window.card.card.heading == "Hull"
-    assert [s for s, _ in window.order.statuses] == [
-        "ready",
-        "ready",
-        "ready",
-        "look",
-        "ready",
-    ]  # two molds are out
+    two_molds_are_out = ["ready", "ready", "ready", "look", "ready", "ready"]
+    assert [s for s, _ in window.order.statuses] == two_molds_are_out
 
 
 def test_typed_offset_redraws_and_can_be_undone(window: MainWindow, qtbot: Any) -> None:
@@ -151,7 +147,7 @@ def test_three_stations_to_type_over_make_a_hull(window: MainWindow, qtbot: Any)
     assert not window.state.problem
 
 
-@pytest.mark.parametrize("page", range(5))
+@pytest.mark.parametrize("page", range(len(PAGES)))
 def test_keel_line_moves_every_page(window: MainWindow, page: int) -> None:
     window.go_to(page)
     QTest.keyClick(window.keel_line, Qt.Key.Key_Right)
