@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from ..core.job import Job
-from ..core.stock.pieces import JointPlan
+from ..core.stock.joint_plan import JointPlan
 from ..core.stock.plan import Lot, StockPlan
 
 

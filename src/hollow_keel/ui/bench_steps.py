@@ -11,7 +11,7 @@ from ..core.results import Shape
 from ..core.setup.beam import Mark
 from ..core.setup.judgement import Grade, grade_of, judge_survey
 from ..core.setup.survey import Survey
-from ..core.stock.pieces import JointPlan
+from ..core.stock.joint_plan import JointPlan
 from ..core.units import LengthStyle, format_length
 from .bench_mode import Step
 

@@ -7,8 +7,8 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 
 from ..geometry.arrays import Array
+from .joint_plan import JointPlan
 from .needs import Need
-from .pieces import JointPlan
 
 
 def least_apart(plan: JointPlan, needs: Sequence[Need], rows: int) -> float | None:

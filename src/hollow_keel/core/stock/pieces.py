@@ -8,25 +8,23 @@ stock.
 
 from __future__ import annotations
 
-from bisect import bisect_right
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from ..errors import ImpossiblePlan
 from ..findings import mm
+from .joint_plan import JointPlan, Made, Piece, Stick
 from .needs import Need, Section
-from .timber import JointKind, JointSettings, MadePiece, MadeStrip
+from .one_strip import EPS, FEW, MANY, Effort, PartMade, Rules, ways_to_make
+from .timber import JointKind, JointSettings, MadeStrip
 
-STATES, WAYS = 8, 5
-"""States that go on, and ways of making a strip from each: with 5 states some stocks leave 0.1 % more."""
+STATES = 8
+"""States that go on: with 5 of them some stocks leave 0.1 % more."""
 KEEP_COST, LAST_COST, LATE = 0.015, 0.8, 12
 """What a mm of offcut that is kept counts as, in mm of waste: it may never be used; and what more of it counts towards the end, as
 a power of the share that is done."""
-JOINT_COST = 15.0
-"""What a joint counts as in work, in mm of waste beside the length it takes."""
-EPS = 1e-6
 ALIKE_MM = 200.0
 """Joints that stand so near each other leave the strips that follow the same room."""
 STEPS = ((1.0, 1.0), (0.75, 1.0), (0.5, 1.0), (0.25, 1.0), (0.25, 0.75), (0.25, 0.5), (0.0, 0.25), (0.0, 0.0))
@@ -35,71 +33,8 @@ be kept: a joint beside a neighbour's is mended by the glue between them more ea
 Tick = Callable[[float], None]
 
 
-@dataclass(frozen=True, order=True)
-class Stick:
-    """A length of ripped strip, mm: whole from a board, or an offcut of one."""
-
-    length: float
-    name: str = field(compare=True)
-    offcut: bool = False
-
-
-@dataclass(frozen=True)
-class Piece:
-    """One piece of a strip: the stick it is cut from and how much of it, its joints included."""
-
-    stick: str
-    length: float
-
-
-@dataclass(frozen=True)
-class Made:
-    """A strip as it is put together, forward end first; `joints` are the middles of its joints, mm from that end; `apart` and
-    `clear` are the shares of the wanted distances that could be kept (1: all)."""
-
-    need: Need
-    pieces: tuple[Piece, ...]
-    joints: tuple[float, ...]
-    apart: float = 1.0
-    clear: float = 1.0
-
-    def as_cut(self) -> MadeStrip:
-        """As it is kept in the job once it is cut."""
-        pieces = tuple(MadePiece(stick=p.stick, length=p.length) for p in self.pieces)
-        own = self.need
-        return MadeStrip(strip=own.strip, side=own.side, part=own.part, pieces=pieces, joints=self.joints)
-
-
-@dataclass(frozen=True)
-class JointPlan:
-    """All strips made, what could not be for want of stock, and where the wood went, mm: `used` of whole lengths begun,
-    `lost` in joints, `scrap` too short to keep, `left` the offcuts that are kept."""
-
-    made: tuple[Made, ...]
-    missing: tuple[Need, ...]
-    used: float
-    lost: float
-    scrap: float
-    left: tuple[Stick, ...]
-    stays: tuple[MadeStrip, ...] = ()
-
-    @property
-    def strips(self) -> tuple[tuple[MadeStrip, bool], ...]:
-        """Every strip with its pieces and whether it is cut already, those first."""
-        return (*((s, True) for s in self.stays), *((m.as_cut(), False) for m in self.made))
-
-    @property
-    def joints(self) -> int:
-        """Number of joints, those cut already included."""
-        return sum(len(m.joints) for m in self.made) + sum(len(s.joints) for s in self.stays)
-
-    @property
-    def waste(self) -> float:
-        """Share of the wood begun that is in no strip: doubled in joints, scrap, or left over."""
-        return (self.lost + self.scrap + sum(s.length for s in self.left)) / self.used if self.used else 0.0
-
-
 _Recent = tuple[tuple[tuple[str, int, str, int], tuple[float, ...]], ...]
+"""Strips laid last, as (side, panel, course, row), and where along the hull their joints stand."""
 
 
 @dataclass(frozen=True)
@@ -109,50 +44,6 @@ class _State:
     offcuts: dict[Section, tuple[Stick, ...]]
     recent: _Recent
     made: tuple[object, ...] | None  # linked backwards: (Made, before)
-
-
-@dataclass(frozen=True)
-class _Part:
-    """A strip partly made: how far it reaches, what it has cost, its pieces as (stick, length) and its joints."""
-
-    reach: float
-    cost: float
-    pieces: tuple[tuple[Stick, float], ...] = ()
-    joints: tuple[float, ...] = ()
-
-
-@dataclass(frozen=True)
-class _Rules:
-    """What holds for one strip, mm: its length, a joint's overlap, the least length of a piece and of an offcut worth keeping, what
-    a mm of that counts as, whether it may be joined, and where (sorted ranges, and their lower ends) not."""
-
-    length: float
-    overlap: float
-    least: float
-    worth: float
-    keep: float
-    kerf: float
-    jointed: bool
-    shut: list[tuple[float, float]]
-    starts: list[float]
-
-    def leaves(self, over: float) -> float:
-        """What is left of a stick, as waste."""
-        return over if over - self.kerf < self.worth else self.kerf + self.keep * (over - self.kerf)
-
-
-@dataclass(frozen=True)
-class _Effort:
-    """How hard is tried: whole lengths and offcuts for each piece, partly made strips kept, whether pieces are cut shorter than
-    need be."""
-
-    choices: int
-    offcuts: int
-    partial: int
-    shorter: bool
-
-
-FEW, MANY = _Effort(7, 16, 14, shorter=False), _Effort(40, 80, 60, shorter=True)
 
 
 @dataclass(frozen=True)
@@ -261,7 +152,7 @@ def _made_from(
     overlap: float,
     keep: float,
     search: _Search,
-    efforts: Sequence[_Effort],
+    efforts: Sequence[Effort],
 ) -> list[_State]:
     """The best few ways to make a strip from each state, as states that follow. Where none of them allows any, far more ways
     are tried, and only then do distances give."""
@@ -271,7 +162,9 @@ def _made_from(
         for effort in efforts:
             found: list[_State] = []
             for state, rules in ruled:
-                ways = _ways(state, need, rules, effort, search.alive)
+                ways = ways_to_make(
+                    state.offcuts.get(need.section, ()), state.whole.get(need.section, ()), rules, effort, search.alive
+                )  # fmt: skip
                 found += [_after(state, need, way, search, share) for way in ways]
             if found:
                 return found
@@ -285,7 +178,7 @@ def _rules(
     share: tuple[float, float],
     keep: float,
     search: _Search,
-) -> _Rules:
+) -> Rules:
     """The rules for one strip: no joint's middle near molds and bends or near neighbours' joints, by shares of the wanted
     distances."""
     settings = search.settings
@@ -302,7 +195,7 @@ def _rules(
                 ranges += [(float(x) - apart, float(x) + apart) for x in runs]
     shut = _merged(ranges)
     least = min(settings.least_piece, need.length)
-    return _Rules(
+    return Rules(
         need.length,
         overlap,
         least,
@@ -315,90 +208,7 @@ def _rules(
     )
 
 
-def _ways(
-    state: _State, need: Need, rules: _Rules, effort: _Effort, alive: Callable[[], None]
-) -> list[_Part]:
-    """The best few ways to put a strip together from what a state has left."""
-    offcuts = state.offcuts.get(need.section, ())
-    whole = state.whole.get(need.section, ())
-    parts, finished = [_Part(0.0, 0.0)], list[_Part]()
-    while parts:
-        alive()
-        grown: list[_Part] = []
-        for part in parts:
-            used = {stick.name for stick, _ in part.pieces}
-            for stick in _choice(offcuts, whole, used, rules.length - part.reach, effort):
-                if stick.length >= rules.length - part.reach - EPS:
-                    finished.append(_finished(part, stick, rules))
-                elif rules.jointed:
-                    grown += _longer(part, stick, rules, effort)
-        if len(finished) >= WAYS:  # costs only grow
-            finished.sort(key=lambda p: p.cost)
-            grown = [p for p in grown if p.cost < finished[WAYS - 1].cost]
-        grown.sort(key=lambda p: p.cost - p.reach * 1e-4)
-        parts = grown[: effort.partial]
-    finished.sort(key=lambda p: p.cost)
-    return finished[:WAYS]
-
-
-def _choice(
-    offcuts: tuple[Stick, ...], whole: tuple[Stick, ...], used: set[str], rest: float, effort: _Effort
-) -> list[Stick]:
-    """A spread of offcuts and of whole lengths, and of each the shortest one that would finish the strip."""
-    return _spread(offcuts, used, rest, effort.offcuts) + _spread(whole, used, rest, effort.choices)
-
-
-def _spread(sticks: tuple[Stick, ...], used: set[str], rest: float, choices: int) -> list[Stick]:
-    """So many sticks from shortest to longest, and the shortest one as long as the rest; of equal ones the first."""
-    if not sticks:
-        return []
-    last = len(sticks) - 1
-    picks = set(range(last + 1)) if last < choices else {k * last // (choices - 1) for k in range(choices)}
-    picks.add(min(bisect_right(sticks, Stick(rest - EPS, "")), last))
-    found: list[Stick] = []
-    for k in sorted(picks):
-        stick = next((s for s in sticks[k : k + len(used) + 1] if s.name not in used), None)
-        if stick is not None and (not found or stick.length > found[-1].length):
-            found.append(stick)
-    return found
-
-
-def _finished(part: _Part, stick: Stick, rules: _Rules) -> _Part:
-    """A strip whose last piece this is."""
-    rest = rules.length - part.reach
-    cost = part.cost + rules.leaves(stick.length - rest)
-    return _Part(rules.length, cost, (*part.pieces, (stick, rest)), part.joints)
-
-
-def _longer(part: _Part, stick: Stick, rules: _Rules, effort: _Effort) -> list[_Part]:
-    """A strip with one more piece and a joint after it: as long as it may be, and if wanted shorter, ending in each opening
-    before."""
-    # no joint so near the end that the last piece would be too short
-    top = min(part.reach + stick.length - rules.overlap / 2, rules.length - rules.least + rules.overlap / 2)
-    middles = [_last_open(top, rules)]
-    if effort.shorter:
-        middles += [a for a in rules.starts if a < middles[0]]
-    found = []
-    for middle in middles:
-        cut = middle + rules.overlap / 2 - part.reach
-        if cut >= rules.least:
-            cost = part.cost + rules.overlap + JOINT_COST + rules.leaves(stick.length - cut)
-            found.append(
-                _Part(middle - rules.overlap / 2, cost, (*part.pieces, (stick, cut)), (*part.joints, middle))
-            )
-    return found
-
-
-def _last_open(middle: float, rules: _Rules) -> float:
-    """The last place up to `middle` where a joint may stand."""
-    k = bisect_right(rules.starts, middle) - 1
-    while k >= 0 and rules.shut[k][0] < middle < rules.shut[k][1]:
-        middle = rules.shut[k][0]
-        k -= 1
-    return middle
-
-
-def _after(state: _State, need: Need, way: _Part, search: _Search, share: tuple[float, float]) -> _State:
+def _after(state: _State, need: Need, way: PartMade, search: _Search, share: tuple[float, float]) -> _State:
     """The state that follows; `share` are the shares of the distances that were kept."""
     settings, kerf = search.settings, search.kerf
     used = {stick.name for stick, _ in way.pieces}

@@ -15,9 +15,10 @@ from ..planking.strips import Planking
 from ..planking.woods import WOODS
 from .buying import Purchase, buy, same_wood
 from .joint_check import least_apart, least_clear
+from .joint_plan import JointPlan, Made, Stick
 from .joints import Joint, joint_of
 from .needs import Need, Section, needs_of
-from .pieces import STEPS, JointPlan, Made, Stick, plan_joints
+from .pieces import STEPS, plan_joints
 from .rip import Rip, rips
 from .timber import Board, JointKind, StockSettings
 from .used_up import Item, Shell, used_up

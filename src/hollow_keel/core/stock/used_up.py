@@ -14,12 +14,14 @@ import numpy as np
 
 from ..molds.stations import Mold
 from ..planking.strips import Planking
+from .joint_plan import JointPlan
+from .joints import joint_of
 from .needs import Need
-from .pieces import JointPlan
 from .timber import JointSettings, UsedUpSettings
 
 REFERENCE_C = 20.0
 HALVES_EVERY_C = 10.0
+GLUE_KG_PER_L = 1.1
 
 
 @dataclass(frozen=True)
@@ -72,130 +74,89 @@ def used_up(
 ) -> tuple[Item, ...]:  # fmt: skip
     """The whole list. `minutes` is what laying one strip takes, `densities` kg/m³ by wood."""
     seams = sum(glue_of(n, settings) for n in needs)
-    in_joints = _joint_glue(plan, joints, settings)
-    glue = seams + in_joints
-    life = pot_life(settings)
-    batches, strips_a_batch = _batches(needs, life, minutes)
-    hardener = settings.hardener / 100
-    resin_l = glue / 1000 / (1 + hardener)
-    by_weight = 100 * hardener * settings.hardener_density / settings.resin_density
-    items = [
-        Item(
-            "Glue, mixed",
-            glue / 1000,
-            "l",
-            f"line {settings.glue_line:g} mm on every seam, {settings.glue_waste:g} % waste; {glue / max(len(needs), 1):.0f} ml "
-            f"a strip",
-        ),
-        Item(
-            "Batches of glue",
-            float(batches),
-            "",
-            f"one holds {life:.0f} min at {settings.temperature:g} °C ({settings.pot_life:g} at 20 °C): "
-            f"{strips_a_batch:.2g} strips of {minutes:g} min, {glue / max(batches, 1):.0f} ml each",
-        ),
-        Item(
-            "Resin for glue",
-            resin_l * settings.resin_density,
-            "kg",
-            f"{100:g} parts to {settings.hardener:g} by volume",
-        ),
-        Item(
-            "Hardener for glue",
-            resin_l * hardener * settings.hardener_density,
-            "kg",
-            f"100 parts to {by_weight:.0f} by weight, at {settings.resin_density:g} and {settings.hardener_density:g} kg/l",
-        ),
-    ]
-    if settings.staples:
-        items.append(
-            Item(
-                "Staples, or screws with washers",
-                float(shell.crossings * settings.staples),
-                "",
-                f"{settings.staples} in each strip at each mold, both sides",
-            )
-        )
-    if settings.edge_screws:
-        items.append(
-            Item(
-                "Edge screws or dowels",
-                float(shell.gaps * settings.edge_screws),
-                "",
-                f"{settings.edge_screws} in each strip between two molds, both sides",
-            )
-        )
-    if settings.tape:
-        items.append(Item("Tape for mold edges", shell.mold_edges, "m", "once along every edge, both sides"))
-    cloth_resin = _cloth(items, shell, settings)
+    cloth, on_hull = _cloth(shell, settings)
     wood = sum(
         n.length * n.section.width * n.section.thickness / 1e9 * densities[n.section.wood] for n in needs
     )
-    kept = wood + seams / 1000 / (1 + settings.glue_waste / 100) * 1.1 + cloth_resin
-    items.append(
+    in_seams = seams / 1000 / (1 + settings.glue_waste / 100) * GLUE_KG_PER_L
+    weighs = Item(
+        "The planked shell weighs", wood + in_seams + on_hull, "kg",
+        f"{wood:.1f} kg of wood as sawn, glue in the seams, cloth, resin and filler; before planing and sanding",
+    )  # fmt: skip
+    glue = _glue(seams + _joint_glue(needs, plan, joints, settings), len(needs), settings, minutes)
+    return (*glue, *_fasteners(shell, settings), *cloth, weighs)
+
+
+def _glue(ml: float, strips: int, settings: UsedUpSettings, minutes: float) -> list[Item]:
+    """Mixed glue (ml) for so many strips: in all, in batches, and its two parts by volume and by weight."""
+    life = pot_life(settings)
+    a_batch = life / minutes
+    batches = math.ceil(strips / a_batch - 1e-9)
+    hardener = settings.hardener / 100
+    resin_l = ml / 1000 / (1 + hardener)
+    by_weight = 100 * hardener * settings.hardener_density / settings.resin_density
+    line = f"line {settings.glue_line:g} mm on every seam, {settings.glue_waste:g} % waste"
+    holds = f"one holds {life:.0f} min at {settings.temperature:g} °C ({settings.pot_life:g} at 20 °C)"
+    parts = f"100 parts to {by_weight:.0f} by weight, at {settings.resin_density:g} and {settings.hardener_density:g} kg/l"
+    return [
+        Item("Glue, mixed", ml / 1000, "l", f"{line}; {ml / max(strips, 1):.0f} ml a strip"),
         Item(
-            "The planked shell weighs",
-            kept,
-            "kg",
-            f"{wood:.1f} kg of wood as sawn, glue in the seams, cloth, resin and filler; before planing and sanding",
-        )
-    )
-    return tuple(items)  # fmt: skip
+            "Batches of glue", float(batches), "",
+            f"{holds}: {a_batch:.2g} strips of {minutes:g} min, {ml / max(batches, 1):.0f} ml each",
+        ),
+        Item("Resin for glue", resin_l * settings.resin_density, "kg", f"100 parts to {settings.hardener:g} by volume"),
+        Item("Hardener for glue", resin_l * hardener * settings.hardener_density, "kg", parts),
+    ]  # fmt: skip
 
 
-def _joint_glue(plan: JointPlan | None, joints: JointSettings, settings: UsedUpSettings) -> float:
+def _joint_glue(
+    needs: Sequence[Need], plan: JointPlan | None, joints: JointSettings, settings: UsedUpSettings
+) -> float:
     """Mixed glue (ml) in all end joints: the face of each is as long as its slope makes it."""
-    if plan is None:
-        return 0.0
+    sections = {(n.strip, n.side, n.part): n.section for n in needs}
     total = 0.0
-    for made in plan.made:
-        section = made.need.section
-        slope = {
-            "BUTT": 0.0,
-            "NONE": 0.0,
-            "SLOPE": joints.slope,
-            "ANGLE": math.tan(math.radians(joints.angle)),
-        }[joints.kind.name]
-        face = section.thickness * math.hypot(1.0, slope) * section.width
-        total += len(made.joints) * face * settings.glue_line * (1 + settings.glue_waste / 100) / 1000
+    for made, _ in plan.strips if plan is not None else ():
+        section = sections.get((made.strip, made.side, made.part))
+        if section is not None:
+            face = section.width * math.hypot(section.thickness, joint_of(joints, section.thickness).lost)
+            total += len(made.joints) * face * settings.glue_line * (1 + settings.glue_waste / 100) / 1000
     return total
 
 
-def _batches(needs: Sequence[Need], life: float, minutes: float) -> tuple[int, float]:
-    """How many batches of glue, and how many strips each serves within its life: at least one, which then wants two batches
-    or more."""
-    a_batch = life / minutes
-    return math.ceil(len(needs) / a_batch - 1e-9), a_batch
+def _fasteners(shell: Shell, settings: UsedUpSettings) -> list[Item]:
+    """What holds strips while the glue sets, and the tape that keeps it off the molds."""
+    staples, screws = settings.staples, settings.edge_screws
+    found = [
+        Item("Staples, or screws with washers", float(shell.crossings * staples), "",
+             f"{staples} in each strip at each mold, both sides"),
+        Item("Edge screws or dowels", float(shell.gaps * screws), "",
+             f"{screws} in each strip between two molds, both sides"),
+        Item("Tape for mold edges", shell.mold_edges if settings.tape else 0.0, "m", "once along every edge, both sides"),
+    ]  # fmt: skip
+    return [item for item in found if item.amount]
 
 
-def _cloth(items: list[Item], shell: Shell, settings: UsedUpSettings) -> float:
-    """Cloth, resin and filler for both faces; their weight on the hull, kg."""
+def _cloth(shell: Shell, settings: UsedUpSettings) -> tuple[list[Item], float]:
+    """Cloth, resin and filler for both faces; and their weight on the hull, kg."""
+    items: list[Item] = []
     total = 0.0
-    over = 1 + settings.overlap / 100
+    area = shell.area * (1 + settings.overlap / 100)
     for where, weight in (("outside", settings.cloth_out), ("inside", settings.cloth_in)):
         if not weight:
             continue
-        area = shell.area * over
         resin = area * weight * settings.resin_ratio / 1000
-        items.append(
-            Item(
-                f"Cloth {where}",
-                area,
-                "m²",
-                f"{weight:g} g/m² on {shell.area:.2f} m², {settings.overlap:g} % overlap",
-            )
-        )
-        items.append(
+        fill = shell.area * settings.fill / 1000
+        reckoned = f"{weight:g} g/m² on {shell.area:.2f} m², {settings.overlap:g} % overlap"
+        items += [
+            Item(f"Cloth {where}", area, "m²", reckoned),
             Item(
                 f"Resin, mixed, for cloth {where}",
                 resin,
                 "kg",
                 f"{settings.resin_ratio:g} times the cloth's weight",
-            )
-        )
-        total += area * weight / 1000 + resin
-        if settings.fill:
-            fill = shell.area * settings.fill / 1000
+            ),
+        ]
+        if fill:
             items.append(Item(f"Filler coat {where}", fill, "kg", f"{settings.fill:g} g/m²"))
-            total += fill
-    return total
+        total += area * weight / 1000 + resin + fill
+    return items, total

@@ -22,8 +22,8 @@ from ...app.overrides import change
 from ...core.findings import in_words
 from ...core.stock.bought import bought
 from ...core.stock.cut_already import cut_up_to
+from ...core.stock.joint_plan import Made
 from ...core.stock.needs import SIDES
-from ...core.stock.pieces import Made
 from ...core.stock.plan import Lot, StockPlan
 from ...core.stock.rip import Rip, bundle_words, rips, saw_steps
 from ...core.stock.timber import Board, JointKind, RipWay

@@ -1,0 +1,72 @@
+"""What a joint plan consists of: sticks, pieces, strips put together, and where the wood went. Lengths mm."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from .needs import Need
+from .timber import MadePiece, MadeStrip
+
+
+@dataclass(frozen=True, order=True)
+class Stick:
+    """A length of ripped strip, mm: whole from a board, or an offcut of one."""
+
+    length: float
+    name: str = field(compare=True)
+    offcut: bool = False
+
+
+@dataclass(frozen=True)
+class Piece:
+    """One piece of a strip: the stick it is cut from and how much of it, its joints included."""
+
+    stick: str
+    length: float
+
+
+@dataclass(frozen=True)
+class Made:
+    """A strip as it is put together, forward end first; `joints` are the middles of its joints, mm from that end; `apart` and
+    `clear` are the shares of the wanted distances that could be kept (1: all)."""
+
+    need: Need
+    pieces: tuple[Piece, ...]
+    joints: tuple[float, ...]
+    apart: float = 1.0
+    clear: float = 1.0
+
+    def as_cut(self) -> MadeStrip:
+        """As it is kept in the job once it is cut."""
+        pieces = tuple(MadePiece(stick=p.stick, length=p.length) for p in self.pieces)
+        own = self.need
+        return MadeStrip(strip=own.strip, side=own.side, part=own.part, pieces=pieces, joints=self.joints)
+
+
+@dataclass(frozen=True)
+class JointPlan:
+    """All strips made, what could not be for want of stock, and where the wood went, mm: `used` of whole lengths begun,
+    `lost` in joints, `scrap` too short to keep, `left` the offcuts that are kept."""
+
+    made: tuple[Made, ...]
+    missing: tuple[Need, ...]
+    used: float
+    lost: float
+    scrap: float
+    left: tuple[Stick, ...]
+    stays: tuple[MadeStrip, ...] = ()
+
+    @property
+    def strips(self) -> tuple[tuple[MadeStrip, bool], ...]:
+        """Every strip with its pieces and whether it is cut already, those first."""
+        return (*((s, True) for s in self.stays), *((m.as_cut(), False) for m in self.made))
+
+    @property
+    def joints(self) -> int:
+        """Number of joints, those cut already included."""
+        return sum(len(m.joints) for m in self.made) + sum(len(s.joints) for s in self.stays)
+
+    @property
+    def waste(self) -> float:
+        """Share of the wood begun that is in no strip: doubled in joints, scrap, or left over."""
+        return (self.lost + self.scrap + sum(s.length for s in self.left)) / self.used if self.used else 0.0
