@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import os
 import signal
 from pathlib import Path
@@ -564,3 +565,22 @@ def test_the_window_writes_the_template(
     monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("300; 36", True))
     window.foil_template()
     assert target.read_bytes().startswith(b"%PDF")
+
+
+def test_an_export_waits_for_what_it_tells_of(window: MainWindow, tmp_path: Path, qtbot: Any) -> None:
+    window._edited("wider strips", change(window.session.job, "strips", width=20.0))
+    assert window.state.stale
+    window.export(export_named("plan-json"), tmp_path / "plan.json")
+    plan = json.loads((tmp_path / "plan.json").read_text(encoding="utf-8"))
+    assert plan["strips"]["per_side"] == len(window.state.planking.strips) < 65
+    assert plan["stock"]["pieces"], "the wood as well"
+    window._stop()
+    window.export(export_named("strips-csv"), tmp_path / "s.csv")
+    assert (tmp_path / "s.csv").stat().st_size > 1000
+
+
+def test_waiting_can_be_given_up(window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("hollow_keel.ui.window.wait_aside", lambda *_: False)
+    window.export(export_named("plan-json"), tmp_path / "plan.json")
+    assert not (tmp_path / "plan.json").exists()
+    assert "Nothing was written" in window.message.text()

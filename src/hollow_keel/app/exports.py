@@ -22,6 +22,8 @@ class Export:
     suffix: str
     patterns: bool = False
     """Whether it is a full set of mold patterns, so that the job remembers what was printed."""
+    whole: bool = False
+    """Whether it tells of everything, the wood included: that is worked out last."""
 
     def make(self, results: Results) -> bytes:
         """The file. Raises InputError and ImpossiblePlan."""
@@ -60,14 +62,14 @@ EXPORTS: tuple[Export, ...] = (
     Export("tapers-dxf", "Strips cut to shape (DXF)", ".dxf"),
     Export("planked-obj", "Planked hull, one part a strip (OBJ)", ".obj"),
     Export("planked-stl", "Planked hull, one part a strip (STL)", ".stl"),
-    Export("stock-pdf", "Wood: what to buy, sawing, joints and pieces (PDF)", ".pdf"),
-    Export("labels-pdf", "Labels for bundles and pieces (PDF)", ".pdf"),
-    Export("pieces-csv", "Pieces of every strip (CSV)", ".csv"),
-    Export("buying-csv", "What to buy and what is used up (CSV)", ".csv"),
+    Export("stock-pdf", "Wood: what to buy, sawing, joints and pieces (PDF)", ".pdf", whole=True),
+    Export("labels-pdf", "Labels for bundles and pieces (PDF)", ".pdf", whole=True),
+    Export("pieces-csv", "Pieces of every strip (CSV)", ".csv", whole=True),
+    Export("buying-csv", "What to buy and what is used up (CSV)", ".csv", whole=True),
     Export("offsets-csv", "Offsets (CSV)", ".csv"),
     Export("offsets-json", "Offsets (JSON)", ".json"),
     Export("lines-csv", "Offsets by waterlines and buttocks (CSV)", ".csv"),
-    Export("plan-json", "The whole plan (JSON)", ".json"),
+    Export("plan-json", "The whole plan (JSON)", ".json", whole=True),
 )
 
 

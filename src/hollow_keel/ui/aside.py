@@ -6,10 +6,11 @@ import threading
 from collections.abc import Callable
 from typing import TypeVar
 
-from PySide6.QtCore import QEventLoop, QObject, Qt, Signal
+from PySide6.QtCore import QEventLoop, QObject, Qt, QTimer, Signal
 from PySide6.QtWidgets import QProgressDialog, QWidget
 
 Result = TypeVar("Result")
+LOOK_MS = 30
 
 
 class _Done(QObject):
@@ -50,3 +51,24 @@ def run_aside(parent: QWidget, text: str, work: Callable[[], Result]) -> Result 
     if fault:
         raise fault[0]
     return answer[0]
+
+
+def wait_aside(parent: QWidget, text: str, ready: Callable[[], bool]) -> bool:
+    """Wait, the window alive, until something is ready; False if the builder gave it up."""
+    if ready():
+        return True
+    loop = QEventLoop()
+    box = QProgressDialog(text, "Give up", 0, 0, parent)
+    box.setWindowModality(Qt.WindowModality.WindowModal)
+    box.setMinimumDuration(300)
+    box.canceled.connect(loop.quit)
+    look = QTimer(box)
+    look.setInterval(LOOK_MS)
+    look.timeout.connect(lambda: loop.quit() if ready() else None)
+    look.start()
+    loop.exec()
+    look.stop()
+    given_up = box.wasCanceled()
+    box.reset()
+    box.deleteLater()
+    return not given_up

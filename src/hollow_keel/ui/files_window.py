@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QTimer, Signal
 from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMainWindow, QMessageBox
 
-from ..app.exports import Export, write_export
+from ..app.exports import Export
 from ..app.open_any import job_from_offsets
 from ..app.overrides import change
 from ..app.session import Session, clear_recovery
@@ -84,8 +84,8 @@ class FilesWindow(QMainWindow):
         """The colours in use."""
         raise NotImplementedError
 
-    def current_results(self) -> Results:
-        """All results of the present job."""
+    def results_for(self, export: Export) -> Results | None:
+        """What a kind of file is made from, waited for; None if the builder gave it up. Raises what computing raises."""
         raise NotImplementedError
 
     def remember_printed(self) -> None:
@@ -248,7 +248,12 @@ class FilesWindow(QMainWindow):
                 return
             path = Path(name)
         try:
-            write_export(export, self.current_results(), path)
+            results = self.results_for(export)
+            data = results and run_aside(self, "Writing…", lambda: export.make(results))
+            if data is None:
+                self.say("Nothing was written.")
+                return
+            write_atomic(path, data)
         except HollowKeelError as error:
             self.warn("This could not be written", str(error))
             return

@@ -23,7 +23,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )  # fmt: skip
 
-from ..app.exports import EXPORTS
+from ..app.exports import EXPORTS, Export
 from ..app.overrides import apply_override, change
 from ..core.errors import InputError
 from ..core.findings import Finding
@@ -31,6 +31,7 @@ from ..core.job import Job, UnitSettings
 from ..core.results import Results, Shape
 from ..core.units import LengthStyle, format_length
 from .actions import ACTIONS
+from .aside import run_aside, wait_aside
 from .command_finder import CommandFinder
 from .menu_window import MenuWindow
 from .pages.offsets import OffsetsPage
@@ -402,22 +403,32 @@ class MainWindow(MenuWindow):
             replace(self.state, problem="Laying the strips was stopped. Change a setting to lay them again.")
         )
 
-    def current_results(self) -> Results:
-        """All results of the present job."""
-        if self.state.shape is not None and self.state.planking is not None and not self.state.stale:
-            fairness = self.state.fairness if self.state.judged else None
-            stock = self.state.stock if self.state.stocked else None
-            return Results(
-                self.state.shape,
-                self.state.planking,
-                fairness,
-                self.state.mold_checks,
-                self.state.behaviours,
-                stock,
-            )
+    def results_for(self, export: Export) -> Results | None:
+        """What a kind of file is made from, waited for; None if the builder gave it up. Raises what computing raises."""
+
+        def ready() -> bool:
+            state = self.state
+            laid = state.planking is not None and not state.stale
+            return bool(state.problem) or (laid and (state.stocked or not export.whole))
+
+        if not wait_aside(self, "Everything is worked out first…", ready):
+            return None
+        if not self.state.problem:
+            return self.current_results()
         from ..core.pipeline import Pipeline  # the window itself hardly ever computes
 
-        return Pipeline().results(self.session.job)
+        job = self.session.job
+        return run_aside(self, "Everything is worked out first…", lambda: Pipeline().results(job))
+
+    def current_results(self) -> Results:
+        """All results as they stand; the strips must be laid."""
+        state = self.state
+        assert state.shape is not None
+        assert state.planking is not None
+        return Results(
+            state.shape, state.planking, state.fairness if state.judged else None, state.mold_checks,
+            state.behaviours, state.stock if state.stocked else None,
+        )  # fmt: skip
 
     # -- the rest of the menus -------------------------------------------------------------------------
 
