@@ -11,11 +11,14 @@ from typing import Any
 
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 from pypdf import PdfReader
 
 from hollow_keel.app.exports import export_named
 from hollow_keel.app.overrides import apply_override, change
 from hollow_keel.core.errors import ImpossiblePlan, InputError
+from hollow_keel.core.findings import Weight
 from hollow_keel.core.job import Job, Zone
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Results
@@ -27,6 +30,9 @@ from hollow_keel.core.stock.timber import (
     Board,
     BuyingSettings,
     JointKind,
+    JointSettings,
+    RipWay,
+    SawSettings,
     StockSettings,
     UsedUpSettings,
     Wish,
@@ -301,6 +307,12 @@ def test_sections_share_boards_of_their_wood() -> None:
     plan = planned(job)
     assert {(s.thickness, s.wood) for s in plan.sections} == {(4.0, "loblolly pine"), (8.0, "loblolly pine")}
     assert {lot.section.thickness for lot in plan.lots} == {4.0, 8.0}
+    boards = [name for lot in plan.lots for name in lot.boards]
+    assert len(boards) == len(set(boards)), "no two boards have one name"
+    sold = planned(change(job, "", stock=StockSettings(buying=job.stock.buying)))
+    bought_boards = [name for lot in sold.lots for name in lot.boards]
+    assert len(bought_boards) == len(set(bought_boards))
+    assert len({lot.section for lot in sold.lots}) == 2
     assert plan.plan is not None
     assert not plan.plan.missing
 
@@ -416,3 +428,60 @@ def test_plan_file_has_the_stock(results: Results, plan: StockPlan) -> None:
     bare_stock = json.loads(export_named("plan-json").make(bare))["stock"]
     assert "pieces" not in bare_stock
     assert bare_stock["used_up"]
+
+
+# -- anything at all ----------------------------------------------------------------------------------
+
+SIZES = st.builds(
+    Board,
+    mark=st.sampled_from(["", "A", "Q"]), wood=st.sampled_from(["", "western redcedar", "Sitka spruce"]),
+    thickness=st.sampled_from([5.0, 12.0, 19.0, 25.4, 33.0]), width=st.sampled_from([20.0, 60.0, 150.0]),
+    length=st.sampled_from([50.0, 400.0, 2400.0, 4200.0, 9000.0]), count=st.sampled_from([0, 1, 5, 30]),
+    faults=st.sampled_from([0.0, 200.0, 5000.0]), price=st.sampled_from([0.0, 12.5]),
+)  # fmt: skip
+JOINTS = st.builds(
+    JointSettings,
+    kind=st.sampled_from(list(JointKind)), stagger=st.sampled_from([0.0, 300.0, 3000.0]), rows=st.integers(0, 4),
+    clear_molds=st.sampled_from([0.0, 50.0, 150.0]), clear_bends=st.sampled_from([0.0, 300.0]),
+    least_piece=st.sampled_from([100.0, 600.0, 2500.0]),
+)  # fmt: skip
+SAWS = st.builds(
+    SawSettings, kerf=st.sampled_from([0.0, 2.5, 12.0]), planing=st.sampled_from([0.0, 3.0]),
+    jointing=st.sampled_from([0.0, 30.0]), way=st.sampled_from(list(RipWay)),
+)  # fmt: skip
+
+
+@settings(max_examples=25, deadline=None)
+@given(st.lists(SIZES, max_size=3), st.lists(SIZES, max_size=2), JOINTS, SAWS)
+def test_any_boards_and_wishes_are_planned_or_refused_in_words(
+    boards: list[Board], sold: list[Board], joints: JointSettings, saw: SawSettings
+) -> None:
+    stock = StockSettings(
+        boards=tuple(boards), buying=BuyingSettings(for_sale=tuple(sold)), joints=joints, saw=saw
+    )
+    plan = planned(change(pipit(), "", stock=stock))
+    if plan.plan is None:
+        assert [f for f in plan.findings if f.weight is Weight.STOP and f.text]
+        return
+    sticks = {
+        f"{b}.{k}": lot.board.usable
+        for lot in plan.lots
+        for b in lot.boards
+        for k in range(1, lot.rip.count + 1)
+    }
+    taken: dict[str, list[float]] = {}
+    for made in plan.plan.made:
+        assert sum(p.length for p in made.pieces) - plan.joint.lost * len(made.joints) == pytest.approx(
+            made.need.length
+        )
+        for piece in made.pieces:
+            taken.setdefault(piece.stick.rstrip("*"), []).append(piece.length)
+        if made.clear == 1.0:
+            for joint in made.joints:
+                for a, b in made.need.shut:
+                    assert joint + plan.joint.lost / 2 <= a + 1e-6 or joint - plan.joint.lost / 2 >= b - 1e-6
+    for name, cuts in taken.items():
+        assert sum(cuts) + saw.kerf * (len(cuts) - 1) <= sticks[name] + 1e-6
+    apart = least_apart(plan.plan, plan.needs, joints.rows)
+    if apart is not None and all(m.apart == 1.0 for m in plan.plan.made):
+        assert apart >= joints.stagger - 1e-6

@@ -86,8 +86,8 @@ def test_yield_dust_and_the_rest_are_the_whole_board() -> None:
     assert found.per_blank == math.floor((33 + 2.5) / (9 + 2.5))
     assert 0.4 < found.yielded < 1.0
     assert found.yielded + found.dust < 1.0
-    assert "A1.1 to A1.24" in bundle_words("A", 24, BundleOrder.MATCHED)
-    assert "end for end" in bundle_words("A", 24, BundleOrder.TURNED)
+    assert "A1.1 to A1.24" in bundle_words("A1", 24, BundleOrder.MATCHED)
+    assert "end for end" in bundle_words("A1", 24, BundleOrder.TURNED)
 
 
 def test_dressed_sizes() -> None:

@@ -81,7 +81,8 @@ def _sawing(pages: Pages, results: Results, plan: StockPlan, style: LengthStyle)
         pages.line(drawing.title)
         for k, step in enumerate(saw_steps(lot.board, lot.rip, saw), start=1):
             pages.line(f"{k}.  {in_words(step, say)}", indent=4)
-        pages.line(bundle_words(lot.mark, lot.rip.count, saw.order), indent=4)
+        if lot.boards:
+            pages.line(bundle_words(lot.boards[0], lot.rip.count, saw.order), indent=4)
     pages.line(
         "Table saw: guard, push sticks or a feeder, hearing protection. Wood dust, of some cedars above all: "
         "a mask that filters it."
@@ -172,8 +173,7 @@ def _bundle_labels(plan: StockPlan, style: LengthStyle) -> list[tuple[str, list[
     found = []
     for lot in plan.lots:
         section = f"{format_length(lot.section.width, style)} × {format_length(lot.section.thickness, style, unit=True)}"
-        for board in range(1, lot.count + 1):
-            name = f"{lot.mark}{board}"
+        for name in lot.boards:
             found.append(
                 (name, [f"{lot.rip.count} strips {name}.1 to {name}.{lot.rip.count}", f"{section}, {lot.section.wood}",
                         f"{format_length(lot.board.usable, style, unit=True)} long"])

@@ -33,8 +33,8 @@ Tick = Callable[[float], None]
 
 @dataclass(frozen=True)
 class Lot:
-    """Boards that are alike, by their mark; those on hand and those to buy. `strips` are ripped from each as `rip` says, for
-    a section."""
+    """Boards that are alike, by their mark, numbered from `first`; those on hand and those to buy. Strips for a section are
+    ripped from each as `rip` says."""
 
     mark: str
     board: Board
@@ -42,6 +42,12 @@ class Lot:
     section: Section
     rip: Rip
     bought: bool = False
+    first: int = 1
+
+    @property
+    def boards(self) -> tuple[str, ...]:
+        """The names of the boards: their mark and number."""
+        return tuple(f"{self.mark}{k}" for k in range(self.first, self.first + self.count))
 
 
 @dataclass(frozen=True)
@@ -101,33 +107,13 @@ def lost_in(stock: StockSettings) -> Callable[[float], float]:
 def _planned(
     job: Job, needs: tuple[Need, ...], sections: tuple[Section, ...], tick: Tick
 ) -> tuple[JointPlan, tuple[Lot, ...], tuple[Purchase, ...]]:
+    """Pieces from what is on hand and what must be bought; more is bought where that turns out too little."""
     stock, lost = job.stock, lost_in(job.stock)
-    have, marks = _on_hand(job, needs, sections), stock.marks
-    cut = {(c.strip, c.side, c.part) for c in stock.cut}
-    open_needs = [n for n in needs if (n.strip, n.side, n.part) not in cut]
-    left = sticks_of(have, stock)
+    have = _on_hand(job, needs, sections)
     extra = dict.fromkeys(sections, 1.0)
     for turn in range(TRIES):
-        purchases: list[Purchase] = []
-        for section in sections if stock.buying.for_sale else ():
-            own = [n for n in open_needs if n.section == section]
-            sticks_left = left.get(section, ())
-            on_hand = sum(max(stick.length - lost(section.thickness), 0.0) for stick in sticks_left)
-            if stock.joints.kind is JointKind.NONE:
-                own = own[_served_whole(own, sticks_left) :]
-                on_hand = 0.0
-            purchases += buy(
-                own,
-                section,
-                job.strips.wood,
-                lost(section.thickness),
-                on_hand,
-                stock.saw,
-                stock.buying,
-                stock.joints.kind,
-                extra[section],
-            )
-        lots = (*have, *_bought(purchases, marks[len(stock.boards) :]))
+        purchases = _purchases(job, needs, sections, sticks_of(have, stock), extra)
+        lots = (*have, *_bought(purchases, stock.marks[len(stock.boards) :]))
         sticks = sticks_of(lots, stock)
         plan = plan_joints(needs, sticks, stock.joints, lost, stock.saw.kerf, stock.cut, tick)
         short = {n.section for n in plan.missing}
@@ -136,12 +122,34 @@ def _planned(
         extra = {s: f * MORE if s in short else f for s, f in extra.items()}
     for giving in (
         GIVING if plan.missing else ()
-    ):  # better joints nearer to each other than strips that cannot be made
+    ):  # better joints near each other than strips that cannot be made
         other = plan_joints(needs, sticks, stock.joints, lost, stock.saw.kerf, stock.cut, tick, giving)
         if not other.missing:
-            plan = other
-            break
-    return plan, lots, tuple(purchases)
+            return other, lots, purchases
+    return plan, lots, purchases
+
+
+def _purchases(
+    job: Job,
+    needs: tuple[Need, ...],
+    sections: tuple[Section, ...],
+    have: dict[Section, tuple[Stick, ...]],
+    extra: dict[Section, float],
+) -> tuple[Purchase, ...]:
+    """What to buy for what is not cut yet, besides the sticks on hand; `extra` times as much as is needed of each section."""
+    stock, lost = job.stock, lost_in(job.stock)
+    cut = {(c.strip, c.side, c.part) for c in stock.cut}
+    found: list[Purchase] = []
+    for section in sections if stock.buying.for_sale else ():
+        own = [n for n in needs if n.section == section and (n.strip, n.side, n.part) not in cut]
+        sticks, takes = have.get(section, ()), lost(section.thickness)
+        on_hand = sum(max(stick.length - takes, 0.0) for stick in sticks)
+        if stock.joints.kind is JointKind.NONE:
+            own, on_hand = own[_served_whole(own, sticks) :], 0.0
+        found += buy(
+            own, section, job.strips.wood, takes, on_hand, stock.saw, stock.buying, stock.joints.kind, extra[section]
+        )  # fmt: skip
+    return tuple(found)
 
 
 def _served_whole(needs: list[Need], sticks: Sequence[Stick]) -> int:
@@ -172,14 +180,20 @@ def _on_hand(job: Job, needs: tuple[Need, ...], sections: tuple[Section, ...]) -
                 continue
             others = [s for s in sections if s != section and same_wood(board, s, job.strips.wood)]
             count = min(left[k], math.ceil(wanted / gain)) if others else left[k]
+            lots.append(Lot(marks[k], board, count, section, found[0], first=board.count - left[k] + 1))
             left[k] -= count
             wanted -= count * gain
-            lots.append(Lot(marks[k], board, count, section, found[0]))
     return tuple(sorted(lots, key=lambda lot: marks.index(lot.mark)))
 
 
-def _bought(purchases: list[Purchase], marks: Sequence[str]) -> tuple[Lot, ...]:
-    return tuple(Lot(marks[p.number], p.board, p.count, p.section, p.rip, bought=True) for p in purchases)
+def _bought(purchases: Sequence[Purchase], marks: Sequence[str]) -> tuple[Lot, ...]:
+    so_far: dict[int, int] = {}
+    lots = []
+    for p in purchases:
+        first = so_far.get(p.number, 0) + 1
+        so_far[p.number] = first - 1 + p.count
+        lots.append(Lot(marks[p.number], p.board, p.count, p.section, p.rip, bought=True, first=first))
+    return tuple(lots)
 
 
 def sticks_of(lots: Sequence[Lot], stock: StockSettings) -> dict[Section, tuple[Stick, ...]]:
@@ -192,9 +206,9 @@ def sticks_of(lots: Sequence[Lot], stock: StockSettings) -> dict[Section, tuple[
             cut_off[name] = cut_off.get(name, 0.0) + piece.length + stock.saw.kerf
     found: dict[Section, list[Stick]] = {}
     for lot in lots:
-        for board in range(1, lot.count + 1):
+        for board in lot.boards:
             for strip in range(1, lot.rip.count + 1):
-                name = f"{lot.mark}{board}.{strip}"
+                name = f"{board}.{strip}"
                 left = lot.board.usable - cut_off.get(name, 0.0)
                 if name in cut_off and left >= stock.joints.least_piece:
                     found.setdefault(lot.section, []).append(Stick(left, f"{name}*", offcut=True))

@@ -120,9 +120,9 @@ def saw_steps(board: Board, found: Rip, saw: SawSettings) -> list[str]:
     return steps
 
 
-def bundle_words(mark: str, count: int, order: BundleOrder) -> str:
-    """How the strips of each board with a mark are numbered and tied."""
-    first, last = f"{mark}1.1", f"{mark}1.{count}"
+def bundle_words(board: str, count: int, order: BundleOrder) -> str:
+    """How the strips of each board are numbered and tied, with one board's name as an example."""
+    first, last = f"{board}.1", f"{board}.{count}"
     if order is BundleOrder.MATCHED:
         return f"Number them {first} to {last} as they come off the saw and tie each board's strips in that order."
     return f"Number them {first} to {last}; turn every even one end for end before they are tied."

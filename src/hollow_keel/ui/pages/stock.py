@@ -297,8 +297,8 @@ class StockPage(Page):
         saw = state.job.stock.saw
         self.board_view.show_drawing(board_cuts(lot, saw, state.style), state.theme, state.style)
         steps = [in_words(step, state.write_fine) for step in saw_steps(lot.board, lot.rip, saw)]
-        if lot.rip.count > 1:
-            steps.append(bundle_words(lot.mark, lot.rip.count, saw.order))
+        if lot.boards and lot.rip.count > 1:
+            steps.append(bundle_words(lot.boards[0], lot.rip.count, saw.order))
         numbered = [f"{k}.  {step}" for k, step in enumerate(steps, start=1)]
         self.steps.setText("\n".join([*numbered, self._other_way(lot)]))
 
@@ -348,7 +348,7 @@ class StockPage(Page):
         if rip.way is RipWay.OFF_EDGE:
             rows.pop(3)
         if lot.count * rip.count:
-            rows.append(("numbered", f"{lot.mark}1.1 … {lot.mark}{lot.count}.{rip.count}"))
+            rows.append(("numbered", f"{lot.boards[0]}.1 … {lot.boards[-1]}.{rip.count}"))
         return Card(
             f"Board {lot.mark}", "to buy" if lot.bought else "on hand", str(lot.count * rip.count), "strips",
             f"of {state.write(lot.section.width)} × {state.write(lot.section.thickness, unit=True)}, "
