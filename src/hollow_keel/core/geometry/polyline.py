@@ -18,14 +18,7 @@ def crossing(first: Array, second: Array, near: Array) -> tuple[int, int, Array]
         return None
     best = min(points, key=lambda p: float(np.hypot(p.x - near[0], p.y - near[1])))
     at = np.array([best.x, best.y])
-    return _segment_of(first, at), _segment_of(second, at), at
-
-
-def _segment_of(line: Array, point: Array) -> int:
-    start, step = line[:-1], np.diff(line, axis=0)
-    along = np.einsum("ij,ij->i", point - start, step) / np.maximum(np.einsum("ij,ij->i", step, step), 1e-300)
-    foot = start + np.clip(along, 0, 1)[:, None] * step
-    return int(np.argmin(np.linalg.norm(foot - point, axis=1)))
+    return projected(first, at)[0], projected(second, at)[0], at
 
 
 def first_loop(line: Array) -> tuple[int, int, Array] | None:
@@ -50,23 +43,28 @@ def first_loop(line: Array) -> tuple[int, int, Array] | None:
     return i, j, np.asarray(at[0], dtype=float)
 
 
-def nearest_on(line: Array, point: Array) -> tuple[Array, Array]:
-    """The point of a polyline (n, 2) nearest to a point (2,), and the unit direction of the line there."""
+def projected(line: Array, point: Array) -> tuple[int, float, Array]:
+    """The place on a polyline (n, 2) nearest to a point (2,): its segment, its share of that segment (0 to 1), and the foot."""
     start, step = line[:-1], np.diff(line, axis=0)
     size = np.maximum(np.einsum("ij,ij->i", step, step), 1e-300)
     share = np.clip(np.einsum("ij,ij->i", point - start, step) / size, 0.0, 1.0)
     feet = start + share[:, None] * step
     k = int(np.argmin(np.linalg.norm(feet - point, axis=1)))
-    return feet[k], step[k] / np.sqrt(size[k])
+    return k, float(share[k]), feet[k]
+
+
+def nearest_on(line: Array, point: Array) -> tuple[Array, Array]:
+    """The point of a polyline (n, 2) nearest to a point (2,), and the unit direction of the line there."""
+    k, _, foot = projected(line, point)
+    step = line[k + 1] - line[k]
+    return foot, step / max(float(np.hypot(*step)), 1e-150)
 
 
 def run_of(line: Array, point: Array) -> float:
     """How far along a polyline (n, 2) its point nearest to a point (2,) lies."""
-    start, step = line[:-1], np.diff(line, axis=0)
-    size = np.linalg.norm(step, axis=1)
-    share = np.clip(np.einsum("ij,ij->i", point - start, step) / np.maximum(size**2, 1e-300), 0.0, 1.0)
-    k = int(np.argmin(np.linalg.norm(start + share[:, None] * step - point, axis=1)))
-    return float(size[:k].sum() + share[k] * size[k])
+    k, share, _ = projected(line, point)
+    size = np.linalg.norm(np.diff(line[: k + 2], axis=0), axis=1)
+    return float(size[:k].sum() + share * size[k])
 
 
 def height_crossing(line: Array, height: float) -> Array | None:

@@ -10,12 +10,13 @@ from ..errors import ImpossiblePlan
 from ..hull.build import Hull
 from ..job import MasterLine, StripSettings
 from .choices import Guide, MasterKind, StripLayout
+from .closing import SLIVER_SHARE
 from .mechanics import GRADES, Handling, behaviours
 from .plank import laying_of, plank
 from .strips import Planking
 
-SLIVER_SHARE, SHORT_SHARE = 0.4, 0.25
-"""A strip that nowhere covers so great a share of its width is a sliver; one of so small a share of the longest is short."""
+SHORT_SHARE = 0.25
+"""A strip of so small a share of the longest is short."""
 WIDTH_SHARES = (1.0, 0.8, 0.65)
 MASTER_SHARES = (0.5, 0.7, 0.85)
 

@@ -109,7 +109,7 @@ def tapered(lines: CrossLines, width: float, least: float) -> Division:
         reach = FADES * (lines.u[end] - lines.u[thin])
         start, stop = lines.u[thin] - reach, lines.u[thin] + reach
         t = np.clip((lines.u - start) / (stop - start), 0.0, 1.0) if stop != start else np.zeros(len(lines.u))
-        faded = 1 - t**3 * (10 - 15 * t + 6 * t * t)
+        faded = 1 - _eased(t)
         needed = np.clip((lines.girth / width - (count - len(own))) / len(own), 0.0, 1.0)
         shares[own] *= np.maximum(faded, needed)  # no earlier than the others can do without them
     widths = lines.girth * shares / shares.sum(axis=0)
@@ -138,8 +138,7 @@ def mixed(lines: CrossLines, width: float, first: float | None, last: float | No
             )
         beyond = (lines.u - place) * np.sign(end - place) if place != end else np.zeros(len(lines.u))
         t = np.clip(beyond / min(EASED, max(abs(end - place), 1e-9)), 0.0, 1.0)
-        eased = t**3 * (10 - 15 * t + 6 * t * t)
-        factor *= 1 - eased * (1 - np.minimum(girth / whole, 1.0))
+        factor *= 1 - _eased(t) * (1 - np.minimum(girth / whole, 1.0))
     factor = np.maximum(factor, LEAST_GIRTH)  # where the girth comes to nothing so do the strips
     count = max(1, math.ceil(float((girth / (width * factor)).max()) - 1e-9))
     edges = width * factor * np.arange(count + 1)[:, None]
@@ -193,3 +192,9 @@ def division_front(surface: TensorSurface, lines: CrossLines, distance: Array, u
     """An edge of a division as a front over the cross lines."""
     line = SurfaceLine.through(lines.u, lines.at(distance), lines.u)
     return front_along(surface, line, float(distance.max()), upward=upward)
+
+
+def _eased(t: Array) -> Array:
+    """From 0 to 1 as t goes there, level and without bend at both ends: the least polynomial of that kind."""
+    result: Array = t**3 * (10 - 15 * t + 6 * t * t)
+    return result
