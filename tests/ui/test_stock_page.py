@@ -6,7 +6,9 @@ from collections.abc import Callable
 from typing import Any
 
 import pytest
-from PySide6.QtWidgets import QFileDialog
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit
 
 from hollow_keel.app.overrides import change
 from hollow_keel.core.stock.timber import Grain, JointKind, StockSettings
@@ -48,8 +50,14 @@ def test_boards_are_typed_into_an_empty_page(window: MainWindow, qtbot: Any, pag
     assert "Type the boards you have" in page.steps.text()
     assert window._status(STOCK) == ("empty", 0)
     assert "Type what is for sale" in page.buy_said.text()
+    page.first_board.click()
+    editor = QApplication.focusWidget()
+    assert isinstance(editor, QLineEdit)
+    QTest.keyClicks(editor, "1 1/4in")
+    QTest.keyClick(editor, Qt.Key.Key_Return)
+    QApplication.processEvents()
+    assert not page.first_board.isVisibleTo(page)
     model = page.on_hand_model
-    cell(model, 0, 2, "1 1/4in")
     assert [b.mark for b in window.session.job.stock.boards] == ["A"]
     assert window.session.job.stock.boards[0].thickness == pytest.approx(31.75)
     cell(model, 0, 3, "15 cm")

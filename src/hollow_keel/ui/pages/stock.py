@@ -34,7 +34,7 @@ from ...drawing.model import Drawing
 from ...drawing.strip_shades import ShadeBy, strip_shades
 from ...files.stock_tables import amount
 from ..views.bench_card import Card
-from ..views.boards_table import BoardsModel, BoardsTable
+from ..views.boards_table import FIELDS, BoardsModel, BoardsTable
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
 from .page import Page, result_label
@@ -94,7 +94,7 @@ class StockPage(Page):
         self.steps.setAlignment(Qt.AlignmentFlag.AlignTop)
         boards = QSplitter(Qt.Orientation.Horizontal)
         boards.addWidget(self.board_view)
-        boards.addWidget(self.steps)
+        boards.addWidget(self._steps_pane())
         boards.setSizes([520, 300])
         self.above = QStackedWidget()
         self.above.addWidget(boards)
@@ -122,6 +122,24 @@ class StockPage(Page):
         more.clicked.connect(lambda: self.command.emit("stock-settings"))
         self.settings.addWidget(more)
         self.settings.addStretch(1)
+
+    def _steps_pane(self) -> QWidget:
+        """How the boards on show are sawn; on an empty page what to do, with a button that begins it."""
+        self.first_board = QPushButton("Type the first board")
+        self.first_board.clicked.connect(self._begin)
+        pane = QWidget()
+        column = QVBoxLayout(pane)
+        column.setContentsMargins(6, 4, 0, 0)
+        column.addWidget(self.steps)
+        column.addWidget(self.first_board, 0, Qt.AlignmentFlag.AlignLeft)
+        column.addStretch(1)
+        return pane
+
+    def _begin(self) -> None:
+        self.tabs.setCurrentWidget(self.on_hand)
+        self.on_hand.setFocus()
+        self.on_hand.setCurrentIndex(self.on_hand_model.index(0, FIELDS.index("thickness")))
+        self.on_hand.edit(self.on_hand.currentIndex())
 
     def _buying_tab(self) -> QWidget:
         self.bought = QPushButton("I have bought these")
@@ -215,7 +233,7 @@ class StockPage(Page):
         if not state.job.offsets.rows:
             return ""
         if plan is None:
-            return "planning…"
+            return "" if state.problem else "planning…"
         metres = sum(n.length for n in plan.needs) / 1000
         words = f"{len(plan.needs)} lengths · {metres:.0f} m"
         if plan.plan is not None and plan.plan.used:
@@ -289,10 +307,13 @@ class StockPage(Page):
 
     def _show_board(self) -> None:
         state, lot = self.state, self._lot()
+        self.board_view.setVisible(lot is not None)
+        self.first_board.setVisible(False)
         if lot is None:
             self.board_view.show_drawing(Drawing("", ()), state.theme, state.style)
             empty = not (state.job.stock.boards or state.job.stock.buying.for_sale)
             self.steps.setText(NOTHING if empty else "")
+            self.first_board.setVisible(empty)
             return
         saw = state.job.stock.saw
         self.board_view.show_drawing(board_cuts(lot, saw, state.style), state.theme, state.style)
