@@ -63,6 +63,7 @@ class StockPage(Page):
         self.head.addWidget(self.result)
         self._build_settings()
         self.lot_name = ""
+        self._drawn: tuple[object, ...] = ()
         self.on_hand_model = BoardsModel(self._boards_typed, for_sale=False)
         self.for_sale_model = BoardsModel(self._sellers_typed, for_sale=True)
         self.on_hand = BoardsTable("Boards on hand", self.on_hand_model)
@@ -218,9 +219,10 @@ class StockPage(Page):
             model.show_boards(boards, own, frozenset(marks), wood, money, state.style)
         plan = state.stock
         self.result.setText(self._words(plan))
-        if not self.seen(plan, stock, state.job.units, state.theme, state.stocked, self.side.currentData()):
+        if not self.seen(plan, stock, state.job.units, state.theme):
             self._show_tables(plan)
             self._show_board()
+        if self.tabs.currentIndex() == PIECES:
             self._show_joints()
         if state.strip is not None:
             key = f"strip:{state.strip.number}"
@@ -291,6 +293,10 @@ class StockPage(Page):
 
     def _show_joints(self) -> None:
         state, plan = self.state, self.state.stock
+        drawn = (plan, state.job.units, state.theme, self.side.currentData())
+        if len(drawn) == len(self._drawn) and all(a is b for a, b in zip(drawn, self._drawn, strict=True)):
+            return
+        self._drawn = drawn
         if state.shape is None or state.planking is None or plan is None:
             self.joint_view.show_drawing(Drawing("", ()), state.theme, state.style)
             return
