@@ -74,12 +74,13 @@ def wigley_breadth(x: np.ndarray | float, z: np.ndarray | float) -> np.ndarray:
     return beam / 2 * along * (1 - (np.asarray(z) / draft) ** 2)
 
 
-def wigley() -> OffsetsTable:
+def wigley(stations: int = 11) -> OffsetsTable:
+    """So many stations between the stems."""
     length, _, draft = WIGLEY
     z = np.linspace(-draft, 0, 13)
     ends = [np.column_stack([np.full(13, x), np.zeros(13), z]) for x in (0.0, length)]
     rows = end_rows("stem_bow", ends[0])
-    for x in np.linspace(0, length, 13)[1:-1]:
+    for x in np.linspace(0, length, stations + 2)[1:-1]:
         rows += station_rows(float(x), wigley_breadth(float(x), z), z)
     return OffsetsTable(rows=(*rows, *end_rows("stem_stern", ends[1])))
 
