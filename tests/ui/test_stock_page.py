@@ -137,7 +137,9 @@ def test_pieces_are_cut_and_stay(window: MainWindow, qtbot: Any, page: Any) -> N
     settle_stock(qtbot, window)
     assert len(window.session.job.stock.cut) == 10
     assert "10 lengths are cut" in page.cut_said.text()
-    assert page.pieces.model().index(0, 0).data() == "6 port"
+    cells = [page.pieces.model().index(k, 2).data() for k in (0, 9, 10)]
+    assert [c.startswith("cut: ") for c in cells] == [True, True, False]
+    assert "port, cut" in str(window.card.card.rows)
     said: list[str] = []
     page.said.connect(said.append)
     window.choose_strip(2)

@@ -26,10 +26,10 @@ def joint_map(
 ) -> Drawing:
     """Joints of strips to be made, and of those cut already (drawn as centrelines are); `shades` as for the girth map."""
     levels = {strip.number: (strip, level) for strip, level in strip_levels(planking)}
-    needs = {(n.strip, n.side, n.part): n for n in stock.needs}
+    needs = {n.key: n for n in stock.needs}
     strokes: list[Stroke] = []
     for made, done in stock.plan.strips if stock.plan is not None else ():
-        need = needs.get((made.strip, made.side, made.part))
+        need = needs.get(made.key)
         if need is not None and made.side == side and made.strip in levels:
             strokes += _marks(
                 need, made.joints, levels[made.strip], Layer.CENTRELINE if done else Layer.SHEER_MARK

@@ -41,9 +41,9 @@ def pieces_csv(results: Results) -> str:
         ("strip", "side", "part", "piece", "of", "from stick", f"cut to {unit}", f"joint after it from forward end {unit}", "wood",
          "cut already")
     ]  # fmt: skip
-    needs = {(n.strip, n.side, n.part): n for n in plan.needs}
+    needs = {n.key: n for n in plan.needs}
     for strip, done in plan.plan.strips:
-        need = needs.get((strip.strip, strip.side, strip.part))
+        need = needs.get(strip.key)
         for k, piece in enumerate(strip.pieces):
             joint = plain(strip.joints[k], style) if k < len(strip.joints) else ""
             rows.append(

@@ -38,9 +38,9 @@ def least_clear(plan: JointPlan, needs: Sequence[Need], overlap: float) -> float
 
 def _joints(plan: JointPlan, needs: Sequence[Need]) -> Iterator[tuple[Need, tuple[float, ...]]]:
     """Every strip with its joints, those cut already included."""
-    by_name = {(n.strip, n.side, n.part): n for n in needs}
+    by_name = {n.key: n for n in needs}
     for made, _ in plan.strips:
-        need = by_name.get((made.strip, made.side, made.part))
+        need = by_name.get(made.key)
         if need is not None:
             yield need, made.joints
 

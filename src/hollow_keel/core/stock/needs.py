@@ -41,9 +41,20 @@ class Need:
     at: Array
 
     @property
+    def key(self) -> tuple[int, str, int]:
+        """What it is known by: its strip, side and part."""
+        return self.strip, self.side, self.part
+
+    @property
     def name(self) -> str:
         """For people: 12 port, 40b starboard."""
-        return f"{self.strip}{'' if self.part == 0 else 'abcdefgh'[min(self.part, 7)]} {self.side}"
+        return length_name(self.key)
+
+
+def length_name(key: tuple[int, str, int]) -> str:
+    """A strip, side and part for people: 12 port, 40b starboard."""
+    strip, side, part = key
+    return f"{strip}{'' if part == 0 else 'abcdefgh'[min(part, 7)]} {side}"
 
 
 def needs_of(

@@ -71,7 +71,7 @@ def plan_joints(
     are; their joints count for their neighbours. `steps` are the shares of the distances that are tried in turn. `tick` is told
     a share and may raise. Raises ImpossiblePlan for rules that no joint can keep."""
     refuse_the_impossible(needs, settings, lost)
-    done = {(c.strip, c.side, c.part): c for c in cut}
+    done = {c.key: c for c in cut}
     states = [_State(0.0, _sorted(stock), dict.fromkeys(stock, ()), (), None)]
     missing: list[Need] = []
     share = 0.0
@@ -79,7 +79,7 @@ def plan_joints(
     for number, need in enumerate(needs):
         share = number / len(needs)
         overlap = lost(need.section.thickness)
-        fixed = done.get((need.strip, need.side, need.part))
+        fixed = done.get(need.key)
         if fixed is not None:
             states = [_remember(s, need, fixed.joints, settings) for s in states]
             continue

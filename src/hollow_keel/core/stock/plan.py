@@ -138,10 +138,10 @@ def _purchases(
 ) -> tuple[Purchase, ...]:
     """What to buy for what is not cut yet, besides the sticks on hand; `extra` times as much as is needed of each section."""
     stock, lost = job.stock, lost_in(job.stock)
-    cut = {(c.strip, c.side, c.part) for c in stock.cut}
+    cut = {c.key for c in stock.cut}
     found: list[Purchase] = []
     for section in sections if stock.buying.for_sale else ():
-        own = [n for n in needs if n.section == section and (n.strip, n.side, n.part) not in cut]
+        own = [n for n in needs if n.section == section and n.key not in cut]
         sticks, takes = have.get(section, ()), lost(section.thickness)
         on_hand = sum(max(stick.length - takes, 0.0) for stick in sticks)
         if stock.joints.kind is JointKind.NONE:
@@ -291,16 +291,16 @@ def _cut_already(
     """Strips that were cut and no longer fit the plan; what is cut stays."""
     if not stock.cut:
         return []
-    by_name = {(n.strip, n.side, n.part): n for n in needs}
+    by_name = {n.key: n for n in needs}
     found = []
-    gone = [c for c in stock.cut if (c.strip, c.side, c.part) not in by_name]
+    gone = [c for c in stock.cut if c.key not in by_name]
     if gone:
         text = "They are not in the plan any more. Their wood counts as used; mark them as not cut if it is free again."
         names = ", ".join(f"{c.strip} {c.side}" for c in gone[:4]) + (" …" if len(gone) > 4 else "")
         found.append(Finding("cut-gone", Weight.LOOK, "stock", f"strips {names}", text))
     short: list[tuple[float, Need]] = []
     for cut in stock.cut:
-        need = by_name.get((cut.strip, cut.side, cut.part))
+        need = by_name.get(cut.key)
         if need is not None:
             made = sum(p.length for p in cut.pieces) - len(cut.joints) * lost(need.section.thickness)
             if made < need.length - SHORT_MM:

@@ -157,6 +157,11 @@ class MadeStrip(_Part):
     pieces: tuple[MadePiece, ...]
     joints: tuple[NotNegative, ...] = ()
 
+    @property
+    def key(self) -> tuple[int, str, int]:
+        """What it is known by: its strip, side and part."""
+        return self.strip, self.side, self.part
+
 
 def letter(number: int) -> str:
     """A mark by its number: A … Z, AA …"""

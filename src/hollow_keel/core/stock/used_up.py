@@ -113,10 +113,10 @@ def _joint_glue(
     needs: Sequence[Need], plan: JointPlan | None, joints: JointSettings, settings: UsedUpSettings
 ) -> float:
     """Mixed glue (ml) in all end joints: the face of each is as long as its slope makes it."""
-    sections = {(n.strip, n.side, n.part): n.section for n in needs}
+    sections = {n.key: n.section for n in needs}
     total = 0.0
     for made, _ in plan.strips if plan is not None else ():
-        section = sections.get((made.strip, made.side, made.part))
+        section = sections.get(made.key)
         if section is not None:
             face = section.width * math.hypot(section.thickness, joint_of(joints, section.thickness).lost)
             total += len(made.joints) * face * settings.glue_line * (1 + settings.glue_waste / 100) / 1000

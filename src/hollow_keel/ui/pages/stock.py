@@ -22,8 +22,7 @@ from ...app.overrides import change
 from ...core.findings import in_words
 from ...core.stock.bought import bought
 from ...core.stock.cut_already import cut_up_to
-from ...core.stock.joint_plan import Made
-from ...core.stock.needs import SIDES
+from ...core.stock.needs import SIDES, length_name
 from ...core.stock.plan import Lot, StockPlan
 from ...core.stock.rip import Rip, bundle_words, rips, saw_steps
 from ...core.stock.timber import Board, JointKind, RipWay
@@ -74,7 +73,7 @@ class StockPage(Page):
         self.for_sale.cell_chosen.connect(lambda row, _: self._lot_chosen(self.for_sale_model, row))
         self.to_buy = DataTable("What to buy", [], lambda lot: f"lot:{lot.mark}")
         self.to_buy.picked.connect(lambda key: self._show_lot(key.removeprefix("lot:")))
-        self.pieces = DataTable("Pieces of every strip", [], lambda made: f"strip:{made.need.strip}")
+        self.pieces = DataTable("Pieces of every strip", [], lambda row: f"strip:{row[0].strip}")
         self.pieces.picked.connect(self.choose_key)
         self.used_up = DataTable("What else is used up", [], lambda item: item.what)
         self.board_view, self.joint_view = (
@@ -262,12 +261,16 @@ class StockPage(Page):
         _give_room(self.to_buy, {1: 190, 2: 170})
         self.bought.setVisible(bool(lots))
         self.buy_said.setText(self._buying_words(plan, lots))
-        made = list(plan.plan.made) if plan and plan.plan else []
-        self.pieces.show_rows(made, [
-            Column("Strip", lambda m: m.need.name, lambda m: m.need.strip * 2 + SIDES.index(m.need.side)),
-            Column("Cut to", lambda m: write(m.need.length), lambda m: m.need.length),
-            Column("Pieces, forward end first", lambda m: "  +  ".join(f"{p.stick} {write(p.length)}" for p in m.pieces)),
-            Column("Joints from the forward end", lambda m: "  ".join(write(j) for j in m.joints)),
+        lengths = {n.key: n.length for n in plan.needs} if plan else {}
+        rows = list(plan.plan.strips) if plan and plan.plan else []
+        rows.sort(key=lambda row: (row[0].strip, SIDES.index(row[0].side), row[0].part))
+        self.pieces.show_rows(rows, [
+            Column("Strip", lambda r: length_name(r[0].key), lambda r: r[0].strip * 2 + SIDES.index(r[0].side)),
+            Column("Cut to", lambda r: write(lengths[r[0].key]) if r[0].key in lengths else "–",
+                   lambda r: lengths.get(r[0].key, 0.0)),
+            Column("Pieces, forward end first",
+                   lambda r: ("cut: " if r[1] else "") + "  +  ".join(f"{p.stick} {write(p.length)}" for p in r[0].pieces)),
+            Column("Joints from the forward end", lambda r: "  ".join(write(j) for j in r[0].joints)),
         ])  # fmt: skip
         _give_room(self.pieces, {0: 110, 1: 84, 3: 190})
         self.used_up.show_rows(list(plan.items) if plan else [], [
@@ -385,18 +388,18 @@ class StockPage(Page):
 
     def _strip_card(self) -> Card:
         state, plan = self.state, self.state.stock
-        own: list[Made] = []
-        if plan and plan.plan and state.strip:
-            own = [m for m in plan.plan.made if m.need.strip == state.strip.number]
+        number = state.strip.number if state.strip else 0
+        own = [row for row in plan.plan.strips if row[0].strip == number] if plan and plan.plan else []
         if not own or plan is None:
             return Card("Pieces", meaning="choose a strip")
-        first = own[0]
         rows: list[tuple[str, str]] = []
-        for made in own:
-            rows += [(f"{made.need.side}, {p.stick}", state.write(p.length)) for p in made.pieces]
+        for made, cut in own:
+            side = f"{made.side}, cut" if cut else made.side
+            rows += [(f"{side}, {p.stick}", state.write(p.length)) for p in made.pieces]
+        length = next((n.length for n in plan.needs if n.strip == number), 0.0)
         joints = state.job.stock.joints
         return Card(
-            f"Strip {first.need.strip}", "pieces", state.write(first.need.length), state.style.name,
+            f"Strip {number}", "pieces", state.write(length), state.style.name,
             "to cut, with what is trimmed off at the ends", tuple(rows),
             f"a joint takes {state.write(plan.joint.lost, unit=True)}; about {100 * plan.joint.strength:.0f} % of the strength of "
             f"{plan.joint.of}; {plan.joint.bends}; {'on the bench the day before' if joints.on_bench else 'on the hull'}",
