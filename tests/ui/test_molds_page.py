@@ -84,7 +84,7 @@ def test_a_wrong_value_is_said_and_the_dialog_stays(
 
     monkeypatch.setattr(SettingsDialog, "exec", answer)
     before = window.session.job
-    window.ask_mold_settings()
+    window.mold_dialogs.settings()
     assert said in seen[0]
     assert window.session.job == before
 
@@ -97,7 +97,7 @@ def test_what_was_not_typed_is_not_rounded(window: MainWindow, monkeypatch: pyte
         return True
 
     monkeypatch.setattr(SettingsDialog, "exec", answer)
-    window.ask_mold_settings()
+    window.mold_dialogs.settings()
     assert window.session.job.molds.stringer_width == 31.37
 
 

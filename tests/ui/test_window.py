@@ -516,7 +516,7 @@ def test_molds_are_laid_on_sheets_and_kept(
         return dialog.result()
 
     monkeypatch.setattr(SheetsDialog, "exec", fill)
-    window.lay_on_sheets()
+    window.mold_dialogs.sheets()
     layout = window.session.job.layout
     assert layout is not None
     assert len(layout.placed) == 24
@@ -532,13 +532,13 @@ def test_molds_are_laid_on_sheets_and_kept(
         return dialog.result()
 
     monkeypatch.setattr(SheetsDialog, "exec", look)
-    window.lay_on_sheets()
+    window.mold_dialogs.sheets()
     assert window.session.job.layout == layout
 
 
 def test_a_printer_that_prints_small_is_told_of(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(QInputDialog, "getDouble", lambda *_, **__: (98.5, True))
-    window.ask_proof_bar()
+    window.mold_dialogs.proof_bar()
     assert window.session.job.printing.proof_bar == 98.5
     window.session.undo()
     assert window.session.job.printing.proof_bar == 100.0

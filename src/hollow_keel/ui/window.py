@@ -34,6 +34,7 @@ from .actions import ACTIONS
 from .aside import run_aside, wait_aside
 from .command_finder import CommandFinder
 from .menu_window import MenuWindow
+from .mold_dialogs import MoldDialogs
 from .pages.offsets import OffsetsPage
 from .pages.page import Page
 from .pages.registry import PAGES, PageShelf, load_pages
@@ -78,9 +79,8 @@ class MainWindow(MenuWindow):
         self.state = State(job, theme=self._theme())
         self.table_dialogs = TableDialogs(self, lambda: self.state, self._edited, self.say)
         self.planking_dialogs = PlankingDialogs(self, lambda: self.state, self._edited, self.say)
-        self.setup_dialogs = SetupDialogs(
-            self, lambda: self.state, lambda: self.session.job, self._edited, self.say
-        )
+        asked = (self, lambda: self.state, lambda: self.session.job, self._edited, self.say)
+        self.setup_dialogs, self.mold_dialogs = SetupDialogs(*asked), MoldDialogs(*asked)
         self._keel_later = QTimer(self)
         self._keel_later.setSingleShot(True)
         self._keel_later.setInterval(KEEL_PAUSE_MS)
@@ -162,8 +162,8 @@ class MainWindow(MenuWindow):
             "scale": self.table_dialogs.scale, "restation": self.table_dialogs.restation,
             "baseline": self.table_dialogs.baseline, "turn": self.table_dialogs.turn,
             "next": lambda: self.step_mold(1), "previous": lambda: self.step_mold(-1), "stations": self.ask_stations,
-            "stop": self._stop, "proof-bar": self.ask_proof_bar, "sheets": self.lay_on_sheets,
-            "mold-settings": self.ask_mold_settings,
+            "stop": self._stop, "proof-bar": self.mold_dialogs.proof_bar, "sheets": self.mold_dialogs.sheets,
+            "mold-settings": self.mold_dialogs.settings,
             "strip-settings": self.planking_dialogs.settings, "compare": self.planking_dialogs.compare,
             "bench-ticks": self.planking_dialogs.ticks,
             "bench-pieces": self.planking_dialogs.pieces, "stock-settings": self.planking_dialogs.stock_settings,
@@ -173,43 +173,6 @@ class MainWindow(MenuWindow):
             "cautions": lambda: self._tell("Working safely", CAUTIONS),
             "about": lambda: self._tell("About", "<h3>Hollow Keel</h3><p>Plans strip-planked and cold-molded hulls.</p>"),
         }[name]  # fmt: skip
-
-    def lay_on_sheets(self) -> None:
-        """Lay the molds' parts on sheets of plywood."""
-        from .sheets_dialog import SheetsDialog
-
-        shape = self.state.shape
-        if shape is None or self.state.problem or shape.job.molds != self.session.job.molds:
-            self.say("The molds must be drawn first.")
-            return
-        dialog = SheetsDialog(replace(shape, job=self.session.job), self.state.style, self.state.theme, self)
-        if dialog.exec():
-            changed = change(self.session.job, "", sheets=dialog.sheets, layout=dialog.layout_now)
-            self._edited("molds on sheets", changed)
-
-    def ask_mold_settings(self) -> None:
-        """Ask for all that is chosen about the molds' pieces and marks."""
-        from .mold_settings import MOLD_SETTINGS
-        from .settings_dialog import SettingsDialog
-
-        dialog = SettingsDialog("The molds", MOLD_SETTINGS, self.session.job, self.state.style, self)
-        if dialog.exec() and dialog.job != self.session.job:
-            self._edited("the molds", dialog.job)
-
-    def ask_proof_bar(self) -> None:
-        """What the printed 100 mm bar measures, so that the next print comes out at full size."""
-        now = self.session.job.printing.proof_bar
-        value, sure = QInputDialog.getDouble(
-            self,
-            "My printer",
-            "Print a page and measure its 100 mm bar. It measures, in mm:",
-            now,
-            90,
-            110,
-            2,
-        )
-        if sure:
-            self._edited("printer's scale", change(self.session.job, "printing", proof_bar=value))
 
     def _in_offsets(self, act: Callable[[OffsetsPage], None]) -> None:
         """Something done in the table of offsets, wherever the builder is."""

@@ -24,9 +24,8 @@ from ...core.stock.bought import bought
 from ...core.stock.cut_already import cut_up_to
 from ...core.stock.needs import SIDES, length_name
 from ...core.stock.plan import Lot, StockPlan
-from ...core.stock.rip import Rip, bundle_words, rips, saw_steps
+from ...core.stock.rip import bundle_words, saw_steps
 from ...core.stock.timber import Board, JointKind, RipWay
-from ...core.units import format_length
 from ...drawing.board_cuts import board_cuts
 from ...drawing.joint_map import joint_map
 from ...drawing.model import Drawing
@@ -37,6 +36,7 @@ from ..views.boards_table import FIELDS, BoardsModel, BoardsTable
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
 from .page import Page, result_label
+from .stock_cards import board_card, other_way, strip_card
 
 ON_HAND, FOR_SALE, TO_BUY, PIECES, USED_UP = range(5)
 JOINTS = [
@@ -50,7 +50,6 @@ NOTHING = (
     "Type the boards you have in the table below: wood, thickness, width, length and how many; or what is for sale, with prices. "
     "How they are sawn, which piece goes where and what to buy follows by itself."
 )
-SAW = "Table saw: guard, push sticks or a feeder, hearing protection. Wood dust, of some cedars above all: a mask that filters it."
 
 
 class StockPage(Page):
@@ -330,23 +329,7 @@ class StockPage(Page):
         if lot.boards and lot.rip.count > 1:
             steps.append(bundle_words(lot.boards[0], lot.rip.count, saw.order))
         numbered = [f"{k}.  {step}" for k, step in enumerate(steps, start=1)]
-        self.steps.setText("\n".join([*numbered, self._other_way(lot)]))
-
-    def _other_way(self, lot: Lot) -> str:
-        """What the other way of ripping would give."""
-        saw = self.state.job.stock.saw.model_copy(update={"way": RipWay.BEST})
-        other = next(
-            (
-                r
-                for r in rips(lot.board, lot.section.width, lot.section.thickness, saw)
-                if r.way is not lot.rip.way
-            ),
-            None,
-        )
-        if other is None:
-            return ""
-        grain = f", {other.face.value} grain on their faces" if other.face.value != "not known" else ""
-        return f"\n{other.way.value.capitalize()} would give {other.count}{grain}."
+        self.steps.setText("\n".join([*numbered, other_way(lot, state.job.stock.saw)]))
 
     def _tab_changed(self) -> None:
         self.above.setCurrentIndex(1 if self.tabs.currentIndex() == PIECES else 0)
@@ -355,56 +338,10 @@ class StockPage(Page):
         self.card_changed.emit()
 
     def card(self) -> Card:
-        state = self.state
         if self.tabs.currentIndex() == PIECES:
-            return self._strip_card()
+            return strip_card(self.state)
         lot = self._lot()
-        if lot is None:
-            return Card("Boards", meaning="none yet")
-        rip: Rip = lot.rip
-        rows = [
-            ("strips from each", str(rip.count)),
-            ("boards", f"{lot.count}{' to buy' if lot.bought else ''}"),
-            ("set the fence to", state.write_fine(rip.blank)),
-            ("then to", state.write_fine(rip.strip)),
-            (
-                "left over",
-                f"{format_length(rip.left[0], state.style.fine)} + {state.write_fine(rip.left[1])}",
-            ),
-            ("becomes strips", f"{100 * rip.yielded:.0f} %"),
-            ("becomes dust", f"{100 * rip.dust:.0f} %"),
-            ("grain on the face", rip.face.value),
-        ]
-        if rip.way is RipWay.OFF_EDGE:
-            rows.pop(3)
-        if lot.count * rip.count:
-            rows.append(("numbered", f"{lot.boards[0]}.1 … {lot.boards[-1]}.{rip.count}"))
-        return Card(
-            f"Board {lot.mark}", "to buy" if lot.bought else "on hand", str(lot.count * rip.count), "strips",
-            f"of {state.write(lot.section.width)} × {state.write(lot.section.thickness, unit=True)}, "
-            f"{state.write(lot.board.usable, unit=True)} long",
-            tuple(rows), "n = (width + kerf) / (strip + kerf), rounded down, exactly", SAW,
-        )  # fmt: skip
-
-    def _strip_card(self) -> Card:
-        state, plan = self.state, self.state.stock
-        number = state.strip.number if state.strip else 0
-        own = [row for row in plan.plan.strips if row[0].strip == number] if plan and plan.plan else []
-        if not own or plan is None:
-            return Card("Pieces", meaning="choose a strip")
-        rows: list[tuple[str, str]] = []
-        for made, cut in own:
-            side = f"{made.side}, cut" if cut else made.side
-            rows += [(f"{side}, {p.stick}", state.write(p.length)) for p in made.pieces]
-        length = next((n.length for n in plan.needs if n.strip == number), 0.0)
-        joints = state.job.stock.joints
-        return Card(
-            f"Strip {number}", "pieces", state.write(length), state.style.name,
-            "to cut, with what is trimmed off at the ends", tuple(rows),
-            f"a joint takes {state.write(plan.joint.lost, unit=True)}; about {100 * plan.joint.strength:.0f} % of the strength of "
-            f"{plan.joint.of}; {plan.joint.bends}; {'on the bench the day before' if joints.on_bench else 'on the hull'}",
-            "Epoxy: gloves and ventilation; a full pot grows hot.",
-        )  # fmt: skip
+        return board_card(self.state, lot) if lot is not None else Card("Boards", meaning="none yet")
 
 
 def _under_a_row(widgets: list[QWidget], table: QWidget) -> QWidget:

@@ -1,0 +1,53 @@
+"""What is done about the molds away from their page: their settings, sheets of plywood, the printer's scale."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+from PySide6.QtWidgets import QInputDialog, QWidget
+
+from ..app.overrides import change
+from ..core.job import Job
+from .state import State
+
+
+@dataclass
+class MoldDialogs:
+    """Asks and shows; what is taken over is one step that can be undone."""
+
+    parent: QWidget
+    state: Callable[[], State]
+    job: Callable[[], Job]
+    edit: Callable[[str, Job], None]
+    say: Callable[[str], None]
+
+    def sheets(self) -> None:
+        """Lay the molds' parts on sheets of plywood."""
+        from .sheets_dialog import SheetsDialog  # not needed at the start
+
+        state, job = self.state(), self.job()
+        shape = state.shape
+        if shape is None or state.problem or shape.job.molds != job.molds:
+            self.say("The molds must be drawn first.")
+            return
+        dialog = SheetsDialog(replace(shape, job=job), state.style, state.theme, self.parent)
+        if dialog.exec():
+            self.edit("molds on sheets", change(job, "", sheets=dialog.sheets, layout=dialog.layout_now))
+
+    def settings(self) -> None:
+        """Ask for all that is chosen about the molds' pieces and marks."""
+        from .mold_settings import MOLD_SETTINGS
+        from .settings_dialog import SettingsDialog
+
+        dialog = SettingsDialog("The molds", MOLD_SETTINGS, self.job(), self.state().style, self.parent)
+        if dialog.exec() and dialog.job != self.job():
+            self.edit("the molds", dialog.job)
+
+    def proof_bar(self) -> None:
+        """What the printed 100 mm bar measures, so that the next print comes out at full size."""
+        now = self.job().printing.proof_bar
+        question = "Print a page and measure its 100 mm bar. It measures, in mm:"
+        value, sure = QInputDialog.getDouble(self.parent, "My printer", question, now, 90, 110, 2)
+        if sure:
+            self.edit("printer's scale", change(self.job(), "printing", proof_bar=value))

@@ -1,0 +1,79 @@
+"""What the bench card says on the stock page: one board and its strips, or the pieces of one strip."""
+
+from __future__ import annotations
+
+from ...core.stock.plan import Lot
+from ...core.stock.rip import rips
+from ...core.stock.timber import RipWay, SawSettings
+from ...core.units import format_length
+from ..state import State
+from ..views.bench_card import Card
+
+SAW = "Table saw: guard, push sticks or a feeder, hearing protection. Wood dust, of some cedars above all: a mask that filters it."
+
+
+def board_card(state: State, lot: Lot) -> Card:
+    """How one kind of board becomes strips."""
+    rip = lot.rip
+    rows = [
+        ("strips from each", str(rip.count)),
+        ("boards", f"{lot.count}{' to buy' if lot.bought else ''}"),
+        ("set the fence to", state.write_fine(rip.blank)),
+        ("then to", state.write_fine(rip.strip)),
+        (
+            "left over",
+            f"{format_length(rip.left[0], state.style.fine)} + {state.write_fine(rip.left[1])}",
+        ),
+        ("becomes strips", f"{100 * rip.yielded:.0f} %"),
+        ("becomes dust", f"{100 * rip.dust:.0f} %"),
+        ("grain on the face", rip.face.value),
+    ]
+    if rip.way is RipWay.OFF_EDGE:
+        rows.pop(3)
+    if lot.count * rip.count:
+        rows.append(("numbered", f"{lot.boards[0]}.1 … {lot.boards[-1]}.{rip.count}"))
+    return Card(
+        f"Board {lot.mark}", "to buy" if lot.bought else "on hand", str(lot.count * rip.count), "strips",
+        f"of {state.write(lot.section.width)} × {state.write(lot.section.thickness, unit=True)}, "
+        f"{state.write(lot.board.usable, unit=True)} long",
+        tuple(rows), "n = (width + kerf) / (strip + kerf), rounded down, exactly", SAW,
+    )  # fmt: skip
+
+
+def strip_card(state: State) -> Card:
+    """The pieces of the current strip, both sides."""
+    plan = state.stock
+    number = state.strip.number if state.strip else 0
+    own = [row for row in plan.plan.strips if row[0].strip == number] if plan and plan.plan else []
+    if not own or plan is None:
+        return Card("Pieces", meaning="choose a strip")
+    rows: list[tuple[str, str]] = []
+    for made, cut in own:
+        side = f"{made.side}, cut" if cut else made.side
+        rows += [(f"{side}, {p.stick}", state.write(p.length)) for p in made.pieces]
+    length = next((n.length for n in plan.needs if n.strip == number), 0.0)
+    joints = state.job.stock.joints
+    return Card(
+        f"Strip {number}", "pieces", state.write(length), state.style.name,
+        "to cut, with what is trimmed off at the ends", tuple(rows),
+        f"a joint takes {state.write(plan.joint.lost, unit=True)}; about {100 * plan.joint.strength:.0f} % of the strength of "
+        f"{plan.joint.of}; {plan.joint.bends}; {'on the bench the day before' if joints.on_bench else 'on the hull'}",
+        "Epoxy: gloves and ventilation; a full pot grows hot.",
+    )  # fmt: skip
+
+
+def other_way(lot: Lot, saw: SawSettings) -> str:
+    """What the other way of ripping would give."""
+    saw = saw.model_copy(update={"way": RipWay.BEST})
+    other = next(
+        (
+            r
+            for r in rips(lot.board, lot.section.width, lot.section.thickness, saw)
+            if r.way is not lot.rip.way
+        ),
+        None,
+    )
+    if other is None:
+        return ""
+    grain = f", {other.face.value} grain on their faces" if other.face.value != "not known" else ""
+    return f"\n{other.way.value.capitalize()} would give {other.count}{grain}."
