@@ -14,7 +14,7 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMessageBox
 
-from hollow_keel.app.exports import export_named
+from hollow_keel.app.exports import EXPORTS, export_named
 from hollow_keel.app.overrides import change
 from hollow_keel.app.settings import load_settings
 from hollow_keel.core.job import HullEnd, Job
@@ -584,3 +584,11 @@ def test_waiting_can_be_given_up(window: MainWindow, tmp_path: Path, monkeypatch
     window.export(export_named("plan-json"), tmp_path / "plan.json")
     assert not (tmp_path / "plan.json").exists()
     assert "Nothing was written" in window.message.text()
+
+
+def test_no_menu_is_longer_than_the_window(window: MainWindow) -> None:
+    for name, menu in window.menus.items():
+        assert menu.sizeHint().height() < 500, name
+    assert window.menus["Print › Wood"].actions()[0].text().startswith("Wood: what to buy")
+    found = [a for a in window.actions_by_id if a.startswith("export-")]
+    assert len(found) == len(EXPORTS)

@@ -15,9 +15,10 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True)
 class Export:
-    """A kind of file: its id on the command line, its name in the menu, its suffix."""
+    """A kind of file: its id on the command line, what it belongs to, its name in the menu, its suffix."""
 
     kind: str
+    group: str
     name: str
     suffix: str
     patterns: bool = False
@@ -33,43 +34,49 @@ class Export:
 
 
 EXPORTS: tuple[Export, ...] = (
-    Export("molds-pdf", "Mold patterns, full size on A4 (PDF)", ".pdf", patterns=True),
-    Export("molds-letter-pdf", "Mold patterns, full size on Letter (PDF)", ".pdf", patterns=True),
+    Export("molds-pdf", "Molds", "Mold patterns, full size on A4 (PDF)", ".pdf", patterns=True),
+    Export("molds-letter-pdf", "Molds", "Mold patterns, full size on Letter (PDF)", ".pdf", patterns=True),
     Export(
-        "molds-roll-pdf", "Mold patterns, full size, one page each for a roll (PDF)", ".pdf", patterns=True
+        "molds-roll-pdf",
+        "Molds",
+        "Mold patterns, full size, one page each for a roll (PDF)",
+        ".pdf",
+        patterns=True,
     ),
-    Export("molds-a3-pdf", "Mold patterns, full size on A3 (PDF)", ".pdf", patterns=True),
-    Export("molds-tabloid-pdf", "Mold patterns, full size on Tabloid (PDF)", ".pdf", patterns=True),
-    Export("molds-dxf", "Molds (DXF)", ".dxf", patterns=True),
-    Export("molds-svg", "Molds (SVG)", ".svg", patterns=True),
-    Export("parts-dxf", "Every part and sheet in a file of its own (DXF in a ZIP)", ".zip"),
-    Export("sheets-dxf", "Molds laid on sheets (DXF)", ".dxf"),
-    Export("sheets-pdf", "Plan of the sheets (PDF)", ".pdf"),
-    Export("transom-pdf", "Transom, true shape at full size (PDF)", ".pdf"),
-    Export("stem-pdf", "Inner stem and its mold at full size (PDF)", ".pdf"),
-    Export("stem-csv", "Bevels of the stem by height (CSV)", ".csv"),
-    Export("prick-csv", "Points to prick through for every mold (CSV)", ".csv"),
-    Export("bevels-csv", "Bevels to call out along every mold (CSV)", ".csv"),
-    Export("setup-pdf", "Setting-up sheet (PDF)", ".pdf"),
-    Export("setup-csv", "Setting-up schedule and cut list (CSV)", ".csv"),
-    Export("strips-csv", "Strips (CSV)", ".csv"),
-    Export("ticks-csv", "Where strips come on every mold (CSV)", ".csv"),
-    Export("ticks-pdf", "Where strips come on every mold, to tick off (PDF)", ".pdf"),
-    Export("girth-pdf", "Girth map on A3 (PDF)", ".pdf"),
-    Export("girth-svg", "Girth map (SVG)", ".svg"),
-    Export("girth-dxf", "Girth map (DXF)", ".dxf"),
-    Export("tapers-pdf", "Strips cut to shape, full size (PDF)", ".pdf"),
-    Export("tapers-dxf", "Strips cut to shape (DXF)", ".dxf"),
-    Export("planked-obj", "Planked hull, one part a strip (OBJ)", ".obj"),
-    Export("planked-stl", "Planked hull, one part a strip (STL)", ".stl"),
-    Export("stock-pdf", "Wood: what to buy, sawing, joints and pieces (PDF)", ".pdf", whole=True),
-    Export("labels-pdf", "Labels for bundles and pieces (PDF)", ".pdf", whole=True),
-    Export("pieces-csv", "Pieces of every strip (CSV)", ".csv", whole=True),
-    Export("buying-csv", "What to buy and what is used up (CSV)", ".csv", whole=True),
-    Export("offsets-csv", "Offsets (CSV)", ".csv"),
-    Export("offsets-json", "Offsets (JSON)", ".json"),
-    Export("lines-csv", "Offsets by waterlines and buttocks (CSV)", ".csv"),
-    Export("plan-json", "The whole plan (JSON)", ".json", whole=True),
+    Export("molds-a3-pdf", "Molds", "Mold patterns, full size on A3 (PDF)", ".pdf", patterns=True),
+    Export("molds-tabloid-pdf", "Molds", "Mold patterns, full size on Tabloid (PDF)", ".pdf", patterns=True),
+    Export("molds-dxf", "Molds", "Molds (DXF)", ".dxf", patterns=True),
+    Export("molds-svg", "Molds", "Molds (SVG)", ".svg", patterns=True),
+    Export(
+        "parts-dxf", "Sheets and ends", "Every part and sheet in a file of its own (DXF in a ZIP)", ".zip"
+    ),
+    Export("sheets-dxf", "Sheets and ends", "Molds laid on sheets (DXF)", ".dxf"),
+    Export("sheets-pdf", "Sheets and ends", "Plan of the sheets (PDF)", ".pdf"),
+    Export("transom-pdf", "Sheets and ends", "Transom, true shape at full size (PDF)", ".pdf"),
+    Export("stem-pdf", "Sheets and ends", "Inner stem and its mold at full size (PDF)", ".pdf"),
+    Export("stem-csv", "Sheets and ends", "Bevels of the stem by height (CSV)", ".csv"),
+    Export("prick-csv", "Molds", "Points to prick through for every mold (CSV)", ".csv"),
+    Export("bevels-csv", "Molds", "Bevels to call out along every mold (CSV)", ".csv"),
+    Export("setup-pdf", "Setting up", "Setting-up sheet (PDF)", ".pdf"),
+    Export("setup-csv", "Setting up", "Setting-up schedule and cut list (CSV)", ".csv"),
+    Export("strips-csv", "Strips", "Strips (CSV)", ".csv"),
+    Export("ticks-csv", "Strips", "Where strips come on every mold (CSV)", ".csv"),
+    Export("ticks-pdf", "Strips", "Where strips come on every mold, to tick off (PDF)", ".pdf"),
+    Export("girth-pdf", "Strips", "Girth map on A3 (PDF)", ".pdf"),
+    Export("girth-svg", "Strips", "Girth map (SVG)", ".svg"),
+    Export("girth-dxf", "Strips", "Girth map (DXF)", ".dxf"),
+    Export("tapers-pdf", "Strips", "Strips cut to shape, full size (PDF)", ".pdf"),
+    Export("tapers-dxf", "Strips", "Strips cut to shape (DXF)", ".dxf"),
+    Export("planked-obj", "Strips", "Planked hull, one part a strip (OBJ)", ".obj"),
+    Export("planked-stl", "Strips", "Planked hull, one part a strip (STL)", ".stl"),
+    Export("stock-pdf", "Wood", "Wood: what to buy, sawing, joints and pieces (PDF)", ".pdf", whole=True),
+    Export("labels-pdf", "Wood", "Labels for bundles and pieces (PDF)", ".pdf", whole=True),
+    Export("pieces-csv", "Wood", "Pieces of every strip (CSV)", ".csv", whole=True),
+    Export("buying-csv", "Wood", "What to buy and what is used up (CSV)", ".csv", whole=True),
+    Export("offsets-csv", "Offsets and plan", "Offsets (CSV)", ".csv"),
+    Export("offsets-json", "Offsets and plan", "Offsets (JSON)", ".json"),
+    Export("lines-csv", "Offsets and plan", "Offsets by waterlines and buttocks (CSV)", ".csv"),
+    Export("plan-json", "Offsets and plan", "The whole plan (JSON)", ".json", whole=True),
 )
 
 

@@ -7,10 +7,13 @@ from dataclasses import dataclass
 from ..app.exports import EXPORTS
 from .pages.registry import PAGES
 
+BELOW = " › "
+"""Between a menu's name and that of one within it."""
+
 
 @dataclass(frozen=True)
 class ActionKind:
-    """One action. An empty text is a line between actions."""
+    """One action. An empty text is a line between actions; a menu within another is named after both."""
 
     id: str
     menu: str
@@ -65,7 +68,12 @@ ACTIONS: tuple[ActionKind, ...] = (
     ActionKind("bench-pieces", "Strips", "Bench: pieces to cut…", "Ctrl+Shift+T"),
     ActionKind("stock-settings", "Strips", "Saw, joints, buying, glue and cloth…", "Ctrl+Shift+K"),
     *(
-        ActionKind(f"export-{e.kind}", "Print", e.name + "…", {"molds-pdf": "Ctrl+P"}.get(e.kind, ""))
+        ActionKind(
+            f"export-{e.kind}",
+            f"Print{BELOW}{e.group}",
+            e.name + "…",
+            {"molds-pdf": "Ctrl+P"}.get(e.kind, ""),
+        )
         for e in EXPORTS
     ),
     ActionKind("foil", "Print", "Foil template for a keel or skeg…"),

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QMenu, QToolButton
 
 from ..core.job import Job
 from ..core.units import STYLES, LengthStyle, format_length
-from .actions import ACTIONS
+from .actions import ACTIONS, BELOW
 from .files_window import FilesWindow
 
 
@@ -38,9 +38,7 @@ class MenuWindow(FilesWindow):
 
     def _build_menus(self) -> None:
         for kind in ACTIONS:
-            menu = self.menus.get(kind.menu)
-            if menu is None:
-                menu = self.menus[kind.menu] = self.menuBar().addMenu(kind.menu)
+            menu = self._menu(kind.menu)
             if not kind.text:
                 menu.addSeparator()
                 continue
@@ -57,6 +55,13 @@ class MenuWindow(FilesWindow):
         self._build_units_menu()
         self._build_theme_menu()
         self.menus["recent"].aboutToShow.connect(self._fill_recent)
+
+    def _menu(self, name: str) -> QMenu:
+        """A menu by its name, made where it is not there yet."""
+        if name not in self.menus:
+            above, _, own = name.rpartition(BELOW)
+            self.menus[name] = (self._menu(above) if above else self.menuBar()).addMenu(own)
+        return self.menus[name]
 
     def _build_units_menu(self) -> None:
         group = QActionGroup(self)
