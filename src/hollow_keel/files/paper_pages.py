@@ -57,8 +57,8 @@ class Pages:
 
     def heading(self, text: str, *, with_next: float = 20.0) -> None:
         """A heading, kept together with so much of what follows."""
-        self.room(10 + with_next)
-        self.y -= 6
+        self.room(13 + with_next)
+        self.y -= 9
         self.sheet.text(MARGIN_MM, self.y, text, 4.2, strong=True)
         self.y -= 4
 

@@ -283,8 +283,8 @@ class PlankingPage(Page):
             "long, along its own middle; add your own allowance at each end",
             (
                 ("goes on", found.grade.value),
-                (f"forward, on the {end_name(strip.starts)}", self._cut_text(cuts[0], strip)),
-                (f"aft, on the {end_name(strip.ends)}", self._cut_text(cuts[1], strip)),
+                (f"forward: {end_name(strip.starts)}", self._cut_text(cuts[0], strip)),
+                (f"aft: {end_name(strip.ends)}", self._cut_text(cuts[1], strip)),
                 ("widest", state.write(strip.width_max)),
                 ("far edge", state.write(strip.far_length) if strip.far else "runs out"),
                 ("tightest edge-set", radius_text(strip.max_edge_set)),

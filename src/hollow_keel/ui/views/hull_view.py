@@ -226,7 +226,8 @@ class HullView(QWidget):
         )
         if self._stale:
             text = "out of date: the strips are being laid again…"
-        painter.drawText(QRectF(8, 4, self.width() - 16, 18), Qt.AlignmentFlag.AlignLeft, text)
+        flags = Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap
+        painter.drawText(QRectF(8, 4, self.width() - 16, 36), flags, text)
 
     # -- the hand ---------------------------------------------------------------------------------
 
