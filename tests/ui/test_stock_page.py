@@ -133,6 +133,11 @@ def test_pieces_are_cut_and_stay(window: MainWindow, qtbot: Any, page: Any) -> N
     page.pieces.setCurrentIndex(page.pieces.model().index(8, 0))
     assert window.state.strip_number == 5
     assert window.card.card.heading == "Strip 5"
+    need = next(n for n in window.state.stock.needs if n.strip == 5)
+    assert (
+        dict(window.card.card.rows)["glue for one seam, mixed"]
+        == f"{need.length * 8 * 0.5 * 1.3 / 1000:.0f} ml"
+    )
     page.cut_now.click()
     settle_stock(qtbot, window)
     assert len(window.session.job.stock.cut) == 10

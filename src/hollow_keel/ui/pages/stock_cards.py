@@ -5,6 +5,7 @@ from __future__ import annotations
 from ...core.stock.plan import Lot
 from ...core.stock.rip import rips
 from ...core.stock.timber import RipWay, SawSettings
+from ...core.stock.used_up import glue_of
 from ...core.units import format_length
 from ..state import State
 from ..views.bench_card import Card
@@ -51,7 +52,10 @@ def strip_card(state: State) -> Card:
     for made, cut in own:
         side = f"{made.side}, cut" if cut else made.side
         rows += [(f"{side}, {p.stick}", state.write(p.length)) for p in made.pieces]
-    length = next((n.length for n in plan.needs if n.strip == number), 0.0)
+    needs = [n for n in plan.needs if n.strip == number]
+    length = needs[0].length if needs else 0.0
+    if needs:
+        rows.append(("glue for one seam, mixed", f"{glue_of(needs[0], state.job.stock.used_up):.0f} ml"))
     joints = state.job.stock.joints
     return Card(
         f"Strip {number}", "pieces", state.write(length), state.style.name,
