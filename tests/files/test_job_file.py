@@ -6,6 +6,7 @@ import signal
 import subprocess
 import sys
 import time
+from datetime import date
 from pathlib import Path
 
 import pytest
@@ -14,6 +15,7 @@ from hypothesis import strategies as st
 
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.job import Job
+from hollow_keel.core.stock.timber import MadePiece, MadeStrip
 from hollow_keel.demo.jobs import linnet, pipit
 from hollow_keel.files.atomic import write_atomic
 from hollow_keel.files.job_file import job_text, load_job, parse_job, save_job
@@ -23,6 +25,24 @@ def test_jobs_come_back_the_same(tmp_path: Path) -> None:
     for job in (linnet(), pipit(), Job()):
         save_job(job, tmp_path / "a.hkeel")
         assert load_job(tmp_path / "a.hkeel") == job
+
+
+def test_boards_and_what_is_cut_come_back_the_same(tmp_path: Path) -> None:
+    cut = MadeStrip(strip=3, side="port", pieces=(MadePiece(stick="A1.2", length=2000.5),), joints=(1.25,))
+    job = linnet()
+    stock = job.stock.model_copy(update={"cut": (cut,)})
+    job = job.model_copy(update={"stock": stock, "planked": job.planked.with_strips(20, date(2031, 5, 4))})
+    save_job(job, tmp_path / "a.hkeel")
+    assert load_job(tmp_path / "a.hkeel") == job
+
+
+def test_a_job_of_an_earlier_version_reads_as_it_is() -> None:
+    document = json.loads(job_text(pipit()))
+    for later in ("stock", "planked", "plans"):
+        del document["job"][later]
+    del document["job"]["strips"]["meeting"]
+    old = json.dumps({**document, "version": 3}).encode()
+    assert parse_job(old) == pipit()
 
 
 def test_the_file_before_is_kept(tmp_path: Path) -> None:
@@ -101,6 +121,7 @@ SAVER = """
 import sys
 from pathlib import Path
 from hollow_keel.core.job import Job
+from hollow_keel.core.stock.timber import MadePiece, MadeStrip
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.files.job_file import save_job
 path, k = Path(sys.argv[1]), 0

@@ -15,9 +15,10 @@ from ..core.job import Job
 from .atomic import write_atomic
 
 FORMAT = "hollow-keel-job"
-VERSION = 3
+VERSION = 4
 """2: texts as written, notes and the designer's own lines in the table of offsets. 3: pieces, set-ups and surveys, guides, layouts
-and what is planked. Files of earlier versions read as they are."""
+and what is planked. 4: boards, joints and what is cut, days of planking, how the bottom closes. Files of earlier versions read as
+they are."""
 SUFFIX = ".hkeel"
 LARGEST_BYTES = 50_000_000
 
