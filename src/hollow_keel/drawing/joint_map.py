@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-import numpy as np
-
 from ..core.planking.choices import Course
 from ..core.planking.strips import Planking, Strip
 from ..core.results import Shape
@@ -41,5 +39,4 @@ def joint_map(
 def _marks(need: Need, joints: tuple[float, ...], at: tuple[Strip, float], layer: Layer) -> list[Stroke]:
     strip, level = at
     far = level + (1.0 if strip.course is Course.UP else -1.0) * strip.width_max
-    places = np.interp(joints, need.at[:, 0], need.at[:, 1]).tolist() if joints else []
-    return [line((x, level), (x, far), layer=layer) for x in places]
+    return [line((x, level), (x, far), layer=layer) for x in need.positions(joints)]

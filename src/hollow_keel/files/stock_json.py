@@ -29,7 +29,7 @@ def stock_document(plan: StockPlan | None, job: Job) -> dict[str, Any]:
             {"what": i.what, "amount": _r(i.amount), "unit": i.unit, "reckoned_with": i.reckoned} for i in plan.items
         ],
     }  # fmt: skip
-    if plan.plan is not None and (job.stock.boards or job.stock.buying.for_sale):
+    if plan.plan is not None and job.stock.given:
         found.update(_pieces(plan.plan))
     return found
 

@@ -48,9 +48,8 @@ def _to_buy(pages: Pages, results: Results, plan: StockPlan, style: LengthStyle)
     for finding in plan.findings:
         said = finding.said(lambda v: format_length(v, style, unit=True))
         pages.line(f"{said.where}: {said.text}", strong=True)
-    lots = [lot for lot in plan.lots if lot.bought]
-    pages.heading("To buy" if lots else "Nothing needs to be bought")
-    if lots:
+    pages.heading("To buy" if plan.purchases else "Nothing needs to be bought")
+    if plan.purchases:
         money = buying.currency
         heads = (
             Head("mark", 1), Head("thick × wide × long, dressed", 4), Head("wood", 3), Head("how many", 1.4, True),
@@ -58,8 +57,8 @@ def _to_buy(pages: Pages, results: Results, plan: StockPlan, style: LengthStyle)
         )  # fmt: skip
         pages.table(heads, (
             (lot.mark, size_words(lot, style), lot.section.wood, str(lot.count), f"{lot.board.price:.2f}",
-             f"{lot.board.price * lot.count:.2f}")
-            for lot in lots
+             f"{lot.cost:.2f}")
+            for lot in plan.purchases
         ), boxes=True)  # fmt: skip
         pages.line(
             f"Together {plan.cost:.2f} {money}. {buying.spare:g} % more than is needed, joints counted."

@@ -23,11 +23,10 @@ def stock_of(results: Results) -> StockPlan:
         from ..core.pipeline import Pipeline
 
         plan = Pipeline().stock(results.shape, results.planking)
-    settings = results.shape.job.stock
     for finding in plan.findings:
         if finding.weight is Weight.STOP:
             raise ImpossiblePlan(finding.said().text)
-    if not (settings.boards or settings.buying.for_sale):
+    if not results.shape.job.stock.given:
         raise ImpossiblePlan(NONE_GIVEN)
     return plan
 
@@ -60,11 +59,10 @@ def buying_csv(results: Results) -> str:
     rows: list[Sequence[object]] = [
         ("what", "amount", "unit", f"each {money}", f"together {money}", "reckoned with"),
     ]
-    for lot in (lot for lot in plan.lots if lot.bought):
-        each = lot.board.price
+    for lot in plan.purchases:
         rows.append(
-            (f"board {lot.mark}: {size_words(lot, style)}, {lot.section.wood}", lot.count, "", f"{each:.2f}",
-             f"{each * lot.count:.2f}", f"{lot.rip.count} strips of each")
+            (f"board {lot.mark}: {size_words(lot, style)}, {lot.section.wood}", lot.count, "", f"{lot.board.price:.2f}",
+             f"{lot.cost:.2f}", f"{lot.rip.count} strips of each")
         )  # fmt: skip
     rows += [(item.what, number(item), item.unit, "", "", item.reckoned) for item in plan.items]
     return written(rows)

@@ -90,7 +90,7 @@ class State:
             every += self.planking.findings
         if self.fairness is not None:
             every += self.fairness.remarks
-        if self.stock is not None and (self.job.stock.boards or self.job.stock.buying.for_sale):
+        if self.stock is not None and self.job.stock.given:
             every += self.stock.findings
         return [
             f.said(self.say_length) for f in every if f.stage == stage and f.weight is not Weight.INFORMATION

@@ -221,7 +221,7 @@ class MainWindow(MenuWindow):
 
     def _status(self, number: int) -> tuple[str, int]:
         stage, stock = PAGES[number].stage, self.state.job.stock
-        no_boards = stage == "stock" and not (stock.boards or stock.buying.for_sale)
+        no_boards = stage == "stock" and not stock.given
         if not self.state.job.offsets.rows or no_boards:
             return "empty", 0
         count = len(self.state.findings(stage)) + (1 if stage == "offsets" and self.state.problem else 0)

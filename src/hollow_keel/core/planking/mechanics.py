@@ -203,17 +203,16 @@ def behaviours(strips: StripSettings, planking: Planking, stations: list[float])
 def hard_strips(found: dict[int, Behaviour]) -> list[Finding]:
     """Which strips want heat, or will not go, and the mend of the worst."""
     said: list[Finding] = []
-    for grade, word in ((Handling.NOT, "will not go on"), (Handling.HEAT, "want heat, or splitting")):
+    for grade, many, one in (
+        (Handling.NOT, "will not go on", "It will not go on"),
+        (Handling.HEAT, "want heat, or splitting", "It wants heat, or splitting"),
+    ):
         numbers = [n for n, b in found.items() if b.grade is grade]
         if numbers:
             worst = max(numbers, key=lambda n: (found[n].share, found[n].push))
             place = f"near position {mm(round(found[worst].place))}"
-            one = {
-                "will not go on": "It will not go on",
-                "want heat, or splitting": "It wants heat, or splitting",
-            }[word]
             text = (
-                f"{len(numbers)} of them {word}; hardest is strip {worst} {place}"
+                f"{len(numbers)} of them {many}; hardest is strip {worst} {place}"
                 if len(numbers) > 1
                 else f"{one}, hardest {place}"
             )

@@ -26,11 +26,6 @@ class Purchase:
     section: Section
     rip: Rip
 
-    @property
-    def cost(self) -> float:
-        """What they cost together."""
-        return self.count * self.board.price
-
 
 def same_wood(board: Board, section: Section, wood: str) -> bool:
     """Whether a board is of a section's wood; an empty one is that of the job's strips, `wood`."""

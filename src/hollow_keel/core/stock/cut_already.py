@@ -13,9 +13,7 @@ def cut_up_to(stock: StockSettings, plan: StockPlan, strip: int) -> StockSetting
     if plan.plan is None:
         return stock
     fresh = [m for m in plan.plan.made if m.need.strip <= strip]
-    from_marks = {
-        p.stick.rstrip("*").rpartition(".")[0].rstrip("0123456789") for m in fresh for p in m.pieces
-    }
-    used = [lot for lot in plan.lots if lot.bought and lot.mark in from_marks]
+    boards = {p.sawn.rpartition(".")[0] for m in fresh for p in m.pieces}
+    used = [lot for lot in plan.lots if lot.bought and boards.intersection(lot.boards)]
     cut = (*plan.plan.stays, *(m.as_cut() for m in fresh))
     return bought(stock, used).model_copy(update={"cut": cut})

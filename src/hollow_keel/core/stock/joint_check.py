@@ -4,9 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-import numpy as np
-
-from ..geometry.arrays import Array
 from .joint_plan import JointPlan
 from .needs import Need
 
@@ -16,7 +13,7 @@ def least_apart(plan: JointPlan, needs: Sequence[Need], rows: int) -> float | No
     two are neighbours."""
     jointed = [(need, joints) for need, joints in _joints(plan, needs) if joints]
     found = [
-        float(np.abs(_at_runs(need, _positions(other, theirs))[:, None] - np.array(own)).min())
+        min(abs(run - joint) for run in need.runs(other.positions(theirs)) for joint in own)
         for need, own in jointed
         for other, theirs in jointed
         if _neighbours(need, other, rows)
@@ -47,15 +44,3 @@ def _joints(plan: JointPlan, needs: Sequence[Need]) -> Iterator[tuple[Need, tupl
 
 def _neighbours(one: Need, other: Need, rows: int) -> bool:
     return one.side == other.side and one.row[:2] == other.row[:2] and 0 < one.row[2] - other.row[2] <= rows
-
-
-def _positions(need: Need, joints: tuple[float, ...]) -> Array:
-    """Positions along the hull."""
-    result: Array = np.interp(joints, need.at[:, 0], need.at[:, 1])
-    return result
-
-
-def _at_runs(need: Need, positions: Array) -> Array:
-    """Distances along a strip at positions along the hull."""
-    result: Array = np.interp(positions, need.at[:, 1], need.at[:, 0])
-    return result

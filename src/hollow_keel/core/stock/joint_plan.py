@@ -18,29 +18,22 @@ class Stick:
 
 
 @dataclass(frozen=True)
-class Piece:
-    """One piece of a strip: the stick it is cut from and how much of it, its joints included."""
-
-    stick: str
-    length: float
-
-
-@dataclass(frozen=True)
 class Made:
     """A strip as it is put together, forward end first; `joints` are the middles of its joints, mm from that end; `apart` and
     `clear` are the shares of the wanted distances that could be kept (1: all)."""
 
     need: Need
-    pieces: tuple[Piece, ...]
+    pieces: tuple[MadePiece, ...]
     joints: tuple[float, ...]
     apart: float = 1.0
     clear: float = 1.0
 
     def as_cut(self) -> MadeStrip:
         """As it is kept in the job once it is cut."""
-        pieces = tuple(MadePiece(stick=p.stick, length=p.length) for p in self.pieces)
         own = self.need
-        return MadeStrip(strip=own.strip, side=own.side, part=own.part, pieces=pieces, joints=self.joints)
+        return MadeStrip(
+            strip=own.strip, side=own.side, part=own.part, pieces=self.pieces, joints=self.joints
+        )
 
 
 @dataclass(frozen=True)

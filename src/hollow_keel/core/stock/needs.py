@@ -50,6 +50,14 @@ class Need:
         """For people: 12 port, 40b starboard."""
         return length_name(self.key)
 
+    def positions(self, runs: Sequence[float]) -> tuple[float, ...]:
+        """Positions along the hull of places along the strip, mm."""
+        return tuple(np.interp(runs, self.at[:, 0], self.at[:, 1]).tolist()) if len(runs) else ()
+
+    def runs(self, positions: Sequence[float]) -> tuple[float, ...]:
+        """Places along the strip at positions along the hull, mm."""
+        return tuple(np.interp(positions, self.at[:, 1], self.at[:, 0]).tolist()) if len(positions) else ()
+
 
 def length_name(key: tuple[int, str, int]) -> str:
     """A strip, side and part for people: 12 port, 40b starboard."""

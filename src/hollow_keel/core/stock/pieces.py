@@ -11,14 +11,12 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
-import numpy as np
-
 from ..errors import ImpossiblePlan
 from ..findings import mm
-from .joint_plan import JointPlan, Made, Piece, Stick
+from .joint_plan import JointPlan, Made, Stick
 from .needs import Need, Section
 from .one_strip import EPS, FEW, MANY, Effort, PartMade, Rules, ways_to_make
-from .timber import JointKind, JointSettings, MadeStrip
+from .timber import JointKind, JointSettings, MadePiece, MadeStrip
 
 STATES = 8
 """States that go on: with 5 of them some stocks leave 0.1 % more."""
@@ -191,8 +189,7 @@ def _rules(
     if apart > 0:
         for (side, p, c, r), places in state.recent:
             if side == need.side and (p, c) == (panel, course) and 0 < row - r <= settings.rows:
-                runs = np.interp(places, need.at[:, 1], need.at[:, 0]) if places else ()
-                ranges += [(float(x) - apart, float(x) + apart) for x in runs]
+                ranges += [(x - apart, x + apart) for x in need.runs(places)]
     shut = _merged(ranges)
     least = min(settings.least_piece, need.length)
     return Rules(
@@ -219,7 +216,8 @@ def _after(state: _State, need: Need, way: PartMade, search: _Search, share: tup
             name = stick.name if stick.offcut else f"{stick.name}*"
             offcuts.append(Stick(stick.length - cut - kerf, name, offcut=True))
     whole = tuple(s for s in state.whole.get(section, ()) if s.name not in used)
-    made = Made(need, tuple(Piece(stick.name, cut) for stick, cut in way.pieces), way.joints, *share)
+    pieces = tuple(MadePiece(stick=stick.name, length=cut) for stick, cut in way.pieces)
+    made = Made(need, pieces, way.joints, *share)
     follows = _remember(state, need, way.joints, settings)
     return replace(
         follows, cost=state.cost + way.cost + (2.0 - sum(share)) * 1e4,
@@ -231,7 +229,7 @@ def _after(state: _State, need: Need, way: PartMade, search: _Search, share: tup
 def _remember(state: _State, need: Need, joints: Sequence[float], settings: JointSettings) -> _State:
     """With the joints of a strip as its neighbours will ask for them; those too far back are forgotten."""
     panel, course, row = need.row
-    places = tuple(np.interp(joints, need.at[:, 0], need.at[:, 1]).tolist()) if len(joints) else ()
+    places = need.positions(joints)
     kept = tuple(
         (key, values) for key, values in state.recent
         if (key[1], key[2]) == (panel, course) and row - key[3] <= settings.rows

@@ -49,6 +49,11 @@ class Lot:
         """The names of the boards: their mark and number."""
         return tuple(f"{self.mark}{k}" for k in range(self.first, self.first + self.count))
 
+    @property
+    def cost(self) -> float:
+        """What they cost together."""
+        return self.count * self.board.price
+
 
 @dataclass(frozen=True)
 class StockPlan:
@@ -57,16 +62,20 @@ class StockPlan:
     needs: tuple[Need, ...]
     sections: tuple[Section, ...]
     lots: tuple[Lot, ...]
-    purchases: tuple[Purchase, ...]
     joint: Joint
     plan: JointPlan | None
     items: tuple[Item, ...]
     findings: tuple[Finding, ...]
 
     @property
+    def purchases(self) -> tuple[Lot, ...]:
+        """The boards to buy."""
+        return tuple(lot for lot in self.lots if lot.bought)
+
+    @property
     def cost(self) -> float:
         """What the boards to buy cost."""
-        return sum(p.cost for p in self.purchases)
+        return sum(lot.cost for lot in self.purchases)
 
 
 def plan_stock(
@@ -85,10 +94,9 @@ def plan_stock(
     findings: list[Finding] = _oddities(stock, sections, joint)
     plan: JointPlan | None = None
     lots: tuple[Lot, ...] = ()
-    purchases: tuple[Purchase, ...] = ()
     try:
-        plan, lots, purchases = _planned(job, needs, sections, tick)
-        if stock.boards or stock.buying.for_sale:
+        plan, lots = _planned(job, needs, sections, tick)
+        if stock.given:
             findings += _told(plan, needs, stock)
         findings += _cut_already(needs, stock, lost_in(stock))
     except ImpossiblePlan as error:
@@ -96,7 +104,7 @@ def plan_stock(
         lots = _on_hand(job, needs, sections)
     densities = {s.wood: WOODS.get(s.wood, next(iter(WOODS.values()))).density for s in sections}
     items = used_up(needs, plan, stock.joints, shell, stock.used_up, job.strips.minutes, densities)
-    return StockPlan(needs, sections, tuple(lots), tuple(purchases), joint, plan, items, tuple(findings))
+    return StockPlan(needs, sections, lots, joint, plan, items, tuple(findings))
 
 
 def lost_in(stock: StockSettings) -> Callable[[float], float]:
@@ -106,7 +114,7 @@ def lost_in(stock: StockSettings) -> Callable[[float], float]:
 
 def _planned(
     job: Job, needs: tuple[Need, ...], sections: tuple[Section, ...], tick: Tick
-) -> tuple[JointPlan, tuple[Lot, ...], tuple[Purchase, ...]]:
+) -> tuple[JointPlan, tuple[Lot, ...]]:
     """Pieces from what is on hand and what must be bought; more is bought where that turns out too little."""
     stock, lost = job.stock, lost_in(job.stock)
     have = _on_hand(job, needs, sections)
@@ -120,13 +128,12 @@ def _planned(
         if not short or not stock.buying.for_sale or turn == TRIES - 1:
             break
         extra = {s: f * MORE if s in short else f for s, f in extra.items()}
-    for giving in (
-        GIVING if plan.missing else ()
-    ):  # better joints near each other than strips that cannot be made
+    # better joints near each other than strips that cannot be made
+    for giving in GIVING if plan.missing else ():
         other = plan_joints(needs, sticks, stock.joints, lost, stock.saw.kerf, stock.cut, tick, giving)
         if not other.missing:
-            return other, lots, purchases
-    return plan, lots, purchases
+            return other, lots
+    return plan, lots
 
 
 def _purchases(
@@ -202,8 +209,7 @@ def sticks_of(lots: Sequence[Lot], stock: StockSettings) -> dict[Section, tuple[
     cut_off: dict[str, float] = {}
     for made in stock.cut:
         for piece in made.pieces:
-            name = piece.stick.rstrip("*")
-            cut_off[name] = cut_off.get(name, 0.0) + piece.length + stock.saw.kerf
+            cut_off[piece.sawn] = cut_off.get(piece.sawn, 0.0) + piece.length + stock.saw.kerf
     found: dict[Section, list[Stick]] = {}
     for lot in lots:
         for board in lot.boards:
@@ -229,7 +235,7 @@ def _oddities(stock: StockSettings, sections: tuple[Section, ...], joint: Joint)
         look("kerf", "the saw", f"The kerf ({mm(stock.saw.kerf)}) is thicker than the strips ({mm(thin)}): more wood goes to "
                                 f"dust than to the hull. "
                                 "A thinner blade, or a band saw, saves the most.")  # fmt: skip
-    for mark, board in zip(stock.marks, (*stock.boards, *stock.buying.for_sale), strict=True):
+    for mark, board in zip(stock.marks, stock.given, strict=True):
         where = f"board {mark}"
         if board.usable <= joint.lost:
             look(
@@ -268,21 +274,30 @@ def _told(plan: JointPlan, needs: tuple[Need, ...], stock: StockSettings) -> lis
                     f"boards for sale.")
         )  # fmt: skip
     joint = lost_in(stock)(max((n.section.thickness for n in needs), default=0.0))
-    clear = max(stock.joints.clear_molds, stock.joints.clear_bends)
-    for text, wanted, real, gave in (
-        ("joints in neighbouring strips stand", stock.joints.stagger, least_apart(plan, needs, stock.joints.rows),
-         [m for m in plan.made if m.apart < 1.0]),
-        ("joints stand clear of molds and bends by", clear, least_clear(plan, needs, joint),
-         [m for m in plan.made if m.clear < 1.0]),
-    ):  # fmt: skip
-        if gave and real is not None:
-            has = f"only {mm(round(max(real, 0.0)))}" if real > 0 else "not at all, where you wanted"
-            found.append(
-                Finding("rule-gave", Weight.LOOK, "stock", f"strips {_names(gave)}",
-                        f"With this stock {text} {has}{' instead of' if real > 0 else ''} {mm(wanted)} in places: more "
-                        f"lengths to choose from, or a smaller distance, would put it right.")
-            )  # fmt: skip
+    near, off = [m for m in plan.made if m.apart < 1.0], [m for m in plan.made if m.clear < 1.0]
+    if near:
+        real = least_apart(plan, needs, stock.joints.rows)
+        found += _gave("joints in neighbouring strips stand", stock.joints.stagger, real, near)
+    if off:
+        wanted = max(stock.joints.clear_molds, stock.joints.clear_bends)
+        found += _gave(
+            "joints stand clear of molds and bends by", wanted, least_clear(plan, needs, joint), off
+        )
     return found
+
+
+def _gave(text: str, wanted: float, real: float | None, gave: list[Made]) -> list[Finding]:
+    """That a rule gave in some strips, and to what it did (mm, measured on the plan)."""
+    if real is None:
+        return []
+    has = f"only {mm(round(real))} instead of" if real > 0 else "not at all, where you wanted"
+    return [
+        Finding(
+            "rule-gave", Weight.LOOK, "stock", f"strips {_names(gave)}",
+            f"With this stock {text} {has} {mm(wanted)} in places: more lengths to choose from, or a smaller distance, would "
+            "put it right.",
+        )
+    ]  # fmt: skip
 
 
 def _cut_already(

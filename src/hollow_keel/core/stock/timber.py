@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection, Iterator
 from enum import StrEnum
+from itertools import count
 from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -147,6 +149,11 @@ class MadePiece(_Part):
     stick: str
     length: Size
 
+    @property
+    def sawn(self) -> str:
+        """The stick as it came off the saw, whatever was cut from it before: without the star of an offcut."""
+        return self.stick.rstrip("*")
+
 
 class MadeStrip(_Part):
     """A strip that has been cut already: it stays as it is. `joints` are distances from its forward end, mm."""
@@ -168,6 +175,11 @@ def letter(number: int) -> str:
     return letter(number // 26 - 1) + chr(65 + number % 26) if number >= 26 else chr(65 + number)
 
 
+def free_marks(taken: Collection[str]) -> Iterator[str]:
+    """Letters that no boards are marked with yet."""
+    return (name for k in count() if (name := letter(k)) not in taken)
+
+
 class StockSettings(_Part):
     """Everything decided about stock."""
 
@@ -179,13 +191,15 @@ class StockSettings(_Part):
     cut: tuple[MadeStrip, ...] = ()
 
     @property
+    def given(self) -> tuple[Board, ...]:
+        """All boards, on hand and then for sale."""
+        return (*self.boards, *self.buying.for_sale)
+
+    @property
     def marks(self) -> tuple[str, ...]:
         """One mark for each kind of board, on hand and then for sale, no two alike: its own, or a letter that is free."""
-        boards = (*self.boards, *self.buying.for_sale)
-        taken = {b.mark for b in boards if b.mark}
-        free = (name for k in range(len(boards) * 2 + 1) if (name := letter(k)) not in taken)
+        free = free_marks({b.mark for b in self.given})
         found: list[str] = []
-        for board in boards:
-            own = board.mark if board.mark and board.mark not in found else next(free)
-            found.append(own)
+        for board in self.given:
+            found.append(board.mark if board.mark and board.mark not in found else next(free))
         return tuple(found)

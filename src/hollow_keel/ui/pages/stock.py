@@ -247,7 +247,7 @@ class StockPage(Page):
 
     def _show_tables(self, plan: StockPlan | None) -> None:
         write, money = self.state.write, self.state.job.stock.buying.currency
-        lots = [lot for lot in plan.lots if lot.bought] if plan else []
+        lots = plan.purchases if plan else ()
         self.to_buy.show_rows(lots, [
             Column("Board", lambda lot: lot.mark),
             Column("Size", lambda lot: f"{write(lot.board.thickness)} × {write(lot.board.width)} × {write(lot.board.length)}"),
@@ -255,7 +255,7 @@ class StockPage(Page):
             Column("Buy", lambda lot: str(lot.count), lambda lot: lot.count),
             Column("Strips of each", lambda lot: str(lot.rip.count), lambda lot: lot.rip.count),
             Column("Grain of the strips", lambda lot: lot.rip.face.value),
-            Column(f"Cost {money}", lambda lot: f"{lot.count * lot.board.price:.2f}", lambda lot: lot.count * lot.board.price),
+            Column(f"Cost {money}", lambda lot: f"{lot.cost:.2f}", lambda lot: lot.cost),
         ])  # fmt: skip
         _give_room(self.to_buy, {1: 190, 2: 170})
         self.bought.setVisible(bool(lots))
@@ -282,7 +282,7 @@ class StockPage(Page):
         self.not_cut.setVisible(bool(cut))
         self.cut_said.setText(f"{cut} lengths are cut and stay as they are" if cut else "")
 
-    def _buying_words(self, plan: StockPlan | None, lots: list[Lot]) -> str:
+    def _buying_words(self, plan: StockPlan | None, lots: tuple[Lot, ...]) -> str:
         """How far what is bought reaches, or why nothing is."""
         stock = self.state.job.stock
         if plan is None:
@@ -319,7 +319,7 @@ class StockPage(Page):
         self.first_board.setVisible(False)
         if lot is None:
             self.board_view.show_drawing(Drawing("", ()), state.theme, state.style)
-            empty = not (state.job.stock.boards or state.job.stock.buying.for_sale)
+            empty = not state.job.stock.given
             self.steps.setText(NOTHING if empty else "")
             self.first_board.setVisible(empty)
             return

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QHeaderView, QWidget
 
 from ...core.errors import InputError
 from ...core.stock.nominal import dressed
-from ...core.stock.timber import Board, Grain, letter
+from ...core.stock.timber import Board, Grain, free_marks
 from ...core.units import LengthStyle, parse_length
 from .data_table import ROOT, Index
 from .entry_table import Cell, Changed, EntryModel, EntryTable
@@ -145,7 +145,7 @@ class BoardsModel(EntryModel):
     def _new(self, boards: list[Board | None]) -> Board:
         """A new row is like the one above it, with a mark that is free."""
         used = self.taken | {b.mark for b in boards if b is not None}
-        mark = next(name for k in range(len(used) + 1) if (name := letter(k)) not in used)
+        mark = next(free_marks(used))
         above = next((b for b in reversed(boards) if b is not None), None)
         if above is not None:
             return above.model_copy(update={"faults": 0.0, "mark": mark})
