@@ -261,6 +261,11 @@ def format_length(mm: float, style: LengthStyle | None = None, *, unit: bool = F
             return _eighths(mm)
 
 
+def plain_length(mm: float, style: LengthStyle) -> str:
+    """As format_length, for a spreadsheet: without the narrow spaces between thousands."""
+    return format_length(mm, style).replace(_THIN, "")
+
+
 def _decimal(mm: float, style: LengthStyle) -> str:
     if style.unit is LengthUnit.M:
         return f"{round_to(mm, style.step) / 1000:.3f}"

@@ -13,7 +13,7 @@ from ..core.molds.bevels import bevel_calls
 from ..core.molds.ends import stem_bevels
 from ..core.offsets.table import EndKind
 from ..core.results import Shape
-from ..core.units import LengthStyle, format_length
+from ..core.units import plain_length
 
 STRAY_MM = 0.3
 """A straight line between two neighbouring prick points strays from the edge by less."""
@@ -54,15 +54,11 @@ def prick_points_csv(shape: Shape) -> str:
         for n, k in enumerate(chosen, start=1):
             y, z = mold.edge.points[k].tolist()
             what = "keel" if k == 0 else "sheer" if k == len(mold.edge.points) - 1 else ""
-            writer.writerow([mold.name, n, _plain(y, style), _plain(z, style), what])
+            writer.writerow([mold.name, n, plain_length(y, style), plain_length(z, style), what])
         if mold.edge.waterline is not None:
             y, z = mold.edge.waterline.tolist()
-            writer.writerow([mold.name, "", _plain(y, style), _plain(z, style), "load waterline"])
+            writer.writerow([mold.name, "", plain_length(y, style), plain_length(z, style), "load waterline"])
     return out.getvalue()
-
-
-def _plain(mm: float, style: LengthStyle) -> str:
-    return format_length(mm, style).replace("\u202f", "")
 
 
 def stem_csv(shape: Shape) -> str:
@@ -81,7 +77,9 @@ def stem_csv(shape: Shape) -> str:
     for stern in ends:
         for x, z, angle in stem_bevels(shape.hull, stern=stern):
             name = "stern" if stern else "bow"
-            writer.writerow([name, _plain(x, style), _plain(z, style), f"{np.degrees(angle):.1f}"])
+            writer.writerow(
+                [name, plain_length(x, style), plain_length(z, style), f"{np.degrees(angle):.1f}"]
+            )
     return out.getvalue()
 
 
@@ -101,6 +99,8 @@ def bevels_csv(shape: Shape) -> str:
     )
     for mold in shape.molds.molds:
         for call in bevel_calls(mold):
-            across = _plain(call.across(mold.thickness), style)
-            writer.writerow([mold.name, _plain(call.along, style), f"{call.called:g}", call.sense, across])
+            across = plain_length(call.across(mold.thickness), style)
+            writer.writerow(
+                [mold.name, plain_length(call.along, style), f"{call.called:g}", call.sense, across]
+            )
     return out.getvalue()

@@ -9,9 +9,10 @@ from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
 
 from ..drawing.model import Drawing
-from .paper import FONT, PAPERS, STRONG, Ink, Sheet
+from .paper import FONT, PAPERS, Ink, Sheet
 
 MARGIN_MM, ROW_MM, TEXT_MM = 14.0, 6.4, 3.4
+BESIDE_MM, HEAD_MM = 14.0, 2.8
 
 
 @dataclass(frozen=True)
@@ -23,12 +24,15 @@ class Head:
     figures: bool = False
 
 
+Column = tuple[Head, float, float]
+"""A column with its left edge and its width."""
+
+
 class Pages:
     """A PDF written from top to bottom. `y` is where the next thing's top goes."""
 
-    def __init__(self, title: str, beside: str, paper: str = "a4", *, landscape: bool = False) -> None:
-        width, height = PAPERS[paper]
-        self.width, self.height = (height, width) if landscape else (width, height)
+    def __init__(self, title: str, beside: str) -> None:
+        self.width, self.height = PAPERS["a4"]
         self.title, self.beside = title, beside
         self.sheet = Sheet(title)
         self.y = 0.0
@@ -69,20 +73,18 @@ class Pages:
             self.y -= 4.8
             self.sheet.text(MARGIN_MM + indent, self.y, part, TEXT_MM, strong=strong)
 
-    def picture(
-        self, drawing: Drawing, high: float, *, stretched: bool = False, beside: float = 14.0
-    ) -> None:
-        """A drawing as large as the width and a height allow; `stretched` fills both; `beside` is room for texts at its sides."""
+    def picture(self, drawing: Drawing, high: float, *, stretched: bool = False) -> None:
+        """A drawing as large as the width and a height allow, with room for texts at its sides; `stretched` fills both."""
         left, bottom, right, top = drawing.bounds()
         if right <= left:
             return
         self.room(high + 12)
-        across, up = (self.across - 2 * beside) / (right - left), high / max(top - bottom, 1e-6)
+        across, up = (self.across - 2 * BESIDE_MM) / (right - left), high / max(top - bottom, 1e-6)
         if not stretched:
             across = up = min(across, up)
         fitted = drawing.stretched(across, up)
         self.y -= 5
-        self.sheet.drawing(fitted, (MARGIN_MM + beside - left * across, self.y - top * up), 1.0)
+        self.sheet.drawing(fitted, (MARGIN_MM + BESIDE_MM - left * across, self.y - top * up), 1.0)
         self.y -= (top - bottom) * up + 9
 
     def table(self, heads: Sequence[Head], rows: Iterable[Sequence[str]], *, boxes: bool = False) -> None:
@@ -90,37 +92,47 @@ class Pages:
         start = MARGIN_MM + (7.0 if boxes else 0.0)
         whole = self.width - MARGIN_MM - start
         total = sum(h.share for h in heads)
-        widths = [whole * h.share / total for h in heads]
-        lefts = [start + sum(widths[:k]) for k in range(len(heads))]
+        columns: list[Column] = []
+        for head in heads:
+            columns.append((head, start, whole * head.share / total))
+            start += columns[-1][2]
         self.room(3 * ROW_MM)
-        self._heads(heads, lefts, widths)
+        self._heads(columns)
         for row in rows:
-            cells = [broken(cell, w - 2.5, TEXT_MM) for cell, w in zip(row, widths, strict=True)]
+            cells = _in_columns(row, columns, TEXT_MM)
             high = ROW_MM + 4.2 * (max(len(c) for c in cells) - 1)
             if self.y - high < MARGIN_MM:
                 self.page()
-                self._heads(heads, lefts, widths)
-            for head, left, width, lines in zip(heads, lefts, widths, cells, strict=True):
-                for k, text in enumerate(lines):
-                    at = left + width - 2 if head.figures else left
-                    anchor = "right" if head.figures else "left"
-                    self.sheet.text(at, self.y - 4.6 - 4.2 * k, text, TEXT_MM, anchor=anchor)
+                self._heads(columns)
+            self._write(cells, columns, (TEXT_MM, 4.6, 4.2))
             if boxes:
                 tick_box(self.sheet, MARGIN_MM, self.y - 4.8)
-            self.y -= high
-            self.sheet.pen(Ink(0.7, 0.1))
-            self.sheet.polyline([(MARGIN_MM, self.y), (self.width - MARGIN_MM, self.y)])
+            self._rule(high, Ink(0.7, 0.1))
 
-    def _heads(self, heads: Sequence[Head], lefts: Sequence[float], widths: Sequence[float]) -> None:
-        lines = [broken(head.text, width - 2.5, 2.8) for head, width in zip(heads, widths, strict=True)]
-        most = max(len(own) for own in lines)
-        for head, left, width, own in zip(heads, lefts, widths, lines, strict=True):
-            for k, text in enumerate(own):
-                at = left + width - 2 if head.figures else left
-                anchor = "right" if head.figures else "left"
-                self.sheet.text(at, self.y - 4 - 3.4 * k, text, 2.8, anchor=anchor, strong=True)
-        self.y -= 6 + 3.4 * (most - 1)
-        self.sheet.pen(Ink(0.0, 0.3))
+    def _heads(self, columns: Sequence[Column]) -> None:
+        cells = _in_columns([head.text for head, *_ in columns], columns, HEAD_MM)
+        self._write(cells, columns, (HEAD_MM, 4.0, 3.4), strong=True)
+        self._rule(6 + 3.4 * (max(len(c) for c in cells) - 1), Ink(0.0, 0.3))
+
+    def _write(
+        self,
+        cells: Sequence[Sequence[str]],
+        columns: Sequence[Column],
+        sizes: tuple[float, float, float],
+        *,
+        strong: bool = False,
+    ) -> None:
+        """A row of cells, each in lines; `sizes` are the height of texts, how far down the first line stands, and the next."""
+        size, down, step = sizes
+        for lines, (head, left, width) in zip(cells, columns, strict=True):
+            at, anchor = (left + width - 2, "right") if head.figures else (left, "left")
+            for k, text in enumerate(lines):
+                self.sheet.text(at, self.y - down - step * k, text, size, anchor=anchor, strong=strong)
+
+    def _rule(self, high: float, ink: Ink) -> None:
+        """A line under a row so high; the next thing goes below it."""
+        self.y -= high
+        self.sheet.pen(ink)
         self.sheet.polyline([(MARGIN_MM, self.y), (self.width - MARGIN_MM, self.y)])
 
     def finish(self) -> bytes:
@@ -137,13 +149,16 @@ def tick_box(sheet: Sheet, x: float, y: float) -> None:
     sheet.polyline([(x, y), (x + 4, y), (x + 4, y + 4), (x, y + 4)], closed=True)
 
 
-def broken(text: str, width: float, size: float, *, strong: bool = False) -> list[str]:
+def _in_columns(texts: Sequence[str], columns: Sequence[Column], size: float) -> list[list[str]]:
+    return [broken(text, width - 2.5, size) for text, (_, _, width) in zip(texts, columns, strict=True)]
+
+
+def broken(text: str, width: float, size: float) -> list[str]:
     """A text in lines no wider than `width` mm at a size; a word that is longer stands alone."""
-    font = STRONG if strong else FONT
     lines: list[str] = []
     for word in text.split(" "):
         trial = f"{lines[-1]} {word}" if lines else word
-        if lines and pdfmetrics.stringWidth(trial, font, size * mm) / mm <= width:
+        if lines and pdfmetrics.stringWidth(trial, FONT, size * mm) / mm <= width:
             lines[-1] = trial
         else:
             lines.append(word)

@@ -15,6 +15,7 @@ from ..core.planking.strips import Strip
 from ..core.results import Results, Shape
 from ..core.setup.judgement import judge_survey
 from ..core.setup.schedule import standings
+from .rounded import rounded
 from .stock_json import stock_document
 from .tick_lists import tick_lists
 
@@ -40,19 +41,19 @@ def plan_document(results: Results) -> dict[str, Any]:
         },
         "hydrostatics": _hydro(results.fairness.hydro) if results.fairness else {},
         "hull": {
-            "length": _r(measures.length), "beam": _r(measures.beam),
-            "volume": _r(measures.volume, 7), "wetted_area": _r(measures.wetted_area, 6),
-            "planked_area": _r(measures.planked_area, 6),
-            "girths": [{"station": x, "half_girth": _r(g)} for x, g in shape.hull.girths],
+            "length": rounded(measures.length), "beam": rounded(measures.beam),
+            "volume": rounded(measures.volume, 7), "wetted_area": rounded(measures.wetted_area, 6),
+            "planked_area": rounded(measures.planked_area, 6),
+            "girths": [{"station": x, "half_girth": rounded(g)} for x, g in shape.hull.girths],
         },
         "molds": [
             {
                 "name": m.name, "station": m.station, "face": m.station, "reference_face": m.face.value,
-                "points": [[_r(y), _r(z)] for y, z in m.edge.points],
-                "bevels": [_r(math.degrees(b)) for b in m.edge.bevels],
-                "standing": [_r(math.degrees(b)) for b in m.standing],
-                "sheer": [_r(c) for c in m.edge.sheer], "keel": [_r(c) for c in m.edge.keel],
-                "waterline": None if m.edge.waterline is None else [_r(c) for c in m.edge.waterline],
+                "points": [[rounded(y), rounded(z)] for y, z in m.edge.points],
+                "bevels": [rounded(math.degrees(b)) for b in m.edge.bevels],
+                "standing": [rounded(math.degrees(b)) for b in m.standing],
+                "sheer": [rounded(c) for c in m.edge.sheer], "keel": [rounded(c) for c in m.edge.keel],
+                "waterline": None if m.edge.waterline is None else [rounded(c) for c in m.edge.waterline],
             }
             for m in shape.molds.molds
         ],
@@ -60,11 +61,11 @@ def plan_document(results: Results) -> dict[str, Any]:
             "zero_at": shape.setup.zero_at,
             "marks": [
                 {
-                    "mold": mark.mold, "from_zero": _r(mark.from_zero), "reference_face": mark.face.value,
-                    "gap_to_next": None if mark.gap_to_next is None else _r(mark.gap_to_next),
-                    "waterline_above_strongback": _r(mark.waterline_above),
-                    "keel_above_strongback": _r(mark.keel_above),
-                    "stands": {k: _r(v) for k, v in asdict(stand).items() if k != "mold" and v is not None},
+                    "mold": mark.mold, "from_zero": rounded(mark.from_zero), "reference_face": mark.face.value,
+                    "gap_to_next": None if mark.gap_to_next is None else rounded(mark.gap_to_next),
+                    "waterline_above_strongback": rounded(mark.waterline_above),
+                    "keel_above_strongback": rounded(mark.keel_above),
+                    "stands": {k: rounded(v) for k, v in asdict(stand).items() if k != "mold" and v is not None},
                 }
                 for mark, stand in zip(shape.setup.marks, stands, strict=True)
             ],
@@ -74,7 +75,7 @@ def plan_document(results: Results) -> dict[str, Any]:
         "strips": {
             "per_side": len(planking.strips),
             "full_length": sum(s.runs_through for s in planking.strips),
-            "total_length_m": _r(planking.total_length / 1000),
+            "total_length_m": rounded(planking.total_length / 1000),
             "strips": [_strip(s, found[s.number]) for s in planking.strips],
         },
         "stock": stock_document(results.stock, shape.job),
@@ -97,9 +98,15 @@ def _as_planked(results: Results) -> dict[str, Any]:
         "laid": plan.laid, "strips_to_come": plan.strips,
         "brought_back": None if plan.back is None else {
             "strips": plan.back.strips, "follows": plan.back.follows,
-            "widths": {name: _r(width) for name, width in plan.back.widths.items()},
+            "widths": {name: rounded(width) for name, width in plan.back.widths.items()},
         },
-        "molds": [{"mold": r.mold, "planned": _r(r.planned), "measured": _r(r.measured), "width": _r(r.width)} for r in plan.rows],
+        "molds": [
+            {
+                "mold": r.mold, "planned": rounded(r.planned), "measured": rounded(r.measured),
+                "width": rounded(r.width),
+            }
+            for r in plan.rows
+        ],
         "warnings": [{"where": f.where, "text": f.text} for f in map(Finding.said, plan.findings)],
     }  # fmt: skip
 
@@ -114,7 +121,7 @@ def _as_built(shape: Shape) -> dict[str, Any]:
         "survey": job.surveys[-1].name,
         "moves": [
             {
-                "mold": m.mold, "direction": m.direction.value, "error": _r(m.error, 3), "sure": _r(m.sure, 3),
+                "mold": m.mold, "direction": m.direction.value, "error": rounded(m.error, 3), "sure": rounded(m.sure, 3),
                 "grade": m.grade.value, "mend": in_words(m.mend), "cause": m.cause,
             }
             for m in judged.moves
@@ -127,39 +134,35 @@ def _doubt(doubt: Doubt) -> dict[str, Any]:
     written, fair = doubt.written, doubt.fair
     return {
         "row": doubt.row + 1, "station": written.station, "label": written.label,
-        "half_breadth": _r(written.half_breadth), "height": _r(written.height),
-        "fair_half_breadth": _r(fair.half_breadth), "fair_height": _r(fair.height),
-        "moves_skin": _r(doubt.skin), "score": _r(doubt.score, 3), "likely_slip": doubt.slip,
+        "half_breadth": rounded(written.half_breadth), "height": rounded(written.height),
+        "fair_half_breadth": rounded(fair.half_breadth), "fair_height": rounded(fair.height),
+        "moves_skin": rounded(doubt.skin), "score": rounded(doubt.score, 3), "likely_slip": doubt.slip,
     }  # fmt: skip
 
 
 def _hydro(hydro: Hydro) -> dict[str, Any]:
     def ratio(value: float | None) -> float | None:
-        return None if value is None else _r(value, 5)
+        return None if value is None else rounded(value, 5)
 
     return {
-        "waterline": hydro.waterline, "volume": _r(hydro.volume, 7),
-        "waterline_length": _r(hydro.length), "waterline_beam": _r(hydro.beam), "draft": _r(hydro.draft),
-        "waterplane_area": _r(hydro.waterplane, 6), "centre_along": _r(hydro.centre[0]),
-        "centre_height": _r(hydro.centre[1]), "floats_at": _r(hydro.floats_at),
+        "waterline": hydro.waterline, "volume": rounded(hydro.volume, 7),
+        "waterline_length": rounded(hydro.length), "waterline_beam": rounded(hydro.beam), "draft": rounded(hydro.draft),
+        "waterplane_area": rounded(hydro.waterplane, 6), "centre_along": rounded(hydro.centre[0]),
+        "centre_height": rounded(hydro.centre[1]), "floats_at": rounded(hydro.floats_at),
         "block": ratio(hydro.block), "prismatic": ratio(hydro.prismatic), "midship": ratio(hydro.midship),
         "waterplane": ratio(hydro.plane),
-        "section_areas": [{"station": _r(x), "area": _r(a, 6)} for x, a in hydro.sections],
+        "section_areas": [{"station": rounded(x), "area": rounded(a, 6)} for x, a in hydro.sections],
     }  # fmt: skip
 
 
 def _strip(strip: Strip, own: Behaviour) -> dict[str, Any]:
     return {
-        "n": strip.number, "length": _r(strip.length),
-        "guide_edge": _r(strip.near_length), "far_edge": _r(strip.far_length),
+        "n": strip.number, "length": rounded(strip.length),
+        "guide_edge": rounded(strip.near_length), "far_edge": rounded(strip.far_length),
         "pieces": strip.pieces, "starts": strip.starts, "ends": strip.ends,
-        "width_min": _r(strip.width_min), "width_max": _r(strip.width_max),
-        "max_edge_set": _r(strip.max_edge_set * 1000, 6), "max_bend": _r(strip.max_bend * 1000, 6),
-        "max_twist": _r(math.degrees(strip.max_twist) * 1000),
-        "course": strip.course.value, "goes_on": own.grade.value, "push": _r(own.push, 2),
-        "share_of_breaking": _r(own.share, 4),
+        "width_min": rounded(strip.width_min), "width_max": rounded(strip.width_max),
+        "max_edge_set": rounded(strip.max_edge_set * 1000, 6), "max_bend": rounded(strip.max_bend * 1000, 6),
+        "max_twist": rounded(math.degrees(strip.max_twist) * 1000),
+        "course": strip.course.value, "goes_on": own.grade.value, "push": rounded(own.push, 2),
+        "share_of_breaking": rounded(own.share, 4),
     }  # fmt: skip
-
-
-def _r(value: float, digits: int = 4) -> float:
-    return round(float(value), digits) + 0.0

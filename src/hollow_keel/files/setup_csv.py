@@ -8,7 +8,7 @@ import io
 from ..core.findings import in_words
 from ..core.results import Shape
 from ..core.setup.schedule import cut_list, standings
-from ..core.units import format_length
+from ..core.units import format_length, plain_length
 
 
 def setting_up_csv(shape: Shape) -> str:
@@ -16,7 +16,7 @@ def setting_up_csv(shape: Shape) -> str:
     style = shape.job.units.style
 
     def plain(value: float | None) -> str:
-        return "" if value is None else format_length(value, style).replace("\u202f", "")
+        return "" if value is None else plain_length(value, style)
 
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")

@@ -6,7 +6,7 @@ from ..core.findings import in_words
 from ..core.results import Results
 from ..core.stock.needs import SIDES
 from ..core.stock.plan import StockPlan
-from ..core.stock.rip import bundle_words, saw_steps
+from ..core.stock.rip import SAW_CAUTION, bundle_words, saw_steps
 from ..core.stock.timber import JointKind
 from ..core.units import LengthStyle, format_length
 from ..drawing.board_cuts import board_cuts
@@ -82,10 +82,7 @@ def _sawing(pages: Pages, results: Results, plan: StockPlan, style: LengthStyle)
             pages.line(f"{k}.  {in_words(step, say)}", indent=4)
         if lot.boards:
             pages.line(bundle_words(lot.boards[0], lot.rip.count, saw.order), indent=4)
-    pages.line(
-        "Table saw: guard, push sticks or a feeder, hearing protection. Wood dust, of some cedars above all: "
-        "a mask that filters it."
-    )
+    pages.line(SAW_CAUTION)
 
 
 def _used_up(pages: Pages, plan: StockPlan) -> None:

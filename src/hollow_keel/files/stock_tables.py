@@ -11,7 +11,7 @@ from ..core.findings import Weight
 from ..core.results import Results
 from ..core.stock.plan import Lot, StockPlan
 from ..core.stock.used_up import Item
-from ..core.units import LengthStyle, format_length
+from ..core.units import LengthStyle, plain_length
 
 NONE_GIVEN = "There are no boards: give those on hand or for sale on the Stock page first."
 
@@ -44,9 +44,9 @@ def pieces_csv(results: Results) -> str:
     for strip, done in plan.plan.strips:
         need = needs.get(strip.key)
         for k, piece in enumerate(strip.pieces):
-            joint = plain(strip.joints[k], style) if k < len(strip.joints) else ""
+            joint = plain_length(strip.joints[k], style) if k < len(strip.joints) else ""
             rows.append(
-                (strip.strip, strip.side, strip.part + 1, k + 1, len(strip.pieces), piece.stick, plain(piece.length, style),
+                (strip.strip, strip.side, strip.part + 1, k + 1, len(strip.pieces), piece.stick, plain_length(piece.length, style),
                  joint, need.section.wood if need else "", "yes" if done else "")
             )  # fmt: skip
     return written(rows)
@@ -71,7 +71,7 @@ def buying_csv(results: Results) -> str:
 def size_words(lot: Lot, style: LengthStyle) -> str:
     """A board's dressed size: thickness × width × length."""
     board = lot.board
-    return " × ".join(plain(v, style) for v in (board.thickness, board.width, board.length))
+    return " × ".join(plain_length(v, style) for v in (board.thickness, board.width, board.length))
 
 
 def number(item: Item) -> str:
@@ -84,11 +84,6 @@ def number(item: Item) -> str:
 def amount(item: Item) -> str:
     """An amount with its unit."""
     return f"{number(item)} {item.unit}".strip()
-
-
-def plain(mm: float, style: LengthStyle) -> str:
-    """A length as a spreadsheet reads it."""
-    return format_length(mm, style).replace("\u202f", "")
 
 
 def written(rows: Sequence[Sequence[object]]) -> str:

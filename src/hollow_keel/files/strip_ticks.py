@@ -9,7 +9,7 @@ import math
 from ..core.planking.bottom import centre_cuts
 from ..core.planking.crossings import Crossing
 from ..core.results import Results
-from ..core.units import LengthStyle, format_length
+from ..core.units import LengthStyle, format_length, plain_length
 from .paper import PAPERS, Sheet
 from .paper_pages import tick_box
 from .tick_lists import tick_lists
@@ -38,7 +38,7 @@ def ticks_csv(results: Results) -> str:
     for name, rows in lists.items():
         for row in rows:
             writer.writerow([
-                name, row.number, _plain(row.from_sheer, style), _plain(row.width, style),
+                name, row.number, plain_length(row.from_sheer, style), plain_length(row.width, style),
                 "" if row.bevel is None else f"{math.degrees(row.bevel):.2f}", "" if row.planed is None else f"{row.planed:.2f}",
                 "" if row.full else "cut",
             ])  # fmt: skip
@@ -47,8 +47,8 @@ def ticks_csv(results: Results) -> str:
             [
                 cut.mold,
                 f"centreline, in {cut.strip}",
-                _plain(cut.from_sheer, style),
-                _plain(cut.from_upper, style),
+                plain_length(cut.from_sheer, style),
+                plain_length(cut.from_upper, style),
                 "",
                 "",
                 "",
@@ -106,7 +106,3 @@ def _mold_pages(
             MARGIN_MM, MARGIN_MM - 4, "Both sides alike. Check both against the sheer every few strips.", 3.0
         )
         sheet.end_page()
-
-
-def _plain(value: float, style: LengthStyle) -> str:
-    return format_length(value, style).replace("\u202f", "")

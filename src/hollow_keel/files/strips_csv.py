@@ -12,7 +12,7 @@ from ..core.planking.end_cuts import EndCut, end_cuts
 from ..core.planking.mechanics import behaviours
 from ..core.planking.strips import Strip
 from ..core.results import Results
-from ..core.units import LengthStyle, format_length
+from ..core.units import LengthStyle, plain_length
 from .tick_lists import tick_lists
 
 _STEM_NAMES = {"stem_bow": "stem", "stem_stern": "sternpost"}
@@ -45,13 +45,13 @@ def strips_csv(results: Results, style: LengthStyle | None = None) -> str:
     for s in planking.strips:
         own = found[s.number]
         writer.writerow(
-            [s.number, *(_plain(x, style) for x in (s.length, s.near_length, s.far_length)), s.pieces,
-             end_name(s.starts), end_name(s.ends), _plain(s.width_min, style), _plain(s.width_max, style),
+            [s.number, *(plain_length(x, style) for x in (s.length, s.near_length, s.far_length)), s.pieces,
+             end_name(s.starts), end_name(s.ends), plain_length(s.width_min, style), plain_length(s.width_max, style),
              _radius(s.max_edge_set), _radius(s.max_bend), f"{math.degrees(s.max_twist) * 1000:.1f}",
-             s.course.value, "both", _plain(s.length + 2 * job.strips.allowance, style), own.wood, own.grade.value,
+             s.course.value, "both", plain_length(s.length + 2 * job.strips.allowance, style), own.wood, own.grade.value,
              f"{own.push:.0f}", *_cuts(cuts := end_cuts(results.shape.hull, s), s, job.strips.meeting),
              _second_side(cuts, s, job.strips.meeting, style),
-             *("" if s.number not in rows else _plain(rows[s.number], style) for rows in widths.values())]
+             *("" if s.number not in rows else plain_length(rows[s.number], style) for rows in widths.values())]
         )  # fmt: skip
     return out.getvalue()
 
@@ -71,11 +71,7 @@ def _second_side(
 ) -> str:
     """How much shorter the strip of the side that is laid second is, both ends together; empty where both are alike."""
     found = [met.second for cut in cuts if (met := meets(cut, strip.width_max, meeting)) is not None]
-    return _plain(sum(found), style) if any(found) else ""
-
-
-def _plain(mm: float, style: LengthStyle) -> str:
-    return format_length(mm, style).replace("\u202f", "")
+    return plain_length(sum(found), style) if any(found) else ""
 
 
 def _radius(curvature_per_mm: float) -> str:

@@ -35,17 +35,9 @@ def run_aside(parent: QWidget, text: str, work: Callable[[], Result]) -> Result 
 
     loop = QEventLoop()
     told.done.connect(loop.quit, Qt.ConnectionType.QueuedConnection)
-    box = QProgressDialog(text, "Give up", 0, 0, parent)
-    box.setWindowModality(Qt.WindowModality.WindowModal)
-    box.setMinimumDuration(300)
-    box.canceled.connect(loop.quit)
     thread = threading.Thread(target=run, name="aside", daemon=True)
     thread.start()
-    loop.exec()
-    given_up = box.wasCanceled()
-    box.reset()
-    box.deleteLater()
-    if given_up:
+    if not _ran_out(loop, parent, text):
         return None
     thread.join()
     if fault:
@@ -58,16 +50,22 @@ def wait_aside(parent: QWidget, text: str, ready: Callable[[], bool]) -> bool:
     if ready():
         return True
     loop = QEventLoop()
+    look = QTimer()
+    look.setInterval(LOOK_MS)
+    look.timeout.connect(lambda: loop.quit() if ready() else None)
+    look.start()
+    waited = _ran_out(loop, parent, text)
+    look.stop()
+    return waited
+
+
+def _ran_out(loop: QEventLoop, parent: QWidget, text: str) -> bool:
+    """Run a loop with a box that says what is going on, until it is quit; False if the builder gave up."""
     box = QProgressDialog(text, "Give up", 0, 0, parent)
     box.setWindowModality(Qt.WindowModality.WindowModal)
     box.setMinimumDuration(300)
     box.canceled.connect(loop.quit)
-    look = QTimer(box)
-    look.setInterval(LOOK_MS)
-    look.timeout.connect(lambda: loop.quit() if ready() else None)
-    look.start()
     loop.exec()
-    look.stop()
     given_up = box.wasCanceled()
     box.reset()
     box.deleteLater()

@@ -2,25 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
-from PySide6.QtWidgets import QInputDialog, QWidget
+from PySide6.QtWidgets import QInputDialog
 
 from ..app.overrides import change
-from ..core.job import Job
-from .state import State
+from .dialogs import Dialogs
 
 
-@dataclass
-class MoldDialogs:
+class MoldDialogs(Dialogs):
     """Asks and shows; what is taken over is one step that can be undone."""
-
-    parent: QWidget
-    state: Callable[[], State]
-    job: Callable[[], Job]
-    edit: Callable[[str, Job], None]
-    say: Callable[[str], None]
 
     def sheets(self) -> None:
         """Lay the molds' parts on sheets of plywood."""
@@ -38,11 +29,8 @@ class MoldDialogs:
     def settings(self) -> None:
         """Ask for all that is chosen about the molds' pieces and marks."""
         from .mold_settings import MOLD_SETTINGS
-        from .settings_dialog import SettingsDialog
 
-        dialog = SettingsDialog("The molds", MOLD_SETTINGS, self.job(), self.state().style, self.parent)
-        if dialog.exec() and dialog.job != self.job():
-            self.edit("the molds", dialog.job)
+        self.ask("The molds", MOLD_SETTINGS)
 
     def proof_bar(self) -> None:
         """What the printed 100 mm bar measures, so that the next print comes out at full size."""

@@ -2,49 +2,29 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QWidget
-
 from ..app.overrides import change
-from ..core.job import Job
-from .state import State
+from .dialogs import Dialogs
 
 if TYPE_CHECKING:
-    from .bench_mode import Step
-    from .settings_dialog import Group
+    pass
 
 
-@dataclass
-class PlankingDialogs:
+class PlankingDialogs(Dialogs):
     """Asks and shows; what is taken over is one step that can be undone."""
-
-    parent: QWidget
-    state: Callable[[], State]
-    edit: Callable[[str, Job], None]
-    say: Callable[[str], None]
 
     def settings(self) -> None:
         """Ask for all that is chosen about strips."""
         from .strip_settings import STRIP_SETTINGS  # not needed at the start
 
-        self._ask("The strips", STRIP_SETTINGS)
+        self.ask("The strips", STRIP_SETTINGS)
 
     def stock_settings(self) -> None:
         """Ask for all that is chosen about sawing, joining, buying and what is used up."""
         from .stock_settings import STOCK_SETTINGS
 
-        self._ask("Stock", STOCK_SETTINGS)
-
-    def _ask(self, title: str, groups: Sequence[Group]) -> None:
-        from .settings_dialog import SettingsDialog
-
-        state = self.state()
-        dialog = SettingsDialog(title, groups, state.job, state.style, self.parent)
-        if dialog.exec() and dialog.job != state.job:
-            self.edit(title.lower(), dialog.job)
+        self.ask("Stock", STOCK_SETTINGS)
 
     def compare(self) -> None:
         """Put ways of planking beside each other, or look for one."""
@@ -73,14 +53,7 @@ class PlankingDialogs:
             self.say("There are no pieces to cut yet: give boards on the Stock page first.")
             return
         steps = piece_steps(plan, state.strip.number if state.strip else 1, state.style)
-        self._bench(steps or piece_steps(plan, 1, state.style))
-
-    def _bench(self, steps: list[Step]) -> None:
-        from .bench_mode import BenchMode
-
-        dialog = BenchMode(steps, self.state().style.unit, None, self.parent)
-        dialog.showFullScreen()
-        dialog.exec()
+        self.bench(steps or piece_steps(plan, 1, state.style))
 
     def ticks(self) -> None:
         """Where every strip comes on the current mold, one at a time."""
@@ -92,4 +65,4 @@ class PlankingDialogs:
             self.say("There are no strips yet.")
             return
         rows = crossings(state.shape.hull, state.mold, state.planking, state.job.strips.thickness)
-        self._bench(tick_steps(state.mold.name, rows, state.style))
+        self.bench(tick_steps(state.mold.name, rows, state.style))

@@ -25,7 +25,7 @@ from ..app.overrides import change
 from ..core.errors import InputError
 from ..core.job import Job
 from ..core.units import LengthStyle, format_length, parse_length
-from .typed_lists import read_heights, read_zones, write_heights, write_zones
+from .typed_lists import read_heights, read_number, read_whole, read_zones, write_heights, write_zones
 
 
 class Kind(StrEnum):
@@ -181,9 +181,9 @@ class SettingsDialog(QDialog):
         style = self.style_of_lengths
         readers: dict[Kind, Callable[[], Any]] = {
             Kind.SHARES: lambda: _shares(text, setting.label),
-            Kind.NUMBER: lambda: _number(text, setting.label),
-            Kind.NUMBER_OR_NONE: lambda: _number(text, setting.label),
-            Kind.WHOLE: lambda: _whole(text, setting.label),
+            Kind.NUMBER: lambda: read_number(text, setting.label),
+            Kind.NUMBER_OR_NONE: lambda: read_number(text, setting.label),
+            Kind.WHOLE: lambda: read_whole(text, setting.label),
             Kind.WORD: lambda: text,
             Kind.ZONES: lambda: read_zones(text, style),
             Kind.HEIGHTS: lambda: read_heights(text, old, style),
@@ -194,20 +194,6 @@ class SettingsDialog(QDialog):
             return parse_length(text, self._style(setting.kind).unit)
         except InputError as error:
             raise error.at(setting.label) from None
-
-
-def _number(text: str, label: str) -> float:
-    try:
-        return float(text.replace(",", "."))
-    except ValueError:
-        raise InputError("this is not a number", label, text, "Write for example 7.7.") from None
-
-
-def _whole(text: str, label: str) -> int:
-    try:
-        return int(text)
-    except ValueError:
-        raise InputError("this is not a whole number", label, text, "Write for example 2.") from None
 
 
 def _shares(text: str, label: str) -> tuple[float, ...]:

@@ -2,52 +2,33 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
-
-from PySide6.QtWidgets import QInputDialog, QWidget
+from PySide6.QtWidgets import QInputDialog
 
 from ..app.overrides import change
-from ..core.job import Job
 from ..core.results import Shape
 from ..core.setup.survey import Survey
-from .state import State
+from .dialogs import Dialogs
 
 
-@dataclass
-class SetupDialogs:
+class SetupDialogs(Dialogs):
     """Asks and shows; every reading is one step that can be undone."""
-
-    parent: QWidget
-    state: Callable[[], State]
-    job: Callable[[], Job]
-    edit: Callable[[str, Job], None]
-    say: Callable[[str], None]
 
     def marks(self) -> None:
         """The marks on the strongback, one at a time."""
-        from .bench_mode import BenchMode  # not needed at the start
-        from .bench_steps import mark_steps
+        from .bench_steps import mark_steps  # not needed at the start
 
         shape = self._shape()
         if shape is not None:
-            style = self.state().style
-            dialog = BenchMode(mark_steps(shape, style), style.unit, None, self.parent)
-            dialog.showFullScreen()
-            dialog.exec()
+            self.bench(mark_steps(shape, self.state().style))
 
     def readings(self) -> None:
         """Every reading of a survey, one at a time; an instrument that types can send them."""
-        from .bench_mode import BenchMode
         from .bench_steps import reading_steps, take_reading
 
         shape = self._shape()
         if shape is not None:
-            style = self.state().style
             take = take_reading(shape, self._survey, self._put)
-            dialog = BenchMode(reading_steps(shape, style), style.unit, take, self.parent)
-            dialog.showFullScreen()
-            dialog.exec()
+            self.bench(reading_steps(shape, self.state().style), take)
 
     def _shape(self) -> Shape | None:
         shape = self.state().shape

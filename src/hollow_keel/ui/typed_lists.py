@@ -1,4 +1,4 @@
-"""Lists that are typed in one field: strips that differ, heights at positions; read and written in the builder's unit."""
+"""What is typed in one field: numbers, strips that differ, heights at positions; lengths in the builder's unit."""
 
 from __future__ import annotations
 
@@ -10,6 +10,22 @@ from ..core.planking.choices import MasterKind
 from ..core.units import LengthStyle, format_length, parse_length
 
 _ZONE = re.compile(r"^\s*(\d+)(?:\s*[-–]\s*(\d+))?\s*:\s*(.*)$")
+
+
+def read_number(text: str, label: str = "", example: float = 7.7) -> float:
+    """A plain number, with a point or a comma. Raises InputError."""
+    try:
+        return float(text.replace(",", "."))
+    except ValueError:
+        raise InputError("this is not a number", label, text, f"Write for example {example:g}.") from None
+
+
+def read_whole(text: str, label: str = "", example: int = 2) -> int:
+    """A whole number. Raises InputError."""
+    try:
+        return int(text)
+    except ValueError:
+        raise InputError("this is not a whole number", label, text, f"Write for example {example}.") from None
 
 
 def read_zones(text: str, style: LengthStyle) -> tuple[Zone, ...]:

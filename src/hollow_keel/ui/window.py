@@ -78,9 +78,9 @@ class MainWindow(MenuWindow):
             self.planner.request(job)  # it is computed while the window is being built
         self.state = State(job, theme=self._theme())
         self.table_dialogs = TableDialogs(self, lambda: self.state, self._edited, self.say)
-        self.planking_dialogs = PlankingDialogs(self, lambda: self.state, self._edited, self.say)
         asked = (self, lambda: self.state, lambda: self.session.job, self._edited, self.say)
         self.setup_dialogs, self.mold_dialogs = SetupDialogs(*asked), MoldDialogs(*asked)
+        self.planking_dialogs = PlankingDialogs(*asked)
         self._keel_later = QTimer(self)
         self._keel_later.setSingleShot(True)
         self._keel_later.setInterval(KEEL_PAUSE_MS)

@@ -14,8 +14,30 @@ from ...core.errors import InputError
 from ...core.findings import in_words
 from ...core.job import Job
 from ..state import State
+from ..typed_lists import read_number
 from ..views.bench_card import Card
 from ..views.fields import LengthField
+
+
+class Seen:
+    """Remembers what something was drawn from."""
+
+    def __init__(self) -> None:
+        self._what: tuple[Any, ...] = ()
+
+    def __call__(self, *what: Any) -> bool:
+        """Whether exactly these objects were drawn last time; remembers them."""
+        same = len(what) == len(self._what) and all(a is b for a, b in zip(what, self._what, strict=True))
+        self._what = what
+        return same
+
+    def __bool__(self) -> bool:
+        """Whether anything was drawn."""
+        return bool(self._what)
+
+    def forget(self) -> None:
+        """What was drawn is not to be seen any more."""
+        self._what = ()
 
 
 class Page(QFrame):
@@ -50,17 +72,11 @@ class Page(QFrame):
         self.body.addLayout(self.head)
         self.body.addLayout(self.settings)
         self.body.addWidget(self.note)
-        self._seen: tuple[Any, ...] = ()
+        self.seen = Seen()
         self._fields: list[tuple[LengthField, Callable[[Job], float | None], str]] = []
         self._names: dict[QWidget, QLabel] = {}
         self._numbers: list[tuple[QLineEdit, Callable[[Job], float]]] = []
         self._combos: list[tuple[QComboBox, Callable[[Job], Any]]] = []
-
-    def seen(self, *what: Any) -> bool:
-        """Whether exactly these objects were drawn last time; remembers them."""
-        same = len(what) == len(self._seen) and all(a is b for a, b in zip(what, self._seen, strict=True))
-        self._seen = what
-        return same
 
     # -- settings ------------------------------------------------------------------------------------
 
@@ -97,11 +113,9 @@ class Page(QFrame):
         def typed() -> None:
             now = getattr(attrgetter(part)(self.state.job), field)
             try:
-                value = float(box.text().replace(",", "."))
-            except ValueError:
-                self.said.emit(
-                    f"{label}: this is not a number (it says “{box.text()}”). Write for example {now:g}."
-                )
+                value = read_number(box.text(), label, now)
+            except InputError as error:
+                self.said.emit(str(error))
                 box.setText(f"{now:g}")
                 return
             if abs(value - now) > 1e-9:

@@ -7,7 +7,6 @@ import math
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QComboBox,
-    QHeaderView,
     QLabel,
     QProgressBar,
     QPushButton,
@@ -42,6 +41,7 @@ from .planking_tabs import AtMolds, Divider, SoFar, crossing_columns
 
 STRIPS, AT_MOLD, DIVIDE, SO_FAR = range(4)
 WIDE_COLUMNS = {2: 104, 3: 92}
+"""These have longer words; fitting them to their contents would ask every cell for its size."""
 
 
 def strip_key(strip: Strip) -> str:
@@ -55,7 +55,6 @@ class PlankingPage(Page):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("How do the strips cover the hull?", parent)
         self.choices = PlankingSettings(self)
-        self._drawn: tuple[object, ...] = ()
         self._build_head()
         self.map = DrawingView("Girth map")
         self.map.stretch_to_fit = True
@@ -168,13 +167,13 @@ class PlankingPage(Page):
             self._show_nothing()
             return
         self.say_findings("planking")
-        if state.stale and self._drawn:  # the strips of an earlier moment stay as they are, greyed
+        if state.stale and self.seen:  # the strips of an earlier moment stay as they are, greyed
             self.result.setText(self._words(state, planking))
             self.hull.set_stale()
             return
         self.result.setText(self._words(state, planking))
         by = ShadeBy(self.shade.currentData())
-        drawn = (
+        if not self.seen(
             planking,
             state.job.units,
             state.theme,
@@ -182,13 +181,11 @@ class PlankingPage(Page):
             state.job.strips if by is ShadeBy.WOOD else None,
             state.job.planked if by is ShadeBy.DAY else None,
             by,
-        )
-        if len(drawn) != len(self._drawn) or any(a is not b for a, b in zip(drawn, self._drawn, strict=True)):
-            self._drawn = drawn
+        ):
             shades, words = strip_shades(planking, state.job, self.state.behaviours, by)
             self._say_legend(words)
             self.table.show_rows(planking.strips, self._columns())
-            self._widen_columns()
+            self.table.fix_widths(WIDE_COLUMNS)
             self.map.show_drawing(girth_map(shape, planking, state.style, shades), state.theme, state.style)
             self.hull.show_hull(lambda: planked_mesh(planking, shades), state.theme)
         self._show_tab(state)
@@ -200,18 +197,10 @@ class PlankingPage(Page):
         stale = "  (out of date)" if state.stale else ""
         return f"{count} a side · {2 * count} in all · {planking.total_length / 1000:.0f} m{stale}"
 
-    def _widen_columns(self) -> None:
-        """Two columns have longer words; fitting them to their contents would ask every cell for its size."""
-        header = self.table.horizontalHeader()
-        for column, width in WIDE_COLUMNS.items():
-            if header.sectionResizeMode(column) is not QHeaderView.ResizeMode.Fixed:
-                header.setSectionResizeMode(column, QHeaderView.ResizeMode.Fixed)
-                header.resizeSection(column, width)
-
     def _show_nothing(self) -> None:
         state = self.state
         self.result.setText("")
-        self._drawn = ()
+        self.seen.forget()
         self.table.show_rows([], [])
         self.at_mold.show_rows([], [])
         for view in (self.map, self.section):

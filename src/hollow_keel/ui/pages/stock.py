@@ -2,13 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
-    QHeaderView,
     QLabel,
     QPushButton,
     QSplitter,
@@ -35,7 +32,7 @@ from ..views.bench_card import Card
 from ..views.boards_table import FIELDS, BoardsModel, BoardsTable
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
-from .page import Page, result_label
+from .page import Page, Seen, result_label
 from .stock_cards import board_card, other_way, strip_card
 
 ON_HAND, FOR_SALE, TO_BUY, PIECES, USED_UP = range(5)
@@ -61,7 +58,7 @@ class StockPage(Page):
         self.head.addWidget(self.result)
         self._build_settings()
         self.lot_name = ""
-        self._drawn: tuple[object, ...] = ()
+        self.joints_seen = Seen()
         self.on_hand_model = BoardsModel(self._boards_typed, for_sale=False)
         self.for_sale_model = BoardsModel(self._sellers_typed, for_sale=True)
         self.on_hand = BoardsTable("Boards on hand", self.on_hand_model)
@@ -257,7 +254,7 @@ class StockPage(Page):
             Column("Grain of the strips", lambda lot: lot.rip.face.value),
             Column(f"Cost {money}", lambda lot: f"{lot.cost:.2f}", lambda lot: lot.cost),
         ])  # fmt: skip
-        _give_room(self.to_buy, {1: 190, 2: 170})
+        self.to_buy.fix_widths({1: 190, 2: 170})
         self.bought.setVisible(bool(lots))
         self.buy_said.setText(self._buying_words(plan, lots))
         lengths = {n.key: n.length for n in plan.needs} if plan else {}
@@ -271,13 +268,13 @@ class StockPage(Page):
                    lambda r: ("cut: " if r[1] else "") + "  +  ".join(f"{p.stick} {write(p.length)}" for p in r[0].pieces)),
             Column("Joints from the forward end", lambda r: "  ".join(write(j) for j in r[0].joints)),
         ])  # fmt: skip
-        _give_room(self.pieces, {0: 110, 1: 84, 3: 190})
+        self.pieces.fix_widths({0: 110, 1: 84, 3: 190})
         self.used_up.show_rows(list(plan.items) if plan else [], [
             Column("What", lambda i: i.what),
             Column("How much", amount, lambda i: i.amount),
             Column("Reckoned with", lambda i: i.reckoned),
         ])  # fmt: skip
-        _give_room(self.used_up, {0: 230, 1: 100})
+        self.used_up.fix_widths({0: 230, 1: 100})
         cut = len(self.state.job.stock.cut)
         self.not_cut.setVisible(bool(cut))
         self.cut_said.setText(f"{cut} lengths are cut and stay as they are" if cut else "")
@@ -295,10 +292,8 @@ class StockPage(Page):
 
     def _show_joints(self) -> None:
         state, plan = self.state, self.state.stock
-        drawn = (plan, state.job.units, state.theme, self.side.currentData())
-        if len(drawn) == len(self._drawn) and all(a is b for a, b in zip(drawn, self._drawn, strict=True)):
+        if self.joints_seen(plan, state.job.units, state.theme, self.side.currentData()):
             return
-        self._drawn = drawn
         if state.shape is None or state.planking is None or plan is None:
             self.joint_view.show_drawing(Drawing("", ()), state.theme, state.style)
             return
@@ -356,10 +351,3 @@ def _under_a_row(widgets: list[QWidget], table: QWidget) -> QWidget:
     column.addLayout(row)
     column.addWidget(table, 1)
     return whole
-
-
-def _give_room(table: DataTable, widths: dict[int, int]) -> None:
-    header: Any = table.horizontalHeader()
-    for column, width in widths.items():
-        header.setSectionResizeMode(column, QHeaderView.ResizeMode.Fixed)
-        header.resizeSection(column, width)

@@ -3,14 +3,12 @@
 from __future__ import annotations
 
 from ...core.stock.plan import Lot
-from ...core.stock.rip import rips
+from ...core.stock.rip import SAW_CAUTION, rips
 from ...core.stock.timber import RipWay, SawSettings
 from ...core.stock.used_up import glue_of
 from ...core.units import format_length
 from ..state import State
 from ..views.bench_card import Card
-
-SAW = "Table saw: guard, push sticks or a feeder, hearing protection. Wood dust, of some cedars above all: a mask that filters it."
 
 
 def board_card(state: State, lot: Lot) -> Card:
@@ -37,7 +35,7 @@ def board_card(state: State, lot: Lot) -> Card:
         f"Board {lot.mark}", "to buy" if lot.bought else "on hand", str(lot.count * rip.count), "strips",
         f"of {state.write(lot.section.width)} × {state.write(lot.section.thickness, unit=True)}, "
         f"{state.write(lot.board.usable, unit=True)} long",
-        tuple(rows), "n = (width + kerf) / (strip + kerf), rounded down, exactly", SAW,
+        tuple(rows), "n = (width + kerf) / (strip + kerf), rounded down, exactly", SAW_CAUTION,
     )  # fmt: skip
 
 

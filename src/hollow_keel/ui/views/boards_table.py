@@ -12,6 +12,7 @@ from ...core.errors import InputError
 from ...core.stock.nominal import dressed
 from ...core.stock.timber import Board, Grain, free_marks
 from ...core.units import LengthStyle, parse_length
+from ..typed_lists import read_whole
 from .data_table import ROOT, Index
 from .entry_table import Cell, Changed, EntryModel, EntryTable
 
@@ -169,19 +170,12 @@ def _with_field(board: Board, field: str, text: str, style: LengthStyle) -> Boar
     if field in LENGTHS:
         return change(board, "", **{field: parse_length(text, style.unit) if text.strip() else 0.0})
     if field == "count":
-        return change(board, "", count=_whole(text))
+        return change(board, "", count=read_whole(text or "0", example=12))
     if field == "price":
         return change(board, "", price=_money(text))
     if field == "grain":
         return change(board, "", grain=_grain(text))
     return change(board, "", **{field: text.strip()})
-
-
-def _whole(text: str) -> int:
-    try:
-        return int(text or 0)
-    except ValueError:
-        raise InputError("this is not a whole number", value=text, mend="Write for example 12.") from None
 
 
 def _money(text: str) -> float:
@@ -211,8 +205,5 @@ class BoardsTable(EntryTable):
 
     def __init__(self, name: str, model: BoardsModel, parent: QWidget | None = None) -> None:
         super().__init__(name, model, parent)
-        header = self.horizontalHeader()
-        header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
-        for column, width in WIDTHS.items():
-            header.setSectionResizeMode(column, QHeaderView.ResizeMode.Fixed)
-            header.resizeSection(column, width)
+        self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        self.fix_widths(WIDTHS)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -106,6 +106,14 @@ class TableBase(QTableView):
         self.horizontalHeader().setFixedHeight(36)
         self.setWordWrap(False)
         self.setTabKeyNavigation(False)
+
+    def fix_widths(self, widths: Mapping[int, int]) -> None:
+        """Columns of their own width, in pixels; the others share what is left."""
+        header = self.horizontalHeader()
+        for column, width in widths.items():
+            if header.sectionResizeMode(column) is not QHeaderView.ResizeMode.Fixed:
+                header.setSectionResizeMode(column, QHeaderView.ResizeMode.Fixed)
+                header.resizeSection(column, width)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.matches(QKeySequence.StandardKey.Copy):

@@ -1,0 +1,45 @@
+"""What all that is asked away from the pages has in common."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QWidget
+
+from ..core.job import Job
+from .state import State
+
+if TYPE_CHECKING:
+    from .bench_mode import Step
+    from .settings_dialog import Group
+
+Take = Callable[[int, float], tuple[str, bool]]
+
+
+@dataclass
+class Dialogs:
+    """Asks and shows; what is taken over is one step that can be undone."""
+
+    parent: QWidget
+    state: Callable[[], State]
+    job: Callable[[], Job]
+    edit: Callable[[str, Job], None]
+    say: Callable[[str], None]
+
+    def ask(self, title: str, groups: Sequence[Group]) -> None:
+        """Ask for settings; the edit is named after the title."""
+        from .settings_dialog import SettingsDialog  # not needed at the start
+
+        dialog = SettingsDialog(title, groups, self.job(), self.state().style, self.parent)
+        if dialog.exec() and dialog.job != self.job():
+            self.edit(title.lower(), dialog.job)
+
+    def bench(self, steps: Sequence[Step], take: Take | None = None) -> None:
+        """Show steps full-screen, one at a time; `take` is called with readings."""
+        from .bench_mode import BenchMode
+
+        dialog = BenchMode(steps, self.state().style.unit, take, self.parent)
+        dialog.showFullScreen()
+        dialog.exec()
