@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import threading
 from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+
+from hollow_keel.ui.collector import collect_due
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -17,6 +20,18 @@ DATA = Path(__file__).parent / "data"
 @pytest.fixture
 def data() -> Path:
     return DATA
+
+
+@pytest.fixture(autouse=True, scope="session")
+def collecting_here() -> None:
+    """As in the running program, garbage is collected in the window's thread alone."""
+    gc.disable()
+
+
+@pytest.fixture(autouse=True)
+def collected() -> Iterator[None]:
+    yield
+    collect_due()
 
 
 @pytest.fixture(autouse=True)

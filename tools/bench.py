@@ -28,7 +28,6 @@ from tests.survey_trials import trials
 
 from hollow_keel.app.batten_state import BattenState
 from hollow_keel.app.exports import export_named
-from hollow_keel.app.launch import settle_collector
 from hollow_keel.app.overrides import change
 from hollow_keel.core.fairing.doubts import find_doubts
 from hollow_keel.core.fairing.ease import ease
@@ -56,6 +55,7 @@ from hollow_keel.core.stock.cutting import Bar, cut_stock
 from hollow_keel.core.stock.timber import JointSettings
 from hollow_keel.demo.jobs import demo_job
 from hollow_keel.drawing.hull_mesh import planked_mesh
+from hollow_keel.ui.collector import Collector
 from hollow_keel.ui.start import make_application, wait_for_plan
 from hollow_keel.ui.theme import LIGHT, apply_theme
 from hollow_keel.ui.views.batten_view import BattenView
@@ -93,12 +93,9 @@ from hollow_keel.app.launch import hold_collector, start_worker
 hold_collector()
 worker = start_worker()
 import sys, tempfile, pathlib, time
-from hollow_keel.drawing.hull_mesh import planked_mesh
 from hollow_keel.ui.start import make_application
 from hollow_keel.ui.theme import LIGHT, apply_theme
 from hollow_keel.ui.window import MainWindow
-from hollow_keel.core.stock.cutting import Bar, cut_stock
-from hollow_keel.core.stock.timber import JointSettings
 from hollow_keel.demo.jobs import demo_job
 app = make_application(); apply_theme(app, LIGHT)
 window = MainWindow(demo_job("linnet"), pathlib.Path(tempfile.mkdtemp()), None, worker)
@@ -167,7 +164,7 @@ def bench_edits() -> None:
             gaps.clear()
             last = time.perf_counter()
             timer.start()
-            settle_collector()  # as a window does some seconds after its start
+            app.findChild(Collector).settle()  # as a window does some seconds after its start
             for k in range(6):
                 before = window.state.shape
                 start = time.perf_counter()

@@ -40,11 +40,6 @@ def window_starting() -> Iterator[subprocess.Popen[bytes]]:
 
 
 def hold_collector() -> None:
-    """Until `settle_collector`: loading makes very many objects that stay, and looking through them finds nothing."""
+    """Until the window's own collector takes over: loading makes very many objects that stay, and looking through them finds
+    nothing."""
     gc.disable()
-
-
-def settle_collector() -> None:
-    """Collect again, but never look again through what has been loaded: each time that held the window up by 50 ms."""
-    gc.freeze()
-    gc.enable()

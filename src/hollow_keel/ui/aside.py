@@ -6,15 +6,11 @@ import threading
 from collections.abc import Callable
 from typing import TypeVar
 
-from PySide6.QtCore import QEventLoop, QObject, Qt, QTimer, Signal
+from PySide6.QtCore import QCoreApplication, QEventLoop, Qt, QTimer
 from PySide6.QtWidgets import QProgressDialog, QWidget
 
 Result = TypeVar("Result")
 LOOK_MS = 30
-
-
-class _Done(QObject):
-    done = Signal()
 
 
 def run_aside(parent: QWidget, text: str, work: Callable[[], Result]) -> Result | None:
@@ -24,25 +20,34 @@ def run_aside(parent: QWidget, text: str, work: Callable[[], Result]) -> Result 
     """
     answer: list[Result] = []
     fault: list[BaseException] = []
-    told = _Done()
 
     def run() -> None:
         try:
             answer.append(work())
         except BaseException as error:  # handed on to the thread that asked
             fault.append(error)
-        told.done.emit()
 
-    loop = QEventLoop()
-    told.done.connect(loop.quit, Qt.ConnectionType.QueuedConnection)
     thread = threading.Thread(target=run, name="aside", daemon=True)
     thread.start()
-    if not _ran_out(loop, parent, text):
+    if not wait_aside(parent, text, lambda: not thread.is_alive()):
+        _keep_until_ended(thread, work)
         return None
-    thread.join()
     if fault:
         raise fault[0]
     return answer[0]
+
+
+def _keep_until_ended(thread: threading.Thread, work: Callable[[], object]) -> None:
+    """What `work` holds, perhaps a window, is let go of in this thread, not in the one that ends."""
+    look = QTimer(QCoreApplication.instance())
+    look.setInterval(LOOK_MS)
+
+    def let_go(held: Callable[[], object] = work) -> None:
+        if not thread.is_alive():
+            look.deleteLater()
+
+    look.timeout.connect(let_go)
+    look.start()
 
 
 def wait_aside(parent: QWidget, text: str, ready: Callable[[], bool]) -> bool:

@@ -13,18 +13,16 @@ from PySide6.QtCore import QElapsedTimer, QTimer, QtMsgType, qInstallMessageHand
 from PySide6.QtWidgets import QApplication
 
 from ..app.exports import export_named, write_export
-from ..app.launch import settle_collector
 from ..app.open_any import open_job
 from ..app.settings import load_settings, settings_folder
 from ..core.job import Job
 from ..core.results import Results
+from .collector import Collector
 from .pages.registry import PAGES
 from .theme import DARK, LIGHT, apply_theme, load_fonts
 from .window import MainWindow
 
 PATIENCE_MS = 60_000
-SETTLED_MS = 5_000
-"""By then every page is made and the first plan is on screen."""
 
 
 def make_application() -> QApplication:
@@ -37,6 +35,7 @@ def make_application() -> QApplication:
     app = QApplication(sys.argv[:1])
     app.setApplicationName("Hollow Keel")
     app.setDesktopFileName("hollow-keel")
+    Collector(app)
     load_fonts()
     qInstallMessageHandler(_message)
     return app
@@ -59,7 +58,6 @@ def run_window(worker: Popen[bytes], path: Path | None, job: Job | None = None) 
     window = MainWindow(start, folder, own, worker)
     window.set_theme(settings.theme)
     window.show()
-    QTimer.singleShot(SETTLED_MS, settle_collector)
     if path is None and job is None:
         QTimer.singleShot(0, window.offer_recovery)
     return app.exec()
