@@ -12,7 +12,7 @@ from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.geometry.front import propagate, starts
 from hollow_keel.core.geometry.surface_line import SurfaceLine, felt
 from hollow_keel.core.hull.build import Hull
-from hollow_keel.core.job import Job, MasterLine, Zone
+from hollow_keel.core.job import Job, MasterLine
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.choices import Course, Guide, MasterKind, StripLayout
 from hollow_keel.core.planking.edges import BOW_ENDS, STERN_ENDS
@@ -224,8 +224,7 @@ def test_strips_from_the_keel_run_on_to_the_stem(job: Job) -> None:
 
 def test_strips_of_other_widths_shift_the_rest() -> None:
     hull = hull_of(cylinder(500))
-    zones = (Zone(first=1, last=2, width=10.0), Zone(first=5, last=5, width=60.0))
-    found = plank(hull, Laying(30.0, zones=zones))
+    found = plank(hull, Laying(30.0, others=((1, 2, 10.0), (5, 5, 60.0))))
     assert [s.width_max for s in found.strips[:6]] == pytest.approx([10, 10, 30, 30, 60, 30])
     assert len(found.strips) == 2 + 1 + math.ceil((math.pi * 250 - 20 - 60) / 30)
 

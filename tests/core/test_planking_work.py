@@ -39,7 +39,7 @@ from hollow_keel.core.planking.mechanics import (
     hard_strips,
     section_of,
 )
-from hollow_keel.core.planking.plank import Laying, plank
+from hollow_keel.core.planking.plank import Laying, laying_of, plank
 from hollow_keel.core.planking.progress import GirthLeft, Planked
 from hollow_keel.core.planking.woods import WOODS, wood_of
 from hollow_keel.core.results import Results
@@ -160,13 +160,63 @@ def test_cove_and_cover() -> None:
     assert strips.model_copy(update={"cutter": 5.0, "glue_gap": 0.2}).cover == pytest.approx(20 - 1 + 0.2)
 
 
+def test_a_zone_of_bead_and_cove_covers_its_width_less_the_cove() -> None:
+    """Widths are as milled everywhere; with a cutter the cove of a thinner strip is shallower: 5 - sqrt(5² - 2²) = 0.417."""
+    strips = StripSettings(
+        width=20, thickness=6, edge=StripEdge.BEAD_COVE, cutter=5.0,
+        zones=(Zone(first=1, last=2, width=10.0), Zone(first=2, last=3, thickness=4.0), Zone(first=6, last=6, wood="ash")),
+    )  # fmt: skip
+    laying = laying_of(strips)
+    covers = [laying.cover_of(k) for k in range(1, 7)]
+    assert covers == pytest.approx([9, 10 - 0.4174, 20 - 0.4174, 19, 19, 19], abs=1e-3)
+    widths = [section_of(strips, k, 300).width for k in range(1, 5)]
+    assert widths == [10, 10, 20, 20]
+    assert strips.zone_runs == ((1, 1), (2, 2), (3, 3), (6, 6))
+    deep = strips.model_copy(update={"cutter": 0.0, "cove_depth": 9.0, "zones": (Zone(width=8.5),)})
+    with pytest.raises(ImpossiblePlan, match=r"8\.5 mm wide with a cove 9 mm deep covers nothing"):
+        Pipeline().results(change(linnet(), "", strips=deep))
+
+
+def test_of_zones_that_overlap_the_later_one_counts_everywhere(results: Results) -> None:
+    zones = (Zone(first=1, last=9, wood="ash"), Zone(first=4, last=5, wood="Sitka spruce"))
+    job = change(linnet(), "strips", zones=zones)
+    strips = job.strips
+    assert section_of(strips, 4, 300).wood.name == "Sitka spruce"
+    kinds, names = strip_shades(results.planking, job, {}, ShadeBy.WOOD)
+    assert [names[k] for k in kinds[2:6]] == ["ash", "Sitka spruce", "Sitka spruce", "ash"]
+
+
+def test_wood_of_a_plan_with_zones_is_added_up_strip_by_strip(results: Results) -> None:
+    strips = linnet().strips.model_copy(update={"zones": (Zone(first=1, last=2, thickness=4.0),)})
+    found = summarise(strips, results.planking, [0.0, 400.0])
+    by_hand = sum(2 * s.length * 14 * (4 if s.number <= 2 else 8) for s in results.planking.strips)
+    assert found.wood == pytest.approx(by_hand)
+
+
+def test_a_width_given_for_tapered_strips_is_not_used_and_that_is_said() -> None:
+    strips = linnet().strips.model_copy(
+        update={"layout": StripLayout.TAPERED, "zones": (Zone(first=3, last=4, width=9.0),)}
+    )
+    assert section_of(strips, 3, 300).width == 14
+    (said,) = handling_findings(strips, {})
+    assert (said.code, said.where) == ("zone-width", "strips 3 to 4")
+
+
+def test_planing_goes_by_the_thickness_of_each_strip(tube: Results) -> None:
+    strips = StripSettings(thickness=10.0, zones=(Zone(first=3, last=4, thickness=5.0),))
+    rows = crossings(tube.shape.hull, tube.shape.molds.molds[4], tube.planking, strips)
+    assert [row.planed for row in rows[1:4]] == pytest.approx(
+        [t * math.tan(30 / 500) for t in (10, 5, 5)], rel=0.01
+    )
+
+
 # -- on the molds -----------------------------------------------------------------------------------------
 
 
 def test_ticks_and_bevels_on_a_tube_are_exact(tube: Results) -> None:
     """On the mold, 10 mm inside the hull, a strip takes its share of the smaller circle; neighbours turn by width / R."""
     mold = tube.shape.molds.molds[4]
-    rows = crossings(tube.shape.hull, mold, tube.planking, 10.0)
+    rows = crossings(tube.shape.hull, mold, tube.planking, StripSettings(thickness=10.0))
     assert [row.number for row in rows] == list(range(1, 28))
     for row in rows[:-1]:
         assert row.from_sheer == pytest.approx(row.number * 30 * 490 / 500, abs=0.15)
@@ -187,7 +237,7 @@ def test_strips_cross_every_mold_in_order(results: Results) -> None:
 
 def test_the_girth_divider(tube: Results) -> None:
     mold = tube.shape.molds.molds[4]
-    rows = crossings(tube.shape.hull, mold, tube.planking, 10.0)
+    rows = crossings(tube.shape.hull, mold, tube.planking, StripSettings(thickness=10.0))
     girth = math.pi / 2 * 490
     found = divide(mold, rows, SHEER, KEEL, parts=7)
     assert found is not None
@@ -483,7 +533,7 @@ def test_the_centreline_is_marked_in_the_strip_it_crosses(results: Results) -> N
     hull = results.shape.hull
     for guide, marked in ((Guide.KEEL, False), (Guide.BOTH, False), (Guide.MASTER, True)):
         laid = plank(hull, Laying(40.0, guide))
-        rows = {m.name: crossings(hull, m, laid, 8.0) for m in molds}
+        rows = {m.name: crossings(hull, m, laid, StripSettings(thickness=8.0)) for m in molds}
         assert bool(centre_cuts(molds, rows, laid)) is marked
     ticks = export_named("ticks-csv").make(results).decode()
     assert ticks.count("centreline, in ") == 12

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from enum import StrEnum
+from itertools import pairwise
 from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -156,8 +157,8 @@ class MasterLine(_Part):
 
 
 class Zone(_Part):
-    """Strips `first` to `last`, by their number from the guide, that differ from the others: the `width` they cover (None: the
-    same), their `thickness` (None: the same) and their `wood` (empty: the same)."""
+    """Strips `first` to `last`, by their number from the guide, that differ from the others: their `width` as milled (None:
+    the same), their `thickness` (None: the same) and their `wood` (empty: the same)."""
 
     first: Annotated[int, Field(ge=1, le=2000)] = 1
     last: Annotated[int, Field(ge=1, le=2000)] = 1
@@ -215,6 +216,30 @@ class StripSettings(_Part):
     def cover(self) -> float:
         """Width of hull that one strip covers."""
         return self.width - self.cove + self.glue_gap
+
+    def at_place(self, place: int) -> StripSettings:
+        """These settings as they are for strip `place` of a course (from 1 at the guide); of zones that overlap the later one
+        counts. Tapered strips have no width of their own."""
+        given: dict[str, object] = {}
+        for zone in self.zones:
+            if zone.first <= place <= zone.last:
+                if zone.width is not None and self.layout is StripLayout.PARALLEL:
+                    given["width"] = zone.width
+                if zone.thickness is not None:
+                    given["thickness"] = zone.thickness
+                if zone.wood:
+                    given["wood"] = zone.wood
+        if given.get("wood", self.wood) != self.wood:
+            given |= {"modulus": None, "strength": None}
+        return self.model_copy(update=given) if given else self
+
+    @property
+    def zone_runs(self) -> tuple[tuple[int, int], ...]:
+        """Runs of places (first, last) that the same zones apply to, one after the other; those with none are left out."""
+        edges = sorted({z.first for z in self.zones} | {z.last + 1 for z in self.zones})
+        return tuple(
+            (a, b - 1) for a, b in pairwise(edges) if any(z.first <= a <= z.last for z in self.zones)
+        )
 
 
 class PrintSettings(_Part):

@@ -59,11 +59,12 @@ class Pipeline:
     def planking(self, shape: Shape, tick: Tick = lambda _: None) -> Planking:
         """The strips. Raises ImpossiblePlan where they cannot be laid as asked, and what `tick` raises."""
         strips = shape.job.strips
-        if strips.cover <= 0:
-            raise ImpossiblePlan(
-                f"A strip {strips.width:g} mm wide with a cove {strips.cove:g} mm deep covers nothing: "
-                "make the strip wider or the cove shallower."
-            )
+        for own in (strips, *(strips.at_place(first) for first, _ in strips.zone_runs)):
+            if own.cover <= 0:
+                raise ImpossiblePlan(
+                    f"A strip {own.width:g} mm wide with a cove {own.cove:g} mm deep covers nothing: "
+                    "make the strip wider or the cove shallower."
+                )
         girth = max(g for _, g in shape.hull.girths)
         if strips.cover > girth:
             raise ImpossiblePlan(

@@ -109,12 +109,13 @@ def piece_of(shape: Shape, mold: Mold) -> Piece:
 
 
 def widest_wood(outline: Array, holes: tuple[Array, ...] = ()) -> Array:
-    """The middle of the most wood on the right-hand side of a piece: (half-breadth, height)."""
+    """The middle of the most wood on the right-hand side of a piece, or of all its wood where none is there: (half-breadth,
+    height)."""
     import shapely
 
     wood = shapely.Polygon(outline, holes)
     right = shapely.intersection(wood, shapely.box(0.0, -1e6, 1e6, 1e6))
-    circle = shapely.maximum_inscribed_circle(right, tolerance=2.0)
+    circle = shapely.maximum_inscribed_circle(wood if right.is_empty else right, tolerance=2.0)
     return np.asarray(shapely.get_coordinates(circle)[0])
 
 

@@ -71,13 +71,8 @@ def _by_day(planking: Planking, planked: Planked) -> tuple[tuple[int, ...], tupl
 
 def _by_wood(planking: Planking, strips: StripSettings) -> tuple[tuple[int, ...], tuple[str, ...]]:
     woods = [strips.wood, *dict.fromkeys(z.wood for z in strips.zones if z.wood and z.wood != strips.wood)]
-    first: dict[tuple[int, str], int] = {}
     kinds = []
     for strip in planking.strips:
-        start = first.setdefault((strip.panel, strip.course), strip.number)
-        own = next(
-            (z.wood for z in strips.zones if z.first <= strip.number - start + 1 <= z.last and z.wood),
-            strips.wood,
-        )
-        kinds.append(min(woods.index(own), MOST - 1))
+        own = strips.at_place(planking.places[strip.number])
+        kinds.append(min(woods.index(own.wood), MOST - 1))
     return tuple(kinds), tuple(woods[:MOST])

@@ -9,5 +9,4 @@ from ..core.results import Results
 def tick_lists(results: Results) -> dict[str, tuple[Crossing, ...]]:
     """Every strip at every mold, by the mold's name, from the sheer down."""
     shape, planking = results.shape, results.planking
-    thickness = shape.job.strips.thickness
-    return {m.name: crossings(shape.hull, m, planking, thickness) for m in shape.molds.molds}
+    return {m.name: crossings(shape.hull, m, planking, shape.job.strips) for m in shape.molds.molds}

@@ -46,6 +46,7 @@ class BenchMode(QDialog):
     ) -> None:
         super().__init__(parent)
         self.setWindowTitle("Bench")
+        self.setModal(True)  # it is shown before it runs
         self.steps, self.unit, self._take = list(steps), unit, take
         self.at = 0
         self.heading, self.number, self.below, self.verdict = QLabel(), QLabel(), QLabel(), QLabel()

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QDialog, QWidget
 
 from ..core.job import Job
 from .state import State
@@ -16,6 +16,14 @@ if TYPE_CHECKING:
     from .settings_dialog import Group
 
 Take = Callable[[int, float], tuple[str, bool]]
+
+
+def accepted(dialog: QDialog) -> bool:
+    """Whether a dialog is answered with yes. It is gone when the window goes on: what it holds is taken from it before."""
+    try:
+        return bool(dialog.exec())
+    finally:
+        dialog.deleteLater()
 
 
 @dataclass
@@ -33,7 +41,7 @@ class Dialogs:
         from .settings_dialog import SettingsDialog  # not needed at the start
 
         dialog = SettingsDialog(title, groups, self.job(), self.state().style, self.parent)
-        if dialog.exec() and dialog.job != self.job():
+        if accepted(dialog) and dialog.job != self.job():
             self.edit(title.lower(), dialog.job)
 
     def bench(self, steps: Sequence[Step], take: Take | None = None) -> None:
@@ -42,4 +50,4 @@ class Dialogs:
 
         dialog = BenchMode(steps, self.state().style.unit, take, self.parent)
         dialog.showFullScreen()
-        dialog.exec()
+        accepted(dialog)

@@ -23,6 +23,7 @@ from ..demo.jobs import demo_job
 from ..files.atomic import write_atomic
 from ..files.job_file import SUFFIX, load_job
 from .aside import run_aside
+from .dialogs import accepted
 from .theme import Theme
 
 
@@ -164,7 +165,7 @@ class FilesWindow(QMainWindow):
         if mesh is None:
             return None
         dialog = MeshDialog(mesh, self.session.job.units.style, self)
-        return dialog.taken if dialog.exec() else None
+        return dialog.taken if accepted(dialog) else None
 
     def _from_drawing(self, path: Path) -> Taken | None:
         from ..files.lines_dxf import read_drawing
@@ -174,7 +175,7 @@ class FilesWindow(QMainWindow):
         if drawing is None:
             return None
         dialog = DrawingDialog(drawing, self.session.job.units.style, self.theme_now(), self)
-        return dialog.taken if dialog.exec() else None
+        return dialog.taken if accepted(dialog) else None
 
     def _import_taken(self, path: Path, taken: Taken | None) -> None:
         """Take over a table that was made of something else, and tell what could not be used."""
@@ -206,7 +207,7 @@ class FilesWindow(QMainWindow):
             return
         job = self.session.job
         dialog = PickDialog(picture, job.offsets, job.units.style, self.theme_now(), self)
-        if dialog.exec():
+        if accepted(dialog):
             self.session.edit(f"points off {path.name}", change(job, "", offsets=dialog.table))
 
     def save(self) -> bool:

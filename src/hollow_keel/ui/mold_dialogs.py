@@ -7,7 +7,7 @@ from dataclasses import replace
 from PySide6.QtWidgets import QInputDialog
 
 from ..app.overrides import change
-from .dialogs import Dialogs
+from .dialogs import Dialogs, accepted
 
 
 class MoldDialogs(Dialogs):
@@ -23,7 +23,7 @@ class MoldDialogs(Dialogs):
             self.say("The molds must be drawn first.")
             return
         dialog = SheetsDialog(replace(shape, job=job), state.style, state.theme, self.parent)
-        if dialog.exec():
+        if accepted(dialog):
             self.edit("molds on sheets", change(job, "", sheets=dialog.sheets, layout=dialog.layout_now))
 
     def settings(self) -> None:

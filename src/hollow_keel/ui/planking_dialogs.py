@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from ..app.overrides import change
-from .dialogs import Dialogs
+from .dialogs import Dialogs, accepted
 
 if TYPE_CHECKING:
     pass
@@ -35,7 +35,7 @@ class PlankingDialogs(Dialogs):
             self.say("There are no strips to compare yet.")
             return
         dialog = CompareDialog(state.job, state.style, self.parent)
-        if not dialog.exec():
+        if not accepted(dialog):
             return
         job = change(state.job, "", plans=tuple(dialog.plans))
         if dialog.chosen is not None:
@@ -64,5 +64,5 @@ class PlankingDialogs(Dialogs):
         if state.shape is None or state.planking is None or state.mold is None:
             self.say("There are no strips yet.")
             return
-        rows = crossings(state.shape.hull, state.mold, state.planking, state.job.strips.thickness)
+        rows = crossings(state.shape.hull, state.mold, state.planking, state.job.strips)
         self.bench(tick_steps(state.mold.name, rows, state.style))

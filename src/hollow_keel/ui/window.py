@@ -33,6 +33,7 @@ from ..core.units import LengthStyle, format_length
 from .actions import ACTIONS
 from .aside import run_aside, wait_aside
 from .command_finder import CommandFinder
+from .dialogs import accepted
 from .menu_window import MenuWindow
 from .mold_dialogs import MoldDialogs
 from .pages.offsets import OffsetsPage
@@ -436,7 +437,7 @@ class MainWindow(MenuWindow):
         finder = CommandFinder(
             [(k.menu, self.actions_by_id[k.id]) for k in ACTIONS if k.id in self.actions_by_id], self
         )
-        if finder.exec() and finder.chosen is not None:
+        if accepted(finder) and finder.chosen is not None:
             finder.chosen.trigger()
 
     def _in_drawing(self, act: Callable[[DrawingView], None]) -> None:
@@ -456,7 +457,7 @@ class MainWindow(MenuWindow):
         box.setWindowTitle(title)
         box.setTextFormat(Qt.TextFormat.RichText)
         box.setText(text)
-        box.exec()
+        accepted(box)
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if not self._may_leave():

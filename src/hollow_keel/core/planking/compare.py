@@ -54,10 +54,11 @@ def summarise(strips: StripSettings, planking: Planking, stations: list[float]) 
     """What a laid plan comes to, over molds at `stations` (mm)."""
     found = behaviours(strips, planking, stations)
     lengths = [s.length for s in planking.strips]
+    made = [(s, strips.at_place(planking.places[s.number])) for s in planking.strips]
     hardest = max(found.values(), key=lambda b: (GRADES.index(b.grade), b.share, b.push))
     return PlanSummary(
         strips, len(planking.strips), planking.total_length,
-        sum(2 * s.length * strips.width * strips.thickness for s in planking.strips),
+        sum(2 * s.length * own.width * own.thickness for s, own in made),
         max(lengths), min(lengths),
         sum(s.width_max < SLIVER_SHARE * planking.width for s in planking.strips),
         sum(length < SHORT_SHARE * max(lengths) for length in lengths),

@@ -9,6 +9,7 @@ import numpy as np
 from ..geometry.arrays import Array
 from ..geometry.polyline import run_of
 from ..hull.build import Hull
+from ..job import StripSettings
 from ..molds.stations import Mold
 from .edges import EdgePiece
 from .strips import Planking, Strip
@@ -32,8 +33,8 @@ class Crossing:
     full: bool
 
 
-def crossings(hull: Hull, mold: Mold, planking: Planking, thickness: float) -> tuple[Crossing, ...]:
-    """Every strip that crosses a mold's station, from sheer to keel; bevels for strips of a thickness (mm)."""
+def crossings(hull: Hull, mold: Mold, planking: Planking, strips: StripSettings) -> tuple[Crossing, ...]:
+    """Every strip that crosses a mold's station, from sheer to keel; bevels for strips as they are milled."""
     found: list[tuple[Strip, Array, Array, Array, bool]] = []
     for strip in planking.strips:
         at = _edges_at(strip, mold.station, planking)
@@ -50,10 +51,14 @@ def crossings(hull: Hull, mold: Mold, planking: Planking, thickness: float) -> t
         rows.append(
             Crossing(
                 strip.number, near, far, runs[0], runs[1], float(np.linalg.norm(far - near)), bevel,
-                None if bevel is None else thickness * float(np.tan(bevel)), full,
+                None if bevel is None else _thickness(strips, planking, strip) * float(np.tan(bevel)), full,
             )
         )  # fmt: skip
     return tuple(sorted(rows, key=lambda row: row.upper))
+
+
+def _thickness(strips: StripSettings, planking: Planking, strip: Strip) -> float:
+    return strips.at_place(planking.places[strip.number]).thickness
 
 
 def _edges_at(strip: Strip, station: float, planking: Planking) -> tuple[Array, Array, Array, bool] | None:

@@ -16,7 +16,7 @@ import numpy as np
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
 from ..job import StripSettings
-from .choices import Course
+from .choices import StripLayout
 from .edges import END_SHARE, EdgePiece
 from .flat import gaps
 from .strips import Planking, Strip
@@ -73,15 +73,9 @@ class Behaviour:
 
 def section_of(strips: StripSettings, number: int, span: float) -> Section:
     """What strip `number` of a course is made of."""
-    width, thickness, wood = strips.width, strips.thickness, strips.wood
-    for zone in strips.zones:
-        if zone.first <= number <= zone.last:
-            width = zone.width or width
-            thickness = zone.thickness or thickness
-            wood = zone.wood or wood
-    own = wood == strips.wood
-    made = wood_of(wood, strips.modulus if own else None, strips.strength if own else None)
-    return Section(width, thickness, made, span, strips.hand_push, strips.clamp_push)
+    own = strips.at_place(number)
+    wood = wood_of(own.wood, own.modulus, own.strength)
+    return Section(own.width, own.thickness, wood, span, own.hand_push, own.clamp_push)
 
 
 def behaviour(strip: Strip, section: Section) -> Behaviour:
@@ -192,12 +186,8 @@ def span_of(stations: list[float]) -> float:
 def behaviours(strips: StripSettings, planking: Planking, stations: list[float]) -> dict[int, Behaviour]:
     """How every strip behaves, by its number, over molds at `stations` (mm)."""
     span = span_of(stations)
-    first: dict[tuple[int, Course], int] = {}
-    found = {}
-    for strip in planking.strips:
-        start = first.setdefault((strip.panel, strip.course), strip.number)
-        found[strip.number] = behaviour(strip, section_of(strips, strip.number - start + 1, span))
-    return found
+    places = planking.places
+    return {s.number: behaviour(s, section_of(strips, places[s.number], span)) for s in planking.strips}
 
 
 def hard_strips(found: dict[int, Behaviour]) -> list[Finding]:
@@ -223,16 +213,27 @@ def hard_strips(found: dict[int, Behaviour]) -> list[Finding]:
 
 def handling_findings(strips: StripSettings, found: dict[int, Behaviour]) -> list[Finding]:
     """What wants looking at about how strips go on: hard ones, and woods whose values are not known."""
-    return [*_unknown_woods(strips), *_taller_than_wide(strips), *hard_strips(found)]
+    return [*_unknown_woods(strips), *_unused_widths(strips), *_taller_than_wide(strips), *hard_strips(found)]
+
+
+def _unused_widths(strips: StripSettings) -> list[Finding]:
+    """Widths that were given for some strips where every strip's width follows from the girth."""
+    if strips.layout is StripLayout.PARALLEL or all(zone.width is None for zone in strips.zones):
+        return []
+    wide = [f"{z.first} to {z.last}" if z.last > z.first else f"{z.first}" for z in strips.zones if z.width]
+    text = (
+        "A width was given for them, but the widths of tapered and mixed strips follow from the girth: it is not used. "
+        "Lay parallel strips, or take the widths out."
+    )
+    return [Finding("zone-width", Weight.LOOK, "planking", f"strips {', '.join(wide)}", text)]
 
 
 def _taller_than_wide(strips: StripSettings) -> list[Finding]:
     """Strips that are narrower than they are thick: they tip over on their edge rather than lie down to the molds."""
     given = [("all strips", strips.width, strips.thickness)]
-    given += [
-        (f"strips {z.first} to {z.last}", z.width or strips.width, z.thickness or strips.thickness)
-        for z in strips.zones
-    ]
+    for first, last in strips.zone_runs:
+        own = strips.at_place(first)
+        given.append((f"strips {first} to {last}", own.width, own.thickness))
     return [
         Finding(
             "taller-than-wide", Weight.LOOK, "planking", where,

@@ -14,7 +14,7 @@ from ..errors import ImpossiblePlan
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, frozen
 from ..hull.build import Hull, Panel
-from ..job import MasterLine, StripSettings, Zone
+from ..job import MasterLine, StripSettings
 from .choices import Course, Guide, StripLayout
 from .closing import closing_findings
 from .courses import Laid, Task, lay_division, lay_fronts, seam_heights
@@ -41,7 +41,8 @@ MASTER = MasterLine()
 class Laying:
     """How strips are to be laid: everything that their lines depend on. Lengths mm.
 
-    `width` is what a strip covers; `zones` are strips of other widths by their number from the guide; `bottom` is how many come
+    `width` is what a strip covers; `others` are the first, the last and the cover of strips, by their number from the guide, that
+    cover something else, no two of them overlapping; `bottom` is how many come
     from the keel where both edges are guides (0: up to the turn of the bilge); `mixed_from`, `mixed_to` the positions
     between which mixed strips keep their width (None: where the girth is at least nine tenths of the greatest).
     """
@@ -54,21 +55,23 @@ class Laying:
     bottom: int = 0
     mixed_from: float | None = None
     mixed_to: float | None = None
-    zones: tuple[Zone, ...] = ()
+    others: tuple[tuple[int, int, float], ...] = ()
 
     def cover_of(self, number: int) -> float:
         """Width that strip `number` (from 1) of a course covers."""
-        for zone in self.zones:
-            if zone.first <= number <= zone.last and zone.width is not None:
-                return zone.width
-        return self.width
+        return next((width for first, last, width in self.others if first <= number <= last), self.width)
 
 
 def laying_of(strips: StripSettings) -> Laying:
     """What the strips' lines depend on."""
     return Laying(
         strips.cover, strips.guide, strips.layout, strips.master, strips.least_width, strips.bottom,
-        strips.mixed_from, strips.mixed_to, tuple(z for z in strips.zones if z.width is not None),
+        strips.mixed_from, strips.mixed_to,
+        tuple(
+            (first, last, cover)
+            for first, last in strips.zone_runs
+            if (cover := strips.at_place(first).cover) != strips.cover
+        ),
     )  # fmt: skip
 
 

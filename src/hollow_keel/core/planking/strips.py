@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cached_property
 
 from ..findings import Finding
 from ..geometry.arrays import Array
@@ -63,6 +64,12 @@ class Planking:
     def total_length(self) -> float:
         """Length of all strips of both sides, mm."""
         return 2 * sum(s.length for s in self.strips)
+
+    @cached_property
+    def places(self) -> Mapping[int, int]:
+        """Which strip of its course each one is, from 1 at the guide, by its number."""
+        first: dict[tuple[int, Course], int] = {}
+        return {s.number: s.number - first.setdefault((s.panel, s.course), s.number) + 1 for s in self.strips}
 
     def course(self, panel: int, course: Course) -> tuple[Strip, ...]:
         """The strips of one course in order from the guide."""

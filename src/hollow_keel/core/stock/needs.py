@@ -74,10 +74,8 @@ def needs_of(
 ) -> tuple[Need, ...]:
     """Every length to be made, port and starboard in turn, in the order they are laid."""
     result = []
-    first: dict[tuple[int, str], int] = {}
     for strip in planking.strips:
-        course = (strip.panel, strip.course.value)
-        row = strip.number - first.setdefault(course, strip.number) + 1
+        row = planking.places[strip.number]
         own = section_of(strips, row, 1.0)
         section = Section(own.wood.name, own.width, own.thickness)
         hardest = found[strip.number].place if strip.number in found else None
@@ -86,7 +84,18 @@ def needs_of(
             if hardest is not None:
                 shut += _shut(at, [hardest], joints.clear_bends)
             for side in SIDES:
-                result.append(Need(strip.number, side, part, (*course, row), length, section, shut, at))
+                result.append(
+                    Need(
+                        strip.number,
+                        side,
+                        part,
+                        (strip.panel, strip.course.value, row),
+                        length,
+                        section,
+                        shut,
+                        at,
+                    )
+                )
     return tuple(sorted(result, key=lambda n: (n.row[0], n.row[1], n.row[2], n.part, SIDES.index(n.side))))
 
 

@@ -30,7 +30,7 @@ class AtMolds:
     """Strips where they cross molds, worked out once for a plan and kept."""
 
     def __init__(self) -> None:
-        self._of: tuple[object, object, float] | None = None
+        self._of: tuple[object, object, object] | None = None
         self._kept: dict[str, tuple[Crossing, ...]] = {}
 
     def at(self, state: State, mold_name: str) -> tuple[Crossing, ...]:
@@ -38,17 +38,17 @@ class AtMolds:
         shape, planking = state.shape, state.planking
         if shape is None or planking is None:
             return ()
-        thickness = state.job.strips.thickness
+        strips = state.job.strips
         if (
             self._of is None
             or self._of[0] is not shape.molds
             or self._of[1] is not planking
-            or self._of[2] != thickness
+            or self._of[2] != strips
         ):
-            self._of, self._kept = (shape.molds, planking, thickness), {}
+            self._of, self._kept = (shape.molds, planking, strips), {}
         if mold_name not in self._kept:
             mold = next(m for m in shape.molds.molds if m.name == mold_name)
-            self._kept[mold_name] = crossings(shape.hull, mold, planking, thickness)
+            self._kept[mold_name] = crossings(shape.hull, mold, planking, strips)
         return self._kept[mold_name]
 
 
