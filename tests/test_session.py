@@ -101,6 +101,21 @@ def test_opening_a_bad_file_leaves_the_session_alone(tmp_path: Path) -> None:
     assert session.job == linnet()
 
 
+def test_the_backup_beside_a_damaged_job_opens_as_a_job_not_yet_saved(tmp_path: Path) -> None:
+    """As the message about the damaged one says."""
+    session, path = Session(linnet()), tmp_path / "a.hkeel"
+    session.save(path)
+    session.edit("name", change(session.job, "", name="B"))
+    session.save()
+    path.write_bytes(path.read_bytes()[:500])
+    with pytest.raises(InputError, match="Open the backup beside it"):
+        session.open(path)
+    session.open(tmp_path / "a.hkeel~")
+    assert session.job == linnet()
+    assert session.path is None
+    assert session.changed
+
+
 def test_offsets_open_as_a_new_job_not_yet_saved() -> None:
     session = Session(Job())
     session.open(DATA / "cone.csv")

@@ -10,10 +10,10 @@ from hypothesis import strategies as st
 
 from hollow_keel.core.errors import ImpossiblePlan, InputError
 from hollow_keel.core.hull.build import Hull
-from hollow_keel.core.job import MasterLine, Zone
+from hollow_keel.core.job import MasterLine, StripSettings, Zone
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.choices import Guide, MasterKind, StripLayout
-from hollow_keel.core.planking.plank import Laying, plank
+from hollow_keel.core.planking.plank import Laying, laying_of, plank
 from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.demo.jobs import linnet, pipit, sedge
 from hollow_keel.ui.typed_lists import read_heights, read_zones
@@ -50,8 +50,9 @@ def test_any_way_of_laying_is_laid_or_refused(
     name: str, width: float, guide: Guide, layout: StripLayout, master: MasterLine, least: float, bottom: int,
     first: float | None, last: float | None, own: tuple[Zone, ...],
 ) -> None:  # fmt: skip
+    others = laying_of(StripSettings(width=width, layout=layout, zones=own)).others
     try:
-        found = plank(hull(name), Laying(width, guide, layout, master, least, bottom, first, last, own))
+        found = plank(hull(name), Laying(width, guide, layout, master, least, bottom, first, last, others))
     except ImpossiblePlan as error:
         assert str(error).rstrip().endswith(".")
         return

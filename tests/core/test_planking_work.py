@@ -173,7 +173,7 @@ def test_a_zone_of_bead_and_cove_covers_its_width_less_the_cove() -> None:
     assert widths == [10, 10, 20, 20]
     assert strips.zone_runs == ((1, 1), (2, 2), (3, 3), (6, 6))
     deep = strips.model_copy(update={"cutter": 0.0, "cove_depth": 9.0, "zones": (Zone(width=8.5),)})
-    with pytest.raises(ImpossiblePlan, match=r"8\.5 mm wide with a cove 9 mm deep covers nothing"):
+    with pytest.raises(ImpossiblePlan, match=r"⟨8\.5⟩ wide with a cove ⟨9⟩ deep covers nothing"):
         Pipeline().results(change(linnet(), "", strips=deep))
 
 

@@ -251,6 +251,17 @@ def test_impossible_width_is_said(window: MainWindow, qtbot: Any) -> None:
     page.change("strip wide", "strips", width=5000.0)
     qtbot.waitUntil(lambda: "wider than the whole girth" in window.state.problem, timeout=20_000)
     assert page.note.isVisible()
+    window.set_units(LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
+    qtbot.waitUntil(lambda: '(196 7/8")' in page.note.text(), timeout=20_000)
+
+
+def test_messages_are_in_the_builder_s_units(window: MainWindow, warnings: list[str], qtbot: Any) -> None:
+    window.set_units(LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
+    qtbot.waitUntil(lambda: not window.state.stale, timeout=20_000)
+    window.say("It is ⟨50.8⟩ long.")
+    assert window.message.text() == 'It is 2" long.'
+    window.warn("No", "It is ⟨25.4⟩ long.")
+    assert warnings[-1] == 'It is 1" long.'
 
 
 def test_units_switch_is_one_undoable_step(window: MainWindow) -> None:

@@ -7,17 +7,22 @@ from pathlib import Path
 from ..core.errors import InputError
 from ..core.job import Job
 from ..core.offsets.table import read_lines
-from ..files.job_file import SUFFIX, load_job
+from ..files.job_file import BACKUP, SUFFIX, load_job
 from ..files.offsets_csv import OffsetsFile, read_offsets_csv
 from ..files.offsets_json import parse_offsets_json
 from ..files.text_table import read_text
 
 
 def open_job(path: Path) -> Job:
-    """A job from a .hkeel file, or a new one from a table of offsets. Raises InputError."""
-    if path.suffix.lower() == SUFFIX:
+    """A job from a job file or its backup, or a new one from a table of offsets. Raises InputError."""
+    if is_job_file(path) or path.name.lower().endswith(SUFFIX + BACKUP):
         return load_job(path)
     return job_from_offsets(path)
+
+
+def is_job_file(path: Path) -> bool:
+    """Whether what is opened from here is saved here again; a backup and a table of offsets are not written over."""
+    return path.suffix.lower() == SUFFIX
 
 
 def job_from_offsets(path: Path) -> Job:

@@ -9,8 +9,8 @@ from pathlib import Path
 
 from ..core.errors import InputError
 from ..core.job import Job
-from ..files.job_file import SUFFIX, load_job, save_job
-from .open_any import job_from_offsets
+from ..files.job_file import BACKUP, SUFFIX, save_job
+from .open_any import is_job_file, open_job
 
 
 @dataclass(frozen=True)
@@ -25,7 +25,7 @@ def clear_recovery(path: Path) -> None:
     """Forget the kept work."""
     with contextlib.suppress(OSError):
         path.unlink(missing_ok=True)
-        path.with_name(path.name + "~").unlink(missing_ok=True)
+        path.with_name(path.name + BACKUP).unlink(missing_ok=True)
 
 
 class Session:
@@ -85,11 +85,10 @@ class Session:
         self._now(job)
 
     def open(self, path: Path) -> None:
-        """Open a job file, or a table of offsets as a new job. Raises InputError; the session is then unchanged."""
-        if path.suffix.lower() == SUFFIX:
-            self.start(load_job(path), path)
-        else:
-            self.start(job_from_offsets(path), None, saved=False)
+        """Open a job file, or its backup or a table of offsets as a new job. Raises InputError; the session is then
+        unchanged."""
+        own = is_job_file(path)
+        self.start(open_job(path), path if own else None, saved=own)
 
     def save(self, path: Path | None = None) -> Path:
         """Write the job, by default where it came from. Raises InputError; nothing is then half-written."""

@@ -62,17 +62,17 @@ class Pipeline:
         for own in (strips, *(strips.at_place(first) for first, _ in strips.zone_runs)):
             if own.cover <= 0:
                 raise ImpossiblePlan(
-                    f"A strip {own.width:g} mm wide with a cove {own.cove:g} mm deep covers nothing: "
+                    f"A strip {mm(own.width)} wide with a cove {mm(own.cove)} deep covers nothing: "
                     "make the strip wider or the cove shallower."
                 )
         girth = max(g for _, g in shape.hull.girths)
         if strips.cover > girth:
             raise ImpossiblePlan(
-                f"One strip ({strips.cover:g} mm) is wider than the whole girth ({girth:.0f} mm): choose a narrower strip."
+                f"One strip ({mm(strips.cover)}) is wider than the whole girth ({mm(round(girth))}): choose a narrower strip."
             )
         if girth / strips.cover > 1500:
             raise ImpossiblePlan(
-                f"Strips {strips.cover:g} mm wide would need {girth / strips.cover:.0f} a side: choose a wider strip."
+                f"Strips {mm(strips.cover)} wide would need {girth / strips.cover:.0f} a side: choose a wider strip."
             )
         laying = laying_of(strips)
         planking: Planking = self._stage(

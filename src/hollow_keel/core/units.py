@@ -261,6 +261,13 @@ def format_length(mm: float, style: LengthStyle | None = None, *, unit: bool = F
             return _eighths(mm)
 
 
+def spoken_length(mm: float, style: LengthStyle) -> str:
+    """A length within a sentence, with its unit; whole millimetres without decimals."""
+    if style.unit is LengthUnit.MM:
+        return f"{round(mm, 1):g} mm"
+    return format_length(mm, style, unit=True)
+
+
 def plain_length(mm: float, style: LengthStyle) -> str:
     """As format_length, for a spreadsheet: without the narrow spaces between thousands."""
     return format_length(mm, style).replace(_THIN, "")

@@ -74,7 +74,7 @@ def lamination_words(plan: Lamination, style: LengthStyle) -> list[str]:
     if not math.isfinite(plan.radius):
         return [f"straight: one piece {long} long does it"]
     radius = format_length(plan.radius, style, unit=True)
-    thick = f"{plan.thickness:.1f} mm" if style.unit == "mm" else f"{plan.thickness / 25.4:.3f} in"
+    thick = format_length(plan.thickness, style.fine, unit=True)
     if plan.count == 1:
         return [f"one piece {thick} thick takes the tightest bend, {radius} radius; {long} long"]
     back = f"{100 * plan.springback:.1f} %" if plan.springback >= 0.001 else "less than 0.1 %"

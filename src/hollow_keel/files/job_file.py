@@ -20,6 +20,8 @@ VERSION = 4
 and what is planked. 4: boards, joints and what is cut, days of planking, how the bottom closes. Files of earlier versions read as
 they are."""
 SUFFIX = ".hkeel"
+BACKUP = "~"
+"""What the name of the file that a job was saved over ends in."""
 LARGEST_BYTES = 50_000_000
 
 
@@ -38,7 +40,7 @@ def save_job(job: Job, path: Path) -> None:
     if path.is_file():
         old = _read_bytes(path)
         if old != data:
-            write_atomic(path.with_name(path.name + "~"), old)
+            write_atomic(path.with_name(path.name + BACKUP), old)
     write_atomic(path, data)
 
 

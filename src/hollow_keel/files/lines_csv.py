@@ -19,6 +19,7 @@ import re
 from dataclasses import dataclass, field
 
 from ..core.errors import InputError
+from ..core.findings import mm
 from ..core.offsets.by_lines import parse_plane, row_of
 from ..core.offsets.table import LineKind, OffsetRow, OffsetsTable, TableLine
 from ..core.offsets.written import with_unit
@@ -87,9 +88,7 @@ def parse_lines(rows: list[tuple[int, list[str]]], half_siding: float) -> Offset
     stations.sort(key=lambda s: s.x)  # a table that counts from the stern is given back from the bow
     for before, after in zip(stations[:-1], stations[1:], strict=True):
         if before.x == after.x:
-            raise InputError(
-                "two columns are the same station", "the headings", f"{after.x:g} mm", "Take one out."
-            )
+            raise InputError("two columns are the same station", "the headings", mm(after.x), "Take one out.")
     found = [row for station in stations for row in _section(station, half_siding)]
     bow = [row for row in ends if row.label.startswith("stem_bow")]
     stern = (row for row in ends if not row.label.startswith("stem_bow"))

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from ..core.errors import InputError
+from ..core.findings import mm
 from ..core.geometry.arrays import Array
 from ..core.offsets.from_curves import EndCurve, StationCurve, Taken, table_from_curves
 
@@ -90,8 +91,8 @@ def offsets_from_mesh(hull: MeshHull, placing: Placing, spacing: float) -> Taken
     low, high = float(points[:, 0].min()), float(points[:, 0].max())
     if not (high - low) / 100 < spacing < (high - low) / 4:
         raise InputError(
-            "this spacing does not suit the mesh", value=f"{spacing:g} mm",
-            mend=f"It is {high - low:.0f} mm long: is the unit right? Give a spacing that leaves four stations or more.",
+            "this spacing does not suit the mesh", value=mm(spacing),
+            mend=f"It is {mm(round(high - low))} long: is the unit right? Give a spacing that leaves four stations or more.",
         )  # fmt: skip
     if not hull.closed:
         remarks.append("The mesh is not closed; it was cut as it is.")
@@ -136,7 +137,7 @@ def _upright(hull: MeshHull, placing: Placing) -> tuple[Array, list[str]]:
         points[:, 1] -= middle
         if abs(middle) > 0.005 * wide:
             remarks.append(
-                f"The centreline is taken in the middle of the mesh, {middle:.1f} mm from its own nothing."
+                f"The centreline is taken in the middle of the mesh, {mm(round(middle, 1))} from its own nothing."
             )
         _say_lean(points, remarks)
     return points, remarks
@@ -151,7 +152,7 @@ def _say_lean(points: Array, remarks: list[str]) -> None:
         lean = float(sides[0][:, 2].max() - sides[1][:, 2].max())
         if abs(lean) > LEAN * float(np.ptp(points[:, 1])):
             remarks.append(
-                f"One side stands {abs(lean):.0f} mm higher than the other amidships: the mesh is not upright. "
+                f"One side stands {mm(round(abs(lean)))} higher than the other amidships: the mesh is not upright. "
                 "Turn it upright and bring it again."
             )
 

@@ -9,6 +9,8 @@ from PySide6.QtGui import QCloseEvent
 from PySide6.QtWidgets import QDialog, QLabel, QProgressBar, QWidget
 
 from ..app.beside import Beside
+from ..core.units import LengthStyle
+from .sentences import sentence
 
 POLL_MS = 100
 
@@ -16,8 +18,9 @@ POLL_MS = 100
 class BesideDialog(QDialog):
     """Begins and ends the work and takes what it sends; what is sent and shown is each dialog's own."""
 
-    def __init__(self, parent: QWidget | None = None) -> None:
+    def __init__(self, style: LengthStyle, parent: QWidget | None = None) -> None:
         super().__init__(parent)
+        self.style_of_lengths = style
         self._run: Beside | None = None
         self.said = QLabel()
         self.said.setWordWrap(True)
@@ -54,7 +57,7 @@ class BesideDialog(QDialog):
             elif kind in ("done", "failed"):
                 self.stop()
                 if kind == "failed":
-                    self.said.setText(str(value))
+                    self.said.setText(sentence(str(value), self.style_of_lengths))
                 else:
                     self.work_done()
                 return

@@ -13,11 +13,11 @@ from PySide6.QtWidgets import (
 )
 
 from ..app.comparer import CompareRun
-from ..core.findings import in_words as sentence
 from ..core.job import Job, StripSettings
 from ..core.planking.compare import PlanSummary, in_words, reasons
 from ..core.units import LengthStyle, format_length
 from .beside_dialog import BesideDialog
+from .sentences import sentence
 from .views.data_table import Column, DataTable
 
 MOST = 6
@@ -27,9 +27,9 @@ class CompareDialog(BesideDialog):
     """`plans` are those kept side by side; `chosen` the one to use, if any, once the dialog is accepted."""
 
     def __init__(self, job: Job, style: LengthStyle, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+        super().__init__(style, parent)
         self.setWindowTitle("Ways of planking")
-        self.job, self.style_of_lengths = job, style
+        self.job = job
         self.plans: list[StripSettings] = list(job.plans)
         if job.strips not in self.plans:
             self.plans = [job.strips, *self.plans][:MOST]
@@ -107,7 +107,7 @@ class CompareDialog(BesideDialog):
 
         def hardest(plan: PlanSummary) -> str:
             if plan.refused:
-                return sentence(plan.refused, lambda mm: format_length(mm, self.style_of_lengths, unit=True))
+                return sentence(plan.refused, self.style_of_lengths)
             return f"{plan.worst.value} at {length(plan.where)}"
 
         return [

@@ -21,9 +21,10 @@ from ..core.results import Results
 from ..core.units import format_length, parse_length
 from ..demo.jobs import demo_job
 from ..files.atomic import write_atomic
-from ..files.job_file import SUFFIX, load_job
+from ..files.job_file import BACKUP, SUFFIX, load_job
 from .aside import run_aside
 from .dialogs import accepted
+from .sentences import sentence
 from .theme import Theme
 
 
@@ -43,7 +44,8 @@ IMPORT_FILTER = (
     "Pictures of lines plans (*.png *.jpg *.jpeg *.pdf);;All files (*)"
 )
 OPEN_FILTER = (
-    f"Jobs and offsets (*{SUFFIX} *.csv *.json);;Jobs (*{SUFFIX});;Offsets (*.csv *.json);;All files (*)"
+    f"Jobs and offsets (*{SUFFIX} *.csv *.json);;Jobs (*{SUFFIX});;Backups of jobs (*{SUFFIX}{BACKUP});;"
+    "Offsets (*.csv *.json);;All files (*)"
 )
 RECOVERY = "recovery" + SUFFIX
 RECOVERY_MS = 3000
@@ -72,6 +74,10 @@ class FilesWindow(QMainWindow):
     def say(self, text: str) -> None:
         """A message in the status line."""
         raise NotImplementedError
+
+    def sentence(self, text: str) -> str:
+        """A text with its lengths written in the builder's units."""
+        return sentence(text, self.session.job.units.style)
 
     def show_again(self) -> None:
         """Show the present state, its title and marks."""
@@ -188,7 +194,9 @@ class FilesWindow(QMainWindow):
             fields["name"] = path.stem
         self.session.edit(f"import {path.name}", change(job, "", **fields))
         if taken.remarks:
-            QMessageBox.information(self, "What to know about these offsets", "\n\n".join(taken.remarks))
+            QMessageBox.information(
+                self, "What to know about these offsets", self.sentence("\n\n".join(taken.remarks))
+            )
 
     def _from_picture(self, path: Path) -> None:
         from ..files.picture import page_count, read_picture
@@ -354,7 +362,7 @@ class FilesWindow(QMainWindow):
     def warn(self, title: str, text: str) -> None:
         """One clear message about what went wrong and the mend."""
         self.say(text)
-        QMessageBox.warning(self, title, text)
+        QMessageBox.warning(self, title, self.sentence(text))
 
     def forget_recovery(self) -> None:
         """Nothing is unsaved any more: clear what was kept."""

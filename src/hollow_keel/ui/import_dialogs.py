@@ -27,6 +27,7 @@ from ..drawing.model import Drawing, Layer, Stroke
 from ..files.lines_dxf import LayerRole, LinesDrawing, Origins, Role, offsets_from_drawing
 from ..files.mesh_hull import AXES, MeshHull, Placing, likely_placing, offsets_from_mesh
 from .aside import run_aside
+from .sentences import sentence
 from .theme import Theme
 from .views.drawing_view import DrawingView
 
@@ -61,7 +62,7 @@ class ImportDialog(QDialog):
         try:
             self.taken = self.make()
         except InputError as error:
-            self.problem.setText(str(error))
+            self.problem.setText(sentence(str(error), self.style_of_lengths))
             return
         if self.taken is not None:
             self.accept()

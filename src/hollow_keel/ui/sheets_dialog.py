@@ -14,6 +14,7 @@ from PySide6.QtWidgets import (
 
 from ..app.nester import NestRun
 from ..core.errors import InputError
+from ..core.findings import mm
 from ..core.molds.layout import Layout, Sheets
 from ..core.molds.nesting import fingerprint
 from ..core.molds.offcuts import largest_left_over
@@ -23,6 +24,7 @@ from ..core.units import LengthStyle, format_length, parse_length
 from ..drawing.model import Drawing
 from ..drawing.sheets import sheets_drawing
 from .beside_dialog import BesideDialog
+from .sentences import sentence
 from .theme import Theme
 from .views.drawing_view import DrawingView
 
@@ -36,9 +38,9 @@ class SheetsDialog(BesideDialog):
     """`layout_now` is the layout shown, `sheets` what was asked for; OK takes both into the job."""
 
     def __init__(self, shape: Shape, style: LengthStyle, theme: Theme, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+        super().__init__(style, parent)
         self.setWindowTitle("Molds on sheets")
-        self.shape, self.style_of_lengths, self.theme = shape, style, theme
+        self.shape, self.theme = shape, theme
         self.parts = mold_parts(shape.job, shape.molds, shape.setup.beam_level)
         self.sheets: Sheets = shape.job.sheets
         self.layout_now: Layout | None = shape.job.layout
@@ -91,12 +93,12 @@ class SheetsDialog(BesideDialog):
             for name, value in lengths.items():
                 if not 0 <= value < 20_000 or (name in ("length", "width") and value < 50):
                     raise InputError(
-                        "this is no size for a sheet", dict(FIELDS)[name], f"{value:g} mm", "Type it again."
+                        "this is no size for a sheet", dict(FIELDS)[name], mm(value), "Type it again."
                     )
             offcuts = _sizes(self.offcuts.text(), self.style_of_lengths)
             self.sheets = Sheets(**lengths, grain=self.grain.isChecked(), offcuts=offcuts)
         except InputError as error:
-            self.said.setText(str(error))
+            self.said.setText(sentence(str(error), self.style_of_lengths))
             return
         self.stop()
         self.layout_now = None

@@ -13,7 +13,7 @@ from PySide6.QtCore import QElapsedTimer, QTimer, QtMsgType, qInstallMessageHand
 from PySide6.QtWidgets import QApplication
 
 from ..app.exports import export_named, write_export
-from ..app.open_any import open_job
+from ..app.open_any import is_job_file, open_job
 from ..app.settings import load_settings, settings_folder
 from ..core.job import Job
 from ..core.results import Results
@@ -54,7 +54,7 @@ def run_window(worker: Popen[bytes], path: Path | None, job: Job | None = None) 
     folder = settings_folder()
     settings = load_settings(folder)
     apply_theme(app, DARK if settings.theme == "dark" else LIGHT)
-    own = path if path is not None and path.suffix == ".hkeel" else None
+    own = path if path is not None and is_job_file(path) else None
     window = MainWindow(start, folder, own, worker)
     window.set_theme(settings.theme)
     window.show()

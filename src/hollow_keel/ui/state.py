@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from ..core.findings import Finding, Weight
 from ..core.job import Job
-from ..core.units import LengthStyle, LengthUnit, format_length
+from ..core.units import LengthStyle, format_length, spoken_length
 from .theme import LIGHT, Theme
 
 if TYPE_CHECKING:
@@ -56,10 +56,8 @@ class State:
         return format_length(mm, self.style.fine, unit=True)
 
     def say_length(self, mm: float) -> str:
-        """A length within a sentence, with its unit; whole millimetres without decimals."""
-        if self.style.unit is LengthUnit.MM:
-            return f"{round(mm, 1):g} mm"
-        return self.write(mm, unit=True)
+        """A length within a sentence, with its unit."""
+        return spoken_length(mm, self.style)
 
     def write_error(self) -> str:
         """The most that rounding for the tape can move any one number, in mm."""

@@ -245,6 +245,7 @@ class MainWindow(MenuWindow):
 
     def say(self, text: str) -> None:
         """A message in the status line."""
+        text = self.sentence(text)
         self.message.setText(text)
         self.message.setToolTip(text)
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..errors import InputError
+from ..findings import mm
 from ..geometry.arrays import Array
 from ..geometry.curves import LoftCurve
 from ..geometry.surface import TensorSurface
@@ -36,8 +37,8 @@ def restationed(table: OffsetsTable, hull: Hull, spacing: float, points: int = 9
     low, high = float(hull.lines.bow.points[-1, 0]), float(hull.lines.stern.points[-1, 0])
     if not (high - low) / MOST < spacing < (high - low) / 4:
         raise InputError(
-            "this spacing does not suit the hull", value=f"{spacing:g}",
-            mend=f"Give one that leaves at least three stations on {high - low:.0f} mm.",
+            "this spacing does not suit the hull", value=mm(spacing),
+            mend=f"Give one that leaves at least three stations on {mm(round(high - low))}.",
         )  # fmt: skip
     positions = np.arange(np.floor(low / spacing) + 1, np.ceil(high / spacing)) * spacing
     rows = [row for x in positions.tolist() for row in _station(table, hull, x, points)]

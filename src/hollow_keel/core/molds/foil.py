@@ -8,6 +8,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..errors import InputError
+from ..findings import mm
 from ..geometry.arrays import Array
 
 COEFFICIENTS = (0.2969, -0.1260, -0.3516, 0.2843, -0.1015)
@@ -22,7 +23,7 @@ def half_thickness(chord: float, thickness: float, x: Array) -> Array:
     """
     if not chord > 0 or not THINNEST <= thickness / chord <= THICKEST:
         raise InputError(
-            "this is no foil", value=f"{thickness:g} thick on {chord:g} mm of chord",
+            "this is no foil", value=f"{mm(thickness)} thick on {mm(chord)} of chord",
             mend=f"Give a thickness between {THINNEST:.0%} and {THICKEST:.0%} of the chord.",
         )  # fmt: skip
     s = np.clip(x / chord, 0.0, 1.0)

@@ -16,6 +16,7 @@ import numpy as np
 import shapely
 
 from ..errors import ImpossiblePlan
+from ..findings import mm
 from ..geometry.arrays import Array
 from .layout import Layout, Placed, Sheets
 from .part import Part
@@ -118,7 +119,7 @@ def _check(parts: list[Part], sheets: Sheets) -> None:
     long, wide = sheets.length - 2 * sheets.margin, sheets.width - 2 * sheets.margin
     if long <= 0 or wide <= 0:
         raise ImpossiblePlan(
-            f"A sheet of {sheets.length:g} by {sheets.width:g} mm has no room within its margins: give its true size."
+            f"A sheet of {mm(sheets.length)} by {mm(sheets.width)} has no room within its margins: give its true size."
         )
     if not parts:
         raise ImpossiblePlan("There are no parts to lay out.")
@@ -128,8 +129,8 @@ def _check(parts: list[Part], sheets: Sheets) -> None:
         turned = size[1] <= long and size[0] <= wide and not sheets.grain
         if not fits and not turned:
             raise ImpossiblePlan(
-                f"Part {part.name} ({size[0]:.0f} by {size[1]:.0f} mm) is larger than a sheet ({sheets.length:g} by "
-                f"{sheets.width:g} mm less the margins): make the molds in halves, or use larger sheets."
+                f"Part {part.name} ({mm(round(size[0]))} by {mm(round(size[1]))}) is larger than a sheet ({mm(sheets.length)} by "
+                f"{mm(sheets.width)} less the margins): make the molds in halves, or use larger sheets."
             )
 
 

@@ -13,6 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..errors import ImpossiblePlan
+from ..findings import mm
 from ..geometry.arrays import Array, frozen
 from ..hull.build import Hull
 from ..job import StemSettings
@@ -63,7 +64,7 @@ def inner_stem(hull: Hull, skin: float, settings: StemSettings, *, stern: bool =
     inner = outer + settings.molded * inward
     if np.any(np.sum(np.diff(inner, axis=0) * np.diff(outer, axis=0), axis=1) < 0):
         raise ImpossiblePlan(
-            f"The stem turns more tightly than it is deep ({settings.molded:g} mm): make it less deep, or build it of pieces."
+            f"The stem turns more tightly than it is deep ({mm(settings.molded)}): make it less deep, or build it of pieces."
         )
     return Stem(
         frozen(rabbet), frozen(outer), frozen(inner), frozen(bevels), lamination(inner, outer, settings)

@@ -55,6 +55,9 @@ class AtMolds:
 def crossing_columns(style: LengthStyle) -> list[Column]:
     """Strips at one mold, for the page and for paper."""
 
+    def planed(row: Crossing) -> str:
+        return "–" if row.planed is None else format_length(row.planed, style.fine, unit=True)
+
     def turned(row: Crossing) -> str:
         return "–" if row.bevel is None else f"{math.degrees(row.bevel):.1f}°"
 
@@ -63,7 +66,7 @@ def crossing_columns(style: LengthStyle) -> list[Column]:
         Column("Down to its lower edge", lambda c: format_length(c.from_sheer, style), lambda c: c.from_sheer),
         Column("Wide here", lambda c: format_length(c.width, style) + ("" if c.full else " cut"), lambda c: c.width),
         Column("Bevel to the next", turned, lambda c: c.bevel or 0.0),
-        Column("Planed off", lambda c: "–" if c.planed is None else f"{c.planed:.1f} mm", lambda c: c.planed or 0.0),
+        Column("Planed off", planed, lambda c: c.planed or 0.0),
     ]  # fmt: skip
 
 
