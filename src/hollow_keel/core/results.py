@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
@@ -43,8 +44,8 @@ class Results:
     """None where nobody has looked yet."""
     mold_checks: tuple[Finding, ...] = ()
     """What was noticed about the pieces of the molds, and about how strips go on."""
-    behaviours: dict[int, Behaviour] | None = None
-    """How every strip behaves, by its number; None where nobody has worked it out yet."""
+    behaviours: Mapping[int, Behaviour] = field(default_factory=dict)
+    """How every strip behaves, by its number; empty where there is no planking."""
     stock: StockPlan | None = None
     """None where nobody has planned it yet."""
 

@@ -10,7 +10,7 @@ from ..core.fairing.doubts import Doubt
 from ..core.findings import Finding, in_words
 from ..core.hull.hydro import Hydro
 from ..core.planking.as_planked import replan
-from ..core.planking.mechanics import Behaviour, behaviours
+from ..core.planking.mechanics import Behaviour
 from ..core.planking.strips import Strip
 from ..core.results import Results, Shape
 from ..core.setup.judgement import judge_survey
@@ -26,8 +26,7 @@ def plan_document(results: Results) -> dict[str, Any]:
     """Lengths mm, areas m², volumes m³, angles degrees, curvatures 1/m, twist degrees/m."""
     shape, planking = results.shape, results.planking
     measures = shape.measures
-    stations = [m.station for m in shape.molds.molds]
-    found = results.behaviours or behaviours(shape.job.strips, planking, stations)
+    found = results.behaviours
     stands = standings(shape.setup, shape.molds, shape.job.setup, shape.job.molds, shape.waterline)
     return {
         "schema": SCHEMA,

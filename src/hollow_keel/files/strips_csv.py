@@ -9,7 +9,6 @@ import math
 from ..core.planking.bottom import meets
 from ..core.planking.choices import Meeting, StripLayout
 from ..core.planking.end_cuts import EndCut, end_cuts
-from ..core.planking.mechanics import behaviours
 from ..core.planking.strips import Strip
 from ..core.results import Results
 from ..core.units import LengthStyle, plain_length
@@ -28,8 +27,7 @@ def strips_csv(results: Results, style: LengthStyle | None = None) -> str:
     come with their width at every mold."""
     job, planking = results.shape.job, results.planking
     style = style or job.units.style
-    molds = results.shape.molds.molds
-    found = results.behaviours or behaviours(job.strips, planking, [m.station for m in molds])
+    found = results.behaviours
     at = tick_lists(results) if job.strips.layout is not StripLayout.PARALLEL else {}
     widths = {name: {row.number: row.width for row in rows} for name, rows in at.items()}
     out = io.StringIO()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
@@ -26,7 +27,7 @@ class State:
     job: Job
     shape: Shape | None = None
     planking: Planking | None = None
-    behaviours: dict[int, Behaviour] = field(default_factory=dict)
+    behaviours: Mapping[int, Behaviour] = field(default_factory=dict)
     """How the strips of `planking` behave, by their numbers."""
     stale: bool = False
     fairness: Fairness | None = None

@@ -327,7 +327,7 @@ class MainWindow(MenuWindow):
         if results.shape.job is self.session.job:
             self._show(
                 replace(
-                    self.state, shape=results.shape, planking=results.planking, behaviours=results.behaviours or {},
+                    self.state, shape=results.shape, planking=results.planking, behaviours=results.behaviours,
                     stale=False, problem="",
                 )
             )  # fmt: skip

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from functools import cached_property
 
 from .needs import Need
 from .timber import MadePiece, MadeStrip
@@ -49,7 +50,7 @@ class JointPlan:
     left: tuple[Stick, ...]
     stays: tuple[MadeStrip, ...] = ()
 
-    @property
+    @cached_property
     def strips(self) -> tuple[tuple[MadeStrip, bool], ...]:
         """Every strip with its pieces and whether it is cut already, those first."""
         return (*((s, True) for s in self.stays), *((m.as_cut(), False) for m in self.made))

@@ -20,7 +20,6 @@ from ...app.overrides import change
 from ...core.errors import InputError
 from ...core.fairing.doubts import Doubt
 from ...core.fairing.moves import moved_since
-from ...core.hull.hydro import FRESH, SALT
 from ...core.offsets.table import OffsetsTable, TableLine
 from ...core.units import format_length, parse_length
 from ...drawing.areas import curve_of_areas
@@ -32,16 +31,14 @@ from ..views.data_table import DataTable
 from ..views.drawing_view import DrawingView
 from ..views.entry_table import FINEST
 from ..views.fields import LengthField
+from .fairing_cards import doubt_card, lines_card
 from .fairing_columns import (
     MEASURE_COLUMNS,
-    NAMES,
     doubt_columns,
     measure_rows,
     move_columns,
-    out_by,
-    signed,
 )
-from .page import Page, result_label
+from .page import Page, Seen, result_label
 
 if TYPE_CHECKING:
     from ...app.batten_state import BattenState
@@ -63,8 +60,8 @@ class FairingPage(Page):
         self._lines: tuple[FairLine, ...] = ()
         self._planes: dict[str, TableLine] = {}
         self._batten: BattenState | None = None
-        self._measured: tuple[object, object] = (None, None)
-        self._moves_seen: tuple[object, ...] = (None, None, None)
+        self._lines_seen, self._moves_seen, self._measured = Seen(), Seen(), Seen()
+        self._doubts_shown: object = None
         self.line_box = QComboBox()
         self.line_box.setAccessibleName("Line for the batten")
         self.line_box.setMaxVisibleItems(24)
@@ -325,7 +322,7 @@ class FairingPage(Page):
 
     def _show_moves(self) -> None:
         job = self.state.job
-        if self.seen_moves(job.offsets, job.unfaired, self.state.style):
+        if self._moves_seen(job.offsets, job.unfaired, job.units):
             return
         moves = moved_since(job.unfaired, job.offsets) if job.unfaired is not None else ()
         self.moved.show_rows(moves or (), move_columns(self._exact, self.state.write))
@@ -353,7 +350,7 @@ class FairingPage(Page):
     def refresh(self) -> None:
         state = self.state
         self.say_findings("fairing")
-        if not self.seen_table(state.job.offsets, state.style, state.theme):
+        if not self._lines_seen(state.job.offsets, state.job.units, state.theme):
             self._fill_lines()
         self._show_doubts()
         self._show_moves()
@@ -397,8 +394,9 @@ class FairingPage(Page):
             )
         self.result.setText(words)
         self.mend.setEnabled(bool(count))
-        if self.seen_doubts(doubts, state.style):
+        if (doubts, state.style) == self._doubts_shown:  # found again as they were: the selection stays
             return
+        self._doubts_shown = (doubts, state.style)
         self.doubts.show_rows(doubts, doubt_columns(self._exact))
         header = self.doubts.horizontalHeader()
         header.setSectionResizeMode(header.count() - 1, QHeaderView.ResizeMode.ResizeToContents)
@@ -409,81 +407,14 @@ class FairingPage(Page):
     def _show_measures(self) -> None:
         """Sections and rules, whenever the lines were looked over anew, doubts or none."""
         fairness, style = self.state.fairness, self.state.style
-        if fairness is None or (fairness is self._measured[0] and style == self._measured[1]):
+        if fairness is None or self._measured(fairness, self.state.job.units, self.state.theme):
             return
-        self._measured = (fairness, style)
         self.measures.show_rows(measure_rows(fairness, self.state.write), MEASURE_COLUMNS)
         self.areas.show_drawing(curve_of_areas(fairness.hydro), self.state.theme, style)
-
-    def seen_table(self, *what: object) -> bool:
-        """Whether the lines were filled from exactly this."""
-        same = getattr(self, "_table_seen", None) == what and all(
-            a is b for a, b in zip(what[:1], self._table_seen[:1], strict=True)
-        )
-        self._table_seen = what
-        return same
-
-    def seen_moves(self, *what: object) -> bool:
-        """Whether exactly these moves are shown."""
-        same = (
-            all(a is b for a, b in zip(what[:2], self._moves_seen[:2], strict=True))
-            and what == self._moves_seen
-        )
-        self._moves_seen = what
-        return same
-
-    def seen_doubts(self, *what: object) -> bool:
-        """Whether exactly these doubts are shown."""
-        same = getattr(self, "_doubts_seen", None) == what
-        self._doubts_seen = what
-        return same
 
     def card(self) -> Card:
         state = self.state
         doubt = self.current_doubt() if state.judged else None
         if doubt is not None:
-            return self._doubt_card(doubt)
-        if state.fairness is None:
-            return Card("Lines")
-        h = state.fairness.hydro
-
-        def share(value: float | None) -> str:
-            return "–" if value is None else f"{value:.3f}"
-
-        return Card(
-            "Lines", "both sides", f"{h.volume * SALT:.0f}", "kg", "displaced in salt water at the load waterline",
-            (
-                ("fresh water", f"{h.volume * FRESH:.0f} kg"),
-                ("at the height", state.write(h.waterline)),
-                ("waterline long", state.write(h.length)),
-                ("waterline wide", state.write(h.beam)),
-                ("draft", state.write(h.draft)),
-                ("waterplane", f"{h.waterplane:.2f} m²"),
-                ("sinks 1 cm for", f"{h.waterplane * 10:.0f} kg"),
-                ("centre of buoyancy at", state.write(h.centre[0])),
-                ("its height", state.write(h.centre[1])),
-                ("block coefficient", share(h.block)),
-                ("prismatic", share(h.prismatic)),
-                ("midship", share(h.midship)),
-                ("waterplane coeff.", share(h.plane)),
-            ),
-            "integrated over the surface through all offsets, to the outside of the planking",
-            "Measures of shape, not an assessment of stability.",
-        )  # fmt: skip
-
-    def _doubt_card(self, doubt: Doubt) -> Card:
-        write = self._exact
-        return Card(
-            f"Row {doubt.row + 1}", f"station {write(doubt.written.station)}",
-            write(getattr(doubt.fair, doubt.which)), self.state.style.name, f"{NAMES[doubt.which]} that would be fair",
-            (
-                ("point", doubt.written.label),
-                ("written", write(getattr(doubt.written, doubt.which))),
-                ("too much by", signed(write, doubt.off)),
-                ("skin is out by", out_by(write, doubt)),
-                ("give or take", f"±{write(doubt.spread)}"),
-                ("likely slip", doubt.slip or "none we know"),
-            ),
-            "predicted from all other offsets over the skin, this one left out",
-            "Check against the drawing before anything is cut.",
-        )  # fmt: skip
+            return doubt_card(doubt, self._exact, state.style)
+        return lines_card(state.fairness.hydro, state.write) if state.fairness is not None else Card("Lines")

@@ -1,0 +1,59 @@
+"""What the bench card says of the lines, and of an offset that stands out."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from ...core.fairing.doubts import Doubt
+from ...core.hull.hydro import FRESH, SALT, Hydro
+from ...core.units import LengthStyle
+from ..views.bench_card import Card
+from .fairing_columns import NAMES, out_by, signed
+
+Write = Callable[[float], str]
+
+
+def lines_card(h: Hydro, write: Write) -> Card:
+    """What the hull displaces and how it floats."""
+
+    def share(value: float | None) -> str:
+        return "–" if value is None else f"{value:.3f}"
+
+    return Card(
+        "Lines", "both sides", f"{h.volume * SALT:.0f}", "kg", "displaced in salt water at the load waterline",
+        (
+            ("fresh water", f"{h.volume * FRESH:.0f} kg"),
+            ("at the height", write(h.waterline)),
+            ("waterline long", write(h.length)),
+            ("waterline wide", write(h.beam)),
+            ("draft", write(h.draft)),
+            ("waterplane", f"{h.waterplane:.2f} m²"),
+            ("sinks 1 cm for", f"{h.waterplane * 10:.0f} kg"),
+            ("centre of buoyancy at", write(h.centre[0])),
+            ("its height", write(h.centre[1])),
+            ("block coefficient", share(h.block)),
+            ("prismatic", share(h.prismatic)),
+            ("midship", share(h.midship)),
+            ("waterplane coeff.", share(h.plane)),
+        ),
+        "integrated over the surface through all offsets, to the outside of the planking",
+        "Measures of shape, not an assessment of stability.",
+    )  # fmt: skip
+
+
+def doubt_card(doubt: Doubt, write: Write, style: LengthStyle) -> Card:
+    """What is known of an offset that stands out; `write` gives offsets as exactly as they were given."""
+    return Card(
+        f"Row {doubt.row + 1}", f"station {write(doubt.written.station)}",
+        write(getattr(doubt.fair, doubt.which)), style.name, f"{NAMES[doubt.which]} that would be fair",
+        (
+            ("point", doubt.written.label),
+            ("written", write(getattr(doubt.written, doubt.which))),
+            ("too much by", signed(write, doubt.off)),
+            ("skin is out by", out_by(write, doubt)),
+            ("give or take", f"±{write(doubt.spread)}"),
+            ("likely slip", doubt.slip or "none we know"),
+        ),
+        "predicted from all other offsets over the skin, this one left out",
+        "Check against the drawing before anything is cut.",
+    )  # fmt: skip
