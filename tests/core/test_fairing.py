@@ -291,3 +291,16 @@ def test_several_gross_and_fine_slips_are_all_named() -> None:
     assert set(slips) <= {d.row for d in doubts}
     assert {d.row for d in doubts[:3]} == {86, 51, 103}
     assert next(d for d in doubts if d.row == 103).slip.startswith("a nought left out")
+
+
+def test_no_batten_along_lines_of_a_table_that_is_out_of_order() -> None:
+    """A station typed where it does not belong: the lines through it cannot be sprung until it is mended."""
+    table = linnet().offsets
+    places = sorted({row.station for row in table.rows if row.label == "sheer"})
+    turned = {places[3]: places[5]}
+    rows = tuple(r.model_copy(update={"station": turned.get(r.station, r.station)}) for r in table.rows)
+    for line in fair_lines(table.model_copy(update={"rows": rows})):
+        assert np.all(np.diff(line.at) > 0), line.name
+    keys = {line.key for line in fair_lines(table.model_copy(update={"rows": rows}))}
+    assert "sheer:height" not in keys
+    assert keys

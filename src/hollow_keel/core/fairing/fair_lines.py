@@ -30,7 +30,8 @@ class FairLine:
 
 
 def fair_lines(table: OffsetsTable) -> tuple[FairLine, ...]:
-    """All lines of a table, along the hull first (each in profile and in plan), then the sections."""
+    """All lines of a table, along the hull first (each in profile and in plan), then the sections; none whose places do not rise,
+    as those of a table that is still being typed."""
     stations: dict[float, list[int]] = {}
     for k, row in enumerate(table.rows):
         if row.label in STATION_LABELS:
@@ -47,7 +48,7 @@ def fair_lines(table: OffsetsTable) -> tuple[FairLine, ...]:
         line = _section(table, x, rows)
         if line is not None:
             found.append(line)
-    return tuple(found)
+    return tuple(line for line in found if np.all(np.diff(line.at) > 0))
 
 
 def _lengthwise(table: OffsetsTable, stations: dict[float, list[int]]) -> list[tuple[str, list[int]]]:
