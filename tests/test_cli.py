@@ -115,6 +115,22 @@ def test_export_of_strips(tmp_path: Path) -> None:
     assert rows[1][5:7] == ["stem", "sternpost"]
 
 
+def test_molds_are_written_though_the_strips_cannot_be_laid(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    save_job(linnet(), tmp_path / "a.hkeel")
+    wide = ["--set", "strip.width=5m"]
+    out = tmp_path / "molds.dxf"
+    assert main(["export", str(tmp_path / "a.hkeel"), *wide, "--kind", "molds-dxf", "--out", str(out)]) == 0
+    assert out.stat().st_size > 10_000
+    other = tmp_path / "strips.csv"
+    assert (
+        main(["export", str(tmp_path / "a.hkeel"), *wide, "--kind", "strips-csv", "--out", str(other)]) != 0
+    )
+    assert "(5000 mm) is wider than the whole girth" in capsys.readouterr().err
+    assert not other.exists()
+
+
 def test_export_into_a_folder_that_is_not_there(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     out = tmp_path / "none" / "strips.csv"
     assert main(["export", str(DATA / "cone.csv"), "--kind", "strips-csv", "--out", str(out)]) == 2

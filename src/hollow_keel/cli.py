@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from . import __version__
-from .app.exports import EXPORTS, export_named, write_export
+from .app.exports import EXPORTS, Needs, export_named, write_export
 from .app.launch import window_starting
 from .core.errors import ImpossiblePlan, InputError
 from .core.findings import in_words
@@ -118,7 +118,8 @@ def _export(options: argparse.Namespace) -> int:
     from .core.pipeline import Pipeline
 
     export = export_named(options.kind)
-    write_export(export, Pipeline().results(_job(options)), options.out)
+    results = Pipeline().results_for(_job(options), strips=export.needs > Needs.SHAPE)
+    write_export(export, results, options.out)
     return DONE
 
 

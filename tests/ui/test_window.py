@@ -245,14 +245,38 @@ def test_field_keeps_what_cannot_be_read(window: MainWindow) -> None:
     assert "wide" in window.message.text()
 
 
-def test_impossible_width_is_said(window: MainWindow, qtbot: Any) -> None:
+def test_strips_that_cannot_be_laid_leave_the_rest_alone(
+    window: MainWindow, qtbot: Any, tmp_path: Path, warnings: list[str]
+) -> None:
     window.go_to(4)
     page: Any = window.pages[4]
     page.change("strip wide", "strips", width=5000.0)
     qtbot.waitUntil(lambda: "wider than the whole girth" in window.state.problem, timeout=20_000)
+    qtbot.waitUntil(lambda: window.state.judged, timeout=20_000)
     assert page.note.isVisible()
+    assert not page.bar.isVisible(), "nothing is being laid"
+    assert window.card.card.aside == "out of date"
+    assert [mark for mark, _ in window.order.statuses] == ["ready", "ready", "ready", "look", "look", "redo"]
     window.set_units(LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
     qtbot.waitUntil(lambda: '(196 7/8")' in page.note.text(), timeout=20_000)
+    window.go_to(2)
+    assert "girth" not in window.page.note.text()
+    window.export(export_named("molds-dxf"), tmp_path / "molds.dxf")
+    assert (tmp_path / "molds.dxf").stat().st_size > 10_000
+    window.export(export_named("strips-csv"), tmp_path / "strips.csv")
+    assert '(196 7/8") is wider than the whole girth' in warnings[-1]
+    window.go_to(4)
+    page.change("strip wide", "strips", width=14.0)
+    settle(qtbot, window)
+    assert window.order.statuses[4][0] == "ready"
+    assert window.card.card.aside == "both sides"
+
+
+def test_offsets_that_make_no_hull_leave_all_the_rest_to_do_again(window: MainWindow, qtbot: Any) -> None:
+    rows = window.session.job.offsets.rows
+    window.session.edit("out of order", change(window.session.job, "offsets", rows=rows[::-1]))
+    qtbot.waitUntil(lambda: bool(window.state.problem), timeout=20_000)
+    assert [mark for mark, _ in window.order.statuses] == ["look", *["redo"] * 5]
 
 
 def test_messages_are_in_the_builder_s_units(window: MainWindow, warnings: list[str], qtbot: Any) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import IntEnum
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -11,6 +12,17 @@ from ..files.atomic import write_atomic
 
 if TYPE_CHECKING:
     from ..core.results import Results
+
+
+class Needs(IntEnum):
+    """Parts of a plan, in the order they are worked out: each needs those before it."""
+
+    SHAPE = 0
+    STRIPS = 1
+    WOOD = 2
+
+
+GROUP_NEEDS = {"Strips": Needs.STRIPS, "Wood": Needs.WOOD}
 
 
 @dataclass(frozen=True)
@@ -23,8 +35,11 @@ class Export:
     suffix: str
     patterns: bool = False
     """Whether it is a full set of mold patterns, so that the job remembers what was printed."""
-    whole: bool = False
-    """Whether it tells of everything, the wood included: that is worked out last."""
+
+    @property
+    def needs(self) -> Needs:
+        """How far the plan has to be worked out for it."""
+        return Needs.WOOD if self.kind == "plan-json" else GROUP_NEEDS.get(self.group, Needs.SHAPE)
 
     def make(self, results: Results) -> bytes:
         """The file. Raises InputError and ImpossiblePlan."""
@@ -69,14 +84,14 @@ EXPORTS: tuple[Export, ...] = (
     Export("tapers-dxf", "Strips", "Strips cut to shape (DXF)", ".dxf"),
     Export("planked-obj", "Strips", "Planked hull, one part a strip (OBJ)", ".obj"),
     Export("planked-stl", "Strips", "Planked hull, one part a strip (STL)", ".stl"),
-    Export("stock-pdf", "Wood", "Wood: what to buy, sawing, joints and pieces (PDF)", ".pdf", whole=True),
-    Export("labels-pdf", "Wood", "Labels for bundles and pieces (PDF)", ".pdf", whole=True),
-    Export("pieces-csv", "Wood", "Pieces of every strip (CSV)", ".csv", whole=True),
-    Export("buying-csv", "Wood", "What to buy and what is used up (CSV)", ".csv", whole=True),
+    Export("stock-pdf", "Wood", "Wood: what to buy, sawing, joints and pieces (PDF)", ".pdf"),
+    Export("labels-pdf", "Wood", "Labels for bundles and pieces (PDF)", ".pdf"),
+    Export("pieces-csv", "Wood", "Pieces of every strip (CSV)", ".csv"),
+    Export("buying-csv", "Wood", "What to buy and what is used up (CSV)", ".csv"),
     Export("offsets-csv", "Offsets and plan", "Offsets (CSV)", ".csv"),
     Export("offsets-json", "Offsets and plan", "Offsets (JSON)", ".json"),
     Export("lines-csv", "Offsets and plan", "Offsets by waterlines and buttocks (CSV)", ".csv"),
-    Export("plan-json", "Offsets and plan", "The whole plan (JSON)", ".json", whole=True),
+    Export("plan-json", "Offsets and plan", "The whole plan (JSON)", ".json"),
 )
 
 

@@ -18,7 +18,7 @@ from .offsets.table import EndKind, Lines, OffsetsTable, read_lines
 from .planking.hollows import hollow_findings
 from .planking.mechanics import Behaviour, behaviours, handling_findings, span_of
 from .planking.plank import laying_of, plank
-from .planking.strips import Planking
+from .planking.strips import Planking, nothing_laid
 from .results import Results, Shape
 from .setup.beam import SetUp, set_up
 from .setup.schedule import clearances
@@ -165,6 +165,16 @@ class Pipeline:
             shape, planking, self.fairness(shape, tick), checks,
             self.behaviours(shape, planking), self.stock(shape, planking),
         )  # fmt: skip
+
+    def results_for(self, job: Job, *, strips: bool) -> Results:
+        """Everything; where `strips` are not asked for and cannot be laid, all but them and what follows from them."""
+        try:
+            return self.results(job)
+        except ImpossiblePlan:
+            if strips:
+                raise
+            shape = self.shape(job)
+            return Results(shape, nothing_laid(job.strips), self.fairness(shape), self.mold_checks(shape))
 
     def _stage(self, name: str, reads: tuple[Any, ...], compute: Callable[[], Any]) -> Any:
         kept = self._kept.get(name)

@@ -34,6 +34,9 @@ class State:
     judged: bool = False
     """Whether `fairness` is of this very job."""
     problem: str = ""
+    """Why this very job could not be worked out."""
+    problem_stage: str = ""
+    """Where that lies: at the "offsets", so that nothing is known of this job, or at the "planking", after its molds."""
     theme: Theme = LIGHT
     mold_checks: tuple[Finding, ...] = ()
     """What was noticed about the pieces of the molds and how strips go on; a moment older than the shape."""

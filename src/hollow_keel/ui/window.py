@@ -23,7 +23,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )  # fmt: skip
 
-from ..app.exports import EXPORTS, Export
+from ..app.exports import EXPORTS, Export, Needs
 from ..app.overrides import apply_override, change
 from ..core.errors import InputError
 from ..core.findings import Finding
@@ -43,6 +43,7 @@ from .planking_dialogs import PlankingDialogs
 from .planner import Planner
 from .setup_dialogs import SetupDialogs
 from .state import State
+from .status import status
 from .table_dialogs import TableDialogs
 from .texts import CAUTIONS, FIRST_STEPS
 from .theme import DARK, LIGHT, Theme, apply_theme
@@ -208,7 +209,9 @@ class MainWindow(MenuWindow):
         self.card.show_card(page.card())
         if not self._keel_later.isActive():
             self._show_keel_line()
-        self.order.show_statuses([self._status(k) for k in range(len(PAGES))], self.page_number, state.theme)
+        stages = [kind.stage for kind in PAGES]
+        marks = [status(state, stages, k) for k in range(len(stages))]
+        self.order.show_statuses(marks, self.page_number, state.theme)
         self.units_button.setText(f"{state.style.name} · {state.style.rounding_name}")
         self._style_actions.get(state.style, QAction(self)).setChecked(True)
         undo, redo = self.actions_by_id["undo"], self.actions_by_id["redo"]
@@ -219,24 +222,6 @@ class MainWindow(MenuWindow):
         where = self.session.path.name if self.session.path else "not saved yet"
         self.setWindowTitle(f"{self.session.job.name} ({where})[*] – Hollow Keel")
         self.setWindowModified(self.session.changed)
-
-    def _status(self, number: int) -> tuple[str, int]:
-        stage, stock = PAGES[number].stage, self.state.job.stock
-        no_boards = stage == "stock" and not stock.given
-        if not self.state.job.offsets.rows or no_boards:
-            return "empty", 0
-        count = len(self.state.findings(stage)) + (1 if stage == "offsets" and self.state.problem else 0)
-        if stage == "fairing" and self.state.fairness is not None:
-            count += len(self.state.fairness.doubts)
-        if stage != "offsets" and self.state.problem:
-            return "redo", 0
-        if (stage == "fairing" and not self.state.judged) or (stage == "stock" and not self.state.stocked):
-            return "redo", 0
-        if any(f.code == "printed-changed" for f in self.state.findings(stage)):
-            return "redo", 0
-        if stage == "planking" and (self.state.planking is None or self.state.stale):
-            return "redo", 0
-        return ("look", count) if count else ("ready", 0)
 
     def _card_changed(self) -> None:
         page = self.page
@@ -320,7 +305,7 @@ class MainWindow(MenuWindow):
     def _shape_ready(self, shape: Shape) -> None:
         if shape.job is self.session.job:
             self._keel_later.start()  # a moment after the page, so that neither is waited for long
-            self._show(replace(self.state, shape=shape, problem="", stale=True))
+            self._show(replace(self.state, shape=shape, problem="", problem_stage="", stale=True))
 
     def _planned(self, results: Results, seconds: float) -> None:
         self._show_progress(None)
@@ -328,7 +313,7 @@ class MainWindow(MenuWindow):
             self._show(
                 replace(
                     self.state, shape=results.shape, planking=results.planking, behaviours=results.behaviours,
-                    stale=False, problem="",
+                    stale=False, problem="", problem_stage="",
                 )
             )  # fmt: skip
             self.say(f"Planned in {seconds:.2f} s")
@@ -349,24 +334,28 @@ class MainWindow(MenuWindow):
             self._show(replace(self.state, stock=plan, stocked=True))
 
     def _failed(self, job: Job, text: str) -> None:
-        self._show_progress(None)
         if job is self.session.job:
-            self._show(replace(self.state, problem=text, stale=True))
+            self._cannot(text)
             self.say(text)
+
+    def _cannot(self, text: str) -> None:
+        """This job is worked out no further than its shape, or not at all."""
+        self._show_progress(None)
+        shape = self.state.shape
+        stage = "planking" if shape is not None and shape.job is self.session.job else "offsets"
+        self._show(replace(self.state, problem=text, problem_stage=stage, stale=True))
 
     def _show_progress(self, share: float | None) -> None:
         for page in self.pages.made:
             page.show_progress(share)
 
     def _progress(self, share: float) -> None:
-        self._show_progress(share if self.state.stale else None)
+        laying = self.state.stale and not self.state.problem  # the lines are looked over after the strips
+        self._show_progress(share if laying else None)
 
     def _stop(self) -> None:
         self.planner.cancel()
-        self._show_progress(None)
-        self._show(
-            replace(self.state, problem="Laying the strips was stopped. Change a setting to lay them again.")
-        )
+        self._cannot("Laying the strips was stopped. Change a setting to lay them again.")
 
     def results_for(self, export: Export) -> Results | None:
         """What a kind of file is made from, waited for; None if the builder gave it up. Raises what computing raises."""
@@ -374,7 +363,7 @@ class MainWindow(MenuWindow):
         def ready() -> bool:
             state = self.state
             laid = state.planking is not None and not state.stale
-            return bool(state.problem) or (laid and (state.stocked or not export.whole))
+            return bool(state.problem) or (laid and (state.stocked or export.needs < Needs.WOOD))
 
         if not wait_aside(self, "Everything is worked out first…", ready):
             return None
@@ -383,7 +372,11 @@ class MainWindow(MenuWindow):
         from ..core.pipeline import Pipeline  # the window itself hardly ever computes
 
         job = self.session.job
-        return run_aside(self, "Everything is worked out first…", lambda: Pipeline().results(job))
+        return run_aside(
+            self,
+            "Everything is worked out first…",
+            lambda: Pipeline().results_for(job, strips=export.needs > Needs.SHAPE),
+        )
 
     def current_results(self) -> Results:
         """All results as they stand; the strips must be laid."""

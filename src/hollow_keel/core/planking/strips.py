@@ -8,6 +8,7 @@ from functools import cached_property
 
 from ..findings import Finding
 from ..geometry.arrays import Array
+from ..job import StripSettings
 from .choices import Course
 from .edges import BOW_ENDS, STERN_ENDS, EdgePiece
 
@@ -74,3 +75,8 @@ class Planking:
     def course(self, panel: int, course: Course) -> tuple[Strip, ...]:
         """The strips of one course in order from the guide."""
         return tuple(s for s in self.strips if s.panel == panel and s.course is course)
+
+
+def nothing_laid(strips: StripSettings) -> Planking:
+    """No strips at all, for what can be told without them."""
+    return Planking((), strips.cover, strips.guide.value, (), {})

@@ -294,7 +294,7 @@ class FairingPage(Page):
         from ...core.fairing.ease import ease, moved
 
         shape, table = self.state.shape, self.state.job.offsets
-        if shape is None or self.state.problem or shape.job.offsets is not table:
+        if shape is None or self.state.problem_stage == "offsets" or shape.job.offsets is not table:
             self.said.emit("The lines must be drawn first.")
             return
         moves = ease(table, shape.hull, most, self.state.style.step_mm)
@@ -387,7 +387,7 @@ class FairingPage(Page):
         if not state.job.offsets.rows:
             words = "no offsets yet"
         elif not known:
-            words = "looking…" if not state.problem else "not looked at"
+            words = "looking…" if state.problem_stage != "offsets" else "not looked at"
         else:
             words = (
                 f"{count} of {points} offsets stand out" if count else f"none of {points} offsets stands out"

@@ -273,7 +273,11 @@ class OffsetsPage(Page):
 
     def _drawn(self) -> Shape | None:
         state = self.state
-        if state.shape is None or state.problem or state.shape.job.offsets is not state.job.offsets:
+        if (
+            state.shape is None
+            or state.problem_stage == "offsets"
+            or state.shape.job.offsets is not state.job.offsets
+        ):
             self.said.emit("The lines must be drawn first: put the table right, then try again.")
             return None
         return state.shape

@@ -181,7 +181,7 @@ class Page(QFrame):
     def say_findings(self, stage: str) -> None:
         """The first things that want looking at, under the settings."""
         texts = [f"{f.where}: {f.text}" for f in self.state.findings(stage)]
-        if self.state.problem:
+        if self.state.problem and (self.state.problem_stage == "offsets" or stage in ("planking", "stock")):
             texts.insert(0, in_words(self.state.problem, self.state.say_length))
         rest = f"  (and {len(texts) - 2} more)" if len(texts) > 2 else ""
         self.note.setText("▲ " + "\n▲ ".join(texts[:2]) + rest if texts else "")

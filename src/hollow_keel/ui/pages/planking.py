@@ -169,7 +169,9 @@ class PlankingPage(Page):
         self.say_findings("planking")
         if state.stale and self.seen:  # the strips of an earlier moment stay as they are, greyed
             self.result.setText(self._words(state, planking))
-            self.hull.set_stale()
+            self.hull.set_stale(
+                "out of date" if state.problem else "out of date: the strips are being laid again…"
+            )
             return
         self.result.setText(self._words(state, planking))
         by = ShadeBy(self.shade.currentData())
@@ -268,7 +270,7 @@ class PlankingPage(Page):
         cuts = end_cuts(state.shape.hull, strip)
         mend = f"{in_words(found.mend, state.say_length)}; " if found.mend else ""
         return Card(
-            f"Strip {strip.number}", "both sides", state.write(strip.length), state.style.name,
+            f"Strip {strip.number}", "out of date" if state.problem else "both sides", state.write(strip.length), state.style.name,
             "long, along its own middle; add your own allowance at each end",
             (
                 ("goes on", found.grade.value),
@@ -282,7 +284,7 @@ class PlankingPage(Page):
                 ("most twist", f"{twist_degrees(strip):.0f}° in a metre"),
                 ("of what breaks it", f"{100 * found.share:.0f} %"),
             ),
-            f"{self._second_words(cuts, strip)}hardest near position {state.write(found.place)}; {mend}{state.job.strips.wood} "
+            f"{self._second_words(cuts, strip)}hardest near position {state.write(found.place)}; {mend}{found.wood} "
             f"at 12 % moisture, "
             f"which varies by a fifth and more",
             "Table saw: guard, push sticks, hearing protection. Wood dust: a mask that filters it.",

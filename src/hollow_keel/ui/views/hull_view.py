@@ -60,7 +60,7 @@ class HullView(QWidget):
         self._renderer: str | None = None
         self._pressed: QPointF | None = None
         self._moved = False
-        self._stale = False
+        self._stale = ""
         self._soon = QTimer(self)  # a quick picture, in a turn of its own so that no turn is long
         self._soon.setSingleShot(True)
         self._soon.setInterval(40)  # the drawings beside it are painted first, in a turn of their own
@@ -74,7 +74,7 @@ class HullView(QWidget):
 
     def show_hull(self, make: Callable[[], HullMesh] | None, theme: Theme) -> None:
         """Replace the hull; its mesh is made when it is first drawn."""
-        self._mesh, self._make, self.theme, self._stale = None, make, theme, False
+        self._mesh, self._make, self.theme, self._stale = None, make, theme, ""
         self._soon.start()
         self._settle.start()
 
@@ -92,9 +92,9 @@ class HullView(QWidget):
             self._soon.start()
             self._settle.start()
 
-    def set_stale(self) -> None:
-        """Grey the picture until the new one arrives; the old one is not drawn smoothly any more."""
-        self._stale = True
+    def set_stale(self, why: str) -> None:
+        """Grey the picture until the new one arrives, and say why; the old one is not drawn smoothly any more."""
+        self._stale = why
         self._settle.stop()
         self.update()
 
@@ -225,7 +225,7 @@ class HullView(QWidget):
             "drag: turn · Shift: move · wheel: near · click: pick" if self._image else "preparing the hull…"
         )
         if self._stale:
-            text = "out of date: the strips are being laid again…"
+            text = self._stale
         flags = Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap
         painter.drawText(QRectF(8, 4, self.width() - 16, 36), flags, text)
 
