@@ -52,6 +52,12 @@ def with_stock(job: Job, **fields: Any) -> Job:
     return change(job, "", stock=StockSettings(**fields))
 
 
+def plain(plan: StockPlan) -> list[object]:
+    """How every strip that is not cut is put together."""
+    assert plan.plan is not None
+    return [m.as_cut() for m in plan.plan.made]
+
+
 def said(plan: StockPlan) -> str:
     return " ".join(f"{f.said().where}: {f.said().text}" for f in plan.findings)
 
@@ -261,6 +267,17 @@ def test_what_is_cut_stays_when_the_plan_changes() -> None:
     cut = stock.cut
     assert len(cut) == 20
     assert [b.mark for b in stock.boards] == ["A", "B", "C", "D"], "what was bought for them is on hand now"
+    same = planned(change(job, "", stock=stock))
+    assert first.plan is not None
+    assert same.plan is not None
+    assert plain(same) == plain(first)[20:], "lists of the rest that are printed stay true"
+    assert same.plan.stays == cut
+    assert same.plan.joints == first.plan.joints
+    net = sum(m.need.length for m in same.plan.made)
+    left = sum(stick.length for stick in same.plan.left)
+    assert same.plan.used == pytest.approx(net + same.plan.lost + same.plan.scrap + left)
+    twenty = planned(change(job, "", stock=cut_up_to(stock, same, 20)))
+    assert plain(twenty) == plain(first)[40:]
     after = change(change(job, "", stock=stock), "stock.joints", stagger=500)
     plan = planned(after)
     assert plan.plan is not None

@@ -11,6 +11,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit
 
 from hollow_keel.app.overrides import change
+from hollow_keel.core.planking.progress import Planked
 from hollow_keel.core.stock.timber import Grain, JointKind, StockSettings
 from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.ui.bench_mode import BenchMode
@@ -158,6 +159,23 @@ def test_pieces_are_cut_and_stay(window: MainWindow, qtbot: Any, page: Any) -> N
     page.not_cut.click()
     settle_stock(qtbot, window)
     assert window.session.job.stock.cut == ()
+
+
+def test_strips_on_the_hull_are_marked_as_cut_at_once(window: MainWindow, qtbot: Any, page: Any) -> None:
+    page.tabs.setCurrentIndex(PIECES)
+    planked = window.session.job.planked
+    assert planked is not None
+    assert page.cut_laid.isVisible()
+    assert f"strip {planked.strips}, as laid" in page.cut_laid.text()
+    page.cut_laid.click()
+    settle_stock(qtbot, window)
+    assert {made.strip for made in window.session.job.stock.cut} == set(range(1, planked.strips + 1))
+    assert not page.cut_laid.isVisible()
+    window.session.edit(
+        "more laid", change(window.session.job, "", planked=Planked(strips=planked.strips + 2))
+    )
+    assert f"strip {planked.strips + 2}, as laid" in page.cut_laid.text()
+    assert page.cut_laid.isVisible()
 
 
 def test_joints_are_chosen_and_a_wish_that_cannot_be_is_said(

@@ -17,6 +17,11 @@ class Stick:
     name: str = field(compare=True)
     offcut: bool = False
 
+    @property
+    def sawn(self) -> str:
+        """Its name as it came off the saw, whatever was cut from it before."""
+        return self.name.rstrip("*")
+
 
 @dataclass(frozen=True)
 class Made:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 
 from ..errors import ImpossiblePlan
@@ -13,6 +14,7 @@ from ..molds.stations import Mold
 from ..planking.mechanics import Behaviour
 from ..planking.strips import Planking
 from ..planking.woods import WOODS
+from .as_before import as_before
 from .buying import Purchase, buy, same_wood
 from .joint_check import least_apart, least_clear
 from .joint_plan import JointPlan, Made, Stick
@@ -113,6 +115,22 @@ def lost_in(stock: StockSettings) -> Callable[[float], float]:
 
 
 def _planned(
+    job: Job, needs: tuple[Need, ...], sections: tuple[Section, ...], tick: Tick
+) -> tuple[JointPlan, tuple[Lot, ...]]:
+    """As it was planned before anything was cut, where all that is cut fits that; anew where it does not."""
+    cut = job.stock.cut
+    if cut:
+        uncut = job.model_copy(update={"stock": job.stock.model_copy(update={"cut": ()})})
+        with suppress(ImpossiblePlan):  # it may be possible now, with less to make
+            before, lots = _planned_anew(uncut, needs, sections, tick)
+            sticks = [stick for own in sticks_of(lots, job.stock).values() for stick in own]
+            kept = as_before(before, cut, sticks, lost_in(job.stock))
+            if kept is not None:
+                return kept, lots
+    return _planned_anew(job, needs, sections, tick)
+
+
+def _planned_anew(
     job: Job, needs: tuple[Need, ...], sections: tuple[Section, ...], tick: Tick
 ) -> tuple[JointPlan, tuple[Lot, ...]]:
     """Pieces from what is on hand and what must be bought; more is bought where that turns out too little."""

@@ -18,7 +18,7 @@ from PySide6.QtWidgets import (
 from ...app.overrides import change
 from ...core.findings import in_words
 from ...core.stock.bought import bought
-from ...core.stock.cut_already import cut_up_to
+from ...core.stock.cut_already import cut_up_to, laid_but_not_cut
 from ...core.stock.needs import SIDES, length_name
 from ...core.stock.plan import Lot, StockPlan
 from ...core.stock.rip import bundle_words, saw_steps
@@ -154,13 +154,20 @@ class StockPage(Page):
         self.cut_now.setToolTip(
             "What is cut stays as it is; the rest is planned again when something changes"
         )
-        self.cut_now.clicked.connect(self._cut_up_to)
+        self.cut_now.clicked.connect(
+            lambda: self._cut_up_to(self.state.strip.number if self.state.strip else 0)
+        )
+        self.cut_laid = QPushButton()
+        self.cut_laid.setToolTip("These strips are on the hull, so their pieces are cut")
+        self.cut_laid.clicked.connect(lambda: self._cut_up_to(laid_but_not_cut(self.state.job)))
         self.not_cut = QPushButton("Nothing is cut")
         self.not_cut.clicked.connect(lambda: self.change("nothing is cut", "stock", cut=()))
         self.cut_said = QLabel()
         name = QLabel("Map of")
         name.setObjectName("small")
-        return _under_a_row([name, self.side, self.cut_now, self.not_cut, self.cut_said], self.pieces)
+        return _under_a_row(
+            [name, self.side, self.cut_now, self.cut_laid, self.not_cut, self.cut_said], self.pieces
+        )
 
     # -- edits -----------------------------------------------------------------------------------------
 
@@ -170,12 +177,11 @@ class StockPage(Page):
     def _sellers_typed(self, label: str, boards: tuple[Board, ...]) -> None:
         self.edited.emit(label, change(self.state.job, "stock.buying", for_sale=boards))
 
-    def _cut_up_to(self) -> None:
+    def _cut_up_to(self, number: int) -> None:
         plan = self.state.stock
         if plan is None or plan.plan is None or not self.state.stocked:
             self.said.emit("The pieces must be planned first.")
             return
-        number = self.state.strip.number if self.state.strip else 0
         after = cut_up_to(self.state.job.stock, plan, number)
         if len(after.cut) == len(self.state.job.stock.cut):
             self.said.emit("Choose the last strip that is cut in the table first.")
@@ -217,6 +223,7 @@ class StockPage(Page):
         if not self.seen(plan, stock, state.job.units, state.theme):
             self._show_tables(plan)
             self._show_board()
+        self._show_cut()
         if self.tabs.currentIndex() == PIECES:
             self._show_joints()
         if state.strip is not None:
@@ -275,9 +282,14 @@ class StockPage(Page):
             Column("Reckoned with", lambda i: i.reckoned),
         ])  # fmt: skip
         self.used_up.fix_widths({0: 230, 1: 100})
-        cut = len(self.state.job.stock.cut)
+
+    def _show_cut(self) -> None:
+        job = self.state.job
+        cut, laid = len(job.stock.cut), laid_but_not_cut(job)
         self.not_cut.setVisible(bool(cut))
         self.cut_said.setText(f"{cut} lengths are cut and stay as they are" if cut else "")
+        self.cut_laid.setVisible(bool(laid))
+        self.cut_laid.setText(f"Cut up to strip {laid}, as laid")
 
     def _buying_words(self, plan: StockPlan | None, lots: tuple[Lot, ...]) -> str:
         """How far what is bought reaches, or why nothing is."""
