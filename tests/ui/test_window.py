@@ -277,6 +277,29 @@ def test_offsets_that_make_no_hull_leave_all_the_rest_to_do_again(window: MainWi
     window.session.edit("out of order", change(window.session.job, "offsets", rows=rows[::-1]))
     qtbot.waitUntil(lambda: bool(window.state.problem), timeout=20_000)
     assert [mark for mark, _ in window.order.statuses] == ["look", *["redo"] * 5]
+    for page in range(len(window.pages)):
+        window.go_to(page)
+        assert window.page.note.isVisible()
+        assert "out of order" in window.page.note.text()
+        assert window.card.card.aside == "out of date" or not window.card.card.big
+    window.session.undo()
+    settle(qtbot, window)
+    assert window.card.card.aside != "out of date"
+
+
+def test_a_page_with_nothing_on_it_says_where_to_begin(window: MainWindow, qtbot: Any) -> None:
+    window.set_stations("9000")
+    qtbot.waitUntil(lambda: not window.state.has_molds, timeout=20_000)
+    settle(qtbot, window)
+    window.go_to(3)
+    assert "no mold to set up" in window.page.hint.text()
+    assert window.order.statuses[3] == ("empty", 0)
+    window.session.start(Job())
+    for page in range(1, 5):
+        window.go_to(page)
+        assert "on the Offsets page first" in window.page.hint.text()
+        assert window.page.hint.isVisible()
+    assert {mark for mark, _ in window.order.statuses} == {"empty"}
 
 
 def test_messages_are_in_the_builder_s_units(window: MainWindow, warnings: list[str], qtbot: Any) -> None:

@@ -68,6 +68,11 @@ class State:
         return f"±{self.style.step_mm / 2:.2g} mm"
 
     @property
+    def has_molds(self) -> bool:
+        """Whether there is any mold, as far as is known."""
+        return self.shape is None or bool(self.shape.molds.molds)
+
+    @property
     def mold(self) -> Mold | None:
         """The current mold."""
         if self.shape is None or not self.shape.molds.molds:

@@ -11,7 +11,8 @@ def status(state: State, stages: Sequence[str], number: int) -> tuple[str, int]:
     """Stage `number`: empty, ready, look (with how many things want looking at), or redo while what it shows is not of this
     very job."""
     stage = stages[number]
-    if not state.job.offsets.rows or (stage == "stock" and not state.job.stock.given):
+    nothing = {"stock": not state.job.stock.given, "setup": not state.has_molds}
+    if not state.job.offsets.rows or nothing.get(stage, False):
         return "empty", 0
     if _redo(state, stages, number):
         return "redo", 0

@@ -140,6 +140,7 @@ def _sheet(t: Theme) -> str:
     QLabel#heading {{ color: {t.second}; font-size: 11px; font-weight: 600; }}
     QLabel#value {{ font-weight: 600; }}
     QLabel#note {{ color: {t.bad}; font-size: 12px; }}
+    QLabel#hint {{ color: {t.second}; font-size: 14px; padding: 6px 0; }}
     QPushButton, QToolButton {{ background: {t.paper}; border: 1px solid {t.rule}; border-radius: 4px; padding: 4px 12px; }}
     QPushButton:hover, QToolButton:hover {{ border-color: {t.accent}; }}
     QPushButton:focus, QLineEdit:focus, QTableView:focus {{ border: 1px solid {t.accent}; }}

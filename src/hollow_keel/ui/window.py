@@ -206,7 +206,7 @@ class MainWindow(MenuWindow):
         self.state = state
         page = self.page
         page.show_state(state)
-        self.card.show_card(page.card())
+        self._show_card()
         if not self._keel_later.isActive():
             self._show_keel_line()
         stages = [kind.stage for kind in PAGES]
@@ -226,7 +226,13 @@ class MainWindow(MenuWindow):
     def _card_changed(self) -> None:
         page = self.page
         if page is self.sender() or self.sender() is None:
-            self.card.show_card(page.card())
+            self._show_card()
+
+    def _show_card(self) -> None:
+        card = self.page.card()
+        stages = [kind.stage for kind in PAGES]
+        late = bool(self.state.problem) and self.page_number >= stages.index(self.state.problem_stage)
+        self.card.show_card(replace(card, aside="out of date") if late and card.big else card)
 
     def say(self, text: str) -> None:
         """A message in the status line."""

@@ -72,6 +72,11 @@ class Page(QFrame):
         self.body.addLayout(self.head)
         self.body.addLayout(self.settings)
         self.body.addWidget(self.note)
+        self.hint = QLabel()
+        self.hint.setObjectName("hint")
+        self.hint.setWordWrap(True)
+        self.hint.setVisible(False)
+        self.body.addWidget(self.hint)
         self.seen = Seen()
         self._fields: list[tuple[LengthField, Callable[[Job], float | None], str]] = []
         self._names: dict[QWidget, QLabel] = {}
@@ -179,13 +184,25 @@ class Page(QFrame):
         """Show what is particular to this page."""
 
     def say_findings(self, stage: str) -> None:
-        """The first things that want looking at, under the settings."""
+        """The first things that want looking at, under the settings; or why there is nothing to see."""
         texts = [f"{f.where}: {f.text}" for f in self.state.findings(stage)]
         if self.state.problem and (self.state.problem_stage == "offsets" or stage in ("planking", "stock")):
             texts.insert(0, in_words(self.state.problem, self.state.say_length))
         rest = f"  (and {len(texts) - 2} more)" if len(texts) > 2 else ""
         self.note.setText("▲ " + "\n▲ ".join(texts[:2]) + rest if texts else "")
         self.note.setVisible(bool(texts))
+        hint = "" if texts else self._missing(stage)
+        self.hint.setText(hint)
+        self.hint.setVisible(bool(hint))
+
+    def _missing(self, stage: str) -> str:
+        """What has to be given elsewhere before there is anything here."""
+        state = self.state
+        if not state.job.offsets.rows and stage not in ("offsets", "stock"):  # those two say so themselves
+            return "There is no hull yet: give its offsets on the Offsets page first."
+        if stage == "setup" and not state.has_molds:
+            return "There is no mold to set up yet: say on the Molds page where they stand."
+        return ""
 
     def card(self) -> Card:
         """What the bench card says on this page."""

@@ -24,6 +24,7 @@ from ...core.planking.crossings import Crossing
 from ...core.planking.end_cuts import EndCut, end_cuts
 from ...core.planking.progress import Planked
 from ...core.planking.strips import Planking, Strip
+from ...core.results import Shape
 from ...drawing.girth_map import girth_map
 from ...drawing.hull_mesh import planked_mesh
 from ...drawing.model import Drawing
@@ -162,18 +163,20 @@ class PlankingPage(Page):
         state = self.state
         self.choices.show_state(state)
         planking, shape = state.planking, state.shape
+        self.say_findings("planking")
         if planking is None or shape is None:
-            self.say_findings("planking")
             self._show_nothing()
             return
-        self.say_findings("planking")
-        if state.stale and self.seen:  # the strips of an earlier moment stay as they are, greyed
-            self.result.setText(self._words(state, planking))
+        self.result.setText(self._words(state, planking))
+        if not (state.stale and self.seen):  # the strips of an earlier moment stay as they are, greyed
+            self._show_strips(planking, shape)
+        if state.stale:
             self.hull.set_stale(
                 "out of date" if state.problem else "out of date: the strips are being laid again…"
             )
-            return
-        self.result.setText(self._words(state, planking))
+
+    def _show_strips(self, planking: Planking, shape: Shape) -> None:
+        state = self.state
         by = ShadeBy(self.shade.currentData())
         if not self.seen(
             planking,
@@ -270,7 +273,7 @@ class PlankingPage(Page):
         cuts = end_cuts(state.shape.hull, strip)
         mend = f"{in_words(found.mend, state.say_length)}; " if found.mend else ""
         return Card(
-            f"Strip {strip.number}", "out of date" if state.problem else "both sides", state.write(strip.length), state.style.name,
+            f"Strip {strip.number}", "both sides", state.write(strip.length), state.style.name,
             "long, along its own middle; add your own allowance at each end",
             (
                 ("goes on", found.grade.value),

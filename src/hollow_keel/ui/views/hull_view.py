@@ -221,11 +221,10 @@ class HullView(QWidget):
             painter.setOpacity(1.0)
         painter.setFont(figures(11))
         painter.setPen(QColor(self.theme.second))
-        text = (
-            "drag: turn · Shift: move · wheel: near · click: pick" if self._image else "preparing the hull…"
+        waits = "preparing the hull…" if self._make is not None else ""
+        text = self._stale or (
+            "drag: turn · Shift: move · wheel: near · click: pick" if self._image else waits
         )
-        if self._stale:
-            text = self._stale
         flags = Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap
         painter.drawText(QRectF(8, 4, self.width() - 16, 36), flags, text)
 
