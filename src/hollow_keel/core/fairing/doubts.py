@@ -92,6 +92,7 @@ def find_doubts(
     build = build or (lambda t: build_hull(read_lines(t)))
     imperial = is_imperial(table)
     doubted = {g.row: _gross_doubt(table, g, imperial) for g in gross_slips(table)}
+    tick()
     mended = table
     for row, doubt in doubted.items():
         mended = mended.with_row(row, doubt.fair)
@@ -108,6 +109,7 @@ def find_doubts(
             scales = tuple(_scales(p, gross, None, tick) for p in panels)
         elif len(doubted) == len(gross) + 1:  # once more without the worst: it had blurred everything
             scales = _scales_near(panels, set(doubted), scales, tick)
+        tick()
         misses = _judged_with_keel(mended, panels, scales, set(doubted))
         worst = _worst(misses)
         if worst is None:

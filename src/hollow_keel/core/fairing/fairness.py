@@ -31,8 +31,10 @@ def judge_fairness(
     tick: Callable[[], None] = lambda: None,
 ) -> Fairness:
     """Look the lines over. `build` builds another hull from a table; `tick` may raise to cancel."""
-    return Fairness(
-        find_doubts(table, hull, build, tick),
-        (*remarks(hull), *contradictions(table, hull)),
-        hydro(hull, waterline),
-    )
+    doubts = find_doubts(table, hull, build, tick)
+    tick()
+    remarked = remarks(hull)
+    tick()
+    remarked = (*remarked, *contradictions(table, hull))
+    tick()
+    return Fairness(doubts, remarked, hydro(hull, waterline))

@@ -71,10 +71,17 @@ def lay_fronts(task: Task, widths: Widths, tick: Callable[[float], None], most: 
         task.surface, task.guide, widths, lambda d: tick(min(1.0, d / girth)), upward=task.upward, most=most
     )
     margin = task.bounds.low.margin if task.bounds.low.seam is not None else None
+    tick(1.0)
     middles = curves([between(a, b) for a, b in zip(fronts[:-1], fronts[1:], strict=True)], margin)
+    tick(1.0)
     own = task.own_edge
-    edges = [edge_pieces(c, task.bounds, own) for c in curves(fronts, margin)]
-    halves = [edge_pieces(c, task.bounds, own, MIDDLE_SAMPLES) for c in middles]
+
+    def pieces(of: list[PPoly], *samples: int) -> list[EdgePiece]:
+        tick(1.0)  # an edit need not wait for a hundred of them
+        return edge_pieces(of, task.bounds, own, *samples)
+
+    edges = [pieces(c) for c in curves(fronts, margin)]
+    halves = [pieces(c, MIDDLE_SAMPLES) for c in middles]
     edges, more = run_on(task.surface, task.bounds, edges)
     reach = fronts[-1].distance if most is not None else greatest_distance(fronts, far)
     ends = [0.0]

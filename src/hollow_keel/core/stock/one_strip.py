@@ -69,9 +69,9 @@ def ways_to_make(
     """The best few ways to put a strip together from sorted offcuts and whole sticks, the best first; `alive` may raise."""
     parts, finished = [PartMade(0.0, 0.0)], list[PartMade]()
     while parts:
-        alive()
         grown: list[PartMade] = []
         for part in parts:
+            alive()
             used = {stick.name for stick, _ in part.pieces}
             for stick in _choice(offcuts, whole, used, rules.length - part.reach, effort):
                 if stick.length >= rules.length - part.reach - EPS:
