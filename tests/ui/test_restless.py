@@ -34,7 +34,6 @@ from hollow_keel.core.job import Job
 from hollow_keel.demo.jobs import demo_job
 from hollow_keel.ui.views.drawing_view import DrawingView
 from hollow_keel.ui.window import MainWindow
-from tests.ui.conftest import discard
 
 TYPED = (
     "", "0", "-1", "1", "12", "3.5", "1/2", "2-3-4+", "5 ft 3 in", "nan", "oak", "1e9", "42 1/2 + 3/4", "600 mm",
@@ -174,4 +173,3 @@ def test_restless_hands(
         raise
     assert all(text.strip() and "Traceback" not in text for text in warnings)
     assert window.session.job == Job.model_validate_json(window.session.job.model_dump_json())
-    discard(window.findChild(QDialog) or QWidget())

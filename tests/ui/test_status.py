@@ -33,7 +33,7 @@ def done() -> State:
 
 
 def marks(state: State) -> list[str]:
-    return [status(state, STAGES, k)[0] for k in range(len(STAGES))]
+    return [status(state, stage)[0] for stage in STAGES]
 
 
 def test_all_is_ready(done: State) -> None:
@@ -67,7 +67,7 @@ def test_what_is_being_worked_out_is_to_do_again(done: State) -> None:
 def test_a_problem_stops_its_own_stage_and_those_after(done: State, stage: str, wanted: list[str]) -> None:
     stopped = replace(done, problem="It cannot be.", problem_stage=stage, stale=True, stocked=False)
     assert marks(stopped) == wanted
-    assert status(stopped, STAGES, STAGES.index(stage)) == ("look", 1)
+    assert status(stopped, stage) == ("look", 1)
 
 
 def test_without_boards_stock_is_empty(done: State) -> None:
@@ -84,7 +84,7 @@ def test_findings_are_counted_where_they_belong(done: State) -> None:
     assert done.shape is not None
     found = Finding("x", Weight.LOOK, "molds", "mold 3", "Look at it.")
     state = replace(done, shape=replace(done.shape, findings=(found, found)))
-    assert status(state, STAGES, 2) == ("look", 2)
+    assert status(state, "molds") == ("look", 2)
     assert marks(state) == ["ready", "ready", "look", "ready", "ready", "ready"]
     printed = replace(found, code="printed-changed")
     assert marks(replace(done, shape=replace(done.shape, findings=(printed,))))[2] == "redo"

@@ -2,13 +2,8 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from ..app.overrides import change
 from .dialogs import Dialogs, accepted
-
-if TYPE_CHECKING:
-    pass
 
 
 class PlankingDialogs(Dialogs):

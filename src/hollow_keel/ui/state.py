@@ -14,6 +14,7 @@ from .theme import LIGHT, Theme
 if TYPE_CHECKING:
     from ..core.fairing.fairness import Fairness
     from ..core.molds.stations import Mold
+    from ..core.offsets.table import OffsetsTable
     from ..core.planking.mechanics import Behaviour
     from ..core.planking.strips import Planking, Strip
     from ..core.results import Shape
@@ -66,6 +67,17 @@ class State:
     def write_error(self) -> str:
         """The most that rounding for the tape can move any one number, in mm."""
         return f"±{self.style.step_mm / 2:.2g} mm"
+
+    def stopped(self, stage: str) -> bool:
+        """Whether what a stage shows is of an earlier job: the problem lies there, or before it."""
+        return self.problem_stage == "offsets" or (
+            self.problem_stage == "planking" and stage in ("planking", "stock")
+        )
+
+    def drawn_from(self, table: OffsetsTable) -> Shape | None:
+        """The shape, where it was drawn from exactly this table."""
+        drawn = self.shape is not None and self.problem_stage != "offsets" and self.shape.job.offsets is table
+        return self.shape if drawn else None
 
     @property
     def has_molds(self) -> bool:

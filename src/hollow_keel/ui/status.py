@@ -2,19 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
 from .state import State
 
 
-def status(state: State, stages: Sequence[str], number: int) -> tuple[str, int]:
-    """Stage `number`: empty, ready, look (with how many things want looking at), or redo while what it shows is not of this
+def status(state: State, stage: str) -> tuple[str, int]:
+    """A stage is empty, ready, look (with how many things want looking at), or redo while what it shows is not of this
     very job."""
-    stage = stages[number]
     nothing = {"stock": not state.job.stock.given, "setup": not state.has_molds}
     if not state.job.offsets.rows or nothing.get(stage, False):
         return "empty", 0
-    if _redo(state, stages, number):
+    if _redo(state, stage):
         return "redo", 0
     count = len(state.findings(stage)) + (stage == state.problem_stage)
     if stage == "fairing" and state.fairness is not None:
@@ -22,12 +19,9 @@ def status(state: State, stages: Sequence[str], number: int) -> tuple[str, int]:
     return ("look", count) if count else ("ready", 0)
 
 
-def _redo(state: State, stages: Sequence[str], number: int) -> bool:
-    stage = stages[number]
-    if state.problem:
-        at = stages.index(state.problem_stage)
-        if number >= at:
-            return number > at
+def _redo(state: State, stage: str) -> bool:
+    if state.stopped(stage):
+        return stage != state.problem_stage
     waits = {
         "fairing": not state.judged,
         "planking": state.planking is None or state.stale,

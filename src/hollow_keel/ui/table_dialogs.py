@@ -82,14 +82,11 @@ class TableDialogs:
             return
 
         def cut(job: Job) -> Job:
-            if (
-                state.shape is None
-                or state.problem_stage == "offsets"
-                or state.shape.job.offsets is not job.offsets
-            ):
+            shape = state.drawn_from(job.offsets)
+            if shape is None:
                 raise InputError("the lines must be drawn first", mend="Put the table right, then try again.")
             spacing = parse_length(text, state.style.unit)
-            return change(job, "", offsets=restationed(job.offsets, state.shape.hull, spacing))
+            return change(job, "", offsets=restationed(job.offsets, shape.hull, spacing))
 
         self._try("space the stations anew", cut)
 

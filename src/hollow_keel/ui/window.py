@@ -209,8 +209,7 @@ class MainWindow(MenuWindow):
         self._show_card()
         if not self._keel_later.isActive():
             self._show_keel_line()
-        stages = [kind.stage for kind in PAGES]
-        marks = [status(state, stages, k) for k in range(len(stages))]
+        marks = [status(state, kind.stage) for kind in PAGES]
         self.order.show_statuses(marks, self.page_number, state.theme)
         self.units_button.setText(f"{state.style.name} · {state.style.rounding_name}")
         self._style_actions.get(state.style, QAction(self)).setChecked(True)
@@ -230,8 +229,7 @@ class MainWindow(MenuWindow):
 
     def _show_card(self) -> None:
         card = self.page.card()
-        stages = [kind.stage for kind in PAGES]
-        late = bool(self.state.problem) and self.page_number >= stages.index(self.state.problem_stage)
+        late = self.state.stopped(PAGES[self.page_number].stage)
         self.card.show_card(replace(card, aside="out of date") if late and card.big else card)
 
     def say(self, text: str) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 
-from .joint_plan import JointPlan, Stick
+from .joint_plan import JointPlan, Stick, wood_gone
 from .timber import MadeStrip
 
 EPS = 1e-6
@@ -26,8 +26,7 @@ def as_before(
     begun = {piece.sawn for m in rest for piece in m.pieces}
     left = tuple(stick for stick in before.left if stick.sawn in begun)
     used = sum(stick.length for stick in sticks if stick.sawn in begun)
-    in_joints = sum(len(m.joints) * lost(m.need.section.thickness) for m in rest)
-    scrap = used - sum(m.need.length for m in rest) - in_joints - sum(stick.length for stick in left)
+    in_joints, scrap = wood_gone(rest, used, left, lost)
     if scrap < -EPS:  # an end too short to count as wood was used all the same
         return None
     return replace(

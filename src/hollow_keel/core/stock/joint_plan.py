@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
 from .needs import Need
-from .timber import MadePiece, MadeStrip
+from .timber import MadePiece, MadeStrip, as_sawn
 
 
 @dataclass(frozen=True, order=True)
@@ -19,8 +20,8 @@ class Stick:
 
     @property
     def sawn(self) -> str:
-        """Its name as it came off the saw, whatever was cut from it before."""
-        return self.name.rstrip("*")
+        """Its name as it came off the saw."""
+        return as_sawn(self.name)
 
 
 @dataclass(frozen=True)
@@ -69,3 +70,14 @@ class JointPlan:
     def waste(self) -> float:
         """Share of the wood begun that is in no strip: doubled in joints, scrap, or left over."""
         return (self.lost + self.scrap + sum(s.length for s in self.left)) / self.used if self.used else 0.0
+
+
+def wood_gone(
+    made: Sequence[Made], used: float, left: Sequence[Stick], lost: Callable[[float], float]
+) -> tuple[float, float]:
+    """How much of the wood `used` joints take, and how much is too short to keep, mm. `lost` tells the length a joint takes by
+    thickness. The second is below nothing where more went into the strips than was used."""
+    in_joints = sum(len(m.joints) * lost(m.need.section.thickness) for m in made)
+    return in_joints, used - sum(m.need.length for m in made) - in_joints - sum(
+        stick.length for stick in left
+    )

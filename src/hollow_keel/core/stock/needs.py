@@ -75,8 +75,9 @@ def needs_of(
     """Every length to be made, port and starboard in turn, in the order they are laid."""
     result = []
     for strip in planking.strips:
-        row = planking.places[strip.number]
-        own = section_of(strips, row, 1.0)
+        place = planking.places[strip.number]
+        row = (strip.panel, strip.course.value, place)
+        own = section_of(strips, place, 1.0)
         section = Section(own.wood.name, own.width, own.thickness)
         hardest = found[strip.number].place if strip.number in found else None
         for part, (length, at) in enumerate(_parts(strip, strips.allowance)):
@@ -84,18 +85,7 @@ def needs_of(
             if hardest is not None:
                 shut += _shut(at, [hardest], joints.clear_bends)
             for side in SIDES:
-                result.append(
-                    Need(
-                        strip.number,
-                        side,
-                        part,
-                        (strip.panel, strip.course.value, row),
-                        length,
-                        section,
-                        shut,
-                        at,
-                    )
-                )
+                result.append(Need(strip.number, side, part, row, length, section, shut, at))
     return tuple(sorted(result, key=lambda n: (n.row[0], n.row[1], n.row[2], n.part, SIDES.index(n.side))))
 
 

@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 
 from ..errors import ImpossiblePlan
 from ..findings import mm
-from .joint_plan import JointPlan, Made, Stick
+from .joint_plan import JointPlan, Made, Stick, wood_gone
 from .needs import Need, Section
 from .one_strip import EPS, FEW, MANY, Effort, PartMade, Rules, ways_to_make
 from .timber import JointKind, JointSettings, MadePiece, MadeStrip
@@ -263,8 +263,6 @@ def _plan(
     made.reverse()
     left_whole = {s.name for sticks in best.whole.values() for s in sticks}
     used = sum(s.length for sticks in stock.values() for s in sticks if s.name not in left_whole)
-    in_joints = sum(len(m.joints) * lost(m.need.section.thickness) for m in made)
     left = tuple(s for sticks in best.offcuts.values() for s in sticks)
-    net = sum(m.need.length for m in made)
-    scrap = used - net - in_joints - sum(s.length for s in left)
+    in_joints, scrap = wood_gone(made, used, left, lost)
     return JointPlan(tuple(made), tuple(missing), used, in_joints, max(scrap, 0.0), left, tuple(cut))

@@ -143,6 +143,11 @@ class UsedUpSettings(_Part):
     fill: NotNegative = 300.0
 
 
+def as_sawn(stick: str) -> str:
+    """The name of a stick as it came off the saw, whatever was cut from it before: without the star of an offcut."""
+    return stick.rstrip("*")
+
+
 class MadePiece(_Part):
     """One piece of a strip: from which board (its number among those on hand, or a name), how long, its joint's length in it."""
 
@@ -151,8 +156,8 @@ class MadePiece(_Part):
 
     @property
     def sawn(self) -> str:
-        """The stick as it came off the saw, whatever was cut from it before: without the star of an offcut."""
-        return self.stick.rstrip("*")
+        """The stick as it came off the saw."""
+        return as_sawn(self.stick)
 
 
 class MadeStrip(_Part):

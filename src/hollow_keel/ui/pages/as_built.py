@@ -9,13 +9,13 @@ from typing import Any
 from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QLabel, QSplitter, QVBoxLayout, QWidget
 
-from ...core.findings import in_words
 from ...core.setup.as_built import BattenTest, batten_along, batten_test
 from ...core.setup.batten_test import Batten
 from ...core.setup.judgement import Direction, Move, SurveyJudgement, grade_of, judge_survey
 from ...core.setup.survey import Survey
 from ...drawing.model import Drawing
 from ...drawing.survey import NAMES, batten_drawing, errors_drawing
+from ..sentences import sentence
 from ..state import State
 from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
@@ -133,7 +133,7 @@ class AsBuilt(QObject):
             state.theme,
             state.style,
         )
-        texts = [in_words(text, state.say_length) for text in self.judgement.datum]
+        texts = [sentence(text, state.style) for text in self.judgement.datum]
         if not self.judgement.rows:
             texts.append(FIRST_READING)
         texts += [self._earlier] if self._earlier else []
@@ -187,7 +187,7 @@ class AsBuilt(QObject):
             Column("Mold", lambda m: m.mold, lambda m: int(m.mold)),
             Column("Out by", lambda m: state.say_length(abs(m.error)), lambda m: abs(m.error)),
             Column("It comes to", lambda m: m.grade.value),
-            Column("Do this", lambda m: in_words(m.mend, state.say_length) if m in self._to_move() else "leave it: strips fair it"),
+            Column("Do this", lambda m: sentence(m.mend, state.style) if m in self._to_move() else "leave it: strips fair it"),
             Column("Under a batten", shows),
             Column("Likely cause", lambda m: m.cause),
         ]  # fmt: skip

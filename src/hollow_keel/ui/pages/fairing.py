@@ -293,8 +293,9 @@ class FairingPage(Page):
         """The smallest moves, none over `most` mm of skin, that make all lines fair; as one step."""
         from ...core.fairing.ease import ease, moved
 
-        shape, table = self.state.shape, self.state.job.offsets
-        if shape is None or self.state.problem_stage == "offsets" or shape.job.offsets is not table:
+        table = self.state.job.offsets
+        shape = self.state.drawn_from(table)
+        if shape is None:
             self.said.emit("The lines must be drawn first.")
             return
         moves = ease(table, shape.hull, most, self.state.style.step_mm)

@@ -272,15 +272,10 @@ class OffsetsPage(Page):
         self.current_table.fill_down()
 
     def _drawn(self) -> Shape | None:
-        state = self.state
-        if (
-            state.shape is None
-            or state.problem_stage == "offsets"
-            or state.shape.job.offsets is not state.job.offsets
-        ):
+        shape = self.state.drawn_from(self.state.job.offsets)
+        if shape is None:
             self.said.emit("The lines must be drawn first: put the table right, then try again.")
-            return None
-        return state.shape
+        return shape
 
     # -- linking ---------------------------------------------------------------------------------------------
 

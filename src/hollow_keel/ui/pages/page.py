@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QLineEdit,
 
 from ...app.overrides import change
 from ...core.errors import InputError
-from ...core.findings import in_words
 from ...core.job import Job
+from ..sentences import sentence
 from ..state import State
 from ..typed_lists import read_number
 from ..views.bench_card import Card
@@ -186,8 +186,8 @@ class Page(QFrame):
     def say_findings(self, stage: str) -> None:
         """The first things that want looking at, under the settings; or why there is nothing to see."""
         texts = [f"{f.where}: {f.text}" for f in self.state.findings(stage)]
-        if self.state.problem and (self.state.problem_stage == "offsets" or stage in ("planking", "stock")):
-            texts.insert(0, in_words(self.state.problem, self.state.say_length))
+        if self.state.stopped(stage):
+            texts.insert(0, sentence(self.state.problem, self.state.style))
         rest = f"  (and {len(texts) - 2} more)" if len(texts) > 2 else ""
         self.note.setText("▲ " + "\n▲ ".join(texts[:2]) + rest if texts else "")
         self.note.setVisible(bool(texts))

@@ -18,7 +18,6 @@ from PySide6.QtWidgets import (
 )
 
 from ...app.overrides import change
-from ...core.findings import in_words
 from ...core.planking.bottom import HOW_TO, centre_cuts, meets
 from ...core.planking.crossings import Crossing
 from ...core.planking.end_cuts import EndCut, end_cuts
@@ -31,6 +30,7 @@ from ...drawing.model import Drawing
 from ...drawing.section import section_drawing
 from ...drawing.strip_shades import ShadeBy, strip_shades
 from ...files.strips_csv import end_name
+from ..sentences import sentence
 from ..state import State
 from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
@@ -271,7 +271,7 @@ class PlankingPage(Page):
         found = self.state.behaviours[strip.number]
         assert state.shape is not None
         cuts = end_cuts(state.shape.hull, strip)
-        mend = f"{in_words(found.mend, state.say_length)}; " if found.mend else ""
+        mend = f"{sentence(found.mend, state.style)}; " if found.mend else ""
         return Card(
             f"Strip {strip.number}", "both sides", state.write(strip.length), state.style.name,
             "long, along its own middle; add your own allowance at each end",

@@ -9,7 +9,6 @@ from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QLabel, QSpinBox, QVBoxLayout, QWidget
 
 from ...core.errors import ImpossiblePlan
-from ...core.findings import in_words
 from ...core.planking.as_planked import Replan, left_as_planned, replan
 from ...core.planking.crossings import Crossing, crossings
 from ...core.planking.divider import KEEL, SHEER, Divided, divide
@@ -148,7 +147,7 @@ class Divider(QWidget):
                 )  # fmt: skip
                 rows += [found] if found is not None else []
         except ImpossiblePlan as error:
-            self.said.emit(in_words(str(error), state.say_length))
+            self.said.emit(str(error))
         self.table.show_rows(rows, [
             Column("Mold", lambda d: d.mold, lambda d: int(d.mold)),
             Column("Way", lambda d: format_length(d.girth, style), lambda d: d.girth),
