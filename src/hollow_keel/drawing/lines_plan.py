@@ -8,7 +8,7 @@ import numpy as np
 
 from ..core.fairing.plane_lines import plane_key, planes_of
 from ..core.geometry.arrays import Array
-from ..core.geometry.batch_spline import sample_splines
+from ..core.geometry.tangents import fair_slopes
 from ..core.hull.slices import slice_along, slice_hull
 from ..core.offsets.table import End, EndKind, LineKind, Section, spans
 from ..core.results import Shape
@@ -26,28 +26,24 @@ def section_curves(sections: Sequence[Section | End]) -> list[Array]:
     """The drawn curves through the points of stations and ends, broken at their knuckles, (n, 3) each.
 
     The same cubics over chords as LoftCurve makes, without their measuring: these are only to be looked at.
-    All curves with as many points are made at once.
     """
-    parts: list[tuple[int, Array]] = []
-    for k, section in enumerate(sections):
-        parts += [(k, section.points[part]) for part in spans(len(section.points), section.knuckles)]
-    drawn: list[Array] = [np.zeros(0)] * len(parts)
-    for size in {len(points) for _, points in parts}:
-        chosen = [n for n, (_, points) in enumerate(parts) if len(points) == size]
-        for n, curve in zip(chosen, _through(np.stack([parts[n][1] for n in chosen])), strict=True):
-            drawn[n] = curve
-    owners = [k for k, _ in parts]
     return [
-        np.concatenate([d for d, owner in zip(drawn, owners, strict=True) if owner == k])
-        for k in range(len(sections))
+        np.concatenate([_through(s.points[part]) for part in spans(len(s.points), s.knuckles)]) for s in sections
     ]
 
 
 def _through(points: Array) -> Array:
-    """Cubics through rows of points (b, n, 3), (b, DRAWN_POINTS, 3)."""
-    steps = np.linalg.norm(np.diff(points, axis=1), axis=2)
-    chords = np.concatenate([np.zeros((len(points), 1)), np.cumsum(steps, axis=1)], axis=1)
-    drawn: Array = sample_splines(chords / chords[:, -1:], points, np.linspace(0, 1, DRAWN_POINTS))
+    """The cubics through points (n, 3), (DRAWN_POINTS, 3)."""
+    steps = np.linalg.norm(np.diff(points, axis=0), axis=1)
+    chords = np.concatenate([[0.0], np.cumsum(steps)])
+    at = np.linspace(0.0, chords[-1], DRAWN_POINTS)
+    cell = np.clip(np.searchsorted(chords, at, side="right") - 1, 0, len(steps) - 1)
+    h, slopes = steps[cell, None], fair_slopes(points)
+    t = (at - chords[cell])[:, None] / h
+    drawn: Array = (
+        (1 + 2 * t) * (1 - t) ** 2 * points[cell] + t * (1 - t) ** 2 * h * slopes[0][cell]
+        + t * t * (3 - 2 * t) * points[cell + 1] - t * t * (1 - t) * h * slopes[1][cell]
+    )  # fmt: skip
     return drawn
 
 

@@ -64,9 +64,12 @@ def _half_breadths(section: Section, levels: list[float]) -> Array:
     found = np.full(len(levels), np.nan)
     for part in spans(len(section.points), section.knuckles):
         fine = LoftCurve(section.points[part]).at_fractions(np.linspace(0, 1, 80))
-        if np.all(np.diff(fine[:, 2]) > 0):
-            inside = np.isnan(found) & (fine[0, 2] <= levels) & (levels <= fine[-1, 2])
-            found[inside] = np.interp(np.array(levels)[inside], fine[:, 2], fine[:, 1])
+        above = fine[:, 2] >= np.array(levels)[:, None]  # (levels, points)
+        for n in np.flatnonzero(np.isnan(found)):
+            crossed = np.flatnonzero(above[n, 1:] != above[n, :-1])
+            if len(crossed) == 1:  # where it comes to a height more than once no one half-breadth stands for it
+                a, b = fine[crossed[0]], fine[crossed[0] + 1]
+                found[n] = a[1] + (levels[n] - a[2]) / (b[2] - a[2]) * (b[1] - a[1])
     return found
 
 

@@ -7,19 +7,22 @@ from collections import OrderedDict
 import numpy as np
 
 from .arrays import Array, BoolArray
-from .batch_spline import spline_slopes
+from .tangents import arc_slopes, fair_slopes
 
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(6)
 _PARTS = 4
 """Cells between two drawn points in which the length is summed."""
+_MOST_STEPS, _SETTLED = 8, 1e-6
 
 
 class LoftCurve:
-    """A cubic through points over their chord length, with not-a-knot ends.
+    """A cubic through points over their chord length, with not-a-knot ends and the slopes of `tangents.fair_slopes`.
 
     `points` has shape (n, d), n >= 2, no two neighbours equal. Two points give a straight line,
     three a parabola. Lengths in the unit of the points.
     """
+
+    _slopes = staticmethod(fair_slopes)
 
     def __init__(self, points: Array) -> None:
         self.points = np.asarray(points, dtype=float)
@@ -37,10 +40,10 @@ class LoftCurve:
         """Coefficients of t^0 … t^3 from each drawn point on, (n - 1, 4, d)."""
         h = self._steps[:, None]
         rises = np.diff(self.points, axis=0) / h
-        slopes = spline_slopes(self._steps[None], rises[None])[0]
-        square = (3 * rises - 2 * slopes[:-1] - slopes[1:]) / h
-        cube = (slopes[:-1] + slopes[1:] - 2 * rises) / h**2
-        return np.stack([self.points[:-1], slopes[:-1], square, cube], axis=1)
+        start, stop = self._slopes(self.points)
+        square = (3 * rises - 2 * start - stop) / h
+        cube = (start + stop - 2 * rises) / h**2
+        return np.stack([self.points[:-1], start, square, cube], axis=1)
 
     def _at(self, chord: Array) -> tuple[Array, Array]:
         """Points and velocities at chord lengths of any shape; each has one more axis."""
@@ -55,6 +58,11 @@ class LoftCurve:
         speed = np.linalg.norm(self._at(at)[1], axis=-1)
         result: Array = (speed * _WEIGHTS).sum(axis=1) * (high - low) / 2
         return result
+
+    @property
+    def cell_lengths(self) -> Array:
+        """Length of the curve between neighbouring points, (n - 1,)."""
+        return np.diff(self._lengths[::_PARTS])
 
     @property
     def length(self) -> float:
@@ -80,9 +88,11 @@ class LoftCurve:
         cell = np.clip(np.searchsorted(self._lengths, wanted, side="right") - 1, 0, len(self._grid) - 2)
         start, stop, left = self._grid[cell], self._grid[cell + 1], self._lengths[cell]
         at = start + (stop - start) * (wanted - left) / (self._lengths[cell + 1] - left)
-        for _ in range(2):  # Newton on the length within the cell
-            reached = left + self._length(start, at)
-            at = at + (wanted - reached) / np.linalg.norm(self._at(at)[1], axis=-1)
+        for _ in range(_MOST_STEPS):  # Newton on the length within the cell, which it never leaves
+            step = (wanted - left - self._length(start, at)) / np.linalg.norm(self._at(at)[1], axis=-1)
+            at = np.clip(at + step, start, stop)
+            if np.abs(step).max(initial=0.0) < _SETTLED * self.length:
+                break
         return self._at(at)[0]
 
     def fraction_where(self, axis: int, value: float) -> float | None:
@@ -107,6 +117,12 @@ class LoftCurve:
                 within = self._length(self._grid[cell : cell + 1], np.array([at]))[0]
                 return float((self._lengths[cell] + within) / self.length)
         return None
+
+
+class ArcCurve(LoftCurve):
+    """Another fair curve through the same points: tangents of circles through neighbours instead of continuous curvature."""
+
+    _slopes = staticmethod(arc_slopes)
 
 
 def _may_vanish(powers: Array, steps: Array) -> BoolArray:

@@ -21,6 +21,7 @@ from ..geometry.batch_spline import sample_splines
 from ..geometry.curves import LoftCurve
 from ..geometry.surface import TensorSurface, cross
 from ..offsets.table import End, EndKind, Lines, Section, spans
+from .raked_ends import CrossedEnd, laid_onto
 
 GIRTH_STEPS = 36
 LENGTH_STEPS = 120
@@ -139,7 +140,22 @@ def _panel_grid(lines: Lines, panel: int, total: int, lengths: dict[float, float
         on = local >= -1e-12
         points[k, on] = run.curve.at_fractions(np.clip(local[on], 0.0, 1.0))
     even = np.linspace(0.0, 1.0, LENGTH_STEPS + 1)
-    return _longitudinals(points, even)
+    grid = _longitudinals(points, even)
+    for crossed in _crossed_ends(bow, stern, runs):
+        grid = laid_onto(grid, crossed)
+    return grid
+
+
+def _crossed_ends(bow: _Run, stern: _Run, runs: list[_Run]) -> list[CrossedEnd]:
+    """The ends of a panel that stations cross, bow first, with the stations from each inwards."""
+    placed = [(float(run.curve.points[0, 0]), run.curve) for run in runs]
+    found = []
+    for end, ordered, way in ((bow, placed, 1.0), (stern, placed[::-1], -1.0)):
+        foot = float(end.curve.points[0, 0])
+        crossing = [p for p in ordered if way * (p[0] - foot) < 0]
+        full = [p for p in ordered if way * (p[0] - foot) >= 0]
+        found.append(CrossedEnd(end.curve, crossing, full, way < 0))
+    return found
 
 
 def _longitudinals(points: Array, even: Array) -> Array:

@@ -1,0 +1,232 @@
+"""The hull near an end that its stations cross: from profile to sheer, station by station.
+
+Where a stem is raked, lines at equal shares of the girth run into it between the stations, and near its foot, where it
+turns smoothly into the keel, they meet keel and stem in a straight angle: what the stations there say is lost between
+them. Here the same part of the hull is drawn the other way round: every station from its own foot, on the stem or on
+the keel, to the sheer; between two stations the foot stands on the profile, the top on the sheer, and the shape between
+changes steadily from the one station's to the other's. All stations are met, and where a hull closes on a point (a
+blunt nose) the sections shrink towards it as they should. The grid of the hull's own surface is laid onto this one.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..geometry.arrays import Array, BoolArray
+from ..geometry.batch_spline import cubic_pieces, sample_splines, spline_slopes
+from ..geometry.curves import LoftCurve
+from ..geometry.surface import TensorSurface, dot
+
+PLACES = 48
+FULL_STATIONS = 4
+"""Stations past the foot of the end that still bear witness."""
+MERGE = (1, 2)
+"""The surfaces merge between these of them, or between the first two where there are no more."""
+BACK_MM = 3.0
+"""A profile may run back past its head by so much and still count as raked all the way: a rounded table does."""
+SQUARE = 0.85
+"""A sheer that comes to the centreline with this sine of its angle or more comes in square: the hull is blunt there."""
+ON_CENTRE_MM = 2.0
+SHAPE_REACH = 1.5
+"""Shares of foot-to-top beyond which a section is told by turning and scaling instead of by its two directions."""
+SMOOTH_DEG, CORNER_DEG = 20.0, 40.0
+"""An end whose profile turns by less at its foot runs smoothly into the keel; one that turns by more has a corner there."""
+TANGENT = 0.02
+ROUNDS = 5
+LONGEST_MOVE = 0.04
+
+
+@dataclass(frozen=True)
+class CrossedEnd:
+    """One end that stations cross: its curve `end` from foot to head, the curves of the stations from the end inwards that
+    start on it (`crossing`) and of those past its foot (`full`), each with its position; `stern` which end it is."""
+
+    end: LoftCurve
+    crossing: Sequence[tuple[float, LoftCurve]]
+    full: Sequence[tuple[float, LoftCurve]]
+    stern: bool
+
+
+def laid_onto(grid: Array, crossed: CrossedEnd) -> Array:
+    """The panel's grid (nu, nv, 3), u from bow to stern, laid onto the surface through the crossing stations at one end; the
+    same grid where there is none to lay it onto (the profile is not raked all the way up, or too few stations)."""
+    way = -1.0 if crossed.stern else 1.0
+    if not crossed.crossing or len(crossed.full) < 2:
+        return grid
+    ordered = grid[::-1] if crossed.stern else grid
+    surface = TensorSurface(ordered)
+    patch = _patch(surface, crossed, way)
+    if patch is None:
+        return grid
+    head = float(crossed.end.points[-1, 0])
+    merge = MERGE if len(crossed.full) > MERGE[1] else (0, 1)
+    near, far = (way * (crossed.full[k][0] - head) for k in merge)
+    run = way * (ordered[..., 0] - head)
+    columns = int(np.flatnonzero((run < far).any(axis=1)).max()) + 1
+    zone, run = ordered[1:columns], run[1:columns]  # the end itself stays
+    u, v = _nearest_on(patch, zone, run)
+    rounded = _roundness(surface, crossed, way)
+    target = np.zeros_like(zone)
+    if rounded > 0:
+        target += rounded * TensorSurface(patch).points(u, v).reshape(zone.shape)
+    if rounded < 1:
+        missing = _missing(surface, ordered[: columns + 2], crossed, way)
+        target += (1 - rounded) * (zone + TensorSurface(missing).points(u, v).reshape(zone.shape))
+    weight = 1 - _eased((run - near) / (far - near))
+    moved = ordered.copy()
+    moved[1:columns] = zone + weight[..., None] * (target - zone)
+    return moved[::-1] if crossed.stern else moved
+
+
+def _roundness(surface: TensorSurface, crossed: CrossedEnd, way: float) -> float:
+    """1 where the end runs smoothly into the keel, 0 where they meet in a corner: there the shape of stations before it and
+    behind it is not alike, and only what the surface misses of them is put right."""
+    up = np.diff(crossed.end.at_fractions(np.array([0.0, TANGENT]))[:, [0, 2]], axis=0)[0]
+    back = np.diff(surface.points(np.array([0.0, TANGENT]), np.zeros(2))[:, [0, 2]], axis=0)[0]
+    cosine = -(up @ back) / max(float(np.linalg.norm(up) * np.linalg.norm(back)), 1e-12)
+    turn = float(np.degrees(np.arccos(np.clip(cosine, -1.0, 1.0))))
+    return 1 - float(_eased(np.array((turn - SMOOTH_DEG) / (CORNER_DEG - SMOOTH_DEG))))
+
+
+def _used(crossed: CrossedEnd) -> list[tuple[float, LoftCurve]]:
+    return [*crossed.crossing, *crossed.full[:FULL_STATIONS]]
+
+
+def _missing(surface: TensorSurface, zone: Array, crossed: CrossedEnd, way: float) -> Array:
+    """By how much a surface misses the stations' curves, spread over the same places as the patch (PLACES + 1, nv, 3)."""
+    used = _used(crossed)
+    shares = np.linspace(0.0, 1.0, zone.shape[1])
+    sections = np.stack([curve.at_fractions(shares) for _, curve in used])
+    flat, nodes = sections.reshape(-1, 3), zone.reshape(-1, 3)
+    k = np.argmin(((flat[:, None] - nodes) ** 2).sum(axis=-1), axis=1)
+    v, u = (k % zone.shape[1]) / (zone.shape[1] - 1), (k // zone.shape[1]) / (surface.grid.shape[0] - 1)
+    top = np.tile(shares == 1.0, len(used))
+    u, v = _settled(surface, flat, u, np.where(top, 1.0, v), top)
+    off = (flat - surface.points(u, v)).reshape(sections.shape)
+    off[:, 0] = 0.0  # the foot stands on the profile
+    runs = np.array([way * (x - crossed.end.points[-1, 0]) for x, _ in used])
+    return _even_spline(np.sqrt(runs / runs[-1]), off, np.linspace(0.0, 1.0, PLACES + 1))
+
+
+def _patch(surface: TensorSurface, crossed: CrossedEnd, way: float) -> Array | None:
+    """Points (PLACES + 1, nv, 3) from the head inwards and from foot to top; None where the profile does not allow it."""
+    used = _used(crossed)
+    head = crossed.end.points[-1]
+    profile = crossed.end.at_fractions(np.linspace(1.0, 0.0, 601))
+    back = way * (profile[:, 0] - head[0])
+    if back.min() < -BACK_MM:
+        return None
+    shares = np.linspace(0.0, 1.0, surface.grid.shape[1])
+    sections = np.stack([curve.at_fractions(shares)[:, 1:] for _, curve in used])
+    runs = np.array([way * (x - head[0]) for x, _ in used])
+    if runs[0] <= 0 or np.any(np.diff(runs) <= 0):
+        return None
+    # even steps of the root: a blunt nose grows as the root of the distance, and a sharp one loses nothing
+    even = np.linspace(0.0, 1.0, PLACES + 1)
+    along = even**2 * runs[-1]
+    keel = surface.points(np.linspace(0.0, 1.0, 601), np.zeros(601))
+    rising = np.maximum.accumulate(np.maximum(back, 0.0))
+    foot = _across(np.concatenate([rising, way * (keel[1:, 0] - head[0])]), np.concatenate([profile, keel[1:]]), along)
+    top_line = _top_line(crossed, head, way)
+    if np.any(np.diff(top_line[:, 0]) * way <= 0):
+        return None
+    top = _across(way * (top_line[:, 0] - head[0]), top_line, along)
+    shapes, measure = _shapes(sections)
+    between = _even_spline(np.sqrt(runs / runs[-1]), shapes, even)
+    flat = foot[:, None] + measure(between, top - foot)
+    x = np.broadcast_to((head[0] + way * along)[:, None, None], (*flat.shape[:2], 1))
+    return np.concatenate([x, flat], axis=-1)
+
+
+def _across(run: Array, line: Array, along: Array) -> Array:
+    """Half-breadth and height of a dense line at distances from the head, (n, 2)."""
+    roots = np.sqrt(np.maximum(run, 0.0))
+    return np.column_stack([np.interp(np.sqrt(along), roots, line[:, c]) for c in (1, 2)])
+
+
+def _top_line(crossed: CrossedEnd, head: Array, way: float) -> Array:
+    """The upper edge from the head inwards through the tops of all stations at hand, dense, (n, 3)."""
+    tops = np.array([head, *(curve.points[-1] for _, curve in (*crossed.crossing, *crossed.full))])
+    steps = np.linalg.norm(np.diff(tops[:, :2], axis=0), axis=1)
+    chords = np.concatenate([[0.0], np.cumsum(steps)])
+    even = np.linspace(0.0, 1.0, 1201)
+    slopes = spline_slopes(steps[None], (np.diff(tops, axis=0) / steps[:, None])[None])[0]
+    start = slopes[0, :2] / np.linalg.norm(slopes[0, :2])
+    if abs(head[1]) < ON_CENTRE_MM and abs(start[1]) > SQUARE:  # blunt: mirrored on the other side it runs through
+        both = np.concatenate([tops[:0:-1] * [1.0, -1.0, 1.0], tops])
+        long = np.concatenate([-chords[:0:-1], chords])
+        knots = (long - long[0]) / (long[-1] - long[0])
+        half: Array = sample_splines(knots[None], both[None], 0.5 + even / 2)[0]
+        return half
+    line: Array = sample_splines((chords / chords[-1])[None], tops[None], even)[0]
+    return line
+
+
+def _shapes(sections: Array):  # type: ignore[no-untyped-def]
+    """Sections (k, n, 2) as shares of the way from their foot to their top, (k, n, 2), and what makes such shares into
+    offsets from the foot, given the ways from foot to top (m, 2)."""
+    foot, way = sections[:, :1], sections[:, -1] - sections[:, 0]
+    off = sections - foot
+    if np.all(np.abs(way) > 1e-6):
+        straight = off / way[:, None]
+        if np.abs(straight - 0.5).max() < SHAPE_REACH:
+            return straight, lambda shares, ways: shares * ways[:, None]
+    turned = (off[..., 0] + 1j * off[..., 1]) / (way[:, 0] + 1j * way[:, 1])[:, None]
+
+    def back(shares: Array, ways: Array) -> Array:
+        flat = (shares[..., 0] + 1j * shares[..., 1]) * (ways[:, 0] + 1j * ways[:, 1])[:, None]
+        return np.stack([flat.real, flat.imag], axis=-1)
+
+    return np.stack([turned.real, turned.imag], axis=-1), back
+
+
+def _even_spline(knots: Array, values: Array, asked: Array) -> Array:
+    """Values (k, …) at rising positive `knots` as even functions, asked for from 0 to the last knot."""
+    both = np.concatenate([-knots[::-1], knots])
+    table = np.concatenate([values[::-1], values]).reshape(len(both), -1)
+    if len(both) < 4:
+        drawn = np.stack([np.interp(asked, both, column) for column in table.T], axis=1)
+        return drawn.reshape(len(asked), *values.shape[1:])
+    pieces = cubic_pieces(both, table)
+    cell = np.clip(np.searchsorted(both, asked, side="right") - 1, 0, len(both) - 2)
+    t = (asked - both[cell])[:, None]
+    c3, c2, c1, c0 = (pieces[k][cell] for k in range(4))
+    drawn = ((c3 * t + c2) * t + c1) * t + c0
+    result: Array = drawn.reshape(len(asked), *values.shape[1:])
+    return result
+
+
+def _nearest_on(patch: Array, zone: Array, run: Array) -> tuple[Array, Array]:
+    """Where on the patch, as u and v (a · b,), the points nearest to a zone of a grid (a, b, 3) lie; edges stay edges."""
+    rows, columns = zone.shape[:2]
+    flat = zone.reshape(-1, 3)
+    u = np.sqrt(np.clip(run.ravel() / abs(float(patch[-1, 0, 0] - patch[0, 0, 0])), 0.0, 1.0))
+    sections = patch[np.round(u * PLACES).astype(int)]
+    v = np.argmin(((sections - flat[:, None]) ** 2)[..., 1:].sum(axis=-1), axis=1) / (columns - 1)
+    edge = np.tile(np.isin(np.arange(columns), (0, columns - 1)), rows)
+    v = np.where(edge, np.tile(np.arange(columns) / (columns - 1), rows), v)
+    return _settled(TensorSurface(patch), flat, u, v, edge)
+
+
+def _settled(surface: TensorSurface, points: Array, u: Array, v: Array, fixed: BoolArray) -> tuple[Array, Array]:
+    """u and v of the places of a surface nearest to points (n, 3), from guesses; where `fixed`, v stays."""
+    for _ in range(ROUNDS):
+        jet = surface.jet(u, v)
+        off = points - jet.point
+        e, f, g = dot(jet.du, jet.du), dot(jet.du, jet.dv), dot(jet.dv, jet.dv)
+        a, b = dot(off, jet.du), dot(off, jet.dv)
+        det = np.maximum(e * g - f * f, 1e-9 * e * g + 1e-12)
+        du = np.where(fixed, a / np.maximum(e, 1e-12), (g * a - f * b) / det)
+        dv = np.where(fixed, 0.0, (e * b - f * a) / det)
+        u = np.clip(u + np.clip(du, -LONGEST_MOVE, LONGEST_MOVE), 0.0, 1.0)
+        v = np.clip(v + np.clip(dv, -LONGEST_MOVE, LONGEST_MOVE), 0.0, 1.0)
+    return u, v
+
+
+def _eased(t: Array) -> Array:
+    t = np.clip(t, 0.0, 1.0)
+    result: Array = t**3 * (10 - 15 * t + 6 * t * t)
+    return result
