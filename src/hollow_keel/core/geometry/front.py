@@ -30,12 +30,18 @@ GUIDE_REACH = 0.12
 it ends with. Where an end of the hull leans outward from the square to the guide, the strips there follow
 this continuation."""
 STARTS = 161
+SPACING = (1 + 2 * GUIDE_REACH) / (STARTS - 1)
+"""Distance between neighbouring starts in g."""
+REGULAR = 1.6 * SPACING
+"""Rays that are farther apart are no neighbours: some between them were lost."""
 KEEP_U, KEEP_V = 0.25, 0.6
 """A ray is given up when it is this far outside the unit square."""
 LONGEST_STEP_MM, LONGEST_SHARE = 15.0, 1 / 360
 """Rays are followed in steps of at most so many mm, or of so great a share of the guide's length where that is more."""
 LEAP = 1.05
 """A ray that has come farther in a step than this many steps has been lost at a corner of the surface."""
+ASTRAY, LEAST_SPREAD = 0.04, 0.1
+"""λ has gone astray where it differs so much from how the points spread; not asked where they have nearly met."""
 GHOST_MM, GHOST_SHARE = 0.5, 0.04
 """A front point is a ghost if other rays reach it sooner by more than this and this share of the straight way
 between; the share allows for the way over a round surface being longer than the straight one."""
@@ -106,6 +112,7 @@ def propagate(
         distance += own
         if len(rays.g) < 4:
             break
+        rays = _mended(rays)
         fronts.append(_front(rays, distance))
         tick(distance)
         u, v = rays.state[0], rays.state[1]
@@ -169,12 +176,42 @@ def _advanced(surface: TensorSurface, rays: _Rays, h: float) -> _Rays:
     state = rays.state + h / 6 * (k1 + 2 * k2 + 2 * k3 + k4)
     alive = _alive(state)
     jet = surface.jet(state[0, alive], state[1, alive])
+    # a ray walks a mm a mm: where the curvature jumps a step would lose or win a little, which adds up
+    state[2:4, alive] /= np.linalg.norm(jet.du * state[2, alive, None] + jet.dv * state[3, alive, None], axis=1)
     walked = np.linalg.norm(jet.point - rays.jet.point[alive], axis=1)
     sound = walked <= LEAP * h
     if not sound.all():  # thrown across the surface where its two directions agree
         alive[np.flatnonzero(alive)[~sound]] = False
         jet = jet.part(sound)
     return _Rays(rays.g[alive], rays.speed[alive], state[:, alive], jet)
+
+
+def _mended(rays: _Rays) -> _Rays:
+    """The rays with λ as their points run, where it has gone astray.
+
+    λ sums the surface's curvature all along a ray. One that has passed a corner where the surface's two directions agree
+    has summed noise there, while its path is sound; its neighbours tell what λ must be.
+    """
+    apart = np.diff(rays.g)
+    beside = np.concatenate([[False], (apart[:-1] < REGULAR) & (apart[1:] < REGULAR), [False]])
+    run = np.linalg.norm(np.gradient(rays.jet.point, rays.g, axis=0), axis=1)
+    ends = np.flatnonzero(~beside)
+    for k in ends:  # at the rim of a run of rays the nearest cell tells it
+        cells = [c for c in (k - 1, k) if 0 <= c < len(apart) and apart[c] < REGULAR]
+        if cells:
+            step = rays.jet.point[cells[0] + 1] - rays.jet.point[cells[0]]
+            run[k] = float(np.linalg.norm(step)) / apart[cells[0]]
+        else:
+            run[k] = rays.state[4, k] * rays.speed[k]
+    ratio = rays.state[4] * rays.speed / np.maximum(run, 1e-9)
+    astray = (np.abs(ratio - 1) > np.where(beside, ASTRAY, 3 * ASTRAY)) & (run > LEAST_SPREAD * rays.speed)
+    if not astray.any() or astray.all():
+        return rays
+    state = rays.state.copy()
+    spread = np.interp(rays.g[astray], rays.g[~astray], state[5, ~astray] / state[4, ~astray])
+    state[4, astray] = run[astray] / rays.speed[astray]
+    state[5, astray] = spread * state[4, astray]
+    return _Rays(rays.g, rays.speed, state, rays.jet)
 
 
 def _alive(state: Array) -> BoolArray:
@@ -277,8 +314,6 @@ def kept(front: Front, keep: BoolArray) -> Front:
     )  # fmt: skip
 
 
-SPACING = (1 + 2 * GUIDE_REACH) / (STARTS - 1)
-"""Distance between neighbouring starts in g."""
 
 
 def curves(fronts: Sequence[Front], margin: Callable[[Front], Array] | None = None) -> list[list[PPoly]]:
@@ -293,7 +328,7 @@ def curves(fronts: Sequence[Front], margin: Callable[[Front], Array] | None = No
     for k, front in enumerate(fronts):
         columns = [front.u, front.v, front.stretch, front.edge_set, front.bend, front.twist, front.point]
         table = np.column_stack(columns if margin is None else [*columns, margin(front)])
-        breaks = np.flatnonzero(np.diff(front.g) > 1.6 * SPACING) + 1
+        breaks = np.flatnonzero(np.diff(front.g) > REGULAR) + 1
         cuts = [0, *breaks.tolist(), len(front.g)]
         runs += [
             (k, front.g[a:b], table[a:b]) for a, b in zip(cuts[:-1], cuts[1:], strict=True) if b - a >= 4

@@ -36,6 +36,9 @@ SMOOTH_DEG, CORNER_DEG = 20.0, 40.0
 """An end whose profile turns by less at its foot runs smoothly into the keel; one that turns by more has a corner there."""
 TANGENT = 0.02
 ROUNDS = 5
+SMOOTHINGS, SMOOTH_TO = 6, 0.9
+"""How often every node of the grid is moved to the middle of its neighbours, fading towards this share of the zone and of the
+girth: near the head, where the patch closes on a point, it stays."""
 LONGEST_MOVE = 0.04
 
 
@@ -71,7 +74,10 @@ def laid_onto(grid: Array, crossed: CrossedEnd) -> Array:
     rounded = _roundness(surface, crossed, way)
     target = np.zeros_like(zone)
     if rounded > 0:
-        target += rounded * TensorSurface(patch).points(u, v).reshape(zone.shape)
+        foot = np.stack([np.sqrt(np.maximum(way * (ordered[:1, :, 0] - head), 0.0) / abs(patch[-1, 0, 0] - head)),
+                         np.zeros((1, zone.shape[1]))], axis=-1)  # fmt: skip
+        smooth = _smoothed(np.concatenate([foot, np.stack([u, v], axis=-1).reshape(*zone.shape[:2], 2)]))[1:]
+        target += rounded * TensorSurface(patch).points(smooth[..., 0], smooth[..., 1])
     if rounded < 1:
         missing = _missing(surface, ordered[: columns + 2], crossed, way)
         target += (1 - rounded) * (zone + TensorSurface(missing).points(u, v).reshape(zone.shape))
@@ -79,6 +85,18 @@ def laid_onto(grid: Array, crossed: CrossedEnd) -> Array:
     moved = ordered.copy()
     moved[1:columns] = zone + weight[..., None] * (target - zone)
     return moved[::-1] if crossed.stern else moved
+
+
+def _smoothed(places: Array) -> Array:
+    """Places (a, b, 2) on the patch moved along it until rows and columns of the grid run smoothly; the rim stays. Lines that
+    turn sharply where the stations begin to count would make the surface's curvature a noise that strips have to cross."""
+    out = places.copy()
+    inward, upward = (1 - _eased(2 * np.linspace(0.0, 1.0, n) / SMOOTH_TO - 1) for n in places.shape[:2])
+    share = (inward[1:-1, None] * upward[None, 1:-1])[..., None]
+    for _ in range(SMOOTHINGS):
+        mean = (out[:-2, 1:-1] + out[2:, 1:-1] + out[1:-1, :-2] + out[1:-1, 2:]) / 4
+        out[1:-1, 1:-1] += share * (mean - out[1:-1, 1:-1])
+    return out
 
 
 def _roundness(surface: TensorSurface, crossed: CrossedEnd, way: float) -> float:

@@ -12,7 +12,7 @@ from dataclasses import replace
 import numpy as np
 
 from ..geometry.arrays import Array, frozen
-from ..geometry.surface import TensorSurface, dot
+from ..geometry.surface import TensorSurface, cross, dot
 from ..geometry.surface_line import straight_on
 from .edges import EDGE_SAMPLES, EdgePiece
 from .limits import Bounds
@@ -20,7 +20,8 @@ from .limits import Bounds
 STEP_MM, STEP_SHARE = 12.0, 1 / 400
 FARTHEST = 0.3
 """An edge is carried on by at most this share of the hull's length."""
-ON_LINE = 1e-7
+THERE_MM = 1.0
+"""An edge whose last ray has come so near to the end of the hull is there."""
 
 
 def run_on(
@@ -37,17 +38,52 @@ def run_on(
             wanted.append((k, len(pieces) - 1, False))
     if not wanted:
         return fronts, 0
+    result = [list(pieces) for pieces in fronts]
     states = np.array([fronts[k][n].tips[0 if bow else 1] for k, n, bow in wanted])
+    there = _there(surface, bounds, states)
+    for (k, n, bow), name in zip(wanted, there, strict=True):
+        if name:
+            result[k][n] = _ended(result[k][n], name, bow)
+    wanted = [w for w, name in zip(wanted, there, strict=True) if not name]
+    states = states[[not name for name in there]]
+    if not wanted:
+        return result, 0
     backward = np.array([bow for _, _, bow in wanted])
     states[backward, 2:] *= -1.0
     paths = _shoot(surface, bounds, states)
-    result = [list(pieces) for pieces in fronts]
     done = 0
     for (k, n, bow), path in zip(wanted, paths, strict=True):
         if path is not None:
             result[k][n] = _carried(surface, bounds, result[k][n], path, bow)
             done += 1
     return result, done
+
+
+def _there(surface: TensorSurface, bounds: Bounds, states: Array) -> list[str]:
+    """The limit that each open end has come to already but for `THERE_MM`; empty where it has not."""
+    u, v = states[:, 0], states[:, 1]
+    jet = surface.jet(u, v)
+    along, across = np.linalg.norm(jet.du, axis=1), np.linalg.norm(jet.dv, axis=1)
+    # where both directions agree a step in either comes nearer by its share square to the other
+    square = np.linalg.norm(cross(jet.du, jet.dv), axis=1)
+    off = {
+        bounds.bow: np.abs(u) * square / across, bounds.stern: np.abs(1 - u) * square / across,
+        bounds.low.name: np.abs(v - bounds.low.at(u)) * square / along,
+        bounds.high.name: np.abs(v - bounds.high.at(u)) * square / along,
+    }  # fmt: skip
+    if bounds.bow == bounds.stern:
+        off[bounds.bow] = np.minimum(np.abs(u), np.abs(1 - u)) * square / across
+    names = list(off)
+    table = np.array([off[name] for name in names])
+    nearest = np.argmin(table, axis=0)
+    return [names[k] if table[k, n] < THERE_MM else "" for n, k in enumerate(nearest.tolist())]
+
+
+def _ended(piece: EdgePiece, name: str, bow: bool) -> EdgePiece:
+    return replace(
+        piece, starts=name if bow else piece.starts, ends=piece.ends if bow else name,
+        tips=(None, piece.tips[1]) if bow else (piece.tips[0], None),
+    )  # fmt: skip
 
 
 def _shoot(surface: TensorSurface, bounds: Bounds, states: Array) -> list[Array | None]:
