@@ -7,11 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..core.geometry.arrays import Array
-from ..core.planking.edges import EdgePiece
+from ..core.planking.faces import ALONG, faces
 from ..core.planking.strips import Planking
 
-ALONG = 41
-"""Points along a strip: at this spacing the chords lie within a millimetre or two of the hull."""
 FRAME = 0.92
 """Width of a picture in sizes of the hull: a little less than one, since seen aslant the hull is shorter."""
 
@@ -37,21 +35,15 @@ def planked_mesh(planking: Planking, shades: tuple[int, ...] = ()) -> HullMesh:
     seams: list[Array] = []
     count = 0
     for strip in planking.strips:
-        for near in strip.near:
-            top = _even(near.points)
-            far = [p for p in strip.far if p.g[0] < near.g[1] and near.g[0] < p.g[1]]
-            bottom = (
-                _even(np.concatenate([p.points for p in far]))
-                if far
-                else _closing(planking.limits[strip.panel, strip.course], near)
-            )
-            seams.append(top)
-            points += [top, bottom]
-            a = count + np.arange(ALONG - 1)
-            b = a + ALONG
+        seams += [_even(near.points) for near in strip.near]
+        for face in faces(strip, planking):
+            along = len(face.near)
+            points += [face.near, face.far]
+            a = count + np.arange(along - 1)
+            b = a + along
             quads.append(np.column_stack([a, a + 1, b + 1, b]))
-            numbers.append(np.full(ALONG - 1, strip.number))
-            count += 2 * ALONG
+            numbers.append(np.full(along - 1, strip.number))
+            count += 2 * along
     if not points:
         return HullMesh(
             np.zeros((0, 3)), np.zeros((0, 4), int), np.zeros(0, int), np.zeros((0, ALONG, 3)), planking.width
@@ -78,13 +70,4 @@ def _even(points: Array) -> Array:
         return points[:: len(points) // (ALONG - 1)]
     at = np.linspace(0, len(points) - 1, ALONG)
     result: Array = np.column_stack([np.interp(at, np.arange(len(points)), points[:, c]) for c in range(3)])
-    return result
-
-
-def _closing(limit: Array, near: EdgePiece) -> Array:
-    """The line that the course ends on between the ends of a strip's last edge."""
-    x = np.linspace(near.points[0, 0], near.points[-1, 0], ALONG)
-    result: Array = np.column_stack(
-        [x, np.interp(x, limit[:, 0], limit[:, 1]), np.interp(x, limit[:, 0], limit[:, 2])]
-    )
     return result

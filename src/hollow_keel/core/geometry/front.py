@@ -12,7 +12,7 @@ equation λ'' = -Kλ with λ(0) = 1 and λ'(0) = -κ_g of the guide).
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -51,7 +51,8 @@ between; the share allows for the way over a round surface being longer than the
 class Front:
     """All rays at one distance from the guide; arrays over the rays that live, at guide parameters g.
 
-    `u`, `v` parameters and `du`, `dv` their change along the ray per mm;
+    `u`, `v` parameters and `du`, `dv` their change along the ray per mm; `run` the way walked from the guide, mm: the
+    `distance` where all rays walk alike;
     `stretch` = λ·|guide'| so that its integral over g is a length in mm;
     `edge_set`, `bend`, `twist` curvatures per mm (bend positive where the surface is convex outward);
     `point` (n, 3).
@@ -59,6 +60,7 @@ class Front:
 
     distance: float
     g: Array
+    run: Array
     u: Array
     v: Array
     du: Array
@@ -76,6 +78,7 @@ class _Rays:
 
     g: Array
     speed: Array
+    run: Array
     state: Array  # (6, n): u, v, du, dv, λ, λ'
     jet: Jet
 
@@ -88,17 +91,22 @@ def propagate(
     *,
     upward: bool | None = None,
     most: int | None = None,
+    share: Callable[[Array], Array] | None = None,
 ) -> list[Front]:
     """Fronts at 0, step, 2·step, … mm from a guide until none is left on the surface, or until there are `most` steps.
 
     The guide is the edge v = 0 or 1, or a line at the places of `starts()`; from a line fronts run `upward` (to larger v)
-    or downward. `step` may be a function of the step's number from 0. `tick` is told the distance reached and may raise to
-    cancel.
+    or downward. `step` may be a function of the step's number from 0. With `share` every ray walks only that share of each step,
+    from where it starts on the guide (u, (n,)): the lines are then no fronts of equal distance but taper to each other, and
+    their stretch, edge-set, bend and twist are those of the ray, not of the line. `tick` is told the distance reached and may
+    raise to cancel.
     """
     if isinstance(guide, float):
         upward = guide < 0.5
         guide = SurfaceLine.level(starts(), guide)
     rays = _start(surface, guide, bool(upward))
+    factor = np.ones(len(rays.g)) if share is None else share(rays.g)
+    of_ray = dict(zip(rays.g.tolist(), factor.tolist(), strict=True))
     longest = max(
         LONGEST_STEP_MM, LONGEST_SHARE * float(np.linalg.norm(surface.grid[-1, -1] - surface.grid[0, -1]))
     )
@@ -108,11 +116,12 @@ def propagate(
         own = step(len(fronts) - 1) if callable(step) else step
         parts = max(1, int(np.ceil(own / longest)))
         for _ in range(parts):
-            rays = _advanced(surface, rays, own / parts)
+            walked = own / parts * np.array([of_ray[g] for g in rays.g.tolist()]) if share is not None else own / parts
+            rays = _advanced(surface, rays, walked)
         distance += own
         if len(rays.g) < 4:
             break
-        rays = _mended(rays)
+        rays = _mended(rays) if share is None else rays
         fronts.append(_front(rays, distance))
         tick(distance)
         u, v = rays.state[0], rays.state[1]
@@ -133,7 +142,7 @@ def _start(surface: TensorSurface, guide: SurfaceLine, upward: bool) -> _Rays:
     line = felt(surface, guide, upward)
     du, dv = components(line.jet, line.away)
     state = np.stack([guide.u, guide.v, du, dv, np.ones_like(du), -line.geodesic])
-    return _Rays(guide.u, line.speed, state, line.jet)
+    return _Rays(guide.u, line.speed, np.zeros(len(guide.u)), state, line.jet)
 
 
 def front_along(surface: TensorSurface, line: SurfaceLine, distance: float, *, upward: bool) -> Front:
@@ -141,7 +150,7 @@ def front_along(surface: TensorSurface, line: SurfaceLine, distance: float, *, u
     own = felt(surface, line, upward)
     du, dv = components(own.jet, own.away)
     return Front(
-        distance, line.u, line.u, line.v, du, dv, own.speed, -own.geodesic, own.bend, own.twist, own.jet.point
+        distance, line.u, np.full(len(line.u), distance), line.u, line.v, du, dv, own.speed, -own.geodesic, own.bend, own.twist, own.jet.point
     )
 
 
@@ -163,8 +172,8 @@ def _rates(jet: Jet, state: Array) -> Array:
     return result
 
 
-def _advanced(surface: TensorSurface, rays: _Rays, h: float) -> _Rays:
-    """The rays h mm on, by a step of Runge and Kutta; those that have left or met each other are dropped."""
+def _advanced(surface: TensorSurface, rays: _Rays, h: float | Array) -> _Rays:
+    """The rays h mm on (all, or each its own, (n,)), by a step of Runge and Kutta; those that have left or met each other are dropped."""
 
     def at(state: Array) -> Array:
         return _rates(surface.jet(state[0], state[1]), state)
@@ -179,11 +188,11 @@ def _advanced(surface: TensorSurface, rays: _Rays, h: float) -> _Rays:
     # a ray walks a mm a mm: where the curvature jumps a step would lose or win a little, which adds up
     state[2:4, alive] /= np.linalg.norm(jet.du * state[2, alive, None] + jet.dv * state[3, alive, None], axis=1)
     walked = np.linalg.norm(jet.point - rays.jet.point[alive], axis=1)
-    sound = walked <= LEAP * h
+    sound = walked <= LEAP * (h[alive] if isinstance(h, np.ndarray) else h)
     if not sound.all():  # thrown across the surface where its two directions agree
         alive[np.flatnonzero(alive)[~sound]] = False
         jet = jet.part(sound)
-    return _Rays(rays.g[alive], rays.speed[alive], state[:, alive], jet)
+    return _Rays(rays.g[alive], rays.speed[alive], (rays.run + h)[alive], state[:, alive], jet)
 
 
 def _mended(rays: _Rays) -> _Rays:
@@ -211,7 +220,7 @@ def _mended(rays: _Rays) -> _Rays:
     spread = np.interp(rays.g[astray], rays.g[~astray], state[5, ~astray] / state[4, ~astray])
     state[4, astray] = run[astray] / rays.speed[astray]
     state[5, astray] = spread * state[4, astray]
-    return _Rays(rays.g, rays.speed, state, rays.jet)
+    return replace(rays, state=state)
 
 
 def _alive(state: Array) -> BoolArray:
@@ -237,6 +246,7 @@ def _front(rays: _Rays, distance: float) -> Front:
     return Front(
         distance,
         rays.g,
+        rays.run,
         u.copy(),
         v.copy(),
         du.copy(),
@@ -249,31 +259,6 @@ def _front(rays: _Rays, distance: float) -> Front:
     )
 
 
-def between(before: Front, after: Front) -> Front:
-    """The front half-way between two, by cubics along each ray.
-
-    For lengths and limits: its edge-set, bend, twist and points are only the means of its neighbours'.
-    """
-    _, i, j = np.intersect1d(before.g, after.g, assume_unique=True, return_indices=True)
-    step = after.distance - before.distance
-
-    def middle(name: str, slope_a: Array, slope_b: Array) -> Array:
-        a, b = getattr(before, name)[i], getattr(after, name)[j]
-        result: Array = (a + b) / 2 + step / 8 * (slope_a - slope_b)
-        return result
-
-    def mean(name: str) -> Array:
-        result: Array = (getattr(before, name)[i] + getattr(after, name)[j]) / 2
-        return result
-
-    return Front(
-        before.distance + step / 2, before.g[i],
-        middle("u", before.du[i], after.du[j]), middle("v", before.dv[i], after.dv[j]), mean("du"), mean("dv"),
-        middle("stretch", before.edge_set[i] * before.stretch[i], after.edge_set[j] * after.stretch[j]),
-        mean("edge_set"), mean("bend"), mean("twist"), mean("point"),
-    )  # fmt: skip
-
-
 def _without_ghosts(fronts: list[Front]) -> list[Front]:
     """Drop the points that another part of the front has reached sooner.
 
@@ -283,7 +268,7 @@ def _without_ghosts(fronts: list[Front]) -> list[Front]:
     """
     points = np.concatenate([f.point for f in fronts])
     on = np.concatenate([on_surface(f) for f in fronts])
-    distances = np.concatenate([np.full(len(f.g), f.distance) for f in fronts])
+    distances = np.concatenate([f.run for f in fronts])
     if not np.any(on):
         return fronts
     from scipy.spatial import cKDTree  # loads slowly: not before it is needed
@@ -309,7 +294,7 @@ def on_surface(front: Front) -> BoolArray:
 def kept(front: Front, keep: BoolArray) -> Front:
     """Some of a front's points."""
     return Front(
-        front.distance, front.g[keep], front.u[keep], front.v[keep], front.du[keep], front.dv[keep],
+        front.distance, front.g[keep], front.run[keep], front.u[keep], front.v[keep], front.du[keep], front.dv[keep],
         front.stretch[keep], front.edge_set[keep], front.bend[keep], front.twist[keep], front.point[keep],
     )  # fmt: skip
 

@@ -2,31 +2,33 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING
 
 import numpy as np
 
+from ..errors import ImpossiblePlan
 from ..geometry.arrays import Array
-from ..geometry.front import Front, between, curves, propagate
+from ..geometry.front import Front, curves, propagate, starts
 from ..geometry.surface import TensorSurface
 from ..geometry.surface_line import SurfaceLine
-from .choices import Course, StripLayout
+from .choices import Course
 from .divided import CrossLines, Division, division_front, few_tapered, mixed, tapered
-from .edges import BOW_ENDS, STERN_ENDS, STRETCH, EdgePiece, edge_pieces, integral
+from .distance import DistanceField
+from .edges import BOW_ENDS, STERN_ENDS, EdgePiece, edge_pieces
+from .faces import nearest_piece
+from .flat import feet, widths_between
+from .levels import Number, Patch, greatest, grid_numbers, guide_pieces, level_pieces
 from .limits import Bounds
-from .reach import greatest_distance
-from .run_on import run_on
 from .strips import Strip
-
-if TYPE_CHECKING:
-    from scipy.interpolate import PPoly
 
 Widths = Callable[[int], float]
 """Width of hull that a strip covers by its place in the course, from 0."""
-MIDDLE_SAMPLES = 2
+Tick = Callable[[float], None]
 SAME_MM = 0.01
+RAY_STEP_MM, MOST_STEPS = 15.0, 160
+"""Rays leave their way behind at steps of so many mm, or so many over the girth of a large hull."""
 GONE_MM = 0.5
 """A strip that fades out ends where it is narrower."""
 
@@ -47,6 +49,11 @@ class Task:
         return self.guide if isinstance(self.guide, float) else None
 
     @property
+    def line(self) -> SurfaceLine:
+        """The guide over the hull's own length."""
+        return SurfaceLine.level(np.linspace(0, 1, 3), self.guide) if isinstance(self.guide, float) else self.guide
+
+    @property
     def course(self) -> Course:
         """Its direction by name."""
         return Course.UP if self.upward else Course.DOWN
@@ -54,131 +61,155 @@ class Task:
 
 @dataclass(frozen=True)
 class Laid:
-    """The strips of a course, numbered from 1, how far they reach from the guide (mm), the numbers
-    that fade out, and how many ends of edges ran on past the last square line from the guide."""
+    """The strips of a course, numbered from 1, how far they reach from the guide (mm), and the numbers that fade out."""
 
     strips: tuple[Strip, ...]
     reach: float
     faded: tuple[int, ...] = ()
-    run_on: int = 0
 
 
-def lay_fronts(task: Task, widths: Widths, tick: Callable[[float], None], most: int | None = None) -> Laid:
+def lay_fronts(task: Task, widths: Widths, tick: Tick, most: int | None = None) -> Laid:
     """Strips whose edges are lines of equal distance from the guide; `most` of them, or until the limit is reached."""
-    far = task.bounds.far(task.upward)
-    girth = rough_girth(task.surface)
-    fronts = propagate(
-        task.surface, task.guide, widths, lambda d: tick(min(1.0, d / girth)), upward=task.upward, most=most
-    )
-    margin = task.bounds.low.margin if task.bounds.low.seam is not None else None
-    tick(1.0)
-    middles = curves([between(a, b) for a, b in zip(fronts[:-1], fronts[1:], strict=True)], margin)
-    tick(1.0)
-    own = task.own_edge
-
-    def pieces(of: list[PPoly], *samples: int) -> list[EdgePiece]:
-        tick(1.0)  # an edit need not wait for a hundred of them
-        return edge_pieces(of, task.bounds, own, *samples)
-
-    edges = [pieces(c) for c in curves(fronts, margin)]
-    halves = [pieces(c, MIDDLE_SAMPLES) for c in middles]
-    edges, more = run_on(task.surface, task.bounds, edges)
-    reach = fronts[-1].distance if most is not None else greatest_distance(fronts, far)
+    patch, field = _measured(task, task.guide, tick)
+    numbers = grid_numbers(patch, field, _as_it_is)
+    reach = greatest(patch, field, _as_it_is, numbers)
     ends = [0.0]
-    while ends[-1] < reach - 1e-9 * max(reach, 1.0):
+    while ends[-1] < reach - 1e-9 * max(reach, 1.0) and (most is None or len(ends) <= most):
         ends.append(ends[-1] + widths(len(ends) - 1))
-    none: list[EdgePiece] = []
-
-    def pick(table: list[list[EdgePiece]], k: int) -> list[EdgePiece]:
-        return table[k] if k < len(table) else none
-
-    strips = [
-        _strip(
-            task, k + 1, (pick(edges, k), pick(halves, k), pick(edges, k + 1) if ends[k + 1] <= reach + 1e-9 else none),
-            middles[k] if k < len(middles) else [], widths(k), min(widths(k), reach - ends[k]),
-        )
-        for k in range(max(1, len(ends) - 1))
-    ]  # fmt: skip
-    while len(strips) > 1 and not strips[-1].length:  # no line of it was found on the hull
-        strips.pop()
-    return Laid(tuple(strips), reach, run_on=more)
+    reach = reach if most is None else min(reach, ends[-1])
+    edges = _edges(patch, field, _as_it_is, numbers, ends[1:], tick)
+    covers = [widths(k) for k in range(len(ends) - 1)]
+    return Laid(_strips(task, edges, [min(w, reach - e) for w, e in zip(covers, ends[:-1], strict=True)], covers), reach)
 
 
-def lay_division(
-    task: Task,
-    layout: StripLayout,
-    width: float,
-    least: float,
-    between_places: tuple[float | None, float | None],
-) -> Laid:
-    """Strips that divide the girth between the guide and the limit. Raises ImpossiblePlan."""
-    guide = (
-        task.guide
-        if isinstance(task.guide, SurfaceLine)
-        else SurfaceLine.level(np.linspace(0, 1, 3), task.guide)
-    )
+def lay_few(task: Task, width: float, least: float, tick: Tick) -> Laid:
+    """Strips of one width but for a few, half-way, that taper and bring the run back. Those before are parallels of the guide,
+    those after parallels of the last tapered edge. Raises ImpossiblePlan."""
     far = task.bounds.far(task.upward)
-    lines = CrossLines.between(task.surface, guide, far, task.upward)
-    exact = layout is StripLayout.TAPERED
-    division = (
-        tapered(lines, width, least) if exact
-        else few_tapered(lines, width, least) if layout is StripLayout.FEW
-        else mixed(lines, width, *between_places)
-    )  # fmt: skip
-    spread = (division.edges[1:] - division.edges[:-1]).max(axis=1) - (
-        narrowest := (division.edges[1:] - division.edges[:-1]).min(axis=1)
+    own = few_tapered(CrossLines.between(task.surface, task.line, far, task.upward), width, least)
+    if own is None:
+        return lay_fronts(task, lambda _: width, tick)
+    patch, field = _measured(task, task.guide, tick)
+
+    def number(distance: Array, g: Array) -> Array:
+        """Whole widths up to the tapered strips, then theirs."""
+        past = (distance - own.first * width) / np.interp(g, own.u, own.share)
+        return np.where(distance <= own.first * width, distance, own.first * width + past) / width
+
+    numbers = grid_numbers(patch, field, number)
+    last = own.first + own.count
+    if float(numbers.max()) <= last:
+        return lay_fronts(task, lambda _: width, tick)
+    edges = _edges(patch, field, number, numbers, [float(k) for k in range(1, last + 1)], tick)
+    line = _line(edges[-1])
+    rest, rest_field = _measured(task, line, tick)
+    left = grid_numbers(rest, rest_field, lambda d, _: d / width)
+    reach = greatest(rest, rest_field, lambda d, _: d / width, left)
+    more = math.ceil(reach - 1e-9)
+    tail = _edges(rest, rest_field, lambda d, _: d / width, left, [float(k) for k in range(1, more + 1)], tick)
+    shaped = range(own.first, last)
+    before = _strips(
+        task, edges, [width] * last, [None if k in shaped else width for k in range(last)]
     )
-    shaped = spread > SAME_MM
-    count = len(division.widest)
+    after = _strips(task, tail, [min(width, width * (reach - k)) for k in range(more)], [width] * more)
+    numbered = tuple(replace(s, number=k + 1) for k, s in enumerate((*before, *after)))
+    return Laid(numbered, width * (last + reach))
+
+
+def lay_mixed(task: Task, width: float, places: tuple[float | None, float | None], tick: Tick) -> Laid:
+    """Strips of full width between two places (u), narrower beyond them as the girth is. Raises ImpossiblePlan."""
+    lines = CrossLines.between(task.surface, task.line, task.bounds.far(task.upward), task.upward)
+    share = mixed(lines, *places)
+    patch, field = _measured(task, task.guide, tick)
+
+    def number(distance: Array, g: Array) -> Array:
+        return distance / (width * np.interp(g, lines.u, share))
+
+    numbers = grid_numbers(patch, field, number)
+    reach = greatest(patch, field, number, numbers)
+    count = max(1, math.ceil(reach - 1e-9))
+    edges = _edges(patch, field, number, numbers, [float(k) for k in range(1, count + 1)], tick)
+    left = [min(width, width * (reach - k)) for k in range(count)]
+    return Laid(_strips(task, edges, left, [None] * count), reach * width)
+
+
+def _as_it_is(distance: Array, _: Array) -> Array:
+    return distance
+
+
+def _measured(task: Task, guide: float | SurfaceLine, tick: Tick) -> tuple[Patch, DistanceField]:
+    """The part of the hull that a course covers, and distances from its guide."""
+    girth = rough_girth(task.surface)
+    step = max(RAY_STEP_MM, girth / MOST_STEPS)
+    fronts = propagate(task.surface, guide, step, lambda d: tick(min(1.0, d / girth)), upward=task.upward)
+    return Patch.of(task.surface, guide, task.bounds, task.upward), DistanceField(task.surface, fronts)
+
+
+def lay_tapered(task: Task, width: float, least: float, tick: Tick) -> Laid:
+    """Strips that divide the girth between the guide and the limit, as many everywhere. Raises ImpossiblePlan."""
+    far = task.bounds.far(task.upward)
+    lines = CrossLines.between(task.surface, task.line, far, task.upward)
+    division = tapered(lines, width, least)
+    tick(1.0)
     fronts = [division_front(task.surface, lines, e, task.upward) for e in division.edges]
-    middle_lines = (division.edges[1:] + division.edges[:-1]) / 2
-    halves = [division_front(task.surface, lines, e, task.upward) for e in middle_lines]
-    strips = []
-    margin = task.bounds.low.margin if task.bounds.low.seam is not None else None
-    whole, middles = curves(fronts, margin), curves(halves, margin)
+    count = len(fronts) - 1
+    margin = _margin(task)
     pieces = [
-        edge_pieces(c, task.bounds, far if exact and k == count else task.own_edge)
-        for k, c in enumerate(whole)
+        edge_pieces(c, task.bounds, far if k == count else task.own_edge)
+        for k, c in enumerate(curves(fronts, margin))
     ]
+    strips = []
     for k in range(count):
-        near, half, far_edge = (
-            pieces[k],
-            edge_pieces(middles[k], task.bounds, task.own_edge, MIDDLE_SAMPLES),
-            pieces[k + 1],
-        )
-        own_middles = middles[k]
+        edges = pieces[k], pieces[k + 1]
         if k + 1 in division.dropped:
-            near, half, far_edge, own_middles = _faded(task, division, k, fronts, halves[k])
-        strips.append(
-            _strip(
-                task, k + 1, (near, half, far_edge), own_middles, None if shaped[k] else width,
-                float(division.widest[k]),
-            )
-        )  # fmt: skip
-    strips = [
-        replace(s, shaped=True) if own else s
-        for s, own in zip(strips, shaped | (layout is not StripLayout.FEW), strict=True)
-    ]
-    if exact:
-        strips = [_with_least(s, float(n)) for s, n in zip(strips, narrowest, strict=True)]
+            edges = _faded(task, division, k, fronts)
+        strips.append(_strip(task, k + 1, *edges, None, float(division.widest[k])))
     return Laid(tuple(strips), float(lines.girth.max()), division.dropped)
 
 
-def _with_least(strip: Strip, least: float) -> Strip:
-    return replace(strip, width_min=max(least, 0.0) if least > GONE_MM else 0.0)
+def _line(edge: list[EdgePiece]) -> SurfaceLine:
+    """An edge as a guide: its longest piece, v over u. Raises ImpossiblePlan where nothing is left of it."""
+    if not edge:
+        raise ImpossiblePlan(
+            "The tapered strips do not reach over the hull from here: choose another guide, or taper all strips."
+        )
+    u, v = seam_heights(tuple(edge))
+    return SurfaceLine.through(u, v, starts())
+
+
+def _margin(task: Task) -> Callable[[Front], Array] | None:
+    return task.bounds.low.margin if task.bounds.low.seam is not None else None
+
+
+def _edges(
+    patch: Patch, field: DistanceField, number: Number, numbers: Array, levels: list[float], tick: Tick
+) -> list[list[EdgePiece]]:
+    """The guide and the edges at levels, each in its pieces."""
+    return [guide_pieces(patch, field), *level_pieces(patch, field, number, numbers, levels, lambda: tick(1.0))]
+
+
+def _strips(
+    task: Task, edges: list[list[EdgePiece]], widest: list[float], constant: list[float | None]
+) -> tuple[Strip, ...]:
+    """The strips between edges: each so wide at its widest, and of one width, or (None) cut to shape."""
+    strips = [
+        _strip(task, k + 1, edges[k], edges[k + 1], constant[k], widest[k]) for k in range(len(widest)) if edges[k]
+    ]
+    while len(strips) > 1 and not strips[-1].length:  # no line of it was found on the hull
+        strips.pop()
+    return tuple(strips)
 
 
 def _faded(
-    task: Task, division: Division, k: int, fronts: list[Front], half: Front
-) -> tuple[list[EdgePiece], list[EdgePiece], list[EdgePiece], list[PPoly]]:
-    """The edges and the middle of a strip that comes to nothing before an end."""
+    task: Task, division: Division, k: int, fronts: list[Front]
+) -> tuple[list[EdgePiece], list[EdgePiece]]:
+    """The edges of a strip that comes to nothing before an end."""
     from ..geometry.front import kept
 
     wide = division.edges[k + 1] - division.edges[k] > GONE_MM
-    margin = task.bounds.low.margin if task.bounds.low.seam is not None else None
-    parts = curves([kept(fronts[k], wide), kept(half, wide), kept(fronts[k + 1], wide)], margin)
-    near, middle, far = (edge_pieces(c, task.bounds, task.own_edge) for c in parts)
-    return near, middle, far, parts[1]
+    parts = curves([kept(fronts[k], wide), kept(fronts[k + 1], wide)], _margin(task))
+    near, far = (edge_pieces(c, task.bounds, task.own_edge) for c in parts)
+    return near, far
 
 
 def rough_girth(surface: TensorSurface) -> float:
@@ -188,35 +219,43 @@ def rough_girth(surface: TensorSurface) -> float:
 
 
 def _strip(
-    task: Task, number: int, edges: tuple[list[EdgePiece], list[EdgePiece], list[EdgePiece]], middles: list[PPoly],
-    constant: float | None, widest: float,
-) -> Strip:  # fmt: skip
-    near, middle, far = edges
-    spans = _merged_overlaps([p.g for edge in edges for p in edge])
+    task: Task, number: int, near: list[EdgePiece], far: list[EdgePiece], constant: float | None, widest: float
+) -> Strip:
+    """A strip between two edges: of one width, or (None) as wide as its edges lie apart on the hull, `widest` where only one of
+    them is left."""
+    least = constant if constant is not None and _full_width(near, far) else 0.0
+    if constant is None and near and far:
+        apart = widths_between(near, far, task.surface)
+        if len(apart):
+            widest = float(apart.max())
+            least = float(apart.min()) if _full_width(near, far) and apart.min() > GONE_MM else 0.0
     worst = far or near
     return Strip(
         number=number,
-        length=_own_length(middles, spans, near, middle, far),
+        length=_extent(near, far),
         near=tuple(near), far=tuple(far),
-        pieces=max(1, len(spans)),
-        starts=_end((middle, near, far), 0),
-        ends=_end((middle, near, far), 1),
-        width_min=constant if constant is not None and _full_width(near, far) else 0.0,
+        pieces=_pieces(near, far),
+        starts=_end((near, far), 0),
+        ends=_end((near, far), 1),
+        width_min=least,
         width_max=widest,
         max_edge_set=max((p.edge_set for p in worst), default=0.0),
         max_bend=max((p.bend for p in worst), default=0.0),
         max_twist=max((p.twist for p in worst), default=0.0),
         panel=task.panel,
         course=task.course,
+        shaped=constant is None,
     )  # fmt: skip
 
 
-def _end(edges: tuple[list[EdgePiece], ...], stern: int) -> str:
-    """What a strip ends on: as its middle does, or where the last square line does not reach so far as one of its edges does."""
-    for edge in edges:
-        if edge and edge[-stern].tips[stern] is None:
-            return edge[-1].ends if stern else edge[0].starts
-    return "seam"
+def _end(edges: tuple[list[EdgePiece], list[EdgePiece]], stern: int) -> str:
+    """What a strip ends on: as the edge does that reaches farther there and has not lost its way."""
+    ends = [edge[-stern] for edge in edges if edge]
+    if not ends:
+        return "seam"
+    if stern:
+        return max(ends, key=lambda p: float(p.points[-1, 0])).ends
+    return min(ends, key=lambda p: float(p.points[0, 0])).starts
 
 
 def _full_width(near: list[EdgePiece], far: list[EdgePiece]) -> bool:
@@ -228,33 +267,28 @@ def _full_width(near: list[EdgePiece], far: list[EdgePiece]) -> bool:
     )  # fmt: skip
 
 
-def _merged_overlaps(spans: list[tuple[float, float]]) -> list[tuple[float, float]]:
-    joined: list[tuple[float, float]] = []
-    for a, b in sorted(spans):
-        if joined and a <= joined[-1][1]:
-            joined[-1] = (joined[-1][0], max(b, joined[-1][1]))
-        else:
-            joined.append((a, b))
-    return joined
+def _pieces(near: list[EdgePiece], far: list[EdgePiece]) -> int:
+    """How many pieces a strip is in: pieces of one edge that lie beside one piece of the other belong together."""
+    groups = [{id(p)} for p in near]
+    for piece in far:
+        beside = {id(n) for n in near if n is nearest_piece(piece, near) or piece is nearest_piece(n, far)}
+        joined = [g for g in groups if g & beside]
+        groups = [g for g in groups if not g & beside] + [set().union({id(piece)}, *joined)]
+    return max(1, len(groups))
 
 
-def _own_length(
-    middles: list[PPoly], spans: list[tuple[float, float]],
-    near: list[EdgePiece], half: list[EdgePiece], far: list[EdgePiece],
-) -> float:  # fmt: skip
-    """Longest extent of the strip along its own middle, all pieces together (mm).
-
-    The middle is followed beyond the hull's edge as far as the strip's corners need. Where no ray is
-    left to follow it, the longest of the strip's own lines is used.
-    """
-    fallback = max(sum(p.length for p in edge) for edge in (near, half, far))
-    total = 0.0
-    for a, b in spans:
-        holding = [c for c in middles if c.x[0] <= a and c.x[-1] >= b]
-        if not holding:
-            return fallback
-        total += integral(holding[0], STRETCH, a, b)
-    return max(total, fallback) if spans else fallback
+def _extent(near: list[EdgePiece], far: list[EdgePiece]) -> float:
+    """Longest extent of a strip, all pieces together, mm: its near edge, and what of the far one reaches past its ends."""
+    beyond = 0.0
+    for piece in far:
+        other = nearest_piece(piece, near)
+        if other is not None:
+            foot = feet(piece.points, other.points)[1]
+            inside = np.flatnonzero((foot > 0) & (foot < len(other.points) - 1))
+            if len(inside):
+                beyond += float(piece.run[inside[0]] + piece.run[-1] - piece.run[inside[-1]])
+    near_length, far_length = (sum(p.length for p in edge) for edge in (near, far))
+    return max(near_length + min(beyond, far_length), far_length)
 
 
 def seam_heights(edge: tuple[EdgePiece, ...]) -> tuple[Array, Array]:

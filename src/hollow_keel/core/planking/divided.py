@@ -35,6 +35,9 @@ either side of that place."""
 
 LEVEL_SHARE = 0.8
 """Share of the hull over which a run is level with the limit to half a strip when a few tapered strips have brought it back."""
+LEAST_SHARE = 0.12
+"""A mixed strip keeps so much of its width to the very end, where the girth comes to nothing."""
+NO_TAPER_MM = 0.01
 SOFT = 0.08
 """How smoothly a strip comes down to its least width, as a share of what it tapers by."""
 
@@ -117,9 +120,10 @@ def tapered(lines: CrossLines, width: float, least: float) -> Division:
     return Division(edges, widths.max(axis=1), tuple(sorted(dropped)))
 
 
-def mixed(lines: CrossLines, width: float, first: float | None, last: float | None) -> Division:
-    """Full width between two places 0..1 along the hull (None: where the girth is at least nine tenths of the greatest), and
-    beyond them narrower as the girth is; strips run out along the limit between them. Raises ImpossiblePlan."""
+def mixed(lines: CrossLines, first: float | None, last: float | None) -> Array:
+    """The share of its full width that a strip has at each cross line, (n,): all of it between two places 0..1 along the hull
+    (None: where the girth is at least nine tenths of the greatest), and beyond them less as the girth is. Raises
+    ImpossiblePlan."""
     girth = lines.girth
     full = lines.u[girth >= FULL_GIRTH * girth.max()]
     first = float(full[0]) if first is None else first
@@ -139,16 +143,22 @@ def mixed(lines: CrossLines, width: float, first: float | None, last: float | No
         beyond = (lines.u - place) * np.sign(end - place) if place != end else np.zeros(len(lines.u))
         t = np.clip(beyond / min(EASED, max(abs(end - place), 1e-9)), 0.0, 1.0)
         factor *= 1 - _eased(t) * (1 - np.minimum(girth / whole, 1.0))
-    factor = np.maximum(factor, LEAST_GIRTH)  # where the girth comes to nothing so do the strips
-    count = max(1, math.ceil(float((girth / (width * factor)).max()) - 1e-9))
-    edges = width * factor * np.arange(count + 1)[:, None]
-    widest = np.array([np.minimum(width * factor, np.maximum(girth - e, 0.0)).max() for e in edges[:-1]])
-    return Division(edges, widest, ())
+    return np.maximum(factor, LEAST_SHARE)
 
 
-def few_tapered(lines: CrossLines, width: float, least: float) -> Division:
-    """Full width but for the fewest tapered strips, half-way, past which the run is level with the limit over most of the
-    hull; where not even a third of all would bring that about, a third. Raises ImpossiblePlan."""
+@dataclass(frozen=True)
+class FewTapered:
+    """`count` strips after the `first` ones taper: at places `u` (n,) along the hull they keep a `share` (n,) of their width."""
+
+    first: int
+    count: int
+    u: Array
+    share: Array
+
+
+def few_tapered(lines: CrossLines, width: float, least: float) -> FewTapered | None:
+    """The fewest tapered strips, half-way, past which the run is level with the limit over most of the hull; where not even a
+    third of all would bring that about, a third. None where the run is level by itself. Raises ImpossiblePlan."""
     _check_room(width, least)
     girth = lines.girth
     count = max(1, math.ceil(float(girth.max()) / width - 1e-9))
@@ -160,14 +170,9 @@ def few_tapered(lines: CrossLines, width: float, least: float) -> Division:
         level = short - many * (width - own) < width / 2
         if float(np.mean(level)) >= LEVEL_SHARE:
             break
-    start = (count - many) // 2
-    widths = np.full((count, len(lines.u)), width)
-    widths[start : start + many] = own
-    edges = np.concatenate([np.zeros((1, len(lines.u))), np.cumsum(widths, axis=0)])
-    widest = np.array(
-        [np.minimum(w, np.maximum(girth - e, 0.0)).max() for w, e in zip(widths, edges[:-1], strict=True)]
-    )
-    return Division(edges, widest, ())
+    if float(np.ptp(own)) < NO_TAPER_MM:
+        return None
+    return FewTapered((count - many) // 2, many, lines.u, np.minimum(own / width, 1.0))
 
 
 def _no_less(values: Array, least: float, soft: float) -> Array:

@@ -20,10 +20,7 @@ END_SHARE = 0.05
 """Share of an edge at each end that is left out of the greatest edge-set, bend and twist."""
 EDGE_SAMPLES = 81
 SHORTEST_PIECE_MM = 1.0
-RUN_CELLS = 80
 ON_SEAM = 1e-6
-STRETCH = 2
-"""The column of a front's curves whose integral is a length."""
 MARGIN = 9
 """The column of a front's curves that tells its margin above a seam."""
 LEAP_SHARE = 0.02
@@ -36,13 +33,14 @@ SCRAP_RAYS = 3
 class EdgePiece:
     """One unbroken piece of a strip's edge on the hull, bow end first.
 
-    `points` (n, 3) mm at even steps of the guide parameter; `g` its range; `starts`, `ends` where it ends. `run` (n,) is the
+    `points` (n, 3) mm at guide parameters `at` (n,); `g` their range; `starts`, `ends` where it ends. `run` (n,) is the
     length from the bow end, `curvatures` (n, 3) edge-set, bend and twist at the points, per mm, with their signs (bend positive
     where the hull is convex), `uv` (n, 2) their place on the surface; `tips` say u, v and their change per mm at an end that
     lies on no limit; `edge_set`, `bend` and `twist` are the greatest sizes without the ends.
     """
 
     points: Array
+    at: Array
     g: tuple[float, float]
     length: float
     starts: str
@@ -75,11 +73,10 @@ def limit_name(edge: str) -> str:
 
 
 def edge_pieces(
-    lines: list[PPoly], bounds: Bounds, own: float | Limit | None = None, samples: int = EDGE_SAMPLES
+    lines: list[PPoly], bounds: Bounds, own: float | Limit | None = None
 ) -> list[EdgePiece]:
     """The pieces of a front, given by its curves, that lie within bounds, cut by roots there. `own` is the v of the panel's
-    edge that the fronts come from, or the limit that one lies on: it is not looked for (None: none). `samples`
-    points are kept of each; two will do where only its length and ends are wanted."""
+    edge that the fronts come from, or the limit that one lies on: it is not looked for (None: none)."""
     limits: list[tuple[int, float]] = [(0, 0.0), (0, 1.0)]
     for limit in (bounds.low, bounds.high):
         if limit is own:
@@ -102,7 +99,7 @@ def edge_pieces(
             if _is_inside(curve, (a + b) / 2, bounds)
         ]
         for a, b in _merged(spans):
-            piece = _piece(curve, a, b, bounds, samples)
+            piece = _piece(curve, a, b, bounds)
             scrap = "seam" in (piece.starts, piece.ends) and b - a < SCRAP_RAYS * SPACING
             leap = float(np.linalg.norm(piece.points[-1] - piece.points[0])) > (1 + LEAP_SHARE) * piece.length
             if piece.length > SHORTEST_PIECE_MM and not (scrap or leap):
@@ -153,18 +150,20 @@ def _merged(spans: list[tuple[float, float]]) -> list[tuple[float, float]]:
     return joined
 
 
-def _piece(curve: PPoly, a: float, b: float, bounds: Bounds, samples: int) -> EdgePiece:
-    g = np.linspace(a, b, samples)
+def _piece(curve: PPoly, a: float, b: float, bounds: Bounds) -> EdgePiece:
+    g = np.linspace(a, b, EDGE_SAMPLES)
     table = curve(g)
-    stretch = table[:, 2]
-    run = np.concatenate([[0.0], np.cumsum((stretch[1:] + stretch[:-1]) / 2 * np.diff(g))])
+    speed = np.linalg.norm(curve(np.linspace(a, b, 2 * EDGE_SAMPLES - 1), 1)[:, 6:9], axis=1)
+    cell = (speed[:-2:2] + 4 * speed[1::2] + speed[2::2]) * (b - a) / (EDGE_SAMPLES - 1) / 6  # Simpson's rule
+    run = np.concatenate([[0.0], np.cumsum(cell)])
     first, last = np.searchsorted(run, [END_SHARE * run[-1], (1 - END_SHARE) * run[-1]])
     most = np.abs(table[first:last, 3:6]).max(axis=0) if last > first else np.zeros(3)
     starts, ends = _limit(table[0], True, bounds), _limit(table[-1], False, bounds)
     return EdgePiece(
         points=frozen(table[:, 6:9]),
+        at=frozen(g),
         g=(a, b),
-        length=_run(curve, a, b),
+        length=float(run[-1]),
         starts=starts or "seam",
         ends=ends or "seam",
         tips=(None if starts else _tip(curve, a), None if ends else _tip(curve, b)),
@@ -172,32 +171,6 @@ def _piece(curve: PPoly, a: float, b: float, bounds: Bounds, samples: int) -> Ed
         run=frozen(run), curvatures=frozen(table[:, 3:6]),
         uv=frozen(table[:, :2]),
     )  # fmt: skip
-
-
-def integral(curve: PPoly, column: int, a: float, b: float) -> float:
-    """The integral of one column of a piecewise cubic from a to b, within its range."""
-    x = curve.x
-    low, high = (max(0, min(int(k), len(x) - 2)) for k in np.searchsorted(x, [a, b], side="right") - 1)
-    c = curve.c[:, low : high + 1, column]
-    ends = x[low + 1 : high + 2] - x[low : high + 1]
-
-    def up_to(c: Array, t: Array | float) -> Array:
-        result: Array = t * (c[3] + t * (c[2] / 2 + t * (c[1] / 3 + t * (c[0] / 4))))
-        return result
-
-    whole = float(up_to(c[:, :-1], ends[:-1]).sum())
-    return whole + float(up_to(c[:, -1], b - x[high]) - up_to(c[:, 0], a - x[low]))
-
-
-def _run(curve: PPoly, a: float, b: float) -> float:
-    """Length of the curve's points from a to b by Simpson's rule: never less than the way between them, whatever the rays have
-    summed on their way."""
-    even = np.linspace(a, b, 2 * RUN_CELLS + 1)
-    speed = np.linalg.norm(curve(even, 1)[:, 6:9], axis=1)
-    weights = np.full(len(even), 2.0)
-    weights[1::2] = 4.0
-    weights[[0, -1]] = 1.0
-    return float(speed @ weights) * (b - a) / (6 * RUN_CELLS)
 
 
 def _limit(row: Array, bow: bool, bounds: Bounds) -> str:

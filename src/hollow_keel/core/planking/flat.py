@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 
 from ..geometry.arrays import Array, frozen
+from ..geometry.surface import TensorSurface, dot
+from .edges import EdgePiece
 from .strips import Planking, Strip
 
 SAME_MM = 0.3
@@ -17,7 +21,7 @@ def flat_strip(strip: Strip, planking: Planking) -> Array:
     if not strip.near:
         return frozen(np.zeros((0, 2)))
     near = max(strip.near, key=lambda piece: piece.length)
-    far = [p.points for p in strip.far if p.g[0] < near.g[1] and near.g[0] < p.g[1]]
+    far = [p.points for p in sorted(strip.far, key=lambda p: float(p.points[0, 0])) if _lies_beside(p, near)]
     limit = planking.limits[strip.panel, strip.course]
     line = np.concatenate(far) if far else limit
     widths = gaps(near.points, line)
@@ -25,6 +29,32 @@ def flat_strip(strip: Strip, planking: Planking) -> Array:
         ends = (near.points[:, 0] < line[0, 0]) | (near.points[:, 0] > line[-1, 0])
         widths = np.where(ends, np.minimum(widths, gaps(near.points, limit)), widths)
     return frozen(np.column_stack([near.run, np.minimum(widths, strip.width_max)]))
+
+
+def _lies_beside(piece: EdgePiece, other: EdgePiece) -> bool:
+    """Whether the middle of one has its foot within the other, or the other way round."""
+    for a, b in ((piece, other), (other, piece)):
+        foot = float(feet(a.points[[len(a.points) // 2]], b.points)[1][0])
+        if 0 < foot < len(b.points) - 1:
+            return True
+    return False
+
+
+def widths_between(near: Sequence[EdgePiece], far: Sequence[EdgePiece], surface: TensorSurface) -> Array:
+    """How far apart the two edges of a strip lie on the hull, mm: at every place of its far edge that stands square to a place of
+    its near one. Over a round the way on the hull is longer than the straight one; both are told apart by the curvature there."""
+    found = []
+    line = np.concatenate([p.points for p in near])
+    for piece in far:
+        away, inner = feet(piece.points, line)
+        jet = surface.jet(piece.uv[:, 0], piece.uv[:, 1])
+        normal = jet.normal
+        bulge = np.abs(dot(line[np.clip(inner.astype(int), 0, len(line) - 1)] - piece.points, normal))
+        # chord d and height of its end over the tangent plane b: the arc's half turn is b / d
+        turn = np.clip(bulge / np.maximum(away, 1e-9), 0.0, 0.5)
+        whole = (inner > 0.5) & (inner < len(line) - 1.5)
+        found.append((away * np.where(turn > 1e-6, np.arcsin(turn) / np.maximum(turn, 1e-9), 1.0))[whole])
+    return np.concatenate(found) if found else np.zeros(0)
 
 
 def varies(flat: Array) -> bool:
@@ -35,11 +65,19 @@ def varies(flat: Array) -> bool:
 
 def gaps(points: Array, line: Array) -> Array:
     """Distance of each point (n, 3) from a polyline (m, 3) carried on straight past its ends: strips are cut square there."""
+    return feet(points, line)[0]
+
+
+def feet(points: Array, line: Array) -> tuple[Array, Array]:
+    """Distance of each point (n, 3) from a polyline (m, 3) carried on straight past its ends, and where its foot stands, counted
+    in points of the line."""
     start, step = line[:-1], np.diff(line, axis=0)
     size = np.maximum((step * step).sum(axis=1), 1e-300)
     low, high = np.zeros(len(step)), np.ones(len(step))
     low[0], high[-1] = -np.inf, np.inf
     share = np.clip(((points[:, None] - start) * step).sum(axis=2) / size, low, high)
     feet = start + share[..., None] * step
-    result: Array = np.linalg.norm(feet - points[:, None], axis=2).min(axis=1)
-    return result
+    away = np.linalg.norm(feet - points[:, None], axis=2)
+    cell = np.argmin(away, axis=1)
+    rows = np.arange(len(points))
+    return away[rows, cell], cell + share[rows, cell]

@@ -124,10 +124,9 @@ def _demands(piece: EdgePiece, widths: Array, section: Section) -> Array:
 def _widths(strip: Strip, piece: EdgePiece, width: float) -> Array:
     """How wide the strip is along one of its edges, (n,): as milled, or as it is cut where it is shaped."""
     whole = np.full(len(piece.run), width)
-    near = [p for p in strip.near if p.g[0] < piece.g[1] and piece.g[0] < p.g[1]]
-    if not strip.shaped or not strip.far or not near:
+    if not strip.shaped or not strip.far or not strip.near:
         return whole
-    result: Array = np.minimum(whole, gaps(piece.points, near[0].points))
+    result: Array = np.minimum(whole, np.min([gaps(piece.points, p.points) for p in strip.near], axis=0))
     return result
 
 

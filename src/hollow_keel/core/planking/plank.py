@@ -17,9 +17,9 @@ from ..hull.build import Hull, Panel
 from ..job import MasterLine, StripSettings
 from .choices import Course, Guide, StripLayout
 from .closing import closing_findings
-from .courses import Laid, Task, lay_division, lay_fronts, seam_heights
+from .covering import check_covering
+from .courses import Laid, Task, lay_few, lay_fronts, lay_mixed, lay_tapered, seam_heights
 from .edges import hull_end_names, limit_name
-from .flat import gaps
 from .guides import master_line
 from .limits import Bounds, Limit
 from .mechanics import named_strips
@@ -29,8 +29,6 @@ CLOSE_CALL_MM = 3.0
 MANY_PIECES = 3
 """A strip in two pieces is met on sound hulls, where a rockered keel cuts it in the middle."""
 NOTHING_MM = 0.75
-FEW_PINCHED, PINCHED = 4, 0.6
-"""So many strips that end in so small a share of their width are no accident."""
 LEAST_SEAM = 4
 """Points that a seam needs to be drawn."""
 Tick = Callable[[float], None]
@@ -95,8 +93,6 @@ def plank(hull: Hull, laying: Laying | float, guide: str = "sheer", tick: Tick =
             far = task.bounds.far(task.upward)
             _say_close_call(laid, laying, far.name, findings)
         limits[task.panel, task.course] = _limit_points(task)
-        if laid.run_on:
-            findings += _ran_on(task, laid)
         if laid.faded:
             findings.append(_faded_finding(laid.faded, len(strips)))
         findings += _pieces_finding(laid, len(strips))
@@ -112,6 +108,7 @@ def plank(hull: Hull, laying: Laying | float, guide: str = "sheer", tick: Tick =
             )
         )  # fmt: skip
     planking = Planking(tuple(strips), laying.width, laying.guide.value, tuple(findings), limits)
+    check_covering(hull, planking, laying.layout)
     return replace(planking, findings=(*findings, *closing_findings(planking)))
 
 
@@ -184,8 +181,11 @@ def _to_the_bilge(panel: Panel, width: float) -> int:
 def _lay(task: Task, laying: Laying, most: int | None, tick: Tick) -> Laid:
     if laying.layout is StripLayout.PARALLEL or most is not None:
         return lay_fronts(task, lambda k: laying.cover_of(k + 1), tick, most)
-    places = _places(task, laying)
-    return lay_division(task, laying.layout, laying.width, laying.least, places)
+    if laying.layout is StripLayout.TAPERED:
+        return lay_tapered(task, laying.width, laying.least, tick)
+    if laying.layout is StripLayout.FEW:
+        return lay_few(task, laying.width, laying.least, tick)
+    return lay_mixed(task, laying.width, _places(task, laying), tick)
 
 
 def _places(task: Task, laying: Laying) -> tuple[float | None, float | None]:
@@ -216,40 +216,6 @@ def _limit_points(task: Task) -> Array:
     """The line that a course ends on, bow to stern, (401, 3)."""
     even = np.linspace(0.0, 1.0, 401)
     return frozen(task.surface.points(even, task.bounds.far(task.upward).at(even)))
-
-
-def _ran_on(task: Task, laid: Laid) -> list[Finding]:
-    where = (
-        "the strips from the keel" if task.upward else f"the last strips before the {task.bounds.low.name}"
-    )
-    pinched = _pinched(laid)
-    if len(pinched) < FEW_PINCHED:
-        text = (
-            f"At {laid.run_on} ends no line square to the guide reaches the end of the hull: from there these strips run straight "
-            "on, without edge-set, as they would by themselves. Their widths there are not quite those of the rest."
-        )
-        return [Finding("ran-on", Weight.INFORMATION, "planking", where, text)]
-    text = (
-        f"{len(pinched)} of them crowd together at an end, about from position {mm(round(float(np.median(pinched))))} on: the "
-        f"{'keel' if task.upward else task.bounds.high.name} turns away there, and lines that follow it meet. "
-        f"Their lengths and ends "
-        "past that place are not to be relied on: start from the sheer or from a natural master line instead."
-    )
-    return [Finding("crowded", Weight.LOOK, "planking", where, text)]
-
-
-def _pinched(laid: Laid) -> list[float]:
-    """Where strips begin to grow narrow at an end that their edges were carried on to: positions, mm."""
-    found: list[float] = []
-    for strip in laid.strips:
-        if not strip.near or not strip.far or min(len(strip.near), len(strip.far)) > 1:
-            continue
-        far = strip.far[0].points
-        gap = gaps(far, strip.near[0].points)
-        for end, rows in ((2, slice(None)), (-3, slice(None, None, -1))):
-            if gap[end] < PINCHED * strip.width_max:
-                found.append(float(far[rows, 0][int(np.argmax(gap[rows] > 0.95 * strip.width_max))]))
-    return found
 
 
 def _faded_finding(numbers: tuple[int, ...], before: int) -> Finding:

@@ -1,0 +1,77 @@
+"""Whether strips cover the hull, each place once: a plan that does not is refused."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..errors import ImpossiblePlan
+from ..findings import mm
+from ..geometry.surface import TensorSurface, cross
+from ..hull.build import Hull
+from .choices import Guide, StripLayout
+from .faces import area_of
+from .strips import Planking, Strip
+
+MISSED_SHARE = 0.005
+"""Strips whose faces add up to so much more or less than the hull lie over each other, or leave it bare."""
+LONGER = 1.15
+"""No strip is longer than the longest lengthwise line of the hull by more."""
+LINES, ALONG = 13, 161
+
+
+def check_covering(hull: Hull, planking: Planking, layout: StripLayout) -> None:
+    """Raises ImpossiblePlan, with the place and what to do instead, where the strips do not cover the hull once."""
+    whole = sum(surface_area(panel.surface) for panel in hull.panels)
+    areas = [area_of(strip, planking) for strip in planking.strips]
+    longest = max(_longest_line(panel.surface) for panel in hull.panels)
+    too_long = [s for s in planking.strips if s.length > LONGER * longest]
+    missed = sum(areas) / whole - 1
+    if abs(missed) <= MISSED_SHARE and not too_long:
+        return
+    worst = too_long[0] if too_long else _worst(planking, areas)
+    line = max(worst.near or worst.far, key=lambda p: p.length)
+    ends = (line.points[0, 0], line.points[-1, 0])
+    place = ends[0] if _off(worst, 0) >= _off(worst, -1) else ends[1]
+    raise ImpossiblePlan(
+        f"These strips would not cover the hull: near position {mm(round(float(place)))} lines that follow this guide lie over each "
+        f"other or leave the hull bare (strip {worst.number}; {abs(missed):.1%} of the skin in all). {_instead(planking, layout)}"
+    )
+
+
+def surface_area(surface: TensorSurface) -> float:
+    """Area of one side of a panel, mm²."""
+    u, v = np.meshgrid(np.linspace(0, 1, ALONG), np.linspace(0, 1, 61), indexing="ij")
+    jet = surface.jet(u.ravel(), v.ravel())
+    density = np.linalg.norm(cross(jet.du, jet.dv), axis=1).reshape(u.shape)
+    return float(np.trapezoid(np.trapezoid(density, dx=1 / 60, axis=1), dx=1 / (ALONG - 1)))
+
+
+def _longest_line(surface: TensorSurface) -> float:
+    points = surface.points(np.linspace(0, 1, ALONG)[:, None], np.linspace(0, 1, LINES)[None, :])
+    return float(np.linalg.norm(np.diff(points, axis=0), axis=-1).sum(axis=0).max())
+
+
+def _worst(planking: Planking, areas: list[float]) -> Strip:
+    """The strip whose face is farthest from its length times its width."""
+    return max(
+        zip(planking.strips, areas, strict=True),
+        key=lambda pair: abs(pair[1] - pair[0].width_max * (pair[0].near_length + pair[0].far_length) / 2),
+    )[0]
+
+
+def _off(strip: Strip, end: int) -> float:
+    """How far the edges of a strip lie apart at one end, less its width."""
+    if not strip.near or not strip.far:
+        return 0.0
+    return float(np.linalg.norm(strip.near[end].points[end] - strip.far[end].points[end])) - strip.width_max
+
+
+def _instead(planking: Planking, layout: StripLayout) -> str:
+    if planking.guide in (Guide.KEEL.value, Guide.BOTH.value):
+        return (
+            "The keel turns away there, into a stem without a corner or round a hollow. Start from the sheer or from a natural master "
+            "line, or divide the girth from the keel into tapered strips."
+        )
+    if layout is not StripLayout.PARALLEL:
+        return "Lay strips of one width, taper them all, or start from another line."
+    return "Start from the sheer, from a natural master line, or taper the strips."

@@ -1,0 +1,113 @@
+"""The face of a strip on the hull: what its two edges, and the lines that it is cut to, enclose.
+
+Edges are matched by the feet of one on the other. Where one of them has run out, the other faces the line that the course ends on.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..geometry.arrays import Array
+from .edges import EdgePiece
+from .flat import feet
+from .strips import Planking, Strip
+
+ALONG = 41
+"""Points along a whole strip: at this spacing the chords lie within a millimetre or two of the hull."""
+LEAST_ALONG, AREA_ALONG = 4, 25
+REACH = 4.0
+"""Edges that end so many widths from the line that the course ends on end there."""
+
+
+@dataclass(frozen=True)
+class Face:
+    """Part of a strip's face: points across from each other on its near and its far side, (n, 3) each, bow end first."""
+
+    near: Array
+    far: Array
+
+    @property
+    def area(self) -> float:
+        """mm²."""
+        a, b = self.near[:-1], self.far[:-1]
+        c, d = self.near[1:], self.far[1:]
+        halves = np.cross(b - a, c - a), np.cross(c - d, b - d)
+        return float(sum(np.linalg.norm(h, axis=1).sum() for h in halves)) / 2
+
+
+def faces(strip: Strip, planking: Planking, along: int = ALONG) -> list[Face]:
+    """The parts of a strip's face, a whole strip drawn with so many points."""
+    limit = planking.limits[strip.panel, strip.course]
+    reach = REACH * strip.width_max
+    found: list[Face] = []
+    for near in strip.near:
+        own = [p for p in strip.far if nearest_piece(p, strip.near) is near]
+        found += _beside(near, own, limit, reach, along)
+    if not strip.near:
+        for far in strip.far:
+            edge = _at(far, np.linspace(0, len(far.points) - 1, along))
+            found.append(Face(_facing(edge, edge[0], edge[-1], limit, reach), edge))
+    return found
+
+
+def area_of(strip: Strip, planking: Planking) -> float:
+    """Area of a strip's face, mm²."""
+    return sum(face.area for face in faces(strip, planking, AREA_ALONG))
+
+
+def nearest_piece(piece: EdgePiece, others: Sequence[EdgePiece]) -> EdgePiece | None:
+    """Which of the pieces of the other edge of a strip lies beside one; None where there is none."""
+    if len(others) < 2:
+        return others[0] if others else None
+    some = piece.points[:: max(1, len(piece.points) // 8)]
+    return min(others, key=lambda other: float(np.median(feet(some, other.points)[0])))
+
+
+def _beside(near: EdgePiece, far: list[EdgePiece], limit: Array, reach: float, along: int) -> list[Face]:
+    """The faces between a near piece and the pieces of the far edge beside it, bow end first."""
+    last = len(near.points) - 1.0
+    found: list[Face] = []
+    done, corner = 0.0, near.points[0]
+    matched = sorted((_match(near, p, along) for p in far), key=lambda m: float(m[0].mean()))
+    for place, points in matched:
+        place = np.maximum(place, done)
+        if place[0] > done:
+            edge = _at(near, _steps(done, float(place[0]), last, along))
+            found.append(Face(edge, _facing(edge, corner, points[0], limit, reach)))
+        found.append(Face(_at(near, place), points))
+        done, corner = float(place[-1]), points[-1]
+    if done < last:
+        edge = _at(near, _steps(done, last, last, along))
+        found.append(Face(edge, _facing(edge, corner, edge[-1], limit, reach)))
+    return found
+
+
+def _match(near: EdgePiece, far: EdgePiece, along: int) -> tuple[Array, Array]:
+    """Points along a far piece and where each has its foot on the near one, counted in its points, never backward."""
+    every = _at(far, np.linspace(0, len(far.points) - 1, along))
+    foot = np.clip(feet(every, near.points)[1], 0.0, len(near.points) - 1.0)
+    return np.maximum.accumulate(foot), every
+
+
+def _steps(first: float, stop: float, last: float, along: int) -> Array:
+    return np.linspace(first, stop, int(np.clip(np.ceil(along * (stop - first) / last), LEAST_ALONG, along)))
+
+
+def _at(piece: EdgePiece, place: Array) -> Array:
+    return np.column_stack([np.interp(place, np.arange(len(piece.points)), column) for column in piece.points.T])
+
+
+def _facing(edge: Array, start: Array, end: Array, limit: Array, reach: float) -> Array:
+    """As many points as an edge has, from one corner to another: by way of the limit between them where both lie
+    within `reach` of it."""
+    off = [np.linalg.norm(limit - p, axis=1) for p in (start, end)]
+    i, j = (int(np.argmin(o)) for o in off)
+    near = max(float(off[0][i]), float(off[1][j])) < reach
+    path = np.array([start, *limit[i : j + 1], end] if near and i < j else [start, end])
+    run = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(path, axis=0), axis=1))])
+    own = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(edge, axis=0), axis=1))])
+    shares = own / own[-1] if own[-1] > 0 else np.linspace(0.0, 1.0, len(edge))
+    return np.column_stack([np.interp(shares * run[-1], run, column) for column in path.T])

@@ -1,0 +1,257 @@
+"""The edges of a course: the lines on the hull along which as many strips lie between them and the guide.
+
+Over the part of the hull between the guide and the line that the course ends on, every place has a number: how many strips'
+widths it lies from the guide. Edges are the lines where it is whole; they end where that part ends, and whatever lies between
+two of them is covered by their strip.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..geometry.arrays import Array, frozen
+from ..geometry.surface import Jet, TensorSurface, cross, dot
+from ..geometry.surface_line import SurfaceLine, components
+from .distance import DistanceField, Told
+from .edges import EDGE_SAMPLES, END_SHARE, EdgePiece
+from .limits import Bounds, Limit
+
+ALONG, ACROSS = 161, 65
+SHORTEST_PIECE_MM = 1.0
+MOST_PLACES = 81
+ROUNDS = 3
+LEAST_GAP = 1e-9
+CORNER = 1e-6
+
+Number = Callable[[Array, Array], Array]
+"""How many strips lie between the guide and a place, from its distance (mm) and its guide parameter."""
+
+
+@dataclass(frozen=True)
+class Patch:
+    """The part of a panel that a course covers, from the guide (t = 0) to the line it ends on (t = 1)."""
+
+    surface: TensorSurface
+    guide: Limit
+    far: Limit
+    bounds: Bounds
+
+    @classmethod
+    def of(cls, surface: TensorSurface, guide: float | SurfaceLine, bounds: Bounds, upward: bool) -> Patch:
+        """The part beyond a guide."""
+        if isinstance(guide, float):
+            own = Limit("", guide)
+        else:
+            from scipy.interpolate import CubicSpline
+
+            keep = np.concatenate([[True], np.diff(guide.u) > LEAST_GAP])
+            own = Limit("", 0.0, CubicSpline(guide.u[keep], guide.v[keep]))
+        return cls(surface, own, bounds.far(upward), bounds)
+
+    def places(self, u: Array, t: Array) -> tuple[Array, Array]:
+        """u and v at places of the patch (n,)."""
+        start = self.guide.at(u)
+        return u, start + t * (self._end(u, start) - start)
+
+    def _end(self, u: Array, start: Array) -> Array:
+        """v of the line that the course ends on; never behind the guide."""
+        stop = self.far.at(u)
+        ahead: Array = np.maximum(stop, start) if self.far is self.bounds.high else np.minimum(stop, start)
+        return ahead
+
+
+def grid_numbers(patch: Patch, field: DistanceField, number: Number) -> Array:
+    """The number of strips from the guide over an even grid of u and t, (ALONG, ACROSS)."""
+    u, t = np.meshgrid(np.linspace(0, 1, ALONG), np.linspace(0, 1, ACROSS), indexing="ij")
+    points = patch.surface.points(*patch.places(u.ravel(), t.ravel()))
+    told = field.at(points)
+    numbers = number(told.distance, told.g).reshape(u.shape)
+    numbers[:, 0] = np.minimum(numbers[:, 0], 0.0)  # the guide itself
+    return numbers
+
+
+def greatest(patch: Patch, field: DistanceField, number: Number, numbers: Array) -> float:
+    """The greatest number of strips from the guide anywhere on the patch, between the places of the grid too."""
+    i, j = np.unravel_index(int(np.argmax(numbers)), numbers.shape)
+    u, t = i / (ALONG - 1), j / (ACROSS - 1)
+    reach_u, reach_t = 1.0 / (ALONG - 1), 1.0 / (ACROSS - 1)
+    best = float(numbers[i, j])
+    for _ in range(4):
+        us = np.clip(u + reach_u * np.linspace(-1, 1, 9), 0, 1)
+        ts = np.clip(t + reach_t * np.linspace(-1, 1, 9), 0, 1)
+        a, b = (x.ravel() for x in np.meshgrid(us, ts, indexing="ij"))
+        told = field.at(patch.surface.points(*patch.places(a, b)))
+        tried = number(told.distance, told.g)
+        k = int(np.argmax(tried))
+        if tried[k] > best:
+            best, u, t = float(tried[k]), float(a[k]), float(b[k])
+        reach_u, reach_t = reach_u / 4, reach_t / 4
+    return best
+
+
+def level_pieces(
+    patch: Patch, field: DistanceField, number: Number, numbers: Array, levels: list[float], tick: Callable[[], None]
+) -> list[list[EdgePiece]]:
+    """The pieces of the edges at `levels`, bow end first and from the bow on."""
+    from contourpy import contour_generator
+
+    generator = contour_generator(z=numbers.T, name="serial")
+    lines: list[tuple[int, Array]] = []
+    for k, level in enumerate(levels):
+        for line in generator.lines(level):
+            own = np.asarray(line) / [ALONG - 1, ACROSS - 1]
+            lines.append((k, _densified(own[::-1] if own[0, 0] > own[-1, 0] else own)))
+    if not lines:
+        return [[] for _ in levels]
+    cuts = np.cumsum([len(line) for _, line in lines])[:-1]
+    wanted = np.concatenate([np.full(len(line), levels[k]) for k, line in lines])
+    u, t = _settled(patch, field, number, wanted, *np.concatenate([line for _, line in lines]).T, tick)
+    drawn = [
+        _Drawn(k, *patch.places(us, ts), (_end_name(patch, us[0], ts[0]), _end_name(patch, us[-1], ts[-1])))
+        for (k, _), us, ts in zip(lines, np.split(u, cuts), np.split(t, cuts), strict=True)
+    ]
+    return _made(patch.surface, field, drawn, len(levels))
+
+
+@dataclass(frozen=True)
+class _Drawn:
+    """A line on the hull: which level it belongs to, u and v along it, what it ends on."""
+
+    level: int
+    u: Array
+    v: Array
+    ends: tuple[str, str]
+
+
+def guide_pieces(patch: Patch, field: DistanceField) -> list[EdgePiece]:
+    """The guide itself as an edge, over the hull's whole length."""
+    u = np.linspace(0.0, 1.0, 2 * EDGE_SAMPLES)
+    line = _Drawn(0, *patch.places(u, np.zeros_like(u)), (patch.bounds.bow, patch.bounds.stern))
+    return _made(patch.surface, field, [line], 1)[0]
+
+
+def _densified(line: Array) -> Array:
+    """As many places as an edge is drawn with, its own ends among them; a short line has fewer."""
+    count = int(np.clip(2 * len(line), MOST_PLACES // 4, MOST_PLACES))
+    at = np.linspace(0, len(line) - 1, count)
+    return np.column_stack([np.interp(at, np.arange(len(line)), column) for column in line.T])
+
+
+def _end_name(patch: Patch, u: float, t: float) -> str:
+    if u < CORNER:
+        return patch.bounds.bow
+    if u > 1 - CORNER:
+        return patch.bounds.stern
+    return patch.far.name if t > 0.5 else "seam"
+
+
+def _settled(
+    patch: Patch, field: DistanceField, number: Number, level: Array, u: Array, t: Array, tick: Callable[[], None]
+) -> tuple[Array, Array]:
+    """Places moved to where the number is `level` (n,): across the hull within it, along its rim on it."""
+    along_u = (t > 1 - CORNER) & (u > CORNER) & (u < 1 - CORNER)  # on the line that the course ends on
+    step = np.where(along_u, 0.25 / ALONG, 0.25 / ACROSS)
+    back = np.where(np.where(along_u, u, t) > 0.5, -1.0, 1.0)
+    move = np.zeros_like(u)
+    slope = np.zeros_like(u)
+    for n in range(ROUNDS):
+        tick()
+        here = _number_at(patch, field, number, u, t)
+        if n == 0:
+            du, dt = np.where(along_u, back * step, 0.0), np.where(along_u, 0.0, back * step)
+            slope = (_number_at(patch, field, number, u + du, t + dt) - here) / (back * step)
+        steep = np.abs(slope) > 1e-6
+        move = np.clip(np.where(steep, (level - here) / np.where(steep, slope, 1.0), 0.0), -4 * step, 4 * step)
+        u = np.where(along_u, np.clip(u + move, 0.0, 1.0), u)
+        t = np.where(along_u, t, np.clip(t + move, 0.0, 1.0))
+    return u, t
+
+
+def _number_at(patch: Patch, field: DistanceField, number: Number, u: Array, t: Array) -> Array:
+    told = field.at(patch.surface.points(*patch.places(u, t)))
+    return number(told.distance, told.g)
+
+
+def _made(
+    surface: TensorSurface, field: DistanceField, drawn: list[_Drawn], levels: int
+) -> list[list[EdgePiece]]:
+    """Lines as edge pieces at even steps of their length, by level, from the bow on."""
+    kept: list[tuple[_Drawn, Array]] = []
+    for line in drawn:
+        uv = np.column_stack([line.u, line.v])
+        points = surface.points(line.u, line.v)
+        far = np.concatenate([[True], np.linalg.norm(np.diff(points, axis=0), axis=1) > 1e-6])
+        run = _arc_lengths(points[far]) if far.sum() > 2 else np.zeros(1)
+        if run[-1] >= SHORTEST_PIECE_MM:
+            kept.append((line, _evened(run, uv[far])))
+    found: list[list[EdgePiece]] = [[] for _ in range(levels)]
+    if not kept:
+        return found
+    every = np.concatenate([uv for _, uv in kept])
+    jet = surface.jet(every[:, 0], every[:, 1])
+    told = field.at(jet.point)
+    for n, (line, uv) in enumerate(kept):
+        rows = slice(n * EDGE_SAMPLES, (n + 1) * EDGE_SAMPLES)
+        own = Told(told.distance[rows], told.g[rows], told.ray[rows], told.edge_set[rows])
+        found[line.level].append(_edge(jet.part(rows), uv, own, line.ends))
+    return [sorted(pieces, key=lambda p: float(p.points[:, 0].min())) for pieces in found]
+
+
+def _edge(jet: Jet, uv: Array, told: Told, ends: tuple[str, str]) -> EdgePiece:
+    run = _arc_lengths(jet.point)
+    at = told.g if told.g[-1] >= told.g[0] else told.g[::-1]
+    at = np.maximum.accumulate(at) + np.arange(len(at)) * 1e-9
+    curvatures = _curvatures(jet, run, told.ray, told.edge_set)
+    inner = (run >= END_SHARE * run[-1]) & (run <= (1 - END_SHARE) * run[-1])
+    most = np.abs(curvatures[inner]).max(axis=0) if inner.any() else np.zeros(3)
+    return EdgePiece(
+        points=frozen(jet.point), at=frozen(at), g=(float(at[0]), float(at[-1])), length=float(run[-1]),
+        starts=ends[0], ends=ends[1], edge_set=float(most[0]), bend=float(most[1]), twist=float(most[2]),
+        run=frozen(run), curvatures=frozen(curvatures), uv=frozen(uv),
+    )  # fmt: skip
+
+
+def _evened(run: Array, uv: Array) -> Array:
+    """EDGE_SAMPLES places at even steps along a line, by cubics through them where there are enough."""
+    even = np.linspace(0.0, run[-1], EDGE_SAMPLES)
+    if len(run) < 6:
+        return np.column_stack([np.interp(even, run, column) for column in uv.T])
+    from scipy.interpolate import Akima1DInterpolator
+
+    result: Array = Akima1DInterpolator(run, uv)(even)
+    return result
+
+
+def _arc_lengths(points: Array) -> Array:
+    """Length along a smooth line at each of its points: of the circle's arc through it and its neighbours rather than the chord."""
+    step = np.diff(points, axis=0)
+    chord = np.linalg.norm(step, axis=1)
+    cosine = (step[1:] * step[:-1]).sum(axis=1) / np.maximum(chord[1:] * chord[:-1], 1e-12)
+    turn = np.arccos(np.clip(cosine, -1.0, 1.0))
+    own = np.concatenate([turn[:1], (turn[1:] + turn[:-1]) / 2, turn[-1:]]) if len(turn) else np.zeros(len(chord))
+    own = np.minimum(own, 0.5)
+    return np.concatenate([[0.0], np.cumsum(chord * (1 + own**2 / 24))])
+
+
+def _curvatures(jet: Jet, run: Array, ray: Array, edge_set: Array) -> Array:
+    """Edge-set, bend and twist along a line, per mm, (n, 3). Its edge-set is that of the lines of equal distance where it runs with
+    them, and what it turns away from them besides.
+
+    Source of the formulas: any textbook of differential geometry (Darboux frame of a curve on a surface)."""
+    normal = jet.normal
+    tangent = np.gradient(jet.point, run, axis=0)
+    tangent -= dot(tangent, normal)[:, None] * normal
+    tangent /= np.maximum(np.linalg.norm(tangent, axis=1, keepdims=True), 1e-12)
+    away = cross(normal, tangent)
+    away *= np.where(dot(away, ray) < 0, -1.0, 1.0)[:, None]
+    lean = np.arcsin(np.clip(dot(tangent, ray), -1.0, 1.0))
+    turning = -np.gradient(lean, run)
+    tu, tv = components(jet, tangent)
+    au, av = components(jet, away)
+    ll, mm, nn = (dot(d, normal) for d in (jet.duu, jet.duv, jet.dvv))
+    bend = -(ll * tu * tu + 2 * mm * tu * tv + nn * tv * tv)
+    twist = ll * tu * au + mm * (tu * av + tv * au) + nn * tv * av
+    return np.column_stack([edge_set + np.where(np.abs(lean) > 2e-3, turning, 0.0), bend, twist])
