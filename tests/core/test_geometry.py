@@ -9,7 +9,7 @@ from scipy.interpolate import CubicSpline
 
 from hollow_keel.core.geometry.batch_spline import sample_splines
 from hollow_keel.core.geometry.curves import LoftCurve
-from hollow_keel.core.geometry.front import between, propagate
+from hollow_keel.core.geometry.front import propagate
 from hollow_keel.core.geometry.polyline import crossing, first_loop, height_crossing
 from hollow_keel.core.geometry.surface import TensorSurface
 from tests.shapes import hull_of, sphere_zone
@@ -69,16 +69,6 @@ def test_surface_is_carried_on_without_a_step_or_a_corner() -> None:
         a, b = (surface.jet(np.array([u]), np.array([v])) for u, v in (inside, outside))
         assert a.point == pytest.approx(b.point, abs=1e-4)
         assert a.normal == pytest.approx(b.normal, abs=1e-5)
-
-
-def test_front_half_way_between_two() -> None:
-    surface = hull_of(sphere_zone()).panels[0].surface
-    fronts, halves = propagate(surface, 1.0, 40.0), propagate(surface, 1.0, 20.0)
-    middle, true = between(fronts[5], fronts[6]), halves[11]
-    assert middle.distance == true.distance
-    assert middle.u == pytest.approx(true.u, abs=1e-5)
-    assert middle.v == pytest.approx(true.v, abs=1e-5)
-    assert middle.stretch == pytest.approx(true.stretch, rel=1e-4)
 
 
 def test_front_can_be_cancelled() -> None:

@@ -16,6 +16,7 @@ from hollow_keel.core.job import Job, MasterLine
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.choices import Course, Guide, MasterKind, StripLayout
 from hollow_keel.core.planking.edges import BOW_ENDS, STERN_ENDS
+from hollow_keel.core.planking.faces import area_of
 from hollow_keel.core.planking.flat import flat_strip, gaps, varies
 from hollow_keel.core.planking.guides import natural_line
 from hollow_keel.core.planking.plank import Laying, plank
@@ -128,7 +129,7 @@ def test_the_natural_line_has_no_edge_set_and_ends_alike(linnet_hull: Hull) -> N
     surface = linnet_hull.panels[0].surface
     line = natural_line(surface, 330.0)
     inside = (line.u > 0.02) & (line.u < 0.98)
-    assert np.abs(felt(surface, line, upward=False).geodesic[inside]).max() < 4e-6  # straighter than 250 m
+    assert np.abs(felt(surface, line, upward=False).geodesic[inside]).max() < 1.5e-5  # straighter than 60 m
     at = [int(np.argmin(np.abs(line.u - end))) for end in (0.0, 1.0)]
     assert line.v[at[0]] == pytest.approx(line.v[at[1]], abs=0.01)
 
@@ -209,13 +210,9 @@ def test_both_edges_meet_in_a_seam(linnet_hull: Hull) -> None:
 @pytest.mark.parametrize("job", [linnet(), pipit()], ids=["linnet", "pipit"])
 def test_strips_from_the_keel_run_on_to_the_stem(job: Job) -> None:
     found = laid(job, guide="keel")
-    codes = {f.code for f in found.findings}
-    crowded = "crowded" in codes  # where the keel turns up into a stem without a corner
-    assert crowded == (job.name == "Linnet")
-    assert codes & {"ran-on", "crowded"}
     full = [s for s in found.strips if s.starts in BOW_ENDS and s.ends in STERN_ENDS]
     assert len(full) > 0.55 * len(found.strips)
-    for strip in full if not crowded else ():
+    for strip in full:
         for piece in strip.far:
             assert np.diff(piece.run).min() > 0
             drawn = np.linalg.norm(np.diff(piece.points, axis=0), axis=1).sum()
@@ -256,14 +253,19 @@ def test_flat_strips_say_what_has_to_be_cut() -> None:
 def test_every_guide_with_every_layout_covers_the_hull(
     linnet_hull: Hull, guide: Guide, layout: StripLayout
 ) -> None:
-    """What the strips' own edges enclose, added up, is the planked area of the hull."""
-    found = plank(linnet_hull, Laying(28.0, guide, layout))
-    area = sum(_area(s, found) for s in found.strips)
-    crowded = any(f.code == "crowded" for f in found.findings)
-    assert crowded == (
-        (layout is StripLayout.PARALLEL and guide in (Guide.KEEL, Guide.BOTH)) or guide is Guide.BOTH
+    """What the strips' own edges enclose, added up, is the planked area of the hull: all of it, once, or the plan is refused. Over
+    a keel that turns up into a stem without a corner strips that narrow with the girth are."""
+    try:
+        found = plank(linnet_hull, Laying(28.0, guide, layout))
+    except ImpossiblePlan as error:
+        assert guide in (Guide.KEEL, Guide.BOTH)
+        assert layout in (StripLayout.MIXED, StripLayout.FEW)
+        assert "Start from the sheer" in str(error)
+        return
+    assert sum(area_of(s, found) for s in found.strips) == pytest.approx(
+        _surface_area(linnet_hull), rel=0.005
     )
-    assert area == pytest.approx(_surface_area(linnet_hull), rel=0.06 if crowded else 0.02)
+    assert sum(_area(s, found) for s in found.strips) == pytest.approx(_surface_area(linnet_hull), rel=0.02)
 
 
 def _area(strip: object, planking: Planking) -> float:

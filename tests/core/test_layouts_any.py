@@ -72,7 +72,7 @@ def test_a_seam_that_reaches_the_sheer_is_no_girth(width: float, layout: StripLa
     try:
         found = plank(hull("linnet"), Laying(width, Guide.BOTH, layout))
     except ImpossiblePlan as error:
-        assert "next to nothing to plank" in str(error)
+        assert "next to nothing to plank" in str(error) or "would not cover the hull" in str(error)
         return
     assert all(math.isfinite(s.length) for s in found.strips)
 

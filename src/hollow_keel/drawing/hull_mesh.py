@@ -48,7 +48,7 @@ def planked_mesh(planking: Planking, shades: tuple[int, ...] = ()) -> HullMesh:
         return HullMesh(
             np.zeros((0, 3)), np.zeros((0, 4), int), np.zeros(0, int), np.zeros((0, ALONG, 3)), planking.width
         )
-    half, faces, number, lines = (
+    half, corners, number, lines = (
         np.concatenate(points),
         np.concatenate(quads),
         np.concatenate(numbers),
@@ -57,7 +57,7 @@ def planked_mesh(planking: Planking, shades: tuple[int, ...] = ()) -> HullMesh:
     mirror = np.array([1.0, -1.0, 1.0])
     return HullMesh(
         np.concatenate([half, half * mirror]),
-        np.concatenate([faces, faces[:, ::-1] + len(half)]),
+        np.concatenate([corners, corners[:, ::-1] + len(half)]),
         np.concatenate([number, number]),
         np.concatenate([lines, lines * mirror]),
         planking.width,

@@ -28,7 +28,8 @@ def section_curves(sections: Sequence[Section | End]) -> list[Array]:
     The same cubics over chords as LoftCurve makes, without their measuring: these are only to be looked at.
     """
     return [
-        np.concatenate([_through(s.points[part]) for part in spans(len(s.points), s.knuckles)]) for s in sections
+        np.concatenate([_through(s.points[part]) for part in spans(len(s.points), s.knuckles)])
+        for s in sections
     ]
 
 

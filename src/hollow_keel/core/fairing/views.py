@@ -67,7 +67,9 @@ def _half_breadths(section: Section, levels: list[float]) -> Array:
         above = fine[:, 2] >= np.array(levels)[:, None]  # (levels, points)
         for n in np.flatnonzero(np.isnan(found)):
             crossed = np.flatnonzero(above[n, 1:] != above[n, :-1])
-            if len(crossed) == 1:  # where it comes to a height more than once no one half-breadth stands for it
+            if (
+                len(crossed) == 1
+            ):  # where it comes to a height more than once no one half-breadth stands for it
                 a, b = fine[crossed[0]], fine[crossed[0] + 1]
                 found[n] = a[1] + (levels[n] - a[2]) / (b[2] - a[2]) * (b[1] - a[1])
     return found

@@ -116,7 +116,11 @@ def propagate(
         own = step(len(fronts) - 1) if callable(step) else step
         parts = max(1, int(np.ceil(own / longest)))
         for _ in range(parts):
-            walked = own / parts * np.array([of_ray[g] for g in rays.g.tolist()]) if share is not None else own / parts
+            walked = (
+                own / parts * np.array([of_ray[g] for g in rays.g.tolist()])
+                if share is not None
+                else own / parts
+            )
             rays = _advanced(surface, rays, walked)
         distance += own
         if len(rays.g) < 4:
@@ -150,7 +154,18 @@ def front_along(surface: TensorSurface, line: SurfaceLine, distance: float, *, u
     own = felt(surface, line, upward)
     du, dv = components(own.jet, own.away)
     return Front(
-        distance, line.u, np.full(len(line.u), distance), line.u, line.v, du, dv, own.speed, -own.geodesic, own.bend, own.twist, own.jet.point
+        distance,
+        line.u,
+        np.full(len(line.u), distance),
+        line.u,
+        line.v,
+        du,
+        dv,
+        own.speed,
+        -own.geodesic,
+        own.bend,
+        own.twist,
+        own.jet.point,
     )
 
 
@@ -186,7 +201,9 @@ def _advanced(surface: TensorSurface, rays: _Rays, h: float | Array) -> _Rays:
     alive = _alive(state)
     jet = surface.jet(state[0, alive], state[1, alive])
     # a ray walks a mm a mm: where the curvature jumps a step would lose or win a little, which adds up
-    state[2:4, alive] /= np.linalg.norm(jet.du * state[2, alive, None] + jet.dv * state[3, alive, None], axis=1)
+    state[2:4, alive] /= np.linalg.norm(
+        jet.du * state[2, alive, None] + jet.dv * state[3, alive, None], axis=1
+    )
     walked = np.linalg.norm(jet.point - rays.jet.point[alive], axis=1)
     sound = walked <= LEAP * (h[alive] if isinstance(h, np.ndarray) else h)
     if not sound.all():  # thrown across the surface where its two directions agree
@@ -297,8 +314,6 @@ def kept(front: Front, keep: BoolArray) -> Front:
         front.distance, front.g[keep], front.run[keep], front.u[keep], front.v[keep], front.du[keep], front.dv[keep],
         front.stretch[keep], front.edge_set[keep], front.bend[keep], front.twist[keep], front.point[keep],
     )  # fmt: skip
-
-
 
 
 def curves(fronts: Sequence[Front], margin: Callable[[Front], Array] | None = None) -> list[list[PPoly]]:

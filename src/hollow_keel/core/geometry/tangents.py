@@ -105,7 +105,7 @@ def _beside_long_chords(steps: Array, rises: Array, given: dict[int, Array]) -> 
         for way in (1, -1):
             point = k + 1 if way > 0 else k
             beyond = [k + way, k + 2 * way]
-            if not (0 <= min(beyond) and max(beyond) < count) or point in given:
+            if not (min(beyond) >= 0 and max(beyond) < count) or point in given:
                 continue
             if steps[k] > LONG * max(steps[beyond]):
                 found[point] = 0 if point in found else way
@@ -166,7 +166,8 @@ def _piece(steps: Array, rises: Array, first: Array | None, last: Array | None) 
             both = near + beyond
             matrix[at, at], matrix[at, next_] = beyond, both
             right[at] = ((near + 2 * both) * beyond * rises[a] + near**2 * rises[b]) / both
-    return np.linalg.solve(matrix, right)
+    solved: Array = np.linalg.solve(matrix, right)
+    return solved
 
 
 def _cone(direction: Array, a: Array, b: Array) -> tuple[Array, Array]:
@@ -179,7 +180,8 @@ def _between(direction: Array, a: Array, b: Array) -> Array:
     """The unit direction nearest to one given that lies between two unit chords."""
     of_a, of_b = (float(s) for s in _cone(direction, a, b))
     if of_a <= 0 or of_b <= 0:
-        return b if of_a <= 0 < of_b else a if of_b <= 0 < of_a else (a + b) / np.linalg.norm(a + b)
+        nearest: Array = b if of_a <= 0 < of_b else a if of_b <= 0 < of_a else (a + b) / np.linalg.norm(a + b)
+        return nearest
     flat = of_a * a + of_b * b
     result: Array = flat / np.linalg.norm(flat)
     return result

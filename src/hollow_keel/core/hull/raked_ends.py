@@ -147,7 +147,9 @@ def _patch(surface: TensorSurface, crossed: CrossedEnd, way: float) -> Array | N
     along = even**2 * runs[-1]
     keel = surface.points(np.linspace(0.0, 1.0, 601), np.zeros(601))
     rising = np.maximum.accumulate(np.maximum(back, 0.0))
-    foot = _across(np.concatenate([rising, way * (keel[1:, 0] - head[0])]), np.concatenate([profile, keel[1:]]), along)
+    foot = _across(
+        np.concatenate([rising, way * (keel[1:, 0] - head[0])]), np.concatenate([profile, keel[1:]]), along
+    )
     top_line = _top_line(crossed, head, way)
     if np.any(np.diff(top_line[:, 0]) * way <= 0):
         return None
@@ -173,7 +175,9 @@ def _top_line(crossed: CrossedEnd, head: Array, way: float) -> Array:
     even = np.linspace(0.0, 1.0, 1201)
     slopes = spline_slopes(steps[None], (np.diff(tops, axis=0) / steps[:, None])[None])[0]
     start = slopes[0, :2] / np.linalg.norm(slopes[0, :2])
-    if abs(head[1]) < ON_CENTRE_MM and abs(start[1]) > SQUARE:  # blunt: mirrored on the other side it runs through
+    if (
+        abs(head[1]) < ON_CENTRE_MM and abs(start[1]) > SQUARE
+    ):  # blunt: mirrored on the other side it runs through
         both = np.concatenate([tops[:0:-1] * [1.0, -1.0, 1.0], tops])
         long = np.concatenate([-chords[:0:-1], chords])
         knots = (long - long[0]) / (long[-1] - long[0])
@@ -229,7 +233,9 @@ def _nearest_on(patch: Array, zone: Array, run: Array) -> tuple[Array, Array]:
     return _settled(TensorSurface(patch), flat, u, v, edge)
 
 
-def _settled(surface: TensorSurface, points: Array, u: Array, v: Array, fixed: BoolArray) -> tuple[Array, Array]:
+def _settled(
+    surface: TensorSurface, points: Array, u: Array, v: Array, fixed: BoolArray
+) -> tuple[Array, Array]:
     """u and v of the places of a surface nearest to points (n, 3), from guesses; where `fixed`, v stays."""
     for _ in range(ROUNDS):
         jet = surface.jet(u, v)

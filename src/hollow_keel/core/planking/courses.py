@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -14,8 +14,8 @@ from ..geometry.front import Front, curves, propagate, starts
 from ..geometry.surface import TensorSurface
 from ..geometry.surface_line import SurfaceLine
 from .choices import Course
-from .divided import CrossLines, Division, division_front, few_tapered, mixed, tapered
 from .distance import DistanceField
+from .divided import CrossLines, Division, division_front, few_tapered, mixed, tapered
 from .edges import BOW_ENDS, STERN_ENDS, EdgePiece, edge_pieces
 from .faces import nearest_piece
 from .flat import feet, widths_between
@@ -51,7 +51,11 @@ class Task:
     @property
     def line(self) -> SurfaceLine:
         """The guide over the hull's own length."""
-        return SurfaceLine.level(np.linspace(0, 1, 3), self.guide) if isinstance(self.guide, float) else self.guide
+        return (
+            SurfaceLine.level(np.linspace(0, 1, 3), self.guide)
+            if isinstance(self.guide, float)
+            else self.guide
+        )
 
     @property
     def course(self) -> Course:
@@ -79,7 +83,10 @@ def lay_fronts(task: Task, widths: Widths, tick: Tick, most: int | None = None) 
     reach = reach if most is None else min(reach, ends[-1])
     edges = _edges(patch, field, _as_it_is, numbers, ends[1:], tick)
     covers = [widths(k) for k in range(len(ends) - 1)]
-    return Laid(_strips(task, edges, [min(w, reach - e) for w, e in zip(covers, ends[:-1], strict=True)], covers), reach)
+    return Laid(
+        _strips(task, edges, [min(w, reach - e) for w, e in zip(covers, ends[:-1], strict=True)], covers),
+        reach,
+    )
 
 
 def lay_few(task: Task, width: float, least: float, tick: Tick) -> Laid:
@@ -100,17 +107,17 @@ def lay_few(task: Task, width: float, least: float, tick: Tick) -> Laid:
     last = own.first + own.count
     if float(numbers.max()) <= last:
         return lay_fronts(task, lambda _: width, tick)
-    edges = _edges(patch, field, number, numbers, [float(k) for k in range(1, last + 1)], tick)
+    edges = _edges(patch, field, number, numbers, [float(k) for k in range(1, last + 1)], tick, tapering=True)
     line = _line(edges[-1])
     rest, rest_field = _measured(task, line, tick)
     left = grid_numbers(rest, rest_field, lambda d, _: d / width)
     reach = greatest(rest, rest_field, lambda d, _: d / width, left)
     more = math.ceil(reach - 1e-9)
-    tail = _edges(rest, rest_field, lambda d, _: d / width, left, [float(k) for k in range(1, more + 1)], tick)
-    shaped = range(own.first, last)
-    before = _strips(
-        task, edges, [width] * last, [None if k in shaped else width for k in range(last)]
+    tail = _edges(
+        rest, rest_field, lambda d, _: d / width, left, [float(k) for k in range(1, more + 1)], tick
     )
+    shaped = range(own.first, last)
+    before = _strips(task, edges, [width] * last, [None if k in shaped else width for k in range(last)])
     after = _strips(task, tail, [min(width, width * (reach - k)) for k in range(more)], [width] * more)
     numbered = tuple(replace(s, number=k + 1) for k, s in enumerate((*before, *after)))
     return Laid(numbered, width * (last + reach))
@@ -128,7 +135,9 @@ def lay_mixed(task: Task, width: float, places: tuple[float | None, float | None
     numbers = grid_numbers(patch, field, number)
     reach = greatest(patch, field, number, numbers)
     count = max(1, math.ceil(reach - 1e-9))
-    edges = _edges(patch, field, number, numbers, [float(k) for k in range(1, count + 1)], tick)
+    edges = _edges(
+        patch, field, number, numbers, [float(k) for k in range(1, count + 1)], tick, tapering=True
+    )
     left = [min(width, width * (reach - k)) for k in range(count)]
     return Laid(_strips(task, edges, left, [None] * count), reach * width)
 
@@ -182,18 +191,22 @@ def _margin(task: Task) -> Callable[[Front], Array] | None:
 
 
 def _edges(
-    patch: Patch, field: DistanceField, number: Number, numbers: Array, levels: list[float], tick: Tick
-) -> list[list[EdgePiece]]:
+    patch: Patch, field: DistanceField, number: Number, numbers: Array, levels: list[float], tick: Tick,
+    *, tapering: bool = False,
+) -> list[list[EdgePiece]]:  # fmt: skip
     """The guide and the edges at levels, each in its pieces."""
-    return [guide_pieces(patch, field), *level_pieces(patch, field, number, numbers, levels, lambda: tick(1.0))]
+    edges = level_pieces(patch, field, number, numbers, levels, lambda: tick(1.0), tapering=tapering)
+    return [guide_pieces(patch, field), *edges]
 
 
 def _strips(
-    task: Task, edges: list[list[EdgePiece]], widest: list[float], constant: list[float | None]
+    task: Task, edges: list[list[EdgePiece]], widest: Sequence[float], constant: Sequence[float | None]
 ) -> tuple[Strip, ...]:
     """The strips between edges: each so wide at its widest, and of one width, or (None) cut to shape."""
     strips = [
-        _strip(task, k + 1, edges[k], edges[k + 1], constant[k], widest[k]) for k in range(len(widest)) if edges[k]
+        _strip(task, k + 1, edges[k], edges[k + 1], constant[k], widest[k])
+        for k in range(len(widest))
+        if edges[k]
     ]
     while len(strips) > 1 and not strips[-1].length:  # no line of it was found on the hull
         strips.pop()
@@ -219,7 +232,12 @@ def rough_girth(surface: TensorSurface) -> float:
 
 
 def _strip(
-    task: Task, number: int, near: list[EdgePiece], far: list[EdgePiece], constant: float | None, widest: float
+    task: Task,
+    number: int,
+    near: list[EdgePiece],
+    far: list[EdgePiece],
+    constant: float | None,
+    widest: float,
 ) -> Strip:
     """A strip between two edges: of one width, or (None) as wide as its edges lie apart on the hull, `widest` where only one of
     them is left."""
@@ -284,9 +302,10 @@ def _extent(near: list[EdgePiece], far: list[EdgePiece]) -> float:
         other = nearest_piece(piece, near)
         if other is not None:
             foot = feet(piece.points, other.points)[1]
-            inside = np.flatnonzero((foot > 0) & (foot < len(other.points) - 1))
-            if len(inside):
-                beyond += float(piece.run[inside[0]] + piece.run[-1] - piece.run[inside[-1]])
+            first, last = other.run[1], other.run[-1] - other.run[-2]
+            beyond += (
+                max(0.0, -float(foot.min())) * first + max(0.0, float(foot.max()) - len(other.run) + 1) * last
+            )
     near_length, far_length = (sum(p.length for p in edge) for edge in (near, far))
     return max(near_length + min(beyond, far_length), far_length)
 

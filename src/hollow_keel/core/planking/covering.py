@@ -14,7 +14,7 @@ from .strips import Planking, Strip
 
 MISSED_SHARE = 0.005
 """Strips whose faces add up to so much more or less than the hull lie over each other, or leave it bare."""
-LONGER = 1.15
+LONGER = 1.6
 """No strip is longer than the longest lengthwise line of the hull by more."""
 LINES, ALONG = 13, 161
 
@@ -26,15 +26,17 @@ def check_covering(hull: Hull, planking: Planking, layout: StripLayout) -> None:
     longest = max(_longest_line(panel.surface) for panel in hull.panels)
     too_long = [s for s in planking.strips if s.length > LONGER * longest]
     missed = sum(areas) / whole - 1
-    if abs(missed) <= MISSED_SHARE and not too_long:
+    flat = (planking.width / max(girth for _, girth in hull.girths)) ** 2  # faces are measured flat across
+    if abs(missed) <= MISSED_SHARE + flat and not too_long:
         return
     worst = too_long[0] if too_long else _worst(planking, areas)
     line = max(worst.near or worst.far, key=lambda p: p.length)
     ends = (line.points[0, 0], line.points[-1, 0])
     place = ends[0] if _off(worst, 0) >= _off(worst, -1) else ends[1]
     raise ImpossiblePlan(
-        f"These strips would not cover the hull: near position {mm(round(float(place)))} lines that follow this guide lie over each "
-        f"other or leave the hull bare (strip {worst.number}; {abs(missed):.1%} of the skin in all). {_instead(planking, layout)}"
+        f"These strips would not cover the hull: near position {mm(round(float(place)))} lines that follow this guide lie over "
+        f"each other or leave the hull bare (strip {worst.number}; {abs(missed):.1%} of the skin in all). "
+        f"{_instead(planking, layout)}"
     )
 
 
@@ -69,8 +71,8 @@ def _off(strip: Strip, end: int) -> float:
 def _instead(planking: Planking, layout: StripLayout) -> str:
     if planking.guide in (Guide.KEEL.value, Guide.BOTH.value):
         return (
-            "The keel turns away there, into a stem without a corner or round a hollow. Start from the sheer or from a natural master "
-            "line, or divide the girth from the keel into tapered strips."
+            "The keel turns away there, into a stem without a corner or round a hollow. Start from the sheer or from a natural "
+            "master line, or divide the girth from the keel into tapered strips."
         )
     if layout is not StripLayout.PARALLEL:
         return "Lay strips of one width, taper them all, or start from another line."

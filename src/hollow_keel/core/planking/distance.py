@@ -90,12 +90,14 @@ class DistanceField:
         self._aside = cross(sample.ray, sample.normal)
         self._tree = cKDTree(sample.point)
 
-    def _told(self, points: Array, gap: Array, near: Array) -> tuple[Array, Array, Array, Array, Array]:
-        """What each of the nearest samples (n, k) says of points (n, 3): the distance; along and aside of its ray; its edge-set; and
-        whether it lies too far away to tell more than a bound."""
+    def _told(self, points: Array, gap: Array, near: Array) -> tuple[Array, Array, Array, Array, BoolArray]:
+        """What each of the nearest samples (n, k) says of points (n, 3): the distance; along and aside of its ray; its edge-set;
+        and whether it lies too far away to tell more than a bound."""
         own = self._sample
         off = points[:, None] - own.point[near]
-        along, aside, height = (np.einsum("ijk,ijk->ij", off, d[near]) for d in (own.ray, self._aside, own.normal))
+        along, aside, height = (
+            np.einsum("ijk,ijk->ij", off, d[near]) for d in (own.ray, self._aside, own.normal)
+        )
         flat = np.maximum(np.hypot(along, aside), 1e-9)
         # over a round the way is longer than the straight one: an arc of chord c and rise h has the curvature 2h/c²
         bent = 2 * height / np.maximum(gap, 1e-9)
@@ -121,7 +123,9 @@ class DistanceField:
         g = own.g[index] + np.where(far[rows, best], 0.0, aside / spread)
         weight = np.where(far | (told > distance[:, None] + self._spacing), 0.0, 1 / (gap**2 + 1.0)) + 1e-12
         share = weight / weight.sum(axis=1, keepdims=True)
-        return Told(distance, g, own.ray[index], (kappa * share).sum(axis=1))
+        ray = np.einsum("ij,ijk->ik", share, own.ray[near])
+        ray /= np.maximum(np.linalg.norm(ray, axis=1, keepdims=True), 1e-12)
+        return Told(distance, g, ray, (kappa * share).sum(axis=1))
 
 
 def _sample(surface: TensorSurface, front: Front) -> Sample:
@@ -147,14 +151,18 @@ def _sound_fronts(surface: TensorSurface, fronts: Sequence[Front]) -> list[Front
             there = surface.jet(u, v).normal
             inside = surface.jet(np.clip(u, INNER, 1 - INNER), np.clip(v, INNER, 1 - INNER)).normal
             dead |= set(front.g[out][dot(there, inside) < 0].tolist())
-        keep = np.array([g not in dead for g in front.g.tolist()], dtype=bool) if dead else np.ones(len(front.g), dtype=bool)
+        keep = (
+            np.array([g not in dead for g in front.g.tolist()], dtype=bool)
+            if dead
+            else np.ones(len(front.g), dtype=bool)
+        )
         found.append(kept(front, keep))
     return found
 
 
 def _past_flat_corners(surface: TensorSurface, guide: Front) -> set[float]:
-    """The rays that start past an end of the hull where it and the guide meet in a straight angle, and in that very corner: there is
-    no square to the guide there, nor a surface beyond."""
+    """The rays that start past an end of the hull where it and the guide meet in a straight angle, and in that very corner: there
+    is no square to the guide there, nor a surface beyond."""
     dead: set[float] = set()
     for u, beyond in ((0.0, guide.g <= CORNER_G), (1.0, guide.g >= 1 - CORNER_G)):
         v = np.interp(u, guide.u, guide.v)
@@ -180,13 +188,15 @@ def _sideways(surface: TensorSurface, fronts: Sequence[Front]) -> list[Sample]:
                 turn = float(np.sign((aside[0] * (front.point[k] - front.point[1 if k == 0 else -2])).sum()))
                 du, dv = components(jet, turn * aside)
                 rate = way / max(float(front.stretch[k]), 1e-6)
-                starts.append(np.array([front.u[k], front.v[k], du[0], dv[0], front.run[k], front.g[k], rate, turn]))
+                starts.append(
+                    np.array([front.u[k], front.v[k], du[0], dv[0], front.run[k], front.g[k], rate, turn])
+                )
     if not starts:
         return []
     table = np.array(starts)
     state = table[:, :4].T.copy()
     size = float(np.linalg.norm(surface.grid[-1, -1] - surface.grid[0, -1]))
-    alive = np.isfinite(state).all(axis=0)
+    alive: BoolArray = np.asarray(np.isfinite(state).all(axis=0))
     before = surface.points(state[0], state[1])
     found = []
     with np.errstate(all="ignore"):

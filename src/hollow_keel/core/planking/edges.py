@@ -72,9 +72,7 @@ def limit_name(edge: str) -> str:
     return "seam" if edge.startswith("chine") else edge
 
 
-def edge_pieces(
-    lines: list[PPoly], bounds: Bounds, own: float | Limit | None = None
-) -> list[EdgePiece]:
+def edge_pieces(lines: list[PPoly], bounds: Bounds, own: float | Limit | None = None) -> list[EdgePiece]:
     """The pieces of a front, given by its curves, that lie within bounds, cut by roots there. `own` is the v of the panel's
     edge that the fronts come from, or the limit that one lies on: it is not looked for (None: none)."""
     limits: list[tuple[int, float]] = [(0, 0.0), (0, 1.0)]

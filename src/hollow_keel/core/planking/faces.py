@@ -72,8 +72,8 @@ def _beside(near: EdgePiece, far: list[EdgePiece], limit: Array, reach: float, a
     found: list[Face] = []
     done, corner = 0.0, near.points[0]
     matched = sorted((_match(near, p, along) for p in far), key=lambda m: float(m[0].mean()))
-    for place, points in matched:
-        place = np.maximum(place, done)
+    for foot, points in matched:
+        place = np.maximum(foot, done)
         if place[0] > done:
             edge = _at(near, _steps(done, float(place[0]), last, along))
             found.append(Face(edge, _facing(edge, corner, points[0], limit, reach)))
@@ -97,7 +97,9 @@ def _steps(first: float, stop: float, last: float, along: int) -> Array:
 
 
 def _at(piece: EdgePiece, place: Array) -> Array:
-    return np.column_stack([np.interp(place, np.arange(len(piece.points)), column) for column in piece.points.T])
+    return np.column_stack(
+        [np.interp(place, np.arange(len(piece.points)), column) for column in piece.points.T]
+    )
 
 
 def _facing(edge: Array, start: Array, end: Array, limit: Array, reach: float) -> Array:

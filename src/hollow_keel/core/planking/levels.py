@@ -22,6 +22,7 @@ from .limits import Bounds, Limit
 ALONG, ACROSS = 161, 65
 SHORTEST_PIECE_MM = 1.0
 MOST_PLACES = 81
+SCRAP_SHARE = 0.03
 ROUNDS = 3
 LEAST_GAP = 1e-9
 CORNER = 1e-6
@@ -76,7 +77,7 @@ def grid_numbers(patch: Patch, field: DistanceField, number: Number) -> Array:
 def greatest(patch: Patch, field: DistanceField, number: Number, numbers: Array) -> float:
     """The greatest number of strips from the guide anywhere on the patch, between the places of the grid too."""
     i, j = np.unravel_index(int(np.argmax(numbers)), numbers.shape)
-    u, t = i / (ALONG - 1), j / (ACROSS - 1)
+    u, t = float(i) / (ALONG - 1), float(j) / (ACROSS - 1)
     reach_u, reach_t = 1.0 / (ALONG - 1), 1.0 / (ACROSS - 1)
     best = float(numbers[i, j])
     for _ in range(4):
@@ -93,9 +94,11 @@ def greatest(patch: Patch, field: DistanceField, number: Number, numbers: Array)
 
 
 def level_pieces(
-    patch: Patch, field: DistanceField, number: Number, numbers: Array, levels: list[float], tick: Callable[[], None]
-) -> list[list[EdgePiece]]:
-    """The pieces of the edges at `levels`, bow end first and from the bow on."""
+    patch: Patch, field: DistanceField, number: Number, numbers: Array, levels: list[float], tick: Callable[[], None],
+    *, tapering: bool,
+) -> list[list[EdgePiece]]:  # fmt: skip
+    """The pieces of the edges at `levels`, bow end first and from the bow on; `tapering` where they are not all of equal distance
+    from the guide."""
     from contourpy import contour_generator
 
     generator = contour_generator(z=numbers.T, name="serial")
@@ -107,13 +110,15 @@ def level_pieces(
     if not lines:
         return [[] for _ in levels]
     cuts = np.cumsum([len(line) for _, line in lines])[:-1]
+    every = np.concatenate([line for _, line in lines])
     wanted = np.concatenate([np.full(len(line), levels[k]) for k, line in lines])
-    u, t = _settled(patch, field, number, wanted, *np.concatenate([line for _, line in lines]).T, tick)
+    u, t = _settled(patch, field, number, wanted, every[:, 0], every[:, 1], tick)
     drawn = [
         _Drawn(k, *patch.places(us, ts), (_end_name(patch, us[0], ts[0]), _end_name(patch, us[-1], ts[-1])))
         for (k, _), us, ts in zip(lines, np.split(u, cuts), np.split(t, cuts), strict=True)
     ]
-    return _made(patch.surface, field, drawn, len(levels))
+    made = _made(patch.surface, field, drawn, len(levels), tapering=tapering)
+    return [_without_scraps(pieces) for pieces in made]
 
 
 @dataclass(frozen=True)
@@ -126,11 +131,17 @@ class _Drawn:
     ends: tuple[str, str]
 
 
+def _without_scraps(pieces: list[EdgePiece]) -> list[EdgePiece]:
+    """Without the short pieces that come off a limit and run back into it beside a long one: there the edge runs along it."""
+    longest = max((p.length for p in pieces), default=0.0)
+    return [p for p in pieces if p.length > SCRAP_SHARE * longest or p.starts != p.ends]
+
+
 def guide_pieces(patch: Patch, field: DistanceField) -> list[EdgePiece]:
     """The guide itself as an edge, over the hull's whole length."""
     u = np.linspace(0.0, 1.0, 2 * EDGE_SAMPLES)
     line = _Drawn(0, *patch.places(u, np.zeros_like(u)), (patch.bounds.bow, patch.bounds.stern))
-    return _made(patch.surface, field, [line], 1)[0]
+    return _made(patch.surface, field, [line], 1, tapering=False)[0]
 
 
 def _densified(line: Array) -> Array:
@@ -149,7 +160,13 @@ def _end_name(patch: Patch, u: float, t: float) -> str:
 
 
 def _settled(
-    patch: Patch, field: DistanceField, number: Number, level: Array, u: Array, t: Array, tick: Callable[[], None]
+    patch: Patch,
+    field: DistanceField,
+    number: Number,
+    level: Array,
+    u: Array,
+    t: Array,
+    tick: Callable[[], None],
 ) -> tuple[Array, Array]:
     """Places moved to where the number is `level` (n,): across the hull within it, along its rim on it."""
     along_u = (t > 1 - CORNER) & (u > CORNER) & (u < 1 - CORNER)  # on the line that the course ends on
@@ -164,7 +181,9 @@ def _settled(
             du, dt = np.where(along_u, back * step, 0.0), np.where(along_u, 0.0, back * step)
             slope = (_number_at(patch, field, number, u + du, t + dt) - here) / (back * step)
         steep = np.abs(slope) > 1e-6
-        move = np.clip(np.where(steep, (level - here) / np.where(steep, slope, 1.0), 0.0), -4 * step, 4 * step)
+        move = np.clip(
+            np.where(steep, (level - here) / np.where(steep, slope, 1.0), 0.0), -4 * step, 4 * step
+        )
         u = np.where(along_u, np.clip(u + move, 0.0, 1.0), u)
         t = np.where(along_u, t, np.clip(t + move, 0.0, 1.0))
     return u, t
@@ -176,7 +195,7 @@ def _number_at(patch: Patch, field: DistanceField, number: Number, u: Array, t: 
 
 
 def _made(
-    surface: TensorSurface, field: DistanceField, drawn: list[_Drawn], levels: int
+    surface: TensorSurface, field: DistanceField, drawn: list[_Drawn], levels: int, *, tapering: bool
 ) -> list[list[EdgePiece]]:
     """Lines as edge pieces at even steps of their length, by level, from the bow on."""
     kept: list[tuple[_Drawn, Array]] = []
@@ -196,15 +215,15 @@ def _made(
     for n, (line, uv) in enumerate(kept):
         rows = slice(n * EDGE_SAMPLES, (n + 1) * EDGE_SAMPLES)
         own = Told(told.distance[rows], told.g[rows], told.ray[rows], told.edge_set[rows])
-        found[line.level].append(_edge(jet.part(rows), uv, own, line.ends))
+        found[line.level].append(_edge(jet.part(rows), uv, own, line.ends, tapering=tapering))
     return [sorted(pieces, key=lambda p: float(p.points[:, 0].min())) for pieces in found]
 
 
-def _edge(jet: Jet, uv: Array, told: Told, ends: tuple[str, str]) -> EdgePiece:
+def _edge(jet: Jet, uv: Array, told: Told, ends: tuple[str, str], *, tapering: bool) -> EdgePiece:
     run = _arc_lengths(jet.point)
     at = told.g if told.g[-1] >= told.g[0] else told.g[::-1]
     at = np.maximum.accumulate(at) + np.arange(len(at)) * 1e-9
-    curvatures = _curvatures(jet, run, told.ray, told.edge_set)
+    curvatures = _curvatures(jet, run, told.ray, told.edge_set, tapering=tapering)
     inner = (run >= END_SHARE * run[-1]) & (run <= (1 - END_SHARE) * run[-1])
     most = np.abs(curvatures[inner]).max(axis=0) if inner.any() else np.zeros(3)
     return EdgePiece(
@@ -231,12 +250,16 @@ def _arc_lengths(points: Array) -> Array:
     chord = np.linalg.norm(step, axis=1)
     cosine = (step[1:] * step[:-1]).sum(axis=1) / np.maximum(chord[1:] * chord[:-1], 1e-12)
     turn = np.arccos(np.clip(cosine, -1.0, 1.0))
-    own = np.concatenate([turn[:1], (turn[1:] + turn[:-1]) / 2, turn[-1:]]) if len(turn) else np.zeros(len(chord))
+    own = (
+        np.concatenate([turn[:1], (turn[1:] + turn[:-1]) / 2, turn[-1:]])
+        if len(turn)
+        else np.zeros(len(chord))
+    )
     own = np.minimum(own, 0.5)
     return np.concatenate([[0.0], np.cumsum(chord * (1 + own**2 / 24))])
 
 
-def _curvatures(jet: Jet, run: Array, ray: Array, edge_set: Array) -> Array:
+def _curvatures(jet: Jet, run: Array, ray: Array, edge_set: Array, *, tapering: bool) -> Array:
     """Edge-set, bend and twist along a line, per mm, (n, 3). Its edge-set is that of the lines of equal distance where it runs with
     them, and what it turns away from them besides.
 
@@ -247,11 +270,12 @@ def _curvatures(jet: Jet, run: Array, ray: Array, edge_set: Array) -> Array:
     tangent /= np.maximum(np.linalg.norm(tangent, axis=1, keepdims=True), 1e-12)
     away = cross(normal, tangent)
     away *= np.where(dot(away, ray) < 0, -1.0, 1.0)[:, None]
-    lean = np.arcsin(np.clip(dot(tangent, ray), -1.0, 1.0))
-    turning = -np.gradient(lean, run)
+    if tapering:
+        lean = np.arcsin(np.clip(dot(tangent, ray), -1.0, 1.0))
+        edge_set = edge_set - np.gradient(lean, run)
     tu, tv = components(jet, tangent)
     au, av = components(jet, away)
     ll, mm, nn = (dot(d, normal) for d in (jet.duu, jet.duv, jet.dvv))
     bend = -(ll * tu * tu + 2 * mm * tu * tv + nn * tv * tv)
     twist = ll * tu * au + mm * (tu * av + tv * au) + nn * tv * av
-    return np.column_stack([edge_set + np.where(np.abs(lean) > 2e-3, turning, 0.0), bend, twist])
+    return np.column_stack([edge_set, bend, twist])

@@ -17,8 +17,8 @@ from ..hull.build import Hull, Panel
 from ..job import MasterLine, StripSettings
 from .choices import Course, Guide, StripLayout
 from .closing import closing_findings
-from .covering import check_covering
 from .courses import Laid, Task, lay_few, lay_fronts, lay_mixed, lay_tapered, seam_heights
+from .covering import check_covering
 from .edges import hull_end_names, limit_name
 from .guides import master_line
 from .limits import Bounds, Limit
