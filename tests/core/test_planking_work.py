@@ -366,7 +366,8 @@ def test_a_plan_is_summed_up(results: Results) -> None:
 
 
 def test_what_is_worth_a_try(results: Results) -> None:
-    tries = candidates(results.shape.job.strips)
+    tries = candidates(results.shape.job.strips, 0.5)
+    assert all(t.width % 0.5 == 0 for t in tries), "what can be milled"
     assert len(tries) == len(set(tries))
     assert {t.guide for t in tries} == {Guide.SHEER, Guide.MASTER, Guide.BOTH}
     assert all(t.thickness == 8 and t.width >= 8 for t in tries)

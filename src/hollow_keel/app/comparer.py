@@ -28,7 +28,11 @@ def _compare(request: Any, tell: Send) -> None:
             tell("progress", (k + 1) / len(plans))
         return
     found_one_by_one(
-        search(shape.hull, job.strips, stations, lambda share: tell("progress", share)), "plan", tell
+        search(
+            shape.hull, job.strips, stations, job.units.style.step_mm, lambda share: tell("progress", share)
+        ),
+        "plan",
+        tell,
     )
 
 

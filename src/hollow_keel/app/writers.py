@@ -93,7 +93,7 @@ def _transom(results: Results) -> bytes:
     on_legs = job.setup.strongback is not Strongback.BEAM and not job.setup.upright
     level = (shape.setup.beam_level - foot) / math.cos(piece.rake) if on_legs else None
     drawings = [transom_drawing(piece, job.name, style), transom_mold_drawing(piece, job.name, style, level)]
-    return drawings_pdf(drawings, f"{job.name}: transom", job.printing.correction)
+    return drawings_pdf(drawings, job.name, job.printing.correction)
 
 
 def _stem(results: Results) -> bytes:
@@ -110,7 +110,7 @@ def _stem_pdf(results: Results) -> bytes:
     if not stems:
         raise ImpossiblePlan("This hull has no stem.")
     drawings = [drawing for stern in stems for drawing in stem_drawings(shape, stern=stern)]
-    return drawings_pdf(drawings, f"{shape.job.name}: stem", shape.job.printing.correction)
+    return drawings_pdf(drawings, shape.job.name, shape.job.printing.correction)
 
 
 def _layout(shape: Shape) -> Layout:
@@ -234,7 +234,7 @@ def _drawn(make: Callable[[Results], list[Drawing]], kind: str) -> Callable[[Res
         from ..files.mold_pdf import drawings_pdf
 
         job = results.shape.job
-        return drawings_pdf(drawings, f"{job.name}: {drawings[0].title.lower()}", job.printing.correction)
+        return drawings_pdf(drawings, job.name, job.printing.correction)
 
     return write
 

@@ -96,6 +96,7 @@ class Pipeline:
 
     def mold_checks(self, shape: Shape) -> tuple[Finding, ...]:
         """Whether every mold can be cut as asked, and stands proud of the planking nowhere."""
+        from .hull.unsettled import unsettled, unsettled_findings
         from .molds.pieces import make_piece  # with shapely, which loads slowly
         from .molds.printed import changed_since
         from .molds.proof import proud_molds
@@ -112,10 +113,13 @@ class Pipeline:
                 else ()
             )
             changed = changed_since(job.printed, shape.molds.molds, pieces)
-            return (*cut, *proud, *changed, *survey_findings(job, shape.setup, shape.molds.molds))
+            doubts = unsettled_findings(unsettled(shape.lines))
+            return (*doubts, *cut, *proud, *changed, *survey_findings(job, shape.setup, shape.molds.molds))
 
         checks: tuple[Finding, ...] = self._stage(
-            "mold-checks", (shape.molds, job.molds, job.setup, shape.setup, job.printed, job.surveys), check
+            "mold-checks",
+            (shape.lines, shape.molds, job.molds, job.setup, shape.setup, job.printed, job.surveys),
+            check,
         )
         return checks
 

@@ -65,10 +65,10 @@ def _fewest_pages(drawing: Drawing, paper: tuple[float, float]) -> tuple[tuple[f
 
 
 def drawings_pdf(drawings: Sequence[Drawing], title: str, correction: float = 1.0) -> bytes:
-    """Any drawings at full size, each on a page of its own size, with the proof bars."""
+    """Any drawings at full size, each on a page of its own size with its own name, and the proof bars."""
     sheet = Sheet(title, correction)
     for drawing in drawings:
-        _own_page(sheet, drawing, f"{title} · print at 100 %, no scaling")
+        _own_page(sheet, drawing, f"{title}: {drawing.title.lower()} · print at 100 %, no scaling")
     return sheet.finish()
 
 

@@ -15,8 +15,8 @@ from ..core.offsets.table import EndKind
 from ..core.results import Shape
 from ..core.units import plain_length
 
-STRAY_MM = 0.3
-"""A straight line between two neighbouring prick points strays from the edge by less."""
+STRAY_MM = 0.08
+"""A straight line between two neighbouring prick points strays from the drawn edge by less, from the curve by a tenth."""
 
 
 def prick_points(edge: Array, stray: float = STRAY_MM) -> list[int]:
@@ -44,8 +44,9 @@ def _strays(part: Array) -> float:
 
 
 def prick_points_csv(shape: Shape) -> str:
-    """Half-breadths and heights of every mold's edge in the job's units, keel to sheer; an empty row between molds."""
-    style = shape.job.units.style
+    """Half-breadths and heights of every mold's edge in the job's units, to a tenth of a millimetre or a thousandth of an inch
+    whatever the job rounds to, keel to sheer; an empty row between molds."""
+    style = shape.job.units.style.fine
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(["mold", "point", f"half-breadth ({style.name})", f"height ({style.name})", "what"])

@@ -9,6 +9,7 @@ from typing import Any
 from ..core.fairing.doubts import Doubt
 from ..core.findings import Finding, in_words
 from ..core.hull.hydro import Hydro
+from ..core.hull.unsettled import unsettled, unsettled_at
 from ..core.planking.as_planked import replan
 from ..core.planking.mechanics import Behaviour
 from ..core.planking.strips import Strip
@@ -27,6 +28,7 @@ def plan_document(results: Results) -> dict[str, Any]:
     shape, planking = results.shape, results.planking
     measures = shape.measures
     found = results.behaviours
+    settled = unsettled(shape.lines)
     stands = standings(shape.setup, shape.molds, shape.job.setup, shape.job.molds, shape.waterline)
     return {
         "schema": SCHEMA,
@@ -51,6 +53,7 @@ def plan_document(results: Results) -> dict[str, Any]:
                 "points": [[rounded(y), rounded(z)] for y, z in m.edge.points],
                 "bevels": [rounded(math.degrees(b)) for b in m.edge.bevels],
                 "standing": [rounded(math.degrees(b)) for b in m.standing],
+                "uncertain_by": rounded(unsettled_at(settled, m.station)),
                 "sheer": [rounded(c) for c in m.edge.sheer], "keel": [rounded(c) for c in m.edge.keel],
                 "waterline": None if m.edge.waterline is None else [rounded(c) for c in m.edge.waterline],
             }

@@ -188,7 +188,8 @@ def _rates(jet: Jet, state: Array) -> Array:
 
 
 def _advanced(surface: TensorSurface, rays: _Rays, h: float | Array) -> _Rays:
-    """The rays h mm on (all, or each its own, (n,)), by a step of Runge and Kutta; those that have left or met each other are dropped."""
+    """The rays h mm on (all, or each its own, (n,)), by a step of Runge and Kutta; those that have left or met each other
+    are dropped."""
 
     def at(state: Array) -> Array:
         return _rates(surface.jet(state[0], state[1]), state)

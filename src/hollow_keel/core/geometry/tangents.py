@@ -146,11 +146,12 @@ def _piece(steps: Array, rises: Array, first: Array | None, last: Array | None) 
     """Slopes at the knots of one spline, (n, d), with end slopes where they are given, otherwise not-a-knot; a lone cell with
     one free end loses its curvature there, as a batten does beyond its last duck."""
     if first is None and last is None:
-        return spline_slopes(steps[None], rises[None])[0]
+        free: Array = spline_slopes(steps[None], rises[None])[0]
+        return free
     n = len(steps) + 1
     if n == 2:
-        a = first if first is not None else (3 * rises[0] - last) / 2
-        b = last if last is not None else (3 * rises[0] - first) / 2
+        a = first if first is not None else (3 * rises[0] - np.asarray(last)) / 2
+        b = last if last is not None else (3 * rises[0] - np.asarray(first)) / 2
         return np.array([a, b])
     matrix, right = np.zeros((n, n)), np.zeros((n, rises.shape[1]))
     for i in range(1, n - 1):
@@ -166,8 +167,7 @@ def _piece(steps: Array, rises: Array, first: Array | None, last: Array | None) 
             both = near + beyond
             matrix[at, at], matrix[at, next_] = beyond, both
             right[at] = ((near + 2 * both) * beyond * rises[a] + near**2 * rises[b]) / both
-    solved: Array = np.linalg.solve(matrix, right)
-    return solved
+    return np.asarray(np.linalg.solve(matrix, right), dtype=float)
 
 
 def _cone(direction: Array, a: Array, b: Array) -> tuple[Array, Array]:
@@ -180,8 +180,10 @@ def _between(direction: Array, a: Array, b: Array) -> Array:
     """The unit direction nearest to one given that lies between two unit chords."""
     of_a, of_b = (float(s) for s in _cone(direction, a, b))
     if of_a <= 0 or of_b <= 0:
-        nearest: Array = b if of_a <= 0 < of_b else a if of_b <= 0 < of_a else (a + b) / np.linalg.norm(a + b)
-        return nearest
+        if of_a <= 0 < of_b:
+            return b
+        middle: Array = a if of_b <= 0 < of_a else (a + b) / float(np.linalg.norm(a + b))
+        return middle
     flat = of_a * a + of_b * b
     result: Array = flat / np.linalg.norm(flat)
     return result

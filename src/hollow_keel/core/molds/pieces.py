@@ -59,6 +59,7 @@ def make_piece(mold: Mold, settings: MoldSettings, setup: SetupSettings, beam_le
     elif settings.form is MoldForm.HOLES:
         shape = _lightened(whole, settings.ring_width, room)
     if room is not None:
+        findings += _beam_findings(mold, setup, whole, room)
         shape = shapely.difference(shape, room)
     cuts = notches(mold, settings)
     findings += _notch_findings(mold, settings, cuts, whole, room)
@@ -99,6 +100,28 @@ def beam_room(setup: SetupSettings, level: float) -> shapely.Polygon | None:
     half, room = setup.beam_width / 2 + setup.beam_clearance, setup.beam_clearance
     low = beam_bottom(setup, level)
     return shapely.box(-half, low - room, half, low + setup.beam_height + room)
+
+
+def _beam_findings(
+    mold: Mold, setup: SetupSettings, whole: shapely.Geometry, room: shapely.Polygon
+) -> list[Finding]:
+    """A beam that passes a mold by, or leaves it without a closed hole."""
+    if shapely.contains(whole, room):
+        return []
+    _, low, _, high = whole.bounds
+    bottom, top = room.bounds[1] + setup.beam_clearance, room.bounds[3] - setup.beam_clearance
+    if not shapely.intersects(whole, room):
+        past = max(low - top, bottom - high)
+        text = (
+            f"The beam misses this mold by {mm(round(max(past, 0.0)))}: it gets no hole and cannot be threaded on. "
+            "Change the height of the waterline above the beam, or stand the molds on a table."
+        )
+        return [Finding("beam-misses", Weight.STOP, "molds", f"mold {mold.name}", text)]
+    text = (
+        "The beam's hole runs out of this mold's edge: nothing closes it there. Change the height of the waterline above the beam, "
+        "or take a smaller beam."
+    )
+    return [_look("beam-open", mold.name, text)]
 
 
 def _notch_findings(

@@ -50,7 +50,8 @@ def stand_of(mold: Mold, setup: SetupSettings, level: float) -> Stand | None:
 
 
 def legs(mold: Mold, setup: SetupSettings, stand: Stand) -> shapely.Geometry:
-    """The wood of both legs and of the foot."""
+    """The wood of both legs and of the foot: below the sheer only where the mold itself has wood, so that nothing stands proud of
+    the line that the planking lies on."""
     low = max(float(mold.edge.sheer[1]) - ROOTED_MM, float(mold.edge.points[:, 1].min()) + 1.0)
     parts = [
         shapely.box(stand.inside, low, stand.outside, stand.level),
@@ -59,7 +60,13 @@ def legs(mold: Mold, setup: SetupSettings, stand: Stand) -> shapely.Geometry:
     if stand.foot:
         top = max(stand.level - setup.foot_height, float(mold.edge.sheer[1]))
         parts.append(shapely.box(-stand.foot, top, stand.foot, stand.level))
-    return shapely.union_all(parts)
+    sheer = float(mold.edge.sheer[1])
+    left, _, right, top = shapely.union_all(parts).bounds
+    edge = shapely.make_valid(
+        shapely.Polygon(np.concatenate([mold.edge.points[::-1] * [-1.0, 1.0], mold.edge.points]))
+    )
+    room = shapely.union(edge, shapely.box(left, sheer, right, max(top, sheer)))
+    return shapely.intersection(shapely.union_all(parts), room)
 
 
 def stand_findings(mold: Mold, setup: SetupSettings, level: float) -> list[Finding]:

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from ..errors import ImpossiblePlan
 from ..hull.build import Hull
 from ..job import MasterLine, StripSettings
+from ..units import round_to
 from .choices import Guide, MasterKind, StripLayout
 from .closing import SLIVER_SHARE
 from .mechanics import GRADES, Handling, behaviours
@@ -77,8 +78,9 @@ def weigh(
         return PlanSummary(strips, refused=str(error))
 
 
-def candidates(strips: StripSettings) -> list[StripSettings]:
-    """Ways to try from what the builder has chosen now: guides, widths, one width or tapered. Thickness, wood and edges stay."""
+def candidates(strips: StripSettings, step: float) -> list[StripSettings]:
+    """Ways to try from what the builder has chosen now: guides, widths, one width or tapered. Thickness, wood and edges stay.
+    Widths are whole steps (mm) of the builder's rule: what is shown is what is milled."""
     guides: list[dict[str, object]] = [{"guide": Guide.SHEER}]
     guides += [
         {"guide": Guide.MASTER, "master": MasterLine(kind=kind, share=share)}
@@ -91,16 +93,18 @@ def candidates(strips: StripSettings) -> list[StripSettings]:
     ):
         if layout is StripLayout.TAPERED and guide["guide"] is Guide.BOTH:
             continue  # tapered there is nothing left to close
-        width = max(strips.width * share, strips.thickness)
+        width = round_to(strips.width * share, step) if share < 1 else strips.width
+        width = max(width, strips.thickness)
         found.append(strips.model_copy(update={**guide, "layout": layout, "width": width, "zones": ()}))
     return list(dict.fromkeys(found))
 
 
 def search(
-    hull: Hull, strips: StripSettings, stations: list[float], tick: Callable[[float], None]
+    hull: Hull, strips: StripSettings, stations: list[float], step: float, tick: Callable[[float], None]
 ) -> Iterator[PlanSummary]:
-    """Every candidate weighed, as it comes; `tick` is told the share done and may raise to cancel."""
-    tries = candidates(strips)
+    """Every candidate weighed, as it comes; widths in whole steps of `step` mm; `tick` is told the share
+    done and may raise to cancel."""
+    tries = candidates(strips, step)
     for k, settings in enumerate(tries):
         yield weigh(hull, settings, stations)
         tick((k + 1) / len(tries))

@@ -307,7 +307,7 @@ def _extent(near: list[EdgePiece], far: list[EdgePiece]) -> float:
                 max(0.0, -float(foot.min())) * first + max(0.0, float(foot.max()) - len(other.run) + 1) * last
             )
     near_length, far_length = (sum(p.length for p in edge) for edge in (near, far))
-    return max(near_length + min(beyond, far_length), far_length)
+    return float(max(near_length + min(beyond, far_length), far_length))
 
 
 def seam_heights(edge: tuple[EdgePiece, ...]) -> tuple[Array, Array]:

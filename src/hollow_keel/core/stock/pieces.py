@@ -8,6 +8,7 @@ stock.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
@@ -68,7 +69,8 @@ def plan_joints(
     takes. Strips that were `cut` stay as they
     are; their joints count for their neighbours. `steps` are the shares of the distances that are tried in turn. `tick` is told
     a share and may raise. Raises ImpossiblePlan for rules that no joint can keep."""
-    refuse_the_impossible(needs, settings, lost)
+    longest = {section: max((s.length for s in sticks), default=0.0) for section, sticks in stock.items()}
+    refuse_the_impossible([n for n in needs if n.length > longest.get(n.section, 0.0)], settings, lost)
     done = {c.key: c for c in cut}
     states = [_State(0.0, _sorted(stock), dict.fromkeys(stock, ()), (), None)]
     missing: list[Need] = []
@@ -95,7 +97,8 @@ def plan_joints(
 def refuse_the_impossible(
     needs: Sequence[Need], settings: JointSettings, lost: Callable[[float], float]
 ) -> None:
-    """Raise ImpossiblePlan where no joint could stand anywhere in a strip that is longer than every piece may be."""
+    """Raise ImpossiblePlan where no joint could stand anywhere in one of the strips, which all need one: none comes from the
+    stock in one piece."""
     for need in needs:
         overlap = lost(need.section.thickness)
         open_ = _openings(
@@ -104,14 +107,22 @@ def refuse_the_impossible(
             settings.least_piece,
         )
         if need.shut and not open_ and need.length > 2 * settings.least_piece:
-            room = _widest_gap(need.shut, need.length)
-            raise ImpossiblePlan(
-                f"No joint can stand anywhere in strip {need.strip}: what is kept clear of molds and bends leaves "
-                + (f"only {mm(room)} between" if room > 0 else "nothing between")
-                + f", and a joint is {mm(round(overlap, 1))} long. Keep at least {mm(round((overlap - room) / 2 + 1))} less "
-                f"clear of them, "
-                "or buy lengths that need no joint."
-            )
+            raise ImpossiblePlan(_why_no_joint(need, overlap, settings.least_piece))
+
+
+def _why_no_joint(need: Need, overlap: float, least_piece: float) -> str:
+    room = _widest_gap(need.shut, need.length)
+    if room >= overlap:
+        return (
+            f"No joint can stand anywhere in strip {need.strip} ({mm(round(need.length))} long): what is kept clear of molds and "
+            f"bends leaves room for one only where a piece would be shorter than {mm(round(least_piece))}. Allow shorter pieces, "
+            "keep less clear, or buy lengths that need no joint."
+        )
+    return (
+        f"No joint can stand anywhere in strip {need.strip} ({mm(round(need.length))} long): what is kept clear of molds and bends "
+        f"leaves {f'only {mm(round(room, 1))}' if room > 0 else 'nothing'} between, and a joint is {mm(round(overlap, 1))} long. "
+        f"Keep at least {mm(math.ceil((overlap - room) / 2))} less clear of them, or buy lengths that need no joint."
+    )
 
 
 def _widest_gap(shut: tuple[tuple[float, float], ...], length: float) -> float:

@@ -97,7 +97,10 @@ def plan_stock(
     plan: JointPlan | None = None
     lots: tuple[Lot, ...] = ()
     try:
-        plan, lots = _planned(job, needs, sections, tick)
+        plan, lots, refused = _planned(job, needs, sections, tick)
+        findings += [
+            Finding("not-for-sale", Weight.STOP, "stock", s.wood, text) for s, text in refused.items()
+        ]
         if stock.given:
             findings += _told(plan, needs, stock)
         findings += _cut_already(needs, stock, lost_in(stock))
@@ -116,33 +119,36 @@ def lost_in(stock: StockSettings) -> Callable[[float], float]:
 
 def _planned(
     job: Job, needs: tuple[Need, ...], sections: tuple[Section, ...], tick: Tick
-) -> tuple[JointPlan, tuple[Lot, ...]]:
+) -> tuple[JointPlan, tuple[Lot, ...], dict[Section, str]]:
     """As it was planned before anything was cut, where all that is cut fits that; anew where it does not."""
     cut = job.stock.cut
     if cut:
         uncut = job.model_copy(update={"stock": job.stock.model_copy(update={"cut": ()})})
         with suppress(ImpossiblePlan):  # it may be possible now, with less to make
-            before, lots = _planned_anew(uncut, needs, sections, tick)
+            before, lots, refused = _planned_anew(uncut, needs, sections, tick)
             sticks = [stick for own in sticks_of(lots, job.stock).values() for stick in own]
             kept = as_before(before, cut, sticks, lost_in(job.stock))
             if kept is not None:
-                return kept, lots
+                return kept, lots, refused
     return _planned_anew(job, needs, sections, tick)
 
 
 def _planned_anew(
     job: Job, needs: tuple[Need, ...], sections: tuple[Section, ...], tick: Tick
-) -> tuple[JointPlan, tuple[Lot, ...]]:
-    """Pieces from what is on hand and what must be bought; more is bought where that turns out too little."""
+) -> tuple[JointPlan, tuple[Lot, ...], dict[Section, str]]:
+    """Pieces from what is on hand and what must be bought; more is bought where that turns out too little. Sections for which
+    nothing can be bought are told, and the rest planned."""
     stock, lost = job.stock, lost_in(job.stock)
     have = _on_hand(job, needs, sections)
     extra = dict.fromkeys(sections, 1.0)
     for turn in range(TRIES):
-        purchases = _purchases(job, needs, sections, sticks_of(have, stock), extra)
+        purchases, refused = _purchases(job, needs, sections, sticks_of(have, stock), extra)
         lots = (*have, *_bought(purchases, stock.marks[len(stock.boards) :]))
         sticks = sticks_of(lots, stock)
+        if refused and not any(sticks.values()):
+            raise ImpossiblePlan(next(iter(refused.values())))
         plan = plan_joints(needs, sticks, stock.joints, lost, stock.saw.kerf, stock.cut, tick)
-        short = {n.section for n in plan.missing}
+        short = {n.section for n in plan.missing} - set(refused)
         if not short or not stock.buying.for_sale or turn == TRIES - 1:
             break
         extra = {s: f * MORE if s in short else f for s, f in extra.items()}
@@ -150,8 +156,8 @@ def _planned_anew(
     for giving in GIVING if plan.missing else ():
         other = plan_joints(needs, sticks, stock.joints, lost, stock.saw.kerf, stock.cut, tick, giving)
         if not other.missing:
-            return other, lots
-    return plan, lots
+            return other, lots, refused
+    return plan, lots, refused
 
 
 def _purchases(
@@ -160,21 +166,26 @@ def _purchases(
     sections: tuple[Section, ...],
     have: dict[Section, tuple[Stick, ...]],
     extra: dict[Section, float],
-) -> tuple[Purchase, ...]:
-    """What to buy for what is not cut yet, besides the sticks on hand; `extra` times as much as is needed of each section."""
+) -> tuple[tuple[Purchase, ...], dict[Section, str]]:
+    """What to buy for what is not cut yet, besides the sticks on hand; `extra` times as much as is needed of each section. And
+    for which sections nothing for sale will do, with the reason."""
     stock, lost = job.stock, lost_in(job.stock)
     cut = {c.key for c in stock.cut}
     found: list[Purchase] = []
+    refused: dict[Section, str] = {}
     for section in sections if stock.buying.for_sale else ():
         own = [n for n in needs if n.section == section and n.key not in cut]
         sticks, takes = have.get(section, ()), lost(section.thickness)
         on_hand = sum(max(stick.length - takes, 0.0) for stick in sticks)
         if stock.joints.kind is JointKind.NONE:
             own, on_hand = own[_served_whole(own, sticks) :], 0.0
-        found += buy(
-            own, section, job.strips.wood, takes, on_hand, stock.saw, stock.buying, stock.joints.kind, extra[section]
-        )  # fmt: skip
-    return tuple(found)
+        try:
+            found += buy(
+                own, section, job.strips.wood, takes, on_hand, stock.saw, stock.buying, stock.joints.kind, extra[section]
+            )  # fmt: skip
+        except ImpossiblePlan as error:
+            refused[section] = str(error)
+    return tuple(found), refused
 
 
 def _served_whole(needs: list[Need], sticks: Sequence[Stick]) -> int:
