@@ -22,6 +22,7 @@ from hollow_keel.core.planking.guides import natural_line
 from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.core.planking.strips import Planking
 from hollow_keel.demo.jobs import linnet, pipit, sedge
+from hollow_keel.drawing.hull_mesh import planked_mesh
 from tests.shapes import cone, cylinder, hull_of, sphere_zone
 
 HALF_ANGLE = math.radians(9)
@@ -304,3 +305,46 @@ def test_every_demo_job_is_planked_three_ways(job: Job, way: dict[str, object]) 
     assert area == pytest.approx(shape.measures.planked_area, rel=0.02)
     curved = max(s.max_edge_set for s in found.strips)
     assert curved < 1 / 300  # nowhere tighter sideways than a foot
+
+
+@pytest.mark.parametrize("job", [linnet(), pipit(), sedge()], ids=["linnet", "pipit", "sedge"])
+def test_untapered_strips_are_parallels_of_the_last_tapered_edge(job: Job) -> None:
+    """Measured on the hull between the molds: no strip is wider than the wood it is cut from (17.1 of 14 mm were laid once)."""
+    shape = Pipeline().shape(job)
+    width = job.strips.cover
+    found = plank(shape.hull, Laying(width, layout=StripLayout.FEW, least=job.strips.least_width))
+    stations = [m.station for m in shape.molds.molds][1:-1]
+    shaped = [s.number for s in found.strips if s.shaped]
+    assert shaped
+    for strip in found.strips:
+        for far in strip.far:
+            inner = (far.points[:, 0] > stations[0]) & (far.points[:, 0] < stations[-1])
+            inner[:2] = inner[-2:] = False
+            if not strip.near or not inner.any():
+                continue
+            apart = np.min([gaps(far.points[inner], p.points) for p in strip.near], axis=0)
+            assert apart.max() < width * 1.03
+            if strip.number not in shaped and strip.runs_through:
+                assert np.median(apart) == pytest.approx(width, rel=0.01)
+
+
+@pytest.mark.parametrize("layout", list(StripLayout))
+@pytest.mark.parametrize("guide", [Guide.SHEER, Guide.KEEL, Guide.MASTER, Guide.BOTH])
+@pytest.mark.parametrize("job", [pipit(), sedge()], ids=["pipit", "sedge"])
+def test_the_planked_mesh_is_the_hull_or_the_plan_is_refused(
+    job: Job, guide: Guide, layout: StripLayout
+) -> None:
+    shape = Pipeline().shape(job)
+    try:
+        found = plank(shape.hull, Laying(job.strips.cover, guide, layout, least=job.strips.least_width))
+    except ImpossiblePlan as error:
+        assert "near position" in str(error)
+        assert layout is not StripLayout.TAPERED or guide is Guide.BOTH
+        return
+    mesh = planked_mesh(found)
+    a, b, c, d = (mesh.points[mesh.quads[:, k]] for k in range(4))
+    area = (
+        np.linalg.norm(np.cross(b - a, c - a), axis=1) + np.linalg.norm(np.cross(c - a, d - a), axis=1)
+    ).sum() / 2
+    assert area / 1e6 == pytest.approx(shape.measures.planked_area, rel=0.006)
+    assert max(s.length for s in found.strips) < 1.3 * shape.measures.length

@@ -322,3 +322,25 @@ def test_feet_and_inches_go_through(pipeline: Pipeline) -> None:
     for mold in shape.molds.molds:
         text = " ".join(label.text for label in mold_drawing(shape, mold, job.units.style).labels)
         assert "0-3-0 above the waterline" in text
+
+
+@pytest.mark.parametrize("job", [linnet(), pipit()], ids=["linnet", "pipit"])
+@pytest.mark.parametrize("strongback", [Strongback.TABLE, Strongback.RAILS])
+def test_no_wood_of_the_legs_stands_proud_of_the_planking_line(job: Job, strongback: Strongback) -> None:
+    """Below the sheer a mold on legs is its own edge and no more: what a legless one is."""
+    shape = Pipeline().shape(change(job, "setup", strongback=strongback, leg_spread=1200.0))
+    for mold in shape.molds.molds:
+        piece = make_piece(mold, shape.job.molds, shape.job.setup, shape.setup.beam_level)
+        edge = shapely.Polygon(np.concatenate([mold.edge.points[::-1] * [-1.0, 1.0], mold.edge.points]))
+        low, high = edge.bounds[1] - 1, float(mold.edge.sheer[1]) - 0.01
+        below = shapely.intersection(wood(piece), shapely.box(-5000, low, 5000, high))
+        assert shapely.difference(below, edge).area < 1.0
+
+
+def test_a_beam_that_misses_molds_is_said(pipeline: Pipeline) -> None:
+    shape = shaped(pipeline, {"strongback": Strongback.BEAM, "waterline_above": 900.0})
+    found = [f for p in pieces(shape) for f in p.findings if f.code == "beam-misses"]
+    assert found
+    assert all("cannot be threaded on" in f.text for f in found)
+    fitted = shaped(pipeline, {"strongback": Strongback.BEAM})
+    assert not [f for p in pieces(fitted) for f in p.findings if f.code == "beam-misses"]

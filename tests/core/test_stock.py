@@ -502,3 +502,31 @@ def test_any_boards_and_wishes_are_planned_or_refused_in_words(
     apart = least_apart(plan.plan, plan.needs, joints.rows)
     if apart is not None and all(m.apart == 1.0 for m in plan.plan.made):
         assert apart >= joints.stagger - 1e-6
+
+
+def test_strips_that_come_in_one_piece_need_no_joint() -> None:
+    """Clear of molds by more than half their spacing leaves no joint: nothing to refuse where whole lengths are there."""
+    job = linnet()
+    whole = Board(thickness=20.0, width=200.0, length=6200.0, count=60, wood=job.strips.wood)
+    clear = change(
+        change(job, "stock", boards=(whole,), buying=BuyingSettings()), "stock.joints", clear_molds=300.0
+    )
+    plan = planned(clear)
+    assert plan.plan is not None
+    assert plan.plan.joints == 0
+    short = change(clear, "stock", boards=(whole.model_copy(update={"length": 3000.0, "count": 200}),))
+    (said_of,) = [f.said().text for f in planned(short).findings if f.code == "stock-impossible"]
+    assert "less clear" in said_of
+    assert "-" not in said_of.split("Keep at least")[1].split("mm")[0], (
+        "a length below nothing was asked for once"
+    )
+
+
+def test_one_wood_with_nothing_for_sale_does_not_stop_the_others() -> None:
+    job = change(linnet(), "strips", zones=(Zone(first=1, last=2, wood="Sitka spruce"),))
+    plan = planned(job)
+    assert plan.plan is not None
+    (missing,) = [f for f in plan.findings if f.code == "not-for-sale"]
+    assert missing.where == "Sitka spruce"
+    assert {m.need.section.wood for m in plan.plan.made} == {job.strips.wood}
+    assert {n.section.wood for n in plan.plan.missing} == {"Sitka spruce"}

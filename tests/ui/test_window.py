@@ -63,8 +63,8 @@ def test_demo_is_planned(window: MainWindow, qtbot: Any) -> None:
 def test_typed_offset_redraws_and_can_be_undone(window: MainWindow, qtbot: Any) -> None:
     before = window.session.job
     length = window.state.shape.measures.volume
-    type_cell(window, 60, 2, "3' 0 1/2\"")
-    assert window.session.job.offsets.rows[60].half_breadth == pytest.approx(927.1)
+    type_cell(window, 60, 2, "0' 0 1/2\"")
+    assert window.session.job.offsets.rows[60].half_breadth == pytest.approx(12.7)
     assert offsets_page(window).table.currentIndex().row() == 61
     settle(qtbot, window)
     assert window.state.shape.measures.volume != length
@@ -73,7 +73,7 @@ def test_typed_offset_redraws_and_can_be_undone(window: MainWindow, qtbot: Any) 
     settle(qtbot, window)
     assert window.state.shape.measures.volume == pytest.approx(length)
     window.actions_by_id["redo"].trigger()
-    assert window.session.job.offsets.rows[60].half_breadth == pytest.approx(927.1)
+    assert window.session.job.offsets.rows[60].half_breadth == pytest.approx(12.7)
 
 
 def test_what_cannot_be_read_stays_and_is_named(window: MainWindow) -> None:

@@ -105,23 +105,18 @@ def beam_room(setup: SetupSettings, level: float) -> shapely.Polygon | None:
 def _beam_findings(
     mold: Mold, setup: SetupSettings, whole: shapely.Geometry, room: shapely.Polygon
 ) -> list[Finding]:
-    """A beam that passes a mold by, or leaves it without a closed hole."""
-    if shapely.contains(whole, room):
+    """A beam that passes a mold by altogether; one that breaks out of its edge is told with the set-up."""
+    if shapely.intersects(whole, room):
         return []
     _, low, _, high = whole.bounds
-    bottom, top = room.bounds[1] + setup.beam_clearance, room.bounds[3] - setup.beam_clearance
-    if not shapely.intersects(whole, room):
-        past = max(low - top, bottom - high)
-        text = (
-            f"The beam misses this mold by {mm(round(max(past, 0.0)))}: it gets no hole and cannot be threaded on. "
-            "Change the height of the waterline above the beam, or stand the molds on a table."
-        )
-        return [Finding("beam-misses", Weight.STOP, "molds", f"mold {mold.name}", text)]
-    text = (
-        "The beam's hole runs out of this mold's edge: nothing closes it there. Change the height of the waterline above the beam, "
-        "or take a smaller beam."
+    past = max(
+        low - (room.bounds[3] - setup.beam_clearance), room.bounds[1] + setup.beam_clearance - high, 0.0
     )
-    return [_look("beam-open", mold.name, text)]
+    text = (
+        f"The beam misses this mold by {mm(round(past))}: it gets no hole and cannot be threaded on. "
+        "Change the height of the waterline above the beam, or stand the molds on a table."
+    )
+    return [Finding("beam-misses", Weight.STOP, "molds", f"mold {mold.name}", text)]
 
 
 def _notch_findings(

@@ -172,7 +172,11 @@ def lay_tapered(task: Task, width: float, least: float, tick: Tick) -> Laid:
         edges = pieces[k], pieces[k + 1]
         if k + 1 in division.dropped:
             edges = _faded(task, division, k, fronts)
-        strips.append(_strip(task, k + 1, *edges, None, float(division.widest[k])))
+        strip = _strip(task, k + 1, *edges, None, float(division.widest[k]))
+        if strip.width_min:  # at its very ends the girth itself is what was divided
+            least = float((division.edges[k + 1] - division.edges[k]).min())
+            strip = replace(strip, width_min=min(strip.width_min, least) if least > GONE_MM else 0.0)
+        strips.append(strip)
     return Laid(tuple(strips), float(lines.girth.max()), division.dropped)
 
 
@@ -245,7 +249,7 @@ def _strip(
     if constant is None and near and far:
         apart = widths_between(near, far, task.surface)
         if len(apart):
-            widest = float(apart.max())
+            widest = max(float(apart.max()), widest)
             least = float(apart.min()) if _full_width(near, far) and apart.min() > GONE_MM else 0.0
     worst = far or near
     return Strip(

@@ -16,18 +16,29 @@ MISSED_SHARE = 0.005
 """Strips whose faces add up to so much more or less than the hull lie over each other, or leave it bare."""
 LONGER = 1.6
 """No strip is longer than the longest lengthwise line of the hull by more."""
+MOST_PIECES = 2
+"""Where strips are in so many pieces, taken all together, the lines they follow are torn."""
 LINES, ALONG = 13, 161
 
 
 def check_covering(hull: Hull, planking: Planking, layout: StripLayout) -> None:
     """Raises ImpossiblePlan, with the place and what to do instead, where the strips do not cover the hull once."""
+    torn = sum(len(s.near) for s in planking.strips) > MOST_PIECES * len(planking.strips)
+    if torn:
+        worst = max(planking.strips, key=lambda s: len(s.near))
+        line = max(worst.near, key=lambda p: p.length)
+        raise ImpossiblePlan(
+            f"These strips would not cover the hull: near position {mm(round(float(line.points[0, 0])))} lines that follow this "
+            f"guide fall into pieces (strip {worst.number}: {len(worst.near)}). Look at the offsets there. "
+            f"{_instead(planking, layout)}"
+        )
     whole = sum(surface_area(panel.surface) for panel in hull.panels)
     areas = [area_of(strip, planking) for strip in planking.strips]
     longest = max(_longest_line(panel.surface) for panel in hull.panels)
     too_long = [s for s in planking.strips if s.length > LONGER * longest]
     missed = sum(areas) / whole - 1
     flat = (planking.width / max(girth for _, girth in hull.girths)) ** 2  # faces are measured flat across
-    if abs(missed) <= MISSED_SHARE + flat and not too_long:
+    if abs(missed) <= max(MISSED_SHARE, flat) and not too_long:
         return
     worst = too_long[0] if too_long else _worst(planking, areas)
     line = max(worst.near or worst.far, key=lambda p: p.length)

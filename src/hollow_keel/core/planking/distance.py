@@ -72,14 +72,15 @@ class DistanceField:
         own = _sound_fronts(surface, fronts)
         sample = Sample.together([*(_sample(surface, f) for f in own), *_sideways(surface, own)])
         first = fronts[0]
-        self._spacing = float(np.median(np.linalg.norm(np.diff(first.point, axis=0), axis=1)))
+        step = fronts[1].distance - first.distance if len(fronts) > 1 else 0.0
+        self._spacing = max(step, float(np.median(np.linalg.norm(np.diff(first.point, axis=0), axis=1))))
         guide = first.point
         sample = sample.part(sample.run > _nearest_way(sample.point, guide) - 0.02 * sample.run - 0.5)
         self._take(sample)
         gap, near = self._tree.query(sample.point, k=min(VOTES + 1, len(sample.run)))
-        told, *_ = self._told(sample.point, gap[:, 1:], near[:, 1:])
+        told, *_, far = self._told(sample.point, gap[:, 1:], near[:, 1:])
         # what most of its neighbours call too near has lost its way
-        low = (told > (sample.run + LOW_MM)[:, None] + LOW_SHARE * gap[:, 1:]).sum(axis=1)
+        low = ((told > (sample.run + LOW_MM)[:, None] + LOW_SHARE * gap[:, 1:]) & ~far).sum(axis=1)
         if (low > VOTES * 0.6).any():
             self._take(sample.part(low <= VOTES * 0.6))
 

@@ -52,7 +52,7 @@ def widths_between(near: Sequence[EdgePiece], far: Sequence[EdgePiece], surface:
         bulge = np.abs(dot(line[np.clip(inner.astype(int), 0, len(line) - 1)] - piece.points, normal))
         # chord d and height of its end over the tangent plane b: the arc's half turn is b / d
         turn = np.clip(bulge / np.maximum(away, 1e-9), 0.0, 0.5)
-        whole = (inner > -0.02) & (inner < len(line) - 0.98)
+        whole = (inner > 1.0) & (inner < len(line) - 2.0)  # at the very ends it is cut slanting
         found.append((away * np.where(turn > 1e-6, np.arcsin(turn) / np.maximum(turn, 1e-9), 1.0))[whole])
     return np.concatenate(found) if found else np.zeros(0)
 

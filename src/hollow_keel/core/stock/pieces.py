@@ -70,7 +70,7 @@ def plan_joints(
     are; their joints count for their neighbours. `steps` are the shares of the distances that are tried in turn. `tick` is told
     a share and may raise. Raises ImpossiblePlan for rules that no joint can keep."""
     longest = {section: max((s.length for s in sticks), default=0.0) for section, sticks in stock.items()}
-    refuse_the_impossible([n for n in needs if n.length > longest.get(n.section, 0.0)], settings, lost)
+    refuse_the_impossible([n for n in needs if 0.0 < longest.get(n.section, 0.0) < n.length], settings, lost)
     done = {c.key: c for c in cut}
     states = [_State(0.0, _sorted(stock), dict.fromkeys(stock, ()), (), None)]
     missing: list[Need] = []
