@@ -305,7 +305,7 @@ def _extent(near: list[EdgePiece], far: list[EdgePiece]) -> float:
     for piece in far:
         other = nearest_piece(piece, near)
         if other is not None:
-            foot = feet(piece.points, other.points)[1]
+            foot = feet(piece.points[[0, -1]], other.points)[1]
             first, last = other.run[1], other.run[-1] - other.run[-2]
             beyond += (
                 max(0.0, -float(foot.min())) * first + max(0.0, float(foot.max()) - len(other.run) + 1) * last

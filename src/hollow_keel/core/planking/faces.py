@@ -11,13 +11,14 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry.arrays import Array
+from ..geometry.surface import cross
 from .edges import EdgePiece
 from .flat import feet
 from .strips import Planking, Strip
 
 ALONG = 41
 """Points along a whole strip: at this spacing the chords lie within a millimetre or two of the hull."""
-LEAST_ALONG, AREA_ALONG = 4, 25
+LEAST_ALONG, AREA_ALONG = 4, 17
 REACH = 4.0
 """Edges that end so many widths from the line that the course ends on end there."""
 
@@ -34,7 +35,7 @@ class Face:
         """mm²."""
         a, b = self.near[:-1], self.far[:-1]
         c, d = self.near[1:], self.far[1:]
-        halves = np.cross(b - a, c - a), np.cross(c - d, b - d)
+        halves = cross(b - a, c - a), cross(c - d, b - d)
         return float(sum(np.linalg.norm(h, axis=1).sum() for h in halves)) / 2
 
 
