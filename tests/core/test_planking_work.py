@@ -278,13 +278,29 @@ def test_work_that_went_as_planned_is_left_as_planned(results: Results) -> None:
     planked = Planked(strips=20, left=tuple(GirthLeft(mold=m, port=v, starboard=v) for m, v in left.items()))
     plan = again(results, planked)
     assert plan is not None
-    assert {f.code for f in plan.findings} == {"rest-narrow"}  # at the first mold they would be 7 mm
-    assert plan.strips == math.ceil(max(left.values()) / 14 - 1e-9)
+    (said,) = plan.findings
+    assert said.code == "as-planned"
+    assert said.text.startswith("As planned, go on")
+    assert plan.strips == 65 - 20, "the rest of the plan, not another"
     for row in plan.rows:
         assert row.measured == pytest.approx(row.planned)
-        assert row.width * plan.strips == pytest.approx(row.measured)
-    assert plan.widest <= 14
-    assert 7 < plan.narrowest < 8
+        assert row.width == 14
+    # six millimetres more everywhere are not as planned: the rest is divided again
+    more = tuple(GirthLeft(mold=m, port=v + 6.0) for m, v in left.items())
+    other = again(results, Planked(strips=20, left=more))
+    assert other is not None
+    assert "as-planned" not in {f.code for f in other.findings}
+    assert other.strips == math.ceil((max(left.values()) + 6.0) / 14 - 1e-9)
+    for row in other.rows:
+        assert row.width * other.strips == pytest.approx(row.measured)
+
+
+def test_readings_in_another_unit_are_asked_about_before_anything_else(results: Results) -> None:
+    left = planned_left(results, 20)
+    inches = tuple(GirthLeft(mold=m, port=v / 25.4) for m, v in left.items())
+    plan = again(results, Planked(strips=20, left=inches))
+    assert plan is not None
+    assert [f.code for f in plan.findings] == ["left-unlikely"]
 
 
 def test_sides_that_drift_and_a_run_out_of_step_are_said(results: Results) -> None:

@@ -7,7 +7,7 @@ from collections import OrderedDict
 import numpy as np
 
 from .arrays import Array, BoolArray
-from .tangents import arc_slopes, fair_slopes
+from .tangents import fair_slopes
 
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(6)
 _PARTS = 4
@@ -21,8 +21,6 @@ class LoftCurve:
     `points` has shape (n, d), n >= 2, no two neighbours equal. Two points give a straight line,
     three a parabola. Lengths in the unit of the points.
     """
-
-    _slopes = staticmethod(fair_slopes)
 
     def __init__(self, points: Array) -> None:
         self.points = np.asarray(points, dtype=float)
@@ -40,7 +38,7 @@ class LoftCurve:
         """Coefficients of t^0 … t^3 from each drawn point on, (n - 1, 4, d)."""
         h = self._steps[:, None]
         rises = np.diff(self.points, axis=0) / h
-        start, stop = self._slopes(self.points)
+        start, stop = fair_slopes(self.points)
         square = (3 * rises - 2 * start - stop) / h
         cube = (start + stop - 2 * rises) / h**2
         return np.stack([self.points[:-1], start, square, cube], axis=1)
@@ -58,11 +56,6 @@ class LoftCurve:
         speed = np.linalg.norm(self._at(at)[1], axis=-1)
         result: Array = (speed * _WEIGHTS).sum(axis=1) * (high - low) / 2
         return result
-
-    @property
-    def cell_lengths(self) -> Array:
-        """Length of the curve between neighbouring points, (n - 1,)."""
-        return np.diff(self._lengths[::_PARTS])
 
     @property
     def length(self) -> float:
@@ -117,12 +110,6 @@ class LoftCurve:
                 within = self._length(self._grid[cell : cell + 1], np.array([at]))[0]
                 return float((self._lengths[cell] + within) / self.length)
         return None
-
-
-class ArcCurve(LoftCurve):
-    """Another fair curve through the same points: tangents of circles through neighbours instead of continuous curvature."""
-
-    _slopes = staticmethod(arc_slopes)
 
 
 def _may_vanish(powers: Array, steps: Array) -> BoolArray:

@@ -51,8 +51,7 @@ between; the share allows for the way over a round surface being longer than the
 class Front:
     """All rays at one distance from the guide; arrays over the rays that live, at guide parameters g.
 
-    `u`, `v` parameters and `du`, `dv` their change along the ray per mm; `run` the way walked from the guide, mm: the
-    `distance` where all rays walk alike;
+    `u`, `v` parameters and `du`, `dv` their change along the ray per mm;
     `stretch` = λ·|guide'| so that its integral over g is a length in mm;
     `edge_set`, `bend`, `twist` curvatures per mm (bend positive where the surface is convex outward);
     `point` (n, 3).
@@ -60,7 +59,6 @@ class Front:
 
     distance: float
     g: Array
-    run: Array
     u: Array
     v: Array
     du: Array
@@ -78,7 +76,6 @@ class _Rays:
 
     g: Array
     speed: Array
-    run: Array
     state: Array  # (6, n): u, v, du, dv, λ, λ'
     jet: Jet
 
@@ -91,22 +88,17 @@ def propagate(
     *,
     upward: bool | None = None,
     most: int | None = None,
-    share: Callable[[Array], Array] | None = None,
 ) -> list[Front]:
     """Fronts at 0, step, 2·step, … mm from a guide until none is left on the surface, or until there are `most` steps.
 
     The guide is the edge v = 0 or 1, or a line at the places of `starts()`; from a line fronts run `upward` (to larger v)
-    or downward. `step` may be a function of the step's number from 0. With `share` every ray walks only that share of each step,
-    from where it starts on the guide (u, (n,)): the lines are then no fronts of equal distance but taper to each other, and
-    their stretch, edge-set, bend and twist are those of the ray, not of the line. `tick` is told the distance reached and may
+    or downward. `step` may be a function of the step's number from 0. `tick` is told the distance reached and may
     raise to cancel.
     """
     if isinstance(guide, float):
         upward = guide < 0.5
         guide = SurfaceLine.level(starts(), guide)
     rays = _start(surface, guide, bool(upward))
-    factor = np.ones(len(rays.g)) if share is None else share(rays.g)
-    of_ray = dict(zip(rays.g.tolist(), factor.tolist(), strict=True))
     longest = max(
         LONGEST_STEP_MM, LONGEST_SHARE * float(np.linalg.norm(surface.grid[-1, -1] - surface.grid[0, -1]))
     )
@@ -116,16 +108,11 @@ def propagate(
         own = step(len(fronts) - 1) if callable(step) else step
         parts = max(1, int(np.ceil(own / longest)))
         for _ in range(parts):
-            walked = (
-                own / parts * np.array([of_ray[g] for g in rays.g.tolist()])
-                if share is not None
-                else own / parts
-            )
-            rays = _advanced(surface, rays, walked)
+            rays = _advanced(surface, rays, own / parts)
         distance += own
         if len(rays.g) < 4:
             break
-        rays = _mended(rays) if share is None else rays
+        rays = _mended(rays)
         fronts.append(_front(rays, distance))
         tick(distance)
         u, v = rays.state[0], rays.state[1]
@@ -146,7 +133,7 @@ def _start(surface: TensorSurface, guide: SurfaceLine, upward: bool) -> _Rays:
     line = felt(surface, guide, upward)
     du, dv = components(line.jet, line.away)
     state = np.stack([guide.u, guide.v, du, dv, np.ones_like(du), -line.geodesic])
-    return _Rays(guide.u, line.speed, np.zeros(len(guide.u)), state, line.jet)
+    return _Rays(guide.u, line.speed, state, line.jet)
 
 
 def front_along(surface: TensorSurface, line: SurfaceLine, distance: float, *, upward: bool) -> Front:
@@ -156,7 +143,6 @@ def front_along(surface: TensorSurface, line: SurfaceLine, distance: float, *, u
     return Front(
         distance,
         line.u,
-        np.full(len(line.u), distance),
         line.u,
         line.v,
         du,
@@ -187,8 +173,8 @@ def _rates(jet: Jet, state: Array) -> Array:
     return result
 
 
-def _advanced(surface: TensorSurface, rays: _Rays, h: float | Array) -> _Rays:
-    """The rays h mm on (all, or each its own, (n,)), by a step of Runge and Kutta; those that have left or met each other
+def _advanced(surface: TensorSurface, rays: _Rays, h: float) -> _Rays:
+    """The rays h mm on, by a step of Runge and Kutta; those that have left or met each other
     are dropped."""
 
     def at(state: Array) -> Array:
@@ -206,11 +192,11 @@ def _advanced(surface: TensorSurface, rays: _Rays, h: float | Array) -> _Rays:
         jet.du * state[2, alive, None] + jet.dv * state[3, alive, None], axis=1
     )
     walked = np.linalg.norm(jet.point - rays.jet.point[alive], axis=1)
-    sound = walked <= LEAP * (h[alive] if isinstance(h, np.ndarray) else h)
+    sound = walked <= LEAP * h
     if not sound.all():  # thrown across the surface where its two directions agree
         alive[np.flatnonzero(alive)[~sound]] = False
         jet = jet.part(sound)
-    return _Rays(rays.g[alive], rays.speed[alive], (rays.run + h)[alive], state[:, alive], jet)
+    return _Rays(rays.g[alive], rays.speed[alive], state[:, alive], jet)
 
 
 def _mended(rays: _Rays) -> _Rays:
@@ -264,7 +250,6 @@ def _front(rays: _Rays, distance: float) -> Front:
     return Front(
         distance,
         rays.g,
-        rays.run,
         u.copy(),
         v.copy(),
         du.copy(),
@@ -286,7 +271,7 @@ def _without_ghosts(fronts: list[Front]) -> list[Front]:
     """
     points = np.concatenate([f.point for f in fronts])
     on = np.concatenate([on_surface(f) for f in fronts])
-    distances = np.concatenate([f.run for f in fronts])
+    distances = np.concatenate([np.full(len(f.g), f.distance) for f in fronts])
     if not np.any(on):
         return fronts
     from scipy.spatial import cKDTree  # loads slowly: not before it is needed
@@ -312,7 +297,7 @@ def on_surface(front: Front) -> BoolArray:
 def kept(front: Front, keep: BoolArray) -> Front:
     """Some of a front's points."""
     return Front(
-        front.distance, front.g[keep], front.run[keep], front.u[keep], front.v[keep], front.du[keep], front.dv[keep],
+        front.distance, front.g[keep], front.u[keep], front.v[keep], front.du[keep], front.dv[keep],
         front.stretch[keep], front.edge_set[keep], front.bend[keep], front.twist[keep], front.point[keep],
     )  # fmt: skip
 

@@ -25,6 +25,8 @@ DRIFT_MM = 3.0
 FEW = 12
 """No more strips than this are a few."""
 SAME_MM = 0.05
+AS_PLANNED_MM = 0.5
+"""Readings that differ from the plan by no more, at every mold, are as planned."""
 STEP_SHARE = 0.5
 """Sides may differ by so much, and a strip may be out of step by such a share of its width, before it is said (common practice)."""
 
@@ -85,6 +87,8 @@ def replan(
     rows = _measured(job, molds, planked, planking, at_molds)
     if not rows:
         return None
+    if max(abs(row.measured - row.planned) for row in rows) <= AS_PLANNED_MM:
+        return _as_planned(rows, job, planking)
     cover = job.strips.cover
     most = max(row.measured for row in rows)
     count = max(1, math.ceil(most / cover - 1e-9)) if most > 0 else 0
@@ -94,6 +98,26 @@ def replan(
     )
     back = _bring_back(rest, job, molds, planking, at_molds)
     return Replan(planked.strips, count, rest, tuple(_findings(rest, back, job, planked)), back)
+
+
+def _as_planned(rows: list[Rest], job: Job, planking: Planking) -> Replan:
+    """The rest of the plan itself: what is left is what it leaves."""
+    assert job.planked is not None
+    laid, cover = job.planked.strips, job.strips.cover
+    course = planking.course(planking.strips[0].panel, planking.strips[0].course) if planking.strips else ()
+    rest = tuple(
+        Rest(r.mold, r.station, r.planned, r.measured, r.port_more, min(cover, r.measured)) for r in rows
+    )
+    said = Finding(
+        "as-planned", Weight.INFORMATION, "planking", "what is left",
+        "As planned, go on: what is left at every mold that was measured is what the plan leaves.",
+    )  # fmt: skip
+    found = (
+        [said]
+        if all(abs(r.port_more or 0.0) <= DRIFT_MM for r in rest)
+        else _findings(rest, None, job, job.planked)
+    )
+    return Replan(laid, max(0, len(course) - laid), rest, tuple(found))
 
 
 def _bring_back(
@@ -217,6 +241,13 @@ def _findings(rows: tuple[Rest, ...], back: BringBack | None, job: Job, planked:
         found.append(Finding(code, Weight.LOOK, "planking", where, text))
 
     for row in rows:
+        if row.measured > row.planned + 3 * cover or row.measured < row.planned - 3 * cover:
+            look("left-unlikely", f"mold {row.mold}",
+                 f"{mm(round(row.measured, 1))} is left where the plan after {planked.strips} strips leaves "
+                 f"{mm(round(row.planned, 1))}: "
+                 "is the number of strips right, and the unit?")  # fmt: skip
+            return found  # nothing else is worth saying before that is right
+    for row in rows:
         if row.port_more is not None and abs(row.port_more) > DRIFT_MM:
             more, less = ("port", "starboard") if row.port_more > 0 else ("starboard", "port")
             look("sides-drift", f"mold {row.mold}",
@@ -243,11 +274,4 @@ def _findings(rows: tuple[Rest, ...], back: BringBack | None, job: Job, planked:
              f"Divided evenly the rest is only {mm(round(thin.width, 1))} a strip here: let some strips run out as "
              f"stealers, or close "
              "with a plank of two strips glued together.")  # fmt: skip
-    for row in rows:
-        if row.measured > row.planned + 3 * cover or row.measured < row.planned - 3 * cover:
-            look("left-unlikely", f"mold {row.mold}",
-                 f"{mm(round(row.measured, 1))} is left where the plan after {planked.strips} strips leaves "
-                 f"{mm(round(row.planned, 1))}: "
-                 "is the number of strips right, and the unit?")  # fmt: skip
-            break
     return found

@@ -26,7 +26,6 @@ from .strips import Strip
 Widths = Callable[[int], float]
 """Width of hull that a strip covers by its place in the course, from 0."""
 Tick = Callable[[float], None]
-SAME_MM = 0.01
 RAY_STEP_MM, MOST_STEPS = 15.0, 160
 """Rays leave their way behind at steps of so many mm, or so many over the girth of a large hull."""
 GONE_MM = 0.5

@@ -135,8 +135,8 @@ def _sample(surface: TensorSurface, front: Front) -> Sample:
     size = np.linalg.norm(ray, axis=1)
     sound = np.isfinite(size) & (size > 0.5) & (size < 2.0)
     return Sample(
-        front.point[sound], ray[sound] / size[sound, None], jet.normal[sound], front.run[sound], front.g[sound],
-        front.edge_set[sound], front.stretch[sound],
+        front.point[sound], ray[sound] / size[sound, None], jet.normal[sound],
+        np.full(int(sound.sum()), front.distance), front.g[sound], front.edge_set[sound], front.stretch[sound],
     )  # fmt: skip
 
 
@@ -190,7 +190,7 @@ def _sideways(surface: TensorSurface, fronts: Sequence[Front]) -> list[Sample]:
                 du, dv = components(jet, turn * aside)
                 rate = way / max(float(front.stretch[k]), 1e-6)
                 starts.append(
-                    np.array([front.u[k], front.v[k], du[0], dv[0], front.run[k], front.g[k], rate, turn])
+                    np.array([front.u[k], front.v[k], du[0], dv[0], front.distance, front.g[k], rate, turn])
                 )
     if not starts:
         return []

@@ -35,8 +35,8 @@ class EdgePiece:
 
     `points` (n, 3) mm at guide parameters `at` (n,); `g` their range; `starts`, `ends` where it ends. `run` (n,) is the
     length from the bow end, `curvatures` (n, 3) edge-set, bend and twist at the points, per mm, with their signs (bend positive
-    where the hull is convex), `uv` (n, 2) their place on the surface; `tips` say u, v and their change per mm at an end that
-    lies on no limit; `edge_set`, `bend` and `twist` are the greatest sizes without the ends.
+    where the hull is convex), `uv` (n, 2) their place on the surface; `edge_set`, `bend` and `twist` are the greatest
+    sizes without the ends.
     """
 
     points: Array
@@ -51,7 +51,6 @@ class EdgePiece:
     run: Array
     curvatures: Array
     uv: Array
-    tips: tuple[tuple[float, ...] | None, tuple[float, ...] | None] = (None, None)
 
 
 BOW_ENDS = frozenset({"stem_bow", "transom", "open"})
@@ -164,7 +163,6 @@ def _piece(curve: PPoly, a: float, b: float, bounds: Bounds) -> EdgePiece:
         length=float(run[-1]),
         starts=starts or "seam",
         ends=ends or "seam",
-        tips=(None if starts else _tip(curve, a), None if ends else _tip(curve, b)),
         edge_set=float(most[0]), bend=float(most[1]), twist=float(most[2]),
         run=frozen(run), curvatures=frozen(table[:, 3:6]),
         uv=frozen(table[:, :2]),
@@ -179,11 +177,3 @@ def _limit(row: Array, bow: bool, bounds: Bounds) -> str:
         if abs(row[MARGIN] if limit.seam is not None else v - limit.edge) < 1e-6:
             return limit.name
     return ""
-
-
-def _tip(curve: PPoly, at: float) -> tuple[float, ...]:
-    """u, v and their change per mm along a curve at one place, as the points themselves run there."""
-    u, v = curve(at)[:2]
-    rate = curve(at, 1)
-    du, dv = rate[:2] / max(float(np.linalg.norm(rate[6:9])), 1e-9)
-    return float(u), float(v), float(du), float(dv)
