@@ -108,6 +108,12 @@ def test_a_missing_spacer_is_one_mistake(shape: Shape) -> None:
     found = judged(shape, simulated_survey(shape.setup, faults))
     assert found.moves == ()
     assert any("From mold 7 on" in text and "molds 6 and 7" in text for text in found.datum)
+    (spacer,) = [f for f in found.findings if f.code == "spacer"]
+    assert spacer.where == "mold 7"
+    far = judged(
+        shape, simulated_survey(shape.setup, {m.mold: Fault(along=-388.0) for m in shape.setup.marks[7:]})
+    )
+    assert [f.where for f in far.findings if f.code == "spacer"] == ["mold 8"]
     both = judged(shape, simulated_survey(shape.setup, {**faults, "3": Fault(along=7.0)}))
     assert [m.mold for m in both.moves] == ["3"]
 

@@ -106,7 +106,9 @@ def _survey_page(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple[flo
         sheet.text(MARGIN_MM, y, in_words(text, say), 3.4)
         y -= 6
     if not judged.moves:
-        sheet.text(MARGIN_MM, y, "No mold needs to be moved.", 4.2, strong=True)
+        spacer = any(f.code == "spacer" for f in judged.findings)
+        words = "Put that spacer right first, then measure again." if spacer else "No mold needs to be moved."
+        sheet.text(MARGIN_MM, y, words, 4.2, strong=True)
     sheet.text(
         MARGIN_MM,
         MARGIN_MM,

@@ -130,6 +130,7 @@ def judge_survey(survey: Survey, setup: SetUp, molds: tuple[Mold, ...], job: Job
             findings.append(_note("not-measured", mark.mold, "Not measured: nothing is said of this mold."))
     findings = _gathered(findings) + _closing(survey, setup)
     rows = tuple(_row(d, pairs, survey.noise) for d, pairs in errors.items() if pairs)
+    findings += [step for row in rows if (step := _step_of(row)) is not None]
     found = [_move(row, k, by_name, job, survey.noise) for row in rows for k in row.judged.out]
     found = _one_sided(found, 4 * survey.noise, job.setup)
     found.sort(key=lambda move: -abs(move.error))
@@ -322,13 +323,9 @@ def _datum(rows: tuple[Row, ...]) -> list[str]:
     """What all molds share, in words."""
     said: list[str] = []
     for row in rows:
-        if row.judged.step is not None:
-            first, off = row.judged.step
-            way = "farther from" if off > 0 else "nearer to"
-            said.append(
-                f"From mold {row.molds[first]} on everything stands {mm(abs(off))} {way} the zero: look between molds "
-                f"{row.molds[first - 1]} and {row.molds[first]} for a spacer that is missing, doubled or of the wrong length."
-            )
+        step = _step_of(row)
+        if step is not None:
+            said.append(step.text)
         if row.direction not in (Direction.UP, Direction.ACROSS) or len(row.molds) < 4:
             continue
         sweep = row.judged.sweep
@@ -354,6 +351,19 @@ def _datum(rows: tuple[Row, ...]) -> list[str]:
                 "the planking will be fair over it either way."
             )  # fmt: skip
     return said
+
+
+def _step_of(row: Row) -> Finding | None:
+    """Where all molds from one on stand off together: a spacer."""
+    if row.judged.step is None:
+        return None
+    first, off = row.judged.step
+    way = "farther from" if off > 0 else "nearer to"
+    text = (
+        f"From mold {row.molds[first]} on everything stands {mm(abs(off))} {way} the zero: look between molds "
+        f"{row.molds[first - 1]} and {row.molds[first]} for a spacer that is missing, doubled or of the wrong length."
+    )
+    return _note("spacer", row.molds[first], text)
 
 
 def _note(code: str, mold: str, text: str) -> Finding:
