@@ -18,7 +18,7 @@ from .strips import Planking, Strip
 
 ALONG = 41
 """Points along a whole strip: at this spacing the chords lie within a millimetre or two of the hull."""
-LEAST_ALONG, AREA_ALONG = 4, 17
+LEAST_ALONG, AREA_ALONG = 4, 41
 REACH = 4.0
 """Edges that end so many widths from the line that the course ends on end there."""
 
