@@ -162,6 +162,10 @@ def test_the_rest_is_planned_again_as_readings_come_in(window: MainWindow, qtbot
     assert "under port and starboard" in model.paste(0, 0, "1\t2")
     assert model.setData(model.index(0, 2), "-5")
     assert "without a minus" in model.faults[0, 2][1]
+    before = window.session.job
+    assert model.setData(model.index(6, 2), "6150")  # a nought too many
+    assert "more is left than the whole mold is round" in model.faults[6, 2][1]
+    assert window.session.job == before
 
 
 def test_plans_are_compared_and_one_is_used(

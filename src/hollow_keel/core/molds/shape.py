@@ -55,6 +55,11 @@ class MoldEdge:
         return result
 
     @property
+    def girth(self) -> float:
+        """Length of the edge from keel to sheer, mm."""
+        return float(np.linalg.norm(np.diff(self.points, axis=0), axis=1).sum())
+
+    @property
     def keel(self) -> Array:
         """The lowest point of the edge (at the keel, the stem, or on the centreline)."""
         result: Array = self.points[0]

@@ -218,7 +218,7 @@ class SoFar(QObject):
             self.strips.setValue(self._planked.strips)
         shape, planking = state.shape, state.planking
         if shape is None or planking is None:
-            self.model.show_planked(self._planked, (), {}, state.style)
+            self.model.show_planked(self._planked, (), {}, state.style, {})
             self.said.setText("")
             return
         known = (shape.molds, planking, state.job.planked, state.job.strips, state.job.units)
@@ -242,7 +242,9 @@ class SoFar(QObject):
         else:
             widths = {row.mold: row.width for row in self.replan.rows}
         if self._state is not None:
-            self.model.show_planked(self._planked, self._plan_left, widths, self._state.style)
+            shape = self._state.shape
+            girths = {m.name: m.edge.girth for m in shape.molds.molds} if shape is not None else {}
+            self.model.show_planked(self._planked, self._plan_left, widths, self._state.style, girths)
             self.said.setText(self._words(self._state))
 
     def _plan(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from types import MappingProxyType
 
 from ...core.errors import InputError
 from ...core.planking.progress import GirthLeft, Planked
@@ -10,6 +11,8 @@ from ...core.units import LengthStyle, format_length, parse_length
 from .beside_plan import BesidePlanModel
 from .entry_table import Cell
 
+MOST_SHARE = 1.03
+"""A tape over the planking reads a little more than the mold under it is round."""
 COLUMNS = (
     ("Mold", ""), ("Left by plan", ""), ("Left to port", "port"), ("Left to starboard", "starboard"),
     ("Strips to come: width", ""),
@@ -20,6 +23,7 @@ class GirthLeftModel(BesidePlanModel):
     """One row a mold; what is planned is what the plan leaves there, and how wide the strips to come are."""
 
     columns = COLUMNS
+    girths: Mapping[str, float] = MappingProxyType({})
 
     def show_planked(
         self,
@@ -27,8 +31,10 @@ class GirthLeftModel(BesidePlanModel):
         plan: tuple[tuple[str, float | None], ...],
         widths: Mapping[str, float],
         style: LengthStyle,
+        girths: Mapping[str, float],
     ) -> None:
-        """What the job says now, and how wide the strips to come are by mold."""
+        """What the job says now, how wide the strips to come are by mold, and how far each mold is round, mm: no more is left."""
+        self.girths = girths
         planned = tuple((left, widths.get(name)) for name, left in plan)
         self.show_beside(planked, tuple(name for name, _ in plan), planned, style)
 
@@ -57,6 +63,13 @@ class GirthLeftModel(BesidePlanModel):
                 if value is not None and value < 0:
                     raise InputError(
                         "nothing less than nothing can be left", value=text, mend="Type it without a minus."
+                    )
+                most = self.girths.get(name)
+                if value is not None and most is not None and value > MOST_SHARE * most:
+                    raise InputError(
+                        f"more is left than the whole mold is round ({format_length(most, self.style, unit=True)})",
+                        value=text,
+                        mend="Look at the unit, and measure along the mold's edge from the last strip on.",
                     )
             except InputError as error:
                 raise error.at(self.cell_name(row, column)) from None
