@@ -18,6 +18,7 @@ import numpy as np
 from ..geometry.arrays import Array, BoolArray
 from ..geometry.batch_spline import cubic_pieces, sample_splines, spline_slopes
 from ..geometry.curves import LoftCurve
+from ..geometry.easing import eased
 from ..geometry.surface import TensorSurface, dot
 
 PLACES = 48
@@ -251,6 +252,5 @@ def _settled(
 
 
 def _eased(t: Array) -> Array:
-    t = np.clip(t, 0.0, 1.0)
-    result: Array = t**3 * (10 - 15 * t + 6 * t * t)
-    return result
+    """`eased`, level beyond both ends."""
+    return eased(np.clip(t, 0.0, 1.0))

@@ -112,7 +112,6 @@ class DistanceField:
     def at(self, points: Array) -> Told:
         """What is known of points (n, 3) of the hull."""
         own = self._sample
-        own = self._sample
         gap, near = self._tree.query(points, k=min(NEIGHBOURS, len(own.run)))
         told, along, aside, kappa, far = self._told(points, gap, near)
         best = np.argmin(told, axis=1)

@@ -15,6 +15,7 @@ import numpy as np
 from ..errors import ImpossiblePlan
 from ..findings import mm
 from ..geometry.arrays import Array
+from ..geometry.easing import eased
 from ..geometry.front import Front, front_along
 from ..geometry.surface import TensorSurface, cross
 from ..geometry.surface_line import SurfaceLine
@@ -112,7 +113,7 @@ def tapered(lines: CrossLines, width: float, least: float) -> Division:
         reach = FADES * (lines.u[end] - lines.u[thin])
         start, stop = lines.u[thin] - reach, lines.u[thin] + reach
         t = np.clip((lines.u - start) / (stop - start), 0.0, 1.0) if stop != start else np.zeros(len(lines.u))
-        faded = 1 - _eased(t)
+        faded = 1 - eased(t)
         needed = np.clip((lines.girth / width - (count - len(own))) / len(own), 0.0, 1.0)
         shares[own] *= np.maximum(faded, needed)  # no earlier than the others can do without them
     widths = lines.girth * shares / shares.sum(axis=0)
@@ -142,7 +143,7 @@ def mixed(lines: CrossLines, first: float | None, last: float | None) -> Array:
             )
         beyond = (lines.u - place) * np.sign(end - place) if place != end else np.zeros(len(lines.u))
         t = np.clip(beyond / min(EASED, max(abs(end - place), 1e-9)), 0.0, 1.0)
-        factor *= 1 - _eased(t) * (1 - np.minimum(girth / whole, 1.0))
+        factor *= 1 - eased(t) * (1 - np.minimum(girth / whole, 1.0))
     return np.maximum(factor, LEAST_SHARE)
 
 
@@ -197,9 +198,3 @@ def division_front(surface: TensorSurface, lines: CrossLines, distance: Array, u
     """An edge of a division as a front over the cross lines."""
     line = SurfaceLine.through(lines.u, lines.at(distance), lines.u)
     return front_along(surface, line, float(distance.max()), upward=upward)
-
-
-def _eased(t: Array) -> Array:
-    """From 0 to 1 as t goes there, level and without bend at both ends: the least polynomial of that kind."""
-    result: Array = t**3 * (10 - 15 * t + 6 * t * t)
-    return result

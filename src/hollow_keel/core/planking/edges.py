@@ -23,8 +23,6 @@ SHORTEST_PIECE_MM = 1.0
 ON_SEAM = 1e-6
 MARGIN = 9
 """The column of a front's curves that tells its margin above a seam."""
-LEAP_SHARE = 0.02
-"""A piece that is shorter than the way between its ends is no line on the hull: a cubic leapt over a fold."""
 SCRAP_RAYS = 3
 """A piece that ends on no edge of the hull and spans fewer rays is what a dropped ghost left behind."""
 
@@ -98,8 +96,7 @@ def edge_pieces(lines: list[PPoly], bounds: Bounds, own: float | Limit | None = 
         for a, b in _merged(spans):
             piece = _piece(curve, a, b, bounds)
             scrap = "seam" in (piece.starts, piece.ends) and b - a < SCRAP_RAYS * SPACING
-            leap = float(np.linalg.norm(piece.points[-1] - piece.points[0])) > (1 + LEAP_SHARE) * piece.length
-            if piece.length > SHORTEST_PIECE_MM and not (scrap or leap):
+            if piece.length > SHORTEST_PIECE_MM and not scrap:
                 found.append(piece)
     return found
 

@@ -29,22 +29,9 @@ class Limit:
         result: Array = self.seam(self._within(u))
         return result
 
-    def slope(self, u: Array) -> Array:
-        """dv/du of the limit at u (n,); nothing beyond the seam's own ends."""
-        if self.seam is None:
-            return np.zeros_like(u)
-        within = self._within(u)
-        result: Array = np.where(within == u, self.seam(within, 1), 0.0)
-        return result
-
     def margin(self, front: Front) -> Array:
         """How far each point of a front lies above the limit, in v."""
         result: Array = front.v - self.at(front.u)
-        return result
-
-    def rate(self, front: Front) -> Array:
-        """How fast the margin grows along each ray, per mm."""
-        result: Array = front.dv - self.slope(front.u) * front.du
         return result
 
     def _within(self, u: Array) -> Array:
