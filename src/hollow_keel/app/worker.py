@@ -2,7 +2,7 @@
 
 Requests and answers are pickled over this process's own pipes, each after its length. A request is
 (number, job); a newer one, or (number, None), makes the running one give up. Answers are (number, kind, value):
-"shape" a Shape, "progress" a share, "done" (Planking, how strips behave, seconds), "checked" findings about the molds'
+"shape" a Shape, "progress" a share, "done" (Planking, how strips behave, the rest planned again, seconds), "checked" findings about the molds'
 pieces, "judged" a Fairness, "stocked" a StockPlan, "failed" a text.
 """
 
@@ -117,7 +117,9 @@ def _compute(number: int, job: Any, pipeline: Any, requests: Requests, answers: 
             planking = pipeline.planking(shape, tick)
             tick(1.0)
             found = pipeline.behaviours(shape, planking)
-            send(answers, (number, "done", (planking, found, perf_counter() - started)))
+            send(
+                answers, (number, "done", (planking, found, pipeline.replan(shape), perf_counter() - started))
+            )
         except ImpossiblePlan as error:
             send(answers, (number, "failed", str(error)))
         requests.waits(PAUSE_SECONDS)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 from .errors import ImpossiblePlan
@@ -15,9 +16,10 @@ from .job import Job
 from .molds.choices import MoldEdgeKind
 from .molds.stations import MoldSet, make_molds
 from .offsets.table import EndKind, Lines, OffsetsTable, read_lines
+from .planking.as_planked import Looked, Replan, look, replanned
 from .planking.hollows import hollow_findings
 from .planking.mechanics import Behaviour, behaviours, handling_findings, span_of
-from .planking.plank import laying_of, plank
+from .planking.plank import Work, laying_of, plank
 from .planking.strips import Planking, nothing_laid
 from .results import Results, Shape
 from .setup.beam import SetUp, set_up
@@ -74,11 +76,47 @@ class Pipeline:
             raise ImpossiblePlan(
                 f"Strips {mm(strips.cover)} wide would need {girth / strips.cover:.0f} a side: choose a wider strip."
             )
-        laying = laying_of(strips)
-        planking: Planking = self._stage(
-            "planking", (shape.hull, laying), lambda: plank(shape.hull, laying, tick=tick)
+        return self._worked(shape, tick)[1]
+
+    def replan(self, shape: Shape) -> Replan:
+        """How far the work has come, and what became of the rest. Raises as `planking` does."""
+        plan, planking, looked = self._worked(shape, lambda _: None)
+        job, molds = shape.job, shape.molds.molds
+        made: Replan = self._stage(
+            "replan", (plan, planking, looked, shape.molds, job.planked, job.strips),
+            lambda: replanned(job, molds, plan, planking, looked),
+        )  # fmt: skip
+        return made
+
+    def _worked(self, shape: Shape, tick: Tick) -> tuple[Planking, Planking, Looked | None]:
+        """The plan as it was made, what is worked to, and what readings said of it."""
+        job, hull = shape.job, shape.hull
+        laying = laying_of(job.strips)
+        plan: Planking = self._stage("plan", (hull, laying), lambda: plank(hull, laying, tick=tick))
+        looked: Looked | None = self._stage(
+            "looked", (plan, shape.molds, job.planked, job.strips), lambda: look(job, shape.molds.molds, plan)
         )
-        return planking
+        if looked is None or looked.drift is None:
+            return plan, plan, looked
+        work = Work(plan, looked.drift)
+
+        def on() -> Planking | Finding:
+            try:
+                return plank(hull, laying, tick=tick, work=work)
+            except ImpossiblePlan as error:
+                return Finding(
+                    "rest-impossible",
+                    Weight.LOOK,
+                    "planking",
+                    "what is left",
+                    f"The rest cannot be planned from these readings, and the plan is left as it is: {error}",
+                )
+
+        now: Planking | Finding = self._stage("on", (plan, hull, laying, looked.drift), on)
+        if isinstance(now, Finding):
+            looked = replace(looked, findings=(*looked.findings, now), drift=None)
+            return plan, plan, looked
+        return plan, now, looked
 
     def fairness(self, shape: Shape, tick: Tick = lambda _: None) -> Fairness:
         """How fair the lines are. Raises what `tick` raises."""
@@ -167,7 +205,7 @@ class Pipeline:
         checks = (*self.mold_checks(shape), *self.handling(shape, planking))
         return Results(
             shape, planking, self.fairness(shape, tick), checks,
-            self.behaviours(shape, planking), self.stock(shape, planking),
+            self.behaviours(shape, planking), self.stock(shape, planking), self.replan(shape),
         )  # fmt: skip
 
     def results_for(self, job: Job, *, strips: bool) -> Results:

@@ -14,6 +14,7 @@ if TYPE_CHECKING:
     from .job import Job
     from .molds.stations import MoldSet
     from .offsets.table import Lines
+    from .planking.as_planked import Replan
     from .planking.mechanics import Behaviour
     from .planking.strips import Planking
     from .setup.beam import SetUp
@@ -48,10 +49,13 @@ class Results:
     """How every strip behaves, by its number; empty where there is no planking."""
     stock: StockPlan | None = None
     """None where nobody has planned it yet."""
+    replan: Replan | None = None
+    """How far the planking has come and what became of the rest; None where there is no planking."""
 
     @property
     def findings(self) -> tuple[Finding, ...]:
         """Everything that was noticed, in order of work."""
         remarks = self.fairness.remarks if self.fairness else ()
         stock = self.stock.findings if self.stock else ()
-        return remarks + self.shape.findings + self.mold_checks + self.planking.findings + stock
+        rest = self.replan.findings if self.replan else ()
+        return remarks + self.shape.findings + self.mold_checks + self.planking.findings + rest + stock

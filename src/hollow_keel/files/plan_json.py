@@ -10,7 +10,6 @@ from ..core.fairing.doubts import Doubt
 from ..core.findings import Finding, in_words
 from ..core.hull.hydro import Hydro
 from ..core.hull.unsettled import unsettled, unsettled_at
-from ..core.planking.as_planked import replan
 from ..core.planking.mechanics import Behaviour
 from ..core.planking.strips import Strip
 from ..core.results import Results, Shape
@@ -90,14 +89,11 @@ def plan_document(results: Results) -> dict[str, Any]:
 
 def _as_planked(results: Results) -> dict[str, Any]:
     """The rest of the planking, planned again from what was measured; empty where nothing was."""
-    shape = results.shape
-    if shape.job.planked is None:
-        return {}
-    plan = replan(shape.job, shape.molds.molds, results.planking, tick_lists(results))
-    if plan is None:
+    plan = results.replan
+    if plan is None or not plan.rows:
         return {}
     return {
-        "laid": plan.laid, "strips_to_come": plan.strips,
+        "laid": plan.laid, "strips_to_come": plan.strips, "way": plan.way.value, "changed": plan.changed,
         "brought_back": None if plan.back is None else {
             "strips": plan.back.strips, "follows": plan.back.follows,
             "widths": {name: rounded(width) for name, width in plan.back.widths.items()},

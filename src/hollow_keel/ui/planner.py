@@ -87,8 +87,8 @@ class Planner(QObject):
         elif kind == "done":
             assert self._shape is not None
             assert isinstance(value, tuple)
-            planking, behaviours, seconds = value
-            self.done.emit(Results(self._shape, planking, behaviours=behaviours), seconds)
+            planking, behaviours, replan, seconds = value
+            self.done.emit(Results(self._shape, planking, behaviours=behaviours, replan=replan), seconds)
         elif kind == "checked":
             self.checked.emit(self._job, value)
         elif kind == "judged":

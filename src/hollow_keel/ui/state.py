@@ -15,6 +15,7 @@ if TYPE_CHECKING:
     from ..core.fairing.fairness import Fairness
     from ..core.molds.stations import Mold
     from ..core.offsets.table import OffsetsTable
+    from ..core.planking.as_planked import Replan
     from ..core.planking.mechanics import Behaviour
     from ..core.planking.strips import Planking, Strip
     from ..core.results import Shape
@@ -30,6 +31,8 @@ class State:
     planking: Planking | None = None
     behaviours: Mapping[int, Behaviour] = field(default_factory=dict)
     """How the strips of `planking` behave, by their numbers."""
+    replan: Replan | None = None
+    """How far the planking has come, and what became of the rest."""
     stale: bool = False
     fairness: Fairness | None = None
     judged: bool = False
@@ -107,6 +110,8 @@ class State:
             every += self.shape.findings + self.mold_checks
         if self.planking is not None:
             every += self.planking.findings
+        if self.replan is not None:
+            every += self.replan.findings
         if self.fairness is not None:
             every += self.fairness.remarks
         if self.stock is not None and self.job.stock.given:

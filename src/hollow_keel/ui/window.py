@@ -317,7 +317,7 @@ class MainWindow(MenuWindow):
             self._show(
                 replace(
                     self.state, shape=results.shape, planking=results.planking, behaviours=results.behaviours,
-                    stale=False, problem="", problem_stage="",
+                    replan=results.replan, stale=False, problem="", problem_stage="",
                 )
             )  # fmt: skip
             self.say(f"Planned in {seconds:.2f} s")
@@ -389,7 +389,7 @@ class MainWindow(MenuWindow):
         assert state.planking is not None
         return Results(
             state.shape, state.planking, state.fairness if state.judged else None, state.mold_checks,
-            state.behaviours, state.stock if state.stocked else None,
+            state.behaviours, state.stock if state.stocked else None, state.replan,
         )  # fmt: skip
 
     # -- the rest of the menus -------------------------------------------------------------------------

@@ -49,3 +49,12 @@ class Course(StrEnum):
 
     DOWN = "down"
     UP = "up"
+
+
+class RestWay(StrEnum):
+    """How the rest is laid once the work has drifted from the plan: on as planned from where the last strips really lie; all of it
+    tapered alike, so that the last one lands on the line; or brought back to the plan by a few tapered ones."""
+
+    ON = "on"
+    TAPER = "taper"
+    FEW = "few"

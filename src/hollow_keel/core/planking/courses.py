@@ -10,7 +10,7 @@ import numpy as np
 
 from ..errors import ImpossiblePlan
 from ..geometry.arrays import Array
-from ..geometry.front import Front, curves, propagate, starts
+from ..geometry.front import Front, curves, kept, propagate, starts
 from ..geometry.surface import TensorSurface
 from ..geometry.surface_line import SurfaceLine
 from .choices import Course
@@ -21,6 +21,7 @@ from .faces import nearest_piece
 from .flat import feet, widths_between
 from .levels import Number, Patch, greatest, grid_numbers, guide_pieces, level_pieces
 from .limits import Bounds
+from .relaid import LaidSoFar, whole_line
 from .strips import Strip
 
 Widths = Callable[[int], float]
@@ -71,30 +72,42 @@ class Laid:
     faded: tuple[int, ...] = ()
 
 
-def lay_fronts(task: Task, widths: Widths, tick: Tick, most: int | None = None) -> Laid:
-    """Strips whose edges are lines of equal distance from the guide; `most` of them, or until the limit is reached."""
+def lay_fronts(
+    task: Task, widths: Widths, tick: Tick, most: int | None = None, so_far: LaidSoFar | None = None
+) -> Laid:
+    """Strips whose edges are lines of equal distance from the guide; `most` of them, or until the limit is reached. With some of
+    them laid `so_far` those to come follow from the last edge as it is."""
     patch, field = _measured(task, task.guide, tick)
-    numbers = grid_numbers(patch, field, _as_it_is)
-    reach = greatest(patch, field, _as_it_is, numbers)
+    number: Number = _as_it_is
+    if so_far is not None:
+        number = so_far.renumbered(number, field, lambda k: float(sum(widths(i) for i in range(k))))
+    numbers = grid_numbers(patch, field, number)
+    reach = greatest(patch, field, number, numbers)
+    least = so_far.count if so_far is not None else 0
     ends = [0.0]
-    while ends[-1] < reach - 1e-9 * max(reach, 1.0) and (most is None or len(ends) <= most):
+    while len(ends) <= least or (
+        ends[-1] < reach - 1e-9 * max(reach, 1.0) and (most is None or len(ends) <= most)
+    ):
         ends.append(ends[-1] + widths(len(ends) - 1))
     reach = reach if most is None else min(reach, ends[-1])
-    edges = _edges(patch, field, _as_it_is, numbers, ends[1:], tick)
-    covers = [widths(k) for k in range(len(ends) - 1)]
-    return Laid(
-        _strips(task, edges, [min(w, reach - e) for w, e in zip(covers, ends[:-1], strict=True)], covers),
-        reach,
-    )
+    edges = _edges(patch, field, number, numbers, ends[1:], tick, tapering=so_far is not None)
+    covers: list[float | None] = [widths(k) for k in range(len(ends) - 1)]
+    widest = [min(w or 0.0, reach - e) for w, e in zip(covers, ends[:-1], strict=True)]
+    if so_far is not None:
+        few = range(least, least + so_far.drift.few)
+        covers = [None if k in few else w for k, w in enumerate(covers)]
+        return Laid(so_far.as_laid(_strips(task, edges, widest, covers)), reach)
+    return Laid(_strips(task, edges, widest, covers), reach)
 
 
-def lay_few(task: Task, width: float, least: float, tick: Tick) -> Laid:
+def lay_few(task: Task, width: float, least: float, tick: Tick, so_far: LaidSoFar | None = None) -> Laid:
     """Strips of one width but for a few, half-way, that taper and bring the run back. Those before are parallels of the guide,
-    those after parallels of the last tapered edge. Raises ImpossiblePlan."""
+    those after parallels of the last tapered edge; with some laid `so_far` they follow from the last edge as it is. Raises
+    ImpossiblePlan."""
     far = task.bounds.far(task.upward)
     own = few_tapered(CrossLines.between(task.surface, task.line, far, task.upward), width, least)
     if own is None:
-        return lay_fronts(task, lambda _: width, tick)
+        return lay_fronts(task, lambda _: width, tick, so_far=so_far)
     patch, field = _measured(task, task.guide, tick)
 
     def number(distance: Array, g: Array) -> Array:
@@ -102,28 +115,40 @@ def lay_few(task: Task, width: float, least: float, tick: Tick) -> Laid:
         past = (distance - own.first * width) / np.interp(g, own.u, own.share)
         return np.where(distance <= own.first * width, distance, own.first * width + past) / width
 
-    numbers = grid_numbers(patch, field, number)
     last = own.first + own.count
+    early = so_far is not None and so_far.count <= last
+    lay: Number = so_far.renumbered(number, field, float) if so_far is not None and early else number
+    numbers = grid_numbers(patch, field, lay)
     if float(numbers.max()) <= last:
-        return lay_fronts(task, lambda _: width, tick)
-    edges = _edges(patch, field, number, numbers, [float(k) for k in range(1, last + 1)], tick, tapering=True)
+        return lay_fronts(task, lambda _: width, tick, so_far=so_far)
+    edges = _edges(patch, field, lay, numbers, [float(k) for k in range(1, last + 1)], tick, tapering=True)
     line = _line(edges[-1])
     rest, rest_field = _measured(task, line, tick)
-    left = grid_numbers(rest, rest_field, lambda d, _: d / width)
-    reach = greatest(rest, rest_field, lambda d, _: d / width, left)
-    more = math.ceil(reach - 1e-9)
+    after: Number = _in_widths(width)
+    if so_far is not None and not early:
+        after = replace(so_far, strips=so_far.strips[last:]).renumbered(after, rest_field, float)
+    left = grid_numbers(rest, rest_field, after)
+    reach = greatest(rest, rest_field, after, left)
+    more = max(math.ceil(reach - 1e-9), so_far.count - last if so_far is not None else 0)
     tail = _edges(
-        rest, rest_field, lambda d, _: d / width, left, [float(k) for k in range(1, more + 1)], tick
+        rest, rest_field, after, left, [float(k) for k in range(1, more + 1)], tick, tapering=not early
     )
     shaped = range(own.first, last)
     before = _strips(task, edges, [width] * last, [None if k in shaped else width for k in range(last)])
-    after = _strips(task, tail, [min(width, width * (reach - k)) for k in range(more)], [width] * more)
-    numbered = tuple(replace(s, number=k + 1) for k, s in enumerate((*before, *after)))
-    return Laid(numbered, width * (last + reach))
+    beyond = _strips(task, tail, [min(width, width * (reach - k)) for k in range(more)], [width] * more)
+    numbered = tuple(replace(s, number=k + 1) for k, s in enumerate((*before, *beyond)))
+    return Laid(so_far.as_laid(numbered) if so_far is not None else numbered, width * (last + reach))
 
 
-def lay_mixed(task: Task, width: float, places: tuple[float | None, float | None], tick: Tick) -> Laid:
-    """Strips of full width between two places (u), narrower beyond them as the girth is. Raises ImpossiblePlan."""
+def lay_mixed(
+    task: Task,
+    width: float,
+    places: tuple[float | None, float | None],
+    tick: Tick,
+    so_far: LaidSoFar | None = None,
+) -> Laid:
+    """Strips of full width between two places (u), narrower beyond them as the girth is; with some laid `so_far` they follow from
+    the last edge as it is. Raises ImpossiblePlan."""
     lines = CrossLines.between(task.surface, task.line, task.bounds.far(task.upward), task.upward)
     share = mixed(lines, *places)
     patch, field = _measured(task, task.guide, tick)
@@ -131,14 +156,18 @@ def lay_mixed(task: Task, width: float, places: tuple[float | None, float | None
     def number(distance: Array, g: Array) -> Array:
         return distance / (width * np.interp(g, lines.u, share))
 
-    numbers = grid_numbers(patch, field, number)
-    reach = greatest(patch, field, number, numbers)
-    count = max(1, math.ceil(reach - 1e-9))
-    edges = _edges(
-        patch, field, number, numbers, [float(k) for k in range(1, count + 1)], tick, tapering=True
-    )
+    own: Number = number if so_far is None else so_far.renumbered(number, field, float)
+    numbers = grid_numbers(patch, field, own)
+    reach = greatest(patch, field, own, numbers)
+    count = max(1, math.ceil(reach - 1e-9), so_far.count if so_far is not None else 0)
+    edges = _edges(patch, field, own, numbers, [float(k) for k in range(1, count + 1)], tick, tapering=True)
     left = [min(width, width * (reach - k)) for k in range(count)]
-    return Laid(_strips(task, edges, left, [None] * count), reach * width)
+    strips = _strips(task, edges, left, [None] * count)
+    return Laid(so_far.as_laid(strips) if so_far is not None else strips, reach * width)
+
+
+def _in_widths(width: float) -> Number:
+    return lambda distance, _: distance / width
 
 
 def _as_it_is(distance: Array, _: Array) -> Array:
@@ -153,30 +182,42 @@ def _measured(task: Task, guide: float | SurfaceLine, tick: Tick) -> tuple[Patch
     return Patch.of(task.surface, guide, task.bounds, task.upward), DistanceField(task.surface, fronts)
 
 
-def lay_tapered(task: Task, width: float, least: float, tick: Tick) -> Laid:
-    """Strips that divide the girth between the guide and the limit, as many everywhere. Raises ImpossiblePlan."""
+def lay_tapered(task: Task, width: float, least: float, tick: Tick, so_far: LaidSoFar | None = None) -> Laid:
+    """Strips that divide the girth between the guide, or the last strip laid `so_far`, and the limit, as many everywhere. Raises
+    ImpossiblePlan."""
     far = task.bounds.far(task.upward)
-    lines = CrossLines.between(task.surface, task.line, far, task.upward)
+    on: tuple[Strip, ...] = ()
+    line = task.line
+    if so_far is not None:
+        on = so_far.moved(task.surface, upward=task.upward)
+        u, v = whole_line(on[-1].far, far.at)
+        line = SurfaceLine(u, v, np.zeros_like(u), np.zeros_like(u))
+    lines = CrossLines.between(task.surface, line, far, task.upward)
+    if so_far is not None and lines.girth.max() < GONE_MM:
+        return Laid(on, 0.0)
     division = tapered(lines, width, least)
     tick(1.0)
     fronts = [division_front(task.surface, lines, e, task.upward) for e in division.edges]
     count = len(fronts) - 1
     margin = _margin(task)
+    open_ = lines.girth > GONE_MM  # elsewhere the line that is divided from has run out
     pieces = [
         edge_pieces(c, task.bounds, far if k == count else task.own_edge)
-        for k, c in enumerate(curves(fronts, margin))
+        for k, c in enumerate(curves([kept(f, open_) for f in fronts], margin))
     ]
-    strips = []
+    if on:
+        pieces[0] = list(on[-1].far)
+    strips = list(on)
     for k in range(count):
         edges = pieces[k], pieces[k + 1]
         if k + 1 in division.dropped:
             edges = _faded(task, division, k, fronts)
-        strip = _strip(task, k + 1, *edges, None, float(division.widest[k]))
+        strip = _strip(task, len(strips) + 1, *edges, None, float(division.widest[k]))
         if strip.width_min:  # at its very ends the girth itself is what was divided
-            least = float((division.edges[k + 1] - division.edges[k]).min())
-            strip = replace(strip, width_min=min(strip.width_min, least) if least > GONE_MM else 0.0)
+            narrow = float((division.edges[k + 1] - division.edges[k]).min())
+            strip = replace(strip, width_min=min(strip.width_min, narrow) if narrow > GONE_MM else 0.0)
         strips.append(strip)
-    return Laid(tuple(strips), float(lines.girth.max()), division.dropped)
+    return Laid(tuple(strips), float(lines.girth.max()), tuple(len(on) + k for k in division.dropped))
 
 
 def _line(edge: list[EdgePiece]) -> SurfaceLine:
@@ -220,8 +261,6 @@ def _faded(
     task: Task, division: Division, k: int, fronts: list[Front]
 ) -> tuple[list[EdgePiece], list[EdgePiece]]:
     """The edges of a strip that comes to nothing before an end."""
-    from ..geometry.front import kept
-
     wide = division.edges[k + 1] - division.edges[k] > GONE_MM
     parts = curves([kept(fronts[k], wide), kept(fronts[k + 1], wide)], _margin(task))
     near, far = (edge_pieces(c, task.bounds, task.own_edge) for c in parts)

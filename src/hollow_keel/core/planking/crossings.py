@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
 
-from ..geometry.arrays import Array
+from ..geometry.arrays import Array, IntArray
 from ..geometry.polyline import run_of
 from ..hull.build import Hull
 from ..job import StripSettings
 from ..molds.stations import Mold
+from .choices import Course
 from .edges import EdgePiece
 from .strips import Planking, Strip
 
@@ -37,7 +39,7 @@ def crossings(hull: Hull, mold: Mold, planking: Planking, strips: StripSettings)
     """Every strip that crosses a mold's station, from sheer to keel; bevels for strips as they are milled."""
     found: list[tuple[Strip, Array, Array, Array, bool]] = []
     for strip in planking.strips:
-        at = _edges_at(strip, mold.station, planking)
+        at = _edges_at(strip, mold, planking)
         if at is not None:
             found.append((strip, *at))
     edge = mold.edge.points[::-1]
@@ -61,38 +63,71 @@ def _thickness(strips: StripSettings, planking: Planking, strip: Strip) -> float
     return strips.at_place(planking.places[strip.number]).thickness
 
 
-def _edges_at(strip: Strip, station: float, planking: Planking) -> tuple[Array, Array, Array, bool] | None:
-    """Where both edges of a strip cross a station, (3,) each, u and v between them (2,), and whether both are its own; an edge that
-    has run out there is the line that its course ends on. None where the strip does not come there."""
-    near, far = _crossed(strip.near, station), _crossed(strip.far, station)
+def edge_at(pieces: tuple[EdgePiece, ...], station: float) -> Array:
+    """Where an edge crosses a station, (n, 3): more than once where it is in pieces or turns back."""
+    found = [w @ piece.points[rows] for piece in pieces for rows, w in _places(piece.points[:, 0], station)]
+    return np.array(found).reshape(-1, 3)
+
+
+def _places(x: Array, station: float) -> Iterator[tuple[IntArray, Array]]:
+    """Where a line with points at even steps crosses a station: the points about each place, and their weights in the cubic
+    through them there. A chord would lie beside the curve by some tenths of a millimetre."""
+    for i in np.flatnonzero((x[:-1] - station) * (x[1:] - station) <= 0).tolist():
+        span = x[i + 1] - x[i]
+        share = float((station - x[i]) / span) if span else 0.0
+        rows = np.arange(max(i - 1, 0), min(i + 3, len(x)))
+        nodes, own = (rows - i).astype(float), x[rows]
+        for _ in range(3):
+            weights, rates = _cubic(nodes, share)
+            rate = float(rates @ own)
+            share = min(max(share - (float(weights @ own) - station) / rate, 0.0), 1.0) if rate else share
+        yield rows, _cubic(nodes, share)[0]
+
+
+def _cubic(nodes: Array, at: float) -> tuple[Array, Array]:
+    """Weights of the values at nodes (n,) in the polynomial through them at a place, and in its slope there."""
+    powers = np.vander(nodes, increasing=True)
+    n = np.arange(len(nodes))
+    both = np.column_stack([at**n, n * at ** np.maximum(n - 1, 0)])
+    weights: Array = np.linalg.solve(powers.T, both)
+    return weights[:, 0], weights[:, 1]
+
+
+def _edges_at(strip: Strip, mold: Mold, planking: Planking) -> tuple[Array, Array, Array, bool] | None:
+    """Where both edges of a strip cross a mold's station, (3,) each, u and v between them (2,), and whether both are its own. An
+    edge that has run out there is the line that its course ends on, or the end of the mold where stem or transom cut it. None
+    where the strip does not come there."""
+    near, far = _crossed(strip.near, mold.station), _crossed(strip.far, mold.station)
     if near is None and far is None:
         return None
+    downward = strip.course is Course.DOWN
     limit = planking.limits[strip.panel, strip.course]
-    ends = [p if p is not None else None for p in (near, far)]
-    full = near is not None and far is not None
-    points = [p[0] if p is not None else _on_line(limit, station) for p in ends]
-    known = [p[1] for p in ends if p is not None]
-    return points[0], points[1], np.mean(known, axis=0), full
+    points = (
+        near[0] if near is not None else _mold_end(mold, upper=downward),
+        far[0] if far is not None else _limit_at(limit, mold, downward=downward),
+    )
+    known = [p[1] for p in (near, far) if p is not None]
+    return *points, np.mean(known, axis=0), near is not None and far is not None
 
 
 def _crossed(pieces: tuple[EdgePiece, ...], station: float) -> tuple[Array, Array] | None:
     for piece in pieces:
-        x = piece.points[:, 0]
-        k = np.flatnonzero((x[:-1] - station) * (x[1:] - station) <= 0)
-        if len(k):
-            i = int(k[0])
-            span = x[i + 1] - x[i]
-            t = (station - x[i]) / span if span else 0.0
-            return (
-                piece.points[i] + t * (piece.points[i + 1] - piece.points[i]),
-                piece.uv[i] + t * (piece.uv[i + 1] - piece.uv[i]),
-            )
+        for rows, weights in _places(piece.points[:, 0], station):
+            return weights @ piece.points[rows], weights @ piece.uv[rows]
     return None
 
 
-def _on_line(line: Array, station: float) -> Array:
-    result: Array = np.array([np.interp(station, line[:, 0], line[:, c]) for c in range(3)])
-    return result
+def _limit_at(limit: Array, mold: Mold, *, downward: bool) -> Array:
+    """Where the line that a course ends on crosses a mold; forward of it, or aft, the stem or the transom ends the mold."""
+    for rows, weights in _places(limit[:, 0], mold.station):
+        return np.asarray(weights @ limit[rows])
+    return _mold_end(mold, upper=not downward)
+
+
+def _mold_end(mold: Mold, *, upper: bool) -> Array:
+    """The upper or the lower end of the planking line at a mold, (3,)."""
+    y, z = mold.edge.points[-1 if upper else 0]
+    return np.array([mold.station, y, z])
 
 
 def _normals(hull: Hull, strips: list[Strip], places: list[Array]) -> Array:

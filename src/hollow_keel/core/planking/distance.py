@@ -69,6 +69,7 @@ class DistanceField:
     """Distances from a guide, from the fronts of its rays."""
 
     def __init__(self, surface: TensorSurface, fronts: Sequence[Front]) -> None:
+        self.surface = surface
         own = _sound_fronts(surface, fronts)
         sample = Sample.together([*(_sample(surface, f) for f in own), *_sideways(surface, own)])
         first = fronts[0]

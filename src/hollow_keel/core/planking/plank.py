@@ -15,14 +15,16 @@ from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, frozen
 from ..hull.build import Hull, Panel
 from ..job import MasterLine, StripSettings
-from .choices import Course, Guide, StripLayout
+from .choices import Course, Guide, RestWay, StripLayout
 from .closing import closing_findings
 from .courses import Laid, Task, lay_few, lay_fronts, lay_mixed, lay_tapered, seam_heights
 from .covering import check_covering
 from .edges import hull_end_names, limit_name
 from .guides import master_line
+from .left_by_plan import course_in_work
 from .limits import Bounds, Limit
 from .mechanics import named_strips
+from .relaid import Drift, LaidSoFar
 from .strips import Planking, Strip
 
 CLOSE_CALL_MM = 3.0
@@ -73,8 +75,37 @@ def laying_of(strips: StripSettings) -> Laying:
     )  # fmt: skip
 
 
-def plank(hull: Hull, laying: Laying | float, guide: str = "sheer", tick: Tick = lambda _: None) -> Planking:
-    """Lay strips over the half hull; a bare width lays parallel strips from the `guide` ("sheer" or "keel").
+@dataclass(frozen=True)
+class Work:
+    """A plan that is worked to, and how the work has drifted from it."""
+
+    plan: Planking
+    drift: Drift
+
+    def so_far(self, task: Task) -> LaidSoFar | None:
+        """What is on of the course that the work is in; None for another."""
+        course = self.plan.course(task.panel, task.course)
+        on = tuple(s for s in course if s.number <= self.drift.laid)
+        if not on or not on[-1].far or course_in_work(self.plan, self.drift.laid) != course:
+            return None
+        return LaidSoFar(on, self.drift)
+
+    def done(self, task: Task) -> tuple[Strip, ...]:
+        """The strips of a course that is wholly laid, numbered from 1; nothing for another."""
+        course = self.plan.course(task.panel, task.course)
+        done = bool(course) and course[-1].number <= self.drift.laid and self.so_far(task) is None
+        return tuple(replace(s, number=k + 1) for k, s in enumerate(course)) if done else ()
+
+
+def plank(
+    hull: Hull,
+    laying: Laying | float,
+    guide: str = "sheer",
+    tick: Tick = lambda _: None,
+    work: Work | None = None,
+) -> Planking:
+    """Lay strips over the half hull; a bare width lays parallel strips from the `guide` ("sheer" or "keel"). Where there is `work`,
+    what is laid stays and the rest goes on from where it really lies.
 
     `tick` is told a share 0..1 and may raise to cancel. Raises ImpossiblePlan.
     """
@@ -86,12 +117,13 @@ def plank(hull: Hull, laying: Laying | float, guide: str = "sheer", tick: Tick =
     tasks = _tasks(hull, laying)
     for turn, (task, most) in enumerate(tasks):
         share = 1.0 / len(tasks)
-        laid = _lay(task, laying, most, lambda s, t=turn, p=share: tick((t + s) * p))  # type: ignore[misc]
+        laid = _lay(task, laying, most, lambda s, t=turn, p=share: tick((t + s) * p), work)  # type: ignore[misc]
         if most is not None:
             tasks[turn + 1 :] = [(_seamed(following, laid), m) for following, m in tasks[turn + 1 :]]
         else:
             far = task.bounds.far(task.upward)
-            _say_close_call(laid, laying, far.name, findings)
+            if work is None or work.drift.way is not RestWay.TAPER:
+                _say_close_call(laid, laying, far.name, findings)
         limits[task.panel, task.course] = _limit_points(task)
         if laid.faded:
             findings.append(_faded_finding(laid.faded, len(strips)))
@@ -178,14 +210,18 @@ def _to_the_bilge(panel: Panel, width: float) -> int:
     return max(1, round(float(at) / width))
 
 
-def _lay(task: Task, laying: Laying, most: int | None, tick: Tick) -> Laid:
+def _lay(task: Task, laying: Laying, most: int | None, tick: Tick, work: Work | None) -> Laid:
+    if work is not None and (done := work.done(task)):
+        return Laid(done, sum(laying.cover_of(k) for k in range(1, len(done) + 1)))
+    so_far = work.so_far(task) if work is not None else None
+    taper = so_far is not None and so_far.drift.way is RestWay.TAPER and most is None
+    if laying.layout is StripLayout.TAPERED and most is None or taper:
+        return lay_tapered(task, laying.width, laying.least, tick, so_far)
     if laying.layout is StripLayout.PARALLEL or most is not None:
-        return lay_fronts(task, lambda k: laying.cover_of(k + 1), tick, most)
-    if laying.layout is StripLayout.TAPERED:
-        return lay_tapered(task, laying.width, laying.least, tick)
+        return lay_fronts(task, lambda k: laying.cover_of(k + 1), tick, most, so_far)
     if laying.layout is StripLayout.FEW:
-        return lay_few(task, laying.width, laying.least, tick)
-    return lay_mixed(task, laying.width, _places(task, laying), tick)
+        return lay_few(task, laying.width, laying.least, tick, so_far)
+    return lay_mixed(task, laying.width, _places(task, laying), tick, so_far)
 
 
 def _places(task: Task, laying: Laying) -> tuple[float | None, float | None]:

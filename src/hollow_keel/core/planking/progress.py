@@ -7,7 +7,10 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from .choices import RestWay
+
 Left = Annotated[float, Field(ge=0, lt=1e5, allow_inf_nan=False)]
+Laid = Annotated[int, Field(ge=0, le=2000)]
 
 
 class GirthLeft(BaseModel):
@@ -33,34 +36,75 @@ class LaidOn(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     day: date
-    strips: Annotated[int, Field(ge=0, le=2000)]
+    strips: Laid
 
 
-class Planked(BaseModel):
-    """One look at the work: how many strips a side are on, what is left at some molds, and how many were on day by day."""
+class Look(BaseModel):
+    """What was left when so many strips a side were on."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    strips: Annotated[int, Field(ge=0, le=2000)] = 0
+    strips: Laid
+    left: tuple[GirthLeft, ...]
+
+
+class Planked(BaseModel):
+    """How far the work has come: how many strips a side are on, what was left at some molds when it was last measured (with
+    `measured_at` strips on; None: with as many as are on now), how the rest is to be laid (None: as its layout suggests), how many
+    strips were on day by day, and what was measured before."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    strips: Laid = 0
     left: tuple[GirthLeft, ...] = ()
+    measured_at: Laid | None = None
+    way: RestWay | None = None
     days: tuple[LaidOn, ...] = ()
+    earlier: tuple[Look, ...] = ()
+
+    @property
+    def measured_strips(self) -> int:
+        """How many strips a side were on when the last readings were taken."""
+        return self.strips if self.measured_at is None else self.measured_at
+
+    @property
+    def is_measured(self) -> bool:
+        """Whether anything was measured."""
+        return any(row.mean is not None for row in self.left)
 
     def with_strips(self, strips: int, day: date) -> Planked:
-        """With so many strips on at the end of a day; days that say more are corrected, for strips are not taken off."""
+        """With so many strips on at the end of a day; days that say more are corrected, for strips are not taken off. Readings
+        stay with the number of strips that was on when they were taken."""
         earlier = [d for d in self.days if d.day < day and d.strips < strips]
         kept = (*earlier, LaidOn(day=day, strips=strips)) if strips else ()
-        return self.model_copy(update={"strips": strips, "days": kept})
+        at = self.measured_strips if self.is_measured and self.strips else None
+        return self.model_copy(
+            update={"strips": strips, "days": kept, "measured_at": None if at == strips else at}
+        )
 
     def day_of(self, strip: int) -> date | None:
         """The day a strip went on; None if that is not known or it is still to come."""
         return next((d.day for d in self.days if strip <= d.strips), None)
 
     def of(self, mold: str) -> GirthLeft:
-        """What was measured at a mold."""
+        """What was last measured at a mold."""
         return next((row for row in self.left if row.mold == mold), GirthLeft(mold=mold))
 
+    def now(self, mold: str) -> GirthLeft:
+        """What was measured at a mold with as many strips on as there are now."""
+        return self.of(mold) if self.measured_strips == self.strips else GirthLeft(mold=mold)
+
     def with_row(self, row: GirthLeft) -> Planked:
-        """With one mold's readings put in place; a row without readings is taken out."""
+        """With one mold's readings put in place, taken with the strips that are on now; a row without readings is taken out. The
+        first reading after more strips went on begins a new look, and the one before is kept."""
+        if self.measured_strips != self.strips:
+            look = Look(strips=self.measured_strips, left=self.left)
+            new = self.model_copy(update={"left": (), "measured_at": None, "earlier": (*self.earlier, look)})
+            return new.with_row(row)
         others = [r for r in self.left if r.mold != row.mold]
         kept = others if row.mean is None else [*others, row]
         return self.model_copy(update={"left": tuple(kept)})
+
+    def taken_now(self) -> Planked:
+        """The readings were taken with the strips that are on now."""
+        return self.model_copy(update={"measured_at": None})

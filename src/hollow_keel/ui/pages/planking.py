@@ -38,7 +38,8 @@ from ..views.drawing_view import DrawingView
 from ..views.hull_view import HullView
 from .page import Page, result_label
 from .planking_settings import PlankingSettings
-from .planking_tabs import AtMolds, Divider, SoFar, crossing_columns
+from .planking_tabs import AtMolds, Divider, crossing_columns
+from .so_far import SoFar
 
 STRIPS, AT_MOLD, DIVIDE, SO_FAR = range(4)
 WIDE_COLUMNS = {2: 104, 3: 92}
@@ -72,7 +73,7 @@ class PlankingPage(Page):
         column.addWidget(self.centreline)
         column.addWidget(self.at_mold, 1)
         self.divider = Divider(self.at_molds)
-        self.so_far = SoFar(self.at_molds, self._planked)
+        self.so_far = SoFar(self._planked)
         for view in (self.map, self.section, self.table, self.at_mold, self.so_far.table):
             if hasattr(view, "picked"):
                 view.picked.connect(self.choose_key)

@@ -1,26 +1,19 @@
-"""What stands beside the planked hull: strips at the current mold, the girth divider, how far the work has come."""
+"""What stands beside the planked hull: strips at the current mold, the girth divider."""
 
 from __future__ import annotations
 
 import math
-from datetime import date
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QLabel, QSpinBox, QVBoxLayout, QWidget
 
 from ...core.errors import ImpossiblePlan
-from ...core.planking.as_planked import Replan, left_as_planned, replan
 from ...core.planking.crossings import Crossing, crossings
 from ...core.planking.divider import KEEL, SHEER, Divided, divide
-from ...core.planking.progress import Planked
-from ...core.planking.strips import Planking
-from ...core.results import Shape
 from ...core.units import LengthStyle, LengthUnit, format_length
 from ..state import State
 from ..views.data_table import Column, DataTable
-from ..views.entry_table import EntryTable
 from ..views.fields import LengthField
-from ..views.girth_left_table import GirthLeftModel
 
 METRIC = LengthStyle(LengthUnit.MM, 0.5)
 
@@ -161,120 +154,3 @@ class Divider(QWidget):
             header.setSectionResizeMode(
                 k, QHeaderView.ResizeMode.Stretch if last else QHeaderView.ResizeMode.ResizeToContents
             )
-
-
-class SoFar(QObject):
-    """How far the planking has come, and the rest planned again."""
-
-    def __init__(self, at_molds: AtMolds, changed: object) -> None:
-        super().__init__()
-        self._at_molds = at_molds
-        self._changed = changed
-        self._planked = Planked()
-        self.today = date.today
-        self._state: State | None = None
-        self._plan_left: tuple[tuple[str, float | None], ...] = ()
-        self._known: tuple[object, ...] = ()
-        self.replan: Replan | None = None
-        self.widget = QWidget()
-        self.strips = QSpinBox()
-        self.strips.setAccessibleName("Strips laid a side")
-        self.strips.setRange(0, 2000)
-        self.strips.setKeyboardTracking(False)
-        self.strips.valueChanged.connect(self._laid)
-        self.way = QComboBox()
-        self.way.setAccessibleName("The rest")
-        self.way.addItems(["taper all the rest", "bring it back with a few"])
-        self.way.activated.connect(lambda _: self._show_way())
-        self.model = GirthLeftModel(changed)  # type: ignore[arg-type]
-        self.table = EntryTable("Girth left", self.model)
-        self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
-        self.said = QLabel()
-        self.said.setWordWrap(True)
-        self.findings = QLabel()
-        self.findings.setObjectName("note")
-        self.findings.setWordWrap(True)
-        row = QHBoxLayout()
-        label = QLabel("Strips laid on each side")
-        label.setObjectName("small")
-        row.addWidget(label)
-        row.addWidget(self.strips)
-        row.addWidget(self.way)
-        row.addWidget(self.said, 1)
-        column = QVBoxLayout(self.widget)
-        column.setContentsMargins(0, 4, 0, 0)
-        column.addLayout(row)
-        column.addWidget(self.findings)
-        column.addWidget(self.table, 1)
-
-    def _laid(self, count: int) -> None:
-        if count != self._planked.strips:
-            self._changed("strips laid", self._planked.with_strips(count, self.today()))  # type: ignore[operator]
-
-    def show_state(self, state: State) -> None:
-        """Show a moment of the window."""
-        self._planked = state.job.planked or Planked()
-        if not self.strips.hasFocus():
-            self.strips.setValue(self._planked.strips)
-        shape, planking = state.shape, state.planking
-        if shape is None or planking is None:
-            self.model.show_planked(self._planked, (), {}, state.style, {})
-            self.said.setText("")
-            return
-        known = (shape.molds, planking, state.job.planked, state.job.strips, state.job.units)
-        if len(known) == len(self._known) and all(a is b for a, b in zip(known, self._known, strict=True)):
-            return
-        self._known = known
-        self.model.theme = state.theme
-        self._plan_left, self.replan = self._plan(state, shape, planking)
-        self._state = state
-        self._show_way()
-        self._say_findings(state)
-
-    def _show_way(self) -> None:
-        """All the rest tapered, or the few that bring the run back."""
-        back = self.replan.back if self.replan is not None else None
-        self.way.setVisible(back is not None)
-        if self._state is None or self.replan is None:
-            widths: dict[str, float] = {}
-        elif back is not None and self.way.currentIndex() == 1:
-            widths = dict(back.widths)
-        else:
-            widths = {row.mold: row.width for row in self.replan.rows}
-        if self._state is not None:
-            shape = self._state.shape
-            girths = {m.name: m.edge.girth for m in shape.molds.molds} if shape is not None else {}
-            self.model.show_planked(self._planked, self._plan_left, widths, self._state.style, girths)
-            self.said.setText(self._words(self._state))
-
-    def _plan(
-        self, state: State, shape: Shape, planking: Planking
-    ) -> tuple[tuple[tuple[str, float | None], ...], Replan | None]:
-        molds = shape.molds.molds
-        at = {m.name: self._at_molds.at(state, m.name) for m in molds}
-        plan = tuple((m.name, left_as_planned(m, at[m.name], self._planked.strips, planking)) for m in molds)
-        return plan, replan(state.job, molds, planking, at)
-
-    def _words(self, state: State) -> str:
-        if self.replan is None:
-            return "Type how much girth is left at some molds, from the last strip to where the planking ends, along the mold."
-        plan = self.replan
-        if plan.back is not None and self.way.currentIndex() == 1:
-            widths = [w for w in plan.back.widths.values() if w > 0]
-            return (
-                f"{plan.back.strips} more, {state.write(min(widths))} to {state.write(max(widths), unit=True)} wide, then strip "
-                f"{plan.back.follows} of the plan. What is laid stays as it is."
-            )
-        return (
-            f"{plan.strips} more a side, {state.write(plan.narrowest)} to {state.write(plan.widest, unit=True)} wide. "
-            "What is laid stays as it is."
-        )
-
-    def _say_findings(self, state: State) -> None:
-        """The first of what wants looking at; all of it when the pointer rests there."""
-        found = [f.said(state.say_length) for f in self.replan.findings] if self.replan is not None else []
-        texts = [f"▲ {f.where}: {f.text}" for f in found]
-        more = f"  (and {len(texts) - 1} more)" if len(texts) > 1 else ""
-        self.findings.setText(texts[0] + more if texts else "")
-        self.findings.setToolTip("\n".join(texts))
-        self.findings.setVisible(bool(texts))

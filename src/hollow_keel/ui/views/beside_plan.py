@@ -61,8 +61,12 @@ class BesidePlanModel(EntryModel):
             return name
         if not field:
             return self.plan_text(row, column)
-        value = getattr(self.table.of(name), field)
+        value = getattr(self.reading(name), field)
         return "" if value is None else self.length(value, exact=exact)
+
+    def reading(self, mold: str) -> Any:
+        """What was measured at a mold."""
+        return self.table.of(mold)
 
     def plan_text(self, row: int, column: int) -> str:
         """A cell of the plan."""

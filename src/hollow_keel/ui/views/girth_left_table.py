@@ -38,6 +38,10 @@ class GirthLeftModel(BesidePlanModel):
         planned = tuple((left, widths.get(name)) for name, left in plan)
         self.show_beside(planked, tuple(name for name, _ in plan), planned, style)
 
+    def reading(self, mold: str) -> GirthLeft:
+        planked: Planked = self.table
+        return planked.now(mold)
+
     def plan_text(self, row: int, column: int) -> str:
         left, width = self.planned[row]
         if column == 1:
@@ -73,6 +77,6 @@ class GirthLeftModel(BesidePlanModel):
                     )
             except InputError as error:
                 raise error.at(self.cell_name(row, column)) from None
-            old = planked.of(name).model_dump()
+            old = planked.now(name).model_dump()
             planked = planked.with_row(GirthLeft.model_validate({**old, field: value}))
         return planked
