@@ -20,7 +20,6 @@ from hollow_keel.core.findings import Finding
 from hollow_keel.core.job import Guide, Job, MoldSettings, StripEdge, StripSettings, Zone
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.planking.as_planked import Replan, left_as_planned, replan
 from hollow_keel.core.planking.bottom import Meets, centre_cuts, meets
 from hollow_keel.core.planking.choices import Meeting, StripLayout
 from hollow_keel.core.planking.compare import PlanSummary, candidates, in_words, reasons, summarise, weigh
@@ -42,7 +41,7 @@ from hollow_keel.core.planking.mechanics import (
     section_of,
 )
 from hollow_keel.core.planking.plank import Laying, laying_of, plank
-from hollow_keel.core.planking.progress import GirthLeft, Planked
+from hollow_keel.core.planking.progress import Planked
 from hollow_keel.core.planking.woods import WOODS, wood_of
 from hollow_keel.core.results import Results
 from hollow_keel.demo.jobs import linnet, pipit
@@ -55,7 +54,7 @@ CEDAR = WOODS["western redcedar"]
 
 @pytest.fixture(scope="module")
 def results() -> Results:
-    return Pipeline().results(linnet())
+    return Pipeline().results(change(linnet(), "", planked=None))
 
 
 @pytest.fixture(scope="module")
@@ -255,105 +254,12 @@ def test_the_girth_divider(tube: Results) -> None:
             divide(mold, rows, SHEER, KEEL, **wrong)  # type: ignore[arg-type]
 
 
-# -- the rest planned again ---------------------------------------------------------------------------------
-
-
-def again(results: Results, planked: Planked) -> Replan | None:
-    job = change(results.shape.job, "", planked=planked)
-    return replan(job, results.shape.molds.molds, results.planking, tick_lists(results))
-
-
-def planned_left(results: Results, laid: int) -> dict[str, float]:
-    lists = tick_lists(results)
-    found = {}
-    for mold in results.shape.molds.molds:
-        left = left_as_planned(mold, lists[mold.name], laid, results.planking)
-        assert left is not None
-        found[mold.name] = left
-    return found
-
-
-def test_work_that_went_as_planned_is_left_as_planned(results: Results) -> None:
-    left = planned_left(results, 20)
-    planked = Planked(strips=20, left=tuple(GirthLeft(mold=m, port=v, starboard=v) for m, v in left.items()))
-    plan = again(results, planked)
-    assert plan is not None
-    (said,) = plan.findings
-    assert said.code == "as-planned"
-    assert said.text.startswith("As planned, go on")
-    assert plan.strips == 65 - 20, "the rest of the plan, not another"
-    for row in plan.rows:
-        assert row.measured == pytest.approx(row.planned)
-        assert row.width == 14
-    # six millimetres more everywhere are not as planned: the rest is divided again
-    more = tuple(GirthLeft(mold=m, port=v + 6.0) for m, v in left.items())
-    other = again(results, Planked(strips=20, left=more))
-    assert other is not None
-    assert "as-planned" not in {f.code for f in other.findings}
-    assert other.strips == math.ceil((max(left.values()) + 6.0) / 14 - 1e-9)
-    for row in other.rows:
-        assert row.width * other.strips == pytest.approx(row.measured)
-
-
-def test_readings_in_another_unit_are_asked_about_before_anything_else(results: Results) -> None:
-    left = planned_left(results, 20)
-    inches = tuple(GirthLeft(mold=m, port=v / 25.4) for m, v in left.items())
-    plan = again(results, Planked(strips=20, left=inches))
-    assert plan is not None
-    assert [f.code for f in plan.findings] == ["left-unlikely"]
-
-
-def test_sides_that_drift_and_a_run_out_of_step_are_said(results: Results) -> None:
-    left = planned_left(results, 20)
-    rows = [
-        GirthLeft(mold="2", port=left["2"] + 12, starboard=left["2"] + 12),
-        GirthLeft(mold="7", port=left["7"] + 5, starboard=left["7"]),
-        GirthLeft(mold="11", starboard=left["11"] - 3),
-    ]
-    plan = again(results, Planked(strips=20, left=tuple(rows)))
-    assert plan is not None
-    assert {f.code for f in plan.findings} >= {"sides-drift", "out-of-step"}
-    drift = next(f for f in plan.findings if f.code == "sides-drift")
-    assert drift.where == "mold 7"
-    assert "more left to port" in drift.text
-    between = next(r for r in plan.rows if r.mold == "5")  # between 2 and 7: a smooth share of both
-    assert 2.4 < between.measured - between.planned < 12.0
-    tight = again(
-        results, Planked(strips=60, left=(GirthLeft(mold="7", port=5.0), GirthLeft(mold="1", port=200.0)))
-    )
-    assert tight is not None
-    assert {f.code for f in tight.findings} & {"rest-narrow", "left-unlikely"}
-
-
-def test_different_counts_across_the_opening_are_said(results: Results) -> None:
-    left = planned_left(results, 20)["7"]
-    plan = again(results, Planked(strips=20, left=(GirthLeft(mold="7", port=left + 14, starboard=left),)))
-    assert plan is not None
-    said = next(f for f in plan.findings if f.code == "counts-differ")
-    assert "port takes 45 strips and starboard 44" in said.text
-    turned = again(results, Planked(strips=20, left=(GirthLeft(mold="7", port=left, starboard=left + 28),)))
-    assert turned is not None
-    assert (
-        "port takes 45 strips and starboard 47: their edges will not meet. Lay 2 more to starboard"
-        in next(f for f in turned.findings if f.code == "counts-differ").text
-    )
-    alike = again(results, Planked(strips=20, left=(GirthLeft(mold="7", port=left + 4, starboard=left),)))
-    assert alike is not None
-    assert "counts-differ" not in {f.code for f in alike.findings}
-
-
 def test_strips_that_are_taller_than_wide_are_said() -> None:
     strips = linnet().strips.model_copy(update={"width": 6.0, "zones": (Zone(first=3, last=4, width=20.0),)})
     (said,) = handling_findings(strips, {})
     assert (said.code, said.where) == ("taller-than-wide", "all strips")
     assert "⟨6⟩ wide and ⟨8⟩ thick" in said.text
     assert not handling_findings(linnet().strips, {})
-
-
-def test_nothing_measured_plans_nothing(results: Results) -> None:
-    assert again(results, Planked(strips=4)) is None
-    assert Planked().with_row(GirthLeft(mold="3", port=9.0)).of("3").mean == 9.0
-    assert Planked().with_row(GirthLeft(mold="3", port=9.0)).with_row(GirthLeft(mold="3")).left == ()
 
 
 # -- compared ----------------------------------------------------------------------------------------------
@@ -466,23 +372,12 @@ def test_guides_on_the_command_line() -> None:
             apply_override(job, "strip.guide", wrong)
 
 
-def test_the_plan_file_says_how_strips_go_on_and_what_is_left(results: Results) -> None:
+def test_the_plan_file_says_how_strips_go_on(results: Results) -> None:
     from hollow_keel.files.plan_json import plan_document
 
     plan = plan_document(results)
-    assert plan["as_planked"]["strips_to_come"] == 45
-    (drift,) = [w for w in plan["as_planked"]["warnings"] if w["where"] == "mold 7"]
-    assert "6 mm more left to port" in drift["text"]
-    bare = change(results.shape.job, "", planked=None)
-    assert plan_document(replace(results, shape=replace(results.shape, job=bare)))["as_planked"] == {}
+    assert plan["as_planked"] == {}
     assert {s["goes_on"] for s in plan["strips"]["strips"]} <= {g.value for g in GRADES}
-    left = planned_left(results, 20)
-    planked = Planked(strips=20, left=(GirthLeft(mold="6", port=left["6"]),))
-    shape = replace(results.shape, job=change(results.shape.job, "", planked=planked))
-    again_planned = plan_document(replace(results, shape=shape))["as_planked"]
-    assert again_planned["laid"] == 20
-    assert len(again_planned["molds"]) == 12
-    assert np.isclose(again_planned["molds"][5]["measured"], left["6"], atol=1e-3)
 
 
 # -- a few tapered, the bottom, days, hollows ----------------------------------------------------------------
@@ -515,29 +410,6 @@ def test_a_few_tapered_strips_bring_the_run_back(results: Results) -> None:
     assert not [f for f in none.findings if f.code == "few-tapered"]
     with pytest.raises(ImpossiblePlan, match="no room to taper"):
         plank(tube_hull, Laying(8.0, layout=StripLayout.FEW, least=8.0))
-
-
-def test_a_run_that_is_out_of_step_is_brought_back(results: Results) -> None:
-    left = planned_left(results, 20)
-    bow = {"1": 9.0, "2": 8.0, "3": 6.5, "4": 5.0, "5": 3.0}
-    rows = tuple(
-        GirthLeft(mold=m, port=v - bow.get(m, 0.0), starboard=v - bow.get(m, 0.0)) for m, v in left.items()
-    )
-    plan = again(results, Planked(strips=20, left=rows))
-    assert plan is not None
-    back = plan.back
-    assert back is not None
-    assert back.follows == 20 + back.strips + 1
-    after = planned_left(results, 20 + back.strips)
-    for row in rows:  # what they cover brings every mold to the plan's edge
-        assert row.mean is not None
-        assert row.mean - back.strips * back.widths[row.mold] == pytest.approx(after[row.mold], abs=1e-6)
-    assert max(back.widths.values()) <= 14.05
-    assert min(w for w in back.widths.values() if w) >= 8.0
-    (said,) = [f for f in plan.findings if f.code == "out-of-step"]
-    assert f"{back.strips} tapered strips bring it back" in said.text
-    as_planned = tuple(GirthLeft(mold=m, port=v) for m, v in left.items())
-    assert again(results, Planked(strips=20, left=as_planned)).back is None  # type: ignore[union-attr]
 
 
 def test_the_centreline_is_marked_in_the_strip_it_crosses(results: Results) -> None:

@@ -2,8 +2,8 @@
 
 Requests and answers are pickled over this process's own pipes, each after its length. A request is
 (number, job); a newer one, or (number, None), makes the running one give up. Answers are (number, kind, value):
-"shape" a Shape, "progress" a share, "done" (Planking, how strips behave, the rest planned again, seconds), "checked" findings about the molds'
-pieces, "judged" a Fairness, "stocked" a StockPlan, "failed" a text.
+"shape" a Shape, "progress" a share, "done" (Planking, how strips behave, the rest planned again, seconds), "checked" findings
+about the molds' pieces, "judged" a Fairness, "stocked" a StockPlan, "failed" a text.
 """
 
 from __future__ import annotations

@@ -17,7 +17,6 @@ from ..core.setup.judgement import judge_survey
 from ..core.setup.schedule import standings
 from .rounded import rounded
 from .stock_json import stock_document
-from .tick_lists import tick_lists
 
 SCHEMA = 1
 

@@ -75,9 +75,9 @@ class Looked:
 
 @dataclass(frozen=True)
 class Replan:
-    """The rest as it is planned now: how many strips were `laid` when it was measured and are on `now`, how many are still to come a
-    side then, what they are like at each mold in order along the hull, what wants looking at, which way it goes out of those there
-    are, and what is `left` by plan at each mold with the strips that are on now."""
+    """The rest as it is planned now: how many strips were `laid` when it was measured, how many a side were still to come then,
+    what they are like at each mold in order along the hull, what wants looking at, which way it goes out of those there are,
+    whether the plan `changed`, and what is `left` by plan at each mold with the strips that are on now."""
 
     laid: int
     strips: int
@@ -136,7 +136,12 @@ def _ways(job: Job, back: BringBack | None) -> tuple[tuple[RestWay, ...], RestWa
 
 
 def _drift(
-    rows: tuple[Rest, ...], molds: tuple[Mold, ...], plan: Planking, laid: int, way: RestWay, back: BringBack | None
+    rows: tuple[Rest, ...],
+    molds: tuple[Mold, ...],
+    plan: Planking,
+    laid: int,
+    way: RestWay,
+    back: BringBack | None,
 ) -> Drift:
     """What the rest is laid on from: along the molds' edges is measured, over the hull outside them strips are laid."""
     by_name = {mold.name: mold for mold in molds}
@@ -197,7 +202,7 @@ def replanned(
 
 
 def _width_there(mold: Mold, coming: tuple[Strip, ...], few: range, row: Rest, job: Job) -> float:
-    """How wide the strips to come are at a mold: the few that bring the run back, or all that are tapered alike, or their own width."""
+    """How wide the strips to come are at a mold: the few that bring the run back, all that are tapered alike, or as ever."""
     own = [s for s in coming if s.number in few] or list(coming)
     if not any(s.shaped for s in own):
         return min(job.strips.cover, row.measured)
@@ -221,7 +226,6 @@ def _bring_back(
     if job.strips.layout not in (StripLayout.PARALLEL, StripLayout.MIXED):
         return None
     by_name = {mold.name: mold for mold in molds}
-    # molds where the run has drifted by no more than it may are no reason for wider strips
     for count in range(1, FEW + 1):
         for ahead in (count, count - 1, count + 1):
             after = laid + ahead

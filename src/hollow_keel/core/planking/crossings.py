@@ -89,7 +89,7 @@ def _cubic(nodes: Array, at: float) -> tuple[Array, Array]:
     powers = np.vander(nodes, increasing=True)
     n = np.arange(len(nodes))
     both = np.column_stack([at**n, n * at ** np.maximum(n - 1, 0)])
-    weights: Array = np.linalg.solve(powers.T, both)
+    weights = np.asarray(np.linalg.solve(powers.T, both), dtype=np.float64)
     return weights[:, 0], weights[:, 1]
 
 

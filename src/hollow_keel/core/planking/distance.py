@@ -117,13 +117,15 @@ class DistanceField:
         told, along, aside, kappa, far = self._told(points, gap, near)
         best = np.argmin(told, axis=1)
         rows = np.arange(len(points))
-        index = near[rows, best]
         distance = np.maximum(told[rows, best], 0.0)
-        along, aside = along[rows, best], aside[rows, best]
-        spread = np.maximum(own.stretch[index] * np.maximum(1 + own.edge_set[index] * along, 0.2), 1e-9)
-        g = own.g[index] + np.where(far[rows, best], 0.0, aside / spread)
-        weight = np.where(far | (told > distance[:, None] + self._spacing), 0.0, 1 / (gap**2 + 1.0)) + 1e-12
+        # those that agree with the nearest one: what they say of the foot of a place is weighed, for it must not jump
+        agree = ~far & (told <= distance[:, None] + self._spacing)
+        weight = np.where(agree, 1 / (gap**2 + 1.0), 0.0)
+        weight[rows, best] += 1e-12
         share = weight / weight.sum(axis=1, keepdims=True)
+        spread = np.maximum(own.stretch[near] * np.maximum(1 + kappa * along, 0.2), 1e-9)
+        feet = own.g[near] + np.where(far, 0.0, aside / spread)
+        g = (share * feet).sum(axis=1)
         ray = np.einsum("ij,ijk->ik", share, own.ray[near])
         ray /= np.maximum(np.linalg.norm(ray, axis=1, keepdims=True), 1e-12)
         return Told(distance, g, ray, (kappa * share).sum(axis=1))

@@ -43,18 +43,40 @@ def _lies_beside(piece: EdgePiece, other: EdgePiece) -> bool:
 def widths_between(near: Sequence[EdgePiece], far: Sequence[EdgePiece], surface: TensorSurface) -> Array:
     """How far apart the two edges of a strip lie on the hull, mm: at every place of its far edge that stands square to a place of
     its near one. Over a round the way on the hull is longer than the straight one; both are told apart by the curvature there."""
-    found = []
-    line = np.concatenate([p.points for p in near])
+    found = [np.zeros(0)]
     for piece in far:
-        away, inner = feet(piece.points, line)
-        jet = surface.jet(piece.uv[:, 0], piece.uv[:, 1])
-        normal = jet.normal
-        bulge = np.abs(dot(line[np.clip(inner.astype(int), 0, len(line) - 1)] - piece.points, normal))
-        # chord d and height of its end over the tangent plane b: the arc's half turn is b / d
-        turn = np.clip(bulge / np.maximum(away, 1e-9), 0.0, 0.5)
-        whole = (inner > 1.0) & (inner < len(line) - 2.0)  # at the very ends it is cut slanting
-        found.append((away * np.where(turn > 1e-6, np.arcsin(turn) / np.maximum(turn, 1e-9), 1.0))[whole])
-    return np.concatenate(found) if found else np.zeros(0)
+        normal = surface.jet(piece.uv[:, 0], piece.uv[:, 1]).normal
+        told = [feet(piece.points, other.points) for other in near]
+        beside = np.argmin([away for away, _ in told], axis=0)
+        for k, (other, (_, inner)) in enumerate(zip(near, told, strict=True)):
+            # at the very ends it is cut slanting
+            own = (beside == k) & (inner > 1.0) & (inner < len(other.points) - 2.0)
+            found.append(_apart(piece.points[own], normal[own], other.points, inner[own]))
+    return np.concatenate(found)
+
+
+def _apart(points: Array, normal: Array, line: Array, inner: Array) -> Array:
+    """How far points (n, 3) of the hull lie from a line on it, square to it at places counted in its points."""
+    foot, along = _on_curve(line, inner)
+    off = foot - points
+    off -= dot(off, along)[:, None] * along
+    away = np.linalg.norm(off, axis=1)
+    # chord d and height of its end over the tangent plane b: the arc's half turn is b / d
+    turn = np.clip(np.abs(dot(off, normal)) / np.maximum(away, 1e-9), 0.0, 0.5)
+    result: Array = away * np.where(turn > 1e-6, np.arcsin(turn) / np.maximum(turn, 1e-9), 1.0)
+    return result
+
+
+def _on_curve(line: Array, at: Array) -> tuple[Array, Array]:
+    """Points (n, 3) on the cubic through the points of a line about each place, counted in its points, and the direction of the
+    line there: its chords lie beside it where it bends."""
+    k = np.clip(at.astype(int), 1, len(line) - 3)
+    t = (at - k)[:, None]
+    a, b, c, d = (line[k + j] for j in (-1, 0, 1, 2))
+    middle = b + (c - b) * t
+    bend = ((a - 2 * b + c) * (1 - t) + (b - 2 * c + d) * t) / 2
+    along = (c - b) / np.linalg.norm(c - b, axis=1, keepdims=True)
+    return middle - bend * t * (1 - t), along
 
 
 def varies(flat: Array) -> bool:

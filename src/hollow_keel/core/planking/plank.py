@@ -140,7 +140,7 @@ def plank(
             )
         )  # fmt: skip
     planking = Planking(tuple(strips), laying.width, laying.guide.value, tuple(findings), limits)
-    check_covering(hull, planking, laying.layout)
+    check_covering(hull, planking, laying.layout, laying.cover_of)
     return replace(planking, findings=(*findings, *closing_findings(planking)))
 
 
@@ -215,7 +215,7 @@ def _lay(task: Task, laying: Laying, most: int | None, tick: Tick, work: Work | 
         return Laid(done, sum(laying.cover_of(k) for k in range(1, len(done) + 1)))
     so_far = work.so_far(task) if work is not None else None
     taper = so_far is not None and so_far.drift.way is RestWay.TAPER and most is None
-    if laying.layout is StripLayout.TAPERED and most is None or taper:
+    if (laying.layout is StripLayout.TAPERED and most is None) or taper:
         return lay_tapered(task, laying.width, laying.least, tick, so_far)
     if laying.layout is StripLayout.PARALLEL or most is not None:
         return lay_fronts(task, lambda k: laying.cover_of(k + 1), tick, most, so_far)
