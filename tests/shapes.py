@@ -7,6 +7,7 @@ from collections.abc import Callable
 import numpy as np
 
 from hollow_keel.core.hull.build import Hull, build_hull
+from hollow_keel.core.job import Job
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable, read_lines
 
 Section = Callable[[float, np.ndarray], tuple[np.ndarray, np.ndarray]]
@@ -87,3 +88,8 @@ def wigley(stations: int = 11) -> OffsetsTable:
 
 def hull_of(table: OffsetsTable) -> Hull:
     return build_hull(read_lines(table))
+
+
+def unworked(job: Job) -> Job:
+    """A job before anything was measured on its planking."""
+    return job.model_copy(update={"planked": None})

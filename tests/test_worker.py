@@ -55,7 +55,7 @@ def test_a_job_comes_back_as_shape_and_strips(worker: subprocess.Popen[bytes]) -
     send(worker.stdin, (1, pipit()))
     found = answers(worker, 1)
     assert len(found["shape"].molds.molds) == 9
-    planking, handling, seconds = found["done"]
+    planking, handling, _, seconds = found["done"]
     assert set(handling) == set(range(1, 43))
     assert len(planking.strips) == 42
     assert seconds > 0
@@ -64,7 +64,7 @@ def test_a_job_comes_back_as_shape_and_strips(worker: subprocess.Popen[bytes]) -
 def test_the_newest_request_wins(worker: subprocess.Popen[bytes]) -> None:
     for number, width in enumerate(("9mm", "10mm", "11mm", "40mm"), start=1):
         send(worker.stdin, (number, apply_override(linnet(), "strip.width", width)))
-    planking, _, _ = answers(worker, 4)["done"]
+    planking, *_ = answers(worker, 4)["done"]
     assert planking.width == 40
 
 

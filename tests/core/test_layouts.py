@@ -23,14 +23,14 @@ from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.core.planking.strips import Planking
 from hollow_keel.demo.jobs import linnet, pipit, sedge
 from hollow_keel.drawing.hull_mesh import planked_mesh
-from tests.shapes import cone, cylinder, hull_of, sphere_zone
+from tests.shapes import cone, cylinder, hull_of, sphere_zone, unworked
 
 HALF_ANGLE = math.radians(9)
 
 
 @pytest.fixture(scope="module")
 def linnet_hull() -> Hull:
-    return Pipeline().shape(linnet()).hull
+    return Pipeline().shape(unworked(linnet())).hull
 
 
 def laid(job: Job, **strips: object) -> Planking:
@@ -208,7 +208,7 @@ def test_both_edges_meet_in_a_seam(linnet_hull: Hull) -> None:
         plank(linnet_hull, Laying(14.0, Guide.BOTH, bottom=400))
 
 
-@pytest.mark.parametrize("job", [linnet(), pipit()], ids=["linnet", "pipit"])
+@pytest.mark.parametrize("job", [unworked(linnet()), pipit()], ids=["linnet", "pipit"])
 def test_strips_from_the_keel_run_on_to_the_stem(job: Job) -> None:
     found = laid(job, guide="keel")
     full = [s for s in found.strips if s.starts in BOW_ENDS and s.ends in STERN_ENDS]
@@ -238,12 +238,12 @@ def test_fronts_from_a_level_line_are_those_from_an_edge() -> None:
 
 def test_flat_strips_say_what_has_to_be_cut() -> None:
     pipeline = Pipeline()
-    whole = pipeline.results(linnet()).planking
+    whole = pipeline.results(unworked(linnet())).planking
     assert not varies(flat_strip(whole.strips[5], whole))
     assert varies(flat_strip(whole.strips[-1], whole))
     closing = flat_strip(whole.strips[-1], whole)
     assert closing[:, 1].max() == pytest.approx(whole.strips[-1].width_max, abs=0.6)
-    tapered = pipeline.results(apply_override(linnet(), "strip.layout", "tapered")).planking
+    tapered = pipeline.results(apply_override(unworked(linnet()), "strip.layout", "tapered")).planking
     flat = flat_strip(tapered.strips[20], tapered)
     assert varies(flat)
     assert flat[:, 1].max() == pytest.approx(tapered.strips[20].width_max, abs=0.15)
@@ -266,7 +266,8 @@ def test_every_guide_with_every_layout_covers_the_hull(
     assert sum(area_of(s, found) for s in found.strips) == pytest.approx(
         _surface_area(linnet_hull), rel=0.005
     )
-    assert sum(_area(s, found) for s in found.strips) == pytest.approx(_surface_area(linnet_hull), rel=0.02)
+    # the longest pieces alone
+    assert sum(_area(s, found) for s in found.strips) == pytest.approx(_surface_area(linnet_hull), rel=0.03)
 
 
 def _area(strip: object, planking: Planking) -> float:
@@ -289,7 +290,7 @@ WAYS: tuple[dict[str, object], ...] = (
 
 
 @pytest.mark.parametrize("way", WAYS, ids=["sheer", "natural", "tapered"])
-@pytest.mark.parametrize("job", [linnet(), pipit(), sedge()], ids=["linnet", "pipit", "sedge"])
+@pytest.mark.parametrize("job", [unworked(linnet()), pipit(), sedge()], ids=["linnet", "pipit", "sedge"])
 def test_every_demo_job_is_planked_three_ways(job: Job, way: dict[str, object]) -> None:
     """Strips a builder would lay: in one piece, ending on something, no two alike in number, none longer than the hull is round."""
     pipeline = Pipeline()
@@ -307,7 +308,7 @@ def test_every_demo_job_is_planked_three_ways(job: Job, way: dict[str, object]) 
     assert curved < 1 / 300  # nowhere tighter sideways than a foot
 
 
-@pytest.mark.parametrize("job", [linnet(), pipit(), sedge()], ids=["linnet", "pipit", "sedge"])
+@pytest.mark.parametrize("job", [unworked(linnet()), pipit(), sedge()], ids=["linnet", "pipit", "sedge"])
 def test_untapered_strips_are_parallels_of_the_last_tapered_edge(job: Job) -> None:
     """Measured on the hull between the molds: no strip is wider than the wood it is cut from (17.1 of 14 mm were laid once)."""
     shape = Pipeline().shape(job)

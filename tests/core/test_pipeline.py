@@ -8,12 +8,12 @@ from hollow_keel.core.errors import Cancelled, ImpossiblePlan, InputError
 from hollow_keel.core.job import Job
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.demo.jobs import demo_job, linnet, pipit
-from tests.shapes import cylinder
+from tests.shapes import cylinder, unworked
 
 
 def test_stages_are_kept_while_their_inputs_are() -> None:
     pipeline = Pipeline()
-    job = linnet()
+    job = unworked(linnet())
     first = pipeline.results(job)
     renamed = pipeline.results(change(job, "", name="Other"))
     assert renamed.shape.hull is first.shape.hull

@@ -39,6 +39,7 @@ from hollow_keel.core.stock.timber import (
 )
 from hollow_keel.core.stock.used_up import pot_life
 from hollow_keel.demo.jobs import linnet, pipit
+from tests.shapes import unworked
 
 PIPELINE = Pipeline()
 
@@ -64,7 +65,7 @@ def said(plan: StockPlan) -> str:
 
 @pytest.fixture(scope="module")
 def results() -> Results:
-    return PIPELINE.results(linnet())
+    return PIPELINE.results(unworked(linnet()))
 
 
 @pytest.fixture(scope="module")
@@ -167,7 +168,9 @@ def test_linnets_glue_cloth_and_weight_by_hand(results: Results, plan: StockPlan
 
 def test_screws_of_the_long_hull_of_common_practice() -> None:
     """Two edge screws between every pair of molds (common practice, no source)."""
-    job = change(linnet(), "stock.used_up", edge_screws=2, staples=0, tape=False, cloth_out=0, cloth_in=0)
+    job = change(
+        unworked(linnet()), "stock.used_up", edge_screws=2, staples=0, tape=False, cloth_out=0, cloth_in=0
+    )
     items = {i.what: i.amount for i in planned(job).items}
     assert set(items) & {"Cloth outside", "Tape for mold edges", "Staples, or screws with washers"} == set()
     planking = PIPELINE.planking(PIPELINE.shape(job))
@@ -195,7 +198,7 @@ FOR_SALE = (
 
 def test_least_cost_and_least_waste_differ() -> None:
     long = Board(thickness=33, width=150, length=5800, count=0, price=100.0)
-    base = with_stock(linnet(), buying=BuyingSettings(for_sale=(*FOR_SALE, long)))
+    base = with_stock(unworked(linnet()), buying=BuyingSettings(for_sale=(*FOR_SALE, long)))
     base = change(base, "strips", zones=())
     cheap = planned(base)
     assert {p.board.length for p in cheap.purchases} == {3000}
@@ -210,7 +213,9 @@ def test_least_cost_and_least_waste_differ() -> None:
 
 def test_what_costs_nothing_is_bought_by_its_wood() -> None:
     free = tuple(b.model_copy(update={"price": 0.0}) for b in FOR_SALE)
-    plan = planned(change(with_stock(linnet(), buying=BuyingSettings(for_sale=free)), "strips", zones=()))
+    plan = planned(
+        change(with_stock(unworked(linnet()), buying=BuyingSettings(for_sale=free)), "strips", zones=())
+    )
     assert plan.cost == 0
     assert plan.purchases
     assert "None has a price" in said(plan)
@@ -220,13 +225,15 @@ def test_what_costs_nothing_is_bought_by_its_wood() -> None:
 
 def test_whole_lengths_are_bought_for_strips_without_joints() -> None:
     long = Board(thickness=33, width=150, length=6000, count=0, price=50.0)
-    job = change(with_stock(linnet(), buying=BuyingSettings(for_sale=(long, *FOR_SALE))), "strips", zones=())
+    job = change(
+        with_stock(unworked(linnet()), buying=BuyingSettings(for_sale=(long, *FOR_SALE))), "strips", zones=()
+    )
     plan = planned(change(job, "stock.joints", kind=JointKind.NONE))
     assert plan.plan is not None
     assert plan.plan.joints == 0
     assert not plan.plan.missing
     assert plan.plan.waste < 0.5
-    short = with_stock(linnet(), buying=BuyingSettings(for_sale=FOR_SALE))
+    short = with_stock(unworked(linnet()), buying=BuyingSettings(for_sale=FOR_SALE))
     refused = planned(change(change(short, "strips", zones=()), "stock.joints", kind=JointKind.NONE))
     assert "cannot come in one piece" in said(refused)
     assert refused.plan is None
@@ -234,12 +241,12 @@ def test_whole_lengths_are_bought_for_strips_without_joints() -> None:
 
 def test_too_little_for_sale_is_said_with_what_is_missing() -> None:
     few = tuple(b.model_copy(update={"count": 1}) for b in FOR_SALE)
-    plan = planned(with_stock(linnet(), buying=BuyingSettings(for_sale=few)))
+    plan = planned(with_stock(unworked(linnet()), buying=BuyingSettings(for_sale=few)))
     assert "m of strip are missing" in said(plan)
     assert plan.plan is None
     other = tuple(b.model_copy(update={"wood": "oak"}) for b in FOR_SALE)
     assert "Nothing for sale gives strips of" in said(
-        planned(with_stock(linnet(), buying=BuyingSettings(for_sale=other)))
+        planned(with_stock(unworked(linnet()), buying=BuyingSettings(for_sale=other)))
     )
 
 
@@ -260,7 +267,7 @@ def test_marks_are_never_alike() -> None:
 
 
 def test_what_is_cut_stays_when_the_plan_changes() -> None:
-    job = linnet()
+    job = unworked(linnet())
     first = planned(job)
     assert first.plan is not None
     stock = cut_up_to(job.stock, first, 10)
@@ -306,7 +313,7 @@ def test_what_is_cut_stays_when_the_plan_changes() -> None:
 
 
 def test_bought_boards_are_on_hand_under_the_same_names() -> None:
-    job = linnet()
+    job = unworked(linnet())
     plan = planned(job)
     assert plan.plan is not None
     after = change(job, "", stock=bought(job.stock, plan.lots))
@@ -320,7 +327,7 @@ def test_bought_boards_are_on_hand_under_the_same_names() -> None:
 
 
 def test_sections_share_boards_of_their_wood() -> None:
-    job = change(linnet(), "strips", zones=(Zone(first=1, last=2, thickness=4.0),))
+    job = change(unworked(linnet()), "strips", zones=(Zone(first=1, last=2, thickness=4.0),))
     plan = planned(job)
     assert {(s.thickness, s.wood) for s in plan.sections} == {(4.0, "loblolly pine"), (8.0, "loblolly pine")}
     assert {lot.section.thickness for lot in plan.lots} == {4.0, 8.0}
@@ -338,7 +345,7 @@ def test_sections_share_boards_of_their_wood() -> None:
 
 
 def test_no_boards() -> None:
-    results = PIPELINE.results(with_stock(linnet()))
+    results = PIPELINE.results(with_stock(unworked(linnet())))
     assert results.stock is not None
     assert not [f for f in results.findings if f.stage == "stock"], "an empty list is no fault"
     assert results.stock.items
@@ -357,24 +364,26 @@ def test_no_boards() -> None:
     ],
 )
 def test_boards_that_do_not_do(board: Board, words: str) -> None:
-    plan = planned(with_stock(linnet(), boards=(board,)))
+    plan = planned(with_stock(unworked(linnet()), boards=(board,)))
     assert words in said(plan)
     assert plan.plan is not None
     assert plan.plan.missing
 
 
 def test_a_kerf_thicker_than_the_strip_and_joints_nowhere() -> None:
-    assert "more wood goes to dust" in said(planned(change(linnet(), "stock.saw", kerf=9.0)))
-    plan = planned(change(linnet(), "stock.joints", clear_molds=200.0))
+    assert "more wood goes to dust" in said(planned(change(unworked(linnet()), "stock.saw", kerf=9.0)))
+    plan = planned(change(unworked(linnet()), "stock.joints", clear_molds=200.0))
     assert plan.plan is None
     assert "No joint can stand anywhere" in said(plan)
     with pytest.raises(ImpossiblePlan, match="No joint can stand"):
-        export_named("pieces-csv").make(PIPELINE.results(change(linnet(), "stock.joints", clear_molds=200.0)))
+        export_named("pieces-csv").make(
+            PIPELINE.results(change(unworked(linnet()), "stock.joints", clear_molds=200.0))
+        )
 
 
 def test_which_rule_gave_and_by_how_much() -> None:
     boards = (Board(thickness=33, width=150, length=2900, count=8, wood="loblolly pine"),)
-    job = change(with_stock(linnet(), boards=boards), "strips", zones=())
+    job = change(with_stock(unworked(linnet()), boards=boards), "strips", zones=())
     job = change(job, "stock.joints", least_piece=2000)
     plan = planned(job)
     assert plan.plan is not None
@@ -391,7 +400,7 @@ def test_which_rule_gave_and_by_how_much() -> None:
 
 
 def test_overrides_reach_into_the_stock() -> None:
-    job = apply_override(linnet(), "stock.kerf", "1/16in")
+    job = apply_override(unworked(linnet()), "stock.kerf", "1/16in")
     assert job.stock.saw.kerf == pytest.approx(1.5875)
     assert apply_override(job, "stock.joint", "butt").stock.joints.kind is JointKind.BUTT
     with pytest.raises(InputError):
@@ -506,7 +515,7 @@ def test_any_boards_and_wishes_are_planned_or_refused_in_words(
 
 def test_strips_that_come_in_one_piece_need_no_joint() -> None:
     """Clear of molds by more than half their spacing leaves no joint: nothing to refuse where whole lengths are there."""
-    job = linnet()
+    job = unworked(linnet())
     whole = Board(thickness=20.0, width=200.0, length=6200.0, count=60, wood=job.strips.wood)
     clear = change(
         change(job, "stock", boards=(whole,), buying=BuyingSettings()), "stock.joints", clear_molds=300.0
@@ -523,7 +532,7 @@ def test_strips_that_come_in_one_piece_need_no_joint() -> None:
 
 
 def test_one_wood_with_nothing_for_sale_does_not_stop_the_others() -> None:
-    job = change(linnet(), "strips", zones=(Zone(first=1, last=2, wood="Sitka spruce"),))
+    job = change(unworked(linnet()), "strips", zones=(Zone(first=1, last=2, wood="Sitka spruce"),))
     plan = planned(job)
     assert plan.plan is not None
     (missing,) = [f for f in plan.findings if f.code == "not-for-sale"]

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QApplication, QDialog
 
 from hollow_keel.app.overrides import change
 from hollow_keel.core.job import Guide, Zone
-from hollow_keel.core.planking.choices import MasterKind, StripLayout
+from hollow_keel.core.planking.choices import MasterKind, RestWay, StripLayout
 from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.model import Layer
@@ -110,7 +110,7 @@ def test_colours_stand_for_something_and_say_so_in_words(window: MainWindow, pag
 def test_strips_at_the_mold_are_listed_and_drawn(window: MainWindow, page: Any) -> None:
     page.tabs.setCurrentIndex(AT_MOLD)
     window.choose_mold(5)
-    assert page.at_mold.model().rowCount() == 65
+    assert page.at_mold.model().rowCount() == 64
     assert page.at_mold.model().index(0, 1).data() == "14.0"
     assert "mold 6" in page.section.drawing.title
     page.section.picked.emit("strip:30")
@@ -143,7 +143,8 @@ def test_the_rest_is_planned_again_as_readings_come_in(window: MainWindow, qtbot
     assert so_far.strips.value() == 20
     assert "45 more a side" in so_far.said.text()
     assert "mold 7" in so_far.findings.text()
-    assert "mold 1:" in so_far.findings.toolTip()
+    assert so_far.way.currentData() == RestWay.ON
+    assert "strips, ticks, pieces and prints follow" in so_far.said.text()
     table, model = so_far.table, so_far.model
     table.setFocus()
     table.setCurrentIndex(model.index(6, 2))
@@ -151,14 +152,21 @@ def test_the_rest_is_planned_again_as_readings_come_in(window: MainWindow, qtbot
     QTest.keyClicks(QApplication.focusWidget(), "15")
     QTest.keyClick(QApplication.focusWidget(), Qt.Key.Key_Return)
     QApplication.processEvents()
-    settle(qtbot, window)
     assert window.session.job.planked is not None
     assert window.session.job.planked.of("7").port == 615.0
-    assert "mold 7" not in so_far.findings.toolTip()
+    qtbot.waitUntil(lambda: "mold 7" not in so_far.findings.toolTip(), timeout=30_000)
+    so_far.way.setCurrentIndex(so_far.way.findData(RestWay.TAPER))
+    so_far.way.activated.emit(so_far.way.currentIndex())
+    qtbot.waitUntil(lambda: all(s.shaped for s in window.state.planking.strips[20:]), timeout=30_000)
     so_far.strips.setValue(22)
-    settle(qtbot, window)
     assert window.session.job.planked.strips == 22
-    assert window.session.undo_label.startswith("strips laid")
+    assert window.session.job.planked.measured_strips == 20
+    qtbot.waitUntil(lambda: so_far.taken.text() == "Measured with 22 on, not 20", timeout=30_000)
+    qtbot.waitUntil(lambda: "43 more a side" in so_far.said.text(), timeout=30_000)
+    so_far.taken.click()
+    assert window.session.job.planked.measured_strips == 22
+    window.session.undo()
+    qtbot.waitUntil(lambda: "43 more a side" in so_far.said.text(), timeout=30_000)
     assert "under port and starboard" in model.paste(0, 0, "1\t2")
     assert model.setData(model.index(0, 2), "-5")
     assert "without a minus" in model.faults[0, 2][1]

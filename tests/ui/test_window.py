@@ -56,8 +56,8 @@ def test_demo_is_planned(window: MainWindow, qtbot: Any) -> None:
     assert window.state.planking is not None
     assert len(window.state.planking.strips) == 65
     assert window.card.card.heading == "Hull"
-    two_molds_are_out = ["ready", "ready", "ready", "look", "ready", "ready"]
-    assert [s for s, _ in window.order.statuses] == two_molds_are_out
+    # two molds are out, and the planking has drifted apart at a third
+    assert [s for s, _ in window.order.statuses] == ["ready", "ready", "ready", "look", "look", "ready"]
 
 
 def test_typed_offset_redraws_and_can_be_undone(window: MainWindow, qtbot: Any) -> None:
@@ -268,7 +268,7 @@ def test_strips_that_cannot_be_laid_leave_the_rest_alone(
     window.go_to(4)
     page.change("strip wide", "strips", width=14.0)
     settle(qtbot, window)
-    assert window.order.statuses[4][0] == "ready"
+    assert window.order.statuses[4][0] == "look"
     assert window.card.card.aside == "both sides"
 
 

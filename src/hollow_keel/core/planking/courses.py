@@ -18,7 +18,7 @@ from .distance import DistanceField
 from .divided import CrossLines, Division, division_front, few_tapered, mixed, tapered
 from .edges import BOW_ENDS, STERN_ENDS, EdgePiece, edge_pieces
 from .faces import nearest_piece
-from .flat import feet, widths_between
+from .flat import feet, widest_between, widths_between
 from .levels import Number, Patch, greatest, grid_numbers, guide_pieces, level_pieces
 from .limits import Bounds
 from .relaid import LaidSoFar, whole_line
@@ -287,7 +287,7 @@ def _strip(
     if constant is None and near and far:
         apart = widths_between(near, far, task.surface)
         if len(apart):
-            widest = max(float(apart.max()), widest)
+            widest = max(widest_between(near, far, task.surface), widest)
             least = float(apart.min()) if _full_width(near, far) and apart.min() > GONE_MM else 0.0
     worst = far or near
     return Strip(

@@ -12,17 +12,14 @@ from ..geometry.surface import TensorSurface, cross
 from ..hull.build import Hull
 from .choices import Guide, StripLayout
 from .faces import area_of
-from .flat import widths_between
 from .strips import Planking, Strip
 
 MISSED_SHARE = 0.005
 """Strips whose faces add up to so much more or less than the hull lie over each other, or leave it bare."""
 LONGER = 1.6
 """No strip is longer than the longest lengthwise line of the hull by more."""
-WIDER_MM = 0.6
-"""No strip is wider by more than what it is cut from covers: less than that no seam shows."""
-CORNER_SAMPLES = 3
-"""A strip that is too wide at no more of its places is so in a corner, at the foot of a stem."""
+WIDER_MM, WIDER_SHARE = 0.6, 0.05
+"""No strip is wider by more, or by a greater share, than what it is cut from covers: less than that glue fills."""
 MOST_PIECES = 2
 """Where strips are in so many pieces, taken all together, the lines they follow are torn."""
 LINES, ALONG = 13, 161
@@ -42,7 +39,7 @@ def check_covering(
             f"guide fall into pieces (strip {worst.number}: {len(worst.near)}). Look at the offsets there. "
             f"{_instead(planking, layout)}"
         )
-    _check_widths(hull, planking, layout, cover)
+    _check_widths(planking, layout, cover)
     whole = sum(surface_area(panel.surface) for panel in hull.panels)
     areas = [area_of(strip, planking) for strip in planking.strips]
     longest = max(_longest_line(panel.surface) for panel in hull.panels)
@@ -62,24 +59,16 @@ def check_covering(
     )
 
 
-def _check_widths(hull: Hull, planking: Planking, layout: StripLayout, cover: Callable[[int], float]) -> None:
-    over = [(_too_wide(hull, s, cover(planking.places[s.number])), s) for s in planking.strips]
+def _check_widths(planking: Planking, layout: StripLayout, cover: Callable[[int], float]) -> None:
+    over = [(s.width_max - cover(planking.places[s.number]), s) for s in planking.strips]
     most, worst = max(over, key=lambda pair: pair[0])
-    if most > 0:
+    if most > max(WIDER_MM, WIDER_SHARE * cover(planking.places[worst.number])):
         line = max(worst.near or worst.far, key=lambda p: p.length)
         middle = line.points[len(line.points) // 2, 0]
         raise ImpossiblePlan(
             f"Strip {worst.number}, near position {mm(round(float(middle)))}, would have to be {mm(round(worst.width_max, 1))} "
             f"wide, {mm(round(most, 1))} more than it is cut from. {_instead(planking, layout)}"
         )
-
-
-def _too_wide(hull: Hull, strip: Strip, cover: float) -> float:
-    """By how much a strip is wider than what it is cut from covers, over more than a corner of it; 0 where it is not."""
-    if strip.width_max <= cover + WIDER_MM or not strip.near or not strip.far:
-        return 0.0
-    apart = widths_between(strip.near, strip.far, hull.panels[strip.panel].surface)
-    return strip.width_max - cover if int((apart > cover + WIDER_MM).sum()) > CORNER_SAMPLES else 0.0
 
 
 def surface_area(surface: TensorSurface) -> float:

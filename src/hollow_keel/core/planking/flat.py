@@ -79,6 +79,20 @@ def _on_curve(line: Array, at: Array) -> tuple[Array, Array]:
     return middle - bend * t * (1 - t), along
 
 
+def widest_between(near: Sequence[EdgePiece], far: Sequence[EdgePiece], surface: TensorSurface) -> float:
+    """How wide a strip is at its widest, mm, over four times as much of its length as it is wide: what lies aside within a corner
+    is no width of it."""
+    found, each = [np.zeros(1)], [np.zeros(1)]
+    for piece in far:
+        apart = widths_between(near, [piece], surface)
+        found.append(apart)
+        each.append(np.full(len(apart), piece.length / len(piece.points)))
+    widths, lengths = np.concatenate(found), np.concatenate(each)
+    order = np.argsort(-widths)
+    reached = np.cumsum(lengths[order]) >= 4 * widths[order]
+    return float(widths[order][np.argmax(reached)])
+
+
 def varies(flat: Array) -> bool:
     """Whether a flat strip has to be cut to shape, its ends left out."""
     inner = flat[(flat[:, 0] > 0.05 * flat[-1, 0]) & (flat[:, 0] < 0.95 * flat[-1, 0])] if len(flat) else flat

@@ -23,7 +23,12 @@ ALONG, ACROSS = 161, 65
 SHORTEST_PIECE_MM = 1.0
 MOST_PLACES = 81
 SCRAP_SHARE = 0.03
+BESIDE_MM = 5.0
 ROUNDS = 3
+MOST_MOVE_MM = 10.0
+CORNER_TURN = 0.3
+LEAST_STEP_MM = 1e-6
+"""Two places of an edge that were settled onto one are so far apart."""
 LEAST_GAP = 1e-9
 CORNER = 1e-6
 
@@ -112,13 +117,22 @@ def level_pieces(
     cuts = np.cumsum([len(line) for _, line in lines])[:-1]
     every = np.concatenate([line for _, line in lines])
     wanted = np.concatenate([np.full(len(line), levels[k]) for k, line in lines])
-    u, t = _settled(patch, field, number, wanted, every[:, 0], every[:, 1], tick)
+    u, t = _ends_settled(patch, field, number, wanted, every[:, 0], every[:, 1])
     drawn = [
         _Drawn(k, *patch.places(us, ts), (_end_name(patch, us[0], ts[0]), _end_name(patch, us[-1], ts[-1])))
         for (k, _), us, ts in zip(lines, np.split(u, cuts), np.split(t, cuts), strict=True)
     ]
-    made = _made(patch.surface, field, drawn, len(levels), tapering=tapering)
+    made = _made(patch.surface, field, drawn, _Settling(number, levels, tick), tapering=tapering)
     return [_without_scraps(pieces) for pieces in made]
+
+
+@dataclass(frozen=True)
+class _Settling:
+    """What edges are settled onto: the number, its values by level, and what is told of it."""
+
+    number: Number
+    levels: list[float]
+    tick: Callable[[], None]
 
 
 @dataclass(frozen=True)
@@ -132,16 +146,27 @@ class _Drawn:
 
 
 def _without_scraps(pieces: list[EdgePiece]) -> list[EdgePiece]:
-    """Without the short pieces that come off a limit and run back into it beside a long one: there the edge runs along it."""
-    longest = max((p.length for p in pieces), default=0.0)
-    return [p for p in pieces if p.length > SCRAP_SHARE * longest or p.starts != p.ends]
+    """Without the short pieces that come off a limit and run back into it beside a long one, or that lie in the corner where it
+    ends: there the edge runs along the limit."""
+    longest = max(pieces, key=lambda p: p.length, default=None)
+    if longest is None:
+        return pieces
+    ends = longest.points[[0, -1]]
+
+    def is_scrap(piece: EdgePiece) -> bool:
+        own = piece.points[[0, -1]]
+        short = float(np.linalg.norm(own[1] - own[0])) < SCRAP_SHARE * longest.length
+        beside = float(np.linalg.norm(own[:, None] - ends[None], axis=2).min()) < BESIDE_MM
+        return short and (piece.starts == piece.ends or beside)
+
+    return [p for p in pieces if p is longest or not is_scrap(p)]
 
 
 def guide_pieces(patch: Patch, field: DistanceField) -> list[EdgePiece]:
     """The guide itself as an edge, over the hull's whole length."""
     u = np.linspace(0.0, 1.0, 2 * EDGE_SAMPLES)
     line = _Drawn(0, *patch.places(u, np.zeros_like(u)), (patch.bounds.bow, patch.bounds.stern))
-    return _made(patch.surface, field, [line], 1, tapering=False)[0]
+    return _made(patch.surface, field, [line], None, tapering=False)[0]
 
 
 def _densified(line: Array) -> Array:
@@ -159,33 +184,29 @@ def _end_name(patch: Patch, u: float, t: float) -> str:
     return patch.far.name if t > 0.5 else "seam"
 
 
-def _settled(
-    patch: Patch,
-    field: DistanceField,
-    number: Number,
-    level: Array,
-    u: Array,
-    t: Array,
-    tick: Callable[[], None],
+def _ends_settled(
+    patch: Patch, field: DistanceField, number: Number, level: Array, u: Array, t: Array
 ) -> tuple[Array, Array]:
-    """Places moved to where the number is `level` (n,): across the hull within it, along its rim on it."""
+    """Places (n,) of lines, those on the rim of the patch moved along it to where the number is `level`."""
     along_u = (t > 1 - CORNER) & (u > CORNER) & (u < 1 - CORNER)  # on the line that the course ends on
-    step = np.where(along_u, 0.25 / ALONG, 0.25 / ACROSS)
-    back = np.where(np.where(along_u, u, t) > 0.5, -1.0, 1.0)
-    move = np.zeros_like(u)
-    slope = np.zeros_like(u)
+    rim = np.flatnonzero(along_u | (u < CORNER) | (u > 1 - CORNER))
+    if not len(rim):
+        return u, t
+    own_u, own_t, along = u[rim], t[rim], along_u[rim]
+    step = np.where(along, 0.25 / ALONG, 0.25 / ACROSS)
+    back = np.where(np.where(along, own_u, own_t) > 0.5, -step, step)
     for n in range(ROUNDS):
-        tick()
-        here = _number_at(patch, field, number, u, t)
+        here = _number_at(patch, field, number, own_u, own_t)
         if n == 0:
-            du, dt = np.where(along_u, back * step, 0.0), np.where(along_u, 0.0, back * step)
-            slope = (_number_at(patch, field, number, u + du, t + dt) - here) / (back * step)
-        steep = np.abs(slope) > 1e-6
-        move = np.clip(
-            np.where(steep, (level - here) / np.where(steep, slope, 1.0), 0.0), -4 * step, 4 * step
-        )
-        u = np.where(along_u, np.clip(u + move, 0.0, 1.0), u)
-        t = np.where(along_u, t, np.clip(t + move, 0.0, 1.0))
+            tried = own_u + np.where(along, back, 0.0), own_t + np.where(along, 0.0, back)
+            slope = (_number_at(patch, field, number, *tried) - here) / back
+            steep = np.abs(slope) > 1e-6
+        move = np.where(steep, (level[rim] - here) / np.where(steep, slope, 1.0), 0.0)
+        move = np.clip(move, -4 * step, 4 * step)
+        own_u = np.where(along, np.clip(own_u + move, 0.0, 1.0), own_u)
+        own_t = np.where(along, own_t, np.clip(own_t + move, 0.0, 1.0))
+    u, t = u.copy(), t.copy()
+    u[rim], t[rim] = own_u, own_t
     return u, t
 
 
@@ -195,9 +216,14 @@ def _number_at(patch: Patch, field: DistanceField, number: Number, u: Array, t: 
 
 
 def _made(
-    surface: TensorSurface, field: DistanceField, drawn: list[_Drawn], levels: int, *, tapering: bool
+    surface: TensorSurface,
+    field: DistanceField,
+    drawn: list[_Drawn],
+    settling: _Settling | None,
+    *,
+    tapering: bool,
 ) -> list[list[EdgePiece]]:
-    """Lines as edge pieces at even steps of their length, by level, from the bow on."""
+    """Lines as edge pieces at even steps of their length, by level, from the bow on; moved onto levels where there are any."""
     kept: list[tuple[_Drawn, Array]] = []
     for line in drawn:
         uv = np.column_stack([line.u, line.v])
@@ -206,21 +232,45 @@ def _made(
         run = _arc_lengths(points[far]) if far.sum() > 2 else np.zeros(1)
         if run[-1] >= SHORTEST_PIECE_MM:
             kept.append((line, _evened(run, uv[far])))
-    found: list[list[EdgePiece]] = [[] for _ in range(levels)]
+    found: list[list[EdgePiece]] = [[] for _ in (settling.levels if settling else (0.0,))]
     if not kept:
         return found
     every = np.concatenate([uv for _, uv in kept])
-    jet = surface.jet(every[:, 0], every[:, 1])
-    told = field.at(jet.point)
-    for n, (line, uv) in enumerate(kept):
+    if settling is not None:
+        level = np.repeat([settling.levels[line.level] for line, _ in kept], EDGE_SAMPLES)
+        every, told = _settled(surface, field, settling, level, every)
+        jet = surface.jet(every[:, 0], every[:, 1])
+    else:
+        jet = surface.jet(every[:, 0], every[:, 1])
+        told = field.at(jet.point)
+    for n, (line, _) in enumerate(kept):
         rows = slice(n * EDGE_SAMPLES, (n + 1) * EDGE_SAMPLES)
         own = Told(told.distance[rows], told.g[rows], told.ray[rows], told.edge_set[rows])
-        found[line.level].append(_edge(jet.part(rows), uv, own, line.ends, tapering=tapering))
+        found[line.level].append(_edge(jet.part(rows), every[rows], own, line.ends, tapering=tapering))
     return [sorted(pieces, key=lambda p: float(p.points[:, 0].min())) for pieces in found]
 
 
+def _settled(
+    surface: TensorSurface, field: DistanceField, settling: _Settling, level: Array, uv: Array
+) -> tuple[Array, Told]:
+    """Places (n, 2) moved along the rays to where the number is `level` (n,); ends were settled along the rim before."""
+    ends = np.zeros(len(uv), dtype=bool)
+    ends[::EDGE_SAMPLES] = ends[EDGE_SAMPLES - 1 :: EDGE_SAMPLES] = True
+    for _ in range(ROUNDS - 1):
+        settling.tick()
+        jet = surface.jet(uv[:, 0], uv[:, 1])
+        told = field.at(jet.point)
+        here = settling.number(told.distance, told.g)
+        rate = settling.number(told.distance + 1.0, told.g) - here  # a millimetre farther
+        sound = np.isfinite(rate) & (rate > 1e-9) & ~ends
+        move = np.where(sound, (level - here) / np.where(sound, rate, 1.0), 0.0)
+        move = np.clip(move, -MOST_MOVE_MM, MOST_MOVE_MM)
+        uv = np.clip(uv + move[:, None] * np.column_stack(components(jet, told.ray)), 0.0, 1.0)
+    return uv, told
+
+
 def _edge(jet: Jet, uv: Array, told: Told, ends: tuple[str, str], *, tapering: bool) -> EdgePiece:
-    run = _arc_lengths(jet.point)
+    run = _arc_lengths(jet.point) + np.arange(len(jet.point)) * LEAST_STEP_MM
     at = told.g if told.g[-1] >= told.g[0] else told.g[::-1]
     at = np.maximum.accumulate(at) + np.arange(len(at)) * 1e-9
     curvatures = _curvatures(jet, run, told.ray, told.edge_set, tapering=tapering)
@@ -255,7 +305,7 @@ def _arc_lengths(points: Array) -> Array:
         if len(turn)
         else np.zeros(len(chord))
     )
-    own = np.minimum(own, 0.5)
+    own = np.where(own < CORNER_TURN, own, 0.0)  # a corner is no arc
     return np.concatenate([[0.0], np.cumsum(chord * (1 + own**2 / 24))])
 
 

@@ -79,7 +79,7 @@ class SoFar(QObject):
             self._changed("strips laid", self._planked.with_strips(count, self.today()))
 
     def _choose(self) -> None:
-        way = self.way.currentData()
+        way = RestWay(self.way.currentData())
         self._changed("how the rest goes", self._planked.model_copy(update={"way": way}))
 
     def show_state(self, state: State) -> None:
