@@ -472,4 +472,14 @@ class MainWindow(MenuWindow):
 
 def _planned_from(job: Job) -> tuple[object, ...]:
     """What of a job the computing process works from."""
-    return (job.offsets, job.waterline, job.molds, job.setup, job.strips, job.printed, job.surveys, job.stock)
+    return (
+        job.offsets,
+        job.waterline,
+        job.molds,
+        job.setup,
+        job.strips,
+        job.planked,
+        job.printed,
+        job.surveys,
+        job.stock,
+    )
