@@ -20,8 +20,8 @@ from hollow_keel.core.findings import Finding
 from hollow_keel.core.job import Guide, Job, MoldSettings, StripEdge, StripSettings, Zone
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.planking.bottom import Meets, centre_cuts, meets
-from hollow_keel.core.planking.choices import Meeting, StripLayout
+from hollow_keel.core.planking.bottom import Meets, centre_cuts, meets, past_keel_line
+from hollow_keel.core.planking.choices import Meeting, MeetOn, StripLayout
 from hollow_keel.core.planking.compare import PlanSummary, candidates, in_words, reasons, summarise, weigh
 from hollow_keel.core.planking.covering import surface_area
 from hollow_keel.core.planking.crossings import crossings
@@ -415,7 +415,7 @@ def test_a_few_tapered_strips_bring_the_run_back(results: Results) -> None:
 def test_the_centreline_is_marked_in_the_strip_it_crosses(results: Results) -> None:
     lists = tick_lists(results)
     molds = results.shape.molds.molds
-    cuts = centre_cuts(molds, lists, results.planking)
+    cuts = centre_cuts(molds, lists, results.planking, MeetOn.KEEL_LINE)
     assert [c.mold for c in cuts] == [m.name for m in molds]
     for cut, mold in zip(cuts, molds, strict=True):
         girth = line_on_mold(mold, KEEL, lists[mold.name])
@@ -425,9 +425,54 @@ def test_the_centreline_is_marked_in_the_strip_it_crosses(results: Results) -> N
     for guide, marked in ((Guide.KEEL, False), (Guide.BOTH, False), (Guide.MASTER, True)):
         laid = plank(hull, Laying(40.0, guide))
         rows = {m.name: crossings(hull, m, laid, StripSettings(thickness=8.0)) for m in molds}
-        assert bool(centre_cuts(molds, rows, laid)) is marked
+        assert bool(centre_cuts(molds, rows, laid, MeetOn.KEEL_LINE)) is marked
     ticks = export_named("ticks-csv").make(results).decode()
-    assert ticks.count("centreline, in ") == 12
+    assert ticks.count("keel line, in ") == 12, "her keel has a flat: it is not the centreline"
+    assert all(c.on == "keel line" and c.off_centre == pytest.approx(14.0, abs=0.6) for c in cuts)
+
+
+def test_strips_run_on_over_a_flat_to_the_true_centreline() -> None:
+    """A V of 30 degrees over a keel 40 wide, less a skin of 10 square to it: the mold's edge ends 20 - 10 sin 30° from the
+    centreline, and runs straight on to it."""
+    y = np.linspace(20.0, 420.0, 21)
+    z = (y - 20.0) * math.tan(math.radians(30))
+    rows = [row for x in (0.0, 1000.0, 2000.0, 3000.0) for row in station_rows(x, y, z)]
+    job = Job(
+        offsets=OffsetsTable(rows=tuple(rows)), waterline=100.0,
+        molds=MoldSettings(skin=10, stations=(500.0, 1500.0, 2500.0)),
+        strips=StripSettings(width=15.0, thickness=10.0, meet_on=MeetOn.CENTRELINE),
+    )  # fmt: skip
+    found = Pipeline().results(job)
+    past = 15.0 / math.cos(math.radians(30))
+    girth = 400.0 / math.cos(math.radians(30))
+    last = math.ceil(girth / 15.0)
+    for cut in centre_cuts(found.shape.molds.molds, tick_lists(found), found.planking, MeetOn.CENTRELINE):
+        assert (cut.on, cut.off_centre) == ("centreline", 0.0)
+        assert (cut.strip - 1) * 15.0 + cut.from_upper == pytest.approx(girth + past, abs=0.1)
+        assert 0 < cut.from_upper <= 15.0
+        assert cut.strip > last
+    (more,) = [f for f in found.findings if f.code == "flat-of-keel"]
+    assert "2 more strips a side" in more.text
+    ticks = export_named("ticks-csv").make(found).decode()
+    assert ticks.count("centreline, in ") == 3
+
+
+def test_a_strip_that_runs_out_on_a_flat_keel_is_longer_to_the_centreline(results: Results) -> None:
+    """Straight on from the keel line at the angle it comes in at: half the flat over the sine of that angle."""
+    strip = next(s for s in results.planking.strips if s.near[0].starts == "keel")
+    forward, _ = past_keel_line(strip, MeetOn.CENTRELINE)
+    a, b = strip.near[0].points[:2]
+    t = a[1] / (b[1] - a[1])  # drawn on to y = 0
+    assert forward == pytest.approx(float(np.linalg.norm(t * (b - a))), rel=1e-6)
+    assert past_keel_line(strip, MeetOn.KEEL_LINE) == (0.0, 0.0)
+    shut = change(results.shape.job, "strips", meet_on=MeetOn.CENTRELINE)
+    lengths = [
+        sum(n.length for n in Pipeline().results(j).stock.needs if n.strip == strip.number)  # type: ignore[union-attr]
+        for j in (results.shape.job, shut)
+    ]
+    assert lengths[1] - lengths[0] == pytest.approx(
+        2 * sum(past_keel_line(strip, MeetOn.CENTRELINE)), abs=0.01
+    )
 
 
 def test_interleaved_strips_end_at_twice_the_angle() -> None:

@@ -73,6 +73,7 @@ _KEYS: dict[str, tuple[str, str, _Reader]] = {
     "strip.least-width": ("strips", "least_width", parse_length),
     "strip.bottom": ("strips", "bottom", _word),
     "strip.meeting": ("strips", "meeting", _word),
+    "strip.meet-on": ("strips", "meet_on", _word),
     "strip.wood": ("strips", "wood", _word),
     "strip.glue-gap": ("strips", "glue_gap", parse_length),
     "strip.cutter": ("strips", "cutter", parse_length),

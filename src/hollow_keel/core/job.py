@@ -11,7 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from .molds.choices import Deduction, FaceChoice, MoldEdgeKind, MoldForm, MoldKind
 from .molds.layout import Layout, Sheets
 from .offsets.table import OffsetsTable
-from .planking.choices import Guide, MasterKind, Meeting, StripLayout
+from .planking.choices import Guide, MasterKind, Meeting, MeetOn, StripLayout
 from .planking.progress import Planked
 from .setup.choices import Strongback
 from .setup.survey import Survey
@@ -173,7 +173,8 @@ class StripSettings(_Part):
     `cutter` is the radius of the bead-and-cove cutter, which makes the cove as deep as it does (0: `cove_depth` is given);
     `glue_gap` is left at every edge. `least_width` is the narrowest a tapered strip may be at its ends; `bottom` how many
     strips come from the keel where both edges are guides (0: up to the turn of the bilge); `meeting` is how both sides
-    close on the centreline; mixed strips keep their width from `mixed_from` to `mixed_to`. `wood` names the species;
+    close on the bottom, `meet_on` the line they meet on; mixed strips keep their width from `mixed_from` to `mixed_to`. `wood`
+    names the species;
     `modulus` (GPa) and `strength` (MPa, bending) replace its own. Laying one takes `minutes` of work; it is cut longer by
     `allowance` at each end. A strip pushed sideways with up to `hand_push` N goes on by hand, with up to `clamp_push` N
     with clamps.
@@ -191,6 +192,7 @@ class StripSettings(_Part):
     least_width: Positive = 8.0
     bottom: Annotated[int, Field(ge=0, le=1000)] = 0
     meeting: Meeting = Meeting.CUT
+    meet_on: MeetOn = MeetOn.KEEL_LINE
     mixed_from: Finite | None = None
     mixed_to: Finite | None = None
     zones: tuple[Zone, ...] = ()

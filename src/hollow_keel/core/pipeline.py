@@ -17,6 +17,9 @@ from .molds.choices import MoldEdgeKind
 from .molds.stations import MoldSet, make_molds
 from .offsets.table import EndKind, Lines, OffsetsTable, read_lines
 from .planking.as_planked import Looked, Replan, look, replanned
+from .planking.bottom import centre_cuts, flat_findings
+from .planking.choices import MeetOn
+from .planking.crossings import crossings
 from .planking.hollows import hollow_findings
 from .planking.mechanics import Behaviour, behaviours, handling_findings, span_of
 from .planking.plank import Work, laying_of, plank
@@ -177,9 +180,17 @@ class Pipeline:
             lambda: (
                 *handling_findings(strips, self.behaviours(shape, planking)),
                 *hollow_findings(planking, span_of(stations)),
+                *self._flat_of_keel(shape, planking),
             ),
         )  # fmt: skip
         return found
+
+    def _flat_of_keel(self, shape: Shape, planking: Planking) -> list[Finding]:
+        strips, molds = shape.job.strips, shape.molds.molds
+        if strips.meet_on is MeetOn.KEEL_LINE:
+            return []
+        rows = {m.name: crossings(shape.hull, m, planking, strips) for m in molds}
+        return flat_findings(centre_cuts(molds, rows, planking, strips.meet_on), planking)
 
     def stock(self, shape: Shape, planking: Planking, tick: Tick = lambda _: None) -> StockPlan:
         """How boards become strips; what is bought and used up."""

@@ -6,7 +6,7 @@ import csv
 import io
 import math
 
-from ..core.planking.bottom import centre_cuts
+from ..core.planking.bottom import centre_cuts, in_words
 from ..core.planking.crossings import Crossing
 from ..core.results import Results
 from ..core.units import LengthStyle, format_length, plain_length
@@ -42,11 +42,12 @@ def ticks_csv(results: Results) -> str:
                 "" if row.bevel is None else f"{math.degrees(row.bevel):.2f}", "" if row.planed is None else f"{row.planed:.2f}",
                 "" if row.full else "cut",
             ])  # fmt: skip
-    for cut in centre_cuts(results.shape.molds.molds, lists, results.planking):
+    meet_on = results.shape.job.strips.meet_on
+    for cut in centre_cuts(results.shape.molds.molds, lists, results.planking, meet_on):
         writer.writerow(
             [
                 cut.mold,
-                f"centreline, in {cut.strip}",
+                f"{cut.on}, in {cut.strip}",
                 plain_length(cut.from_sheer, style),
                 plain_length(cut.from_upper, style),
                 "",
@@ -64,12 +65,12 @@ def ticks_pdf(results: Results) -> bytes:
     width, height = PAPERS["a4"]
     sheet = Sheet(f"{shape.job.name}: where strips come")
     lists = tick_lists(results)
-    cuts = {c.mold: c for c in centre_cuts(shape.molds.molds, lists, results.planking)}
+    meet_on = shape.job.strips.meet_on
+    cuts = {c.mold: c for c in centre_cuts(shape.molds.molds, lists, results.planking, meet_on)}
     for name, rows in lists.items():
         closing = ""
         if name in cuts:
-            cut = cuts[name]
-            closing = f"Centreline in strip {cut.strip}, {format_length(cut.from_upper, style)} below its upper edge."
+            closing = in_words(cuts[name], lambda mm: format_length(mm, style))
         _mold_pages(
             sheet, (f"{shape.job.name}: strips on mold {name}", closing), rows, style, (width, height)
         )

@@ -6,7 +6,8 @@ import csv
 import io
 import math
 
-from ..core.planking.bottom import meets
+from ..core.job import StripSettings
+from ..core.planking.bottom import meets, past_keel_line
 from ..core.planking.choices import Meeting, StripLayout
 from ..core.planking.end_cuts import EndCut, end_cuts
 from ..core.planking.strips import Strip
@@ -46,12 +47,16 @@ def strips_csv(results: Results, style: LengthStyle | None = None) -> str:
             [s.number, *(plain_length(x, style) for x in (s.length, s.near_length, s.far_length)), s.pieces,
              end_name(s.starts), end_name(s.ends), plain_length(s.width_min, style), plain_length(s.width_max, style),
              _radius(s.max_edge_set), _radius(s.max_bend), f"{math.degrees(s.max_twist) * 1000:.1f}",
-             s.course.value, "both", plain_length(s.length + 2 * job.strips.allowance, style), own.wood, own.grade.value,
+             s.course.value, "both", plain_length(_cut_to(s, job.strips), style), own.wood, own.grade.value,
              f"{own.push:.0f}", *_cuts(cuts := end_cuts(results.shape.hull, s), s, job.strips.meeting),
              _second_side(cuts, s, job.strips.meeting, style),
              *("" if s.number not in rows else plain_length(rows[s.number], style) for rows in widths.values())]
         )  # fmt: skip
     return out.getvalue()
+
+
+def _cut_to(strip: Strip, strips: StripSettings) -> float:
+    return strip.length + 2 * strips.allowance + sum(past_keel_line(strip, strips.meet_on))
 
 
 def _cuts(cuts: tuple[EndCut | None, EndCut | None], strip: Strip, meeting: Meeting) -> list[str]:

@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
-from ..core.planking.choices import Meeting
+from ..core.planking.choices import Meeting, MeetOn
 from .settings_dialog import Group, Kind, Setting
 
 MEETINGS = (
-    ("one side past the centreline and cut", Meeting.CUT),
+    ("one side run past and cut", Meeting.CUT),
     ("both interleaved", Meeting.INTERLEAVED),
+)
+
+MEET_ON = (
+    ("on the flat of the keel, at the keel line", MeetOn.KEEL_LINE),
+    ("at the true centreline", MeetOn.CENTRELINE),
 )
 
 STRIP_SETTINGS = (
@@ -19,6 +24,7 @@ STRIP_SETTINGS = (
             Setting("No tapered strip narrower than", "strips", "least_width"),
             Setting("Longer at each end by", "strips", "allowance"),
             Setting("Both sides meet on the bottom", "strips", "meeting", Kind.CHOICE, MEETINGS),
+            Setting("They meet", "strips", "meet_on", Kind.CHOICE, MEET_ON),
             Setting("Strips that differ", "strips", "zones", Kind.ZONES, hint="1-2: 10 wide; 12: 14 of ash; 30-34: 4 thick"),
         ),
     ),

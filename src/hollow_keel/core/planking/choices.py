@@ -44,6 +44,14 @@ class Meeting(StrEnum):
     INTERLEAVED = "interleaved"
 
 
+class MeetOn(StrEnum):
+    """Where both sides meet along a keel that has a flat: each ends on it, at the keel line; or they run on over it to the true
+    centreline. Without a flat the keel line is the centreline."""
+
+    KEEL_LINE = "keel line"
+    CENTRELINE = "centreline"
+
+
 class Course(StrEnum):
     """Which way strips follow each other from their guide."""
 

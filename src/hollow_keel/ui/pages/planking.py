@@ -18,7 +18,7 @@ from PySide6.QtWidgets import (
 )
 
 from ...app.overrides import change
-from ...core.planking.bottom import HOW_TO, centre_cuts, meets
+from ...core.planking.bottom import HOW_TO, centre_cuts, in_words, meets, past_keel_line
 from ...core.planking.crossings import Crossing
 from ...core.planking.end_cuts import EndCut, end_cuts
 from ...core.planking.progress import Planked
@@ -241,16 +241,15 @@ class PlankingPage(Page):
             self.so_far.show_state(state)
 
     def _say_centreline(self, state: State, rows: tuple[Crossing, ...]) -> None:
-        """Where the keel line crosses the last strip of this mold."""
+        """Where the line that both sides meet on crosses the last strip of this mold."""
         assert state.planking is not None
         assert state.mold is not None
-        found = centre_cuts((state.mold,), {state.mold.name: rows}, state.planking)
+        strips = state.job.strips
+        found = centre_cuts((state.mold,), {state.mold.name: rows}, state.planking, strips.meet_on)
         self.centreline.setVisible(bool(found))
         for cut in found:
-            self.centreline.setText(
-                f"Centreline: in strip {cut.strip}, {state.write(cut.from_upper, unit=True)} below its upper edge. "
-                f"{HOW_TO[state.job.strips.meeting]}"
-            )
+            words = in_words(cut, lambda mm: state.write(mm, unit=True))
+            self.centreline.setText(f"{words} {HOW_TO[strips.meeting]}")
 
     def _mark(self) -> None:
         strip = self.state.strip
@@ -272,6 +271,8 @@ class PlankingPage(Page):
         found = self.state.behaviours[strip.number]
         assert state.shape is not None
         cuts = end_cuts(state.shape.hull, strip)
+        past = sum(past_keel_line(strip, state.job.strips.meet_on))
+        past_words = f"past the keel line {state.write(past)} more; " if past else ""
         mend = f"{sentence(found.mend, state.style)}; " if found.mend else ""
         return Card(
             f"Strip {strip.number}", "both sides", state.write(strip.length), state.style.name,
@@ -288,7 +289,7 @@ class PlankingPage(Page):
                 ("most twist", f"{twist_degrees(strip):.0f}° in a metre"),
                 ("of what breaks it", f"{100 * found.share:.0f} %"),
             ),
-            f"{self._second_words(cuts, strip)}hardest near position {state.write(found.place)}; {mend}{found.wood} "
+            f"{past_words}{self._second_words(cuts, strip)}hardest near position {state.write(found.place)}; {mend}{found.wood} "
             f"at 12 % moisture, "
             f"which varies by a fifth and more",
             "Table saw: guard, push sticks, hearing protection. Wood dust: a mask that filters it.",
