@@ -428,7 +428,8 @@ def test_the_centreline_is_marked_in_the_strip_it_crosses(results: Results) -> N
         assert bool(centre_cuts(molds, rows, laid, MeetOn.KEEL_LINE)) is marked
     ticks = export_named("ticks-csv").make(results).decode()
     assert ticks.count("keel line, in ") == 12, "her keel has a flat: it is not the centreline"
-    assert all(c.on == "keel line" and c.off_centre == pytest.approx(14.0, abs=0.6) for c in cuts)
+    assert all(c.on == "keel line" for c in cuts)
+    assert [c.off_centre for c in cuts[1:]] == pytest.approx([14.0] * 11, abs=0.1)
 
 
 def test_strips_run_on_over_a_flat_to_the_true_centreline() -> None:
@@ -452,7 +453,7 @@ def test_strips_run_on_over_a_flat_to_the_true_centreline() -> None:
         assert 0 < cut.from_upper <= 15.0
         assert cut.strip > last
     (more,) = [f for f in found.findings if f.code == "flat-of-keel"]
-    assert "2 more strips a side" in more.text
+    assert "1 more strip a side" in more.text
     ticks = export_named("ticks-csv").make(found).decode()
     assert ticks.count("centreline, in ") == 3
 
