@@ -12,12 +12,13 @@ def least_apart(plan: JointPlan, needs: Sequence[Need], rows: int) -> float | No
     """The least distance (mm, along the strip) between joints of strips up to `rows` from each other on one side; None where no
     two are neighbours."""
     jointed = [(need, joints) for need, joints in _joints(plan, needs) if joints]
-    found = [
-        min(abs(run - joint) for run in need.runs(other.positions(theirs)) for joint in own)
-        for need, own in jointed
-        for other, theirs in jointed
-        if _neighbours(need, other, rows)
-    ]
+    found = []
+    for need, own in jointed:
+        for other, theirs in jointed:
+            span = need.asks(other, rows)
+            if span is not None:
+                places = [x for x in other.positions(theirs) if span[0] <= x <= span[1]]
+                found += [abs(run - joint) for run in need.runs(places) for joint in own]
     return min(found, default=None)
 
 
@@ -40,7 +41,3 @@ def _joints(plan: JointPlan, needs: Sequence[Need]) -> Iterator[tuple[Need, tupl
         need = by_name.get(made.key)
         if need is not None:
             yield need, made.joints
-
-
-def _neighbours(one: Need, other: Need, rows: int) -> bool:
-    return one.side == other.side and one.row[:2] == other.row[:2] and 0 < one.row[2] - other.row[2] <= rows

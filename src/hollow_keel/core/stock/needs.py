@@ -12,6 +12,7 @@ from ..job import StripSettings
 from ..planking.bottom import past_keel_line
 from ..planking.mechanics import Behaviour, section_of
 from ..planking.strips import Planking, Strip
+from .beside import Beside, beside
 from .timber import JointSettings
 
 SIDES = ("port", "starboard")
@@ -30,7 +31,8 @@ class Section:
 class Need:
     """One length of strip to be made: `strip` and `side`, `part` where a strip comes in several, `row` its place in its course
     (neighbours follow each other), `length` mm with what is cut off at the ends. `shut` are ranges (from, to) along it, mm,
-    where no joint may be; `at` (n, 2) tells distances along it and positions along the hull, by which neighbours are compared."""
+    where no joint may be; `at` (n, 2) tells distances along it and positions along the hull, by which neighbours are compared;
+    `beside` are strips of other courses that lie beside it."""
 
     strip: int
     side: str
@@ -40,6 +42,7 @@ class Need:
     section: Section
     shut: tuple[tuple[float, float], ...]
     at: Array
+    beside: tuple[Beside, ...] = ()
 
     @property
     def key(self) -> tuple[int, str, int]:
@@ -50,6 +53,15 @@ class Need:
     def name(self) -> str:
         """For people: 12 port, 40b starboard."""
         return length_name(self.key)
+
+    def asks(self, other: Need, rows: int) -> tuple[float, float] | None:
+        """The positions along the hull between which joints of another strip of this side have to stand apart from this one's: all
+        of them for those up to `rows` before it in its course; None where they may stand anywhere."""
+        if other.side != self.side:
+            return None
+        if other.row[:2] == self.row[:2]:
+            return (-np.inf, np.inf) if 0 < self.row[2] - other.row[2] <= rows else None
+        return next(((low, high) for strip, low, high in self.beside if strip == other.strip), None)
 
     def positions(self, runs: Sequence[float]) -> tuple[float, ...]:
         """Positions along the hull of places along the strip, mm."""
@@ -75,6 +87,7 @@ def needs_of(
 ) -> tuple[Need, ...]:
     """Every length to be made, port and starboard in turn, in the order they are laid."""
     result = []
+    across = beside(planking, joints.rows) if joints.stagger > 0 else {}
     for strip in planking.strips:
         place = planking.places[strip.number]
         row = (strip.panel, strip.course.value, place)
@@ -88,7 +101,8 @@ def needs_of(
             if hardest is not None:
                 shut += _shut(at, [hardest], joints.clear_bends)
             for side in SIDES:
-                result.append(Need(strip.number, side, part, row, length, section, shut, at))
+                own_beside = across.get(strip.number, ())
+                result.append(Need(strip.number, side, part, row, length, section, shut, at, own_beside))
     return tuple(sorted(result, key=lambda n: (n.row[0], n.row[1], n.row[2], n.part, SIDES.index(n.side))))
 
 

@@ -32,8 +32,8 @@ be kept: a joint beside a neighbour's is mended by the glue between them more ea
 Tick = Callable[[float], None]
 
 
-_Recent = tuple[tuple[tuple[str, int, str, int], tuple[float, ...]], ...]
-"""Strips laid last, as (side, panel, course, row), and where along the hull their joints stand."""
+_Recent = tuple[tuple[Need, tuple[float, ...]], ...]
+"""Strips laid last that others to come have to mind, and where along the hull their joints stand."""
 
 
 @dataclass(frozen=True)
@@ -196,11 +196,12 @@ def _rules(
     for a, b in need.shut:
         middle, reach = (a + b) / 2, (b - a) / 2 * clear + (overlap / 2 if clear else 0.0)
         ranges.append((middle - reach, middle + reach))
-    panel, course, row = need.row
     if apart > 0:
-        for (side, p, c, r), places in state.recent:
-            if side == need.side and (p, c) == (panel, course) and 0 < row - r <= settings.rows:
-                ranges += [(x - apart, x + apart) for x in need.runs(places)]
+        for other, places in state.recent:
+            span = need.asks(other, settings.rows)
+            if span is not None:
+                own = need.runs([x for x in places if span[0] <= x <= span[1]])
+                ranges += [(x - apart, x + apart) for x in own]
     shut = _merged(ranges)
     least = min(settings.least_piece, need.length)
     return Rules(
@@ -238,14 +239,14 @@ def _after(state: _State, need: Need, way: PartMade, search: _Search, share: tup
 
 
 def _remember(state: _State, need: Need, joints: Sequence[float], settings: JointSettings) -> _State:
-    """With the joints of a strip as its neighbours will ask for them; those too far back are forgotten."""
-    panel, course, row = need.row
+    """With the joints of a strip as its neighbours will ask for them; those that no strip to come asks for are forgotten."""
     places = need.positions(joints)
     kept = tuple(
-        (key, values) for key, values in state.recent
-        if (key[1], key[2]) == (panel, course) and row - key[3] <= settings.rows
-    )  # fmt: skip
-    return replace(state, recent=(*kept, ((need.side, panel, course, row), places)))
+        (other, values)
+        for other, values in state.recent
+        if other.beside or (other.row[:2] == need.row[:2] and need.row[2] - other.row[2] <= settings.rows)
+    )
+    return replace(state, recent=(*kept, (need, places)))
 
 
 def _unlike(ordered: list[_State]) -> list[_State]:
@@ -253,7 +254,7 @@ def _unlike(ordered: list[_State]) -> list[_State]:
     kept: list[_State] = []
     seen = set()
     for state in ordered:
-        key = tuple((at, tuple(round(x / ALIKE_MM) for x in places)) for at, places in state.recent)
+        key = tuple((need.key, tuple(round(x / ALIKE_MM) for x in places)) for need, places in state.recent)
         if key not in seen:
             seen.add(key)
             kept.append(state)
