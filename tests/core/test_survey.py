@@ -2,24 +2,36 @@
 
 from __future__ import annotations
 
+import io
 import math
 
 import numpy as np
 import pytest
+from pypdf import PdfReader
 
 from hollow_keel.app.overrides import change
 from hollow_keel.core.job import HullEnd, SetupSettings
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.results import Shape
-from hollow_keel.core.setup.as_built import batten_along, batten_test
+from hollow_keel.core.planking.strips import nothing_laid
+from hollow_keel.core.results import Results, Shape
+from hollow_keel.core.setup.as_built import batten_along, batten_test, heights_of
 from hollow_keel.core.setup.batten_test import Batten
 from hollow_keel.core.setup.instruments import Fault, Instrument, simulated_survey
-from hollow_keel.core.setup.judgement import Direction, Grade, SurveyJudgement, grade_of, judge_survey
+from hollow_keel.core.setup.judgement import (
+    Direction,
+    Grade,
+    SurveyJudgement,
+    grade_of,
+    judge_survey,
+    standing_on,
+)
 from hollow_keel.core.setup.outliers import judge_row
 from hollow_keel.core.setup.schedule import rail_overhang, spacers
 from hollow_keel.core.setup.survey import Reading, Survey
 from hollow_keel.core.units import MM_PER_INCH, LengthUnit, parse_length
 from hollow_keel.demo.jobs import LINNET_WATERLINE, linnet
+from hollow_keel.files.plan_json import plan_document
+from hollow_keel.files.setup_pdf import setting_up_pdf
 from tests.survey_trials import trials
 
 
@@ -222,12 +234,125 @@ def test_sums_of_the_trade(shape: Shape) -> None:
 
 def test_a_survey_of_another_set_up_is_one_remark(shape: Shape) -> None:
     on_rails = Pipeline().shape(change(shape.job, "setup", strongback="rails", waterline_above=750.0))
-    found = judged(on_rails, shape.job.surveys[-1])
+    not_known = shape.job.surveys[-1].model_copy(update={"on": None})  # as in files of earlier versions
+    found = judged(on_rails, not_known)
     (remark,) = [f for f in found.findings if f.code == "wrong-unit"]
     assert "another set-up" in remark.text
     nothing = judged(shape, Survey())
     assert [f.code for f in nothing.findings] == ["not-measured"]
     assert nothing.moves == ()
+
+
+def test_a_survey_keeps_the_set_up_it_was_measured_on(shape: Shape) -> None:
+    survey = shape.job.surveys[-1]
+    assert survey.on == standing_on(shape.setup, shape.job.setup)
+    for settings, words in (
+        ({"strongback": "rails"}, "on rails, not on a beam"),
+        ({"upright": True}, "upright, not upside down"),
+        ({"zero_end": "stern"}, "measured from another zero"),
+        ({"zero_at": 100.0}, "measured from another zero"),
+        ({"waterline_above": 90.0}, "the strongback at another height"),
+    ):
+        other = Pipeline().shape(change(shape.job, "setup", **settings))
+        found = judged(other, survey)
+        (said,) = found.findings
+        assert said.code == "other-set-up"
+        assert words in said.text
+        assert not found.rows
+        assert not found.moves
+        results = Results(other, nothing_laid(other.job.strips))
+        told = plan_document(results)["as_built"]
+        assert (told["judged"], told["moves"]) == (False, [])
+        paper = "".join(page.extract_text() for page in PdfReader(io.BytesIO(setting_up_pdf(other))).pages)
+        assert "taken on another set-up" in " ".join(paper.split())
+        assert "No mold needs to be moved" not in paper
+    thicker = Pipeline().shape(change(shape.job, "molds", thickness=15.0))
+    assert judged(thicker, survey).rows, "the molds may change; what they are measured from has not"
+    fresh = (
+        Survey().with_value("4", "along_port", 1700.0).measured_on(standing_on(shape.setup, shape.job.setup))
+    )
+    assert fresh.on is not None
+    assert fresh.measured_on(standing_on(other.setup, other.job.setup)).on == fresh.on, "it is kept"
+
+
+@pytest.mark.parametrize("upright", [False, True])
+def test_a_mold_turned_about_its_foot_reads_as_a_turn(shape: Shape, upright: bool) -> None:
+    """A rigid body turned by a small angle about the end it stands on: the other end of its centreline goes aside by the angle
+    times the way between them, the waterline's ends up and down by the angle times their half-breadth."""
+    stands = Pipeline().shape(change(shape.job, "setup", upright=upright))
+    mold = next(m for m in stands.molds.molds if m.name == "6")
+    tall = float(np.ptp(mold.edge.points[[0, -1], 1]))
+    assert mold.edge.waterline is not None
+    out = float(mold.edge.waterline[0])
+    angle = 8.0 / tall  # 8 mm aside at the other end, to starboard
+    # upside down it stands on its sheer, upright on its keel; what is higher goes to port as the starboard side goes up
+    low, high = (0.0, 8.0) if upright else (8.0, 0.0)
+    rng = np.random.default_rng(7)
+    readings = tuple(
+        Reading(
+            mold=m.name, centre_low=(low if m.name == "6" else 0.0) + float(rng.normal(0, 0.3)),
+            centre_high=(high if m.name == "6" else 0.0) + float(rng.normal(0, 0.3)),
+        )
+        for m in stands.molds.molds
+    )  # fmt: skip
+    found = judged(stands, Survey(readings=readings))
+    assert [(m.mold, m.direction) for m in found.moves] == [("6", Direction.ROLL)]
+    (move,) = found.moves
+    assert move.error == pytest.approx(-angle * out, abs=1.0)
+    assert "turn it" in move.mend  # starboard is down: it goes up again
+    assert "its starboard side up" in move.mend
+    # measured by its heights too it says the same
+    heights = tuple(
+        r.model_copy(
+            update={
+                "height_port": mark.waterline_above + (angle * out if r.mold == "6" else 0.0),
+                "height_starboard": mark.waterline_above - (angle * out if r.mold == "6" else 0.0),
+            }
+        )
+        for r in readings
+        for mark in stands.setup.marks
+        if mark.mold == r.mold
+    )
+    both = judged(stands, Survey(readings=heights))
+    assert [(m.mold, m.direction) for m in both.moves] == [("6", Direction.ROLL)]
+    assert both.moves[0].error == pytest.approx(-angle * out, abs=0.6)
+    aside = tuple(
+        Reading(mold=m.name, centre_low=5.0 * (m.name == "6"), centre_high=5.3 * (m.name == "6"))
+        for m in stands.molds.molds
+    )
+    assert [(m.mold, m.direction) for m in judged(stands, Survey(readings=aside)).moves] == [
+        ("6", Direction.ACROSS)
+    ]
+
+
+def test_heights_that_rise_evenly_are_told_as_a_slope(shape: Shape) -> None:
+    last = shape.setup.marks[-1].from_zero
+    readings = tuple(
+        Reading(mold=m.mold, height_port=m.waterline_above + 9.0 * m.from_zero / last)
+        for m in shape.setup.marks
+    )
+    found = judged(shape, Survey(readings=readings))
+    assert not found.moves
+    (slope,) = [text for text in found.datum if "evenly" in text]
+    rise = 9.0 * (last - shape.setup.marks[0].from_zero) / last
+    assert f"by ⟨{rise:g}⟩" in slope
+    assert "from mold 1 to mold 12" in slope
+    assert not [text for text in found.datum if "stand" in text and "high" in text]
+    aside = tuple(Reading(mold=m.mold, centre_low=-6.0 * m.from_zero / last) for m in shape.setup.marks)
+    (off,) = judged(shape, Survey(readings=aside)).datum
+    assert "to port from mold 1 to mold 12" in off
+
+
+def test_a_batten_where_no_mold_is_says_where_there_are_some(shape: Shape) -> None:
+    molds = shape.molds.molds
+    low, high, at = heights_of(molds, 5000.0)
+    assert at == 0
+    assert low == min(float(m.edge.points[:, 1].min()) for m in molds)
+    assert high == max(float(m.edge.points[:, 1].max()) for m in molds)
+    found = judged(shape, shape.job.surveys[-1])
+    batten = Batten.of_strip(14, 8)
+    assert batten_test(found, molds, 5000.0, batten, setup=shape.job.setup) is None
+    assert heights_of(molds, shape.waterline)[2] == 12
 
 
 def test_the_plan_file_tells_what_to_move() -> None:

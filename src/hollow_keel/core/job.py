@@ -13,7 +13,7 @@ from .molds.layout import Layout, Sheets
 from .offsets.table import OffsetsTable
 from .planking.choices import Guide, MasterKind, Meeting, MeetOn, StripLayout
 from .planking.progress import Planked
-from .setup.choices import Strongback
+from .setup.choices import HullEnd, Strongback
 from .setup.survey import Survey
 from .stock.timber import StockSettings
 from .units import LengthStyle, LengthUnit
@@ -33,13 +33,6 @@ class StripEdge(StrEnum):
 
     SQUARE = "square"
     BEAD_COVE = "bead-cove"
-
-
-class HullEnd(StrEnum):
-    """One end of the hull."""
-
-    BOW = "bow"
-    STERN = "stern"
 
 
 class MoldSettings(_Part):

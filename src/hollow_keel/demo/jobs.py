@@ -10,9 +10,9 @@ from ..core.errors import InputError
 from ..core.job import Job, MoldSettings, SetupSettings, StripEdge, StripSettings, UnitSettings, Zone
 from ..core.molds.choices import MoldForm
 from ..core.planking.progress import GirthLeft, Planked
-from ..core.setup.choices import Strongback
+from ..core.setup.choices import HullEnd, Strongback
 from ..core.setup.instruments import Instrument
-from ..core.setup.survey import Reading, Survey
+from ..core.setup.survey import MeasuredOn, Reading, Survey
 from ..core.stock.timber import Board, BuyingSettings, Grain, StockSettings
 from ..core.units import MM_PER_INCH, LengthUnit
 from ..files.offsets_csv import OffsetsFile, parse_offsets_csv
@@ -98,7 +98,11 @@ def _linnet_as_built(job: Job) -> Survey:
                 centre_low=level.read(across), centre_high=level.read(across),
             )
         )  # fmt: skip
-    return Survey(name="before planking", readings=tuple(readings))
+    on = MeasuredOn(
+        strongback=Strongback.BEAM, upright=False, zero_end=HullEnd.BOW, zero_at=0.0,
+        level=(job.waterline or 0.0) + LINNET_WATERLINE,
+    )  # fmt: skip
+    return Survey(name="before planking", readings=tuple(readings), on=on)
 
 
 def pipit() -> Job:

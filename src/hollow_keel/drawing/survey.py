@@ -72,10 +72,11 @@ def _way(direction: Direction, error: float) -> str:
     return words[0] if error > 0 else words[1]
 
 
-def batten_drawing(test: BattenTest | None, style: LengthStyle) -> Drawing:
-    """The batten as built less the batten over perfect molds; each mold's own error as a mark, gaps as bars."""
+def batten_drawing(test: BattenTest | None, why_not: str, style: LengthStyle) -> Drawing:
+    """The batten as built less the batten over perfect molds; each mold's own error as a mark, gaps as bars. Where there is no
+    `test` it says why not."""
     if test is None:
-        return Drawing("Batten: too few molds here", ())
+        return Drawing(f"Batten: {why_not}", ())
     places = test.built.places
     even = np.linspace(float(places[0]), float(places[-1]), 241)
     off = test.built.at(even) - test.planned.at(even)

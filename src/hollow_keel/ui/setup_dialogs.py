@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QInputDialog
 
 from ..app.overrides import change
 from ..core.results import Shape
+from ..core.setup.judgement import standing_on
 from ..core.setup.survey import Survey
 from .dialogs import Dialogs
 
@@ -42,7 +43,9 @@ class SetupDialogs(Dialogs):
         return surveys[-1] if surveys else Survey()
 
     def _put(self, survey: Survey) -> None:
-        job = self.job()
+        job, shape = self.job(), self.state().shape
+        if shape is not None:
+            survey = survey.measured_on(standing_on(shape.setup, job.setup))
         self.edit("a reading", change(job, "", surveys=(*job.surveys[:-1], survey)))
 
     def new_round(self) -> None:

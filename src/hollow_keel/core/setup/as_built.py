@@ -8,10 +8,11 @@ import numpy as np
 
 from ..geometry.arrays import Array, frozen
 from ..geometry.polyline import height_crossing, nearest_on
-from ..job import HullEnd, SetupSettings
+from ..job import SetupSettings
 from ..molds.stations import Mold
 from ..planking.edges import EdgePiece
 from .batten_test import Batten, Laid, lay_batten, pulls
+from .choices import HullEnd
 from .judgement import SHOWS_NOT_MM, Direction, SurveyJudgement
 
 LEAST_MOLDS = 4
@@ -84,6 +85,13 @@ def batten_test(
         planned.append(float(at[0]))
         errors.append(out.square / out.across if abs(out.across) > FLAT else 0.0)
     return _over(_Line(tuple(names), *(np.array(v) for v in (places, planned, errors))), batten)
+
+
+def heights_of(molds: tuple[Mold, ...], height: float) -> tuple[float, float, int]:
+    """From which height to which molds' edges reach, and how many of them come to a height, mm."""
+    ends = [(float(m.edge.points[:, 1].min()), float(m.edge.points[:, 1].max())) for m in molds]
+    at = sum(low <= height <= high for low, high in ends)
+    return min(low for low, _ in ends), max(high for _, high in ends), at
 
 
 def batten_along(

@@ -15,10 +15,10 @@ import numpy as np
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
 from ..hull.build import Hull
-from ..job import HullEnd, SetupSettings
+from ..job import SetupSettings
 from ..molds.shape import Face
 from ..molds.stations import Mold, MoldSet
-from .choices import Strongback
+from .choices import HullEnd, Strongback
 
 LEAST_WEB_MM = 40.0
 """Wood left between the beam's hole and a mold's edge (common practice, no source)."""

@@ -19,7 +19,7 @@ from ..job import Job, MoldSettings, SetupSettings
 from ..molds.stations import Mold
 from .beam import Mark, SetUp
 from .outliers import Judged, judge_row
-from .survey import Reading, Survey
+from .survey import MeasuredOn, Reading, Survey
 
 NEVER_MM, SHOWS_NOT_MM, MUST_MM = 0.4, 1.6, 3.2
 """Up to these an error never matters, fairs itself, is not ideal; beyond the last it must be put right."""
@@ -43,8 +43,8 @@ WORDS = {
     Direction.UP: ("down", "up"),
     Direction.ACROSS: ("to port", "to starboard"),
     Direction.ALONG: ("towards the zero", "away from the zero"),
-    Direction.ROLL: ("its starboard side up", "its port side up"),
-    Direction.YAW: ("its starboard side away from the zero", "its port side away from the zero"),
+    Direction.ROLL: ("its port side up", "its starboard side up"),
+    Direction.YAW: ("its port side away from the zero", "its starboard side away from the zero"),
     Direction.PITCH: ("its keel end towards the bow", "its keel end towards the stern"),
 }
 """How a mold is to be moved to mend a positive, a negative error."""
@@ -115,13 +115,21 @@ class SurveyJudgement:
 
 
 def judge_survey(survey: Survey, setup: SetUp, molds: tuple[Mold, ...], job: Job) -> SurveyJudgement:
-    """Judge one round of measuring against the plan."""
+    """Judge one round of measuring against the plan; against another set-up than it was measured on nothing is judged."""
+    other = survey.on.differs(standing_on(setup, job.setup)) if survey.on is not None else ""
+    if other:
+        text = (
+            f"These readings were taken on another set-up: the plan is now {other}. They are kept, and not judged against it. "
+            "Go back to that set-up, or measure on this one."
+        )
+        said = Finding("other-set-up", Weight.LOOK, "setup", f"survey {survey.name}", text)
+        return SurveyJudgement((), (), (), (text,), (said,))
     findings: list[Finding] = []
     by_name = {m.name: m for m in molds}
     errors: dict[Direction, list[tuple[Mark, float]]] = {d: [] for d in Direction}
     for mark in setup.marks:
         reading = _sound(survey.of(mark.mold), mark, findings)
-        for direction, error in _displaced(reading, mark, by_name[mark.mold]):
+        for direction, error in _displaced(reading, mark, by_name[mark.mold], setup, 4 * survey.noise):
             errors[direction].append((mark, error))
         if all(
             getattr(reading, f) is None
@@ -139,6 +147,14 @@ def judge_survey(survey: Survey, setup: SetUp, molds: tuple[Mold, ...], job: Job
     return SurveyJudgement(moves, leave, rows, tuple(_datum(rows)), tuple(findings))
 
 
+def standing_on(setup: SetUp, settings: SetupSettings) -> MeasuredOn:
+    """The set-up as it is, as a survey keeps it."""
+    return MeasuredOn(
+        strongback=settings.strongback, upright=settings.upright, zero_end=settings.zero_end,
+        zero_at=setup.zero_at, level=setup.beam_level,
+    )  # fmt: skip
+
+
 def survey_findings(job: Job, setup: SetUp, molds: tuple[Mold, ...]) -> tuple[Finding, ...]:
     """What the last survey of a job says, as findings; nothing where nothing was measured."""
     if not job.surveys or not molds:
@@ -153,7 +169,9 @@ def survey_findings(job: Job, setup: SetUp, molds: tuple[Mold, ...]) -> tuple[Fi
     return (*moves, *judged.findings)
 
 
-def _displaced(reading: Reading, mark: Mark, mold: Mold) -> list[tuple[Direction, float]]:
+def _displaced(
+    reading: Reading, mark: Mark, mold: Mold, setup: SetUp, slack: float
+) -> list[tuple[Direction, float]]:
     """Errors of a mold that its readings tell, mm; turns are given as mm at the skin's waterline, or at the keel."""
     found: list[tuple[Direction, float]] = []
     along = [v - mark.from_zero for v in (reading.along_port, reading.along_starboard) if v is not None]
@@ -164,14 +182,38 @@ def _displaced(reading: Reading, mark: Mark, mold: Mold) -> list[tuple[Direction
     up = [v - mark.waterline_above for v in (reading.height_port, reading.height_starboard) if v is not None]
     if up:
         found.append((Direction.UP, float(np.mean(up))))
-    if len(up) == 2:
-        found.append((Direction.ROLL, (up[1] - up[0]) / 2))
+    rolls = [((up[1] - up[0]) / 2, 0.5)] if len(up) == 2 else []
     across = [v for v in (reading.centre_low, reading.centre_high) if v is not None]
+    if len(across) == 2:
+        turned = _roll_of_centreline(mold, setup)
+        rolls += [(turned * (across[1] - across[0]), 2 * turned**2)] if turned else []
+        if abs(across[1] - across[0]) > slack:
+            across = [min(across, key=abs)]  # the rest of the other end is the turn
+    if rolls:
+        found.append((Direction.ROLL, _one_turn(rolls, slack)))
     if across:
         found.append((Direction.ACROSS, float(np.mean(across))))
     if reading.lean is not None:
         found.append((Direction.PITCH, reading.lean))
     return found
+
+
+def _one_turn(told: list[tuple[float, float]], slack: float) -> float:
+    """One turn out of what heights and centreline tell of it, each with its variance: their mean by how well they are known, or,
+    where they contradict each other, the greater one."""
+    if len(told) == 2 and abs(told[0][0] - told[1][0]) > slack * max(1.0, told[1][1] ** 0.5):
+        return max((roll for roll, _ in told), key=abs)
+    weight = sum(1 / spread for _, spread in told)
+    return sum(roll / spread for roll, spread in told) / weight
+
+
+def _roll_of_centreline(mold: Mold, setup: SetUp) -> float:
+    """What a mold's starboard side stands up at the waterline, mm, for each mm that its centreline stands more to starboard near
+    the sheer than near the keel. Turned starboard side up, what lies higher goes to port."""
+    edge = mold.edge
+    rise = setup.sense * float(edge.points[-1, 1] - edge.points[0, 1])
+    out = float(edge.waterline[0]) if edge.waterline is not None else float(edge.points[:, 0].max())
+    return -out / rise if abs(rise) > 1.0 else 0.0
 
 
 def _row(direction: Direction, pairs: list[tuple[Mark, float]], noise: float) -> Row:
@@ -333,9 +375,12 @@ def _datum(rows: tuple[Row, ...]) -> list[str]:
         level = np.polynomial.Polynomial.fit(t, sweep, 1)
         bend = sweep - level(t)
         mean, size = float(sweep.mean()), float(np.ptp(bend))
+        rise = float(level(t.max()) - level(t.min()))
         what = "high" if row.direction is Direction.UP else "to starboard"
         other = "low" if row.direction is Direction.UP else "to port"
-        if abs(mean) > SHOWS_NOT_MM:
+        if abs(rise) > SHOWS_NOT_MM:
+            said.append(_slope(row, rise))
+        elif abs(mean) > SHOWS_NOT_MM:
             said.append(
                 f"All molds stand {mm(abs(mean))} {what if mean > 0 else other}: that is the datum, and does no harm."
             )
@@ -351,6 +396,23 @@ def _datum(rows: tuple[Row, ...]) -> list[str]:
                 "the planking will be fair over it either way."
             )  # fmt: skip
     return said
+
+
+def _slope(row: Row, rise: float) -> str:
+    """A datum that rises, or runs off, evenly from one end to the other."""
+    order = np.argsort(row.places)
+    first, last = row.molds[int(order[0])], row.molds[int(order[-1])]
+    if row.direction is Direction.UP:
+        low, high = (first, last) if rise > 0 else (last, first)
+        return (
+            f"The molds rise evenly by {mm(abs(rise))} from mold {low} to mold {high}: a slope of the strongback or of the line "
+            "the heights were taken from. The hull's shape takes no harm; level the strongback before anything is levelled on it."
+        )
+    side = "starboard" if rise > 0 else "port"
+    return (
+        f"The molds run off evenly by {mm(abs(rise))} to {side} from mold {first} to mold {last}: the string does not lie over the "
+        "strongback's middle. The hull's shape takes no harm."
+    )
 
 
 def _step_of(row: Row) -> Finding | None:

@@ -6,6 +6,11 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from .choices import HullEnd, Strongback
+
+SAME_MM = 0.1
+"""Set-ups whose zero and height differ by no more are one: no tape tells them apart."""
+WORDS = {Strongback.BEAM: "on a beam", Strongback.TABLE: "on a table", Strongback.RAILS: "on rails"}
 Length = Annotated[float, Field(gt=-1e6, lt=1e6, allow_inf_nan=False)]
 
 
@@ -30,9 +35,42 @@ class Reading(BaseModel):
     lean: Length | None = None
 
 
+class MeasuredOn(BaseModel):
+    """The set-up that readings were taken on: what molds stand on and which way up, the zero and the end it lies at, and the
+    height of the strongback's upper face in the hull's own heights, mm."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    strongback: Strongback
+    upright: bool
+    zero_end: HullEnd
+    zero_at: Length
+    level: Length
+
+    def differs(self, other: MeasuredOn) -> str:
+        """In which way another set-up differs, in words; empty where readings mean the same on both."""
+        ways = (
+            (
+                self.strongback is not other.strongback,
+                f"{WORDS[other.strongback]}, not {WORDS[self.strongback]}",
+            ),
+            (
+                self.upright is not other.upright,
+                "upright, not upside down" if other.upright else "upside down, not upright",
+            ),
+            (
+                self.zero_end is not other.zero_end or abs(self.zero_at - other.zero_at) > SAME_MM,
+                "measured from another zero",
+            ),
+            (abs(self.level - other.level) > SAME_MM, "the strongback at another height"),
+        )
+        return next((words for different, words in ways if different), "")
+
+
 class Survey(BaseModel):
     """One round of measuring: when, the readings, how well one is read (standard deviation, mm), the first height read
-    once more at the end (None: not done), and what was moved afterwards, in words."""
+    once more at the end (None: not done), what was moved afterwards, in words, and the set-up it was measured `on` (None: not
+    known, as in files of earlier versions)."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -41,6 +79,7 @@ class Survey(BaseModel):
     noise: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] = 0.5
     closing: Length | None = None
     moved: str = ""
+    on: MeasuredOn | None = None
 
     def of(self, mold: str) -> Reading:
         """What was measured on a mold."""
@@ -49,6 +88,10 @@ class Survey(BaseModel):
     def with_value(self, mold: str, field: str, value: float | None) -> Survey:
         """The survey with one value of a mold's reading written (None: not measured)."""
         return self.with_reading(Reading.model_validate({**self.of(mold).model_dump(), field: value}))
+
+    def measured_on(self, on: MeasuredOn) -> Survey:
+        """The survey with the set-up it was measured on, where that is not known yet and there is anything measured."""
+        return self.model_copy(update={"on": on}) if self.on is None and self.readings else self
 
     def with_reading(self, reading: Reading) -> Survey:
         """The survey with the readings of one mold put in place."""

@@ -7,9 +7,19 @@ from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import QObject, Qt, Signal
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QLabel, QSplitter, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QPushButton,
+    QSplitter,
+    QVBoxLayout,
+    QWidget,
+)
 
-from ...core.setup.as_built import BattenTest, batten_along, batten_test
+from ...core.molds.stations import Mold
+from ...core.setup.as_built import BattenTest, batten_along, batten_test, heights_of
 from ...core.setup.batten_test import Batten
 from ...core.setup.judgement import Direction, Move, SurveyJudgement, grade_of, judge_survey
 from ...core.setup.survey import Survey
@@ -57,7 +67,10 @@ class AsBuilt(QObject):
         self.to_do = QWidget()
         column = QVBoxLayout(self.to_do)
         column.setContentsMargins(0, 4, 0, 0)
+        self.on_this = QPushButton("They were taken on the set-up as it is now")
+        self.on_this.clicked.connect(lambda: self._taken_here(changed))
         column.addWidget(self.datum)
+        column.addWidget(self.on_this, 0, Qt.AlignmentFlag.AlignLeft)
         column.addWidget(self.moves, 1)
         self.errors_view = DrawingView("Readings against the plan")
         self.batten_view = DrawingView("A batten over the molds")
@@ -68,6 +81,11 @@ class AsBuilt(QObject):
             view.picked.connect(self.picked)
             self.drawings.addWidget(view)
         self._build_choices()
+
+    def _taken_here(self, changed: Callable[[str, Survey], None]) -> None:
+        """The readings belong to the set-up as it is now."""
+        if self.state is not None and self.state.job.surveys:
+            changed("set-up of the readings", self.state.job.surveys[-1].model_copy(update={"on": None}))
 
     def _build_choices(self) -> None:
         self.choices = QWidget()
@@ -127,14 +145,16 @@ class AsBuilt(QObject):
         )
         measured = bool(self.judgement.rows)
         self.batten_view.show_drawing(
-            batten_drawing(self.batten, state.style)
+            batten_drawing(self.batten, self._no_batten(shape.molds.molds, height, state), state.style)
             if measured
             else Drawing("Batten: nothing is measured yet", ()),
             state.theme,
             state.style,
         )
         texts = [sentence(text, state.style) for text in self.judgement.datum]
-        if not self.judgement.rows:
+        elsewhere = any(f.code == "other-set-up" for f in self.judgement.findings)
+        self.on_this.setVisible(elsewhere)
+        if not self.judgement.rows and not elsewhere:
             texts.append(FIRST_READING)
         texts += [self._earlier] if self._earlier else []
         self.datum.setText("\n".join(f"● {text}" for text in texts))
@@ -148,6 +168,17 @@ class AsBuilt(QObject):
         if state.mold is not None:
             for view in (self.errors_view, self.batten_view):
                 view.mark(f"mold:{state.mold.name}")
+
+    def _no_batten(self, molds: tuple[Mold, ...], height: float, state: State) -> str:
+        """Why no batten can lie where it is asked for."""
+        if self.lie.currentData() == ALONG:
+            return "this strip crosses fewer than four molds"
+        low, high, at = heights_of(molds, height)
+        count = f"only {at} molds come" if at else "no mold comes"
+        return (
+            f"{count} to height {state.write(height, unit=True)}, and it needs four; the molds' edges reach from "
+            f"{state.write(low)} to {state.write(high)}"
+        )
 
     def _judge(self, state: State, survey: Survey, height: float) -> None:
         """Judge the survey and lay the batten, unless that was done of these very readings."""

@@ -12,6 +12,7 @@ from ...core.job import HullEnd
 from ...core.results import Shape
 from ...core.setup.beam import Mark
 from ...core.setup.choices import Strongback
+from ...core.setup.judgement import standing_on
 from ...core.setup.schedule import Standing, spacers, standings
 from ...core.setup.survey import Survey
 from ...core.units import LengthStyle, format_length
@@ -142,7 +143,10 @@ class SettingUpPage(Page):
 
     def _surveyed(self, label: str, survey: Survey) -> None:
         """A reading was typed: the survey it belongs to changes, or is begun."""
-        self.edited.emit(label, change(self.state.job, "", surveys=(*self.state.job.surveys[:-1], survey)))
+        job, shape = self.state.job, self.state.shape
+        if shape is not None:
+            survey = survey.measured_on(standing_on(shape.setup, job.setup))
+        self.edited.emit(label, change(job, "", surveys=(*job.surveys[:-1], survey)))
 
     def _tab_changed(self, number: int) -> None:
         self.drawings.setCurrentIndex((0, 1, 1, 2)[number])
