@@ -11,8 +11,8 @@ from ..app.overrides import change
 from ..core.errors import InputError
 from ..core.hull.restation import restationed
 from ..core.job import Job
-from ..core.offsets.transform import raised, scaled, turned
 from ..core.units import format_length, parse_length
+from ..core.whole_job import job_raised, job_scaled, job_turned
 from .state import State
 
 
@@ -41,10 +41,7 @@ class TableDialogs:
         if len(factors) != 3:
             raise InputError("three factors are needed", value=text, mend="Write for example 1.05; 1; 1.")
         length, beam, depth = factors
-        table = scaled(job.offsets, length, beam, depth)
-        waterline = None if job.waterline is None else job.waterline * depth
-        changed = change(job, "", offsets=table, waterline=waterline)
-        stations = tuple(x * length for x in job.molds.stations)
+        changed = job_scaled(job, length, beam, depth)
         shape = self.state().shape
         if shape is not None:
             before = shape.measures.volume * 1000
@@ -52,7 +49,7 @@ class TableDialogs:
                 f"Displacement in fresh water {before:.0f} kg becomes {before * length * beam * depth:.0f} kg; "
                 "scantlings and stability do not scale with it."
             )
-        return change(changed, "molds", stations=stations)
+        return changed
 
     def baseline(self) -> None:
         """Move the line that heights are measured from."""
@@ -66,9 +63,7 @@ class TableDialogs:
             return
 
         def move(job: Job) -> Job:
-            by = parse_length(text, style.unit)
-            waterline = None if job.waterline is None else job.waterline + by
-            return change(job, "", offsets=raised(job.offsets, by), waterline=waterline)
+            return job_raised(job, parse_length(text, style.unit))
 
         self._try("move the baseline", move)
 
@@ -92,7 +87,14 @@ class TableDialogs:
 
     def turn(self) -> None:
         """Count the stations from the other end."""
-        self._try("count from the other end", lambda job: change(job, "", offsets=turned(job.offsets)))
+
+        def turn(job: Job) -> Job:
+            shape = self.state().drawn_from(job.offsets)
+            if shape is None:  # molds and zero are not known: the table alone
+                return job_turned(job, (), None)
+            return job_turned(job, [(m.name, m.station) for m in shape.molds.molds], shape.setup.zero_at)
+
+        self._try("count from the other end", turn)
 
     def _ask(self, title: str, question: str, start: str) -> str | None:
         text, sure = QInputDialog.getText(self.parent, title, question, text=start)

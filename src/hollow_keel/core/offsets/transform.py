@@ -48,9 +48,10 @@ def raised(table: OffsetsTable, by: float) -> OffsetsTable:
     return changed.model_copy(update={"lines": tuple(lines)})
 
 
-def turned(table: OffsetsTable) -> OffsetsTable:
-    """Positions counted from the other end, and bow and stern exchanged; stations in order from the new bow."""
-    last = max(row.station for row in table.rows)
+def turned(table: OffsetsTable, last: float | None = None) -> OffsetsTable:
+    """Positions counted from the other end, and bow and stern exchanged; stations in order from the new bow. Position 0 is then
+    where `last` was (None: the greatest in the table)."""
+    last = max(row.station for row in table.rows) if last is None else last
 
     def label(row: OffsetRow) -> str:
         base, chine = row.label.removesuffix("_chine"), row.label.endswith("_chine")

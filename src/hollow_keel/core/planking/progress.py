@@ -105,6 +105,13 @@ class Planked(BaseModel):
         kept = others if row.mean is None else [*others, row]
         return self.model_copy(update={"left": tuple(kept)})
 
+    def put_by(self) -> Planked:
+        """Without what was measured: it is kept as an earlier look, for the hull has become another one."""
+        if not self.is_measured:
+            return self
+        look = Look(strips=self.measured_strips, left=self.left)
+        return self.model_copy(update={"left": (), "measured_at": None, "earlier": (*self.earlier, look)})
+
     def taken_now(self) -> Planked:
         """The readings were taken with the strips that are on now."""
         return self.model_copy(update={"measured_at": None})

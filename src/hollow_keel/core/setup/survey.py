@@ -37,7 +37,7 @@ class Reading(BaseModel):
 
 class MeasuredOn(BaseModel):
     """The set-up that readings were taken on: what molds stand on and which way up, the zero and the end it lies at, and the
-    height of the strongback's upper face in the hull's own heights, mm."""
+    height of the strongback's upper face in the hull's own heights, mm; whether the hull has become another one since."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -47,9 +47,16 @@ class MeasuredOn(BaseModel):
     zero_at: Length
     level: Length
 
+    other_hull: bool = False
+
+    def of_another_hull(self) -> MeasuredOn:
+        """The same, of a hull that has become another one since."""
+        return self.model_copy(update={"other_hull": True})
+
     def differs(self, other: MeasuredOn) -> str:
         """In which way another set-up differs, in words; empty where readings mean the same on both."""
         ways = (
+            (self.other_hull, "of a hull that was scaled since"),
             (
                 self.strongback is not other.strongback,
                 f"{WORDS[other.strongback]}, not {WORDS[self.strongback]}",
