@@ -11,15 +11,16 @@ from hollow_keel.app.habit import measured_by_lines
 from hollow_keel.core.errors import Cancelled
 from hollow_keel.core.fairing.batten import bending, spring
 from hollow_keel.core.fairing.doubts import find_doubts
-from hollow_keel.core.fairing.ease import ease, moved
-from hollow_keel.core.fairing.fair_lines import fair_lines
+from hollow_keel.core.fairing.ease import ease, eased, moved
+from hollow_keel.core.fairing.ease_lines import line_wishes
+from hollow_keel.core.fairing.fair_lines import fair_lines, keel_rows
 from hollow_keel.core.fairing.field import best_scales, leave_one_out, smoothed
 from hollow_keel.core.fairing.gross import gross_slips
 from hollow_keel.core.fairing.remarks import remarks, turnings
 from hollow_keel.core.fairing.slips import is_imperial, likely_slip
 from hollow_keel.core.geometry.curves import LoftCurve
 from hollow_keel.core.hull.build import build_hull
-from hollow_keel.core.offsets.table import read_lines
+from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable, read_lines
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.demo.jobs import demo_job, linnet
 from tests.shapes import hull_of, wigley
@@ -208,7 +209,54 @@ def test_easing_brings_a_rough_table_nearer_the_truth_and_keeps_to_its_limit() -
 def test_easing_leaves_a_fair_hull_within_its_rounding() -> None:
     table = demo_job("linnet").offsets
     assert all(abs(m.skin) < 1.0 for m in ease(table, hull_of(table), 3.2, 0.0))
-    assert all(m.before.label != "keel" for m in ease(table, hull_of(table), 3.2, 0.0))
+    assert all(abs(m.by) < 1.0 for m in ease(table, hull_of(table), 3.2, 0.0))
+
+
+@pytest.mark.parametrize(("label", "which", "size"), [("sheer", "height", 4.0), ("keel", "height", 3.0)])
+def test_easing_fairs_the_lines_that_bound_the_skin(label: str, which: str, size: float) -> None:
+    """Noise along the skin at the sheer, and in the keel: what is left of it is well below what was put in."""
+    truth = demo_job("linnet").offsets
+    left, given = [], []
+    for seed in range(4):
+        random = np.random.default_rng(seed)
+        rough = truth
+        rows = [k for k, row in enumerate(truth.rows) if row.label == label]
+        rows = [
+            k for k in rows if label != "keel" or k in keel_rows(truth)
+        ]  # the first stations start on the stem
+        for k in rows:
+            rough = with_offset(rough, k, which, getattr(truth.rows[k], which) + random.normal() * size)
+        after = moved(rough, eased(rough, hull_of(rough), 12.0, 0.0).moves)
+        for table, found in ((rough, given), (after, left)):
+            found.append([getattr(table.rows[k], which) - getattr(truth.rows[k], which) for k in rows])
+    assert np.std(given) > 0.7 * size
+    assert np.sqrt(np.mean(np.square(left))) < 0.75 * np.sqrt(np.mean(np.square(given)))
+
+
+def test_easing_fairs_a_stem_in_profile() -> None:
+    height = np.linspace(0.0, 800.0, 9)
+    true = 300.0 - 280.0 * (height / 800.0) ** 2
+    random = np.random.default_rng(3)
+    noise = np.where((height > 0) & (height < 800), random.normal(size=9) * 5.0, 0.0)
+    rows = tuple(
+        OffsetRow(station=float(x), label="stem_bow", half_breadth=10.0, height=float(z))
+        for x, z in zip(true + noise, height, strict=True)
+    )
+    table = OffsetsTable(rows=rows)
+    wishes = {w.row: w for w in line_wishes(table, 20.0)}
+    after = np.array([x + (wishes[k].station if k in wishes else 0.0) for k, x in enumerate(true + noise)])
+    assert np.sqrt(np.mean((after - true) ** 2)) < 0.75 * np.sqrt(np.mean(noise**2))
+    assert set(wishes) == set(range(1, 8)), "foot and head stay"
+
+
+def test_easing_says_when_it_may_not_move_far_enough() -> None:
+    truth = wigley()
+    k = next(k for k, row in enumerate(truth.rows) if row.label == "wl" and row.half_breadth > 100)
+    rough = with_offset(truth, k, "half_breadth", truth.rows[k].half_breadth + 25.0)
+    found = eased(rough, hull_of(rough), 2.0, 0.0)
+    assert dict(found.held)[k] < -5.0
+    assert all(abs(m.skin) <= 2.0 + 1e-9 for m in found.moves)
+    assert eased(truth, hull_of(truth), 2.0, 0.0).held == ()
 
 
 # -- remarks ---------------------------------------------------------------------------------------------

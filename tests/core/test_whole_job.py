@@ -55,7 +55,7 @@ def moves(shape: Shape) -> list[tuple[str, Direction, float]]:
 
 
 def test_counted_from_the_other_end_everything_is_where_it_was() -> None:
-    job = worked()
+    job = worked(StripLayout.PARALLEL)
     other = turned(job)
     a, b = PIPELINE.shape(job), Pipeline().shape(other)
     last = max(r.station for r in job.offsets.rows)

@@ -10,6 +10,7 @@ import numpy as np
 from ..geometry.arrays import Array
 from ..hull.build import Hull
 from ..offsets.table import OffsetRow, OffsetsTable
+from .ease_lines import Wish, line_wishes
 from .field import best_scales, smoothed
 from .skin_points import SkinPoints, skin_points
 
@@ -17,11 +18,14 @@ LEAST_MM = 0.05
 """Smaller moves are left out: no tape shows them."""
 STEEP = 0.5
 ROUNDS = 4
+HELD_MM = 0.2
+"""An offset that wants to go farther than it may by no more is fair enough."""
 
 
 @dataclass(frozen=True)
 class Move:
-    """One offset moved: its row, what it was and is, how far the skin went with it (mm, outward positive)."""
+    """One offset moved: its row, what it was and is, how far the skin, or the line it is on, went with it (mm, outward and up
+    positive)."""
 
     row: int
     before: OffsetRow
@@ -30,45 +34,92 @@ class Move:
 
     @property
     def by(self) -> float:
-        """The change of the one offset that moved, mm."""
-        return (self.after.half_breadth - self.before.half_breadth) + (self.after.height - self.before.height)
+        """The change of what moved, mm; where more than one offset did, the greatest."""
+        changes = (
+            self.after.half_breadth - self.before.half_breadth,
+            self.after.height - self.before.height,
+            self.after.station - self.before.station,
+        )
+        return max(changes, key=abs)
+
+
+@dataclass(frozen=True)
+class Eased:
+    """The `moves`, greatest first; rows that would have to move farther than was allowed, with how far (mm), worst first."""
+
+    moves: tuple[Move, ...]
+    held: tuple[tuple[int, float], ...]
 
 
 def ease(table: OffsetsTable, hull: Hull, most: float, step: float = 0.0) -> tuple[Move, ...]:
-    """Moves of at most `most` mm of skin each, rounded to `step` mm (0: not rounded), greatest first.
+    """The moves of `eased`."""
+    return eased(table, hull, most, step).moves
+
+
+def eased(table: OffsetsTable, hull: Hull, most: float, step: float = 0.0) -> Eased:
+    """Moves of at most `most` mm of skin, or of a line, each, rounded to `step` mm (0: not rounded).
 
     The offsets are taken as a smooth field over the skin with the noise that makes them likeliest; each goes
     to that field, along the hull's normal. Those that would go too far stop at `most`, and the others
-    are worked out again around them. Stems, transoms and the keel stay: each is faired as a line
-    of its own. (Taken into the field, a keel that turns up into a stem pulled the skin beside it out of true.)
+    are worked out again around them. The sheer in profile, the keel and the stems are faired as lines of their own. (Taken into
+    the field, a keel that turns up into a stem pulled the skin beside it out of true.)
     """
     keel = {k for k, row in enumerate(table.rows) if row.label == "keel"}
-    wanted: dict[int, list[tuple[float, Array]]] = {}
+    wanted: dict[int, list[tuple[float, float, Array]]] = {}
     for points in skin_points(table, hull):
-        for k, skin in _panel_moves(points, most, keel):
-            wanted.setdefault(points.rows[k], []).append((skin, points.normals[k]))
-    moves: list[Move] = []
+        for k, skin, asked in _panel_moves(points, most, keel):
+            wanted.setdefault(points.rows[k], []).append((skin, asked, points.normals[k]))
+    moves: dict[int, Move] = {}
+    held: dict[int, float] = {}
     for row, parts in wanted.items():
-        skin = float(np.mean([s for s, _ in parts]))
-        normal = np.mean([n for _, n in parts], axis=0)
+        skin, asked = (float(np.mean([p[k] for p in parts])) for k in (0, 1))
+        normal = np.mean([n for *_, n in parts], axis=0)
         move = _move(row, table.rows[row], skin, normal, step)
         if move is not None:
-            moves.append(move)
-    return tuple(sorted(moves, key=lambda m: -abs(m.skin)))
+            moves[row] = move
+        if abs(asked) > most + HELD_MM:
+            held[row] = asked
+    for wish in line_wishes(table, most):
+        line_move = _on_line(moves.get(wish.row), table.rows[wish.row], wish, step)
+        if line_move is not None:
+            moves[wish.row] = line_move
+        if abs(wish.wanted) > most + HELD_MM:
+            held[wish.row] = max(wish.wanted, held.get(wish.row, 0.0), key=abs)
+    return Eased(
+        tuple(sorted(moves.values(), key=lambda m: -abs(m.by))),
+        tuple(sorted(held.items(), key=lambda h: -abs(h[1]))),
+    )
 
 
-def _panel_moves(points: SkinPoints, most: float, keel: set[int]) -> list[tuple[int, float]]:
+def _on_line(move: Move | None, before: OffsetRow, wish: Wish, step: float) -> Move | None:
+    """A row's move with what the line it is on wants of it; None where that is next to nothing and it has none of its own."""
+    along, up = _rounded(wish.station, step), _rounded(wish.height, step)
+    if max(abs(along), abs(up)) < max(LEAST_MM, 0.5 * step):
+        return move
+    own = move.after if move is not None else before
+    after = own.model_copy(update={"station": before.station + along, "height": own.height + up})
+    skin = move.skin if move is not None else float(np.hypot(along, up)) * (1.0 if up >= 0 else -1.0)
+    return Move(wish.row, before, after, skin)
+
+
+def _rounded(by: float, step: float) -> float:
+    return float(np.trunc(by / step + 0.5 * np.sign(by)) * step) if step > 0 else by
+
+
+def _panel_moves(points: SkinPoints, most: float, keel: set[int]) -> list[tuple[int, float, float]]:
+    """For each judged point its number, how far it moves and how far it would if it were let, mm of skin."""
     judged = np.array(points.judged)
     keep = np.array([row not in keel for row in points.rows])
     at, given, judged = points.at[keep], points.values[keep], judged[keep]
     normals = points.normals[keep][:, 1:]
     scales = best_scales(at, given)
     stays = np.zeros(len(judged), dtype=bool)
-    values, skin = given.copy(), np.zeros(len(given))
+    values, skin, asked = given.copy(), np.zeros(len(given)), np.zeros(len(given))
     for _ in range(ROUNDS):
         fair = smoothed(at, values, scales, stays)
         wish = ((fair - given) * normals).sum(axis=1)
         skin = np.where(judged & ~stays, wish, skin)
+        asked = np.where(judged & ~stays, wish, asked)
         beyond = judged & ~stays & (np.abs(skin) > most)
         if not np.any(beyond):
             break
@@ -76,7 +127,8 @@ def _panel_moves(points: SkinPoints, most: float, keel: set[int]) -> list[tuple[
         values[beyond] = given[beyond] + skin[beyond, None] * normals[beyond]
         stays = stays | beyond
     places = np.flatnonzero(keep)[judged]
-    return [(int(k), float(s)) for k, s in zip(places, np.clip(skin[judged], -most, most), strict=True)]
+    moved_by = np.clip(skin[judged], -most, most)
+    return [(int(k), float(s), float(a)) for k, s, a in zip(places, moved_by, asked[judged], strict=True)]
 
 
 def _move(row: int, before: OffsetRow, skin: float, normal: Array, step: float) -> Move | None:
@@ -85,9 +137,7 @@ def _move(row: int, before: OffsetRow, skin: float, normal: Array, step: float) 
     slope = float(normal[1] if which == "half_breadth" else normal[2])
     if abs(slope) < 0.2:
         return None
-    by = skin / slope
-    if step > 0:
-        by = np.trunc(by / step + 0.5 * np.sign(by)) * step
+    by = _rounded(skin / slope, step)
     after = max(getattr(before, which) + float(by), 0.0 if which == "half_breadth" else -np.inf)
     change = after - getattr(before, which)
     if abs(change) < max(LEAST_MM, 0.5 * step):

@@ -291,22 +291,28 @@ class FairingPage(Page):
 
     def ease(self, most: float) -> None:
         """The smallest moves, none over `most` mm of skin, that make all lines fair; as one step."""
-        from ...core.fairing.ease import ease, moved
+        from ...core.fairing.ease import eased, moved
 
         table = self.state.job.offsets
         shape = self.state.drawn_from(table)
         if shape is None:
             self.said.emit("The lines must be drawn first.")
             return
-        moves = ease(table, shape.hull, most, self.state.style.step_mm)
+        found = eased(table, shape.hull, most, self.state.style.step_mm)
+        moves = found.moves
         if not moves:
             self.said.emit("Nothing to move: every offset lies within the tape's rounding of a fair line.")
             return
         self.tabs.setCurrentIndex(1)
         self._faired("ease the whole hull", moved(table, moves))
-        self.said.emit(
-            f"{len(moves)} offsets moved; the greatest by {self.state.write(max(abs(m.by) for m in moves), unit=True)}."
-        )
+        said = f"{len(moves)} offsets moved; the greatest by {self.state.write(max(abs(m.by) for m in moves), unit=True)}."
+        if found.held:
+            row, by = table.rows[found.held[0][0]], abs(found.held[0][1])
+            said += (
+                f" That is not enough to make the lines fair: {len(found.held)} would have to move farther, most of all the "
+                f"{row.label} at {self._exact(row.station)}, by {self.state.write(by, unit=True)}. Look at these offsets first."
+            )
+        self.said.emit(said)
 
     def _exact(self, mm: float) -> str:
         """An offset as it was given, not at the rounding of the shop's tape."""
