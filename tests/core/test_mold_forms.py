@@ -344,3 +344,33 @@ def test_a_beam_that_misses_molds_is_said(pipeline: Pipeline) -> None:
     assert all("cannot be threaded on" in f.text for f in found)
     fitted = shaped(pipeline, {"strongback": Strongback.BEAM})
     assert not [f for p in pieces(fitted) for f in p.findings if f.code == "beam-misses"]
+
+
+# -- what cannot be cut as asked --------------------------------------------------------------------------
+
+
+def checked(**molds: object) -> dict[str, str]:
+    pipeline = Pipeline()
+    shape = pipeline.shape(change(linnet(), "molds", **molds))
+    found = (*shape.molds.findings, *pipeline.mold_checks(shape))
+    return {f.code: f"{f.said().where}: {f.said().text}" for f in reversed(found)}
+
+
+def test_a_skin_deeper_than_the_section_is_called_what_it_is() -> None:
+    deep = checked(skin=120.0)
+    assert "falls-apart" not in deep
+    assert deep["skin-deep"].startswith("mold 1: The skin, 120 mm, is deeper than")
+    assert "ring" not in deep["skin-deep"]
+
+
+def test_spalls_that_miss_a_mold_and_stringers_over_the_sheer_are_said() -> None:
+    high = checked(spall_above=430.0)  # her sheer is lowest amidships
+    assert "does not come to them" in high["spall-misses"]
+    assert "all molds" in checked(spall_above=4000.0)["spall-misses"]
+    assert "spall-misses" not in checked(spall_above=100.0)
+    over = checked(stringers=(0.99,), stringer_width=40.0)["notch-over"]
+    assert "past the sheer" in over
+    girth = Pipeline().shape(linnet()).molds.molds[0].edge.girth
+    assert f"runs {round(0.99 * girth + 21.0 - girth, 1):g} mm past" in over
+    assert "past the keel" in checked(stringers=(0.01,))["notch-over"]
+    assert "notch-over" not in checked(stringers=(0.5, 0.9))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
 
 from hollow_keel.app.overrides import change
@@ -9,7 +10,15 @@ from hollow_keel.core.findings import Weight
 from hollow_keel.core.job import HullEnd, Job, MoldSettings, SetupSettings
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Shape
-from hollow_keel.core.setup.schedule import Timber, cut_list, middle_gap, standings, working_height
+from hollow_keel.core.setup.choices import Strongback
+from hollow_keel.core.setup.schedule import (
+    Timber,
+    cut_list,
+    middle_gap,
+    spall_lengths,
+    standings,
+    working_height,
+)
 from hollow_keel.core.units import MM_PER_INCH
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.end_view import end_view
@@ -54,6 +63,31 @@ def test_a_stringer_s_height_above_the_strongback() -> None:
     setup = set_up(strongback="table", waterline_above=0.75 * INCH).setup
     stringer = setup.beam_level - 43.25 * INCH  # upside down its height in the hull's own heights
     assert setup.above(stringer) - setup.above(setup.beam_level - 0.75 * INCH) == pytest.approx(42.5 * INCH)
+
+
+@pytest.mark.parametrize("kind", list(Strongback))
+@pytest.mark.parametrize("upright", [False, True])
+def test_every_piece_of_timber_has_its_section_length_and_count(kind: Strongback, upright: bool) -> None:
+    shape = set_up(strongback=kind, upright=upright, timber_width=38.0, timber_height=89.0)
+    spalls = spall_lengths(
+        shape.molds.molds, change(linnet(), "molds", spall_above=100.0).molds, shape.waterline
+    )
+    assert [name for name, _ in spalls] == [m.name for m in shape.molds.molds]
+    for (_, long), mold in zip(spalls, shape.molds.molds, strict=True):
+        y, z = mold.edge.points.T
+        assert long == pytest.approx(2 * float(np.interp(shape.waterline + 100.0, z, y)), abs=0.01)
+    cut = cut_list(shape.setup, shape.job.setup, spalls)
+    for line in cut:
+        if "wedges between" in line.what or "castor" in line.what:
+            continue
+        assert line.count > 0
+        assert line.length > 0, line.what
+        assert line.section, line.what
+    sawn = [t for t in cut if "⟨38⟩ by ⟨89⟩" in t.section]
+    assert sum(t.count for t in sawn if t.what.startswith("cross spall")) == 12
+    if kind is not Strongback.BEAM:
+        assert len(sawn) == len(cut)
+        assert sum(t.what.startswith("post") for t in sawn) == (12 if upright else 0)
 
 
 def test_legs_reach_from_each_sheer_to_the_table() -> None:

@@ -95,7 +95,8 @@ class SetupSettings(_Part):
     clear of a table or rails). Legs are `leg_width` wide, their outsides `leg_spread` apart; feet are `foot_height`
     high and reach `overhang` past the outsides of rails `rail_spread` apart; brackets reach `bracket` up the legs.
     `beam_clearance` is the room round a beam, `beam_wall` its wall (0: solid), `wedges` the thickness of the wedge pair in the
-    middle gap. The strongback is `length` long and, if a table, `width` wide (None: as needed); its top lies `top` above the floor,
+    middle gap; sides, rails, rungs, ties, posts and spalls are of timber `timber_width` by `timber_height`. The strongback
+    is `length` long and, if a table, `width` wide (None: as needed); its top lies `top` above the floor,
     and `castors` more where it rolls (0: it stands fixed).
     An error up to `fairs_below` will not show in the planking, one over `mend_above` is to be put right.
     """
@@ -122,6 +123,8 @@ class SetupSettings(_Part):
     rail_spread: Positive = 600.0
     foot_height: Positive = 90.0
     overhang: NotNegative = 60.0
+    timber_width: Positive = 45.0
+    timber_height: Positive = 95.0
     fairs_below: Positive = 1.6
     mend_above: Positive = 3.2
 

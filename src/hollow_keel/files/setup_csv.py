@@ -7,7 +7,7 @@ import io
 
 from ..core.findings import in_words
 from ..core.results import Shape
-from ..core.setup.schedule import cut_list, standings
+from ..core.setup.schedule import cut_list, spall_lengths, standings
 from ..core.units import format_length, plain_length
 
 
@@ -40,7 +40,8 @@ def setting_up_csv(shape: Shape) -> str:
         )  # fmt: skip
     writer.writerow([])
     writer.writerow(["to cut", "count", f"length ({unit})", "section"])
-    for timber in cut_list(shape.setup, shape.job.setup):
+    spalls = spall_lengths(shape.molds.molds, shape.job.molds, shape.waterline)
+    for timber in cut_list(shape.setup, shape.job.setup, spalls):
         section = in_words(timber.section, lambda value: format_length(value, style, unit=True))
         writer.writerow([timber.what, timber.count, plain(timber.length) if timber.length else "", section])
     return out.getvalue()

@@ -7,7 +7,7 @@ from ..core.findings import in_words
 from ..core.results import Shape
 from ..core.setup.beam import Mark
 from ..core.setup.judgement import Direction, judge_survey
-from ..core.setup.schedule import cut_list, standings
+from ..core.setup.schedule import cut_list, spall_lengths, standings
 from ..core.units import LengthStyle, format_length
 from ..drawing.end_view import end_view
 from ..drawing.setup import setup_drawing
@@ -144,7 +144,8 @@ def _strongback_page(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple
     at, y = MARGIN_MM + SHARE * (width - 2 * MARGIN_MM) + 8, top - 10
     sheet.text(at, y, "to cut", 3.2, strong=True)
     y -= ROW_MM
-    for timber in cut_list(shape.setup, shape.job.setup):
+    spalls = spall_lengths(shape.molds.molds, shape.job.molds, shape.waterline)
+    for timber in cut_list(shape.setup, shape.job.setup, spalls):
         if y < MARGIN_MM + 2 * ROW_MM:
             sheet.end_page()
             sheet.page(width, height)

@@ -35,6 +35,8 @@ MOLD_SETTINGS = (
             Setting("Legs, outside to outside", "setup", "leg_spread"),
             Setting("Rails, outside to outside", "setup", "rail_spread"),
             Setting("Brackets reach up", "setup", "bracket"),
+            Setting("Timber of sides, rails, posts, spalls: wide", "setup", "timber_width"),
+            Setting("and high", "setup", "timber_height"),
             Setting("Feet high", "setup", "foot_height"),
             Setting("Feet reach past the rails", "setup", "overhang"),
             Setting("The strongback is long", "setup", "length", Kind.LENGTH_OR_NONE, hint="as needed"),

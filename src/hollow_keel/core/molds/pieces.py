@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -71,7 +72,7 @@ def make_piece(mold: Mold, settings: MoldSettings, setup: SetupSettings, beam_le
     if settings.halves:
         left, low, right, high = shape.bounds
         shape = shapely.intersection(shape, shapely.box(0.0, low - 1.0, max(right, -left) + 1.0, high + 1.0))
-    polygon = _largest(shape, mold.name, findings)
+    polygon = _largest(shape, _why_apart(mold, settings, cuts, room), mold.name, findings)
     rings = [np.asarray(r.coords)[:-1] for r in (polygon.exterior, *polygon.interiors)]
     return Piece(
         mold.name, frozen(rings[0]), tuple(frozen(r) for r in rings[1:]), settings.halves, tuple(findings)
@@ -127,6 +128,7 @@ def _notch_findings(
     room: shapely.Polygon | None,
 ) -> list[Finding]:
     found: list[Finding] = []
+    found += _over_the_edge(mold, settings, cuts)
     for notch in cuts:
         if room is not None and shapely.intersects(notch.room, room):
             text = f"The notch for the {notch.what} runs into the beam's hole: make it less deep."
@@ -142,6 +144,25 @@ def _notch_findings(
             "or the notch less deep."
         )
         found.append(_look("thin-at-notch", mold.name, text))
+    return found
+
+
+def _over_the_edge(mold: Mold, settings: MoldSettings, cuts: list[Notch]) -> list[Finding]:
+    """Stringers whose notch runs past the end of the edge."""
+    if not any(n.what == "stringer" for n in cuts):
+        return []
+    girth = mold.edge.girth
+    half = settings.stringer_width / 2 + settings.clearance
+    found = []
+    for share in settings.stringers:
+        past = (("sheer", share * girth + half - girth), ("keel", half - share * girth))
+        line, over = max(past, key=lambda p: p[1])
+        if over > 0:
+            text = (
+                f"The notch for the stringer at {100 * share:.0f} % of the girth runs {mm(round(over, 1))} past the {line}: "
+                f"set it {mm(math.ceil(over - 1e-6))} farther from it, or make it narrower."
+            )
+            found.append(_look("notch-over", mold.name, text))
     return found
 
 
@@ -204,8 +225,31 @@ def _lightened(whole: shapely.Geometry, web: float, beam: shapely.Polygon | None
     return whole
 
 
-def _largest(shape: shapely.Geometry, name: str, findings: list[Finding]) -> shapely.Polygon:
+def _why_apart(
+    mold: Mold, settings: MoldSettings, cuts: list[Notch], room: shapely.Polygon | None
+) -> tuple[str, str]:
+    """Why a mold is in pieces or gone, as a code, and what to do about it."""
+    half = float(mold.edge.points[:, 0].max())
+    if settings.deducted > half:
+        return "skin-deep", (
+            f"The skin, {mm(round(settings.deducted, 1))}, is deeper than what it leaves of the section here, {mm(round(half, 1))} "
+            "to a side: there is no mold to cut. Leave this station out, or put in what the skin really is."
+        )
+    do = ["make the ring wider"] if settings.form is MoldForm.RING else []
+    do += ["the notch smaller" if do else "make the notch smaller"] if cuts else []
+    if room is not None:
+        wide = room.bounds[2] - room.bounds[0]
+        do.append("move the beam or take a narrower one" if wide > half else "move the beam")
+    return "falls-apart", " or ".join(do) or "look at its edge"
+
+
+def _largest(
+    shape: shapely.Geometry, why: tuple[str, str], name: str, findings: list[Finding]
+) -> shapely.Polygon:
     parts = [part for part in shapely.get_parts(shape) if part.geom_type == "Polygon" and part.area > 1.0]
+    if why[0] == "skin-deep" and len(parts) != 1:
+        findings.append(Finding(why[0], Weight.STOP, "molds", f"mold {name}", why[1]))
+        return max(parts, key=lambda part: part.area, default=shapely.box(0, 0, 1, 1))
     if not parts:
         findings.append(
             Finding(
@@ -221,7 +265,7 @@ def _largest(shape: shapely.Geometry, name: str, findings: list[Finding]) -> sha
         findings.append(
             Finding(
                 "falls-apart", Weight.STOP, "molds", f"mold {name}",
-                f"This mold falls into {len(parts)} pieces: make the ring wider, the notch smaller, or move the beam.",
+                f"This mold falls into {len(parts)} pieces: {why[1]}.",
             )
         )  # fmt: skip
     return max(parts, key=lambda part: part.area)

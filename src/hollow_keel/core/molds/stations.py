@@ -8,6 +8,7 @@ import numpy as np
 
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
+from ..geometry.polyline import height_crossing
 from ..hull.build import Hull
 from ..hull.foot import foot_slopes
 from ..job import MoldSettings
@@ -112,6 +113,7 @@ def make_molds(hull: Hull, settings: MoldSettings, waterline: float) -> MoldSet:
         far = mold_edges(
             hull, behind, settings.deducted, settings.deduction, waterline, settings.false_bottom
         )
+    findings += _spall_misses(edges, settings, waterline)
     feet = foot_slopes(hull, [e.face_at for e in edges])
     molds = tuple(
         Mold(str(k + 1), e.face_at, faces[k], settings.thickness, e, far[k], *feet[k])
@@ -124,6 +126,27 @@ def _face(choice: FaceChoice, at: float, widest: float) -> Face:
     if choice is FaceChoice.NEAR_END:
         return Face.FORWARD if at < widest else Face.AFT
     return Face.FORWARD if choice is FaceChoice.FORWARD else Face.AFT
+
+
+def _spall_misses(edges: list[MoldEdge], settings: MoldSettings, waterline: float) -> list[Finding]:
+    """Molds that the cross spalls' common line passes by."""
+    if settings.spall_above is None:
+        return []
+    level = waterline + settings.spall_above
+    missed = [str(k + 1) for k, e in enumerate(edges) if height_crossing(e.points, level) is None]
+    if not missed:
+        return []
+    which = (
+        "all molds"
+        if len(missed) == len(edges)
+        else f"mold{'s' if len(missed) > 1 else ''} {', '.join(missed)}"
+    )
+    them, these = ("them", "these") if len(missed) > 1 else ("it", "it")
+    text = (
+        f"The cross spalls' line, {mm(settings.spall_above)} above the waterline, does not come to {them}: no spall is marked "
+        f"there. Lower the line, or brace {these} otherwise."
+    )
+    return [Finding("spall-misses", Weight.LOOK, "molds", which, text)]
 
 
 def _trapped(edges: list[MoldEdge]) -> list[Finding]:

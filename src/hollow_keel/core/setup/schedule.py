@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
 from ..findings import Finding, Weight, mm
+from ..geometry.polyline import height_crossing
 from ..hull.build import Hull
 from ..job import MoldSettings, SetupSettings
 from ..molds.stations import Mold, MoldSet
@@ -114,16 +116,40 @@ class Timber:
     section: str = ""
 
 
-def cut_list(setup: SetUp, settings: SetupSettings) -> tuple[Timber, ...]:
-    """Timber or tube for the strongback and its spacers; the molds' own legs and feet are cut with the molds."""
+def cut_list(
+    setup: SetUp, settings: SetupSettings, spalls: Sequence[tuple[str, float]] = ()
+) -> tuple[Timber, ...]:
+    """Timber or tube for the strongback, its spacers and the cross `spalls` (mold and length), every one with its section; the
+    molds' own legs and feet are cut with the molds."""
     kinds = {Strongback.BEAM: _beam_timber, Strongback.TABLE: _table_timber, Strongback.RAILS: _rail_timber}
     found = kinds[settings.strongback](setup, settings)
     if setup.upright and settings.strongback is not Strongback.BEAM:
         found = [t for t in found if "bracket" not in t.what]
-        found += [Timber(f"post under the keel at mold {m.mold}", 1, m.keel_above) for m in setup.marks]
+        section = _timber_section(settings)
+        found += [
+            Timber(f"post under the keel at mold {m.mold}", 1, m.keel_above, section) for m in setup.marks
+        ]
+    found += [
+        Timber(f"cross spall of mold {name}", 1, long, _timber_section(settings)) for name, long in spalls
+    ]
     if settings.castors:
         found.append(Timber("castor with a brake, and chocks for while it is measured", 4, 0.0))
     return tuple(found)
+
+
+def spall_lengths(
+    molds: tuple[Mold, ...], settings: MoldSettings, waterline: float
+) -> tuple[tuple[str, float], ...]:
+    """The molds that get a cross spall, and how long it is from edge to edge, mm."""
+    if settings.spall_above is None:
+        return ()
+    level = waterline + settings.spall_above
+    found = ((m.name, height_crossing(m.edge.points, level)) for m in molds)
+    return tuple((name, 2 * float(at[0])) for name, at in found if at is not None)
+
+
+def _timber_section(settings: SetupSettings) -> str:
+    return f"{mm(settings.timber_width)} by {mm(settings.timber_height)}"
 
 
 def strongback_length(setup: SetUp, settings: SetupSettings) -> float:
@@ -152,28 +178,36 @@ def _beam_timber(setup: SetUp, settings: SetupSettings) -> list[Timber]:
     if settings.wedges:
         found.append(Timber(f"pair of folding wedges between molds {marks[at].mold} and {marks[at + 1].mold}", 1, 0.0,
                             f"{mm(settings.wedges)} thick together"))  # fmt: skip
+    section = f"wide and high as the beam, {section}" if not settings.beam_wall else _timber_section(settings)
     for spacer in spacers(setup):
         beside = settings.wedges > 0 and marks[at].mold in spacer.after
         if spacer.count > beside:
-            found.append(Timber("spacer", spacer.count - beside, spacer.length))
+            found.append(Timber("spacer", spacer.count - beside, spacer.length, section))
         if beside:
-            found.append(Timber("spacer beside the wedges", 1, max(spacer.length - settings.wedges, 0.0)))
+            found.append(
+                Timber("spacer beside the wedges", 1, max(spacer.length - settings.wedges, 0.0), section)
+            )
     return found
 
 
 def _table_timber(setup: SetUp, settings: SetupSettings) -> list[Timber]:
-    molds = len(setup.marks)
+    molds, section = len(setup.marks), _timber_section(settings)
     return [
-        Timber("side of the table or ladder", 2, strongback_length(setup, settings)),
-        Timber("rung, one under each mold", molds, settings.width or settings.leg_spread),
-        Timber("bracket, one to each leg, its face on the mark", 2 * molds, settings.bracket),
+        Timber("side of the table or ladder", 2, strongback_length(setup, settings), section),
+        Timber("rung, one under each mold", molds, settings.width or settings.leg_spread, section),
+        Timber("bracket, one to each leg, its face on the mark", 2 * molds, settings.bracket, section),
     ]
 
 
 def _rail_timber(setup: SetUp, settings: SetupSettings) -> list[Timber]:
     return [
-        Timber("rail", 2, strongback_length(setup, settings)),
-        Timber("tie between the rails, at the ends and the middle", 3, settings.rail_spread),
+        Timber("rail", 2, strongback_length(setup, settings), _timber_section(settings)),
+        Timber(
+            "tie between the rails, at the ends and the middle",
+            3,
+            settings.rail_spread,
+            _timber_section(settings),
+        ),
     ]
 
 
