@@ -14,6 +14,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from pypdf import PdfReader
+from scipy.optimize import Bounds, LinearConstraint, milp
 
 from hollow_keel.app.exports import export_named
 from hollow_keel.app.overrides import apply_override, change
@@ -26,6 +27,7 @@ from hollow_keel.core.stock.bought import bought
 from hollow_keel.core.stock.cut_already import cut_up_to
 from hollow_keel.core.stock.joint_check import least_apart
 from hollow_keel.core.stock.plan import StockPlan
+from hollow_keel.core.stock.rip import rips
 from hollow_keel.core.stock.timber import (
     Board,
     BuyingSettings,
@@ -539,3 +541,75 @@ def test_one_wood_with_nothing_for_sale_does_not_stop_the_others() -> None:
     assert missing.where == "Sitka spruce"
     assert {m.need.section.wood for m in plan.plan.made} == {job.strips.wood}
     assert {n.section.wood for n in plan.plan.missing} == {"Sitka spruce"}
+
+
+def test_strips_cut_to_another_width_are_named_with_what_to_do() -> None:
+    job = with_stock(unworked(linnet()), boards=(FOR_SALE[0].model_copy(update={"count": 60}),))
+    job = change(job, "strips", zones=())
+    job = change(job, "", stock=cut_up_to(job.stock, planned(job), 8))
+    assert all((c.width, c.thickness) == (14.0, 8.0) for c in job.stock.cut)
+    assert "cut-section" not in {f.code for f in planned(job).findings}
+    wider = planned(change(job, "strips", width=15.0))
+    (named,) = [f for f in wider.findings if f.code == "cut-section"]
+    assert named.where == "strips 1 to 8"
+    assert "cut 14 mm by 8 mm, and the plan now counts them as 15 mm by 8 mm" in named.said().text
+    narrower = planned(change(job, "strips", width=12.0))
+    assert "or rip them to 12 mm" in said(narrower)
+    mended = planned(change(job, "strips", width=15.0, zones=(Zone(first=1, last=8, width=14.0),)))
+    assert "cut-section" not in {f.code for f in mended.findings}
+    old = tuple(c.model_copy(update={"width": None, "thickness": None}) for c in job.stock.cut)
+    assert "cut-section" not in {f.code for f in planned(change(job, "stock", cut=old)).findings}
+
+
+@pytest.mark.parametrize("hand", [0, 5])
+def test_least_is_bought_for_whole_lengths(hand: int) -> None:
+    """Against a general solver: every way to cut one or two strips, or more, from a stick, whole boards, the kerf at every cut."""
+    small = Board(thickness=33, width=60, length=6100, count=0, price=21.0)
+    long = Board(thickness=33, width=95, length=7300, count=0, price=43.0)
+    own = (Board(mark="H", thickness=33, width=60, length=6500, count=hand),) if hand else ()
+    job = with_stock(unworked(linnet()), boards=own, buying=BuyingSettings(for_sale=(small, long), spare=0.0))
+    job = change(change(job, "strips", zones=()), "stock.joints", kind=JointKind.NONE)
+    plan = planned(job)
+    assert plan.plan is not None
+    assert not plan.plan.missing
+    kerf, kinds = job.stock.saw.kerf, [*((b, 0.0) for b in own), (small, small.price), (long, long.price)]
+    lengths = sorted({math.ceil(10 * n.length - 1e-6) / 10 for n in plan.needs})
+    wanted = [sum(math.ceil(10 * n.length - 1e-6) / 10 == length for n in plan.needs) for length in lengths]
+
+    def ways(room: float, at: int) -> list[tuple[int, ...]]:
+        found: list[tuple[int, ...]] = [()]
+        for k in range(at, len(lengths)):
+            if lengths[k] <= room + 1e-9:
+                found += [(k, *rest) for rest in ways(room - lengths[k] - kerf, k)]
+        return found
+
+    columns = [(b, way) for b, (board, _) in enumerate(kinds) for way in ways(board.usable, 0) if way]
+    per = [rips(board, 14.0, 8.0, job.stock.saw)[0].count for board, _ in kinds]
+    cover = np.zeros((len(lengths), len(columns) + len(kinds)))
+    packs = np.zeros((len(kinds), len(columns) + len(kinds)))
+    for c, (b, way) in enumerate(columns):
+        packs[b, c] = 1
+        for k in way:
+            cover[k, c] += 1
+    for b, count in enumerate(per):
+        packs[b, len(columns) + b] = -count
+    most = [np.inf] * len(columns) + [float(board.count) if not price else np.inf for board, price in kinds]
+    best = milp(
+        np.array([0.0] * len(columns) + [price for _, price in kinds]),
+        constraints=[LinearConstraint(cover, lb=wanted), LinearConstraint(packs, ub=0.0)],
+        integrality=np.ones(len(columns) + len(kinds)), bounds=Bounds(0, most), options={"time_limit": 60},
+    )  # fmt: skip
+    assert best.status == 0
+    assert plan.cost == pytest.approx(best.fun)
+    assert "No way of cutting needs less" in said(plan)
+    taken: dict[str, float] = {}
+    for made in plan.plan.made:  # no stick is cut for longer than it is
+        assert [p.length for p in made.pieces] == [made.need.length]
+        taken[made.pieces[0].sawn] = taken.get(made.pieces[0].sawn, 0.0) + made.need.length + kerf
+    usable = {
+        f"{b}.{k}": lot.board.usable
+        for lot in plan.lots
+        for b in lot.boards
+        for k in range(1, lot.rip.count + 1)
+    }
+    assert all(length <= usable[name] + kerf + 1e-6 for name, length in taken.items())

@@ -33,7 +33,10 @@ def _said(mm: float, style: LengthStyle) -> str:
 
 
 def _title(lot: Lot, rip: Rip, style: LengthStyle) -> str:
-    way = "straight off the edge" if rip.way is RipWay.OFF_EDGE else f"{rip.blanks} blanks, turned"
+    way = {
+        RipWay.OFF_EDGE: "straight off the edge",
+        RipWay.SLICED: f"{rip.blanks} slices, ripped once more",
+    }.get(rip.way, f"{rip.blanks} blanks, turned")
     section = f"{format_length(lot.section.width, style)} × {_said(lot.section.thickness, style)}"
     return f"Board {lot.mark}: {rip.count} strips of {section}, {way}"
 

@@ -11,6 +11,12 @@ from .timber import MadeStrip
 EPS = 1e-6
 
 
+def _same(planned: MadeStrip, cut: MadeStrip) -> bool:
+    """Whether a strip was cut as planned; in files of earlier versions its section is not told."""
+    known = {"width": cut.width, "thickness": cut.thickness}
+    return planned.model_copy(update={k: v for k, v in known.items() if v is None}) == cut
+
+
 def as_before(
     before: JointPlan, cut: Sequence[MadeStrip], sticks: Sequence[Stick], lost: Callable[[float], float]
 ) -> JointPlan | None:
@@ -19,7 +25,7 @@ def as_before(
     `sticks` are those that can still be cut from, as long as they are now; wood is counted for what is still to be cut.
     """
     made = {m.need.key: m for m in before.made}
-    if any(c.key not in made or made[c.key].as_cut() != c for c in cut):
+    if any(c.key not in made or not _same(made[c.key].as_cut(), c) for c in cut):
         return None
     done = {c.key for c in cut}
     rest = tuple(m for m in before.made if m.need.key not in done)

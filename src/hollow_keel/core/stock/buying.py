@@ -10,10 +10,9 @@ import numpy as np
 
 from ..errors import ImpossiblePlan
 from ..findings import mm
-from .cutting import Bar, cut_stock
 from .needs import Need, Section
 from .rip import Rip, rips
-from .timber import Board, BuyingSettings, JointKind, SawSettings, Wish
+from .timber import Board, BuyingSettings, SawSettings, Wish
 
 
 @dataclass(frozen=True)
@@ -32,32 +31,35 @@ def same_wood(board: Board, section: Section, wood: str) -> bool:
     return (board.wood or wood).strip().lower() == section.wood.strip().lower()
 
 
+def for_sale(
+    section: Section, wood: str, saw: SawSettings, settings: BuyingSettings
+) -> list[tuple[int, Board, Rip]]:
+    """What gives strips of a section: its number in the list, the board, and how it is ripped."""
+    return [
+        (number, board, found[0])
+        for number, board in enumerate(settings.for_sale)
+        if same_wood(board, section, wood) and (found := rips(board, section.width, section.thickness, saw))
+    ]
+
+
 def buy(
     needs: Sequence[Need], section: Section, wood: str, lost: float, have: float, saw: SawSettings,
-    settings: BuyingSettings, kind: JointKind, extra: float = 1.0,
+    settings: BuyingSettings, extra: float = 1.0,
 ) -> list[Purchase]:  # fmt: skip
     """The boards to buy for strips of a section. `lost` mm goes in every joint; `have` mm (joints taken off) is on hand;
     `extra` times as much as is needed is bought. Raises ImpossiblePlan where nothing for sale will do."""
-    for_sale = [
-        (number, board, found[0])
-        for number, board in enumerate(settings.for_sale)
-        if same_wood(board, section, wood)
-        and (found := rips(board, section.width, section.thickness, saw))
-        and board.usable > 2 * lost
-    ]
+    offers = [o for o in for_sale(section, wood, saw, settings) if o[1].usable > 2 * lost]
     more = (1 + settings.spare / 100) * extra
-    if kind is JointKind.NONE:
-        return _whole_lengths(needs, section, for_sale, settings, more)
     wanted = sum(n.length - lost for n in needs) * more - have
     if wanted <= 0:
         return []
-    if not for_sale:
-        raise ImpossiblePlan(_nothing(section))
-    gains = np.array([rip.count * (board.usable - lost) for _, board, rip in for_sale])
-    costs = _costs([board for _, board, _ in for_sale], settings.wish)
+    if not offers:
+        raise ImpossiblePlan(nothing_for_sale(section))
+    gains = np.array([rip.count * (board.usable - lost) for _, board, rip in offers])
+    costs = costs_of([board for _, board, _ in offers], settings.wish)
     from scipy.optimize import Bounds, LinearConstraint, milp
 
-    most = np.array([board.count or np.inf for _, board, _ in for_sale], dtype=float)
+    most = np.array([board.count or np.inf for _, board, _ in offers], dtype=float)
     found = milp(
         costs, constraints=[LinearConstraint(gains[None], lb=wanted)], integrality=np.ones(len(costs)), bounds=Bounds(0, most),
         options={"time_limit": 3.0},
@@ -70,11 +72,11 @@ def buy(
         )
     counts = np.round(found.x).astype(int).tolist()
     return [
-        Purchase(n, board, k, section, rip) for (n, board, rip), k in zip(for_sale, counts, strict=True) if k
+        Purchase(n, board, k, section, rip) for (n, board, rip), k in zip(offers, counts, strict=True) if k
     ]
 
 
-def _costs(boards: list[Board], wish: Wish) -> np.ndarray[tuple[int], np.dtype[np.float64]]:
+def costs_of(boards: list[Board], wish: Wish) -> np.ndarray[tuple[int], np.dtype[np.float64]]:
     """What each board counts as: its price, or its wood (a little of it in any case, so that of equals the smaller is bought)."""
     wood = np.array([b.thickness * b.width * b.length / 1e9 for b in boards])
     price = np.array([b.price for b in boards])
@@ -84,46 +86,16 @@ def _costs(boards: list[Board], wish: Wish) -> np.ndarray[tuple[int], np.dtype[n
     return result
 
 
-def _whole_lengths(
-    needs: Sequence[Need],
-    section: Section,
-    for_sale: list[tuple[int, Board, Rip]],
-    settings: BuyingSettings,
-    more: float,
-) -> list[Purchase]:
-    """Boards for strips without a joint: a cutting-stock problem over the lengths for sale."""
-    if not needs:
-        return []
-    if not for_sale:
-        raise ImpossiblePlan(_nothing(section))
-    lengths: dict[int, int] = {}
-    for need in needs:
-        length = math.ceil(need.length - 1e-6)
-        lengths[length] = lengths.get(length, 0) + 1
-    costs = _costs([board for _, board, _ in for_sale], settings.wish)
-    bars = [
-        Bar(int(board.usable), float(cost) / rip.count, board.count * rip.count or None)
-        for (_, board, rip), cost in zip(for_sale, costs, strict=True)
-    ]
-    longest = max(bar.length for bar in bars)
-    if max(lengths) > longest:
-        raise ImpossiblePlan(
-            f"Strips as long as {mm(max(lengths))} cannot come in one piece from boards of {mm(longest)}: allow joints, or find "
-            f"longer boards."
-        )
-    plan = cut_stock(list(lengths.items()), bars)
-    strips = [0] * len(bars)
-    for cut in plan.cuts:
-        strips[cut.bar] += cut.times
-    found = []
-    for (number, board, rip), count in zip(for_sale, strips, strict=True):
-        boards = math.ceil(count * more / rip.count - 1e-9)
-        if boards:
-            found.append(Purchase(number, board, min(boards, board.count or boards), section, rip))
-    return found
+def no_length(wanted: float, longest: float) -> str:
+    """That strips so long cannot come in one piece."""
+    return (
+        f"Strips as long as {mm(math.ceil(wanted))} cannot come in one piece from boards of {mm(math.floor(longest))}: "
+        "allow joints, or find longer boards."
+    )
 
 
-def _nothing(section: Section) -> str:
+def nothing_for_sale(section: Section) -> str:
+    """That nothing gives strips of a section."""
     return (
         f"Nothing for sale gives strips of {section.wood}, {mm(section.width)} wide and {mm(section.thickness)} thick: give "
         f"boards of that wood that "

@@ -1,15 +1,17 @@
 """The cutting-stock problem: the cheapest set of stock lengths from which all wanted lengths can be cut.
 
 Gilmore and Gomory's column generation (*Operations Research*, 1961 and 1963): a linear programme over cutting patterns, new
-patterns found by a knapsack; then the best whole numbers of the patterns found. The linear programme's value rounded up is a
-bound that no plan can beat where all stock costs the same; a plan that meets it is proven best.
+patterns found by a knapsack; then the best whole numbers of the patterns found. The linear programme's value is a bound that no
+plan can be under. Where the plan is over it, all patterns are tried that could be in a better one: those whose reduced cost is no
+more than what the plan is over the bound (reduced-cost fixing, as in any textbook of integer programming). The plan is then
+proven best.
 """
 
 from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -17,17 +19,35 @@ from ..errors import ImpossiblePlan
 from ..geometry.arrays import Array, IntArray
 
 ROUNDS = 400
-SECONDS = 8.0
+SECONDS = 5.0
+MOST_STEPS, MOST_PATTERNS = 300_000, 12_000
+"""So much is tried to prove a plan the best one."""
 TOLERANCE = 1e-9
+
+
+class NotEnough(ImpossiblePlan):
+    """There is less stock than the lengths take."""
 
 
 @dataclass(frozen=True)
 class Bar:
-    """A stock length in whole units with its cost, and how many there are (None: any number)."""
+    """A stock length in whole units. It comes `per` at a time, as strips come from a board, at a `cost` for all of them; `most` is
+    how many such lots there are (None: any number)."""
 
     length: int
     cost: float = 1.0
     most: int | None = None
+    per: int = 1
+
+    @property
+    def each(self) -> float:
+        """What one length costs where every one of its lot is used."""
+        return self.cost / self.per
+
+    @property
+    def lengths(self) -> int | None:
+        """How many lengths there are (None: any number)."""
+        return None if self.most is None else self.most * self.per
 
 
 @dataclass(frozen=True)
@@ -46,11 +66,17 @@ class CuttingPlan:
     cuts: tuple[Cut, ...]
     cost: float
     bound: float
+    solved: bool = True
+    """Whether no better one can be made of the patterns that were tried."""
 
     @property
     def proven(self) -> bool:
         """Whether nothing can be better."""
         return self.cost <= self.bound + 1e-6
+
+    def lots(self, bar: int, per: int) -> int:
+        """How many lots of a bar are begun."""
+        return math.ceil(sum(cut.times for cut in self.cuts if cut.bar == bar) / per)
 
     @property
     def bars(self) -> int:
@@ -83,7 +109,7 @@ def cut_stock(
     need = np.array([demand[length] for length in lengths])
     sizes = np.array([length + kerf for length in lengths])
     patterns = _start(sizes, need, bars, kerf)
-    bound = 0.0
+    bound, duals, limits = 0.0, np.zeros(len(lengths)), np.zeros(len(bars))
     for turn in range(ROUNDS):
         tick(min(0.9, turn / 60))
         bound, duals, limits = _relaxed(patterns, need, bars)
@@ -91,7 +117,14 @@ def cut_stock(
         if not fresh:
             break
         patterns += fresh
-    return _whole(patterns, need, lengths, bars, bound)
+    plan = _whole(patterns, need, lengths, bars, bound)
+    if plan.proven:
+        return plan
+    more = _that_could_be(sizes, need, bars, kerf, (duals, limits), plan.cost - bound)
+    if more is None:
+        return plan  # too many to try: near the best, within what the bound tells
+    best = _whole([*patterns, *more], need, lengths, bars, bound)
+    return replace(best, bound=best.cost) if best.solved else min((plan, best), key=lambda p: p.cost)
 
 
 _Pattern = tuple[int, IntArray]  # (bar, how many of each length)
@@ -114,13 +147,13 @@ def _relaxed(patterns: list[_Pattern], need: IntArray, bars: Sequence[Bar]) -> t
     """The linear programme's value, the worth of each length, and that of each limited bar. Raises ImpossiblePlan."""
     from scipy.optimize import linprog
 
-    cost = np.array([bars[b].cost for b, _ in patterns])
+    cost = np.array([bars[b].each for b, _ in patterns])
     cover = -np.stack([p for _, p in patterns], axis=1).astype(float)
     limited = [k for k, bar in enumerate(bars) if bar.most is not None]
     rows = np.array([[1.0 if b == k else 0.0 for b, _ in patterns] for k in limited]).reshape(
         len(limited), len(patterns)
     )
-    upper = np.concatenate([-need.astype(float), [float(bars[k].most or 0) for k in limited]])
+    upper = np.concatenate([-need.astype(float), [float(bars[k].lengths or 0) for k in limited]])
     # what there is too little of may be bought at a price that is paid only where it must be
     dear = 10.0 * max(cost.max(), 1.0)
     short = -np.eye(len(need))
@@ -140,7 +173,7 @@ def _priced(
     found: list[_Pattern] = []
     for number, bar in enumerate(bars):
         room = bar.length + kerf
-        if best[room] + limits[number] > bar.cost + TOLERANCE * max(bar.cost, 1.0):
+        if best[room] + limits[number] > bar.each + TOLERANCE * max(bar.each, 1.0):
             found.append((number, _traced(sizes, taken, room)))
     return found
 
@@ -171,28 +204,62 @@ def _traced(sizes: IntArray, taken: list[IntArray], room: int) -> IntArray:
     return pattern
 
 
+def _that_could_be(
+    sizes: IntArray, need: IntArray, bars: Sequence[Bar], kerf: int, worth: tuple[Array, Array], over: float
+) -> list[_Pattern] | None:
+    """Every pattern whose reduced cost is no more than a plan is `over` the bound; `worth` are the linear programme's values of the
+    lengths and of the limits. None where there are too many."""
+    duals, limits = worth
+    density = np.maximum.accumulate((np.maximum(duals, 0.0) / sizes)[::-1])[::-1]
+    best_left = np.append(density, 0.0)
+    found: list[_Pattern] = []
+    steps = 0
+    for number, bar in enumerate(bars):
+        least = bar.each - float(limits[number]) - over - 1e-9
+        pattern = np.zeros(len(sizes), dtype=int)
+        stack: list[tuple[int, int, float, tuple[int, ...]]] = [(0, bar.length + kerf, 0.0, ())]
+        while stack:
+            steps += 1
+            if steps > MOST_STEPS or len(found) > MOST_PATTERNS:
+                return None
+            k, room, value, taken = stack.pop()
+            if value + room * best_left[k] < least:
+                continue
+            if k == len(sizes):
+                pattern = np.array(taken, dtype=int)
+                if pattern.any():
+                    found.append((number, pattern))
+                continue
+            size = int(sizes[k])
+            for n in range(min(int(need[k]), room // size) + 1):
+                stack.append((k + 1, room - n * size, value + n * float(duals[k]), (*taken, n)))
+    return found
+
+
 def _whole(
     patterns: list[_Pattern], need: IntArray, lengths: list[int], bars: Sequence[Bar], bound: float
 ) -> CuttingPlan:
-    """The best whole numbers of the patterns. Raises ImpossiblePlan where there are not bars enough."""
+    """The best whole numbers of the patterns, and of the lots they come from. Raises NotEnough where there are not enough."""
     from scipy.optimize import Bounds, LinearConstraint, milp
 
-    cost = np.array([bars[b].cost for b, _ in patterns])
-    cover = np.stack([p for _, p in patterns], axis=1).astype(float)
-    constraints = [LinearConstraint(cover, lb=need.astype(float))]
-    for k, bar in enumerate(bars):
-        if bar.most is not None:
-            row = np.array([[1.0 if b == k else 0.0 for b, _ in patterns]])
-            constraints.append(LinearConstraint(row, ub=float(bar.most)))
-    same = len({bar.cost for bar in bars}) == 1
-    least = math.ceil(bound / cost[0] - 1e-6) * cost[0] if same and cost[0] > 0 else bound
+    count, kinds = len(patterns), len(bars)
+    cover = np.hstack(
+        [np.stack([p for _, p in patterns], axis=1).astype(float), np.zeros((len(need), kinds))]
+    )
+    of_bar = np.array([[1.0 if b == k else 0.0 for b, _ in patterns] for k in range(kinds)])
+    lots = np.hstack([of_bar, -np.diag([float(bar.per) for bar in bars])])
+    cost = np.concatenate([np.zeros(count), [bar.cost for bar in bars]])
+    most = np.concatenate([np.full(count, np.inf), [np.inf if b.most is None else b.most for b in bars]])
+    least = bound
+    if len({bar.cost for bar in bars}) == 1 and bars[0].cost > 0:
+        least = math.ceil(bound / bars[0].cost - 1e-6) * bars[0].cost
     found = milp(
-        cost, constraints=constraints, integrality=np.ones(len(cost)), bounds=Bounds(0, np.inf),
-        options={"time_limit": SECONDS, "mip_rel_gap": 0.0},
+        cost, constraints=[LinearConstraint(cover, lb=need.astype(float)), LinearConstraint(lots, ub=0.0)],
+        integrality=np.ones(len(cost)), bounds=Bounds(0, most), options={"time_limit": SECONDS, "mip_rel_gap": 0.0},
     )  # fmt: skip
     if found.x is None:
-        raise ImpossiblePlan("There is not stock enough for all the lengths.")
-    times = np.round(found.x).astype(int)
+        raise NotEnough("There is not stock enough for all the lengths.")
+    times = np.round(found.x[:count]).astype(int)
     counted: dict[tuple[int, tuple[tuple[int, int], ...]], int] = {}
     left = need.copy()
     for (number, pattern), n in sorted(zip(patterns, times.tolist(), strict=True), key=lambda t: t[0][0]):
@@ -202,5 +269,6 @@ def _whole(
             pieces = tuple((lengths[k], int(own[k])) for k in np.flatnonzero(own))
             if pieces:
                 counted[number, pieces] = counted.get((number, pieces), 0) + 1
-    total = sum(bars[b].cost * n for (b, _), n in counted.items())
-    return CuttingPlan(tuple(Cut(b, n, pieces) for (b, pieces), n in counted.items()), total, least)
+    cuts = tuple(Cut(b, n, pieces) for (b, pieces), n in counted.items())
+    plan = CuttingPlan(cuts, 0.0, least, found.status == 0)
+    return replace(plan, cost=sum(bar.cost * plan.lots(k, bar.per) for k, bar in enumerate(bars)))

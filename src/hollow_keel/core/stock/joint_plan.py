@@ -39,7 +39,13 @@ class Made:
         """As it is kept in the job once it is cut."""
         own = self.need
         return MadeStrip(
-            strip=own.strip, side=own.side, part=own.part, pieces=self.pieces, joints=self.joints
+            strip=own.strip,
+            side=own.side,
+            part=own.part,
+            pieces=self.pieces,
+            joints=self.joints,
+            width=own.section.width,
+            thickness=own.section.thickness,
         )
 
 
@@ -55,6 +61,9 @@ class JointPlan:
     scrap: float
     left: tuple[Stick, ...]
     stays: tuple[MadeStrip, ...] = ()
+    over: float | None = None
+    """By which share of it at most more is bought than the least possible, spare left out (0: proven least); None where strips have
+    joints."""
 
     @cached_property
     def strips(self) -> tuple[tuple[MadeStrip, bool], ...]:

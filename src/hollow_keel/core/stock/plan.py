@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from contextlib import suppress
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..errors import ImpossiblePlan
 from ..findings import Finding, Weight, mm
@@ -16,6 +16,7 @@ from ..planking.strips import Planking
 from ..planking.woods import WOODS
 from .as_before import as_before
 from .buying import Purchase, buy, same_wood
+from .cutting import NotEnough
 from .joint_check import least_apart, least_clear
 from .joint_plan import JointPlan, Made, Stick
 from .joints import Joint, joint_of
@@ -24,8 +25,10 @@ from .pieces import STEPS, plan_joints
 from .rip import Rip, rips
 from .timber import Board, JointKind, StockSettings
 from .used_up import Item, Shell, used_up
+from .whole import WholeCut, cut_whole, made_whole
 
 SHORT_MM = 1.0
+SAME_SECTION_MM = 0.05
 TRIES, MORE = 4, 1.03
 """Where stock runs short in spite of the spare, that much more is bought, so many times."""
 GIVING = (STEPS[3:], STEPS[6:])
@@ -140,6 +143,9 @@ def _planned_anew(
     nothing can be bought are told, and the rest planned."""
     stock, lost = job.stock, lost_in(job.stock)
     have = _on_hand(job, needs, sections)
+    if stock.joints.kind is JointKind.NONE:
+        with suppress(NotEnough):  # what can be made of too little is found below
+            return _planned_whole(job, needs, sections, have, tick)
     extra = dict.fromkeys(sections, 1.0)
     for turn in range(TRIES):
         purchases, refused = _purchases(job, needs, sections, sticks_of(have, stock), extra)
@@ -160,6 +166,37 @@ def _planned_anew(
     return plan, lots, refused
 
 
+def _planned_whole(
+    job: Job, needs: tuple[Need, ...], sections: tuple[Section, ...], have: tuple[Lot, ...], tick: Tick
+) -> tuple[JointPlan, tuple[Lot, ...], dict[Section, str]]:
+    """Strips in one piece each, so that least is bought. Raises NotEnough where there is too little."""
+    stock, wood = job.stock, job.strips.wood
+    sticks = sticks_of(have, stock)
+    cut = {c.key for c in stock.cut}
+    cuts: list[WholeCut] = []
+    refused: dict[Section, str] = {}
+    for section in sections:
+        own = [n for n in needs if n.section == section and n.key not in cut]
+        try:
+            if own:
+                cuts.append(cut_whole(own, section, wood, sticks.get(section, ()), stock, tick))
+        except NotEnough:
+            raise
+        except ImpossiblePlan as error:
+            refused[section] = str(error)
+    if refused and not cuts:
+        raise ImpossiblePlan(next(iter(refused.values())))
+    purchases = [p for own_cut in cuts for p in own_cut.bought]
+    bought = _bought(purchases, stock.marks[len(stock.boards) :])
+    new = {
+        (p.section, p.number): sticks_of((lot,), stock).get(p.section, ())
+        for p, lot in zip(purchases, bought, strict=True)
+    }
+    plan = made_whole(needs, cuts, sticks, new, stock)
+    cost, least = sum(c.plan.cost for c in cuts), sum(c.plan.bound for c in cuts)
+    return replace(plan, over=max(cost / least - 1, 0.0) if least > 0 else 0.0), (*have, *bought), refused
+
+
 def _purchases(
     job: Job,
     needs: tuple[Need, ...],
@@ -177,29 +214,13 @@ def _purchases(
         own = [n for n in needs if n.section == section and n.key not in cut]
         sticks, takes = have.get(section, ()), lost(section.thickness)
         on_hand = sum(max(stick.length - takes, 0.0) for stick in sticks)
-        if stock.joints.kind is JointKind.NONE:
-            own, on_hand = own[_served_whole(own, sticks) :], 0.0
         try:
             found += buy(
-                own, section, job.strips.wood, takes, on_hand, stock.saw, stock.buying, stock.joints.kind, extra[section]
-            )  # fmt: skip
+                own, section, job.strips.wood, takes, on_hand, stock.saw, stock.buying, extra[section]
+            )
         except ImpossiblePlan as error:
             refused[section] = str(error)
     return tuple(found), refused
-
-
-def _served_whole(needs: list[Need], sticks: Sequence[Stick]) -> int:
-    """How many of the needs, in their order, sticks on hand serve in one piece each (at least: each takes the shortest that
-    will do)."""
-    lengths = sorted(stick.length for stick in sticks)
-    served = 0
-    for need in needs:
-        k = next((i for i, length in enumerate(lengths) if length >= need.length), None)
-        if k is None:
-            break
-        lengths.pop(k)
-        served += 1
-    return served
 
 
 def _on_hand(job: Job, needs: tuple[Need, ...], sections: tuple[Section, ...]) -> tuple[Lot, ...]:
@@ -304,6 +325,14 @@ def _told(plan: JointPlan, needs: tuple[Need, ...], stock: StockSettings) -> lis
         )  # fmt: skip
     joint = lost_in(stock)(max((n.section.thickness for n in needs), default=0.0))
     near, off = [m for m in plan.made if m.apart < 1.0], [m for m in plan.made if m.clear < 1.0]
+    if plan.over is not None and stock.buying.for_sale:
+        sure = (
+            "No way of cutting needs less"
+            if plan.over < 1e-6
+            else f"No way of cutting needs less by more than {math.ceil(1000 * plan.over) / 10:g} %"
+        )
+        text = f"{sure}; every cross-cut takes the saw's kerf. Spare boards are bought besides ({stock.buying.spare:g} %)."
+        found.append(Finding("whole-lengths", Weight.INFORMATION, "stock", "the boards to buy", text))
     if near:
         real = least_apart(plan, needs, stock.joints.rows)
         found += _gave("joints in neighbouring strips stand", stock.joints.stagger, real, near)
@@ -342,6 +371,7 @@ def _cut_already(
         text = "They are not in the plan any more. Their wood counts as used; mark them as not cut if it is free again."
         names = ", ".join(f"{c.strip} {c.side}" for c in gone[:4]) + (" …" if len(gone) > 4 else "")
         found.append(Finding("cut-gone", Weight.LOOK, "stock", f"strips {names}", text))
+    found += _other_section(by_name, stock)
     short: list[tuple[float, Need]] = []
     for cut in stock.cut:
         need = by_name.get(cut.key)
@@ -354,6 +384,35 @@ def _cut_already(
         text = f"The plan now wants it {mm(round(by, 1))} longer than it was cut: scarf a piece on, or use it further down."
         more = f" (and {len(short) - 1} more)" if len(short) > 1 else ""
         found.append(Finding("cut-short", Weight.LOOK, "stock", f"strip {worst.name}{more}", text))
+    return found
+
+
+def _other_section(by_name: dict[tuple[int, str, int], Need], stock: StockSettings) -> list[Finding]:
+    """Strips that were milled to another width or thickness than the plan has now."""
+    other: dict[tuple[float, float, float, float], list[int]] = {}
+    for cut in stock.cut:
+        need = by_name.get(cut.key)
+        if need is None or cut.width is None or cut.thickness is None:
+            continue
+        now = (need.section.width, need.section.thickness)
+        if max(abs(a - b) for a, b in zip((cut.width, cut.thickness), now, strict=True)) > SAME_SECTION_MM:
+            other.setdefault((cut.width, cut.thickness, *now), []).append(cut.strip)
+    found = []
+    for (width, thick, new_width, new_thick), numbers in other.items():
+        first, last = min(numbers), max(numbers)
+        where = f"strip {first}" if first == last else f"strips {first} to {last}"
+        was, now_is = f"{mm(width)} by {mm(thick)}", f"{mm(new_width)} by {mm(new_thick)}"
+        advice = (
+            "Lay them as strips that differ: give them their own width under Strips that differ, and the others follow from there"
+            if width != new_width
+            else "Give them their own thickness under Strips that differ"
+        )
+        if width > new_width and thick >= new_thick:
+            advice += f", or rip them to {mm(new_width)}"
+        text = (
+            f"They were cut {was}, and the plan now counts them as {now_is}. {advice}; else go back to {was}."
+        )
+        found.append(Finding("cut-section", Weight.STOP, "stock", where, text))
     return found
 
 

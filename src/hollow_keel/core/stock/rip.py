@@ -24,10 +24,10 @@ VERY_TIGHT_MM = 0.2
 
 @dataclass(frozen=True)
 class Rip:
-    """One board ripped one way. `blanks` are sawn from its width (straight off the edge: the strips themselves), `per_blank` strips
-    from each; `blank` and `strip` are what the fence is set to, mm; `left` what remains of width, and of thickness where
-    blanks are turned; `tight` tells that a count leaves no margin. `face` is the grain on the strips' wide face.
-    `yielded` and `dust` are shares of the board's volume (the rest is left over)."""
+    """One board ripped one way. `blanks` are sawn from its width (straight off the edge: the strips themselves; sliced: as thick as
+    strips are), `per_blank` strips from each; `blank` and `strip` are what the fence is set to, mm; `left` what remains of width,
+    and of thickness where blanks are turned or ripped again; `tight` tells that a count leaves no margin. `face` is the grain on
+    the strips' wide face. `yielded` and `dust` are shares of the board's volume (the rest is left over)."""
 
     way: RipWay
     blanks: int
@@ -65,6 +65,12 @@ def rip(board: Board, width: float, thickness: float, saw: SawSettings, way: Rip
         count, left = pieces(room, thick, saw.kerf) if board.thickness >= width else (0, 0.0)
         per_blank, rest = 1, board.thickness - width
         cuts = count * board.thickness
+    elif way is RipWay.SLICED:
+        count, left = pieces(room, thick, saw.kerf)
+        per_blank, rest = pieces(board.thickness, wide, saw.kerf)
+        if per_blank < 2:  # one from each is what comes straight off the edge
+            return None
+        cuts = count * board.thickness + count * (per_blank - 1) * thick
     else:
         count, left = pieces(room, wide, saw.kerf)
         per_blank, rest = pieces(board.thickness, thick, saw.kerf)
@@ -73,10 +79,11 @@ def rip(board: Board, width: float, thickness: float, saw: SawSettings, way: Rip
         return None
     area = board.width * board.thickness
     sawn = saw.kerf * cuts / area
-    off_edge = way is RipWay.OFF_EDGE
-    tight = left < VERY_TIGHT_MM or (not off_edge and rest < VERY_TIGHT_MM)
+    turned = way is RipWay.TURNED
+    tight = left < VERY_TIGHT_MM or (way is not RipWay.OFF_EDGE and rest < VERY_TIGHT_MM)
     return Rip(
-        way, count, per_blank, thick if off_edge else wide, thick, (left, rest), tight, _face(board.grain, off_edge=off_edge),
+        way, count, per_blank, wide if turned else thick, wide if way is RipWay.SLICED else thick, (left, rest), tight,
+        _face(board.grain, off_edge=not turned),
         count * per_blank * width * thickness / area, min(sawn, 1.0),
     )  # fmt: skip
 
@@ -89,12 +96,18 @@ def _face(board: Grain, *, off_edge: bool) -> Grain:
 
 
 def rips(board: Board, width: float, thickness: float, saw: SawSettings) -> tuple[Rip, ...]:
-    """Both ways that give any strips, the chosen or better one first; vertical grain decides where they give as many."""
-    both = [rip(board, width, thickness, saw, way) for way in (RipWay.OFF_EDGE, RipWay.TURNED)]
-    found = [r for r in both if r is not None]
+    """The ways that give any strips, the chosen or better one first; vertical grain decides where they give as many. Ripping slices
+    once more takes two passes over thin stuff: it is done where it is asked for, and comes last where it would give most."""
+    ways = (RipWay.OFF_EDGE, RipWay.TURNED, RipWay.SLICED)
+    found = [r for way in ways if (r := rip(board, width, thickness, saw, way)) is not None]
     if saw.way is not RipWay.BEST:
-        return tuple(sorted((r for r in found if r.way is saw.way), key=lambda r: -r.count))
-    return tuple(sorted(found, key=lambda r: (-r.count, r.face is not Grain.VERTICAL)))
+        return tuple(r for r in found if r.way is saw.way)
+    simple = sorted(
+        (r for r in found if r.way is not RipWay.SLICED),
+        key=lambda r: (-r.count, r.face is not Grain.VERTICAL),
+    )
+    most = simple[0].count if simple else 0
+    return (*simple, *(r for r in found if r.way is RipWay.SLICED and r.count > most))
 
 
 def saw_steps(board: Board, found: Rip, saw: SawSettings) -> list[str]:
@@ -109,6 +122,13 @@ def saw_steps(board: Board, found: Rip, saw: SawSettings) -> list[str]:
         if found.left[1] > 0:
             how = "Plane" if found.left[1] <= PLANED_MM else "Rip"
             steps.append(f"{how} them to width: the board is {mm(found.left[1])} thicker than they are wide.")
+    elif found.way is RipWay.SLICED:
+        steps.append(
+            f"Fence at {mm(found.blank)}: {found.blanks} slices off the edge; {mm(found.left[0])} is left."
+        )
+        steps.append(
+            f"Fence at {mm(found.strip)}: lay each slice flat and rip {found.per_blank} strips; {mm(found.left[1])} is left."
+        )
     else:
         steps.append(f"Fence at {mm(found.blank)}: {found.blanks} blanks; {mm(found.left[0])} is left.")
         steps.append(

@@ -27,11 +27,12 @@ class Grain(StrEnum):
 
 
 class RipWay(StrEnum):
-    """Strips straight off the board's edge; blanks as thick as the strips are wide, turned and ripped; or whichever gives
-    more strips."""
+    """Strips straight off the board's edge; blanks as thick as the strips are wide, turned and ripped; slices off the edge, each
+    ripped once more into strips; or whichever of the first two gives more strips."""
 
     OFF_EDGE = "off the edge"
     TURNED = "blanks turned"
+    SLICED = "slices ripped again"
     BEST = "whichever gives more"
 
 
@@ -161,13 +162,16 @@ class MadePiece(_Part):
 
 
 class MadeStrip(_Part):
-    """A strip that has been cut already: it stays as it is. `joints` are distances from its forward end, mm."""
+    """A strip that has been cut already: it stays as it is. `joints` are distances from its forward end, mm; `width`, `thickness`
+    what it was milled to (None: not known, as in files of earlier versions)."""
 
     strip: Annotated[int, Field(ge=1, le=5000)]
     side: str
     part: Annotated[int, Field(ge=0, le=20)] = 0
     pieces: tuple[MadePiece, ...]
     joints: tuple[NotNegative, ...] = ()
+    width: NotNegative | None = None
+    thickness: NotNegative | None = None
 
     @property
     def key(self) -> tuple[int, str, int]:

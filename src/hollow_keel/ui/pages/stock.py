@@ -42,6 +42,7 @@ JOINTS = [
 ]  # fmt: skip
 WAYS = [
     ("the better way", RipWay.BEST), ("off the edge", RipWay.OFF_EDGE), ("blanks, turned", RipWay.TURNED),
+    ("slices, ripped again", RipWay.SLICED),
 ]  # fmt: skip
 NOTHING = (
     "Type the boards you have in the table below: wood, thickness, width, length and how many; or what is for sale, with prices. "

@@ -65,17 +65,11 @@ def strip_card(state: State) -> Card:
 
 
 def other_way(lot: Lot, saw: SawSettings) -> str:
-    """What the other way of ripping would give."""
+    """What the other ways of ripping would give."""
     saw = saw.model_copy(update={"way": RipWay.BEST})
-    other = next(
-        (
-            r
-            for r in rips(lot.board, lot.section.width, lot.section.thickness, saw)
-            if r.way is not lot.rip.way
-        ),
-        None,
-    )
-    if other is None:
-        return ""
-    grain = f", {other.face.value} grain on their faces" if other.face.value != "not known" else ""
-    return f"\n{other.way.value.capitalize()} would give {other.count}{grain}."
+    said = ""
+    for other in rips(lot.board, lot.section.width, lot.section.thickness, saw):
+        if other.way is not lot.rip.way:
+            grain = f", {other.face.value} grain on their faces" if other.face.value != "not known" else ""
+            said += f"\n{other.way.value.capitalize()} would give {other.count}{grain}."
+    return said
