@@ -8,6 +8,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from .amounts import Amounts
 from .molds.choices import Deduction, FaceChoice, MoldEdgeKind, MoldForm, MoldKind
 from .molds.layout import Layout, Sheets
 from .offsets.table import OffsetsTable
@@ -16,7 +17,7 @@ from .planking.progress import Planked
 from .setup.choices import HullEnd, Strongback
 from .setup.survey import Survey
 from .stock.timber import StockSettings
-from .units import LengthStyle, LengthUnit
+from .units import INCHES, LengthStyle, LengthUnit
 
 Share = Annotated[float, Field(gt=0, lt=1, allow_inf_nan=False)]
 Positive = Annotated[float, Field(gt=0, lt=1e6, allow_inf_nan=False)]
@@ -259,10 +260,17 @@ class Printed(_Part):
 
 
 class UnitSettings(_Part):
-    """How lengths are shown and how a bare number is read."""
+    """How lengths are shown and how a bare number is read; what areas, volumes and weights are told in (None: as the lengths are,
+    metric, or US where they are in inches)."""
 
     unit: LengthUnit = LengthUnit.MM
     step: Positive = 0.5
+    amounts: Amounts | None = None
+
+    @property
+    def told_in(self) -> Amounts:
+        """What areas, volumes and weights are told in."""
+        return self.amounts or (Amounts.US if self.unit in INCHES else Amounts.METRIC)
 
     @property
     def style(self) -> LengthStyle:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from ..core.amounts import Amounts, in_amounts
 from ..core.job import Job
 from ..core.stock.joint_plan import JointPlan
 from ..core.stock.plan import Lot, StockPlan
@@ -27,7 +28,11 @@ def stock_document(plan: StockPlan | None, job: Job) -> dict[str, Any]:
         "cost": rounded(plan.cost, 2),
         "currency": job.stock.buying.currency,
         "used_up": [
-            {"what": i.what, "amount": rounded(i.amount), "unit": i.unit, "reckoned_with": i.reckoned} for i in plan.items
+            {
+                "what": i.what, "amount": rounded(i.amount), "unit": i.unit,
+                "reckoned_with": in_amounts(i.reckoned, Amounts.METRIC),
+            }
+            for i in plan.items
         ],
     }  # fmt: skip
     if plan.plan is not None and job.stock.given:

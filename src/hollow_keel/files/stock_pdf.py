@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..core.amounts import Amounts, far_length, in_amounts
 from ..core.findings import in_words
 from ..core.results import Results
 from ..core.stock.needs import SIDES
@@ -28,7 +29,7 @@ def stock_pdf(results: Results) -> bytes:
     pages.page()
     _to_buy(pages, results, plan, style)
     _sawing(pages, results, plan, style)
-    _used_up(pages, plan)
+    _used_up(pages, plan, job.units.told_in)
     _joints(pages, results, plan, style)
     _pieces(pages, plan, style)
     return pages.finish()
@@ -36,9 +37,9 @@ def stock_pdf(results: Results) -> bytes:
 
 def _to_buy(pages: Pages, results: Results, plan: StockPlan, style: LengthStyle) -> None:
     buying = results.shape.job.stock.buying
-    metres = sum(n.length for n in plan.needs) / 1000
+    together = far_length(sum(n.length for n in plan.needs), style)
     pages.line(
-        f"{len(plan.needs)} lengths for both sides, {metres:.0f} m together with what is trimmed off at the ends."
+        f"{len(plan.needs)} lengths for both sides, {together} together with what is trimmed off at the ends."
     )
     if plan.plan is not None and plan.plan.used:
         lost = 100 * plan.plan.lost / plan.plan.used
@@ -85,10 +86,10 @@ def _sawing(pages: Pages, results: Results, plan: StockPlan, style: LengthStyle)
     pages.line(SAW_CAUTION)
 
 
-def _used_up(pages: Pages, plan: StockPlan) -> None:
+def _used_up(pages: Pages, plan: StockPlan, told: Amounts) -> None:
     pages.heading("What else is used up", with_next=14.0 + 8.0 * len(plan.items))
     heads = (Head("what", 3), Head("how much", 1.4, True), Head("reckoned with", 6))
-    pages.table(heads, ((i.what, amount(i), i.reckoned) for i in plan.items))
+    pages.table(heads, ((i.what, amount(i, told), in_amounts(i.reckoned, told)) for i in plan.items))
     pages.line("Epoxy: gloves and ventilation; a full pot grows hot; it sensitises.")
 
 

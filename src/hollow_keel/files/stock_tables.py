@@ -6,6 +6,7 @@ import csv
 import io
 from collections.abc import Sequence
 
+from ..core.amounts import Amounts, converted, in_amounts
 from ..core.errors import ImpossiblePlan
 from ..core.findings import Weight
 from ..core.results import Results
@@ -64,7 +65,11 @@ def buying_csv(results: Results) -> str:
             (f"board {lot.mark}: {size_words(lot, style)}, {lot.section.wood}", lot.count, "", f"{lot.board.price:.2f}",
              f"{lot.cost:.2f}", f"{lot.rip.count} strips of each")
         )  # fmt: skip
-    rows += [(item.what, number(item), item.unit, "", "", item.reckoned) for item in plan.items]
+    told = job.units.told_in
+    rows += [
+        (item.what, *number_and_unit(item, told), "", "", in_amounts(item.reckoned, told))
+        for item in plan.items
+    ]
     return written(rows)
 
 
@@ -74,16 +79,17 @@ def size_words(lot: Lot, style: LengthStyle) -> str:
     return " × ".join(plain_length(v, style) for v in (board.thickness, board.width, board.length))
 
 
-def number(item: Item) -> str:
-    """An amount without its unit: whole things whole."""
+def number_and_unit(item: Item, amounts: Amounts) -> tuple[str, str]:
+    """An amount and its unit: whole things whole."""
     if not item.unit:
-        return f"{item.amount:.0f}"
-    return f"{item.amount:.1f}" if item.amount >= 10 else f"{item.amount:.2f}"
+        return f"{item.amount:.0f}", ""
+    value, unit = converted(item.amount, item.unit, amounts)
+    return (f"{value:.1f}" if value >= 10 else f"{value:.2f}"), unit
 
 
-def amount(item: Item) -> str:
+def amount(item: Item, amounts: Amounts) -> str:
     """An amount with its unit."""
-    return f"{number(item)} {item.unit}".strip()
+    return " ".join(number_and_unit(item, amounts)).strip()
 
 
 def written(rows: Sequence[Sequence[object]]) -> str:

@@ -6,6 +6,7 @@ import csv
 import io
 import math
 
+from ..core.amounts import data_length, data_style
 from ..core.planking.bottom import centre_cuts, in_words
 from ..core.planking.crossings import Crossing
 from ..core.results import Results
@@ -28,9 +29,9 @@ def ticks_csv(results: Results) -> str:
             "mold",
             "strip",
             f"lower edge down from sheer {unit}",
-            f"width here {unit}",
+            f"width here {data_style(style).name}",
             "bevel to next deg",
-            "planed off mm",
+            f"planed off {data_style(style).name}",
             "cut",
         ]
     )
@@ -38,8 +39,9 @@ def ticks_csv(results: Results) -> str:
     for name, rows in lists.items():
         for row in rows:
             writer.writerow([
-                name, row.number, plain_length(row.from_sheer, style), plain_length(row.width, style),
-                "" if row.bevel is None else f"{math.degrees(row.bevel):.2f}", "" if row.planed is None else f"{row.planed:.2f}",
+                name, row.number, plain_length(row.from_sheer, style), data_length(row.width, style),
+                "" if row.bevel is None else f"{math.degrees(row.bevel):.2f}",
+                "" if row.planed is None else data_length(row.planed, style),
                 "" if row.full else "cut",
             ])  # fmt: skip
     meet_on = results.shape.job.strips.meet_on
@@ -49,7 +51,7 @@ def ticks_csv(results: Results) -> str:
                 cut.mold,
                 f"{cut.on}, in {cut.strip}",
                 plain_length(cut.from_sheer, style),
-                plain_length(cut.from_upper, style),
+                data_length(cut.from_upper, style),
                 "",
                 "",
                 "",

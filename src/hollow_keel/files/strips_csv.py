@@ -6,13 +6,14 @@ import csv
 import io
 import math
 
+from ..core.amounts import data_length, data_style, far_length
 from ..core.job import StripSettings
 from ..core.planking.bottom import meets, past_keel_line
 from ..core.planking.choices import Meeting, StripLayout
 from ..core.planking.end_cuts import EndCut, end_cuts
 from ..core.planking.strips import Strip
 from ..core.results import Results
-from ..core.units import LengthStyle, plain_length
+from ..core.units import INCHES, LengthStyle, plain_length
 from .tick_lists import tick_lists
 
 _STEM_NAMES = {"stem_bow": "stem", "stem_stern": "sternpost"}
@@ -25,7 +26,7 @@ def end_name(end: str) -> str:
 
 def strips_csv(results: Results, style: LengthStyle | None = None) -> str:
     """The text of the schedule; lengths in a style (the job's own if none is given), the unit named in the headings. Tapered strips
-    come with their width at every mold."""
+    come with their width at every mold. Widths are decimal and exact, for they are added up."""
     job, planking = results.shape.job, results.planking
     style = style or job.units.style
     found = results.behaviours
@@ -33,24 +34,25 @@ def strips_csv(results: Results, style: LengthStyle | None = None) -> str:
     widths = {name: {row.number: row.width for row in rows} for name, rows in at.items()}
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
-    unit = style.name
+    unit, exact = style.name, data_style(style).name
+    far = "ft" if style.unit in INCHES else "m"
     writer.writerow(
         ["strip", f"length {unit}", f"guide edge {unit}", f"far edge {unit}", "pieces", "forward end", "after end",
-         f"narrowest {unit}", f"widest {unit}", "tightest edge-set radius m", "tightest bend radius m",
+         f"narrowest {exact}", f"widest {exact}", f"tightest edge-set radius {far}", f"tightest bend radius {far}",
          "most twist deg/m", "course", "side", f"cut to {unit}", "wood", "goes on", "push N",
          "forward cut deg", "forward bevel deg", "after cut deg", "after bevel deg", f"second side shorter {unit}",
-         *(f"width at mold {name} {unit}" for name in widths)]
+         *(f"width at mold {name} {exact}" for name in widths)]
     )  # fmt: skip
     for s in planking.strips:
         own = found[s.number]
         writer.writerow(
             [s.number, *(plain_length(x, style) for x in (s.length, s.near_length, s.far_length)), s.pieces,
-             end_name(s.starts), end_name(s.ends), plain_length(s.width_min, style), plain_length(s.width_max, style),
-             _radius(s.max_edge_set), _radius(s.max_bend), f"{math.degrees(s.max_twist) * 1000:.1f}",
+             end_name(s.starts), end_name(s.ends), data_length(s.width_min, style), data_length(s.width_max, style),
+             _radius(s.max_edge_set, style), _radius(s.max_bend, style), f"{math.degrees(s.max_twist) * 1000:.1f}",
              s.course.value, "both", plain_length(_cut_to(s, job.strips), style), own.wood, own.grade.value,
              f"{own.push:.0f}", *_cuts(cuts := end_cuts(results.shape.hull, s), s, job.strips.meeting),
              _second_side(cuts, s, job.strips.meeting, style),
-             *("" if s.number not in rows else plain_length(rows[s.number], style) for rows in widths.values())]
+             *("" if s.number not in rows else data_length(rows[s.number], style) for rows in widths.values())]
         )  # fmt: skip
     return out.getvalue()
 
@@ -77,5 +79,5 @@ def _second_side(
     return plain_length(sum(found), style) if any(found) else ""
 
 
-def _radius(curvature_per_mm: float) -> str:
-    return f"{1e-3 / curvature_per_mm:.2f}" if curvature_per_mm > 1e-8 else "straight"
+def _radius(curvature_per_mm: float, style: LengthStyle) -> str:
+    return far_length(1 / curvature_per_mm, style, 2).split()[0] if curvature_per_mm > 1e-8 else "straight"

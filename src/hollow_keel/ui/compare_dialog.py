@@ -13,6 +13,7 @@ from PySide6.QtWidgets import (
 )
 
 from ..app.comparer import CompareRun
+from ..core.amounts import far_length, in_amounts, quantity
 from ..core.job import Job, StripSettings
 from ..core.planking.compare import PlanSummary, in_words, reasons
 from ..core.units import LengthStyle, format_length
@@ -110,6 +111,9 @@ class CompareDialog(BesideDialog):
                 return sentence(plan.refused, self.style_of_lengths)
             return f"{plan.worst.value} at {length(plan.where)}"
 
+        def wood(p: PlanSummary) -> str:
+            return in_amounts(quantity(p.wood / 1e9, "m³", ".3f"), self.job.units.told_in)
+
         return [
             Column("Plan", named),
             Column("Wide", lambda p: length(p.settings.width), lambda p: p.settings.width),
@@ -125,8 +129,10 @@ class CompareDialog(BesideDialog):
                 "Short, slivers", unless(lambda p: f"{p.short}, {p.slivers}"), lambda p: p.short + p.slivers
             ),
             Column("Longest", unless(lambda p: length(p.longest)), lambda p: p.longest),
-            Column("All strips", unless(lambda p: f"{p.total / 1000:.0f} m"), lambda p: p.total),
-            Column("Wood", unless(lambda p: f"{p.wood / 1e9:.3f} m³"), lambda p: p.wood),
+            Column(
+                "All strips", unless(lambda p: far_length(p.total, self.job.units.style)), lambda p: p.total
+            ),
+            Column("Wood", unless(wood), lambda p: p.wood),
             Column("Hours", unless(lambda p: f"{p.hours:.0f}"), lambda p: p.hours),
         ]
 

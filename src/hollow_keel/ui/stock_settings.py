@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+from ..core.amounts import Amounts
 from ..core.stock.timber import BundleOrder, Wish
 from .settings_dialog import Group, Kind, Setting
 
 ORDERS = (
     ("as they come off the saw, matched", BundleOrder.MATCHED),
     ("every second one turned end for end", BundleOrder.TURNED),
+)
+TOLD_IN = (
+    ("as lengths are: metric, or US with inches", None),
+    ("kilograms, litres, square metres", Amounts.METRIC),
+    ("pounds, gallons, square yards", Amounts.US),
 )
 WISHES = (("cost", Wish.COST), ("waste", Wish.WASTE))
 
@@ -38,6 +44,10 @@ STOCK_SETTINGS = (
             Setting("Spare, per cent", "stock.buying", "spare", Kind.NUMBER),
             Setting("Currency", "stock.buying", "currency", Kind.WORD),
         ),
+    ),
+    Group(
+        "Told in",
+        (Setting("Areas, volumes and weights", "units", "amounts", Kind.CHOICE, TOLD_IN),),
     ),
     Group(
         "Glue",

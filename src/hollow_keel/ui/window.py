@@ -27,7 +27,7 @@ from ..app.exports import EXPORTS, Export, Needs
 from ..app.overrides import apply_override, change
 from ..core.errors import InputError
 from ..core.findings import Finding
-from ..core.job import Job, UnitSettings
+from ..core.job import Job
 from ..core.results import Results, Shape
 from ..core.units import LengthStyle, format_length
 from .actions import ACTIONS
@@ -396,7 +396,7 @@ class MainWindow(MenuWindow):
 
     def set_units(self, style: LengthStyle) -> None:
         """How lengths are shown and bare numbers read."""
-        units = UnitSettings(unit=style.unit, step=style.step)
+        units = self.session.job.units.model_copy(update={"unit": style.unit, "step": style.step})
         self.session.edit("units", change(self.session.job, "", units=units))
 
     def rename(self) -> None:

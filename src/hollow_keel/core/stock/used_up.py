@@ -12,6 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..amounts import quantity
 from ..molds.stations import Mold
 from ..planking.strips import Planking
 from .joint_plan import JointPlan
@@ -26,7 +27,7 @@ GLUE_KG_PER_L = 1.1
 
 @dataclass(frozen=True)
 class Item:
-    """One line of the list: what, how much in which unit, and what it was reckoned with, in words."""
+    """One line of the list: what, how much in which metric unit, and what it was reckoned with, in words with marked amounts."""
 
     what: str
     amount: float
@@ -81,7 +82,7 @@ def used_up(
     in_seams = seams / 1000 / (1 + settings.glue_waste / 100) * GLUE_KG_PER_L
     weighs = Item(
         "The planked shell weighs", wood + in_seams + on_hull, "kg",
-        f"{wood:.1f} kg of wood as sawn, glue in the seams, cloth, resin and filler; before planing and sanding",
+        f"{quantity(wood, 'kg', '.1f')} of wood as sawn, glue in the seams, cloth, resin and filler; before planing and sanding",
     )  # fmt: skip
     glue = _glue(seams + _joint_glue(needs, plan, joints, settings), len(needs), settings, minutes)
     return (*glue, *_fasteners(shell, settings), *cloth, weighs)
@@ -95,14 +96,15 @@ def _glue(ml: float, strips: int, settings: UsedUpSettings, minutes: float) -> l
     hardener = settings.hardener / 100
     resin_l = ml / 1000 / (1 + hardener)
     by_weight = 100 * hardener * settings.hardener_density / settings.resin_density
-    line = f"line {settings.glue_line:g} mm on every seam, {settings.glue_waste:g} % waste"
+    line = f"line {quantity(settings.glue_line, 'mm')} on every seam, {settings.glue_waste:g} % waste"
     holds = f"one holds {life:.0f} min at {settings.temperature:g} °C ({settings.pot_life:g} at 20 °C)"
-    parts = f"100 parts to {by_weight:.0f} by weight, at {settings.resin_density:g} and {settings.hardener_density:g} kg/l"
+    at = " and ".join(quantity(v, "kg/l") for v in (settings.resin_density, settings.hardener_density))
+    parts = f"100 parts to {by_weight:.0f} by weight, at {at}"
     return [
-        Item("Glue, mixed", ml / 1000, "l", f"{line}; {ml / max(strips, 1):.0f} ml a strip"),
+        Item("Glue, mixed", ml / 1000, "l", f"{line}; {quantity(ml / max(strips, 1), 'ml', '.0f')} a strip"),
         Item(
             "Batches of glue", float(batches), "",
-            f"{holds}: {a_batch:.2g} strips of {minutes:g} min, {ml / max(batches, 1):.0f} ml each",
+            f"{holds}: {a_batch:.2g} strips of {minutes:g} min, {quantity(ml / max(batches, 1), 'ml', '.0f')} each",
         ),
         Item("Resin for glue", resin_l * settings.resin_density, "kg", f"100 parts to {settings.hardener:g} by volume"),
         Item("Hardener for glue", resin_l * hardener * settings.hardener_density, "kg", parts),
@@ -146,7 +148,7 @@ def _cloth(shell: Shell, settings: UsedUpSettings) -> tuple[list[Item], float]:
             continue
         resin = area * weight * settings.resin_ratio / 1000
         fill = shell.area * settings.fill / 1000
-        reckoned = f"{weight:g} g/m² on {shell.area:.2f} m², {settings.overlap:g} % overlap"
+        reckoned = f"{quantity(weight, 'g/m²')} on {quantity(shell.area, 'm²', '.2f')}, {settings.overlap:g} % overlap"
         items += [
             Item(f"Cloth {where}", area, "m²", reckoned),
             Item(
@@ -157,6 +159,6 @@ def _cloth(shell: Shell, settings: UsedUpSettings) -> tuple[list[Item], float]:
             ),
         ]
         if fill:
-            items.append(Item(f"Filler coat {where}", fill, "kg", f"{settings.fill:g} g/m²"))
+            items.append(Item(f"Filler coat {where}", fill, "kg", quantity(settings.fill, "g/m²")))
         total += area * weight / 1000 + resin + fill
     return items, total

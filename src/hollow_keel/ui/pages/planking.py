@@ -18,12 +18,14 @@ from PySide6.QtWidgets import (
 )
 
 from ...app.overrides import change
+from ...core.amounts import far_length
 from ...core.planking.bottom import HOW_TO, centre_cuts, in_words, meets, past_keel_line
 from ...core.planking.crossings import Crossing
 from ...core.planking.end_cuts import EndCut, end_cuts
 from ...core.planking.progress import Planked
 from ...core.planking.strips import Planking, Strip
 from ...core.results import Shape
+from ...core.units import LengthStyle
 from ...drawing.girth_map import girth_map
 from ...drawing.hull_mesh import planked_mesh
 from ...drawing.model import Drawing
@@ -156,7 +158,11 @@ class PlankingPage(Page):
             Column("Ends", lambda s: f"{end_name(s.starts)} – {end_name(s.ends)}"),
             Column("Goes on", lambda s: found[s.number].grade.value, lambda s: found[s.number].share),
             Column("Push", lambda s: f"{found[s.number].push:.0f} N", lambda s: found[s.number].push),
-            Column("Edge-set R", lambda s: radius_text(s.max_edge_set), lambda s: -s.max_edge_set),
+            Column(
+                "Edge-set R",
+                lambda s: radius_text(s.max_edge_set, self.state.style),
+                lambda s: -s.max_edge_set,
+            ),
             Column("Twist", lambda s: f"{twist_degrees(s):.0f}°/m", twist_degrees),
         ]
 
@@ -201,7 +207,9 @@ class PlankingPage(Page):
         """How many strips, and how long they are together."""
         count = len(planking.strips)
         stale = "  (out of date)" if state.stale else ""
-        return f"{count} a side · {2 * count} in all · {planking.total_length / 1000:.0f} m{stale}"
+        return (
+            f"{count} a side · {2 * count} in all · {far_length(planking.total_length, state.style)}{stale}"
+        )
 
     def _show_nothing(self) -> None:
         state = self.state
@@ -283,7 +291,7 @@ class PlankingPage(Page):
                 (f"aft: {end_name(strip.ends)}", self._cut_text(cuts[1], strip)),
                 ("widest", state.write(strip.width_max)),
                 ("far edge", state.write(strip.far_length) if strip.far else "runs out"),
-                ("tightest edge-set", radius_text(strip.max_edge_set)),
+                ("tightest edge-set", radius_text(strip.max_edge_set, state.style)),
                 ("push sideways", f"{found.push:.0f} N"),
                 ("strains, edge + face", f"{100 * found.edge_strain:.2f} + {100 * found.bend_strain:.2f} %"),
                 ("most twist", f"{twist_degrees(strip):.0f}° in a metre"),
@@ -314,9 +322,9 @@ class PlankingPage(Page):
         return f"{cut.across:.0f}°" + ("" if cut.bevel is None else f", bevel {cut.bevel:.0f}°")
 
 
-def radius_text(curvature_per_mm: float) -> str:
-    """A radius in metres."""
-    return f"{1e-3 / curvature_per_mm:.1f} m" if curvature_per_mm > 1e-6 else "straight"
+def radius_text(curvature_per_mm: float, style: LengthStyle) -> str:
+    """A radius in metres or feet."""
+    return far_length(1 / curvature_per_mm, style, 1) if curvature_per_mm > 1e-6 else "straight"
 
 
 def twist_degrees(strip: Strip) -> float:

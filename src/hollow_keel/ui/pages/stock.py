@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
 )
 
 from ...app.overrides import change
+from ...core.amounts import far_length, in_amounts
 from ...core.findings import in_words
 from ...core.stock.bought import bought
 from ...core.stock.cut_already import cut_up_to, laid_but_not_cut
@@ -239,8 +240,8 @@ class StockPage(Page):
             return ""
         if plan is None:
             return "" if state.problem else "planning…"
-        metres = sum(n.length for n in plan.needs) / 1000
-        words = f"{len(plan.needs)} lengths · {metres:.0f} m"
+        together = far_length(sum(n.length for n in plan.needs), state.style)
+        words = f"{len(plan.needs)} lengths · {together}"
         if plan.plan is not None and plan.plan.used:
             words += f" · {plan.plan.joints} joints · {100 * (plan.plan.lost + plan.plan.scrap) / plan.plan.used:.1f} % lost"
         if plan.purchases:
@@ -277,10 +278,11 @@ class StockPage(Page):
             Column("Joints from the forward end", lambda r: "  ".join(write(j) for j in r[0].joints)),
         ])  # fmt: skip
         self.pieces.fix_widths({0: 110, 1: 84, 3: 190})
+        told = self.state.job.units.told_in
         self.used_up.show_rows(list(plan.items) if plan else [], [
             Column("What", lambda i: i.what),
-            Column("How much", amount, lambda i: i.amount),
-            Column("Reckoned with", lambda i: i.reckoned),
+            Column("How much", lambda i: amount(i, told), lambda i: i.amount),
+            Column("Reckoned with", lambda i: in_amounts(i.reckoned, told)),
         ])  # fmt: skip
         self.used_up.fix_widths({0: 230, 1: 100})
 

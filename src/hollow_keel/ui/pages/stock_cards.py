@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ...core.amounts import in_amounts, quantity
 from ...core.stock.plan import Lot
 from ...core.stock.rip import SAW_CAUTION, rips
 from ...core.stock.timber import RipWay, SawSettings
@@ -53,7 +54,14 @@ def strip_card(state: State) -> Card:
     needs = [n for n in plan.needs if n.strip == number]
     length = needs[0].length if needs else 0.0
     if needs:
-        rows.append(("glue for one seam, mixed", f"{glue_of(needs[0], state.job.stock.used_up):.0f} ml"))
+        rows.append(
+            (
+                "glue for one seam, mixed",
+                in_amounts(
+                    quantity(glue_of(needs[0], state.job.stock.used_up), "ml", ".0f"), state.job.units.told_in
+                ),
+            )
+        )
     joints = state.job.stock.joints
     return Card(
         f"Strip {number}", "pieces", state.write(length), state.style.name,
