@@ -12,6 +12,7 @@ from .findings import Finding, Weight, mm
 from .geometry.curves import KeptCurves
 from .hull.build import Hull, build_hull
 from .hull.measures import Measures, measure
+from .hull.unsettled import Unsettled, unsettled, unsettled_findings
 from .job import Job
 from .molds.choices import MoldEdgeKind
 from .molds.stations import MoldSet, make_molds
@@ -59,7 +60,8 @@ class Pipeline:
         )
         clear = clearances(hull, molds.molds, setup, job.setup)
         findings = (*hull.findings, *assumed, *molds.findings, *setup.findings, *clear)
-        return Shape(job, lines, hull, waterline, measures, molds, setup, findings)
+        doubts: tuple[Unsettled, ...] = self._stage("unsettled", (lines,), lambda: unsettled(lines))
+        return Shape(job, lines, hull, waterline, measures, molds, setup, findings, doubts)
 
     def planking(self, shape: Shape, tick: Tick = lambda _: None) -> Planking:
         """The strips. Raises ImpossiblePlan where they cannot be laid as asked, and what `tick` raises."""
@@ -137,7 +139,6 @@ class Pipeline:
 
     def mold_checks(self, shape: Shape) -> tuple[Finding, ...]:
         """Whether every mold can be cut as asked, and stands proud of the planking nowhere."""
-        from .hull.unsettled import unsettled, unsettled_findings
         from .molds.pieces import make_piece  # with shapely, which loads slowly
         from .molds.printed import changed_since
         from .molds.proof import proud_molds
@@ -154,7 +155,7 @@ class Pipeline:
                 else ()
             )
             changed = changed_since(job.printed, shape.molds.molds, pieces)
-            doubts = unsettled_findings(unsettled(shape.lines))
+            doubts = unsettled_findings(shape.unsettled)
             return (*doubts, *cut, *proud, *changed, *survey_findings(job, shape.setup, shape.molds.molds))
 
         checks: tuple[Finding, ...] = self._stage(

@@ -11,6 +11,7 @@ if TYPE_CHECKING:
     from .findings import Finding
     from .hull.build import Hull
     from .hull.measures import Measures
+    from .hull.unsettled import Unsettled
     from .job import Job
     from .molds.stations import MoldSet
     from .offsets.table import Lines
@@ -33,6 +34,8 @@ class Shape:
     molds: MoldSet
     setup: SetUp
     findings: tuple[Finding, ...]
+    unsettled: tuple[Unsettled, ...] = ()
+    """How far the table settles its stations."""
 
 
 @dataclass(frozen=True)

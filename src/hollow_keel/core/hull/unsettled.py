@@ -7,6 +7,7 @@ the way between them is of the size of the true error: half of it to twice, as a
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -25,12 +26,22 @@ MOST_SAID = 6
 @dataclass(frozen=True)
 class Unsettled:
     """At a station, mm along the hull: how far two fair sections lie apart at most, mm, and where: half-breadth and height of the
-    place half-way between two offsets at which one more would settle it."""
+    place half-way between two offsets at which one more would settle it. `places` (n, 3) are half-breadths, heights and how far the
+    two lie apart there, keel to sheer."""
 
     station: float
     by: float
     half_breadth: float
     height: float
+    places: Array
+
+    def beside(self, points: Array) -> Array:
+        """How far apart the two lie where they come nearest to points (m, 3) of the hull, mm (m,)."""
+        if not len(self.places):
+            return np.zeros(len(points))
+        away = np.linalg.norm(points[:, None, 1:] - self.places[None, :, :2], axis=2)
+        result: Array = self.places[np.argmin(away, axis=1), 2]
+        return result
 
 
 def unsettled(lines: Lines) -> tuple[Unsettled, ...]:
@@ -43,6 +54,18 @@ def unsettled_at(stations: tuple[Unsettled, ...], x: float) -> float:
     before = [s for s in stations if s.station <= x + 1e-6]
     after = [s for s in stations if s.station >= x - 1e-6]
     return max((s.by for s in (*before[-1:], *after[:1])), default=0.0)
+
+
+def strip_unsettled(stations: tuple[Unsettled, ...], edges: Sequence[Array]) -> float:
+    """How far the hull under a strip may lie out, mm: at the stations of the table that its `edges`, each (n, 3), cross."""
+    worst = 0.0
+    for points in edges:
+        for station in stations:
+            x = points[:, 0]
+            k = np.flatnonzero((x[:-1] - station.station) * (x[1:] - station.station) <= 0)
+            if len(k):
+                worst = max(worst, float(station.beside(points[k]).max()))
+    return worst
 
 
 def unsettled_findings(stations: tuple[Unsettled, ...]) -> list[Finding]:
@@ -60,6 +83,7 @@ def unsettled_findings(stations: tuple[Unsettled, ...]) -> list[Finding]:
 
 def _section(x: float, points: Array, knuckles: tuple[int, ...]) -> Unsettled:
     best = (0.0, points[0])
+    places: list[Array] = []
     for part in spans(len(points), knuckles):
         own = points[part]
         if len(own) < 3:
@@ -70,11 +94,15 @@ def _section(x: float, points: Array, knuckles: tuple[int, ...]) -> Unsettled:
         off = other - one
         off -= (off * chord[:, None]).sum(axis=2, keepdims=True) * chord[:, None]
         apart = np.linalg.norm(off, axis=2)
+        places.append(np.column_stack([one[..., 1].ravel(), one[..., 2].ravel(), apart.ravel()]))
+        places.append(np.column_stack([own[:, 1], own[:, 2], np.zeros(len(own))]))
         cell, place = np.unravel_index(int(np.argmax(apart)), apart.shape)
         if apart[cell, place] > best[0]:
             best = (float(apart[cell, place]), one[cell, 1])
     by, at = best
-    return Unsettled(x, by, float(at[1]), float(at[2]))
+    return Unsettled(
+        x, by, float(at[1]), float(at[2]), np.concatenate(places) if places else np.zeros((0, 3))
+    )
 
 
 def _drawn(points: Array, slopes: tuple[Array, Array]) -> Array:

@@ -8,12 +8,14 @@ import numpy as np
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QPushButton, QSplitter, QWidget
 
+from ...core.hull.unsettled import unsettled_at
 from ...core.molds.choices import Deduction, FaceChoice, MoldForm
 from ...core.molds.shape import Face
 from ...core.molds.stations import Mold
 from ...drawing.bevel_strip import bevel_strip
 from ...drawing.model import Drawing
 from ...drawing.mold import mold_drawing, with_neighbours
+from ..sentences import may_be_out
 from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
@@ -144,6 +146,7 @@ class MoldsPage(Page):
                 ("bevel low down", f"{at_keel:.1f}°"),
                 ("most bevel", f"{_most_bevel(mold):.1f}°"),
                 ("it leans", _lean(mold)),
+                *may_be_out(unsettled_at(state.shape.unsettled, mold.station) if state.shape else 0.0, state),
             ),
             f"{state.write(state.job.molds.deducted, unit=True)} of skin taken off "
             + f"{school}, "
