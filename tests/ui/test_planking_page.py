@@ -142,7 +142,7 @@ def test_the_rest_is_planned_again_as_readings_come_in(window: MainWindow, qtbot
     so_far = page.so_far
     assert so_far.strips.value() == 20
     assert "45 more a side" in so_far.said.text()
-    assert "mold 7" in so_far.findings.text()
+    assert "mold 7" in page.note.text()
     assert so_far.way.currentData() == RestWay.ON
     assert "strips, ticks, pieces and prints follow" in so_far.said.text()
     table, model = so_far.table, so_far.model
@@ -154,7 +154,7 @@ def test_the_rest_is_planned_again_as_readings_come_in(window: MainWindow, qtbot
     QApplication.processEvents()
     assert window.session.job.planked is not None
     assert window.session.job.planked.of("7").port == 615.0
-    qtbot.waitUntil(lambda: "mold 7" not in so_far.findings.toolTip(), timeout=30_000)
+    qtbot.waitUntil(lambda: "mold 7" not in page.note.text(), timeout=30_000)
     so_far.way.setCurrentIndex(so_far.way.findData(RestWay.TAPER))
     so_far.way.activated.emit(so_far.way.currentIndex())
     qtbot.waitUntil(lambda: all(s.shaped for s in window.state.planking.strips[20:]), timeout=30_000)

@@ -139,20 +139,23 @@ class AsBuilt(QObject):
         self.model.show_survey(survey, shape.setup.marks, state.style)
         self._judge(state, survey, height)
         assert self.judgement is not None
+        elsewhere = any(f.code == "other-set-up" for f in self.judgement.findings)
         direction = Direction(self.direction.currentData())
-        self.errors_view.show_drawing(
-            errors_drawing(self.judgement, direction, state.style), state.theme, state.style
-        )
+        errors = errors_drawing(self.judgement, direction, state.style)
+        if elsewhere:
+            errors = Drawing(f"{NAMES[direction]}: measured on another set-up", ())
+        self.errors_view.show_drawing(errors, state.theme, state.style)
         measured = bool(self.judgement.rows)
         self.batten_view.show_drawing(
             batten_drawing(self.batten, self._no_batten(shape.molds.molds, height, state), state.style)
             if measured
-            else Drawing("Batten: nothing is measured yet", ()),
+            else Drawing(
+                f"Batten: {'measured on another set-up' if elsewhere else 'nothing is measured yet'}", ()
+            ),
             state.theme,
             state.style,
         )
         texts = [sentence(text, state.style) for text in self.judgement.datum]
-        elsewhere = any(f.code == "other-set-up" for f in self.judgement.findings)
         self.on_this.setVisible(elsewhere)
         if not self.judgement.rows and not elsewhere:
             texts.append(FIRST_READING)
@@ -231,6 +234,8 @@ class AsBuilt(QObject):
         name = state.mold.name
         rows = [row for row in self.judgement.rows if name in row.molds]
         if not rows:
+            if any(f.code == "other-set-up" for f in self.judgement.findings):
+                return Card(f"Mold {name}", "not judged", why="it was measured on another set-up")
             return Card(f"Mold {name}", "not measured", why="type its readings beside the plan")
         own = {row.direction: self.judgement.error(name, row.direction) for row in rows}
         worst = max(own, key=lambda d: abs(own[d]))

@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from ...core.findings import Weight
 from ...core.planking.as_planked import Replan
 from ...core.planking.choices import RestWay
 from ...core.planking.progress import Planked
@@ -25,9 +26,9 @@ from ..views.entry_table import EntryTable
 from ..views.girth_left_table import GirthLeftModel
 
 WAYS = {
-    RestWay.ON: "go on as planned from where they are",
-    RestWay.TAPER: "taper all the rest",
-    RestWay.FEW: "bring it back with a few",
+    RestWay.ON: "as planned",
+    RestWay.TAPER: "all tapered",
+    RestWay.FEW: "a few bring it back",
 }
 MEASURE = "Type how much girth is left at some molds, from the last strip to where the planking ends, along the mold."
 
@@ -51,6 +52,7 @@ class SoFar(QObject):
         self.strips.valueChanged.connect(self._laid)
         self.way = QComboBox()
         self.way.setAccessibleName("The rest")
+        self.way.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.way.activated.connect(lambda _: self._choose())
         self.taken = QPushButton()
         self.taken.clicked.connect(lambda: self._changed("readings taken now", self._planked.taken_now()))
@@ -59,19 +61,18 @@ class SoFar(QObject):
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
         self.said = QLabel()
         self.said.setWordWrap(True)
-        self.findings = QLabel()
-        self.findings.setObjectName("note")
-        self.findings.setWordWrap(True)
         row = QHBoxLayout()
+        self.rest = QLabel("The rest")
         label = QLabel("Strips laid on each side")
-        label.setObjectName("small")
-        for widget in (label, self.strips, self.taken, self.way):
+        for text in (label, self.rest):
+            text.setObjectName("small")
+        for widget in (label, self.strips, self.taken, self.rest, self.way):
             row.addWidget(widget)
-        row.addWidget(self.said, 1)
+        row.addStretch(1)
         column = QVBoxLayout(self.widget)
         column.setContentsMargins(0, 4, 0, 0)
         column.addLayout(row)
-        column.addWidget(self.findings)
+        column.addWidget(self.said)
         column.addWidget(self.table, 1)
 
     def _laid(self, count: int) -> None:
@@ -92,18 +93,17 @@ class SoFar(QObject):
         self.taken.setVisible(self._planked.is_measured and before != self._planked.strips)
         self.taken.setText(f"Measured with {self._planked.strips} on, not {before}")
         replan = state.replan
-        self.way.setVisible(replan is not None and len(replan.ways) > 1)
+        for widget in (self.rest, self.way):
+            widget.setVisible(replan is not None and len(replan.ways) > 1)
         if replan is None or state.shape is None:
             self.model.show_planked(self._planked, (), {}, state.style, {})
             self.said.setText("")
-            self.findings.setVisible(False)
             return
         self._show_ways(replan)
         girths = {m.name: m.edge.girth for m in state.shape.molds.molds}
         widths = {row.mold: row.width for row in replan.rows}
         self.model.show_planked(self._planked, tuple(replan.left.items()), widths, state.style, girths)
         self.said.setText(_words(replan, self._planked, state))
-        self._say_findings(replan, state)
 
     def _show_ways(self, replan: Replan) -> None:
         if [self.way.itemData(k) for k in range(self.way.count())] != list(replan.ways):
@@ -112,24 +112,16 @@ class SoFar(QObject):
                 self.way.addItem(WAYS[way], way)
         self.way.setCurrentIndex(self.way.findData(replan.way))
 
-    def _say_findings(self, replan: Replan, state: State) -> None:
-        """The first of what wants looking at; all of it when the pointer rests there."""
-        texts = [f"▲ {f.where}: {f.text}" for f in (f.said(state.say_length) for f in replan.findings)]
-        more = f"  (and {len(texts) - 1} more)" if len(texts) > 1 else ""
-        self.findings.setText(texts[0] + more if texts else "")
-        self.findings.setToolTip("\n".join(texts))
-        self.findings.setVisible(bool(texts))
-
 
 def _words(replan: Replan, planked: Planked, state: State) -> str:
     if not replan.rows:
         return MEASURE
-    coming = replan.laid + replan.strips - planked.strips
-    stays = (
-        "What is laid stays; strips, ticks, pieces and prints follow."
-        if replan.changed
-        else "The plan stays."
+    fine = next(
+        (f.said(state.say_length).text for f in replan.findings if f.weight is Weight.INFORMATION), ""
     )
+    coming = replan.laid + replan.strips - planked.strips
+    follows = "What is laid stays; strips, ticks, pieces and prints follow."
+    stays = follows if replan.changed else fine or "The plan stays."
     if replan.way is RestWay.FEW and replan.back is not None:
         widths = [w for w in replan.back.widths.values() if w > 0]
         return (
