@@ -71,7 +71,7 @@ class DistanceField:
     def __init__(self, surface: TensorSurface, fronts: Sequence[Front]) -> None:
         self.surface = surface
         own = _sound_fronts(surface, fronts)
-        sample = Sample.together([*(_sample(surface, f) for f in own), *_sideways(surface, own)])
+        sample = Sample.together([_samples(surface, own), *_sideways(surface, own)])
         first = fronts[0]
         step = fronts[1].distance - first.distance if len(fronts) > 1 else 0.0
         self._spacing = max(step, float(np.median(np.linalg.norm(np.diff(first.point, axis=0), axis=1))))
@@ -131,14 +131,19 @@ class DistanceField:
         return Told(distance, g, ray, (kappa * share).sum(axis=1))
 
 
-def _sample(surface: TensorSurface, front: Front) -> Sample:
-    jet = surface.jet(front.u, front.v)
-    ray = jet.du * front.du[:, None] + jet.dv * front.dv[:, None]
+def _samples(surface: TensorSurface, fronts: Sequence[Front]) -> Sample:
+    def every(name: str) -> Array:
+        result: Array = np.concatenate([getattr(f, name) for f in fronts])
+        return result
+
+    jet = surface.jet(every("u"), every("v"))
+    ray = jet.du * every("du")[:, None] + jet.dv * every("dv")[:, None]
     size = np.linalg.norm(ray, axis=1)
     sound = np.isfinite(size) & (size > 0.5) & (size < 2.0)
+    run = np.repeat([f.distance for f in fronts], [len(f.g) for f in fronts])
     return Sample(
-        front.point[sound], ray[sound] / size[sound, None], jet.normal[sound],
-        np.full(int(sound.sum()), front.distance), front.g[sound], front.edge_set[sound], front.stretch[sound],
+        every("point")[sound], ray[sound] / size[sound, None], jet.normal[sound],
+        run[sound], every("g")[sound], every("edge_set")[sound], every("stretch")[sound],
     )  # fmt: skip
 
 
@@ -146,17 +151,24 @@ def _sound_fronts(surface: TensorSurface, fronts: Sequence[Front]) -> list[Front
     """Fronts without the rays that have been where the surface's continuation turns its back: past an end that runs smoothly into
     the keel it folds over."""
     dead = _past_flat_corners(surface, fronts[0])
+    u, v, g = (np.concatenate([getattr(f, name) for f in fronts]) for name in ("u", "v", "g"))
+    out = (u < 0) | (u > 1) | (v < 0) | (v > 1)
+    if out.any():
+        there = surface.jet(u[out], v[out]).normal
+        inside = surface.jet(np.clip(u[out], INNER, 1 - INNER), np.clip(v[out], INNER, 1 - INNER)).normal
+        turned = dot(there, inside) < 0
+        first: dict[float, int] = {}
+        which = np.repeat(np.arange(len(fronts)), [len(f.g) for f in fronts])[out]
+        for ray, k in zip(g[out][turned].tolist(), which[turned].tolist(), strict=True):
+            first[ray] = min(k, first.get(ray, k))
+    else:
+        first = {}
     found = []
-    for front in fronts:
-        out = (front.u < 0) | (front.u > 1) | (front.v < 0) | (front.v > 1)
-        if out.any():
-            u, v = front.u[out], front.v[out]
-            there = surface.jet(u, v).normal
-            inside = surface.jet(np.clip(u, INNER, 1 - INNER), np.clip(v, INNER, 1 - INNER)).normal
-            dead |= set(front.g[out][dot(there, inside) < 0].tolist())
+    for k, front in enumerate(fronts):
+        gone = dead | {ray for ray, since in first.items() if since <= k}
         keep = (
-            np.array([g not in dead for g in front.g.tolist()], dtype=bool)
-            if dead
+            np.array([ray not in gone for ray in front.g.tolist()], dtype=bool)
+            if gone
             else np.ones(len(front.g), dtype=bool)
         )
         found.append(kept(front, keep))

@@ -56,6 +56,10 @@ def faces(strip: Strip, planking: Planking, along: int = ALONG) -> list[Face]:
 
 def area_of(strip: Strip, planking: Planking) -> float:
     """Area of a strip's face, mm²."""
+    if len(strip.near) == len(strip.far) == 1:
+        near, far = strip.near[0], strip.far[0]
+        if near.starts == far.starts and near.ends == far.ends and len(near.points) == len(far.points):
+            return Face(near.points[::2], far.points[::2]).area  # whichever points of the two face each other
     return sum(face.area for face in faces(strip, planking, AREA_ALONG))
 
 

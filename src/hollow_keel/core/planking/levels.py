@@ -231,7 +231,7 @@ def _made(
         far = np.concatenate([[True], np.linalg.norm(np.diff(points, axis=0), axis=1) > 1e-6])
         run = _arc_lengths(points[far]) if far.sum() > 2 else np.zeros(1)
         if run[-1] >= SHORTEST_PIECE_MM:
-            kept.append((line, _evened(run, uv[far])))
+            kept.append((line, _evened(run, uv[far], exact=settling is None)))
     found: list[list[EdgePiece]] = [[] for _ in (settling.levels if settling else (0.0,))]
     if not kept:
         return found
@@ -283,10 +283,10 @@ def _edge(jet: Jet, uv: Array, told: Told, ends: tuple[str, str], *, tapering: b
     )  # fmt: skip
 
 
-def _evened(run: Array, uv: Array) -> Array:
-    """EDGE_SAMPLES places at even steps along a line, by cubics through them where there are enough."""
+def _evened(run: Array, uv: Array, *, exact: bool) -> Array:
+    """EDGE_SAMPLES places at even steps along a line, where they are to be `exact` by cubics through its own."""
     even = np.linspace(0.0, run[-1], EDGE_SAMPLES)
-    if len(run) < 6:
+    if len(run) < 6 or not exact:
         return np.column_stack([np.interp(even, run, column) for column in uv.T])
     from scipy.interpolate import Akima1DInterpolator
 
