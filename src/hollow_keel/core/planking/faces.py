@@ -19,6 +19,8 @@ from .strips import Planking, Strip
 ALONG = 41
 """Points along a whole strip: at this spacing the chords lie within a millimetre or two of the hull."""
 LEAST_ALONG, AREA_ALONG = 4, 41
+SQUARE = 1.6
+"""Edges whose ends lie no more widths apart run beside each other from end to end."""
 REACH = 4.0
 """Edges that end so many widths from the line that the course ends on end there."""
 
@@ -57,9 +59,11 @@ def faces(strip: Strip, planking: Planking, along: int = ALONG) -> list[Face]:
 def area_of(strip: Strip, planking: Planking) -> float:
     """Area of a strip's face, mm²."""
     if len(strip.near) == len(strip.far) == 1:
-        near, far = strip.near[0], strip.far[0]
-        if near.starts == far.starts and near.ends == far.ends and len(near.points) == len(far.points):
-            return Face(near.points[::2], far.points[::2]).area  # whichever points of the two face each other
+        near, far = strip.near[0].points, strip.far[0].points
+        apart = np.linalg.norm(near[[0, -1]] - far[[0, -1]], axis=1)
+        beside = apart.max() < SQUARE * strip.width_max  # places of the same share face each other
+        if len(near) == len(far) and beside:
+            return Face(near[::2], far[::2]).area
     return sum(face.area for face in faces(strip, planking, AREA_ALONG))
 
 
