@@ -5,9 +5,9 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from hollow_keel.core.hull.unsettled import strip_unsettled, unsettled_at
+from hollow_keel.core.hull.unsettled import Settled, strip_unsettled, unsettled_at, unsettled_findings
 from hollow_keel.core.job import Job, MoldSettings, StripSettings
-from hollow_keel.core.offsets.table import OffsetsTable
+from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Results
 from hollow_keel.demo.jobs import linnet
@@ -44,14 +44,64 @@ def test_strips_over_the_open_bilge_are_uncertain_and_those_on_the_topsides_are_
     worst = strips[int(np.argmax(bilge))]["n"]
     edge = coarse.planking.strips[worst - 1].near[0].points
     assert -20 < np.median(edge[:, 2]) < 240, "it lies in the turn of the bilge, or runs out of it"
-    assert strip_unsettled(coarse.shape.unsettled, []) == 0.0
+    assert strip_unsettled(coarse.settled or Settled(), 0, []) == 0.0
 
 
 def test_it_is_shown_past_a_millimetre_and_not_before(coarse: Results) -> None:
     state = State(coarse.shape.job, shape=coarse.shape)
-    (row,) = may_be_out(unsettled_at(coarse.shape.unsettled, 2000.0), state)
+    assert coarse.settled is not None
+    (row,) = may_be_out(unsettled_at(coarse.settled, 2000.0), state)
     assert row[0] == "may be out by"
     assert row[1].startswith("±")
     assert may_be_out(0.9, state) == ()
-    sure = Pipeline().shape(linnet())
-    assert all(may_be_out(unsettled_at(sure.unsettled, m.station), state) == () for m in sure.molds.molds)
+
+
+def ship(x: np.ndarray) -> np.ndarray:
+    """Half-breadth over the length: fine ends, a full middle body."""
+    t = np.abs(x - 5000.0) / 5000.0
+    return 900.0 * (1 - t**4) + 20.0
+
+
+def rows_of(stations: np.ndarray) -> list[OffsetRow]:
+    z = np.linspace(0.0, 600.0, 9)
+    found = []
+    for x in stations.tolist():
+        y = 20.0 + (ship(np.array([x]))[0] - 20.0) * np.sqrt(z / 600.0)
+        found += station_rows(x, y, z)
+    return found
+
+
+@pytest.mark.parametrize("count", [7, 9, 13])
+def test_stations_too_far_apart_are_told_with_about_what_they_miss_by(count: int) -> None:
+    """Between stations the true hull is known: gap by gap what is told is no less than three quarters of what the skin is out, and
+    where that can be seen not over five times it."""
+    job = Job(offsets=OffsetsTable(rows=tuple(rows_of(np.linspace(0.0, 10000.0, count)))), waterline=200.0)
+    pipeline = Pipeline()
+    shape = pipeline.shape(job)
+    told = pipeline.settled(shape)
+    surface = shape.hull.panels[0].surface
+    u = np.linspace(0.0, 1.0, 2001)
+    points = surface.points(u, np.ones_like(u))
+    off = np.abs(points[:, 1] - ship(points[:, 0]))
+    assert len(told.between) == count - 1
+    seen = 0
+    for gap in told.between:
+        out = float(off[(points[:, 0] > gap.first) & (points[:, 0] < gap.last)].max())
+        assert gap.by > 0.75 * out
+        if out > 0.5:
+            seen += 1
+            assert gap.by < 5 * out
+    assert seen >= 2
+
+
+def test_between_stations_it_counts_half_way_and_not_at_them() -> None:
+    pipeline = Pipeline()
+    told = pipeline.settled(pipeline.shape(linnet()))
+    gap = max(told.between, key=lambda g: g.by)
+    only = Settled((), (gap,))
+    assert unsettled_at(only, (gap.first + gap.last) / 2) == pytest.approx(gap.by)
+    assert unsettled_at(only, gap.first) == 0.0
+    found = unsettled_findings(only)
+    assert bool(found) is (gap.by > 1.0)
+    codes = {f.code for f in Pipeline().results(linnet()).findings if f.stage == "offsets"}
+    assert codes <= {"unsettled-along"}

@@ -2,8 +2,8 @@
 
 Requests and answers are pickled over this process's own pipes, each after its length. A request is
 (number, job); a newer one, or (number, None), makes the running one give up. Answers are (number, kind, value):
-"shape" a Shape, "progress" a share, "done" (Planking, how strips behave, the rest planned again, seconds), "checked" findings
-about the molds' pieces, "judged" a Fairness, "stocked" a StockPlan, "failed" a text.
+"shape" a Shape, "progress" a share, "done" (Planking, how strips behave, the rest planned again, seconds), "checked" (findings
+about the molds' pieces, how far the table settles the hull), "judged" a Fairness, "stocked" a StockPlan, "failed" a text.
 """
 
 from __future__ import annotations
@@ -127,7 +127,7 @@ def _compute(number: int, job: Any, pipeline: Any, requests: Requests, answers: 
         checks = pipeline.mold_checks(shape)
         if planking is not None:
             checks = (*checks, *pipeline.handling(shape, planking))
-        send(answers, (number, "checked", checks))
+        send(answers, (number, "checked", (checks, pipeline.settled(shape))))
         tick(1.0)
         send(answers, (number, "judged", pipeline.fairness(shape, tick)))
         if planking is not None:

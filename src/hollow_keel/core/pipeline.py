@@ -12,7 +12,7 @@ from .findings import Finding, Weight, mm
 from .geometry.curves import KeptCurves
 from .hull.build import Hull, build_hull
 from .hull.measures import Measures, measure
-from .hull.unsettled import Unsettled, unsettled, unsettled_findings
+from .hull.unsettled import Settled, settled, unsettled_findings
 from .job import Job
 from .molds.choices import MoldEdgeKind
 from .molds.stations import MoldSet, make_molds
@@ -60,8 +60,14 @@ class Pipeline:
         )
         clear = clearances(hull, molds.molds, setup, job.setup)
         findings = (*hull.findings, *assumed, *molds.findings, *setup.findings, *clear)
-        doubts: tuple[Unsettled, ...] = self._stage("unsettled", (lines,), lambda: unsettled(lines))
-        return Shape(job, lines, hull, waterline, measures, molds, setup, findings, doubts)
+        return Shape(job, lines, hull, waterline, measures, molds, setup, findings)
+
+    def settled(self, shape: Shape) -> Settled:
+        """How far the table settles the hull."""
+        told: Settled = self._stage(
+            "settled", (shape.lines, shape.hull), lambda: settled(shape.lines, shape.hull)
+        )
+        return told
 
     def planking(self, shape: Shape, tick: Tick = lambda _: None) -> Planking:
         """The strips. Raises ImpossiblePlan where they cannot be laid as asked, and what `tick` raises."""
@@ -155,7 +161,7 @@ class Pipeline:
                 else ()
             )
             changed = changed_since(job.printed, shape.molds.molds, pieces)
-            doubts = unsettled_findings(shape.unsettled)
+            doubts = unsettled_findings(self.settled(shape))
             return (*doubts, *cut, *proud, *changed, *survey_findings(job, shape.setup, shape.molds.molds))
 
         checks: tuple[Finding, ...] = self._stage(
@@ -217,7 +223,7 @@ class Pipeline:
         checks = (*self.mold_checks(shape), *self.handling(shape, planking))
         return Results(
             shape, planking, self.fairness(shape, tick), checks,
-            self.behaviours(shape, planking), self.stock(shape, planking), self.replan(shape),
+            self.behaviours(shape, planking), self.stock(shape, planking), self.settled(shape), self.replan(shape),
         )  # fmt: skip
 
     def results_for(self, job: Job, *, strips: bool) -> Results:
@@ -228,7 +234,13 @@ class Pipeline:
             if strips:
                 raise
             shape = self.shape(job)
-            return Results(shape, nothing_laid(job.strips), self.fairness(shape), self.mold_checks(shape))
+            return Results(
+                shape,
+                nothing_laid(job.strips),
+                self.fairness(shape),
+                self.mold_checks(shape),
+                settled=self.settled(shape),
+            )
 
     def _stage(self, name: str, reads: tuple[Any, ...], compute: Callable[[], Any]) -> Any:
         kept = self._kept.get(name)

@@ -11,7 +11,7 @@ if TYPE_CHECKING:
     from .findings import Finding
     from .hull.build import Hull
     from .hull.measures import Measures
-    from .hull.unsettled import Unsettled
+    from .hull.unsettled import Settled
     from .job import Job
     from .molds.stations import MoldSet
     from .offsets.table import Lines
@@ -34,8 +34,6 @@ class Shape:
     molds: MoldSet
     setup: SetUp
     findings: tuple[Finding, ...]
-    unsettled: tuple[Unsettled, ...] = ()
-    """How far the table settles its stations."""
 
 
 @dataclass(frozen=True)
@@ -52,6 +50,8 @@ class Results:
     """How every strip behaves, by its number; empty where there is no planking."""
     stock: StockPlan | None = None
     """None where nobody has planned it yet."""
+    settled: Settled | None = None
+    """How far the table settles the hull; None where nobody has looked yet."""
     replan: Replan | None = None
     """How far the planking has come and what became of the rest; None where there is no planking."""
 

@@ -9,7 +9,7 @@ from typing import Any
 from ..core.fairing.doubts import Doubt
 from ..core.findings import Finding, in_words
 from ..core.hull.hydro import Hydro
-from ..core.hull.unsettled import Unsettled, strip_unsettled, unsettled_at
+from ..core.hull.unsettled import Settled, strip_unsettled, unsettled_at
 from ..core.planking.mechanics import Behaviour
 from ..core.planking.strips import Strip
 from ..core.results import Results, Shape
@@ -26,6 +26,7 @@ def plan_document(results: Results) -> dict[str, Any]:
     shape, planking = results.shape, results.planking
     measures = shape.measures
     found = results.behaviours
+    told = results.settled or Settled()
     stands = standings(shape.setup, shape.molds, shape.job.setup, shape.job.molds, shape.waterline)
     return {
         "schema": SCHEMA,
@@ -50,7 +51,7 @@ def plan_document(results: Results) -> dict[str, Any]:
                 "points": [[rounded(y), rounded(z)] for y, z in m.edge.points],
                 "bevels": [rounded(math.degrees(b)) for b in m.edge.bevels],
                 "standing": [rounded(math.degrees(b)) for b in m.standing],
-                "uncertain_by": rounded(unsettled_at(shape.unsettled, m.station)),
+                "uncertain_by": rounded(unsettled_at(told, m.station)),
                 "sheer": [rounded(c) for c in m.edge.sheer], "keel": [rounded(c) for c in m.edge.keel],
                 "waterline": None if m.edge.waterline is None else [rounded(c) for c in m.edge.waterline],
             }
@@ -75,7 +76,7 @@ def plan_document(results: Results) -> dict[str, Any]:
             "per_side": len(planking.strips),
             "full_length": sum(s.runs_through for s in planking.strips),
             "total_length_m": rounded(planking.total_length / 1000),
-            "strips": [_strip(s, found[s.number], shape.unsettled) for s in planking.strips],
+            "strips": [_strip(s, found[s.number], told) for s in planking.strips],
         },
         "stock": stock_document(results.stock, shape.job),
         "warnings": [
@@ -151,7 +152,7 @@ def _hydro(hydro: Hydro) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _strip(strip: Strip, own: Behaviour, unsettled: tuple[Unsettled, ...]) -> dict[str, Any]:
+def _strip(strip: Strip, own: Behaviour, told: Settled) -> dict[str, Any]:
     return {
         "n": strip.number, "length": rounded(strip.length),
         "guide_edge": rounded(strip.near_length), "far_edge": rounded(strip.far_length),
@@ -161,5 +162,5 @@ def _strip(strip: Strip, own: Behaviour, unsettled: tuple[Unsettled, ...]) -> di
         "max_twist": rounded(math.degrees(strip.max_twist) * 1000),
         "course": strip.course.value, "goes_on": own.grade.value, "push": rounded(own.push, 2),
         "share_of_breaking": rounded(own.share, 4),
-        "uncertain_by": rounded(strip_unsettled(unsettled, [p.points for p in (*strip.near, *strip.far)])),
+        "uncertain_by": rounded(strip_unsettled(told, strip.panel, [(p.points, p.uv) for p in (*strip.near, *strip.far)])),
     }  # fmt: skip

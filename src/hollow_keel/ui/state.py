@@ -13,6 +13,7 @@ from .theme import LIGHT, Theme
 
 if TYPE_CHECKING:
     from ..core.fairing.fairness import Fairness
+    from ..core.hull.unsettled import Settled
     from ..core.molds.stations import Mold
     from ..core.offsets.table import OffsetsTable
     from ..core.planking.as_planked import Replan
@@ -44,6 +45,8 @@ class State:
     theme: Theme = LIGHT
     mold_checks: tuple[Finding, ...] = ()
     """What was noticed about the pieces of the molds and how strips go on; a moment older than the shape."""
+    settled: Settled | None = None
+    """How far the table settles the hull; of the same moment as `mold_checks`."""
     stock: StockPlan | None = None
     stocked: bool = False
     """Whether `stock` is of this very job."""

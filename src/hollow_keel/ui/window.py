@@ -54,6 +54,7 @@ from .views.order_of_work import OrderOfWork
 
 if TYPE_CHECKING:
     from ..core.fairing.fairness import Fairness
+    from ..core.hull.unsettled import Settled
     from ..core.stock.plan import StockPlan
 
 
@@ -329,9 +330,12 @@ class MainWindow(MenuWindow):
         if job is self.session.job:
             self._show(replace(self.state, fairness=fairness, judged=True))
 
-    def _checked(self, job: Job, findings: tuple[Finding, ...]) -> None:
-        if job is self.session.job and findings != self.state.mold_checks:
-            self._show(replace(self.state, mold_checks=findings))
+    def _checked(self, job: Job, found: tuple[tuple[Finding, ...], Settled]) -> None:
+        findings, settled = found
+        shown = self.state.settled
+        same = shown is not None and shown.told == settled.told and findings == self.state.mold_checks
+        if job is self.session.job and not same:
+            self._show(replace(self.state, mold_checks=findings, settled=settled))
 
     def _stocked(self, job: Job, plan: StockPlan) -> None:
         if job is self.session.job:
@@ -389,7 +393,7 @@ class MainWindow(MenuWindow):
         assert state.planking is not None
         return Results(
             state.shape, state.planking, state.fairness if state.judged else None, state.mold_checks,
-            state.behaviours, state.stock if state.stocked else None, state.replan,
+            state.behaviours, state.stock if state.stocked else None, state.settled, state.replan,
         )  # fmt: skip
 
     # -- the rest of the menus -------------------------------------------------------------------------

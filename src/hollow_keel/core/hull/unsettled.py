@@ -2,7 +2,9 @@
 
 One keeps its curvature continuous, as a batten does; the other takes at every point the tangent of the circle through it and
 its neighbours. Where they agree any fair curve does; where they part, only one more offset tells. On the study of docs/method.md
-the way between them is of the size of the true error: half of it to twice, as a rule.
+the way between them is of the size of the true error: half of it to twice, as a rule. Along the hull the curves are the surface's
+own lengthwise lines from station to station, and what counts is how far they part square to the skin, by the share of it that was
+out on a hull of known form.
 """
 
 from __future__ import annotations
@@ -14,13 +16,20 @@ import numpy as np
 
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
+from ..geometry.surface import TensorSurface
 from ..geometry.tangents import arc_slopes, fair_slopes
 from ..offsets.table import Lines, spans
+from .build import Hull
 
 SHOWN_MM = 1.0
 """What a builder would see: smaller doubts are not told."""
 PLACES = np.array([0.25, 0.5, 0.75])
 MOST_SAID = 6
+MUCH_MM = 3.0
+"""Less than this between stations is for information: a batten over the molds shows it."""
+OUT_SHARE = 0.4
+"""On a hull of known form, stations far apart or close, the surface was out by 0.2 to 0.45 of the way between the two."""
+ALONG, ACROSS, LOWEST, LEAST_GAP_MM = 161, 10, 0.1, 5.0
 
 
 @dataclass(frozen=True)
@@ -44,34 +53,94 @@ class Unsettled:
         return result
 
 
+@dataclass(frozen=True)
+class Between:
+    """From one station to the next, `first` to `last` (mm along the hull; the ends of the hull count): how far the skin may lie out
+    there, on one `panel`, at places `v` (n,) up it, mm square to the skin (n,)."""
+
+    first: float
+    last: float
+    panel: int
+    v: Array
+    apart: Array
+
+    @property
+    def by(self) -> float:
+        """The most, mm."""
+        return float(self.apart.max())
+
+    def at(self, x: float) -> float:
+        """The share of it at a position: all of it half-way, nothing at the stations."""
+        t = (x - self.first) / (self.last - self.first)
+        return 4 * t * (1 - t) if 0 < t < 1 else 0.0
+
+
+@dataclass(frozen=True)
+class Settled:
+    """How far a table settles the hull: at its `stations`, and `between` them, both from the bow aft."""
+
+    stations: tuple[Unsettled, ...] = ()
+    between: tuple[Between, ...] = ()
+
+    @property
+    def told(self) -> tuple[tuple[float, float], ...]:
+        """Every place and how far it is open: what tells two of them apart."""
+        return (*((s.station, s.by) for s in self.stations), *((g.first, g.by) for g in self.between))
+
+
 def unsettled(lines: Lines) -> tuple[Unsettled, ...]:
     """Every station of the table, from the bow aft."""
     return tuple(_section(section.x, section.points, section.knuckles) for section in lines.stations)
 
 
-def unsettled_at(stations: tuple[Unsettled, ...], x: float) -> float:
-    """How far a section at x may lie out, mm: as at the stations next to it, whichever is told less well."""
-    before = [s for s in stations if s.station <= x + 1e-6]
-    after = [s for s in stations if s.station >= x - 1e-6]
-    return max((s.by for s in (*before[-1:], *after[:1])), default=0.0)
+def settled(lines: Lines, hull: Hull) -> Settled:
+    """Stations, and what lies between them."""
+    stations = np.array([s.x for s in lines.stations])
+    found = [gap for k, panel in enumerate(hull.panels) for gap in _between(panel.surface, k, stations)]
+    return Settled(unsettled(lines), tuple(sorted(found, key=lambda gap: gap.first)))
 
 
-def strip_unsettled(stations: tuple[Unsettled, ...], edges: Sequence[Array]) -> float:
-    """How far the hull under a strip may lie out, mm: at the stations of the table that its `edges`, each (n, 3), cross."""
+def unsettled_at(told: Settled, x: float) -> float:
+    """How far a section at x may lie out, mm: as at the stations next to it, whichever is told less well, and as the way between
+    them is open."""
+    before = [s for s in told.stations if s.station <= x + 1e-6]
+    after = [s for s in told.stations if s.station >= x - 1e-6]
+    section = max((s.by for s in (*before[-1:], *after[:1])), default=0.0)
+    return float(np.hypot(section, max((gap.by * gap.at(x) for gap in told.between), default=0.0)))
+
+
+def strip_unsettled(told: Settled, panel: int, edges: Sequence[tuple[Array, Array]]) -> float:
+    """How far the hull under a strip of a panel may lie out, mm: where its `edges`, each points (n, 3) and places (n, 2) on the
+    surface, cross the stations of the table and half-way between them."""
     worst = 0.0
-    for points in edges:
-        for station in stations:
-            x = points[:, 0]
+    for points, uv in edges:
+        x = points[:, 0]
+        for station in told.stations:
             k = np.flatnonzero((x[:-1] - station.station) * (x[1:] - station.station) <= 0)
             if len(k):
                 worst = max(worst, float(station.beside(points[k]).max()))
+        for gap in told.between:
+            middle = (gap.first + gap.last) / 2
+            k = np.flatnonzero((x[:-1] - middle) * (x[1:] - middle) <= 0)
+            if gap.panel == panel and len(k):
+                worst = max(worst, float(np.interp(uv[k, 1], gap.v, gap.apart).max()))
     return worst
 
 
-def unsettled_findings(stations: tuple[Unsettled, ...]) -> list[Finding]:
-    """What an offset more would settle, the worst first."""
-    worst = sorted((s for s in stations if s.by > SHOWN_MM), key=lambda s: -s.by)
-    return [
+def unsettled_findings(told: Settled) -> list[Finding]:
+    """What an offset more would settle, the worst first; and where a station more would."""
+    worst = sorted((s for s in told.stations if s.by > SHOWN_MM), key=lambda s: -s.by)
+    gaps = sorted((g for g in told.between if g.by > SHOWN_MM), key=lambda g: -g.by)
+    along = [
+        Finding(
+            "unsettled-along", Weight.LOOK if gap.by > MUCH_MM else Weight.INFORMATION, "offsets",
+            f"position {mm(round((gap.first + gap.last) / 2))}",
+            f"Half-way between two stations the skin may lie {mm(round(gap.by, 1))} either way: they are too far apart to tell. "
+            "One more station here settles it.",
+        )
+        for gap in gaps[:MOST_SAID]
+    ]  # fmt: skip
+    return along + [
         Finding(
             "unsettled", Weight.LOOK, "offsets", f"station {mm(s.station)}",
             f"Between two of its offsets the section may lie {mm(round(s.by, 1))} either way: the points are too few to tell. "
@@ -79,6 +148,37 @@ def unsettled_findings(stations: tuple[Unsettled, ...]) -> list[Finding]:
         )
         for s in worst[:MOST_SAID]
     ]  # fmt: skip
+
+
+def _between(surface: TensorSurface, number: int, stations: Array) -> list[Between]:
+    u, v = np.linspace(0.0, 1.0, ALONG), np.linspace(LOWEST, 1.0, ACROSS)
+    lines = surface.points(u[:, None], v[None, :])[..., 0]
+    lines = np.maximum.accumulate(lines, axis=0) + np.arange(ALONG)[:, None] * 1e-9
+    bow, stern = float(lines[0, -1]), float(lines[-1, -1])
+    inside = [stations[(stations > x[0] + LEAST_GAP_MM) & (stations < x[-1] - LEAST_GAP_MM)] for x in lines.T]
+    at = [
+        np.concatenate([[0.0], np.interp(own, x, u), [1.0]]) for own, x in zip(inside, lines.T, strict=True)
+    ]
+    cuts = np.cumsum([len(own) for own in at])[:-1]
+    heights = np.repeat(v, [len(own) for own in at])
+    points = np.split(surface.points(np.concatenate(at), heights), cuts)
+    places = [own[:-1, None] + np.diff(own)[:, None] * PLACES for own in at]
+    normals = surface.jet(
+        np.concatenate([p.ravel() for p in places]), np.repeat(v, [p.size for p in places])
+    ).normal
+    found: dict[tuple[float, float], list[tuple[float, float]]] = {}
+    ends = np.cumsum([p.size for p in places])[:-1]
+    for height, own, stand, normal in zip(v.tolist(), points, inside, np.split(normals, ends), strict=True):
+        apart = _drawn(own, arc_slopes(own)) - _drawn(own, fair_slopes(own))
+        out = OUT_SHARE * np.abs((apart * normal.reshape(apart.shape)).sum(axis=2)).max(axis=1)
+        edges = [bow, *stand.tolist(), stern]
+        for first, last, by in zip(edges, edges[1:], out.tolist(), strict=False):
+            found.setdefault((first, last), []).append((height, by))
+    return [
+        Between(first, last, number, *np.array(told).T)
+        for (first, last), told in found.items()
+        if last - first > LEAST_GAP_MM
+    ]
 
 
 def _section(x: float, points: Array, knuckles: tuple[int, ...]) -> Unsettled:

@@ -12,7 +12,7 @@ from dataclasses import dataclass, fields
 
 import numpy as np
 
-from ..geometry.arrays import Array, BoolArray
+from ..geometry.arrays import Array, BoolArray, IntArray
 from ..geometry.front import Front, kept, on_surface
 from ..geometry.surface import TensorSurface, cross, dot
 from ..geometry.surface_line import components, straight_on
@@ -40,6 +40,13 @@ class Told:
     g: Array
     ray: Array
     edge_set: Array
+
+    def put(self, rows: IntArray, new: Told) -> Told:
+        """With what is told anew of some places."""
+        changed = [getattr(self, f.name).copy() for f in fields(Told)]
+        for own, f in zip(changed, fields(Told), strict=True):
+            own[rows] = getattr(new, f.name)
+        return Told(*changed)
 
 
 @dataclass(frozen=True)

@@ -25,7 +25,7 @@ MOST_PLACES = 81
 SCRAP_SHARE = 0.03
 BESIDE_MM = 5.0
 ROUNDS = 3
-MOST_MOVE_MM = 10.0
+MOST_MOVE_MM, STILL_MM = 10.0, 0.03
 CORNER_TURN = 0.3
 LEAST_STEP_MM = 1e-6
 """Two places of an edge that were settled onto one are so far apart."""
@@ -225,13 +225,14 @@ def _made(
 ) -> list[list[EdgePiece]]:
     """Lines as edge pieces at even steps of their length, by level, from the bow on; moved onto levels where there are any."""
     kept: list[tuple[_Drawn, Array]] = []
-    for line in drawn:
-        uv = np.column_stack([line.u, line.v])
-        points = surface.points(line.u, line.v)
+    cuts = np.cumsum([len(line.u) for line in drawn])[:-1]
+    drawn_points = surface.points(np.concatenate([d.u for d in drawn]), np.concatenate([d.v for d in drawn]))
+    for line, points in zip(drawn, np.split(drawn_points, cuts), strict=True):
         far = np.concatenate([[True], np.linalg.norm(np.diff(points, axis=0), axis=1) > 1e-6])
         run = _arc_lengths(points[far]) if far.sum() > 2 else np.zeros(1)
         if run[-1] >= SHORTEST_PIECE_MM:
-            kept.append((line, _evened(run, uv[far], exact=settling is None)))
+            uv = np.column_stack([line.u, line.v])[far]
+            kept.append((line, _evened(run, uv, exact=settling is None)))
     found: list[list[EdgePiece]] = [[] for _ in (settling.levels if settling else (0.0,))]
     if not kept:
         return found
@@ -243,41 +244,53 @@ def _made(
     else:
         jet = surface.jet(every[:, 0], every[:, 1])
         told = field.at(jet.point)
+    points = jet.point.reshape(len(kept), EDGE_SAMPLES, 3)
+    runs = np.array([_arc_lengths(own) for own in points]) + np.arange(EDGE_SAMPLES) * LEAST_STEP_MM
+    curvatures = _curvatures(jet, runs, told, tapering=tapering).reshape(len(kept), EDGE_SAMPLES, 3)
     for n, (line, _) in enumerate(kept):
         rows = slice(n * EDGE_SAMPLES, (n + 1) * EDGE_SAMPLES)
-        own = Told(told.distance[rows], told.g[rows], told.ray[rows], told.edge_set[rows])
-        found[line.level].append(_edge(jet.part(rows), every[rows], own, line.ends, tapering=tapering))
+        piece = _edge(points[n], every[rows], runs[n], told.g[rows], curvatures[n], line.ends)
+        found[line.level].append(piece)
     return [sorted(pieces, key=lambda p: float(p.points[:, 0].min())) for pieces in found]
 
 
 def _settled(
     surface: TensorSurface, field: DistanceField, settling: _Settling, level: Array, uv: Array
 ) -> tuple[Array, Told]:
-    """Places (n, 2) moved along the rays to where the number is `level` (n,); ends were settled along the rim before."""
-    ends = np.zeros(len(uv), dtype=bool)
-    ends[::EDGE_SAMPLES] = ends[EDGE_SAMPLES - 1 :: EDGE_SAMPLES] = True
+    """Places (n, 2) moved along the rays to where the number is `level` (n,); ends were settled along the rim before. Those that
+    moved far are told once more."""
+    moving = np.ones(len(uv), dtype=bool)
+    moving[::EDGE_SAMPLES] = moving[EDGE_SAMPLES - 1 :: EDGE_SAMPLES] = False
+    told: Told | None = None
+    some = np.arange(len(uv))
     for _ in range(ROUNDS - 1):
         settling.tick()
-        jet = surface.jet(uv[:, 0], uv[:, 1])
-        told = field.at(jet.point)
-        here = settling.number(told.distance, told.g)
-        rate = settling.number(told.distance + 1.0, told.g) - here  # a millimetre farther
-        sound = np.isfinite(rate) & (rate > 1e-9) & ~ends
-        move = np.where(sound, (level - here) / np.where(sound, rate, 1.0), 0.0)
+        jet = surface.jet(uv[some, 0], uv[some, 1])
+        now = field.at(jet.point)
+        here = settling.number(now.distance, now.g)
+        rate = settling.number(now.distance + 1.0, now.g) - here  # a millimetre farther
+        sound = np.isfinite(rate) & (rate > 1e-9) & moving[some]
+        move = np.where(sound, (level[some] - here) / np.where(sound, rate, 1.0), 0.0)
         move = np.clip(move, -MOST_MOVE_MM, MOST_MOVE_MM)
-        uv = np.clip(uv + move[:, None] * np.column_stack(components(jet, told.ray)), 0.0, 1.0)
+        uv = uv.copy()
+        uv[some] = np.clip(uv[some] + move[:, None] * np.column_stack(components(jet, now.ray)), 0.0, 1.0)
+        told = now if told is None else told.put(some, now)
+        some = some[np.abs(move) > STILL_MM]
+        if not len(some):
+            break
+    assert told is not None
     return uv, told
 
 
-def _edge(jet: Jet, uv: Array, told: Told, ends: tuple[str, str], *, tapering: bool) -> EdgePiece:
-    run = _arc_lengths(jet.point) + np.arange(len(jet.point)) * LEAST_STEP_MM
-    at = told.g if told.g[-1] >= told.g[0] else told.g[::-1]
+def _edge(
+    points: Array, uv: Array, run: Array, g: Array, curvatures: Array, ends: tuple[str, str]
+) -> EdgePiece:
+    at = g if g[-1] >= g[0] else g[::-1]
     at = np.maximum.accumulate(at) + np.arange(len(at)) * 1e-9
-    curvatures = _curvatures(jet, run, told.ray, told.edge_set, tapering=tapering)
     inner = (run >= END_SHARE * run[-1]) & (run <= (1 - END_SHARE) * run[-1])
     most = np.abs(curvatures[inner]).max(axis=0) if inner.any() else np.zeros(3)
     return EdgePiece(
-        points=frozen(jet.point), at=frozen(at), g=(float(at[0]), float(at[-1])), length=float(run[-1]),
+        points=frozen(points), at=frozen(at), g=(float(at[0]), float(at[-1])), length=float(run[-1]),
         starts=ends[0], ends=ends[1], edge_set=float(most[0]), bend=float(most[1]), twist=float(most[2]),
         run=frozen(run), curvatures=frozen(curvatures), uv=frozen(uv),
     )  # fmt: skip
@@ -309,23 +322,38 @@ def _arc_lengths(points: Array) -> Array:
     return np.concatenate([[0.0], np.cumsum(chord * (1 + own**2 / 24))])
 
 
-def _curvatures(jet: Jet, run: Array, ray: Array, edge_set: Array, *, tapering: bool) -> Array:
-    """Edge-set, bend and twist along a line, per mm, (n, 3). Its edge-set is that of the lines of equal distance where it runs with
-    them, and what it turns away from them besides.
+def _curvatures(jet: Jet, run: Array, told: Told, *, tapering: bool) -> Array:
+    """Edge-set, bend and twist along lines of as many places each, whose lengths are `run` (lines, m), per mm, (lines · m, 3).
+    Edge-set is that of the lines of equal distance where a line runs with them, and what it turns away from them besides.
 
     Source of the formulas: any textbook of differential geometry (Darboux frame of a curve on a surface)."""
-    normal = jet.normal
-    tangent = np.gradient(jet.point, run, axis=0)
+    normal, ray, edge_set = jet.normal, told.ray, told.edge_set
+    tangent = _slopes(jet.point.reshape(*run.shape, 3), run).reshape(-1, 3)
     tangent -= dot(tangent, normal)[:, None] * normal
     tangent /= np.maximum(np.linalg.norm(tangent, axis=1, keepdims=True), 1e-12)
     away = cross(normal, tangent)
     away *= np.where(dot(away, ray) < 0, -1.0, 1.0)[:, None]
     if tapering:
         lean = np.arcsin(np.clip(dot(tangent, ray), -1.0, 1.0))
-        edge_set = edge_set - np.gradient(lean, run)
+        edge_set = edge_set - _slopes(lean.reshape(*run.shape, 1), run).ravel()
     tu, tv = components(jet, tangent)
     au, av = components(jet, away)
     ll, mm, nn = (dot(d, normal) for d in (jet.duu, jet.duv, jet.dvv))
     bend = -(ll * tu * tu + 2 * mm * tu * tv + nn * tv * tv)
     twist = ll * tu * au + mm * (tu * av + tv * au) + nn * tv * av
     return np.column_stack([edge_set, bend, twist])
+
+
+def _slopes(values: Array, run: Array) -> Array:
+    """Slopes of values (lines, m, d) over `run` (lines, m), to second order within, as numpy.gradient has them of one line."""
+    step = np.diff(run, axis=1)[..., None]
+    before, after = step[:, :-1], step[:, 1:]
+    result = np.empty_like(values)
+    result[:, 1:-1] = (
+        values[:, :-2] * (-after / (before * (before + after)))
+        + values[:, 1:-1] * ((after - before) / (before * after))
+        + values[:, 2:] * (before / (after * (before + after)))
+    )
+    result[:, 0] = (values[:, 1] - values[:, 0]) / step[:, 0]
+    result[:, -1] = (values[:, -1] - values[:, -2]) / step[:, -1]
+    return result

@@ -146,7 +146,7 @@ class MoldsPage(Page):
                 ("bevel low down", f"{at_keel:.1f}°"),
                 ("most bevel", f"{_most_bevel(mold):.1f}°"),
                 ("it leans", _lean(mold)),
-                *may_be_out(unsettled_at(state.shape.unsettled, mold.station) if state.shape else 0.0, state),
+                *may_be_out(unsettled_at(state.settled, mold.station) if state.settled else 0.0, state),
             ),
             f"{state.write(state.job.molds.deducted, unit=True)} of skin taken off "
             + f"{school}, "

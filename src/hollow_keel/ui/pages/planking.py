@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 
 from ...app.overrides import change
 from ...core.amounts import far_length
-from ...core.hull.unsettled import strip_unsettled
+from ...core.hull.unsettled import Settled, strip_unsettled
 from ...core.planking.bottom import HOW_TO, centre_cuts, in_words, meets, past_keel_line
 from ...core.planking.crossings import Crossing
 from ...core.planking.end_cuts import EndCut, end_cuts
@@ -280,7 +280,7 @@ class PlankingPage(Page):
         found = self.state.behaviours[strip.number]
         assert state.shape is not None
         cuts = end_cuts(state.shape.hull, strip)
-        edges = [p.points for p in (*strip.near, *strip.far)]
+        edges = [(p.points, p.uv) for p in (*strip.near, *strip.far)]
         past = sum(past_keel_line(strip, state.job.strips.meet_on))
         past_words = f"past the keel line {state.write(past)} more; " if past else ""
         mend = f"{sentence(found.mend, state.style)}; " if found.mend else ""
@@ -298,7 +298,7 @@ class PlankingPage(Page):
                 ("strains, edge + face", f"{100 * found.edge_strain:.2f} + {100 * found.bend_strain:.2f} %"),
                 ("most twist", f"{twist_degrees(strip):.0f}° in a metre"),
                 ("of what breaks it", f"{100 * found.share:.0f} %"),
-                *may_be_out(strip_unsettled(state.shape.unsettled, edges), state),
+                *may_be_out(strip_unsettled(state.settled or Settled(), strip.panel, edges), state),
             ),
             f"{past_words}{self._second_words(cuts, strip)}hardest near position {state.write(found.place)}; {mend}{found.wood} "
             f"at 12 % moisture, "
