@@ -10,11 +10,13 @@ from __future__ import annotations
 import numpy as np
 import pytest
 from pygeodesic import geodesic
-from scipy.interpolate import CloughTocher2DInterpolator
+from scipy.interpolate import CloughTocher2DInterpolator, RegularGridInterpolator
 
 from hollow_keel.core.geometry.front import propagate
-from hollow_keel.core.job import Job
+from hollow_keel.core.job import Guide, Job, MasterLine
 from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.planking.choices import Course, MasterKind
+from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.demo.jobs import linnet, pipit, sedge
 
 TOLERANCE_MM = 0.5
@@ -39,3 +41,45 @@ def test_fronts_lie_where_the_library_puts_them(job: Job, along: int, up: int) -
     sides = (u.ravel() > 0.15) & (u.ravel() < 0.85) & (distance > 60) & (distance < fronts[-2].distance - 40)
     assert sides.sum() > 5000
     assert np.abs(ours - distance)[sides].max() < TOLERANCE_MM
+
+
+@pytest.mark.parametrize("job", [pipit(), linnet(), sedge()], ids=lambda j: j.name)
+@pytest.mark.parametrize("guide", [Guide.SHEER, Guide.KEEL, Guide.MASTER, Guide.BOTH])
+def test_edges_lie_where_the_library_puts_them_whatever_the_guide(job: Job, guide: Guide) -> None:
+    """Every edge of every course, as it is drawn, away from the hull's ends: as many widths from its guide as the library says."""
+    hull = Pipeline().shape(job).hull
+    surface, width = hull.panels[0].surface, job.strips.cover
+    share = (
+        0.8 if job.name == "Pipit" else 0.5
+    )  # elsewhere strips off such a line do not cover her, and are refused
+    master = MasterLine(kind=MasterKind.GIRTH, share=share)
+    laid = plank(hull, Laying(width, guide, master=master))
+    along, up = 401, 61  # a row of the mesh lies on the master line
+    u, v = np.meshgrid(np.linspace(0, 1, along), np.linspace(0, 1, up), indexing="ij")
+    points = surface.points(u, v).reshape(-1, 3)
+    index = np.arange(along * up).reshape(along, up)
+    a, b, c, d = (x.ravel() for x in (index[:-1, :-1], index[1:, :-1], index[1:, 1:], index[:-1, 1:]))
+    solver = geodesic.PyGeodesicAlgorithmExact(
+        points, np.concatenate([np.column_stack([a, b, c]), np.column_stack([a, c, d])])
+    )
+    starts = {
+        Guide.SHEER: {Course.DOWN: up - 1},
+        Guide.KEEL: {Course.UP: 0},
+        Guide.MASTER: {Course.DOWN: round(share * (up - 1)), Course.UP: round(share * (up - 1))},
+        Guide.BOTH: {Course.UP: 0, Course.DOWN: up - 1},
+    }[guide]
+    seen = 0
+    for course, row in starts.items():
+        distance, _ = solver.geodesicDistances(index[:, row].astype(np.int32), None)
+        told = RegularGridInterpolator((u[:, 0], v[0]), distance.reshape(along, up))
+        for number, strip in enumerate(laid.course(0, course), start=1):
+            if number * width < 60:  # nearer than a few of the library's sources
+                continue
+            for piece in strip.far:
+                inner = piece.uv[(piece.uv[:, 0] > 0.2) & (piece.uv[:, 0] < 0.8)]
+                if len(inner):
+                    off = np.abs(told(np.clip(inner, 0, 1)) - number * width)
+                    assert off.max() < 2 * TOLERANCE_MM, (course, number)
+                    assert np.median(off) < 0.6 * TOLERANCE_MM
+                    seen += 1
+    assert seen > 20
