@@ -20,6 +20,7 @@ from .offsets.table import EndKind, Lines, OffsetsTable, read_lines
 from .planking.as_planked import Looked, Replan, look, replanned
 from .planking.bottom import centre_cuts, flat_findings
 from .planking.choices import MeetOn
+from .planking.courses import Fields
 from .planking.crossings import crossings
 from .planking.hollows import hollow_findings
 from .planking.mechanics import Behaviour, behaviours, handling_findings, span_of
@@ -103,7 +104,13 @@ class Pipeline:
         """The plan as it was made, what is worked to, and what readings said of it."""
         job, hull = shape.job, shape.hull
         laying = laying_of(job.strips)
-        plan: Planking = self._stage("plan", (hull, laying), lambda: plank(hull, laying, tick=tick))
+
+        def first() -> tuple[Planking, Fields]:
+            fields: Fields = {}
+            return plank(hull, laying, tick=tick, fields=fields), fields
+
+        plan: Planking
+        plan, fields = self._stage("plan", (hull, laying), first)
         looked: Looked | None = self._stage(
             "looked", (plan, shape.molds, job.planked, job.strips), lambda: look(job, shape.molds.molds, plan)
         )
@@ -113,7 +120,7 @@ class Pipeline:
 
         def on() -> Planking | Finding:
             try:
-                return plank(hull, laying, tick=tick, work=work)
+                return plank(hull, laying, tick=tick, work=work, fields=fields)
             except ImpossiblePlan as error:
                 return Finding(
                     "rest-impossible",

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from dataclasses import field as dataclass_field
 
 import numpy as np
 
@@ -24,6 +25,8 @@ from .limits import Bounds
 from .relaid import LaidSoFar, whole_line
 from .strips import Strip
 
+Fields = dict[tuple[int, bool, float | bytes], DistanceField]
+"""Distances from guides, by panel, way and guide; all of one hull."""
 Widths = Callable[[int], float]
 """Width of hull that a strip covers by its place in the course, from 0."""
 Tick = Callable[[float], None]
@@ -42,6 +45,8 @@ class Task:
     upward: bool
     bounds: Bounds
     panel: int
+    fields: Fields = dataclass_field(default_factory=dict, compare=False)
+    """Distances that were worked out before on this hull, and are."""
 
     @property
     def own_edge(self) -> float | None:
@@ -176,10 +181,19 @@ def _as_it_is(distance: Array, _: Array) -> Array:
 
 def _measured(task: Task, guide: float | SurfaceLine, tick: Tick) -> tuple[Patch, DistanceField]:
     """The part of the hull that a course covers, and distances from its guide."""
+    patch = Patch.of(task.surface, guide, task.bounds, task.upward)
+    line = guide if isinstance(guide, float) else guide.v.tobytes()
+    key = (task.panel, task.upward, line)
+    if key not in task.fields:
+        task.fields[key] = _field(task, guide, tick)
+    return patch, task.fields[key]
+
+
+def _field(task: Task, guide: float | SurfaceLine, tick: Tick) -> DistanceField:
     girth = rough_girth(task.surface)
     step = max(RAY_STEP_MM, girth / MOST_STEPS)
     fronts = propagate(task.surface, guide, step, lambda d: tick(min(1.0, d / girth)), upward=task.upward)
-    return Patch.of(task.surface, guide, task.bounds, task.upward), DistanceField(task.surface, fronts)
+    return DistanceField(task.surface, fronts)
 
 
 def lay_tapered(task: Task, width: float, least: float, tick: Tick, so_far: LaidSoFar | None = None) -> Laid:

@@ -17,7 +17,7 @@ from ..hull.build import Hull, Panel
 from ..job import MasterLine, StripSettings
 from .choices import Course, Guide, RestWay, StripLayout
 from .closing import closing_findings
-from .courses import Laid, Task, lay_few, lay_fronts, lay_mixed, lay_tapered, seam_heights
+from .courses import Fields, Laid, Task, lay_few, lay_fronts, lay_mixed, lay_tapered, seam_heights
 from .covering import check_covering
 from .edges import hull_end_names, limit_name
 from .guides import master_line
@@ -103,18 +103,21 @@ def plank(
     guide: str = "sheer",
     tick: Tick = lambda _: None,
     work: Work | None = None,
+    fields: Fields | None = None,
 ) -> Planking:
     """Lay strips over the half hull; a bare width lays parallel strips from the `guide` ("sheer" or "keel"). Where there is `work`,
     what is laid stays and the rest goes on from where it really lies.
 
-    `tick` is told a share 0..1 and may raise to cancel. Raises ImpossiblePlan.
+    `fields` keeps distances that were worked out, for another plan of this very hull. `tick` is told a share 0..1 and may raise to
+    cancel. Raises ImpossiblePlan.
     """
     if not isinstance(laying, Laying):
         laying = Laying(laying, Guide(guide))
     findings: list[Finding] = []
     strips: list[Strip] = []  # numbered through all courses
     limits: dict[tuple[int, Course], Array] = {}
-    tasks = _tasks(hull, laying)
+    known: Fields = {} if fields is None else fields
+    tasks = [(replace(task, fields=known), most) for task, most in _tasks(hull, laying)]
     for turn, (task, most) in enumerate(tasks):
         share = 1.0 / len(tasks)
         laid = _lay(task, laying, most, lambda s, t=turn, p=share: tick((t + s) * p), work)  # type: ignore[misc]
