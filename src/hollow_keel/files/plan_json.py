@@ -115,7 +115,7 @@ def _as_built(shape: Shape) -> dict[str, Any]:
         return {}
     judged = judge_survey(job.surveys[-1], shape.setup, shape.molds.molds, job)
     return {
-        "survey": job.surveys[-1].name, "judged": not any(f.code == "other-set-up" for f in judged.findings),
+        "survey": job.surveys[-1].name, "judged": not judged.elsewhere,
         "moves": [
             {
                 "mold": m.mold, "direction": m.direction.value, "error": rounded(m.error, 3), "sure": rounded(m.sure, 3),

@@ -105,8 +105,7 @@ def _survey_page(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple[flo
     for text in judged.datum or ("Nothing that all molds share.",):
         sheet.text(MARGIN_MM, y, in_words(text, say), 3.4)
         y -= 6
-    judged_here = not any(f.code == "other-set-up" for f in judged.findings)
-    if not judged.moves and judged_here:
+    if not judged.moves and not judged.elsewhere:
         spacer = any(f.code == "spacer" for f in judged.findings)
         words = "Put that spacer right first, then measure again." if spacer else "No mold needs to be moved."
         sheet.text(MARGIN_MM, y, words, 4.2, strong=True)

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QInputDialog
 
 from ..app.overrides import change
 from ..core.results import Shape
-from ..core.setup.judgement import standing_on
+from ..core.setup.judgement import with_last_survey
 from ..core.setup.survey import Survey
 from .dialogs import Dialogs
 
@@ -43,10 +43,8 @@ class SetupDialogs(Dialogs):
         return surveys[-1] if surveys else Survey()
 
     def _put(self, survey: Survey) -> None:
-        job, shape = self.job(), self.state().shape
-        if shape is not None:
-            survey = survey.measured_on(standing_on(shape.setup, job.setup))
-        self.edit("a reading", change(job, "", surveys=(*job.surveys[:-1], survey)))
+        shape = self.state().shape
+        self.edit("a reading", with_last_survey(self.job(), shape.setup if shape else None, survey))
 
     def new_round(self) -> None:
         """Begin another round of measuring; what was moved is written down with the last one."""

@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 import statistics
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -20,7 +20,7 @@ from ..molds.stations import Mold
 from .choices import RestWay, StripLayout
 from .crossings import edge_at
 from .left_by_plan import left_as_planned
-from .progress import GirthLeft, Planked
+from .progress import Planked
 from .relaid import Drift
 from .strips import Planking, Strip
 
@@ -176,17 +176,7 @@ def replanned(
     coming = now.strips[looked.laid :]
     by_name = {m.name: m for m in molds}
     few = range(looked.laid + 1, looked.laid + 1 + (looked.drift.few if looked.drift else 0))
-    rows = tuple(
-        Rest(
-            r.mold,
-            r.station,
-            r.planned,
-            r.measured,
-            r.port_more,
-            _width_there(by_name[r.mold], coming, few, r, job),
-        )
-        for r in looked.rows
-    )
+    rows = tuple(replace(r, width=_width_there(by_name[r.mold], coming, few, r, job)) for r in looked.rows)
     found = (*looked.findings, *(_narrow(rows, job) if looked.way is RestWay.TAPER and looked.drift else ()))
     return Replan(
         looked.laid,
@@ -252,7 +242,7 @@ def _run_out(mold: Mold, number: int, plan: Planking) -> bool:
 
 def _measured(molds: tuple[Mold, ...], planked: Planked, plan: Planking) -> tuple[Rest, ...]:
     """What was measured where the plan can be compared; at molds between, a smooth line through the differences from the plan."""
-    known: list[tuple[Mold, float, GirthLeft]] = []
+    known: list[tuple[float, float]] = []
     plans: dict[str, float] = {}
     for mold in molds:
         planned = left_as_planned(mold, planked.measured_strips, plan)
@@ -260,10 +250,10 @@ def _measured(molds: tuple[Mold, ...], planked: Planked, plan: Planking) -> tupl
             plans[mold.name] = planned
         row = planked.of(mold.name)
         if planned is not None and row.mean is not None:
-            known.append((mold, row.mean - planned, row))
+            known.append((mold.station, row.mean - planned))
     if not known:
         return ()
-    off = Drift(0, tuple(m.station for m, _, _ in known), tuple(d for _, d, _ in known), RestWay.ON)
+    off = Drift(0, tuple(x for x, _ in known), tuple(more for _, more in known), RestWay.ON)
     rows: list[Rest] = []
     for mold in molds:
         if mold.name not in plans:

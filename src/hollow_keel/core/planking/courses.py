@@ -19,7 +19,7 @@ from .distance import DistanceField
 from .divided import CrossLines, Division, division_front, few_tapered, mixed, tapered
 from .edges import BOW_ENDS, STERN_ENDS, EdgePiece, edge_pieces
 from .faces import nearest_piece
-from .flat import feet, widest_between, widths_between
+from .flat import feet, width_range
 from .levels import Number, Patch, greatest, grid_numbers, guide_pieces, level_pieces
 from .limits import Bounds
 from .relaid import LaidSoFar, whole_line
@@ -299,10 +299,10 @@ def _strip(
     them is left."""
     least = constant if constant is not None and _full_width(near, far) else 0.0
     if constant is None and near and far:
-        apart = widths_between(near, far, task.surface)
-        if len(apart):
-            widest = max(widest_between(near, far, task.surface), widest)
-            least = float(apart.min()) if _full_width(near, far) and apart.min() > GONE_MM else 0.0
+        apart = width_range(near, far, task.surface)
+        if apart is not None:
+            widest = max(apart[1], widest)
+            least = apart[0] if _full_width(near, far) and apart[0] > GONE_MM else 0.0
     worst = far or near
     return Strip(
         number=number,

@@ -40,18 +40,17 @@ def _lies_beside(piece: EdgePiece, other: EdgePiece) -> bool:
     return False
 
 
-def widths_between(near: Sequence[EdgePiece], far: Sequence[EdgePiece], surface: TensorSurface) -> Array:
-    """How far apart the two edges of a strip lie on the hull, mm: at every place of its far edge that stands square to a place of
-    its near one. Over a round the way on the hull is longer than the straight one; both are told apart by the curvature there."""
-    found = [np.zeros(0)]
-    for piece in far:
-        normal = surface.jet(piece.uv[:, 0], piece.uv[:, 1]).normal
-        told = [feet(piece.points, other.points) for other in near]
-        beside = np.argmin([away for away, _ in told], axis=0)
-        for k, (other, (_, inner)) in enumerate(zip(near, told, strict=True)):
-            # at the very ends it is cut slanting
-            own = (beside == k) & (inner > 1.0) & (inner < len(other.points) - 2.0)
-            found.append(_apart(piece.points[own], normal[own], other.points, inner[own]))
+def widths_between(near: Sequence[EdgePiece], piece: EdgePiece, surface: TensorSurface) -> Array:
+    """How far a piece of a strip's far edge lies from the near one on the hull, mm: at every place of it that stands square to a
+    place of the near edge. Over a round the way on the hull is longer than the straight one; the curvature there tells."""
+    normal = surface.jet(piece.uv[:, 0], piece.uv[:, 1]).normal
+    told = [feet(piece.points, other.points) for other in near]
+    beside = np.argmin([away for away, _ in told], axis=0)
+    found = []
+    for k, (other, (_, inner)) in enumerate(zip(near, told, strict=True)):
+        # at the very ends it is cut slanting
+        own = (beside == k) & (inner > 1.0) & (inner < len(other.points) - 2.0)
+        found.append(_apart(piece.points[own], normal[own], other.points, inner[own]))
     return np.concatenate(found)
 
 
@@ -79,18 +78,24 @@ def _on_curve(line: Array, at: Array) -> tuple[Array, Array]:
     return middle - bend * t * (1 - t), along
 
 
-def widest_between(near: Sequence[EdgePiece], far: Sequence[EdgePiece], surface: TensorSurface) -> float:
-    """How wide a strip is at its widest, mm, over four times as much of its length as it is wide: what lies aside within a corner
-    is no width of it."""
-    found, each = [np.zeros(1)], [np.zeros(1)]
+def width_range(
+    near: Sequence[EdgePiece], far: Sequence[EdgePiece], surface: TensorSurface
+) -> tuple[float, float] | None:
+    """How wide a strip is at its narrowest and at its widest, mm; None where its edges nowhere stand square to each other. Widest
+    is over four times as much of its length as it is wide: what lies aside within a corner is no width of it."""
+    found: list[Array] = []
+    each: list[Array] = []
     for piece in far:
-        apart = widths_between(near, [piece], surface)
+        apart = widths_between(near, piece, surface)
         found.append(apart)
         each.append(np.full(len(apart), piece.length / len(piece.points)))
     widths, lengths = np.concatenate(found), np.concatenate(each)
+    if not len(widths):
+        return None
     order = np.argsort(-widths)
     reached = np.cumsum(lengths[order]) >= 4 * widths[order]
-    return float(widths[order][np.argmax(reached)])
+    widest = float(widths[order][np.argmax(reached)]) if reached.any() else 0.0
+    return float(widths.min()), widest
 
 
 def varies(flat: Array) -> bool:

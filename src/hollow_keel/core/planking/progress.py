@@ -98,15 +98,13 @@ class Planked(BaseModel):
         """With one mold's readings put in place, taken with the strips that are on now; a row without readings is taken out. The
         first reading after more strips went on begins a new look, and the one before is kept."""
         if self.measured_strips != self.strips:
-            look = Look(strips=self.measured_strips, left=self.left)
-            new = self.model_copy(update={"left": (), "measured_at": None, "earlier": (*self.earlier, look)})
-            return new.with_row(row)
+            return self.put_by().with_row(row)
         others = [r for r in self.left if r.mold != row.mold]
         kept = others if row.mean is None else [*others, row]
         return self.model_copy(update={"left": tuple(kept)})
 
     def put_by(self) -> Planked:
-        """Without what was measured: it is kept as an earlier look, for the hull has become another one."""
+        """Without what was measured: it is kept as an earlier look."""
         if not self.is_measured:
             return self
         look = Look(strips=self.measured_strips, left=self.left)

@@ -25,6 +25,7 @@ NEVER_MM, SHOWS_NOT_MM, MUST_MM = 0.4, 1.6, 3.2
 """Up to these an error never matters, fairs itself, is not ideal; beyond the last it must be put right."""
 ALONG_SWEEP, ACROSS_SWEEP, TURN_SWEEP = 0.8, 4.0, 1.5
 FEW = 3
+OTHER_SET_UP = "other-set-up"
 WRONG_UNITS = (10.0, 0.1, 25.4, 1 / 25.4)
 
 
@@ -106,6 +107,11 @@ class SurveyJudgement:
     datum: tuple[str, ...]
     findings: tuple[Finding, ...]
 
+    @property
+    def elsewhere(self) -> bool:
+        """Whether nothing is judged, for it was measured on another set-up."""
+        return any(f.code == OTHER_SET_UP for f in self.findings)
+
     def error(self, mold: str, direction: Direction) -> float:
         """A mold's own error in a direction with the datum taken off, mm; 0 where it was not measured."""
         for row in self.rows:
@@ -122,7 +128,7 @@ def judge_survey(survey: Survey, setup: SetUp, molds: tuple[Mold, ...], job: Job
             f"These readings were taken on another set-up: the plan is now {other}. They are kept, and not judged against it. "
             "Go back to that set-up, or measure on this one."
         )
-        said = Finding("other-set-up", Weight.LOOK, "setup", f"survey {survey.name}", text)
+        said = Finding(OTHER_SET_UP, Weight.LOOK, "setup", f"survey {survey.name}", text)
         return SurveyJudgement((), (), (), (text,), (said,))
     findings: list[Finding] = []
     by_name = {m.name: m for m in molds}
@@ -153,6 +159,12 @@ def standing_on(setup: SetUp, settings: SetupSettings) -> MeasuredOn:
         strongback=settings.strongback, upright=settings.upright, zero_end=settings.zero_end,
         zero_at=setup.zero_at, level=setup.beam_level,
     )  # fmt: skip
+
+
+def with_last_survey(job: Job, setup: SetUp | None, survey: Survey) -> Job:
+    """The job with its last survey changed, or begun; it keeps the set-up that it is measured on."""
+    kept = survey if setup is None else survey.measured_on(standing_on(setup, job.setup))
+    return job.model_copy(update={"surveys": (*job.surveys[:-1], kept)})
 
 
 def survey_findings(job: Job, setup: SetUp, molds: tuple[Mold, ...]) -> tuple[Finding, ...]:

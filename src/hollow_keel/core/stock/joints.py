@@ -8,11 +8,12 @@ of clear wood after the *Wood Handbook* (FPL-GTR-282), quoted from memory.
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
 
-from .timber import JointKind, JointSettings
+from .timber import JointKind, JointSettings, StockSettings
 
 BUCKET_TEST = ((0.0, 0.45), (45.0, 0.59), (60.0, 1.0))
 """Angle from square in degrees, strength relative to the joint at 60°."""
@@ -56,3 +57,8 @@ def joint_of(settings: JointSettings, thickness: float) -> Joint:
             "does not bend: keep it off tight bends, the panel carries the load",
         )  # fmt: skip
     return Joint(0.0, 1.0, "clear wood", "no joint")
+
+
+def lost_in(stock: StockSettings) -> Callable[[float], float]:
+    """The length a joint takes, by the strips' thickness."""
+    return lambda thickness: joint_of(stock.joints, thickness).lost

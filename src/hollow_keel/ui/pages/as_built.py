@@ -139,7 +139,7 @@ class AsBuilt(QObject):
         self.model.show_survey(survey, shape.setup.marks, state.style)
         self._judge(state, survey, height)
         assert self.judgement is not None
-        elsewhere = any(f.code == "other-set-up" for f in self.judgement.findings)
+        elsewhere = self.judgement.elsewhere
         direction = Direction(self.direction.currentData())
         errors = errors_drawing(self.judgement, direction, state.style)
         if elsewhere:
@@ -234,7 +234,7 @@ class AsBuilt(QObject):
         name = state.mold.name
         rows = [row for row in self.judgement.rows if name in row.molds]
         if not rows:
-            if any(f.code == "other-set-up" for f in self.judgement.findings):
+            if self.judgement.elsewhere:
                 return Card(f"Mold {name}", "not judged", why="it was measured on another set-up")
             return Card(f"Mold {name}", "not measured", why="type its readings beside the plan")
         own = {row.direction: self.judgement.error(name, row.direction) for row in rows}

@@ -7,12 +7,11 @@ from collections.abc import Mapping
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QSplitter, QStackedWidget, QTabWidget, QWidget
 
-from ...app.overrides import change
 from ...core.job import HullEnd
 from ...core.results import Shape
 from ...core.setup.beam import Mark
 from ...core.setup.choices import Strongback
-from ...core.setup.judgement import standing_on
+from ...core.setup.judgement import with_last_survey
 from ...core.setup.schedule import Standing, spacers, standings
 from ...core.setup.survey import Survey
 from ...core.units import LengthStyle, format_length
@@ -143,10 +142,8 @@ class SettingUpPage(Page):
 
     def _surveyed(self, label: str, survey: Survey) -> None:
         """A reading was typed: the survey it belongs to changes, or is begun."""
-        job, shape = self.state.job, self.state.shape
-        if shape is not None:
-            survey = survey.measured_on(standing_on(shape.setup, job.setup))
-        self.edited.emit(label, change(job, "", surveys=(*job.surveys[:-1], survey)))
+        shape = self.state.shape
+        self.edited.emit(label, with_last_survey(self.state.job, shape.setup if shape else None, survey))
 
     def _tab_changed(self, number: int) -> None:
         self.drawings.setCurrentIndex((0, 1, 1, 2)[number])
