@@ -96,10 +96,29 @@ def test_every_offset_is_met(table: OffsetsTable, wanted: float) -> None:
 
 def test_sections_between_the_stations_of_a_blunt_nose_are_round() -> None:
     hull = hull_of(spheroid(2300, 520, 0.9, SPACED))
-    for x in (225.0, 400.0, 650.0, 1000.0, 1450.0, 3950.0):
+    for x in (10.0, 30.0, 50.0, 225.0, 400.0, 650.0, 1000.0, 1450.0, 3950.0):
         section = section_outside(hull, x)
         radius = 520 * math.sqrt(1 - (x / 2300 - 1) ** 2)
         assert np.hypot(*section.T) == pytest.approx(np.full(len(section), radius), abs=0.4)
+
+
+@pytest.mark.parametrize(("step", "wanted"), [(0.0, 0.35), (1.0, 1.5)], ids=["exact", "to 1 mm"])
+def test_a_spoon_bow_is_right_forward_of_its_first_station(step: float, wanted: float) -> None:
+    table = spoon()
+    if step:
+        rows = [
+            row.model_copy(
+                update={n: round(getattr(row, n) / step) * step for n in ("half_breadth", "height")}
+            )
+            for row in table.rows
+        ]
+        table = OffsetsTable(rows=tuple(rows))
+    hull = hull_of(table)
+    angle = np.linspace(0, np.pi / 2, 4000)
+    for x, more in ((50.0, 0.4), (75.0, 0.0), (100.0, 0.0), (125.0, 0.0), (220.0, 0.0)):
+        round_ = 1 - ((2600 - x) / 2600) ** 2
+        truth = np.column_stack([700 * round_**0.75 * np.sin(angle), -450 * round_**0.5 * np.cos(angle)])
+        assert cKDTree(truth).query(section_outside(hull, x))[0].max() < wanted + more
 
 
 @pytest.fixture(scope="module", params=[0.6, 0.9, 1.2], ids=["foot at 34°", "at 52°", "at 69°"])

@@ -13,6 +13,7 @@ _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(6)
 _PARTS = 4
 """Cells between two drawn points in which the length is summed."""
 _MOST_STEPS, _SETTLED = 8, 1e-6
+_MOST_TOLD = 6
 
 
 class LoftCurve:
@@ -28,7 +29,8 @@ class LoftCurve:
         if len(self.points) < 2 or np.any(self._steps <= 0):
             raise ValueError("a curve needs at least two points, no two neighbours equal")
         self.chords = np.concatenate([[0.0], np.cumsum(self._steps)])
-        self._last: tuple[Array, Array] | None = None  # the newest answer of at_fractions, and to what
+        self._told: dict[bytes, Array] = {}  # the newest answers of at_fractions: curves outlive an edit
+        self._crossed: dict[tuple[float, ...], float | None] = {}
         self._powers = self._cells()
         fine = self.chords[:-1, None] + self._steps[:, None] * np.arange(_PARTS) / _PARTS
         self._grid = np.append(fine.ravel(), self.chords[-1])
@@ -71,11 +73,12 @@ class LoftCurve:
     def at_fractions(self, fractions: Array) -> Array:
         """Points at fractions (0..1) of the length; shape (k, d)."""
         asked = np.asarray(fractions, dtype=float)
-        if self._last is not None and np.array_equal(asked, self._last[0]):
-            return self._last[1].copy()
-        points = self._at_lengths(asked * self.length)
-        self._last = (asked.copy(), points)
-        return points.copy()
+        key = asked.tobytes()
+        if key not in self._told:
+            if len(self._told) >= _MOST_TOLD:
+                del self._told[next(iter(self._told))]
+            self._told[key] = self._at_lengths(asked * self.length)
+        return self._told[key].copy()
 
     def _at_lengths(self, wanted: Array) -> Array:
         cell = np.clip(np.searchsorted(self._lengths, wanted, side="right") - 1, 0, len(self._grid) - 2)
@@ -97,6 +100,12 @@ class LoftCurve:
     def fraction_across(self, weights: Array, value: float) -> float | None:
         """Smallest fraction at which the sum of the coordinates times `weights` (d,) takes `value`: the first
         crossing of a plane; None if never."""
+        key = (*weights.tolist(), value)
+        if key not in self._crossed:
+            self._crossed[key] = self._first_across(weights, value)
+        return self._crossed[key]
+
+    def _first_across(self, weights: Array, value: float) -> float | None:
         powers = self._powers @ weights
         powers[:, 0] -= value
         for k in np.flatnonzero(_may_vanish(powers, self._steps)).tolist():

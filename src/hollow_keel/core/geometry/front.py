@@ -207,7 +207,7 @@ def _mended(rays: _Rays) -> _Rays:
     """
     apart = np.diff(rays.g)
     beside = np.concatenate([[False], (apart[:-1] < REGULAR) & (apart[1:] < REGULAR), [False]])
-    run = np.linalg.norm(np.gradient(rays.jet.point, rays.g, axis=0), axis=1)
+    run = _speeds(rays.jet.point, apart)
     ends = np.flatnonzero(~beside)
     for k in ends:  # at the rim of a run of rays the nearest cell tells it
         cells = [c for c in (k - 1, k) if 0 <= c < len(apart) and apart[c] < REGULAR]
@@ -225,6 +225,17 @@ def _mended(rays: _Rays) -> _Rays:
     state[4, astray] = run[astray] / rays.speed[astray]
     state[5, astray] = spread * state[4, astray]
     return replace(rays, state=state)
+
+
+def _speeds(points: Array, apart: Array) -> Array:
+    """How fast points (n, 3) at places `apart` (n - 1,) of each other run, by the parabola through neighbours; at the ends by the
+    chord."""
+    chords = np.diff(points, axis=0) / apart[:, None]
+    rates = np.empty_like(points)
+    rates[0], rates[-1] = chords[0], chords[-1]
+    share = (apart[1:] / (apart[:-1] + apart[1:]))[:, None]
+    rates[1:-1] = share * chords[:-1] + (1 - share) * chords[1:]
+    return np.sqrt(dot(rates, rates))
 
 
 def _alive(state: Array) -> BoolArray:

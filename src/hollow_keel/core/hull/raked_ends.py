@@ -16,7 +16,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry.arrays import Array, BoolArray
-from ..geometry.batch_spline import cubic_pieces, sample_splines, spline_slopes
+from ..geometry.batch_spline import cubic_pieces, sample_splines
 from ..geometry.curves import LoftCurve
 from ..geometry.easing import eased
 from ..geometry.surface import TensorSurface, dot
@@ -28,8 +28,8 @@ MERGE = (1, 2)
 """The surfaces merge between these of them, or between the first two where there are no more."""
 BACK_MM = 3.0
 """A profile may run back past its head by so much and still count as raked all the way: a rounded table does."""
-SQUARE = 0.85
-"""A sheer that comes to the centreline with this sine of its angle or more comes in square: the hull is blunt there."""
+SHARP, BLUNTEST = 0.85, 0.5
+"""A sheer whose half-breadth grows with a lesser power of the way from the head is blunt there; a round end's is a half."""
 ON_CENTRE_MM = 2.0
 SHAPE_REACH = 1.5
 """Shares of foot-to-top beyond which a section is told by turning and scaling instead of by its two directions."""
@@ -171,21 +171,32 @@ def _across(run: Array, line: Array, along: Array) -> Array:
 def _top_line(crossed: CrossedEnd, head: Array, way: float) -> Array:
     """The upper edge from the head inwards through the tops of all stations at hand, dense, (n, 3)."""
     tops = np.array([head, *(curve.points[-1] for _, curve in (*crossed.crossing, *crossed.full))])
+    even = np.linspace(0.0, 1.0, 1201)
     steps = np.linalg.norm(np.diff(tops[:, :2], axis=0), axis=1)
     chords = np.concatenate([[0.0], np.cumsum(steps)])
-    even = np.linspace(0.0, 1.0, 1201)
-    slopes = spline_slopes(steps[None], (np.diff(tops, axis=0) / steps[:, None])[None])[0]
-    start = slopes[0, :2] / np.linalg.norm(slopes[0, :2])
-    if (
-        abs(head[1]) < ON_CENTRE_MM and abs(start[1]) > SQUARE
-    ):  # blunt: mirrored on the other side it runs through
-        both = np.concatenate([tops[:0:-1] * [1.0, -1.0, 1.0], tops])
-        long = np.concatenate([-chords[:0:-1], chords])
-        knots = (long - long[0]) / (long[-1] - long[0])
-        half: Array = sample_splines(knots[None], both[None], 0.5 + even / 2)[0]
-        return half
     line: Array = sample_splines((chords / chords[-1])[None], tops[None], even)[0]
-    return line
+    runs = way * (tops[:, 0] - head[0])
+    power = _growth(runs, tops[:, 1])
+    if power >= SHARP or np.any(np.diff(runs) <= 0):
+        return line
+    # what grows as a power of the way is told by its root: that runs smoothly into the tip
+    swelling = np.column_stack([tops[:, 1] ** (1 / power), tops[:, 2]])
+    asked = even**2  # more places where it turns most
+    drawn = sample_splines((runs / runs[-1])[None], swelling[None], asked)[0]
+    breadth = np.maximum(drawn[:, 0], 0.0) ** power
+    return np.column_stack([head[0] + way * asked * runs[-1], breadth, drawn[:, 1]])
+
+
+def _growth(runs: Array, breadths: Array) -> float:
+    """The power of the way from the head with which the half-breadth grows there, as the first three stations tell it: a half where
+    a round is cut, one where two straight sides meet; one where it cannot be told."""
+    if len(runs) < 4 or breadths[0] > ON_CENTRE_MM or np.any(np.diff(breadths[:4]) <= 0):
+        return 1.0
+    run, breadth = np.log(runs[1:4]), np.log(breadths[1:4])
+    powers = np.diff(breadth) / np.diff(run)
+    middle = np.exp((run[:-1] + run[1:]) / 2)
+    at_head = powers[0] + (powers[0] - powers[1]) * middle[0] / (middle[1] - middle[0])
+    return float(np.clip(at_head, BLUNTEST, 1.0))
 
 
 def _shapes(sections: Array):  # type: ignore[no-untyped-def]

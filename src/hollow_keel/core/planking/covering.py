@@ -73,10 +73,12 @@ def _check_widths(planking: Planking, layout: StripLayout, cover: Callable[[int]
 
 def surface_area(surface: TensorSurface) -> float:
     """Area of one side of a panel, mm²."""
-    u, v = np.meshgrid(np.linspace(0, 1, ALONG), np.linspace(0, 1, 61), indexing="ij")
+    from scipy.integrate import simpson
+
+    u, v = np.meshgrid(np.linspace(0, 1, 81), np.linspace(0, 1, 31), indexing="ij")
     jet = surface.jet(u.ravel(), v.ravel())
     density = np.linalg.norm(cross(jet.du, jet.dv), axis=1).reshape(u.shape)
-    return float(np.trapezoid(np.trapezoid(density, dx=1 / 60, axis=1), dx=1 / (ALONG - 1)))
+    return float(simpson(simpson(density, dx=1 / 30, axis=1), dx=1 / 80))
 
 
 def _longest_line(surface: TensorSurface) -> float:

@@ -96,7 +96,7 @@ class DistanceField:
         from scipy.spatial import cKDTree
 
         self._sample = sample
-        self._aside = cross(sample.ray, sample.normal)
+        self._frame = np.stack([sample.ray, cross(sample.ray, sample.normal), sample.normal], axis=1)
         self._tree = cKDTree(sample.point)
 
     def _told(self, points: Array, gap: Array, near: Array) -> tuple[Array, Array, Array, Array, BoolArray]:
@@ -104,9 +104,8 @@ class DistanceField:
         and whether it lies too far away to tell more than a bound."""
         own = self._sample
         off = points[:, None] - own.point[near]
-        along, aside, height = (
-            np.einsum("ijk,ijk->ij", off, d[near]) for d in (own.ray, self._aside, own.normal)
-        )
+        local = np.matmul(self._frame[near], off[..., None])[..., 0]
+        along, aside, height = np.moveaxis(local, -1, 0)
         flat = np.maximum(np.hypot(along, aside), 1e-9)
         # over a round the way is longer than the straight one: an arc of chord c and rise h has the curvature 2h/c²
         bent = 2 * height / np.maximum(gap, 1e-9)
