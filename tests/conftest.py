@@ -47,3 +47,4 @@ def no_leaked_threads() -> Iterator[None]:
 @pytest.fixture(autouse=True)
 def own_settings(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
     monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "config"))
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state"))

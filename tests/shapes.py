@@ -6,9 +6,14 @@ from collections.abc import Callable
 
 import numpy as np
 
+from hollow_keel.core.findings import Finding
 from hollow_keel.core.hull.build import Hull, build_hull
+from hollow_keel.core.hull.stages import SETTLED
 from hollow_keel.core.job import Job
+from hollow_keel.core.molds.cut_stages import PIECES, PRINTED, PROUD
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable, read_lines
+from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.setup.stages import SURVEYS
 
 Section = Callable[[float, np.ndarray], tuple[np.ndarray, np.ndarray]]
 
@@ -93,3 +98,12 @@ def hull_of(table: OffsetsTable) -> Hull:
 def unworked(job: Job) -> Job:
     """A job before anything was measured on its planking."""
     return job.model_copy(update={"planked": None})
+
+
+CHECKS = (SETTLED, PIECES, PROUD, PRINTED, SURVEYS)
+
+
+def checked(job: Job) -> tuple[Finding, ...]:
+    """What is found where table, molds and set-up are looked at more closely."""
+    results = Pipeline().results(job, CHECKS)
+    return tuple(f for stage in CHECKS for f in stage.findings(results[stage]))

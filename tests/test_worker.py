@@ -2,105 +2,114 @@
 
 from __future__ import annotations
 
-import io
-import subprocess
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from typing import Any
 
 import pytest
 
-from hollow_keel.app.launch import start_worker
-from hollow_keel.app.overrides import apply_override
-from hollow_keel.app.worker import receive, send
+from hollow_keel.app.launch import Worker, start_worker
+from hollow_keel.app.overrides import apply_override, change
 from hollow_keel.core.job import Job
 from hollow_keel.core.offsets.table import OffsetsTable
+from hollow_keel.core.stage import Failed, FailureKind, Turn, Value
+from hollow_keel.core.stages import STAGES, keys_of
 from hollow_keel.demo.jobs import linnet, pipit
 
 
 @pytest.fixture
-def worker() -> Iterator[subprocess.Popen[bytes]]:
-    process = start_worker()
-    yield process
-    assert process.stdin is not None
-    assert process.stdout is not None
-    process.stdin.close()
-    assert process.wait(20) == 0, "the process ends by itself when the window is gone"
-    process.stdout.close()
+def worker() -> Iterator[Worker]:
+    own = start_worker()
+    yield own
+    own.requests.close()
+    assert own.process.wait(20) == 0, "the process ends by itself when the window is gone"
+    own.close()
 
 
-def answers(worker: subprocess.Popen[bytes], number: int) -> dict[str, Any]:
-    """All answers to one request, by kind; ends at done or failed."""
-    found: dict[str, Any] = {}
-    while not {"done", "failed"} & set(found):
-        told, kind, value = receive(worker.stdout)
-        if told == number:
-            found[kind] = value
-    return found
+def turns(worker: Worker, number: int, last: str = "") -> Iterator[tuple[Value, ...]]:
+    """What comes in answer to a request, turn by turn, to its end or until a stage has come."""
+    while True:
+        told, kind, value = worker.answers.recv()
+        if told != number:
+            continue
+        if kind == "end":
+            return
+        if kind == "values":
+            yield value
+            if last in {v.stage for v in value}:
+                return
 
 
-def test_messages_go_through_whole() -> None:
-    pipe = io.BytesIO()
-    for message in ((1, "shape", b"x" * 100_000), (2, "done", None)):
-        send(pipe, message)
-    pipe.seek(0)
-    assert receive(pipe)[2] == b"x" * 100_000
-    assert receive(pipe) == (2, "done", None)
-    with pytest.raises(EOFError):
-        receive(pipe)
-    with pytest.raises(EOFError):
-        receive(io.BytesIO(b"\0\0\0\0\0\0\0\5ab"))
+def answers(
+    worker: Worker, job: object, number: int = 1, known: Mapping[str, str] | None = None, last: str = ""
+) -> dict[str, Any]:
+    """All values in answer to one request, by stage."""
+    worker.requests.send((number, job, known or {}))
+    return {v.stage: v.value for turn in turns(worker, number, last) for v in turn}
 
 
-def test_a_job_comes_back_as_shape_and_strips(worker: subprocess.Popen[bytes]) -> None:
-    send(worker.stdin, (1, pipit()))
-    found = answers(worker, 1)
-    assert len(found["shape"].molds.molds) == 9
-    planking, handling, _, seconds = found["done"]
-    assert set(handling) == set(range(1, 43))
-    assert len(planking.strips) == 42
-    assert seconds > 0
+def test_a_job_comes_back_turn_by_turn_under_its_own_keys(worker: Worker) -> None:
+    job = pipit()
+    worker.requests.send((1, job, {}))
+    found = list(turns(worker, 1))
+    by_id = {s.id: s for s in STAGES}
+    assert [{by_id[v.stage].turn for v in turn} for turn in found] == [{turn} for turn in Turn]
+    values = {v.stage: v for turn in found for v in turn}
+    assert {name: v.key for name, v in values.items()} == {
+        s.id: key for s, key in zip(STAGES, map(keys_of(job).get, by_id), strict=True) if s.shown
+    }
+    assert len(values["molds"].value.molds) == 9
+    assert len(values["planking"].value.strips) == 42
+    assert set(values["behaviours"].value) == set(range(1, 43))
+    assert values["stock"].value.needs
 
 
-def test_the_newest_request_wins(worker: subprocess.Popen[bytes]) -> None:
-    for number, width in enumerate(("9mm", "10mm", "11mm", "40mm"), start=1):
-        send(worker.stdin, (number, apply_override(linnet(), "strip.width", width)))
-    planking, *_ = answers(worker, 4)["done"]
-    assert planking.width == 40
+def test_what_the_window_holds_is_not_sent_again(worker: Worker) -> None:
+    job = pipit()
+    first = keys_of(job)
+    answers(worker, job)
+    assert answers(worker, job, 2, first) == {}
+    thicker = change(job, "molds", skin=9.0)
+    again = answers(worker, thicker, 3, first)
+    assert {"molds", "pieces", "setup"} <= set(again)
+    assert not {"lines", "hull", "measures", "planking", "fairness"} & set(again)
 
 
-def test_a_newer_request_ends_long_work_at_once(worker: subprocess.Popen[bytes]) -> None:
-    send(worker.stdin, (1, linnet()))
-    while receive(worker.stdout)[:2] != (1, "judged"):
+def test_the_newest_request_wins(worker: Worker) -> None:
+    for number, width in enumerate(("9mm", "10mm", "11mm"), start=1):
+        worker.requests.send((number, apply_override(linnet(), "strip.width", width), {}))
+    found = answers(worker, apply_override(linnet(), "strip.width", "40mm"), 4, last="planking")
+    assert found["planking"].width == 40
+
+
+def test_a_newer_request_ends_long_work_at_once(worker: Worker) -> None:
+    worker.requests.send((1, linnet(), {}))
+    while not any(v.stage == "fairness" for v in next(turns(worker, 1))):
         pass
-    send(worker.stdin, (2, pipit()))  # while Linnet's boards are being planned, which takes a second or more
-    kinds: list[tuple[int, str]] = []
-    while not kinds or kinds[-1] != (2, "done"):
-        kinds.append(receive(worker.stdout)[:2])
-    assert (1, "stocked") not in kinds
+    worker.requests.send(
+        (2, pipit(), {})
+    )  # while Linnet's boards are being planned, which takes a second or more
+    seen: list[tuple[int, str]] = []
+    while (2, "planking") not in seen:
+        number, kind, value = worker.answers.recv()
+        seen += [(number, v.stage) for v in value] if kind == "values" else []
+    assert (1, "stock") not in seen
 
 
-def test_boards_are_planned_last(worker: subprocess.Popen[bytes]) -> None:
-    send(worker.stdin, (1, pipit()))
-    kinds: list[str] = []
-    while "stocked" not in kinds:
-        kinds.append(receive(worker.stdout)[1])
-    assert [k for k in kinds if k != "progress"] == ["shape", "done", "checked", "judged", "stocked"]
-
-
-def test_faults_come_back_as_texts(worker: subprocess.Popen[bytes]) -> None:
-    send(worker.stdin, (1, Job()))
-    assert "empty" in answers(worker, 1)["failed"]
+def test_what_went_wrong_stands_where_it_did(worker: Worker) -> None:
+    assert "empty" in answers(worker, Job())["lines"].message
     rows = tuple(r for r in linnet().offsets.rows if r.label != "sheer")
-    send(worker.stdin, (2, linnet().model_copy(update={"offsets": OffsetsTable(rows=rows)})))
-    assert "no sheer" in answers(worker, 2)["failed"]
-    send(worker.stdin, (3, apply_override(linnet(), "strip.width", "9m")))
-    found = answers(worker, 3)
-    assert "wider" in found["failed"]
-    assert "shape" in found
+    found = answers(worker, linnet().model_copy(update={"offsets": OffsetsTable(rows=rows)}), 2)
+    assert all(isinstance(v, Failed) and v.stage == "lines" for name, v in found.items() if name != "moved")
+    assert "no sheer" in found["hull"].message
+    found = answers(worker, apply_override(linnet(), "strip.width", "9m"), 3)
+    assert "wider" in found["planking"].message
+    assert found["planking"].kind is FailureKind.IMPOSSIBLE
+    assert len(found["molds"].molds) == 12
+    assert found["fairness"].hydro.volume > 0
 
 
-def test_a_fault_of_ours_is_said_and_the_process_goes_on(worker: subprocess.Popen[bytes]) -> None:
-    send(worker.stdin, (1, "not a job at all"))
-    assert "could not work this out" in answers(worker, 1)["failed"]
-    send(worker.stdin, (2, pipit()))
-    assert "done" in answers(worker, 2)
+def test_a_fault_of_ours_is_said_and_the_process_goes_on(worker: Worker) -> None:
+    worker.requests.send((1, "not a job at all", {}))
+    told, kind, _ = worker.answers.recv()
+    assert (told, kind) == (1, "fault")
+    assert len(answers(worker, pipit(), 2, last="planking")["planking"].strips) == 42

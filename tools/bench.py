@@ -48,11 +48,13 @@ from hollow_keel.core.planking.choices import Guide, MasterKind, StripLayout
 from hollow_keel.core.planking.crossings import crossings
 from hollow_keel.core.planking.mechanics import behaviours
 from hollow_keel.core.planking.plank import Laying, plank
+from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.planking.strips import Planking
-from hollow_keel.core.results import Results
+from hollow_keel.core.results import SHAPE
 from hollow_keel.core.setup.batten_test import Batten, lay_batten, pulls
 from hollow_keel.core.setup.outliers import judge_row
 from hollow_keel.core.stock.cutting import Bar, cut_stock
+from hollow_keel.core.stock.stages import STOCK
 from hollow_keel.core.stock.timber import JointSettings
 from hollow_keel.demo.jobs import demo_job
 from hollow_keel.drawing.hull_mesh import planked_mesh
@@ -132,7 +134,7 @@ def bench_stages() -> None:
     pipeline.results(job)
     line("shape after an edit (no window)", best_of(5, lambda: Pipeline().shape(job)), "s", 0.1)
     shape = pipeline.shape(job)
-    line(f"strips of Linnet ({len(pipeline.planking(shape).strips)} a side)",
+    line(f"strips of Linnet ({len(pipeline.value(shape.job, PLANKING).strips)} a side)",
          best_of(5, lambda: plank(shape.hull, job.strips.cover)), "s", 0.3)  # fmt: skip
 
 
@@ -248,12 +250,12 @@ def bench_fairing() -> None:
 def bench_molds() -> None:
     job = change(demo_job("linnet"), "molds", stations=tuple(float(x) for x in range(400, 5200, 200)))
     pipeline = Pipeline()
-    results = Results(pipeline.shape(job), None)
+    results = pipeline.results(job, SHAPE)
     count = len(results.shape.molds.molds)
 
     def write() -> None:
         for kind in ("molds-pdf", "molds-dxf"):
-            export_named(kind).make(results)
+            export_named(kind).write(results)
 
     line(f"{count} molds to A4 patterns and DXF", best_of(2, write), "s", 4.0 * count / 24)
     shape = pipeline.shape(change(demo_job("linnet"), "molds", halves=True, beyond_sheer=50.0))
@@ -311,7 +313,7 @@ def bench_planking() -> None:
         "s",
     )
     shape = Pipeline().shape(linnet)
-    laid = Pipeline().planking(shape)
+    laid = Pipeline().value(shape.job, PLANKING)
     stations = [m.station for m in shape.molds.molds]
     line("how 65 strips behave", best_of(3, lambda: behaviours(linnet.strips, laid, stations)), "s")
     mold = shape.molds.molds[5]
@@ -395,9 +397,9 @@ def bench_stock() -> None:
     line("time for each, median", statistics.median(times), "s", 5.0)
     pipeline = Pipeline()
     shape = pipeline.shape(demo_job("linnet"))
-    planking = pipeline.planking(shape)
+    pipeline.value(shape.job, PLANKING)
     start = time.perf_counter()
-    pipeline.stock(shape, planking)
+    pipeline.value(shape.job, STOCK)
     line("the whole stock plan of Linnet", time.perf_counter() - start, "s")
 
 

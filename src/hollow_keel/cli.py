@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from . import __version__
-from .app.exports import EXPORTS, Needs, export_named, write_export
+from .app.exports import EXPORTS, export_named, write_export
 from .app.launch import window_starting
 from .core.errors import ImpossiblePlan, InputError
 from .core.findings import in_words
@@ -106,7 +106,8 @@ def _job(options: argparse.Namespace) -> Job:
 def _plan(options: argparse.Namespace) -> int:
     from .core.pipeline import Pipeline
 
-    data = export_named("plan-json").make(Pipeline().results(_job(options)))
+    export = export_named("plan-json")
+    data = export.write(Pipeline().results(_job(options), export.needs))
     if options.out is None:
         sys.stdout.write(data.decode())
     else:
@@ -118,7 +119,7 @@ def _export(options: argparse.Namespace) -> int:
     from .core.pipeline import Pipeline
 
     export = export_named(options.kind)
-    results = Pipeline().results_for(_job(options), strips=export.needs > Needs.SHAPE)
+    results = Pipeline().results(_job(options), export.needs, glad_of=export.glad_of)
     write_export(export, results, options.out)
     return DONE
 

@@ -18,7 +18,6 @@ from hollow_keel.core.results import Results
 from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.demo.jobs import linnet, pipit
 from hollow_keel.files.plan_json import plan_document
-from hollow_keel.files.tick_lists import tick_lists
 from tests.shapes import unworked
 
 INCH = LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16)
@@ -64,8 +63,8 @@ def in_inches() -> Results:
 
 
 def test_widths_in_a_spreadsheet_add_up_to_the_girth(in_inches: Results) -> None:
-    rows = list(csv.DictReader(io.StringIO(export_named("strips-csv").make(in_inches).decode("utf-8-sig"))))
-    ticks = tick_lists(in_inches)
+    rows = list(csv.DictReader(io.StringIO(export_named("strips-csv").write(in_inches).decode("utf-8-sig"))))
+    ticks = in_inches.ticks
     for mold in in_inches.shape.molds.molds[3:9]:
         column = f"width at mold {mold.name} in"
         total = 25.4 * sum(float(row[column]) for row in rows if row[column])
@@ -79,7 +78,7 @@ def test_widths_in_a_spreadsheet_add_up_to_the_girth(in_inches: Results) -> None
 
 def test_what_is_used_up_is_told_in_pounds_and_gallons_and_kept_in_metric(in_inches: Results) -> None:
     assert in_inches.stock is not None
-    buying = export_named("buying-csv").make(in_inches).decode("utf-8-sig")
+    buying = export_named("buying-csv").write(in_inches).decode("utf-8-sig")
     rows = {row[0]: row for row in csv.reader(io.StringIO(buying))}
     cloth = next(i for i in in_inches.stock.items if i.what == "Cloth outside")
     assert rows["Cloth outside"][2] == "sq yd"
@@ -97,6 +96,6 @@ def test_what_is_used_up_is_told_in_pounds_and_gallons_and_kept_in_metric(in_inc
 
 def test_an_inch_job_is_told_in_inches_and_feet_throughout() -> None:
     results = Pipeline().results(pipit())
-    ticks = export_named("ticks-csv").make(results).decode("utf-8-sig").splitlines()[0]
+    ticks = export_named("ticks-csv").write(results).decode("utf-8-sig").splitlines()[0]
     assert "planed off in" in ticks
     assert "mm" not in ticks

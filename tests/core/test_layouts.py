@@ -20,6 +20,7 @@ from hollow_keel.core.planking.faces import area_of
 from hollow_keel.core.planking.flat import flat_strip, gaps, varies
 from hollow_keel.core.planking.guides import natural_line
 from hollow_keel.core.planking.plank import Laying, plank
+from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.planking.strips import Planking
 from hollow_keel.demo.jobs import linnet, pipit, sedge
 from hollow_keel.drawing.hull_mesh import planked_mesh
@@ -35,7 +36,7 @@ def linnet_hull() -> Hull:
 
 def laid(job: Job, **strips: object) -> Planking:
     pipeline = Pipeline()
-    return pipeline.planking(pipeline.shape(change(job, "strips", **strips)))
+    return pipeline.value(change(job, "strips", **strips), PLANKING)
 
 
 # -- tapered: closed forms -----------------------------------------------------------------------------
@@ -295,7 +296,7 @@ def test_every_demo_job_is_planked_three_ways(job: Job, way: dict[str, object]) 
     """Strips a builder would lay: in one piece, ending on something, no two alike in number, none longer than the hull is round."""
     pipeline = Pipeline()
     shape = pipeline.shape(change(job, "strips", **way))
-    found = pipeline.planking(shape)
+    found = pipeline.value(shape.job, PLANKING)
     assert [s.number for s in found.strips] == list(range(1, len(found.strips) + 1))
     assert sum(s.pieces > 1 for s in found.strips) <= 2
     longest = max(s.length for s in found.strips)

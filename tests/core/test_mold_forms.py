@@ -21,11 +21,13 @@ from hollow_keel.core.molds.printed import changed_since, printed_now
 from hollow_keel.core.molds.schools import in_plane_excess
 from hollow_keel.core.molds.stand import stand_of
 from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.results import Shape
 from hollow_keel.core.setup.choices import Strongback
 from hollow_keel.demo.jobs import linnet, pipit
 from hollow_keel.drawing.model import Layer
 from hollow_keel.drawing.mold import mold_drawing, with_neighbours
+from tests import shapes
 from tests.shapes import cone, hull_of, sphere_zone
 
 
@@ -75,7 +77,7 @@ def test_a_bevelled_piece_is_as_large_as_its_larger_face(pipeline: Pipeline) -> 
         for edge in (mold.edge, mold.far):
             inside = edge.points[(edge.points[:, 0] > 1) & (edge.points[:, 1] < edge.sheer[1] - 1)]
             assert np.all(shapely.distance(shapely.points(inside), outline) < 0.02)
-    assert not any(f.code == "proud" for f in pipeline.mold_checks(shape))
+    assert not any(f.code == "proud" for f in shapes.checked(shape.job))
     square = shaped(pipeline)
     assert all(m.far is None for m in square.molds.molds)
 
@@ -237,7 +239,7 @@ def test_levels_and_buttocks_run_over_wood_only(pipeline: Pipeline) -> None:
 
 def test_planks_are_ticked_where_they_come(pipeline: Pipeline) -> None:
     shape = shaped(pipeline)
-    planking = pipeline.planking(shape)
+    planking = pipeline.value(shape.job, PLANKING)
     mold = shape.molds.molds[6]
     ticks = plank_edges(mold, planking)
     heights = [float(at[1]) for _, at, _ in ticks]
@@ -273,7 +275,7 @@ def test_what_changed_since_it_was_printed_is_named(pipeline: Pipeline) -> None:
     assert any("no longer there" in t for t in texts)
     texts = [f.text for f in changed_since(printed[:-1], shape.molds.molds, pieces(shape))]
     assert any("print them too" in t for t in texts)
-    kept = pipeline.mold_checks(pipeline.shape(change(moved.job, "", printed=printed)))
+    kept = shapes.checked(change(moved.job, "", printed=printed))
     assert any(f.code == "printed-changed" for f in kept)
 
 
@@ -284,7 +286,7 @@ def test_every_mark_is_drawn_and_no_two_texts_print_over_each_other(pipeline: Pi
         pipeline, {"strongback": Strongback.TABLE}, edge=MoldEdgeKind.BEVELLED, halves=True, gussets=True, spall_above=120.0,
         rounding=2.0, mark_waterlines=100.0, mark_buttocks=100.0, mark_planks=True, notch_width=40.0, notch_depth=20.0,
     )  # fmt: skip
-    planking = pipeline.planking(shape)
+    planking = pipeline.value(shape.job, PLANKING)
     over = 0
     for mold in shape.molds.molds:
         drawing = mold_drawing(shape, mold, shape.job.units.style, planking)
@@ -352,7 +354,7 @@ def test_a_beam_that_misses_molds_is_said(pipeline: Pipeline) -> None:
 def checked(**molds: object) -> dict[str, str]:
     pipeline = Pipeline()
     shape = pipeline.shape(change(linnet(), "molds", **molds))
-    found = (*shape.molds.findings, *pipeline.mold_checks(shape))
+    found = (*shape.molds.findings, *shapes.checked(shape.job))
     return {f.code: f"{f.said().where}: {f.said().text}" for f in reversed(found)}
 
 

@@ -26,7 +26,7 @@ from hollow_keel.core.molds.part import Part
 from hollow_keel.core.molds.parts import mold_parts, sheet_weight
 from hollow_keel.core.molds.tucking import tuck
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.results import Results, Shape
+from hollow_keel.core.results import SHAPE, Shape
 from hollow_keel.demo.jobs import linnet
 
 SHEETS = Sheets(length=1525.0, width=1525.0)
@@ -128,21 +128,21 @@ def test_the_layout_goes_out_as_dxf_and_pdf_and_only_while_it_fits_the_molds(
     layout = as_rectangles(parts, SHEETS)
     job: Job = change(shape.job, "", layout=layout, sheets=SHEETS)
     pipeline = Pipeline()
-    results = Results(pipeline.shape(job), None)  # type: ignore[arg-type]
-    drawing = ezdxf.read(io.StringIO(export_named("sheets-dxf").make(results).decode()))
+    results = pipeline.results(job, SHAPE)
+    drawing = ezdxf.read(io.StringIO(export_named("sheets-dxf").write(results).decode()))
     cut = [e for e in drawing.modelspace().query("LWPOLYLINE") if e.dxf.layer == "CUT"]
     assert len(cut) == len(parts)
     assert all(e.closed for e in cut)
     area = sum(shapely.Polygon([(x, y) for x, y, *_ in e.get_points()]).area for e in cut)
     assert area == pytest.approx(sum(shapely.Polygon(p.outline).area for p in parts), rel=1e-6)
-    pages = pypdf.PdfReader(io.BytesIO(export_named("sheets-pdf").make(results))).pages
+    pages = pypdf.PdfReader(io.BytesIO(export_named("sheets-pdf").write(results))).pages
     assert len(pages) == layout.count
     assert "1 P" in "".join(page.extract_text() for page in pages)
-    other = Results(pipeline.shape(change(job, "molds", skin=9.0)), None)  # type: ignore[arg-type]
+    other = pipeline.results(change(job, "molds", skin=9.0), SHAPE)
     with pytest.raises(ImpossiblePlan, match="have changed"):
-        export_named("sheets-dxf").make(other)
+        export_named("sheets-dxf").write(other)
     with pytest.raises(ImpossiblePlan, match="not laid"):
-        export_named("sheets-dxf").make(Results(shape, None))  # type: ignore[arg-type]
+        export_named("sheets-dxf").write(Pipeline().results(shape.job, SHAPE))
 
 
 @given(st.lists(st.tuples(st.floats(20, 700), st.floats(20, 700)), min_size=1, max_size=12))
@@ -210,7 +210,7 @@ def test_each_part_and_sheet_has_a_file_of_its_own(parts: list[Part]) -> None:
     shape = Pipeline().shape(job)
     own = [p.part for p in mold_parts(job, shape.molds, shape.setup.beam_level)]
     laid = change(job, "", layout=as_rectangles(own, Sheets(length=3050.0, width=1525.0)))
-    data = export_named("parts-dxf").make(Results(Pipeline().shape(laid), None))  # type: ignore[arg-type]
+    data = export_named("parts-dxf").write(Pipeline().results(laid, SHAPE))
     with zipfile.ZipFile(io.BytesIO(data)) as archive:
         names = archive.namelist()
         assert len([n for n in names if n.startswith("sheet-")]) == laid.layout.count  # type: ignore[union-attr]

@@ -21,14 +21,15 @@ from hollow_keel.core.molds.pieces import LEAST_RING_MM, make_piece
 from hollow_keel.core.molds.shape import mold_edges
 from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.results import Results, Shape
+from hollow_keel.core.planking.stages import PLANKING
+from hollow_keel.core.results import SHAPE, Shape
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.mold import mold_drawing
 from hollow_keel.files.mold_pdf import best_way, tiles
 from hollow_keel.files.mold_tables import prick_points
 from hollow_keel.files.paper import PAPERS
 from hollow_keel.files.svg import drawings_svg
-from tests.shapes import cone, hull_of
+from tests.shapes import checked, cone, hull_of
 
 
 @pytest.fixture(scope="module")
@@ -108,19 +109,19 @@ def test_the_edge_goes_on_straight_past_the_sheer(pipeline: Pipeline) -> None:
 )
 def test_what_cannot_be_cut_is_said(pipeline: Pipeline, settings: dict[str, object], code: str) -> None:
     shape = shaped(pipeline, **settings)
-    codes = {f.code for f in pipeline.mold_checks(shape)}
+    codes = {f.code for f in checked(shape.job)}
     if code == "falls-apart":
         assert codes & {"falls-apart", "nothing-left", "notch-beam"}
     else:
         assert code in codes
     if code == "nothing-left":
         with pytest.raises(ImpossiblePlan, match="Nothing is left"):
-            export_named("molds-dxf").make(Results(shape, pipeline.planking(shape)))
+            export_named("molds-dxf").write(pipeline.results(shape.job, (*SHAPE, PLANKING)))
 
 
 def test_square_edges_are_proved_and_the_wrong_face_is_found(pipeline: Pipeline) -> None:
-    assert [f for f in pipeline.mold_checks(shaped(pipeline)) if f.stage == "molds"] == []
-    wrong = pipeline.mold_checks(shaped(pipeline, faces=FaceChoice.FORWARD))
+    assert [f for f in checked(shaped(pipeline).job) if f.stage == "molds"] == []
+    wrong = checked(shaped(pipeline, faces=FaceChoice.FORWARD).job)
     wrong = tuple(f for f in wrong if f.stage == "molds")
     assert {f.code for f in wrong} == {"proud"}
     assert any("mold 12" in f.where for f in wrong)
@@ -184,7 +185,11 @@ def test_bevels_of_a_cone_are_called_as_its_half_angle() -> None:
             9.0, abs=0.1
         )  # its body lies where the cone is larger: a standing bevel
         assert call.across(12.0) == pytest.approx(12 * math.tan(math.radians(9)), abs=0.05)
-    rows = list(csv.reader(io.StringIO(export_named("bevels-csv").make(Results(shape, None)).decode())))  # type: ignore[arg-type]
+    rows = list(
+        csv.reader(
+            io.StringIO(export_named("bevels-csv").write(Pipeline().results(shape.job, SHAPE)).decode())
+        )
+    )  # type: ignore[arg-type]
     assert {row[2] for row in rows[1:]} == {"9"}
     assert {float(row[4]) for row in rows[1:]} == {2.0}
     hull_of(cone())
@@ -227,7 +232,9 @@ def test_a_printer_that_prints_small_is_put_right(pipeline: Pipeline) -> None:
     job = change(linnet(), "printing", proof_bar=98.0)
     assert job.printing.correction == pytest.approx(100 / 98)
     shape = pipeline.shape(job)
-    page = pypdf.PdfReader(io.BytesIO(export_named("molds-pdf").make(Results(shape, None)))).pages[0]  # type: ignore[arg-type]
+    page = pypdf.PdfReader(
+        io.BytesIO(export_named("molds-pdf").write(Pipeline().results(shape.job, SHAPE)))
+    ).pages[0]  # type: ignore[arg-type]
     assert f"{100 / 98:.3f}"[:5].encode() in page.get_contents().get_data()[:400]
     assert float(page.mediabox.width) / 72 * 25.4 in (pytest.approx(210.0), pytest.approx(297.0))
 
@@ -236,4 +243,4 @@ def test_every_mold_export_writes_something(pipeline: Pipeline) -> None:
     shape = shaped(pipeline, form=MoldForm.RING, halves=True)
     for export in EXPORTS:
         if export.kind.startswith(("molds-", "prick", "bevels")):
-            assert len(export.make(Results(shape, None))) > 300  # type: ignore[arg-type]
+            assert len(export.write(Pipeline().results(shape.job, SHAPE))) > 300

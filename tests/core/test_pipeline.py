@@ -7,6 +7,7 @@ from hollow_keel.app.overrides import apply_override, change
 from hollow_keel.core.errors import Cancelled, ImpossiblePlan, InputError
 from hollow_keel.core.job import Job
 from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.demo.jobs import demo_job, linnet, pipit
 from tests.shapes import cylinder, unworked
 
@@ -68,8 +69,8 @@ def test_planking_can_be_cancelled() -> None:
             raise Cancelled
 
     with pytest.raises(Cancelled):
-        pipeline.planking(shape, tick)
-    assert len(pipeline.planking(shape).strips) == 65
+        pipeline.value(shape.job, PLANKING, tick)
+    assert len(pipeline.value(shape.job, PLANKING).strips) == 65
 
 
 def test_bad_settings_name_key_and_value() -> None:

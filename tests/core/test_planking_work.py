@@ -42,11 +42,12 @@ from hollow_keel.core.planking.mechanics import (
 )
 from hollow_keel.core.planking.plank import Laying, laying_of, plank
 from hollow_keel.core.planking.progress import Planked
+from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.planking.woods import WOODS, wood_of
 from hollow_keel.core.results import Results
+from hollow_keel.core.stage import Value
 from hollow_keel.demo.jobs import linnet, pipit
 from hollow_keel.drawing.strip_shades import ShadeBy, strip_shades
-from hollow_keel.files.tick_lists import tick_lists
 from tests.shapes import cylinder, end_rows, hull_of, round_hull, sphere_zone, station_rows
 
 CEDAR = WOODS["western redcedar"]
@@ -114,11 +115,11 @@ def test_the_mended_strip_is_one_grade_easier() -> None:
     pipeline = Pipeline()
     shape = pipeline.shape(job)
     stations = [m.station for m in shape.molds.molds]
-    found = behaviours(job.strips, pipeline.planking(shape), stations)
+    found = behaviours(job.strips, pipeline.value(shape.job, PLANKING), stations)
     worst = max(found, key=lambda n: found[n].push)
     assert found[worst].grade is Handling.HEAT
     width = float(found[worst].mend.split("\u27e8")[1].split("\u27e9")[0])
-    strip = pipeline.planking(shape).strips[worst - 1]
+    strip = pipeline.value(shape.job, PLANKING).strips[worst - 1]
     narrow = behaviour(strip, replace(section_of(job.strips, 1, 285.75), width=width - 0.2))
     assert narrow.grade in (Handling.CLAMPS, Handling.HAND)
     (said,) = hard_strips(found)
@@ -129,7 +130,7 @@ def test_the_mended_strip_is_one_grade_easier() -> None:
 def test_a_shaped_strip_is_pushed_as_wide_as_it_is_there() -> None:
     pipeline = Pipeline()
     job = apply_override(linnet(), "strip.layout", "tapered")
-    planking = pipeline.planking(pipeline.shape(job))
+    planking = pipeline.value(job, PLANKING)
     strip = planking.strips[21]
     section = section_of(job.strips, 22, 400.0)
     shaped, whole = behaviour(strip, section), behaviour(replace(strip, shaped=False), section)
@@ -230,7 +231,7 @@ def test_ticks_and_bevels_on_a_tube_are_exact(tube: Results) -> None:
 
 
 def test_strips_cross_every_mold_in_order(results: Results) -> None:
-    for rows in tick_lists(results).values():
+    for rows in results.ticks.values():
         runs = [row.from_sheer for row in rows]
         assert runs == sorted(runs)
         assert all(row.upper <= row.from_sheer + 1e-9 for row in rows)
@@ -319,7 +320,7 @@ def test_plans_are_weighed_in_a_process_of_their_own() -> None:
 
 @pytest.mark.parametrize("kind", ["planked-obj", "planked-stl"])
 def test_the_planked_hull_is_one_part_a_strip(results: Results, kind: str) -> None:
-    data = export_named(kind).make(results)
+    data = export_named(kind).write(results)
     suffix = kind.removeprefix("planked-")
     if suffix == "stl":
         assert data.count(b"\nsolid ") + data.startswith(b"solid ") == 130
@@ -332,34 +333,35 @@ def test_the_planked_hull_is_one_part_a_strip(results: Results, kind: str) -> No
 
 
 def test_ticks_schedule_and_maps_are_written(results: Results) -> None:
-    ticks = export_named("ticks-csv").make(results).decode().splitlines()
+    ticks = export_named("ticks-csv").write(results).decode().splitlines()
     assert ticks[0].startswith("mold,strip,lower edge down from sheer mm")
     assert len(ticks) > 12 * 50
-    pages = PdfReader(io.BytesIO(export_named("ticks-pdf").make(results))).pages
+    pages = PdfReader(io.BytesIO(export_named("ticks-pdf").write(results))).pages
     assert len(pages) == 12
     assert "strips on mold 6" in pages[5].extract_text()
-    strips = export_named("strips-csv").make(results).decode().splitlines()
+    strips = export_named("strips-csv").write(results).decode().splitlines()
     assert "goes on" in strips[0]
     assert "loblolly pine" in strips[1]
     assert "western redcedar" in strips[6]
-    (page,) = PdfReader(io.BytesIO(export_named("girth-pdf").make(results))).pages
+    (page,) = PdfReader(io.BytesIO(export_named("girth-pdf").write(results))).pages
     assert float(page.mediabox.width) * 25.4 / 72 == pytest.approx(420, abs=0.1)
-    assert b"<svg" in export_named("girth-svg").make(results)
-    assert b"LWPOLYLINE" in export_named("girth-dxf").make(results)
+    assert b"<svg" in export_named("girth-svg").write(results)
+    assert b"LWPOLYLINE" in export_named("girth-dxf").write(results)
 
 
 def test_shaped_strips_are_full_size_and_a_plan_without_any_is_refused(results: Results) -> None:
-    pages = PdfReader(io.BytesIO(export_named("tapers-pdf").make(results))).pages
+    pages = PdfReader(io.BytesIO(export_named("tapers-pdf").write(results))).pages
     assert 1 <= len(pages) < 30
     tapered = Pipeline().results(apply_override(linnet(), "strip.layout", "tapered"))
-    pages = PdfReader(io.BytesIO(export_named("tapers-pdf").make(tapered))).pages
+    pages = PdfReader(io.BytesIO(export_named("tapers-pdf").write(tapered))).pages
     assert len(pages) == 65
     first = float(pages[0].mediabox.width) * 25.4 / 72
     assert first > tapered.planking.strips[0].near_length
-    assert "width at mold 1" in export_named("strips-csv").make(tapered).decode().splitlines()[0]
-    straight = Results(tapered.shape, replace(results.planking, strips=results.planking.strips[:3]))
+    assert "width at mold 1" in export_named("strips-csv").write(tapered).decode().splitlines()[0]
+    few = replace(results.planking, strips=results.planking.strips[:3])
+    straight = Results(results.job, results.values | {PLANKING.id: Value(PLANKING.id, "", few)})
     with pytest.raises(ImpossiblePlan, match="one width"):
-        export_named("tapers-pdf").make(straight)
+        export_named("tapers-pdf").write(straight)
 
 
 def test_guides_on_the_command_line() -> None:
@@ -413,7 +415,7 @@ def test_a_few_tapered_strips_bring_the_run_back(results: Results) -> None:
 
 
 def test_the_centreline_is_marked_in_the_strip_it_crosses(results: Results) -> None:
-    lists = tick_lists(results)
+    lists = results.ticks
     molds = results.shape.molds.molds
     cuts = centre_cuts(molds, lists, results.planking, MeetOn.KEEL_LINE)
     assert [c.mold for c in cuts] == [m.name for m in molds]
@@ -426,7 +428,7 @@ def test_the_centreline_is_marked_in_the_strip_it_crosses(results: Results) -> N
         laid = plank(hull, Laying(40.0, guide))
         rows = {m.name: crossings(hull, m, laid, StripSettings(thickness=8.0)) for m in molds}
         assert bool(centre_cuts(molds, rows, laid, MeetOn.KEEL_LINE)) is marked
-    ticks = export_named("ticks-csv").make(results).decode()
+    ticks = export_named("ticks-csv").write(results).decode()
     assert ticks.count("keel line, in ") == 12, "her keel has a flat: it is not the centreline"
     assert all(c.on == "keel line" for c in cuts)
     assert [c.off_centre for c in cuts[1:]] == pytest.approx([14.0] * 11, abs=0.1)
@@ -447,14 +449,14 @@ def test_strips_run_on_over_a_flat_to_the_true_centreline() -> None:
     past = 15.0 / math.cos(math.radians(30))
     girth = 400.0 / math.cos(math.radians(30))
     last = math.ceil(girth / 15.0)
-    for cut in centre_cuts(found.shape.molds.molds, tick_lists(found), found.planking, MeetOn.CENTRELINE):
+    for cut in centre_cuts(found.shape.molds.molds, found.ticks, found.planking, MeetOn.CENTRELINE):
         assert (cut.on, cut.off_centre) == ("centreline", 0.0)
         assert (cut.strip - 1) * 15.0 + cut.from_upper == pytest.approx(girth + past, abs=0.1)
         assert 0 < cut.from_upper <= 15.0
         assert cut.strip > last
     (more,) = [f for f in found.findings if f.code == "flat-of-keel"]
     assert "1 more strip a side" in more.text
-    ticks = export_named("ticks-csv").make(found).decode()
+    ticks = export_named("ticks-csv").write(found).decode()
     assert ticks.count("centreline, in ") == 3
 
 

@@ -11,7 +11,7 @@ import pytest
 from hollow_keel.app.exports import export_named
 from hollow_keel.app.overrides import change
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.results import Results, Shape
+from hollow_keel.core.results import SHAPE, Shape
 from hollow_keel.core.setup.choices import Strongback
 from hollow_keel.core.setup.schedule import OVERHANG_MM, cut_list
 from hollow_keel.core.setup.sighting import ARM_MM, WAYS, Displaced, new_puzzle, sight
@@ -111,7 +111,7 @@ def test_what_comes_too_near_a_table_is_named() -> None:
 def test_the_schedule_goes_to_a_spreadsheet_in_the_builder_s_units() -> None:
     for job, first in ((linnet(), "500.0"), (pipit(), "1-6-0")):
         shape = Pipeline().shape(job)
-        text = export_named("setup-csv").make(Results(shape, None)).decode()  # type: ignore[arg-type]
+        text = export_named("setup-csv").write(Pipeline().results(shape.job, SHAPE)).decode()
         rows = list(csv.reader(io.StringIO(text)))
         assert rows[1][:2] == ["1", first]
         marks = rows[1 : 1 + len(shape.setup.marks)]

@@ -21,6 +21,7 @@ from hollow_keel.core.planking.crossings import crossings
 from hollow_keel.core.planking.faces import area_of
 from hollow_keel.core.planking.left_by_plan import left_as_planned
 from hollow_keel.core.planking.progress import GirthLeft, Planked
+from hollow_keel.core.planking.stages import PLANKING, REPLAN
 from hollow_keel.core.planking.strips import Planking
 from hollow_keel.demo.jobs import linnet, pipit, sedge
 from hollow_keel.files.plan_json import plan_document
@@ -45,7 +46,7 @@ def tube() -> Job:
 
 def worked(job: Job, planked: Planked) -> tuple[Planking, Replan]:
     shape = PIPELINE.shape(change(job, "", planked=planked))
-    return PIPELINE.planking(shape), PIPELINE.replan(shape)
+    return PIPELINE.value(shape.job, PLANKING), PIPELINE.value(shape.job, REPLAN)
 
 
 def again(planked: Planked) -> Replan:
@@ -54,7 +55,7 @@ def again(planked: Planked) -> Replan:
 
 def planned_left(job: Job, laid: int) -> dict[str, float]:
     shape = PIPELINE.shape(blank(job))
-    plan = PIPELINE.planking(shape)
+    plan = PIPELINE.value(shape.job, PLANKING)
     found = {m.name: left_as_planned(m, laid, plan) for m in shape.molds.molds}
     return {name: left for name, left in found.items() if left is not None}
 
@@ -192,7 +193,7 @@ def test_everything_that_follows_is_of_the_plan_as_it_is_now() -> None:
     assert before.stock is not None
     longer, shorter = (sum(n.length for n in r.stock.needs) for r in (after, before) if r.stock is not None)
     assert longer > shorter
-    rows = list(csv.reader(io.StringIO(export_named("strips-csv").make(after).decode("utf-8-sig"))))
+    rows = list(csv.reader(io.StringIO(export_named("strips-csv").write(after).decode("utf-8-sig"))))
     assert any(row[:1] == ["28"] for row in rows)
 
 

@@ -22,12 +22,14 @@ from hollow_keel.core.errors import ImpossiblePlan, InputError
 from hollow_keel.core.findings import Weight
 from hollow_keel.core.job import Job, Zone
 from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.results import Results
 from hollow_keel.core.stock.bought import bought
 from hollow_keel.core.stock.cut_already import cut_up_to
 from hollow_keel.core.stock.joint_check import least_apart
 from hollow_keel.core.stock.plan import StockPlan
 from hollow_keel.core.stock.rip import rips
+from hollow_keel.core.stock.stages import STOCK
 from hollow_keel.core.stock.timber import (
     Board,
     BuyingSettings,
@@ -47,8 +49,7 @@ PIPELINE = Pipeline()
 
 
 def planned(job: Job) -> StockPlan:
-    shape = PIPELINE.shape(job)
-    return PIPELINE.stock(shape, PIPELINE.planking(shape))
+    return PIPELINE.value(job, STOCK)
 
 
 def with_stock(job: Job, **fields: Any) -> Job:
@@ -175,7 +176,7 @@ def test_screws_of_the_long_hull_of_common_practice() -> None:
     )
     items = {i.what: i.amount for i in planned(job).items}
     assert set(items) & {"Cloth outside", "Tape for mold edges", "Staples, or screws with washers"} == set()
-    planking = PIPELINE.planking(PIPELINE.shape(job))
+    planking = PIPELINE.value(job, PLANKING)
     gaps = 0
     for piece in (p for s in planking.strips for p in s.near):
         x = piece.points[:, 0]
@@ -352,7 +353,7 @@ def test_no_boards() -> None:
     assert not [f for f in results.findings if f.stage == "stock"], "an empty list is no fault"
     assert results.stock.items
     with pytest.raises(ImpossiblePlan, match="no boards"):
-        export_named("stock-pdf").make(results)
+        export_named("stock-pdf").write(results)
 
 
 @pytest.mark.parametrize(
@@ -378,7 +379,7 @@ def test_a_kerf_thicker_than_the_strip_and_joints_nowhere() -> None:
     assert plan.plan is None
     assert "No joint can stand anywhere" in said(plan)
     with pytest.raises(ImpossiblePlan, match="No joint can stand"):
-        export_named("pieces-csv").make(
+        export_named("pieces-csv").write(
             PIPELINE.results(change(unworked(linnet()), "stock.joints", clear_molds=200.0))
         )
 
@@ -413,19 +414,19 @@ def test_overrides_reach_into_the_stock() -> None:
 
 
 def test_pieces_and_buying_list_are_written(results: Results, plan: StockPlan) -> None:
-    rows = list(csv.DictReader(io.StringIO(export_named("pieces-csv").make(results).decode())))
+    rows = list(csv.DictReader(io.StringIO(export_named("pieces-csv").write(results).decode())))
     assert plan.plan is not None
     assert len(rows) == 130 + plan.plan.joints
     assert sum(float(r["cut to mm"]) for r in rows) == pytest.approx(
         sum(n.length for n in plan.needs) + plan.plan.lost, abs=0.25 * len(rows)
     )
-    buying = export_named("buying-csv").make(results).decode()
+    buying = export_named("buying-csv").write(results).decode()
     assert "board D: 33.0 × 150.0 × 4200.0, loblolly pine" in buying
     assert f"{plan.cost:.2f}" in buying
 
 
 def test_stock_and_labels_on_paper(results: Results, plan: StockPlan) -> None:
-    pages = [p.extract_text() for p in PdfReader(io.BytesIO(export_named("stock-pdf").make(results))).pages]
+    pages = [p.extract_text() for p in PdfReader(io.BytesIO(export_named("stock-pdf").write(results))).pages]
     text = "\n".join(pages)
     for words in (
         "To buy",
@@ -438,14 +439,14 @@ def test_stock_and_labels_on_paper(results: Results, plan: StockPlan) -> None:
     ):
         assert words in text
     assert plan.plan is not None
-    labels = PdfReader(io.BytesIO(export_named("labels-pdf").make(results)))
+    labels = PdfReader(io.BytesIO(export_named("labels-pdf").write(results)))
     boards = sum(lot.count for lot in plan.lots)
     assert len(labels.pages) == math.ceil((boards + 130 + plan.plan.joints) / 24)
     assert "24 strips A1.1 to A1.24" in labels.pages[0].extract_text()
 
 
 def test_plan_file_has_the_stock(results: Results, plan: StockPlan) -> None:
-    stock = json.loads(export_named("plan-json").make(results))["stock"]
+    stock = json.loads(export_named("plan-json").write(results))["stock"]
     assert plan.plan is not None
     assert stock["joints"] == plan.plan.joints
     assert len(stock["pieces"]) == 130
@@ -453,7 +454,7 @@ def test_plan_file_has_the_stock(results: Results, plan: StockPlan) -> None:
     assert stock["cost"] == 31.0
     assert stock["waste"]["share"] == pytest.approx(plan.plan.waste, abs=1e-4)
     bare = PIPELINE.results(pipit())
-    bare_stock = json.loads(export_named("plan-json").make(bare))["stock"]
+    bare_stock = json.loads(export_named("plan-json").write(bare))["stock"]
     assert "pieces" not in bare_stock
     assert bare_stock["used_up"]
 

@@ -12,8 +12,8 @@ from pypdf import PdfReader
 from hollow_keel.app.overrides import change
 from hollow_keel.core.job import HullEnd, SetupSettings
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.planking.strips import nothing_laid
-from hollow_keel.core.results import Results, Shape
+from hollow_keel.core.planking.stages import PLANKING
+from hollow_keel.core.results import Shape
 from hollow_keel.core.setup.as_built import batten_along, batten_test, heights_of
 from hollow_keel.core.setup.batten_test import Batten
 from hollow_keel.core.setup.instruments import Fault, Instrument, simulated_survey
@@ -30,8 +30,9 @@ from hollow_keel.core.setup.schedule import rail_overhang, spacers
 from hollow_keel.core.setup.survey import Reading, Survey
 from hollow_keel.core.units import MM_PER_INCH, LengthUnit, parse_length
 from hollow_keel.demo.jobs import LINNET_WATERLINE, linnet
-from hollow_keel.files.plan_json import plan_document
+from hollow_keel.files.plan_json import as_built_document, plan_document
 from hollow_keel.files.setup_pdf import setting_up_pdf
+from tests.shapes import checked
 from tests.survey_trials import trials
 
 
@@ -68,7 +69,7 @@ def test_the_demo_has_two_molds_out_and_a_beam_that_sags(shape: Shape) -> None:
     assert found.moves[1].error == pytest.approx(-5.0, abs=0.6)
     assert "to starboard" in found.moves[1].mend
     assert any("smooth sweep" in text for text in found.datum)
-    checks = Pipeline().mold_checks(shape)
+    checks = checked(shape.job)
     assert {f.where for f in checks if f.code == "out"} == {"mold 4", "mold 9"}
 
 
@@ -199,7 +200,7 @@ def test_a_mold_too_far_aft_stands_proud_where_the_hull_narrows_aft(shape: Shape
 
 def test_a_batten_along_a_strip_shows_the_same_errors_square_to_the_hull(shape: Shape) -> None:
     found = judged(shape, simulated_survey(shape.setup, {"4": Fault(across=6.0), "9": Fault(up=-6.0)}))
-    strips = Pipeline().planking(shape).strips
+    strips = Pipeline().value(shape.job, PLANKING).strips
     batten = Batten.of_strip(14.0, 8.0)
     low = batten_along(found, shape.molds.molds, strips[45].near[0], batten, setup=shape.job.setup)
     side = batten_along(found, shape.molds.molds, strips[5].near[0], batten, setup=shape.job.setup)
@@ -260,8 +261,7 @@ def test_a_survey_keeps_the_set_up_it_was_measured_on(shape: Shape) -> None:
         assert words in said.text
         assert not found.rows
         assert not found.moves
-        results = Results(other, nothing_laid(other.job.strips))
-        told = plan_document(results)["as_built"]
+        told = as_built_document(other)
         assert (told["judged"], told["moves"]) == (False, [])
         paper = "".join(page.extract_text() for page in PdfReader(io.BytesIO(setting_up_pdf(other))).pages)
         assert "taken on another set-up" in " ".join(paper.split())
@@ -356,7 +356,6 @@ def test_a_batten_where_no_mold_is_says_where_there_are_some(shape: Shape) -> No
 
 
 def test_the_plan_file_tells_what_to_move() -> None:
-    from hollow_keel.files.plan_json import plan_document
 
     pipeline = Pipeline()
     plan = plan_document(pipeline.results(linnet()))

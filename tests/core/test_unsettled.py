@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from hollow_keel.core.hull.stages import SETTLED
 from hollow_keel.core.hull.unsettled import Settled, strip_unsettled, unsettled_at, unsettled_findings
 from hollow_keel.core.job import Job, MoldSettings, StripSettings
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
@@ -48,7 +49,7 @@ def test_strips_over_the_open_bilge_are_uncertain_and_those_on_the_topsides_are_
 
 
 def test_it_is_shown_past_a_millimetre_and_not_before(coarse: Results) -> None:
-    state = State(coarse.shape.job, shape=coarse.shape)
+    state = State(coarse.job)
     assert coarse.settled is not None
     (row,) = may_be_out(unsettled_at(coarse.settled, 2000.0), state)
     assert row[0] == "may be out by"
@@ -78,7 +79,7 @@ def test_stations_too_far_apart_are_told_with_about_what_they_miss_by(count: int
     job = Job(offsets=OffsetsTable(rows=tuple(rows_of(np.linspace(0.0, 10000.0, count)))), waterline=200.0)
     pipeline = Pipeline()
     shape = pipeline.shape(job)
-    told = pipeline.settled(shape)
+    told = pipeline.value(shape.job, SETTLED)
     surface = shape.hull.panels[0].surface
     u = np.linspace(0.0, 1.0, 2001)
     points = surface.points(u, np.ones_like(u))
@@ -96,7 +97,7 @@ def test_stations_too_far_apart_are_told_with_about_what_they_miss_by(count: int
 
 def test_between_stations_it_counts_half_way_and_not_at_them() -> None:
     pipeline = Pipeline()
-    told = pipeline.settled(pipeline.shape(linnet()))
+    told = pipeline.value(linnet(), SETTLED)
     gap = max(told.between, key=lambda g: g.by)
     only = Settled((), (gap,))
     assert unsettled_at(only, (gap.first + gap.last) / 2) == pytest.approx(gap.by)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import dataclasses
-
 import numpy as np
 import pytest
 
@@ -13,7 +11,8 @@ from hollow_keel.core.job import HullEnd, Job, MasterLine
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.choices import MasterKind, StripLayout
 from hollow_keel.core.planking.progress import GirthLeft, Planked
-from hollow_keel.core.results import Results, Shape
+from hollow_keel.core.planking.stages import PLANKING
+from hollow_keel.core.results import Shape
 from hollow_keel.core.setup.judgement import Direction, judge_survey, standing_on
 from hollow_keel.core.setup.survey import Reading, Survey
 from hollow_keel.core.stock.timber import MadePiece, MadeStrip
@@ -91,7 +90,7 @@ def test_counted_from_the_other_end_everything_is_where_it_was() -> None:
     (was,), (now,) = moved_since(job.unfaired, job.offsets), moved_since(other.unfaired, other.offsets)
     assert now.after.half_breadth - now.before.half_breadth == pytest.approx(2.0)
     assert now.before.station == pytest.approx(last - was.before.station)
-    one, two = PIPELINE.planking(a), Pipeline().planking(b)
+    one, two = PIPELINE.value(a.job, PLANKING), Pipeline().value(b.job, PLANKING)
     assert len(one.strips) == len(two.strips)
     for s, t in zip(one.strips, two.strips, strict=True):
         assert t.length == pytest.approx(s.length, rel=2e-3, abs=3)
@@ -140,7 +139,7 @@ def test_a_lower_baseline_raises_everything_that_is_a_height() -> None:
     )
     for before, after in zip(a.molds.molds, b.molds.molds, strict=True):
         assert after.edge.points[-1] == pytest.approx(before.edge.points[-1] + [0.0, 137.0], abs=1e-6)
-    one, two = PIPELINE.planking(a), Pipeline().planking(b)
+    one, two = PIPELINE.value(a.job, PLANKING), Pipeline().value(b.job, PLANKING)
     assert [s.length for s in two.strips] == pytest.approx([s.length for s in one.strips], abs=0.01)
     assert other.unfaired is not None
     assert len(moved_since(other.unfaired, other.offsets)) == 1
@@ -176,6 +175,5 @@ def test_a_table_that_cannot_be_drawn_is_turned_all_the_same() -> None:
         linnet(), "", offsets=linnet().offsets.model_copy(update={"rows": linnet().offsets.rows[:9]})
     )
     assert job_turned(job, (), None).offsets.rows
-    assert dataclasses.is_dataclass(Results)
     assert Planked().put_by() == Planked()
     assert Survey(readings=(Reading(mold="1"),)).on is None

@@ -98,7 +98,7 @@ def test_faults_name_the_place(change: tuple[str, str], word: str, place: str) -
 @pytest.mark.parametrize("name", ["linnet", "pipit"])
 def test_what_is_written_is_read_back_as_the_same_hull(name: str) -> None:
     results = Pipeline().results(demo_job(name))
-    again = parse_offsets_csv(export_named("lines-csv").make(results).decode())
+    again = parse_offsets_csv(export_named("lines-csv").write(results).decode())
     assert again.waterline == results.shape.job.waterline
     job = results.shape.job.model_copy(update={"offsets": again.table})
     shape = Pipeline().shape(job)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import io
 import re
-from dataclasses import replace
 
 import ezdxf
 import numpy as np
@@ -19,7 +18,7 @@ from hollow_keel.core.molds.layout import Sheets
 from hollow_keel.core.molds.nesting import as_rectangles
 from hollow_keel.core.molds.parts import mold_parts
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.results import Results
+from hollow_keel.core.results import SHAPE, Results
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.mold import mold_drawing
 from hollow_keel.files.mold_pdf import OVERLAP_MM, best_way, mold_patterns_pdf, tiles
@@ -100,7 +99,7 @@ def test_marks_can_be_read_on_paper(results: Results) -> None:
 
 def test_setting_up_sheet_has_every_mark(results: Results) -> None:
     text = (
-        PdfReader(io.BytesIO(export_named("setup-pdf").make(results)))
+        PdfReader(io.BytesIO(export_named("setup-pdf").write(results)))
         .pages[0]
         .extract_text()
         .replace("\u202f", "")
@@ -112,7 +111,7 @@ def test_setting_up_sheet_has_every_mark(results: Results) -> None:
 
 
 def test_dxf_gives_the_same_curve(results: Results) -> None:
-    document = ezdxf.read(io.StringIO(export_named("molds-dxf").make(results).decode()))
+    document = ezdxf.read(io.StringIO(export_named("molds-dxf").write(results).decode()))
     assert document.units == ezdxf.units.MM
     cut = [e for e in document.modelspace() if e.dxf.layer == "CUT"]
     assert len(cut) == len(results.shape.molds.molds)
@@ -128,9 +127,9 @@ def test_every_export_makes_something(results: Results) -> None:
     shape = results.shape
     parts = [p.part for p in mold_parts(shape.job, shape.molds, shape.setup.beam_level)]
     job = change(shape.job, "", layout=as_rectangles(parts, Sheets(length=3050.0, width=1525.0)))
-    laid = replace(results, shape=replace(shape, job=job))
+    laid = Results(job, results.values)
     for export in EXPORTS:
-        assert len(export.make(laid)) > 200
+        assert len(export.write(laid)) > 200
 
 
 def test_unknown_kind_and_paper(results: Results) -> None:
@@ -146,7 +145,7 @@ def test_sheet_is_refused_for_molds_that_overlap() -> None:
         update={"molds": job.molds.model_copy(update={"stations": (1000.0, 1008.0, 3000.0)})}
     )
     with pytest.raises(ImpossiblePlan, match="overlap"):
-        export_named("setup-pdf").make(Pipeline().results(job))
+        export_named("setup-pdf").write(Pipeline().results(job))
 
 
 def test_every_mold_s_name_is_on_one_of_its_pages(results: Results) -> None:
@@ -160,7 +159,7 @@ def test_every_mold_s_name_is_on_one_of_its_pages(results: Results) -> None:
 
 
 def test_what_to_move_is_on_the_setting_up_sheet(results: Results) -> None:
-    reader = PdfReader(io.BytesIO(export_named("setup-pdf").make(results)))
+    reader = PdfReader(io.BytesIO(export_named("setup-pdf").write(results)))
     _, first, second = (page.extract_text().replace("\u202f", " ") for page in reader.pages)
     assert "1 × beam" in first
     assert "5 212.0 long" in first
@@ -173,5 +172,5 @@ def test_what_to_move_is_on_the_setting_up_sheet(results: Results) -> None:
         "4: 6.1 high",
     ):
         assert words in second
-    unmeasured = replace(results, shape=replace(results.shape, job=change(results.shape.job, "", surveys=())))
-    assert len(PdfReader(io.BytesIO(export_named("setup-pdf").make(unmeasured))).pages) == 2
+    unmeasured = Pipeline().results(change(results.job, "", surveys=()), SHAPE)
+    assert len(PdfReader(io.BytesIO(export_named("setup-pdf").write(unmeasured))).pages) == 2

@@ -15,7 +15,7 @@ from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.job import Job, StemSettings
 from hollow_keel.core.molds.stem import inner_stem, lamination, stem_mold
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.results import Results
+from hollow_keel.core.results import SHAPE
 from hollow_keel.demo.jobs import linnet, pipit
 from tests.shapes import WIGLEY, cone, hull_of, wigley
 
@@ -88,12 +88,12 @@ def test_what_cannot_be_is_said() -> None:
     with pytest.raises(ImpossiblePlan, match="no room for a mold"):
         stem_mold(inner_stem(shape.hull, 8.0, shape.job.stem), shape.molds.molds[0], 500.0)
     with pytest.raises(ImpossiblePlan, match="no stem"):
-        export_named("stem-pdf").make(Results(Pipeline().shape(Job(offsets=cone(), waterline=-50.0)), None))  # type: ignore[arg-type]
+        export_named("stem-pdf").write(Pipeline().results(Job(offsets=cone(), waterline=-50.0), SHAPE))
 
 
 def test_it_goes_out_with_its_laminations() -> None:
     for job, pages in ((linnet(), 2), (pipit(), 4)):
-        data = export_named("stem-pdf").make(Results(Pipeline().shape(job), None))  # type: ignore[arg-type]
+        data = export_named("stem-pdf").write(Pipeline().results(job, SHAPE))
         reader = pypdf.PdfReader(io.BytesIO(data))
         assert len(reader.pages) == pages
         text = reader.pages[0].extract_text()

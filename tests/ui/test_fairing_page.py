@@ -10,6 +10,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QInputDialog
 
 from hollow_keel.app.overrides import change
+from hollow_keel.core.fairing.stages import MOVED
 from hollow_keel.ui.pages.fairing import FairingPage
 from hollow_keel.ui.window import MainWindow
 from tests.slips import with_offset
@@ -49,7 +50,7 @@ def test_a_fair_hull_says_so(window: MainWindow, page: FairingPage) -> None:
     assert page.doubts.model_of_rows.rowCount() == 0
     assert not page.mend.isEnabled()
     assert page.measures.model_of_rows.rowCount() == len(window.state.shape.lines.stations) + 3
-    assert window.current_results().fairness is window.state.fairness
+    assert window.state.results.fairness is window.state.fairness
     assert window.card.card.heading == "Lines"
     assert float(window.card.card.big) == pytest.approx(window.state.fairness.hydro.volume * 1025, abs=1)
 
@@ -135,6 +136,7 @@ def test_easing_is_one_step_with_a_table_of_what_moved(
     table = window.session.job.offsets
     monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("1/8in", True))
     page.ask_ease()
+    qtbot.waitUntil(lambda: window.state.is_known(MOVED), timeout=30_000)
     rows = page.moved.model_of_rows.rows
     assert rows
     assert all(0 < m.by < 12 for m in rows)

@@ -9,6 +9,7 @@ import pytest
 from PySide6.QtGui import QImage
 
 from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.demo.jobs import pipit
 from hollow_keel.drawing.hull_mesh import planked_mesh
 from hollow_keel.ui.theme import LIGHT
@@ -19,7 +20,7 @@ from hollow_keel.ui.views.vtk_scene import HullScene, find_renderer
 @pytest.fixture(scope="module")
 def look() -> Look:
     pipeline = Pipeline()
-    mesh = planked_mesh(pipeline.planking(pipeline.shape(pipit())))
+    mesh = planked_mesh(pipeline.value(pipit(), PLANKING))
     return Look(mesh, LIGHT, 3, 240, 160, -120.0, 25.0, 1.0, (0.0, 0.0), smooth=False)
 
 

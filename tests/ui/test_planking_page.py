@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QApplication, QDialog
 from hollow_keel.app.overrides import change
 from hollow_keel.core.job import Guide, Zone
 from hollow_keel.core.planking.choices import MasterKind, RestWay, StripLayout
+from hollow_keel.core.planking.stages import TICKS
 from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.model import Layer
@@ -107,7 +108,12 @@ def test_colours_stand_for_something_and_say_so_in_words(window: MainWindow, pag
         assert "■" in page.legend.text()
 
 
-def test_strips_at_the_mold_are_listed_and_drawn(window: MainWindow, page: Any) -> None:
+def ticked(qtbot: Any, window: MainWindow) -> None:
+    qtbot.waitUntil(lambda: window.state.is_known(TICKS), timeout=30_000)
+
+
+def test_strips_at_the_mold_are_listed_and_drawn(window: MainWindow, qtbot: Any, page: Any) -> None:
+    ticked(qtbot, window)
     page.tabs.setCurrentIndex(AT_MOLD)
     window.choose_mold(5)
     assert page.at_mold.model().rowCount() == 64
@@ -122,6 +128,7 @@ def test_the_girth_is_divided_by_a_metric_tape_in_an_inch_job(
     window: MainWindow, qtbot: Any, page: Any
 ) -> None:
     window.set_units(LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
+    ticked(qtbot, window)
     page.tabs.setCurrentIndex(DIVIDE)
     divider = page.divider
     divider.parts.setValue(10)
@@ -252,8 +259,9 @@ def test_zones_are_written_as_they_are_read() -> None:
 
 
 def test_ticks_are_read_across_the_shop(
-    window: MainWindow, page: Any, monkeypatch: pytest.MonkeyPatch
+    window: MainWindow, qtbot: Any, page: Any, monkeypatch: pytest.MonkeyPatch
 ) -> None:
+    ticked(qtbot, window)
     shown: list[BenchMode] = []
     monkeypatch.setattr(BenchMode, "exec", lambda dialog: shown.append(dialog) or dialog.reject() or 0)
     window.choose_mold(5)

@@ -77,6 +77,7 @@ def test_readings_are_pasted_and_begun_from_nothing(window: MainWindow, qtbot: A
     survey = window.session.job.surveys[-1]
     assert (survey.of("1").height_port, survey.of("2").height_starboard) == (75.0, 75.0)
     assert "beside the plan" in model.paste(0, 4, "1\t2")
+    settle(qtbot, window)
     assert page.as_built.judgement.rows
 
 

@@ -3,37 +3,47 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import Any
 
 import pytest
 
 from hollow_keel.app.overrides import change
+from hollow_keel.core.fairing.stages import FAIRNESS
 from hollow_keel.core.findings import Finding, Weight
+from hollow_keel.core.hull.stages import HULL
 from hollow_keel.core.job import Job
+from hollow_keel.core.molds.cut_stages import PROUD
+from hollow_keel.core.molds.stages import MOLDS
 from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.planking.stages import HANDLING, PLANKING, REPLAN
+from hollow_keel.core.stage import Failed, FailureKind, Stage, Value
 from hollow_keel.core.stock.timber import StockSettings
 from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.ui.pages.registry import PAGES
 from hollow_keel.ui.sentences import sentence
-from hollow_keel.ui.state import State
+from hollow_keel.ui.state import SHOWN, State
 from hollow_keel.ui.status import status
 
-STAGES = [kind.stage for kind in PAGES]
+PAGE_IDS = [kind.stage for kind in PAGES]
+
+
+def with_value(state: State, stage: Stage[Any], value: object) -> State:
+    return state.told([Value(stage.id, state.keys[stage.id], value)])
 
 
 @pytest.fixture(scope="module")
 def done() -> State:
     """Everything is worked out, and nothing wants looking at."""
-    results = Pipeline().results(change(linnet(), "", surveys=()))
-    shape = replace(results.shape, findings=())
-    return State(
-        shape.job, shape, replace(results.planking, findings=()), results.behaviours,
-        fairness=results.fairness, judged=True, stock=results.stock, stocked=True,
-    )  # fmt: skip
+    job = change(linnet(), "", surveys=(), planked=None)
+    results = Pipeline().results(job)
+    state = State(job).told(results.values.values())
+    state = with_value(state, HANDLING, ())
+    return with_value(state, PLANKING, replace(results.planking, findings=()))
 
 
 def marks(state: State) -> list[str]:
-    return [status(state, stage)[0] for stage in STAGES]
+    return [status(state, page)[0] for page in PAGE_IDS]
 
 
 def test_all_is_ready(done: State) -> None:
@@ -45,49 +55,88 @@ def test_a_blank_job_is_empty_everywhere() -> None:
 
 
 def test_what_is_being_worked_out_is_to_do_again(done: State) -> None:
-    assert marks(replace(done, stale=True, stocked=False)) == [
-        "ready",
-        "ready",
-        "ready",
-        "ready",
-        "redo",
-        "redo",
-    ]
-    assert marks(replace(done, judged=False))[1] == "redo"
-    assert marks(replace(done, planking=None))[4] == "redo"
+    other = done.of(change(done.job, "strips", width=20.0))
+    assert other.stale
+    assert marks(other) == ["ready", "ready", "ready", "ready", "redo", "redo"]
+    assert marks(done.of(change(done.job, "stock.saw", kerf=3.0))) == [*["ready"] * 5, "redo"]
+    rows = done.job.offsets.rows
+    moved = rows[40].model_copy(update={"half_breadth": rows[40].half_breadth + 1.0})
+    edited = done.of(change(done.job, "", offsets=done.job.offsets.with_row(40, moved)))
+    assert marks(edited) == ["ready", "redo", "ready", "ready", "redo", "redo"]
+    assert edited.shape is not None
+    assert edited.shape.job is done.job, "what is shown is of the job before"
+
+
+def test_what_an_edit_does_not_touch_stays(done: State) -> None:
+    """A note on a cell, the currency and the name change nothing that is worked out."""
+    rows = done.job.offsets.rows
+    note = rows[3].model_copy(update={"notes": {"height": "measured twice"}})
+    for job in (
+        change(done.job, "", offsets=done.job.offsets.with_row(3, note)),
+        change(done.job, "stock.buying", currency="kr"),
+        change(done.job, "", name="Siskin"),
+        change(done.job, "units", step=1.0),
+        change(done.job, "printing", proof_bar=99.0),
+    ):
+        other = done.of(job)
+        assert other.answered(SHOWN)
+        assert not other.stale
+        assert other.shape is not None
+        assert other.shape.job is job
+        assert other.shape.hull is done.shape.hull  # type: ignore[union-attr]
 
 
 @pytest.mark.parametrize(
     ("stage", "wanted"),
     [
-        ("offsets", ["look", "redo", "redo", "redo", "redo", "redo"]),
-        ("planking", ["ready", "ready", "ready", "ready", "look", "redo"]),
+        (HULL, ["look", "redo", "redo", "redo", "redo", "redo"]),
+        (PLANKING, ["ready", "ready", "ready", "ready", "look", "redo"]),
+        (FAIRNESS, ["ready", "look", "ready", "ready", "ready", "ready"]),
+        (MOLDS, ["ready", "ready", "look", "redo", "redo", "redo"]),
     ],
+    ids=lambda s: getattr(s, "id", ""),
 )
-def test_a_problem_stops_its_own_stage_and_those_after(done: State, stage: str, wanted: list[str]) -> None:
-    stopped = replace(done, problem="It cannot be.", problem_stage=stage, stale=True, stocked=False)
-    assert marks(stopped) == wanted
-    assert status(stopped, stage) == ("look", 1)
+def test_a_problem_stops_its_own_stage_and_those_after(
+    done: State, stage: Stage[Any], wanted: list[str]
+) -> None:
+    failed = Failed(stage.id, FailureKind.FAULT, "It cannot be.")
+
+    def needs_it(other: Stage[Any]) -> bool:
+        return other is stage or any(needs_it(n) for n in other.needs)
+
+    state = done.told([Value(s.id, done.keys[s.id], failed) for s in SHOWN if needs_it(s)])
+    assert marks(state) == wanted
+    assert status(state, stage.page) == ("look", 1)
+    assert state.problem == "It cannot be."
+    assert state.shape is not None, "what was known is still shown"
+
+
+def test_what_is_given_up_says_why_on_the_first_page_that_misses_it(done: State) -> None:
+    laying = done.of(change(done.job, "strips", width=20.0))
+    stopped = laying.given_up("It was stopped.")
+    assert (stopped.problem, stopped.problem_stage) == ("It was stopped.", "planking")
+    assert stopped.answered(SHOWN)
+    again = stopped.of(change(stopped.job, "", name="Siskin"))
+    assert not again.answered([REPLAN]), "the next edit tries again"
 
 
 def test_without_boards_stock_is_empty(done: State) -> None:
-    assert marks(replace(done, job=change(done.job, "", stock=StockSettings())))[5] == "empty"
+    assert marks(done.of(change(done.job, "", stock=StockSettings())))[5] == "empty"
 
 
 def test_without_molds_there_is_nothing_to_set_up(done: State) -> None:
     assert done.shape is not None
-    bare = replace(done, shape=replace(done.shape, molds=replace(done.shape.molds, molds=())))
+    bare = with_value(done, MOLDS, replace(done.shape.molds, molds=()))
     assert marks(bare) == ["ready", "ready", "ready", "empty", "ready", "ready"]
 
 
 def test_findings_are_counted_where_they_belong(done: State) -> None:
-    assert done.shape is not None
     found = Finding("x", Weight.LOOK, "molds", "mold 3", "Look at it.")
-    state = replace(done, shape=replace(done.shape, findings=(found, found)))
+    state = with_value(done, PROUD, (found, found))
     assert status(state, "molds") == ("look", 2)
     assert marks(state) == ["ready", "ready", "look", "ready", "ready", "ready"]
     printed = replace(found, code="printed-changed")
-    assert marks(replace(done, shape=replace(done.shape, findings=(printed,))))[2] == "redo"
+    assert marks(with_value(done, PROUD, (printed,)))[2] == "redo"
 
 
 @pytest.mark.parametrize(

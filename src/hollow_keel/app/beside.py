@@ -7,13 +7,11 @@ The process reads one pickled request and answers with pickled messages (kind, v
 from __future__ import annotations
 
 import queue
-import subprocess
-import sys
 import threading
 from collections.abc import Callable, Iterator
-from typing import Any, BinaryIO, cast
+from typing import Any
 
-from .worker import receive, send
+from .launch import own_pipes, start_worker
 
 Send = Callable[[str, Any], None]
 
@@ -22,10 +20,8 @@ class Beside:
     """One piece of work, under way. `poll` gives what has come since the last time; `stop` ends it at once."""
 
     def __init__(self, module: str, request: Any) -> None:
-        self._process = subprocess.Popen(
-            [sys.executable, "-m", f"hollow_keel.app.{module}"], stdin=subprocess.PIPE, stdout=subprocess.PIPE
-        )
-        send(cast(BinaryIO, self._process.stdin), request)
+        self._worker = start_worker(module)
+        self._worker.requests.send(request)
         self._answers: queue.SimpleQueue[tuple[str, Any]] = queue.SimpleQueue()
         self._reader = threading.Thread(target=self._read, name=module, daemon=True)
         self._reader.start()
@@ -33,8 +29,8 @@ class Beside:
     def _read(self) -> None:
         try:
             while True:
-                self._answers.put(receive(cast(BinaryIO, self._process.stdout)))
-        except (EOFError, OSError, ValueError):
+                self._answers.put(self._worker.answers.recv())
+        except (EOFError, OSError):
             self._answers.put(("done", None))
 
     def poll(self) -> list[tuple[str, Any]]:
@@ -46,29 +42,27 @@ class Beside:
 
     def stop(self) -> None:
         """End it and wait for its end."""
-        self._process.kill()
-        self._process.wait()
+        self._worker.process.kill()
+        self._worker.process.wait()
         self._reader.join()
-        for pipe in (self._process.stdin, self._process.stdout):
-            if pipe is not None:
-                pipe.close()
+        self._worker.close()
 
 
 def serve(work: Callable[[Any, Send], None]) -> None:
     """Serve the one request: `work` is called with it and with what sends an answer."""
     from ..core.errors import HollowKeelError
 
-    answers = sys.stdout.buffer
-    sys.stdout = sys.stderr  # nothing but answers goes down the pipe
+    asked, answers = own_pipes()
 
     def tell(kind: str, value: Any) -> None:
-        send(answers, (kind, value))
+        answers.send((kind, value))
 
-    try:
-        work(receive(sys.stdin.buffer), tell)
-        tell("done", None)
-    except HollowKeelError as error:
-        tell("failed", str(error))
+    with asked, answers:
+        try:
+            work(asked.recv(), tell)
+            tell("done", None)
+        except HollowKeelError as error:
+            tell("failed", str(error))
 
 
 def found_one_by_one(results: Iterator[Any], kind: str, tell: Send) -> None:

@@ -9,34 +9,69 @@ import subprocess
 import sys
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
+from dataclasses import dataclass
+from multiprocessing.connection import Connection
 
 PIPE_BYTES = 1 << 20
 """Room for some dozens of requests."""
+ONE_THREAD = {"OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
+"""Linear algebra on matrices as small as ours is slower with more threads."""
 
 
-def start_worker() -> subprocess.Popen[bytes]:
-    """Start the computing process; it loads while the window is being built."""
-    worker = subprocess.Popen(
-        [sys.executable, "-m", "hollow_keel.app.worker"], stdin=subprocess.PIPE, stdout=subprocess.PIPE,
-        env={**os.environ, "OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"},
+@dataclass(frozen=True)
+class Worker:
+    """A process of the application's, and both ways to it."""
+
+    process: subprocess.Popen[bytes]
+    requests: Connection
+    answers: Connection
+
+    def close(self) -> None:
+        """Close both ways; the process ends by itself when it is told so."""
+        for way in (self.requests, self.answers):
+            with suppress(OSError):
+                way.close()
+
+
+def start_worker(module: str = "worker") -> Worker:
+    """Start a process of the application's; the computing one loads while the window is being built."""
+    process = subprocess.Popen(
+        [sys.executable, "-m", f"hollow_keel.app.{module}"], stdin=subprocess.PIPE, stdout=subprocess.PIPE,
+        env={**os.environ, **ONE_THREAD},
     )  # fmt: skip
-    assert worker.stdin is not None
+    assert process.stdin is not None
+    assert process.stdout is not None
     with suppress(OSError):  # it reads when it comes to it: the window must not wait for that
-        fcntl.fcntl(worker.stdin, fcntl.F_SETPIPE_SZ, PIPE_BYTES)
-    return worker
+        fcntl.fcntl(process.stdin, fcntl.F_SETPIPE_SZ, PIPE_BYTES)
+    with process.stdin, process.stdout:
+        return Worker(
+            process,
+            Connection(os.dup(process.stdin.fileno()), readable=False),
+            Connection(os.dup(process.stdout.fileno()), writable=False),
+        )
+
+
+def own_pipes() -> tuple[Connection, Connection]:
+    """In such a process: what it is asked by, and what it answers by. Nothing but answers goes down that pipe: what is printed
+    goes where errors go."""
+    asked = Connection(os.dup(sys.stdin.fileno()), writable=False)
+    answers = Connection(os.dup(sys.stdout.fileno()), readable=False)
+    os.dup2(sys.stderr.fileno(), sys.stdout.fileno())
+    return asked, answers
 
 
 @contextmanager
-def window_starting() -> Iterator[subprocess.Popen[bytes]]:
+def window_starting() -> Iterator[Worker]:
     """A computing process for a window about to be built; ended again where no window comes of it."""
     hold_collector()
     worker = start_worker()
     try:
         yield worker
     except BaseException:
-        worker.kill()
-        with worker:  # waits, and closes its pipes
-            raise
+        worker.process.kill()
+        worker.process.wait()
+        worker.close()
+        raise
 
 
 def hold_collector() -> None:

@@ -36,6 +36,12 @@ def settings_folder() -> Path:
     return Path(base) / "hollow-keel"
 
 
+def state_folder() -> Path:
+    """Where logs are kept; follows XDG_STATE_HOME."""
+    base = os.environ.get("XDG_STATE_HOME") or str(Path.home() / ".local" / "state")
+    return Path(base) / "hollow-keel"
+
+
 def load_settings(folder: Path) -> Settings:
     """The settings; the plain ones where there are none or they cannot be read."""
     try:

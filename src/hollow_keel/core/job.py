@@ -233,6 +233,15 @@ class StripSettings(_Part):
         return self.model_copy(update=given) if given else self
 
     @property
+    def other_covers(self) -> tuple[tuple[int, int, float], ...]:
+        """First, last and cover of the runs of places whose strips cover something else than the others."""
+        return tuple(
+            (first, last, cover)
+            for first, last in self.zone_runs
+            if (cover := self.at_place(first).cover) != self.cover
+        )
+
+    @property
     def zone_runs(self) -> tuple[tuple[int, int], ...]:
         """Runs of places (first, last) that the same zones apply to, one after the other; those with none are left out."""
         edges = sorted({z.first for z in self.zones} | {z.last + 1 for z in self.zones})
@@ -305,3 +314,8 @@ class Job(_Part):
     printing: PrintSettings = PrintSettings()
     printed: tuple[Printed, ...] = ()
     """The molds whose patterns were last printed or written out, as they were."""
+
+    @property
+    def outward(self) -> float:
+        """How far the hull lies outside its offsets: the skin's thickness where they are to the inside of the planking, mm."""
+        return self.molds.skin if self.offsets.to_inside else 0.0

@@ -1,10 +1,22 @@
-"""What a Job comes to. Loads nothing of what computes it: the window shows results and never works them out."""
+"""What a Job comes to: the values of its stages. Loads nothing of what computes them: the window shows results and never works
+them out."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
-from typing import TYPE_CHECKING
+from dataclasses import dataclass
+from functools import cached_property
+from typing import TYPE_CHECKING, Any, TypeVar
+
+from .fairing.stages import FAIRNESS
+from .hull.stages import HULL, LINES, MEASURES, SETTLED, WATERLINE
+from .molds.cut_stages import PIECES
+from .molds.stages import MOLDS
+from .planking.stages import BEHAVIOURS, CENTRE_CUTS, PLANKING, REPLAN, STRIP_ENDS, TICKS
+from .setup.stages import SCHEDULE, SETUP, SURVEYS
+from .stage import Failed, Stage, Value
+from .stages import STAGES
+from .stock.stages import STOCK
 
 if TYPE_CHECKING:
     from .fairing.fairness import Fairness
@@ -13,18 +25,28 @@ if TYPE_CHECKING:
     from .hull.measures import Measures
     from .hull.unsettled import Settled
     from .job import Job
+    from .molds.pieces import Piece
     from .molds.stations import MoldSet
     from .offsets.table import Lines
     from .planking.as_planked import Replan
+    from .planking.bottom import CentreCut
+    from .planking.crossings import Crossing
     from .planking.mechanics import Behaviour
+    from .planking.stages import StripEnds
     from .planking.strips import Planking
     from .setup.beam import SetUp
+    from .setup.judgement import SurveyJudgement
+    from .setup.schedule import Schedule
     from .stock.plan import StockPlan
+
+T = TypeVar("T")
+SHAPE: tuple[Stage[Any], ...] = (LINES, HULL, WATERLINE, MEASURES, MOLDS, SETUP, SCHEDULE, SURVEYS, PIECES)
+"""What follows an edit at once: everything but the strips and what looks at the whole more closely."""
 
 
 @dataclass(frozen=True)
 class Shape:
-    """Results that follow an edit at once: everything but the strips."""
+    """The values of `SHAPE` together, and the job they are of."""
 
     job: Job
     lines: Lines
@@ -33,32 +55,101 @@ class Shape:
     measures: Measures
     molds: MoldSet
     setup: SetUp
+    schedule: Schedule
+    surveys: tuple[SurveyJudgement, ...]
+    pieces: Mapping[str, Piece]
     findings: tuple[Finding, ...]
+    key: tuple[str, ...] = ()
+    """The keys of the values: two shapes of the same key are the same."""
 
 
-@dataclass(frozen=True)
 class Results:
-    """All results of a Job."""
+    """Values of stages for one job. A stage that was not asked for is not there; one that failed raises what went wrong."""
 
-    shape: Shape
-    planking: Planking
-    fairness: Fairness | None = None
-    """None where nobody has looked yet."""
-    mold_checks: tuple[Finding, ...] = ()
-    """What was noticed about the pieces of the molds, and about how strips go on."""
-    behaviours: Mapping[int, Behaviour] = field(default_factory=dict)
-    """How every strip behaves, by its number; empty where there is no planking."""
-    stock: StockPlan | None = None
-    """None where nobody has planned it yet."""
-    settled: Settled | None = None
-    """How far the table settles the hull; None where nobody has looked yet."""
-    replan: Replan | None = None
-    """How far the planking has come and what became of the rest; None where there is no planking."""
+    def __init__(self, job: Job, values: Mapping[str, Value]) -> None:
+        self.job = job
+        self.values = dict(values)
+
+    def __getitem__(self, stage: Stage[T]) -> T:
+        """The value of a stage. Raises LookupError where nobody asked for it, and what working it out raised."""
+        found = self.values.get(stage.id)
+        if found is None:
+            raise LookupError(f"{stage.id} was not asked for")
+        if isinstance(found.value, Failed):
+            raise found.value.raised()
+        value: T = found.value
+        return value
+
+    def get(self, stage: Stage[T]) -> T | None:
+        """The value of a stage; None where it was not asked for or failed."""
+        found = self.values.get(stage.id)
+        return None if found is None or isinstance(found.value, Failed) else found.value
+
+    def __contains__(self, stage: Stage[Any]) -> bool:
+        return self.get(stage) is not None
+
+    @cached_property
+    def shape(self) -> Shape:
+        """Everything but the strips. Raises as `[]` does."""
+        return Shape(
+            self.job, self[LINES], self[HULL], self[WATERLINE].height, self[MEASURES], self[MOLDS], self[SETUP],
+            self[SCHEDULE], self[SURVEYS], self[PIECES], self._findings_of(SHAPE), tuple(self.values[s.id].key for s in SHAPE),
+        )  # fmt: skip
+
+    @property
+    def planking(self) -> Planking:
+        """The strips as they are worked to."""
+        return self[PLANKING]
+
+    @property
+    def behaviours(self) -> Mapping[int, Behaviour]:
+        """How every strip behaves, by its number."""
+        return self[BEHAVIOURS]
+
+    @property
+    def ticks(self) -> Mapping[str, tuple[Crossing, ...]]:
+        """Every strip at every mold, by the mold's name, from the sheer down."""
+        return self[TICKS]
+
+    @property
+    def centre_cuts(self) -> tuple[CentreCut, ...]:
+        """Where both sides meet, at every mold where they do."""
+        return self[CENTRE_CUTS]
+
+    @property
+    def strip_ends(self) -> Mapping[int, StripEnds]:
+        """How the ends of every strip are cut, by its number."""
+        return self[STRIP_ENDS]
+
+    @property
+    def replan(self) -> Replan:
+        """How far the planking has come and what became of the rest."""
+        return self[REPLAN]
+
+    @property
+    def stock(self) -> StockPlan | None:
+        """The wood; None where nobody has planned it yet."""
+        return self.get(STOCK)
+
+    @property
+    def fairness(self) -> Fairness | None:
+        """How fair the lines are; None where nobody has looked yet."""
+        return self.get(FAIRNESS)
+
+    @property
+    def settled(self) -> Settled | None:
+        """How far the table settles the hull; None where nobody has looked yet."""
+        return self.get(SETTLED)
 
     @property
     def findings(self) -> tuple[Finding, ...]:
         """Everything that was noticed, in order of work."""
-        remarks = self.fairness.remarks if self.fairness else ()
-        stock = self.stock.findings if self.stock else ()
-        rest = self.replan.findings if self.replan else ()
-        return remarks + self.shape.findings + self.mold_checks + self.planking.findings + rest + stock
+        return self._findings_of(STAGES)
+
+    def _findings_of(self, stages: tuple[Stage[Any], ...]) -> tuple[Finding, ...]:
+        found: list[Finding] = []
+        for stage in stages:
+            value = self.get(stage)
+            if value is not None:
+                found += stage.findings(value)
+        return tuple(found)

@@ -10,7 +10,7 @@ from ..core.geometry.arrays import frozen
 from ..core.molds.stations import Mold
 from ..core.results import Shape
 from ..core.setup.choices import Strongback
-from ..core.setup.schedule import Standing, floor_height, standings
+from ..core.setup.schedule import Standing, floor_height
 from ..core.units import LengthStyle, format_length
 from .model import Drawing, Label, Layer, Stroke, box, line
 
@@ -61,9 +61,7 @@ class _View:
 def end_view(shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
     """The mold on its strongback as it stands, seen from the end that distances are measured from."""
     job, setup = shape.job, shape.setup
-    standing = next(
-        s for s in standings(setup, shape.molds, job.setup, job.molds, shape.waterline) if s.mold == mold.name
-    )
+    standing = next(s for s in shape.schedule.standings if s.mold == mold.name)
     edge = np.column_stack([mold.edge.points[:, 0], setup.above(mold.edge.points[:, 1])])
     half = max(float(edge[:, 0].max()), job.setup.leg_spread / 2)
     view = _View(style, STEP_SHARE * 2 * half, f"mold:{mold.name}")

@@ -35,7 +35,7 @@ def mold_drawing(shape: Shape, mold: Mold, style: LengthStyle, planking: Plankin
     Plank edges are ticked where the job asks for them and `planking` is given.
     """
     edge = mold.edge
-    piece = piece_of(shape, mold)
+    piece = shape.pieces[mold.name]
     outline, key = piece.outline, f"mold:{mold.name}"
     strokes = [Stroke(outline, Layer.MOLD, closed=True, filled=True, key=key)]
     strokes += [Stroke(hole, Layer.HOLE, closed=True, filled=True, key=key) for hole in piece.holes]
@@ -99,13 +99,6 @@ def face_text(mold: Mold) -> str:
 def _both_sides(points: Array) -> Array:
     left = points[::-1] * [-1.0, 1.0]
     return frozen(np.concatenate([left, points]))
-
-
-def piece_of(shape: Shape, mold: Mold) -> Piece:
-    """The piece of sheet for a mold of a job."""
-    from ..core.molds.pieces import make_piece  # with shapely, which loads slowly
-
-    return make_piece(mold, shape.job.molds, shape.job.setup, shape.setup.beam_level)
 
 
 def widest_wood(outline: Array, holes: tuple[Array, ...] = ()) -> Array:

@@ -9,12 +9,11 @@ from typing import Any
 from ..core.fairing.doubts import Doubt
 from ..core.findings import Finding, in_words
 from ..core.hull.hydro import Hydro
-from ..core.hull.unsettled import Settled, strip_unsettled, unsettled_at
+from ..core.molds.stages import UNCERTAIN_MOLDS
 from ..core.planking.mechanics import Behaviour
+from ..core.planking.stages import StripEnds
 from ..core.planking.strips import Strip
 from ..core.results import Results, Shape
-from ..core.setup.judgement import judge_survey
-from ..core.setup.schedule import standings
 from .rounded import rounded
 from .stock_json import stock_document
 
@@ -25,9 +24,8 @@ def plan_document(results: Results) -> dict[str, Any]:
     """Lengths mm, areas m², volumes m³, angles degrees, curvatures 1/m, twist degrees/m."""
     shape, planking = results.shape, results.planking
     measures = shape.measures
-    found = results.behaviours
-    told = results.settled or Settled()
-    stands = standings(shape.setup, shape.molds, shape.job.setup, shape.job.molds, shape.waterline)
+    found, ends = results.behaviours, results.strip_ends
+    out = results[UNCERTAIN_MOLDS]
     return {
         "schema": SCHEMA,
         "units": "mm",
@@ -51,7 +49,7 @@ def plan_document(results: Results) -> dict[str, Any]:
                 "points": [[rounded(y), rounded(z)] for y, z in m.edge.points],
                 "bevels": [rounded(math.degrees(b)) for b in m.edge.bevels],
                 "standing": [rounded(math.degrees(b)) for b in m.standing],
-                "uncertain_by": rounded(unsettled_at(told, m.station)),
+                "uncertain_by": rounded(out[m.name]),
                 "sheer": [rounded(c) for c in m.edge.sheer], "keel": [rounded(c) for c in m.edge.keel],
                 "waterline": None if m.edge.waterline is None else [rounded(c) for c in m.edge.waterline],
             }
@@ -67,16 +65,16 @@ def plan_document(results: Results) -> dict[str, Any]:
                     "keel_above_strongback": rounded(mark.keel_above),
                     "stands": {k: rounded(v) for k, v in asdict(stand).items() if k != "mold" and v is not None},
                 }
-                for mark, stand in zip(shape.setup.marks, stands, strict=True)
+                for mark, stand in zip(shape.setup.marks, shape.schedule.standings, strict=True)
             ],
         },
-        "as_built": _as_built(results.shape),
+        "as_built": as_built_document(results.shape),
         "as_planked": _as_planked(results),
         "strips": {
             "per_side": len(planking.strips),
             "full_length": sum(s.runs_through for s in planking.strips),
             "total_length_m": rounded(planking.total_length / 1000),
-            "strips": [_strip(s, found[s.number], told) for s in planking.strips],
+            "strips": [_strip(s, found[s.number], ends[s.number]) for s in planking.strips],
         },
         "stock": stock_document(results.stock, shape.job),
         "warnings": [
@@ -89,7 +87,7 @@ def plan_document(results: Results) -> dict[str, Any]:
 def _as_planked(results: Results) -> dict[str, Any]:
     """The rest of the planking, planned again from what was measured; empty where nothing was."""
     plan = results.replan
-    if plan is None or not plan.rows:
+    if not plan.rows:
         return {}
     return {
         "laid": plan.laid, "strips_to_come": plan.strips, "way": plan.way.value, "changed": plan.changed,
@@ -108,14 +106,13 @@ def _as_planked(results: Results) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _as_built(shape: Shape) -> dict[str, Any]:
+def as_built_document(shape: Shape) -> dict[str, Any]:
     """What the last survey says; empty where nothing was measured."""
-    job = shape.job
-    if not job.surveys:
+    if not shape.surveys:
         return {}
-    judged = judge_survey(job.surveys[-1], shape.setup, shape.molds.molds, job)
+    judged = shape.surveys[-1]
     return {
-        "survey": job.surveys[-1].name, "judged": not judged.elsewhere,
+        "survey": shape.job.surveys[-1].name, "judged": not judged.elsewhere,
         "moves": [
             {
                 "mold": m.mold, "direction": m.direction.value, "error": rounded(m.error, 3), "sure": rounded(m.sure, 3),
@@ -152,7 +149,7 @@ def _hydro(hydro: Hydro) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _strip(strip: Strip, own: Behaviour, told: Settled) -> dict[str, Any]:
+def _strip(strip: Strip, own: Behaviour, ends: StripEnds) -> dict[str, Any]:
     return {
         "n": strip.number, "length": rounded(strip.length),
         "guide_edge": rounded(strip.near_length), "far_edge": rounded(strip.far_length),
@@ -162,5 +159,5 @@ def _strip(strip: Strip, own: Behaviour, told: Settled) -> dict[str, Any]:
         "max_twist": rounded(math.degrees(strip.max_twist) * 1000),
         "course": strip.course.value, "goes_on": own.grade.value, "push": rounded(own.push, 2),
         "share_of_breaking": rounded(own.share, 4),
-        "uncertain_by": rounded(strip_unsettled(told, strip.panel, [(p.points, p.uv) for p in (*strip.near, *strip.far)])),
+        "uncertain_by": rounded(ends.uncertain_by),
     }  # fmt: skip

@@ -7,7 +7,6 @@ import io
 
 from ..core.findings import in_words
 from ..core.results import Shape
-from ..core.setup.schedule import cut_list, spall_lengths, standings
 from ..core.units import format_length, plain_length
 
 
@@ -28,9 +27,7 @@ def setting_up_csv(shape: Shape) -> str:
             f"past each rail ({unit})", f"cross spall above ({unit})", f"post under keel ({unit})", f"highest above floor ({unit})",
         ]
     )  # fmt: skip
-    job = shape.job
-    stands = standings(shape.setup, shape.molds, job.setup, job.molds, shape.waterline)
-    for mark, stand in zip(shape.setup.marks, stands, strict=True):
+    for mark, stand in zip(shape.setup.marks, shape.schedule.standings, strict=True):
         writer.writerow(
             [
                 mark.mold, plain(mark.from_zero), mark.face.value, mark.body_towards, plain(mark.spacing_to_next),
@@ -40,8 +37,7 @@ def setting_up_csv(shape: Shape) -> str:
         )  # fmt: skip
     writer.writerow([])
     writer.writerow(["to cut", "count", f"length ({unit})", "section"])
-    spalls = spall_lengths(shape.molds.molds, shape.job.molds, shape.waterline)
-    for timber in cut_list(shape.setup, shape.job.setup, spalls):
+    for timber in shape.schedule.timber:
         section = in_words(timber.section, lambda value: format_length(value, style, unit=True))
         writer.writerow([timber.what, timber.count, plain(timber.length) if timber.length else "", section])
     return out.getvalue()

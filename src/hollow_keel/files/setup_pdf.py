@@ -6,8 +6,7 @@ from ..core.errors import InputError
 from ..core.findings import in_words
 from ..core.results import Shape
 from ..core.setup.beam import Mark
-from ..core.setup.judgement import Direction, judge_survey
-from ..core.setup.schedule import cut_list, spall_lengths, standings
+from ..core.setup.judgement import Direction
 from ..core.units import LengthStyle, format_length
 from ..drawing.end_view import end_view
 from ..drawing.setup import setup_drawing
@@ -47,8 +46,7 @@ def setting_up_pdf(shape: Shape, paper: str = "a4") -> bytes:
     style = shape.job.units.style
     sheet = Sheet(f"{shape.job.name}: setting up")
     rows = list(shape.setup.marks)
-    job = shape.job
-    stands = standings(shape.setup, shape.molds, job.setup, job.molds, shape.waterline)
+    stands = shape.schedule.standings
     own = {
         heading: {s.mold: getattr(s, field) for s in stands}
         for heading, field in STANDING
@@ -71,7 +69,7 @@ def setting_up_pdf(shape: Shape, paper: str = "a4") -> bytes:
         first = False
     if shape.molds.molds:
         _strongback_page(sheet, shape, style, (width, height))
-    if shape.job.surveys:
+    if shape.surveys:
         _survey_page(sheet, shape, style, (width, height))
     return sheet.finish()
 
@@ -80,7 +78,7 @@ def _survey_page(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple[flo
     """What was measured last comes to: heights and centreline against plan, what to move, and the datum."""
     width, height = size
     survey = shape.job.surveys[-1]
-    judged = judge_survey(survey, shape.setup, shape.molds.molds, shape.job)
+    judged = shape.surveys[-1]
     sheet.page(width, height)
     y = height - MARGIN_MM - 4
     sheet.text(MARGIN_MM, y, f"{shape.job.name}: as measured, {survey.name}", 5.5, strong=True)
@@ -143,8 +141,7 @@ def _strongback_page(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple
     at, y = MARGIN_MM + SHARE * (width - 2 * MARGIN_MM) + 8, top - 10
     sheet.text(at, y, "to cut", 3.2, strong=True)
     y -= ROW_MM
-    spalls = spall_lengths(shape.molds.molds, shape.job.molds, shape.waterline)
-    for timber in cut_list(shape.setup, shape.job.setup, spalls):
+    for timber in shape.schedule.timber:
         if y < MARGIN_MM + 2 * ROW_MM:
             sheet.end_page()
             sheet.page(width, height)

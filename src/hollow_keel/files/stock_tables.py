@@ -11,6 +11,7 @@ from ..core.errors import ImpossiblePlan
 from ..core.findings import Weight
 from ..core.results import Results
 from ..core.stock.plan import Lot, StockPlan
+from ..core.stock.stages import STOCK
 from ..core.stock.used_up import Item
 from ..core.units import LengthStyle, plain_length
 
@@ -18,12 +19,8 @@ NONE_GIVEN = "There are no boards: give those on hand or for sale on the Stock p
 
 
 def stock_of(results: Results) -> StockPlan:
-    """The stock plan, worked out where nobody has yet. Raises ImpossiblePlan where nothing can be cut from it."""
-    plan = results.stock
-    if plan is None:
-        from ..core.pipeline import Pipeline
-
-        plan = Pipeline().stock(results.shape, results.planking)
+    """The stock plan. Raises ImpossiblePlan where nothing can be cut from it."""
+    plan = results[STOCK]
     for finding in plan.findings:
         if finding.weight is Weight.STOP:
             raise ImpossiblePlan(finding.said().text)

@@ -7,13 +7,12 @@ import io
 import math
 
 from ..core.amounts import data_length, data_style
-from ..core.planking.bottom import centre_cuts, in_words
+from ..core.planking.bottom import in_words
 from ..core.planking.crossings import Crossing
 from ..core.results import Results
 from ..core.units import LengthStyle, format_length, plain_length
 from .paper import PAPERS, Sheet
 from .paper_pages import tick_box
-from .tick_lists import tick_lists
 
 MARGIN_MM, ROW_MM, COLUMN_MM = 14.0, 6.9, 60.0
 
@@ -35,8 +34,7 @@ def ticks_csv(results: Results) -> str:
             "cut",
         ]
     )
-    lists = tick_lists(results)
-    for name, rows in lists.items():
+    for name, rows in results.ticks.items():
         for row in rows:
             writer.writerow([
                 name, row.number, plain_length(row.from_sheer, style), data_length(row.width, style),
@@ -44,8 +42,7 @@ def ticks_csv(results: Results) -> str:
                 "" if row.planed is None else data_length(row.planed, style),
                 "" if row.full else "cut",
             ])  # fmt: skip
-    meet_on = results.shape.job.strips.meet_on
-    for cut in centre_cuts(results.shape.molds.molds, lists, results.planking, meet_on):
+    for cut in results.centre_cuts:
         writer.writerow(
             [
                 cut.mold,
@@ -66,10 +63,8 @@ def ticks_pdf(results: Results) -> bytes:
     style = shape.job.units.style
     width, height = PAPERS["a4"]
     sheet = Sheet(f"{shape.job.name}: where strips come")
-    lists = tick_lists(results)
-    meet_on = shape.job.strips.meet_on
-    cuts = {c.mold: c for c in centre_cuts(shape.molds.molds, lists, results.planking, meet_on)}
-    for name, rows in lists.items():
+    cuts = {c.mold: c for c in results.centre_cuts}
+    for name, rows in results.ticks.items():
         closing = ""
         if name in cuts:
             closing = in_words(cuts[name], lambda mm: format_length(mm, style))

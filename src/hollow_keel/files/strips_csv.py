@@ -7,14 +7,12 @@ import io
 import math
 
 from ..core.amounts import data_length, data_style, far_length
-from ..core.job import StripSettings
-from ..core.planking.bottom import meets, past_keel_line
+from ..core.planking.bottom import meets
 from ..core.planking.choices import Meeting, StripLayout
-from ..core.planking.end_cuts import EndCut, end_cuts
+from ..core.planking.end_cuts import EndCut
 from ..core.planking.strips import Strip
 from ..core.results import Results
 from ..core.units import INCHES, LengthStyle, plain_length
-from .tick_lists import tick_lists
 
 _STEM_NAMES = {"stem_bow": "stem", "stem_stern": "sternpost"}
 
@@ -29,8 +27,8 @@ def strips_csv(results: Results, style: LengthStyle | None = None) -> str:
     come with their width at every mold. Widths are decimal and exact, for they are added up."""
     job, planking = results.shape.job, results.planking
     style = style or job.units.style
-    found = results.behaviours
-    at = tick_lists(results) if job.strips.layout is not StripLayout.PARALLEL else {}
+    found, ends = results.behaviours, results.strip_ends
+    at = results.ticks if job.strips.layout is not StripLayout.PARALLEL else {}
     widths = {name: {row.number: row.width for row in rows} for name, rows in at.items()}
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
@@ -45,20 +43,17 @@ def strips_csv(results: Results, style: LengthStyle | None = None) -> str:
     )  # fmt: skip
     for s in planking.strips:
         own = found[s.number]
+        cut_to = s.length + 2 * job.strips.allowance + sum(ends[s.number].past)
         writer.writerow(
             [s.number, *(plain_length(x, style) for x in (s.length, s.near_length, s.far_length)), s.pieces,
              end_name(s.starts), end_name(s.ends), data_length(s.width_min, style), data_length(s.width_max, style),
              _radius(s.max_edge_set, style), _radius(s.max_bend, style), f"{math.degrees(s.max_twist) * 1000:.1f}",
-             s.course.value, "both", plain_length(_cut_to(s, job.strips), style), own.wood, own.grade.value,
-             f"{own.push:.0f}", *_cuts(cuts := end_cuts(results.shape.hull, s), s, job.strips.meeting),
+             s.course.value, "both", plain_length(cut_to, style), own.wood, own.grade.value,
+             f"{own.push:.0f}", *_cuts(cuts := ends[s.number].cuts, s, job.strips.meeting),
              _second_side(cuts, s, job.strips.meeting, style),
              *("" if s.number not in rows else data_length(rows[s.number], style) for rows in widths.values())]
         )  # fmt: skip
     return out.getvalue()
-
-
-def _cut_to(strip: Strip, strips: StripSettings) -> float:
-    return strip.length + 2 * strips.allowance + sum(past_keel_line(strip, strips.meet_on))
 
 
 def _cuts(cuts: tuple[EndCut | None, EndCut | None], strip: Strip, meeting: Meeting) -> list[str]:

@@ -258,7 +258,7 @@ class FilesWindow(QMainWindow):
             path = Path(name)
         try:
             results = self.results_for(export)
-            data = results and run_aside(self, "Writing…", lambda: export.make(results))
+            data = results and run_aside(self, "Writing…", lambda: export.write(results))
             if data is None:
                 self.say("Nothing was written.")
                 return

@@ -19,7 +19,7 @@ class MoldDialogs(Dialogs):
 
         state, job = self.state(), self.job()
         shape = state.shape
-        if shape is None or state.problem_stage == "offsets" or shape.job.molds != job.molds:
+        if shape is None or not state.shape_known or shape.job.molds != job.molds:
             self.say("The molds must be drawn first.")
             return
         dialog = SheetsDialog(replace(shape, job=job), state.style, state.theme, self.parent)

@@ -52,12 +52,15 @@ class PlankingDialogs(Dialogs):
 
     def ticks(self) -> None:
         """Where every strip comes on the current mold, one at a time."""
-        from ..core.planking.crossings import crossings
+        from ..core.planking.stages import TICKS
         from .bench_steps import tick_steps
 
         state = self.state()
         if state.shape is None or state.planking is None or state.mold is None:
             self.say("There are no strips yet.")
             return
-        rows = crossings(state.shape.hull, state.mold, state.planking, state.job.strips)
+        if not state.is_known(TICKS):
+            self.say("Where the strips come on the molds is being worked out: a moment, please.")
+            return
+        rows = (state.known.get(TICKS) or {}).get(state.mold.name, ())
         self.bench(tick_steps(state.mold.name, rows, state.style))

@@ -6,19 +6,20 @@ import os
 import sys
 import tempfile
 from pathlib import Path
-from subprocess import Popen
 from time import sleep
 
 from PySide6.QtCore import QElapsedTimer, QTimer, QtMsgType, qInstallMessageHandler
 from PySide6.QtWidgets import QApplication
 
 from ..app.exports import export_named, write_export
+from ..app.launch import Worker
 from ..app.open_any import is_job_file, open_job
 from ..app.settings import load_settings, settings_folder
 from ..core.job import Job
 from ..core.results import Results
 from .collector import Collector
 from .pages.registry import PAGES
+from .state import SHOWN
 from .theme import DARK, LIGHT, apply_theme, load_fonts
 from .window import MainWindow
 
@@ -47,7 +48,7 @@ def _message(kind: QtMsgType, _context: object, text: str) -> None:
         print(text, file=sys.stderr)
 
 
-def run_window(worker: Popen[bytes], path: Path | None, job: Job | None = None) -> int:
+def run_window(worker: Worker, path: Path | None, job: Job | None = None) -> int:
     """Open the window on a file, a job, or an empty job. Raises InputError before the window opens."""
     start = job or (open_job(path) if path else Job())
     app = make_application()
@@ -63,7 +64,7 @@ def run_window(worker: Popen[bytes], path: Path | None, job: Job | None = None) 
     return app.exec()
 
 
-def run_pictures(worker: Popen[bytes], job: Job, folder: Path) -> int:
+def run_pictures(worker: Worker, job: Job, folder: Path) -> int:
     """Save a PNG of each page, the mold patterns and the plan into a folder, say so, and end."""
     app = make_application()
     apply_theme(app, LIGHT)
@@ -98,13 +99,12 @@ def wait_for_plan(app: QApplication, window: MainWindow) -> Results:
     """Run the window until everything is worked out."""
     clock = QElapsedTimer()
     clock.start()
-    while window.state.stale or window.state.planking is None or not window.state.stocked:
+    while not window.state.answered(SHOWN):
         app.processEvents()
         sleep(0.004)
         if clock.elapsed() > PATIENCE_MS:
             raise TimeoutError("the plan was not ready in time")
-    assert window.state.shape is not None
-    return window.current_results()
+    return window.state.results
 
 
 def take_picture(app: QApplication, window: MainWindow, path: Path) -> Path:

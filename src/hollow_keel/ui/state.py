@@ -1,57 +1,184 @@
-"""What the pages are shown: the job, the newest results, what is selected, how lengths are written."""
+"""What the pages are shown: the job, what is known of it, what is selected, how lengths are written."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
-from typing import TYPE_CHECKING
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+from typing import TYPE_CHECKING, Any
 
+from ..app.known import Known
+from ..core.fairing.stages import FAIRNESS
 from ..core.findings import Finding, Weight
 from ..core.job import Job
+from ..core.planking.stages import BEHAVIOURS, PLANKING, REPLAN
+from ..core.results import SHAPE, Results, Shape
+from ..core.stage import Failed, FailureKind, Stage, Turn, Value
+from ..core.stages import STAGES, keys_of
+from ..core.stock.stages import STOCK
 from ..core.units import LengthStyle, format_length, spoken_length
 from .theme import LIGHT, Theme
 
 if TYPE_CHECKING:
     from ..core.fairing.fairness import Fairness
-    from ..core.hull.unsettled import Settled
     from ..core.molds.stations import Mold
     from ..core.offsets.table import OffsetsTable
     from ..core.planking.as_planked import Replan
     from ..core.planking.mechanics import Behaviour
     from ..core.planking.strips import Planking, Strip
-    from ..core.results import Shape
     from ..core.stock.plan import StockPlan
+
+SHOWN = tuple(stage for stage in STAGES if stage.shown)
 
 
 @dataclass(frozen=True)
 class State:
-    """One moment of the window. `shape` and `planking` may be of an earlier job (`stale`)."""
+    """One moment of the window. What is `known` may be of an earlier job; `shape_job` is the one that its shape is of."""
 
     job: Job
-    shape: Shape | None = None
-    planking: Planking | None = None
-    behaviours: Mapping[int, Behaviour] = field(default_factory=dict)
-    """How the strips of `planking` behave, by their numbers."""
-    replan: Replan | None = None
-    """How far the planking has come, and what became of the rest."""
-    stale: bool = False
-    fairness: Fairness | None = None
-    judged: bool = False
-    """Whether `fairness` is of this very job."""
-    problem: str = ""
-    """Why this very job could not be worked out."""
-    problem_stage: str = ""
-    """Where that lies: at the "offsets", so that nothing is known of this job, or at the "planking", after its molds."""
+    known: Known = field(default_factory=Known)
+    shape_job: Job | None = None
     theme: Theme = LIGHT
-    mold_checks: tuple[Finding, ...] = ()
-    """What was noticed about the pieces of the molds and how strips go on; a moment older than the shape."""
-    settled: Settled | None = None
-    """How far the table settles the hull; of the same moment as `mold_checks`."""
-    stock: StockPlan | None = None
-    stocked: bool = False
-    """Whether `stock` is of this very job."""
     mold_number: int = 0
     strip_number: int = 1
+    keys: Mapping[str, str] = field(default_factory=dict)
+    """The keys of the job's own values."""
+
+    def __post_init__(self) -> None:
+        if not self.keys:
+            object.__setattr__(self, "keys", keys_of(self.job))
+
+    # -- how it goes on -----------------------------------------------------------------------------
+
+    def of(self, job: Job) -> State:
+        """The same moment after an edit; what failed is tried again."""
+        shape_job = self.job if self.shape_known else self.shape_job
+        known = self.known.hopeful() if job.offsets.rows else Known()
+        return replace(self, job=job, keys=keys_of(job), shape_job=shape_job, known=known)
+
+    def told(self, values: Iterable[Value]) -> State:
+        """With what some stages came to."""
+        return replace(self, known=self.known.put(values))
+
+    def given_up(self, message: str) -> State:
+        """What is not known yet will not be: it was stopped, or what works it out is gone."""
+        missing = [s for s in SHOWN if not self.known.answered(s, self.keys)]
+        if not missing:
+            return self
+        first = missing[0] if missing[0] in SHAPE else PLANKING
+        failed = Failed(first.id, FailureKind.FAULT, message)
+        return self.told([Value(s.id, self.keys[s.id], failed) for s in missing])
+
+    # -- what is known ------------------------------------------------------------------------------
+
+    def is_known(self, stage: Stage[Any]) -> bool:
+        """Whether the value of a stage is of this very job."""
+        return self.known.is_of(stage, self.keys)
+
+    def answered(self, stages: Iterable[Stage[Any]]) -> bool:
+        """Whether it is known of all these what they come to, good or bad."""
+        return all(self.known.answered(s, self.keys) for s in stages)
+
+    @cached_property
+    def shape_known(self) -> bool:
+        """Whether the shape is of this very job."""
+        return all(self.is_known(s) for s in SHAPE)
+
+    @cached_property
+    def shape(self) -> Shape | None:
+        """Everything but the strips; perhaps of an earlier job."""
+        if not all(s.id in self.known.values for s in SHAPE):
+            return None
+        job = self.job if self.shape_known else (self.shape_job or self.job)
+        return Results(job, self.known.values).shape
+
+    @property
+    def drawn_job(self) -> Job:
+        """The job that the shape is drawn from."""
+        return self.shape.job if self.shape is not None else self.job
+
+    @cached_property
+    def results(self) -> Results:
+        """All that is known of this very job, with what failed."""
+        values = {s.id: self.known.values[s.id] for s in STAGES if self.is_known(s)}
+        failed = {k: v for k, v in self.known.failures.items() if v.key == self.keys[k]}
+        return Results(self.job, values | failed)
+
+    @property
+    def planking(self) -> Planking | None:
+        """The strips; perhaps of an earlier job."""
+        return self.known.get(PLANKING)
+
+    @property
+    def behaviours(self) -> Mapping[int, Behaviour]:
+        """How the strips behave, by their numbers."""
+        return self.known.get(BEHAVIOURS) or {}
+
+    @property
+    def replan(self) -> Replan | None:
+        """How far the planking has come, and what became of the rest."""
+        return self.known.get(REPLAN)
+
+    @property
+    def fairness(self) -> Fairness | None:
+        """How fair the lines are; perhaps of an earlier job."""
+        return self.known.get(FAIRNESS)
+
+    @property
+    def judged(self) -> bool:
+        """Whether the fairness is of this very job."""
+        return self.is_known(FAIRNESS)
+
+    @property
+    def stock(self) -> StockPlan | None:
+        """The wood; perhaps of an earlier job."""
+        return self.known.get(STOCK)
+
+    @property
+    def stocked(self) -> bool:
+        """Whether the wood is of this very job."""
+        return self.is_known(STOCK)
+
+    @cached_property
+    def stale(self) -> bool:
+        """Whether shape or strips are not of this very job."""
+        soon = (s for s in SHOWN if s.turn <= Turn.STRIPS)
+        return bool(self.job.offsets.rows) and not all(self.is_known(s) for s in soon)
+
+    def key(self, *stages: Stage[Any]) -> tuple[str, ...]:
+        """The keys of what is known of some stages: as long as they are the same, so is all that is drawn of them."""
+        return tuple(self.known.keys.get(s.id, "") for s in stages)
+
+    # -- what went wrong ----------------------------------------------------------------------------
+
+    @cached_property
+    def failure(self) -> Failed | None:
+        """What went wrong first, in order of work; None where nothing did."""
+        failures = (self.known.failure(s, self.keys) for s in SHOWN)
+        return next((f for f in failures if f is not None), None)
+
+    @property
+    def problem(self) -> str:
+        """Why some of this very job could not be worked out."""
+        return self.failure.message if self.failure is not None else ""
+
+    @property
+    def problem_stage(self) -> str:
+        """The page where that lies."""
+        if self.failure is None:
+            return ""
+        return next(s.page for s in STAGES if s.id == self.failure.stage)
+
+    def stopped(self, page: str) -> bool:
+        """Whether what a page shows is of an earlier job for good: the problem lies there, or before it."""
+        return any(s.page == page and self.known.failure(s, self.keys) is not None for s in SHOWN)
+
+    def waits(self, page: str) -> bool:
+        """Whether what a page is about is still being worked out for this very job."""
+        late = (Turn.STRIPS, Turn.LINES, Turn.WOOD)
+        return any(s.page == page and s.turn in late and not self.is_known(s) for s in SHOWN)
+
+    # -- how lengths are written --------------------------------------------------------------------
 
     @property
     def style(self) -> LengthStyle:
@@ -74,15 +201,11 @@ class State:
         """The most that rounding for the tape can move any one number, in mm."""
         return f"±{self.style.step_mm / 2:.2g} mm"
 
-    def stopped(self, stage: str) -> bool:
-        """Whether what a stage shows is of an earlier job: the problem lies there, or before it."""
-        return self.problem_stage == "offsets" or (
-            self.problem_stage == "planking" and stage in ("planking", "stock")
-        )
+    # -- what is shown ------------------------------------------------------------------------------
 
     def drawn_from(self, table: OffsetsTable) -> Shape | None:
         """The shape, where it was drawn from exactly this table."""
-        drawn = self.shape is not None and self.problem_stage != "offsets" and self.shape.job.offsets is table
+        drawn = self.shape is not None and not self.stopped("offsets") and self.shape.job.offsets is table
         return self.shape if drawn else None
 
     @property
@@ -106,19 +229,12 @@ class State:
         strips = self.planking.strips
         return strips[min(max(self.strip_number, 1), len(strips)) - 1]
 
-    def findings(self, stage: str) -> list[Finding]:
+    def findings(self, page: str) -> list[Finding]:
         """What wants looking at on one page (not mere information)."""
-        every: tuple[Finding, ...] = ()
-        if self.shape is not None:
-            every += self.shape.findings + self.mold_checks
-        if self.planking is not None:
-            every += self.planking.findings
-        if self.replan is not None:
-            every += self.replan.findings
-        if self.fairness is not None:
-            every += self.fairness.remarks
-        if self.stock is not None and self.job.stock.given:
-            every += self.stock.findings
+        if page == "stock" and not self.job.stock.given:
+            return []
         return [
-            f.said(self.say_length) for f in every if f.stage == stage and f.weight is not Weight.INFORMATION
+            f.said(self.say_length)
+            for f in self.known.findings
+            if f.stage == page and f.weight is not Weight.INFORMATION
         ]

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import subprocess
 import threading
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QGuiApplication
@@ -23,15 +21,18 @@ from PySide6.QtWidgets import (
     QWidget,
 )  # fmt: skip
 
-from ..app.exports import EXPORTS, Export, Needs
+from ..app.exports import EXPORTS, Export
+from ..app.launch import Worker
 from ..app.overrides import apply_override, change
 from ..core.errors import InputError
-from ..core.findings import Finding
 from ..core.job import Job
-from ..core.results import Results, Shape
+from ..core.planking.stages import PLANKING
+from ..core.results import SHAPE, Results
+from ..core.stage import Value
+from ..core.stages import needed_for
 from ..core.units import LengthStyle, format_length
 from .actions import ACTIONS
-from .aside import run_aside, wait_aside
+from .aside import wait_aside
 from .command_finder import CommandFinder
 from .dialogs import accepted
 from .menu_window import MenuWindow
@@ -42,7 +43,7 @@ from .pages.registry import PAGES, PageShelf, load_pages
 from .planking_dialogs import PlankingDialogs
 from .planner import Planner
 from .setup_dialogs import SetupDialogs
-from .state import State
+from .state import SHOWN, State
 from .status import status
 from .table_dialogs import TableDialogs
 from .texts import CAUTIONS, FIRST_STEPS
@@ -52,12 +53,6 @@ from .views.drawing_view import DrawingView
 from .views.keel_line import KeelLine
 from .views.order_of_work import OrderOfWork
 
-if TYPE_CHECKING:
-    from ..core.fairing.fairness import Fairness
-    from ..core.hull.unsettled import Settled
-    from ..core.stock.plan import StockPlan
-
-
 KEEL_PAUSE_MS = 25
 
 
@@ -65,21 +60,18 @@ class MainWindow(MenuWindow):
     """One job in one window."""
 
     def __init__(
-        self, job: Job, folder: Path, path: Path | None = None, worker: subprocess.Popen[bytes] | None = None
+        self, job: Job, folder: Path, path: Path | None = None, worker: Worker | None = None
     ) -> None:
         super().__init__(job, folder, path)
         self.session.listeners.append(self._job_changed)
         self.planner = Planner(worker, self)
-        self.planner.shape_ready.connect(self._shape_ready)
-        self.planner.done.connect(self._planned)
-        self.planner.judged.connect(self._judged)
-        self.planner.checked.connect(self._checked)
-        self.planner.stocked.connect(self._stocked)
-        self.planner.failed.connect(self._failed)
+        self.planner.found.connect(self._found)
+        self.planner.done.connect(self._done)
+        self.planner.ended.connect(self._give_up)
         self.planner.progress.connect(self._progress)
-        if job.offsets.rows:
-            self.planner.request(job)  # it is computed while the window is being built
         self.state = State(job, theme=self._theme())
+        if job.offsets.rows:
+            self.planner.request(job, {})  # it is computed while the window is being built
         self.table_dialogs = TableDialogs(self, lambda: self.state, self._edited, self.say)
         asked = (self, lambda: self.state, lambda: self.session.job, self._edited, self.say)
         self.setup_dialogs, self.mold_dialogs = SetupDialogs(*asked), MoldDialogs(*asked)
@@ -93,7 +85,7 @@ class MainWindow(MenuWindow):
         self.unsafe.connect(self.say)
         self.resize(1280, 800)
         self.stack.setCurrentWidget(self.page)
-        self._show(replace(self.state, stale=bool(job.offsets.rows)))
+        self._show(self.state)
 
     # -- building ---------------------------------------------------------------------------------
 
@@ -276,30 +268,23 @@ class MainWindow(MenuWindow):
 
     def _job_changed(self) -> None:
         job = self.session.job
-        same = _planned_from(job) == _planned_from(self.state.job)
+        state = self.state.of(job)
         if not job.offsets.rows:
             self.planner.cancel()
             self._show_progress(None)
             self.say("")
-            self._show(State(job, theme=self.state.theme))
-        elif same and self.state.planking is not None and not self.state.stale:
-            shape = replace(self.state.shape, job=job) if self.state.shape else None
-            self._show(replace(self.state, job=job, shape=shape))
-        else:
-            self._show(replace(self.state, job=job, stale=True, judged=False, stocked=False))
-            self.planner.request(job)
+        elif not state.answered(SHOWN):
+            self.planner.request(job, state.known.keys)
+        self._show(state)
 
     def remember_printed(self) -> None:
         """Keep in the job what the molds were like whose patterns were just written."""
         from ..core.molds.printed import printed_now
-        from ..drawing.mold import piece_of
 
-        shape = self.state.shape
-        if shape is not None and shape.job.molds == self.session.job.molds:
-            molds = shape.molds.molds
-            printed = printed_now(molds, [piece_of(shape, mold) for mold in molds])
-            if printed != self.session.job.printed:
-                self._edited("patterns printed", change(self.session.job, "", printed=printed))
+        results = self.state.results
+        printed = printed_now(results.shape.molds.molds, list(results.shape.pieces.values()))
+        if printed != self.session.job.printed:
+            self._edited("patterns printed", change(self.session.job, "", printed=printed))
 
     def _show_keel_line(self) -> None:
         state = self.state
@@ -307,51 +292,30 @@ class MainWindow(MenuWindow):
             state.shape, state.mold_number, state.theme, state.style, self.settings.bow_right
         )
 
-    def _shape_ready(self, shape: Shape) -> None:
-        if shape.job is self.session.job:
+    def _found(self, values: tuple[Value, ...], seconds: float) -> None:
+        """What a turn of stages came to."""
+        came = {value.stage for value in values}
+        state = self.state.told(values)
+        if came & {s.id for s in SHAPE}:
             self._keel_later.start()  # a moment after the page, so that neither is waited for long
-            self._show(replace(self.state, shape=shape, problem="", problem_stage="", stale=True))
-
-    def _planned(self, results: Results, seconds: float) -> None:
-        self._show_progress(None)
-        if results.shape.job is self.session.job:
-            self._show(
-                replace(
-                    self.state, shape=results.shape, planking=results.planking, behaviours=results.behaviours,
-                    replan=results.replan, stale=False, problem="", problem_stage="",
-                )
-            )  # fmt: skip
+        if PLANKING.id in came:
+            self._show_progress(None)
+        self._show(state)
+        if state.problem:
+            self.say(state.problem)
+        elif PLANKING.id in came:
             self.say(f"Planned in {seconds:.2f} s")
             if self._loader is None:
                 self._loader = threading.Thread(target=load_pages, name="pages")
                 self._loader.start()
 
-    def _judged(self, job: Job, fairness: Fairness) -> None:
-        if job is self.session.job:
-            self._show(replace(self.state, fairness=fairness, judged=True))
-
-    def _checked(self, job: Job, found: tuple[tuple[Finding, ...], Settled]) -> None:
-        findings, settled = found
-        shown = self.state.settled
-        same = shown is not None and shown.told == settled.told and findings == self.state.mold_checks
-        if job is self.session.job and not same:
-            self._show(replace(self.state, mold_checks=findings, settled=settled))
-
-    def _stocked(self, job: Job, plan: StockPlan) -> None:
-        if job is self.session.job:
-            self._show(replace(self.state, stock=plan, stocked=True))
-
-    def _failed(self, job: Job, text: str) -> None:
-        if job is self.session.job:
-            self._cannot(text)
-            self.say(text)
-
-    def _cannot(self, text: str) -> None:
-        """This job is worked out no further than its shape, or not at all."""
+    def _done(self) -> None:
         self._show_progress(None)
-        shape = self.state.shape
-        stage = "planking" if shape is not None and shape.job is self.session.job else "offsets"
-        self._show(replace(self.state, problem=text, problem_stage=stage, stale=True))
+
+    def _give_up(self, text: str) -> None:
+        self._show_progress(None)
+        self._show(self.state.given_up(text))
+        self.say(text)
 
     def _show_progress(self, share: float | None) -> None:
         for page in self.pages.made:
@@ -363,38 +327,14 @@ class MainWindow(MenuWindow):
 
     def _stop(self) -> None:
         self.planner.cancel()
-        self._cannot("Laying the strips was stopped. Change a setting to lay them again.")
+        self._give_up("Laying the strips was stopped. Change a setting to lay them again.")
 
     def results_for(self, export: Export) -> Results | None:
-        """What a kind of file is made from, waited for; None if the builder gave it up. Raises what computing raises."""
-
-        def ready() -> bool:
-            state = self.state
-            laid = state.planking is not None and not state.stale
-            return bool(state.problem) or (laid and (state.stocked or export.needs < Needs.WOOD))
-
-        if not wait_aside(self, "Everything is worked out first…", ready):
+        """What a kind of file is made from, waited for; None if the builder gave it up."""
+        wanted = [s for s in needed_for(export.needs) if s.shown]
+        if not wait_aside(self, "Everything is worked out first…", lambda: self.state.answered(wanted)):
             return None
-        if not self.state.problem:
-            return self.current_results()
-        from ..core.pipeline import Pipeline  # the window itself hardly ever computes
-
-        job = self.session.job
-        return run_aside(
-            self,
-            "Everything is worked out first…",
-            lambda: Pipeline().results_for(job, strips=export.needs > Needs.SHAPE),
-        )
-
-    def current_results(self) -> Results:
-        """All results as they stand; the strips must be laid."""
-        state = self.state
-        assert state.shape is not None
-        assert state.planking is not None
-        return Results(
-            state.shape, state.planking, state.fairness if state.judged else None, state.mold_checks,
-            state.behaviours, state.stock if state.stocked else None, state.settled, state.replan,
-        )  # fmt: skip
+        return self.state.results
 
     # -- the rest of the menus -------------------------------------------------------------------------
 
@@ -472,18 +412,3 @@ class MainWindow(MenuWindow):
         for page in self.pages.made:
             page.close_page()
         event.accept()
-
-
-def _planned_from(job: Job) -> tuple[object, ...]:
-    """What of a job the computing process works from."""
-    return (
-        job.offsets,
-        job.waterline,
-        job.molds,
-        job.setup,
-        job.strips,
-        job.planked,
-        job.printed,
-        job.surveys,
-        job.stock,
-    )

@@ -72,6 +72,19 @@ class OffsetsTable(BaseModel):
     lines: tuple[TableLine, ...] = ()
     """The lines the designer measured on, where the table is kept by waterlines, buttocks and diagonals."""
 
+    @property
+    def without_notes(self) -> OffsetsTable:
+        """The table without the builder's remarks: what is worked out does not depend on them."""
+        if not any(row.notes for row in self.rows):
+            return self
+        rows = tuple(row.model_copy(update={"notes": {}}) if row.notes else row for row in self.rows)
+        return self.model_copy(update={"rows": rows})
+
+    @property
+    def figures(self) -> tuple[tuple[float, str, float, float], ...]:
+        """Station, label, half-breadth and height of every row: all that the hull depends on."""
+        return tuple((r.station, r.label, r.half_breadth, r.height) for r in self.rows)
+
     def with_row(self, number: int, row: OffsetRow) -> OffsetsTable:
         """The table with one row replaced; rows are numbered from 0."""
         return self.model_copy(update={"rows": (*self.rows[:number], row, *self.rows[number + 1 :])})
@@ -125,6 +138,12 @@ class Lines:
             for end in (self.bow, self.stern)
         )
         return (*bow, *self.sections, *stern)
+
+    @property
+    def all_points(self) -> tuple[Array, ...]:
+        """The points of every station and of both ends."""
+        ends = (end.points for end in (self.bow, self.stern) if end.kind is not EndKind.OPEN)
+        return (*(s.points for s in self.sections), *ends)
 
 
 def end_rows(table: OffsetsTable, lines: Lines) -> tuple[list[int], list[int]]:

@@ -8,6 +8,7 @@ lie is common practice too, no source."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -189,7 +190,7 @@ def behaviours(strips: StripSettings, planking: Planking, stations: list[float])
     return {s.number: behaviour(s, section_of(strips, places[s.number], span)) for s in planking.strips}
 
 
-def hard_strips(found: dict[int, Behaviour]) -> list[Finding]:
+def hard_strips(found: Mapping[int, Behaviour]) -> list[Finding]:
     """Which strips want heat, or will not go, and the mend of the worst."""
     said: list[Finding] = []
     for grade, many, one in (
@@ -210,7 +211,7 @@ def hard_strips(found: dict[int, Behaviour]) -> list[Finding]:
     return said
 
 
-def handling_findings(strips: StripSettings, found: dict[int, Behaviour]) -> list[Finding]:
+def handling_findings(strips: StripSettings, found: Mapping[int, Behaviour]) -> list[Finding]:
     """What wants looking at about how strips go on: hard ones, and woods whose values are not known."""
     return [*_unknown_woods(strips), *_unused_widths(strips), *_taller_than_wide(strips), *hard_strips(found)]
 

@@ -66,12 +66,7 @@ def laying_of(strips: StripSettings) -> Laying:
     """What the strips' lines depend on."""
     return Laying(
         strips.cover, strips.guide, strips.layout, strips.master, strips.least_width, strips.bottom,
-        strips.mixed_from, strips.mixed_to,
-        tuple(
-            (first, last, cover)
-            for first, last in strips.zone_runs
-            if (cover := strips.at_place(first).cover) != strips.cover
-        ),
+        strips.mixed_from, strips.mixed_to, strips.other_covers,
     )  # fmt: skip
 
 

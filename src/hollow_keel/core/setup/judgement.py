@@ -167,11 +167,8 @@ def with_last_survey(job: Job, setup: SetUp | None, survey: Survey) -> Job:
     return job.model_copy(update={"surveys": (*job.surveys[:-1], kept)})
 
 
-def survey_findings(job: Job, setup: SetUp, molds: tuple[Mold, ...]) -> tuple[Finding, ...]:
-    """What the last survey of a job says, as findings; nothing where nothing was measured."""
-    if not job.surveys or not molds:
-        return ()
-    judged = judge_survey(job.surveys[-1], setup, molds, job)
+def survey_findings(judged: SurveyJudgement) -> tuple[Finding, ...]:
+    """What a survey says, as findings."""
     moves = [
         Finding(
             "out", Weight.LOOK, "setup", f"mold {m.mold}", f"{m.mend}{': ' + m.cause if m.cause else ''}."

@@ -9,7 +9,7 @@ from itertools import pairwise
 from ..findings import Finding, Weight, mm
 from ..geometry.polyline import height_crossing
 from ..hull.build import Hull
-from ..job import MoldSettings, SetupSettings
+from ..job import Job, MoldSettings, SetupSettings
 from ..molds.stations import Mold, MoldSet
 from .beam import SetUp, reaches
 from .choices import Strongback
@@ -209,6 +209,30 @@ def _rail_timber(setup: SetUp, settings: SetupSettings) -> list[Timber]:
             _timber_section(settings),
         ),
     ]
+
+
+@dataclass(frozen=True)
+class Schedule:
+    """How every mold stands, the spacers between them, all timber to cut, the cross spalls by mold and length; what comes too near
+    or is too small."""
+
+    standings: tuple[Standing, ...]
+    spacers: tuple[Spacer, ...]
+    timber: tuple[Timber, ...]
+    spalls: tuple[tuple[str, float], ...]
+    findings: tuple[Finding, ...]
+
+
+def schedule(hull: Hull, molds: MoldSet, setup: SetUp, job: Job, waterline: float) -> Schedule:
+    """All of it for a set-up as the job has it."""
+    spalls = spall_lengths(molds.molds, job.molds, waterline)
+    return Schedule(
+        standings(setup, molds, job.setup, job.molds, waterline),
+        spacers(setup),
+        cut_list(setup, job.setup, spalls),
+        spalls,
+        clearances(hull, molds.molds, setup, job.setup),
+    )
 
 
 def clearances(

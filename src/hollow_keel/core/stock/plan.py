@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, replace
 
@@ -59,8 +59,21 @@ class Lot:
 
 
 @dataclass(frozen=True)
+class Pieces:
+    """Which strips are made of which boards. `plan` is None where nothing could be planned; `findings` say why."""
+
+    needs: tuple[Need, ...]
+    sections: tuple[Section, ...]
+    lots: tuple[Lot, ...]
+    joint: Joint
+    plan: JointPlan | None
+    findings: tuple[Finding, ...]
+
+
+@dataclass(frozen=True)
 class StockPlan:
-    """Everything about stock. `plan` is None where nothing could be planned; `findings` say why."""
+    """Everything about stock: the pieces, and what else is used up. `plan` is None where nothing could be planned; `findings` say
+    why."""
 
     needs: tuple[Need, ...]
     sections: tuple[Section, ...]
@@ -81,15 +94,26 @@ class StockPlan:
         return sum(lot.cost for lot in self.purchases)
 
 
-def plan_stock(
+def plan_stock(job: Job, pieces: Pieces, shell: Shell) -> StockPlan:
+    """What is used up for pieces as they are planned."""
+    densities = {s.wood: WOODS.get(s.wood, next(iter(WOODS.values()))).density for s in pieces.sections}
+    joints = job.stock.joints
+    items = used_up(
+        pieces.needs, pieces.plan, joints, shell, job.stock.used_up, job.strips.minutes, densities
+    )
+    return StockPlan(
+        pieces.needs, pieces.sections, pieces.lots, pieces.joint, pieces.plan, items, pieces.findings
+    )
+
+
+def plan_pieces(
     job: Job,
     planking: Planking,
-    found: dict[int, Behaviour],
+    found: Mapping[int, Behaviour],
     molds: Sequence[Mold],
-    shell: Shell,
     tick: Tick = lambda _: None,
-) -> StockPlan:
-    """Plan the stock for a job as it is planked. A plan that cannot be is a finding with the reason, never an exception."""
+) -> Pieces:
+    """Plan the pieces for a job as it is planked. A plan that cannot be is a finding with the reason, never an exception."""
     stock = job.stock
     needs = needs_of(job.strips, planking, found, [m.station for m in molds], stock.joints)
     sections = tuple(dict.fromkeys(n.section for n in needs))
@@ -108,9 +132,7 @@ def plan_stock(
     except ImpossiblePlan as error:
         findings.insert(0, Finding("stock-impossible", Weight.STOP, "stock", "the joints", str(error)))
         lots = _on_hand(job, needs, sections)
-    densities = {s.wood: WOODS.get(s.wood, next(iter(WOODS.values()))).density for s in sections}
-    items = used_up(needs, plan, stock.joints, shell, stock.used_up, job.strips.minutes, densities)
-    return StockPlan(needs, sections, lots, joint, plan, items, tuple(findings))
+    return Pieces(needs, sections, lots, joint, plan, tuple(findings))
 
 
 def _planned(

@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 from ...core.molds.stations import Mold
 from ...core.setup.as_built import BattenTest, batten_along, batten_test, heights_of
 from ...core.setup.batten_test import Batten
-from ...core.setup.judgement import Direction, Move, SurveyJudgement, grade_of, judge_survey
+from ...core.setup.judgement import Direction, Move, SurveyJudgement, grade_of
 from ...core.setup.survey import Survey
 from ...drawing.model import Drawing
 from ...drawing.survey import NAMES, batten_drawing, errors_drawing
@@ -33,6 +33,7 @@ from ..views.drawing_view import DrawingView
 from ..views.fields import LengthField
 from ..views.readings_table import ReadingsModel, ReadingsTable
 
+NOTHING_MEASURED = SurveyJudgement((), (), (), (), ())
 FIRST_READING = (
     "Nothing is measured yet: type what you read beside the plan on the tab Measured, or press Ctrl+Shift+B and be asked for "
     "each reading."
@@ -188,7 +189,14 @@ class AsBuilt(QObject):
         shape = state.shape
         assert shape is not None
         starboard = bool(self.side.currentData())
-        made_of = (survey, shape.setup, shape.molds, state.job.molds, state.job.strips, state.job.surveys)
+        made_of = (
+            shape.surveys,
+            shape.setup,
+            shape.molds,
+            state.job.molds,
+            state.job.strips,
+            state.job.surveys,
+        )
         along = self.lie.currentData() == ALONG
         edge = state.strip.near if along and state.strip is not None else ()
         made_of = (*made_of, edge)
@@ -196,8 +204,8 @@ class AsBuilt(QObject):
         if self._judged and asked[1] == self._judged[1] and all(map(operator.is_, asked[0], self._judged[0])):
             return
         self._judged = asked
-        self._earlier = _history(state) if len(state.job.surveys) > 1 else ""
-        self.judgement = judge_survey(survey, shape.setup, shape.molds.molds, state.job)
+        self._earlier = _history(state) if len(shape.surveys) > 1 else ""
+        self.judgement = shape.surveys[-1] if shape.surveys else NOTHING_MEASURED
         strips = state.job.strips
         batten = Batten.of_strip(strips.width, strips.thickness)
         molds, setup = shape.molds.molds, state.job.setup
@@ -257,8 +265,7 @@ def _history(state: State) -> str:
     shape = state.shape
     assert shape is not None
     said = []
-    for survey in state.job.surveys[:-1]:
-        moves = judge_survey(survey, shape.setup, shape.molds.molds, state.job).moves
-        out = ", ".join(f"{m.mold} by {state.say_length(abs(m.error))}" for m in moves) or "none"
+    for survey, judged in zip(shape.job.surveys[:-1], shape.surveys[:-1], strict=False):
+        out = ", ".join(f"{m.mold} by {state.say_length(abs(m.error))}" for m in judged.moves) or "none"
         said.append(f"{survey.name}: out {out}" + (f"; moved: {survey.moved}" if survey.moved else ""))
     return "Earlier rounds. " + " · ".join(said)

@@ -19,7 +19,8 @@ from PySide6.QtWidgets import (
 from ...app.overrides import change
 from ...core.errors import InputError
 from ...core.fairing.doubts import Doubt
-from ...core.fairing.moves import moved_since
+from ...core.fairing.stages import MOVED
+from ...core.hull.stages import HULL, WATERLINE
 from ...core.offsets.table import OffsetsTable, TableLine
 from ...core.units import format_length, parse_length
 from ...drawing.areas import curve_of_areas
@@ -48,6 +49,9 @@ if TYPE_CHECKING:
 def doubt_key(doubt: Doubt) -> str:
     """The name by which a doubt is picked."""
     return f"doubt:{doubt.row}"
+
+
+DRAWN = (HULL, WATERLINE)
 
 
 class FairingPage(Page):
@@ -178,7 +182,11 @@ class FairingPage(Page):
         """Write the selected doubt's fair value into the table, as one step."""
         doubt = self.current_doubt()
         rows = self.state.job.offsets.rows
-        if doubt is None or not self.state.judged or rows[doubt.row] != doubt.written:
+        if (
+            doubt is None
+            or not self.state.judged
+            or rows[doubt.row].model_copy(update={"notes": {}}) != doubt.written
+        ):
             self.said.emit("Select an offset in the list first.")
             return
         step = self.state.style.step_mm
@@ -328,10 +336,10 @@ class FairingPage(Page):
         self.edited.emit("count moves from here", change(self.state.job, "", unfaired=None))
 
     def _show_moves(self) -> None:
-        job = self.state.job
-        if self._moves_seen(job.offsets, job.unfaired, job.units):
+        state = self.state
+        if self._moves_seen(state.key(MOVED), state.job.units):
             return
-        moves = moved_since(job.unfaired, job.offsets) if job.unfaired is not None else ()
+        moves = state.known.values[MOVED.id].value if MOVED.id in state.known.values else ()
         self.moved.show_rows(moves or (), move_columns(self._exact, self.state.write))
         title = (
             "What fairing moved"
@@ -357,12 +365,12 @@ class FairingPage(Page):
     def refresh(self) -> None:
         state = self.state
         self.say_findings("fairing")
-        if not self._lines_seen(state.job.offsets, state.job.units, state.theme):
+        if not self._lines_seen(state.job.offsets.without_notes, state.job.units, state.theme):
             self._fill_lines()
         self._show_doubts()
         self._show_moves()
         self._show_measures()
-        if self.seen(state.shape, state.job.units, state.theme):
+        if self.seen(state.key(*DRAWN), state.drawn_job.offsets.lines, state.job.units, state.theme):
             return
         if state.shape is None:
             for view in (self.body_view, self.profile_view, self.plan_view):

@@ -8,10 +8,14 @@ import numpy as np
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QPushButton, QSplitter, QWidget
 
-from ...core.hull.unsettled import unsettled_at
+from ...core.hull.stages import HULL, WATERLINE
 from ...core.molds.choices import Deduction, FaceChoice, MoldForm
+from ...core.molds.cut_stages import PIECES
 from ...core.molds.shape import Face
+from ...core.molds.stages import MOLDS, UNCERTAIN_MOLDS
 from ...core.molds.stations import Mold
+from ...core.planking.stages import PLANKING
+from ...core.setup.stages import SETUP
 from ...drawing.bevel_strip import bevel_strip
 from ...drawing.model import Drawing
 from ...drawing.mold import mold_drawing, with_neighbours
@@ -20,6 +24,8 @@ from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
 from .page import Page
+
+DRAWN = (HULL, WATERLINE, MOLDS, SETUP, PIECES)
 
 
 def mold_key(mold: Mold) -> str:
@@ -109,8 +115,10 @@ class MoldsPage(Page):
     def refresh(self) -> None:
         state = self.state
         self.say_findings("molds")
-        planking = state.planking if state.job.molds.mark_planks else None
-        if self.seen(state.shape, state.job.units, state.theme, state.mold, planking):
+        job = state.drawn_job
+        marks = (PLANKING,) if job.molds.mark_planks else ()
+        drawn = state.key(*DRAWN, *marks), job.molds, job.setup, job.name, job.units
+        if self.seen(drawn, state.theme, state.mold_number):
             return
         molds = state.shape.molds.molds if state.shape else ()
         self.table.show_rows(molds, self._columns())
@@ -146,7 +154,7 @@ class MoldsPage(Page):
                 ("bevel low down", f"{at_keel:.1f}°"),
                 ("most bevel", f"{_most_bevel(mold):.1f}°"),
                 ("it leans", _lean(mold)),
-                *may_be_out(unsettled_at(state.settled, mold.station) if state.settled else 0.0, state),
+                *may_be_out((state.known.get(UNCERTAIN_MOLDS) or {}).get(mold.name, 0.0), state),
             ),
             f"{state.write(state.job.molds.deducted, unit=True)} of skin taken off "
             + f"{school}, "

@@ -23,6 +23,7 @@ from ...app.habit import measured_by_lines
 from ...app.overrides import change
 from ...core.errors import InputError
 from ...core.hull.restation import with_station
+from ...core.hull.stages import HULL, WATERLINE
 from ...core.offsets.by_lines import parse_plane, with_line, without_line
 from ...core.offsets.table import END_LABELS, STATION_LABELS, OffsetRow, OffsetsTable
 from ...core.offsets.written import written
@@ -37,6 +38,7 @@ from ..views.lines_table import LinesModel, LinesTableView
 from ..views.offsets_table import OffsetsModel, OffsetsTableView
 from .page import Page
 
+DRAWN = (HULL, WATERLINE)
 START_ROWS = tuple(
     OffsetRow(station=500.0 * (k // 3 + 1), label=("keel", "wl", "sheer")[k % 3], half_breadth=y, height=z)
     for k, (y, z) in enumerate(
@@ -331,7 +333,7 @@ class OffsetsPage(Page):
             self.lines_model.show_table(table, state.style, self.as_written.isChecked())
         self.say_findings("offsets")
         self._say_unseen()
-        if self.seen(state.shape, state.job.units, state.theme):
+        if self.seen(state.key(*DRAWN), state.drawn_job.offsets.lines, state.job.units, state.theme):
             return
         if state.shape is None:
             empty = Drawing("", ())

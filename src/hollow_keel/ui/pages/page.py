@@ -20,14 +20,14 @@ from ..views.fields import LengthField
 
 
 class Seen:
-    """Remembers what something was drawn from."""
+    """Remembers what something was drawn from: keys of results (`State.key`), settings, choices of the page."""
 
     def __init__(self) -> None:
         self._what: tuple[Any, ...] = ()
 
     def __call__(self, *what: Any) -> bool:
-        """Whether exactly these objects were drawn last time; remembers them."""
-        same = len(what) == len(self._what) and all(a is b for a, b in zip(what, self._what, strict=True))
+        """Whether the same was drawn last time; remembers it."""
+        same = what == self._what
         self._what = what
         return same
 

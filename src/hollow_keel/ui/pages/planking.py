@@ -19,11 +19,10 @@ from PySide6.QtWidgets import (
 
 from ...app.overrides import change
 from ...core.amounts import far_length
-from ...core.hull.unsettled import Settled, strip_unsettled
-from ...core.planking.bottom import HOW_TO, centre_cuts, in_words, meets, past_keel_line
-from ...core.planking.crossings import Crossing
-from ...core.planking.end_cuts import EndCut, end_cuts
+from ...core.planking.bottom import HOW_TO, in_words, meets
+from ...core.planking.end_cuts import EndCut
 from ...core.planking.progress import Planked
+from ...core.planking.stages import BEHAVIOURS, CENTRE_CUTS, PLANKING, STRIP_ENDS, TICKS, StripEnds
 from ...core.planking.strips import Planking, Strip
 from ...core.results import Shape
 from ...core.units import LengthStyle
@@ -41,10 +40,13 @@ from ..views.drawing_view import DrawingView
 from ..views.hull_view import HullView
 from .page import Page, result_label
 from .planking_settings import PlankingSettings
-from .planking_tabs import AtMolds, Divider, crossing_columns
+from .planking_tabs import Divider, crossing_columns
 from .so_far import SoFar
 
 STRIPS, AT_MOLD, DIVIDE, SO_FAR = range(4)
+DRAWN = (PLANKING, BEHAVIOURS)
+"""What the map, the hull and the table of strips show."""
+NOT_KNOWN = StripEnds((None, None), (0.0, 0.0), 0.0)
 WIDE_COLUMNS = {2: 104, 3: 92}
 """These have longer words; fitting them to their contents would ask every cell for its size."""
 
@@ -66,7 +68,6 @@ class PlankingPage(Page):
         self.section = DrawingView("Section at the mold")
         self.hull = HullView()
         self.table = DataTable("All strips of one side", [], strip_key)
-        self.at_molds = AtMolds()
         self.at_mold = DataTable("Strips at this mold", [], lambda c: f"strip:{c.number}")
         self.centreline = QLabel()
         self.centreline.setWordWrap(True)
@@ -75,7 +76,7 @@ class PlankingPage(Page):
         column.setContentsMargins(0, 4, 0, 0)
         column.addWidget(self.centreline)
         column.addWidget(self.at_mold, 1)
-        self.divider = Divider(self.at_molds)
+        self.divider = Divider()
         self.so_far = SoFar(self._planked)
         for view in (self.map, self.section, self.table, self.at_mold, self.so_far.table):
             if hasattr(view, "picked"):
@@ -187,10 +188,9 @@ class PlankingPage(Page):
         state = self.state
         by = ShadeBy(self.shade.currentData())
         if not self.seen(
-            planking,
+            state.key(*DRAWN),
             state.job.units,
             state.theme,
-            state.behaviours,
             state.job.strips if by is ShadeBy.WOOD else None,
             state.job.planked if by is ShadeBy.DAY else None,
             by,
@@ -238,9 +238,9 @@ class PlankingPage(Page):
         number = self.tabs.currentIndex()
         assert state.shape is not None
         if number == AT_MOLD and state.mold is not None:
-            rows = self.at_molds.at(state, state.mold.name)
+            rows = (state.known.get(TICKS) or {}).get(state.mold.name, ())
             self.at_mold.show_rows(rows, crossing_columns(state.style))
-            self._say_centreline(state, rows)
+            self._say_centreline(state)
             marked = state.strip.number if state.strip else 0
             drawing = section_drawing(state.shape, state.mold, rows, marked, state.style)
             self.section.show_drawing(drawing, state.theme, state.style)
@@ -249,16 +249,14 @@ class PlankingPage(Page):
         elif number == SO_FAR:
             self.so_far.show_state(state)
 
-    def _say_centreline(self, state: State, rows: tuple[Crossing, ...]) -> None:
+    def _say_centreline(self, state: State) -> None:
         """Where the line that both sides meet on crosses the last strip of this mold."""
-        assert state.planking is not None
         assert state.mold is not None
-        strips = state.job.strips
-        found = centre_cuts((state.mold,), {state.mold.name: rows}, state.planking, strips.meet_on)
+        found = [cut for cut in state.known.get(CENTRE_CUTS) or () if cut.mold == state.mold.name]
         self.centreline.setVisible(bool(found))
         for cut in found:
             words = in_words(cut, lambda mm: state.write(mm, unit=True))
-            self.centreline.setText(f"{words} {HOW_TO[strips.meeting]}")
+            self.centreline.setText(f"{words} {HOW_TO[state.job.strips.meeting]}")
 
     def _mark(self) -> None:
         strip = self.state.strip
@@ -278,10 +276,8 @@ class PlankingPage(Page):
         if strip is None or state.planking is None or strip.number not in self.state.behaviours:
             return Card("Strip")
         found = self.state.behaviours[strip.number]
-        assert state.shape is not None
-        cuts = end_cuts(state.shape.hull, strip)
-        edges = [(p.points, p.uv) for p in (*strip.near, *strip.far)]
-        past = sum(past_keel_line(strip, state.job.strips.meet_on))
+        ends = (state.known.get(STRIP_ENDS) or {}).get(strip.number, NOT_KNOWN)
+        cuts, past = ends.cuts, sum(ends.past)
         past_words = f"past the keel line {state.write(past)} more; " if past else ""
         mend = f"{sentence(found.mend, state.style)}; " if found.mend else ""
         return Card(
@@ -298,7 +294,7 @@ class PlankingPage(Page):
                 ("strains, edge + face", f"{100 * found.edge_strain:.2f} + {100 * found.bend_strain:.2f} %"),
                 ("most twist", f"{twist_degrees(strip):.0f}° in a metre"),
                 ("of what breaks it", f"{100 * found.share:.0f} %"),
-                *may_be_out(strip_unsettled(state.settled or Settled(), strip.panel, edges), state),
+                *may_be_out(ends.uncertain_by, state),
             ),
             f"{past_words}{self._second_words(cuts, strip)}hardest near position {state.write(found.place)}; {mend}{found.wood} "
             f"at 12 % moisture, "

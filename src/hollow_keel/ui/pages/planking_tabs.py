@@ -8,40 +8,15 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QLabel, QSpinBox, QVBoxLayout, QWidget
 
 from ...core.errors import ImpossiblePlan
-from ...core.planking.crossings import Crossing, crossings
+from ...core.planking.crossings import Crossing
 from ...core.planking.divider import KEEL, SHEER, Divided, divide
+from ...core.planking.stages import TICKS
 from ...core.units import LengthStyle, LengthUnit, format_length
 from ..state import State
 from ..views.data_table import Column, DataTable
 from ..views.fields import LengthField
 
 METRIC = LengthStyle(LengthUnit.MM, 0.5)
-
-
-class AtMolds:
-    """Strips where they cross molds, worked out once for a plan and kept."""
-
-    def __init__(self) -> None:
-        self._of: tuple[object, object, object] | None = None
-        self._kept: dict[str, tuple[Crossing, ...]] = {}
-
-    def at(self, state: State, mold_name: str) -> tuple[Crossing, ...]:
-        """Every strip at a mold; nothing while there is no plan."""
-        shape, planking = state.shape, state.planking
-        if shape is None or planking is None:
-            return ()
-        strips = state.job.strips
-        if (
-            self._of is None
-            or self._of[0] is not shape.molds
-            or self._of[1] is not planking
-            or self._of[2] != strips
-        ):
-            self._of, self._kept = (shape.molds, planking, strips), {}
-        if mold_name not in self._kept:
-            mold = next(m for m in shape.molds.molds if m.name == mold_name)
-            self._kept[mold_name] = crossings(shape.hull, mold, planking, strips)
-        return self._kept[mold_name]
 
 
 def crossing_columns(style: LengthStyle) -> list[Column]:
@@ -67,9 +42,8 @@ class Divider(QWidget):
 
     said = Signal(str)
 
-    def __init__(self, at_molds: AtMolds) -> None:
+    def __init__(self) -> None:
         super().__init__()
-        self._at_molds = at_molds
         self._state: State | None = None
         self._width: float | None = None
         self._build_fields()
@@ -132,10 +106,11 @@ class Divider(QWidget):
         if self.parts.value() == 0:
             self.width_box.show_length(width, state.style)
         rows: list[Divided] = []
+        ticks = state.known.get(TICKS) or {}
         try:
             for mold in state.shape.molds.molds:
                 found = divide(
-                    mold, self._at_molds.at(state, mold.name), self.first.currentText().strip(),
+                    mold, ticks.get(mold.name, ()), self.first.currentText().strip(),
                     self.second.currentText().strip(), parts=self.parts.value(), width=width,
                 )  # fmt: skip
                 rows += [found] if found is not None else []

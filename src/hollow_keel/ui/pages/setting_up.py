@@ -7,12 +7,14 @@ from collections.abc import Mapping
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QSplitter, QStackedWidget, QTabWidget, QWidget
 
+from ...core.hull.stages import HULL
 from ...core.job import HullEnd
-from ...core.results import Shape
+from ...core.molds.stages import MOLDS
 from ...core.setup.beam import Mark
 from ...core.setup.choices import Strongback
 from ...core.setup.judgement import with_last_survey
-from ...core.setup.schedule import Standing, spacers, standings
+from ...core.setup.schedule import Standing
+from ...core.setup.stages import SCHEDULE, SETUP
 from ...core.setup.survey import Survey
 from ...core.units import LengthStyle, format_length
 from ...drawing.end_view import end_view
@@ -67,6 +69,7 @@ STANDING = (
 )
 """Columns that only some set-ups have: heading and what it is of how a mold stands."""
 SIGHTING = 3
+DRAWN = (HULL, MOLDS, SETUP, SCHEDULE)
 LOW, HIGH = [215, 325], [380, 160]
 """Heights of the drawing and of what is below it."""
 
@@ -168,17 +171,19 @@ class SettingUpPage(Page):
         self.say_findings("setup")
         self._fit_fields()
         self._show_as_built()
-        if self.seen(state.shape, state.job.units, state.theme, state.mold):
+        job = state.drawn_job
+        if self.seen(state.key(*DRAWN), job.setup, job.molds, job.units, state.theme, state.mold_number):
             return
         marks = state.shape.setup.marks if state.shape else ()
-        standing = self._stands = {} if state.shape is None else self._standing(state.shape)
+        stands = state.shape.schedule.standings if state.shape else ()
+        standing = self._stands = {s.mold: s for s in stands}
         self.table.show_rows(marks, mark_columns(state.style, standing))
         if state.shape is None or state.mold is None:
             for view in (self.view, self.end_view):
                 view.show_drawing(Drawing("", ()), state.theme, state.style)
             self.spacers.setText("")
             return
-        said = [f"{s.count} of {state.write(s.length)}" for s in spacers(state.shape.setup)]
+        said = [f"{s.count} of {state.write(s.length)}" for s in state.shape.schedule.spacers]
         self.spacers.setText(
             "spacers: " + ", ".join(said[:3]) + (" …" if len(said) > 3 else "") if said else ""
         )
@@ -187,11 +192,6 @@ class SettingUpPage(Page):
         self.end_view.show_drawing(end_view(state.shape, state.mold, state.style), state.theme, state.style)
         self.view.mark(key)
         self.table.select(key)
-
-    def _standing(self, shape: Shape) -> dict[str, Standing]:
-        job = shape.job
-        found = standings(shape.setup, shape.molds, job.setup, job.molds, shape.waterline)
-        return {s.mold: s for s in found}
 
     def _fit_fields(self) -> None:
         """Only the sizes of the strongback that there is."""

@@ -18,11 +18,15 @@ from PySide6.QtWidgets import (
 from ...app.overrides import change
 from ...core.amounts import far_length, in_amounts
 from ...core.findings import in_words
+from ...core.hull.stages import HULL
+from ...core.molds.stages import MOLDS
+from ...core.planking.stages import BEHAVIOURS, PLANKING
 from ...core.stock.bought import bought
 from ...core.stock.cut_already import cut_up_to, laid_but_not_cut
 from ...core.stock.needs import SIDES, length_name
 from ...core.stock.plan import Lot, StockPlan
 from ...core.stock.rip import bundle_words, saw_steps
+from ...core.stock.stages import STOCK
 from ...core.stock.timber import Board, JointKind, RipWay
 from ...drawing.board_cuts import board_cuts
 from ...drawing.joint_map import joint_map
@@ -222,7 +226,7 @@ class StockPage(Page):
             model.show_boards(boards, own, frozenset(marks), wood, money, state.style)
         plan = state.stock
         self.result.setText(self._words(plan))
-        if not self.seen(plan, stock, state.job.units, state.theme):
+        if not self.seen(state.key(STOCK), stock, state.job.units, state.theme):
             self._show_tables(plan)
             self._show_board()
         self._show_cut()
@@ -307,7 +311,8 @@ class StockPage(Page):
 
     def _show_joints(self) -> None:
         state, plan = self.state, self.state.stock
-        if self.joints_seen(plan, state.job.units, state.theme, self.side.currentData()):
+        drawn = state.key(HULL, MOLDS, PLANKING, BEHAVIOURS, STOCK)
+        if self.joints_seen(drawn, state.job.units, state.theme, self.side.currentData()):
             return
         if state.shape is None or state.planking is None or plan is None:
             self.joint_view.show_drawing(Drawing("", ()), state.theme, state.style)

@@ -1,0 +1,31 @@
+"""A kind of file that can be written: its names, what it is made from, how."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+from ..core.stage import Stage
+
+if TYPE_CHECKING:
+    from ..core.results import Results
+
+Write = Callable[["Results"], bytes]
+
+
+@dataclass(frozen=True)
+class Export:
+    """`kind` is its id on the command line, `group` and `name` where it stands in the menu. `needs` are the stages it is made from:
+    no more is worked out for it; what it is `glad_of` it does without where that cannot be had. `write` makes the file, raising
+    InputError and ImpossiblePlan; it loads what it needs itself, for menus need the names only. `patterns` tells a full set
+    of mold patterns, so that the job remembers what was printed."""
+
+    kind: str
+    group: str
+    name: str
+    suffix: str
+    needs: tuple[Stage[Any], ...]
+    write: Write
+    glad_of: tuple[Stage[Any], ...] = ()
+    patterns: bool = False

@@ -1,0 +1,1 @@
+"""The kinds of files that can be written, by what they tell of."""

@@ -1,0 +1,59 @@
+"""Offsets, and the whole plan."""
+
+from __future__ import annotations
+
+import json
+
+from ...core.hull.stages import LINES
+from ...core.results import Results
+from ...core.stages import STAGES
+from ..export import Export
+
+GROUP = "Offsets and plan"
+
+
+def _offsets_csv(results: Results) -> bytes:
+    from ...files.offsets_csv import write_offsets_csv
+
+    job = results.job
+    return write_offsets_csv(job.offsets, job.name, job.waterline).encode()
+
+
+def _offsets_json(results: Results) -> bytes:
+    from ...files.offsets_json import write_offsets_json
+
+    job = results.job
+    return write_offsets_json(job.offsets, job.name, job.waterline).encode()
+
+
+def _lines(results: Results) -> bytes:
+    from ...core.hull.table_lines import table_lines
+    from ...core.offsets.by_lines import ByLines
+    from ...files.lines_csv import lines_csv
+
+    job = results.job
+    header = [
+        f"name: {' '.join(job.name.split())}",
+        f"offsets-to: {'inside' if job.offsets.to_inside else 'outside'}",
+    ]
+    if job.waterline is not None:
+        header.append(f"waterline_mm: {job.waterline!r}")
+    stems = [row.half_breadth for row in job.offsets.rows if row.label.startswith("stem_")]
+    if stems:
+        header.append(f"stem_half_siding_mm: {max(stems)!r}")
+    sections = ByLines(job.offsets).sections() if job.offsets.lines else table_lines(results[LINES])
+    return lines_csv(job.offsets, sections, header).encode()
+
+
+def _plan(results: Results) -> bytes:
+    from ...files.plan_json import plan_document
+
+    return (json.dumps(plan_document(results), indent=1, ensure_ascii=False, allow_nan=False) + "\n").encode()
+
+
+EXPORTS = (
+    Export("offsets-csv", GROUP, "Offsets (CSV)", ".csv", (LINES,), _offsets_csv),
+    Export("offsets-json", GROUP, "Offsets (JSON)", ".json", (LINES,), _offsets_json),
+    Export("lines-csv", GROUP, "Offsets by waterlines and buttocks (CSV)", ".csv", (LINES,), _lines),
+    Export("plan-json", GROUP, "The whole plan (JSON)", ".json", STAGES, _plan),
+)

@@ -1,0 +1,106 @@
+"""Strips as tables, maps and meshes."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from ...core.errors import ImpossiblePlan
+from ...core.planking.stages import BEHAVIOURS, CENTRE_CUTS, PLANKING, STRIP_ENDS, TICKS
+from ...core.results import SHAPE, Results
+from ..export import Export, Write
+
+if TYPE_CHECKING:
+    from ...drawing.model import Drawing
+
+GROUP = "Strips"
+LAID = (*SHAPE, PLANKING)
+TICKED = (*LAID, TICKS, CENTRE_CUTS)
+
+
+def _strips(results: Results) -> bytes:
+    from ...files.strips_csv import strips_csv
+
+    return strips_csv(results).encode()
+
+
+def _ticks_csv(results: Results) -> bytes:
+    from ...files.strip_ticks import ticks_csv
+
+    return ticks_csv(results).encode()
+
+
+def _ticks_pdf(results: Results) -> bytes:
+    from ...files.strip_ticks import ticks_pdf
+
+    return ticks_pdf(results)
+
+
+def _girth_pdf(results: Results) -> bytes:
+    from ...files.girth_pdf import girth_map_pdf
+
+    return girth_map_pdf(results)
+
+
+def _girth(results: Results) -> list[Drawing]:
+    from ...drawing.girth_map import girth_map
+
+    return [girth_map(results.shape, results.planking, results.job.units.style)]
+
+
+def _tapers(results: Results) -> list[Drawing]:
+    from ...drawing.flat_strip import flat_strips
+
+    drawings = flat_strips(results.shape, results.planking, results.job.units.style)
+    if not drawings:
+        raise ImpossiblePlan("Every strip is of one width: there is nothing to cut to shape.")
+    return drawings
+
+
+def _drawn(make: Callable[[Results], list[Drawing]], kind: str) -> Write:
+    """What writes drawings as PDF, SVG or DXF."""
+
+    def write(results: Results) -> bytes:
+        drawings = make(results)
+        if kind == "dxf":
+            from ...files.mold_dxf import drawings_dxf
+
+            return drawings_dxf(drawings).encode()
+        if kind == "svg":
+            from ...files.svg import drawings_svg
+
+            return drawings_svg(drawings).encode()
+        from ...files.mold_pdf import drawings_pdf
+
+        job = results.job
+        return drawings_pdf(drawings, job.name, job.printing.correction)
+
+    return write
+
+
+def _obj(results: Results) -> bytes:
+    from ...files.planked_hull import planked_obj
+
+    return planked_obj(results.planking).encode()
+
+
+def _stl(results: Results) -> bytes:
+    from ...files.planked_hull import planked_stl
+
+    return planked_stl(results.planking).encode()
+
+
+EXPORTS = (
+    Export("strips-csv", GROUP, "Strips (CSV)", ".csv", (*TICKED, BEHAVIOURS, STRIP_ENDS), _strips),
+    Export("ticks-csv", GROUP, "Where strips come on every mold (CSV)", ".csv", TICKED, _ticks_csv),
+    Export(
+        "ticks-pdf", GROUP, "Where strips come on every mold, to tick off (PDF)", ".pdf", TICKED, _ticks_pdf
+    ),
+    Export("girth-pdf", GROUP, "Girth map on A3 (PDF)", ".pdf", LAID, _girth_pdf),
+    Export("girth-svg", GROUP, "Girth map (SVG)", ".svg", LAID, _drawn(_girth, "svg")),
+    Export("girth-dxf", GROUP, "Girth map (DXF)", ".dxf", LAID, _drawn(_girth, "dxf")),
+    Export("tapers-pdf", GROUP, "Strips cut to shape, full size (PDF)", ".pdf", LAID, _drawn(_tapers, "pdf")),
+    Export("tapers-dxf", GROUP, "Strips cut to shape (DXF)", ".dxf", LAID, _drawn(_tapers, "dxf")),
+    Export("planked-obj", GROUP, "Planked hull, one part a strip (OBJ)", ".obj", (PLANKING,), _obj),
+    Export("planked-stl", GROUP, "Planked hull, one part a strip (STL)", ".stl", (PLANKING,), _stl),
+)

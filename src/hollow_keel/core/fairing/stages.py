@@ -1,0 +1,52 @@
+"""How fair the lines are, and what fairing has moved."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from ..hull.stages import HULL, WATERLINE
+from ..stage import Given, Stage, Turn
+
+if TYPE_CHECKING:
+    from ..hull.build import Hull
+    from ..offsets.table import OffsetsTable
+    from .fairness import Fairness
+    from .moves import Moved
+
+
+def _fairness(given: Given) -> Fairness:
+    from ..hull.build import build_hull
+    from ..offsets.table import read_lines
+    from .fairness import judge_fairness
+
+    job = given.job
+
+    def build(table: OffsetsTable) -> Hull:
+        return build_hull(read_lines(table), job.outward, given.curves)
+
+    return judge_fairness(
+        job.offsets.without_notes, given[HULL], given[WATERLINE].height, build, lambda: given.tick(0.0)
+    )
+
+
+def _moved(given: Given) -> tuple[Moved, ...] | None:
+    from .moves import moved_since
+
+    job = given.job
+    return moved_since(job.unfaired, job.offsets) if job.unfaired is not None else ()
+
+
+FAIRNESS = Stage(
+    "fairness", "fairing", "how fair the lines are", ("offsets.without_notes", "outward"), (HULL, WATERLINE), _fairness,
+    lambda fairness: fairness.remarks, Turn.LINES,
+)  # fmt: skip
+MOVED = Stage(
+    "moved",
+    "fairing",
+    "what fairing moved",
+    ("offsets.without_notes", "unfaired"),
+    (),
+    _moved,
+)
+
+STAGES = (FAIRNESS, MOVED)

@@ -1,0 +1,39 @@
+"""The molds' edges and places."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from ..hull.stages import HULL, SETTLED, WATERLINE
+from ..stage import Given, Stage, Turn
+
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+
+    from .stations import MoldSet
+
+SHAPE = (
+    "molds.edge", "molds.skin", "molds.strapping", "molds.false_bottom", "molds.faces", "molds.deduction",
+    "molds.thickness", "molds.stations", "molds.every", "molds.spall_above",
+)  # fmt: skip
+"""What the edges and places of molds depend on; all else is about their pieces."""
+
+
+def _molds(given: Given) -> MoldSet:
+    from .stations import make_molds
+
+    return make_molds(given[HULL], given.job.molds, given[WATERLINE].height)
+
+
+def _uncertain(given: Given) -> Mapping[str, float]:
+    from ..hull.unsettled import unsettled_at
+
+    return {m.name: unsettled_at(given[SETTLED], m.station) for m in given[MOLDS].molds}
+
+
+MOLDS = Stage("molds", "molds", "the molds", SHAPE, (HULL, WATERLINE), _molds, lambda molds: molds.findings)
+UNCERTAIN_MOLDS = Stage(
+    "uncertain-molds", "molds", "how far molds may be out", (), (SETTLED, MOLDS), _uncertain, turn=Turn.CHECKS
+)
+
+STAGES = (MOLDS, UNCERTAIN_MOLDS)

@@ -1,0 +1,227 @@
+"""The strips: the plan, what is worked to since strips were laid, how they behave, where they come on the molds."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
+
+from ..errors import ImpossiblePlan
+from ..findings import Finding, Weight, mm
+from ..hull.stages import HULL, SETTLED
+from ..job import StripSettings
+from ..molds.stages import MOLDS
+from ..stage import Given, Stage, Turn, fields_of
+
+if TYPE_CHECKING:
+    from ..hull.build import Hull
+    from .as_planked import Looked, Replan
+    from .bottom import CentreCut
+    from .courses import Fields
+    from .crossings import Crossing
+    from .end_cuts import EndCut
+    from .mechanics import Behaviour
+    from .strips import Planking
+
+LAYING = (
+    "strips.width", "strips.cove", "strips.cover", "strips.other_covers", "strips.guide", "strips.layout", "strips.master",
+    "strips.least_width", "strips.bottom", "strips.mixed_from", "strips.mixed_to",
+)  # fmt: skip
+"""What the lines of strips depend on."""
+READINGS = ("planked.left", "planked.measured_strips", "planked.way")
+WOOD = fields_of(StripSettings, "strips", but=("minutes", "allowance", "meeting", "meet_on"))
+"""What the behaviour of strips depends on."""
+MOST_STRIPS = 1500
+
+
+@dataclass(frozen=True)
+class Laid:
+    """The plan as it was made, and the distances it was laid by, for the rest of it."""
+
+    planking: Planking
+    fields: Fields
+
+
+@dataclass(frozen=True)
+class Now:
+    """What is worked to now: the plan, or the rest of it laid anew; what readings said of the plan."""
+
+    planking: Planking
+    looked: Looked | None
+
+
+@dataclass(frozen=True)
+class StripEnds:
+    """The ends of one strip: its forward and its after cut; how much longer each is past the keel line, mm; and how far the hull
+    under the strip may be out, mm."""
+
+    cuts: tuple[EndCut | None, EndCut | None]
+    past: tuple[float, float]
+    uncertain_by: float
+
+
+def _plan(given: Given) -> Laid:
+    from .plank import laying_of, plank
+
+    hull, strips = given[HULL], given.job.strips
+    _check_covers(hull, strips)
+    fields: Fields = {}
+    return Laid(plank(hull, laying_of(strips), tick=given.tick, fields=fields), fields)
+
+
+def _check_covers(hull: Hull, strips: StripSettings) -> None:
+    for own in (strips, *(strips.at_place(first) for first, _ in strips.zone_runs)):
+        if own.cover <= 0:
+            raise ImpossiblePlan(
+                f"A strip {mm(own.width)} wide with a cove {mm(own.cove)} deep covers nothing: "
+                "make the strip wider or the cove shallower."
+            )
+    girth = max(g for _, g in hull.girths)
+    if strips.cover > girth:
+        raise ImpossiblePlan(
+            f"One strip ({mm(strips.cover)}) is wider than the whole girth ({mm(round(girth))}): choose a narrower strip."
+        )
+    if girth / strips.cover > MOST_STRIPS:
+        raise ImpossiblePlan(
+            f"Strips {mm(strips.cover)} wide would need {girth / strips.cover:.0f} a side: choose a wider strip."
+        )
+
+
+def _looked(given: Given) -> Looked | None:
+    from .as_planked import look
+
+    return look(given.job, given[MOLDS].molds, given[PLAN].planking)
+
+
+def _worked_to(given: Given) -> Now:
+    from .plank import Work, laying_of, plank
+
+    laid, looked = given[PLAN], given[LOOKED]
+    if looked is None or looked.drift is None:
+        return Now(laid.planking, looked)
+    work = Work(laid.planking, looked.drift)
+    try:
+        on = plank(
+            given[HULL], laying_of(given.job.strips), tick=given.tick, work=work, fields=dict(laid.fields)
+        )
+    except ImpossiblePlan as error:
+        text = f"The rest cannot be planned from these readings, and the plan is left as it is: {error}"
+        said = Finding("rest-impossible", Weight.LOOK, "planking", "what is left", text)
+        return Now(laid.planking, replace(looked, findings=(*looked.findings, said), drift=None))
+    return Now(on, looked)
+
+
+def _planking(given: Given) -> Planking:
+    return given[WORKED_TO].planking
+
+
+def _replan(given: Given) -> Replan:
+    from .as_planked import replanned
+
+    now = given[WORKED_TO]
+    return replanned(given.job, given[MOLDS].molds, given[PLAN].planking, now.planking, now.looked)
+
+
+def _behaviours(given: Given) -> Mapping[int, Behaviour]:
+    from .mechanics import behaviours
+
+    stations = [m.station for m in given[MOLDS].molds]
+    return behaviours(given.job.strips, given[PLANKING], stations)
+
+
+def _ticks(given: Given) -> Mapping[str, tuple[Crossing, ...]]:
+    from .crossings import crossings
+
+    found = {}
+    for mold in given[MOLDS].molds:
+        found[mold.name] = crossings(given[HULL], mold, given[PLANKING], given.job.strips)
+        given.tick(1.0)
+    return found
+
+
+def _centre_cuts(given: Given) -> tuple[CentreCut, ...]:
+    from .bottom import centre_cuts
+
+    return centre_cuts(given[MOLDS].molds, given[TICKS], given[PLANKING], given.job.strips.meet_on)
+
+
+def _handling(given: Given) -> tuple[Finding, ...]:
+    from .bottom import flat_findings
+    from .choices import MeetOn
+    from .hollows import hollow_findings
+    from .mechanics import handling_findings, span_of
+
+    strips, planking = given.job.strips, given[PLANKING]
+    stations = [m.station for m in given[MOLDS].molds]
+    flat = flat_findings(given[CENTRE_CUTS], planking) if strips.meet_on is not MeetOn.KEEL_LINE else []
+    return (
+        *handling_findings(strips, given[BEHAVIOURS]),
+        *hollow_findings(planking, span_of(stations)),
+        *flat,
+    )
+
+
+def _ends(given: Given) -> Mapping[int, StripEnds]:
+    from ..hull.unsettled import strip_unsettled
+    from .bottom import past_keel_line
+    from .end_cuts import end_cuts
+
+    hull, told, meet_on = given[HULL], given[SETTLED], given.job.strips.meet_on
+    return {
+        s.number: StripEnds(
+            end_cuts(hull, s),
+            past_keel_line(s, meet_on),
+            strip_unsettled(told, s.panel, [(p.points, p.uv) for p in (*s.near, *s.far)]),
+        )
+        for s in given[PLANKING].strips
+    }
+
+
+PLAN = Stage("plan", "planking", "the strips", LAYING, (HULL,), _plan, turn=Turn.STRIPS, shown=False)
+LOOKED = Stage(
+    "looked", "planking", "what was measured of the planking",
+    (*READINGS, "strips.cover", "strips.layout", "strips.least_width"), (PLAN, MOLDS), _looked, turn=Turn.STRIPS, shown=False,
+    when=lambda job: job.planked is not None and job.planked.is_measured,
+)  # fmt: skip
+WORKED_TO = Stage(
+    "worked-to", "planking", "the rest of the strips", LAYING, (HULL, PLAN, LOOKED), _worked_to, turn=Turn.STRIPS,
+    shown=False,
+)  # fmt: skip
+PLANKING = Stage(
+    "planking",
+    "planking",
+    "the strips",
+    (),
+    (WORKED_TO,),
+    _planking,
+    lambda planking: planking.findings,
+    Turn.STRIPS,
+)
+BEHAVIOURS = Stage(
+    "behaviours", "planking", "how strips behave", WOOD, (PLANKING, MOLDS), _behaviours, turn=Turn.STRIPS
+)
+REPLAN = Stage(
+    "replan", "planking", "the rest planned again",
+    ("planked.strips", *READINGS, "strips.cover", "strips.layout", "strips.least_width"), (PLAN, WORKED_TO, MOLDS), _replan,
+    lambda plan: plan.findings, Turn.STRIPS,
+)  # fmt: skip
+TICKS = Stage(
+    "ticks", "planking", "where strips come on the molds", ("strips.thickness", "strips.zones", "strips.layout"),
+    (HULL, MOLDS, PLANKING), _ticks, turn=Turn.CHECKS,
+)  # fmt: skip
+CENTRE_CUTS = Stage(
+    "centre-cuts", "planking", "where both sides meet", ("strips.meet_on",), (MOLDS, TICKS, PLANKING), _centre_cuts,
+    turn=Turn.CHECKS,
+)  # fmt: skip
+HANDLING = Stage(
+    "handling", "planking", "how strips go on", (*WOOD, "strips.meet_on"), (PLANKING, MOLDS, BEHAVIOURS, CENTRE_CUTS),
+    _handling, lambda found: found, Turn.CHECKS,
+)  # fmt: skip
+STRIP_ENDS = Stage(
+    "strip-ends", "planking", "how the ends of strips are cut", ("strips.meet_on",), (HULL, SETTLED, PLANKING), _ends,
+    turn=Turn.CHECKS,
+)  # fmt: skip
+
+STAGES = (
+    PLAN, LOOKED, WORKED_TO, PLANKING, BEHAVIOURS, REPLAN, TICKS, CENTRE_CUTS, HANDLING, STRIP_ENDS,
+)  # fmt: skip

@@ -1,0 +1,78 @@
+"""The table of stages: everything that a Job is worked out to, in the order of work.
+
+Whoever works out, sends, shows, writes out or measures results walks this table. A new stage is a line of its feature's
+`STAGES`; a new feature one more name in `FEATURES`.
+"""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Iterable, Mapping
+from operator import attrgetter
+from typing import TYPE_CHECKING, Any
+
+from .fairing import stages as fairing
+from .hull import stages as hull
+from .molds import cut_stages as pieces
+from .molds import stages as molds
+from .planking import stages as planking
+from .setup import stages as setup
+from .stage import Stage, Turn
+from .stock import stages as stock
+
+if TYPE_CHECKING:
+    from .job import Job
+
+FEATURES = (hull, fairing, molds, setup, pieces, planking, stock)
+STAGES: tuple[Stage[Any], ...] = tuple(stage for feature in FEATURES for stage in feature.STAGES)
+BY_ID: Mapping[str, Stage[Any]] = {stage.id: stage for stage in STAGES}
+KEY_BYTES = 12
+
+
+def turns() -> list[tuple[Stage[Any], ...]]:
+    """All stages that are shown, by when they are worked out after an edit."""
+    return [tuple(s for s in STAGES if s.turn is turn and s.shown) for turn in Turn]
+
+
+def needed_for(wanted: Iterable[Stage[Any]]) -> tuple[Stage[Any], ...]:
+    """Some stages and all that they need, directly or by way of others, each after what it needs."""
+    found: dict[str, Stage[Any]] = {}
+
+    def add(stage: Stage[Any]) -> None:
+        if stage.id not in found:
+            for need in stage.needs:
+                add(need)
+            found[stage.id] = stage
+
+    for stage in wanted:
+        add(stage)
+    return tuple(found.values())
+
+
+def keys_of(job: Job) -> dict[str, str]:
+    """The key of every stage, by its id: what it reads of a job, and the keys of what it needs. Nothing is worked out."""
+    texts: dict[str, str] = {}
+
+    def text(path: str) -> str:
+        if path not in texts:
+            texts[path] = repr(read(job, path))
+        return texts[path]
+
+    keys: dict[str, str] = {}
+    for stage in needed_for(STAGES):
+        parts = [stage.id]
+        if stage.when(job):
+            parts += [*(text(path) for path in stage.reads), *(keys[need.id] for need in stage.needs)]
+        digest = hashlib.blake2b("\0".join(parts).encode("utf-8", "surrogatepass"), digest_size=KEY_BYTES)
+        keys[stage.id] = digest.hexdigest()
+    return keys
+
+
+def read(job: Job, path: str) -> object:
+    """What stands at a dotted path of a job; None where a part of the way is not there."""
+    value: Any = job
+    for name in path.split("."):
+        value = attrgetter(name)(value)
+        if value is None:
+            return None
+    return value
