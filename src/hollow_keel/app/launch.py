@@ -14,8 +14,6 @@ from multiprocessing.connection import Connection
 
 PIPE_BYTES = 1 << 20
 """Room for some dozens of requests."""
-ONE_THREAD = {"OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
-"""Linear algebra on matrices as small as ours is slower with more threads."""
 
 
 @dataclass(frozen=True)
@@ -36,9 +34,8 @@ class Worker:
 def start_worker(module: str = "worker") -> Worker:
     """Start a process of the application's; the computing one loads while the window is being built."""
     process = subprocess.Popen(
-        [sys.executable, "-m", f"hollow_keel.app.{module}"], stdin=subprocess.PIPE, stdout=subprocess.PIPE,
-        env={**os.environ, **ONE_THREAD},
-    )  # fmt: skip
+        [sys.executable, "-m", f"hollow_keel.app.{module}"], stdin=subprocess.PIPE, stdout=subprocess.PIPE
+    )
     assert process.stdin is not None
     assert process.stdout is not None
     with suppress(OSError):  # it reads when it comes to it: the window must not wait for that

@@ -232,6 +232,11 @@ class StripSettings(_Part):
             given |= {"modulus": None, "strength": None}
         return self.model_copy(update=given) if given else self
 
+    def thickness_at(self, place: int) -> float:
+        """How thick strip `place` of a course is; of zones that overlap the later one counts."""
+        own = [z.thickness for z in self.zones if z.first <= place <= z.last and z.thickness is not None]
+        return own[-1] if own else self.thickness
+
     @property
     def other_covers(self) -> tuple[tuple[int, int, float], ...]:
         """First, last and cover of the runs of places whose strips cover something else than the others."""

@@ -51,7 +51,7 @@ class Pipeline:
         """The stages that are wanted and what they need, nothing else; those that one would be `glad_of` may fail. Raises as
         `value` does."""
         run = self.run(job, tick)
-        found = {s.id: Value(s.id, run.keys[s.id], run[s]) for s in needed_for(wanted)}
+        found = {s.id: Value(s.id, run.keys[s.id], run[s]) for s in needed_for(wanted, job)}
         found |= {s.id: run.attempt(s) for s in glad_of}
         return Results(job, found)
 

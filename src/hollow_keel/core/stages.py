@@ -34,13 +34,14 @@ def turns() -> list[tuple[Stage[Any], ...]]:
     return [tuple(s for s in STAGES if s.turn is turn and s.shown) for turn in Turn]
 
 
-def needed_for(wanted: Iterable[Stage[Any]]) -> tuple[Stage[Any], ...]:
-    """Some stages and all that they need, directly or by way of others, each after what it needs."""
+def needed_for(wanted: Iterable[Stage[Any]], job: Job | None = None) -> tuple[Stage[Any], ...]:
+    """Some stages and all that they need (of a `job`, where they have anything to do), directly or by way of others, each after
+    what it needs."""
     found: dict[str, Stage[Any]] = {}
 
     def add(stage: Stage[Any]) -> None:
         if stage.id not in found:
-            for need in stage.needs:
+            for need in stage.needs if job is None or stage.when(job) else ():
                 add(need)
             found[stage.id] = stage
 

@@ -331,7 +331,7 @@ class MainWindow(MenuWindow):
 
     def results_for(self, export: Export) -> Results | None:
         """What a kind of file is made from, waited for; None if the builder gave it up."""
-        wanted = [s for s in needed_for(export.needs) if s.shown]
+        wanted = [s for s in needed_for(export.needs, self.session.job) if s.shown]
         if not wait_aside(self, "Everything is worked out first…", lambda: self.state.answered(wanted)):
             return None
         return self.state.results

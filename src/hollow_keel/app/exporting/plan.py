@@ -5,11 +5,14 @@ from __future__ import annotations
 import json
 
 from ...core.hull.stages import LINES
+from ...core.planking.stages import CENTRE_CUTS, TICKS
 from ...core.results import Results
 from ...core.stages import STAGES
 from ..export import Export
 
 GROUP = "Offsets and plan"
+PLAN = tuple(stage for stage in STAGES if stage not in (TICKS, CENTRE_CUTS))
+"""All but where strips come on molds, which no part of the plan file tells."""
 
 
 def _offsets_csv(results: Results) -> bytes:
@@ -55,5 +58,5 @@ EXPORTS = (
     Export("offsets-csv", GROUP, "Offsets (CSV)", ".csv", (LINES,), _offsets_csv),
     Export("offsets-json", GROUP, "Offsets (JSON)", ".json", (LINES,), _offsets_json),
     Export("lines-csv", GROUP, "Offsets by waterlines and buttocks (CSV)", ".csv", (LINES,), _lines),
-    Export("plan-json", GROUP, "The whole plan (JSON)", ".json", STAGES, _plan),
+    Export("plan-json", GROUP, "The whole plan (JSON)", ".json", PLAN, _plan),
 )

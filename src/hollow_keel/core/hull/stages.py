@@ -26,7 +26,7 @@ class LoadWaterline:
 def _lines(given: Given) -> Lines:
     from ..offsets.table import read_lines
 
-    return read_lines(given.job.offsets)
+    return read_lines(given.job.offsets.figures)
 
 
 def _hull(given: Given) -> Hull:

@@ -6,11 +6,10 @@ from typing import TYPE_CHECKING
 
 from ..findings import Finding
 from ..hull.stages import HULL, WATERLINE
-from ..job import MoldSettings, SetupSettings
 from ..setup.stages import SETUP
-from ..stage import Given, Stage, Turn, fields_of
+from ..stage import Given, Stage, Turn
 from .choices import MoldEdgeKind
-from .stages import MOLDS, SHAPE
+from .stages import MOLDS
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -18,10 +17,13 @@ if TYPE_CHECKING:
     from .pieces import Piece
 
 PIECE = (
-    *fields_of(MoldSettings, "molds", but=("kind", "gussets", "mark_waterlines", "mark_buttocks", "mark_planks")),
-    *fields_of(SetupSettings, "setup", but=("length", "width", "castors", "wedges", "fairs_below", "mend_above")),
+    "molds.skin", "molds.strapping", "molds.form", "molds.ring_width", "molds.halves", "molds.beyond_sheer",
+    "molds.notch_width", "molds.notch_depth", "molds.clearance", "molds.stem_width", "molds.stem_depth",
+    "molds.stringers", "molds.stringer_width", "molds.stringer_depth", "setup.strongback", "setup.upright",
+    "setup.beam_width", "setup.beam_height", "setup.beam_clearance", "setup.leg_width", "setup.leg_spread",
+    "setup.rail_spread", "setup.foot_height", "setup.overhang",
 )  # fmt: skip
-"""What a piece depends on: all but what is marked on it, and what its strongback is made of."""
+"""What a piece depends on besides its mold."""
 
 
 def _pieces(given: Given) -> Mapping[str, Piece]:
@@ -52,7 +54,8 @@ def _printed(given: Given) -> tuple[Finding, ...]:
 
 PIECES = Stage("pieces", "molds", "the pieces of the molds", PIECE, (MOLDS, SETUP), _pieces, _piece_findings)
 PROUD = Stage(
-    "proud", "molds", "whether molds stand proud of the planking", SHAPE, (HULL, MOLDS, WATERLINE), _proud,
+    "proud", "molds", "whether molds stand proud of the planking",
+    ("molds.edge", "molds.skin", "molds.strapping", "molds.false_bottom", "molds.deduction"), (HULL, MOLDS, WATERLINE), _proud,
     lambda found: found, Turn.CHECKS,
 )  # fmt: skip
 PRINTED = Stage(

@@ -81,9 +81,11 @@ class OffsetsTable(BaseModel):
         return self.model_copy(update={"rows": rows})
 
     @property
-    def figures(self) -> tuple[tuple[float, str, float, float], ...]:
-        """Station, label, half-breadth and height of every row: all that the hull depends on."""
-        return tuple((r.station, r.label, r.half_breadth, r.height) for r in self.rows)
+    def figures(self) -> OffsetsTable:
+        """The rows' positions, labels and offsets and nothing else: all that the lines depend on."""
+        plain: dict[str, Any] = {"written": {}, "notes": {}}
+        rows = tuple(r.model_copy(update=plain) if r.written or r.notes else r for r in self.rows)
+        return OffsetsTable.model_construct(rows=rows)
 
     def with_row(self, number: int, row: OffsetRow) -> OffsetsTable:
         """The table with one row replaced; rows are numbered from 0."""

@@ -60,7 +60,7 @@ def crossings(hull: Hull, mold: Mold, planking: Planking, strips: StripSettings)
 
 
 def _thickness(strips: StripSettings, planking: Planking, strip: Strip) -> float:
-    return strips.at_place(planking.places[strip.number]).thickness
+    return strips.thickness_at(planking.places[strip.number])
 
 
 def edge_at(pieces: tuple[EdgePiece, ...], station: float) -> Array:

@@ -11,7 +11,8 @@ from ..findings import Finding, Weight, mm
 from ..hull.stages import HULL, SETTLED
 from ..job import StripSettings
 from ..molds.stages import MOLDS
-from ..stage import Given, Stage, Turn, fields_of
+from ..stage import Given, Stage, Turn
+from .choices import MeetOn
 
 if TYPE_CHECKING:
     from ..hull.build import Hull
@@ -24,12 +25,15 @@ if TYPE_CHECKING:
     from .strips import Planking
 
 LAYING = (
-    "strips.width", "strips.cove", "strips.cover", "strips.other_covers", "strips.guide", "strips.layout", "strips.master",
+    "strips.cover", "strips.other_covers", "strips.guide", "strips.layout", "strips.master",
     "strips.least_width", "strips.bottom", "strips.mixed_from", "strips.mixed_to",
 )  # fmt: skip
 """What the lines of strips depend on."""
 READINGS = ("planked.left", "planked.measured_strips", "planked.way")
-WOOD = fields_of(StripSettings, "strips", but=("minutes", "allowance", "meeting", "meet_on"))
+WOOD = (
+    "strips.width", "strips.thickness", "strips.zones", "strips.layout", "strips.wood", "strips.modulus", "strips.strength",
+    "strips.hand_push", "strips.clamp_push",
+)  # fmt: skip
 """What the behaviour of strips depends on."""
 MOST_STRIPS = 1500
 
@@ -70,8 +74,9 @@ def _plan(given: Given) -> Laid:
 
 
 def _check_covers(hull: Hull, strips: StripSettings) -> None:
-    for own in (strips, *(strips.at_place(first) for first, _ in strips.zone_runs)):
-        if own.cover <= 0:
+    for first, cover in ((0, strips.cover), *((first, cover) for first, _, cover in strips.other_covers)):
+        if cover <= 0:
+            own = strips.at_place(first)
             raise ImpossiblePlan(
                 f"A strip {mm(own.width)} wide with a cove {mm(own.cove)} deep covers nothing: "
                 "make the strip wider or the cove shallower."
@@ -145,19 +150,21 @@ def _centre_cuts(given: Given) -> tuple[CentreCut, ...]:
     return centre_cuts(given[MOLDS].molds, given[TICKS], given[PLANKING], given.job.strips.meet_on)
 
 
-def _handling(given: Given) -> tuple[Finding, ...]:
+def _flat_of_keel(given: Given) -> list[Finding]:
     from .bottom import flat_findings
-    from .choices import MeetOn
+
+    return flat_findings(given[CENTRE_CUTS], given[PLANKING])
+
+
+def _handling(given: Given) -> tuple[Finding, ...]:
     from .hollows import hollow_findings
     from .mechanics import handling_findings, span_of
 
     strips, planking = given.job.strips, given[PLANKING]
     stations = [m.station for m in given[MOLDS].molds]
-    flat = flat_findings(given[CENTRE_CUTS], planking) if strips.meet_on is not MeetOn.KEEL_LINE else []
     return (
         *handling_findings(strips, given[BEHAVIOURS]),
         *hollow_findings(planking, span_of(stations)),
-        *flat,
     )
 
 
@@ -206,22 +213,32 @@ REPLAN = Stage(
     lambda plan: plan.findings, Turn.STRIPS,
 )  # fmt: skip
 TICKS = Stage(
-    "ticks", "planking", "where strips come on the molds", ("strips.thickness", "strips.zones", "strips.layout"),
+    "ticks", "planking", "where strips come on the molds", ("strips.thickness", "strips.zones"),
     (HULL, MOLDS, PLANKING), _ticks, turn=Turn.CHECKS,
 )  # fmt: skip
 CENTRE_CUTS = Stage(
     "centre-cuts", "planking", "where both sides meet", ("strips.meet_on",), (MOLDS, TICKS, PLANKING), _centre_cuts,
     turn=Turn.CHECKS,
 )  # fmt: skip
-HANDLING = Stage(
-    "handling", "planking", "how strips go on", (*WOOD, "strips.meet_on"), (PLANKING, MOLDS, BEHAVIOURS, CENTRE_CUTS),
-    _handling, lambda found: found, Turn.CHECKS,
+FLAT_OF_KEEL = Stage(
+    "flat-of-keel", "planking", "what the flat of the keel takes", (), (CENTRE_CUTS, PLANKING), _flat_of_keel,
+    lambda found: found or (), Turn.CHECKS, when=lambda job: job.strips.meet_on is not MeetOn.KEEL_LINE,
 )  # fmt: skip
+HANDLING = Stage(
+    "handling",
+    "planking",
+    "how strips go on",
+    WOOD,
+    (PLANKING, MOLDS, BEHAVIOURS),
+    _handling,
+    lambda found: found,
+    Turn.CHECKS,
+)
 STRIP_ENDS = Stage(
     "strip-ends", "planking", "how the ends of strips are cut", ("strips.meet_on",), (HULL, SETTLED, PLANKING), _ends,
     turn=Turn.CHECKS,
 )  # fmt: skip
 
 STAGES = (
-    PLAN, LOOKED, WORKED_TO, PLANKING, BEHAVIOURS, REPLAN, TICKS, CENTRE_CUTS, HANDLING, STRIP_ENDS,
+    PLAN, LOOKED, WORKED_TO, PLANKING, BEHAVIOURS, REPLAN, TICKS, CENTRE_CUTS, HANDLING, FLAT_OF_KEEL, STRIP_ENDS,
 )  # fmt: skip

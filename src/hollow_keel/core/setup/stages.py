@@ -57,7 +57,10 @@ SCHEDULE = Stage(
 )  # fmt: skip
 SURVEYS = Stage(
     "surveys", "setup", "what was measured",
-    ("surveys", "setup.fairs_below", "setup.mend_above", *PLACE, "molds.mark_waterlines", "molds.spall_above"),
+    (
+        "surveys", "setup.fairs_below", "setup.mend_above", "setup.strongback", "setup.upright", "setup.zero_end",
+        "molds.mark_waterlines", "molds.spall_above",
+    ),
     (MOLDS, SETUP), _surveys, _survey_findings,
 )  # fmt: skip
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from ..hull.stages import MEASURES
-from ..job import StripSettings
 from ..molds.stages import MOLDS
 from ..planking.stages import BEHAVIOURS, PLANKING
 from ..stage import Given, Stage, Turn, fields_of
@@ -14,7 +13,10 @@ from .timber import BuyingSettings, JointSettings, SawSettings, UsedUpSettings
 if TYPE_CHECKING:
     from .plan import Pieces, StockPlan
 
-STRIPS = fields_of(StripSettings, "strips", but=("minutes", "hand_push", "clamp_push", "modulus", "strength"))
+STRIPS = (
+    "strips.width", "strips.thickness", "strips.zones", "strips.layout", "strips.wood", "strips.modulus", "strips.strength",
+    "strips.hand_push", "strips.clamp_push", "strips.allowance", "strips.meet_on",
+)  # fmt: skip
 TIMBER = (
     "stock.boards", "stock.cut", *fields_of(SawSettings, "stock.saw"), *fields_of(JointSettings, "stock.joints"),
     *fields_of(BuyingSettings, "stock.buying", but=("currency",)),
@@ -42,7 +44,10 @@ PIECES = Stage(
 )  # fmt: skip
 STOCK = Stage(
     "stock", "stock", "the wood",
-    (*fields_of(UsedUpSettings, "stock.used_up"), *fields_of(JointSettings, "stock.joints"), "strips.minutes"),
+    (
+        *fields_of(UsedUpSettings, "stock.used_up"), "stock.joints.kind", "stock.joints.slope", "stock.joints.angle",
+        "strips.minutes",
+    ),
     (PIECES, MEASURES, MOLDS, PLANKING), _stock, lambda stock: stock.findings, Turn.WOOD,
 )  # fmt: skip
 
