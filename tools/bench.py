@@ -171,7 +171,7 @@ def bench_edits() -> None:
             for k in range(6):
                 before = window.state.shape
                 start = time.perf_counter()
-                window._edited("bench", moved(window.session.job, 1.0 if k % 2 else -1.0))
+                window.edit("bench", moved(window.session.job, 1.0 if k % 2 else -1.0))
                 while window.state.shape is before:
                     app.processEvents()
                     time.sleep(0.0005)

@@ -159,7 +159,7 @@ def test_a_station_picked_in_a_drawing_takes_the_batten(page: FairingPage) -> No
 
 
 def test_an_empty_job_shows_an_empty_page(window: MainWindow, page: FairingPage) -> None:
-    window.new_job()
+    window.files.new_job()
     window.go_to(FAIRING)
     assert page.result.text() == "no offsets yet"
     page.take_fair()

@@ -66,7 +66,7 @@ def test_a_scanned_hull_becomes_a_job(
 
     answering(monkeypatch, MeshDialog, fill)
     before = window.state.shape.measures.volume
-    window.import_from(tmp_path / "scan.stl")
+    window.importer.import_from(tmp_path / "scan.stl")
     settle(qtbot, window)
     assert window.state.shape.measures.volume == pytest.approx(before, rel=0.005)
     assert "not closed" in told[0]
@@ -95,7 +95,7 @@ def test_a_lines_drawing_becomes_a_job(
         assert dialog.taken is not None, dialog.problem.text()
 
     answering(monkeypatch, DrawingDialog, fill)
-    window.import_from(tmp_path / "lines.dxf")
+    window.importer.import_from(tmp_path / "lines.dxf")
     settle(qtbot, window)
     stations = [s.x for s in window.state.shape.lines.stations]
     assert stations == [s.x for s in read_lines(linnet().offsets).stations]
@@ -119,7 +119,7 @@ def test_a_file_that_is_none_of_these_is_said(
 ) -> None:
     for name in ("a.stl", "a.dxf", "a.png", "a.pdf", "a.json", "a.csv"):
         (tmp_path / name).write_bytes(b"rubbish")
-        window.import_from(tmp_path / name)
+        window.importer.import_from(tmp_path / name)
     assert len(warnings) == 6
     assert window.session.job.offsets == linnet().offsets
 

@@ -14,6 +14,7 @@ from hollow_keel.app.overrides import change
 from hollow_keel.core.molds.choices import MoldEdgeKind
 from hollow_keel.core.setup.choices import Strongback
 from hollow_keel.drawing.model import Layer
+from hollow_keel.ui.mold_dialogs import MoldDialogs
 from hollow_keel.ui.settings_dialog import SettingsDialog
 from hollow_keel.ui.window import MainWindow
 from tests.ui.conftest import settle
@@ -84,7 +85,7 @@ def test_a_wrong_value_is_said_and_the_dialog_stays(
 
     monkeypatch.setattr(SettingsDialog, "exec", answer)
     before = window.session.job
-    window.mold_dialogs.settings()
+    MoldDialogs(window).settings()
     assert said in seen[0]
     assert window.session.job == before
 
@@ -97,7 +98,7 @@ def test_what_was_not_typed_is_not_rounded(window: MainWindow, monkeypatch: pyte
         return True
 
     monkeypatch.setattr(SettingsDialog, "exec", answer)
-    window.mold_dialogs.settings()
+    MoldDialogs(window).settings()
     assert window.session.job.molds.stringer_width == 31.37
 
 
@@ -106,7 +107,7 @@ def test_printed_patterns_are_remembered_and_a_change_asks_for_new_ones(
 ) -> None:
     target = tmp_path / "molds.dxf"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target), ""))
-    window.export(export_named("molds-dxf"))
+    window.exporter.export(export_named("molds-dxf"))
     settle(qtbot, window)
     assert target.read_bytes().startswith(b"  0")
     assert len(window.session.job.printed) == 12
@@ -116,7 +117,7 @@ def test_printed_patterns_are_remembered_and_a_change_asks_for_new_ones(
     qtbot.waitUntil(lambda: window.order.statuses[2][0] == "redo", timeout=30_000)
     window.go_to(2)
     assert "changed since printed" in window.page.note.text()
-    window.export(export_named("molds-dxf"))
+    window.exporter.export(export_named("molds-dxf"))
     settle(qtbot, window)
     qtbot.waitUntil(lambda: window.order.statuses[2][0] == "ready", timeout=30_000)
 

@@ -18,6 +18,7 @@ from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.model import Layer
 from hollow_keel.ui.bench_mode import BenchMode
 from hollow_keel.ui.compare_dialog import CompareDialog
+from hollow_keel.ui.menus import set_units
 from hollow_keel.ui.pages.planking import AT_MOLD, DIVIDE, SO_FAR
 from hollow_keel.ui.settings_dialog import SettingsDialog
 from hollow_keel.ui.strip_settings import STRIP_SETTINGS
@@ -127,7 +128,7 @@ def test_strips_at_the_mold_are_listed_and_drawn(window: MainWindow, qtbot: Any,
 def test_the_girth_is_divided_by_a_metric_tape_in_an_inch_job(
     window: MainWindow, qtbot: Any, page: Any
 ) -> None:
-    window.set_units(LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
+    set_units(window, LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
     ticked(qtbot, window)
     page.tabs.setCurrentIndex(DIVIDE)
     divider = page.divider
@@ -202,7 +203,7 @@ def test_plans_are_compared_and_one_is_used(
         return 1
 
     monkeypatch.setattr(CompareDialog, "exec", use_the_second)
-    window.actions_by_id["compare"].trigger()
+    window.menus.actions["compare"].trigger()
     assert window.session.job.strips.width == 20.0
     assert window.session.undo_label.startswith("another way")
 
@@ -250,7 +251,7 @@ def test_strips_settings_are_typed_in_one_dialog(
         again.take()
         assert word in again.fault.text()
     monkeypatch.setattr(QDialog, "exec", lambda _: 0)
-    window.actions_by_id["strip-settings"].trigger()
+    window.menus.actions["strip-settings"].trigger()
 
 
 def test_zones_are_written_as_they_are_read() -> None:
@@ -265,7 +266,7 @@ def test_ticks_are_read_across_the_shop(
     shown: list[BenchMode] = []
     monkeypatch.setattr(BenchMode, "exec", lambda dialog: shown.append(dialog) or dialog.reject() or 0)
     window.choose_mold(5)
-    window.actions_by_id["bench-ticks"].trigger()
+    window.menus.actions["bench-ticks"].trigger()
     (bench,) = shown
     assert bench.steps[0].heading == "Mold 6, strip 1"
     assert bench.steps[0].number == "14.0"

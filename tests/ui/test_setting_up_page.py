@@ -16,6 +16,7 @@ from hollow_keel.drawing.model import Layer
 from hollow_keel.ui.bench_mode import BenchMode
 from hollow_keel.ui.bench_steps import mark_steps, reading_steps, take_reading
 from hollow_keel.ui.pages.setting_up import SIGHTING
+from hollow_keel.ui.setup_dialogs import SetupDialogs
 from hollow_keel.ui.window import MainWindow
 from tests.ui.conftest import settle
 
@@ -152,7 +153,7 @@ def measuring(window: MainWindow, qtbot: Any) -> BenchMode:
     shape = window.state.shape
     assert shape is not None
     window.session.edit("none", change(window.session.job, "", surveys=()))
-    dialogs = window.setup_dialogs
+    dialogs = SetupDialogs(window)
     bench = BenchMode(
         reading_steps(shape, window.state.style), window.state.style.unit,
         take_reading(shape, dialogs._survey, dialogs._put), window,
@@ -190,8 +191,8 @@ def test_bench_mode_opens_from_the_menu(window: MainWindow, monkeypatch: pytest.
         return 0
 
     monkeypatch.setattr(BenchMode, "exec", look)
-    window.actions_by_id["bench-marks"].trigger()
-    window.actions_by_id["bench-readings"].trigger()
+    window.menus.actions["bench-marks"].trigger()
+    window.menus.actions["bench-readings"].trigger()
     assert opened == [12, 60]
 
 
@@ -199,7 +200,7 @@ def test_a_new_round_keeps_the_last_one_and_what_was_moved(
     window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch, page: Any
 ) -> None:
     monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("4 down by 6, 9 over by 5", True))
-    window.actions_by_id["new-survey"].trigger()
+    window.menus.actions["new-survey"].trigger()
     settle(qtbot, window)
     first, second = window.session.job.surveys
     assert first.moved == "4 down by 6, 9 over by 5"
@@ -208,7 +209,7 @@ def test_a_new_round_keeps_the_last_one_and_what_was_moved(
     assert "Earlier rounds" in page.as_built.datum.text()
     assert "4 down by 6" in page.as_built.datum.text()
     monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("", False))
-    window.actions_by_id["new-survey"].trigger()
+    window.menus.actions["new-survey"].trigger()
     assert len(window.session.job.surveys) == 2
 
 

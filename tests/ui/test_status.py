@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 
 from hollow_keel.app.overrides import change
+from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.fairing.stages import FAIRNESS
 from hollow_keel.core.findings import Finding, Weight
 from hollow_keel.core.hull.stages import HULL
@@ -17,6 +18,7 @@ from hollow_keel.core.molds.stages import MOLDS
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.stages import HANDLING, PLANKING, REPLAN
 from hollow_keel.core.stage import Failed, FailureKind, Stage, Value
+from hollow_keel.core.stock.stages import STOCK
 from hollow_keel.core.stock.timber import StockSettings
 from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.demo.jobs import linnet
@@ -109,6 +111,18 @@ def test_a_problem_stops_its_own_stage_and_those_after(
     assert status(state, stage.page) == ("look", 1)
     assert state.problem == "It cannot be."
     assert state.shape is not None, "what was known is still shown"
+    with pytest.raises(ImpossiblePlan, match="It cannot be"):
+        done.told([Value(stage.id, done.keys[stage.id], failed)]).results[stage]
+
+
+def test_who_waits_for_what_follows_from_a_failure_is_told_why(done: State) -> None:
+    """The window need not be told of every stage that cannot be: those that need a failed one have failed with it."""
+    laying = done.of(change(done.job, "strips", width=5000.0))
+    failed = Failed("plan", FailureKind.IMPOSSIBLE, "It is wider than the girth.")
+    state = laying.told([Value(PLANKING.id, laying.keys[PLANKING.id], failed)])
+    assert state.answered([STOCK])
+    with pytest.raises(ImpossiblePlan, match="wider than the girth"):
+        state.results[STOCK]
 
 
 def test_what_is_given_up_says_why_on_the_first_page_that_misses_it(done: State) -> None:

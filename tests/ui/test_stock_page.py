@@ -15,6 +15,7 @@ from hollow_keel.core.planking.progress import Planked
 from hollow_keel.core.stock.timber import Grain, JointKind, StockSettings
 from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.ui.bench_mode import BenchMode
+from hollow_keel.ui.menus import set_units
 from hollow_keel.ui.pages.stock import PIECES, TO_BUY, USED_UP
 from hollow_keel.ui.settings_dialog import SettingsDialog
 from hollow_keel.ui.window import MainWindow
@@ -34,7 +35,7 @@ def page(window: MainWindow, qtbot: Any) -> Any:
 
 
 def empty(window: MainWindow, qtbot: Any) -> None:
-    window._edited("no boards", change(window.session.job, "", stock=StockSettings()))
+    window.edit("no boards", change(window.session.job, "", stock=StockSettings()))
     settle_stock(qtbot, window)
 
 
@@ -114,7 +115,7 @@ def test_a_board_is_picked_and_its_cuts_are_shown(window: MainWindow, qtbot: Any
     assert "31.00" in table_text(page.to_buy)
     page.to_buy.setCurrentIndex(page.to_buy.model().index(0, 0))
     assert window.card.card.heading == "Board D"
-    window.set_units(LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
+    set_units(window, LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
     assert "in" in page.steps.text()
 
 
@@ -197,7 +198,7 @@ def test_joints_are_chosen_and_a_wish_that_cannot_be_is_said(
     plan = window.state.stock
     assert plan is not None
     assert plan.joint.lost == pytest.approx(8.0)
-    window._edited("clear of molds", change(window.session.job, "stock.joints", clear_molds=250.0))
+    window.edit("clear of molds", change(window.session.job, "stock.joints", clear_molds=250.0))
     settle_stock(qtbot, window)
     assert "No joint can stand anywhere" in page.note.text()
     assert window.order.statuses[STOCK][0] == "look"
@@ -234,11 +235,11 @@ def test_pieces_one_at_a_time(
     shown: list[BenchMode] = []
     monkeypatch.setattr(BenchMode, "exec", lambda dialog: shown.append(dialog) or dialog.reject() or 0)
     window.choose_strip(7)
-    window.actions_by_id["bench-pieces"].trigger()
+    window.menus.actions["bench-pieces"].trigger()
     assert shown[0].steps[0].heading == "Strip 7 port"
     assert "cut from C" in shown[0].steps[0].below
     empty(window, qtbot)
-    window.actions_by_id["bench-pieces"].trigger()
+    window.menus.actions["bench-pieces"].trigger()
     assert "give boards on the Stock page" in window.message.text()
 
 

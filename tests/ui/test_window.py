@@ -23,7 +23,9 @@ from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.files.job_file import load_job, save_job
 from hollow_keel.ui.command_finder import CommandFinder
-from hollow_keel.ui.files_window import RECOVERY
+from hollow_keel.ui.files import RECOVERY
+from hollow_keel.ui.menus import set_units
+from hollow_keel.ui.mold_dialogs import MoldDialogs
 from hollow_keel.ui.pages.offsets import OffsetsPage
 from hollow_keel.ui.pages.registry import PAGES
 from hollow_keel.ui.start import make_application
@@ -69,11 +71,11 @@ def test_typed_offset_redraws_and_can_be_undone(window: MainWindow, qtbot: Any) 
     assert offsets_page(window).table.currentIndex().row() == 61
     settle(qtbot, window)
     assert window.state.shape.measures.volume != length
-    window.actions_by_id["undo"].trigger()
+    window.menus.actions["undo"].trigger()
     assert window.session.job == before
     settle(qtbot, window)
     assert window.state.shape.measures.volume == pytest.approx(length)
-    window.actions_by_id["redo"].trigger()
+    window.menus.actions["redo"].trigger()
     assert window.session.job.offsets.rows[60].half_breadth == pytest.approx(12.7)
 
 
@@ -108,7 +110,7 @@ def test_bad_table_keeps_the_last_drawing_and_says_why(window: MainWindow, qtbot
 
 def test_new_job_from_a_blank_page_by_paste(window: MainWindow, qtbot: Any) -> None:
     rows = linnet().offsets.rows
-    window.new_job()
+    window.files.new_job()
     assert window.session.job.offsets.rows == ()
     assert window.order.statuses[0][0] == "empty"
     text = "\n".join(f"{r.station:g}\t{r.label}\t{r.half_breadth:g}\t{r.height:g}" for r in rows)
@@ -143,7 +145,7 @@ def test_rows_are_added_and_deleted_from_the_keyboard(window: MainWindow) -> Non
 def test_three_stations_to_type_over_make_a_hull(window: MainWindow, qtbot: Any) -> None:
     from hollow_keel.ui.pages.offsets import START_ROWS
 
-    window.new_job()
+    window.files.new_job()
     page = offsets_page(window)
     page._rows_changed("start", START_ROWS)
     qtbot.waitUntil(lambda: window.state.shape is not None and not window.state.stale)
@@ -259,13 +261,13 @@ def test_strips_that_cannot_be_laid_leave_the_rest_alone(
     assert not page.bar.isVisible(), "nothing is being laid"
     assert window.card.card.aside == "out of date"
     assert [mark for mark, _ in window.order.statuses] == ["ready", "ready", "ready", "look", "look", "redo"]
-    window.set_units(LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
+    set_units(window, LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
     qtbot.waitUntil(lambda: '(196 7/8")' in page.note.text(), timeout=20_000)
     window.go_to(2)
     assert "girth" not in window.page.note.text()
-    window.export(export_named("molds-dxf"), tmp_path / "molds.dxf")
+    window.exporter.export(export_named("molds-dxf"), tmp_path / "molds.dxf")
     assert (tmp_path / "molds.dxf").stat().st_size > 10_000
-    window.export(export_named("strips-csv"), tmp_path / "strips.csv")
+    window.exporter.export(export_named("strips-csv"), tmp_path / "strips.csv")
     assert '(196 7/8") is wider than the whole girth' in warnings[-1]
     window.go_to(4)
     page.change("strip wide", "strips", width=14.0)
@@ -290,7 +292,7 @@ def test_offsets_that_make_no_hull_leave_all_the_rest_to_do_again(window: MainWi
 
 
 def test_a_page_with_nothing_on_it_says_where_to_begin(window: MainWindow, qtbot: Any) -> None:
-    window.set_stations("9000")
+    MoldDialogs(window).set_stations("9000")
     qtbot.waitUntil(lambda: not window.state.has_molds, timeout=20_000)
     settle(qtbot, window)
     window.go_to(3)
@@ -305,7 +307,7 @@ def test_a_page_with_nothing_on_it_says_where_to_begin(window: MainWindow, qtbot
 
 
 def test_messages_are_in_the_builder_s_units(window: MainWindow, warnings: list[str], qtbot: Any) -> None:
-    window.set_units(LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
+    set_units(window, LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
     qtbot.waitUntil(lambda: not window.state.stale, timeout=20_000)
     window.say("It is ⟨50.8⟩ long.")
     assert window.message.text() == 'It is 2" long.'
@@ -314,7 +316,7 @@ def test_messages_are_in_the_builder_s_units(window: MainWindow, warnings: list[
 
 
 def test_units_switch_is_one_undoable_step(window: MainWindow) -> None:
-    window.set_units(LengthStyle(LengthUnit.FEET_INCH_EIGHTHS, 1 / 16))
+    set_units(window, LengthStyle(LengthUnit.FEET_INCH_EIGHTHS, 1 / 16))
     assert window.card.card.big == "17-6-6"
     assert window.units_button.text().startswith("ft-in-8ths")
     assert not window.state.stale
@@ -329,15 +331,15 @@ def test_save_open_and_recent(
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(path), ""))
     window.session.edit("name", window.session.job.model_copy(update={"name": "Mine"}))
     assert window.isWindowModified()
-    window.actions_by_id["save"].trigger()
+    window.menus.actions["save"].trigger()
     assert load_job(path).name == "Mine"
     assert not window.isWindowModified()
-    window.start_demo("pipit")
+    window.files.start_demo("pipit")
     assert window.session.job.name == "Pipit"
-    window.open_job(path)
+    window.files.open_job(path)
     assert window.session.job.name == "Mine"
-    window.menus["recent"].aboutToShow.emit()
-    assert [a.text() for a in window.menus["recent"].actions()] == [str(path)]
+    window.menus.menus["recent"].aboutToShow.emit()
+    assert [a.text() for a in window.menus.menus["recent"].actions()] == [str(path)]
     assert load_settings(window.folder).recent == (str(path),)
 
 
@@ -350,15 +352,15 @@ def test_bad_files_leave_the_job_alone(window: MainWindow, tmp_path: Path, warni
     ):
         path = tmp_path / name
         path.write_bytes(data)
-        window.open_job(path)
+        window.files.open_job(path)
         assert name in warnings[-1]
-    window.import_from(tmp_path / "none.csv")
+    window.importer.import_from(tmp_path / "none.csv")
     assert "cannot be read" in warnings[-1]
     assert window.session.job is before
 
 
 def test_import_into_a_job_is_undoable(window: MainWindow, qtbot: Any) -> None:
-    window.import_from(DATA / "cone.csv")
+    window.importer.import_from(DATA / "cone.csv")
     assert len(window.session.job.offsets.rows) == 90
     settle(qtbot, window)
     window.session.undo()
@@ -368,14 +370,14 @@ def test_import_into_a_job_is_undoable(window: MainWindow, qtbot: Any) -> None:
 def test_save_into_a_folder_that_is_not_there(
     window: MainWindow, tmp_path: Path, warnings: list[str]
 ) -> None:
-    assert not window._save_to(tmp_path / "none" / "a.hkeel")
+    assert not window.files._save_to(tmp_path / "none" / "a.hkeel")
     assert "cannot be written" in warnings[-1]
-    window.export(export_named("strips-csv"), tmp_path / "none" / "a.csv")
+    window.exporter.export(export_named("strips-csv"), tmp_path / "none" / "a.csv")
     assert "cannot be written" in warnings[-1]
 
 
 def test_export_from_the_window(window: MainWindow, tmp_path: Path) -> None:
-    window.export(export_named("setup-pdf"), tmp_path / "s.pdf")
+    window.exporter.export(export_named("setup-pdf"), tmp_path / "s.pdf")
     assert (tmp_path / "s.pdf").read_bytes().startswith(b"%PDF")
     assert "Wrote s.pdf" in window.message.text()
 
@@ -383,11 +385,11 @@ def test_export_from_the_window(window: MainWindow, tmp_path: Path) -> None:
 def test_stations_are_asked_in_the_jobs_unit(
     window: MainWindow, monkeypatch: pytest.MonkeyPatch, qtbot: Any, warnings: list[str]
 ) -> None:
-    window.set_units(LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
+    set_units(window, LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
     monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("every: 20 1/2", True))
-    window.ask_stations()
+    MoldDialogs(window).ask_stations()
     assert window.session.job.molds.every == pytest.approx(20.5 * 25.4)
-    window.set_stations("every:oak")
+    MoldDialogs(window).set_stations("every:oak")
     assert "oak" in warnings[-1]
 
 
@@ -395,12 +397,12 @@ def test_unsaved_work_survives_a_crash(
     window: MainWindow, qtbot: Any, qapp: QApplication, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     window.session.edit("name", window.session.job.model_copy(update={"name": "Nearly lost"}))
-    window._keep_recovery()
-    window.wait_for_recovery()
+    window.files.keep_recovery()
+    window.files.wait_for_recovery()
     assert load_job(window.folder / RECOVERY).name == "Nearly lost"
     monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Yes)
     second = MainWindow(Job(), window.folder)
-    second.offer_recovery()
+    second.files.offer_recovery()
     assert second.session.job.name == "Nearly lost"
     monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Discard)
     second.close()
@@ -427,7 +429,7 @@ def test_newest_request_wins_and_work_can_be_stopped(window: MainWindow, qtbot: 
     assert window.state.planking.width == 30
     page.state = window.state
     page.change("strip wide", "strips", width=5.0)
-    window._stop()
+    window.stop_work()
     assert "stopped" in window.state.problem
     window.session.undo()
     settle(qtbot, window)
@@ -453,25 +455,25 @@ def test_measure_fit_and_zoom(window: MainWindow, qtbot: Any) -> None:
 
 
 def test_command_finder_finds(window: MainWindow) -> None:
-    actions = [(k, a) for k, a in window.actions_by_id.items()]
+    actions = [(k, a) for k, a in window.menus.actions.items()]
     finder = CommandFinder(actions, window)
     QTest.keyClicks(finder.line, "setting sheet")
     assert finder.list.count() == 1
     QTest.keyClick(finder.line, Qt.Key.Key_Return)
-    assert finder.chosen is window.actions_by_id["export-setup-pdf"]
+    assert finder.chosen is window.menus.actions["export-setup-pdf"]
 
 
 def test_every_action_has_a_place_in_the_menus(window: MainWindow) -> None:
-    for name, action in window.actions_by_id.items():
-        assert any(action in menu.actions() for menu in window.menus.values()), name
-    keys = [a.shortcut().toString() for a in window.actions_by_id.values() if not a.shortcut().isEmpty()]
+    for name, action in window.menus.actions.items():
+        assert any(action in menu.actions() for menu in window.menus.menus.values()), name
+    keys = [a.shortcut().toString() for a in window.menus.actions.values() if not a.shortcut().isEmpty()]
     assert len(keys) == len(set(keys))
 
 
 def test_dark_theme_and_bow_to_the_right(window: MainWindow, qtbot: Any) -> None:
     window.set_theme("dark")
     assert window.state.theme is DARK
-    window.actions_by_id["bow-side"].trigger()
+    window.menus.actions["bow-side"].trigger()
     assert window.keel_line.bow_right
     assert load_settings(window.folder).theme == "dark"
     QTest.keyClick(window.keel_line, Qt.Key.Key_Left)
@@ -532,7 +534,7 @@ def test_the_whole_table_is_changed_from_the_menu(
         ("turn", "", lambda job: any(r.label == "stem_stern" for r in job.offsets.rows)),
     ):
         monkeypatch.setattr(QInputDialog, "getText", lambda *_, answer=answer, **__: (answer, True))
-        window.actions_by_id[action].trigger()
+        window.menus.actions[action].trigger()
         settle(qtbot, window)
         assert check(window.session.job), action
         assert not window.state.problem, action
@@ -541,7 +543,7 @@ def test_the_whole_table_is_changed_from_the_menu(
         assert window.session.job == before
     monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("big", True))
     for action in ("scale", "baseline", "restation"):
-        window.actions_by_id[action].trigger()
+        window.menus.actions[action].trigger()
         assert window.session.job == before
         assert "big" in window.message.text()
 
@@ -576,7 +578,7 @@ def test_molds_are_laid_on_sheets_and_kept(
         return dialog.result()
 
     monkeypatch.setattr(SheetsDialog, "exec", fill)
-    window.mold_dialogs.sheets()
+    MoldDialogs(window).sheets()
     layout = window.session.job.layout
     assert layout is not None
     assert len(layout.placed) == 24
@@ -592,13 +594,13 @@ def test_molds_are_laid_on_sheets_and_kept(
         return dialog.result()
 
     monkeypatch.setattr(SheetsDialog, "exec", look)
-    window.mold_dialogs.sheets()
+    MoldDialogs(window).sheets()
     assert window.session.job.layout == layout
 
 
 def test_a_printer_that_prints_small_is_told_of(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(QInputDialog, "getDouble", lambda *_, **__: (98.5, True))
-    window.mold_dialogs.proof_bar()
+    MoldDialogs(window).proof_bar()
     assert window.session.job.printing.proof_bar == 98.5
     window.session.undo()
     assert window.session.job.printing.proof_bar == 100.0
@@ -619,35 +621,35 @@ def test_the_window_writes_the_template(
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target), ""))
     for text, said in (("300", "chord and thickness"), ("300; 290", "no foil"), ("a; b", "cannot be read")):
         monkeypatch.setattr(QInputDialog, "getText", lambda *_, t=text, **__: (t, True))
-        window.foil_template()
+        window.exporter.foil_template()
         assert said in warnings[-1]
     monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("300; 36", True))
-    window.foil_template()
+    window.exporter.foil_template()
     assert target.read_bytes().startswith(b"%PDF")
 
 
 def test_an_export_waits_for_what_it_tells_of(window: MainWindow, tmp_path: Path, qtbot: Any) -> None:
-    window._edited("wider strips", change(window.session.job, "strips", width=20.0))
+    window.edit("wider strips", change(window.session.job, "strips", width=20.0))
     assert window.state.stale
-    window.export(export_named("plan-json"), tmp_path / "plan.json")
+    window.exporter.export(export_named("plan-json"), tmp_path / "plan.json")
     plan = json.loads((tmp_path / "plan.json").read_text(encoding="utf-8"))
     assert plan["strips"]["per_side"] == len(window.state.planking.strips) < 65
     assert plan["stock"]["pieces"], "the wood as well"
-    window._stop()
-    window.export(export_named("strips-csv"), tmp_path / "s.csv")
+    window.stop_work()
+    window.exporter.export(export_named("strips-csv"), tmp_path / "s.csv")
     assert (tmp_path / "s.csv").stat().st_size > 1000
 
 
 def test_waiting_can_be_given_up(window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("hollow_keel.ui.window.wait_aside", lambda *_: False)
-    window.export(export_named("plan-json"), tmp_path / "plan.json")
+    window.exporter.export(export_named("plan-json"), tmp_path / "plan.json")
     assert not (tmp_path / "plan.json").exists()
     assert "Nothing was written" in window.message.text()
 
 
 def test_no_menu_is_longer_than_the_window(window: MainWindow) -> None:
-    for name, menu in window.menus.items():
+    for name, menu in window.menus.menus.items():
         assert menu.sizeHint().height() < 500, name
-    assert window.menus["Print › Wood"].actions()[0].text().startswith("Wood: what to buy")
-    found = [a for a in window.actions_by_id if a.startswith("export-")]
+    assert window.menus.menus["Print › Wood"].actions()[0].text().startswith("Wood: what to buy")
+    found = [a for a in window.menus.actions if a.startswith("export-")]
     assert len(found) == len(EXPORTS)

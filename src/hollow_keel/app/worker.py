@@ -15,10 +15,10 @@ from typing import Any
 
 from .launch import own_pipes
 
+log = logging.getLogger(__name__)
 TICK_SECONDS = 0.08
 FIRST_SECONDS = 2.0
 """So long a first request is waited for before what it does not need at once is loaded."""
-log = logging.getLogger(__name__)
 PAUSE_SECONDS = 0.2
 """What comes after the strips waits until nothing was changed for so long: who types on is not kept waiting by it."""
 

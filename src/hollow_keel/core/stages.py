@@ -1,30 +1,34 @@
 """The table of stages: everything that a Job is worked out to, in the order of work.
 
 Whoever works out, sends, shows, writes out or measures results walks this table. A new stage is a line of its feature's
-`STAGES`; a new feature one more name in `FEATURES`.
+`STAGES`.
 """
 
 from __future__ import annotations
 
 import hashlib
 from collections.abc import Iterable, Mapping
+from importlib import import_module
 from operator import attrgetter
 from typing import TYPE_CHECKING, Any
 
-from .fairing import stages as fairing
-from .hull import stages as hull
-from .molds import cut_stages as pieces
-from .molds import stages as molds
-from .planking import stages as planking
-from .setup import stages as setup
 from .stage import Stage, Turn
-from .stock import stages as stock
 
 if TYPE_CHECKING:
     from .job import Job
 
-FEATURES = (hull, fairing, molds, setup, pieces, planking, stock)
-STAGES: tuple[Stage[Any], ...] = tuple(stage for feature in FEATURES for stage in feature.STAGES)
+FEATURES = ("hull", "fairing", "molds", "setup", "molds.cut", "planking", "stock")
+"""The modules with stages, in order of work: a new feature is one more name."""
+
+
+def _stages() -> Iterable[Stage[Any]]:
+    for name in FEATURES:
+        part, _, own = name.partition(".")
+        module = import_module(f".{part}.{own}{'_' if own else ''}stages", __package__)
+        yield from module.STAGES
+
+
+STAGES: tuple[Stage[Any], ...] = tuple(_stages())
 BY_ID: Mapping[str, Stage[Any]] = {stage.id: stage for stage in STAGES}
 KEY_BYTES = 12
 

@@ -14,6 +14,7 @@ from .state import State
 if TYPE_CHECKING:
     from .bench_mode import Step
     from .settings_dialog import Group
+    from .shell import Shell
 
 Take = Callable[[int, float], tuple[str, bool]]
 
@@ -30,24 +31,43 @@ def accepted(dialog: QDialog) -> bool:
 class Dialogs:
     """Asks and shows; what is taken over is one step that can be undone."""
 
-    parent: QWidget
-    state: Callable[[], State]
-    job: Callable[[], Job]
-    edit: Callable[[str, Job], None]
-    say: Callable[[str], None]
+    shell: Shell
+
+    @property
+    def parent(self) -> QWidget:
+        """What dialogs stand over."""
+        return self.shell.top
+
+    @property
+    def state(self) -> State:
+        """The moment that is shown."""
+        return self.shell.state
+
+    @property
+    def job(self) -> Job:
+        """The job as it is now."""
+        return self.shell.session.job
+
+    def edit(self, label: str, job: Job) -> None:
+        """Put another job in its place, as one step."""
+        self.shell.edit(label, job)
+
+    def say(self, text: str) -> None:
+        """A message in the status line."""
+        self.shell.say(text)
 
     def ask(self, title: str, groups: Sequence[Group]) -> None:
         """Ask for settings; the edit is named after the title."""
         from .settings_dialog import SettingsDialog  # not needed at the start
 
-        dialog = SettingsDialog(title, groups, self.job(), self.state().style, self.parent)
-        if accepted(dialog) and dialog.job != self.job():
+        dialog = SettingsDialog(title, groups, self.job, self.state.style, self.parent)
+        if accepted(dialog) and dialog.job != self.job:
             self.edit(title.lower(), dialog.job)
 
     def bench(self, steps: Sequence[Step], take: Take | None = None) -> None:
         """Show steps full-screen, one at a time; `take` is called with readings."""
         from .bench_mode import BenchMode
 
-        dialog = BenchMode(steps, self.state().style.unit, take, self.parent)
+        dialog = BenchMode(steps, self.state.style.unit, take, self.parent)
         dialog.showFullScreen()
         accepted(dialog)

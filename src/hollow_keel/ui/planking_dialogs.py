@@ -25,7 +25,7 @@ class PlankingDialogs(Dialogs):
         """Put ways of planking beside each other, or look for one."""
         from .compare_dialog import CompareDialog
 
-        state = self.state()
+        state = self.state
         if state.shape is None or state.planking is None:
             self.say("There are no strips to compare yet.")
             return
@@ -42,7 +42,7 @@ class PlankingDialogs(Dialogs):
         """Every piece still to be cut from the current strip on, one at a time."""
         from .bench_steps import piece_steps
 
-        state = self.state()
+        state = self.state
         plan = state.stock.plan if state.stock is not None and state.stocked else None
         if plan is None or not plan.made:
             self.say("There are no pieces to cut yet: give boards on the Stock page first.")
@@ -55,7 +55,7 @@ class PlankingDialogs(Dialogs):
         from ..core.planking.stages import TICKS
         from .bench_steps import tick_steps
 
-        state = self.state()
+        state = self.state
         if state.shape is None or state.planking is None or state.mold is None:
             self.say("There are no strips yet.")
             return

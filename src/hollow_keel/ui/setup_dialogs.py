@@ -20,7 +20,7 @@ class SetupDialogs(Dialogs):
 
         shape = self._shape()
         if shape is not None:
-            self.bench(mark_steps(shape, self.state().style))
+            self.bench(mark_steps(shape, self.state.style))
 
     def readings(self) -> None:
         """Every reading of a survey, one at a time; an instrument that types can send them."""
@@ -29,26 +29,26 @@ class SetupDialogs(Dialogs):
         shape = self._shape()
         if shape is not None:
             take = take_reading(shape, self._survey, self._put)
-            self.bench(reading_steps(shape, self.state().style), take)
+            self.bench(reading_steps(shape, self.state.style), take)
 
     def _shape(self) -> Shape | None:
-        shape = self.state().shape
+        shape = self.state.shape
         if shape is None or not shape.setup.marks:
             self.say("There are no molds to set up yet.")
             return None
         return shape
 
     def _survey(self) -> Survey:
-        surveys = self.job().surveys
+        surveys = self.job.surveys
         return surveys[-1] if surveys else Survey()
 
     def _put(self, survey: Survey) -> None:
-        shape = self.state().shape
-        self.edit("a reading", with_last_survey(self.job(), shape.setup if shape else None, survey))
+        shape = self.state.shape
+        self.edit("a reading", with_last_survey(self.job, shape.setup if shape else None, survey))
 
     def new_round(self) -> None:
         """Begin another round of measuring; what was moved is written down with the last one."""
-        earlier = self.job().surveys
+        earlier = self.job.surveys
         if earlier:
             moved, sure = QInputDialog.getText(
                 self.parent, "A new round", "What was moved since the last one?", text=earlier[-1].moved
@@ -57,4 +57,4 @@ class SetupDialogs(Dialogs):
                 return
             earlier = (*earlier[:-1], earlier[-1].model_copy(update={"moved": moved.strip()}))
         fresh = Survey(name=f"round {len(earlier) + 1}")
-        self.edit("a new round of measuring", change(self.job(), "", surveys=(*earlier, fresh)))
+        self.edit("a new round of measuring", change(self.job, "", surveys=(*earlier, fresh)))

@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QApplication
 
 from ..app.exports import export_named, write_export
 from ..app.launch import Worker
+from ..app.log import keep_log
 from ..app.open_any import is_job_file, open_job
 from ..app.settings import load_settings, settings_folder
 from ..core.job import Job
@@ -51,6 +52,7 @@ def _message(kind: QtMsgType, _context: object, text: str) -> None:
 def run_window(worker: Worker, path: Path | None, job: Job | None = None) -> int:
     """Open the window on a file, a job, or an empty job. Raises InputError before the window opens."""
     start = job or (open_job(path) if path else Job())
+    keep_log("window")
     app = make_application()
     folder = settings_folder()
     settings = load_settings(folder)
@@ -60,7 +62,7 @@ def run_window(worker: Worker, path: Path | None, job: Job | None = None) -> int
     window.set_theme(settings.theme)
     window.show()
     if path is None and job is None:
-        QTimer.singleShot(0, window.offer_recovery)
+        QTimer.singleShot(0, window.files.offer_recovery)
     return app.exec()
 
 

@@ -100,9 +100,12 @@ class State:
     @cached_property
     def results(self) -> Results:
         """All that is known of this very job, with what failed."""
-        values = {s.id: self.known.values[s.id] for s in STAGES if self.is_known(s)}
-        failed = {k: v for k, v in self.known.failures.items() if v.key == self.keys[k]}
-        return Results(self.job, values | failed)
+        found = {s.id: self.known.values[s.id] for s in STAGES if self.is_known(s)}
+        for stage in STAGES:
+            failed = self.known.failure(stage, self.keys)
+            if failed is not None:
+                found[stage.id] = Value(stage.id, self.keys[stage.id], failed)
+        return Results(self.job, found)
 
     @property
     def planking(self) -> Planking | None:

@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
-from PySide6.QtWidgets import QInputDialog, QWidget
+from PySide6.QtWidgets import QInputDialog
 
 from ..app.overrides import change
 from ..core.errors import InputError
@@ -13,17 +12,11 @@ from ..core.hull.restation import restationed
 from ..core.job import Job
 from ..core.units import format_length, parse_length
 from ..core.whole_job import job_raised, job_scaled, job_turned
-from .state import State
+from .dialogs import Dialogs
 
 
-@dataclass
-class TableDialogs:
+class TableDialogs(Dialogs):
     """Asks, and hands the changed job on as one step. Bad answers are said and change nothing."""
-
-    parent: QWidget
-    state: Callable[[], State]
-    edit: Callable[[str, Job], None]
-    say: Callable[[str], None]
 
     def scale(self) -> None:
         """Factors for length, beam and depth."""
@@ -42,7 +35,7 @@ class TableDialogs:
             raise InputError("three factors are needed", value=text, mend="Write for example 1.05; 1; 1.")
         length, beam, depth = factors
         changed = job_scaled(job, length, beam, depth)
-        shape = self.state().shape
+        shape = self.state.shape
         if shape is not None:
             before = shape.measures.volume * 1000
             self.say(
@@ -53,7 +46,7 @@ class TableDialogs:
 
     def baseline(self) -> None:
         """Move the line that heights are measured from."""
-        style = self.state().style
+        style = self.state.style
         text = self._ask(
             "Move the baseline",
             "Lower the baseline by (heights grow by as much; with a minus, raise it):",
@@ -69,7 +62,7 @@ class TableDialogs:
 
     def restation(self) -> None:
         """New stations at an even spacing, measured on the hull's own surface."""
-        state = self.state()
+        state = self.state
         text = self._ask(
             "Space the stations anew", "A station every:", format_length(400, state.style, unit=True)
         )
@@ -89,7 +82,7 @@ class TableDialogs:
         """Count the stations from the other end."""
 
         def turn(job: Job) -> Job:
-            shape = self.state().drawn_from(job.offsets)
+            shape = self.state.drawn_from(job.offsets)
             if shape is None:  # molds and zero are not known: the table alone
                 return job_turned(job, (), None)
             return job_turned(job, [(m.name, m.station) for m in shape.molds.molds], shape.setup.zero_at)
@@ -101,7 +94,7 @@ class TableDialogs:
         return text if sure else None
 
     def _try(self, label: str, work: Callable[[Job], Job]) -> None:
-        job = self.state().job
+        job = self.state.job
         if not job.offsets.rows:
             self.say("This job has no offsets yet.")
             return

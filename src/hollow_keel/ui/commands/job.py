@@ -1,0 +1,41 @@
+"""The job as a whole: its file, its name."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtWidgets import QInputDialog
+
+from ...app.overrides import change
+from ...demo.jobs import DEMOS
+from ..command import Command, line
+from ..shell import Shell
+
+MENU = "Job"
+
+
+def rename(shell: Shell) -> None:
+    """Ask for the job's name."""
+    job = shell.session.job
+    name, sure = QInputDialog.getText(shell.top, "Name of the job", "Name", text=job.name)
+    if sure and name.strip():
+        shell.edit("name", change(job, "", name=name.strip()))
+
+
+def _demo(name: str) -> Callable[[Shell], None]:
+    return lambda shell: shell.files.start_demo(name)
+
+
+COMMANDS = (
+    Command("new", MENU, "New job", lambda s: s.files.new_job(), "Ctrl+N"),
+    Command("open", MENU, "Open…", lambda s: s.files.open_job(), "Ctrl+O"),
+    Command("recent", MENU, "Open recent"),
+    Command("import", MENU, "Import offsets…", lambda s: s.importer.ask(), "Ctrl+I"),
+    *(Command(f"demo-{name}", MENU, f"Demo: {name.capitalize()}", _demo(name)) for name in DEMOS),
+    line(MENU),
+    Command("rename", MENU, "Name of the job…", rename),
+    Command("save", MENU, "Save", lambda s: s.files.save(), "Ctrl+S"),
+    Command("save-as", MENU, "Save as…", lambda s: s.files.save_as(), "Ctrl+Shift+S"),
+    line(MENU),
+    Command("quit", MENU, "Quit", lambda s: s.close(), "Ctrl+Q"),
+)

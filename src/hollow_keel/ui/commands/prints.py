@@ -1,0 +1,29 @@
+"""Everything that is written out, and the printer's own scale."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from ...app.export import Export
+from ...app.exports import EXPORTS
+from ..command import BELOW, Command, line
+from ..mold_dialogs import MoldDialogs
+from ..shell import Shell
+
+MENU = "Print"
+KEYS = {"molds-pdf": "Ctrl+P"}
+
+
+def _export(export: Export) -> Callable[[Shell], None]:
+    return lambda shell: shell.exporter.export(export)
+
+
+COMMANDS = (
+    *(
+        Command(f"export-{e.kind}", f"{MENU}{BELOW}{e.group}", f"{e.name}…", _export(e), KEYS.get(e.kind, ""))
+        for e in EXPORTS
+    ),
+    Command("foil", MENU, "Foil template for a keel or skeg…", lambda s: s.exporter.foil_template()),
+    line(MENU),
+    Command("proof-bar", MENU, "My printer prints small or large…", lambda s: MoldDialogs(s).proof_bar()),
+)

@@ -1,0 +1,93 @@
+"""Files written out of the window."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog, QInputDialog
+
+from ..app.export import Export
+from ..app.overrides import change
+from ..core.errors import HollowKeelError, InputError
+from ..core.units import format_length, parse_length
+from ..files.atomic import write_atomic
+from .aside import run_aside
+from .shell import Shell
+
+
+@dataclass
+class Exporter:
+    """Writes one kind of file, waiting for what it is made from."""
+
+    shell: Shell
+
+    def export(self, export: Export, path: Path | None = None) -> None:
+        """Write one kind of file."""
+        if not self.shell.session.job.offsets.rows:
+            self.shell.warn("Nothing to write yet", "This job has no offsets.")
+            return
+        if path is None:
+            start = (
+                Path(self.shell.files.start_folder())
+                / f"{self.shell.session.job.name.lower()}-{export.kind.rsplit('-', 1)[0]}{export.suffix}"
+            )
+            name, _ = QFileDialog.getSaveFileName(
+                self.shell.top, export.name, str(start), f"*{export.suffix}"
+            )
+            if not name:
+                return
+            path = Path(name)
+        try:
+            results = self.shell.results_for(export)
+            data = results and run_aside(self.shell.top, "Writing…", lambda: export.write(results))
+            if data is None:
+                self.shell.say("Nothing was written.")
+                return
+            write_atomic(path, data)
+        except HollowKeelError as error:
+            self.shell.warn("This could not be written", str(error))
+            return
+        self.shell.say(f"Wrote {path.name}")
+        if export.patterns:
+            self._remember_printed()
+
+    def foil_template(self) -> None:
+        """Ask for chord and thickness, and write the section with its two templates at full size."""
+        from ..drawing.foil import foil_drawing
+        from ..files.mold_pdf import drawings_pdf
+
+        style = self.shell.session.job.units.style
+        start = f"{format_length(300, style)}; {format_length(36, style)}"
+        text, sure = QInputDialog.getText(self.shell.top, "Foil template", "Chord; thickness:", text=start)
+        if not sure:
+            return
+        try:
+            parts = [parse_length(part, style.unit) for part in text.split(";")]
+            if len(parts) != 2:
+                raise InputError(
+                    "chord and thickness are needed", value=text, mend="Write for example 300; 36."
+                )
+            data = drawings_pdf(
+                [foil_drawing(parts[0], parts[1], style)], "Foil", self.shell.session.job.printing.correction
+            )
+            name, _ = QFileDialog.getSaveFileName(
+                self.shell.top,
+                "Foil template",
+                str(Path(self.shell.files.start_folder()) / "foil.pdf"),
+                "*.pdf",
+            )
+            if name:
+                write_atomic(Path(name), data)
+                self.shell.say(f"Wrote {Path(name).name}")
+        except InputError as error:
+            self.shell.warn("No template", str(error))
+
+    def _remember_printed(self) -> None:
+        """Keep in the job what the molds were like whose patterns were just written."""
+        from ..core.molds.printed import printed_now
+
+        results = self.shell.state.results
+        printed = printed_now(results.shape.molds.molds, list(results.shape.pieces.values()))
+        if printed != self.shell.session.job.printed:
+            self.shell.edit("patterns printed", change(self.shell.session.job, "", printed=printed))

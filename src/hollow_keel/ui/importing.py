@@ -1,0 +1,130 @@
+"""Offsets out of other files: tables, meshes, lines drawings, pictures."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
+
+from ..app.open_any import job_from_offsets
+from ..app.overrides import change
+from ..core.errors import InputError
+from ..core.job import Job
+from .aside import run_aside
+from .dialogs import accepted
+from .shell import Shell
+
+if TYPE_CHECKING:
+    from ..core.offsets.from_curves import Taken
+
+IMPORT_FILTER = (
+    "Everything offsets can come from (*.csv *.json *.dxf *.stl *.obj *.png *.jpg *.jpeg *.pdf);;"
+    "Tables (*.csv *.json);;Lines drawings (*.dxf);;Scanned hulls (*.stl *.obj);;"
+    "Pictures of lines plans (*.png *.jpg *.jpeg *.pdf);;All files (*)"
+)
+
+
+@dataclass
+class Importer:
+    """Takes offsets out of a file into the job, as one step that can be undone."""
+
+    shell: Shell
+
+    def ask(self) -> None:
+        """Take offsets out of a file into this job, as one step that can be undone."""
+        name, _ = QFileDialog.getOpenFileName(
+            self.shell.top, "Import offsets", self.shell.files.start_folder(), IMPORT_FILTER
+        )
+        if name:
+            self.import_from(Path(name))
+
+    def import_from(self, path: Path) -> None:
+        """As `ask`, from this file: a table, a mesh, a lines drawing or a picture."""
+        from ..files.mesh_hull import (
+            SUFFIXES as MESHES,
+        )  # the readers of all this are not needed at the start
+        from ..files.picture import SUFFIXES as PICTURES
+
+        suffix = path.suffix.lower()
+        try:
+            if suffix in MESHES:
+                self._import_taken(path, self._from_mesh(path))
+            elif suffix == ".dxf":
+                self._import_taken(path, self._from_drawing(path))
+            elif suffix in PICTURES:
+                self._from_picture(path)
+            else:
+                self._import_table(path)
+        except InputError as error:
+            self.shell.warn("These offsets could not be read", str(error))
+
+    def _import_table(self, path: Path) -> None:
+        given = job_from_offsets(path)
+        job = self.shell.session.job
+        fields: dict[str, object] = {"offsets": given.offsets, "unfaired": None}
+        if given.waterline is not None:
+            fields["waterline"] = given.waterline
+        if job.name == Job().name:
+            fields["name"] = given.name
+        self.shell.edit(f"import {path.name}", change(job, "", **fields))
+
+    def _from_mesh(self, path: Path) -> Taken | None:
+        from ..files.mesh_hull import read_mesh
+        from .import_dialogs import MeshDialog
+
+        mesh = run_aside(self.shell.top, "Reading the mesh…", lambda: read_mesh(path))
+        if mesh is None:
+            return None
+        dialog = MeshDialog(mesh, self.shell.session.job.units.style, self.shell.top)
+        return dialog.taken if accepted(dialog) else None
+
+    def _from_drawing(self, path: Path) -> Taken | None:
+        from ..files.lines_dxf import read_drawing
+        from .import_dialogs import DrawingDialog
+
+        drawing = run_aside(self.shell.top, "Reading the drawing…", lambda: read_drawing(path))
+        if drawing is None:
+            return None
+        dialog = DrawingDialog(
+            drawing, self.shell.session.job.units.style, self.shell.theme_now(), self.shell.top
+        )
+        return dialog.taken if accepted(dialog) else None
+
+    def _import_taken(self, path: Path, taken: Taken | None) -> None:
+        """Take over a table that was made of something else, and tell what could not be used."""
+        if taken is None:
+            return
+        job = self.shell.session.job
+        table = taken.table.model_copy(update={"to_inside": job.offsets.to_inside})
+        fields: dict[str, object] = {"offsets": table, "unfaired": None}
+        if job.name == Job().name:
+            fields["name"] = path.stem
+        self.shell.edit(f"import {path.name}", change(job, "", **fields))
+        if taken.remarks:
+            QMessageBox.information(
+                self.shell.top,
+                "What to know about these offsets",
+                self.shell.sentence("\n\n".join(taken.remarks)),
+            )
+
+    def _from_picture(self, path: Path) -> None:
+        from ..files.picture import page_count, read_picture
+        from .pick_dialog import PickDialog
+
+        page, count = 0, page_count(path)
+        if count > 1:
+            number, sure = QInputDialog.getInt(
+                self.shell.top, "Which page?", f"The PDF has {count} pages:", 1, 1, count
+            )
+            if not sure:
+                return
+            page = number - 1
+        picture = run_aside(self.shell.top, "Reading the picture…", lambda: read_picture(path, page))
+        if picture is None:
+            return
+        job = self.shell.session.job
+        dialog = PickDialog(picture, job.offsets, job.units.style, self.shell.theme_now(), self.shell.top)
+        if accepted(dialog):
+            self.shell.edit(f"points off {path.name}", change(job, "", offsets=dialog.table))

@@ -1,0 +1,87 @@
+"""What commands, dialogs and files may do with the window: the window knows none of them by name."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING, Protocol
+
+from PySide6.QtWidgets import QMainWindow
+
+from ..core.job import Job
+
+if TYPE_CHECKING:
+    from ..app.export import Export
+    from ..app.session import Session
+    from ..app.settings import Settings
+    from ..core.results import Results
+    from .exporting import Exporter
+    from .files import Files
+    from .importing import Importer
+    from .menus import Menus
+    from .pages.page import Page
+    from .state import State
+    from .theme import Theme
+
+
+class Shell(Protocol):
+    """The window as its parts see it. `top` is what dialogs stand over; every `edit` is one step that can be undone."""
+
+    session: Session
+    state: State
+    settings: Settings
+    folder: Path
+    files: Files
+    importer: Importer
+    exporter: Exporter
+    menus: Menus
+
+    @property
+    def top(self) -> QMainWindow:
+        """What dialogs stand over."""
+
+    @property
+    def page(self) -> Page:
+        """The page on show."""
+
+    def edit(self, label: str, job: Job) -> None:
+        """Put another job in place of the present one."""
+
+    def say(self, text: str) -> None:
+        """A message in the status line."""
+
+    def warn(self, title: str, text: str) -> None:
+        """One clear message about what went wrong and the mend."""
+
+    def sentence(self, text: str) -> str:
+        """A text with its lengths written in the builder's units."""
+
+    def go_to_page(self, page: str) -> None:
+        """Open a page by its id."""
+
+    def show_again(self) -> None:
+        """Show the present state, its title and marks."""
+
+    def keep_settings(self, settings: Settings) -> None:
+        """Remember settings of the window."""
+
+    def set_theme(self, name: str) -> None:
+        """Light, dark or as the system."""
+
+    def theme_now(self) -> Theme:
+        """The colours in use."""
+
+    def step_mold(self, step: int) -> None:
+        """The next mold aft (1) or forward (-1)."""
+
+    def stop_work(self) -> None:
+        """Give up what is being worked out."""
+
+    def close(self) -> bool:
+        """Close the window, asking what must be asked."""
+
+    def command(self, name: str) -> Callable[[], object]:
+        """What a command does, by its id."""
+
+    def results_for(self, export: Export) -> Results | None:
+        """What a kind of file is made from, waited for; None if the builder gave it up."""
