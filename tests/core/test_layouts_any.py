@@ -80,7 +80,7 @@ def test_a_seam_that_reaches_the_sheer_is_no_girth(width: float, layout: StripLa
 @settings(derandomize=True)
 @given(st.text(alphabet="0123456789-–:;, widethckof.m'\"x", max_size=40))
 def test_any_typed_list_is_read_or_refused(text: str) -> None:
-    for read in (lambda: read_zones(text, MM), lambda: read_heights(text, MasterLine(), MM)):
+    for read in (lambda: read_zones(text, MM), lambda: read_heights(text, MM)):
         try:
             read()
         except InputError as error:

@@ -232,7 +232,7 @@ def test_strips_settings_are_typed_in_one_dialog(
     dialog = SettingsDialog("The strips", STRIP_SETTINGS, window.session.job, MM, window)
     qtbot.addWidget(dialog)
     dialog.fields["strips.zones"].setText("1-2: 10 wide; 12: 14 wide of Sitka spruce; 30-34: 4 thick")
-    dialog.fields["strips.master"].setText("500: 420; 2600: 300")
+    dialog.fields["strips.master.heights"].setText("500: 420; 2600: 300")
     dialog.fields["strips.modulus"].setText("8,5")
     dialog.take()
     strips = dialog.job.strips
@@ -242,7 +242,7 @@ def test_strips_settings_are_typed_in_one_dialog(
     assert strips.master.kind is MasterKind.HEIGHTS
     assert strips.modulus == 8.5
     for field, text, word in (
-        ("strips.zones", "first: 10", "run of strips"), ("strips.master", "500 420", "belong together"),
+        ("strips.zones", "first: 10", "run of strips"), ("strips.master.heights", "500 420", "belong together"),
         ("strips.hand_push", "strong", "not a number"), ("strips.zones", "3: -4", "width and a thickness"),
     ):  # fmt: skip
         again = SettingsDialog("The strips", STRIP_SETTINGS, window.session.job, MM, window)

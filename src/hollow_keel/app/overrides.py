@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import json
+from collections.abc import Callable, Mapping
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
 from ..core.errors import InputError
 from ..core.job import Job
+from ..core.settings.record import Kind
+from ..core.settings.table import Record, setting_named
 from ..core.units import LengthUnit, parse_length
 
 
@@ -18,10 +21,6 @@ def _stations(text: str, unit: LengthUnit) -> dict[str, Any]:
     if text.startswith("every:"):
         return {"stations": (), "every": parse_length(text.removeprefix("every:"), unit)}
     return {"stations": tuple(parse_length(part, unit) for part in text.split(",")), "every": None}
-
-
-def _word(text: str, _: LengthUnit) -> str:
-    return text
 
 
 def _guide(text: str, unit: LengthUnit) -> dict[str, Any]:
@@ -48,60 +47,65 @@ def _guide(text: str, unit: LengthUnit) -> dict[str, Any]:
 
 _Part = TypeVar("_Part", bound=BaseModel)
 _Reader = Callable[[str, LengthUnit], Any]
-_KEYS: dict[str, tuple[str, str, _Reader]] = {
-    "skin": ("molds", "skin", parse_length),
-    "deduction": ("molds", "deduction", _word),
-    "strapping": ("molds", "strapping", parse_length),
-    "false-bottom": ("molds", "false_bottom", parse_length),
-    "mold.thickness": ("molds", "thickness", parse_length),
-    "mold.form": ("molds", "form", _word),
-    "mold.ring": ("molds", "ring_width", parse_length),
-    "mold.beyond-sheer": ("molds", "beyond_sheer", parse_length),
-    "mold.faces": ("molds", "faces", _word),
-    "mold.edge": ("molds", "edge", _word),
-    "mold.kind": ("molds", "kind", _word),
-    "mold.notch-width": ("molds", "notch_width", parse_length),
-    "mold.notch-depth": ("molds", "notch_depth", parse_length),
-    "mold.stations": ("molds", "*", _stations),
-    "waterline": ("", "waterline", parse_length),
-    "strip.width": ("strips", "width", parse_length),
-    "strip.thickness": ("strips", "thickness", parse_length),
-    "strip.edge": ("strips", "edge", _word),
-    "strip.cove-depth": ("strips", "cove_depth", parse_length),
-    "strip.guide": ("strips", "*", _guide),
-    "strip.layout": ("strips", "layout", _word),
-    "strip.least-width": ("strips", "least_width", parse_length),
-    "strip.bottom": ("strips", "bottom", _word),
-    "strip.meeting": ("strips", "meeting", _word),
-    "strip.meet-on": ("strips", "meet_on", _word),
-    "strip.wood": ("strips", "wood", _word),
-    "strip.glue-gap": ("strips", "glue_gap", parse_length),
-    "strip.cutter": ("strips", "cutter", parse_length),
-    "stock.kerf": ("stock.saw", "kerf", parse_length),
-    "stock.planing": ("stock.saw", "planing", parse_length),
-    "stock.stagger": ("stock.joints", "stagger", parse_length),
-    "stock.clear-molds": ("stock.joints", "clear_molds", parse_length),
-    "stock.joint": ("stock.joints", "kind", _word),
-    "setup.strongback": ("setup", "strongback", _word),
-    "setup.zero": ("setup", "zero_at", parse_length),
-    "setup.zero-end": ("setup", "zero_end", _word),
-    "setup.first-face": ("setup", "first_face", parse_length),
-    "setup.upright": ("setup", "upright", _word),
-    "setup.waterline-above": ("setup", "waterline_above", parse_length),
+TOGETHER: Mapping[str, tuple[str, _Reader]] = {
+    "mold.stations": ("molds", _stations),
+    "strip.guide": ("strips", _guide),
 }
+"""Names that set more than one field at once."""
+YES, NO = ("true", "yes", "on", "1"), ("false", "no", "off", "0")
+NOTHING = ("none", "")
 
 
 def apply_override(job: Job, key: str, value: str, unit: LengthUnit = LengthUnit.MM) -> Job:
     """The job with one setting changed; a bare length is in `unit`. Raises InputError naming key, value and mend."""
-    if key not in _KEYS:
-        raise InputError("no such setting", value=key, mend=f"Use one of: {', '.join(sorted(_KEYS))}.")
-    part, field, read = _KEYS[key]
     try:
-        parsed = read(value, unit)
-        changes = parsed if field == "*" else {field: parsed}
-        return change(job, part, **changes)
+        if key in TOGETHER:
+            part, together = TOGETHER[key]
+            return change(job, part, **together(value, unit))
+        record = setting_named(key)
+        return change(job, record.part, **{record.field: read_value(record, value.strip(), unit)})
     except InputError as error:
-        raise error.at(key) from None
+        raise error if error.problem == "no such setting" else error.at(key) from None
+
+
+def read_value(record: Record, text: str, unit: LengthUnit) -> Any:
+    """A setting's value from a text; a bare length is in `unit`. What pydantic reads itself is left to it. Raises InputError."""
+    kind = record.setting.kind
+    if record.may_be_none and text.lower() in NOTHING:
+        return None
+    readers: dict[Kind, Callable[[], Any]] = {
+        Kind.LENGTH: lambda: parse_length(text, unit),
+        Kind.FINE: lambda: parse_length(text, unit),
+        Kind.LENGTHS: lambda: tuple(parse_length(part, unit) for part in text.split(",") if part.strip()),
+        Kind.SHARES: lambda: tuple(_share(part) for part in text.split(",") if part.strip()),
+        Kind.PER_CENT: lambda: _share(text),
+        Kind.FLAG: lambda: _flag(text),
+        Kind.RECORDS: lambda: _records(text),
+    }
+    if kind is Kind.CHOICE and any(isinstance(value, bool) for value in record.setting.choices):
+        return _flag(text)
+    return readers[kind]() if kind in readers else text
+
+
+def _share(text: str) -> float:
+    """A share, as 0.35 or 35 %."""
+    try:
+        return float(text.rstrip("% ")) / 100 if text.strip().endswith("%") else float(text)
+    except ValueError:
+        raise InputError("this is not a share", value=text, mend="Write for example 0.35 or 35%.") from None
+
+
+def _flag(text: str) -> bool:
+    if text.lower() in (*YES, *NO):
+        return text.lower() in YES
+    raise InputError("this is neither yes nor no", value=text, mend="Write true or false.")
+
+
+def _records(text: str) -> Any:
+    try:
+        return json.loads(text)
+    except ValueError as error:
+        raise InputError("this is not JSON", value=text[:40], mend=f"{error}.") from None
 
 
 def change(job: _Part, part: str, **fields: Any) -> _Part:

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from enum import StrEnum
 from operator import attrgetter
 from typing import Any
 
@@ -24,47 +23,38 @@ from PySide6.QtWidgets import (
 from ..app.overrides import change
 from ..core.errors import InputError
 from ..core.job import Job
+from ..core.planking.choices import MasterKind
+from ..core.settings.record import Kind
+from ..core.settings.table import Record, all_settings, is_length
 from ..core.units import LengthStyle, format_length, parse_length
 from .typed_lists import read_heights, read_number, read_whole, read_zones, write_heights, write_zones
 
 
-class Kind(StrEnum):
-    """How a setting is typed."""
-
-    LENGTH = "length"
-    LENGTH_OR_NONE = "length-or-none"
-    CHOICE = "choice"
-    FLAG = "flag"
-    SHARES = "shares"
-    """Shares of a whole in per cent, with commas."""
-    NUMBER = "number"
-    NUMBER_OR_NONE = "number-or-none"
-    ZONES = "zones"
-    HEIGHTS = "heights"
-    WHOLE = "whole"
-    WORD = "word"
-    FINE = "fine"
-    """A length that a caliper measures."""
-
-
-@dataclass(frozen=True)
-class Setting:
-    """One setting: its name for people, the part of the job and the field it is, how it is typed, its choices."""
-
-    label: str
-    part: str
-    field: str
-    kind: Kind = Kind.LENGTH
-    choices: tuple[tuple[str, Any], ...] = ()
-    hint: str = ""
-
-
 @dataclass(frozen=True)
 class Group:
-    """Settings that belong together, under a heading."""
+    """Settings that belong together, by their paths, under a heading."""
 
     heading: str
-    settings: tuple[Setting, ...]
+    paths: tuple[str, ...]
+
+    @property
+    def settings(self) -> tuple[Record, ...]:
+        """Their records."""
+        return tuple(all_settings()[path] for path in self.paths)
+
+
+LISTS: Mapping[str, tuple[Callable[[str, LengthStyle], Any], Callable[[Any, LengthStyle], str]]] = {
+    "strips.zones": (read_zones, write_zones),
+    "strips.master.heights": (read_heights, write_heights),
+}
+"""Settings of several things: how they are typed and written."""
+CHOOSES: Mapping[str, Mapping[str, Any]] = {"strips.master.heights": {"kind": MasterKind.HEIGHTS}}
+"""What typing a setting chooses beside it."""
+EXAMPLES = {
+    "strips.zones": "1-2: 10 wide; 12: 14 of ash; 30-34: 4 thick",
+    "strips.master.heights": "500: 420; 2600: 300; 5000: 380",
+    "molds.stringers": "none; for example 35, 65",
+}
 
 
 class SettingsDialog(QDialog):
@@ -101,56 +91,58 @@ class SettingsDialog(QDialog):
         grid.setVerticalSpacing(6)
         for row, setting in enumerate(group.settings):
             field = self._field(setting)
-            field.setAccessibleName(setting.label)
-            field.setToolTip(setting.hint)
-            self.fields[f"{setting.part}.{setting.field}"] = field
-            if setting.kind is Kind.FLAG:
+            words = setting.setting
+            field.setAccessibleName(words.label)
+            field.setToolTip(f"{words.why[:1].upper()}{words.why[1:]}.")
+            self.fields[setting.path] = field
+            if words.kind is Kind.FLAG:
                 grid.addWidget(field, row, 0, 1, 2)
                 continue
-            label = QLabel(setting.label)
+            unit = f", {words.unit}" if words.unit and words.unit not in words.label else ""
+            label = QLabel(f"{words.label}{unit}")
             label.setBuddy(field)
             grid.addWidget(label, row, 0)
             grid.addWidget(field, row, 1)
         grid.setRowStretch(len(group.settings), 1)
         return box
 
-    def _field(self, setting: Setting) -> QWidget:
-        value = getattr(attrgetter(setting.part)(self.job), setting.field)
-        if setting.kind is Kind.CHOICE:
+    def _field(self, record: Record) -> QWidget:
+        value, words = self._now(record), record.setting
+        if words.kind is Kind.CHOICE:
             combo = QComboBox()
-            for text, data in setting.choices:
+            for data, text in words.choices.items():
                 combo.addItem(text, data)
             combo.setCurrentIndex(combo.findData(value))
             return combo
-        if setting.kind is Kind.FLAG:
-            flag = QCheckBox(setting.label)
+        if words.kind is Kind.FLAG:
+            flag = QCheckBox(words.label)
             flag.setChecked(bool(value))
             return flag
-        line = QLineEdit(self._text(setting.kind, value))
-        line.setPlaceholderText(setting.hint)
-        if setting.kind in (Kind.ZONES, Kind.HEIGHTS):
+        line = QLineEdit(self._text(record, value))
+        line.setPlaceholderText(EXAMPLES.get(record.path, words.none))
+        if record.path in LISTS:
             line.setMinimumWidth(330)
         else:
             line.setFixedWidth(130)
         return line
 
-    def _text(self, kind: Kind, value: Any) -> str:
+    def _now(self, record: Record) -> Any:
+        return attrgetter(record.path)(self.job)
+
+    def _text(self, record: Record, value: Any) -> str:
         """A value as it is typed."""
         if value is None:
             return ""
-        own: dict[Kind, Callable[[], str]] = {
-            Kind.SHARES: lambda: ", ".join(f"{100 * share:g}" for share in value),
-            Kind.NUMBER: lambda: f"{value:g}",
-            Kind.NUMBER_OR_NONE: lambda: f"{value:g}",
-            Kind.ZONES: lambda: write_zones(value, self.style_of_lengths),
-            Kind.HEIGHTS: lambda: write_heights(value, self.style_of_lengths),
-            Kind.WHOLE: lambda: str(value),
-            Kind.WORD: lambda: str(value),
-        }
-        return own.get(kind, lambda: format_length(value, self._style(kind)))()
+        if record.path in LISTS:
+            return LISTS[record.path][1](value, self.style_of_lengths)
+        if is_length(record):
+            return format_length(value, self._style(record))
+        if record.setting.kind is Kind.SHARES:
+            return ", ".join(f"{100 * share:g}" for share in value)
+        return f"{value:g}" if isinstance(value, float) else str(value)
 
-    def _style(self, kind: Kind) -> LengthStyle:
-        return self.style_of_lengths.fine if kind is Kind.FINE else self.style_of_lengths
+    def _style(self, record: Record) -> LengthStyle:
+        return self.style_of_lengths.fine if record.setting.kind is Kind.FINE else self.style_of_lengths
 
     def take(self) -> None:
         """Take what was typed; a value that cannot be is said, and the dialog stays."""
@@ -158,42 +150,47 @@ class SettingsDialog(QDialog):
         try:
             for part in dict.fromkeys(s.part for s in self._settings):
                 own = [s for s in self._settings if s.part == part]
-                job = change(job, part, **{s.field: self._value(s) for s in own})
+                fields = {s.field: self._value(s) for s in own}
+                for record in own:
+                    if fields[record.field] and fields[record.field] != self._now(record):
+                        fields |= CHOOSES.get(record.path, {})
+                job = change(job, part, **fields)
         except InputError as error:
             self.fault.setText(str(error))
             return
         self.job = job
         self.accept()
 
-    def _value(self, setting: Setting) -> Any:
-        field = self.fields[f"{setting.part}.{setting.field}"]
+    def _value(self, record: Record) -> Any:
+        field = self.fields[record.path]
         if isinstance(field, QComboBox):
             return field.currentData()
         if isinstance(field, QCheckBox):
             return field.isChecked()
         assert isinstance(field, QLineEdit)
         text = field.text().strip()
-        if setting.kind in (Kind.LENGTH_OR_NONE, Kind.NUMBER_OR_NONE) and not text:
+        if record.may_be_none and not text:
             return None
-        old = getattr(attrgetter(setting.part)(self.job), setting.field)
-        if old is not None and text == self._text(setting.kind, old):
-            return old  # not typed anew: not rounded to the tape
-        style = self.style_of_lengths
+        old = self._now(record)
+        same = old is not None and text == self._text(record, old)
+        return old if same else self._typed(record, text)  # not typed anew: not rounded to the tape
+
+    def _typed(self, record: Record, text: str) -> Any:
+        """A text as a value."""
+        label, style = record.setting.label, self._style(record)
+        if is_length(record):
+            try:
+                return parse_length(text, style.unit)
+            except InputError as error:
+                raise error.at(label) from None
         readers: dict[Kind, Callable[[], Any]] = {
-            Kind.SHARES: lambda: _shares(text, setting.label),
-            Kind.NUMBER: lambda: read_number(text, setting.label),
-            Kind.NUMBER_OR_NONE: lambda: read_number(text, setting.label),
-            Kind.WHOLE: lambda: read_whole(text, setting.label),
-            Kind.WORD: lambda: text,
-            Kind.ZONES: lambda: read_zones(text, style),
-            Kind.HEIGHTS: lambda: read_heights(text, old, style),
+            Kind.NUMBER: lambda: read_number(text, label),
+            Kind.DEGREES: lambda: read_number(text, label),
+            Kind.WHOLE: lambda: read_whole(text, label),
+            Kind.SHARES: lambda: _shares(text, label),
+            Kind.RECORDS: lambda: LISTS[record.path][0](text, style),
         }
-        if setting.kind in readers:
-            return readers[setting.kind]()
-        try:
-            return parse_length(text, self._style(setting.kind).unit)
-        except InputError as error:
-            raise error.at(setting.label) from None
+        return readers.get(record.setting.kind, lambda: text)()
 
 
 def _shares(text: str, label: str) -> tuple[float, ...]:

@@ -5,11 +5,12 @@ from __future__ import annotations
 import re
 
 from ..core.errors import InputError
-from ..core.job import MasterLine, Zone
-from ..core.planking.choices import MasterKind
+from ..core.job import Zone
 from ..core.units import LengthStyle, format_length, parse_length
 
 _ZONE = re.compile(r"^\s*(\d+)(?:\s*[-–]\s*(\d+))?\s*:\s*(.*)$")
+
+Heights = tuple[tuple[float, float], ...]
 
 
 def read_number(text: str, label: str = "", example: float = 7.7) -> float:
@@ -68,8 +69,8 @@ def write_zones(zones: tuple[Zone, ...], style: LengthStyle) -> str:
     return "; ".join(said)
 
 
-def read_heights(text: str, master: MasterLine, style: LengthStyle) -> MasterLine:
-    """A master line with its heights typed as "position: height; …"; with none it stays as it is. Raises InputError."""
+def read_heights(text: str, style: LengthStyle) -> Heights:
+    """Heights at positions, typed as "position: height; …". Raises InputError."""
     found = []
     for part in text.split(";"):
         if not part.strip():
@@ -83,12 +84,9 @@ def read_heights(text: str, master: MasterLine, style: LengthStyle) -> MasterLin
                 "Write for example 500: 420; 2600: 300.",
             )
         found.append((parse_length(position, style.unit), parse_length(height, style.unit)))
-    changes: dict[str, object] = {"heights": tuple(found)}
-    if found and tuple(found) != master.heights:
-        changes["kind"] = MasterKind.HEIGHTS
-    return master.model_copy(update=changes)
+    return tuple(found)
 
 
-def write_heights(master: MasterLine, style: LengthStyle) -> str:
+def write_heights(heights: Heights, style: LengthStyle) -> str:
     """Heights as they are typed."""
-    return "; ".join(f"{format_length(x, style)}: {format_length(z, style)}" for x, z in master.heights)
+    return "; ".join(f"{format_length(x, style)}: {format_length(z, style)}" for x, z in heights)

@@ -8,6 +8,7 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict
 
 from ..geometry.arrays import Array
+from ..settings.record import COMMON, Kind, setting
 
 
 class Sheets(BaseModel):
@@ -17,12 +18,17 @@ class Sheets(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
-    length: float = 2440.0
-    width: float = 1220.0
-    gap: float = 8.0
-    margin: float = 10.0
-    grain: bool = False
-    offcuts: tuple[tuple[float, float], ...] = ()
+    length: float = setting(2440.0, "Sheets long", "length of a sheet")
+    width: float = setting(1220.0, "Sheets wide", "width of a sheet")
+    gap: float = setting(8.0, "Gap between parts", "what the cutter takes, and a little", source=COMMON)
+    margin: float = setting(10.0, "Margin at the edges", "kept free at a sheet's edges", source=COMMON)
+    grain: bool = setting(
+        False, "Keep the grain", "each part's height across the sheet's length or along it, turned by half a turn at most",
+        Kind.FLAG,
+    )  # fmt: skip
+    offcuts: tuple[tuple[float, float], ...] = setting(
+        (), "Offcuts", "lengths and widths of pieces on hand, used before whole sheets", Kind.RECORDS
+    )
 
 
 class Placed(BaseModel):

@@ -12,6 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field, SerializerFunctionWrapHandler
 
 from ..errors import InputError
 from ..geometry.arrays import Array, frozen
+from ..settings.record import Kind, setting
 
 KNUCKLE_LABELS = frozenset({"chine", "stem_bow_chine", "stem_stern_chine", "transom_chine"})
 STATION_LABELS = frozenset({"keel", "sheer", "chine", "wl"})
@@ -67,10 +68,17 @@ class OffsetsTable(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    rows: tuple[OffsetRow, ...] = ()
-    to_inside: bool = False
-    lines: tuple[TableLine, ...] = ()
-    """The lines the designer measured on, where the table is kept by waterlines, buttocks and diagonals."""
+    rows: tuple[OffsetRow, ...] = setting((), "Offsets", "the points of the table", Kind.RECORDS)
+    to_inside: bool = setting(
+        False, "Offsets to the", "what the offsets are measured to", Kind.CHOICE,
+        choices={False: "outside of the planking", True: "inside of the planking"},
+    )  # fmt: skip
+    lines: tuple[TableLine, ...] = setting(
+        (),
+        "Lines",
+        "the designer's own waterlines, buttocks and diagonals, where the table is kept by them",
+        Kind.RECORDS,
+    )
 
     @property
     def without_notes(self) -> OffsetsTable:

@@ -7,15 +7,13 @@ from enum import StrEnum
 from itertools import count
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
+
+from ..settings.record import COMMON, Kind, Part, setting
 
 Size = Annotated[float, Field(gt=0, lt=1e5, allow_inf_nan=False)]
 NotNegative = Annotated[float, Field(ge=0, lt=1e5, allow_inf_nan=False)]
 Money = Annotated[float, Field(ge=0, lt=1e7, allow_inf_nan=False)]
-
-
-class _Part(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid")
 
 
 class Grain(StrEnum):
@@ -59,7 +57,7 @@ class Wish(StrEnum):
     WASTE = "least waste"
 
 
-class Board(_Part):
+class Board(Part):
     """Boards that are alike: `count` of them, dressed sizes; `faults` is the length lost to knots and checks in each; `price`
     of one. An empty `wood` is that of the job's strips. `mark` is what they are marked with, and their strips after them
     (it ends in no digit, since a number follows)."""
@@ -80,44 +78,98 @@ class Board(_Part):
         return max(self.length - self.faults, 0.0)
 
 
-class SawSettings(_Part):
+class SawSettings(Part):
     """How boards are sawn: the blade's `kerf`, what is left on every face of a strip for planing, what is taken off a board's
     edge to joint it."""
 
-    kerf: NotNegative = 2.5
-    planing: NotNegative = 0.5
-    jointing: NotNegative = 3.0
-    way: RipWay = RipWay.BEST
-    order: BundleOrder = BundleOrder.MATCHED
+    kerf: NotNegative = setting(2.5, "Kerf", "what the blade takes", Kind.FINE, key="stock.kerf")
+    planing: NotNegative = setting(
+        0.5, "Left on every face for planing", "left on every face of a strip", Kind.FINE, key="stock.planing", source=COMMON
+    )  # fmt: skip
+    jointing: NotNegative = setting(
+        3.0,
+        "Off one edge to joint it",
+        "taken off a board's edge before it is ripped",
+        Kind.FINE,
+        source=COMMON,
+    )
+    way: RipWay = setting(
+        RipWay.BEST, "Ripped", "how strips are ripped from a board", Kind.CHOICE,
+        choices={
+            RipWay.BEST: "the better way", RipWay.OFF_EDGE: "off the edge", RipWay.TURNED: "blanks, turned",
+            RipWay.SLICED: "slices, ripped again",
+        },
+    )  # fmt: skip
+    order: BundleOrder = setting(
+        BundleOrder.MATCHED, "Strips in bundles", "how strips are kept as they come off the saw", Kind.CHOICE,
+        choices={BundleOrder.MATCHED: "in order, so that they match", BundleOrder.TURNED: "every second turned"},
+    )  # fmt: skip
 
 
-class JointSettings(_Part):
+class JointSettings(Part):
     """Where pieces may be joined: `stagger` is the distance between joints in neighbouring strips and `rows` how many strips back
     it counts; joints stay `clear_molds` from every mold and `clear_bends` from the hardest place of their strip
     (0: anywhere). No piece is shorter than `least_piece`."""
 
-    kind: JointKind = JointKind.SLOPE
-    angle: Annotated[float, Field(ge=20, le=85, allow_inf_nan=False)] = 60.0
-    slope: Annotated[float, Field(ge=1, le=30, allow_inf_nan=False)] = 8.0
-    on_bench: bool = True
-    stagger: NotNegative = 600.0
-    rows: Annotated[int, Field(ge=0, le=6)] = 2
-    clear_molds: NotNegative = 0.0
-    clear_bends: NotNegative = 0.0
-    least_piece: Size = 600.0
+    kind: JointKind = setting(
+        JointKind.SLOPE, "Joined by", "how pieces are joined end to end", Kind.CHOICE, key="stock.joint",
+        choices={
+            JointKind.SLOPE: "a slope", JointKind.ANGLE: "an angle", JointKind.BUTT: "square butts",
+            JointKind.NONE: "none: whole lengths",
+        },
+    )  # fmt: skip
+    angle: Annotated[float, Field(ge=20, le=85, allow_inf_nan=False)] = setting(
+        60.0, "Angle of joints", "across the thickness", Kind.DEGREES, short="degrees", unit="degrees",
+        when=lambda job: job.stock.joints.kind is JointKind.ANGLE,
+    )  # fmt: skip
+    slope: Annotated[float, Field(ge=1, le=30, allow_inf_nan=False)] = setting(
+        8.0, "Slope of joints", "length of the slope in thicknesses", Kind.NUMBER, short="to 1", unit="to 1", source=COMMON,
+        when=lambda job: job.stock.joints.kind is JointKind.SLOPE,
+    )  # fmt: skip
+    on_bench: bool = setting(
+        True, "Glued on the bench beforehand", "joints made before strips are laid", Kind.FLAG
+    )
+    stagger: NotNegative = setting(
+        600.0, "Joints apart", "distance between joints in neighbouring strips", short="apart", key="stock.stagger", source=COMMON
+    )  # fmt: skip
+    rows: Annotated[int, Field(ge=0, le=6)] = setting(
+        2,
+        "How many strips back they count",
+        "neighbours that joints are kept apart from",
+        Kind.WHOLE,
+        source=COMMON,
+    )
+    clear_molds: NotNegative = setting(
+        0.0, "Clear of molds by", "distance of joints from molds", none="0: anywhere", key="stock.clear-molds"
+    )
+    clear_bends: NotNegative = setting(
+        0.0,
+        "Clear of the hardest place by",
+        "distance of joints from the hardest place of their strip",
+        none="0: anywhere",
+    )
+    least_piece: Size = setting(
+        600.0, "No piece shorter than", "the shortest piece worth jointing", source=COMMON
+    )
 
 
-class BuyingSettings(_Part):
+class BuyingSettings(Part):
     """What can be bought, as boards with their prices (their `count` is what the seller has; 0: as many as you like), what is to be
     least, and how much more than is needed, in per cent."""
 
-    for_sale: tuple[Board, ...] = ()
-    wish: Wish = Wish.COST
-    spare: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)] = 8.0
-    currency: Annotated[str, Field(max_length=6)] = "€"
+    for_sale: tuple[Board, ...] = setting((), "For sale", "boards that can be bought", Kind.RECORDS)
+    wish: Wish = setting(
+        Wish.COST, "Least", "what a buying list is to be least in", Kind.CHOICE, choices={Wish.COST: "cost", Wish.WASTE: "waste"}
+    )  # fmt: skip
+    spare: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)] = setting(
+        8.0, "Spare, per cent", "bought above what is needed", Kind.NUMBER, unit="%", source=COMMON
+    )
+    currency: Annotated[str, Field(max_length=6)] = setting(
+        "€", "Currency", "the sign prices are written with", Kind.WORD
+    )
 
 
-class UsedUpSettings(_Part):
+class UsedUpSettings(Part):
     """What everything else is reckoned with. Every value is an assumption of the builder's own.
 
     Glue: the line is `glue_line` mm thick, `glue_waste` per cent more is mixed; a batch holds for `pot_life` minutes at 20 °C,
@@ -127,21 +179,76 @@ class UsedUpSettings(_Part):
     cent more, resin `resin_ratio` times the cloth's weight, `fill` g/m² of filler coat on each face.
     """
 
-    glue_line: NotNegative = 0.5
-    glue_waste: NotNegative = 30.0
-    pot_life: Size = 25.0
-    temperature: Annotated[float, Field(ge=-10, le=50, allow_inf_nan=False)] = 18.0
-    hardener: Annotated[float, Field(gt=0, le=200, allow_inf_nan=False)] = 50.0
-    resin_density: Size = 1.15
-    hardener_density: Size = 0.98
-    staples: Annotated[int, Field(ge=0, le=20)] = 1
-    edge_screws: Annotated[int, Field(ge=0, le=20)] = 0
-    tape: bool = True
-    cloth_out: NotNegative = 200.0
-    cloth_in: NotNegative = 200.0
-    overlap: NotNegative = 10.0
-    resin_ratio: NotNegative = 1.0
-    fill: NotNegative = 300.0
+    glue_line: NotNegative = setting(
+        0.5, "Thickness of the glue line", "in every seam", Kind.FINE, source=COMMON
+    )
+    glue_waste: NotNegative = setting(
+        30.0, "Waste, per cent", "glue mixed above what seams take", Kind.NUMBER, unit="%", source=COMMON
+    )
+    pot_life: Size = setting(
+        25.0, "Pot life at 20 °C, minutes", "how long a batch can be used", Kind.NUMBER, unit="minutes"
+    )
+    temperature: Annotated[float, Field(ge=-10, le=50, allow_inf_nan=False)] = setting(
+        18.0, "In the shed, °C", "temperature while gluing", Kind.NUMBER, unit="°C"
+    )
+    hardener: Annotated[float, Field(gt=0, le=200, allow_inf_nan=False)] = setting(
+        50.0, "Hardener to 100 of resin, by volume", "mixing ratio", Kind.NUMBER, unit="to 100"
+    )
+    resin_density: Size = setting(
+        1.15, "Density of resin, kg/l", "for mixing by weight", Kind.NUMBER, unit="kg/l"
+    )
+    hardener_density: Size = setting(
+        0.98, "Density of hardener, kg/l", "for mixing by weight", Kind.NUMBER, unit="kg/l"
+    )
+    staples: Annotated[int, Field(ge=0, le=20)] = setting(
+        1,
+        "Staples or screws a strip at a mold",
+        "fasteners of each strip at each mold",
+        Kind.WHOLE,
+        source=COMMON,
+    )
+    edge_screws: Annotated[int, Field(ge=0, le=20)] = setting(
+        0, "Edge screws a strip between molds", "fasteners in each strip between two molds", Kind.WHOLE
+    )
+    tape: bool = setting(
+        True, "Tape on mold edges", "so that nothing sticks to them", Kind.FLAG, source=COMMON
+    )
+    cloth_out: NotNegative = setting(
+        200.0,
+        "Cloth outside, g/m²",
+        "weight of cloth on the outer face",
+        Kind.NUMBER,
+        unit="g/m²",
+        none="0: none",
+    )
+    cloth_in: NotNegative = setting(
+        200.0,
+        "Cloth inside, g/m²",
+        "weight of cloth on the inner face",
+        Kind.NUMBER,
+        unit="g/m²",
+        none="0: none",
+    )
+    overlap: NotNegative = setting(
+        10.0, "Overlap, per cent", "cloth above the area it covers", Kind.NUMBER, unit="%", source=COMMON
+    )
+    resin_ratio: NotNegative = setting(
+        1.0,
+        "Resin to cloth, by weight",
+        "resin that wets the cloth out",
+        Kind.NUMBER,
+        unit="to 1",
+        source=COMMON,
+    )
+    fill: NotNegative = setting(
+        300.0,
+        "Filler coat, g/m²",
+        "resin that fills the weave",
+        Kind.NUMBER,
+        unit="g/m²",
+        none="0: none",
+        source=COMMON,
+    )
 
 
 def as_sawn(stick: str) -> str:
@@ -149,7 +256,7 @@ def as_sawn(stick: str) -> str:
     return stick.rstrip("*")
 
 
-class MadePiece(_Part):
+class MadePiece(Part):
     """One piece of a strip: from which board (its number among those on hand, or a name), how long, its joint's length in it."""
 
     stick: str
@@ -161,7 +268,7 @@ class MadePiece(_Part):
         return as_sawn(self.stick)
 
 
-class MadeStrip(_Part):
+class MadeStrip(Part):
     """A strip that has been cut already: it stays as it is. `joints` are distances from its forward end, mm; `width`, `thickness`
     what it was milled to (None: not known, as in files of earlier versions)."""
 
@@ -189,15 +296,17 @@ def free_marks(taken: Collection[str]) -> Iterator[str]:
     return (name for k in count() if (name := letter(k)) not in taken)
 
 
-class StockSettings(_Part):
+class StockSettings(Part):
     """Everything decided about stock."""
 
-    boards: tuple[Board, ...] = ()
+    boards: tuple[Board, ...] = setting((), "On hand", "boards on hand", Kind.RECORDS)
     saw: SawSettings = SawSettings()
     joints: JointSettings = JointSettings()
     buying: BuyingSettings = BuyingSettings()
     used_up: UsedUpSettings = UsedUpSettings()
-    cut: tuple[MadeStrip, ...] = ()
+    cut: tuple[MadeStrip, ...] = setting(
+        (), "Cut already", "strips that are cut and stay as they are", Kind.RECORDS
+    )
 
     @property
     def given(self) -> tuple[Board, ...]:

@@ -9,7 +9,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QPushButton, QSplitter, QWidget
 
 from ...core.hull.stages import HULL, WATERLINE
-from ...core.molds.choices import Deduction, FaceChoice, MoldForm
+from ...core.molds.choices import Deduction
 from ...core.molds.cut_stages import PIECES
 from ...core.molds.shape import Face
 from ...core.molds.stages import MOLDS, UNCERTAIN_MOLDS
@@ -38,32 +38,20 @@ class MoldsPage(Page):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("What shape is each mold?", parent)
-        self.add_length("Skin taken off", "molds", "skin")
-        self.add_choice("measured", "molds", "deduction",
-                        [("square to the hull", Deduction.NORMAL), ("in the section's plane", Deduction.IN_PLANE)])  # fmt: skip
-        self.add_length("Mold sheet", "molds", "thickness")
+        self.add("molds.skin")
+        self.add("molds.deduction")
+        self.add("molds.thickness")
         self.settings.addStretch(1)
         self.next_row()
-        self.add_length("Strapping", "molds", "strapping")
-        self.add_length("false bottom", "molds", "false_bottom")
-        self.add_choice(
-            "Mold",
-            "molds",
-            "form",
-            [
-                ("solid", MoldForm.SOLID),
-                ("ring", MoldForm.RING),
-                ("lightened", MoldForm.HOLES),
-            ],
-        )
-        self.ring = self.add_length("wide", "molds", "ring_width")
-        self.add_choice("in", "molds", "halves", [("one piece", False), ("two halves", True)])
+        self.add("molds.strapping")
+        self.add("molds.false_bottom")
+        self.add("molds.form")
+        self.ring = self.add("molds.ring_width")
+        self.add("molds.halves")
         self.settings.addStretch(1)
         self.next_row()
-        self.add_length("Past the sheer", "molds", "beyond_sheer")
-        self.add_choice("Face on the line", "molds", "faces", [
-            ("towards the near end", FaceChoice.NEAR_END), ("all forward", FaceChoice.FORWARD), ("all aft", FaceChoice.AFT),
-        ])  # fmt: skip
+        self.add("molds.beyond_sheer")
+        self.add("molds.faces")
         self.settings.addStretch(1)
         more = QPushButton("Edge, legs, notches, marks…")
         more.setToolTip("Bevelled edges, what the molds stand on, notches, lines to mark")

@@ -55,13 +55,8 @@ class OffsetsPage(Page):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("Do these offsets make the hull you mean?", parent)
-        self.add_length("Load waterline at height", "", "waterline", "none")
-        self.add_choice(
-            "Offsets to the",
-            "offsets",
-            "to_inside",
-            [("outside of planking", False), ("inside of planking", True)],
-        )
+        self.add("waterline")
+        self.add("offsets.to_inside")
         self.settings.addStretch(1)
         self._button(
             "Import…",

@@ -12,6 +12,8 @@ from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QLineEdit,
 from ...app.overrides import change
 from ...core.errors import InputError
 from ...core.job import Job
+from ...core.settings.record import Kind
+from ...core.settings.table import Record, all_settings, is_length
 from ..sentences import sentence
 from ..state import State
 from ..typed_lists import read_number
@@ -91,32 +93,40 @@ class Page(QFrame):
         self.settings.setSpacing(6)
         self.body.insertLayout(self.body.indexOf(self.note), self.settings)
 
-    def add_length(
-        self, label: str, part: str, field: str, hint: str = "", *, fine: bool = False
-    ) -> LengthField:
-        """A length of the job in the settings row; `fine` for what a caliper measures."""
-        box = LengthField(label, fine=fine)
-        self._label(label, box)
+    def add(self, path: str) -> Any:
+        """A setting of the job in the settings row, as its record says: a length, a number or a choice."""
+        record = all_settings()[path]
+        kind = record.setting.kind
+        if kind is Kind.CHOICE:
+            return self._add_choice(record)
+        if is_length(record):
+            return self._add_length(record)
+        return self._add_number(record)
+
+    def _add_length(self, record: Record) -> LengthField:
+        label = record.setting.label
+        box = LengthField(label, fine=record.setting.kind is Kind.FINE)
+        self._label(record.setting.brief, box)
 
         def read(job: Job) -> float | None:
-            value = getattr(attrgetter(part)(job) if part else job, field)
+            value = attrgetter(record.path)(job)
             return None if value is None else float(value)
 
-        box.entered.connect(lambda mm: self.change(label.lower(), part, **{field: mm}))
-        box.cleared.connect(lambda: self.change(label.lower(), part, **{field: None}))
+        box.entered.connect(lambda mm: self.change(label.lower(), record.part, **{record.field: mm}))
+        box.cleared.connect(lambda: self.change(label.lower(), record.part, **{record.field: None}))
         box.fault.connect(self.said)
-        self._fields.append((box, read, hint))
+        self._fields.append((box, read, record.setting.none if record.may_be_none else ""))
         return box
 
-    def add_number(self, label: str, part: str, field: str) -> QLineEdit:
-        """A plain number of the job in the settings row."""
+    def _add_number(self, record: Record) -> QLineEdit:
+        label, read = record.setting.label, attrgetter(record.path)
         box = QLineEdit()
         box.setAccessibleName(label)
         box.setFixedWidth(52)
-        self._label(label, box)
+        self._label(record.setting.brief, box)
 
         def typed() -> None:
-            now = getattr(attrgetter(part)(self.state.job), field)
+            now = read(self.state.job)
             try:
                 value = read_number(box.text(), label, now)
             except InputError as error:
@@ -124,21 +134,23 @@ class Page(QFrame):
                 box.setText(f"{now:g}")
                 return
             if abs(value - now) > 1e-9:
-                self.change(label.lower(), part, **{field: value})
+                self.change(label.lower(), record.part, **{record.field: value})
 
         box.editingFinished.connect(typed)
-        self._numbers.append((box, lambda job: float(getattr(attrgetter(part)(job), field))))
+        self._numbers.append((box, lambda job: float(read(job))))
         return box
 
-    def add_choice(self, label: str, part: str, field: str, choices: list[tuple[str, Any]]) -> QComboBox:
-        """A choice of the job in the settings row."""
+    def _add_choice(self, record: Record) -> QComboBox:
+        label = record.setting.label
         box = QComboBox()
         box.setAccessibleName(label)
-        for text, value in choices:
+        for value, text in record.setting.choices.items():
             box.addItem(text, value)
-        self._label(label, box)
-        box.activated.connect(lambda k: self.change(label.lower(), part, **{field: box.itemData(k)}))
-        self._combos.append((box, lambda job: getattr(attrgetter(part)(job), field)))
+        self._label(record.setting.brief, box)
+        box.activated.connect(
+            lambda k: self.change(label.lower(), record.part, **{record.field: box.itemData(k)})
+        )
+        self._combos.append((box, attrgetter(record.path)))
         return box
 
     def put_field(self, text: str, box: QWidget) -> None:

@@ -8,27 +8,10 @@ from PySide6.QtWidgets import QComboBox, QSpinBox
 
 from ...core.job import Guide, StripEdge, StripSettings
 from ...core.planking.choices import MasterKind, StripLayout
-from ...core.planking.woods import WOODS
+from ...core.settings.table import all_settings
 from ..state import State
 from ..views.fields import LengthField
 from .page import Page
-
-GUIDES = [
-    ("the sheer", Guide.SHEER),
-    ("the keel", Guide.KEEL),
-    ("a master line", Guide.MASTER),
-    ("both edges", Guide.BOTH),
-]
-LAYOUTS = [
-    ("all one width", StripLayout.PARALLEL), ("tapered, girth divided", StripLayout.TAPERED),
-    ("full, tapered beyond", StripLayout.MIXED), ("a few tapered", StripLayout.FEW),
-]  # fmt: skip
-MASTERS = [
-    ("with the sheer's sweep", MasterKind.HEIGHT), ("the natural line of a strip", MasterKind.NATURAL),
-    ("a share of the girth", MasterKind.GIRTH), ("a diagonal", MasterKind.DIAGONAL),
-    ("heights at stations", MasterKind.HEIGHTS),
-]  # fmt: skip
-EDGES = [("square, bevelled", StripEdge.SQUARE), ("bead and cove", StripEdge.BEAD_COVE)]
 
 
 class PlankingSettings:
@@ -36,24 +19,24 @@ class PlankingSettings:
 
     def __init__(self, page: Page) -> None:
         self.page = page
-        page.add_choice("Start from", "strips", "guide", GUIDES)
-        page.add_choice("Strips", "strips", "layout", LAYOUTS)
-        page.add_length("Wide", "strips", "width")
-        page.add_length("thick", "strips", "thickness")
-        page.add_choice("Edges", "strips", "edge", EDGES)
+        page.add("strips.guide")
+        page.add("strips.layout")
+        page.add("strips.width")
+        page.add("strips.thickness")
+        page.add("strips.edge")
         page.settings.addStretch(1)
         page.next_row()
-        self.cove = page.add_length("Cove deep", "strips", "cove_depth")
-        self.least = page.add_length("No narrower than", "strips", "least_width")
-        self.full_from = page.add_length("Full width from", "strips", "mixed_from", "by girth")
-        self.full_to = page.add_length("to", "strips", "mixed_to", "by girth")
+        self.cove = page.add("strips.cove_depth")
+        self.least = page.add("strips.least_width")
+        self.full_from = page.add("strips.mixed_from")
+        self.full_to = page.add("strips.mixed_to")
         self._build_bottom()
         self._build_master()
         for field in (self.cove, self.least, self.full_from, self.full_to, self.bottom, *self.masters):
             page.show_field(field, False)
         page.settings.addStretch(1)
         page.next_row()
-        page.add_choice("Wood", "strips", "wood", [(name, name) for name in WOODS])
+        page.add("strips.wood")
 
     def _build_bottom(self) -> None:
         self.bottom = QSpinBox()
@@ -72,7 +55,7 @@ class PlankingSettings:
         page = self.page
         self.kind = QComboBox()
         self.kind.setAccessibleName("Master line")
-        for text, kind in MASTERS:
+        for kind, text in all_settings()["strips.master.kind"].setting.choices.items():
             self.kind.addItem(text, kind)
         self.kind.activated.connect(lambda _: self._master(kind=MasterKind(self.kind.currentData())))
         page.put_field("Master line", self.kind)

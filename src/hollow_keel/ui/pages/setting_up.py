@@ -120,26 +120,22 @@ class SettingUpPage(Page):
         self.body.addWidget(split, 1)
 
     def _build_settings(self) -> None:
-        self.add_choice(
-            "Measure from the", "setup", "zero_end", [("bow end", HullEnd.BOW), ("stern end", HullEnd.STERN)]
-        )
-        self.add_length("Zero at", "setup", "zero_at", "hull's end")
-        self.add_length("or: first face is set already, from zero", "setup", "first_face", "no")
-        self.add_length("Strongback above the floor", "setup", "top")
+        self.add("setup.zero_end")
+        self.add("setup.zero_at")
+        self.add("setup.first_face")
+        self.add("setup.top")
         self.settings.addStretch(1)
         self.next_row()
-        self.add_choice("On a", "setup", "strongback", [
-            ("beam", Strongback.BEAM), ("table", Strongback.TABLE), ("rails", Strongback.RAILS),
-        ])  # fmt: skip
-        self.add_choice("", "setup", "upright", [("upside down", False), ("upright", True)])
-        self.add_length("Waterline above it", "setup", "waterline_above", "fitted")
+        self.add("setup.strongback")
+        self.add("setup.upright")
+        self.add("setup.waterline_above")
         self.beam_fields = [
-            self.add_length("Beam wide", "setup", "beam_width"),
-            self.add_length("high", "setup", "beam_height"),
-            self.add_length("Wedges", "setup", "wedges"),
+            self.add("setup.beam_width"),
+            self.add("setup.beam_height"),
+            self.add("setup.wedges"),
         ]
-        self.table_fields = [self.add_length("Legs, over all", "setup", "leg_spread")]
-        self.rail_fields = [self.add_length("Rails, over all", "setup", "rail_spread")]
+        self.table_fields = [self.add("setup.leg_spread")]
+        self.rail_fields = [self.add("setup.rail_spread")]
         for field in (*self.table_fields, *self.rail_fields):
             self.show_field(field, False)
 

@@ -27,7 +27,7 @@ from ...core.stock.needs import SIDES, length_name
 from ...core.stock.plan import Lot, StockPlan
 from ...core.stock.rip import bundle_words, saw_steps
 from ...core.stock.stages import STOCK
-from ...core.stock.timber import Board, JointKind, RipWay
+from ...core.stock.timber import Board, JointKind
 from ...drawing.board_cuts import board_cuts
 from ...drawing.joint_map import joint_map
 from ...drawing.model import Drawing
@@ -41,14 +41,6 @@ from .page import Page, Seen, result_label
 from .stock_cards import board_card, other_way, strip_card
 
 ON_HAND, FOR_SALE, TO_BUY, PIECES, USED_UP = range(5)
-JOINTS = [
-    ("a slope", JointKind.SLOPE), ("an angle", JointKind.ANGLE), ("square butts", JointKind.BUTT),
-    ("none: whole lengths", JointKind.NONE),
-]  # fmt: skip
-WAYS = [
-    ("the better way", RipWay.BEST), ("off the edge", RipWay.OFF_EDGE), ("blanks, turned", RipWay.TURNED),
-    ("slices, ripped again", RipWay.SLICED),
-]  # fmt: skip
 NOTHING = (
     "Type the boards you have in the table below: wood, thickness, width, length and how many; or what is for sale, with prices. "
     "How they are sawn, which piece goes where and what to buy follows by itself."
@@ -108,17 +100,17 @@ class StockPage(Page):
         self.body.addWidget(split, 1)
 
     def _build_settings(self) -> None:
-        self.add_choice("Joined by", "stock.joints", "kind", JOINTS)
-        self.slope = self.add_number("to 1", "stock.joints", "slope")
-        self.angle = self.add_number("degrees", "stock.joints", "angle")
+        self.add("stock.joints.kind")
+        self.slope = self.add("stock.joints.slope")
+        self.angle = self.add("stock.joints.angle")
         for field in (
             self.slope,
             self.angle,
         ):  # until it is known which is wanted: a row too wide widens the window
             self.show_field(field, False)
-        self.apart = self.add_length("apart", "stock.joints", "stagger")
-        self.add_choice("Ripped", "stock.saw", "way", WAYS)
-        self.add_length("Kerf", "stock.saw", "kerf", fine=True)
+        self.apart = self.add("stock.joints.stagger")
+        self.add("stock.saw.way")
+        self.add("stock.saw.kerf")
         more = QPushButton("More…")
         more.setToolTip("Saw, joints, buying, glue, cloth (Ctrl+Shift+K)")
         more.clicked.connect(lambda: self.command.emit("stock-settings"))

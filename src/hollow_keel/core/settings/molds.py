@@ -1,0 +1,159 @@
+"""What is decided about molds and the inner stem."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Annotated
+
+from pydantic import Field
+
+from ..molds.choices import Deduction, FaceChoice, MoldEdgeKind, MoldForm, MoldKind
+from .record import COMMON, Finite, Kind, NotNegative, Part, Positive, Share, setting
+
+if TYPE_CHECKING:
+    from ..job import Job
+
+
+def _notched(job: Job) -> bool:
+    return job.molds.notch_width > 0
+
+
+def _stringers(job: Job) -> bool:
+    return bool(job.molds.stringers)
+
+
+def _hollow(job: Job) -> bool:
+    return job.molds.form is not MoldForm.SOLID
+
+
+class MoldSettings(Part):
+    """What is deducted, where the reference faces stand, and what the pieces are like. Lengths mm."""
+
+    kind: MoldKind = setting(
+        MoldKind.TEMPORARY, "The piece", "whether it is taken out again or stays in the boat", Kind.CHOICE, key="mold.kind",
+        choices={MoldKind.TEMPORARY: "is taken out again (mold)", MoldKind.FRAME: "stays in the boat (frame)"},
+    )  # fmt: skip
+    edge: MoldEdgeKind = setting(
+        MoldEdgeKind.SQUARE, "Its edge", "a square edge touches the skin on one line, a bevelled one lies against it",
+        Kind.CHOICE, key="mold.edge",
+        choices={
+            MoldEdgeKind.SQUARE: "is square, on the reference face", MoldEdgeKind.BEVELLED: "is bevelled to the skin",
+        },
+    )  # fmt: skip
+    stem_width: NotNegative = setting(
+        0.0,
+        "Inner stem's notch, wide",
+        "the notch in molds that stand over the inner stem",
+        none="0: no notch",
+    )
+    stem_depth: NotNegative = setting(
+        0.0, "Inner stem's notch, deep", "how deep that notch is", when=lambda job: job.molds.stem_width > 0
+    )
+    stringers: tuple[Share, ...] = setting(
+        (), "Stringers at % of the girth", "where stringers lie, in shares of the girth from the keel", Kind.SHARES, none="none"
+    )  # fmt: skip
+    stringer_width: NotNegative = setting(40.0, "Stringers wide", "width of their notches", when=_stringers)
+    stringer_depth: NotNegative = setting(20.0, "Stringers deep", "depth of their notches", when=_stringers)
+    gussets: bool = setting(
+        False, "Gussets over the butt of halves", "plates that join two halves", Kind.FLAG, when=lambda job: job.molds.halves
+    )  # fmt: skip
+    spall_above: Finite | None = setting(
+        None, "Cross spall above the waterline", "the common line of the cross spalls, above the load waterline",
+        none="no cross spall",
+    )  # fmt: skip
+    rounding: NotNegative = setting(
+        0.0, "Ease the edge by", "radius of the eased edge, never past the sheer mark", none="0: left sharp"
+    )
+    mark_waterlines: NotNegative = setting(
+        0.0,
+        "Waterlines every",
+        "further waterlines marked on the molds",
+        none="0: none but the load waterline",
+    )
+    mark_buttocks: NotNegative = setting(
+        0.0, "Buttocks every", "buttocks marked on the molds", none="0: none"
+    )
+    mark_planks: bool = setting(
+        False, "Ticks where the strips come", "marks on the molds where planks are lined off", Kind.FLAG
+    )
+    skin: NotNegative = setting(
+        6.0, "Skin taken off", "the planking outside the molds, deducted from the lines", key="skin"
+    )
+    strapping: NotNegative = setting(
+        0.0, "Strapping", "what lies between mold and planking, deducted besides", key="strapping"
+    )
+    false_bottom: NotNegative = setting(
+        0.0, "False bottom", "taken off besides, below the lowest chine", key="false-bottom",
+        when=lambda job: any(row.label == "chine" for row in job.offsets.rows),
+    )  # fmt: skip
+    faces: FaceChoice = setting(
+        FaceChoice.NEAR_END, "Face on the line", "which face of a mold stands on its station", Kind.CHOICE, key="mold.faces",
+        choices={
+            FaceChoice.NEAR_END: "towards the near end", FaceChoice.FORWARD: "all forward", FaceChoice.AFT: "all aft",
+        },
+        source=f"{COMMON}: towards the near end a square edge never stands proud",
+    )  # fmt: skip
+    form: MoldForm = setting(
+        MoldForm.SOLID, "Mold", "what is left of the sheet inside the edge", Kind.CHOICE, key="mold.form",
+        choices={MoldForm.SOLID: "solid", MoldForm.RING: "a ring", MoldForm.HOLES: "with holes"},
+    )  # fmt: skip
+    ring_width: Positive = setting(
+        100.0, "Ring or wood between holes, wide", "width of a ring, or of the wood left round holes", short="wide",
+        key="mold.ring", when=_hollow, source=COMMON,
+    )  # fmt: skip
+    halves: bool = setting(
+        False, "Cut in", "whether each mold is cut as two halves", Kind.CHOICE, short="in",
+        choices={False: "one piece", True: "two halves"},
+    )  # fmt: skip
+    beyond_sheer: NotNegative = setting(
+        0.0, "Past the sheer", "extra depth of the molds past the sheer", key="mold.beyond-sheer"
+    )
+    notch_width: NotNegative = setting(
+        0.0,
+        "Keel or hog, wide",
+        "the notch for keel, hog or keelson",
+        none="0: no notch",
+        key="mold.notch-width",
+    )
+    notch_depth: NotNegative = setting(
+        0.0, "Keel or hog, deep", "how deep that notch is", key="mold.notch-depth", when=_notched
+    )
+    clearance: NotNegative = setting(1.0, "Room round each", "room in notches all round", source=COMMON)
+    deduction: Deduction = setting(
+        Deduction.NORMAL, "The skin is measured", "square to the hull, or in the section's own plane", Kind.CHOICE,
+        short="measured", key="deduction",
+        choices={Deduction.NORMAL: "square to the hull", Deduction.IN_PLANE: "in the section's plane"},
+    )  # fmt: skip
+    thickness: Positive = setting(
+        12.0, "Mold sheet", "thickness of the sheet that molds are cut from", key="mold.thickness"
+    )
+    stations: tuple[Finite, ...] = setting(
+        (), "Molds stand at", "positions of the reference faces along the hull", Kind.LENGTHS,
+        none="at each station of the table",
+    )  # fmt: skip
+    every: Positive | None = setting(
+        None, "A mold every", "spacing of the molds", none="as listed, or at each station", when=lambda job: not job.molds.stations
+    )  # fmt: skip
+
+    @property
+    def deducted(self) -> float:
+        """Planking and strapping together, mm."""
+        return self.skin + self.strapping
+
+
+class StemSettings(Part):
+    """The inner stem. Lengths mm."""
+
+    siding: Positive = setting(40.0, "Inner stem wide", "its siding", short="Wide", source=COMMON)
+    molded: Positive = setting(
+        60.0, "Inner stem deep in profile", "its molded depth", short="Deep in profile", source=COMMON
+    )
+    face: NotNegative = setting(
+        16.0, "Its forward face wide", "what is left flat for the outer stem", source=COMMON
+    )
+    ratio: Annotated[float, Field(ge=20, le=1000, allow_inf_nan=False)] = setting(
+        100.0, "A lamination bends to", "the radius that a lamination bends to, in times its thickness", Kind.NUMBER,
+        unit="times its thickness", source=COMMON,
+    )  # fmt: skip
+    spare: NotNegative = setting(
+        100.0, "Spare length at each end", "added to every lamination at both ends", source=COMMON
+    )

@@ -1,0 +1,120 @@
+"""The table of all settings, read off the Job itself: nothing is listed twice."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from functools import cache
+from types import UnionType
+from typing import Any, Union, get_args, get_origin
+
+from pydantic import BaseModel
+from pydantic.fields import FieldInfo
+
+from ..errors import InputError
+from ..job import Job
+from .record import Kind, Setting
+
+
+@dataclass(frozen=True)
+class Record:
+    """A setting where it stands: `path` into the Job, its words, pydantic's own field (type, limits, default)."""
+
+    path: str
+    setting: Setting
+    info: FieldInfo
+
+    @property
+    def part(self) -> str:
+        """The part of the Job it is a field of; empty for the Job's own."""
+        return self.path.rpartition(".")[0]
+
+    @property
+    def field(self) -> str:
+        """Its name there."""
+        return self.path.rpartition(".")[2]
+
+    @property
+    def key(self) -> str:
+        """Its name on the command line: the short one that it has always had, or its path."""
+        return self.setting.key or self.path.replace("_", "-")
+
+    @property
+    def names(self) -> frozenset[str]:
+        """All names it can be called by on the command line."""
+        return frozenset({self.key, self.path, self.path.replace("_", "-")})
+
+    @property
+    def may_be_none(self) -> bool:
+        """Whether nothing may be set."""
+        return type(None) in get_args(self.info.annotation)
+
+    @property
+    def default(self) -> Any:
+        """What it is in a blank job."""
+        return self.info.get_default(call_default_factory=True)
+
+    @property
+    def limits(self) -> tuple[str, ...]:
+        """Its limits in words: more than 0, at most 5 …"""
+        words = {"gt": "more than", "ge": "at least", "lt": "less than", "le": "at most"}
+        found: dict[str, float] = {}
+        for meta in _constraints(self.info):
+            for name in words:
+                value = getattr(meta, name, None)
+                if value is not None:
+                    found.setdefault(name, value)
+        return tuple(f"{words[name]} {value:g}" for name, value in found.items() if abs(value) < 1e5)
+
+
+def _constraints(info: FieldInfo) -> Iterator[Any]:
+    """What limits a field, or the items of a tuple or of a choice between it and nothing."""
+    yield from info.metadata
+    todo = [info.annotation]
+    while todo:
+        kind = todo.pop()
+        for meta in getattr(kind, "__metadata__", ()):
+            yield from meta.metadata if isinstance(meta, FieldInfo) else (meta,)
+        if get_origin(kind) in (Union, UnionType, tuple):
+            todo += list(get_args(kind))
+
+
+@cache
+def all_settings() -> Mapping[str, Record]:
+    """Every setting by its path, in the order of the Job. Raises LookupError for a field without a record."""
+    return {record.path: record for record in _walk(Job, "")}
+
+
+def _walk(model: type[BaseModel], path: str) -> Iterator[Record]:
+    for name, info in model.model_fields.items():
+        own = f"{path}.{name}".lstrip(".")
+        extra = info.json_schema_extra
+        given: Any = extra.get("setting") if isinstance(extra, dict) else None
+        if isinstance(given, Setting):
+            yield Record(own, given, info)
+        elif isinstance(info.annotation, type) and issubclass(info.annotation, BaseModel):
+            yield from _walk(info.annotation, own)
+        else:
+            raise LookupError(f"{own} has no record: say what it is for with setting()")
+
+
+@cache
+def _by_name() -> Mapping[str, Record]:
+    return {name: record for record in all_settings().values() for name in record.names}
+
+
+def setting_named(name: str) -> Record:
+    """The setting of this name on the command line. Raises InputError."""
+    found = _by_name().get(name)
+    if found is None:
+        raise InputError(
+            "no such setting",
+            value=name,
+            mend="The table of all settings is in docs/settings.md; for example skin or strip.width.",
+        )
+    return found
+
+
+def is_length(record: Record) -> bool:
+    """Whether a setting is a length."""
+    return record.setting.kind in (Kind.LENGTH, Kind.FINE)
