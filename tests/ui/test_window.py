@@ -647,6 +647,18 @@ def test_waiting_can_be_given_up(window: MainWindow, tmp_path: Path, monkeypatch
     assert "Nothing was written" in window.message.text()
 
 
+def test_every_page_fits_a_laptop(window: MainWindow, qtbot: Any) -> None:
+    for strongback in ("beam", "table", "rails"):
+        window.session.edit("on", change(window.session.job, "setup", strongback=strongback))
+        settle(qtbot, window)
+        for number, kind in enumerate(PAGES):
+            window.go_to(number)
+            QApplication.processEvents()
+            least = window.minimumSizeHint()
+            assert least.width() <= 1280, (kind.stage, strongback, least.width())
+            assert least.height() <= 760, (kind.stage, strongback, least.height())
+
+
 def test_no_menu_is_longer_than_the_window(window: MainWindow) -> None:
     for name, menu in window.menus.menus.items():
         assert menu.sizeHint().height() < 500, name

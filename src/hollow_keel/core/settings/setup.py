@@ -36,14 +36,14 @@ class SetupSettings(Part):
     """
 
     strongback: Strongback = setting(
-        Strongback.BEAM, "Strongback", "what the molds stand on", Kind.CHOICE, key="setup.strongback",
+        Strongback.BEAM, "Strongback", "what the molds stand on", Kind.CHOICE, short="On", key="setup.strongback",
         choices={
-            Strongback.BEAM: "a beam through the molds", Strongback.TABLE: "a table or ladder, on legs",
-            Strongback.RAILS: "two rails, on feet",
+            Strongback.BEAM: "a beam", Strongback.TABLE: "a table",
+            Strongback.RAILS: "two rails",
         },
     )  # fmt: skip
     upright: bool = setting(
-        False, "The hull stands", "which way up the hull is built", Kind.CHOICE, key="setup.upright",
+        False, "The hull stands", "which way up the hull is built", Kind.CHOICE, short="stands", key="setup.upright",
         choices={False: "upside down", True: "upright"},
     )  # fmt: skip
     length: Positive | None = setting(None, "The strongback is long", "its length", none="as needed")
