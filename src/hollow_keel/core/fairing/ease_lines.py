@@ -11,6 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry.arrays import Array, BoolArray
+from ..geometry.polyline import runs_along
 from ..offsets.table import STATION_LABELS, OffsetsTable
 from .fair_lines import keel_rows
 from .field import best_scales, smoothed
@@ -41,7 +42,7 @@ def line_wishes(table: OffsetsTable, most: float) -> tuple[Wish, ...]:
         )
     for rows in _stems(table):
         points = np.array([(table.rows[k].station, table.rows[k].height) for k in rows])
-        run = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(points, axis=0), axis=1))])
+        run = runs_along(points)
         if run[-1] <= 0 or np.any(np.diff(run) <= 0):
             continue
         along = np.gradient(points, run, axis=0)

@@ -9,6 +9,7 @@ import numpy as np
 
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
+from ..geometry.polyline import runs_along
 from ..hull.build import Hull
 from ..offsets.table import EndKind, Lines, Section
 
@@ -115,7 +116,7 @@ def _degrees(angle: Array, k: int) -> str:
 
 def _angle(points: Array, share: float) -> float:
     """Angle of the section's chord about a share of its chord length, from upright."""
-    run = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(points, axis=0), axis=1))]) / 1.0
+    run = runs_along(points) / 1.0
     run /= run[-1]
     a, b = (np.array([np.interp(share + step, run, points[:, c]) for c in (1, 2)]) for step in (-0.15, 0.15))
     return float(np.arctan2(b[0] - a[0], b[1] - a[1]))

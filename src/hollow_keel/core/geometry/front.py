@@ -19,6 +19,7 @@ import numpy as np
 
 from .arrays import Array, BoolArray
 from .batch_spline import cubic_pieces
+from .runge import stepped
 from .surface import Jet, TensorSurface, cross, dot
 from .surface_line import SurfaceLine, components, felt
 
@@ -177,14 +178,10 @@ def _advanced(surface: TensorSurface, rays: _Rays, h: float) -> _Rays:
     """The rays h mm on, by a step of Runge and Kutta; those that have left or met each other
     are dropped."""
 
-    def at(state: Array) -> Array:
+    def at(_t: float, state: Array) -> Array:
         return _rates(surface.jet(state[0], state[1]), state)
 
-    k1 = _rates(rays.jet, rays.state)
-    k2 = at(rays.state + 0.5 * h * k1)
-    k3 = at(rays.state + 0.5 * h * k2)
-    k4 = at(rays.state + h * k3)
-    state = rays.state + h / 6 * (k1 + 2 * k2 + 2 * k3 + k4)
+    state = stepped(at, 0.0, rays.state, h, first=_rates(rays.jet, rays.state))
     alive = _alive(state)
     jet = surface.jet(state[0, alive], state[1, alive])
     # a ray walks a mm a mm: where the curvature jumps a step would lose or win a little, which adds up

@@ -43,6 +43,12 @@ def first_loop(line: Array) -> tuple[int, int, Array] | None:
     return i, j, np.asarray(at[0], dtype=float)
 
 
+def runs_along(points: Array) -> Array:
+    """How far along a polyline (n, d) each of its points lies, (n,), from 0."""
+    steps = np.linalg.norm(np.diff(points, axis=0), axis=1)
+    return np.concatenate([[0.0], np.cumsum(steps)])
+
+
 def projected(line: Array, point: Array) -> tuple[int, float, Array]:
     """The place on a polyline (n, 2) nearest to a point (2,): its segment, its share of that segment (0 to 1), and the foot."""
     start, step = line[:-1], np.diff(line, axis=0)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry.arrays import Array
+from ..geometry.polyline import runs_along
 from .stations import Mold
 
 CALL_MM = 100.0
@@ -41,7 +42,7 @@ class BevelCall:
 def bevel_calls(mold: Mold, step: float = CALL_MM) -> list[BevelCall]:
     """At even steps along the edge from the keel, and at the sheer."""
     points = mold.edge.points
-    along = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(points, axis=0), axis=1))])
+    along = runs_along(points)
     places = np.append(np.arange(0.0, along[-1] - step / 4, step), along[-1])
     degrees = np.degrees(np.interp(places, along, mold.standing))
     at = np.column_stack([np.interp(places, along, points[:, k]) for k in (0, 1)])

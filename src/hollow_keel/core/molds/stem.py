@@ -15,6 +15,7 @@ import numpy as np
 from ..errors import ImpossiblePlan
 from ..findings import mm
 from ..geometry.arrays import Array, frozen
+from ..geometry.polyline import runs_along
 from ..hull.build import Hull
 from ..job import StemSettings
 from .ends import rabbet_bevels
@@ -97,7 +98,7 @@ def _length(points: Array) -> float:
 
 def _least_radius(points: Array) -> float:
     """Least radius of a drawn curve, over stretches of a tenth of its length so that single points do not decide."""
-    along = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(points, axis=0), axis=1))])
+    along = runs_along(points)
     even = np.linspace(0.0, along[-1], 41)
     line = np.column_stack([np.interp(even, along, points[:, k]) for k in (0, 1)])
     a, b, c = line[:-8], line[4:-4], line[8:]

@@ -11,6 +11,7 @@ import numpy as np
 
 from ..errors import InputError
 from ..geometry.arrays import Array
+from ..geometry.polyline import runs_along
 from .table import END_LABELS, OffsetRow, OffsetsTable, spans
 
 POINTS = 9
@@ -136,7 +137,7 @@ def _row(x: float, label: str, y: float, z: float) -> OffsetRow:
 
 
 def _girth(points: Array) -> Array:
-    return np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(points, axis=0), axis=1))])
+    return runs_along(points)
 
 
 def _from_keel(points: Array) -> Array:

@@ -7,13 +7,14 @@ the distance: what rays that have crossed each other say is never less, so that 
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, fields
 
 import numpy as np
 
 from ..geometry.arrays import Array, BoolArray, IntArray
 from ..geometry.front import Front, kept, on_surface
+from ..geometry.runge import stepped
 from ..geometry.surface import TensorSurface, cross, dot
 from ..geometry.surface_line import components, straight_on
 
@@ -217,12 +218,13 @@ def _sideways(surface: TensorSurface, fronts: Sequence[Front]) -> list[Sample]:
     table = np.array(starts)
     state = table[:, :4].T.copy()
     size = float(np.linalg.norm(surface.grid[-1, -1] - surface.grid[0, -1]))
+    rates = _straight_on(surface)
     alive: BoolArray = np.asarray(np.isfinite(state).all(axis=0))
     before = surface.points(state[0], state[1])
     found = []
     with np.errstate(all="ignore"):
         for n in range(1, int(FARTHEST * size / SIDE_STEP_MM)):
-            state[:, alive] = _stepped(surface, state[:, alive], SIDE_STEP_MM)
+            state[:, alive] = stepped(rates, 0.0, state[:, alive], SIDE_STEP_MM)
             alive &= np.isfinite(state).all(axis=0) & (np.abs(state[:2] - 0.5) < 0.5 + OUTSIDE).all(axis=0)
             if not alive.any():
                 break
@@ -250,16 +252,13 @@ def _sideways(surface: TensorSurface, fronts: Sequence[Front]) -> list[Sample]:
     return found
 
 
-def _stepped(surface: TensorSurface, y: Array, h: float) -> Array:
-    def rates(y: Array) -> Array:
+def _straight_on(surface: TensorSurface) -> Callable[[float, Array], Array]:
+    """How u, v, du and dv of what runs straight on over a surface change per mm."""
+
+    def rates(_t: float, y: Array) -> Array:
         return np.stack([y[2], y[3], *straight_on(surface.jet(y[0], y[1]), y[2], y[3])])
 
-    a = rates(y)
-    b = rates(y + h / 2 * a)
-    c = rates(y + h / 2 * b)
-    d = rates(y + h * c)
-    result: Array = y + h / 6 * (a + 2 * b + 2 * c + d)
-    return result
+    return rates
 
 
 def _nearest_way(points: Array, line: Array) -> Array:

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry.arrays import Array
+from ..geometry.polyline import runs_along
 from ..geometry.surface import cross
 from .edges import EdgePiece
 from .flat import feet
@@ -118,7 +119,7 @@ def _facing(edge: Array, start: Array, end: Array, limit: Array, reach: float) -
     i, j = (int(np.argmin(o)) for o in off)
     near = max(float(off[0][i]), float(off[1][j])) < reach
     path = np.array([start, *limit[i : j + 1], end] if near and i < j else [start, end])
-    run = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(path, axis=0), axis=1))])
-    own = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(edge, axis=0), axis=1))])
+    run = runs_along(path)
+    own = runs_along(edge)
     shares = own / own[-1] if own[-1] > 0 else np.linspace(0.0, 1.0, len(edge))
     return np.column_stack([np.interp(shares * run[-1], run, column) for column in path.T])

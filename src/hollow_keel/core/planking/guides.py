@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from functools import partial
 
 import numpy as np
 
@@ -11,6 +12,7 @@ from ..errors import ImpossiblePlan
 from ..findings import mm
 from ..geometry.arrays import Array
 from ..geometry.front import starts
+from ..geometry.runge import stepped
 from ..geometry.surface import Jet, TensorSurface, cross, dot
 from ..geometry.surface_line import SurfaceLine, components, straight_on
 from ..job import MasterLine
@@ -155,12 +157,7 @@ def _shot(surface: TensorSurface, v: float, angles: Array) -> tuple[Array, Array
         rows = [y[0]]
         with np.errstate(all="ignore"):
             for k in range(STEPS):
-                u = 0.5 + h * k
-                a = _turn(surface, u, y)
-                b = _turn(surface, u + h / 2, y + h / 2 * a)
-                c = _turn(surface, u + h / 2, y + h / 2 * b)
-                d = _turn(surface, u + h, y + h * c)
-                y = y + h / 6 * (a + 2 * b + 2 * c + d)
+                y = stepped(partial(_turn, surface), 0.5 + h * k, y, h)
                 y = np.where((np.abs(y[0] - 0.5) < 2.0) & (np.abs(y[1]) < 50.0), y, np.nan)
                 rows.append(y[0])
         found.append(np.array(rows))

@@ -13,6 +13,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..geometry.arrays import Array
+from ..geometry.polyline import runs_along
 from ..geometry.surface import Jet, TensorSurface, cross, dot
 from .choices import RestWay
 from .distance import DistanceField
@@ -114,7 +115,7 @@ class LaidSoFar:
         back = share * self.drift.at(piece.points[:, 0]) * aside
         new = np.clip(v - back if upward else v + back, 0.0, 1.0)
         points = surface.points(u, new)
-        run = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(points, axis=0), axis=1))])
+        run = runs_along(points)
         return replace(piece, points=points, uv=np.column_stack([u, new]), run=run)
 
 
