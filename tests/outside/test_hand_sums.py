@@ -13,6 +13,7 @@ import numpy as np
 import pytest
 
 from hollow_keel.app.overrides import change
+from hollow_keel.core.geometry.front import propagate
 from hollow_keel.core.geometry.surface import TensorSurface
 from hollow_keel.core.geometry.surface_line import SurfaceLine, felt
 from hollow_keel.core.hull.hydro import hydro
@@ -56,6 +57,18 @@ def test_a_helix_twists_by_sine_times_cosine_over_the_radius(slope: float) -> No
         True,
     )
     assert back.twist == pytest.approx(-own.twist, rel=1e-3)
+
+
+def test_every_front_on_a_cylinder_twists_as_its_guide_does() -> None:
+    """Lines at equal distances from a helix are helices as steep."""
+    steep = math.atan(RADIUS * math.pi / 2 * 0.3 / LONG)
+    for front in propagate(skewed_cylinder(), 0.0, 25.0)[1:12]:
+        inside = (front.u > 0.15) & (front.u < 0.85)
+        assert np.abs(front.bend[inside]) == pytest.approx(
+            np.full(inside.sum(), math.sin(steep) ** 2 / RADIUS), rel=2e-3
+        )
+        twist = abs(math.sin(steep) * math.cos(steep)) / RADIUS
+        assert np.abs(front.twist[inside]) == pytest.approx(np.full(inside.sum(), twist), rel=2e-3)
 
 
 def test_twisting_shears_a_strip_as_saint_venant_says() -> None:

@@ -21,7 +21,7 @@ from .arrays import Array, BoolArray
 from .batch_spline import cubic_pieces
 from .runge import stepped
 from .surface import Jet, TensorSurface, cross, dot
-from .surface_line import SurfaceLine, components, felt
+from .surface_line import SurfaceLine, components, felt, second_form
 
 if TYPE_CHECKING:
     from scipy.interpolate import PPoly
@@ -252,9 +252,8 @@ def _front(rays: _Rays, distance: float) -> Front:
     normal = jet.normal
     along = cross(ray, normal)
     tu, tv = components(jet, along)
-    ll, mm, nn = (dot(d, normal) for d in (jet.duu, jet.duv, jet.dvv))
-    bend = -(ll * tu * tu + 2 * mm * tu * tv + nn * tv * tv)
-    twist = ll * tu * du + mm * (tu * dv + tv * du) + nn * tv * dv
+    bend = -second_form(jet, normal, (tu, tv), (tu, tv))
+    twist = second_form(jet, normal, (tu, tv), (du, dv))
     return Front(
         distance,
         rays.g,

@@ -71,10 +71,17 @@ def felt(surface: TensorSurface, line: SurfaceLine, upward: bool) -> Felt:
     away *= ((1.0 if upward else -1.0) * np.sign(dot(away, jet.dv)))[:, None]
     tu, tv = 1.0 / speed, line.slope / speed
     au, av = components(jet, away)
-    ll, mm, nn = (dot(d, normal) for d in (jet.duu, jet.duv, jet.dvv))
-    twist = ll * tu * au + mm * (tu * av + tv * au) + nn * tv * av
+    twist = second_form(jet, normal, (tu, tv), (au, av))
     square = speed**2
     return Felt(jet, speed, tangent, away, dot(second, away) / square, -dot(second, normal) / square, twist)
+
+
+def second_form(jet: Jet, normal: Array, a: tuple[Array, Array], b: tuple[Array, Array]) -> Array:
+    """The second fundamental form of the surface, by its outward `normal` (n, 3), between two tangent vectors given as (du, dv), (n,) each,
+    per mm: of a unit vector with itself its normal curvature (negative where the surface is round to the outside), of one with
+    the one square to it its geodesic torsion."""
+    ll, mm, nn = (dot(d, normal) for d in (jet.duu, jet.duv, jet.dvv))
+    return ll * a[0] * b[0] + mm * (a[0] * b[1] + a[1] * b[0]) + nn * a[1] * b[1]
 
 
 def straight_on(jet: Jet, du: Array, dv: Array) -> tuple[Array, Array]:
