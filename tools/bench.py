@@ -36,26 +36,26 @@ from hollow_keel.core.fairing.fair_lines import fair_lines
 from hollow_keel.core.geometry.front import propagate
 from hollow_keel.core.hull.build import build_hull
 from hollow_keel.core.job import Job, MasterLine
-from hollow_keel.core.molds.choices import Deduction
-from hollow_keel.core.molds.layout import Sheets
 from hollow_keel.core.molds.nesting import nest
 from hollow_keel.core.molds.parts import mold_parts
 from hollow_keel.core.molds.shape import mold_edge
 from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.core.offsets.transform import scaled
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.planking.choices import Guide, MasterKind, StripLayout
 from hollow_keel.core.planking.crossings import crossings
 from hollow_keel.core.planking.mechanics import behaviours
 from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.planking.strips import Planking
 from hollow_keel.core.results import SHAPE
+from hollow_keel.core.settings.layout import Sheets
+from hollow_keel.core.settings.mold_choices import Deduction
+from hollow_keel.core.settings.strip_choices import Guide, MasterKind, StripLayout
+from hollow_keel.core.settings.timber import JointSettings
 from hollow_keel.core.setup.batten_test import Batten, lay_batten, pulls
 from hollow_keel.core.setup.outliers import judge_row
 from hollow_keel.core.stock.cutting import Bar, cut_stock
 from hollow_keel.core.stock.stages import STOCK
-from hollow_keel.core.stock.timber import JointSettings
 from hollow_keel.demo.jobs import demo_job
 from hollow_keel.drawing.hull_mesh import planked_mesh
 from hollow_keel.ui.collector import Collector

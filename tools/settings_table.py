@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from hollow_keel.core.settings.record import Kind
-from hollow_keel.core.settings.table import Record, all_settings
+from hollow_keel.core.settings_table import Record, all_settings
 
 TARGET = Path(__file__).parent.parent / "docs" / "settings.md"
 HEAD = """# All settings

@@ -13,8 +13,8 @@ from hollow_keel.app.overrides import change
 from hollow_keel.core.amounts import Amounts, converted, far_length, in_amounts, quantity
 from hollow_keel.core.job import UnitSettings
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.planking.choices import StripLayout
 from hollow_keel.core.results import Results
+from hollow_keel.core.settings.strip_choices import StripLayout
 from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.demo.jobs import linnet, pipit
 from hollow_keel.files.plan_json import plan_document

@@ -5,10 +5,10 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from hollow_keel.core.settings.timber import MadePiece
 from hollow_keel.core.stock.as_before import as_before
 from hollow_keel.core.stock.joint_plan import JointPlan, Made, Stick
 from hollow_keel.core.stock.needs import Need, Section
-from hollow_keel.core.stock.timber import MadePiece
 
 SECTION = Section("pine", 20.0, 8.0)
 KERF, JOINT = 3.0, 60.0

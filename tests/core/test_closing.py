@@ -9,11 +9,11 @@ import pytest
 
 from hollow_keel.core.findings import Weight
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.planking.choices import Guide, StripLayout
 from hollow_keel.core.planking.closing import closings
 from hollow_keel.core.planking.end_cuts import end_cuts
 from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.core.results import Results
+from hollow_keel.core.settings.strip_choices import Guide, StripLayout
 from hollow_keel.demo.jobs import linnet
 from tests.shapes import cone, cylinder, hull_of, sphere_zone, wigley
 

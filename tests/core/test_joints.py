@@ -10,11 +10,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hollow_keel.core.errors import ImpossiblePlan
+from hollow_keel.core.settings.timber import JointKind, JointSettings, MadePiece, MadeStrip
 from hollow_keel.core.stock.joint_check import least_apart, least_clear
 from hollow_keel.core.stock.joint_plan import JointPlan, Stick
 from hollow_keel.core.stock.needs import Need, Section
 from hollow_keel.core.stock.pieces import STEPS, plan_joints
-from hollow_keel.core.stock.timber import JointKind, JointSettings, MadePiece, MadeStrip
 
 SECTION = Section("pine", 45.0, 15.0)
 OVERLAP = 60.0

@@ -14,7 +14,6 @@ from hollow_keel.core.geometry.surface_line import SurfaceLine, felt
 from hollow_keel.core.hull.build import Hull
 from hollow_keel.core.job import Job, MasterLine
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.planking.choices import Course, Guide, MasterKind, StripLayout
 from hollow_keel.core.planking.edges import BOW_ENDS, STERN_ENDS
 from hollow_keel.core.planking.faces import area_of
 from hollow_keel.core.planking.flat import flat_strip, gaps, varies
@@ -22,6 +21,7 @@ from hollow_keel.core.planking.guides import natural_line
 from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.planking.strips import Planking
+from hollow_keel.core.settings.strip_choices import Course, Guide, MasterKind, StripLayout
 from hollow_keel.demo.jobs import linnet, pipit, sedge
 from hollow_keel.drawing.hull_mesh import planked_mesh
 from tests.shapes import cone, cylinder, hull_of, sphere_zone, unworked

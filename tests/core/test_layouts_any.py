@@ -12,8 +12,8 @@ from hollow_keel.core.errors import ImpossiblePlan, InputError
 from hollow_keel.core.hull.build import Hull
 from hollow_keel.core.job import MasterLine, StripSettings, Zone
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.planking.choices import Guide, MasterKind, StripLayout
 from hollow_keel.core.planking.plank import Laying, laying_of, plank
+from hollow_keel.core.settings.strip_choices import Guide, MasterKind, StripLayout
 from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.demo.jobs import linnet, pipit, sedge
 from hollow_keel.ui.typed_lists import read_heights, read_zones

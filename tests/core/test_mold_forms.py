@@ -12,7 +12,6 @@ from hollow_keel.app.overrides import change
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.hull.foot import foot_slopes
 from hollow_keel.core.job import Job
-from hollow_keel.core.molds.choices import Deduction, MoldEdgeKind, MoldForm
 from hollow_keel.core.molds.fittings import BUTT_MM, SCREW_MM, SET_BACK_MM, cross_spall, gussets
 from hollow_keel.core.molds.marks import buttocks, plank_edges, waterlines
 from hollow_keel.core.molds.notches import at_share, notches
@@ -23,7 +22,8 @@ from hollow_keel.core.molds.stand import stand_of
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.results import Shape
-from hollow_keel.core.setup.choices import Strongback
+from hollow_keel.core.settings.mold_choices import Deduction, MoldEdgeKind, MoldForm
+from hollow_keel.core.settings.setup_choices import Strongback
 from hollow_keel.demo.jobs import linnet, pipit
 from hollow_keel.drawing.model import Layer
 from hollow_keel.drawing.mold import mold_drawing, with_neighbours

@@ -9,10 +9,10 @@ from shapely.geometry import LineString
 from hollow_keel.app.overrides import apply_override
 from hollow_keel.core.findings import Weight
 from hollow_keel.core.job import HullEnd, Job, MoldSettings, SetupSettings
-from hollow_keel.core.molds.choices import Deduction
 from hollow_keel.core.molds.shape import Face, mold_edge, section_outside
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Shape
+from hollow_keel.core.settings.mold_choices import Deduction
 from hollow_keel.core.units import format_length, parse_length
 from hollow_keel.demo.jobs import linnet
 from tests.shapes import cylinder, hull_of, sphere_zone, wigley

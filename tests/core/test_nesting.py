@@ -19,7 +19,6 @@ from hollow_keel.app.nester import NestRun
 from hollow_keel.app.overrides import change
 from hollow_keel.core.errors import Cancelled, ImpossiblePlan
 from hollow_keel.core.job import Job
-from hollow_keel.core.molds.layout import Layout, Sheets
 from hollow_keel.core.molds.nesting import as_rectangles, clashes, fingerprint, nest
 from hollow_keel.core.molds.offcuts import largest_left_over
 from hollow_keel.core.molds.part import Part
@@ -27,6 +26,7 @@ from hollow_keel.core.molds.parts import mold_parts, sheet_weight
 from hollow_keel.core.molds.tucking import tuck
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import SHAPE, Shape
+from hollow_keel.core.settings.layout import Layout, Sheets
 from hollow_keel.demo.jobs import linnet
 
 SHEETS = Sheets(length=1525.0, width=1525.0)

@@ -21,7 +21,6 @@ from hollow_keel.core.job import Guide, Job, MoldSettings, StripEdge, StripSetti
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.bottom import Meets, centre_cuts, meets, past_keel_line
-from hollow_keel.core.planking.choices import Meeting, MeetOn, StripLayout
 from hollow_keel.core.planking.compare import PlanSummary, candidates, in_words, reasons, summarise, weigh
 from hollow_keel.core.planking.covering import surface_area
 from hollow_keel.core.planking.crossings import crossings
@@ -41,10 +40,11 @@ from hollow_keel.core.planking.mechanics import (
     section_of,
 )
 from hollow_keel.core.planking.plank import Laying, laying_of, plank
-from hollow_keel.core.planking.progress import Planked
 from hollow_keel.core.planking.stages import PLANKING
-from hollow_keel.core.planking.woods import WOODS, wood_of
 from hollow_keel.core.results import Results
+from hollow_keel.core.settings.progress import Planked
+from hollow_keel.core.settings.strip_choices import Meeting, MeetOn, StripLayout
+from hollow_keel.core.settings.woods import WOODS, wood_of
 from hollow_keel.core.stage import Value
 from hollow_keel.demo.jobs import linnet, pipit
 from hollow_keel.drawing.strip_shades import ShadeBy, strip_shades

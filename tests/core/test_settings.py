@@ -15,10 +15,10 @@ from pydantic import BaseModel, TypeAdapter
 from hollow_keel.app.overrides import apply_override
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.job import Job
-from hollow_keel.core.molds.layout import Layout, Sheets
 from hollow_keel.core.offsets.table import OffsetsTable
+from hollow_keel.core.settings.layout import Layout, Sheets
 from hollow_keel.core.settings.record import Kind
-from hollow_keel.core.settings.table import Record, all_settings, setting_named
+from hollow_keel.core.settings_table import Record, all_settings, setting_named
 from hollow_keel.core.stages import read
 from hollow_keel.core.units import LengthUnit
 from hollow_keel.demo.jobs import linnet

@@ -12,7 +12,7 @@ from hollow_keel.app.exports import export_named
 from hollow_keel.app.overrides import change
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import SHAPE, Shape
-from hollow_keel.core.setup.choices import Strongback
+from hollow_keel.core.settings.setup_choices import Strongback
 from hollow_keel.core.setup.schedule import OVERHANG_MM, cut_list
 from hollow_keel.core.setup.sighting import ARM_MM, WAYS, Displaced, new_puzzle, sight
 from hollow_keel.demo.jobs import linnet, pipit

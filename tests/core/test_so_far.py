@@ -15,14 +15,14 @@ from hollow_keel.app.overrides import change
 from hollow_keel.core.job import Guide, Job, MoldSettings, StripSettings
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.as_planked import Replan
-from hollow_keel.core.planking.choices import RestWay, StripLayout
 from hollow_keel.core.planking.covering import surface_area
 from hollow_keel.core.planking.crossings import crossings
 from hollow_keel.core.planking.faces import area_of
 from hollow_keel.core.planking.left_by_plan import left_as_planned
-from hollow_keel.core.planking.progress import GirthLeft, Planked
 from hollow_keel.core.planking.stages import PLANKING, REPLAN
 from hollow_keel.core.planking.strips import Planking
+from hollow_keel.core.settings.progress import GirthLeft, Planked
+from hollow_keel.core.settings.strip_choices import RestWay, StripLayout
 from hollow_keel.demo.jobs import linnet, pipit, sedge
 from hollow_keel.files.plan_json import plan_document
 from tests.shapes import cylinder

@@ -17,7 +17,7 @@ from pydantic import BaseModel
 from hollow_keel.app.overrides import change
 from hollow_keel.core.job import Job
 from hollow_keel.core.pipeline import Pipeline, Run
-from hollow_keel.core.planking.progress import GirthLeft, Planked
+from hollow_keel.core.settings.progress import GirthLeft, Planked
 from hollow_keel.core.stage import Stage
 from hollow_keel.core.stages import STAGES, keys_of, needed_for
 from hollow_keel.demo.jobs import linnet, pipit, sedge

@@ -24,13 +24,7 @@ from hollow_keel.core.job import Job, Zone
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.results import Results
-from hollow_keel.core.stock.bought import bought
-from hollow_keel.core.stock.cut_already import cut_up_to
-from hollow_keel.core.stock.joint_check import least_apart
-from hollow_keel.core.stock.plan import StockPlan
-from hollow_keel.core.stock.rip import rips
-from hollow_keel.core.stock.stages import STOCK
-from hollow_keel.core.stock.timber import (
+from hollow_keel.core.settings.timber import (
     Board,
     BuyingSettings,
     JointKind,
@@ -41,6 +35,12 @@ from hollow_keel.core.stock.timber import (
     UsedUpSettings,
     Wish,
 )
+from hollow_keel.core.stock.bought import bought
+from hollow_keel.core.stock.cut_already import cut_up_to
+from hollow_keel.core.stock.joint_check import least_apart
+from hollow_keel.core.stock.plan import StockPlan
+from hollow_keel.core.stock.rip import rips
+from hollow_keel.core.stock.stages import STOCK
 from hollow_keel.core.stock.used_up import pot_life
 from hollow_keel.demo.jobs import linnet, pipit
 from tests.shapes import unworked

@@ -10,7 +10,7 @@ from hollow_keel.core.findings import Weight
 from hollow_keel.core.job import HullEnd, Job, MoldSettings, SetupSettings
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Shape
-from hollow_keel.core.setup.choices import Strongback
+from hollow_keel.core.settings.setup_choices import Strongback
 from hollow_keel.core.setup.schedule import (
     Timber,
     cut_list,

@@ -14,6 +14,7 @@ from hollow_keel.core.job import HullEnd, SetupSettings
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.results import Shape
+from hollow_keel.core.settings.survey import Reading, Survey
 from hollow_keel.core.setup.as_built import batten_along, batten_test, heights_of
 from hollow_keel.core.setup.batten_test import Batten
 from hollow_keel.core.setup.instruments import Fault, Instrument, simulated_survey
@@ -27,7 +28,6 @@ from hollow_keel.core.setup.judgement import (
 )
 from hollow_keel.core.setup.outliers import judge_row
 from hollow_keel.core.setup.schedule import rail_overhang, spacers
-from hollow_keel.core.setup.survey import Reading, Survey
 from hollow_keel.core.units import MM_PER_INCH, LengthUnit, parse_length
 from hollow_keel.demo.jobs import LINNET_WATERLINE, linnet
 from hollow_keel.files.plan_json import as_built_document, plan_document

@@ -9,13 +9,13 @@ from hollow_keel.app.overrides import change
 from hollow_keel.core.fairing.moves import moved_since
 from hollow_keel.core.job import HullEnd, Job, MasterLine
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.planking.choices import MasterKind, StripLayout
-from hollow_keel.core.planking.progress import GirthLeft, Planked
 from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.results import Shape
+from hollow_keel.core.settings.progress import GirthLeft, Planked
+from hollow_keel.core.settings.strip_choices import MasterKind, StripLayout
+from hollow_keel.core.settings.survey import Reading, Survey
+from hollow_keel.core.settings.timber import MadePiece, MadeStrip
 from hollow_keel.core.setup.judgement import Direction, judge_survey, standing_on
-from hollow_keel.core.setup.survey import Reading, Survey
-from hollow_keel.core.stock.timber import MadePiece, MadeStrip
 from hollow_keel.core.whole_job import job_raised, job_scaled, job_turned
 from hollow_keel.demo.jobs import linnet, sedge
 

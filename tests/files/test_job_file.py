@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.job import Job
-from hollow_keel.core.stock.timber import MadePiece, MadeStrip
+from hollow_keel.core.settings.timber import MadePiece, MadeStrip
 from hollow_keel.demo.jobs import linnet, pipit
 from hollow_keel.files.atomic import write_atomic
 from hollow_keel.files.job_file import job_text, load_job, parse_job, save_job
@@ -121,7 +121,7 @@ SAVER = """
 import sys
 from pathlib import Path
 from hollow_keel.core.job import Job
-from hollow_keel.core.stock.timber import MadePiece, MadeStrip
+from hollow_keel.core.settings.timber import MadePiece, MadeStrip
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.files.job_file import save_job
 path, k = Path(sys.argv[1]), 0

@@ -14,11 +14,11 @@ from shapely.geometry import LineString, Point
 from hollow_keel.app.exports import EXPORTS, export_named
 from hollow_keel.app.overrides import change
 from hollow_keel.core.errors import ImpossiblePlan, InputError
-from hollow_keel.core.molds.layout import Sheets
 from hollow_keel.core.molds.nesting import as_rectangles
 from hollow_keel.core.molds.parts import mold_parts
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import SHAPE, Results
+from hollow_keel.core.settings.layout import Sheets
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.mold import mold_drawing
 from hollow_keel.files.mold_pdf import OVERLAP_MM, best_way, mold_patterns_pdf, tiles

@@ -14,9 +14,9 @@ from scipy.optimize import fsolve
 
 from hollow_keel.core.geometry.front import propagate
 from hollow_keel.core.hull.measures import measure
-from hollow_keel.core.molds.choices import Deduction
 from hollow_keel.core.molds.shape import mold_edge
 from hollow_keel.core.planking.plank import plank
+from hollow_keel.core.settings.mold_choices import Deduction
 from tests.shapes import WIGLEY, cone, cylinder, hull_of, sphere_zone, spheroid_zone, wigley, wigley_breadth
 
 MOLD_MM = 0.1

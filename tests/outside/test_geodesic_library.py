@@ -15,8 +15,8 @@ from scipy.interpolate import CloughTocher2DInterpolator, RegularGridInterpolato
 from hollow_keel.core.geometry.front import propagate
 from hollow_keel.core.job import Guide, Job, MasterLine
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.planking.choices import Course, MasterKind
 from hollow_keel.core.planking.plank import Laying, plank
+from hollow_keel.core.settings.strip_choices import Course, MasterKind
 from hollow_keel.demo.jobs import linnet, pipit, sedge
 
 TOLERANCE_MM = 0.5

@@ -21,11 +21,11 @@ from hollow_keel.core.offsets.table import OffsetsTable
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.mechanics import Section, _torn, span_of
 from hollow_keel.core.planking.stages import PLANKING
-from hollow_keel.core.planking.woods import WOODS
+from hollow_keel.core.settings.timber import Board, RipWay, SawSettings
+from hollow_keel.core.settings.woods import WOODS
 from hollow_keel.core.setup.schedule import middle_gap
 from hollow_keel.core.stock.rip import rip
 from hollow_keel.core.stock.stages import STOCK
-from hollow_keel.core.stock.timber import Board, RipWay, SawSettings
 from hollow_keel.demo.jobs import linnet
 from tests.shapes import end_rows, hull_of, station_rows, unworked
 

@@ -12,7 +12,7 @@ from hollow_keel.app.overrides import change
 from hollow_keel.core.job import Job
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.strips import Strip
-from hollow_keel.core.stock.timber import Board, Grain, StockSettings
+from hollow_keel.core.settings.timber import Board, Grain, StockSettings
 from hollow_keel.demo.jobs import linnet
 from tests.shapes import unworked
 

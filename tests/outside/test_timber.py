@@ -17,11 +17,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hollow_keel.core.errors import ImpossiblePlan
-from hollow_keel.core.stock.cutting import Bar, CuttingPlan, cut_stock
-from hollow_keel.core.stock.joints import joint_of
-from hollow_keel.core.stock.nominal import dressed
-from hollow_keel.core.stock.rip import bundle_words, pieces, rip, rips, saw_steps
-from hollow_keel.core.stock.timber import (
+from hollow_keel.core.settings.timber import (
     Board,
     BundleOrder,
     Grain,
@@ -30,6 +26,10 @@ from hollow_keel.core.stock.timber import (
     RipWay,
     SawSettings,
 )
+from hollow_keel.core.stock.cutting import Bar, CuttingPlan, cut_stock
+from hollow_keel.core.stock.joints import joint_of
+from hollow_keel.core.stock.nominal import dressed
+from hollow_keel.core.stock.rip import bundle_words, pieces, rip, rips, saw_steps
 
 INCH = 25.4
 

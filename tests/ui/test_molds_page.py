@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QLineEdit
 
 from hollow_keel.app.exports import export_named
 from hollow_keel.app.overrides import change
-from hollow_keel.core.molds.choices import MoldEdgeKind
-from hollow_keel.core.setup.choices import Strongback
+from hollow_keel.core.settings.mold_choices import MoldEdgeKind
+from hollow_keel.core.settings.setup_choices import Strongback
 from hollow_keel.drawing.model import Layer
 from hollow_keel.ui.mold_dialogs import MoldDialogs
 from hollow_keel.ui.settings_dialog import SettingsDialog

@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QApplication, QDialog
 
 from hollow_keel.app.overrides import change
 from hollow_keel.core.job import Guide, Zone
-from hollow_keel.core.planking.choices import MasterKind, RestWay, StripLayout
 from hollow_keel.core.planking.stages import TICKS
+from hollow_keel.core.settings.strip_choices import MasterKind, RestWay, StripLayout
 from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.model import Layer

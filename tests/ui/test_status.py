@@ -17,9 +17,9 @@ from hollow_keel.core.molds.cut_stages import PROUD
 from hollow_keel.core.molds.stages import MOLDS
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.stages import HANDLING, PLANKING, REPLAN
+from hollow_keel.core.settings.timber import StockSettings
 from hollow_keel.core.stage import Failed, FailureKind, Stage, Value
 from hollow_keel.core.stock.stages import STOCK
-from hollow_keel.core.stock.timber import StockSettings
 from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.ui.pages.registry import PAGES

@@ -11,8 +11,8 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit
 
 from hollow_keel.app.overrides import change
-from hollow_keel.core.planking.progress import Planked
-from hollow_keel.core.stock.timber import Grain, JointKind, StockSettings
+from hollow_keel.core.settings.progress import Planked
+from hollow_keel.core.settings.timber import Grain, JointKind, StockSettings
 from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.ui.bench_mode import BenchMode
 from hollow_keel.ui.menus import set_units

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..core.molds.layout import Sheets
 from ..core.molds.part import Part
+from ..core.settings.layout import Sheets
 from .beside import Beside, Send, found_one_by_one, serve
 
 

@@ -11,7 +11,7 @@ from pydantic import BaseModel, ValidationError
 from ..core.errors import InputError
 from ..core.job import Job
 from ..core.settings.record import Kind
-from ..core.settings.table import Record, setting_named
+from ..core.settings_table import Record, setting_named
 from ..core.units import LengthUnit, parse_length
 
 

@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-from .molds.layout import Layout, Sheets
 from .offsets.table import OffsetsTable
-from .planking.choices import Guide, StripLayout
-from .planking.progress import Planked
+from .settings.layout import Layout, Sheets
 from .settings.molds import MoldSettings, StemSettings
+from .settings.progress import Planked
 from .settings.record import Finite, Kind, Part, setting
 from .settings.setup import SetupSettings
+from .settings.setup_choices import HullEnd
+from .settings.strip_choices import Guide, StripLayout
 from .settings.strips import MasterLine, StripEdge, StripSettings, Zone
+from .settings.survey import Survey
+from .settings.timber import StockSettings
 from .settings.units import PrintSettings, UnitSettings
-from .setup.choices import HullEnd
-from .setup.survey import Survey
-from .stock.timber import StockSettings
 
 __all__ = [
     "Guide", "HullEnd", "Job", "MasterLine", "MoldSettings", "PrintSettings", "Printed", "SetupSettings", "StemSettings",

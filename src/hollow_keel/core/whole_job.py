@@ -7,14 +7,14 @@ import math
 from collections.abc import Callable, Mapping, Sequence
 
 from .job import Job, MasterLine, MoldSettings, Printed, SetupSettings, StripSettings
-from .molds.choices import FaceChoice
-from .molds.layout import Layout
 from .offsets.table import OffsetsTable
 from .offsets.transform import raised, scaled, turned
-from .planking.progress import GirthLeft, Look, Planked
-from .setup.choices import HullEnd
-from .setup.survey import MeasuredOn, Reading, Survey
-from .stock.timber import MadeStrip
+from .settings.layout import Layout
+from .settings.mold_choices import FaceChoice
+from .settings.progress import GirthLeft, Look, Planked
+from .settings.setup_choices import HullEnd
+from .settings.survey import MeasuredOn, Reading, Survey
+from .settings.timber import MadeStrip
 
 _OTHER_END = {HullEnd.BOW: HullEnd.STERN, HullEnd.STERN: HullEnd.BOW}
 _OTHER_FACE = {FaceChoice.FORWARD: FaceChoice.AFT, FaceChoice.AFT: FaceChoice.FORWARD}

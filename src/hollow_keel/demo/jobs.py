@@ -8,12 +8,12 @@ from importlib import resources
 
 from ..core.errors import InputError
 from ..core.job import Job, MoldSettings, SetupSettings, StripEdge, StripSettings, UnitSettings, Zone
-from ..core.molds.choices import MoldForm
-from ..core.planking.progress import GirthLeft, Planked
-from ..core.setup.choices import HullEnd, Strongback
+from ..core.settings.mold_choices import MoldForm
+from ..core.settings.progress import GirthLeft, Planked
+from ..core.settings.setup_choices import HullEnd, Strongback
+from ..core.settings.survey import MeasuredOn, Reading, Survey
+from ..core.settings.timber import Board, BuyingSettings, Grain, StockSettings
 from ..core.setup.instruments import Instrument
-from ..core.setup.survey import MeasuredOn, Reading, Survey
-from ..core.stock.timber import Board, BuyingSettings, Grain, StockSettings
 from ..core.units import MM_PER_INCH, LengthUnit
 from ..files.offsets_csv import OffsetsFile, parse_offsets_csv
 

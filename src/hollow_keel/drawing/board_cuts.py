@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from ..core.settings.timber import RipWay, SawSettings
 from ..core.stock.plan import Lot
 from ..core.stock.rip import Rip
-from ..core.stock.timber import RipWay, SawSettings
 from ..core.units import LengthStyle, format_length
 from .model import Drawing, Label, Layer, Stroke, box, line
 

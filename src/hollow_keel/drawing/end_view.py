@@ -9,7 +9,7 @@ import numpy as np
 from ..core.geometry.arrays import frozen
 from ..core.molds.stations import Mold
 from ..core.results import Shape
-from ..core.setup.choices import Strongback
+from ..core.settings.setup_choices import Strongback
 from ..core.setup.schedule import Standing, floor_height
 from ..core.units import LengthStyle, format_length
 from .model import Drawing, Label, Layer, Stroke, box, line

@@ -8,10 +8,10 @@ from __future__ import annotations
 import numpy as np
 
 from ..core.geometry.arrays import Array, frozen
-from ..core.planking.choices import Course, Guide
 from ..core.planking.edges import EdgePiece
 from ..core.planking.strips import Planking, Strip
 from ..core.results import Shape
+from ..core.settings.strip_choices import Course, Guide
 from ..core.units import INCHES, MM_PER_INCH, LengthStyle, format_length
 from .model import Drawing, Label, Layer, Stroke, line
 from .strip_shades import LAYERS

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from ..core.planking.choices import Course
 from ..core.planking.strips import Planking, Strip
 from ..core.results import Shape
+from ..core.settings.strip_choices import Course
 from ..core.stock.needs import Need
 from ..core.stock.plan import StockPlan
 from ..core.units import LengthStyle

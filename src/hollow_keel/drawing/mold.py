@@ -7,11 +7,11 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from ..core.geometry.arrays import Array, frozen
-from ..core.molds.choices import MoldKind
 from ..core.molds.shape import Face, section_outside
 from ..core.molds.stations import Mold
 from ..core.planking.strips import Planking
 from ..core.results import Shape
+from ..core.settings.mold_choices import MoldKind
 from ..core.units import LengthStyle, format_length
 from .model import Drawing, Label, Layer, Stroke, line
 from .mold_marks import Marks, edge_words, mold_marks

@@ -11,11 +11,11 @@ import numpy as np
 from ..core.geometry.arrays import Array, frozen
 from ..core.job import Job
 from ..core.molds.bevels import bevel_calls
-from ..core.molds.choices import MoldKind
 from ..core.molds.shape import Face
 from ..core.molds.stations import Mold
 from ..core.planking.strips import Planking
 from ..core.results import Shape
+from ..core.settings.mold_choices import MoldKind
 from ..core.units import LengthStyle, format_length
 from .model import Label, Layer, Stroke, line
 

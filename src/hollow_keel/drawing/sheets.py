@@ -7,9 +7,9 @@ from dataclasses import replace
 import numpy as np
 
 from ..core.geometry.arrays import Array
-from ..core.molds.layout import Layout, Placed
 from ..core.molds.parts import mold_parts
 from ..core.results import Shape
+from ..core.settings.layout import Layout, Placed
 from .model import Drawing, Label, Layer, Stroke, box
 from .parts import PartDrawer
 

@@ -9,8 +9,8 @@ import numpy as np
 
 from ..core.job import Job, StripSettings
 from ..core.planking.mechanics import GRADES, Behaviour
-from ..core.planking.progress import Planked
 from ..core.planking.strips import Planking
+from ..core.settings.progress import Planked
 from ..core.units import LengthStyle, format_length
 from .model import STRIP_LAYERS
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from ..core.molds.layout import Layout
 from ..core.results import Shape
+from ..core.settings.layout import Layout
 from ..drawing.sheets import sheet_name, sheets_drawing
 from .paper import PAPERS, Sheet
 

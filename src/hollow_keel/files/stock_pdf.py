@@ -5,10 +5,10 @@ from __future__ import annotations
 from ..core.amounts import Amounts, far_length, in_amounts
 from ..core.findings import in_words
 from ..core.results import Results
+from ..core.settings.timber import JointKind
 from ..core.stock.needs import SIDES
 from ..core.stock.plan import StockPlan
 from ..core.stock.rip import SAW_CAUTION, bundle_words, saw_steps
-from ..core.stock.timber import JointKind
 from ..core.units import LengthStyle, format_length
 from ..drawing.board_cuts import board_cuts
 from ..drawing.joint_map import joint_map

@@ -8,10 +8,10 @@ import math
 
 from ..core.amounts import data_length, data_style, far_length
 from ..core.planking.bottom import meets
-from ..core.planking.choices import Meeting, StripLayout
 from ..core.planking.end_cuts import EndCut
 from ..core.planking.strips import Strip
 from ..core.results import Results
+from ..core.settings.strip_choices import Meeting, StripLayout
 from ..core.units import INCHES, LengthStyle, plain_length
 
 _STEM_NAMES = {"stem_bow": "stem", "stem_stern": "sternpost"}

@@ -8,9 +8,9 @@ from collections.abc import Callable
 from ..core.job import HullEnd
 from ..core.planking.crossings import Crossing
 from ..core.results import Shape
+from ..core.settings.survey import Survey
 from ..core.setup.beam import Mark
 from ..core.setup.judgement import Grade, grade_of, judge_survey
-from ..core.setup.survey import Survey
 from ..core.stock.joint_plan import JointPlan
 from ..core.units import LengthStyle, format_length
 from .bench_mode import Step

@@ -23,9 +23,9 @@ from PySide6.QtWidgets import (
 from ..app.overrides import change
 from ..core.errors import InputError
 from ..core.job import Job
-from ..core.planking.choices import MasterKind
 from ..core.settings.record import Kind
-from ..core.settings.table import Record, all_settings, is_length
+from ..core.settings.strip_choices import MasterKind
+from ..core.settings_table import Record, all_settings, is_length
 from ..core.units import LengthStyle, format_length, parse_length
 from .typed_lists import read_heights, read_number, read_whole, read_zones, write_heights, write_zones
 

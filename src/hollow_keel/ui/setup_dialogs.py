@@ -6,8 +6,8 @@ from PySide6.QtWidgets import QInputDialog
 
 from ..app.overrides import change
 from ..core.results import Shape
+from ..core.settings.survey import Survey
 from ..core.setup.judgement import with_last_survey
-from ..core.setup.survey import Survey
 from .dialogs import Dialogs
 
 

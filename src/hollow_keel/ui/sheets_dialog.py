@@ -15,11 +15,11 @@ from PySide6.QtWidgets import (
 from ..app.nester import NestRun
 from ..core.errors import InputError
 from ..core.findings import mm
-from ..core.molds.layout import Layout, Sheets
 from ..core.molds.nesting import fingerprint
 from ..core.molds.offcuts import largest_left_over
 from ..core.molds.parts import mold_parts, sheet_weight
 from ..core.results import Shape
+from ..core.settings.layout import Layout, Sheets
 from ..core.units import LengthStyle, format_length, parse_length
 from ..drawing.model import Drawing
 from ..drawing.sheets import sheets_drawing

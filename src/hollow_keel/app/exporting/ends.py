@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 
 from ...core.errors import ImpossiblePlan
-from ...core.molds.layout import Layout
 from ...core.offsets.table import EndKind
 from ...core.results import SHAPE, Results, Shape
-from ...core.setup.choices import Strongback
+from ...core.settings.layout import Layout
+from ...core.settings.setup_choices import Strongback
 from ..export import Export
 from .molds import some_molds
 

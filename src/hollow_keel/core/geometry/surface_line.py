@@ -77,9 +77,9 @@ def felt(surface: TensorSurface, line: SurfaceLine, upward: bool) -> Felt:
 
 
 def second_form(jet: Jet, normal: Array, a: tuple[Array, Array], b: tuple[Array, Array]) -> Array:
-    """The second fundamental form of the surface, by its outward `normal` (n, 3), between two tangent vectors given as (du, dv), (n,) each,
-    per mm: of a unit vector with itself its normal curvature (negative where the surface is round to the outside), of one with
-    the one square to it its geodesic torsion."""
+    """The second fundamental form of the surface, by its outward `normal` (n, 3), between two tangent vectors given as
+    (du, dv), (n,) each, per mm: of a unit vector with itself its normal curvature (negative where the surface is round to the
+    outside), with the one square to it its geodesic torsion. Source: any textbook of differential geometry."""
     ll, mm, nn = (dot(d, normal) for d in (jet.duu, jet.duv, jet.dvv))
     return ll * a[0] * b[0] + mm * (a[0] * b[1] + a[1] * b[0]) + nn * a[1] * b[1]
 

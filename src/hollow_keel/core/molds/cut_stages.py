@@ -6,9 +6,9 @@ from typing import TYPE_CHECKING
 
 from ..findings import Finding
 from ..hull.stages import HULL, WATERLINE
+from ..settings.mold_choices import MoldEdgeKind
 from ..setup.stages import SETUP
 from ..stage import Given, Stage, Turn
-from .choices import MoldEdgeKind
 from .stages import MOLDS
 
 if TYPE_CHECKING:

@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import numpy as np
 import shapely
 
 from ..geometry.arrays import Array, frozen
 from ..geometry.polyline import nearest_on
-from ..planking.strips import Planking
 from .pieces import Piece
 from .stations import Mold
+
+if TYPE_CHECKING:
+    from ..planking.strips import Planking
 
 LEAST_MM = 20.0
 """Shorter bits of a line are left out."""

@@ -18,7 +18,7 @@ import shapely
 from ..errors import ImpossiblePlan
 from ..findings import mm
 from ..geometry.arrays import Array
-from .layout import Layout, Placed, Sheets
+from ..settings.layout import Layout, Placed, Sheets
 from .part import Part
 from .tucking import tuck, with_tucked
 

@@ -6,7 +6,7 @@ import numpy as np
 import shapely
 
 from ..geometry.arrays import BoolArray
-from .layout import Layout
+from ..settings.layout import Layout
 from .part import Part
 
 CELL_MM = 20.0

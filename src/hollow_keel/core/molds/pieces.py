@@ -11,9 +11,9 @@ import shapely
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, frozen
 from ..job import MoldSettings, SetupSettings
+from ..settings.mold_choices import MoldForm
+from ..settings.setup_choices import Strongback
 from ..setup.beam import beam_bottom
-from ..setup.choices import Strongback
-from .choices import MoldForm
 from .notches import Notch, notches
 from .stand import legs, stand_findings, stand_of
 from .stations import Mold

@@ -7,7 +7,7 @@ import numpy as np
 from ..geometry.arrays import Array
 from ..hull.build import Hull
 from ..job import MoldSettings
-from .choices import Deduction
+from ..settings.mold_choices import Deduction
 from .shape import mold_edges
 from .stations import Mold
 

@@ -18,7 +18,7 @@ from ..geometry.polyline import crossing, first_loop, height_crossing
 from ..geometry.surface import Jet, TensorSurface, cross, dot
 from ..hull.build import Hull
 from ..offsets.table import EndKind
-from .choices import Deduction
+from ..settings.mold_choices import Deduction
 
 EDGE_POINTS = 97
 KNUCKLE_REACH = 0.18

@@ -13,7 +13,7 @@ import shapely
 
 from ..findings import Finding, Weight, mm
 from ..job import SetupSettings
-from ..setup.choices import Strongback
+from ..settings.setup_choices import Strongback
 from .stations import Mold
 
 ROOTED_MM = 60.0

@@ -12,7 +12,7 @@ from ..geometry.polyline import height_crossing
 from ..hull.build import Hull
 from ..hull.foot import foot_slopes
 from ..job import MoldSettings
-from .choices import FaceChoice, MoldEdgeKind
+from ..settings.mold_choices import FaceChoice, MoldEdgeKind
 from .shape import Face, MoldEdge, mold_edges
 
 TRAPPED_MM = 3.0

@@ -11,7 +11,7 @@ import numpy as np
 import shapely
 
 from ..geometry.arrays import Array
-from .layout import Placed, Sheets
+from ..settings.layout import Placed, Sheets
 from .part import Part
 
 SECONDS = 2.0

@@ -17,10 +17,10 @@ from ..findings import Finding, Weight, mm
 from ..geometry.polyline import run_of
 from ..job import Job
 from ..molds.stations import Mold
-from .choices import RestWay, StripLayout
+from ..settings.progress import Planked
+from ..settings.strip_choices import RestWay, StripLayout
 from .crossings import edge_at
 from .left_by_plan import left_as_planned
-from .progress import Planked
 from .relaid import Drift
 from .strips import Planking, Strip
 

@@ -16,7 +16,7 @@ import numpy as np
 
 from ..findings import Finding, Weight
 from ..molds.stations import Mold
-from .choices import Course, Meeting, MeetOn
+from ..settings.strip_choices import Course, Meeting, MeetOn
 from .crossings import Crossing
 from .end_cuts import EndCut
 from .strips import Planking, Strip

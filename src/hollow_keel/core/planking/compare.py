@@ -9,8 +9,8 @@ from dataclasses import dataclass
 from ..errors import ImpossiblePlan
 from ..hull.build import Hull
 from ..job import MasterLine, StripSettings
+from ..settings.strip_choices import Guide, MasterKind, StripLayout
 from ..units import round_to
-from .choices import Guide, MasterKind, StripLayout
 from .closing import SLIVER_SHARE
 from .mechanics import GRADES, Handling, behaviours
 from .plank import laying_of, plank

@@ -14,7 +14,7 @@ from ..geometry.arrays import Array
 from ..geometry.front import Front, curves, kept, propagate, starts
 from ..geometry.surface import TensorSurface
 from ..geometry.surface_line import SurfaceLine
-from .choices import Course
+from ..settings.strip_choices import Course
 from .distance import DistanceField
 from .divided import CrossLines, Division, division_front, few_tapered, mixed, tapered
 from .edges import BOW_ENDS, STERN_ENDS, EdgePiece, edge_pieces

@@ -10,7 +10,7 @@ from ..errors import ImpossiblePlan
 from ..findings import mm
 from ..geometry.surface import TensorSurface, cross
 from ..hull.build import Hull
-from .choices import Guide, StripLayout
+from ..settings.strip_choices import Guide, StripLayout
 from .faces import area_of
 from .strips import Planking, Strip
 

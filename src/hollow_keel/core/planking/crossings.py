@@ -12,7 +12,7 @@ from ..geometry.polyline import run_of
 from ..hull.build import Hull
 from ..job import StripSettings
 from ..molds.stations import Mold
-from .choices import Course
+from ..settings.strip_choices import Course
 from .edges import EdgePiece
 from .strips import Planking, Strip
 

@@ -16,7 +16,7 @@ from ..geometry.runge import stepped
 from ..geometry.surface import Jet, TensorSurface, cross, dot
 from ..geometry.surface_line import SurfaceLine, components, straight_on
 from ..job import MasterLine
-from .choices import MasterKind
+from ..settings.strip_choices import MasterKind
 
 ALONG, GIRTH = 161, 241
 STEPS = 60

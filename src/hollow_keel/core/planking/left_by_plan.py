@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ..geometry.polyline import run_of
 from ..molds.stations import Mold
-from .choices import Course, Guide
+from ..settings.strip_choices import Course, Guide
 from .crossings import edge_at
 from .strips import Planking, Strip
 

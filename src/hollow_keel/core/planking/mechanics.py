@@ -17,11 +17,11 @@ import numpy as np
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
 from ..job import StripSettings
-from .choices import StripLayout
+from ..settings.strip_choices import StripLayout
+from ..settings.woods import WOODS, Wood, wood_of
 from .edges import END_SHARE, EdgePiece
 from .flat import gaps
 from .strips import Planking, Strip
-from .woods import WOODS, Wood, wood_of
 
 SHEAR_SHARE = 1 / 16
 BY_HAND, WITH_CLAMPS, WITH_HEAT = 0.35, 0.7, 2.0

@@ -15,7 +15,7 @@ from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, frozen
 from ..hull.build import Hull, Panel
 from ..job import MasterLine, StripSettings
-from .choices import Course, Guide, RestWay, StripLayout
+from ..settings.strip_choices import Course, Guide, RestWay, StripLayout
 from .closing import closing_findings
 from .courses import Fields, Laid, Task, lay_few, lay_fronts, lay_mixed, lay_tapered, seam_heights
 from .covering import check_covering

@@ -15,7 +15,7 @@ import numpy as np
 from ..geometry.arrays import Array
 from ..geometry.polyline import runs_along
 from ..geometry.surface import Jet, TensorSurface, cross, dot
-from .choices import RestWay
+from ..settings.strip_choices import RestWay
 from .distance import DistanceField
 from .edges import EdgePiece
 from .levels import Number

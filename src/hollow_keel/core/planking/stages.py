@@ -11,8 +11,8 @@ from ..findings import Finding, Weight, mm
 from ..hull.stages import HULL, SETTLED
 from ..job import StripSettings
 from ..molds.stages import MOLDS
+from ..settings.strip_choices import MeetOn
 from ..stage import Given, Stage, Turn
-from .choices import MeetOn
 
 if TYPE_CHECKING:
     from ..hull.build import Hull

@@ -9,7 +9,7 @@ from functools import cached_property
 from ..findings import Finding
 from ..geometry.arrays import Array
 from ..job import StripSettings
-from .choices import Course
+from ..settings.strip_choices import Course
 from .edges import BOW_ENDS, STERN_ENDS, EdgePiece
 
 

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, Annotated
 
 from pydantic import Field
 
-from ..molds.choices import Deduction, FaceChoice, MoldEdgeKind, MoldForm, MoldKind
+from .mold_choices import Deduction, FaceChoice, MoldEdgeKind, MoldForm, MoldKind
 from .record import COMMON, Finite, Kind, NotNegative, Part, Positive, Share, setting
 
 if TYPE_CHECKING:

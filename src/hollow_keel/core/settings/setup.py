@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from ..setup.choices import HullEnd, Strongback
 from .record import COMMON, Finite, Kind, NotNegative, Part, Positive, setting
+from .setup_choices import HullEnd, Strongback
 
 if TYPE_CHECKING:
     from ..job import Job

@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING, Annotated
 
 from pydantic import Field
 
-from ..planking.choices import Guide, MasterKind, Meeting, MeetOn, StripLayout
-from ..planking.woods import WOODS
 from .record import COMMON, Finite, Kind, NotNegative, Part, Positive, Share, setting
+from .strip_choices import Guide, MasterKind, Meeting, MeetOn, StripLayout
+from .woods import WOODS
 
 if TYPE_CHECKING:
     from ..job import Job

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -10,10 +11,12 @@ from ..geometry.arrays import Array, frozen
 from ..geometry.polyline import height_crossing, nearest_on
 from ..job import SetupSettings
 from ..molds.stations import Mold
-from ..planking.edges import EdgePiece
+from ..settings.setup_choices import HullEnd
 from .batten_test import Batten, Laid, lay_batten, pulls
-from .choices import HullEnd
 from .judgement import SHOWS_NOT_MM, Direction, SurveyJudgement
+
+if TYPE_CHECKING:
+    from ..planking.edges import EdgePiece
 
 LEAST_MOLDS = 4
 FLAT = 0.05

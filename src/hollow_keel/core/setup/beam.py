@@ -18,7 +18,7 @@ from ..hull.build import Hull
 from ..job import SetupSettings
 from ..molds.shape import Face
 from ..molds.stations import Mold, MoldSet
-from .choices import HullEnd, Strongback
+from ..settings.setup_choices import HullEnd, Strongback
 
 LEAST_WEB_MM = 40.0
 """Wood left between the beam's hole and a mold's edge (common practice, no source)."""

@@ -11,8 +11,8 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
+from ..settings.survey import Reading, Survey
 from ..units import MM_PER_INCH
-from .survey import Reading, Survey
 
 if TYPE_CHECKING:
     from .beam import SetUp

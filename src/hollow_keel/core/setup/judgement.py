@@ -17,9 +17,9 @@ from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
 from ..job import Job, MoldSettings, SetupSettings
 from ..molds.stations import Mold
+from ..settings.survey import MeasuredOn, Reading, Survey
 from .beam import Mark, SetUp
 from .outliers import Judged, judge_row
-from .survey import MeasuredOn, Reading, Survey
 
 NEVER_MM, SHOWS_NOT_MM, MUST_MM = 0.4, 1.6, 3.2
 """Up to these an error never matters, fairs itself, is not ideal; beyond the last it must be put right."""

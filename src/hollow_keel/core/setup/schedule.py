@@ -11,8 +11,8 @@ from ..geometry.polyline import height_crossing
 from ..hull.build import Hull
 from ..job import Job, MoldSettings, SetupSettings
 from ..molds.stations import Mold, MoldSet
+from ..settings.setup_choices import Strongback
 from .beam import SetUp, reaches
-from .choices import Strongback
 
 OVERHANG_MM = 150.0
 """A strongback is so much longer than its molds at each end (common practice)."""

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 
+from ..settings.timber import MadeStrip
 from .joint_plan import JointPlan, Stick, wood_gone
-from .timber import MadeStrip
 
 EPS = 1e-6
 

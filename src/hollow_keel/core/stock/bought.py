@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from ..settings.timber import Board, StockSettings
 from .plan import Lot
-from .timber import Board, StockSettings
 
 
 def bought(stock: StockSettings, lots: Sequence[Lot]) -> StockSettings:

@@ -10,9 +10,9 @@ import numpy as np
 
 from ..errors import ImpossiblePlan
 from ..findings import mm
+from ..settings.timber import Board, BuyingSettings, SawSettings, Wish
 from .needs import Need, Section
 from .rip import Rip, rips
-from .timber import Board, BuyingSettings, SawSettings, Wish
 
 
 @dataclass(frozen=True)

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from ..job import Job
+from ..settings.timber import StockSettings
 from .bought import bought
 from .plan import StockPlan
-from .timber import StockSettings
 
 
 def cut_up_to(stock: StockSettings, plan: StockPlan, strip: int) -> StockSettings:

@@ -6,8 +6,8 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
+from ..settings.timber import MadePiece, MadeStrip, as_sawn
 from .needs import Need
-from .timber import MadePiece, MadeStrip, as_sawn
 
 
 @dataclass(frozen=True, order=True)

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .timber import JointKind, JointSettings, StockSettings
+from ..settings.timber import JointKind, JointSettings, StockSettings
 
 BUCKET_TEST = ((0.0, 0.45), (45.0, 0.59), (60.0, 1.0))
 """Angle from square in degrees, strength relative to the joint at 60°."""

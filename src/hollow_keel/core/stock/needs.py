@@ -12,8 +12,8 @@ from ..job import StripSettings
 from ..planking.bottom import past_keel_line
 from ..planking.mechanics import Behaviour, section_of
 from ..planking.strips import Planking, Strip
+from ..settings.timber import JointSettings
 from .beside import Beside, beside
-from .timber import JointSettings
 
 SIDES = ("port", "starboard")
 

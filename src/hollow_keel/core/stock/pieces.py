@@ -14,10 +14,10 @@ from dataclasses import dataclass, replace
 
 from ..errors import ImpossiblePlan
 from ..findings import mm
+from ..settings.timber import JointKind, JointSettings, MadePiece, MadeStrip
 from .joint_plan import JointPlan, Made, Stick, wood_gone
 from .needs import Need, Section
 from .one_strip import EPS, FEW, MANY, Effort, PartMade, Rules, ways_to_make
-from .timber import JointKind, JointSettings, MadePiece, MadeStrip
 
 STATES = 8
 """States that go on: with 5 of them some stocks leave 0.1 % more."""

@@ -13,7 +13,8 @@ from ..job import Job
 from ..molds.stations import Mold
 from ..planking.mechanics import Behaviour
 from ..planking.strips import Planking
-from ..planking.woods import WOODS
+from ..settings.timber import Board, JointKind, StockSettings
+from ..settings.woods import WOODS
 from .as_before import as_before
 from .buying import Purchase, buy, same_wood
 from .cutting import NotEnough
@@ -23,7 +24,6 @@ from .needs import Need, Section, needs_of
 from .pieces import STEPS, plan_joints
 from .remarks import cut_remarks, oddities, plan_remarks
 from .rip import Rip, rips
-from .timber import Board, JointKind, StockSettings
 from .used_up import Item, Shell, used_up
 from .whole import WholeCut, cut_whole, made_whole
 

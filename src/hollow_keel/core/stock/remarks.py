@@ -7,12 +7,12 @@ import math
 from collections.abc import Callable
 
 from ..findings import Finding, Weight, mm
+from ..settings.timber import StockSettings
 from .joint_check import least_apart, least_clear
 from .joint_plan import JointPlan, Made
 from .joints import Joint, lost_in
 from .needs import Need, Section
 from .rip import rips
-from .timber import StockSettings
 
 SHORT_MM = 1.0
 SAME_SECTION_MM = 0.05

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from ..findings import mm
-from .timber import Board, BundleOrder, Grain, RipWay, SawSettings
+from ..settings.timber import Board, BundleOrder, Grain, RipWay, SawSettings
 
 SAW_CAUTION = (
     "Table saw: guard, push sticks or a feeder, hearing protection. "

@@ -7,8 +7,8 @@ from typing import TYPE_CHECKING
 from ..hull.stages import MEASURES
 from ..molds.stages import MOLDS
 from ..planking.stages import BEHAVIOURS, PLANKING
+from ..settings.timber import BuyingSettings, JointSettings, SawSettings, UsedUpSettings
 from ..stage import Given, Stage, Turn, fields_of
-from .timber import BuyingSettings, JointSettings, SawSettings, UsedUpSettings
 
 if TYPE_CHECKING:
     from .plan import Pieces, StockPlan

@@ -15,10 +15,10 @@ import numpy as np
 from ..amounts import quantity
 from ..molds.stations import Mold
 from ..planking.strips import Planking
+from ..settings.timber import JointSettings, UsedUpSettings
 from .joint_plan import JointPlan
 from .joints import joint_of
 from .needs import Need
-from .timber import JointSettings, UsedUpSettings
 
 REFERENCE_C = 20.0
 HALVES_EVERY_C = 10.0

@@ -11,11 +11,11 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 from ..errors import ImpossiblePlan
+from ..settings.timber import MadePiece, MadeStrip, StockSettings
 from .buying import Purchase, costs_of, for_sale, no_length, nothing_for_sale
 from .cutting import Bar, CuttingPlan, cut_stock
 from .joint_plan import JointPlan, Made, Stick, wood_gone
 from .needs import Need, Section
-from .timber import MadePiece, MadeStrip, StockSettings
 
 PER_MM = 10
 """Lengths are cut to a tenth of a millimetre: a strip never comes out shorter, a board is never taken for longer."""

@@ -9,12 +9,12 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QPushButton, QSplitter, QWidget
 
 from ...core.hull.stages import HULL, WATERLINE
-from ...core.molds.choices import Deduction
 from ...core.molds.cut_stages import PIECES
 from ...core.molds.shape import Face
 from ...core.molds.stages import MOLDS, UNCERTAIN_MOLDS
 from ...core.molds.stations import Mold
 from ...core.planking.stages import PLANKING
+from ...core.settings.mold_choices import Deduction
 from ...core.setup.stages import SETUP
 from ...drawing.bevel_strip import bevel_strip
 from ...drawing.model import Drawing

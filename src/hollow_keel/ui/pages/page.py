@@ -13,7 +13,7 @@ from ...app.overrides import change
 from ...core.errors import InputError
 from ...core.job import Job
 from ...core.settings.record import Kind
-from ...core.settings.table import Record, all_settings, is_length
+from ...core.settings_table import Record, all_settings, is_length
 from ..sentences import sentence
 from ..state import State
 from ..typed_lists import read_number

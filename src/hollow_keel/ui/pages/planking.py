@@ -21,10 +21,10 @@ from ...app.overrides import change
 from ...core.amounts import far_length
 from ...core.planking.bottom import HOW_TO, in_words, meets
 from ...core.planking.end_cuts import EndCut
-from ...core.planking.progress import Planked
 from ...core.planking.stages import BEHAVIOURS, CENTRE_CUTS, PLANKING, STRIP_ENDS, TICKS, StripEnds
 from ...core.planking.strips import Planking, Strip
 from ...core.results import Shape
+from ...core.settings.progress import Planked
 from ...core.units import LengthStyle
 from ...drawing.girth_map import girth_map
 from ...drawing.hull_mesh import planked_mesh

@@ -7,8 +7,8 @@ from typing import Any
 from PySide6.QtWidgets import QComboBox, QSpinBox
 
 from ...core.job import Guide, StripEdge, StripSettings
-from ...core.planking.choices import MasterKind, StripLayout
-from ...core.settings.table import all_settings
+from ...core.settings.strip_choices import MasterKind, StripLayout
+from ...core.settings_table import all_settings
 from ..state import State
 from ..views.fields import LengthField
 from .page import Page

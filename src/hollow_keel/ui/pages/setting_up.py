@@ -10,12 +10,12 @@ from PySide6.QtWidgets import QSplitter, QStackedWidget, QTabWidget, QWidget
 from ...core.hull.stages import HULL
 from ...core.job import HullEnd
 from ...core.molds.stages import MOLDS
+from ...core.settings.setup_choices import Strongback
+from ...core.settings.survey import Survey
 from ...core.setup.beam import Mark
-from ...core.setup.choices import Strongback
 from ...core.setup.judgement import with_last_survey
 from ...core.setup.schedule import Standing
 from ...core.setup.stages import SCHEDULE, SETUP
-from ...core.setup.survey import Survey
 from ...core.units import LengthStyle, format_length
 from ...drawing.end_view import end_view
 from ...drawing.model import Drawing

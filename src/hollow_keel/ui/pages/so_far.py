@@ -19,8 +19,8 @@ from PySide6.QtWidgets import (
 
 from ...core.findings import Weight
 from ...core.planking.as_planked import Replan
-from ...core.planking.choices import RestWay
-from ...core.planking.progress import Planked
+from ...core.settings.progress import Planked
+from ...core.settings.strip_choices import RestWay
 from ..state import State
 from ..views.entry_table import EntryTable
 from ..views.girth_left_table import GirthLeftModel

@@ -21,13 +21,13 @@ from ...core.findings import in_words
 from ...core.hull.stages import HULL
 from ...core.molds.stages import MOLDS
 from ...core.planking.stages import BEHAVIOURS, PLANKING
+from ...core.settings.timber import Board, JointKind
 from ...core.stock.bought import bought
 from ...core.stock.cut_already import cut_up_to, laid_but_not_cut
 from ...core.stock.needs import SIDES, length_name
 from ...core.stock.plan import Lot, StockPlan
 from ...core.stock.rip import bundle_words, saw_steps
 from ...core.stock.stages import STOCK
-from ...core.stock.timber import Board, JointKind
 from ...drawing.board_cuts import board_cuts
 from ...drawing.joint_map import joint_map
 from ...drawing.model import Drawing

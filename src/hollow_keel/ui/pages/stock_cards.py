@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from ...core.amounts import in_amounts, quantity
+from ...core.settings.timber import RipWay, SawSettings
 from ...core.stock.plan import Lot
 from ...core.stock.rip import SAW_CAUTION, rips
-from ...core.stock.timber import RipWay, SawSettings
 from ...core.stock.used_up import glue_of
 from ...core.units import format_length
 from ..state import State

@@ -9,8 +9,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHeaderView, QWidget
 
 from ...core.errors import InputError
+from ...core.settings.timber import Board, Grain, free_marks
 from ...core.stock.nominal import dressed
-from ...core.stock.timber import Board, Grain, free_marks
 from ...core.units import LengthStyle, parse_length
 from ..typed_lists import read_whole
 from .data_table import ROOT, Index

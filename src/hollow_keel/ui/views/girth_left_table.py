@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from types import MappingProxyType
 
 from ...core.errors import InputError
-from ...core.planking.progress import GirthLeft, Planked
+from ...core.settings.progress import GirthLeft, Planked
 from ...core.units import LengthStyle, format_length, parse_length
 from .beside_plan import BesidePlanModel
 from .entry_table import Cell

@@ -5,8 +5,8 @@ from __future__ import annotations
 from PySide6.QtWidgets import QHeaderView, QWidget
 
 from ...core.errors import InputError
+from ...core.settings.survey import Survey
 from ...core.setup.beam import Mark
-from ...core.setup.survey import Survey
 from ...core.units import LengthStyle, format_length, parse_length
 from .beside_plan import BesidePlanModel
 from .entry_table import Cell, EntryTable

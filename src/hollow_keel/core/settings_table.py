@@ -11,9 +11,9 @@ from typing import Any, Union, get_args, get_origin
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
-from ..errors import InputError
-from ..job import Job
-from .record import Kind, Setting
+from .errors import InputError
+from .job import Job
+from .settings.record import Kind, Setting
 
 
 @dataclass(frozen=True)

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from .choices import HullEnd, Strongback
+from .setup_choices import HullEnd, Strongback
 
 SAME_MM = 0.1
 """Set-ups whose zero and height differ by no more are one: no tape tells them apart."""

@@ -8,7 +8,7 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict
 
 from ..geometry.arrays import Array
-from ..settings.record import COMMON, Kind, setting
+from .record import COMMON, Kind, setting
 
 
 class Sheets(BaseModel):

@@ -9,7 +9,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from ..settings.record import COMMON, Kind, Part, setting
+from .record import COMMON, Kind, Part, setting
 
 Size = Annotated[float, Field(gt=0, lt=1e5, allow_inf_nan=False)]
 NotNegative = Annotated[float, Field(ge=0, lt=1e5, allow_inf_nan=False)]

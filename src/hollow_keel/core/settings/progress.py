@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from .choices import RestWay
+from .strip_choices import RestWay
 
 Left = Annotated[float, Field(ge=0, lt=1e5, allow_inf_nan=False)]
 Laid = Annotated[int, Field(ge=0, le=2000)]
