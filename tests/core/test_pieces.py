@@ -16,12 +16,13 @@ from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.hull.build import build_hull
 from hollow_keel.core.job import Job, MoldSettings
 from hollow_keel.core.molds.bevels import bevel_calls
-from hollow_keel.core.molds.pieces import LEAST_RING_MM, make_piece
+from hollow_keel.core.molds.pieces import make_piece
 from hollow_keel.core.molds.shape import mold_edges
 from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.results import SHAPE, Shape
+from hollow_keel.core.rules import LEAST_RING_MM
 from hollow_keel.core.settings.mold_choices import Deduction, FaceChoice, MoldForm
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.mold import mold_drawing

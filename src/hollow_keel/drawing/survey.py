@@ -6,7 +6,7 @@ import numpy as np
 
 from ..core.geometry.arrays import frozen
 from ..core.setup.as_built import BattenTest
-from ..core.setup.judgement import SHOWS_NOT_MM, Direction, SurveyJudgement
+from ..core.setup.judgement import Direction, SurveyJudgement
 from ..core.units import LengthStyle, LengthUnit, format_length
 from .model import Drawing, Label, Layer, Stroke, line
 
@@ -23,8 +23,11 @@ def measured_style(style: LengthStyle) -> LengthStyle:
     return LengthStyle(LengthUnit.MM, 0.1) if style.unit is LengthUnit.MM else style
 
 
-def errors_drawing(judgement: SurveyJudgement, direction: Direction, style: LengthStyle) -> Drawing:
-    """Each reading less its plan over the distance from zero; the datum as a line, what is out written beside it."""
+def errors_drawing(
+    judgement: SurveyJudgement, direction: Direction, fairs: float, style: LengthStyle
+) -> Drawing:
+    """Each reading less its plan over the distance from zero; the datum as a line with what `fairs` (mm) about it, what is out
+    written beside it."""
     row = next((r for r in judgement.rows if r.direction is direction), None)
     if row is None:
         return Drawing(f"{NAMES[direction]}: not measured", ())
@@ -36,9 +39,7 @@ def errors_drawing(judgement: SurveyJudgement, direction: Direction, style: Leng
         Stroke(frozen(np.column_stack([places, LARGER * judged.sweep])[order]), Layer.WATERLINE),
     ]
     strokes += [
-        Stroke(
-            frozen(np.column_stack([places, LARGER * (judged.sweep + s * SHOWS_NOT_MM)])[order]), Layer.GHOST
-        )
+        Stroke(frozen(np.column_stack([places, LARGER * (judged.sweep + s * fairs)])[order]), Layer.GHOST)
         for s in (-1.0, 1.0)
     ]
     labels = [Label((low, 0.0), "plan", Layer.GRID, "right")]
@@ -72,9 +73,9 @@ def _way(direction: Direction, error: float) -> str:
     return words[0] if error > 0 else words[1]
 
 
-def batten_drawing(test: BattenTest | None, why_not: str, style: LengthStyle) -> Drawing:
-    """The batten as built less the batten over perfect molds; each mold's own error as a mark, gaps as bars. Where there is no
-    `test` it says why not."""
+def batten_drawing(test: BattenTest | None, why_not: str, fairs: float, style: LengthStyle) -> Drawing:
+    """The batten as built less the batten over perfect molds, with what `fairs` (mm) about it; each mold's own error as a mark,
+    gaps as bars. Where there is no `test` it says why not."""
     if test is None:
         return Drawing(f"Batten: {why_not}", ())
     places = test.built.places
@@ -86,8 +87,8 @@ def batten_drawing(test: BattenTest | None, why_not: str, style: LengthStyle) ->
     ]
     strokes += [
         line(
-            (float(places[0]), s * LARGER * SHOWS_NOT_MM),
-            (float(places[-1]), s * LARGER * SHOWS_NOT_MM),
+            (float(places[0]), s * LARGER * fairs),
+            (float(places[-1]), s * LARGER * fairs),
             layer=Layer.GHOST,
         )
         for s in (-1.0, 1.0)
@@ -95,8 +96,8 @@ def batten_drawing(test: BattenTest | None, why_not: str, style: LengthStyle) ->
     labels: list[Label] = [Label((float(places[0]), 0.0), "fair", Layer.GRID, "right")]
     for k, name in enumerate(test.molds):
         at, error, shows = float(places[k]), float(test.errors[k]), float(test.shows[k])
-        gap = abs(shows - error) > SHOWS_NOT_MM
-        layer = Layer.SHEER_MARK if gap or abs(shows) > SHOWS_NOT_MM else Layer.OFFSET
+        gap = abs(shows - error) > fairs
+        layer = Layer.SHEER_MARK if gap or abs(shows) > fairs else Layer.OFFSET
         strokes.append(Stroke(frozen([(at, LARGER * error)]), layer, key=f"mold:{name}", crosses=True))
         text = name
         if gap:

@@ -84,7 +84,7 @@ def _survey_page(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple[flo
     sheet.text(MARGIN_MM, y, f"{shape.job.name}: as measured, {survey.name}", 5.5, strong=True)
     y -= 8
     for direction in (Direction.UP, Direction.ACROSS):
-        drawing = errors_drawing(judged, direction, style)
+        drawing = errors_drawing(judged, direction, shape.job.setup.fairs_below, style)
         left, bottom, right, top = drawing.bounds()
         if right > left:
             scale = min((width - 2 * MARGIN_MM - 30) / (right - left), 42 / max(top - bottom, 1.0))

@@ -17,8 +17,6 @@ from .build import Hull
 from .measures import gauss_points, wet_part
 from .slices import slice_hull, waterline_at
 
-FRESH, SALT = 1000.0, 1025.0
-"""Density of water, kg/m³ (common practice)."""
 _CELLS_U, _CELLS_V = 40, 16
 _WATERLINE_STEPS = 241
 _SECTION_STEPS = 400

@@ -8,10 +8,8 @@ import numpy as np
 
 from ..geometry.arrays import Array
 from ..geometry.polyline import runs_along
+from ..rules import CALL_MM
 from .stations import Mold
-
-CALL_MM = 100.0
-"""Bevels are called out at such steps along the edge."""
 
 
 @dataclass(frozen=True)

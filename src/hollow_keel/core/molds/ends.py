@@ -16,14 +16,11 @@ from ..geometry.arrays import Array, frozen
 from ..geometry.surface import TensorSurface, cross, dot
 from ..hull.build import Hull
 from ..offsets.table import End, EndKind
+from ..rules import FLAT_MM, LANDING_MM
 
 PER_PANEL = 61
-LANDING_MM = 40.0
-"""Planking lands on an inner stem over about so much (common practice)."""
 FOOT_SHARE = 0.02
 """In the very corner of a stem with the keel the surface says nothing of use about bevels."""
-FLAT_MM = 6.0
-"""A transom whose edge leaves a plane by less is flat, and one that leaves a round face by less is round."""
 
 
 @dataclass(frozen=True)

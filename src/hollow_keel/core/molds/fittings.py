@@ -13,17 +13,17 @@ import shapely
 from ..geometry.arrays import Array, frozen
 from ..geometry.polyline import height_crossing
 from ..job import MoldSettings, SetupSettings
+from ..rules import (
+    BUTT_MM,
+    GUSSET_HALF_MM,
+    GUSSET_HIGH_MM,
+    LEAST_GUSSET_MM2,
+    LEAST_SCREWS,
+    SCREW_MM,
+    SET_BACK_MM,
+)
 from .pieces import make_piece
 from .stations import Mold
-
-GUSSET_HALF_MM, GUSSET_HIGH_MM = 140.0, 160.0
-"""A gusset's half-length across the butt and its height, where the mold has so much wood."""
-SET_BACK_MM = 12.0
-"""A gusset stays so far inside the mold's edge, out of the way of strips and clamps."""
-SCREW_MM, BUTT_MM = 14.0, 25.0
-"""Screws stand so far inside a plate's edge, which keeps them an inch from the mold's, and so far from the butt."""
-LEAST_GUSSET_MM2, LEAST_SCREWS = 4000.0, 4
-"""A smaller plate, or one with fewer screws, holds nothing."""
 
 
 @dataclass(frozen=True)

@@ -10,8 +10,8 @@ import numpy as np
 from ..errors import InputError
 from ..findings import mm
 from ..geometry.arrays import Array
+from ..rules import FOIL
 
-COEFFICIENTS = (0.2969, -0.1260, -0.3516, 0.2843, -0.1015)
 THINNEST, THICKEST = 0.02, 0.4
 POINTS = 121
 
@@ -27,7 +27,7 @@ def half_thickness(chord: float, thickness: float, x: Array) -> Array:
             mend=f"Give a thickness between {THINNEST:.0%} and {THICKEST:.0%} of the chord.",
         )  # fmt: skip
     s = np.clip(x / chord, 0.0, 1.0)
-    a, b, c, d, e = COEFFICIENTS
+    a, b, c, d, e = FOIL
     result: Array = 5 * thickness * (a * np.sqrt(s) + b * s + c * s**2 + d * s**3 + e * s**4)
     return result
 

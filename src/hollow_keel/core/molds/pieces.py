@@ -11,6 +11,7 @@ import shapely
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, frozen
 from ..job import MoldSettings, SetupSettings
+from ..rules import LARGEST_HOLE_MM, LEAST_RING_MM, MOST_HOLES, ROUND_MM, SMALLEST_HOLE_MM, WEB_MM
 from ..settings.mold_choices import MoldForm
 from ..settings.setup_choices import Strongback
 from ..setup.beam import beam_bottom
@@ -18,15 +19,7 @@ from .notches import Notch, notches
 from .stand import legs, stand_findings, stand_of
 from .stations import Mold
 
-LEAST_RING_MM = 25.0
-"""A ring narrower than this breaks in the hand."""
 LEAST_OPENING_MM2 = 2500.0
-ROUND_MM = 12.0
-"""Radius of the inner corners of a ring's opening: a saw turns there and a crack does not start."""
-WEB_MM = 40.0
-"""Wood left round the beam's hole in a ring."""
-MOST_HOLES, LARGEST_HOLE_MM, SMALLEST_HOLE_MM = 12, 240.0, 60.0
-"""Lightening holes on each side, and their diameters."""
 
 
 @dataclass(frozen=True)

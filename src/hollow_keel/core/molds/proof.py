@@ -7,11 +7,9 @@ import shapely
 from ..findings import Finding, Weight, mm
 from ..hull.build import Hull
 from ..job import MoldSettings
+from ..rules import PROUD_MM
 from .shape import mold_edges
 from .stations import MoldSet
-
-PROUD_MM = 0.3
-"""Less than this is within the saw's own line."""
 
 
 def proud_molds(hull: Hull, molds: MoldSet, settings: MoldSettings, waterline: float) -> tuple[Finding, ...]:

@@ -13,12 +13,9 @@ import shapely
 
 from ..findings import Finding, Weight, mm
 from ..job import SetupSettings
+from ..rules import IN_FROM_SHEER_MM, ROOTED_MM
 from ..settings.setup_choices import Strongback
 from .stations import Mold
-
-ROOTED_MM = 60.0
-"""Legs begin so far inside the body of the mold (a ring's upper bar is at least about as wide)."""
-IN_FROM_SHEER_MM = 5.0
 
 
 @dataclass(frozen=True)

@@ -12,11 +12,9 @@ from ..geometry.polyline import height_crossing
 from ..hull.build import Hull
 from ..hull.foot import foot_slopes
 from ..job import MoldSettings
+from ..rules import TRAPPED_MM
 from ..settings.mold_choices import FaceChoice, MoldEdgeKind
 from .shape import Face, MoldEdge, mold_edges
-
-TRAPPED_MM = 3.0
-"""A planked hull springs open by so much at the sheer without harm (common practice)."""
 
 
 @dataclass(frozen=True)

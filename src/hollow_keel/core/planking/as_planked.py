@@ -17,6 +17,7 @@ from ..findings import Finding, Weight, mm
 from ..geometry.polyline import run_of
 from ..job import Job
 from ..molds.stations import Mold
+from ..rules import DRIFT_MM, FEW_STRIPS, STEP_SHARE
 from ..settings.progress import Planked
 from ..settings.strip_choices import RestWay, StripLayout
 from .crossings import edge_at
@@ -24,14 +25,9 @@ from .left_by_plan import left_as_planned
 from .relaid import Drift
 from .strips import Planking, Strip
 
-DRIFT_MM = 3.0
-FEW = 12
-"""No more strips than this are a few."""
 SAME_MM = 0.05
 AS_PLANNED_MM = 0.5
 """Readings that differ from the plan by no more, at every mold, are as planned."""
-STEP_SHARE = 0.5
-"""Sides may differ by so much, and a strip may be out of step by such a share of its width, before it is said (common practice)."""
 UNLIKELY = 3
 """No run drifts by so many strips: the number or the unit is wrong."""
 
@@ -216,7 +212,7 @@ def _bring_back(
     if job.strips.layout not in (StripLayout.PARALLEL, StripLayout.MIXED):
         return None
     by_name = {mold.name: mold for mold in molds}
-    for count in range(1, FEW + 1):
+    for count in range(1, FEW_STRIPS + 1):
         for ahead in (count, count - 1, count + 1):
             after = laid + ahead
             if after >= len(plan.strips):
@@ -350,7 +346,7 @@ def _out_of_step(rows: tuple[Rest, ...], back: BringBack | None, job: Job, plank
         if back is not None
         else "Tapering all the rest brings it back."
         if job.strips.layout is StripLayout.TAPERED
-        else f"No {FEW} tapered strips bring it back: taper all the rest."
+        else f"No {FEW_STRIPS} tapered strips bring it back: taper all the rest."
     )
     text = f"The run is out of step: {mm(round(abs(out), 1))} more is left here than the plan says, against the other end. {mend}"
     return [_look("out-of-step", f"mold {behind.mold}", text)]

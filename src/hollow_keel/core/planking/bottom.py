@@ -16,6 +16,7 @@ import numpy as np
 
 from ..findings import Finding, Weight
 from ..molds.stations import Mold
+from ..rules import BLUNT_DEG
 from ..settings.strip_choices import Course, Meeting, MeetOn
 from .crossings import Crossing
 from .end_cuts import EndCut
@@ -24,8 +25,6 @@ from .strips import Planking, Strip
 NO_FLAT_MM = 0.5
 LEAST_INWARD = 0.02
 """A strip that runs along the keel more nearly does not come to the centreline."""
-BLUNT_DEG = 45.0
-"""Strips that come in more steeply do not lie along each other: they are cut to the line."""
 
 
 @dataclass(frozen=True)

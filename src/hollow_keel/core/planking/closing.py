@@ -7,11 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..findings import Finding, Weight, mm
+from ..rules import SLIVER_SHARE
 from .flat import flat_strip
 from .strips import Planking, Strip
-
-SLIVER_SHARE = 0.4
-"""A last strip that nowhere has so great a share of its width is better glued to the one before it (common practice)."""
 
 
 @dataclass(frozen=True)

@@ -9,9 +9,9 @@ from dataclasses import dataclass
 from ..errors import ImpossiblePlan
 from ..hull.build import Hull
 from ..job import MasterLine, StripSettings
+from ..rules import SLIVER_SHARE
 from ..settings.strip_choices import Guide, MasterKind, StripLayout
 from ..units import round_to
-from .closing import SLIVER_SHARE
 from .mechanics import GRADES, Handling, behaviours
 from .plank import laying_of, plank
 from .strips import Planking

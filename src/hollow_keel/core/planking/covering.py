@@ -10,6 +10,7 @@ from ..errors import ImpossiblePlan
 from ..findings import mm
 from ..geometry.surface import TensorSurface, cross
 from ..hull.build import Hull
+from ..rules import GLUE_FILLS_MM, GLUE_FILLS_SHARE
 from ..settings.strip_choices import Guide, StripLayout
 from .faces import area_of
 from .strips import Planking, Strip
@@ -18,8 +19,6 @@ MISSED_SHARE = 0.005
 """Strips whose faces add up to so much more or less than the hull lie over each other, or leave it bare."""
 LONGER = 1.6
 """No strip is longer than the longest lengthwise line of the hull by more."""
-WIDER_MM, WIDER_SHARE = 0.6, 0.05
-"""No strip is wider by more, or by a greater share, than what it is cut from covers: less than that glue fills."""
 MOST_PIECES = 2
 """Where strips are in so many pieces, taken all together, the lines they follow are torn."""
 LINES, ALONG = 13, 161
@@ -62,7 +61,7 @@ def check_covering(
 def _check_widths(planking: Planking, layout: StripLayout, cover: Callable[[int], float]) -> None:
     over = [(s.width_max - cover(planking.places[s.number]), s) for s in planking.strips]
     most, worst = max(over, key=lambda pair: pair[0])
-    if most > max(WIDER_MM, WIDER_SHARE * cover(planking.places[worst.number])):
+    if most > max(GLUE_FILLS_MM, GLUE_FILLS_SHARE * cover(planking.places[worst.number])):
         line = max(worst.near or worst.far, key=lambda p: p.length)
         middle = line.points[len(line.points) // 2, 0]
         raise ImpossiblePlan(

@@ -5,12 +5,10 @@ from __future__ import annotations
 import numpy as np
 
 from ..findings import Finding, Weight, mm
+from ..rules import SAGS_MM
 from .edges import END_SHARE
 from .mechanics import named_strips
 from .strips import Planking
-
-SAGS_MM = 1.0
-"""A hollow that is shallower between two molds will not show (common practice)."""
 
 
 def hollow_findings(planking: Planking, span: float) -> list[Finding]:

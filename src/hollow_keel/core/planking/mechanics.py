@@ -17,19 +17,12 @@ import numpy as np
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
 from ..job import StripSettings
+from ..rules import BEYOND, BY_HAND, LONE_SPAN_MM, SHEAR_SHARE, WITH_CLAMPS, WITH_HEAT
 from ..settings.strip_choices import StripLayout
 from ..settings.woods import WOODS, Wood, wood_of
 from .edges import END_SHARE, EdgePiece
 from .flat import gaps
 from .strips import Planking, Strip
-
-SHEAR_SHARE = 1 / 16
-BY_HAND, WITH_CLAMPS, WITH_HEAT = 0.35, 0.7, 2.0
-"""Shares of the strain (or shear) at which the wood breaks, up to which it is bent by hand, with clamps, with heat."""
-LONE_SPAN_MM = 400.0
-"""Taken for the span between molds where there are fewer than two."""
-BEYOND = 4.0
-"""Heat brings no strip sideways that needs so many times the push of a clamp."""
 
 
 class Handling(StrEnum):

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Annotated
 
 from pydantic import Field
 
+from ..rules import cove_of
 from .record import COMMON, Finite, Kind, NotNegative, Part, Positive, Share, setting
 from .strip_choices import Guide, MasterKind, Meeting, MeetOn, StripLayout
 from .woods import WOODS
@@ -176,13 +177,12 @@ class StripSettings(Part):
 
     @property
     def cove(self) -> float:
-        """How deep the cove is, mm: by the cutter's radius r on thickness t it is r - sqrt(r² - t²/4)."""
+        """How deep the cove is, mm: as given, or as the cutter makes it."""
         if self.edge is not StripEdge.BEAD_COVE:
             return 0.0
         if self.cutter <= 0:
             return self.cove_depth
-        half = min(self.thickness / 2, self.cutter)
-        return float(self.cutter - (self.cutter**2 - half**2) ** 0.5)
+        return cove_of(self.cutter, self.thickness)
 
     @property
     def cover(self) -> float:

@@ -13,7 +13,7 @@ from ..job import SetupSettings
 from ..molds.stations import Mold
 from ..settings.setup_choices import HullEnd
 from .batten_test import Batten, Laid, lay_batten, pulls
-from .judgement import SHOWS_NOT_MM, Direction, SurveyJudgement
+from .judgement import Direction, SurveyJudgement
 
 if TYPE_CHECKING:
     from ..planking.edges import EdgePiece
@@ -87,7 +87,9 @@ def batten_test(
         places.append(mold.station)
         planned.append(float(at[0]))
         errors.append(out.square / out.across if abs(out.across) > FLAT else 0.0)
-    return _over(_Line(tuple(names), *(np.array(v) for v in (places, planned, errors))), batten)
+    return _over(
+        _Line(tuple(names), *(np.array(v) for v in (places, planned, errors))), batten, setup.fairs_below
+    )
 
 
 def heights_of(molds: tuple[Mold, ...], height: float) -> tuple[float, float, int]:
@@ -129,16 +131,16 @@ def batten_along(
         errors.append(out.square * out.cosine)
     at_molds = np.array(places)
     planned = np.interp(at_molds, edge.run, outward)
-    return _over(_Line(tuple(names), at_molds, planned, np.array(errors)), batten)
+    return _over(_Line(tuple(names), at_molds, planned, np.array(errors)), batten, setup.fairs_below)
 
 
-def _over(line: _Line, batten: Batten) -> BattenTest | None:
+def _over(line: _Line, batten: Batten, shows: float) -> BattenTest | None:
     if len(line.molds) < LEAST_MOLDS:
         return None
     x, y, off = line.places, line.planned, line.errors
     held = pulls(x, y)
     built = lay_batten(
-        x, y + off, batten, held & (off > -SHOWS_NOT_MM)
+        x, y + off, batten, held & (off > -shows)
     )  # nobody pulls a strip in to a mold that is too low
     return BattenTest(line.molds, lay_batten(x, y, batten, held), built, frozen(off))
 

@@ -18,13 +18,8 @@ from ..hull.build import Hull
 from ..job import SetupSettings
 from ..molds.shape import Face
 from ..molds.stations import Mold, MoldSet
+from ..rules import CLEAR_MM, ROUND_UP_MM, WEB_MM
 from ..settings.setup_choices import HullEnd, Strongback
-
-LEAST_WEB_MM = 40.0
-"""Wood left between the beam's hole and a mold's edge (common practice, no source)."""
-ROUND_UP_MM = 5.0
-CLEAR_MM = 150.0
-"""Room between a table or rails and the highest sheer or stem head, for hands and clamps (common practice, no source)."""
 
 
 @dataclass(frozen=True)
@@ -121,7 +116,7 @@ def _height_that_clears(molds: tuple[Mold, ...], settings: SetupSettings, waterl
     """Height of the waterline above the beam with wood left round the hole in every mold, or in most of them."""
     if not molds:
         return 0.0
-    lowest = max(float(m.edge.keel[1]) for m in molds) + LEAST_WEB_MM - waterline
+    lowest = max(float(m.edge.keel[1]) for m in molds) + WEB_MM - waterline
     high = min(float(m.edge.sheer[1]) for m in molds) - settings.beam_height - waterline
     count = max(1, int((high - math.ceil(lowest / ROUND_UP_MM) * ROUND_UP_MM) / ROUND_UP_MM) + 1)
     steps: Array = ROUND_UP_MM * np.arange(count, dtype=np.float64)
@@ -130,7 +125,7 @@ def _height_that_clears(molds: tuple[Mold, ...], settings: SetupSettings, waterl
         above = math.floor((-lowest - settings.beam_height) / ROUND_UP_MM) * ROUND_UP_MM - steps
     level = waterline - above if settings.upright else waterline + above
     room = np.min([_room(m, settings, level) for m in molds], axis=0)
-    enough = np.flatnonzero(room >= LEAST_WEB_MM)
+    enough = np.flatnonzero(room >= WEB_MM)
     return float(above[enough[0] if len(enough) else int(np.argmax(room))])
 
 
@@ -217,7 +212,7 @@ def _room(mold: Mold, settings: SetupSettings, levels: Array) -> Array:
 
 def _check_beam(mold: Mold, settings: SetupSettings, level: float) -> list[Finding]:
     room = float(_room(mold, settings, np.array([level]))[0])
-    if room >= LEAST_WEB_MM - 1e-6:
+    if room >= WEB_MM - 1e-6:
         return []
     if room < 0:
         text = "The beam breaks out through this mold's edge: use a smaller beam, move it, or leave this mold out."

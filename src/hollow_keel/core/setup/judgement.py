@@ -15,14 +15,13 @@ import numpy as np
 
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
-from ..job import Job, MoldSettings, SetupSettings
+from ..job import Job, SetupSettings
 from ..molds.stations import Mold
+from ..rules import NEVER_MM
 from ..settings.survey import MeasuredOn, Reading, Survey
 from .beam import Mark, SetUp
 from .outliers import Judged, judge_row
 
-NEVER_MM, SHOWS_NOT_MM, MUST_MM = 0.4, 1.6, 3.2
-"""Up to these an error never matters, fairs itself, is not ideal; beyond the last it must be put right."""
 ALONG_SWEEP, ACROSS_SWEEP, TURN_SWEEP = 0.8, 4.0, 1.5
 FEW = 3
 OTHER_SET_UP = "other-set-up"
@@ -150,7 +149,7 @@ def judge_survey(survey: Survey, setup: SetUp, molds: tuple[Mold, ...], job: Job
     found.sort(key=lambda move: -abs(move.error))
     moves = tuple(m for m in found if m.grade in (Grade.MEND, Grade.NOT_IDEAL))
     leave = tuple(m for m in found if m not in moves)
-    return SurveyJudgement(moves, leave, rows, tuple(_datum(rows)), tuple(findings))
+    return SurveyJudgement(moves, leave, rows, tuple(_datum(rows, job.setup.fairs_below)), tuple(findings))
 
 
 def standing_on(setup: SetUp, settings: SetupSettings) -> MeasuredOn:
@@ -252,11 +251,11 @@ def _move(row: Row, k: int, molds: dict[str, Mold], job: Job, noise: float) -> M
     )
     return Move(
         mold.name, row.direction, error, sure, grade_of(error, job.setup), mend,
-        _cause(row, k, mold, job.molds, max(3 * sure, 3 * noise)),
+        _cause(row, k, mold, job, max(3 * sure, 3 * noise)),
     )  # fmt: skip
 
 
-def _cause(row: Row, k: int, mold: Mold, settings: MoldSettings, slack: float) -> str:
+def _cause(row: Row, k: int, mold: Mold, job: Job, slack: float) -> str:
     """A cause whose known length the error matches within `slack` mm; empty where none does."""
     direction, error, shared = row.direction, float(row.judged.error[k]), float(row.judged.sweep[k])
     if (
@@ -266,7 +265,7 @@ def _cause(row: Row, k: int, mold: Mold, settings: MoldSettings, slack: float) -
     ):
         return "the opposite of what all others read: port and starboard may have been written the wrong way round"
     if direction is Direction.UP:
-        return _height_cause(error, settings, slack)
+        return _height_cause(error, job, slack)
     if direction is Direction.ALONG and abs(abs(error) - mold.thickness) <= min(slack, 0.25 * mold.thickness):
         return (
             "one sheet's thickness: the wrong face may stand on the mark, or the mold is turned end for end"
@@ -277,14 +276,14 @@ def _cause(row: Row, k: int, mold: Mold, settings: MoldSettings, slack: float) -
     }.get(direction, "")
 
 
-def _height_cause(error: float, settings: MoldSettings, slack: float) -> str:
+def _height_cause(error: float, job: Job, slack: float) -> str:
     """Why a mold stands too high or too low."""
-    size, spacing = abs(error), settings.mark_waterlines
-    if settings.spall_above and abs(size - abs(settings.spall_above)) <= slack:
+    size, spacing, spall = abs(error), job.molds.mark_waterlines, job.molds.spall_above
+    if spall and abs(size - abs(spall)) <= slack:
         return "the distance from the waterline to the cross spall's line: the wrong line may have been used"
     if spacing and size > spacing / 2 and abs(size - spacing * round(size / spacing)) <= slack:
         return "a whole number of the other waterlines marked on it: the wrong line may have been used"
-    if size > MUST_MM:
+    if size > job.setup.mend_above:
         return "both sides alike: its legs or its hole are cut " + ("long" if error > 0 else "short")
     return ""
 
@@ -370,8 +369,8 @@ def _closing(survey: Survey, setup: SetUp) -> list[Finding]:
     return [Finding("drift", Weight.LOOK, "setup", f"mold {setup.marks[0].mold}", text)]
 
 
-def _datum(rows: tuple[Row, ...]) -> list[str]:
-    """What all molds share, in words."""
+def _datum(rows: tuple[Row, ...], shows: float) -> list[str]:
+    """What all molds share, in words, where it is more than `shows` mm."""
     said: list[str] = []
     for row in rows:
         step = _step_of(row)
@@ -387,13 +386,13 @@ def _datum(rows: tuple[Row, ...]) -> list[str]:
         rise = float(level(t.max()) - level(t.min()))
         what = "high" if row.direction is Direction.UP else "to starboard"
         other = "low" if row.direction is Direction.UP else "to port"
-        if abs(rise) > SHOWS_NOT_MM:
+        if abs(rise) > shows:
             said.append(_slope(row, rise))
-        elif abs(mean) > SHOWS_NOT_MM:
+        elif abs(mean) > shows:
             said.append(
                 f"All molds stand {mm(abs(mean))} {what if mean > 0 else other}: that is the datum, and does no harm."
             )
-        if size > SHOWS_NOT_MM:
+        if size > shows:
             middle = float(
                 bend[int(np.argmin(np.abs(t)))] - (bend[int(np.argmin(t))] + bend[int(np.argmax(t))]) / 2
             )

@@ -11,14 +11,10 @@ from ..geometry.polyline import height_crossing
 from ..hull.build import Hull
 from ..job import Job, MoldSettings, SetupSettings
 from ..molds.stations import Mold, MoldSet
+from ..rules import LEAST_CLEAR_MM, OVERHANG_MM, REACH_MM
 from ..settings.setup_choices import Strongback
 from .beam import SetUp, reaches
 
-OVERHANG_MM = 150.0
-"""A strongback is so much longer than its molds at each end (common practice)."""
-LEAST_CLEAR_MM = 50.0
-REACH_MM = 1700.0
-"""Higher above the floor than this a builder works from a step (common practice, no source)."""
 SAME_MM = 0.05
 """Gaps that differ by less are one length of spacer."""
 

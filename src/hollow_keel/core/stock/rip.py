@@ -10,16 +10,13 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from ..findings import mm
+from ..rules import PLANED_MM, VERY_TIGHT_MM
 from ..settings.timber import Board, BundleOrder, Grain, RipWay, SawSettings
 
 SAW_CAUTION = (
     "Table saw: guard, push sticks or a feeder, hearing protection. "
     "Wood dust, of some cedars above all: a mask that filters it."
 )
-PLANED_MM = 3.0
-"""More than this is sawn off, not planed."""
-VERY_TIGHT_MM = 0.2
-"""What is left over all cuts when a count leaves next to no margin."""
 
 
 @dataclass(frozen=True)

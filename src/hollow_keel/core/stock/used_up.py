@@ -12,17 +12,15 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from .. import rules
 from ..amounts import quantity
 from ..molds.stations import Mold
 from ..planking.strips import Planking
+from ..rules import GLUE_KG_PER_L
 from ..settings.timber import JointSettings, UsedUpSettings
 from .joint_plan import JointPlan
 from .joints import joint_of
 from .needs import Need
-
-REFERENCE_C = 20.0
-HALVES_EVERY_C = 10.0
-GLUE_KG_PER_L = 1.1
 
 
 @dataclass(frozen=True)
@@ -61,7 +59,7 @@ def shell_of(area: float, molds: Sequence[Mold], planking: Planking) -> Shell:
 
 def pot_life(settings: UsedUpSettings) -> float:
     """Minutes that a batch holds at the day's temperature."""
-    return settings.pot_life * 2 ** ((REFERENCE_C - settings.temperature) / HALVES_EVERY_C)
+    return rules.pot_life(settings.pot_life, settings.temperature)
 
 
 def glue_of(need: Need, settings: UsedUpSettings) -> float:

@@ -142,13 +142,18 @@ class AsBuilt(QObject):
         assert self.judgement is not None
         elsewhere = self.judgement.elsewhere
         direction = Direction(self.direction.currentData())
-        errors = errors_drawing(self.judgement, direction, state.style)
+        errors = errors_drawing(self.judgement, direction, state.job.setup.fairs_below, state.style)
         if elsewhere:
             errors = Drawing(f"{NAMES[direction]}: measured on another set-up", ())
         self.errors_view.show_drawing(errors, state.theme, state.style)
         measured = bool(self.judgement.rows)
         self.batten_view.show_drawing(
-            batten_drawing(self.batten, self._no_batten(shape.molds.molds, height, state), state.style)
+            batten_drawing(
+                self.batten,
+                self._no_batten(shape.molds.molds, height, state),
+                state.job.setup.fairs_below,
+                state.style,
+            )
             if measured
             else Drawing(
                 f"Batten: {'measured on another set-up' if elsewhere else 'nothing is measured yet'}", ()

@@ -1,0 +1,132 @@
+"""The rules of the trade: every number that is a builder's rather than ours, named once, with its unit and where it comes from.
+
+*Common practice* is what builders do, with no source to name. What a builder may decide himself is a setting with its own record
+(`settings`); what only makes the arithmetic converge stays where the arithmetic is. Lengths mm.
+
+Signs that the whole program keeps. A bevel is told by its size; where it has a sign it is positive for a standing bevel and
+negative for an under bevel, seen from the reference face. An error of a mold is what was measured less the plan: positive up, to
+starboard, away from the zero.
+"""
+
+from __future__ import annotations
+
+from typing import Final
+
+# -- molds ---------------------------------------------------------------------------------------------
+
+PROUD_MM: Final = 0.3
+"""A square edge that stands less proud of the planking than this is within the saw's own line (common practice)."""
+TRAPPED_MM: Final = 3.0
+"""A planked hull springs open by so much at the sheer without harm (common practice)."""
+LEAST_RING_MM: Final = 25.0
+"""A ring narrower than this breaks in the hand (common practice)."""
+ROUND_MM: Final = 12.0
+"""Radius of the inner corners of a ring's opening: a saw turns there and a crack does not start (common practice)."""
+WEB_MM: Final = 40.0
+"""Wood left round the beam's hole in a ring, and between that hole and a mold's edge (common practice)."""
+MOST_HOLES: Final = 12
+"""Lightening holes on each side of a mold."""
+LARGEST_HOLE_MM: Final = 240.0
+SMALLEST_HOLE_MM: Final = 60.0
+"""Diameters of lightening holes (common practice)."""
+ROOTED_MM: Final = 60.0
+"""Legs begin so far inside the body of the mold: a ring's upper bar is at least about as wide (common practice)."""
+IN_FROM_SHEER_MM: Final = 5.0
+"""A leg stays so far inside the half-breadth at the sheer, so that nothing stands proud of the planking line."""
+GUSSET_HALF_MM: Final = 140.0
+GUSSET_HIGH_MM: Final = 160.0
+"""A gusset's half-length across the butt and its height, where the mold has so much wood (common practice)."""
+SET_BACK_MM: Final = 12.0
+"""A gusset stays so far inside the mold's edge, out of the way of strips and clamps (common practice)."""
+SCREW_MM: Final = 14.0
+BUTT_MM: Final = 25.0
+"""Screws stand so far inside a plate's edge, which keeps them an inch from the mold's, and so far from the butt (common
+practice)."""
+LEAST_GUSSET_MM2: Final = 4000.0
+LEAST_SCREWS: Final = 4
+"""A smaller plate, or one with fewer screws, holds nothing (common practice)."""
+LANDING_MM: Final = 40.0
+"""Planking lands on an inner stem over about so much (common practice)."""
+FLAT_MM: Final = 6.0
+"""A transom whose edge leaves a plane by less is flat, and one that leaves a round face by less is round (common practice)."""
+CALL_MM: Final = 100.0
+"""Bevels are called out at such steps along the edge (common practice)."""
+FOIL: Final = (0.2969, -0.1260, -0.3516, 0.2843, -0.1015)
+"""Coefficients of √x, x, x², x³ and x⁴ of the four-digit thickness form, x and thickness in chords (Abbott and von Doenhoff,
+Theory of Wing Sections; from memory)."""
+
+# -- setting up ----------------------------------------------------------------------------------------
+
+OVERHANG_MM: Final = 150.0
+"""A strongback is so much longer than its molds at each end (common practice)."""
+LEAST_CLEAR_MM: Final = 50.0
+"""Less room than this between hull and strongback lets no hand or clamp in (common practice)."""
+CLEAR_MM: Final = 150.0
+"""Room between a table or rails and the highest sheer or stem head, for hands and clamps (common practice)."""
+ROUND_UP_MM: Final = 5.0
+"""A fitted height of the waterline above the strongback is a multiple of this: it is marked by hand many times over."""
+REACH_MM: Final = 1700.0
+"""Higher above the floor than this a builder works from a step (common practice)."""
+NEVER_MM: Final = 0.4
+"""An error of a mold that never matters: a sixty-fourth of an inch (common practice). What will not show and what must be mended
+are the builder's settings."""
+
+# -- strips --------------------------------------------------------------------------------------------
+
+SHEAR_SHARE: Final = 1 / 16
+"""Modulus of rigidity of wood as a share of its modulus in bending (Wood Handbook, FPL-GTR-282: about so; from memory)."""
+BY_HAND: Final = 0.35
+WITH_CLAMPS: Final = 0.7
+WITH_HEAT: Final = 2.0
+"""Shares of the strain (or shear) at which the wood breaks, up to which it is bent by hand, with clamps, with heat (common
+practice)."""
+BEYOND: Final = 4.0
+"""Heat brings no strip sideways that needs so many times the push of a clamp (common practice)."""
+LONE_SPAN_MM: Final = 400.0
+"""Taken for the span between molds where there are fewer than two."""
+SAGS_MM: Final = 1.0
+"""A hollow that is shallower between two molds will not show (common practice)."""
+SLIVER_SHARE: Final = 0.4
+"""A last strip that nowhere has so great a share of its width is better glued to the one before it (common practice)."""
+GLUE_FILLS_MM: Final = 0.6
+GLUE_FILLS_SHARE: Final = 0.05
+"""No strip is wider by more, or by a greater share, than what it is cut from covers: less than that glue fills (common
+practice)."""
+BLUNT_DEG: Final = 45.0
+"""Strips that come in more steeply to the centreline do not lie along each other: they are cut to the line (common practice)."""
+STEP_SHARE: Final = 0.5
+"""Sides may differ by so much, and a strip may be out of step by such a share of its width, before it is said (common practice)."""
+FEW_STRIPS: Final = 12
+"""No more strips than this are a few."""
+DRIFT_MM: Final = 3.0
+"""Molds whose readings part from the plan by no more have not drifted (common practice)."""
+
+# -- wood, joints and glue -----------------------------------------------------------------------------
+
+PLANED_MM: Final = 3.0
+"""More than this is sawn off, not planed (common practice)."""
+VERY_TIGHT_MM: Final = 0.2
+"""What is left over all cuts when a count leaves next to no margin."""
+REFERENCE_C: Final = 20.0
+"""A glue's pot life is told at this temperature, °C."""
+HALVES_EVERY_C: Final = 10.0
+"""Pot life halves for every so many degrees warmer (common practice)."""
+GLUE_KG_PER_L: Final = 1.1
+"""Weight of mixed glue with its filler, kg/l (common practice)."""
+
+# -- water ---------------------------------------------------------------------------------------------
+
+FRESH: Final = 1000.0
+SALT: Final = 1025.0
+"""Density of water, kg/m³ (common practice)."""
+
+
+def pot_life(at_reference: float, temperature: float) -> float:
+    """Minutes that a batch can be used at a `temperature` (°C), from its minutes at `REFERENCE_C`."""
+    return float(at_reference * 2 ** ((REFERENCE_C - temperature) / HALVES_EVERY_C))
+
+
+def cove_of(cutter: float, thickness: float) -> float:
+    """How deep a cutter of radius r (mm) makes the cove of a strip t thick: r - √(r² - t²/4)."""
+    half = min(thickness / 2, cutter)
+    return float(cutter - (cutter**2 - half**2) ** 0.5)
