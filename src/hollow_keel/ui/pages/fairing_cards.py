@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from ...core.fairing.doubts import Doubt
-from ...core.hull.hydro import FRESH, SALT, Hydro
+from ...core.hull.hydro import Hydro
+from ...core.rules import FRESH, SALT
 from ...core.units import LengthStyle
 from ..views.bench_card import Card
 from .fairing_columns import NAMES, out_by, signed
