@@ -21,6 +21,7 @@ from hollow_keel.core.job import HullEnd, Job
 from hollow_keel.core.molds.cut_stages import PROUD
 from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.demo.jobs import linnet
+from hollow_keel.drawing.model import Drawing
 from hollow_keel.files.job_file import load_job, save_job
 from hollow_keel.ui.command_finder import CommandFinder
 from hollow_keel.ui.files import RECOVERY
@@ -29,7 +30,9 @@ from hollow_keel.ui.mold_dialogs import MoldDialogs
 from hollow_keel.ui.pages.offsets import OffsetsPage
 from hollow_keel.ui.pages.registry import PAGES
 from hollow_keel.ui.start import make_application
+from hollow_keel.ui.state import SHOWN
 from hollow_keel.ui.theme import DARK, LIGHT
+from hollow_keel.ui.views.drawing_view import DrawingView
 from hollow_keel.ui.window import MainWindow
 from tests.conftest import DATA
 from tests.ui.conftest import settle
@@ -665,3 +668,61 @@ def test_no_menu_is_longer_than_the_window(window: MainWindow) -> None:
     assert window.menus.menus["Print › Wood"].actions()[0].text().startswith("Wood: what to buy")
     found = [a for a in window.menus.actions if a.startswith("export-")]
     assert len(found) == len(EXPORTS)
+
+
+@pytest.fixture
+def drawn(monkeypatch: pytest.MonkeyPatch) -> list[str]:
+    """The titles of all drawings made, as they are."""
+    titles: list[str] = []
+    own = DrawingView.show_drawing
+
+    def show(view: DrawingView, drawing: Drawing, *rest: Any) -> None:
+        titles.append(drawing.title)
+        own(view, drawing, *rest)
+
+    monkeypatch.setattr(DrawingView, "show_drawing", show)
+    return titles
+
+
+def test_what_an_edit_does_not_touch_is_neither_worked_out_nor_drawn(
+    window: MainWindow, qtbot: Any, drawn: list[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
+    for number in range(len(PAGES)):
+        window.go_to(number)
+        QApplication.processEvents()
+    asked: list[Job] = []
+    monkeypatch.setattr(window.planner, "request", lambda job, _: asked.append(job))
+    drawn.clear()
+    rows = window.session.job.offsets.rows
+    note = rows[3].model_copy(update={"notes": {"height": "measured twice"}})
+    for number in range(len(PAGES)):
+        window.go_to(number)
+        QApplication.processEvents()
+        drawn.clear()
+        window.session.edit(
+            "a note", change(window.session.job, "", offsets=window.session.job.offsets.with_row(3, note))
+        )
+        QApplication.processEvents()
+        window.session.undo()
+        assert drawn == [], PAGES[number].stage
+    window.go_to(0)
+    drawn.clear()
+    window.session.edit("currency", change(window.session.job, "stock.buying", currency="kr"))
+    assert asked == []
+    assert drawn == []
+    assert not window.state.stale
+    window.go_to(5)
+    assert "kr" in window.page.result.text() or "kr" in window.page.to_buy.model().headerData(
+        6, Qt.Orientation.Horizontal
+    )  # type: ignore[attr-defined]
+
+
+def test_an_edit_draws_a_page_at_most_twice(window: MainWindow, qtbot: Any, drawn: list[str]) -> None:
+    qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
+    window.go_to(2)
+    QApplication.processEvents()
+    drawn.clear()
+    window.session.edit("skin", change(window.session.job, "molds", skin=9.0))
+    qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
+    assert 1 <= drawn.count("Mold 1") <= 2
