@@ -14,6 +14,7 @@ from shapely.geometry import LineString, Point
 from hollow_keel.app.exports import EXPORTS, export_named
 from hollow_keel.app.overrides import change
 from hollow_keel.core.errors import ImpossiblePlan, InputError
+from hollow_keel.core.findings import in_words
 from hollow_keel.core.molds.nesting import as_rectangles
 from hollow_keel.core.molds.parts import mold_parts
 from hollow_keel.core.pipeline import Pipeline
@@ -166,11 +167,34 @@ def test_what_to_move_is_on_the_setting_up_sheet(results: Results) -> None:
     assert "10 × spacer" in first
     assert "388.0 long" in first
     for words in (
-        "mold 4: move it 6.1 mm down",
-        "mold 9: move it 4.9 mm to starboard",
+        "move it 6.1 mm down",
+        "move it 4.9 mm to starboard",
         "smooth sweep",
         "4: 6.1 high",
     ):
         assert words in second
     unmeasured = Pipeline().results(change(results.job, "", surveys=()), SHAPE)
     assert len(PdfReader(io.BytesIO(export_named("setup-pdf").write(unmeasured))).pages) == 2
+
+
+def test_every_mold_that_is_to_be_moved_is_on_the_paper(results: Results) -> None:
+    """Twelve molds, each out by a different amount: twelve rows to tick, on as many pages as they need."""
+    survey = results.job.surveys[-1]
+    for k, mold in enumerate(results.shape.molds.molds):
+        high = 75.0 + (-1) ** k * (9.0 + 3.1 * k)
+        survey = survey.with_value(mold.name, "height_port", high).with_value(
+            mold.name, "height_starboard", high
+        )
+        survey = survey.with_value(mold.name, "centre_low", (-1) ** k * (8.0 + 2.3 * k))
+    told = Pipeline().results(change(results.job, "", surveys=(survey,)), SHAPE)
+    moves = told.shape.surveys[-1].moves
+    pages = PdfReader(io.BytesIO(export_named("setup-pdf").write(told))).pages
+    text = " ".join(" ".join(page.extract_text().replace("\u202f", " ").split()) for page in pages)
+    assert len(moves) > 9
+    for move in moves:
+        assert in_words(move.mend, lambda mm: f"{round(mm, 1) + 0.0:.1f} mm") in text
+    assert "once more after two or three strips" in text
+    heights: list[float] = []
+    for page in pages:
+        page.extract_text(visitor_text=lambda t, _c, tm, _f, _s: heights.append(tm[5]) if t.strip() else None)
+    assert min(heights) > 20, "nothing is printed off the paper"

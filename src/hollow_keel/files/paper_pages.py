@@ -29,12 +29,15 @@ Column = tuple[Head, float, float]
 
 
 class Pages:
-    """A PDF written from top to bottom. `y` is where the next thing's top goes."""
+    """A PDF written from top to bottom, or some pages of one (`sheet`) of another `size`. `y` is where the next thing's top
+    goes."""
 
-    def __init__(self, title: str, beside: str) -> None:
-        self.width, self.height = PAPERS["a4"]
+    def __init__(
+        self, title: str, beside: str, sheet: Sheet | None = None, size: tuple[float, float] = PAPERS["a4"]
+    ) -> None:
+        self.width, self.height = size
         self.title, self.beside = title, beside
-        self.sheet = Sheet(title)
+        self.sheet = sheet or Sheet(title)
         self.y = 0.0
         self._open = False
 
@@ -135,11 +138,16 @@ class Pages:
         self.sheet.pen(ink)
         self.sheet.polyline([(MARGIN_MM, self.y), (self.width - MARGIN_MM, self.y)])
 
-    def finish(self) -> bytes:
-        """The whole file."""
+    def close(self) -> None:
+        """The last of these pages is done."""
         if not self._open:
             self.page()
         self.sheet.end_page()
+        self._open = False
+
+    def finish(self) -> bytes:
+        """The whole file."""
+        self.close()
         return self.sheet.finish()
 
 

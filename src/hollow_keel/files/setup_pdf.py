@@ -12,7 +12,7 @@ from ..drawing.end_view import end_view
 from ..drawing.setup import setup_drawing
 from ..drawing.survey import errors_drawing, measured_style
 from .paper import PAPERS, Ink, Sheet
-from .paper_pages import tick_box
+from .paper_pages import Head, Pages, tick_box
 
 MARGIN_MM = 14.0
 ROW_MM = 7.0
@@ -70,50 +70,38 @@ def setting_up_pdf(shape: Shape, paper: str = "a4") -> bytes:
     if shape.molds.molds:
         _strongback_page(sheet, shape, style, (width, height))
     if shape.surveys:
-        _survey_page(sheet, shape, style, (width, height))
+        _survey_pages(sheet, shape, style, (width, height))
     return sheet.finish()
 
 
-def _survey_page(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple[float, float]) -> None:
+MEASURED = (Head("mold", 1), Head("what to do", 5), Head("why", 7))
+
+
+def _survey_pages(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple[float, float]) -> None:
     """What was measured last comes to: heights and centreline against plan, what to move, and the datum."""
-    width, height = size
-    survey = shape.job.surveys[-1]
-    judged = shape.surveys[-1]
-    sheet.page(width, height)
-    y = height - MARGIN_MM - 4
-    sheet.text(MARGIN_MM, y, f"{shape.job.name}: as measured, {survey.name}", 5.5, strong=True)
-    y -= 8
-    for direction in (Direction.UP, Direction.ACROSS):
-        drawing = errors_drawing(judged, direction, shape.job.setup.fairs_below, style)
-        left, bottom, right, top = drawing.bounds()
-        if right > left:
-            scale = min((width - 2 * MARGIN_MM - 30) / (right - left), 42 / max(top - bottom, 1.0))
-            sheet.text(MARGIN_MM, y, drawing.title, 3.2)
-            sheet.drawing(drawing, (MARGIN_MM + 14 - left * scale, y - 7 - top * scale), scale)
-            y -= (top - bottom) * scale + 16
+    survey, judged = shape.job.surveys[-1], shape.surveys[-1]
 
     def say(value: float) -> str:
         return format_length(value, measured_style(style), unit=True)
 
-    for move in judged.moves:
-        words = f"mold {move.mold}: {in_words(move.mend, say)}" + (f" ({move.cause})" if move.cause else "")
-        tick_box(sheet, MARGIN_MM, y - 0.5)
-        sheet.text(MARGIN_MM + 7, y, words, 4.2, strong=True)
-        y -= ROW_MM
+    pages = Pages(f"{shape.job.name}: as measured, {survey.name}", f"lengths in {style.name}", sheet, size)
+    for direction in (Direction.UP, Direction.ACROSS):
+        drawing = errors_drawing(judged, direction, shape.job.setup.fairs_below, style)
+        left, _, right, _ = drawing.bounds()
+        if right > left:
+            pages.line(drawing.title)
+            pages.picture(drawing, 36)
+    if judged.moves:
+        rows = [(move.mold, in_words(move.mend, say), move.cause) for move in judged.moves]
+        pages.table(MEASURED, rows, boxes=True)
     for text in judged.datum or ("Nothing that all molds share.",):
-        sheet.text(MARGIN_MM, y, in_words(text, say), 3.4)
-        y -= 6
+        pages.line(in_words(text, say))
     if not judged.moves and not judged.elsewhere:
         spacer = any(f.code == "spacer" for f in judged.findings)
         words = "Put that spacer right first, then measure again." if spacer else "No mold needs to be moved."
-        sheet.text(MARGIN_MM, y, words, 4.2, strong=True)
-    sheet.text(
-        MARGIN_MM,
-        MARGIN_MM,
-        "Measure again before you move anything, and once more after two or three strips.",
-        3.2,
-    )
-    sheet.end_page()
+        pages.line(words, strong=True)
+    pages.line("Measure again before you move anything, and once more after two or three strips.")
+    pages.close()
 
 
 def _picture(sheet: Sheet, shape: Shape, style: LengthStyle, top: float, width: float) -> float:
