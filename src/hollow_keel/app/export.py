@@ -14,6 +14,10 @@ if TYPE_CHECKING:
 Write = Callable[["Results"], bytes]
 
 
+PlanPart = tuple[str, Callable[["Results"], Any]]
+"""What a feature adds to the plan file: the name of the part, and what makes it."""
+
+
 @dataclass(frozen=True)
 class Export:
     """`kind` is its id on the command line, `group` and `name` where it stands in the menu. `needs` are the stages it is made from:

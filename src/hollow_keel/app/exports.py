@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 
 from ..core.errors import InputError
 from ..files.atomic import write_atomic
-from .export import Export
+from .export import Export, PlanPart
 
 if TYPE_CHECKING:
     from ..core.results import Results
@@ -25,6 +25,11 @@ def _modules() -> Iterator[ModuleType]:
 
 
 EXPORTS: tuple[Export, ...] = tuple(export for module in _modules() for export in module.EXPORTS)
+
+
+def plan_parts() -> tuple[PlanPart, ...]:
+    """What features add to the plan file."""
+    return tuple(part for module in _modules() for part in getattr(module, "PLAN_PARTS", ()))
 
 
 def export_named(kind: str) -> Export:

@@ -50,8 +50,10 @@ def _lines(results: Results) -> bytes:
 
 def _plan(results: Results) -> bytes:
     from ...files.plan_json import plan_document
+    from ..exports import plan_parts
 
-    return (json.dumps(plan_document(results), indent=1, ensure_ascii=False, allow_nan=False) + "\n").encode()
+    document = {**plan_document(results), **{name: make(results) for name, make in plan_parts()}}
+    return (json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False) + "\n").encode()
 
 
 EXPORTS = (
