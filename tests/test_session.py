@@ -10,9 +10,10 @@ from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, precondition, rule
 
 from hollow_keel.app.open_any import open_job
-from hollow_keel.app.overrides import apply_override, change
+from hollow_keel.app.overrides import apply_override
 from hollow_keel.app.session import Session
 from hollow_keel.app.settings import RECENT_COUNT, Settings, load_settings, save_settings, settings_folder
+from hollow_keel.core.change import change
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.job import Job
 from hollow_keel.demo.jobs import demo_job, linnet

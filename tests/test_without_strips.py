@@ -8,8 +8,8 @@ from dataclasses import replace
 import pytest
 
 from hollow_keel.app.exports import EXPORTS, Export, export_named
-from hollow_keel.app.overrides import change
 from hollow_keel.core import stages
+from hollow_keel.core.change import change
 from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.fairing.stages import FAIRNESS
 from hollow_keel.core.hull.stages import LINES

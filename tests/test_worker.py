@@ -8,7 +8,8 @@ from typing import Any
 import pytest
 
 from hollow_keel.app.launch import Worker, start_worker
-from hollow_keel.app.overrides import apply_override, change
+from hollow_keel.app.overrides import apply_override
+from hollow_keel.core.change import change
 from hollow_keel.core.job import Job
 from hollow_keel.core.offsets.table import OffsetsTable
 from hollow_keel.core.stage import Failed, FailureKind, Turn, Value

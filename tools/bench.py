@@ -29,7 +29,7 @@ from tests.survey_trials import trials
 
 from hollow_keel.app.batten_state import BattenState
 from hollow_keel.app.exports import export_named
-from hollow_keel.app.overrides import change
+from hollow_keel.core.change import change
 from hollow_keel.core.fairing.doubts import find_doubts
 from hollow_keel.core.fairing.ease import ease
 from hollow_keel.core.fairing.fair_lines import fair_lines
@@ -52,7 +52,7 @@ from hollow_keel.core.settings.layout import Sheets
 from hollow_keel.core.settings.mold_choices import Deduction
 from hollow_keel.core.settings.strip_choices import Guide, MasterKind, StripLayout
 from hollow_keel.core.settings.timber import JointSettings
-from hollow_keel.core.setup.batten_test import Batten, lay_batten, pulls
+from hollow_keel.core.setup.long_batten import Batten, lay_batten, pulls
 from hollow_keel.core.setup.outliers import judge_row
 from hollow_keel.core.stock.cutting import Bar, cut_stock
 from hollow_keel.core.stock.stages import STOCK

@@ -9,8 +9,8 @@ import math
 import pytest
 
 from hollow_keel.app.exports import export_named
-from hollow_keel.app.overrides import change
 from hollow_keel.core.amounts import Amounts, converted, far_length, in_amounts, quantity
+from hollow_keel.core.change import change
 from hollow_keel.core.job import UnitSettings
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Results

@@ -8,9 +8,9 @@ import pytest
 from hollow_keel.core.settings.timber import MadePiece
 from hollow_keel.core.stock.as_before import as_before
 from hollow_keel.core.stock.joint_plan import JointPlan, Made, Stick
-from hollow_keel.core.stock.needs import Need, Section
+from hollow_keel.core.stock.needs import Need, Scantling
 
-SECTION = Section("pine", 20.0, 8.0)
+SECTION = Scantling("pine", 20.0, 8.0)
 KERF, JOINT = 3.0, 60.0
 
 

@@ -13,10 +13,10 @@ from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.settings.timber import JointKind, JointSettings, MadePiece, MadeStrip
 from hollow_keel.core.stock.joint_check import least_apart, least_clear
 from hollow_keel.core.stock.joint_plan import JointPlan, Stick
-from hollow_keel.core.stock.needs import Need, Section
+from hollow_keel.core.stock.needs import Need, Scantling
 from hollow_keel.core.stock.pieces import STEPS, plan_joints
 
-SECTION = Section("pine", 45.0, 15.0)
+SECTION = Scantling("pine", 45.0, 15.0)
 OVERLAP = 60.0
 
 
@@ -26,7 +26,7 @@ def need(strip: int, length: float, side: str = "port", shut: tuple[tuple[float,
     )
 
 
-def sticks(lengths: list[float]) -> dict[Section, tuple[Stick, ...]]:
+def sticks(lengths: list[float]) -> dict[Scantling, tuple[Stick, ...]]:
     return {SECTION: tuple(Stick(length, f"S{k}.1") for k, length in enumerate(lengths))}
 
 

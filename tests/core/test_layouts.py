@@ -7,7 +7,8 @@ import math
 import numpy as np
 import pytest
 
-from hollow_keel.app.overrides import apply_override, change
+from hollow_keel.app.overrides import apply_override
+from hollow_keel.core.change import change
 from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.geometry.front import propagate, starts
 from hollow_keel.core.geometry.surface_line import SurfaceLine, felt

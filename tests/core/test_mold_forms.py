@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 import shapely
 
-from hollow_keel.app.overrides import change
+from hollow_keel.core.change import change
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.hull.foot import foot_slopes
 from hollow_keel.core.job import Job

@@ -16,12 +16,12 @@ from hypothesis import strategies as st
 
 from hollow_keel.app.exports import export_named
 from hollow_keel.app.nester import NestRun
-from hollow_keel.app.overrides import change
+from hollow_keel.core.change import change
 from hollow_keel.core.errors import Cancelled, ImpossiblePlan
 from hollow_keel.core.job import Job
 from hollow_keel.core.molds.nesting import as_rectangles, clashes, fingerprint, nest
 from hollow_keel.core.molds.offcuts import largest_left_over
-from hollow_keel.core.molds.part import Part
+from hollow_keel.core.molds.part import FlatPart
 from hollow_keel.core.molds.parts import mold_parts, sheet_weight
 from hollow_keel.core.molds.tucking import tuck
 from hollow_keel.core.pipeline import Pipeline
@@ -38,7 +38,7 @@ def shape() -> Shape:
 
 
 @pytest.fixture(scope="module")
-def parts(shape: Shape) -> list[Part]:
+def parts(shape: Shape) -> list[FlatPart]:
     return [p.part for p in mold_parts(shape.job, shape.molds, shape.setup.beam_level)]
 
 
@@ -54,7 +54,7 @@ def test_halves_are_mirror_images(shape: Shape) -> None:
     )
 
 
-def test_true_shapes_take_a_third_fewer_sheets_than_rectangles(parts: list[Part]) -> None:
+def test_true_shapes_take_a_third_fewer_sheets_than_rectangles(parts: list[FlatPart]) -> None:
     layouts = list(nest(parts, SHEETS, 20.0))
     first, last = layouts[0], layouts[-1]
     assert not first.shapes
@@ -68,13 +68,13 @@ def test_true_shapes_take_a_third_fewer_sheets_than_rectangles(parts: list[Part]
         assert layout.used == pytest.approx(area / (layout.count * 1525.0**2))
 
 
-def test_a_clash_is_seen(parts: list[Part]) -> None:
+def test_a_clash_is_seen(parts: list[FlatPart]) -> None:
     layout = as_rectangles(parts, SHEETS)
     moved = layout.placed[0].model_copy(update={"x": layout.placed[0].x - 5.0})
     assert clashes(layout.model_copy(update={"placed": (moved, *layout.placed[1:])}), parts)
 
 
-def test_the_grain_is_kept_where_asked(parts: list[Part]) -> None:
+def test_the_grain_is_kept_where_asked(parts: list[FlatPart]) -> None:
     layout = as_rectangles(parts, Sheets(grain=True))
     assert {p.angle for p in layout.placed} == {0.0}
 
@@ -87,14 +87,14 @@ def test_the_grain_is_kept_where_asked(parts: list[Part]) -> None:
         (Sheets(length=0.0, width=0.0), "no room within its margins"),
     ],
 )
-def test_what_cannot_be_laid_is_refused(parts: list[Part], sheets: Sheets, said: str) -> None:
+def test_what_cannot_be_laid_is_refused(parts: list[FlatPart], sheets: Sheets, said: str) -> None:
     with pytest.raises(ImpossiblePlan, match=said):
         next(nest(parts, sheets, 5.0))
     with pytest.raises(ImpossiblePlan, match="no parts"):
         next(nest([], SHEETS, 5.0))
 
 
-def test_it_is_stopped_from_within(parts: list[Part]) -> None:
+def test_it_is_stopped_from_within(parts: list[FlatPart]) -> None:
     def tick(_: float) -> None:
         raise Cancelled
 
@@ -104,7 +104,7 @@ def test_it_is_stopped_from_within(parts: list[Part]) -> None:
         next(layouts)
 
 
-def test_its_process_answers_and_is_ended_at_once(parts: list[Part]) -> None:
+def test_its_process_answers_and_is_ended_at_once(parts: list[FlatPart]) -> None:
     run = NestRun(parts, SHEETS, 20.0)
     found: list[object] = []
     deadline = time.monotonic() + 60
@@ -123,7 +123,7 @@ def test_its_process_answers_and_is_ended_at_once(parts: list[Part]) -> None:
 
 
 def test_the_layout_goes_out_as_dxf_and_pdf_and_only_while_it_fits_the_molds(
-    shape: Shape, parts: list[Part]
+    shape: Shape, parts: list[FlatPart]
 ) -> None:
     layout = as_rectangles(parts, SHEETS)
     job: Job = change(shape.job, "", layout=layout, sheets=SHEETS)
@@ -149,7 +149,7 @@ def test_the_layout_goes_out_as_dxf_and_pdf_and_only_while_it_fits_the_molds(
 @settings(max_examples=40, deadline=None)
 def test_rectangles_never_clash(sizes: list[tuple[float, float]]) -> None:
     parts = [
-        Part(str(k), np.array([(0, 0), (w, 0), (w, h), (0, h)]) - [w / 3, h])
+        FlatPart(str(k), np.array([(0, 0), (w, 0), (w, h), (0, h)]) - [w / 3, h])
         for k, (w, h) in enumerate(sizes)
     ]
     layout = as_rectangles(parts, Sheets())
@@ -157,14 +157,14 @@ def test_rectangles_never_clash(sizes: list[tuple[float, float]]) -> None:
     assert len(layout.placed) == len(parts)
 
 
-def ring(name: str, side: float, hole: float) -> Part:
+def ring(name: str, side: float, hole: float) -> FlatPart:
     square = np.array([[0.0, 0.0], [1.0, 0.0], [1.0, 1.0], [0.0, 1.0]])
-    return Part(name, square * side, (square * hole + (side - hole) / 2,))
+    return FlatPart(name, square * side, (square * hole + (side - hole) / 2,))
 
 
 def test_small_parts_lie_in_the_openings_of_large_ones() -> None:
     plate = np.array([[0.0, 0.0], [300.0, 0.0], [300.0, 120.0], [0.0, 120.0]])
-    parts = [ring("A", 900.0, 700.0), ring("B", 600.0, 450.0), *(Part(f"p{k}", plate) for k in range(8))]
+    parts = [ring("A", 900.0, 700.0), ring("B", 600.0, 450.0), *(FlatPart(f"p{k}", plate) for k in range(8))]
     left, tucked = tuck(parts, Sheets())
     assert {t.host for t in tucked} == {"A"}
     assert "B" in {t.name for t in tucked}  # the largest that goes in
@@ -176,7 +176,7 @@ def test_small_parts_lie_in_the_openings_of_large_ones() -> None:
     assert {t.angle for t in grained} <= {0.0, 180.0}
 
 
-def test_offcuts_are_used_before_whole_sheets_and_the_rest_is_named(parts: list[Part]) -> None:
+def test_offcuts_are_used_before_whole_sheets_and_the_rest_is_named(parts: list[FlatPart]) -> None:
     sheets = Sheets(length=2440.0, width=1220.0, offcuts=((600.0, 500.0), (5.0, 5.0), (900.0, 700.0)))
     layout = next(nest(parts, sheets, 5.0))
     assert clashes(layout, parts) == []
@@ -187,7 +187,7 @@ def test_offcuts_are_used_before_whole_sheets_and_the_rest_is_named(parts: list[
     assert layout.count <= with_none.count
 
 
-def test_the_largest_piece_left_over_is_free(parts: list[Part]) -> None:
+def test_the_largest_piece_left_over_is_free(parts: list[FlatPart]) -> None:
     layout = as_rectangles(parts, SHEETS)
     for sheet in range(layout.count):
         long, wide = largest_left_over(layout, parts, sheet)
@@ -201,11 +201,11 @@ def test_the_largest_piece_left_over_is_free(parts: list[Part]) -> None:
         spots = [(x, y) for x in range(0, 1526 - int(long), 10) for y in range(0, 1526 - int(wide), 10)]
         assert any(not lying.intersects(shapely.box(x, y, x + long, y + wide)) for x, y in spots)
         assert long * wide <= 1525**2 - lying.area
-    one = Part("one", np.array([[0.0, 0.0], [1000.0, 0.0], [1000.0, 1505.0], [0.0, 1505.0]]))
+    one = FlatPart("one", np.array([[0.0, 0.0], [1000.0, 0.0], [1000.0, 1505.0], [0.0, 1505.0]]))
     assert largest_left_over(as_rectangles([one], SHEETS), [one], 0) == (500.0, 1520.0)
 
 
-def test_each_part_and_sheet_has_a_file_of_its_own(parts: list[Part]) -> None:
+def test_each_part_and_sheet_has_a_file_of_its_own(parts: list[FlatPart]) -> None:
     job = change(linnet(), "molds", halves=True, gussets=True)
     shape = Pipeline().shape(job)
     own = [p.part for p in mold_parts(job, shape.molds, shape.setup.beam_level)]

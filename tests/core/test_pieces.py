@@ -11,7 +11,7 @@ import pytest
 import shapely
 
 from hollow_keel.app.exports import EXPORTS, export_named
-from hollow_keel.app.overrides import change
+from hollow_keel.core.change import change
 from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.hull.build import build_hull
 from hollow_keel.core.job import Job, MoldSettings

@@ -3,7 +3,8 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from hollow_keel.app.overrides import apply_override, change
+from hollow_keel.app.overrides import apply_override
+from hollow_keel.core.change import change
 from hollow_keel.core.errors import Cancelled, ImpossiblePlan, InputError
 from hollow_keel.core.job import Job
 from hollow_keel.core.pipeline import Pipeline

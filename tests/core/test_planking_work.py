@@ -14,7 +14,8 @@ from pypdf import PdfReader
 
 from hollow_keel.app.comparer import CompareRun
 from hollow_keel.app.exports import export_named
-from hollow_keel.app.overrides import apply_override, change
+from hollow_keel.app.overrides import apply_override
+from hollow_keel.core.change import change
 from hollow_keel.core.errors import ImpossiblePlan, InputError
 from hollow_keel.core.findings import Finding
 from hollow_keel.core.job import Guide, Job, MoldSettings, StripEdge, StripSettings, Zone

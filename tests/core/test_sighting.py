@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from hollow_keel.app.exports import export_named
-from hollow_keel.app.overrides import change
+from hollow_keel.core.change import change
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import SHAPE, Shape
 from hollow_keel.core.settings.setup_choices import Strongback

@@ -11,7 +11,7 @@ import numpy as np
 import pytest
 
 from hollow_keel.app.exports import export_named
-from hollow_keel.app.overrides import change
+from hollow_keel.core.change import change
 from hollow_keel.core.job import Guide, Job, MoldSettings, StripSettings
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.as_planked import Replan

@@ -14,7 +14,7 @@ from typing import Any
 import pytest
 from pydantic import BaseModel
 
-from hollow_keel.app.overrides import change
+from hollow_keel.core.change import change
 from hollow_keel.core.job import Job
 from hollow_keel.core.pipeline import Pipeline, Run
 from hollow_keel.core.settings.progress import GirthLeft, Planked

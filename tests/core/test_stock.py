@@ -17,7 +17,8 @@ from pypdf import PdfReader
 from scipy.optimize import Bounds, LinearConstraint, milp
 
 from hollow_keel.app.exports import export_named
-from hollow_keel.app.overrides import apply_override, change
+from hollow_keel.app.overrides import apply_override
+from hollow_keel.core.change import change
 from hollow_keel.core.errors import ImpossiblePlan, InputError
 from hollow_keel.core.findings import Weight
 from hollow_keel.core.job import Job, Zone

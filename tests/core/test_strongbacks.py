@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from hollow_keel.app.overrides import change
+from hollow_keel.core.change import change
 from hollow_keel.core.findings import Weight
 from hollow_keel.core.job import HullEnd, Job, MoldSettings, SetupSettings
 from hollow_keel.core.pipeline import Pipeline

@@ -9,14 +9,13 @@ import numpy as np
 import pytest
 from pypdf import PdfReader
 
-from hollow_keel.app.overrides import change
+from hollow_keel.core.change import change
 from hollow_keel.core.job import HullEnd, SetupSettings
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.results import Shape
 from hollow_keel.core.settings.survey import Reading, Survey
 from hollow_keel.core.setup.as_built import batten_along, batten_test, heights_of
-from hollow_keel.core.setup.batten_test import Batten
 from hollow_keel.core.setup.instruments import Fault, Instrument, simulated_survey
 from hollow_keel.core.setup.judgement import (
     Direction,
@@ -26,6 +25,7 @@ from hollow_keel.core.setup.judgement import (
     judge_survey,
     standing_on,
 )
+from hollow_keel.core.setup.long_batten import Batten
 from hollow_keel.core.setup.outliers import judge_row
 from hollow_keel.core.setup.schedule import rail_overhang, spacers
 from hollow_keel.core.units import MM_PER_INCH, LengthUnit, parse_length

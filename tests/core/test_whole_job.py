@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from hollow_keel.app.overrides import change
+from hollow_keel.core.change import change
 from hollow_keel.core.fairing.moves import moved_since
 from hollow_keel.core.job import HullEnd, Job, MasterLine
 from hollow_keel.core.pipeline import Pipeline

@@ -12,7 +12,7 @@ from pypdf import PdfReader
 from shapely.geometry import LineString, Point
 
 from hollow_keel.app.exports import EXPORTS, export_named
-from hollow_keel.app.overrides import change
+from hollow_keel.core.change import change
 from hollow_keel.core.errors import ImpossiblePlan, InputError
 from hollow_keel.core.findings import in_words
 from hollow_keel.core.molds.nesting import as_rectangles

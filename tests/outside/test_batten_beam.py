@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hollow_keel.core.setup.batten_test import Batten, lay_batten, pulls
+from hollow_keel.core.setup.long_batten import Batten, lay_batten, pulls
 
 STRIP = Batten.of_strip(20.0, 6.0, modulus=9000.0)
 EI = 9000.0 * 20 * 6**3 / 12

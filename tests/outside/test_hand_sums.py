@@ -12,14 +12,14 @@ import math
 import numpy as np
 import pytest
 
-from hollow_keel.app.overrides import change
+from hollow_keel.core.change import change
 from hollow_keel.core.geometry.front import propagate
 from hollow_keel.core.geometry.surface import TensorSurface
 from hollow_keel.core.geometry.surface_line import SurfaceLine, felt
 from hollow_keel.core.hull.hydro import hydro
 from hollow_keel.core.offsets.table import OffsetsTable
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.planking.mechanics import Section, _torn, span_of
+from hollow_keel.core.planking.mechanics import StripSection, _torn, span_of
 from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.settings.timber import Board, RipWay, SawSettings
 from hollow_keel.core.settings.woods import WOODS
@@ -76,7 +76,7 @@ def test_twisting_shears_a_strip_as_saint_venant_says() -> None:
     twist = math.radians(30) / 1000  # thirty degrees in a metre
     stress = cedar.modulus * 1000 / 16 * 8.0 * twist
     assert stress == pytest.approx(2.016, abs=0.001)
-    share = _torn(Section(14.0, 8.0, cedar, 400.0, 60.0, 300.0), np.array([twist]))
+    share = _torn(StripSection(14.0, 8.0, cedar, 400.0, 60.0, 300.0), np.array([twist]))
     assert share == pytest.approx([stress / cedar.shear])
 
 

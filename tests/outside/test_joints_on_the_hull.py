@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from hollow_keel.app.open_any import open_job
-from hollow_keel.app.overrides import change
+from hollow_keel.core.change import change
 from hollow_keel.core.job import Job
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.strips import Strip

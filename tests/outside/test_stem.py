@@ -10,7 +10,7 @@ import pypdf
 import pytest
 
 from hollow_keel.app.exports import export_named
-from hollow_keel.app.overrides import change
+from hollow_keel.core.change import change
 from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.job import Job, StemSettings
 from hollow_keel.core.molds.stem import inner_stem, lamination, stem_mold

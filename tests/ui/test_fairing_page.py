@@ -9,7 +9,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QInputDialog
 
-from hollow_keel.app.overrides import change
+from hollow_keel.core.change import change
 from hollow_keel.core.fairing.stages import MOVED
 from hollow_keel.ui.pages.fairing import FairingPage
 from hollow_keel.ui.window import MainWindow

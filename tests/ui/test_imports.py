@@ -15,7 +15,7 @@ from PySide6.QtWidgets import QApplication, QDialog, QInputDialog, QMessageBox
 from hollow_keel.app.picking import BOW, STATION, TRANSOM, Picking, Target
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.offsets.by_lines import ByLines
-from hollow_keel.core.offsets.calibration import Mark, calibrate
+from hollow_keel.core.offsets.calibration import KnownPoint, calibrate
 from hollow_keel.core.offsets.table import OffsetsTable, read_lines
 from hollow_keel.core.units import LengthStyle
 from hollow_keel.demo.jobs import linnet
@@ -134,7 +134,7 @@ def test_two_marks_give_a_picture_its_measure(mirrored: bool, turn: float) -> No
         at = complex(y, z) * np.exp(1j * turn) / 1.7
         return 400 + (-at.real if mirrored else at.real), 700 - at.imag
 
-    found = calibrate(Mark(pixel(0, 0), (0, 0)), Mark(pixel(600, 500), (600, 500)))
+    found = calibrate(KnownPoint(pixel(0, 0), (0, 0)), KnownPoint(pixel(600, 500), (600, 500)))
     assert found.place(*pixel(321.0, 87.0)) == pytest.approx((321.0, 87.0))
     assert found.mm_per_pixel == pytest.approx(1.7)
     assert abs(found.turned) == pytest.approx(abs(turn), abs=1e-9)
@@ -142,7 +142,7 @@ def test_two_marks_give_a_picture_its_measure(mirrored: bool, turn: float) -> No
 
 def test_marks_too_near_are_refused() -> None:
     with pytest.raises(InputError, match="too near"):
-        calibrate(Mark((1, 1), (0, 0)), Mark((5, 5), (100, 100)))
+        calibrate(KnownPoint((1, 1), (0, 0)), KnownPoint((5, 5), (100, 100)))
     with pytest.raises(InputError, match="Set both marks"):
         Picking().pick(3, 3)
 

@@ -10,7 +10,7 @@ from PySide6.QtCore import QPointF
 from PySide6.QtWidgets import QCheckBox, QComboBox, QFileDialog, QLineEdit
 
 from hollow_keel.app.exports import export_named
-from hollow_keel.app.overrides import change
+from hollow_keel.core.change import change
 from hollow_keel.core.settings.mold_choices import MoldEdgeKind
 from hollow_keel.core.settings.setup_choices import Strongback
 from hollow_keel.drawing.model import Layer

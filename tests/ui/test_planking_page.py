@@ -9,7 +9,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog
 
-from hollow_keel.app.overrides import change
+from hollow_keel.core.change import change
 from hollow_keel.core.job import Guide, Zone
 from hollow_keel.core.planking.stages import TICKS
 from hollow_keel.core.settings.strip_choices import MasterKind, RestWay, StripLayout

@@ -10,7 +10,7 @@ from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QInputDialog
 
-from hollow_keel.app.overrides import change
+from hollow_keel.core.change import change
 from hollow_keel.core.setup.instruments import Instrument
 from hollow_keel.drawing.model import Layer
 from hollow_keel.ui.bench_mode import BenchMode

@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from hollow_keel.app.overrides import change
+from hollow_keel.core.change import change
 from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.fairing.stages import FAIRNESS
 from hollow_keel.core.findings import Finding, Weight

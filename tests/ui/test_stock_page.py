@@ -10,7 +10,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit
 
-from hollow_keel.app.overrides import change
+from hollow_keel.core.change import change
 from hollow_keel.core.settings.progress import Planked
 from hollow_keel.core.settings.timber import Grain, JointKind, StockSettings
 from hollow_keel.core.units import LengthStyle, LengthUnit

@@ -15,8 +15,8 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMessageBox
 
 from hollow_keel.app.exports import EXPORTS, export_named
-from hollow_keel.app.overrides import change
 from hollow_keel.app.settings import load_settings
+from hollow_keel.core.change import change
 from hollow_keel.core.job import HullEnd, Job
 from hollow_keel.core.molds.cut_stages import PROUD
 from hollow_keel.core.units import LengthStyle, LengthUnit

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..core.molds.part import Part
+from ..core.molds.part import FlatPart
 from ..core.settings.layout import Sheets
 from .beside import Beside, Send, found_one_by_one, serve
 
@@ -12,7 +12,7 @@ from .beside import Beside, Send, found_one_by_one, serve
 class NestRun(Beside):
     """One laying out, under way; it sends ever better layouts as ("layout", Layout)."""
 
-    def __init__(self, parts: list[Part], sheets: Sheets, seconds: float) -> None:
+    def __init__(self, parts: list[FlatPart], sheets: Sheets, seconds: float) -> None:
         super().__init__("nester", (parts, sheets, seconds))
 
 

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable, Mapping
-from typing import Any, TypeVar
+from typing import Any
 
-from pydantic import BaseModel, ValidationError
-
+from ..core.change import change
 from ..core.errors import InputError
 from ..core.job import Job
 from ..core.settings.record import Kind
@@ -45,7 +44,6 @@ def _guide(text: str, unit: LengthUnit) -> dict[str, Any]:
     return {"guide": "master", "master": {"kind": kinds[kind], "height": parse_length(value, unit)}}
 
 
-_Part = TypeVar("_Part", bound=BaseModel)
 _Reader = Callable[[str, LengthUnit], Any]
 TOGETHER: Mapping[str, tuple[str, _Reader]] = {
     "mold.stations": ("molds", _stations),
@@ -106,27 +104,3 @@ def _records(text: str) -> Any:
         return json.loads(text)
     except ValueError as error:
         raise InputError("this is not JSON", value=text[:40], mend=f"{error}.") from None
-
-
-def change(job: _Part, part: str, **fields: Any) -> _Part:
-    """The job with some fields of one part changed (part "" for the job's own, "stock.saw" for a part of a part), validated.
-
-    Raises InputError naming the field, the value and what is wrong with it.
-    """
-    head, dot, rest = part.partition(".")
-    if dot:
-        return job.model_copy(update={head: change(getattr(job, head), rest, **fields)})
-    owner = getattr(job, part) if part else job
-    try:
-        changed = type(owner).model_validate({**_shallow(owner), **fields})
-    except ValidationError as error:
-        first = error.errors()[0]
-        raise InputError(
-            "this value cannot be used", str(first["loc"][0]).replace("_", " "), str(first.get("input"))[:60],
-            f"{first['msg'].rstrip('.')}.",
-        ) from None  # fmt: skip
-    return job.model_copy(update={part: changed}) if part else changed
-
-
-def _shallow(model: Any) -> dict[str, Any]:
-    return {name: getattr(model, name) for name in type(model).model_fields}

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from ..core.errors import InputError
-from ..core.offsets.calibration import Calibration, Mark, calibrate
+from ..core.offsets.calibration import Calibration, KnownPoint, calibrate
 from ..core.offsets.from_curves import ROUND_MM
 from ..core.offsets.table import END_LABELS, STATION_LABELS, OffsetRow, OffsetsTable
 
@@ -35,7 +35,7 @@ class Picking:
     """All picks so far. `half_siding` mm is that of stems."""
 
     half_siding: float = 0.0
-    marks: list[Mark | None] = field(default_factory=lambda: [None, None])
+    marks: list[KnownPoint | None] = field(default_factory=lambda: [None, None])
     target: Target = Target(STATION)
     points: dict[Target, list[Picked]] = field(default_factory=dict)
 
@@ -47,7 +47,7 @@ class Picking:
 
     def set_mark(self, number: int, pixel: tuple[float, float], mm: tuple[float, float]) -> None:
         """Put a mark (0 or 1); it may be moved at any time: points already picked stay."""
-        self.marks[number] = Mark(pixel, mm)
+        self.marks[number] = KnownPoint(pixel, mm)
 
     def pick(self, x: float, y: float) -> Picked:
         """A point of the present target. Raises InputError before both marks stand."""

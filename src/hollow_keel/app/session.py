@@ -14,7 +14,7 @@ from .open_any import is_job_file, open_job
 
 
 @dataclass(frozen=True)
-class Step:
+class Edit:
     """One edit: what it was called and the job before it."""
 
     label: str
@@ -35,8 +35,8 @@ class Session:
         self.job = job
         self.path = path
         self.listeners: list[Callable[[], None]] = []
-        self._undo: list[Step] = []
-        self._redo: list[Step] = []
+        self._undo: list[Edit] = []
+        self._redo: list[Edit] = []
         self._saved = job
 
     @property
@@ -58,7 +58,7 @@ class Session:
         """Make `job` current as one named, undoable step; nothing happens if it is the same."""
         if job == self.job:
             return
-        self._undo.append(Step(label, self.job))
+        self._undo.append(Edit(label, self.job))
         self._redo.clear()
         self._now(job)
 
@@ -66,14 +66,14 @@ class Session:
         """Take back the last edit."""
         if self._undo:
             step = self._undo.pop()
-            self._redo.append(Step(step.label, self.job))
+            self._redo.append(Edit(step.label, self.job))
             self._now(step.job)
 
     def redo(self) -> None:
         """Do the last undone edit again."""
         if self._redo:
             step = self._redo.pop()
-            self._undo.append(Step(step.label, self.job))
+            self._undo.append(Edit(step.label, self.job))
             self._now(step.job)
 
     def start(self, job: Job, path: Path | None = None, *, saved: bool = True) -> None:

@@ -8,7 +8,7 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog, QInputDialog
 
 from ..app.export import Export
-from ..app.overrides import change
+from ..core.change import change
 from ..core.errors import HollowKeelError, InputError
 from ..core.units import format_length, parse_length
 from ..files.atomic import write_atomic

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
 
 from ..app.open_any import job_from_offsets
-from ..app.overrides import change
+from ..core.change import change
 from ..core.errors import InputError
 from ..core.job import Job
 from .aside import run_aside

@@ -8,7 +8,7 @@ from pathlib import Path
 from PySide6.QtGui import QAction, QActionGroup, QKeySequence
 from PySide6.QtWidgets import QMenu
 
-from ..app.overrides import change
+from ..core.change import change
 from ..core.units import STYLES, LengthStyle, format_length
 from .command import BELOW, Command
 from .shell import Shell

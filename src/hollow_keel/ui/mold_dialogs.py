@@ -6,7 +6,8 @@ from dataclasses import replace
 
 from PySide6.QtWidgets import QInputDialog
 
-from ..app.overrides import apply_override, change
+from ..app.overrides import apply_override
+from ..core.change import change
 from ..core.errors import InputError
 from ..core.units import format_length
 from .dialogs import Dialogs, accepted

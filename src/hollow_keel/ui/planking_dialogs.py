@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..app.overrides import change
+from ..core.change import change
 from .dialogs import Dialogs, accepted
 
 

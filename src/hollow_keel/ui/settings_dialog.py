@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ..app.overrides import change
+from ..core.change import change
 from ..core.errors import InputError
 from ..core.job import Job
 from ..core.settings.record import Kind

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QInputDialog
 
-from ..app.overrides import change
+from ..core.change import change
 from ..core.results import Shape
 from ..core.settings.survey import Survey
 from ..core.setup.judgement import with_last_survey

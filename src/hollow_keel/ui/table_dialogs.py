@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from PySide6.QtWidgets import QInputDialog
 
-from ..app.overrides import change
+from ..core.change import change
 from ..core.errors import InputError
 from ..core.hull.restation import restationed
 from ..core.job import Job

@@ -23,7 +23,7 @@ HELD_MM = 0.2
 
 
 @dataclass(frozen=True)
-class Move:
+class PointMove:
     """One offset moved: its row, what it was and is, how far the skin, or the line it is on, went with it (mm, outward and up
     positive)."""
 
@@ -47,11 +47,11 @@ class Move:
 class Eased:
     """The `moves`, greatest first; rows that would have to move farther than was allowed, with how far (mm), worst first."""
 
-    moves: tuple[Move, ...]
+    moves: tuple[PointMove, ...]
     held: tuple[tuple[int, float], ...]
 
 
-def ease(table: OffsetsTable, hull: Hull, most: float, step: float = 0.0) -> tuple[Move, ...]:
+def ease(table: OffsetsTable, hull: Hull, most: float, step: float = 0.0) -> tuple[PointMove, ...]:
     """The moves of `eased`."""
     return eased(table, hull, most, step).moves
 
@@ -69,7 +69,7 @@ def eased(table: OffsetsTable, hull: Hull, most: float, step: float = 0.0) -> Ea
     for points in skin_points(table, hull):
         for k, skin, asked in _panel_moves(points, most, keel):
             wanted.setdefault(points.rows[k], []).append((skin, asked, points.normals[k]))
-    moves: dict[int, Move] = {}
+    moves: dict[int, PointMove] = {}
     held: dict[int, float] = {}
     for row, parts in wanted.items():
         skin, asked = (float(np.mean([p[k] for p in parts])) for k in (0, 1))
@@ -91,7 +91,7 @@ def eased(table: OffsetsTable, hull: Hull, most: float, step: float = 0.0) -> Ea
     )
 
 
-def _on_line(move: Move | None, before: OffsetRow, wish: Wish, step: float) -> Move | None:
+def _on_line(move: PointMove | None, before: OffsetRow, wish: Wish, step: float) -> PointMove | None:
     """A row's move with what the line it is on wants of it; None where that is next to nothing and it has none of its own."""
     along, up = _rounded(wish.station, step), _rounded(wish.height, step)
     if max(abs(along), abs(up)) < max(LEAST_MM, 0.5 * step):
@@ -99,7 +99,7 @@ def _on_line(move: Move | None, before: OffsetRow, wish: Wish, step: float) -> M
     own = move.after if move is not None else before
     after = own.model_copy(update={"station": before.station + along, "height": own.height + up})
     skin = move.skin if move is not None else float(np.hypot(along, up)) * (1.0 if up >= 0 else -1.0)
-    return Move(wish.row, before, after, skin)
+    return PointMove(wish.row, before, after, skin)
 
 
 def _rounded(by: float, step: float) -> float:
@@ -131,7 +131,7 @@ def _panel_moves(points: SkinPoints, most: float, keel: set[int]) -> list[tuple[
     return [(int(k), float(s), float(a)) for k, s, a in zip(places, moved_by, asked[judged], strict=True)]
 
 
-def _move(row: int, before: OffsetRow, skin: float, normal: Array, step: float) -> Move | None:
+def _move(row: int, before: OffsetRow, skin: float, normal: Array, step: float) -> PointMove | None:
     """The move as a change of one offset: the half-breadth on the topsides, the height on the bottom."""
     which = "half_breadth" if abs(normal[1]) >= STEEP else "height"
     slope = float(normal[1] if which == "half_breadth" else normal[2])
@@ -142,10 +142,10 @@ def _move(row: int, before: OffsetRow, skin: float, normal: Array, step: float) 
     change = after - getattr(before, which)
     if abs(change) < max(LEAST_MM, 0.5 * step):
         return None
-    return Move(row, before, before.model_copy(update={which: after}), change * slope)
+    return PointMove(row, before, before.model_copy(update={which: after}), change * slope)
 
 
-def moved(table: OffsetsTable, moves: tuple[Move, ...]) -> OffsetsTable:
+def moved(table: OffsetsTable, moves: tuple[PointMove, ...]) -> OffsetsTable:
     """The table with the moves made."""
     rows = list(table.rows)
     for move in moves:

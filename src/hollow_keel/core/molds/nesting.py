@@ -19,7 +19,7 @@ from ..errors import ImpossiblePlan
 from ..findings import mm
 from ..geometry.arrays import Array
 from ..settings.layout import Layout, Placed, Sheets
-from .part import Part
+from .part import FlatPart
 from .tucking import tuck, with_tucked
 
 GUARD_MM = 0.4
@@ -32,7 +32,7 @@ ALONG_GRAIN, ANY_WAY = (0.0, 180.0), (0.0, 90.0, 180.0, 270.0)
 
 
 def nest(
-    parts: list[Part], sheets: Sheets, seconds: float, tick: Callable[[float], None] = lambda _: None
+    parts: list[FlatPart], sheets: Sheets, seconds: float, tick: Callable[[float], None] = lambda _: None
 ) -> Iterator[Layout]:
     """Layouts, each better than the one before; the first soon. Raises ImpossiblePlan naming a part that no sheet
     takes. `tick` gets the share of the time that is gone and may raise to stop.
@@ -59,7 +59,7 @@ def nest(
     yield finished(list(best.placed), best.count, shapes=False)
     if find_spec("spyrrow") is None:  # it has no wheel for every machine; rectangles do everywhere
         return
-    guarded = [Part(p.name, _guarded(p.outline)) for p in parts]
+    guarded = [FlatPart(p.name, _guarded(p.outline)) for p in parts]
     usable = (sheets.length - 2 * sheets.margin) * (sheets.width - 2 * sheets.margin)
     least = max(1, math.ceil(_area(parts) / (FULL * usable)))
     start = monotonic()
@@ -77,7 +77,7 @@ def nest(
 
 
 def _on_sheets(
-    parts: list[Part], sheets: Sheets, count: int, seconds: float, gone: Callable[[], float]
+    parts: list[FlatPart], sheets: Sheets, count: int, seconds: float, gone: Callable[[], float]
 ) -> list[Placed] | None:
     """All parts on so many sheets, or None where that was not found while `gone` stays below 1."""
     dealt = _deal(parts, count)
@@ -102,7 +102,7 @@ def _on_sheets(
     return None
 
 
-def fingerprint(parts: list[Part]) -> str:
+def fingerprint(parts: list[FlatPart]) -> str:
     """Short text that changes when a part does: a layout belongs to the parts it was made of."""
     text = ";".join(
         f"{p.name}:{[np.round(line, 1).tolist() for line in (p.outline, *p.holes)]}"
@@ -111,11 +111,11 @@ def fingerprint(parts: list[Part]) -> str:
     return hashlib.sha256(text.encode()).hexdigest()[:16]
 
 
-def _area(parts: list[Part]) -> float:
+def _area(parts: list[FlatPart]) -> float:
     return sum(float(shapely.Polygon(p.outline, p.holes).area) for p in parts)
 
 
-def _check(parts: list[Part], sheets: Sheets) -> None:
+def _check(parts: list[FlatPart], sheets: Sheets) -> None:
     long, wide = sheets.length - 2 * sheets.margin, sheets.width - 2 * sheets.margin
     if long <= 0 or wide <= 0:
         raise ImpossiblePlan(
@@ -140,7 +140,7 @@ def _guarded(outline: Array) -> Array:
     return np.asarray(shape.exterior.coords)[:-1]
 
 
-def as_rectangles(parts: list[Part], sheets: Sheets) -> Layout:
+def as_rectangles(parts: list[FlatPart], sheets: Sheets) -> Layout:
     """Every part as the rectangle around it: quick, and wasteful. Raises ImpossiblePlan where that does not go."""
     placed = _packed(parts, sheets, sheets.length, sheets.width, len(parts))
     if len(placed) < len(parts):
@@ -153,8 +153,8 @@ def as_rectangles(parts: list[Part], sheets: Sheets) -> Layout:
 
 
 def on_offcuts(
-    parts: list[Part], sheets: Sheets
-) -> tuple[list[Part], list[Placed], tuple[tuple[float, float], ...]]:
+    parts: list[FlatPart], sheets: Sheets
+) -> tuple[list[FlatPart], list[Placed], tuple[tuple[float, float], ...]]:
     """What is left for whole sheets, what lies on offcuts (numbered from 0), and the sizes of those that are used.
 
     The smallest offcut takes first what fits it, as rectangles."""
@@ -173,7 +173,7 @@ def on_offcuts(
     return left, placed, tuple(sizes)
 
 
-def _packed(parts: list[Part], sheets: Sheets, length: float, width: float, most: int) -> list[Placed]:
+def _packed(parts: list[FlatPart], sheets: Sheets, length: float, width: float, most: int) -> list[Placed]:
     """Parts as rectangles on at most so many sheets of a size; those for which there is no room are left out."""
     import rectpack
 
@@ -198,15 +198,15 @@ def _packed(parts: list[Part], sheets: Sheets, length: float, width: float, most
     return placed
 
 
-def _deal(parts: list[Part], count: int) -> list[list[Part]]:
+def _deal(parts: list[FlatPart], count: int) -> list[list[FlatPart]]:
     """Parts to sheets, the largest first, each to the sheet with the least on it."""
-    dealt: list[list[Part]] = [[] for _ in range(count)]
+    dealt: list[list[FlatPart]] = [[] for _ in range(count)]
     for part in sorted(parts, key=lambda p: -_area([p])):
         min(dealt, key=_area).append(part)
     return dealt
 
 
-def _on_one_sheet(parts: list[Part], sheets: Sheets, number: int, seconds: float) -> list[Placed] | None:
+def _on_one_sheet(parts: list[FlatPart], sheets: Sheets, number: int, seconds: float) -> list[Placed] | None:
     """The parts on one sheet, or None where they did not fit in the time. The gap is kept to the sheet's edge too by
     the packing, so that it is given a sheet larger by it."""
     import spyrrow
@@ -233,7 +233,7 @@ def _on_one_sheet(parts: list[Part], sheets: Sheets, number: int, seconds: float
     ]  # fmt: skip
 
 
-def clashes(layout: Layout, parts: list[Part]) -> list[str]:
+def clashes(layout: Layout, parts: list[FlatPart]) -> list[str]:
     """What is wrong with a layout, in words: parts that lie nearer than the gap or over the margin; empty if nothing."""
     own = {p.name: p for p in parts}
     sheets = layout.sheets

@@ -7,12 +7,12 @@ import shapely
 
 from ..geometry.arrays import BoolArray
 from ..settings.layout import Layout
-from .part import Part
+from .part import FlatPart
 
 CELL_MM = 20.0
 
 
-def largest_left_over(layout: Layout, parts: list[Part], sheet: int) -> tuple[float, float]:
+def largest_left_over(layout: Layout, parts: list[FlatPart], sheet: int) -> tuple[float, float]:
     """Sides (mm) of the largest upright rectangle that is free on a sheet, to within CELL_MM, its gap to parts kept."""
     long, wide = layout.size(sheet)
     shapes = {p.name: p for p in parts}

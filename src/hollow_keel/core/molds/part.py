@@ -8,7 +8,7 @@ from ..geometry.arrays import Array
 
 
 @dataclass(frozen=True)
-class Part:
+class FlatPart:
     """Its name, its outline (n, 2) and those of its openings, mm."""
 
     name: str

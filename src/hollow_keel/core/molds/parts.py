@@ -9,7 +9,7 @@ import shapely
 from ..geometry.arrays import Array, frozen
 from ..job import Job
 from .fittings import gussets
-from .part import Part
+from .part import FlatPart
 from .pieces import Piece, make_piece
 from .shape import Face
 from .stations import MoldSet
@@ -34,11 +34,11 @@ class MoldPart:
         return points * [-1.0, 1.0] if self.mirrored else points
 
     @property
-    def part(self) -> Part:
+    def part(self) -> FlatPart:
         """For laying out."""
         outline = self.shown(self.outline)
         holes = tuple(frozen(self.shown(h)) for h in self.holes)
-        return Part(self.name, frozen(outline[::-1] if self.mirrored else outline), holes)
+        return FlatPart(self.name, frozen(outline[::-1] if self.mirrored else outline), holes)
 
     @property
     def area(self) -> float:

@@ -12,7 +12,7 @@ import shapely
 
 from ..geometry.arrays import Array
 from ..settings.layout import Placed, Sheets
-from .part import Part
+from .part import FlatPart
 
 SECONDS = 2.0
 """Looking for room in openings takes at most so long."""
@@ -34,8 +34,8 @@ class Tucked:
 
 
 def tuck(
-    parts: list[Part], sheets: Sheets, tick: Callable[[float], None] = lambda _: None
-) -> tuple[list[Part], list[Tucked]]:
+    parts: list[FlatPart], sheets: Sheets, tick: Callable[[float], None] = lambda _: None
+) -> tuple[list[FlatPart], list[Tucked]]:
     """What is left to be laid out, and what lies in openings of that. The largest part that fits an opening goes first."""
     until = monotonic() + SECONDS
     tucked: list[Tucked] = []
@@ -74,11 +74,13 @@ def with_tucked(placed: list[Placed], tucked: list[Tucked]) -> list[Placed]:
     return found
 
 
-def _area(part: Part) -> float:
+def _area(part: FlatPart) -> float:
     return float(shapely.Polygon(part.outline).area)
 
 
-def _within(part: Part, room: shapely.Geometry, grain: bool) -> tuple[float, Array, shapely.Geometry] | None:
+def _within(
+    part: FlatPart, room: shapely.Geometry, grain: bool
+) -> tuple[float, Array, shapely.Geometry] | None:
     """A turn (degrees) and a shift that lay a part inside a room, and its shape there; None where none was found."""
     own = shapely.simplify(shapely.buffer(shapely.Polygon(part.outline), SIMPLE_MM), SIMPLE_MM)
     if room.is_empty or own.area > room.area or _narrowest(own) > _longest(room):

@@ -14,7 +14,7 @@ SKEW = math.radians(3.0)
 
 
 @dataclass(frozen=True)
-class Mark:
+class KnownPoint:
     """A point of the picture (pixels, x right, y down) and what it stands for (mm, across and up)."""
 
     pixel: tuple[float, float]
@@ -45,7 +45,7 @@ class Calibration:
         return math.atan2(self.factor.imag, self.factor.real)
 
 
-def calibrate(first: Mark, second: Mark) -> Calibration:
+def calibrate(first: KnownPoint, second: KnownPoint) -> Calibration:
     """The calibration through two marks. The picture is taken as mirrored where that turns it less.
 
     Raises InputError for marks too near to each other, or that fit no straight picture.
@@ -60,7 +60,7 @@ def calibrate(first: Mark, second: Mark) -> Calibration:
     return min(found, key=lambda c: abs(c.turned))
 
 
-def _through(first: Mark, second: Mark, mirrored: bool) -> Calibration:
+def _through(first: KnownPoint, second: KnownPoint, mirrored: bool) -> Calibration:
     a, b = (complex(-m.pixel[0] if mirrored else m.pixel[0], -m.pixel[1]) for m in (first, second))
     p, q = complex(*first.mm), complex(*second.mm)
     factor = (q - p) / (b - a)

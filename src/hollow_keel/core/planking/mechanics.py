@@ -38,7 +38,7 @@ GRADES = tuple(Handling)
 
 
 @dataclass(frozen=True)
-class Section:
+class StripSection:
     """A strip's own width and thickness, its wood, the span between molds (mm), and the pushes (N) of hand and clamp."""
 
     width: float
@@ -65,14 +65,14 @@ class Behaviour:
     wood: str = ""
 
 
-def section_of(strips: StripSettings, number: int, span: float) -> Section:
+def section_of(strips: StripSettings, number: int, span: float) -> StripSection:
     """What strip `number` of a course is made of."""
     own = strips.at_place(number)
     wood = wood_of(own.wood, own.modulus, own.strength)
-    return Section(own.width, own.thickness, wood, span, own.hand_push, own.clamp_push)
+    return StripSection(own.width, own.thickness, wood, span, own.hand_push, own.clamp_push)
 
 
-def behaviour(strip: Strip, section: Section) -> Behaviour:
+def behaviour(strip: Strip, section: StripSection) -> Behaviour:
     """How hard a strip is to lay at its hardest place; the ends, which are cut anyway, are left out."""
     width = (
         min(section.width, max(strip.width_max, 1.0)) if strip.width_max < section.width else section.width
@@ -98,7 +98,7 @@ def behaviour(strip: Strip, section: Section) -> Behaviour:
     )
 
 
-def _demands(piece: EdgePiece, widths: Array, section: Section) -> Array:
+def _demands(piece: EdgePiece, widths: Array, section: StripSection) -> Array:
     """Rows of place, face strain, edge strain, push, twist and share of breaking along a piece, (n, 6)."""
     run, total = piece.run, float(piece.run[-1])
     inner = (run >= END_SHARE * total) & (run <= (1 - END_SHARE) * total)
@@ -124,7 +124,7 @@ def _widths(strip: Strip, piece: EdgePiece, width: float) -> Array:
     return result
 
 
-def _torn(section: Section, twist: Array) -> Array:
+def _torn(section: StripSection, twist: Array) -> Array:
     """The share of its shear strength that twisting takes."""
     result: Array = (
         SHEAR_SHARE * section.wood.modulus * 1000.0 * section.thickness * twist / section.wood.shear
@@ -132,7 +132,7 @@ def _torn(section: Section, twist: Array) -> Array:
     return result
 
 
-def _levels(share: Array, push: Array, section: Section) -> Array:
+def _levels(share: Array, push: Array, section: StripSection) -> Array:
     """The number of the grade at each place."""
     by_share = np.searchsorted([BY_HAND, WITH_CLAMPS, WITH_HEAT], share)
     by_push = np.searchsorted([section.hand_push, section.clamp_push, BEYOND * section.clamp_push], push)
@@ -140,7 +140,7 @@ def _levels(share: Array, push: Array, section: Section) -> Array:
     return result
 
 
-def _mend(grade: Handling, row: Array, width: float, section: Section) -> str:
+def _mend(grade: Handling, row: Array, width: float, section: StripSection) -> str:
     """What would let it go on with clamps, or by hand."""
     _, bend, edge, push, twist, share = row.tolist()
     if grade is Handling.HAND:

@@ -39,7 +39,7 @@ MOST_STRIPS = 1500
 
 
 @dataclass(frozen=True)
-class Laid:
+class Planned:
     """The plan as it was made, and the distances it was laid by, for the rest of it."""
 
     planking: Planking
@@ -64,13 +64,13 @@ class StripEnds:
     uncertain_by: float
 
 
-def _plan(given: Given) -> Laid:
+def _plan(given: Given) -> Planned:
     from .plank import laying_of, plank
 
     hull, strips = given[HULL], given.job.strips
     _check_covers(hull, strips)
     fields: Fields = {}
-    return Laid(plank(hull, laying_of(strips), tick=given.tick, fields=fields), fields)
+    return Planned(plank(hull, laying_of(strips), tick=given.tick, fields=fields), fields)
 
 
 def _check_covers(hull: Hull, strips: StripSettings) -> None:

@@ -12,8 +12,8 @@ from ..geometry.polyline import height_crossing, nearest_on
 from ..job import SetupSettings
 from ..molds.stations import Mold
 from ..settings.setup_choices import HullEnd
-from .batten_test import Batten, Laid, lay_batten, pulls
 from .judgement import Direction, SurveyJudgement
+from .long_batten import Batten, LaidBatten, lay_batten, pulls
 
 if TYPE_CHECKING:
     from ..planking.edges import EdgePiece
@@ -33,8 +33,8 @@ class BattenTest:
     """
 
     molds: tuple[str, ...]
-    planned: Laid
-    built: Laid
+    planned: LaidBatten
+    built: LaidBatten
     errors: Array
 
     @property

@@ -11,7 +11,7 @@ import numpy as np
 from ..errors import ImpossiblePlan
 from ..findings import mm
 from ..settings.timber import Board, BuyingSettings, SawSettings, Wish
-from .needs import Need, Section
+from .needs import Need, Scantling
 from .rip import Rip, rips
 
 
@@ -22,17 +22,17 @@ class Purchase:
     number: int
     board: Board
     count: int
-    section: Section
+    section: Scantling
     rip: Rip
 
 
-def same_wood(board: Board, section: Section, wood: str) -> bool:
+def same_wood(board: Board, section: Scantling, wood: str) -> bool:
     """Whether a board is of a section's wood; an empty one is that of the job's strips, `wood`."""
     return (board.wood or wood).strip().lower() == section.wood.strip().lower()
 
 
 def for_sale(
-    section: Section, wood: str, saw: SawSettings, settings: BuyingSettings
+    section: Scantling, wood: str, saw: SawSettings, settings: BuyingSettings
 ) -> list[tuple[int, Board, Rip]]:
     """What gives strips of a section: its number in the list, the board, and how it is ripped."""
     return [
@@ -43,7 +43,7 @@ def for_sale(
 
 
 def buy(
-    needs: Sequence[Need], section: Section, wood: str, lost: float, have: float, saw: SawSettings,
+    needs: Sequence[Need], section: Scantling, wood: str, lost: float, have: float, saw: SawSettings,
     settings: BuyingSettings, extra: float = 1.0,
 ) -> list[Purchase]:  # fmt: skip
     """The boards to buy for strips of a section. `lost` mm goes in every joint; `have` mm (joints taken off) is on hand;
@@ -94,7 +94,7 @@ def no_length(wanted: float, longest: float) -> str:
     )
 
 
-def nothing_for_sale(section: Section) -> str:
+def nothing_for_sale(section: Scantling) -> str:
     """That nothing gives strips of a section."""
     return (
         f"Nothing for sale gives strips of {section.wood}, {mm(section.width)} wide and {mm(section.thickness)} thick: give "

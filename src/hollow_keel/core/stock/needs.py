@@ -19,7 +19,7 @@ SIDES = ("port", "starboard")
 
 
 @dataclass(frozen=True)
-class Section:
+class Scantling:
     """Strips that are ripped alike: their wood, width and thickness, mm."""
 
     wood: str
@@ -39,7 +39,7 @@ class Need:
     part: int
     row: tuple[int, str, int]
     length: float
-    section: Section
+    section: Scantling
     shut: tuple[tuple[float, float], ...]
     at: Array
     beside: tuple[Beside, ...] = ()
@@ -92,7 +92,7 @@ def needs_of(
         place = planking.places[strip.number]
         row = (strip.panel, strip.course.value, place)
         own = section_of(strips, place, 1.0)
-        section = Section(own.wood.name, own.width, own.thickness)
+        section = Scantling(own.wood.name, own.width, own.thickness)
         hardest = found[strip.number].place if strip.number in found else None
         for part, (length, at) in enumerate(
             _parts(strip, strips.allowance, past_keel_line(strip, strips.meet_on))

@@ -16,7 +16,7 @@ from ..errors import ImpossiblePlan
 from ..findings import mm
 from ..settings.timber import JointKind, JointSettings, MadePiece, MadeStrip
 from .joint_plan import JointPlan, Made, Stick, wood_gone
-from .needs import Need, Section
+from .needs import Need, Scantling
 from .one_strip import EPS, FEW, MANY, Effort, PartMade, Rules, ways_to_make
 
 STATES = 8
@@ -39,8 +39,8 @@ _Recent = tuple[tuple[Need, tuple[float, ...]], ...]
 @dataclass(frozen=True)
 class _State:
     cost: float
-    whole: dict[Section, tuple[Stick, ...]]
-    offcuts: dict[Section, tuple[Stick, ...]]
+    whole: dict[Scantling, tuple[Stick, ...]]
+    offcuts: dict[Scantling, tuple[Stick, ...]]
     recent: _Recent
     made: tuple[object, ...] | None  # linked backwards: (Made, before)
 
@@ -57,7 +57,7 @@ class _Search:
 
 def plan_joints(
     needs: Sequence[Need],
-    stock: dict[Section, tuple[Stick, ...]],
+    stock: dict[Scantling, tuple[Stick, ...]],
     settings: JointSettings,
     lost: Callable[[float], float],
     kerf: float = 0.0,
@@ -131,7 +131,7 @@ def _widest_gap(shut: tuple[tuple[float, float], ...], length: float) -> float:
     return max((b[0] - a[1] for a, b in zip(ordered[:-1], ordered[1:], strict=True)), default=length)
 
 
-def _sorted(stock: dict[Section, tuple[Stick, ...]]) -> dict[Section, tuple[Stick, ...]]:
+def _sorted(stock: dict[Scantling, tuple[Stick, ...]]) -> dict[Scantling, tuple[Stick, ...]]:
     return {section: tuple(sorted(sticks)) for section, sticks in stock.items()}
 
 
@@ -264,7 +264,7 @@ def _unlike(ordered: list[_State]) -> list[_State]:
 
 
 def _plan(
-    best: _State, stock: dict[Section, tuple[Stick, ...]], missing: list[Need], needs: Sequence[Need],
+    best: _State, stock: dict[Scantling, tuple[Stick, ...]], missing: list[Need], needs: Sequence[Need],
     lost: Callable[[float], float], cut: Sequence[MadeStrip],
 ) -> JointPlan:  # fmt: skip
     made: list[Made] = []

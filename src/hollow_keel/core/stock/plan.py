@@ -20,7 +20,7 @@ from .buying import Purchase, buy, same_wood
 from .cutting import NotEnough
 from .joint_plan import JointPlan, Stick
 from .joints import Joint, joint_of, lost_in
-from .needs import Need, Section, needs_of
+from .needs import Need, Scantling, needs_of
 from .pieces import STEPS, plan_joints
 from .remarks import cut_remarks, oddities, plan_remarks
 from .rip import Rip, rips
@@ -42,7 +42,7 @@ class Lot:
     mark: str
     board: Board
     count: int
-    section: Section
+    section: Scantling
     rip: Rip
     bought: bool = False
     first: int = 1
@@ -63,7 +63,7 @@ class Pieces:
     """Which strips are made of which boards. `plan` is None where nothing could be planned; `findings` say why."""
 
     needs: tuple[Need, ...]
-    sections: tuple[Section, ...]
+    sections: tuple[Scantling, ...]
     lots: tuple[Lot, ...]
     joint: Joint
     plan: JointPlan | None
@@ -76,7 +76,7 @@ class StockPlan:
     why."""
 
     needs: tuple[Need, ...]
-    sections: tuple[Section, ...]
+    sections: tuple[Scantling, ...]
     lots: tuple[Lot, ...]
     joint: Joint
     plan: JointPlan | None
@@ -136,8 +136,8 @@ def plan_pieces(
 
 
 def _planned(
-    job: Job, needs: tuple[Need, ...], sections: tuple[Section, ...], tick: Tick
-) -> tuple[JointPlan, tuple[Lot, ...], dict[Section, str]]:
+    job: Job, needs: tuple[Need, ...], sections: tuple[Scantling, ...], tick: Tick
+) -> tuple[JointPlan, tuple[Lot, ...], dict[Scantling, str]]:
     """As it was planned before anything was cut, where all that is cut fits that; anew where it does not."""
     cut = job.stock.cut
     if cut:
@@ -152,8 +152,8 @@ def _planned(
 
 
 def _planned_anew(
-    job: Job, needs: tuple[Need, ...], sections: tuple[Section, ...], tick: Tick
-) -> tuple[JointPlan, tuple[Lot, ...], dict[Section, str]]:
+    job: Job, needs: tuple[Need, ...], sections: tuple[Scantling, ...], tick: Tick
+) -> tuple[JointPlan, tuple[Lot, ...], dict[Scantling, str]]:
     """Pieces from what is on hand and what must be bought; more is bought where that turns out too little. Sections for which
     nothing can be bought are told, and the rest planned."""
     stock, lost = job.stock, lost_in(job.stock)
@@ -182,14 +182,14 @@ def _planned_anew(
 
 
 def _planned_whole(
-    job: Job, needs: tuple[Need, ...], sections: tuple[Section, ...], have: tuple[Lot, ...], tick: Tick
-) -> tuple[JointPlan, tuple[Lot, ...], dict[Section, str]]:
+    job: Job, needs: tuple[Need, ...], sections: tuple[Scantling, ...], have: tuple[Lot, ...], tick: Tick
+) -> tuple[JointPlan, tuple[Lot, ...], dict[Scantling, str]]:
     """Strips in one piece each, so that least is bought. Raises NotEnough where there is too little."""
     stock, wood = job.stock, job.strips.wood
     sticks = sticks_of(have, stock)
     cut = {c.key for c in stock.cut}
     cuts: list[WholeCut] = []
-    refused: dict[Section, str] = {}
+    refused: dict[Scantling, str] = {}
     for section in sections:
         own = [n for n in needs if n.section == section and n.key not in cut]
         try:
@@ -215,16 +215,16 @@ def _planned_whole(
 def _purchases(
     job: Job,
     needs: tuple[Need, ...],
-    sections: tuple[Section, ...],
-    have: dict[Section, tuple[Stick, ...]],
-    extra: dict[Section, float],
-) -> tuple[tuple[Purchase, ...], dict[Section, str]]:
+    sections: tuple[Scantling, ...],
+    have: dict[Scantling, tuple[Stick, ...]],
+    extra: dict[Scantling, float],
+) -> tuple[tuple[Purchase, ...], dict[Scantling, str]]:
     """What to buy for what is not cut yet, besides the sticks on hand; `extra` times as much as is needed of each section. And
     for which sections nothing for sale will do, with the reason."""
     stock, lost = job.stock, lost_in(job.stock)
     cut = {c.key for c in stock.cut}
     found: list[Purchase] = []
-    refused: dict[Section, str] = {}
+    refused: dict[Scantling, str] = {}
     for section in sections if stock.buying.for_sale else ():
         own = [n for n in needs if n.section == section and n.key not in cut]
         sticks, takes = have.get(section, ()), lost(section.thickness)
@@ -238,7 +238,7 @@ def _purchases(
     return tuple(found), refused
 
 
-def _on_hand(job: Job, needs: tuple[Need, ...], sections: tuple[Section, ...]) -> tuple[Lot, ...]:
+def _on_hand(job: Job, needs: tuple[Need, ...], sections: tuple[Scantling, ...]) -> tuple[Lot, ...]:
     """Boards on hand given to the sections of their wood, those that need most first, as many boards as each needs."""
     lost, lots, marks = lost_in(job.stock), [], job.stock.marks
     left = {k: board.count for k, board in enumerate(job.stock.boards)}
@@ -268,14 +268,14 @@ def _bought(purchases: Sequence[Purchase], marks: Sequence[str]) -> tuple[Lot, .
     return tuple(lots)
 
 
-def sticks_of(lots: Sequence[Lot], stock: StockSettings) -> dict[Section, tuple[Stick, ...]]:
+def sticks_of(lots: Sequence[Lot], stock: StockSettings) -> dict[Scantling, tuple[Stick, ...]]:
     """Every strip that comes off the saw, by its name: mark and board, strip in the order it is sawn. Of those that were cut into
     what is left is long enough to be used."""
     cut_off: dict[str, float] = {}
     for made in stock.cut:
         for piece in made.pieces:
             cut_off[piece.sawn] = cut_off.get(piece.sawn, 0.0) + piece.length + stock.saw.kerf
-    found: dict[Section, list[Stick]] = {}
+    found: dict[Scantling, list[Stick]] = {}
     for lot in lots:
         for board in lot.boards:
             for strip in range(1, lot.rip.count + 1):

@@ -15,7 +15,7 @@ from ..settings.timber import MadePiece, MadeStrip, StockSettings
 from .buying import Purchase, costs_of, for_sale, no_length, nothing_for_sale
 from .cutting import Bar, CuttingPlan, cut_stock
 from .joint_plan import JointPlan, Made, Stick, wood_gone
-from .needs import Need, Section
+from .needs import Need, Scantling
 
 PER_MM = 10
 """Lengths are cut to a tenth of a millimetre: a strip never comes out shorter, a board is never taken for longer."""
@@ -26,7 +26,7 @@ class WholeCut:
     """How the strips of a section are cut: the lengths of the sticks on hand and the boards for sale that the cuts' bars are, what
     to buy, and the cutting plan."""
 
-    section: Section
+    section: Scantling
     on_hand: tuple[float, ...]
     bought: tuple[Purchase, ...]
     offered: tuple[int, ...]
@@ -34,7 +34,7 @@ class WholeCut:
 
 
 def cut_whole(
-    needs: Sequence[Need], section: Section, wood: str, have: Sequence[Stick], stock: StockSettings,
+    needs: Sequence[Need], section: Scantling, wood: str, have: Sequence[Stick], stock: StockSettings,
     tick: Callable[[float], None],
 ) -> WholeCut:  # fmt: skip
     """The cheapest way to cut needs of one section in one piece each. Raises ImpossiblePlan where they cannot be."""
@@ -84,8 +84,8 @@ def _down(mm: float) -> int:
 def made_whole(
     needs: Sequence[Need],
     cuts: Iterable[WholeCut],
-    have: Mapping[Section, Sequence[Stick]],
-    new: Mapping[tuple[Section, int], Sequence[Stick]],
+    have: Mapping[Scantling, Sequence[Stick]],
+    new: Mapping[tuple[Scantling, int], Sequence[Stick]],
     stock: StockSettings,
 ) -> JointPlan:
     """Every need with the stick it is cut from: those on hand, and the `new` ones by section and number in the list for sale."""

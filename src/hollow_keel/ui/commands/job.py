@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from PySide6.QtWidgets import QInputDialog
 
-from ...app.overrides import change
+from ...core.change import change
 from ...demo.jobs import DEMOS
 from ..command import Command, line
 from ..shell import Shell

@@ -21,8 +21,8 @@ from PySide6.QtWidgets import (
 from ...core.molds.stations import Mold
 from ...core.settings.survey import Survey
 from ...core.setup.as_built import BattenTest, batten_along, batten_test, heights_of
-from ...core.setup.batten_test import Batten
 from ...core.setup.judgement import Direction, Move, SurveyJudgement, grade_of
+from ...core.setup.long_batten import Batten
 from ...drawing.model import Drawing
 from ...drawing.survey import NAMES, batten_drawing, errors_drawing
 from ..sentences import sentence

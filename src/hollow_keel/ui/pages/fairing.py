@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ...app.overrides import change
+from ...core.change import change
 from ...core.errors import InputError
 from ...core.fairing.doubts import Doubt
 from ...core.fairing.stages import MOVED

@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from ...app.habit import measured_by_lines
-from ...app.overrides import change
+from ...core.change import change
 from ...core.errors import InputError
 from ...core.hull.restation import with_station
 from ...core.hull.stages import HULL, WATERLINE

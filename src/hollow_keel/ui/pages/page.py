@@ -9,7 +9,7 @@ from typing import Any
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
-from ...app.overrides import change
+from ...core.change import change
 from ...core.errors import InputError
 from ...core.job import Job
 from ...core.settings.record import Kind

@@ -17,8 +17,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ...app.overrides import change
 from ...core.amounts import far_length
+from ...core.change import change
 from ...core.planking.bottom import HOW_TO, in_words, meets
 from ...core.planking.end_cuts import EndCut
 from ...core.planking.stages import BEHAVIOURS, CENTRE_CUTS, PLANKING, STRIP_ENDS, TICKS, StripEnds

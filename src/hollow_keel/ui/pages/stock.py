@@ -15,8 +15,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ...app.overrides import change
 from ...core.amounts import far_length, in_amounts
+from ...core.change import change
 from ...core.findings import in_words
 from ...core.hull.stages import HULL
 from ...core.molds.stages import MOLDS

@@ -155,7 +155,7 @@ class BoardsModel(EntryModel):
 
 def _with_field(board: Board, field: str, text: str, style: LengthStyle) -> Board:
     """A board with one cell read. Raises InputError."""
-    from ...app.overrides import change
+    from ...core.change import change
 
     nominal = NOMINAL.match(text) if field in ("thickness", "width") else None
     if nominal:

@@ -31,7 +31,7 @@ class Batten:
 
 
 @dataclass(frozen=True)
-class Laid:
+class LaidBatten:
     """How a batten lies: `heights` (n,) at the molds and `gaps` (n,) between it and each mold, mm, never negative;
     `forces` (n,) N with which each mold pushes; the ends are held."""
 
@@ -72,7 +72,7 @@ def pulls(places: Array, molds: Array) -> BoolArray:
     return found
 
 
-def lay_batten(places: Array, molds: Array, batten: Batten, held: BoolArray | None = None) -> Laid:
+def lay_batten(places: Array, molds: Array, batten: Batten, held: BoolArray | None = None) -> LaidBatten:
     """Lay a batten over molds at `places` (n,) rising, whose skin side stands at `molds` (n,), mm, and hold its ends there.
 
     At molds that are `held` (n,) it is clamped down, so that they pull as well. Raises ValueError for fewer than three
@@ -90,7 +90,7 @@ def lay_batten(places: Array, molds: Array, batten: Batten, held: BoolArray | No
     forces = np.zeros(len(places))
     forces[1:-1] = pushes * batten.modulus * batten.moment / length**3
     gaps = np.maximum(heights - molds, 0.0)
-    return Laid(frozen(places), frozen(molds), frozen(heights), frozen(gaps), frozen(forces), batten)
+    return LaidBatten(frozen(places), frozen(molds), frozen(heights), frozen(gaps), frozen(forces), batten)
 
 
 def _problem(places: Array, molds: Array) -> tuple[Array, Array]:
