@@ -99,7 +99,7 @@ def wedge() -> OffsetsTable:
 def test_centres_of_a_hull_that_is_not_alike_fore_and_aft() -> None:
     """Waterplane and sections grow as x: both centres lie two thirds aft. The centre of a triangle on its point is a third down."""
     found = hydro(hull_of(wedge()), 0.0)
-    assert found.floats_at == pytest.approx(4000 * 2 / 3, abs=2.0)
+    assert found.flotation == pytest.approx(4000 * 2 / 3, abs=2.0)
     assert found.centre[0] == pytest.approx(4000 * 2 / 3, abs=2.0)
     assert found.centre[1] == pytest.approx(-100.0, abs=0.5)
     assert found.waterplane == pytest.approx(300 * 4000 * 1e-6, rel=1e-3)

@@ -21,10 +21,10 @@ def test_wigley() -> None:
     assert found.block == pytest.approx(4 / 9, rel=5e-4)
     assert found.prismatic == pytest.approx(2 / 3, rel=5e-4)
     assert found.midship == pytest.approx(2 / 3, rel=1e-4)
-    assert found.plane == pytest.approx(2 / 3, rel=5e-4)
+    assert found.waterplane_coefficient == pytest.approx(2 / 3, rel=5e-4)
     assert found.centre[0] == pytest.approx(length / 2, abs=0.1)
     assert found.centre[1] == pytest.approx(-3 * draft / 8, abs=0.1)
-    assert found.floats_at == pytest.approx(length / 2, abs=0.1)
+    assert found.flotation == pytest.approx(length / 2, abs=0.1)
     # stations every L/12, two ends: Simpson is exact on the parabola of areas, the trapezoid falls short by 1/144
     assert found.simpson == pytest.approx(4 * length * beam * draft / 9 * 1e-9, rel=1e-5)
     assert found.trapezoid == pytest.approx(4 * length * beam * draft / 9 * 1e-9 * (1 - 1 / 144), rel=1e-5)

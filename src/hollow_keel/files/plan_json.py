@@ -142,9 +142,9 @@ def _hydro(hydro: Hydro) -> dict[str, Any]:
         "waterline": hydro.waterline, "volume": rounded(hydro.volume, 7),
         "waterline_length": rounded(hydro.length), "waterline_beam": rounded(hydro.beam), "draft": rounded(hydro.draft),
         "waterplane_area": rounded(hydro.waterplane, 6), "centre_along": rounded(hydro.centre[0]),
-        "centre_height": rounded(hydro.centre[1]), "floats_at": rounded(hydro.floats_at),
+        "centre_height": rounded(hydro.centre[1]), "floats_at": rounded(hydro.flotation),
         "block": ratio(hydro.block), "prismatic": ratio(hydro.prismatic), "midship": ratio(hydro.midship),
-        "waterplane": ratio(hydro.plane),
+        "waterplane": ratio(hydro.waterplane_coefficient),
         "section_areas": [{"station": rounded(x), "area": rounded(a, 6)} for x, a in hydro.sections],
     }  # fmt: skip
 

@@ -26,7 +26,7 @@ _SECTION_STEPS = 400
 class Hydro:
     """Whole hull, both sides, below height `waterline`. Lengths and places mm, areas m², volume m³.
 
-    `centre` (along the hull, height) of the volume; `floats_at` the middle of the waterplane along the hull;
+    `centre` (along the hull, height) of the volume; `flotation` the middle of the waterplane along the hull;
     `sections` rows (position, area m²) at each station of the table; coefficients are None where nothing is
     under water. Volume is counted from the centre plane to the outside of the planking.
     """
@@ -38,7 +38,7 @@ class Hydro:
     beam: float
     draft: float
     waterplane: float
-    floats_at: float
+    flotation: float
     sections: Array
     largest: float
     simpson: float | None
@@ -60,7 +60,7 @@ class Hydro:
         return _ratio(self.largest, self.beam * self.draft * 1e-6)
 
     @property
-    def plane(self) -> float | None:
+    def waterplane_coefficient(self) -> float | None:
         """Waterplane against length and beam."""
         return _ratio(self.waterplane, self.length * self.beam * 1e-6)
 
@@ -88,7 +88,7 @@ def hydro(hull: Hull, waterline: float) -> Hydro:
     return Hydro(
         waterline=waterline, volume=2 * volume * 1e-9, centre=centre,
         length=ends[1] - ends[0], beam=2 * float(y.max()), draft=max(waterline - lowest, 0.0),
-        waterplane=2 * plane * 1e-6, floats_at=float(np.trapezoid(x * y, x) / plane) if plane > 0 else 0.0,
+        waterplane=2 * plane * 1e-6, flotation=float(np.trapezoid(x * y, x) / plane) if plane > 0 else 0.0,
         sections=frozen(sections), largest=_largest(sections),
         simpson=simpson_volume(wet), trapezoid=float(np.trapezoid(wet[:, 1], wet[:, 0])) * 1e-3,
     )  # fmt: skip

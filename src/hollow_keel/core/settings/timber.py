@@ -114,7 +114,7 @@ class JointSettings(Part):
     kind: JointKind = setting(
         JointKind.SLOPE, "Joined by", "how pieces are joined end to end", Kind.CHOICE, key="stock.joint",
         choices={
-            JointKind.SLOPE: "a slope", JointKind.ANGLE: "an angle", JointKind.BUTT: "square butts",
+            JointKind.SLOPE: "a scarf", JointKind.ANGLE: "an angle", JointKind.BUTT: "square butts",
             JointKind.NONE: "none: whole lengths",
         },
     )  # fmt: skip
@@ -123,7 +123,7 @@ class JointSettings(Part):
         when=lambda job: job.stock.joints.kind is JointKind.ANGLE,
     )  # fmt: skip
     slope: Annotated[float, Field(ge=1, le=30, allow_inf_nan=False)] = setting(
-        8.0, "Slope of joints", "length of the slope in thicknesses", Kind.NUMBER, short="to 1", unit="to 1", source=COMMON,
+        8.0, "Slope of scarfs", "length of a scarf in thicknesses", Kind.NUMBER, short="to 1", unit="to 1", source=COMMON,
         when=lambda job: job.stock.joints.kind is JointKind.SLOPE,
     )  # fmt: skip
     on_bench: bool = setting(
