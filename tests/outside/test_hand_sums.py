@@ -23,7 +23,7 @@ from hollow_keel.core.planking.mechanics import StripSection, _torn, span_of
 from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.settings.timber import Board, RipWay, SawSettings
 from hollow_keel.core.settings.woods import WOODS
-from hollow_keel.core.setup.schedule import middle_gap
+from hollow_keel.core.setup.schedule import middle_gap, rail_overhang, working_height
 from hollow_keel.core.stock.rip import rip
 from hollow_keel.core.stock.stages import STOCK
 from hollow_keel.demo.jobs import linnet
@@ -157,3 +157,33 @@ def test_joints_stay_the_whole_clearance_from_every_mold() -> None:
     strip = pipeline.value(job, PLANKING).strips[10]
     own = next(n for n in plan.needs if n.strip == strip.number)
     assert [b - a for a, b in own.shut] == pytest.approx([240.0] * len(own.shut))
+
+
+def test_the_strongback_is_counted_and_measured_by_hand() -> None:
+    """Twelve molds: two brackets each, four castors; the highest point is that of stem, keel or sheer; rails 600 apart leave
+    a frame 800 wide 100 on each side."""
+    job = unworked(linnet())
+    table = Pipeline().shape(change(job, "setup", strongback="table", castors=120.0, top=500.0))
+    timber = {t.what: t for t in table.schedule.timber}
+    assert timber["bracket, one to each leg, its face on the mark"].count == 24
+    assert timber["castor with a brake, and chocks for while it is measured"].count == 4
+    points = [s.points for s in table.lines.sections] + [table.lines.bow.points, table.lines.stern.points]
+    lowest = min(float(p[:, 2].min()) for p in points)  # upside down the keel is on top
+    assert working_height(table.hull, table.setup, table.job.setup) == pytest.approx(
+        500 + 120 + table.setup.beam_level - lowest
+    )
+    assert rail_overhang(800.0, 600.0) == (200.0, 100.0)
+    short = Pipeline().shape(change(job, "setup", length=4000.0))
+    (said,) = [f for f in short.schedule.findings if f.code == "too-short"]
+    assert "mold 12 reaches" in said.text
+    exact = Pipeline().shape(change(job, "setup", length=short.setup.beam_length))
+    assert not [f for f in exact.schedule.findings if f.code == "too-short"], (
+        "just long enough is long enough"
+    )
+    from_stern = Pipeline().shape(change(job, "setup", zero_end="stern"))
+    at = middle_gap(from_stern.setup)
+    assert at is not None
+    marks = from_stern.setup.marks
+    assert (marks[at].mold, marks[at + 1].mold) == ("7", "6"), (
+        "between the same two molds, counted from the other end"
+    )
