@@ -33,7 +33,7 @@ from hollow_keel.core.planking.hollows import hollow_findings
 from hollow_keel.core.planking.mechanics import (
     GRADES,
     Handling,
-    Section,
+    StripSection,
     behaviour,
     behaviours,
     handling_findings,
@@ -85,7 +85,7 @@ def test_a_circle_of_latitude_on_a_sphere_by_the_formulas() -> None:
     laid = plank(hull_of(sphere_zone(1000, 600)), 40.0)
     strip = laid.strips[9]
     latitude = 400 / 1000
-    section = Section(40.0, 5.0, CEDAR, 300.0, 60.0, 300.0)
+    section = StripSection(40.0, 5.0, CEDAR, 300.0, 60.0, 300.0)
     found = behaviour(strip, section)
     edge_set = math.tan(latitude) / 1000
     assert found.edge_strain == pytest.approx(20 * edge_set, rel=0.01)
@@ -101,13 +101,13 @@ def test_grades_follow_share_and_push_and_say_what_mends() -> None:
     strip = laid.strips[9]
     grades = []
     for thickness, width in ((1.0, 4.0), (2.0, 12.0), (5.0, 25.0), (40.0, 40.0)):
-        found = behaviour(strip, Section(width, thickness, CEDAR, 300.0, 60.0, 300.0))
+        found = behaviour(strip, StripSection(width, thickness, CEDAR, 300.0, 60.0, 300.0))
         grades.append(GRADES.index(found.grade))
         assert bool(found.mend) == (found.grade is not Handling.HAND)
     assert grades == sorted(grades)
     assert grades[0] == 0
     assert grades[-1] == 3
-    pushed = behaviour(strip, Section(25.0, 5.0, CEDAR, 300.0, 60.0, 300.0))
+    pushed = behaviour(strip, StripSection(25.0, 5.0, CEDAR, 300.0, 60.0, 300.0))
     assert "split into two half widths" in pushed.mend
 
 
