@@ -9,7 +9,7 @@ from typing import Any, TypeVar
 
 from ..core.findings import Finding
 from ..core.stage import Failed, Stage, Value
-from ..core.stages import STAGES
+from ..core.stages import ORDERED, findings_of
 
 T = TypeVar("T")
 
@@ -47,20 +47,19 @@ class Known:
         found = self.values.get(stage.id)
         return found is not None and found.key == keys[stage.id]
 
-    def failure(self, stage: Stage[Any], keys: Mapping[str, str]) -> Failed | None:
-        """Why there is no value for the job with these keys, there or in what it needs; None where there is one, or nobody knows
-        yet."""
-        found = self.failures.get(stage.id)
-        if found is not None and found.key == keys[stage.id]:
-            failed: Failed = found.value
-            return failed
-        if self.is_of(stage, keys):
-            return None
-        return next((f for need in stage.needs if (f := self.failure(need, keys)) is not None), None)
-
-    def answered(self, stage: Stage[Any], keys: Mapping[str, str]) -> bool:
-        """Whether it is known what the stage comes to for the job with these keys, good or bad."""
-        return self.is_of(stage, keys) or self.failure(stage, keys) is not None
+    def failed(self, keys: Mapping[str, str]) -> dict[str, Failed]:
+        """Why there is no value for the job with these keys, by stage, there or in what it needs; nothing of those where there is
+        one, or nobody knows yet."""
+        found: dict[str, Failed] = {}
+        for stage in ORDERED:
+            own = self.failures.get(stage.id)
+            if own is not None and own.key == keys[stage.id]:
+                found[stage.id] = own.value
+            elif not self.is_of(stage, keys):
+                before = next((found[need.id] for need in stage.needs if need.id in found), None)
+                if before is not None:
+                    found[stage.id] = before
+        return found
 
     @cached_property
     def keys(self) -> dict[str, str]:
@@ -70,9 +69,4 @@ class Known:
     @cached_property
     def findings(self) -> tuple[Finding, ...]:
         """Everything that was noticed, in order of work."""
-        found: list[Finding] = []
-        for stage in STAGES:
-            value = self.values.get(stage.id)
-            if value is not None:
-                found += stage.findings(value.value)
-        return tuple(found)
+        return findings_of(self.values)

@@ -15,7 +15,7 @@ from .molds.stages import MOLDS
 from .planking.stages import BEHAVIOURS, CENTRE_CUTS, PLANKING, REPLAN, STRIP_ENDS, TICKS
 from .setup.stages import SCHEDULE, SETUP, SURVEYS
 from .stage import Failed, Stage, Value
-from .stages import STAGES
+from .stages import findings_of
 from .stock.stages import STOCK
 
 if TYPE_CHECKING:
@@ -85,15 +85,13 @@ class Results:
         found = self.values.get(stage.id)
         return None if found is None or isinstance(found.value, Failed) else found.value
 
-    def __contains__(self, stage: Stage[Any]) -> bool:
-        return self.get(stage) is not None
-
     @cached_property
     def shape(self) -> Shape:
         """Everything but the strips. Raises as `[]` does."""
         return Shape(
             self.job, self[LINES], self[HULL], self[WATERLINE].height, self[MEASURES], self[MOLDS], self[SETUP],
-            self[SCHEDULE], self[SURVEYS], self[PIECES], self._findings_of(SHAPE), tuple(self.values[s.id].key for s in SHAPE),
+            self[SCHEDULE], self[SURVEYS], self[PIECES], findings_of(self.values, SHAPE),
+            tuple(self.values[s.id].key for s in SHAPE),
         )  # fmt: skip
 
     @property
@@ -144,12 +142,4 @@ class Results:
     @property
     def findings(self) -> tuple[Finding, ...]:
         """Everything that was noticed, in order of work."""
-        return self._findings_of(STAGES)
-
-    def _findings_of(self, stages: tuple[Stage[Any], ...]) -> tuple[Finding, ...]:
-        found: list[Finding] = []
-        for stage in stages:
-            value = self.get(stage)
-            if value is not None:
-                found += stage.findings(value)
-        return tuple(found)
+        return findings_of(self.values)

@@ -9,12 +9,12 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Iterable, Mapping
 from importlib import import_module
-from operator import attrgetter
 from typing import TYPE_CHECKING, Any
 
-from .stage import Stage, Turn
+from .stage import Failed, Stage, Turn, Value
 
 if TYPE_CHECKING:
+    from .findings import Finding
     from .job import Job
 
 FEATURES = ("hull", "fairing", "molds", "setup", "molds.cut", "planking", "stock")
@@ -54,6 +54,20 @@ def needed_for(wanted: Iterable[Stage[Any]], job: Job | None = None) -> tuple[St
     return tuple(found.values())
 
 
+ORDERED = needed_for(STAGES)
+"""Every stage, each after what it needs."""
+
+
+def findings_of(values: Mapping[str, Value], stages: Iterable[Stage[Any]] = STAGES) -> tuple[Finding, ...]:
+    """What was noticed in the good ones of some values by stage, in the order of `stages`."""
+    found: list[Finding] = []
+    for stage in stages:
+        value = values[stage.id].value if stage.id in values else None
+        if value is not None and not isinstance(value, Failed):
+            found += stage.findings(value)
+    return tuple(found)
+
+
 def keys_of(job: Job) -> dict[str, str]:
     """The key of every stage, by its id: what it reads of a job, and the keys of what it needs. Nothing is worked out."""
     texts: dict[str, str] = {}
@@ -64,7 +78,7 @@ def keys_of(job: Job) -> dict[str, str]:
         return texts[path]
 
     keys: dict[str, str] = {}
-    for stage in needed_for(STAGES):
+    for stage in ORDERED:
         parts = [stage.id]
         if stage.when(job):
             parts += [*(text(path) for path in stage.reads), *(keys[need.id] for need in stage.needs)]
@@ -77,7 +91,7 @@ def read(job: Job, path: str) -> object:
     """What stands at a dotted path of a job; None where a part of the way is not there."""
     value: Any = job
     for name in path.split("."):
-        value = attrgetter(name)(value)
+        value = getattr(value, name)
         if value is None:
             return None
     return value

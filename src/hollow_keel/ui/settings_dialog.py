@@ -28,6 +28,7 @@ from ..core.settings.strip_choices import MasterKind
 from ..core.settings_table import Record, all_settings, is_length
 from ..core.units import LengthStyle, format_length, parse_length
 from .typed_lists import read_heights, read_number, read_whole, read_zones, write_heights, write_zones
+from .views.fields import choice_box
 
 
 @dataclass(frozen=True)
@@ -109,9 +110,7 @@ class SettingsDialog(QDialog):
     def _field(self, record: Record) -> QWidget:
         value, words = self._now(record), record.setting
         if words.kind is Kind.CHOICE:
-            combo = QComboBox()
-            for data, text in words.choices.items():
-                combo.addItem(text, data)
+            combo = choice_box(words)
             combo.setCurrentIndex(combo.findData(value))
             return combo
         if words.kind is Kind.FLAG:

@@ -14,7 +14,7 @@ from ..core.job import Job
 from ..core.planking.stages import BEHAVIOURS, PLANKING, REPLAN
 from ..core.results import SHAPE, Results, Shape
 from ..core.stage import Failed, FailureKind, Stage, Turn, Value
-from ..core.stages import STAGES, keys_of
+from ..core.stages import BY_ID, STAGES, keys_of
 from ..core.stock.stages import STOCK
 from ..core.units import LengthStyle, format_length, spoken_length
 from .theme import LIGHT, Theme
@@ -62,7 +62,7 @@ class State:
 
     def given_up(self, message: str) -> State:
         """What is not known yet will not be: it was stopped, or what works it out is gone."""
-        missing = [s for s in SHOWN if not self.known.answered(s, self.keys)]
+        missing = [s for s in SHOWN if not self.answered([s])]
         if not missing:
             return self
         first = missing[0] if missing[0] in SHAPE else PLANKING
@@ -77,7 +77,7 @@ class State:
 
     def answered(self, stages: Iterable[Stage[Any]]) -> bool:
         """Whether it is known of all these what they come to, good or bad."""
-        return all(self.known.answered(s, self.keys) for s in stages)
+        return all(self.is_known(s) or s.id in self.failed for s in stages)
 
     @cached_property
     def shape_known(self) -> bool:
@@ -100,12 +100,9 @@ class State:
     @cached_property
     def results(self) -> Results:
         """All that is known of this very job, with what failed."""
-        found = {s.id: self.known.values[s.id] for s in STAGES if self.is_known(s)}
-        for stage in STAGES:
-            failed = self.known.failure(stage, self.keys)
-            if failed is not None:
-                found[stage.id] = Value(stage.id, self.keys[stage.id], failed)
-        return Results(self.job, found)
+        good = {s.id: self.known.values[s.id] for s in STAGES if self.is_known(s)}
+        bad = {name: Value(name, self.keys[name], failed) for name, failed in self.failed.items()}
+        return Results(self.job, good | bad)
 
     @property
     def planking(self) -> Planking | None:
@@ -155,10 +152,14 @@ class State:
     # -- what went wrong ----------------------------------------------------------------------------
 
     @cached_property
+    def failed(self) -> Mapping[str, Failed]:
+        """What of this very job came to nothing, by stage, and why."""
+        return self.known.failed(self.keys)
+
+    @cached_property
     def failure(self) -> Failed | None:
         """What went wrong first, in order of work; None where nothing did."""
-        failures = (self.known.failure(s, self.keys) for s in SHOWN)
-        return next((f for f in failures if f is not None), None)
+        return next((self.failed[s.id] for s in SHOWN if s.id in self.failed), None)
 
     @property
     def problem(self) -> str:
@@ -168,13 +169,11 @@ class State:
     @property
     def problem_stage(self) -> str:
         """The page where that lies."""
-        if self.failure is None:
-            return ""
-        return next(s.page for s in STAGES if s.id == self.failure.stage)
+        return BY_ID[self.failure.stage].page if self.failure is not None else ""
 
     def stopped(self, page: str) -> bool:
         """Whether what a page shows is of an earlier job for good: the problem lies there, or before it."""
-        return any(s.page == page and self.known.failure(s, self.keys) is not None for s in SHOWN)
+        return any(s.page == page and s.id in self.failed for s in SHOWN)
 
     def waits(self, page: str) -> bool:
         """Whether what a page is about is still being worked out for this very job."""

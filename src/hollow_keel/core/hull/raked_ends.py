@@ -19,6 +19,7 @@ from ..geometry.arrays import Array, BoolArray
 from ..geometry.batch_spline import cubic_pieces, sample_splines
 from ..geometry.curves import LoftCurve
 from ..geometry.easing import eased
+from ..geometry.polyline import runs_along
 from ..geometry.surface import TensorSurface, dot
 
 PLACES = 48
@@ -172,12 +173,11 @@ def _top_line(crossed: CrossedEnd, head: Array, way: float) -> Array:
     """The upper edge from the head inwards through the tops of all stations at hand, dense, (n, 3)."""
     tops = np.array([head, *(curve.points[-1] for _, curve in (*crossed.crossing, *crossed.full))])
     even = np.linspace(0.0, 1.0, 1201)
-    steps = np.linalg.norm(np.diff(tops[:, :2], axis=0), axis=1)
-    chords = np.concatenate([[0.0], np.cumsum(steps)])
-    line: Array = sample_splines((chords / chords[-1])[None], tops[None], even)[0]
     runs = way * (tops[:, 0] - head[0])
     power = _growth(runs, tops[:, 1])
     if power >= SHARP or np.any(np.diff(runs) <= 0):
+        chords = runs_along(tops[:, :2])
+        line: Array = sample_splines((chords / chords[-1])[None], tops[None], even)[0]
         return line
     # what grows as a power of the way is told by its root: that runs smoothly into the tip
     swelling = np.column_stack([tops[:, 1] ** (1 / power), tops[:, 2]])

@@ -15,6 +15,7 @@ from ..geometry.front import Front, curves, kept, propagate, starts
 from ..geometry.surface import TensorSurface
 from ..geometry.surface_line import SurfaceLine
 from ..settings.strip_choices import Course
+from ..stage import Tick
 from .distance import DistanceField
 from .divided import CrossLines, Division, division_front, few_tapered, mixed, tapered
 from .edges import BOW_ENDS, STERN_ENDS, EdgePiece, edge_pieces
@@ -29,7 +30,6 @@ Fields = dict[tuple[int, bool, float | bytes], DistanceField]
 """Distances from guides, by panel, way and guide; all of one hull."""
 Widths = Callable[[int], float]
 """Width of hull that a strip covers by its place in the course, from 0."""
-Tick = Callable[[float], None]
 RAY_STEP_MM, MOST_STEPS = 15.0, 160
 """Rays leave their way behind at steps of so many mm, or so many over the girth of a large hull."""
 GONE_MM = 0.5

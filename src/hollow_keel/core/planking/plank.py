@@ -5,7 +5,6 @@ Each panel between knuckles is planked from its own upper or lower edge: a strip
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -16,6 +15,7 @@ from ..geometry.arrays import Array, frozen
 from ..hull.build import Hull, Panel
 from ..job import MasterLine, StripSettings
 from ..settings.strip_choices import Course, Guide, RestWay, StripLayout
+from ..stage import Tick
 from .closing import closing_findings
 from .courses import Fields, Laid, Task, lay_few, lay_fronts, lay_mixed, lay_tapered, seam_heights
 from .covering import check_covering
@@ -33,7 +33,6 @@ MANY_PIECES = 3
 NOTHING_MM = 0.75
 LEAST_SEAM = 4
 """Points that a seam needs to be drawn."""
-Tick = Callable[[float], None]
 MASTER = MasterLine()
 
 

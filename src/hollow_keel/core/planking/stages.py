@@ -222,7 +222,7 @@ CENTRE_CUTS = Stage(
 )  # fmt: skip
 FLAT_OF_KEEL = Stage(
     "flat-of-keel", "planking", "what the flat of the keel takes", (), (CENTRE_CUTS, PLANKING), _flat_of_keel,
-    lambda found: found or (), Turn.CHECKS, when=lambda job: job.strips.meet_on is not MeetOn.KEEL_LINE,
+    lambda found: found, Turn.CHECKS, when=lambda job: job.strips.meet_on is not MeetOn.KEEL_LINE,
 )  # fmt: skip
 HANDLING = Stage(
     "handling",

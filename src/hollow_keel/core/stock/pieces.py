@@ -15,6 +15,7 @@ from dataclasses import dataclass, replace
 from ..errors import ImpossiblePlan
 from ..findings import mm
 from ..settings.timber import JointKind, JointSettings, MadePiece, MadeStrip
+from ..stage import Tick
 from .joint_plan import JointPlan, Made, Stick, wood_gone
 from .needs import Need, Scantling
 from .one_strip import EPS, FEW, MANY, Effort, PartMade, Rules, ways_to_make
@@ -29,7 +30,6 @@ ALIKE_MM = 200.0
 STEPS = ((1.0, 1.0), (0.75, 1.0), (0.5, 1.0), (0.25, 1.0), (0.25, 0.75), (0.25, 0.5), (0.0, 0.25), (0.0, 0.0))
 """Shares of the wanted distances, from neighbours' joints and from molds and bends, that are tried in turn where not all can
 be kept: a joint beside a neighbour's is mended by the glue between them more easily than one on a mold."""
-Tick = Callable[[float], None]
 
 
 _Recent = tuple[tuple[Need, tuple[float, ...]], ...]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, replace
 
@@ -15,6 +15,7 @@ from ..planking.mechanics import Behaviour
 from ..planking.strips import Planking
 from ..settings.timber import Board, JointKind, StockSettings
 from ..settings.woods import WOODS
+from ..stage import Tick
 from .as_before import as_before
 from .buying import Purchase, buy, same_wood
 from .cutting import NotEnough
@@ -31,7 +32,6 @@ TRIES, MORE = 4, 1.03
 """Where stock runs short in spite of the spare, that much more is bought, so many times."""
 GIVING = (STEPS[3:], STEPS[6:])
 """What is tried where stock runs short all the same."""
-Tick = Callable[[float], None]
 
 
 @dataclass(frozen=True)
@@ -71,17 +71,10 @@ class Pieces:
 
 
 @dataclass(frozen=True)
-class StockPlan:
-    """Everything about stock: the pieces, and what else is used up. `plan` is None where nothing could be planned; `findings` say
-    why."""
+class StockPlan(Pieces):
+    """Everything about stock: the pieces, and what else is used up."""
 
-    needs: tuple[Need, ...]
-    sections: tuple[Scantling, ...]
-    lots: tuple[Lot, ...]
-    joint: Joint
-    plan: JointPlan | None
     items: tuple[Item, ...]
-    findings: tuple[Finding, ...]
 
     @property
     def purchases(self) -> tuple[Lot, ...]:
@@ -101,9 +94,7 @@ def plan_stock(job: Job, pieces: Pieces, shell: Shell) -> StockPlan:
     items = used_up(
         pieces.needs, pieces.plan, joints, shell, job.stock.used_up, job.strips.minutes, densities
     )
-    return StockPlan(
-        pieces.needs, pieces.sections, pieces.lots, pieces.joint, pieces.plan, items, pieces.findings
-    )
+    return StockPlan(**vars(pieces), items=items)
 
 
 def plan_pieces(

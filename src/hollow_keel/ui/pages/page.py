@@ -18,7 +18,7 @@ from ..sentences import sentence
 from ..state import State
 from ..typed_lists import read_number
 from ..views.bench_card import Card
-from ..views.fields import LengthField
+from ..views.fields import LengthField, choice_box
 
 
 class Seen:
@@ -142,10 +142,7 @@ class Page(QFrame):
 
     def _add_choice(self, record: Record) -> QComboBox:
         label = record.setting.label
-        box = QComboBox()
-        box.setAccessibleName(label)
-        for value, text in record.setting.choices.items():
-            box.addItem(text, value)
+        box = choice_box(record.setting)
         self._label(record.setting.brief, box)
         box.activated.connect(
             lambda k: self.change(label.lower(), record.part, **{record.field: box.itemData(k)})

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
-from PySide6.QtWidgets import QComboBox, QSpinBox
+from PySide6.QtWidgets import QSpinBox
 
 from ...core.job import Guide, StripEdge, StripSettings
 from ...core.settings.strip_choices import MasterKind, StripLayout
 from ...core.settings_table import all_settings
 from ..state import State
-from ..views.fields import LengthField
+from ..views.fields import LengthField, choice_box
 from .page import Page
 
 
@@ -53,10 +53,7 @@ class PlankingSettings:
 
     def _build_master(self) -> None:
         page = self.page
-        self.kind = QComboBox()
-        self.kind.setAccessibleName("Master line")
-        for kind, text in all_settings()["strips.master.kind"].setting.choices.items():
-            self.kind.addItem(text, kind)
+        self.kind = choice_box(all_settings()["strips.master.kind"].setting)
         self.kind.activated.connect(lambda _: self._master(kind=MasterKind(self.kind.currentData())))
         page.put_field("Master line", self.kind)
         self.height = LengthField("Height amidships")

@@ -3,10 +3,20 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QLineEdit, QWidget
+from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
 from ...core.errors import InputError
+from ...core.settings.record import Setting
 from ...core.units import LengthStyle, format_length, parse_length
+
+
+def choice_box(setting: Setting) -> QComboBox:
+    """A box with the choices of a setting, in words, their values as data."""
+    box = QComboBox()
+    box.setAccessibleName(setting.label)
+    for value, text in setting.choices.items():
+        box.addItem(text, value)
+    return box
 
 
 class LengthField(QLineEdit):
