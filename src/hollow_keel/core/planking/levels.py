@@ -73,8 +73,7 @@ def grid_numbers(patch: Patch, field: DistanceField, number: Number) -> Array:
     """The number of strips from the guide over an even grid of u and t, (ALONG, ACROSS)."""
     u, t = np.meshgrid(np.linspace(0, 1, ALONG), np.linspace(0, 1, ACROSS), indexing="ij")
     points = patch.surface.points(*patch.places(u.ravel(), t.ravel()))
-    told = field.at(points)
-    numbers = number(told.distance, told.g).reshape(u.shape)
+    numbers = number(*field.feet(points)).reshape(u.shape)
     numbers[:, 0] = np.minimum(numbers[:, 0], 0.0)  # the guide itself
     return numbers
 
@@ -89,8 +88,7 @@ def greatest(patch: Patch, field: DistanceField, number: Number, numbers: Array)
         us = np.clip(u + reach_u * np.linspace(-1, 1, 9), 0, 1)
         ts = np.clip(t + reach_t * np.linspace(-1, 1, 9), 0, 1)
         a, b = (x.ravel() for x in np.meshgrid(us, ts, indexing="ij"))
-        told = field.at(patch.surface.points(*patch.places(a, b)))
-        tried = number(told.distance, told.g)
+        tried = number(*field.feet(patch.surface.points(*patch.places(a, b))))
         k = int(np.argmax(tried))
         if tried[k] > best:
             best, u, t = float(tried[k]), float(a[k]), float(b[k])
@@ -211,8 +209,7 @@ def _ends_settled(
 
 
 def _number_at(patch: Patch, field: DistanceField, number: Number, u: Array, t: Array) -> Array:
-    told = field.at(patch.surface.points(*patch.places(u, t)))
-    return number(told.distance, told.g)
+    return number(*field.feet(patch.surface.points(*patch.places(u, t))))
 
 
 def _made(
