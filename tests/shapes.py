@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 import numpy as np
 
+from hollow_keel.app.exports import export_named
 from hollow_keel.core.findings import Finding
 from hollow_keel.core.hull.build import Hull, build_hull
 from hollow_keel.core.hull.stages import SETTLED
@@ -14,6 +15,13 @@ from hollow_keel.core.molds.cut_stages import PIECES, PRINTED, PROUD
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable, read_lines
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.setup.stages import SURVEYS
+
+
+def written(kind: str, job: Job) -> bytes:
+    """A kind of file, made from no more than it names."""
+    export = export_named(kind)
+    return export.write(Pipeline().results(job, export.needs, glad_of=export.glad_of))
+
 
 Section = Callable[[float, np.ndarray], tuple[np.ndarray, np.ndarray]]
 

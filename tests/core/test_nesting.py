@@ -22,7 +22,7 @@ from hollow_keel.core.job import Job
 from hollow_keel.core.molds.nesting import as_rectangles, clashes, fingerprint, nest
 from hollow_keel.core.molds.offcuts import largest_left_over
 from hollow_keel.core.molds.part import FlatPart
-from hollow_keel.core.molds.parts import mold_parts, sheet_weight
+from hollow_keel.core.molds.parts import sheet_weight
 from hollow_keel.core.molds.tucking import tuck
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import SHAPE, Shape
@@ -39,11 +39,11 @@ def shape() -> Shape:
 
 @pytest.fixture(scope="module")
 def parts(shape: Shape) -> list[FlatPart]:
-    return [p.part for p in mold_parts(shape.job, shape.molds, shape.setup.beam_level)]
+    return shape.parts.flat
 
 
 def test_halves_are_mirror_images(shape: Shape) -> None:
-    pairs = mold_parts(shape.job, shape.molds, shape.setup.beam_level)
+    pairs = shape.parts.parts
     assert [p.name for p in pairs[:4]] == ["1 P", "1 S", "2 P", "2 S"]
     port, starboard = pairs[8].part.outline, pairs[9].part.outline
     assert np.allclose(port * [-1, 1], starboard[::-1])
@@ -208,7 +208,7 @@ def test_the_largest_piece_left_over_is_free(parts: list[FlatPart]) -> None:
 def test_each_part_and_sheet_has_a_file_of_its_own(parts: list[FlatPart]) -> None:
     job = change(linnet(), "molds", halves=True, gussets=True)
     shape = Pipeline().shape(job)
-    own = [p.part for p in mold_parts(job, shape.molds, shape.setup.beam_level)]
+    own = shape.parts.flat
     laid = change(job, "", layout=as_rectangles(own, Sheets(length=3050.0, width=1525.0)))
     data = export_named("parts-dxf").write(Pipeline().results(laid, SHAPE))
     with zipfile.ZipFile(io.BytesIO(data)) as archive:

@@ -16,7 +16,6 @@ from hollow_keel.core.change import change
 from hollow_keel.core.errors import ImpossiblePlan, InputError
 from hollow_keel.core.findings import in_words
 from hollow_keel.core.molds.nesting import as_rectangles
-from hollow_keel.core.molds.parts import mold_parts
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import SHAPE, Results
 from hollow_keel.core.settings.layout import Sheets
@@ -126,7 +125,7 @@ def test_dxf_gives_the_same_curve(results: Results) -> None:
 
 def test_every_export_makes_something(results: Results) -> None:
     shape = results.shape
-    parts = [p.part for p in mold_parts(shape.job, shape.molds, shape.setup.beam_level)]
+    parts = shape.parts.flat
     job = change(shape.job, "", layout=as_rectangles(parts, Sheets(length=3050.0, width=1525.0)))
     laid = Results(job, results.values)
     for export in EXPORTS:

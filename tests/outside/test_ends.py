@@ -11,15 +11,12 @@ import numpy as np
 import pypdf
 import pytest
 
-from hollow_keel.app.exports import export_named
 from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.job import Job
 from hollow_keel.core.molds.ends import stem_bevels, transom
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
-from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.results import SHAPE
 from hollow_keel.demo.jobs import linnet, pipit
-from tests.shapes import WIGLEY, cone, hull_of, wigley
+from tests.shapes import WIGLEY, cone, hull_of, wigley, written
 
 HALF_ANGLE = math.radians(9)
 
@@ -84,9 +81,9 @@ def test_hulls_without_such_an_end_say_so() -> None:
     with pytest.raises(ImpossiblePlan, match="no transom at its bow"):
         transom(hull_of(linnet().offsets), 6.0, 12.0, stern=False)
     with pytest.raises(ImpossiblePlan, match="no transom"):
-        export_named("transom-pdf").write(Pipeline().results(pipit(), SHAPE))
+        written("transom-pdf", pipit())
     with pytest.raises(ImpossiblePlan, match="no stem"):
-        export_named("stem-csv").write(Pipeline().results(Job(offsets=cone(), waterline=-50.0), SHAPE))
+        written("stem-csv", Job(offsets=cone(), waterline=-50.0))
     rows = [
         r.model_copy(update={"station": r.station + (20 if 200 < r.height < 400 else 0)})
         if r.label == "transom"
@@ -98,12 +95,11 @@ def test_hulls_without_such_an_end_say_so() -> None:
 
 
 def test_the_demo_s_ends_go_out() -> None:
-    results = Pipeline().results(linnet(), SHAPE)
-    page = pypdf.PdfReader(io.BytesIO(export_named("transom-pdf").write(results))).pages[0]
+    page = pypdf.PdfReader(io.BytesIO(written("transom-pdf", linnet()))).pages[0]
     text = page.extract_text()
     assert "TRANSOM" in text
     assert "20.8" in text
-    rows = list(csv.reader(io.StringIO(export_named("stem-csv").write(results).decode())))
+    rows = list(csv.reader(io.StringIO(written("stem-csv", linnet()).decode())))
     assert {row[0] for row in rows[1:]} == {"bow"}
     assert all(15 < float(row[3]) < 60 for row in rows[1:])
 

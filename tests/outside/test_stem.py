@@ -9,15 +9,13 @@ import numpy as np
 import pypdf
 import pytest
 
-from hollow_keel.app.exports import export_named
 from hollow_keel.core.change import change
 from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.job import Job, StemSettings
 from hollow_keel.core.molds.stem import inner_stem, lamination, stem_mold
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.results import SHAPE
 from hollow_keel.demo.jobs import linnet, pipit
-from tests.shapes import WIGLEY, cone, hull_of, wigley
+from tests.shapes import WIGLEY, cone, hull_of, wigley, written
 
 
 def test_the_forward_face_is_as_wide_as_asked_inside_the_planking() -> None:
@@ -88,12 +86,12 @@ def test_what_cannot_be_is_said() -> None:
     with pytest.raises(ImpossiblePlan, match="no room for a mold"):
         stem_mold(inner_stem(shape.hull, 8.0, shape.job.stem), shape.molds.molds[0], 500.0)
     with pytest.raises(ImpossiblePlan, match="no stem"):
-        export_named("stem-pdf").write(Pipeline().results(Job(offsets=cone(), waterline=-50.0), SHAPE))
+        written("stem-pdf", Job(offsets=cone(), waterline=-50.0))
 
 
 def test_it_goes_out_with_its_laminations() -> None:
     for job, pages in ((linnet(), 2), (pipit(), 4)):
-        data = export_named("stem-pdf").write(Pipeline().results(job, SHAPE))
+        data = written("stem-pdf", job)
         reader = pypdf.PdfReader(io.BytesIO(data))
         assert len(reader.pages) == pages
         text = reader.pages[0].extract_text()

@@ -270,6 +270,8 @@ def test_strips_that_cannot_be_laid_leave_the_rest_alone(
     assert "girth" not in window.page.note.text()
     window.exporter.export(export_named("molds-dxf"), tmp_path / "molds.dxf")
     assert (tmp_path / "molds.dxf").stat().st_size > 10_000
+    window.exporter.export(export_named("stem-pdf"), tmp_path / "stem.pdf")
+    assert (tmp_path / "stem.pdf").read_bytes()[:5] == b"%PDF-"
     window.exporter.export(export_named("strips-csv"), tmp_path / "strips.csv")
     assert '(196 7/8") is wider than the whole girth' in warnings[-1]
     window.go_to(4)

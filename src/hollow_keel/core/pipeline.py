@@ -56,6 +56,18 @@ class Pipeline:
         return Results(job, found)
 
 
+def completed(results: Results, wanted: Iterable[Stage[Any]], tick: Tick = no_tick) -> Results:
+    """Results with those of some stages that they lack, worked out from the rest. Raises what `tick` raises."""
+    missing = [s for s in wanted if s.id not in results.values]
+    if not missing:
+        return results
+    pipeline = Pipeline()
+    good = (v for v in results.values.values() if not isinstance(v.value, Failed))
+    pipeline.kept = {v.stage: (v.key, v.value) for v in good}
+    run = pipeline.run(results.job, tick)
+    return Results(results.job, results.values | {s.id: run.attempt(s) for s in missing})
+
+
 class Run:
     """One job on its way through the stages."""
 

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Any, TypeVar
 
 from .fairing.stages import FAIRNESS
 from .hull.stages import HULL, LINES, MEASURES, SETTLED, WATERLINE
-from .molds.cut_stages import PIECES
+from .molds.cut_stages import MARKS, PARTS, PIECES
 from .molds.stages import MOLDS
 from .planking.stages import BEHAVIOURS, CENTRE_CUTS, PLANKING, REPLAN, STRIP_ENDS, TICKS
 from .setup.stages import SCHEDULE, SETUP, SURVEYS
@@ -25,6 +25,8 @@ if TYPE_CHECKING:
     from .hull.measures import Measures
     from .hull.unsettled import Settled
     from .job import Job
+    from .molds.mold_marks import MoldMarks
+    from .molds.parts import CutParts
     from .molds.pieces import Piece
     from .molds.stations import MoldSet
     from .offsets.table import Lines
@@ -40,7 +42,19 @@ if TYPE_CHECKING:
     from .stock.plan import StockPlan
 
 T = TypeVar("T")
-SHAPE: tuple[Stage[Any], ...] = (LINES, HULL, WATERLINE, MEASURES, MOLDS, SETUP, SCHEDULE, SURVEYS, PIECES)
+SHAPE: tuple[Stage[Any], ...] = (
+    LINES,
+    HULL,
+    WATERLINE,
+    MEASURES,
+    MOLDS,
+    SETUP,
+    SCHEDULE,
+    SURVEYS,
+    PIECES,
+    MARKS,
+    PARTS,
+)
 """What follows an edit at once: everything but the strips and what looks at the whole more closely."""
 
 
@@ -58,6 +72,8 @@ class Shape:
     schedule: Schedule
     surveys: tuple[SurveyJudgement, ...]
     pieces: Mapping[str, Piece]
+    marks: Mapping[str, MoldMarks]
+    parts: CutParts
     findings: tuple[Finding, ...]
     key: tuple[str, ...] = ()
     """The keys of the values: two shapes of the same key are the same."""
@@ -90,7 +106,7 @@ class Results:
         """Everything but the strips. Raises as `[]` does."""
         return Shape(
             self.job, self[LINES], self[HULL], self[WATERLINE].height, self[MEASURES], self[MOLDS], self[SETUP],
-            self[SCHEDULE], self[SURVEYS], self[PIECES], findings_of(self.values, SHAPE),
+            self[SCHEDULE], self[SURVEYS], self[PIECES], self[MARKS], self[PARTS], findings_of(self.values, SHAPE),
             tuple(self.values[s.id].key for s in SHAPE),
         )  # fmt: skip
 

@@ -49,6 +49,13 @@ LANDING_MM: Final = 40.0
 """Planking lands on an inner stem over about so much (common practice)."""
 FLAT_MM: Final = 6.0
 """A transom whose edge leaves a plane by less is flat, and one that leaves a round face by less is round (common practice)."""
+CLEAR_OF_BEVEL_MM: Final = 25.0
+"""The mold of a transom stays so far inside the transom's edge, clear of its bevel (common practice)."""
+TRANSOM_LEG_MM: Final = 80.0
+"""Width of the legs of a transom's mold (common practice)."""
+RIB_DEEP_MM: Final = 70.0
+RIBS_UP: Final = (0.9, 0.5)
+"""A bent transom is clamped over ribs so deep, at such shares of its height (common practice)."""
 CALL_MM: Final = 100.0
 """Bevels are called out at such steps along the edge (common practice)."""
 FOIL: Final = (0.2969, -0.1260, -0.3516, 0.2843, -0.1015)

@@ -67,7 +67,8 @@ def _nothing_found(_value: Any) -> Iterable[Finding]:
 class Stage(Generic[T]):
     """`page` is where in the order of work its value is shown and its findings stand, `name` what is said of it. `reads` are
     dotted paths into the Job; `needs` the stages before it; `turn` is when, after an edit, it is worked out. One that is not
-    `shown` stays where it is worked out. Where a job gives it nothing to do (`when`) its value is None, whatever else there is."""
+    `shown` is worked out only where it is asked for or needed, and stays there.
+    Where a job gives it nothing to do (`when`) its value is None, whatever else there is."""
 
     id: str
     page: str

@@ -5,8 +5,6 @@ from __future__ import annotations
 import numpy as np
 
 from ..core.geometry.arrays import frozen
-from ..core.molds.bevels import bevel_calls
-from ..core.molds.schools import in_plane_excess
 from ..core.molds.stations import Mold
 from ..core.results import Shape
 from ..core.units import LengthStyle, LengthUnit, format_length
@@ -26,7 +24,7 @@ def bevel_strip(shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
     points = mold.edge.points
     along = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(points, axis=0), axis=1))])
     degrees = np.degrees(mold.standing)
-    excess = in_plane_excess(shape.hull, mold, shape.job.molds, shape.waterline)
+    marks = shape.marks[mold.name]
     wide = PER_DEGREE * max(LEAST_DEGREES, float(np.abs(degrees).max()))
     strokes = [
         line((0.0, 0.0), (0.0, float(along[-1])), layer=Layer.CENTRELINE),
@@ -37,9 +35,9 @@ def bevel_strip(shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
         Label((0.0, float(along[-1])), "sheer", Layer.SHEER_MARK, "right"),
         Label((0.0, 0.0), "keel", Layer.NOTE, "right"),
     ]
-    calls = bevel_calls(mold)
+    calls = marks.bevels
     for call in calls[:: max(1, -(-len(calls) // LABELS))]:
-        more = float(np.interp(call.along, along, excess))
+        more = float(np.interp(call.along, along, marks.excess))
         under = " under" if call.sense == "under" else ""
         text = f"{call.called:g}°{under}"
         if more >= SEEN_MM:

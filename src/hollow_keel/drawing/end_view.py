@@ -106,8 +106,6 @@ def _levels(view: _View, shape: Shape, standing: Standing, half: float) -> None:
 
 def _strongback(view: _View, shape: Shape, mold: Mold) -> None:
     """The strongback cut across, and the legs and feet on it."""
-    from ..core.molds.stand import stand_of  # with shapely, which loads slowly
-
     setup = shape.job.setup
     below = -1.4 * view.step
     if setup.strongback is Strongback.BEAM:
@@ -121,7 +119,7 @@ def _strongback(view: _View, shape: Shape, mold: Mold) -> None:
         )
         view.labels.append(Label((half, -setup.beam_height), f"beam {words}", Layer.BEAM, "left", -1))
         return
-    stand = stand_of(mold, setup, shape.setup.beam_level)
+    stand = shape.marks[mold.name].stand
     if stand is not None:
         top = shape.setup.above(float(mold.edge.sheer[1]))
         for side in (-1.0, 1.0):

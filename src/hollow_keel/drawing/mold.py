@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from ..core.geometry.arrays import Array, frozen
-from ..core.molds.shape import Face, section_outside
+from ..core.molds.shape import Face
 from ..core.molds.stations import Mold
 from ..core.planking.strips import Planking
 from ..core.results import Shape
@@ -39,7 +39,7 @@ def mold_drawing(shape: Shape, mold: Mold, style: LengthStyle, planking: Plankin
     outline, key = piece.outline, f"mold:{mold.name}"
     strokes = [Stroke(outline, Layer.MOLD, closed=True, filled=True, key=key)]
     strokes += [Stroke(hole, Layer.HOLE, closed=True, filled=True, key=key) for hole in piece.holes]
-    outside = section_outside(shape.hull, mold.station)
+    outside = shape.marks[mold.name].outside
     if len(outside):
         strokes.append(Stroke(outside if piece.half else _both_sides(outside), Layer.GHOST))
     bottom, top = float(outline[:, 1].min()), float(outline[:, 1].max())

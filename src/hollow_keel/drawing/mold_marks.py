@@ -10,7 +10,6 @@ import numpy as np
 
 from ..core.geometry.arrays import Array, frozen
 from ..core.job import Job
-from ..core.molds.bevels import bevel_calls
 from ..core.molds.shape import Face
 from ..core.molds.stations import Mold
 from ..core.planking.strips import Planking
@@ -22,6 +21,7 @@ from .model import Label, Layer, Stroke, line
 if TYPE_CHECKING:
     import shapely
 
+    from ..core.molds.mold_marks import MoldMarks
     from ..core.molds.pieces import Piece
 
 BEVEL_IN_MM = 16.0
@@ -73,27 +73,22 @@ def mold_marks(
     import shapely  # loads slowly
 
     marks = Marks(piece.half, shapely.buffer(shapely.Polygon(piece.outline, piece.holes), ON_WOOD_MM))
-    _levels(marks, shape, piece, style)
-    _bevels(marks, mold)
-    _spall(marks, shape, mold, style)
-    _notches(marks, shape, mold, style)
-    _stand(marks, shape, mold, style)
-    _plates(marks, shape, mold)
+    own = shape.marks[mold.name]
+    _levels(marks, own, style)
+    _bevels(marks, mold, own)
+    _spall(marks, own, shape.waterline, style)
+    _notches(marks, mold, own, style)
+    _stand(marks, own, style)
+    _plates(marks, own)
     if planking is not None and shape.job.molds.mark_planks:
         _planks(marks, mold, planking)
     _sides(marks, mold)
     return marks
 
 
-def _levels(marks: Marks, shape: Shape, piece: Piece, style: LengthStyle) -> None:
+def _levels(marks: Marks, own: MoldMarks, style: LengthStyle) -> None:
     """Waterlines and buttocks, each named where it begins."""
-    from ..core.molds.marks import buttocks, waterlines  # with shapely, which loads slowly
-
-    settings = shape.job.molds
-    for kind, axis, lines in (
-        ("WL", 1, waterlines(piece, settings.mark_waterlines, shape.waterline)),
-        ("B", 0, buttocks(piece, settings.mark_buttocks)),
-    ):
+    for kind, axis, lines in (("WL", 1, own.waterlines), ("B", 0, own.buttocks)):
         named: set[float] = set()
         for at, bit in lines:
             marks.strokes.append(Stroke(bit, Layer.GRID))
@@ -106,14 +101,14 @@ def _levels(marks: Marks, shape: Shape, piece: Piece, style: LengthStyle) -> Non
                 marks.labels.append(Label(place, text, Layer.GRID, "left" if axis == 1 else "middle", 1))
 
 
-def _bevels(marks: Marks, mold: Mold) -> None:
+def _bevels(marks: Marks, mold: Mold, own: MoldMarks) -> None:
     """The edges of both faces of a bevelled mold, and its bevels in half degrees."""
     if mold.far is None:
         return
     for points, layer in ((mold.edge.points, Layer.THIS_FACE), (mold.far.points, Layer.OTHER_FACE)):
         for side in marks.sides:
             marks.on_wood(points * [side, 1.0], layer)
-    for call in bevel_calls(mold):
+    for call in own.bevels:
         y, z = (call.at + BEVEL_IN_MM * call.inward).tolist()
         text = f"{call.called:g}°" + (" under" if call.sense == "under" else "")
         marks.labels += [
@@ -121,25 +116,20 @@ def _bevels(marks: Marks, mold: Mold) -> None:
         ]
 
 
-def _spall(marks: Marks, shape: Shape, mold: Mold, style: LengthStyle) -> None:
-    from ..core.molds.fittings import cross_spall
-
-    found = cross_spall(mold, shape.job.molds, shape.waterline)
-    if found is None:
+def _spall(marks: Marks, own: MoldMarks, waterline: float, style: LengthStyle) -> None:
+    if own.spall is None:
         return
-    z, y = found
-    above = format_length(abs(z - shape.waterline), style, unit=True)
-    where = "above" if z >= shape.waterline else "below"
+    z, y = own.spall
+    above = format_length(abs(z - waterline), style, unit=True)
+    where = "above" if z >= waterline else "below"
     marks.on_wood(frozen([(-y, z), (y, z)]), Layer.SPALL)
     text = f"CROSS SPALL {above} {where} the waterline, {format_length(2 * y, style, unit=True)} edge to edge"
     marks.labels.append(Label((0.5 * y if marks.half else 0.0, z), text, Layer.SPALL, rise=1))
 
 
-def _notches(marks: Marks, shape: Shape, mold: Mold, style: LengthStyle) -> None:
+def _notches(marks: Marks, mold: Mold, own: MoldMarks, style: LengthStyle) -> None:
     """The bevel of a notch's floor where the keel or stem climbs."""
-    from ..core.molds.notches import notches
-
-    for notch in notches(mold, shape.job.molds):
+    for notch in own.floors:
         if notch.what == "stringer" or abs(notch.slope) < math.radians(LEAST_CLIMB):
             continue
         degrees = round(abs(math.degrees(notch.slope)) * 2) / 2
@@ -149,14 +139,12 @@ def _notches(marks: Marks, shape: Shape, mold: Mold, style: LengthStyle) -> None
         text = (
             f"{notch.what}: {degrees:g}°, {format_length(across, style, unit=True)} {away} on the other face"
         )
-        marks.labels.append(Label(notch.floor, text, Layer.BEVEL, "left" if marks.half else "middle", 1))
+        marks.labels.append(Label(notch.at, text, Layer.BEVEL, "left" if marks.half else "middle", 1))
 
 
-def _stand(marks: Marks, shape: Shape, mold: Mold, style: LengthStyle) -> None:
+def _stand(marks: Marks, own: MoldMarks, style: LengthStyle) -> None:
     """The set-up line where the legs end, and their spread."""
-    from ..core.molds.stand import stand_of
-
-    stand = stand_of(mold, shape.job.setup, shape.setup.beam_level)
+    stand = own.stand
     if stand is None:
         return
     half = max(stand.outside, stand.foot)
@@ -170,16 +158,14 @@ def _stand(marks: Marks, shape: Shape, mold: Mold, style: LengthStyle) -> None:
     )
 
 
-def _plates(marks: Marks, shape: Shape, mold: Mold) -> None:
+def _plates(marks: Marks, own: MoldMarks) -> None:
     """Gussets over the butt and their screws."""
-    from ..core.molds.fittings import gussets
-
-    for plate in gussets(mold, shape.job.molds, shape.job.setup, shape.setup.beam_level):
-        own, screws = plate.outline, plate.screws
+    for plate in own.gussets:
+        outline, screws = plate.outline, plate.screws
         if marks.half:
-            own, screws = np.maximum(own, [0.0, -np.inf]), screws[screws[:, 0] > 0]
-        marks.strokes.append(Stroke(own, Layer.FITTING, closed=True))
-        top = own[np.argmax(own.sum(axis=1))]
+            outline, screws = np.maximum(outline, [0.0, -np.inf]), screws[screws[:, 0] > 0]
+        marks.strokes.append(Stroke(outline, Layer.FITTING, closed=True))
+        top = outline[np.argmax(outline.sum(axis=1))]
         marks.labels.append(Label((float(top[0]), float(top[1])), "gusset", Layer.FITTING, "right", -1))
         marks.strokes += screw_marks(screws)
 

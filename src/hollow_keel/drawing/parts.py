@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ..core.geometry.arrays import frozen
-from ..core.molds.fittings import gussets
 from ..core.molds.parts import MoldPart
 from ..core.results import Shape
 from .model import Drawing, Label, Layer, Stroke, line
@@ -32,7 +31,7 @@ class PartDrawer:
 
     def __call__(self, part: MoldPart) -> Drawing:
         """The part in its mold's own frame, seen from the side it is cut from."""
-        if part.piece is None:
+        if part.gusset is not None:
             return self._plate(part)
         if part.mold not in self._drawn:
             style = self._shape.job.units.style
@@ -54,10 +53,8 @@ class PartDrawer:
         return Drawing(part.name, strokes, (*labels, self._name(part)))
 
     def _plate(self, part: MoldPart) -> Drawing:
-        job = self._shape.job
-        plates = gussets(self._molds[part.mold], job.molds, job.setup, self._shape.setup.beam_level)
-        own = next(p for p in plates if part.name.endswith(p.name))
-        strokes = [Stroke(part.outline, Layer.MOLD, closed=True), *screw_marks(own.screws)]
+        assert part.gusset is not None
+        strokes = [Stroke(part.outline, Layer.MOLD, closed=True), *screw_marks(part.gusset.screws)]
         low, high = float(part.outline[:, 1].min()), float(part.outline[:, 1].max())
         strokes.append(line((0.0, low), (0.0, high), layer=Layer.CENTRELINE))
         return Drawing(part.name, tuple(strokes), (self._name(part),))

@@ -7,7 +7,6 @@ from dataclasses import replace
 import numpy as np
 
 from ..core.geometry.arrays import Array
-from ..core.molds.parts import mold_parts
 from ..core.results import Shape
 from ..core.settings.layout import Layout, Placed
 from .model import Drawing, Label, Layer, Stroke, box
@@ -21,7 +20,7 @@ KEPT = frozenset(
 
 def sheets_drawing(shape: Shape, layout: Layout, only: int | None = None) -> Drawing:
     """All sheets beside each other, or one of them (from 0), with every part's cuts and marks."""
-    parts = {part.name: part for part in mold_parts(shape.job, shape.molds, shape.setup.beam_level)}
+    parts = {part.name: part for part in shape.parts.parts}
     draw = PartDrawer(shape)
     strokes: list[Stroke] = []
     labels: list[Label] = []

@@ -8,7 +8,8 @@ import numpy as np
 
 from ..core.geometry.arrays import Array, frozen
 from ..core.geometry.polyline import height_crossing
-from ..core.molds.stem import Lamination, Stem, inner_stem, stem_mold
+from ..core.molds.end_stages import StemPiece
+from ..core.molds.stem import Lamination, Stem
 from ..core.results import Shape
 from ..core.units import LengthStyle, format_length
 from .model import Drawing, Label, Layer, Stroke, line
@@ -18,15 +19,11 @@ CALL_MM = 100.0
 LINE_MM = 6.0
 
 
-def stem_drawings(shape: Shape, *, stern: bool) -> list[Drawing]:
-    """The inner stem at one end, and its mold. Raises ImpossiblePlan where there is none."""
-    job = shape.job
-    stem = inner_stem(shape.hull, job.molds.skin, job.stem, stern=stern)
-    drawings = [_stem(shape, stem, stern)]
-    if shape.molds.molds and not shape.setup.upright:  # upright the stem stands on the keel
-        nearest = shape.molds.molds[-1 if stern else 0]
-        outline = stem_mold(stem, nearest, shape.setup.beam_level, stern=stern)
-        drawings.append(_mold(shape, stem, outline, nearest.name, stern))
+def stem_drawings(shape: Shape, piece: StemPiece) -> list[Drawing]:
+    """The inner stem at one end, and its mold where it has one."""
+    drawings = [_stem(shape, piece.stem, piece.stern)]
+    if piece.mold is not None:
+        drawings.append(_mold(shape, piece.stem, piece.mold.outline, piece.mold.nearest, piece.stern))
     return drawings
 
 

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 import numpy as np
-import shapely
 
 from ..core.geometry.arrays import frozen
+from ..core.molds.end_stages import TransomPiece
 from ..core.molds.ends import Transom
+from ..core.rules import CLEAR_OF_BEVEL_MM
 from ..core.units import LengthStyle, format_length
 from .model import Drawing, Label, Layer, Stroke, line
 
-SET_IN_MM, LEG_MM, RIB_MM = 25.0, 80.0, 70.0
-"""A transom mold stays so far inside the transom's edge, clear of its bevel; its legs; the depth of a rib."""
+BETWEEN_RIBS_MM = 210.0
 
 
 def transom_drawing(transom: Transom, job: str, style: LengthStyle) -> Drawing:
@@ -54,63 +54,41 @@ def _rake_words(transom: Transom, style: LengthStyle) -> str:
     return f"{words}; bend it to {format_length(transom.radius, style, unit=True)} radius, then each line is true on its own face"
 
 
-def transom_mold_drawing(transom: Transom, job: str, style: LengthStyle, level: float | None) -> Drawing:
-    """What carries the transom until it is planked: for a flat one a board along its forward face, SET_IN_MM inside its
-    edge, with its legs to the set-up line `level` mm above the foot along the rake (None: to its own head); for a bent
-    one the two ribs it is bent over."""
-    if transom.radius is not None:
-        return _ribs(transom, job, style)
-    face = shapely.Polygon(np.concatenate([transom.forward[::-1] * [-1.0, 1.0], transom.forward]))
-    board = max(shapely.get_parts(shapely.buffer(face, -SET_IN_MM)), key=lambda part: part.area)
-    _, _, right, top = board.bounds
-    if level is not None and level > top:
-        half = 0.6 * right
-        legs = [
-            shapely.box(s * half - LEG_MM / 2, top - LEG_MM, s * half + LEG_MM / 2, level) for s in (-1, 1)
-        ]
-        board = shapely.union_all([board, *legs])
-    outline = frozen(np.asarray(board.exterior.coords)[:-1])
-    bottom, high = float(outline[:, 1].min()), float(outline[:, 1].max())
-    middle = (0.0, bottom + 0.45 * (top - bottom))
+def transom_mold_drawing(piece: TransomPiece, job: str, style: LengthStyle) -> Drawing:
+    """What carries the transom until it is planked: a board with its legs, or ribs."""
+    transom, board = piece.transom, piece.mold.board
+    if board is None:
+        return _ribs(piece, job, style)
+    forward = np.concatenate([transom.forward[::-1] * [-1.0, 1.0], transom.forward])
+    bottom, high = float(board[:, 1].min()), float(board[:, 1].max())
+    middle = (0.0, bottom + 0.45 * (float(forward[:, 1].max()) - CLEAR_OF_BEVEL_MM - bottom))
+    inside = format_length(CLEAR_OF_BEVEL_MM, style, unit=True)
     return Drawing(
         "Transom mold",
         (
-            Stroke(outline, Layer.MOLD, closed=True, filled=True),
-            Stroke(np.concatenate([transom.forward[::-1] * [-1.0, 1.0], transom.forward]), Layer.GHOST),
+            Stroke(board, Layer.MOLD, closed=True, filled=True),
+            Stroke(forward, Layer.GHOST),
             line((0.0, bottom), (0.0, high), layer=Layer.CENTRELINE),
         ),
         (
             Label(middle, "TRANSOM MOLD", Layer.TITLE, rise=1, strong=True),
             Label(middle, f"{job} · its after face lies on the transom's forward face, {_rake_words(transom, style)}", rise=-1),
-            Label((middle[0], middle[1] - 6.0), f"{format_length(SET_IN_MM, style, unit=True)} inside its edge all round", rise=-1),
+            Label((middle[0], middle[1] - 6.0), f"{inside} inside its edge all round", rise=-1),
         ),
     )  # fmt: skip
 
 
-def _ribs(transom: Transom, job: str, style: LengthStyle) -> Drawing:
-    """Ribs that a bent transom is clamped over, near its head and half-way down, each an arc of its forward face."""
-    assert transom.radius is not None
-    depth = transom.radius
+def _ribs(piece: TransomPiece, job: str, style: LengthStyle) -> Drawing:
+    """Ribs that a bent transom is clamped over, one below the other."""
     strokes: list[Stroke] = []
     labels: list[Label] = []
-    for k, share in enumerate((0.9, 0.5)):
-        high = share * float(transom.forward[-1, 1])
-        wide = float(np.interp(high, transom.forward[:, 1], transom.forward[:, 0])) - SET_IN_MM
-        angles = np.linspace(-wide / depth, wide / depth, 49)
-        arc = np.column_stack([depth * np.sin(angles), depth * np.cos(angles) - depth])
-        back = float(arc[:, 1].min()) - RIB_MM
-        outline = np.concatenate([arc, [[arc[-1, 0], back], [arc[0, 0], back]]]) - [0.0, k * 3 * RIB_MM]
+    for k, rib in enumerate(piece.mold.ribs):
+        outline = rib.outline - [0.0, k * BETWEEN_RIBS_MM]
+        low, high = float(outline[:, 1].min()), float(outline[:, 1].max())
         strokes.append(Stroke(frozen(outline), Layer.MOLD, closed=True, filled=True))
-        strokes.append(
-            line((0.0, float(outline[:, 1].min())), (0.0, float(outline[:, 1].max())), layer=Layer.CENTRELINE)
-        )
-        where = format_length(high, style, unit=True)
-        labels.append(
-            Label((0.0, back / 2 - k * 3 * RIB_MM), f"RIB, {where} up the rake", Layer.TITLE, strong=True)
-        )
-    labels.append(
-        Label(
-            (0.0, 10.0), f"{job} · the transom is bent over these ribs, {_rake_words(transom, style)}", rise=1
-        )
-    )
+        strokes.append(line((0.0, low), (0.0, high), layer=Layer.CENTRELINE))
+        text = f"RIB, {format_length(rib.up, style, unit=True)} up the rake"
+        labels.append(Label((0.0, (low + high) / 2), text, Layer.TITLE, strong=True))
+    over = f"{job} · the transom is bent over these ribs, {_rake_words(piece.transom, style)}"
+    labels.append(Label((0.0, 10.0), over, rise=1))
     return Drawing("Transom ribs", tuple(strokes), tuple(labels))

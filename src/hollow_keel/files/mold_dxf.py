@@ -10,8 +10,6 @@ from collections.abc import Sequence
 import ezdxf
 from ezdxf import units as dxf_units
 
-from ..core.molds.nesting import fingerprint
-from ..core.molds.parts import mold_parts
 from ..core.molds.stations import Mold
 from ..core.results import Shape
 from ..drawing.model import Drawing, Layer
@@ -35,11 +33,10 @@ def parts_zip(shape: Shape) -> bytes:
     out = io.BytesIO()
     draw = PartDrawer(shape)
     layout = shape.job.layout
-    parts = mold_parts(shape.job, shape.molds, shape.setup.beam_level)
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
-        for part in parts:
+        for part in shape.parts.parts:
             _add(archive, f"{part.name.replace(' ', '-')}.dxf", drawings_dxf([draw(part)]))
-        if layout is not None and layout.of == fingerprint([p.part for p in parts]):
+        if layout is not None and layout.of == shape.parts.fingerprint:
             for number in range(layout.pieces):
                 name = sheet_name(layout, number).split(" of ", maxsplit=1)[0].replace(" ", "-")
                 _add(archive, f"{name}.dxf", drawings_dxf([sheets_drawing(shape, layout, number)]))

@@ -4,16 +4,14 @@ from __future__ import annotations
 
 import csv
 import io
+from collections.abc import Sequence
 
 import numpy as np
 
-from ..core.errors import ImpossiblePlan
 from ..core.geometry.arrays import Array
-from ..core.molds.bevels import bevel_calls
-from ..core.molds.ends import stem_bevels
-from ..core.offsets.table import EndKind
+from ..core.molds.end_stages import StemBevels
 from ..core.results import Shape
-from ..core.units import plain_length
+from ..core.units import LengthStyle, plain_length
 
 STRAY_MM = 0.08
 """A straight line between two neighbouring prick points strays from the drawn edge by less, from the curve by a tenth."""
@@ -62,22 +60,14 @@ def prick_points_csv(shape: Shape) -> str:
     return out.getvalue()
 
 
-def stem_csv(shape: Shape) -> str:
-    """Bevels of each stem from its foot up: position, height, the angle of the planking to the centre plane.
-
-    Raises ImpossiblePlan for a hull without a stem.
-    """
-    style = shape.job.units.style
-    lines = shape.hull.lines
-    ends = [stern for stern, end in ((False, lines.bow), (True, lines.stern)) if end.kind is EndKind.STEM]
-    if not ends:
-        raise ImpossiblePlan("This hull has no stem.")
+def stem_csv(stems: Sequence[StemBevels], style: LengthStyle) -> str:
+    """Bevels of each stem from its foot up: position, height, the angle of the planking to the centre plane."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(["stem", f"position ({style.name})", f"height ({style.name})", "bevel (degrees)"])
-    for stern in ends:
-        for x, z, angle in stem_bevels(shape.hull, stern=stern):
-            name = "stern" if stern else "bow"
+    for stem in stems:
+        for x, z, angle in stem.bevels:
+            name = "stern" if stem.stern else "bow"
             writer.writerow(
                 [name, plain_length(x, style), plain_length(z, style), f"{np.degrees(angle):.1f}"]
             )
@@ -99,7 +89,7 @@ def bevels_csv(shape: Shape) -> str:
         ]
     )
     for mold in shape.molds.molds:
-        for call in bevel_calls(mold):
+        for call in shape.marks[mold.name].bevels:
             across = plain_length(call.across(mold.thickness), style)
             writer.writerow(
                 [mold.name, plain_length(call.along, style), f"{call.called:g}", call.sense, across]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog, QInputDialog
 
@@ -14,6 +15,16 @@ from ..core.units import format_length, parse_length
 from ..files.atomic import write_atomic
 from .aside import run_aside
 from .shell import Shell
+
+if TYPE_CHECKING:
+    from ..core.results import Results
+
+
+def _written(export: Export, results: Results) -> bytes:
+    """The file, with what is worked out for nobody but who asks for it."""
+    from ..core.pipeline import completed
+
+    return export.write(completed(results, export.needs))
 
 
 @dataclass
@@ -40,7 +51,7 @@ class Exporter:
             path = Path(name)
         try:
             results = self.shell.results_for(export)
-            data = results and run_aside(self.shell.top, "Writing…", lambda: export.write(results))
+            data = results and run_aside(self.shell.top, "Writing…", lambda: _written(export, results))
             if data is None:
                 self.shell.say("Nothing was written.")
                 return

@@ -15,9 +15,8 @@ from PySide6.QtWidgets import (
 from ..app.nester import NestRun
 from ..core.errors import InputError
 from ..core.findings import mm
-from ..core.molds.nesting import fingerprint
 from ..core.molds.offcuts import largest_left_over
-from ..core.molds.parts import mold_parts, sheet_weight
+from ..core.molds.parts import sheet_weight
 from ..core.results import Shape
 from ..core.settings.layout import Layout, Sheets
 from ..core.units import LengthStyle, format_length, parse_length
@@ -41,7 +40,7 @@ class SheetsDialog(BesideDialog):
         super().__init__(style, parent)
         self.setWindowTitle("Molds on sheets")
         self.shape, self.theme = shape, theme
-        self.parts = mold_parts(shape.job, shape.molds, shape.setup.beam_level)
+        self.parts = shape.parts
         self.sheets: Sheets = shape.job.sheets
         self.layout_now: Layout | None = shape.job.layout
         row = QHBoxLayout()
@@ -102,7 +101,7 @@ class SheetsDialog(BesideDialog):
             return
         self.stop()
         self.layout_now = None
-        self.begin_work(NestRun([part.part for part in self.parts], self.sheets, SECONDS))
+        self.begin_work(NestRun(self.parts.flat, self.sheets, SECONDS))
 
     def take(self, value: Layout) -> None:
         """A better layout."""
@@ -117,14 +116,14 @@ class SheetsDialog(BesideDialog):
         self.keep.setEnabled(layout is not None and not self.stale)
         if layout is None:
             self.view.show_drawing(Drawing("", ()), self.theme, self.style_of_lengths)
-            self.said.setText(f"{len(self.parts)} parts. Press Lay out.")
+            self.said.setText(f"{len(self.parts.parts)} parts. Press Lay out.")
             return
         drawing = sheets_drawing(self.shape, layout) if not self.stale else Drawing("", ())
         self.view.show_drawing(drawing, self.theme, self.style_of_lengths)
         if self.stale:
             self.said.setText("The molds have changed since they were laid out. Lay them out again.")
             return
-        weight = sheet_weight(self.parts, self.shape.job.molds.thickness, PLYWOOD)
+        weight = sheet_weight(self.parts.parts, self.shape.job.molds.thickness, PLYWOOD)
         how = (
             ""
             if layout.shapes
@@ -139,7 +138,7 @@ class SheetsDialog(BesideDialog):
             else ""
         )
         text = (
-            f"{sheets} for {len(self.parts)} parts{how}; {layout.used:.0%} of them is parts, about "
+            f"{sheets} for {len(self.parts.parts)} parts{how}; {layout.used:.0%} of them is parts, about "
             f"{weight:.0f} kg at {PLYWOOD:.0f} kg/m³; {cut:.0f} m to cut."
         )
         if not self.running and layout.count:
@@ -151,7 +150,7 @@ class SheetsDialog(BesideDialog):
     @property
     def stale(self) -> bool:
         """Whether the layout shown was made of other parts than there are now."""
-        return self.layout_now is not None and self.layout_now.of != fingerprint([p.part for p in self.parts])
+        return self.layout_now is not None and self.layout_now.of != self.parts.fingerprint
 
 
 def _sizes(text: str, style: LengthStyle) -> tuple[tuple[float, float], ...]:

@@ -14,6 +14,8 @@ from .stages import MOLDS
 if TYPE_CHECKING:
     from collections.abc import Mapping
 
+    from .mold_marks import MoldMarks
+    from .parts import CutParts
     from .pieces import Piece
 
 PIECE = (
@@ -24,6 +26,9 @@ PIECE = (
     "setup.rail_spread", "setup.foot_height", "setup.overhang",
 )  # fmt: skip
 """What a piece depends on besides its mold."""
+MARKED = ("molds.mark_waterlines", "molds.mark_buttocks", "molds.spall_above", "molds.gussets")
+EXCESS = ("molds.false_bottom", "molds.deduction")
+"""How the two schools of deduction differ."""
 
 
 def _pieces(given: Given) -> Mapping[str, Piece]:
@@ -35,6 +40,19 @@ def _pieces(given: Given) -> Mapping[str, Piece]:
 
 def _piece_findings(pieces: Mapping[str, Piece]) -> list[Finding]:
     return [finding for piece in pieces.values() for finding in piece.findings]
+
+
+def _marks(given: Given) -> Mapping[str, MoldMarks]:
+    from .mold_marks import mold_marks
+
+    level, waterline = given[SETUP].beam_level, given[WATERLINE].height
+    return mold_marks(given[HULL], given[MOLDS], given[PIECES], given.job, level, waterline)
+
+
+def _parts(given: Given) -> CutParts:
+    from .parts import cut_parts
+
+    return cut_parts(given[MOLDS], given[PIECES], given[MARKS])
 
 
 def _proud(given: Given) -> tuple[Finding, ...]:
@@ -53,6 +71,15 @@ def _printed(given: Given) -> tuple[Finding, ...]:
 
 
 PIECES = Stage("pieces", "molds", "the pieces of the molds", PIECE, (MOLDS, SETUP), _pieces, _piece_findings)
+MARKS = Stage(
+    "marks",
+    "molds",
+    "the marks on the molds",
+    (*PIECE, *MARKED, *EXCESS),
+    (HULL, MOLDS, SETUP, WATERLINE, PIECES),
+    _marks,
+)
+PARTS = Stage("parts", "molds", "the parts that are cut", (), (MOLDS, PIECES, MARKS), _parts)
 PROUD = Stage(
     "proud", "molds", "whether molds stand proud of the planking",
     ("molds.edge", "molds.skin", "molds.strapping", "molds.false_bottom", "molds.deduction"), (HULL, MOLDS, WATERLINE), _proud,
@@ -63,4 +90,4 @@ PRINTED = Stage(
     lambda found: found, Turn.CHECKS,
 )  # fmt: skip
 
-STAGES = (PIECES, PROUD, PRINTED)
+STAGES = (PIECES, MARKS, PARTS, PROUD, PRINTED)

@@ -111,7 +111,9 @@ class DistanceField:
         )
         return gap, near
 
-    def _told(self, points: Array, gap: Array, near: IntArray) -> tuple[Array, Array, Array, Array, BoolArray]:
+    def _told(
+        self, points: Array, gap: Array, near: IntArray
+    ) -> tuple[Array, Array, Array, Array, BoolArray]:
         """What each of the nearest samples (n, k) says of points (n, 3): the distance; along and aside of its ray; its edge-set;
         and whether it lies too far away to tell more than a bound."""
         own = self._sample
