@@ -16,7 +16,7 @@ from hollow_keel.core.change import change
 from hollow_keel.core.errors import ImpossiblePlan, InputError
 from hollow_keel.core.findings import in_words
 from hollow_keel.core.molds.nesting import as_rectangles
-from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.pipeline import Pipeline, completed
 from hollow_keel.core.results import SHAPE, Results
 from hollow_keel.core.settings.layout import Sheets
 from hollow_keel.demo.jobs import linnet
@@ -129,7 +129,7 @@ def test_every_export_makes_something(results: Results) -> None:
     job = change(shape.job, "", layout=as_rectangles(parts, Sheets(length=3050.0, width=1525.0)))
     laid = Results(job, results.values)
     for export in EXPORTS:
-        assert len(export.write(laid)) > 200
+        assert len(export.write(completed(laid, export.needs))) > 200
 
 
 def test_unknown_kind_and_paper(results: Results) -> None:

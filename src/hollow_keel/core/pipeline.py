@@ -12,7 +12,7 @@ from .geometry.curves import KeptCurves
 from .job import Job
 from .results import SHAPE, Results, Shape
 from .stage import Failed, FailureKind, Stage, Tick, Value
-from .stages import STAGES, keys_of, needed_for
+from .stages import SHOWN, keys_of, needed_for
 
 T = TypeVar("T")
 log = logging.getLogger(__name__)
@@ -44,7 +44,7 @@ class Pipeline:
     def results(
         self,
         job: Job,
-        wanted: Iterable[Stage[Any]] = STAGES,
+        wanted: Iterable[Stage[Any]] = SHOWN,
         tick: Tick = no_tick,
         glad_of: Iterable[Stage[Any]] = (),
     ) -> Results:

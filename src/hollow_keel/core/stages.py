@@ -30,12 +30,14 @@ def _stages() -> Iterable[Stage[Any]]:
 
 STAGES: tuple[Stage[Any], ...] = tuple(_stages())
 BY_ID: Mapping[str, Stage[Any]] = {stage.id: stage for stage in STAGES}
+SHOWN = tuple(stage for stage in STAGES if stage.shown)
+"""What a job comes to for everybody; the rest is for who asks for it."""
 KEY_BYTES = 12
 
 
 def turns() -> list[tuple[Stage[Any], ...]]:
     """All stages that are shown, by when they are worked out after an edit."""
-    return [tuple(s for s in STAGES if s.turn is turn and s.shown) for turn in Turn]
+    return [tuple(s for s in SHOWN if s.turn is turn) for turn in Turn]
 
 
 def needed_for(wanted: Iterable[Stage[Any]], job: Job | None = None) -> tuple[Stage[Any], ...]:

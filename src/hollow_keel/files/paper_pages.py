@@ -12,16 +12,19 @@ from ..drawing.model import Drawing
 from .paper import FONT, PAPERS, Ink, Sheet
 
 MARGIN_MM, ROW_MM, TEXT_MM = 14.0, 6.4, 3.4
-BESIDE_MM, HEAD_MM = 14.0, 2.8
+BESIDE_MM, HEAD_MM, LARGE_MM = 14.0, 2.8, 3.8
+BETWEEN_MM, FOOT_MM = 8.0, 5.0
 
 
 @dataclass(frozen=True)
 class Head:
-    """A column of a table: its heading, its share of the width, and whether it holds figures (to the right)."""
+    """A column of a table: its heading, its share of the width, whether it holds figures (to the right), and whether they are what
+    the table is read for."""
 
     text: str
     share: float
     figures: bool = False
+    strong: bool = False
 
 
 Column = tuple[Head, float, float]
@@ -29,44 +32,71 @@ Column = tuple[Head, float, float]
 
 
 class Pages:
-    """A PDF written from top to bottom, or some pages of one (`sheet`) of another `size`. `y` is where the next thing's top
-    goes."""
+    """A PDF written from top to bottom, or some pages of one (`sheet`) of another `size`, in so many `columns`; `foot` is said at
+    the bottom of every page. `y` is where the next thing's top goes."""
 
     def __init__(
-        self, title: str, beside: str, sheet: Sheet | None = None, size: tuple[float, float] = PAPERS["a4"]
+        self,
+        title: str,
+        beside: str,
+        sheet: Sheet | None = None,
+        size: tuple[float, float] = PAPERS["a4"],
+        *,
+        columns: int = 1,
+        foot: Sequence[str] = (),
     ) -> None:
         self.width, self.height = size
-        self.title, self.beside = title, beside
+        self.title, self.beside, self.foot = title, beside, foot
         self.sheet = sheet or Sheet(title)
         self.y = 0.0
+        self.columns, self._column, self._aside = columns, 0, 0.0
+        self._top = 0.0
         self._open = False
 
     @property
+    def left(self) -> float:
+        """Left edge of the column that is written."""
+        return MARGIN_MM + self._aside + self._column * (self.across + BETWEEN_MM)
+
+    @property
     def across(self) -> float:
-        """Width between the margins."""
-        return self.width - 2 * MARGIN_MM
+        """Width of a column."""
+        whole = self.width - 2 * MARGIN_MM - self._aside
+        return (whole - (self.columns - 1) * BETWEEN_MM) / self.columns
+
+    @property
+    def bottom(self) -> float:
+        """Nothing but the foot goes below."""
+        return MARGIN_MM + FOOT_MM * len(self.foot)
 
     def page(self) -> None:
         """Begin a page with the title on it."""
         if self._open:
             self.sheet.end_page()
-        self._open = True
+        self._open, self._column, self._aside = True, 0, 0.0
         self.sheet.page(self.width, self.height)
         top = self.height - MARGIN_MM - 4
         self.sheet.text(MARGIN_MM, top, self.title, 5.0, strong=True)
         self.sheet.text(self.width - MARGIN_MM, top, self.beside, 3.0, anchor="right")
-        self.y = top - 8
+        for k, text in enumerate(reversed(self.foot)):
+            self.sheet.text(MARGIN_MM, MARGIN_MM - 4 + FOOT_MM * k, text, 3.2)
+        self.y = self._top = top - 8
 
     def room(self, high: float) -> None:
-        """Go on to another page where less than `high` mm are left."""
-        if not self._open or self.y - high < MARGIN_MM:
+        """Go on to another column or page where less than `high` mm are left."""
+        if not self._open:
             self.page()
+        elif self.y - high < self.bottom:
+            if self._column + 1 < self.columns:
+                self._column, self.y = self._column + 1, self._top
+            else:
+                self.page()
 
     def heading(self, text: str, *, with_next: float = 20.0) -> None:
         """A heading, kept together with so much of what follows."""
         self.room(13 + with_next)
         self.y -= 9
-        self.sheet.text(MARGIN_MM, self.y, text, 4.2, strong=True)
+        self.sheet.text(self.left, self.y, text, 4.2, strong=True)
         self.y -= 4
 
     def line(self, text: str, *, strong: bool = False, indent: float = 0.0) -> None:
@@ -74,7 +104,7 @@ class Pages:
         for part in broken(text, self.across - indent, TEXT_MM):
             self.room(ROW_MM)
             self.y -= 4.8
-            self.sheet.text(MARGIN_MM + indent, self.y, part, TEXT_MM, strong=strong)
+            self.sheet.text(self.left + indent, self.y, part, TEXT_MM, strong=strong)
 
     def picture(self, drawing: Drawing, high: float, *, stretched: bool = False) -> None:
         """A drawing as large as the width and a height allow, with room for texts at its sides; `stretched` fills both."""
@@ -87,30 +117,68 @@ class Pages:
             across = up = min(across, up)
         fitted = drawing.stretched(across, up)
         self.y -= 5
-        self.sheet.drawing(fitted, (MARGIN_MM + BESIDE_MM - left * across, self.y - top * up), 1.0)
+        self.sheet.drawing(fitted, (self.left + BESIDE_MM - left * across, self.y - top * up), 1.0)
         self.y -= (top - bottom) * up + 9
 
-    def table(self, heads: Sequence[Head], rows: Iterable[Sequence[str]], *, boxes: bool = False) -> None:
-        """Rows under headings that are said again on every page; long cells run on below; `boxes` to tick at the left."""
-        start = MARGIN_MM + (7.0 if boxes else 0.0)
-        whole = self.width - MARGIN_MM - start
+    def picture_aside(self, drawing: Drawing, share: float) -> None:
+        """A drawing at the left, in a share of the width; what follows on this page stands at its right."""
+        left, bottom, right, top = drawing.bounds()
+        wide = share * self.across
+        scale = min(
+            (wide - BESIDE_MM) / max(right - left, 1e-6),
+            (self.y - self.bottom - 9) / max(top - bottom, 1e-6),
+        )
+        self.sheet.drawing(drawing, (self.left - left * scale, self.y - 5 - top * scale), scale)
+        self._aside = wide + BETWEEN_MM
+
+    def item(self, text: str, more: str = "") -> None:
+        """A box to tick with a text, and what else is to be said of it below."""
+        self.room(2 * ROW_MM)
+        self.y -= 4.8
+        tick_box(self.sheet, self.left, self.y - 0.5)
+        parts = [(part, True) for part in broken(text, self.across - 7, LARGE_MM)]
+        parts += [(part, False) for part in broken(more, self.across - 7, LARGE_MM) if more]
+        for part, strong in parts:
+            self.sheet.text(self.left + 7, self.y, part, LARGE_MM, strong=strong)
+            self.y -= 5
+        self.y -= 1.5
+
+    def table(
+        self,
+        heads: Sequence[Head],
+        rows: Iterable[Sequence[str]],
+        *,
+        boxes: bool = False,
+        size: float = TEXT_MM,
+    ) -> None:
+        """Rows under headings that are said again on every page; long cells run on below; `boxes` to tick at the left; texts of
+        a `size` in mm."""
+        self.room(3 * ROW_MM)
+        columns = self._laid_out(heads, boxes)
+        self._heads(columns)
+        step = 1.235 * size
+        for row in rows:
+            cells = _in_columns(row, columns, size)
+            high = size + 3.0 + step * (max(len(c) for c in cells) - 1)
+            before = self.y
+            self.room(high)
+            if self.y > before:
+                columns = self._laid_out(heads, boxes)
+                self._heads(columns)
+            self._write(cells, columns, (size, size + 1.2, step))
+            if boxes:
+                tick_box(self.sheet, self.left, self.y - size - 1.4)
+            self._rule(high, Ink(0.7, 0.1))
+
+    def _laid_out(self, heads: Sequence[Head], boxes: bool) -> list[Column]:
+        start = self.left + (7.0 if boxes else 0.0)
+        whole = self.left + self.across - start
         total = sum(h.share for h in heads)
         columns: list[Column] = []
         for head in heads:
             columns.append((head, start, whole * head.share / total))
             start += columns[-1][2]
-        self.room(3 * ROW_MM)
-        self._heads(columns)
-        for row in rows:
-            cells = _in_columns(row, columns, TEXT_MM)
-            high = ROW_MM + 4.2 * (max(len(c) for c in cells) - 1)
-            if self.y - high < MARGIN_MM:
-                self.page()
-                self._heads(columns)
-            self._write(cells, columns, (TEXT_MM, 4.6, 4.2))
-            if boxes:
-                tick_box(self.sheet, MARGIN_MM, self.y - 4.8)
-            self._rule(high, Ink(0.7, 0.1))
+        return columns
 
     def _heads(self, columns: Sequence[Column]) -> None:
         cells = _in_columns([head.text for head, *_ in columns], columns, HEAD_MM)
@@ -130,13 +198,15 @@ class Pages:
         for lines, (head, left, width) in zip(cells, columns, strict=True):
             at, anchor = (left + width - 2, "right") if head.figures else (left, "left")
             for k, text in enumerate(lines):
-                self.sheet.text(at, self.y - down - step * k, text, size, anchor=anchor, strong=strong)
+                self.sheet.text(
+                    at, self.y - down - step * k, text, size, anchor=anchor, strong=strong or head.strong
+                )
 
     def _rule(self, high: float, ink: Ink) -> None:
         """A line under a row so high; the next thing goes below it."""
         self.y -= high
         self.sheet.pen(ink)
-        self.sheet.polyline([(MARGIN_MM, self.y), (self.width - MARGIN_MM, self.y)])
+        self.sheet.polyline([(self.left, self.y), (self.left + self.across, self.y)])
 
     def close(self) -> None:
         """The last of these pages is done."""

@@ -14,7 +14,7 @@ from ..core.job import Job
 from ..core.planking.stages import BEHAVIOURS, PLANKING, REPLAN
 from ..core.results import SHAPE, Results, Shape
 from ..core.stage import Failed, FailureKind, Stage, Turn, Value
-from ..core.stages import BY_ID, STAGES, keys_of
+from ..core.stages import BY_ID, SHOWN, STAGES, keys_of
 from ..core.stock.stages import STOCK
 from ..core.units import LengthStyle, format_length, spoken_length
 from .theme import LIGHT, Theme
@@ -27,8 +27,6 @@ if TYPE_CHECKING:
     from ..core.planking.mechanics import Behaviour
     from ..core.planking.strips import Planking, Strip
     from ..core.stock.plan import StockPlan
-
-SHOWN = tuple(stage for stage in STAGES if stage.shown)
 
 
 @dataclass(frozen=True)

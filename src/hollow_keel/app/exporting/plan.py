@@ -7,11 +7,11 @@ import json
 from ...core.hull.stages import LINES
 from ...core.planking.stages import CENTRE_CUTS, TICKS
 from ...core.results import Results
-from ...core.stages import STAGES
+from ...core.stages import SHOWN
 from ..export import Export
 
 GROUP = "Offsets and plan"
-PLAN = tuple(stage for stage in STAGES if stage not in (TICKS, CENTRE_CUTS))
+PLAN = tuple(stage for stage in SHOWN if stage not in (TICKS, CENTRE_CUTS))
 """All but where strips come on molds, which no part of the plan file tells."""
 
 
