@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import os
 import queue
+import time
+import tty
 
 import pytest
 
@@ -40,6 +43,26 @@ def test_every_simulated_kind_can_be_heard_and_read() -> None:
 def test_a_dropout_is_an_empty_line_and_a_caliper_is_fine() -> None:
     assert lines(Instrument(fails=1.0), [10.0]) == [""]
     assert float(lines(caliper(), [6.35])[0].removesuffix(" mm")) == pytest.approx(6.35, abs=0.15)
+
+
+@pytest.mark.parametrize("end", [b"\n", b"\r", b"\r\n"])
+def test_a_line_ends_as_the_instrument_ends_it(end: bytes) -> None:
+    """Byte by byte, so that no end of a line comes whole."""
+    heard: queue.Queue[str] = queue.Queue()
+    own, far = os.openpty()
+    tty.setraw(far)
+    line = InstrumentLine(os.ttyname(far), heard.put, heard.put)
+    try:
+        for text in (b"12.5", b"", b"7"):
+            for k in range(len(text + end)):
+                os.write(own, (text + end)[k : k + 1])
+                time.sleep(0.01)
+        assert [heard.get(timeout=PATIENCE_S) for _ in range(3)] == ["12.5", "", "7"]
+        assert heard.empty()
+    finally:
+        line.close()
+        os.close(own)
+        os.close(far)
 
 
 def test_a_port_that_is_not_there_is_said() -> None:

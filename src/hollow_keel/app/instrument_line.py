@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import contextlib
 import os
-import threading
 from collections.abc import Callable
 
 from ..core.errors import InputError
@@ -28,45 +27,54 @@ class InstrumentLine:
     def __init__(
         self, port: str, heard: Callable[[str], None], lost: Callable[[str], None], baud: int = 9600
     ) -> None:
-        import serial
+        from serial import Serial, SerialException  # loads slowly
+        from serial.threaded import Packetizer, ReaderThread
+
+        class Line(Serial):  # type: ignore[misc]
+            """A port that is gone says so in one way, whether it is asked or read."""
+
+            @property
+            def in_waiting(self) -> int:
+                try:
+                    return int(super().in_waiting)
+                except (OSError, TypeError) as error:
+                    raise SerialException(str(error)) from error
+
+        class Reader(Packetizer):  # type: ignore[misc]
+            """Lines, however the instrument ends them."""
+
+            TERMINATOR = b"\n"
+            half = False
+
+            def data_received(self, data: bytes) -> None:
+                whole = (
+                    data[1:] if self.half and data[:1] == b"\n" else data
+                )  # the end of a line came in two parts
+                self.half = data[-1:] == b"\r"
+                super().data_received(whole.replace(b"\r\n", b"\n").replace(b"\r", b"\n"))
+                del self.buffer[:-LONGEST_LINE]
+
+            def handle_packet(self, packet: bytes) -> None:
+                heard(packet[:LONGEST_LINE].decode("ascii", "replace").strip())
+
+            def connection_lost(self, exc: Exception | None) -> None:
+                if exc is not None:
+                    lost(f"The instrument's line broke off ({exc}): plug it in again and choose it anew.")
 
         try:
-            self._line = serial.Serial(port, baud, timeout=WAIT_S)
-        except (serial.SerialException, OSError, ValueError) as error:
+            self._line = Line(port, baud, timeout=WAIT_S)
+        except (SerialException, OSError, ValueError) as error:
             raise InputError(
                 "this line cannot be opened",
                 value=port,
                 mend=f"Is the instrument plugged in and switched on? ({error})",
             ) from None
-        self._heard, self._lost = heard, lost
-        self._closed = threading.Event()
-        self._thread = threading.Thread(target=self._read, name="instrument", daemon=True)
+        self._thread = ReaderThread(self._line, Reader)
         self._thread.start()
-
-    def _read(self) -> None:
-        import serial
-
-        pending = b""
-        while not self._closed.is_set():
-            try:
-                pending += self._line.read(max(1, self._line.in_waiting))
-            except (serial.SerialException, OSError, TypeError) as error:
-                if not self._closed.is_set():
-                    self._lost(
-                        f"The instrument's line broke off ({error}): plug it in again and choose it anew."
-                    )
-                return
-            *lines, pending = pending.replace(b"\r\n", b"\n").replace(b"\r", b"\n").split(b"\n")
-            pending = pending[-LONGEST_LINE:]
-            for line in lines:
-                self._heard(line[:LONGEST_LINE].decode("ascii", "replace").strip())
 
     def close(self) -> None:
         """Stop listening and give the port back."""
-        self._closed.set()
-        self._thread.join(timeout=10 * WAIT_S)
-        with contextlib.suppress(OSError):
-            self._line.close()
+        self._thread.close()
 
 
 class SimulatedLine:
