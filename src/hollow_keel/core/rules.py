@@ -61,6 +61,13 @@ CALL_MM: Final = 100.0
 FOIL: Final = (0.2969, -0.1260, -0.3516, 0.2843, -0.1015)
 """Coefficients of √x, x, x², x³ and x⁴ of the four-digit thickness form, x and thickness in chords (Abbott and von Doenhoff,
 Theory of Wing Sections; from memory)."""
+LEAST_LINE_MM: Final = 20.0
+"""Shorter bits of a waterline or buttock are not drawn on a mold."""
+SAME_LINE_MM: Final = 5.0
+"""Nor is a waterline so near the load waterline: one line on the mold is the load waterline."""
+LEAST_BEVEL_DEG: Final = 3.0
+"""Planking that comes to a stem at a smaller angle to the centre plane is taken to come at this one: its forward face would be set
+back without end."""
 
 # -- setting up ----------------------------------------------------------------------------------------
 
@@ -77,6 +84,26 @@ REACH_MM: Final = 1700.0
 NEVER_MM: Final = 0.4
 """An error of a mold that never matters: a sixty-fourth of an inch (common practice). What will not show and what must be mended
 are the builder's settings."""
+SWEEP_MM: Final = 4.0
+"""Usual size (standard deviation) of a smooth sag or bend of a strongback (common practice)."""
+SMOOTH_SHARE: Final = 0.55
+"""Such a sweep is smooth over about this share of the strongback's length (common practice)."""
+DATUM_MM: Final = 300.0
+"""Usual size of an error that all readings share: a datum taken from the wrong place (common practice)."""
+FAULT_MM: Final = 9.0
+"""Usual size (standard deviation) of a fault of one mold (common practice)."""
+RARE: Final = 0.06
+"""Share of molds that are out before anything is measured (common practice)."""
+ALONG_SWEEP: Final = 0.8
+ACROSS_SWEEP: Final = 4.0
+TURN_SWEEP: Final = 1.5
+"""Usual size, mm, of a smooth error along, across and in turning that all molds of a strongback share (common practice)."""
+WRONG_UNITS: Final = (10.0, 0.1, 25.4, 1 / 25.4)
+"""A reading so many times its plan was read in another unit, or with the point in the wrong place."""
+ARM_MM: Final = 600.0
+"""What is seen along the molds is drawn as it would be on a pane at arm's length."""
+LEAST_MOLDS: Final = 4
+"""A batten over fewer molds shows nothing (common practice)."""
 
 # -- strips --------------------------------------------------------------------------------------------
 
@@ -107,6 +134,18 @@ FEW_STRIPS: Final = 12
 """No more strips than this are a few."""
 DRIFT_MM: Final = 3.0
 """Molds whose readings part from the plan by no more have not drifted (common practice)."""
+EASED: Final = 0.15
+"""Mixed strips begin to taper gradually, over this share of the hull's length (common practice)."""
+FADES: Final = 0.5
+"""A dropped strip fades over so great a share of the way from where strips grow too narrow to the end of the hull, as much on
+either side of that place (common practice)."""
+LEVEL_SHARE: Final = 0.8
+"""Share of the hull over which a run is level with the limit to half a strip when a few tapered strips have brought it back
+(common practice)."""
+LEAST_SHARE: Final = 0.12
+"""A mixed strip keeps so much of its width to the very end, where the girth comes to nothing (common practice)."""
+ROOM_TO_TAPER: Final = 0.8
+"""The least width may be at most so great a share of the strip's own: else there is nothing to taper (common practice)."""
 
 # -- wood, joints and glue -----------------------------------------------------------------------------
 
@@ -120,6 +159,17 @@ HALVES_EVERY_C: Final = 10.0
 """Pot life halves for every so many degrees warmer (common practice)."""
 GLUE_KG_PER_L: Final = 1.1
 """Weight of mixed glue with its filler, kg/l (common practice)."""
+BUCKET_TEST: Final = ((0.0, 0.45), (45.0, 0.59), (60.0, 1.0))
+"""Joints cut at an angle: degrees from square, strength relative to the joint at 60° (common practice)."""
+SCARFS: Final = ((4.0, 0.65), (8.0, 0.85), (10.0, 0.90), (12.0, 0.95), (20.0, 0.97))
+"""Scarfs: slope, strength relative to clear wood (Wood Handbook, FPL-GTR-282, plain scarf joints in tension: 0.90 at 1 in 10, 0.95
+at 1 in 12; from memory); below 8:1 and above 12:1 little more than a guess."""
+JOINT_COST: Final = 15.0
+"""What a joint counts as in work, in mm of waste beside the length it takes (common practice)."""
+SHORT_MM: Final = 1.0
+"""Wood that is shorter than the plan by no more is long enough."""
+SAME_SECTION_MM: Final = 0.05
+"""Sections that differ by no more are one."""
 
 # -- water ---------------------------------------------------------------------------------------------
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from .arrays import Array
+from .arrays import Array, IntArray
 
 
 def crossing(first: Array, second: Array, near: Array) -> tuple[int, int, Array] | None:
@@ -49,14 +49,30 @@ def runs_along(points: Array) -> Array:
     return np.concatenate([[0.0], np.cumsum(steps)])
 
 
+def feet(points: Array, line: Array, *, beyond: bool = False) -> tuple[IntArray, Array, Array]:
+    """The places of a polyline (m, d) nearest to points (n, d): the segment (n,), the share of it (n,), and the foot (n, d).
+
+    A share lies within 0 and 1, but where the line is carried on straight past its ends (`beyond`): there below 0 or above 1.
+    """
+    middle = line.mean(axis=0)
+    start, step, places = line[:-1] - middle, np.diff(line, axis=0), points - middle
+    size = np.maximum(np.vecdot(step, step), 1e-300)
+    low, high = np.zeros(len(step)), np.ones(len(step))
+    if beyond:
+        low[0], high[-1] = -np.inf, np.inf
+    along = places @ step.T - np.vecdot(start, step)
+    share = np.clip(along / size, low, high)
+    # by inner products: quick, and good enough to tell which foot is nearest
+    away = np.vecdot(start, start) - 2 * places @ start.T + share * (share * size - 2 * along)
+    cell = np.argmin(away, axis=1)
+    own = share[np.arange(len(points)), cell]
+    return cell, own, line[cell] + own[:, None] * step[cell]
+
+
 def projected(line: Array, point: Array) -> tuple[int, float, Array]:
     """The place on a polyline (n, 2) nearest to a point (2,): its segment, its share of that segment (0 to 1), and the foot."""
-    start, step = line[:-1], np.diff(line, axis=0)
-    size = np.maximum(np.einsum("ij,ij->i", step, step), 1e-300)
-    share = np.clip(np.einsum("ij,ij->i", point - start, step) / size, 0.0, 1.0)
-    feet = start + share[:, None] * step
-    k = int(np.argmin(np.linalg.norm(feet - point, axis=1)))
-    return k, float(share[k]), feet[k]
+    cell, share, foot = feet(point[None], line)
+    return int(cell[0]), float(share[0]), foot[0]
 
 
 def nearest_on(line: Array, point: Array) -> tuple[Array, Array]:

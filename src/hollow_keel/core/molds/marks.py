@@ -9,28 +9,26 @@ import shapely
 
 from ..geometry.arrays import Array, frozen
 from ..geometry.polyline import nearest_on
+from ..rules import LEAST_LINE_MM, SAME_LINE_MM
 from .pieces import Piece
 from .stations import Mold
 
 if TYPE_CHECKING:
     from ..planking.strips import Planking
 
-LEAST_MM = 20.0
-"""Shorter bits of a line are left out."""
-SAME_MM = 5.0
-"""A waterline so near the load waterline is not drawn: one line on the mold is the load waterline."""
-
 
 def waterlines(piece: Piece, spacing: float, load: float) -> list[tuple[float, Array]]:
     """Heights at whole multiples of `spacing` mm and the bits of wood they run over, each (2, 2)."""
     return [
-        (level, bit) for level, bit in _across_wood(piece, spacing, axis=1) if abs(level - load) > SAME_MM
+        (level, bit)
+        for level, bit in _across_wood(piece, spacing, axis=1)
+        if abs(level - load) > SAME_LINE_MM
     ]
 
 
 def buttocks(piece: Piece, spacing: float) -> list[tuple[float, Array]]:
     """Half-breadths at whole multiples of `spacing` mm, both sides, and the bits of wood they run over."""
-    return [(y, bit) for y, bit in _across_wood(piece, spacing, axis=0) if abs(y) > SAME_MM]
+    return [(y, bit) for y, bit in _across_wood(piece, spacing, axis=0) if abs(y) > SAME_LINE_MM]
 
 
 def _across_wood(piece: Piece, spacing: float, axis: int) -> list[tuple[float, Array]]:
@@ -44,7 +42,7 @@ def _across_wood(piece: Piece, spacing: float, axis: int) -> list[tuple[float, A
         ends = [(-1e5, at), (1e5, at)] if axis == 1 else [(at, -1e5), (at, 1e5)]
         cut = shapely.intersection(wood, shapely.LineString(ends))
         for part in shapely.get_parts(cut):
-            if part.geom_type == "LineString" and part.length >= LEAST_MM:
+            if part.geom_type == "LineString" and part.length >= LEAST_LINE_MM:
                 found.append((at, frozen(np.asarray(part.coords)[[0, -1]])))
     return found
 

@@ -18,11 +18,11 @@ from ..geometry.arrays import Array, frozen
 from ..geometry.polyline import runs_along
 from ..hull.build import Hull
 from ..job import StemSettings
+from ..rules import LEAST_BEVEL_DEG
 from .ends import rabbet_bevels
 from .stations import Mold
 
 PER_PANEL = 41
-LEAST_BEVEL = math.radians(3.0)
 
 
 @dataclass(frozen=True)
@@ -59,7 +59,7 @@ def inner_stem(hull: Hull, skin: float, settings: StemSettings, *, stern: bool =
     points, bevels = rabbet_bevels(hull, stern=stern, count=PER_PANEL)
     rabbet, siding = points[:, [0, 2]], points[:, 1]
     inward = _inward(rabbet, stern)
-    lean = np.maximum(bevels, LEAST_BEVEL)
+    lean = np.maximum(bevels, math.radians(LEAST_BEVEL_DEG))
     back = np.maximum((settings.face / 2 + skin / np.cos(lean) - siding) / np.tan(lean), 0.0)
     outer = rabbet + back[:, None] * inward
     inner = outer + settings.molded * inward

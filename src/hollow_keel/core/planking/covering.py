@@ -12,11 +12,12 @@ from ..geometry.surface import TensorSurface, cross
 from ..hull.build import Hull
 from ..rules import GLUE_FILLS_MM, GLUE_FILLS_SHARE
 from ..settings.strip_choices import Guide, StripLayout
-from .faces import area_of
+from .faces import ASKEW, area_of
 from .strips import Planking, Strip
 
-MISSED_SHARE = 0.005
-"""Strips whose faces add up to so much more or less than the hull lie over each other, or leave it bare."""
+SURELY_SHARE, MISSED_SHARE = 0.001, 0.005
+"""Strips whose faces add up to so much more or less than the hull lie over each other, or leave it bare; within the first of them
+a quick sum will do."""
 LONGER = 1.6
 """No strip is longer than the longest lengthwise line of the hull by more."""
 MOST_PIECES = 2
@@ -40,9 +41,12 @@ def check_covering(
         )
     _check_widths(planking, layout, cover)
     whole = sum(surface_area(panel.surface) for panel in hull.panels)
-    areas = [area_of(strip, planking) for strip in planking.strips]
     longest = max(_longest_line(panel.surface) for panel in hull.panels)
     too_long = [s for s in planking.strips if s.length > LONGER * longest]
+    quick = sum(area_of(strip, planking, ASKEW) for strip in planking.strips) / whole - 1
+    if abs(quick) <= SURELY_SHARE and not too_long:
+        return
+    areas = [area_of(strip, planking) for strip in planking.strips]
     missed = sum(areas) / whole - 1
     flat = (planking.width / max(girth for _, girth in hull.girths)) ** 2  # faces are measured flat across
     if abs(missed) <= max(MISSED_SHARE, flat) and not too_long:

@@ -19,25 +19,15 @@ from ..geometry.easing import eased
 from ..geometry.front import Front, front_along
 from ..geometry.surface import TensorSurface, cross
 from ..geometry.surface_line import SurfaceLine
+from ..rules import EASED, FADES, LEAST_SHARE, LEVEL_SHARE, ROOM_TO_TAPER
 from .limits import Limit
 
 ALONG, ACROSS = 161, 96
 LEAST_GIRTH = 0.02
 """A girth of so small a share of the greatest is none."""
-ROOM_TO_TAPER = 0.8
-"""The least width may be at most so great a share of the strip's own."""
 FULL_GIRTH = 0.9
-EASED = 0.15
-"""Mixed strips begin to taper gradually, over this share of the hull's length."""
-FADES = 0.5
-"""A dropped strip fades over so great a share of the way from where strips grow too narrow to the end of the hull, as much on
-either side of that place."""
 
 
-LEVEL_SHARE = 0.8
-"""Share of the hull over which a run is level with the limit to half a strip when a few tapered strips have brought it back."""
-LEAST_SHARE = 0.12
-"""A mixed strip keeps so much of its width to the very end, where the girth comes to nothing."""
 NO_TAPER_MM = 0.01
 SOFT = 0.08
 """How smoothly a strip comes down to its least width, as a share of what it tapers by."""

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
+from ..geometry import polyline
 from ..geometry.arrays import Array, frozen
 from ..geometry.surface import TensorSurface, dot
 from .edges import EdgePiece
@@ -110,18 +111,7 @@ def gaps(points: Array, line: Array) -> Array:
 
 
 def feet(points: Array, line: Array) -> tuple[Array, Array]:
-    """Distance of each point (n, 3) from a polyline (m, 3) carried on straight past its ends, and where its foot stands, counted
-    in points of the line."""
-    middle = line.mean(axis=0)
-    start, step, places = line[:-1] - middle, np.diff(line, axis=0), points - middle
-    size = np.maximum(dot(step, step), 1e-300)
-    low, high = np.zeros(len(step)), np.ones(len(step))
-    low[0], high[-1] = -np.inf, np.inf
-    along = places @ step.T - dot(start, step)
-    share = np.clip(along / size, low, high)
-    # by inner products: quick, and good enough to tell which foot is nearest
-    away = dot(start, start) - 2 * places @ start.T + share * (share * size - 2 * along)
-    cell = np.argmin(away, axis=1)
-    own = share[np.arange(len(points)), cell]
-    foot = start[cell] + own[:, None] * step[cell]
-    return np.linalg.norm(foot - places, axis=1), cell + own
+    """Distance, mm, of each point (n, 3) from a polyline (m, 3) carried on straight past its ends, and where its
+    foot stands, counted in points of the line."""
+    cell, share, foot = polyline.feet(points, line, beyond=True)
+    return np.linalg.norm(foot - points, axis=1), cell + share

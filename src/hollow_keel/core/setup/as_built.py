@@ -11,6 +11,7 @@ from ..geometry.arrays import Array, frozen
 from ..geometry.polyline import height_crossing, nearest_on
 from ..job import SetupSettings
 from ..molds.stations import Mold
+from ..rules import LEAST_MOLDS
 from ..settings.setup_choices import HullEnd
 from .judgement import Direction, SurveyJudgement
 from .long_batten import Batten, LaidBatten, lay_batten, pulls
@@ -18,7 +19,6 @@ from .long_batten import Batten, LaidBatten, lay_batten, pulls
 if TYPE_CHECKING:
     from ..planking.edges import EdgePiece
 
-LEAST_MOLDS = 4
 FLAT = 0.05
 """Share across the hull below which a level line runs along a mold's edge, and tells nothing."""
 

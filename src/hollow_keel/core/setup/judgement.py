@@ -17,15 +17,13 @@ from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
 from ..job import Job, SetupSettings
 from ..molds.stations import Mold
-from ..rules import NEVER_MM
+from ..rules import ACROSS_SWEEP, ALONG_SWEEP, NEVER_MM, TURN_SWEEP, WRONG_UNITS
 from ..settings.survey import MeasuredOn, Reading, Survey
 from .beam import Mark, SetUp
 from .outliers import Judged, judge_row
 
-ALONG_SWEEP, ACROSS_SWEEP, TURN_SWEEP = 0.8, 4.0, 1.5
 FEW = 3
 OTHER_SET_UP = "other-set-up"
-WRONG_UNITS = (10.0, 0.1, 25.4, 1 / 25.4)
 
 
 class Direction(StrEnum):

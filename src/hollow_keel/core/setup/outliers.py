@@ -17,16 +17,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..geometry.arrays import Array, frozen
+from ..rules import DATUM_MM, FAULT_MM, RARE, SMOOTH_SHARE, SWEEP_MM
 
-SWEEP_MM = 4.0
-"""Usual size of a smooth sag or bend (standard deviation)."""
-SMOOTH_SHARE = 0.55
-"""A sweep is smooth over about this share of the strongback's length."""
-LEVEL_MM = 300.0
-FAULT_MM = 9.0
-"""Usual size of a fault (standard deviation)."""
-RARE = 0.06
-"""Share of molds that are out before anything is known."""
 EXACT = 3
 LIKELY_STEPS = 4
 MOST = 6
@@ -90,7 +82,7 @@ def _smooth(places: Array, sweep: float) -> Array:
     length = max(float(np.ptp(places)), 1.0)
     t = (places - places.mean()) / length
     apart = (t[:, None] - t[None, :]) / SMOOTH_SHARE
-    result: Array = LEVEL_MM**2 * (1.0 + 4.0 * np.outer(t, t)) + sweep**2 * np.exp(-0.5 * apart**2)
+    result: Array = DATUM_MM**2 * (1.0 + 4.0 * np.outer(t, t)) + sweep**2 * np.exp(-0.5 * apart**2)
     return result
 
 

@@ -14,10 +14,9 @@ import numpy as np
 
 from ..geometry.arrays import Array, frozen
 from ..molds.stations import Mold
+from ..rules import ARM_MM
 from .beam import SetUp
 
-ARM_MM = 600.0
-"""The picture is drawn as it would be on a pane at arm's length."""
 LEAST_AWAY_MM = 300.0
 WAYS = ("high", "low", "to starboard", "to port")
 

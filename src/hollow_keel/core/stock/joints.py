@@ -13,12 +13,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..rules import BUCKET_TEST, SCARFS
 from ..settings.timber import JointKind, JointSettings, StockSettings
-
-BUCKET_TEST = ((0.0, 0.45), (45.0, 0.59), (60.0, 1.0))
-"""Angle from square in degrees, strength relative to the joint at 60°."""
-SCARFS = ((4.0, 0.65), (8.0, 0.85), (10.0, 0.90), (12.0, 0.95), (20.0, 0.97))
-"""Slope, strength relative to clear wood; below 8:1 and above 12:1 little more than a guess."""
 
 
 @dataclass(frozen=True)

@@ -6,12 +6,11 @@ from bisect import bisect_right
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from ..rules import JOINT_COST
 from .joint_plan import Stick
 
 WAYS = 5
 """Ways of making a strip that go on."""
-JOINT_COST = 15.0
-"""What a joint counts as in work, in mm of waste beside the length it takes."""
 EPS = 1e-6
 
 

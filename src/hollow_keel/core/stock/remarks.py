@@ -7,15 +7,13 @@ import math
 from collections.abc import Callable
 
 from ..findings import Finding, Weight, mm
+from ..rules import SAME_SECTION_MM, SHORT_MM
 from ..settings.timber import StockSettings
 from .joint_check import least_apart, least_clear
 from .joint_plan import JointPlan, Made
 from .joints import Joint, lost_in
 from .needs import Need, Scantling
 from .rip import rips
-
-SHORT_MM = 1.0
-SAME_SECTION_MM = 0.05
 
 
 def oddities(stock: StockSettings, sections: tuple[Scantling, ...], joint: Joint) -> list[Finding]:
