@@ -62,7 +62,9 @@ def test_any_way_of_laying_is_laid_or_refused(
     assert found.strips
     for strip in found.strips:
         assert math.isfinite(strip.length)
-        assert 0 <= strip.width_max <= max([width, *(z.width or 0 for z in own)]) * 1.05 + 0.6  # what glue fills
+        assert (
+            0 <= strip.width_max <= max([width, *(z.width or 0 for z in own)]) * 1.05 + 0.6
+        )  # what glue fills
         for piece in (*strip.near, *strip.far):
             assert math.isfinite(float(piece.points.sum()))
             assert piece.length > 0

@@ -40,7 +40,7 @@ class PlankingDialogs(Dialogs):
 
     def pieces(self) -> None:
         """Every piece still to be cut from the current strip on, one at a time."""
-        from .bench_steps import piece_steps
+        from .bench.stock import piece_steps
 
         state = self.state
         plan = state.stock.plan if state.stock is not None and state.stocked else None
@@ -53,7 +53,7 @@ class PlankingDialogs(Dialogs):
     def ticks(self) -> None:
         """Where every strip comes on the current mold, one at a time."""
         from ..core.planking.stages import TICKS
-        from .bench_steps import tick_steps
+        from .bench.planking import tick_steps
 
         state = self.state
         if state.shape is None or state.planking is None or state.mold is None:

@@ -16,7 +16,7 @@ class SetupDialogs(Dialogs):
 
     def marks(self) -> None:
         """The marks on the strongback, one at a time."""
-        from .bench_steps import mark_steps  # not needed at the start
+        from .bench.setting_up import mark_steps  # not needed at the start
 
         shape = self._shape()
         if shape is not None:
@@ -24,7 +24,7 @@ class SetupDialogs(Dialogs):
 
     def readings(self) -> None:
         """Every reading of a survey, one at a time; an instrument that types can send them."""
-        from .bench_steps import reading_steps, take_reading
+        from .bench.setting_up import reading_steps, take_reading
 
         shape = self._shape()
         if shape is not None:

@@ -1,19 +1,16 @@
-"""What bench mode shows: marks to make and readings to take, where strips come, pieces to cut."""
+"""Setting up at the bench: marks to make, and readings to take."""
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable
 
-from ..core.job import HullEnd
-from ..core.planking.crossings import Crossing
-from ..core.results import Shape
-from ..core.settings.survey import Survey
-from ..core.setup.beam import Mark
-from ..core.setup.judgement import Grade, grade_of, judge_survey
-from ..core.stock.joint_plan import JointPlan
-from ..core.units import LengthStyle, format_length
-from .bench_mode import Step
+from ...core.job import HullEnd
+from ...core.results import Shape
+from ...core.settings.survey import Survey
+from ...core.setup.beam import Mark
+from ...core.setup.judgement import Grade, grade_of, judge_survey
+from ...core.units import LengthStyle, format_length
+from ..bench_mode import Step
 
 READINGS = (
     ("height_port", "waterline, port", "above the strongback"),
@@ -37,34 +34,6 @@ def mark_steps(shape: Shape, style: LengthStyle) -> list[Step]:
         )
         below = f"from zero at the {end} to the {mark.face.value} face · mold lies towards the {mark.body_towards} · {gap}"
         found.append(Step(f"Mold {mark.mold}", format_length(mark.from_zero, style), below))
-    return found
-
-
-def tick_steps(mold: str, rows: tuple[Crossing, ...], style: LengthStyle) -> list[Step]:
-    """Every strip's lower edge on one mold, down from the sheer."""
-    found = []
-    for row in rows:
-        turn = "" if row.bevel is None else f" · bevel to the next {math.degrees(row.bevel):.1f}°"
-        wide = f"{format_length(row.width, style)} wide here{'' if row.full else ', cut'}"
-        below = f"down from the sheer mark, along the mold · {wide}{turn}"
-        found.append(Step(f"Mold {mold}, strip {row.number}", format_length(row.from_sheer, style), below))
-    return found
-
-
-def piece_steps(plan: JointPlan, from_strip: int, style: LengthStyle) -> list[Step]:
-    """Every piece still to be cut, from a strip on, in the order strips go on."""
-    found = []
-    for made in plan.made:
-        if made.need.strip < from_strip:
-            continue
-        for k, piece in enumerate(made.pieces):
-            which = (
-                f"piece {k + 1} of {len(made.pieces)}, forward end first"
-                if len(made.pieces) > 1
-                else "in one piece"
-            )
-            below = f"cut from {piece.stick} · {which}"
-            found.append(Step(f"Strip {made.need.name}", format_length(piece.length, style), below))
     return found
 
 

@@ -1,0 +1,20 @@
+"""Planking at the bench: where strips come on a mold."""
+
+from __future__ import annotations
+
+import math
+
+from ...core.planking.crossings import Crossing
+from ...core.units import LengthStyle, format_length
+from ..bench_mode import Step
+
+
+def tick_steps(mold: str, rows: tuple[Crossing, ...], style: LengthStyle) -> list[Step]:
+    """Every strip's lower edge on one mold, down from the sheer."""
+    found = []
+    for row in rows:
+        turn = "" if row.bevel is None else f" · bevel to the next {math.degrees(row.bevel):.1f}°"
+        wide = f"{format_length(row.width, style)} wide here{'' if row.full else ', cut'}"
+        below = f"down from the sheer mark, along the mold · {wide}{turn}"
+        found.append(Step(f"Mold {mold}, strip {row.number}", format_length(row.from_sheer, style), below))
+    return found
