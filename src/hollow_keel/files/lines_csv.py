@@ -16,6 +16,7 @@ import csv
 import io
 import math
 import re
+from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from ..core.errors import InputError
@@ -39,7 +40,7 @@ SAME_MM = 0.05
 
 
 @dataclass
-class _Station:
+class StationOffsets:
     """What the rows say of one station: ends of its section and the points between, (half-breadth, height)."""
 
     x: float
@@ -63,7 +64,7 @@ def parse_lines(rows: list[tuple[int, list[str]]], half_siding: float) -> Offset
     (number, head), *body = rows
     unit = _unit(number, head[0])
     stations = [
-        _Station(column_length(cell, unit, f"row {number}, column {k + 2}"), with_unit(cell, unit))
+        StationOffsets(column_length(cell, unit, f"row {number}, column {k + 2}"), with_unit(cell, unit))
         for k, cell in enumerate(head[1:])
         if cell
     ]
@@ -89,7 +90,7 @@ def parse_lines(rows: list[tuple[int, list[str]]], half_siding: float) -> Offset
     for before, after in zip(stations[:-1], stations[1:], strict=True):
         if before.x == after.x:
             raise InputError("two columns are the same station", "the headings", mm(after.x), "Take one out.")
-    found = [row for station in stations for row in _section(station, half_siding)]
+    found = [row for station in stations for row in section_rows(station, half_siding)]
     bow = [row for row in ends if row.label.startswith("stem_bow")]
     stern = (row for row in ends if not row.label.startswith("stem_bow"))
     return OffsetsTable(rows=(*bow, *found, *stern), lines=tuple(planes))
@@ -106,10 +107,19 @@ def _unit(number: int, cell: str) -> LengthUnit | None:
 
 
 def _read_line(
-    name: str, heading: str, cells: list[str], unit: LengthUnit | None, number: int, stations: list[_Station]
+    name: str,
+    heading: str,
+    cells: list[str],
+    unit: LengthUnit | None,
+    number: int,
+    stations: list[StationOffsets],
 ) -> TableLine | None:
     """Give the stations what one row says of them; the plane of the row if it is not an edge of the hull."""
     kind, _, at = name.partition(" ")
+    number_of, _, rest = at.partition(" ")
+    edge_name = "keel" if kind == "rabbet" else kind
+    if kind == "chine" and number_of.isdigit():
+        edge_name, at = (f"chine {number_of}" if int(number_of) > 1 else "chine"), rest
     edge = kind in ("sheer", "keel", "rabbet", "chine")
     if not edge and _PLANE.match(name) is None:
         raise InputError(
@@ -136,7 +146,7 @@ def _read_line(
         if value < 0 and which != "height" and (plane is None or plane.kind is not LineKind.BUTTOCK):
             raise InputError("a half-breadth cannot be negative", where, cell, "Type it without the sign.")
         if plane is None:
-            station.given[f"{'keel' if kind == 'rabbet' else kind} {which}"] = (value, text)
+            station.given[f"{edge_name} {which}"] = (value, text)
         else:
             row = row_of(plane)
             texts = {row.field: text} if text and plane.kind is not LineKind.DIAGONAL else {}
@@ -178,34 +188,44 @@ def _end(name: str, cells: list[str], unit: LengthUnit | None, number: int, sidi
     return sorted(rows, key=lambda r: r.height)
 
 
-def _section(station: _Station, siding: float) -> list[OffsetRow]:
-    """Rows of one station, keel to sheer. Raises InputError where a line it needs is missing."""
+def refuse(error: InputError) -> None:
+    """A fault that nothing is made of."""
+    raise error
+
+
+def section_rows(
+    station: StationOffsets, siding: float, fault: Callable[[InputError], None] = refuse
+) -> list[OffsetRow]:
+    """Rows of one station, keel to sheer; none where a line it needs is missing. `fault` is told what cannot be used."""
     given = station.given
     for line in ("keel height", "sheer height", "sheer half-breadth"):
         if line not in given:
-            raise InputError(
+            fault(InputError(
                 f"station {station.x:g} has no {line}", f"the column of station {station.x:g}", "",
                 f"Add a row “{line}”, or its value at this station.",
-            )  # fmt: skip
+            ))  # fmt: skip
+            return []
     keel = _edge_row(station, "keel", siding)
     sheer = _edge_row(station, "sheer", siding)
     rows = [_row(station, "wl", y, z, texts) for y, z, texts in station.points]
-    if "chine height" in given and "chine half-breadth" in given:
-        rows.append(_edge_row(station, "chine", siding))
-    elif "chine height" in given or "chine half-breadth" in given:
-        raise InputError(
-            f"station {station.x:g} has only one offset of its chine", f"the column of station {station.x:g}", "",
-            "Give both chine height and chine half-breadth.",
-        )  # fmt: skip
+    for edge in dict.fromkeys(name.rpartition(" ")[0] for name in given if name.startswith("chine")):
+        if f"{edge} height" in given and f"{edge} half-breadth" in given:
+            rows.append(_edge_row(station, edge, siding))
+        else:
+            fault(InputError(
+                f"station {station.x:g} has only one offset of its {edge}", f"the column of station {station.x:g}", "",
+                f"Give both {edge} height and {edge} half-breadth.",
+            ))  # fmt: skip
     rows.sort(key=lambda row: (row.height, row.half_breadth))
     kept = [keel]
     for row in rows:
         if not keel.height - SAME_MM <= row.height <= sheer.height + SAME_MM:
-            raise InputError(
+            fault(InputError(
                 "this point lies below the keel or above the sheer", f"station {station.x:g}",
                 f"half-breadth {row.half_breadth:g}, height {row.height:g}",
                 "Look at the row of its line, and whether the column is shifted.",
-            )  # fmt: skip
+            ))  # fmt: skip
+            continue
         if _apart(row, kept[-1]) > SAME_MM and _apart(row, sheer) > SAME_MM:
             kept.append(row)
     return [*kept, sheer]
@@ -215,14 +235,14 @@ def _apart(a: OffsetRow, b: OffsetRow) -> float:
     return math.hypot(a.half_breadth - b.half_breadth, a.height - b.height)
 
 
-def _edge_row(station: _Station, edge: str, siding: float) -> OffsetRow:
+def _edge_row(station: StationOffsets, edge: str, siding: float) -> OffsetRow:
     y, y_text = station.given.get(f"{edge} half-breadth", (siding, ""))
     z, z_text = station.given[f"{edge} height"]
     texts = {field: text for field, text in (("half_breadth", y_text), ("height", z_text)) if text}
-    return _row(station, edge, y, z, texts)
+    return _row(station, edge.partition(" ")[0], y, z, texts)
 
 
-def _row(station: _Station, label: str, y: float, z: float, texts: dict[str, str]) -> OffsetRow:
+def _row(station: StationOffsets, label: str, y: float, z: float, texts: dict[str, str]) -> OffsetRow:
     own = texts | ({"station": station.text} if station.text else {})
     return OffsetRow(station=station.x, label=label, half_breadth=y, height=z, written=own)
 

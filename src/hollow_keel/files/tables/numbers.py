@@ -1,0 +1,135 @@
+"""Numbers in a table: blanks, decimal commas, lengths in whatever unit a cell or its column says."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from enum import StrEnum
+
+from ...core.units import LengthUnit
+
+BLANK = re.compile(
+    r"^(?:[-\u2013\u2014\u2212_.\u2026\u00b7\s*x]*|n\.?/?a\.?|nil|none|blank|null|#n/a)$", re.IGNORECASE
+)
+"""What stands where the designer gave nothing: a dash, dots, n/a, a cross."""
+_EIGHTHS = re.compile(r"^-?\d+-\d+-\d+\+?$")
+_POINT = re.compile(r"^-?\d*\.\d+$")
+_COMMA = re.compile(r"^-?\d*,\d+$")
+_GROUPED = re.compile(r"^-?\d{1,3}(?:,\d{3})+(?:\.\d+)?$")
+_GROUPED_BY_POINT = re.compile(r"^-?\d{1,3}(?:\.\d{3})+(?:,\d+)?$")
+_SURELY_DECIMAL = re.compile(r"^-?(?:0|\d{4,}),\d+$|^-?\d*,(?:\d{1,2}|\d{4,})$")
+
+
+class Comma(StrEnum):
+    """What a comma in a number is."""
+
+    NONE = "there is none"
+    DECIMAL = "decimals"
+    GROUPS = "thousands"
+    EITHER = "either"
+
+
+def is_blank(cell: str) -> bool:
+    """Whether a cell says that nothing was given."""
+    return BLANK.match(cell.strip()) is not None
+
+
+def is_eighths(cell: str) -> bool:
+    """Whether a cell is feet-inches-eighths, which says its unit itself."""
+    return _EIGHTHS.match(cell.strip()) is not None
+
+
+def comma_of(cells: Iterable[str]) -> Comma:
+    """What commas are, decided over a whole table: one cell that can be read in one way only settles all of them."""
+    either = decimal = grouped = False
+    for cell in cells:
+        text = cell.strip().rstrip("+*")
+        if "," not in text:
+            continue
+        if _SURELY_DECIMAL.match(text) or (_GROUPED_BY_POINT.match(text) and "." in text):
+            decimal = True
+        elif _GROUPED.match(text) and ("." in text or text.count(",") > 1):
+            grouped = True
+        elif _GROUPED.match(text):
+            either = True
+    if decimal and not grouped:
+        return Comma.DECIMAL
+    if grouped and not decimal:
+        return Comma.GROUPS
+    return Comma.EITHER if either or decimal else Comma.NONE
+
+
+def plain(cell: str, comma: Comma) -> str:
+    """A number with a point and no groups."""
+    text = cell.strip()
+    if comma is Comma.DECIMAL and re.search(r"\d,\d|^-?,\d", text):
+        return re.sub(r"(?<=\d)\.(?=\d{3}\b)", "", text).replace(",", ".")
+    if comma is Comma.GROUPS:
+        return re.sub(r"(?<=\d),(?=\d{3})", "", text)
+    return text
+
+
+def is_number(cell: str, comma: Comma = Comma.EITHER) -> bool:
+    """Whether a cell is a length without words: a number, perhaps with a unit, fractions, or feet-inches-eighths."""
+    from ...core.errors import InputError
+    from ...core.units import parse_length
+
+    text = cell.strip()
+    if not text or not any(c.isdigit() for c in text):
+        return False
+    if comma is Comma.EITHER:
+        text = text.replace(",", ".") if text.count(",") == 1 else text.replace(",", "")
+    else:
+        text = plain(text, comma)
+    try:
+        parse_length(text)
+    except InputError:
+        return False
+    return True
+
+
+UNIT_WORDS: tuple[tuple[str, str], ...] = (
+    (
+        r"feet[-, ]*inches[-, ]*(?:and[- ]*)?(?:8ths|eighths)|ft[-. ]*in[-. ]*(?:8ths|eighths)|f[-.]i[-.]e|fie",
+        "fie",
+    ),
+    (r"mm|millimet(?:re|er)s?", "mm"),
+    (r"cm|centimet(?:re|er)s?", "cm"),
+    (r"feet(?: and|,|-)? ?inches|ft[-. ]*in|ft\.? ?& ?in", "ft-in"),
+    (r"inch(?:es)?|in\.?(?=\s*[)\]]?$)|ins\.?|\"", "in"),
+    (r"feet|foot|ft\.?|'", "ft"),
+    (r"met(?:re|er)s?|m", "m"),
+)
+"""Words for units, the longer ones first."""
+_UNITS = tuple(
+    (re.compile(rf"(?:^|[\s(\[_,;:/=])(?:{words})(?=$|[\s)\],;:.])", re.IGNORECASE), unit)
+    for words, unit in UNIT_WORDS
+)
+
+
+def unit_in(text: str) -> str | None:
+    """The unit that a heading or a title names: mm, cm, m, in, ft, ft-in or fie; None where it names none."""
+    return next((unit for pattern, unit in _UNITS if pattern.search(text.strip())), None)
+
+
+FACTORS = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8}
+STYLE = {
+    "mm": LengthUnit.MM, "m": LengthUnit.M, "in": LengthUnit.INCH, "ft-in": LengthUnit.INCH,
+    "fie": LengthUnit.FEET_INCH_EIGHTHS,
+}  # fmt: skip
+
+
+def length_of(cell: str, unit: str, comma: Comma) -> tuple[float, str]:
+    """A cell's length in mm, and the text that says so by itself. A bare number is in `unit`. Raises InputError."""
+    from ...core.offsets.written import with_unit
+    from ...core.units import is_bare_number, parse_length
+
+    text = plain(cell, comma)
+    if is_bare_number(text):
+        if unit in FACTORS:
+            return float(text) * FACTORS[unit], (
+                f"{text} {unit}" if unit != "mm" else with_unit(text, LengthUnit.MM)
+            )
+        return parse_length(text, STYLE[unit]), with_unit(text, STYLE[unit])
+    style = STYLE.get(unit, LengthUnit.INCH)
+    return parse_length(text, style), with_unit(text, style)

@@ -1,0 +1,255 @@
+"""Tables as builders have them: a dozen habits give the clean table's very points, or ask one question first."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+
+from hollow_keel.core.offsets.by_lines import ByLines
+from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
+from hollow_keel.core.units import parse_length
+from hollow_keel.demo.jobs import linnet, pipit, sedge
+from hollow_keel.files.offsets_csv import parse_offsets_csv
+from hollow_keel.files.tables.grid import grid_of_text, grids_of
+from hollow_keel.files.tables.reading import all_left_out, understand
+from hollow_keel.files.tables.understood import Answers, Asked, Understood
+from tests.files import styles
+
+CASES = Path(__file__).parents[1] / "data"
+Point = tuple[float, str, float, float]
+
+
+def tables() -> dict[str, OffsetsTable]:
+    found = {"linnet": linnet().offsets, "pipit": pipit().offsets, "sedge": sedge().offsets}
+    for path in sorted(CASES.glob("*.csv")):
+        table = parse_offsets_csv(path.read_text()).table
+        if not table.lines:
+            found[path.stem] = table
+    return {
+        name: OffsetsTable(rows=tuple(_tenth(r) for r in table.rows), to_inside=table.to_inside)
+        for name, table in found.items()
+    }
+
+
+def _tenth(row: OffsetRow) -> OffsetRow:
+    return OffsetRow(
+        station=round(row.station, 1),
+        label=row.label,
+        half_breadth=round(row.half_breadth, 1),
+        height=round(row.height, 1),
+    )
+
+
+TABLES = tables()
+
+
+def said(table: OffsetsTable) -> list[Point]:
+    return [(r.station, r.label, r.half_breadth, r.height) for r in table.rows]
+
+
+def same(found: Understood, table: OffsetsTable) -> None:
+    assert found.table is not None, (found.problem, found.questions)
+    got, want = said(found.table), said(table)
+    assert [p[1] for p in got] == [p[1] for p in want]
+    for a, b in zip(got, want, strict=True):
+        assert (a[0], a[2], a[3]) == pytest.approx((b[0], b[2], b[3]), abs=1e-6)
+    assert not found.problem
+
+
+BY_POINTS: list[Callable[[OffsetsTable], str]] = [
+    styles.title_rows, styles.short_words, styles.decimal_commas, styles.from_the_stern, styles.ragged,
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("style", BY_POINTS, ids=lambda s: s.__name__)
+@pytest.mark.parametrize("name", TABLES)
+def test_points_in_many_habits_are_the_same_points(name: str, style: Callable[[OffsetsTable], str]) -> None:
+    found = understand([grid_of_text(style(TABLES[name]))])
+    same(found, TABLES[name])
+    assert all("checked" in text for text in all_left_out(found))
+
+
+@pytest.mark.parametrize("name", TABLES)
+def test_a_station_written_once_is_that_of_all_its_points(name: str) -> None:
+    same(understand([grid_of_text(styles.merged(TABLES[name]))]), TABLES[name])
+
+
+@pytest.mark.parametrize("name", TABLES)
+def test_spreadsheets_of_both_kinds(name: str, tmp_path: Path) -> None:
+    for path in (
+        styles.xlsx(TABLES[name], tmp_path / "a.xlsx"),
+        styles.ods(TABLES[name], tmp_path / "a.ods"),
+    ):
+        same(understand(grids_of(path)), TABLES[name])
+
+
+@pytest.mark.parametrize("name", TABLES)
+def test_feet_inches_eighths_beside_millimetres(name: str) -> None:
+    table = TABLES[name]
+    rounded = tuple(
+        r.model_copy(
+            update={f: parse_length(styles.eighths(getattr(r, f))) for f in ("half_breadth", "height")}
+        )
+        for r in table.rows
+    )
+    same(understand([grid_of_text(styles.eighths_and_mm(table))]), OffsetsTable(rows=rounded))
+
+
+SECTIONS = {
+    name: ByLines(table).sections()
+    for name, table in (("linnet", linnet().offsets), ("sedge", sedge().offsets))
+}
+
+
+@pytest.mark.parametrize(
+    "style", [styles.two_tables, styles.traditional, styles.stations_down], ids=lambda s: s.__name__
+)
+@pytest.mark.parametrize("name", SECTIONS)
+def test_the_traditional_table_in_other_habits(
+    name: str, style: Callable[[list[tuple[float, dict[str, float]]]], str]
+) -> None:
+    clean = parse_offsets_csv(styles.as_csv(styles.by_lines(SECTIONS[name]))).table
+    found = understand([grid_of_text(style(SECTIONS[name]))])
+    same(found, clean)
+    assert not found.left_out
+
+
+def renamed(cells: list[list[str]], names: dict[str, str], stations: bool = False) -> str:
+    """A table by lines with other names for its lines, and stations that are only numbered."""
+    head, *rows = cells
+    if stations:
+        head = [head[0], *(f"{k}" for k in range(len(head) - 1))]
+    return styles.as_csv([head, *([names.get(r[0], r[0]), *r[1:]] for r in rows)])
+
+
+def even() -> OffsetsTable:
+    """A hull whose stations and waterlines stand at even steps."""
+    rows = []
+    for k in range(6):
+        full = 1 - ((k - 2.5) / 4) ** 2
+        rows.append(OffsetRow(station=500.0 * k, label="keel", half_breadth=0.0, height=20.0))
+        rows += [
+            OffsetRow(station=500.0 * k, label="wl", half_breadth=round(full * 60 * n, 1), height=100.0 * n)
+            for n in (1, 2, 3)
+        ]
+        rows.append(
+            OffsetRow(station=500.0 * k, label="sheer", half_breadth=round(full * 250, 1), height=390.0)
+        )
+    return OffsetsTable(rows=tuple(rows))
+
+
+EVEN = styles.by_lines(ByLines(even()).sections())
+
+
+def asks(text: str, about: Asked, answer: str) -> Understood:
+    """The one question that is asked, answered."""
+    grid = [grid_of_text(text)]
+    first = understand(grid)
+    assert first.table is None
+    assert [q.about for q in first.questions] == [about]
+    return understand(grid, Answers({about: answer}))
+
+
+@pytest.mark.parametrize("answer", ["100", "100 mm", "10 cm", "100; 200; 300", "0.1m, 0.2m, 0.3m"])
+@pytest.mark.parametrize(
+    "names", ["WL1 WL2 WL3", "W.L. A, W.L. B, W.L. C", "Waterline I,Waterline II,Waterline III"]
+)
+def test_numbered_waterlines_are_asked_for(names: str, answer: str) -> None:
+    own = names.replace(", ", ",").split(",") if "," in names else names.split(" ")
+    text = renamed(EVEN, dict(zip(("wl 100", "wl 200", "wl 300"), own, strict=True)))
+    same(asks(text, Asked.WATERLINES, answer), even())
+
+
+def test_numbered_stations_are_asked_for_unless_a_title_tells_their_spacing() -> None:
+    text = renamed(EVEN, {}, stations=True)
+    same(asks(text, Asked.SPACING, "500"), even())
+    same(understand([grid_of_text("Station spacing 50 cm\n" + text)]), even())
+    assert [q.about for q in understand([grid_of_text(text)], Answers({Asked.SPACING: "far"})).questions] == [
+        Asked.SPACING
+    ]
+
+
+def test_a_row_of_positions_places_numbered_stations() -> None:
+    head, *rows = EVEN
+    text = styles.as_csv(
+        [["Station", *(f"Sta {k}" for k in range(6))], ["Distance from FP", *head[1:]], *rows]
+    )
+    same(understand([grid_of_text("all in mm\n" + text)]), even())
+
+
+def test_the_load_waterline_is_known_from_a_title_or_asked_for() -> None:
+    text = renamed(EVEN, {"wl 200": "DWL"})
+    same(asks(text, Asked.LOAD, "200"), even())
+    found = understand([grid_of_text("DWL 200 mm above base\n" + text)])
+    same(found, even())
+    assert found.waterline == 200.0
+
+
+def test_the_unit_is_asked_for_never_guessed() -> None:
+    cells = styles.points(even(), lambda v: f"{v / 1000:.4f}", ("Station", "Point", "HB", "Ht"))
+    same(asks(styles.as_csv(cells), Asked.UNIT, "m"), even())
+    same(asks(renamed([["", *EVEN[0][1:]], *EVEN[1:]], {}), Asked.UNIT, "mm"), even())
+
+
+def test_a_comma_that_can_be_two_things_is_asked_for() -> None:
+    def write(value: float) -> str:
+        return f"{value:,.0f}" if value % 1000 == 0 else f"{value:.0f}"
+
+    table = OffsetsTable(
+        rows=tuple(r.model_copy(update={"half_breadth": round(r.half_breadth)}) for r in even().rows)
+    )
+    text = styles.as_csv(styles.points(table, write), "\t")
+    assert "1,000" in text
+    same(asks(text, Asked.COMMA, "thousands"), table)
+
+
+def test_a_zero_before_the_comma_settles_all_of_them() -> None:
+    def write(value: float) -> str:
+        return f"{value / 1000:.3f}".replace(".", ",")
+
+    table = OffsetsTable(
+        rows=tuple(r.model_copy(update={"half_breadth": round(r.half_breadth)}) for r in even().rows)
+    )
+    same(
+        understand(
+            [grid_of_text(styles.as_csv(styles.points(table, write, ("x m", "pt", "hb m", "z m")), ";"))]
+        ),
+        table,
+    )
+
+
+def test_one_bad_cell_is_one_bad_cell() -> None:
+    text = styles.as_csv(styles.points(even())).replace("500.0,wl,", "500.0,wl,oops", 1)
+    found = understand([grid_of_text(text)])
+    assert found.table is not None
+    assert len(found.table.rows) == len(even().rows) - 1
+    assert [(bit.row, bit.column) for bit in found.left_out] == [(8, 3)]
+    lines = styles.as_csv(EVEN).replace("wl 200,", "wl 200,?!", 1)
+    found = understand([grid_of_text(lines)])
+    assert found.table is not None
+    assert len(found.table.rows) == len(even().rows) - 1
+    assert len(found.left_out) == 1
+
+
+def test_lines_without_a_place_do_not_take_the_rest_with_them() -> None:
+    text = styles.as_csv([*EVEN, ["Moulded camber", *["12"] * 6], ["Diagonal A", *["300"] * 6]])
+    same(asks(text, Asked.DIAGONALS, "-"), even())
+    assert any("Moulded camber" in bit for bit in all_left_out(understand([grid_of_text(text)])))
+
+
+def test_three_bare_columns_ask_which_is_which() -> None:
+    rows = [
+        [styles.number(r.station), styles.number(r.half_breadth), styles.number(r.height)]
+        for r in even().rows
+    ]
+    found = understand([grid_of_text(styles.as_csv(rows))])
+    assert [q.about for q in found.questions] == [Asked.COLUMNS]
+
+
+def test_what_is_no_table_says_so() -> None:
+    for text in ("", "hello", "a,b,c\n1,2,3", "Dear builder,\nno offsets here\n", "\x00\x01"):
+        found = understand([grid_of_text(text)])
+        assert found.table is None
+        assert "No table of offsets" in found.problem
