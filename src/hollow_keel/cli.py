@@ -59,12 +59,16 @@ def _parser() -> argparse.ArgumentParser:
     parser.add_argument("--version", action="version", version=f"Hollow Keel {__version__}")
     commands = parser.add_subparsers(required=True)
     plan = commands.add_parser("plan", help="every stage's results as JSON")
-    plan.add_argument("input", type=Path, help="a .hkeel job or an offsets CSV")
+    plan.add_argument(
+        "input", type=Path, help="a .hkeel job, a table of offsets (CSV, text, spreadsheet) or a mesh"
+    )
     plan.add_argument("--out", type=Path, help="the file to write (otherwise standard output)")
     _add_set(plan)
     plan.set_defaults(run=_plan)
     export = commands.add_parser("export", help="write patterns, sheets and tables")
-    export.add_argument("input", type=Path, help="a .hkeel job or an offsets CSV")
+    export.add_argument(
+        "input", type=Path, help="a .hkeel job, a table of offsets (CSV, text, spreadsheet) or a mesh"
+    )
     export.add_argument("--kind", required=True, help=", ".join(e.kind for e in EXPORTS))
     export.add_argument("--out", type=Path, required=True, help="the file to write")
     _add_set(export)
@@ -88,13 +92,26 @@ def _add_set(parser: argparse.ArgumentParser) -> None:
         metavar="KEY=VALUE",
         help="a setting, such as skin=6mm or strip.width=3/4in",
     )
+    parser.add_argument(
+        "--read",
+        action="append",
+        default=[],
+        metavar="KEY=VALUE",
+        help="what a table or mesh leaves open, such as unit=mm or spacing=500mm",
+    )
 
 
 def _job(options: argparse.Namespace) -> Job:
-    from .app.open_any import open_job
+    from .app.open_any import AsRead, open_job
     from .app.overrides import apply_override
 
-    job = open_job(options.input)
+    how: dict[str, str] = {}
+    for answer in options.read:
+        key, equals, value = answer.partition("=")
+        if not equals:
+            raise InputError("an answer needs KEY=VALUE", value=answer, mend="Write for example unit=mm.")
+        how[key.strip().lower()] = value.strip()
+    job = open_job(options.input, AsRead(how, lambda text: print(in_words(text), file=sys.stderr)))
     for setting in options.set:
         key, equals, value = setting.partition("=")
         if not equals:

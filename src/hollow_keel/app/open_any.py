@@ -1,23 +1,50 @@
-"""Opening what a builder has: a job file or a table of offsets."""
+"""Opening what a builder has: a job file, a table of offsets in whatever habit, a scanned hull."""
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
 from pathlib import Path
 
 from ..core.errors import InputError
 from ..core.job import Job
 from ..core.offsets.table import read_lines
 from ..files.job_file import BACKUP, SUFFIX, load_job
-from ..files.offsets_csv import OffsetsFile, read_offsets_csv
+from ..files.offsets_csv import OffsetsFile, is_own_csv, read_offsets_csv
 from ..files.offsets_json import parse_offsets_json
+from ..files.tables.grid import SPREADSHEETS, Grid, grids_of
+from ..files.tables.numbers import FACTORS
+from ..files.tables.reading import all_left_out, understand
+from ..files.tables.understood import Answers, Asked, Understood
 from ..files.text_table import read_text
 
+MESHES = frozenset({".stl", ".obj", ".ply"})
+HOW = "--read"
+"""The command line's option that answers what a file leaves open."""
 
-def open_job(path: Path) -> Job:
-    """A job from a job file or its backup, or a new one from a table of offsets. Raises InputError."""
+
+def _nobody(_text: str) -> None:
+    """Nobody listens."""
+
+
+@dataclass(frozen=True)
+class AsRead:
+    """How a file is to be read, by names, and who is told what was made of it."""
+
+    said: Mapping[str, str]
+    told: Callable[[str], None] = _nobody
+
+
+PLAINLY = AsRead({})
+
+
+def open_job(path: Path, how: AsRead = PLAINLY) -> Job:
+    """A job from a job file or its backup, or a new one from a table of offsets or a mesh. Raises InputError."""
     if is_job_file(path) or path.name.lower().endswith(SUFFIX + BACKUP):
         return load_job(path)
-    return job_from_offsets(path)
+    if path.suffix.lower() in MESHES:
+        return _job_from_mesh(path, how)
+    return job_from_offsets(path, how)
 
 
 def is_job_file(path: Path) -> bool:
@@ -25,11 +52,53 @@ def is_job_file(path: Path) -> bool:
     return path.suffix.lower() == SUFFIX
 
 
-def job_from_offsets(path: Path) -> Job:
-    """A new job around the table in a CSV or JSON file; the table's order is checked. Raises InputError."""
-    given = _read_json(path) if path.suffix.lower() == ".json" else read_offsets_csv(path)
+def job_from_offsets(path: Path, how: AsRead = PLAINLY) -> Job:
+    """A new job around the table in a file; the table's order is checked. Raises InputError, also for a question that the
+    table leaves open."""
+    suffix = path.suffix.lower()
+    if suffix == ".json":
+        given = _read_json(path)
+    elif suffix not in SPREADSHEETS and is_own_csv(read_own(path)):
+        given = read_offsets_csv(path)
+    else:
+        given = _understood(path, grids_of(path), how)
     read_lines(given.table)
     return Job(name=given.name or path.stem, offsets=given.table, waterline=given.waterline)
+
+
+def read_own(path: Path) -> str:
+    """The text of a file. Raises InputError naming it."""
+    try:
+        return read_text(path)
+    except InputError as error:
+        raise error.at(path.name) from None
+
+
+def _understood(path: Path, grids: list[Grid], how: AsRead) -> OffsetsFile:
+    answers = Answers({about: how.said[about.value] for about in Asked if about.value in how.said})
+    found = understand(grids, answers)
+    if found.questions:
+        asked = found.questions[0]
+        choices = f" ({', '.join(asked.choices)})" if asked.choices else ""
+        example = next(iter(asked.choices), asked.hint.replace(" ", "") or "…")
+        raise InputError(
+            f"this table leaves a question open: {asked.text}{choices}".rstrip(".?"), path.name,
+            mend=f"Answer it with {HOW} {asked.about.value}={example}, or bring the table in through the window.",
+        )  # fmt: skip
+    if found.table is None or found.problem:
+        raise InputError(found.problem.rstrip("."), path.name, mend="" if found.table else MEND)
+    for text in (*found.notes, *all_left_out(found)):
+        how.told(f"{path.name}: {text}")
+    return offsets_of(found)
+
+
+MEND = "Head the columns station_mm,label,half_breadth_mm,height_mm, or see Getting offsets in."
+
+
+def offsets_of(found: Understood) -> OffsetsFile:
+    """What was understood, as any other file of offsets."""
+    assert found.table is not None
+    return OffsetsFile(found.table, found.name, found.waterline, found.half_siding)
 
 
 def _read_json(path: Path) -> OffsetsFile:
@@ -37,3 +106,30 @@ def _read_json(path: Path) -> OffsetsFile:
         return parse_offsets_json(read_text(path))
     except InputError as error:
         raise error.at(path.name) from None
+
+
+def _job_from_mesh(path: Path, how: AsRead) -> Job:
+    from ..files.mesh_hull import Placing, likely_placing, offsets_from_mesh, read_mesh
+
+    mesh = read_mesh(path)
+    likely = likely_placing(mesh)
+    unit = how.said.get("unit", "")
+    if unit not in FACTORS:
+        raise InputError(
+            "a mesh does not say in which unit it is", path.name, unit,
+            f"Say it with {HOW} unit=mm ({', '.join(FACTORS)}); {HOW} bow=high where the bow is at the high end.",
+        )  # fmt: skip
+    placing = Placing(
+        how.said.get("along", likely.along), how.said.get("up", likely.up),
+        how.said.get("bow", "low" if likely.bow_low else "high") == "low", FACTORS[unit],
+    )  # fmt: skip
+    if {placing.along, placing.up} - {"x", "y", "z"}:
+        raise InputError(
+            "an axis is x, y or z", path.name, f"{placing.along}, {placing.up}", f"Say it with {HOW} up=z."
+        )
+    long = float(mesh.sizes["xyz".index(placing.along)]) * placing.scale
+    taken = offsets_from_mesh(mesh, placing, round(long / 12, 0))
+    for text in taken.remarks:
+        how.told(f"{path.name}: {text}")
+    read_lines(taken.table)
+    return Job(name=path.stem, offsets=taken.table)

@@ -14,7 +14,7 @@ from ..core.geometry.arrays import Array
 from ..core.offsets.from_curves import EndCurve, StationCurve, Taken, table_from_curves
 
 LARGEST_BYTES = 300_000_000
-SUFFIXES = (".stl", ".obj")
+SUFFIXES = (".stl", ".obj", ".ply")
 AXES = ("x", "y", "z")
 STEEP = np.radians(25)
 """A profile steeper than this belongs to the end, flatter to the keel."""

@@ -34,6 +34,19 @@ def read_offsets_csv(path: Path) -> OffsetsFile:
         raise error.at(path.name) from None
 
 
+def is_own_csv(text: str) -> bool:
+    """Whether a text is headed as we head our own files: then every fault in it is a fault, and nothing is guessed."""
+    for line in text.splitlines():
+        if not line.lstrip().startswith("#") and line.strip(" \t,;"):
+            cells = [
+                cell.strip().strip('"').lower()
+                for cell in line.replace(";", ",").replace("\t", ",").split(",")
+            ]
+            own = [cell.rpartition("_")[0] in _COLUMNS for cell in cells]
+            return any(own) or (cells[0].startswith(("line_", "lines_")) and len(cells) > 1)
+    return True
+
+
 def parse_offsets_csv(text: str) -> OffsetsFile:
     """Read the text of an offsets CSV; see read_offsets_csv."""
     header: dict[str, str] = {}

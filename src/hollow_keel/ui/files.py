@@ -17,12 +17,20 @@ from ..files.job_file import BACKUP, SUFFIX, load_job
 from .shell import Shell
 
 OPEN_FILTER = (
-    f"Jobs and offsets (*{SUFFIX} *.csv *.json);;Jobs (*{SUFFIX});;Backups of jobs (*{SUFFIX}{BACKUP});;"
-    "Offsets (*.csv *.json);;All files (*)"
+    f"Jobs and offsets (*{SUFFIX} *.csv *.txt *.tsv *.xlsx *.xls *.ods *.json);;Jobs (*{SUFFIX});;"
+    f"Backups of jobs (*{SUFFIX}{BACKUP});;Offsets (*.csv *.txt *.tsv *.xlsx *.xls *.ods *.json);;All files (*)"
 )
 RECOVERY = "recovery" + SUFFIX
 RECOVERY_MS = 3000
 """Unsaved work is kept safe this long after the last change."""
+
+
+TABLES = frozenset({".csv", ".txt", ".tsv", ".xlsx", ".xlsm", ".xls", ".ods"})
+
+
+def _is_table(path: Path) -> bool:
+    """Whether a file can be shown as a table before it is taken."""
+    return path.is_file() and path.suffix.lower() in TABLES
 
 
 def take_typed() -> None:
@@ -70,7 +78,13 @@ class Files(QObject):
         try:
             self.shell.session.open(path)
         except InputError as error:
-            self.shell.warn("This could not be opened", str(error))
+            if not _is_table(path):
+                self.shell.warn("This could not be opened", str(error))
+                return
+            # what a table leaves open is asked where it can be seen
+            self.shell.session.start(Job(units=self.shell.session.job.units))
+            self.shell.go_to_page("offsets")
+            self.shell.importer.import_from(path)
             return
         self._remember(path)
         self.shell.show_again()

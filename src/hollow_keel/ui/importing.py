@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import contextlib
 from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
 
-from ..app.open_any import job_from_offsets
+from ..app.open_any import job_from_offsets, read_own
 from ..core.change import change
 from ..core.errors import InputError
 from ..core.job import Job
@@ -18,10 +20,13 @@ from .shell import Shell
 
 if TYPE_CHECKING:
     from ..core.offsets.from_curves import Taken
+    from ..core.offsets.table import OffsetsTable
+    from ..files.tables.grid import Grid
 
 IMPORT_FILTER = (
-    "Everything offsets can come from (*.csv *.json *.dxf *.stl *.obj *.png *.jpg *.jpeg *.pdf);;"
-    "Tables (*.csv *.json);;Lines drawings (*.dxf);;Scanned hulls (*.stl *.obj);;"
+    "Everything offsets can come from (*.csv *.txt *.tsv *.xlsx *.xls *.ods *.json *.dxf *.stl *.obj *.ply *.png *.jpg *.jpeg "
+    "*.pdf);;"
+    "Tables (*.csv *.txt *.tsv *.xlsx *.xls *.ods *.json);;Lines drawings (*.dxf);;Scanned hulls (*.stl *.obj *.ply);;"
     "Pictures of lines plans (*.png *.jpg *.jpeg *.pdf);;All files (*)"
 )
 
@@ -61,14 +66,50 @@ class Importer:
             self.shell.warn("These offsets could not be read", str(error))
 
     def _import_table(self, path: Path) -> None:
-        given = job_from_offsets(path)
+        """A table of our own without a fault is taken as it is; any other is shown first."""
+        from ..files.offsets_csv import is_own_csv
+        from ..files.tables.grid import SPREADSHEETS, grids_of
+
+        suffix = path.suffix.lower()
+        if suffix == ".json" or (suffix not in SPREADSHEETS and is_own_csv(read_own(path))):
+            with contextlib.suppress(*(() if suffix == ".json" else (InputError,))):
+                given = job_from_offsets(path)
+                self._take(f"import {path.name}", given.offsets, given.waterline, given.name)
+                return
+        self._show_first(grids_of(path), path.name, path.stem)
+
+    def paste(self) -> bool:
+        """A table from the clipboard, shown first. Returns whether there was one."""
+        from ..files.tables.grid import grid_of_text
+        from ..files.tables.reading import understand
+
+        try:
+            grid = grid_of_text(QGuiApplication.clipboard().text())
+        except InputError as error:
+            self.shell.warn("This could not be pasted", str(error))
+            return True
+        if understand([grid]).layout is None:
+            return False
+        self._show_first([grid], "the clipboard", "")
+        return True
+
+    def _show_first(self, grids: list[Grid], name: str, stem: str) -> None:
+        from .tables.table_in import TableInDialog
+
+        style = self.shell.session.job.units.style
+        dialog = TableInDialog(grids, name, style, self.shell.theme_now(), self.shell.top)
+        if accepted(dialog) and dialog.found.table is not None:
+            found = dialog.found
+            self._take(f"import {name}", dialog.found.table, found.waterline, found.name or stem)
+
+    def _take(self, label: str, table: OffsetsTable, waterline: float | None, name: str) -> None:
         job = self.shell.session.job
-        fields: dict[str, object] = {"offsets": given.offsets, "unfaired": None}
-        if given.waterline is not None:
-            fields["waterline"] = given.waterline
-        if job.name == Job().name:
-            fields["name"] = given.name
-        self.shell.edit(f"import {path.name}", change(job, "", **fields))
+        fields: dict[str, object] = {"offsets": table, "unfaired": None}
+        if waterline is not None:
+            fields["waterline"] = waterline
+        if name and job.name == Job().name:
+            fields["name"] = name
+        self.shell.edit(label, change(job, "", **fields))
 
     def _from_mesh(self, path: Path) -> Taken | None:
         from ..files.mesh_hull import read_mesh

@@ -11,7 +11,7 @@ from ...core.offsets.by_lines import row_of
 from ...core.offsets.table import LineKind, OffsetRow, OffsetsTable, TableLine
 from ..lines_csv import StationOffsets, section_rows
 from .grid import Grid
-from .numbers import Comma, is_blank, is_eighths, is_number, length_of, plain
+from .numbers import FACTORS, Comma, is_blank, is_eighths, is_number, length_of, plain
 from .understood import Answers, Asked, LeftOut, Question
 from .words import PLANES, Line, Named, is_station_word, line_of, section_of
 
@@ -137,7 +137,7 @@ def _stations(
         if not said:
             first, last = read.stations[0], read.stations[-1]
             text = f"Stations {first} to {last} are numbers, not places. How far apart do they stand?"
-            read.questions.append(Question(Asked.SPACING, text, hint="500 mm"))
+            read.questions.append(Question(Asked.SPACING, text, hint=_hint(500.0, unit)))
             return None
         spacing = _length(said, unit or "mm", Comma.NONE)
         if spacing is None:
@@ -204,7 +204,7 @@ def _planes(
             at = _length(asked, unit or "mm", Comma.NONE) if asked else None if load is None else (load, "")
             if at is None:
                 text = "How high is the load waterline above the base of this table?"
-                read.questions.append(Question(Asked.LOAD, text, hint="250 mm"))
+                read.questions.append(Question(Asked.LOAD, text, hint=_hint(250.0, unit)))
                 return {}
             found[line, key] = TableLine(kind=LineKind.WATERLINE, level=at[0])
             continue
@@ -250,13 +250,13 @@ def _asked_levels(
             f"The {what} {', '.join(counted)} are only numbered. {far}? Give their spacing, counted from the base or the "
             "centreline, or all of them one after the other."
         )  # fmt: skip
-        read.questions.append(Question(ASKED[line], text, hint="100 mm"))
+        read.questions.append(Question(ASKED[line], text, hint=_hint(100.0, unit)))
         return None
     parts = [part for part in re.split(r"[;,]\s*|\s{2,}", said.strip()) if part]
     lengths = [_length(part, unit or "mm", Comma.NONE) for part in parts]
     if any(length is None for length in lengths) or len(lengths) not in (1, len(counted)):
         text = f"“{said}” is neither one spacing nor {len(counted)} lengths. {far}?"
-        read.questions.append(Question(ASKED[line], text, hint="100 mm"))
+        read.questions.append(Question(ASKED[line], text, hint=_hint(100.0, unit)))
         return None
     own = [length[0] for length in lengths if length is not None]
     if len(own) == 1:
@@ -285,8 +285,21 @@ def _asked_diagonals(
         )
         if said.strip() == "-":
             return {}
-        read.questions.append(Question(Asked.DIAGONALS, text, hint="; ".join("400 @ 40" for _ in names)))
+        read.questions.append(
+            Question(Asked.DIAGONALS, text, hint="; ".join(f"{_hint(400.0, unit)} @ 40" for _ in names))
+        )
     return found
+
+
+def _hint(mm: float, unit: str | None) -> str:
+    """A length with its unit, as an answer could be: in the table's own."""
+    match unit:
+        case "m" | "cm":
+            return f"{mm / FACTORS[unit]:g} {unit}"
+        case "in" | "ft" | "ft-in" | "fie":
+            return f"{mm / 25:g} in"
+        case _:
+            return f"{mm:g} mm"
 
 
 def _length(text: str, unit: str | None, comma: Comma) -> tuple[float, str] | None:

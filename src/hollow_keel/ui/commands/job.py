@@ -26,11 +26,21 @@ def _demo(name: str) -> Callable[[Shell], None]:
     return lambda shell: shell.files.start_demo(name)
 
 
+def paste_table(shell: Shell) -> None:
+    """A table from the clipboard."""
+    if not shell.importer.paste():
+        shell.warn(
+            "No table there",
+            "The clipboard holds no table of offsets: copy it with its headings, then try again.",
+        )
+
+
 COMMANDS = (
     Command("new", MENU, "New job", lambda s: s.files.new_job(), "Ctrl+N"),
     Command("open", MENU, "Open…", lambda s: s.files.open_job(), "Ctrl+O"),
     Command("recent", MENU, "Open recent"),
     Command("import", MENU, "Import offsets…", lambda s: s.importer.ask(), "Ctrl+I"),
+    Command("paste-table", MENU, "Paste a table of offsets…", paste_table, "Ctrl+Shift+V"),
     *(Command(f"demo-{name}", MENU, f"Demo: {name.capitalize()}", _demo(name)) for name in DEMOS),
     line(MENU),
     Command("rename", MENU, "Name of the job…", rename),

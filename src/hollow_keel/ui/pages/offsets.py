@@ -182,7 +182,7 @@ class OffsetsPage(Page):
         row.addStretch(1)
         for name, slot in (
             ("Import…", lambda: self.command.emit("import")),
-            ("Paste from a spreadsheet", self.table.paste),
+            ("Paste from a spreadsheet", lambda: self.command.emit("paste-table")),
             ("Type them in", lambda: self._rows_changed("three stations to type over", START_ROWS)),
         ):
             button = QPushButton(name)
