@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from .offsets.table import OffsetsTable
+from .offsets.typed_sheet import TypedSheet
 from .settings.layout import Layout, Sheets
 from .settings.molds import MoldSettings, StemSettings
 from .settings.progress import Planked
@@ -39,6 +40,13 @@ class Job(Part):
         "the offsets as they were before the first fairing",
         Kind.RECORDS,
         none="nothing was faired",
+    )
+    typed: TypedSheet | None = setting(
+        None,
+        "Typed table",
+        "the table as it is being typed, with its headings and blanks",
+        Kind.RECORDS,
+        none="nothing is being typed",
     )
     waterline: Finite | None = setting(
         None, "Load waterline at height", "height of the load waterline", none="none", key="waterline"

@@ -78,6 +78,17 @@ class Importer:
                 return
         self._show_first(grids_of(path), path.name, path.stem)
 
+    def type_in(self) -> None:
+        """An empty table to be typed into, made from what is on the builder's drawing."""
+        from ..app.typed import job_with_typed
+        from .tables.new_table import NewTableDialog
+
+        job = self.shell.session.job
+        dialog = NewTableDialog(job.units.style, self.shell.theme_now(), self.shell.top)
+        if accepted(dialog) and dialog.sheet is not None:
+            self.shell.edit("an empty table", job_with_typed(job, dialog.sheet))
+            self.shell.go_to_page("offsets")
+
     def paste(self) -> bool:
         """A table from the clipboard, shown first. Returns whether there was one."""
         from ..files.tables.grid import grid_of_text

@@ -13,7 +13,7 @@ from ..lines_csv import StationOffsets, section_rows
 from .grid import Grid
 from .numbers import FACTORS, Comma, is_blank, is_eighths, is_number, length_of, plain
 from .understood import Answers, Asked, LeftOut, Question
-from .words import PLANES, Line, Named, is_station_word, line_of, section_of
+from .words import ENDS, PLANES, Line, Named, is_station_word, line_of, section_of
 
 KINDS = {Line.WATERLINE: LineKind.WATERLINE, Line.BUTTOCK: LineKind.BUTTOCK, Line.DIAGONAL: LineKind.DIAGONAL}
 ASKED = {Line.WATERLINE: Asked.WATERLINES, Line.BUTTOCK: Asked.BUTTOCKS, Line.DIAGONAL: Asked.DIAGONALS}
@@ -86,7 +86,7 @@ def _row(grid: Grid, k: int, names: dict[int, str], section: str, read: LinesRea
         read.left_out.append(LeftOut(number, 1, cells[0], "heights or half-breadths? the row is left out"))
         return section
     row = Row(number, name, which, {names[j]: (j, cell) for j, cell in values.items() if j in names})
-    if name.line in (Line.STEM_BOW, Line.STEM_STERN, Line.TRANSOM):
+    if name.line in (*ENDS, Line.SIDING):
         row.cells = {str(j): (j, cell) for j, cell in values.items()}
     else:
         for j, cell in values.items():
@@ -318,8 +318,12 @@ def made_of(read: LinesRead, places: Places, unit: str, comma: Comma, siding: fl
                 LeftOut(0, 0, name, "this station's place cannot be read: its column is left out")
             )
     ends: list[OffsetRow] = []
+    siding = _siding(read, unit, comma, siding)
+    ends += _profiles(read, unit, comma, siding)
     for row in read.rows:
-        if row.name.line in (Line.STEM_BOW, Line.STEM_STERN, Line.TRANSOM):
+        if row.name.line is Line.SIDING or (row.name.line in ENDS and row.name.field):
+            continue
+        if row.name.line in ENDS:
             ends += _end(row, unit, comma, siding, read)
         elif row.name.line is not Line.POSITION:
             _give(row, stations, places, unit, comma, read)
@@ -331,8 +335,13 @@ def made_of(read: LinesRead, places: Places, unit: str, comma: Comma, siding: fl
         if not station.given and not station.points:
             continue
         rows += section_rows(station, siding, lambda error: _said(error, read))
-    bow = [row for row in ends if row.label.startswith("stem_bow")]
-    stern = (row for row in ends if not row.label.startswith("stem_bow"))
+    middle = (in_order[0].x + in_order[-1].x) / 2 if in_order else 0.0
+    bow = [
+        row
+        for row in ends
+        if row.label.startswith("stem_bow") or (row.label.startswith("transom") and row.station < middle)
+    ]
+    stern = (row for row in ends if row not in bow)
     return OffsetsTable(rows=(*bow, *rows, *stern), lines=tuple(dict.fromkeys(places.planes.values())))
 
 
@@ -389,6 +398,53 @@ def _end(row: Row, unit: str, comma: Comma, siding: float, read: LinesRead) -> l
         y = values[1] if wanted == 3 else siding
         found.append(OffsetRow(station=values[0], label=label, half_breadth=y, height=values[-1]))
     return sorted(found, key=lambda r: r.height)
+
+
+def _siding(read: LinesRead, unit: str, comma: Comma, siding: float) -> float:
+    """The half-siding that a row gives, else the one that is known, mm."""
+    row = next((row for row in read.rows if row.name.line is Line.SIDING and row.cells), None)
+    length = _length(next(iter(row.cells.values()))[1], unit, comma) if row else None
+    return siding if length is None else length[0]
+
+
+def _profiles(read: LinesRead, unit: str, comma: Comma, siding: float) -> list[OffsetRow]:
+    """Ends whose positions, heights and half-breadths stand in rows of their own, a point in each column."""
+    found: list[OffsetRow] = []
+    own = [row for row in read.rows if row.name.line in ENDS and row.name.field]
+    for line, level in dict.fromkeys((row.name.line, row.name.level) for row in own):
+        rows = {row.name.field: row for row in own if (row.name.line, row.name.level) == (line, level)}
+        if not {"position", "height"} <= set(rows):
+            continue
+        columns = dict.fromkeys(at for row in rows.values() for at in row.cells)
+        points = [
+            p
+            for at in columns
+            if (p := _profile_point(rows, at, line, unit, comma, siding, read)) is not None
+        ]
+        found += sorted(points, key=lambda r: r.height)
+    return found
+
+
+def _profile_point(
+    rows: dict[str, Row], at: str, line: Line, unit: str, comma: Comma, siding: float, read: LinesRead
+) -> OffsetRow | None:
+    values = {"half-breadth": siding}
+    for what, row in rows.items():
+        if at not in row.cells:
+            if what == "half-breadth":
+                continue
+            return None
+        column, cell = row.cells[at]
+        try:
+            values[what] = length_of(cell.removesuffix("*"), unit, comma)[0]
+        except InputError as error:
+            read.left_out.append(LeftOut(row.number, column + 1, cell, error.problem))
+            return None
+    star = any(row.cells[at][1].endswith("*") for row in rows.values() if at in row.cells)
+    return OffsetRow(
+        station=values["position"], label=line.value + ("_chine" if star else ""), half_breadth=abs(values["half-breadth"]),
+        height=values["height"],
+    )  # fmt: skip
 
 
 def unit_by_form(cells: Iterable[str], comma: Comma) -> str | None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import dataclass, field
 
 from ...core.errors import InputError
@@ -22,6 +23,8 @@ class PointsRead:
     rows: list[OffsetRow] = field(default_factory=list)
     left_out: list[LeftOut] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
+    wanting: Counter[Meaning] = field(default_factory=Counter)
+    """How many points lack one of their offsets: the designer, or who types, gave none."""
 
     def note(self, text: str) -> None:
         """Say something once."""
@@ -47,6 +50,9 @@ def read_points(
         row = _point(grid, k, cells, place, columns, comma, read, siding)
         if row is not None:
             read.rows.append(row)
+    for meaning, count in read.wanting.items():
+        points = "1 point has" if count == 1 else f"{count} points have"
+        read.note(f"{points} no {meaning.value}: not used so far.")
     read.rows = _in_order(read.rows, read, labelled=Meaning.LABEL in place)
     return read
 
@@ -69,16 +75,17 @@ def _point(
     texts: dict[str, str] = {}
     given = cells.get(Meaning.LABEL, "")
     label = label_of(given)
+    if is_blank(cells[Meaning.HEIGHT]) and (
+        is_blank(cells[Meaning.HALF_BREADTH]) or label.startswith("stem")
+    ):
+        return None  # nothing is given yet
     for meaning, name in LENGTHS.items():
         cell, at = cells[meaning], place[meaning]
         if is_blank(cell) and meaning is Meaning.HALF_BREADTH and label.startswith("stem"):
             values[name] = siding
             continue
         if is_blank(cell):
-            if meaning is not Meaning.STATION or values or not is_blank(cells[Meaning.HEIGHT]):
-                read.left_out.append(
-                    LeftOut(number, at + 1, cell, f"no {meaning.value} is given: this point is left out")
-                )
+            read.wanting[meaning] += 1
             return None
         try:
             values[name], text = length_of(cell, columns[at].unit or "mm", comma)

@@ -32,8 +32,10 @@ class Line(StrEnum):
     STEM_BOW = "stem_bow"
     STEM_STERN = "stem_stern"
     TRANSOM = "transom"
+    SIDING = "half-siding"
 
 
+ENDS = (Line.STEM_BOW, Line.STEM_STERN, Line.TRANSOM)
 PLANES = (Line.WATERLINE, Line.BUTTOCK, Line.DIAGONAL)
 
 
@@ -75,8 +77,9 @@ _POSITION = re.compile(
     r"^(?:pos(?:ition)?|dist(?:ance)?|station pos|from (?:bow|fp|zero|stern|stem)|x)\b", re.IGNORECASE
 )
 _EDGES = (
-    (Line.STEM_BOW, r"stem[ _]bow|bow[ _]stem"),
+    (Line.SIDING, r"half[- ]?siding(?: of (?:the )?stems?)?|siding"),
     (Line.STEM_STERN, r"stem[ _]stern|stern ?post|stern[ _]stem"),
+    (Line.STEM_BOW, r"stem[ _]bow|bow[ _]stem|stem(?: profile)?"),
     (Line.TRANSOM, r"transom"),
     (Line.SHEER, r"sheer|shear|gunwale|gunnel|deck(?: edge| at side| line)?|rail"),
     (Line.CHINE, r"(?:upper |lower |main )?(?:chine|knuckle)"),
@@ -158,6 +161,9 @@ def line_of(cell: str, section: str = "") -> Named | None:
         return None
     if _POSITION.match(text):
         return Named(Line.POSITION)
+    end = _end_of(text)
+    if end is not None:
+        return end
     field = "half-breadth" if _BREADTH.search(text) else "height" if _HEIGHT.search(text) else ""
     bare = re.sub(
         r"^(?:of|the|to|at)\s+",
@@ -171,6 +177,36 @@ def line_of(cell: str, section: str = "") -> Named | None:
             which = "2" if line is Line.CHINE and "upper" in bare.lower() else number[0] if number else ""
             return Named(line, which if line is Line.CHINE else "", field=field)
     return _plane(bare, section)
+
+
+_END_FIELD = re.compile(
+    r"[ _,]+(?:at[ _]+)?(?P<what>positions?|pos\.?|stations?|x|heights?|hts?\.?|half[- _]?breadths?|hb)\s*$",
+    re.IGNORECASE,
+)
+
+
+def _end_of(text: str) -> Named | None:
+    """A row of an end's profile by its name: the stem's or the transom's positions, heights or half-breadths, a point a column."""
+    match = _END_FIELD.search(text)
+    if match is None:
+        return None
+    name = text[: match.start()].strip().lower()
+    what = match["what"].lower()
+    field = (
+        "height"
+        if what.startswith(("height", "ht"))
+        else "half-breadth"
+        if what.startswith(("half", "hb"))
+        else "position"
+    )
+    at_bow = re.search(r"\bbow\b", name) is not None
+    if name.startswith("transom") or name.endswith("transom"):
+        return Named(Line.TRANSOM, "bow" if at_bow else "", field=field)
+    if re.fullmatch(r"(?:bow )?stem(?: bow| profile)?|bow", name):
+        return Named(Line.STEM_BOW, field=field)
+    if re.fullmatch(r"(?:stern )?stem(?: stern)?|stern ?post", name):
+        return Named(Line.STEM_STERN, field=field)
+    return None
 
 
 def _plane(bare: str, section: str) -> Named | None:

@@ -40,6 +40,7 @@ COMMANDS = (
     Command("open", MENU, "Open…", lambda s: s.files.open_job(), "Ctrl+O"),
     Command("recent", MENU, "Open recent"),
     Command("import", MENU, "Import offsets…", lambda s: s.importer.ask(), "Ctrl+I"),
+    Command("type-table", MENU, "Type a table of offsets…", lambda s: s.importer.type_in()),
     Command("paste-table", MENU, "Paste a table of offsets…", paste_table, "Ctrl+Shift+V"),
     *(Command(f"demo-{name}", MENU, f"Demo: {name.capitalize()}", _demo(name)) for name in DEMOS),
     line(MENU),

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QStandardItemModel
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -20,17 +21,21 @@ from PySide6.QtWidgets import (
 )
 
 from ...app.habit import measured_by_lines
+from ...app.typed import is_as_typed, job_with_typed, read_sheet, still_wanted
 from ...core.change import change
 from ...core.errors import InputError
 from ...core.hull.restation import with_station
 from ...core.hull.stages import HULL, WATERLINE
 from ...core.offsets.by_lines import parse_plane, with_line, without_line
 from ...core.offsets.table import END_LABELS, STATION_LABELS, OffsetRow, OffsetsTable
+from ...core.offsets.typed_sheet import TypedSheet
 from ...core.offsets.written import written
 from ...core.results import Shape
 from ...core.units import parse_length
 from ...drawing.lines_plan import body_plan, profile, section_key
 from ...drawing.model import Drawing
+from ..sentences import sentence
+from ..tables.sheet_table import SheetModel, SheetTable
 from ..views.bench_card import Card
 from ..views.drawing_view import DrawingView
 from ..views.entry_table import EntryTable
@@ -39,15 +44,7 @@ from ..views.offsets_table import OffsetsModel, OffsetsTableView
 from .page import Page
 
 DRAWN = (HULL, WATERLINE)
-START_ROWS = tuple(
-    OffsetRow(station=500.0 * (k // 3 + 1), label=("keel", "wl", "sheer")[k % 3], half_breadth=y, height=z)
-    for k, (y, z) in enumerate(
-        [(0, 120), (110, 260), (180, 420), (0, 90), (210, 220), (300, 400), (0, 110), (150, 250), (220, 430)]
-    )
-)
-
-
-BY_POINTS, BY_LINES = 0, 1
+BY_POINTS, BY_LINES, AS_TYPED = 0, 1, 2
 
 
 class OffsetsPage(Page):
@@ -79,6 +76,9 @@ class OffsetsPage(Page):
         self._tables = QStackedWidget()
         self._tables.addWidget(self.table)
         self._tables.addWidget(self.lines_table)
+        self.sheet_model = SheetModel(self._typed, self)
+        self.sheet_table = SheetTable(self.sheet_model)
+        self._tables.addWidget(self.sheet_table)
         self._both = QSplitter(Qt.Orientation.Horizontal)
         self._both.addWidget(self._tables)
         self._both.addWidget(self._drawings)
@@ -93,6 +93,7 @@ class OffsetsPage(Page):
         self._stack.addWidget(self._empty())
         self.body.addWidget(self._stack, 1)
         self._kept_by_lines: bool | None = None
+        self._typing = False
         self.show_habit(BY_POINTS)
 
     def _button(self, text: str, slot: object, tip: str, row: QHBoxLayout | None = None) -> QPushButton:
@@ -107,7 +108,7 @@ class OffsetsPage(Page):
         row.setSpacing(6)
         self.habit = QComboBox()
         self.habit.setAccessibleName("Table by points or by lines")
-        self.habit.addItems(["Table by points", "Table by lines"])
+        self.habit.addItems(["Table by points", "Table by lines", "Table as typed"])
         self.habit.setToolTip("A row for each point, or the traditional table: lines down, stations across")
         self.habit.activated.connect(self.show_habit)
         row.addWidget(self.habit)
@@ -130,11 +131,31 @@ class OffsetsPage(Page):
             "Add line…", self.ask_line, "A waterline, buttock or diagonal to measure on", row
         )
         self._for_lines = [self.measure, add_line]
-        self._button(
-            "Add station…", self.ask_station, "A new station, measured on the lines as they are now", row
-        )
-        row.addWidget(self._take_out_button())
-        self._button("Note…", self.ask_note, "A note on the current cell", row)
+        take_out = self._take_out_button()
+        self._for_finished: list[QWidget] = [
+            self._button(
+                "Add station…", self.ask_station, "A new station, measured on the lines as they are now", row
+            ),
+            take_out,
+            self._button("Note…", self.ask_note, "A note on the current cell", row),
+            self.as_written,
+        ]
+        row.insertWidget(row.count() - 1, take_out)
+        self._for_typed = [
+            self._button("Add row", self._add_typed_row, "An empty row above the current one (Ins)", row),
+            self._button(
+                "Take out rows",
+                self.sheet_table.take_out_rows,
+                "The rows of the selected cells",
+                row,
+            ),
+            self._button(
+                "It is finished",
+                self._finish_typing,
+                "Keep the offsets; the sheet they were typed in goes",
+                row,
+            ),
+        ]
         return row
 
     def _take_out_button(self) -> QPushButton:
@@ -148,23 +169,74 @@ class OffsetsPage(Page):
 
     @property
     def current_table(self) -> EntryTable:
-        """The table that is shown."""
+        """The table that is shown; the one by points while the typed one is."""
         return self.lines_table if self._tables.currentIndex() == BY_LINES else self.table
 
+    # -- typed from nothing --------------------------------------------------------------------------------
+
+    def _typed(self, label: str, sheet: TypedSheet) -> None:
+        """A cell of the typed table has another text."""
+        self.edited.emit(label, job_with_typed(self.state.job, sheet))
+
+    def _add_typed_row(self) -> None:
+        row = max(self.sheet_table.currentIndex().row(), 0)
+        self._typed("add a row", self.sheet_model.sheet.with_row(row))
+
+    def _finish_typing(self) -> None:
+        """The offsets stay, the sheet goes."""
+        if self.state.job.offsets.rows:
+            self.edited.emit("the table is finished", change(self.state.job, "", typed=None))
+        else:
+            self.said.emit("There are no offsets yet: type keel and sheer of three stations first.")
+
+    def _show_typed(self) -> bool:
+        """The typed table, while the offsets are still what it says; whether it is the one on show."""
+        sheet = self.state.job.typed
+        found = read_sheet(sheet) if sheet is not None else None
+        typed = found is not None and is_as_typed(self.state.job, found)
+        model = self.habit.model()
+        assert isinstance(model, QStandardItemModel)
+        model.item(AS_TYPED).setEnabled(typed)
+        if sheet is None or found is None or not typed:
+            self._typing = False
+            if self._tables.currentIndex() == AS_TYPED:
+                self.show_habit(BY_LINES if self.state.job.offsets.lines else BY_POINTS)
+            return False
+        self.sheet_model.theme = self.state.theme
+        self.sheet_model.show_sheet(sheet, found)
+        if not self._typing:
+            self._typing = True
+            self.show_habit(AS_TYPED)
+            return True
+        if self._tables.currentIndex() != AS_TYPED:
+            return False
+        wanted = still_wanted(found)
+        self.note.setText("\n".join(f"● {sentence(text, self.state.style)}" for text in wanted))
+        self.note.setVisible(bool(wanted))
+        return True
+
     def show_habit(self, habit: int) -> None:
-        """The table by points beside the drawings, or by lines above them."""
+        """The table by points beside the drawings, by lines above them, or as it is being typed."""
         self.habit.setCurrentIndex(habit)
         self._tables.setCurrentIndex(habit)
         by_lines = habit == BY_LINES
+        typed = habit == AS_TYPED
         across, down = Qt.Orientation.Horizontal, Qt.Orientation.Vertical
         self._both.setOrientation(down if by_lines else across)
         self._drawings.setOrientation(across if by_lines else down)
-        self._both.setSizes([360, 200] if by_lines else [330, 520])
+        self._both.setSizes([360, 200] if by_lines else [520, 360] if typed else [330, 520])
         self._drawings.setSizes([520, 330] if by_lines else [190, 360])
         for button in self._for_points:
-            button.setVisible(not by_lines)
+            button.setVisible(habit == BY_POINTS)
+        for button in self._for_typed:
+            button.setVisible(typed)
+        for button in self._for_finished:
+            button.setVisible(not typed)
         for button in self._for_lines:
             button.setVisible(by_lines)
+        layout = self._stack.widget(0).layout()
+        if layout is not None:
+            layout.activate()  # a page that is not on show would keep room for what is hidden
         self.refresh()
 
     def _empty(self) -> QWidget:
@@ -174,7 +246,7 @@ class OffsetsPage(Page):
         text = QLabel(
             "This job has no offsets yet.\n\nImport a table (CSV, JSON), a lines drawing (DXF), a scanned hull (STL, OBJ)\n"
             "or a picture to pick points on, paste rows from a spreadsheet,\n"
-            "or start from three made-up stations and type your own over them."
+            "or say what is on the drawing before you and type it into an empty table."
         )
         text.setAlignment(Qt.AlignmentFlag.AlignCenter)
         layout.addWidget(text)
@@ -183,7 +255,7 @@ class OffsetsPage(Page):
         for name, slot in (
             ("Import…", lambda: self.command.emit("import")),
             ("Paste from a spreadsheet", lambda: self.command.emit("paste-table")),
-            ("Type them in", lambda: self._rows_changed("three stations to type over", START_ROWS)),
+            ("Type them in", lambda: self.command.emit("type-table")),
         ):
             button = QPushButton(name)
             button.clicked.connect(slot)
@@ -313,9 +385,12 @@ class OffsetsPage(Page):
     def refresh(self) -> None:
         state = self.state
         table = state.job.offsets
-        self._stack.setCurrentIndex(0 if table.rows else 1)
+        self._stack.setCurrentIndex(0 if table.rows or state.job.typed is not None else 1)
+        typed = self._show_typed()
         by_lines = bool(table.lines)
-        if table.rows and by_lines != self._kept_by_lines:  # a table opens in the habit it is kept in
+        if (
+            table.rows and by_lines != self._kept_by_lines and not typed
+        ):  # a table opens in the habit it is kept in
             self._kept_by_lines = by_lines
             if by_lines:
                 self.show_habit(BY_LINES)
@@ -326,7 +401,8 @@ class OffsetsPage(Page):
         self.model.show_table(table, state.style, self.as_written.isChecked())
         if shown is self.lines_model:
             self.lines_model.show_table(table, state.style, self.as_written.isChecked())
-        self.say_findings("offsets")
+        if not typed:
+            self.say_findings("offsets")
         self._say_unseen()
         if self.seen(state.key(*DRAWN), state.drawn_job.offsets.lines, state.job.units, state.theme):
             return

@@ -1,0 +1,199 @@
+"""Type them in: what is on the drawing before the builder, asked once, and the empty table that it makes."""
+
+from __future__ import annotations
+
+import re
+
+from PySide6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QSpinBox,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ...core.errors import InputError
+from ...core.offsets.typed_sheet import Ending, TypedSheet, Wanted, empty_sheet
+from ...core.units import LengthStyle, LengthUnit, format_length, parse_length
+from ...drawing.new_table import new_table_drawing
+from ..theme import Theme
+from ..views.drawing_view import DrawingView
+
+MOST_STATIONS = 100
+UNIT_WORDS = {
+    LengthUnit.MM: "mm", LengthUnit.M: "m", LengthUnit.FEET_INCH_EIGHTHS: "feet-inches-eighths",
+}  # fmt: skip
+"""How a heading names a unit so that it is read again; all others are inches."""
+
+
+class NewTableDialog(QDialog):
+    """Asks for stations, lines and ends; a picture follows. `sheet` is the empty table, None while something cannot be read."""
+
+    def __init__(self, style: LengthStyle, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Type a table of offsets")
+        self.style_of_lengths, self.theme = style, theme
+        self.sheet: TypedSheet | None = None
+        self.habit = QComboBox()
+        self.habit.addItem("by lines: a line in each row, a station in each column", True)
+        self.habit.addItem("by points: a point in each row", False)
+        self.count = QSpinBox()
+        self.count.setRange(3, MOST_STATIONS)
+        self.count.setValue(11)
+        self.spacing = QLineEdit(self._written(500.0 if style.unit in UNIT_WORDS else 609.6))
+        self.first = QLineEdit(self._written(0.0))
+        self.places = QLineEdit()
+        self.places.setPlaceholderText(
+            f"or all of them: {self._written(300)}; {self._written(900)}; {self._written(1600)}"
+        )
+        self.waterlines, self.buttocks, self.diagonals = QLineEdit(), QLineEdit(), QLineEdit()
+        self.waterlines.setPlaceholderText(
+            f"their heights, for example {self._written(100)}; {self._written(200)}"
+        )
+        self.buttocks.setPlaceholderText(
+            f"their half-breadths, for example {self._written(150)}; {self._written(300)}"
+        )
+        self.diagonals.setPlaceholderText(
+            f"height @ degrees down from level, for example {self._written(400)} @ 40"
+        )
+        self.chines = QSpinBox()
+        self.chines.setRange(0, 4)
+        self.bow, self.stern = QComboBox(), QComboBox()
+        for box in (self.bow, self.stern):
+            for ending in Ending:
+                box.addItem(ending.value, ending)
+        self.stern.setCurrentIndex(self.stern.findData(Ending.TRANSOM))
+        self.view = DrawingView("What will be typed")
+        self.view.has_scale_bar = False
+        self.view.stretch_to_fit = True
+        self.view.setMinimumSize(380, 200)
+        self.problem = QLabel()
+        self.problem.setObjectName("note")
+        self.problem.setWordWrap(True)
+        self.buttons = QDialogButtonBox(
+            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
+        )
+        self.buttons.button(QDialogButtonBox.StandardButton.Ok).setText("Make the empty table")
+        self.buttons.accepted.connect(self.accept)
+        self.buttons.rejected.connect(self.reject)
+        self._lay_out()
+        self._follow()
+        self.resize(940, 480)
+
+    def _written(self, mm: float) -> str:
+        return (
+            f"{mm:g}"
+            if self.style_of_lengths.unit is LengthUnit.MM
+            else format_length(mm, self.style_of_lengths)
+        )
+
+    def _lay_out(self) -> None:
+        form = QFormLayout()
+        stations = QHBoxLayout()
+        for widget in (self.count, QLabel("every"), self.spacing, QLabel("the first at"), self.first):
+            stations.addWidget(widget)
+        form.addRow("The table is", self.habit)
+        form.addRow("Stations", stations)
+        form.addRow("", self.places)
+        form.addRow("Waterlines", self.waterlines)
+        form.addRow("Buttocks", self.buttocks)
+        form.addRow("Diagonals", self.diagonals)
+        form.addRow("Chines", self.chines)
+        form.addRow("Forward the hull ends in", self.bow)
+        form.addRow("Aft in", self.stern)
+        for name, widget in (
+            ("Habit", self.habit), ("Number of stations", self.count), ("Spacing of stations", self.spacing),
+            ("First station at", self.first), ("All stations", self.places), ("Waterlines", self.waterlines),
+            ("Buttocks", self.buttocks), ("Diagonals", self.diagonals), ("Chines", self.chines), ("Bow", self.bow),
+            ("Stern", self.stern),
+        ):  # fmt: skip
+            widget.setAccessibleName(name)
+        for line in (self.spacing, self.first, self.places, self.waterlines, self.buttocks, self.diagonals):
+            line.textChanged.connect(self._follow)
+        for spin in (self.count, self.chines):
+            spin.valueChanged.connect(self._follow)
+        for box in (self.habit, self.bow, self.stern):
+            box.activated.connect(self._follow)
+        left = QVBoxLayout()
+        left.addLayout(form)
+        left.addStretch(1)
+        halves = QHBoxLayout()
+        halves.addLayout(left, 3)
+        halves.addWidget(self.view, 2)
+        unit = UNIT_WORDS.get(self.style_of_lengths.unit, "inches")
+        hint = QLabel(
+            f"Bare numbers are in {unit}, the unit of this job; any other can be typed with its unit. Everything, headings too, "
+            "can be typed over afterwards."
+        )
+        hint.setWordWrap(True)
+        layout = QVBoxLayout(self)
+        layout.addWidget(hint)
+        layout.addLayout(halves, 1)
+        layout.addWidget(self.problem)
+        layout.addWidget(self.buttons)
+
+    def wanted(self) -> Wanted:
+        """What was asked for. Raises InputError with the field."""
+        if self.places.text().strip():
+            stations = self._lengths(self.places.text(), "Stations")
+        else:
+            first, spacing = (
+                self._length(self.first.text(), "First station"),
+                self._length(self.spacing.text(), "Spacing"),
+            )
+            stations = tuple(first + k * spacing for k in range(self.count.value()))
+        if (
+            len(set(stations)) < 3
+            or min(b - a for a, b in zip(sorted(stations), sorted(stations)[1:], strict=False)) <= 0
+        ):
+            raise InputError("a hull needs at least three stations, each at a place of its own")
+        return Wanted(
+            tuple(sorted(stations)), self._lengths(self.waterlines.text(), "Waterlines"),
+            self._lengths(self.buttocks.text(), "Buttocks"), self._diagonals(), self.chines.value(),
+            Ending(self.bow.currentData()), Ending(self.stern.currentData()), by_lines=bool(self.habit.currentData()),
+        )  # fmt: skip
+
+    def _length(self, text: str, where: str) -> float:
+        try:
+            return parse_length(text, self.style_of_lengths.unit)
+        except InputError as error:
+            raise error.at(where) from None
+
+    def _lengths(self, text: str, where: str) -> tuple[float, ...]:
+        parts = [part for part in re.split(r"\s*;\s*|,\s+|\s{2,}", text.strip()) if part]
+        if len(parts) == 1 and re.fullmatch(r"[\d.]+(?: [\d.]+)+", parts[0]):
+            parts = parts[0].split()
+        return tuple(self._length(part, where) for part in parts)
+
+    def _diagonals(self) -> tuple[tuple[float, float], ...]:
+        found = []
+        for part in (p for p in self.diagonals.text().split(";") if p.strip()):
+            level, at, angle = part.partition("@")
+            number = re.fullmatch(r"\s*(\d+(?:\.\d+)?)\s*°?\s*", angle)
+            if not at or number is None or not 0 < float(number[1]) < 90:
+                raise InputError("a diagonal is a height @ its angle in degrees", "Diagonals", part.strip())
+            found.append((self._length(level.strip(), "Diagonals"), float(number[1])))
+        return tuple(found)
+
+    def _follow(self) -> None:
+        """The picture, and what cannot be read."""
+        ok = self.buttons.button(QDialogButtonBox.StandardButton.Ok)
+        try:
+            wanted = self.wanted()
+        except InputError as error:
+            self.sheet = None
+            self.problem.setText(str(error))
+            ok.setEnabled(False)
+            return
+        unit = UNIT_WORDS.get(self.style_of_lengths.unit, "in")
+        self.sheet = empty_sheet(wanted, unit, self._written)
+        self.problem.setText("")
+        ok.setEnabled(True)
+        self.view.show_drawing(
+            new_table_drawing(wanted, self.style_of_lengths), self.theme, self.style_of_lengths
+        )

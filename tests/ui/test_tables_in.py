@@ -1,0 +1,214 @@
+"""Offsets into a blank job as a new user brings them: pasted, imported with a question, typed from nothing."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QGuiApplication
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QDialog, QLineEdit
+
+from hollow_keel.core.job import Job
+from hollow_keel.core.offsets.by_lines import ByLines
+from hollow_keel.core.offsets.typed_sheet import Ending
+from hollow_keel.demo.jobs import linnet
+from hollow_keel.files.tables.understood import Asked
+from hollow_keel.files.tables.words import Meaning
+from hollow_keel.ui.pages.offsets import AS_TYPED, OffsetsPage
+from hollow_keel.ui.tables.new_table import NewTableDialog
+from hollow_keel.ui.tables.table_in import TableInDialog
+from hollow_keel.ui.theme import LIGHT, apply_theme, load_fonts
+from hollow_keel.ui.window import MainWindow
+from tests.files import styles
+from tests.ui.conftest import discard, settle
+
+LINNET = linnet().offsets
+
+
+@pytest.fixture
+def blank(qapp: QApplication, tmp_path: Path, warnings: list[str]) -> Iterator[MainWindow]:
+    load_fonts()
+    apply_theme(qapp, LIGHT)
+    made = MainWindow(Job(), tmp_path / "settings")
+    made.show()
+    yield made
+    made.close()
+    discard(made)
+
+
+def answering(monkeypatch: pytest.MonkeyPatch, kind: type[QDialog], fill: Callable[[Any], None]) -> None:
+    def run(dialog: Any) -> int:
+        fill(dialog)
+        return int(dialog.result())
+
+    monkeypatch.setattr(kind, "exec", run)
+
+
+def page(window: MainWindow) -> OffsetsPage:
+    found = window.page
+    assert isinstance(found, OffsetsPage)
+    return found
+
+
+def test_a_traditional_table_on_the_clipboard_is_a_planked_hull_in_three_actions(
+    blank: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Copy, paste (the button of the blank page, or its keys), take: eleven stations, no headings of ours."""
+    sections = [s for k, s in enumerate(ByLines(LINNET).sections()) if k not in (1, 3, 5)]
+    assert len(sections) == 11
+    QGuiApplication.clipboard().setText("All dimensions in mm\n" + styles.two_tables(sections))
+
+    def fill(dialog: TableInDialog) -> None:
+        assert dialog.take.isEnabled()
+        assert "at 11 stations, nothing left out" in dialog.summary.text()
+        assert len(dialog.view.drawing.strokes) > 11
+        dialog.take.click()
+
+    answering(monkeypatch, TableInDialog, fill)
+    blank.command("paste-table")()
+    settle(qtbot, blank)
+    assert blank.state.planking is not None
+    assert blank.state.shape is not None
+    assert blank.state.shape.measures.length == pytest.approx(4800, abs=1)
+
+
+def test_a_column_named_and_a_unit_said_in_the_preview(qapp: QApplication, qtbot: Any) -> None:
+    from hollow_keel.files.tables.grid import grid_of_text
+
+    rows = [[f"{r.station / 25.4:.4f}", f"{r.half_breadth / 25.4:.4f}", f"{r.height / 25.4:.4f}"] for r in LINNET.rows
+            if r.label not in styles.ENDS]  # fmt: skip
+    grid = grid_of_text(styles.as_csv([["A", "B", "C"], *rows]))
+    dialog = TableInDialog([grid], "a.csv", linnet().units.style, LIGHT)
+    qtbot.addWidget(dialog)
+    dialog.show()
+    assert not dialog.take.isEnabled()
+    assert dialog.found.questions[0].about is Asked.COLUMNS
+    for k, meaning in enumerate((Meaning.STATION, Meaning.HEIGHT, Meaning.HALF_BREADTH)):
+        dialog.name_column(k, meaning)
+    dialog.name_column(1, Meaning.HALF_BREADTH)
+    dialog.name_column(2, Meaning.HEIGHT)
+    assert [q.about for q in dialog.found.questions] == [Asked.UNIT]
+    dialog.answer(Asked.UNIT, "in")
+    assert dialog.found.table is not None
+    want = [r for r in LINNET.rows if r.label not in styles.ENDS]
+    got = dialog.found.table.rows
+    assert [r.label for r in got] == [r.label for r in want]
+    assert all(abs(a.half_breadth - b.half_breadth) < 0.01 for a, b in zip(got, want, strict=True))
+    dialog.measure_column(2, "mm")
+    assert dialog.found.table.rows[0].height == pytest.approx(want[0].height / 25.4, abs=0.01)
+
+
+def test_a_table_with_a_question_is_opened_with_its_answer(
+    blank: MainWindow, qtbot: Any, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    head, *rows = styles.by_lines(ByLines(LINNET).sections())
+    path = tmp_path / "skiff.txt"
+    path.write_text(styles.as_csv([["Lines of the skiff"], ["", *head[1:]], *rows], "\t"))
+
+    def fill(dialog: TableInDialog) -> None:
+        (question, box), = dialog._asked  # fmt: skip
+        assert question.about is Asked.UNIT
+        box.setCurrentIndex(box.findData("mm"))
+        box.activated.emit(box.currentIndex())
+        dialog.take.click()
+
+    answering(monkeypatch, TableInDialog, fill)
+    blank.files.open_job(path)
+    settle(qtbot, blank)
+    assert blank.session.job.name == "skiff"
+    assert len(blank.state.shape.lines.stations) >= 14
+    blank.session.undo()
+    assert not blank.session.job.offsets.rows
+
+
+def test_pasting_what_is_no_table_says_so(blank: MainWindow, warnings: list[str]) -> None:
+    QGuiApplication.clipboard().setText("see you at the yard")
+    blank.command("paste-table")()
+    assert "holds no table of offsets" in warnings[-1]
+
+
+def type_into(widget: Any, text: str) -> None:
+    """Keys to whatever has the focus, Enter after each."""
+    QTest.keyClicks(widget, text[0])
+    editor = QApplication.focusWidget()
+    assert isinstance(editor, QLineEdit)
+    QTest.keyClicks(editor, text[1:])
+    QTest.keyClick(editor, Qt.Key.Key_Return)
+    QApplication.processEvents()
+
+
+def test_typed_from_nothing_by_keyboard(
+    blank: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def fill(dialog: NewTableDialog) -> None:
+        dialog.count.setValue(4)
+        dialog.spacing.setText("a lot")
+        assert "Spacing" in dialog.problem.text()
+        assert dialog.sheet is None
+        dialog.spacing.setText("0.5 m")
+        dialog.waterlines.setText("150")
+        for box in (dialog.bow, dialog.stern):
+            box.setCurrentIndex(box.findData(Ending.OPEN))
+            box.activated.emit(box.currentIndex())
+        dialog.accept()
+
+    answering(monkeypatch, NewTableDialog, fill)
+    blank.command("type-table")()
+    own = page(blank)
+    assert own._tables.currentIndex() == AS_TYPED
+    assert "the hull appears" in own.note.text()
+    table = own.sheet_table
+    names = [row[0] if row else "" for row in own.sheet_model.sheet.cells]
+    assert names == [
+        "Station (mm)",
+        "Heights",
+        "Sheer",
+        "Keel",
+        "Half-breadths",
+        "Sheer",
+        "Waterline 150",
+        "Keel",
+    ]
+    for column in range(1, 5):
+        for row, text in (
+            (2, "420"),
+            (3, "20"),
+            (5, "310"),
+            (6, "200"),
+            (7, "12"),
+        ):
+            table.setCurrentIndex(own.sheet_model.index(row, column))
+            type_into(table, text)
+        assert blank.session.job.offsets.rows, own.sheet_model.sheet.cells
+    settle(qtbot, blank)
+    assert blank.state.shape is not None
+    assert blank.state.shape.measures.length == pytest.approx(1500)
+    table.setCurrentIndex(own.sheet_model.index(6, 2))
+    type_into(table, "wide")
+    assert "cannot be read" in own.note.text(), "one bad cell is one bad cell"
+    assert own.sheet_model.sheet.cell(6, 2) == "wide"
+    assert len(blank.session.job.offsets.rows) == 11
+    blank.session.undo()
+    assert len(blank.session.job.offsets.rows) == 12
+    own._finish_typing()
+    assert blank.session.job.typed is None
+    assert own._tables.currentIndex() != AS_TYPED
+    assert len(blank.session.job.offsets.rows) == 12
+
+
+def test_what_was_typed_is_in_the_file(
+    blank: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    answering(monkeypatch, NewTableDialog, lambda dialog: dialog.accept())
+    blank.command("type-table")()
+    page(blank).sheet_model.setData(page(blank).sheet_model.index(2, 1), "to be asked")
+    blank.session.save(tmp_path / "half.hkeel")
+    blank.session.start(Job())
+    blank.session.open(tmp_path / "half.hkeel")
+    assert blank.session.job.typed is not None
+    assert blank.session.job.typed.cell(2, 1) == "to be asked"
+    assert page(blank)._tables.currentIndex() == AS_TYPED
