@@ -16,6 +16,7 @@ from hollow_keel.app.overrides import apply_override
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.job import Job
 from hollow_keel.core.offsets.table import OffsetsTable
+from hollow_keel.core.offsets.typed_sheet import TypedSheet
 from hollow_keel.core.settings.layout import Layout, Sheets
 from hollow_keel.core.settings.record import Kind
 from hollow_keel.core.settings_table import Record, all_settings, setting_named
@@ -61,7 +62,7 @@ def test_no_two_settings_share_a_name() -> None:
 TYPED: dict[str, tuple[str, Any]] = {
     "printing.proof_bar": ("98.5", 98.5), "units.step": ("2", 2.0), "stem.ratio": ("120", 120.0),
     "strips.glue_gap": ("0.02in", 0.508), "unfaired": ('{"to_inside": true}', OffsetsTable(to_inside=True)),
-    "layout": (LAYOUT.model_dump_json(), LAYOUT),
+    "layout": (LAYOUT.model_dump_json(), LAYOUT), "typed": ('{"cells": [["a"]]}', TypedSheet(cells=(("a",),))),
 }  # fmt: skip
 BY_KIND: dict[Kind, tuple[str, Any]] = {
     Kind.LENGTH: ('1 1/2"', 38.1), Kind.FINE: ('1 1/2"', 38.1), Kind.LENGTHS: ("400mm, 16in", (400.0, 406.4)),

@@ -145,16 +145,6 @@ def test_rows_are_added_and_deleted_from_the_keyboard(window: MainWindow) -> Non
     assert len(window.session.job.offsets.rows) == count
 
 
-def test_three_stations_to_type_over_make_a_hull(window: MainWindow, qtbot: Any) -> None:
-    from hollow_keel.ui.pages.offsets import START_ROWS
-
-    window.files.new_job()
-    page = offsets_page(window)
-    page._rows_changed("start", START_ROWS)
-    qtbot.waitUntil(lambda: window.state.shape is not None and not window.state.stale)
-    assert not window.state.problem
-
-
 @pytest.mark.parametrize("page", range(len(PAGES)))
 def test_keel_line_moves_every_page(window: MainWindow, page: int) -> None:
     window.go_to(page)

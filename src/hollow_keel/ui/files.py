@@ -78,16 +78,19 @@ class Files(QObject):
         try:
             self.shell.session.open(path)
         except InputError as error:
-            if not _is_table(path):
+            if not (_is_table(path) and self._opened_shown(path)):
                 self.shell.warn("This could not be opened", str(error))
-                return
-            # what a table leaves open is asked where it can be seen
-            self.shell.session.start(Job(units=self.shell.session.job.units))
-            self.shell.go_to_page("offsets")
-            self.shell.importer.import_from(path)
             return
         self._remember(path)
         self.shell.show_again()
+
+    def _opened_shown(self, path: Path) -> bool:
+        """What a table leaves open is asked where it can be seen; whether there is a table to be shown."""
+        try:
+            self.shell.importer.open_shown(path)
+        except InputError:
+            return False
+        return True
 
     def save(self) -> bool:
         """Save where it came from, or ask where."""

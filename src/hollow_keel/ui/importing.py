@@ -22,6 +22,7 @@ if TYPE_CHECKING:
     from ..core.offsets.from_curves import Taken
     from ..core.offsets.table import OffsetsTable
     from ..files.tables.grid import Grid
+    from ..files.tables.understood import Understood
 
 IMPORT_FILTER = (
     "Everything offsets can come from (*.csv *.txt *.tsv *.xlsx *.xls *.ods *.json *.dxf *.stl *.obj *.ply *.png *.jpg *.jpeg "
@@ -68,7 +69,7 @@ class Importer:
     def _import_table(self, path: Path) -> None:
         """A table of our own without a fault is taken as it is; any other is shown first."""
         from ..files.offsets_csv import is_own_csv
-        from ..files.tables.grid import SPREADSHEETS, grids_of
+        from ..files.tables.grid import SPREADSHEETS
 
         suffix = path.suffix.lower()
         if suffix == ".json" or (suffix not in SPREADSHEETS and is_own_csv(read_own(path))):
@@ -76,7 +77,33 @@ class Importer:
                 given = job_from_offsets(path)
                 self._take(f"import {path.name}", given.offsets, given.waterline, given.name)
                 return
-        self._show_first(grids_of(path), path.name, path.stem)
+        found = self._shown_first(self._table_of(path), path.name)
+        if found is not None and found.table is not None:
+            self._take(f"import {path.name}", found.table, found.waterline, found.name or path.stem)
+
+    def open_shown(self, path: Path) -> bool:
+        """A new job around a table that leaves something open, or has faults: shown first. Returns whether it holds a table at
+        all. Raises InputError as reading does."""
+        found = self._shown_first(self._table_of(path), path.name)
+        if found is not None and found.table is not None:
+            self.shell.session.start(Job(units=self.shell.session.job.units))
+            self._take(f"open {path.name}", found.table, found.waterline, found.name or path.stem)
+            self.shell.go_to_page("offsets")
+            return True
+        return False
+
+    def _table_of(self, path: Path) -> list[Grid]:
+        """The sheets of a file. Raises InputError where there is no table in them."""
+        from ..files.tables.grid import grids_of
+        from ..files.tables.reading import understand
+
+        grids = grids_of(path)
+        found = understand(grids)
+        if found.layout is None:
+            raise InputError(
+                found.problem.rstrip("."), path.name, mend="Choose the file that holds the offsets."
+            )
+        return grids
 
     def type_in(self) -> None:
         """An empty table to be typed into, made from what is on the builder's drawing."""
@@ -101,17 +128,18 @@ class Importer:
             return True
         if understand([grid]).layout is None:
             return False
-        self._show_first([grid], "the clipboard", "")
+        found = self._shown_first([grid], "the clipboard")
+        if found is not None and found.table is not None:
+            self._take("paste a table", found.table, found.waterline, found.name)
         return True
 
-    def _show_first(self, grids: list[Grid], name: str, stem: str) -> None:
+    def _shown_first(self, grids: list[Grid], name: str) -> Understood | None:
+        """What the builder takes of a table; None where he leaves it."""
         from .tables.table_in import TableInDialog
 
         style = self.shell.session.job.units.style
         dialog = TableInDialog(grids, name, style, self.shell.theme_now(), self.shell.top)
-        if accepted(dialog) and dialog.found.table is not None:
-            found = dialog.found
-            self._take(f"import {name}", dialog.found.table, found.waterline, found.name or stem)
+        return dialog.found if accepted(dialog) else None
 
     def _take(self, label: str, table: OffsetsTable, waterline: float | None, name: str) -> None:
         job = self.shell.session.job

@@ -131,7 +131,7 @@ class SheetsDialog(BesideDialog):
             if self.running
             else " (as rectangles)"
         )
-        cut = sum(part.cut_length for part in self.parts) / 1000
+        cut = sum(part.cut_length for part in self.parts.parts) / 1000
         sheets = f"{layout.count} sheets" + (
             f" and {len(layout.offcuts)} offcut{'s' if len(layout.offcuts) > 1 else ''}"
             if layout.offcuts
@@ -142,7 +142,7 @@ class SheetsDialog(BesideDialog):
             f"{weight:.0f} kg at {PLYWOOD:.0f} kg/m³; {cut:.0f} m to cut."
         )
         if not self.running and layout.count:
-            left = largest_left_over(layout, [p.part for p in self.parts], layout.count - 1)
+            left = largest_left_over(layout, self.parts.flat, layout.count - 1)
             long, wide = (format_length(side, self.style_of_lengths, unit=True) for side in left)
             text += f" Left over on the last sheet: {long} by {wide}."
         self.said.setText(text)
