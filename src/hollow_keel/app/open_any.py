@@ -8,7 +8,8 @@ from pathlib import Path
 
 from ..core.errors import InputError
 from ..core.job import Job
-from ..core.offsets.table import read_lines
+from ..core.offsets.knuckles import with_all_knuckles
+from ..core.offsets.table import OffsetsTable, read_lines
 from ..files.job_file import BACKUP, SUFFIX, load_job
 from ..files.offsets_csv import OffsetsFile, is_own_csv, read_offsets_csv
 from ..files.offsets_json import parse_offsets_json
@@ -62,8 +63,23 @@ def job_from_offsets(path: Path, how: AsRead = PLAINLY) -> Job:
         given = read_offsets_csv(path)
     else:
         given = _understood(path, grids_of(path), how)
-    read_lines(given.table)
-    return Job(name=given.name or path.stem, offsets=given.table, waterline=given.waterline)
+    table = _checked(given.table, path, how)
+    return Job(name=given.name or path.stem, offsets=table, waterline=given.waterline)
+
+
+def _checked(table: OffsetsTable, path: Path, how: AsRead) -> OffsetsTable:
+    """A table that makes lines, its chines marked where they were not. Raises InputError."""
+    try:
+        read_lines(table)
+        return table
+    except InputError:
+        marked, notes = with_all_knuckles(table)
+        if not notes:
+            raise
+        read_lines(marked)
+        for text in notes:
+            how.told(f"{path.name}: {text}")
+        return marked
 
 
 def read_own(path: Path) -> str:

@@ -111,6 +111,8 @@ def _ends(table: OffsetsTable, hull: Hull, panel: int) -> list[_Run]:
         if end.kind is EndKind.OPEN:
             continue
         part = _numbers(spans(len(end.points), end.knuckles)[panel])
+        if len(part) < 2:
+            continue  # the panel comes to a point there
         curve = LoftCurve(end.points[part])
         if end.kind is EndKind.TRANSOM:
             down = (1 - curve.fractions) * curve.length

@@ -28,6 +28,8 @@ LENGTH_STEPS = 120
 JOIN_FROM, JOIN_TO = 0.05, 0.35
 """A station that starts on the stem joins the longitudinals just above its foot gradually: not at all while
 its point stands within the first share of the way to the next station, wholly from the second."""
+HAIR_MM = 0.5
+"""The breadth of a panel where it comes to a point: less than a saw's cut."""
 FLAT_CORNER = 0.05
 """Sine of the least angle between the surface's two directions at which its normal is trusted."""
 
@@ -83,7 +85,16 @@ def build_hull(lines: Lines, outward: float = 0.0, curve: CurveMaker = LoftCurve
 
 
 def _end_run(end: End, panel: int, make: CurveMaker) -> _Run:
-    return _Run(make(end.points[spans(len(end.points), end.knuckles)[panel]]), 0.0)
+    return _Run(make(end_points(end, panel)), 0.0)
+
+
+def end_points(end: End, panel: int) -> Array:
+    """The points of an end within a panel, (n, 3). A panel that comes to a point there, as a bottom does whose chine runs into the
+    stem's foot, is given a hair's breadth."""
+    points = end.points[spans(len(end.points), end.knuckles)[panel]]
+    if len(points) > 1:
+        return points
+    return np.concatenate([points, points + np.array([0.0, HAIR_MM, 0.0])])
 
 
 def _section_run(

@@ -16,9 +16,8 @@ from ..offsets.table import (
     OffsetsTable,
     end_rows,
     read_lines,
-    spans,
 )
-from .build import Hull
+from .build import Hull, end_points
 from .slices import slice_along
 
 ROUND_MM = 0.1
@@ -102,7 +101,7 @@ def section_at(hull: Hull, panel: int, x: float) -> Array | None:
     """The hull's section at a position within one panel, (n, 3) from its lower edge up; None if it has none there."""
     start = 0.0
     for end in (hull.lines.bow, hull.lines.stern):
-        curve = LoftCurve(end.points[spans(len(end.points), end.knuckles)[panel]])
+        curve = LoftCurve(end_points(end, panel))
         foot, head = curve.points[0, 0], curve.points[-1, 0]
         forward = end is hull.lines.bow
         if (x <= head) if forward else (x >= head):

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import replace
 
 from ...core.errors import InputError
+from ...core.offsets.knuckles import with_all_knuckles
 from ...core.offsets.table import read_lines
 from .by_lines import is_heading_of_lines, made_of, placed, read_rows, unit_by_form
 from .by_points import as_table, read_points
@@ -300,6 +302,11 @@ def _judged(found: Understood) -> Understood:
     try:
         read_lines(found.table)
     except InputError as error:
+        table, notes = with_all_knuckles(found.table)
+        if notes:
+            with suppress(InputError):
+                read_lines(table)
+                return replace(found, table=table, notes=(*found.notes, *notes))
         return replace(found, problem=str(error))
     return found
 
