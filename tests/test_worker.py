@@ -101,7 +101,7 @@ def test_what_went_wrong_stands_where_it_did(worker: Worker) -> None:
     rows = tuple(r for r in linnet().offsets.rows if r.label != "sheer")
     found = answers(worker, linnet().model_copy(update={"offsets": OffsetsTable(rows=rows)}), 2)
     failed = {
-        name: v for name, v in found.items() if v is not None and name != "moved"
+        name: v for name, v in found.items() if v is not None and name not in ("moved", "table-slips")
     }  # what has nothing to do cannot fail
     assert len(failed) > 15
     assert all(isinstance(v, Failed) and v.stage == "lines" for v in failed.values())

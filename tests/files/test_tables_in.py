@@ -253,3 +253,11 @@ def test_what_is_no_table_says_so() -> None:
         found = understand([grid_of_text(text)])
         assert found.table is None
         assert "No table of offsets" in found.problem
+
+
+def test_a_row_shifted_by_one_column_is_asked_for_and_put_back() -> None:
+    rows = [[r[0], "", *r[1:]] if r[0] == "wl 200" else r for r in EVEN]
+    same(asks(styles.as_csv(rows), Asked.SHIFTED, "back"), even())
+    left = understand([grid_of_text(styles.as_csv(rows))], Answers({Asked.SHIFTED: "leave"}))
+    assert left.table is not None
+    assert any("no station over it" in text for text in all_left_out(left))

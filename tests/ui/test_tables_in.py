@@ -212,3 +212,24 @@ def test_what_was_typed_is_in_the_file(
     assert blank.session.job.typed is not None
     assert blank.session.job.typed.cell(2, 1) == "to be asked"
     assert page(blank)._tables.currentIndex() == AS_TYPED
+
+
+def test_a_slip_of_a_whole_station_is_tried_with_a_button(window: MainWindow, qtbot: Any) -> None:
+    from tests.core.test_table_slips import all_exchanged
+
+    window.go_to(0)
+    own = page(window)
+    assert not own.mend.isVisible()
+    sound = window.session.job.offsets
+    window.session.edit("a slip", window.session.job.model_copy(update={"offsets": all_exchanged(sound)}))
+    qtbot.waitUntil(own.mend.isVisible, timeout=30_000)
+    assert "Exchange them" in own.mend.text()
+    assert "look exchanged" in own.note.text()
+    own.mend.click()
+    got, want = window.session.job.offsets.rows, sound.rows
+    assert all(
+        (a.half_breadth, a.height) == (b.half_breadth, b.height) for a, b in zip(got, want, strict=True)
+    )
+    qtbot.waitUntil(lambda: not own.mend.isVisible(), timeout=30_000)
+    window.session.undo()
+    assert window.session.job.offsets.rows != want

@@ -8,10 +8,12 @@ from ..hull.stages import HULL, WATERLINE
 from ..stage import Given, Stage, Turn
 
 if TYPE_CHECKING:
+    from ..findings import Finding
     from ..hull.build import Hull
     from ..offsets.table import OffsetsTable
     from .fairness import Fairness
     from .moves import Moved
+    from .table_slips import TableSlip
 
 
 def _fairness(given: Given) -> Fairness:
@@ -36,6 +38,18 @@ def _moved(given: Given) -> tuple[Moved, ...] | None:
     return moved_since(job.unfaired, job.offsets) if job.unfaired is not None else ()
 
 
+def _table_slips(given: Given) -> tuple[TableSlip, ...]:
+    from .table_slips import table_slips
+
+    return table_slips(given.job.offsets.without_notes)
+
+
+def _slip_findings(slips: tuple[TableSlip, ...]) -> list[Finding]:
+    from .table_slips import slip_findings
+
+    return slip_findings(slips)
+
+
 FAIRNESS = Stage(
     "fairness", "fairing", "how fair the lines are", ("offsets.without_notes", "outward"), (HULL, WATERLINE), _fairness,
     lambda fairness: fairness.remarks, Turn.LINES,
@@ -49,4 +63,15 @@ MOVED = Stage(
     _moved,
 )
 
-STAGES = (FAIRNESS, MOVED)
+TABLE_SLIPS = Stage(
+    "table-slips",
+    "offsets",
+    "slips of whole rows",
+    ("offsets.without_notes",),
+    (),
+    _table_slips,
+    _slip_findings,
+    Turn.CHECKS,
+)
+
+STAGES = (TABLE_SLIPS, FAIRNESS, MOVED)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from ...core.errors import InputError
 from ...core.offsets.by_lines import row_of
@@ -44,9 +44,11 @@ class LinesRead:
     questions: list[Question] = field(default_factory=list)
 
 
-def read_rows(grid: Grid, headings: list[int]) -> LinesRead:
-    """The lines of the blocks that begin at rows of headings (from 0)."""
+def read_rows(grid: Grid, headings: list[int], shifted: str = "") -> LinesRead:
+    """The lines of the blocks that begin at rows of headings (from 0). Rows whose first station is blank and that run past the last
+    one are put `back` one column, or left where they are; as long as nobody said which, that is asked."""
     read = LinesRead()
+    grid = _put_back(grid, headings, shifted, read)
     ends = [*headings[1:], len(grid.rows)]
     for head, stop in zip(headings, ends, strict=True):
         names = _station_names(grid.rows[head])
@@ -59,6 +61,26 @@ def read_rows(grid: Grid, headings: list[int]) -> LinesRead:
         for k in range(head + 1, stop):
             section = _row(grid, k, names, section, read)
     return read
+
+
+def _put_back(grid: Grid, headings: list[int], said: str, read: LinesRead) -> Grid:
+    rows = list(grid.rows)
+    found = []
+    for head, stop in zip(headings, [*headings[1:], len(rows)], strict=True):
+        columns = list(_station_names(rows[head]))
+        first, past = min(columns), max(columns) + 1
+        for k in range(head + 1, stop):
+            blank = is_blank(grid.cell(k, first))
+            if blank and is_number(grid.cell(k, past)) and line_of(grid.cell(k, 0)) is not None:
+                found.append(k)
+                if said == "back":
+                    rows[k] = (*rows[k][:first], *rows[k][first + 1 :])
+    if found and not said:
+        names = ", ".join(f"{grid.first + k} ({grid.cell(k, 0)})" for k in found[:3])
+        text = f"Row {names}: its first station is blank, and it runs past the last one. Is it shifted by one column?"
+        choices = {"back": "yes: put it one column back", "leave": "no: leave it as it is"}
+        read.questions.append(Question(Asked.SHIFTED, text, choices))
+    return replace(grid, rows=tuple(rows))
 
 
 def _station_names(cells: tuple[str, ...]) -> dict[int, str]:

@@ -244,7 +244,7 @@ def _real_headings(grid: Grid, found: list[int]) -> list[int]:
 
 
 def _by_lines(grid: Grid, heads: list[int], number: int, answers: Answers, titles: _Titles) -> Understood:
-    read = read_rows(grid, heads)
+    read = read_rows(grid, heads, answers.said.get(Asked.SHIFTED, ""))
     cells = [cell for row in read.rows for _, cell in row.cells.values()]
     comma, asked = _comma(cells, answers)
     heading = " ".join(grid.rows[heads[0]][:1])

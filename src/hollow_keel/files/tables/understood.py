@@ -29,6 +29,7 @@ class Asked(StrEnum):
     DIAGONALS = "diagonals"
     LOAD = "load-waterline"
     COLUMNS = "columns"
+    SHIFTED = "shifted"
 
 
 @dataclass(frozen=True)

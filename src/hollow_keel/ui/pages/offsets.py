@@ -24,6 +24,7 @@ from ...app.habit import measured_by_lines
 from ...app.typed import is_as_typed, job_with_typed, read_sheet, still_wanted
 from ...core.change import change
 from ...core.errors import InputError
+from ...core.fairing.stages import TABLE_SLIPS
 from ...core.hull.restation import with_station
 from ...core.hull.stages import HULL, WATERLINE
 from ...core.offsets.by_lines import parse_plane, with_line, without_line
@@ -60,6 +61,11 @@ class OffsetsPage(Page):
             lambda: self.command.emit("import"),
             "Read a table, a drawing or a scanned hull from a file",
         )
+        self.mend = QPushButton()
+        self.mend.setVisible(False)
+        self.mend.setToolTip("Tries it: look at the lines, and undo if it is no better (Ctrl+Z)")
+        self.mend.clicked.connect(self.try_mend)
+        self.body.addWidget(self.mend, 0, Qt.AlignmentFlag.AlignLeft)
         self.model = OffsetsModel(self._table_changed, self)
         self.table = OffsetsTableView(self.model)
         self.lines_model = LinesModel(self._table_changed, self)
@@ -404,6 +410,7 @@ class OffsetsPage(Page):
         if not typed:
             self.say_findings("offsets")
         self._say_unseen()
+        self._show_mend()
         if self.seen(state.key(*DRAWN), state.drawn_job.offsets.lines, state.job.units, state.theme):
             return
         if state.shape is None:
@@ -413,6 +420,21 @@ class OffsetsPage(Page):
             return
         self.body_view.show_drawing(body_plan(state.shape), state.theme, state.style)
         self.profile_view.show_drawing(profile(state.shape), state.theme, state.style)
+
+    def _show_mend(self) -> None:
+        """A button for the likeliest slip of a whole row or station."""
+        slips = self.state.known.get(TABLE_SLIPS) if self.state.is_known(TABLE_SLIPS) else None
+        self.mend.setVisible(bool(slips))
+        if slips:
+            self.mend.setText(f"Try it: {sentence(slips[0].mend, self.state.style)}")
+
+    def try_mend(self) -> None:
+        """The table with its likeliest slip put right, notes and all; one step that can be undone."""
+        from ...core.fairing.table_slips import table_slips
+
+        slips = table_slips(self.state.job.offsets)
+        if slips:
+            self._table_changed(sentence(slips[0].mend, self.state.style).lower(), slips[0].table)
 
     def _say_unseen(self) -> None:
         """By lines, points that lie on no line and the ends of the hull are not seen: say so."""
