@@ -64,7 +64,10 @@ def test_a_scanned_hull_comes_back_as_the_same_hull(hull: Hull, tmp_path: Path, 
     path = tmp_path / f"scan{suffix}"
     triangles(hull).export(path)
     mesh = read_mesh(path)
-    assert likely_placing(mesh) == Placing("x", "z", True, 1.0)
+    assert likely_placing(mesh) == Placing("x", "z", True, 1.0, mesh.pose)
+    assert mesh.pose is not None
+    assert mesh.pose.up_clear
+    assert mesh.pose.bow_clear
     taken = offsets_from_mesh(mesh, likely_placing(mesh), 400.0)
     assert any("not closed" in text for text in taken.remarks)
     back = build_hull(read_lines(taken.table))

@@ -57,6 +57,9 @@ def test_a_scanned_hull_becomes_a_job(
     def fill(dialog: MeshDialog) -> None:
         assert "5.5 long" in dialog.size.text()  # taken for millimetres, and said so
         dialog._try()
+        assert "which unit" in dialog.problem.text()
+        dialog.scale.setCurrentIndex(dialog.scale.findData(1.0))
+        dialog._try()
         assert "spacing" in dialog.problem.text()
         assert dialog.taken is None
         dialog.scale.setCurrentIndex(dialog.scale.findData(1000.0))

@@ -135,9 +135,15 @@ def _job_from_mesh(path: Path, how: AsRead) -> Job:
             "a mesh does not say in which unit it is", path.name, unit,
             f"Say it with {HOW} unit=mm ({', '.join(FACTORS)}); {HOW} bow=high where the bow is at the high end.",
         )  # fmt: skip
+    pose = None if {"along", "up"} & set(how.said) else mesh.pose
+    if pose is not None and not pose.bow_clear and "bow" not in how.said:
+        raise InputError(
+            "which end is the bow is not plain from its shape", path.name, "",
+            f"Say it with {HOW} bow=found for the end that was found, or bow=other.",
+        )  # fmt: skip
     placing = Placing(
         how.said.get("along", likely.along), how.said.get("up", likely.up),
-        how.said.get("bow", "low" if likely.bow_low else "high") == "low", FACTORS[unit],
+        how.said.get("bow", "found") in ("found", "low"), FACTORS[unit], pose,
     )  # fmt: skip
     if {placing.along, placing.up} - {"x", "y", "z"}:
         raise InputError(

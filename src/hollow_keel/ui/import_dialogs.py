@@ -92,16 +92,29 @@ class MeshDialog(ImportDialog):
         self.mesh = mesh
         likely = likely_placing(mesh)
         axes: list[tuple[str, object]] = [(axis, axis) for axis in AXES]
-        self.scale = _choice("Unit of the file", list(SCALES), 1.0)
+        self.scale = _choice("Unit of the file", [("choose…", None), *SCALES], None)
+        self.lies = _choice(
+            "How it lies",
+            [("as its shape says", True), ("by the axes of the file", False)],
+            mesh.pose is not None,
+        )
+        self.lies.setEnabled(mesh.pose is not None)
+        self.lies.currentIndexChanged.connect(self._say_size)
         self.along = _choice("Along", axes, likely.along)
         self.up = _choice("Up", axes, likely.up)
-        self.bow = _choice("Bow", [("low end", True), ("high end", False)], likely.bow_low)
+        plain = mesh.pose is None or mesh.pose.bow_clear
+        ends: list[tuple[str, object]] = [("low end", True), ("high end", False)]
+        if mesh.pose is not None:
+            ends = [("where its shape says", True), ("the other end", False)]
+        self.bow = _choice(
+            "Bow", ends if plain else [("choose…", None), *ends], likely.bow_low if plain else None
+        )
         self.spacing = QLineEdit(format_length(400.0, style, unit=True))
         self.size = QLabel()
         self.size.setWordWrap(True)
         form = QFormLayout()
         for label, box in (
-            ("One in the file is", self.scale), ("Along the hull runs", self.along), ("Up is", self.up),
+            ("One in the file is", self.scale), ("It lies", self.lies), ("Along the hull runs", self.along), ("Up is", self.up),
             ("The bow is at the", self.bow), ("A station every", self.spacing), ("", self.size),
         ):  # fmt: skip
             form.addRow(label, box)
@@ -115,12 +128,17 @@ class MeshDialog(ImportDialog):
         self._say_size()
 
     def _placing(self) -> Placing:
+        pose = self.mesh.pose if self.lies.currentData() else None
+        scale = self.scale.currentData() or 1.0
         return Placing(
-            self.along.currentData(), self.up.currentData(), self.bow.currentData(), self.scale.currentData()
+            self.along.currentData(), self.up.currentData(), self.bow.currentData() is not False, scale, pose
         )
 
     def _say_size(self) -> None:
         placing = self._placing()
+        by_axes = placing.pose is None
+        self.along.setEnabled(by_axes)
+        self.up.setEnabled(by_axes)
         sizes = dict(zip(AXES, self.mesh.sizes * placing.scale, strict=True))
         out = next((a for a in AXES if a not in (placing.along, placing.up)), "")
         style = self.style_of_lengths
@@ -134,6 +152,16 @@ class MeshDialog(ImportDialog):
         )
 
     def make(self) -> Taken | None:
+        if self.scale.currentData() is None:
+            raise InputError(
+                "the mesh does not say in which unit it is", "One in the file is", mend="Choose it."
+            )
+        if self.bow.currentData() is None:
+            raise InputError(
+                "both ends are about as fine",
+                "The bow is at the",
+                mend="Choose one of them; it can be turned later.",
+            )
         placing, spacing = self._placing(), self.length(self.spacing.text(), "A station every")
         return run_aside(
             self, "Cutting the hull at its stations…", lambda: offsets_from_mesh(self.mesh, placing, spacing)
