@@ -33,6 +33,8 @@ BRIDGE = 0.15
 """A hole no longer than this share of the girth is bridged."""
 ROUGH_MM = 0.8
 """Points that scatter by more (standard deviation) are smoothed."""
+RAYLEIGH = 0.85
+"""The median distance of points that scatter by 1, less what a smooth line through fifteen of them takes with it."""
 CHANGES = 0.2
 """A line whose points change sides so often scatters; a clean one bends one way, however coarse it is."""
 SMOOTH_OVER, CUTS, SHARES = 0.4, 11, 81
@@ -288,9 +290,7 @@ class _Cutter:
             raw = self._raw(x + float(off))
             line = None if raw is None or len(raw) < 8 else _to_sheer(_smooth(raw))
             if line is not None:
-                run = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(line, axis=0), axis=1))])
-                even = np.linspace(0.0, run[-1], SHARES)
-                lines.append(np.column_stack([np.interp(even, run, line[:, k]) for k in (0, 1)]))
+                lines.append(_even(line, SHARES))
                 aside.append(off)
         if len(lines) < CUTS // 2:
             return None
@@ -393,13 +393,19 @@ def _scatter(line: Array) -> float:
     line = line[np.concatenate([[True], step > JOIN_MM])]
     if len(line) < 12:
         return 0.0
-    chord = line[2:] - line[:-2]
-    off = line[1:-1] - (line[2:] + line[:-2]) / 2
-    side = (off[:, 0] * chord[:, 1] - off[:, 1] * chord[:, 0]) / np.maximum(
-        np.linalg.norm(chord, axis=1), 1e-9
-    )
-    changing = np.abs(np.diff(side)) / np.sqrt(5.0)
-    return float(np.median(changing)) / 0.6745 if np.mean(side[1:] * side[:-1] < 0) > CHANGES else 0.0
+    from scipy.signal import savgol_filter
+
+    even = _even(line, max(len(line) // 2, 24))
+    off = even - savgol_filter(even, min(15, len(even) // 2 * 2 - 1), 2, axis=0)
+    changes = np.mean(np.sum(off[1:] * off[:-1], axis=1) < 0)
+    return float(np.median(np.linalg.norm(off, axis=1))) / RAYLEIGH if changes > CHANGES else 0.0
+
+
+def _even(line: Array, count: int) -> Array:
+    """So many points at even steps of a line."""
+    run = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(line, axis=0), axis=1))])
+    even = np.linspace(0.0, run[-1], count)
+    return np.column_stack([np.interp(even, run, line[:, k]) for k in (0, 1)])
 
 
 def _smooth(line: Array) -> Array:
