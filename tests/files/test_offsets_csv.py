@@ -127,3 +127,20 @@ def test_any_text_is_read_or_refused_with_a_mend(text: str) -> None:
         assert parse_offsets_csv(text).table.rows
     except InputError as error:
         assert error.mend
+
+
+def test_what_was_written_in_another_unit_stays_as_it_was_written() -> None:
+    text = (
+        "station_mm,label,half_breadth_fie,height_in\n"
+        "0,keel,0-0-4,1.5\n0,sheer,1-3-2+,17 3/4\n500,keel,0-0-4,1.25\n500,sheer,1-5-0,16.5\n"
+        '1000,keel,0-0-4,1.5\n1000,sheer,"1\' 4 1/2""",17\n'
+    )
+    table = parse_offsets_csv(text).table
+    out = write_offsets_csv(table)
+    assert "1-3-2+" in out
+    assert "17 3/4" in out
+    back = parse_offsets_csv(out).table
+    assert back.figures == table.figures
+    assert [row.written["half_breadth"] for row in back.rows] == [
+        row.written["half_breadth"] for row in table.rows
+    ]

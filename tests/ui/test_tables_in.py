@@ -233,3 +233,29 @@ def test_a_slip_of_a_whole_station_is_tried_with_a_button(window: MainWindow, qt
     qtbot.waitUntil(lambda: not own.mend.isVisible(), timeout=30_000)
     window.session.undo()
     assert window.session.job.offsets.rows != want
+
+
+def test_what_is_copied_out_carries_its_headings_and_comes_back(window: MainWindow) -> None:
+    from hollow_keel.files.tables.grid import grid_of_text
+    from hollow_keel.files.tables.reading import understand
+
+    window.go_to(0)
+    own = page(window)
+    for habit, table in ((0, own.table), (1, own.lines_table)):
+        own.show_habit(habit)
+        table.selectAll()
+        table.copy()
+        text = QGuiApplication.clipboard().text()
+        found = understand([grid_of_text(text)])
+        assert found.table is not None, text[:200]
+        assert not found.left_out
+        want = [r for r in LINNET.rows if habit == 0 or r.label in ("keel", "sheer")]
+        got = (
+            found.table.rows if habit == 0 else [r for r in found.table.rows if r.label in ("keel", "sheer")]
+        )
+        assert [(r.label, r.half_breadth, r.height) for r in got] == [(r.label, r.half_breadth, r.height) for r in want if
+                                                                      habit == 0 or r.label in ("keel", "sheer")]  # fmt: skip
+        table.setCurrentIndex(table.model().index(0, 0))
+        before = window.session.job.offsets.figures
+        table.paste()
+        assert window.session.job.offsets.figures == before, "pasted where it came from, it changes nothing"

@@ -31,7 +31,7 @@ def points_plan(table: OffsetsTable, style: LengthStyle) -> Drawing:
         points = [(side * row.half_breadth, row.height) for row in own]
         strokes += [Stroke(frozen(points), Layer.STATION, key=f"station:{x}")] if len(points) > 1 else []
         top = points[-1]
-        labels.append(Label(top, format_length(x, style), Layer.STATION, "left" if side > 0 else "right", 1))
+        labels.append(Label(top, format_length(x, style), Layer.STATION, "middle", 1))
     heights = [row.height for row in table.rows]
     low, high = min(heights), max(heights)
     strokes.append(line((0.0, low), (0.0, high), layer=Layer.CENTRELINE))

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import csv
 import io
 from dataclasses import dataclass, replace
 from pathlib import Path
 
 from ..core.errors import InputError
 from ..core.offsets.table import LABELS, OffsetRow, OffsetsTable
-from ..core.offsets.written import with_unit
+from ..core.offsets.written import with_unit, written
 from ..core.units import LengthUnit, parse_length
 from .lines_csv import is_lines_table, parse_lines
 from .text_table import UNITS, column_length, delimiter_of, read_text, split_cells
@@ -145,7 +146,8 @@ def _read_header(header: dict[str, str]) -> OffsetsFile:
 
 
 def write_offsets_csv(table: OffsetsTable, name: str = "", waterline: float | None = None) -> str:
-    """The text of an offsets CSV in mm, read back to the same table."""
+    """The text of an offsets CSV, read back to the same table: what was written in another unit stays as it was written, with that
+    unit; the rest is in mm."""
     out = io.StringIO()
     if name:
         out.write(f"# name: {' '.join(name.split())}\n")
@@ -153,6 +155,11 @@ def write_offsets_csv(table: OffsetsTable, name: str = "", waterline: float | No
     if waterline is not None:
         out.write(f"# waterline_mm: {waterline!r}\n")
     out.write("station_mm,label,half_breadth_mm,height_mm\n")
+    writer = csv.writer(out, lineterminator="\n")
     for row in table.rows:
-        out.write(f"{row.station!r},{row.label},{row.half_breadth!r},{row.height!r}\n")
+        station, breadth, height = (
+            written(row, field) or repr(getattr(row, field))
+            for field in ("station", "half_breadth", "height")
+        )
+        writer.writerow([station, row.label, breadth, height])
     return out.getvalue()

@@ -147,9 +147,10 @@ class MeshDialog(ImportDialog):
             self.size.setText("Along and up cannot be the same axis.")
             return
         long, wide, high = (format_length(float(sizes[a]), style) for a in (placing.along, out, placing.up))
-        self.size.setText(
-            f"The hull is then {long} long, {wide} wide and {high} high ({style.name}).{closed}"
+        start = (
+            "The hull is then" if self.scale.currentData() else "Were one in the file 1 mm, the hull would be"
         )
+        self.size.setText(f"{start} {long} long, {wide} wide and {high} high ({style.name}).{closed}")
 
     def make(self) -> Taken | None:
         if self.scale.currentData() is None:

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import re
+
 from ..errors import InputError
 from ..units import LengthUnit, is_bare_number, parse_length
 from .table import OffsetRow
 
+_FRACTION = re.compile(r"[-\u2212]?(?:\d+\s+)?(?:\d+/\d+)|[-\u2212]?\d*\s?[\u00bc-\u00be\u2150-\u215e]")
+"""A number with a fraction: it says no more of its unit than one without."""
 SAME_MM = 1e-6
 """A text belongs to a value for as long as it reads as that value."""
 
@@ -16,11 +20,12 @@ def with_unit(text: str, unit: LengthUnit | None) -> str:
     `unit` is that of a bare number; None is decimal feet.
     """
     text = " ".join(text.split())
-    if not is_bare_number(text):
+    fraction = _FRACTION.fullmatch(text) is not None
+    if not is_bare_number(text) and not fraction:
         return text
     match unit:
         case LengthUnit.MM:
-            return ""
+            return f"{text} mm" if fraction else ""
         case LengthUnit.M:
             return f"{text} m"
         case None:

@@ -21,6 +21,8 @@ from ..theme import figures
 
 Index = QModelIndex | QPersistentModelIndex
 SORT_ROLE = Qt.ItemDataRole.UserRole
+UNITS_ROLE = Qt.ItemDataRole.UserRole
+"""Of headings: with the unit, as they are copied."""
 DISPLAY, EDIT, ALIGNMENT = (
     Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.EditRole, Qt.ItemDataRole.TextAlignmentRole,
 )  # fmt: skip
@@ -127,7 +129,28 @@ class TableBase(QTableView):
         lines: dict[int, list[str]] = {}
         for index in chosen:
             lines.setdefault(index.row(), []).append(str(index.data()).replace("\u202f", ""))
-        QGuiApplication.clipboard().setText("\n".join("\t".join(cells) for cells in lines.values()))
+        rows = list(lines.values())
+        if len(rows) > 1:
+            rows = self.with_headings(rows, list(lines), sorted({index.column() for index in chosen}))
+        QGuiApplication.clipboard().setText("\n".join("\t".join(cells) for cells in rows))
+
+    def with_headings(self, cells: list[list[str]], rows: list[int], columns: list[int]) -> list[list[str]]:
+        """Cells of some rows and columns with what stands over and beside them."""
+        model = self.model()
+
+        def heading(section: int, way: Qt.Orientation) -> str:
+            text = model.headerData(section, way, UNITS_ROLE) or model.headerData(section, way)
+            return str(text or "").replace("\u202f", "").replace("\n", " ")
+
+        over = [heading(k, Qt.Orientation.Horizontal) for k in columns]
+        if not self.verticalHeader().isVisible():
+            return [over, *cells]
+        beside = [[heading(row, Qt.Orientation.Vertical), *own] for row, own in zip(rows, cells, strict=True)]
+        return [[self.corner(), *over], *beside]
+
+    def corner(self) -> str:
+        """What heads the names of rows."""
+        return ""
 
 
 class DataTable(TableBase):

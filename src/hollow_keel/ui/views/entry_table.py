@@ -29,6 +29,8 @@ FINEST = {
 }
 """Offsets are shown as they were given, not at the rounding of the shop's tape."""
 ROLES = frozenset({DISPLAY, EDIT, Qt.ItemDataRole.ForegroundRole, Qt.ItemDataRole.ToolTipRole})
+CORNER = "Lines ("
+"""What heads the names of lines in a table that was copied out of the traditional one."""
 Cell = tuple[int, int, str]
 Changed = Callable[[str, Any], None]
 
@@ -119,6 +121,10 @@ class EntryModel(QAbstractTableModel):
     def paste(self, row: int, column: int, text: str) -> str:
         """Cells from a spreadsheet, from a corner on. Returns the first fault, or nothing."""
         lines = [line.split("\t") for line in text.replace("\r\n", "\n").rstrip("\n").split("\n")]
+        if len(lines) > 1 and self._are_headings(lines[0]):
+            lines = lines[1:]  # copied out of this very table
+        if lines[0][0].startswith(CORNER):
+            lines = [line[1:] for line in lines[1:]]
         wide = self.columnCount() - column
         cells = [
             (row + down, column + across, cell.strip())
@@ -126,6 +132,15 @@ class EntryModel(QAbstractTableModel):
             for across, cell in enumerate(line[:wide])
         ]
         return self.write(f"paste {len(lines)} rows", cells)
+
+    def _are_headings(self, cells: list[str]) -> bool:
+        across = Qt.Orientation.Horizontal
+        own = {
+            str(self.headerData(k, across, role) or "").replace("\u202f", "")
+            for k in range(self.columnCount())
+            for role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.UserRole)
+        }
+        return all(cell in own for cell in cells if cell.strip())
 
     def note(self, row: int, column: int) -> str:
         """The note on a cell."""

@@ -14,7 +14,7 @@ from ...core.offsets.table import LineKind, OffsetsTable
 from ...core.offsets.written import with_unit, written
 from ...core.units import LengthStyle, LengthUnit, parse_length
 from .data_table import ROOT, Index
-from .entry_table import Cell, EntryModel, EntryTable
+from .entry_table import CORNER, Cell, EntryModel, EntryTable
 
 
 class LinesModel(EntryModel):
@@ -141,6 +141,10 @@ class LinesTableView(EntryTable):
             yield self.lines.station_name(self.lines.read.stations[column])
             for row in range(self.lines.rowCount()):
                 yield self.lines.text(row, column, exact=False)
+
+    def corner(self) -> str:
+        """The unit, as it is read again with the table."""
+        return f"{CORNER}{self.lines.style.name})"
 
     def current_line(self) -> LineRow | None:
         """The line of the current cell."""

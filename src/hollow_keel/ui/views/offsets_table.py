@@ -57,6 +57,8 @@ class OffsetsModel(EntryModel):
     ) -> Any:
         if role == Qt.ItemDataRole.DisplayRole and orientation == Qt.Orientation.Horizontal:
             return TITLES[section]
+        if role == Qt.ItemDataRole.UserRole and orientation == Qt.Orientation.Horizontal:
+            return TITLES[section] if section == 1 else f"{TITLES[section]} ({self.style.name})"
         return None
 
     def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
