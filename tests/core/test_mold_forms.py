@@ -224,6 +224,36 @@ def test_gussets_lie_on_wood_and_their_screws_clear_of_its_edges(pipeline: Pipel
     assert gussets(shape.molds.molds[3], linnet().molds, job.setup, shape.setup.beam_level) == ()
 
 
+def test_the_head_gusset_ends_its_set_back_under_the_mold_s_own_head(pipeline: Pipeline) -> None:
+    """By hand: sheer height plus what stands beyond it, less the set-back; a plate no higher than it may be."""
+    shape = shaped(pipeline, form=MoldForm.SOLID, halves=True, gussets=True, beyond_sheer=40.0)
+    seen = 0
+    for mold in shape.molds.molds:
+        head = next((g for g in shape.marks[mold.name].gussets if g.name == "head"), None)
+        if head is not None:
+            seen += 1
+            top = float(mold.edge.sheer[1]) + 40.0 - SET_BACK_MM
+            assert head.outline[:, 1].max() == pytest.approx(top, abs=0.5)
+            assert head.outline[:, 1].min() >= top - 160.0 - 0.5
+    assert seen >= 6
+
+
+def test_a_beam_that_misses_a_mold_tells_by_how_much(pipeline: Pipeline) -> None:
+    """By hand: the lowest point of the mold over the hole's upper edge, less the clearance round the beam."""
+    setup = {"strongback": "beam", "waterline_above": -700.0, "beam_clearance": 2.0}
+    shape = shaped(pipeline, setup)
+    seen = 0
+    for mold in shape.molds.molds:
+        high = float(mold.edge.points[:, 1].max()) + shape.job.molds.beyond_sheer
+        low, level = float(mold.edge.points[:, 1].min()), shape.setup.beam_level
+        past = max(low - (level + shape.job.setup.beam_height), level - high)
+        told = [f for f in shape.pieces[mold.name].findings if f.code == "beam-misses"]
+        if past > 5:
+            seen += 1
+            assert f"by \u27e8{round(past):.6g}\u27e9" in told[0].text
+    assert seen >= 6
+
+
 def test_levels_and_buttocks_run_over_wood_only(pipeline: Pipeline) -> None:
     shape = shaped(pipeline, form=MoldForm.RING, ring_width=70.0)
     piece = pieces(shape)[5]
@@ -270,6 +300,7 @@ def test_what_changed_since_it_was_printed_is_named(pipeline: Pipeline) -> None:
     (finding,) = changed_since(printed, moved.molds.molds, pieces(moved))
     assert "changed since printed" in finding.text
     assert "12" not in finding.where
+    assert finding.where.startswith("molds ") == ("," in finding.where)
     fewer = shaped(pipeline, stations=tuple(m.station for m in shape.molds.molds[:-1]))
     texts = [f.text for f in changed_since(printed, fewer.molds.molds, pieces(fewer))]
     assert any("no longer there" in t for t in texts)

@@ -136,6 +136,20 @@ def test_a_rough_mesh_is_smoothed_and_says_so(hull: Hull, skin: trimesh.Trimesh)
     assert max(keel, sheer) < 8.0
 
 
+def test_the_hull_is_compared_with_the_mesh_between_its_stations(skin: trimesh.Trimesh) -> None:
+    """Coarse stations miss more than fine ones; the figures say so."""
+
+    def farthest(spacing: float) -> float:
+        mesh = plain(skin)
+        pose = pose_of(*mesh)
+        found = offsets_from_mesh(MeshHull(*mesh, False, pose), Placing("x", "z", True, 1.0, pose), spacing)
+        text = next(t for t in found.remarks if t.startswith("Compared with the mesh"))
+        return float(text.rpartition("farthest \u27e8")[2].partition("\u27e9")[0])
+
+    assert farthest(400.0) < 12.0  # in the forefoot, where a station more would help
+    assert farthest(1100.0) > farthest(400.0)
+
+
 def test_a_hull_with_like_ends_asks_for_its_bow() -> None:
     from hollow_keel.demo.jobs import pipit
 

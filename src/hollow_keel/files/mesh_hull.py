@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -11,7 +12,11 @@ import numpy as np
 from ..core.errors import InputError
 from ..core.findings import mm
 from ..core.geometry.arrays import Array
+from ..core.geometry.polyline import feet
+from ..core.hull.build import build_hull
+from ..core.hull.restation import section_at
 from ..core.offsets.from_curves import EndCurve, StationCurve, Taken, table_from_curves
+from ..core.offsets.table import OffsetsTable, read_lines
 from .mesh_pose import Pose, pose_of
 
 LARGEST_BYTES = 300_000_000
@@ -148,7 +153,35 @@ def offsets_from_mesh(hull: MeshHull, placing: Placing, spacing: float) -> Taken
             stations.append(StationCurve(x, curve))
     stations = _that_reach(stations, remarks)
     taken = table_from_curves(stations, ends)
-    return Taken(taken.table, (*remarks, *taken.remarks))
+    own = [s.x for s in stations]
+    between = [(a + b) / 2 for a, b in zip(own[:-1], own[1:], strict=True)]
+    curves = {x: curve for x in between if (curve := cutter.station(x)) is not None}
+    return Taken(taken.table, (*remarks, *taken.remarks, *_compared(taken.table, curves)))
+
+
+def _compared(table: OffsetsTable, curves: Mapping[float, Array]) -> list[str]:
+    """How far the hull that the table draws lies from the mesh where it was not cut: half-way between the stations."""
+    try:
+        hull = build_hull(read_lines(table))
+    except InputError:
+        return []
+    gaps, places = [], []
+    for x, curve in curves.items():
+        parts = [part for k in range(len(hull.panels)) if (part := section_at(hull, k, x)) is not None]
+        if parts:
+            line = np.concatenate(parts)[:, 1:]
+            _, _, foot = feet(curve, line)
+            gaps.append(np.linalg.norm(foot - curve, axis=1))
+            places += [(x, float(z)) for z in curve[:, 1]]
+    if not gaps:
+        return []
+    every = np.concatenate(gaps)
+    x, z = places[int(np.argmax(every))]
+    return [
+        f"Compared with the mesh half-way between the stations: {mm(round(float(np.median(every)), 1))} apart in the middle, "
+        f"{mm(round(float(np.quantile(every, 0.95)), 1))} or less for 95 of 100 points, farthest "
+        f"{mm(round(float(every.max()), 1))} at position {mm(round(x))}, height {mm(round(z))}."
+    ]
 
 
 def _that_reach(stations: list[StationCurve], remarks: list[str]) -> list[StationCurve]:
