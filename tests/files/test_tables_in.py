@@ -6,13 +6,15 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from hollow_keel.core.offsets.by_lines import ByLines
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
 from hollow_keel.core.units import parse_length
 from hollow_keel.demo.jobs import linnet, pipit, sedge
 from hollow_keel.files.offsets_csv import parse_offsets_csv
-from hollow_keel.files.tables.grid import grid_of_text, grids_of
+from hollow_keel.files.tables.grid import Grid, grid_of_text, grids_of
 from hollow_keel.files.tables.reading import all_left_out, understand
 from hollow_keel.files.tables.understood import Answers, Asked, Understood
 from tests.files import styles
@@ -261,3 +263,45 @@ def test_a_row_shifted_by_one_column_is_asked_for_and_put_back() -> None:
     left = understand([grid_of_text(styles.as_csv(rows))], Answers({Asked.SHIFTED: "leave"}))
     assert left.table is not None
     assert any("no station over it" in text for text in all_left_out(left))
+
+
+WORDS = (
+    "Station", "Sta", "HB", "Ht", "Heights", "Half-breadths", "Diagonals", "Sheer", "Keel", "Chine", "Chine 2", "WL1",
+    "WL 200", "B 1", "Butt II", "Diag A", "DWL", "Position", "Stem position", "Stem height", "Transom height", "stem_bow",
+    "1:2", "1:2:3", "-", "n/a", "", "0", "1", "2", "500", "0,500", "1,000", "2-3-4", "9-99-9", "63.5in", "mm", "in",
+    "all in mm", "1e400", "1e308", "-7", "½", "#a: b",
+)  # fmt: skip
+
+
+@settings(max_examples=250, derandomize=True, deadline=None)
+@given(
+    st.lists(st.lists(st.sampled_from(WORDS), max_size=7), max_size=12),
+    st.dictionaries(st.sampled_from(Asked), st.sampled_from(WORDS), max_size=4),
+)
+def test_whatever_stands_in_a_table_it_is_read_or_said(rows: list[list[str]], said: dict[Asked, str]) -> None:
+    found = understand([Grid(tuple(tuple(row) for row in rows))], Answers(said))
+    assert found.table is not None or found.questions or found.problem
+    assert isinstance(all_left_out(found), list)
+
+
+@settings(max_examples=150, derandomize=True, deadline=None)
+@given(st.text(max_size=300))
+def test_any_text_is_read_or_said(text: str) -> None:
+    found = understand([grid_of_text(text)])
+    assert found.table is not None or found.questions or found.problem
+
+
+@settings(max_examples=60, derandomize=True, deadline=None)
+@given(st.data())
+def test_a_sound_table_with_spoilt_cells_loses_no_more_than_those(data: st.DataObject) -> None:
+    cells = [list(row) for row in styles.points(even())]
+    spoilt = data.draw(
+        st.lists(st.tuples(st.integers(1, len(cells) - 1), st.integers(2, 3)), max_size=4, unique=True)
+    )
+    for row, column in spoilt:
+        cells[row][column] = data.draw(st.sampled_from(["oops", "12mmm", "..5..", "1/0", "3 4 5 6", "a1"]))
+    found = understand([grid_of_text(styles.as_csv(cells))])
+    lost = {row for row, _ in spoilt}
+    if found.table is not None:
+        assert len(found.table.rows) >= len(even().rows) - len(lost)
+        assert {bit.row - 1 for bit in found.left_out} <= lost

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Iterable
 from enum import StrEnum
@@ -112,6 +113,7 @@ def unit_in(text: str) -> str | None:
     return next((unit for pattern, unit in _UNITS if pattern.search(text.strip())), None)
 
 
+MOST = 1e9
 FACTORS = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8}
 STYLE = {
     "mm": LengthUnit.MM, "m": LengthUnit.M, "in": LengthUnit.INCH, "ft-in": LengthUnit.INCH,
@@ -121,11 +123,14 @@ STYLE = {
 
 def length_of(cell: str, unit: str, comma: Comma) -> tuple[float, str]:
     """A cell's length in mm, and the text that says so by itself. A bare number is in `unit`. Raises InputError."""
+    from ...core.errors import InputError
     from ...core.offsets.written import with_unit
     from ...core.units import is_bare_number, parse_length
 
     text = plain(cell, comma)
     if is_bare_number(text):
+        if not math.isfinite(float(text)) or abs(float(text)) > MOST:
+            raise InputError("this is no length of a boat", value=cell, mend="Type it again.")
         if unit in FACTORS:
             return float(text) * FACTORS[unit], (
                 f"{text} {unit}" if unit != "mm" else with_unit(text, LengthUnit.MM)

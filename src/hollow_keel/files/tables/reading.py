@@ -194,7 +194,7 @@ def _column(
     heading = head[k] if k < len(head) else ""
     meaning = answers.meanings.get(k) or meaning_of(heading) or Meaning.UNUSED
     unit = answers.units.get(k) or unit_in(heading) or unit_by_form((r[k] for r in body if k < len(r)), comma)
-    return Column(heading, meaning, unit or answers.said.get(Asked.UNIT) or titles.unit)
+    return Column(heading, meaning, unit or _said_unit(answers) or titles.unit)
 
 
 # -- by lines --------------------------------------------------------------------------------------------
@@ -249,7 +249,7 @@ def _by_lines(grid: Grid, heads: list[int], number: int, answers: Answers, title
     comma, asked = _comma(cells, answers)
     heading = " ".join(grid.rows[heads[0]][:1])
     unit = (
-        answers.said.get(Asked.UNIT)
+        _said_unit(answers)
         or unit_in(heading)
         or titles.unit
         or unit_by_form([c for c in cells if ":" not in c], comma)
@@ -288,6 +288,12 @@ def _comma(cells: Sequence[str], answers: Answers) -> tuple[Comma, Question | No
         "thousands": f"{example.replace(',', '')}: thousands",
     }
     return comma, Question(Asked.COMMA, text, choices)
+
+
+def _said_unit(answers: Answers) -> str | None:
+    """The unit that was said, where it is one."""
+    said = answers.said.get(Asked.UNIT, "").strip().lower()
+    return said if said in UNITS else None
 
 
 def _unit_question() -> Question:
