@@ -9,6 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from hollow_keel.app.open_any import leaves_open
 from hollow_keel.core.offsets.by_lines import ByLines
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
 from hollow_keel.core.units import parse_length
@@ -305,3 +306,13 @@ def test_a_sound_table_with_spoilt_cells_loses_no_more_than_those(data: st.DataO
     if found.table is not None:
         assert len(found.table.rows) >= len(even().rows) - len(lost)
         assert {bit.row - 1 for bit in found.left_out} <= lost
+
+
+def test_only_a_table_with_a_question_opens_a_window(tmp_path: Path) -> None:
+    for name, text, wanted in (
+        ("asks.csv", renamed(EVEN, {}, stations=True), True), ("sound.csv", styles.title_rows(even()), False),
+        ("own.csv", "station_mm,label,half_breadth_mm,height_mm\n0,keel,oops,1\n", False), ("none.csv", "hello", False),
+    ):  # fmt: skip
+        (tmp_path / name).write_text(text)
+        assert leaves_open(tmp_path / name) == wanted, name
+    assert not leaves_open(tmp_path / "missing.csv")

@@ -20,6 +20,7 @@ from ..files.tables.understood import Answers, Asked, Understood
 from ..files.text_table import read_text
 
 MESHES = frozenset({".stl", ".obj", ".ply"})
+TABLES = frozenset({".csv", ".txt", ".tsv"})
 HOW = "--read"
 """The command line's option that answers what a file leaves open."""
 
@@ -51,6 +52,21 @@ def open_job(path: Path, how: AsRead = PLAINLY) -> Job:
 def is_job_file(path: Path) -> bool:
     """Whether what is opened from here is saved here again; a backup and a table of offsets are not written over."""
     return path.suffix.lower() == SUFFIX
+
+
+def is_table(path: Path) -> bool:
+    """Whether a file can be shown as a table before it is taken."""
+    return path.is_file() and path.suffix.lower() in TABLES | SPREADSHEETS
+
+
+def leaves_open(path: Path) -> bool:
+    """Whether a file holds a table that leaves a question open: it can be answered where it is shown."""
+    try:
+        if not is_table(path) or (path.suffix.lower() not in SPREADSHEETS and is_own_csv(read_own(path))):
+            return False
+        return bool(understand(grids_of(path)).questions)
+    except InputError:
+        return False
 
 
 def job_from_offsets(path: Path, how: AsRead = PLAINLY) -> Job:

@@ -9,6 +9,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
+from ..app.open_any import is_table
 from ..app.session import clear_recovery
 from ..core.errors import InputError
 from ..core.job import Job
@@ -23,14 +24,6 @@ OPEN_FILTER = (
 RECOVERY = "recovery" + SUFFIX
 RECOVERY_MS = 3000
 """Unsaved work is kept safe this long after the last change."""
-
-
-TABLES = frozenset({".csv", ".txt", ".tsv", ".xlsx", ".xlsm", ".xls", ".ods"})
-
-
-def _is_table(path: Path) -> bool:
-    """Whether a file can be shown as a table before it is taken."""
-    return path.is_file() and path.suffix.lower() in TABLES
 
 
 def take_typed() -> None:
@@ -78,7 +71,7 @@ class Files(QObject):
         try:
             self.shell.session.open(path)
         except InputError as error:
-            if not (_is_table(path) and self._opened_shown(path)):
+            if not (is_table(path) and self._opened_shown(path)):
                 self.shell.warn("This could not be opened", str(error))
             return
         self._remember(path)

@@ -14,8 +14,9 @@ from PySide6.QtWidgets import QApplication
 from ..app.exports import export_named, write_export
 from ..app.launch import Worker
 from ..app.log import keep_log
-from ..app.open_any import is_job_file, open_job
+from ..app.open_any import is_job_file, leaves_open, open_job
 from ..app.settings import load_settings, settings_folder
+from ..core.errors import InputError
 from ..core.job import Job
 from ..core.results import Results
 from .collector import Collector
@@ -50,8 +51,16 @@ def _message(kind: QtMsgType, _context: object, text: str) -> None:
 
 
 def run_window(worker: Worker, path: Path | None, job: Job | None = None) -> int:
-    """Open the window on a file, a job, or an empty job. Raises InputError before the window opens."""
-    start = job or (open_job(path) if path else Job())
+    """Open the window on a file, a job, or an empty job; a table that leaves a question open is asked about in it. Raises InputError
+    before the window opens."""
+    start, asked = job or Job(), False
+    if path and job is None:
+        try:
+            start = open_job(path)
+        except InputError:
+            asked = leaves_open(path)
+            if not asked:
+                raise
     keep_log("window")
     app = make_application()
     folder = settings_folder()
@@ -61,6 +70,8 @@ def run_window(worker: Worker, path: Path | None, job: Job | None = None) -> int
     window = MainWindow(start, folder, own, worker)
     window.set_theme(settings.theme)
     window.show()
+    if asked and path is not None:
+        QTimer.singleShot(0, lambda: window.files.open_job(path))
     if path is None and job is None:
         QTimer.singleShot(0, window.files.offer_recovery)
     return app.exec()
