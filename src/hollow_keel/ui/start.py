@@ -51,7 +51,7 @@ def _message(kind: QtMsgType, _context: object, text: str) -> None:
 
 
 def run_window(worker: Worker, path: Path | None, job: Job | None = None) -> int:
-    """Open the window on a file, a job, or an empty job; a table that leaves a question open is asked about in it. Raises InputError
+    """Open the window on a file, a job, or an empty job; what a table leaves open is asked about in it. Raises InputError
     before the window opens."""
     start, asked = job or Job(), False
     if path and job is None:
