@@ -309,10 +309,14 @@ def test_a_sound_table_with_spoilt_cells_loses_no_more_than_those(data: st.DataO
 
 
 def test_only_a_table_with_a_question_opens_a_window(tmp_path: Path) -> None:
+    asks_spacing = renamed(EVEN, {}, stations=True).replace("line_mm", "Sta mm")
+    bad = "station_mm,label,half_breadth_mm,height_mm\n0,keel,oops,1\n"
     for name, text, wanted in (
-        ("asks.csv", renamed(EVEN, {}, stations=True).replace("line_mm", "Sta mm"), True), ("sound.csv", styles.title_rows(even()), False),
-        ("own.csv", "station_mm,label,half_breadth_mm,height_mm\n0,keel,oops,1\n", False), ("none.csv", "hello", False),
-    ):  # fmt: skip
+        ("asks.csv", asks_spacing, True),
+        ("sound.csv", styles.title_rows(even()), False),
+        ("own.csv", bad, False),
+        ("none.csv", "hello", False),
+    ):
         (tmp_path / name).write_text(text)
         assert leaves_open(tmp_path / name) == wanted, name
     assert not leaves_open(tmp_path / "missing.csv")
