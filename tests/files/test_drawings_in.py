@@ -290,3 +290,25 @@ def test_any_json_is_read_or_refused(value: object) -> None:
         parse_offsets_json(json.dumps(value))
     except InputError as error:
         assert str(error)
+
+
+def test_all_stations_on_one_layer_are_told_apart_by_the_body_plan() -> None:
+    sections = read_lines(linnet().offsets).sections
+    middle = max(range(len(sections)), key=lambda k: float(sections[k].points[-1, 1]))
+    curves = []
+    for k in np.random.default_rng(3).permutation(len(sections)):
+        side = 1.0 if k <= middle else -1.0
+        curves.append(sections[k].points[:, 1:] * [side, 1.0] + [40.0, 7.0])
+    drawing = LinesDrawing({"BODY": tuple(curves)}, 1.0)
+    origins = Origins(body_centreline=40.0, body_baseline=7.0)
+    positions = tuple(s.x for s in sections)
+    taken = offsets_from_drawing(
+        drawing, {"BODY": LayerRole(Role.STATIONS, positions=positions)}, origins, 1.0
+    )
+    sheer = {r.station: (r.half_breadth, r.height) for r in taken.table.rows if r.label == "sheer"}
+    assert sheer == {s.x: pytest.approx(tuple(s.points[-1, 1:]), abs=0.11) for s in sections}
+    with pytest.raises(InputError, match=f"holds {len(sections)} curves"):
+        offsets_from_drawing(drawing, {"BODY": LayerRole(Role.STATIONS, positions=(0.0, 1.0))}, origins, 1.0)
+    far = Origins(body_centreline=-5000.0)
+    with pytest.raises(InputError, match="on one side"):
+        offsets_from_drawing(drawing, {"BODY": LayerRole(Role.STATIONS, positions=positions)}, far, 1.0)

@@ -28,6 +28,7 @@ class Role(StrEnum):
 
     UNUSED = "not used"
     STATION = "station in the body plan"
+    STATIONS = "all stations, in the body plan"
     STEM_BOW = "bow profile"
     STEM_STERN = "stern profile (stem)"
     TRANSOM = "transom in the body plan"
@@ -45,10 +46,11 @@ class LinesDrawing:
 
 @dataclass(frozen=True)
 class LayerRole:
-    """What one layer is; `position` mm along the hull for a station or a transom."""
+    """What one layer is; `position` mm along the hull for a station or a transom, `positions` for all stations on one layer."""
 
     role: Role
     position: float = 0.0
+    positions: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -126,7 +128,9 @@ def offsets_from_drawing(
         if own.role is Role.UNUSED:
             continue
         curves = drawing.layers[name]
-        if own.role in (Role.STATION, Role.TRANSOM):
+        if own.role is Role.STATIONS:
+            stations += _on_one_layer(curves, origins, mm, name, own.positions)
+        elif own.role in (Role.STATION, Role.TRANSOM):
             curve = _body_curve(curves, origins, mm, name, remarks)
             if own.role is Role.STATION:
                 stations.append(StationCurve(own.position, curve))
@@ -149,6 +153,37 @@ def offsets_from_drawing(
     for role, line in sheers:
         remarks += _contradictions(taken, role, line)
     return Taken(taken.table, (*remarks, *taken.remarks))
+
+
+def _on_one_layer(
+    curves: tuple[Array, ...], origins: Origins, mm: float, name: str, positions: tuple[float, ...]
+) -> list[StationCurve]:
+    """Stations told apart by how the body plan is drawn: forward ones at the right, from the narrowest at the bow on; after ones at
+    the left, the narrowest last. Raises InputError where there are others than there are positions."""
+    placed = [(c - [origins.body_centreline, origins.body_baseline]) * mm for c in curves]
+    sides = [float(c[int(np.argmax(np.abs(c[:, 0]))), 0]) for c in placed]
+    order = sorted(range(len(placed)), key=lambda k: _widest_at_head(placed[k]))
+    forward = [k for k in order if sides[k] > 0]
+    after = [k for k in reversed(order) if sides[k] <= 0]
+    if len(positions) != len(placed):
+        raise InputError(
+            f"layer {name} holds {len(placed)} curves", "its positions", f"{len(positions)} given",
+            "Give a position for each, from the bow on, such as 0; 500; 1000 …; or put what is no station on another layer.",
+        )  # fmt: skip
+    if not forward or not after:
+        raise InputError(
+            f"layer {name} shows all stations on one side", mend="Is the centreline where it should be? Forward stations "
+            "stand at the right of it, after ones at the left; else give every station a layer of its own.",
+        )  # fmt: skip
+    found = []
+    for x, k in zip(sorted(positions), [*forward, *after], strict=True):
+        found.append(StationCurve(x, np.column_stack([np.abs(placed[k][:, 0]), placed[k][:, 1]])))
+    return found
+
+
+def _widest_at_head(curve: Array) -> float:
+    """Half-breadth at the upper end of a station."""
+    return float(abs(curve[int(np.argmax(curve[:, 1])), 0]))
 
 
 def _longest(curves: tuple[Array, ...], name: str, remarks: list[str]) -> Array:

@@ -215,7 +215,12 @@ class DrawingDialog(ImportDialog):
         form.addRow("In profile the bow is to the", self.bow)
         form.addRow("Half-siding of the stems", self.siding)
         left = QVBoxLayout()
-        left.addWidget(QLabel("Say what each layer is. Positions are along the hull, from the bow."))
+        left.addWidget(
+            QLabel(
+                "Say what each layer is. Positions are along the hull, from the bow; for all stations on one layer\n"
+                "type all of them, 0; 500; 1000, or the first and the spacing: 0 every 500."
+            )
+        )
         left.addWidget(self.layers, 1)
         right = QVBoxLayout()
         right.addWidget(self.preview, 1)
@@ -288,11 +293,24 @@ class DrawingDialog(ImportDialog):
             box, item = self.layers.cellWidget(row, 2), self.layers.item(row, 3)
             assert isinstance(box, QComboBox)
             role = Role(box.currentData())
-            position = 0.0
-            if role in (Role.STATION, Role.TRANSOM):
+            position, positions = 0.0, ()
+            if role is Role.STATIONS:
+                where = f"layer {name}, position"
+                positions = self._positions(
+                    item.text() if item else "", len(self.drawing.layers[name]), where
+                )
+            elif role in (Role.STATION, Role.TRANSOM):
                 position = self.length(item.text() if item else "", f"layer {name}, position")
-            found[name] = LayerRole(role, position)
+            found[name] = LayerRole(role, position, positions)
         return found
+
+    def _positions(self, text: str, count: int, where: str) -> tuple[float, ...]:
+        """Positions one after the other; or the first and the spacing, as `300 every 400`."""
+        first, every, spacing = text.partition("every")
+        if every:
+            start = self.length(first.strip() or "0", where)
+            return tuple(start + k * self.length(spacing.strip(), where) for k in range(count))
+        return tuple(self.length(part.strip(), where) for part in text.split(";") if part.strip())
 
     def _origins(self) -> Origins:
         values: dict[str, float] = {}
