@@ -131,14 +131,20 @@ def test_pasting_what_is_no_table_says_so(blank: MainWindow, warnings: list[str]
     assert "holds no table of offsets" in warnings[-1]
 
 
-def type_into(widget: Any, text: str) -> None:
-    """Keys to whatever has the focus, Enter after each."""
-    QTest.keyClicks(widget, text[0])
+def type_into(qtbot: Any, own: OffsetsPage, row: int, column: int, text: str) -> None:
+    """Keys to a cell, as a builder types over it, and Enter."""
+    table, model = own.sheet_table, own.sheet_model
+    table.setCurrentIndex(model.index(row, column))
+    table.setFocus()
+    QTest.keyClicks(table, text[0])
+    qtbot.waitUntil(lambda: isinstance(QApplication.focusWidget(), QLineEdit), timeout=5_000)
     editor = QApplication.focusWidget()
-    assert isinstance(editor, QLineEdit)
     QTest.keyClicks(editor, text[1:])
     QTest.keyClick(editor, Qt.Key.Key_Return)
-    QApplication.processEvents()
+    qtbot.waitUntil(
+        lambda: model.sheet.cell(row, column) == text and table.state() != table.State.EditingState,
+        timeout=5_000,
+    )
 
 
 def test_typed_from_nothing_by_keyboard(
@@ -161,7 +167,6 @@ def test_typed_from_nothing_by_keyboard(
     own = page(blank)
     assert own._tables.currentIndex() == AS_TYPED
     assert "the hull appears" in own.note.text()
-    table = own.sheet_table
     names = [row[0] if row else "" for row in own.sheet_model.sheet.cells]
     assert names == [
         "Station (mm)",
@@ -181,14 +186,12 @@ def test_typed_from_nothing_by_keyboard(
             (6, "200"),
             (7, "12"),
         ):
-            table.setCurrentIndex(own.sheet_model.index(row, column))
-            type_into(table, text)
+            type_into(qtbot, own, row, column, text)
         assert blank.session.job.offsets.rows, own.sheet_model.sheet.cells
     settle(qtbot, blank)
     assert blank.state.shape is not None
     assert blank.state.shape.measures.length == pytest.approx(1500)
-    table.setCurrentIndex(own.sheet_model.index(6, 2))
-    type_into(table, "wide")
+    type_into(qtbot, own, 6, 2, "wide")
     assert "cannot be read" in own.note.text(), "one bad cell is one bad cell"
     assert own.sheet_model.sheet.cell(6, 2) == "wide"
     assert len(blank.session.job.offsets.rows) == 11

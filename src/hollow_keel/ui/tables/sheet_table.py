@@ -34,6 +34,8 @@ class SheetModel(QAbstractTableModel):
     def show_sheet(self, sheet: TypedSheet, found: Understood) -> None:
         """The sheet as it is now, and what became of it."""
         bad = {(bit.row - 1, max(bit.column - 1, 0)): bit.why for bit in found.left_out if bit.row}
+        if sheet == self.sheet and bad == self._bad:
+            return  # what was worked out of it came in: a cell that is being typed into is left alone
         same_size = (len(sheet.cells), sheet.width) == (len(self.sheet.cells), self.sheet.width)
         if not same_size:
             self.beginResetModel()
