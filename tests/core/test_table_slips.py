@@ -114,3 +114,19 @@ def test_a_place_ten_times_too_large_is_named() -> None:
     found = table_slips(sound.model_copy(update={"rows": tuple(rows)}))
     assert "ten times too large" in found[0].what
     assert found[0].table.rows == sound.rows
+
+
+@pytest.mark.parametrize("name", DEMOS)
+def test_half_breadths_one_line_off_are_named(name: str) -> None:
+    sound, x = DEMOS[name], station(DEMOS[name])
+    numbers = [k for k, r in enumerate(sound.rows) if r.station == x and r.label == "wl"]
+    values = [sound.rows[k].half_breadth for k in numbers]
+    rows = list(sound.rows)
+    for k, value in zip(numbers, values[1:], strict=False):
+        rows[k] = rows[k].model_copy(update={"half_breadth": value})
+    found = table_slips(sound.model_copy(update={"rows": tuple(rows)}))
+    assert "shifted by one line" in found[0].what
+    mended = {r.height: r.half_breadth for r in found[0].table.rows if r.station == x and r.label == "wl"}
+    true = {sound.rows[k].height: sound.rows[k].half_breadth for k in numbers}
+    assert all(true[z] == y for z, y in mended.items())
+    assert len(mended) == len(true) - 1

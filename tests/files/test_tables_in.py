@@ -320,3 +320,15 @@ def test_only_a_table_with_a_question_opens_a_window(tmp_path: Path) -> None:
         (tmp_path / name).write_text(text)
         assert leaves_open(tmp_path / name) == wanted, name
     assert not leaves_open(tmp_path / "missing.csv")
+
+
+def test_diagonals_give_points_down_their_own_plane() -> None:
+    """By hand: 250 along a plane that leaves height 300 at 45° is 250/√2 out and as much down."""
+    text = (
+        "all in mm\nStation,0,500,1000\nHeights\nSheer,500,480,490\nKeel,20,10,15\n"
+        "Half-breadths\nSheer,300,400,350\nKeel,0,0,0\nDiagonals\nDiagonal 300 @ 45,250,300,280\n"
+    )
+    found = understand([grid_of_text(text)])
+    assert found.table is not None
+    points = [(r.half_breadth, r.height) for r in found.table.rows if r.label == "wl"]
+    assert points == [pytest.approx((d / 2**0.5, 300 - d / 2**0.5)) for d in (250, 300, 280)]
