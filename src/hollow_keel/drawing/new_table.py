@@ -41,7 +41,6 @@ def new_table_drawing(wanted: Wanted, style: LengthStyle) -> Drawing:
         else:
             points = [(x, 0.0), (x, top)]
         strokes.append(Stroke(frozen([*points, (x, top)]), Layer.HULL))
-        strokes.append(Stroke(frozen([(x, 0.0), *points[:1]]), Layer.HULL))
     labels = [Label((x, 0.0), format_length(x, style), Layer.STATION, rise=-1) for x in _some(places)]
     labels += [
         Label((first, z), format_length(z, style), Layer.WATERLINE, "right") for z in wanted.waterlines

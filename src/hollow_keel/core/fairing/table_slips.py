@@ -233,7 +233,7 @@ def _station_elsewhere(laid: _Layout, x: float) -> Iterator[Candidate]:
     """A station whose place was counted from the other end."""
     low, high = float(laid.x.min()), float(laid.x.max())
     others = [own for own in laid.x.tolist() if own != x]
-    for place in (low + high - x, max(others) + min(others) - x):
+    for place in dict.fromkeys((low + high - x, max(others) + min(others) - x)):
         if min(others) < place < max(others) and min(abs(place - own) for own in others) >= 1:
             yield (
                 None, f"The place of station {mm(x)} looks counted from the other end.", f"Put it at {mm(place)}",

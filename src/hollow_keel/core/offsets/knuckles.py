@@ -37,9 +37,7 @@ def with_all_knuckles(table: OffsetsTable) -> tuple[OffsetsTable, tuple[str, ...
         at_bow: [r for r in table.rows if _is_end(r, stations, at_bow=at_bow)] for at_bow in (True, False)
     }
     for at_bow, rows in ends.items():
-        marked = sum(row.label.endswith("_chine") for row in rows)
-        if rows and marked < most:
-            ends[at_bow] = _on_end(rows, done, most, at_bow=at_bow, notes=notes)
+        ends[at_bow] = _on_end(rows, done, most, at_bow=at_bow, notes=notes)
     found = (*ends[True], *(row for own in done for row in own), *ends[False])
     return table.model_copy(update={"rows": found}), tuple(notes)
 
@@ -86,7 +84,6 @@ def _faded(
         nearest = with_all[0] if k < with_all[0] else with_all[-1]
         if counts[k] or len(own) < 2:
             return stations
-        done[k] = own
         for share in _shares(stations[nearest]):
             done[k] = _marked(done[k], share, "chine")
         notes.append(
@@ -119,16 +116,9 @@ def _marked(rows: Sequence[OffsetRow], share: float, label: str) -> list[OffsetR
         found[best] = rows[best].model_copy(update={"label": label})
         return found
     x, y, z = np.round(curve.at_fractions(np.array([share]))[0], 2).tolist()
-    at = int(np.searchsorted(curve.fractions, share))
-    found.insert(
-        at,
-        OffsetRow(
-            station=x if label != "chine" else rows[0].station,
-            label=label,
-            half_breadth=max(y, 0.0),
-            height=z,
-        ),
-    )
+    at = rows[0].station if label == "chine" else x
+    new = OffsetRow(station=at, label=label, half_breadth=max(y, 0.0), height=z)
+    found.insert(int(np.searchsorted(curve.fractions, share)), new)
     return found
 
 
@@ -166,16 +156,14 @@ def _on_end(
 
 def _on_transom(rows: list[OffsetRow], shares: list[float], most: int) -> list[OffsetRow]:
     """At its sharpest corners; a round one where the nearest station has its chine."""
-    points = _section(rows)
-    steps = np.diff(points, axis=0)
+    found = list(rows)
+    steps = np.diff(_section(rows), axis=0)
     turn = np.abs(np.diff(np.unwrap(np.arctan2(steps[:, 1], steps[:, 0]))))
     sharp = sorted(np.argsort(-turn)[:most].tolist()) if len(turn) >= most else []
     if len(sharp) == most and all(turn[k] > CORNER for k in sharp):
-        found = list(rows)
         for k in sharp:
             found[k + 1] = rows[k + 1].model_copy(update={"label": "transom_chine"})
         return found
-    found = list(rows)
     for share in shares:
         found = _marked(found, share, "transom_chine")
     return found

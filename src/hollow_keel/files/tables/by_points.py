@@ -6,7 +6,7 @@ from collections import Counter
 from dataclasses import dataclass, field
 
 from ...core.errors import InputError
-from ...core.offsets.table import END_LABELS, OffsetRow, OffsetsTable
+from ...core.offsets.table import END_LABELS, OffsetRow
 from .grid import Grid
 from .numbers import Comma, is_blank, length_of
 from .understood import Column, LeftOut
@@ -53,7 +53,7 @@ def read_points(
     for meaning, count in read.wanting.items():
         points = "1 point has" if count == 1 else f"{count} points have"
         read.note(f"{points} no {meaning.value}: not used so far.")
-    read.rows = _in_order(read.rows, read, labelled=Meaning.LABEL in place)
+    read.rows = _in_order(read.rows, read)
     return read
 
 
@@ -103,7 +103,7 @@ def _point(
     return OffsetRow(label=label or "wl", written=texts, **values)
 
 
-def _in_order(rows: list[OffsetRow], read: PointsRead, *, labelled: bool) -> list[OffsetRow]:
+def _in_order(rows: list[OffsetRow], read: PointsRead) -> list[OffsetRow]:
     """Stations from the bow, each from keel to sheer, with both of them named; the ends from their foot up."""
     ends = [row for row in rows if row.label in END_LABELS]
     stations: list[list[OffsetRow]] = []
@@ -116,7 +116,7 @@ def _in_order(rows: list[OffsetRow], read: PointsRead, *, labelled: bool) -> lis
     if len(stations) > 1 and stations[0][0].station > stations[-1][0].station:
         read.note("The table runs from the stern: it is turned round.")
     stations.sort(key=lambda s: s[0].station)
-    found = [row for own in stations for row in _section(own, read, labelled)]
+    found = [row for own in stations for row in _section(own, read)]
     middle = (stations[0][0].station + stations[-1][0].station) / 2 if stations else 0.0
     bow = [_at_bow(row, middle) for row in ends if row.station < middle]
     stern = [_at_stern(row, middle) for row in ends if row.station >= middle]
@@ -134,7 +134,7 @@ def _at_stern(row: OffsetRow, middle: float) -> OffsetRow:
     return row.model_copy(update={"label": row.label.replace("stem_bow", "stem_stern")})
 
 
-def _section(own: list[OffsetRow], read: PointsRead, labelled: bool) -> list[OffsetRow]:
+def _section(own: list[OffsetRow], read: PointsRead) -> list[OffsetRow]:
     labels = [row.label for row in own]
     if (
         labels[0] == "sheer"
@@ -157,8 +157,3 @@ def _section(own: list[OffsetRow], read: PointsRead, labelled: bool) -> list[Off
     return [
         first.model_copy(update={"label": "keel"}), *between, last.model_copy(update={"label": "sheer"}),
     ]  # fmt: skip
-
-
-def as_table(rows: list[OffsetRow]) -> OffsetsTable:
-    """The points as a table."""
-    return OffsetsTable(rows=tuple(rows))

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import csv
-import io
 from collections import Counter
 from dataclasses import dataclass
 from pathlib import Path
@@ -18,13 +17,11 @@ MOST_ROWS, MOST_COLUMNS = 20_000, 500
 
 @dataclass(frozen=True)
 class Grid:
-    """A sheet: rows of cells as text, stripped; `first` is the number of its first row. `name` is the sheet's; `texts` tells that
-    numbers stand as somebody wrote them (not as a spreadsheet keeps them, with a point)."""
+    """A sheet: rows of cells as text, stripped; `first` is the number of its first row, `name` the sheet's."""
 
     rows: tuple[tuple[str, ...], ...]
     first: int = 1
     name: str = ""
-    texts: bool = True
 
     @property
     def width(self) -> int:
@@ -38,7 +35,7 @@ class Grid:
     def turned(self) -> Grid:
         """Columns as rows."""
         columns = tuple(tuple(self.cell(k, j) for k in range(len(self.rows))) for j in range(self.width))
-        return Grid(columns, 1, self.name, self.texts)
+        return Grid(columns, 1, self.name)
 
 
 def grids_of(path: Path) -> list[Grid]:
@@ -74,7 +71,7 @@ def grid_of_text(text: str) -> Grid:
 
 def _cells(line: str, mark: str) -> tuple[str, ...]:
     try:
-        cells = next(csv.reader(io.StringIO(line), delimiter=mark), [])
+        cells = next(csv.reader([line], delimiter=mark), [])
     except csv.Error:
         cells = line.split(mark)
     return tuple(" ".join(cell.split()) for cell in cells)
@@ -85,7 +82,7 @@ def _mark_of(lines: list[str]) -> str | None:
     best, most = None, 0
     for mark in MARKS:
         counts = Counter(n for line in lines if (n := line.count(mark)))
-        score = max((often for _, often in counts.items()), default=0) * 2 + sum(counts.values())
+        score = 2 * max(counts.values(), default=0) + sum(counts.values())
         if counts and score > 1.2 * most:
             best, most = mark, score
     return best
@@ -109,7 +106,7 @@ def _sheets(path: Path) -> list[Grid]:
             # not trimmed at its top: rows are numbered as the spreadsheet numbers them
             cells = sheet.to_python(skip_empty_area=False)
             rows = tuple(tuple(_text(cell) for cell in row) for row in cells)
-            found.append(Grid(rows, 1, name, texts=False))
+            found.append(Grid(rows, 1, name))
         return found
     except (CalamineError, OSError, ValueError) as error:
         raise InputError(

@@ -7,15 +7,15 @@ import re
 from collections.abc import Iterable
 from enum import StrEnum
 
-from ...core.units import LengthUnit
+from ...core.errors import InputError
+from ...core.offsets.written import with_unit
+from ...core.units import LengthUnit, is_bare_number, parse_length
 
 BLANK = re.compile(
     r"^(?:[-\u2013\u2014\u2212_.\u2026\u00b7\s*x]*|n\.?/?a\.?|nil|none|blank|null|#n/a)$", re.IGNORECASE
 )
 """What stands where the designer gave nothing: a dash, dots, n/a, a cross."""
 _EIGHTHS = re.compile(r"^-?\d+-\d+-\d+\+?$")
-_POINT = re.compile(r"^-?\d*\.\d+$")
-_COMMA = re.compile(r"^-?\d*,\d+$")
 _GROUPED = re.compile(r"^-?\d{1,3}(?:,\d{3})+(?:\.\d+)?$")
 _GROUPED_BY_POINT = re.compile(r"^-?\d{1,3}(?:\.\d{3})+(?:,\d+)?$")
 _SURELY_DECIMAL = re.compile(r"^-?(?:0|\d{4,}),\d+$|^-?\d*,(?:\d{1,2}|\d{4,})$")
@@ -70,18 +70,13 @@ def plain(cell: str, comma: Comma) -> str:
     return text
 
 
-def is_number(cell: str, comma: Comma = Comma.EITHER) -> bool:
-    """Whether a cell is a length without words: a number, perhaps with a unit, fractions, or feet-inches-eighths."""
-    from ...core.errors import InputError
-    from ...core.units import parse_length
-
+def is_number(cell: str) -> bool:
+    """Whether a cell is a length without words, whatever its comma: a number, perhaps with a unit, fractions, or
+    feet-inches-eighths."""
     text = cell.strip()
-    if not text or not any(c.isdigit() for c in text):
+    if not any(c.isdigit() for c in text):
         return False
-    if comma is Comma.EITHER:
-        text = text.replace(",", ".") if text.count(",") == 1 else text.replace(",", "")
-    else:
-        text = plain(text, comma)
+    text = text.replace(",", ".") if text.count(",") == 1 else text.replace(",", "")
     try:
         parse_length(text)
     except InputError:
@@ -123,18 +118,11 @@ STYLE = {
 
 def length_of(cell: str, unit: str, comma: Comma) -> tuple[float, str]:
     """A cell's length in mm, and the text that says so by itself. A bare number is in `unit`. Raises InputError."""
-    from ...core.errors import InputError
-    from ...core.offsets.written import with_unit
-    from ...core.units import is_bare_number, parse_length
-
     text = plain(cell, comma)
     if is_bare_number(text):
         if not math.isfinite(float(text)) or abs(float(text)) > MOST:
             raise InputError("this is no length of a boat", value=cell, mend="Type it again.")
         if unit in FACTORS:
-            return float(text) * FACTORS[unit], (
-                f"{text} {unit}" if unit != "mm" else with_unit(text, LengthUnit.MM)
-            )
-        return parse_length(text, STYLE[unit]), with_unit(text, STYLE[unit])
+            return float(text) * FACTORS[unit], "" if unit == "mm" else f"{text} {unit}"
     style = STYLE.get(unit, LengthUnit.INCH)
     return parse_length(text, style), with_unit(text, style)

@@ -9,9 +9,9 @@ from dataclasses import replace
 
 from ...core.errors import InputError
 from ...core.offsets.knuckles import with_all_knuckles
-from ...core.offsets.table import read_lines
+from ...core.offsets.table import OffsetsTable, read_lines
 from .by_lines import is_heading_of_lines, made_of, placed, read_rows, unit_by_form
-from .by_points import as_table, read_points
+from .by_points import read_points
 from .grid import Grid
 from .numbers import Comma, comma_of, is_blank, is_number, length_of, unit_in
 from .understood import Answers, Asked, Column, Layout, LeftOut, Question, Understood
@@ -145,13 +145,12 @@ def _points_heading(grid: Grid) -> int | None:
 
 def _bare_points(grid: Grid) -> int | None:
     """The first of many rows of three numbers, with no headings at all."""
-    for k, row in enumerate(grid.rows):
+    for k in range(len(grid.rows)):
         below = [r for r in grid.rows[k : k + 6] if any(r)]
         if len(below) >= 6 and all(
             sum(is_number(c) for c in r) == 3 and len([c for c in r if c]) <= 4 for r in below
         ):
             return k
-        del row
     return None
 
 
@@ -179,7 +178,7 @@ def _by_points(grid: Grid, heading: int, number: int, answers: Answers) -> Under
         return replace(base, questions=tuple(questions))
     rows = tuple(() if row and row[0].startswith("#") else row for row in grid.rows)
     read = read_points(replace(grid, rows=rows), heading + 1, columns, comma, titles.siding or 0.0)
-    table = as_table(read.rows).model_copy(update={"to_inside": titles.inside})
+    table = OffsetsTable(rows=tuple(read.rows), to_inside=titles.inside)
     return _judged(replace(base, table=table, left_out=tuple(read.left_out), notes=tuple(read.notes)))
 
 
@@ -228,7 +227,7 @@ def _turned(grid: Grid, head: int) -> Grid:
             name = f"{name} {section}"
         names.append(name)
     rows = (tuple(names), *grid.rows[head + 1 :])
-    return Grid(rows, grid.first + head, grid.name, grid.texts).turned()
+    return Grid(rows, grid.first + head, grid.name).turned()
 
 
 def _real_headings(grid: Grid, found: list[int]) -> list[int]:
@@ -247,7 +246,7 @@ def _by_lines(grid: Grid, heads: list[int], number: int, answers: Answers, title
     read = read_rows(grid, heads, answers.said.get(Asked.SHIFTED, ""))
     cells = [cell for row in read.rows for _, cell in row.cells.values()]
     comma, asked = _comma(cells, answers)
-    heading = " ".join(grid.rows[heads[0]][:1])
+    heading = grid.rows[heads[0]][0]
     unit = (
         _said_unit(answers)
         or unit_in(heading)
@@ -319,11 +318,7 @@ def _judged(found: Understood) -> Understood:
 
 def all_left_out(found: Understood) -> list[str]:
     """What was left out, in words, a line each."""
-    return [f"{_where(bit)}{_text(bit)}: {bit.why}" for bit in found.left_out]
-
-
-def _where(bit: LeftOut) -> str:
-    return bit.where if bit.row else "in the table"
+    return [f"{bit.where}{_text(bit)}: {bit.why}" for bit in found.left_out]
 
 
 def _text(bit: LeftOut) -> str:

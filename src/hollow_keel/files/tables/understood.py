@@ -45,7 +45,7 @@ class Question:
 
 @dataclass(frozen=True)
 class LeftOut:
-    """A cell that was not used: its row and column (from 1; column 0 is the whole row), its text, and why."""
+    """A cell that was not used: its row and column (from 1; 0 where it is the whole row, or no one cell), its text, and why."""
 
     row: int
     column: int
@@ -55,6 +55,8 @@ class LeftOut:
     @property
     def where(self) -> str:
         """The place in words."""
+        if not self.row:
+            return "in the table"
         return f"row {self.row}" + (f", column {letter(self.column)}" if self.column else "")
 
 
@@ -70,7 +72,7 @@ class Column:
 @dataclass(frozen=True)
 class Answers:
     """What the builder says of a table: answers by question; of a table by points its columns' meanings and units, by their number
-    (from 0); a layout and a sheet other than those that were found."""
+    (from 0); a sheet other than the one that was found."""
 
     said: Mapping[Asked, str] = field(default_factory=dict)
     meanings: Mapping[int, Meaning] = field(default_factory=dict)

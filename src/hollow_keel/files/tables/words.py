@@ -6,8 +6,6 @@ import re
 from dataclasses import dataclass
 from enum import StrEnum
 
-from .numbers import unit_in
-
 
 class Meaning(StrEnum):
     """What a column of a table by points holds."""
@@ -269,8 +267,3 @@ def spacing_in(text: str) -> str:
     """The spacing of stations that a title tells; empty where it tells none."""
     match = _SPACING.search(text)
     return (match["length"] or match["other"]).strip(" .,") if match else ""
-
-
-def heading_unit(cell: str) -> str | None:
-    """The unit a heading names: after a bar or in brackets, or as a word by itself."""
-    return unit_in(cell)
