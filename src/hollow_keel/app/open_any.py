@@ -8,21 +8,20 @@ from pathlib import Path
 
 from ..core.errors import InputError
 from ..core.job import Job
-from ..core.offsets.knuckles import with_all_knuckles
-from ..core.offsets.table import OffsetsTable, read_lines
+from ..core.offsets.table import read_lines
 from ..files.job_file import BACKUP, SUFFIX, load_job
 from ..files.offsets_csv import OffsetsFile, is_own_csv, read_offsets_csv
 from ..files.offsets_json import parse_offsets_json
-from ..files.tables.grid import SPREADSHEETS, Grid, grids_of
-from ..files.tables.numbers import FACTORS
-from ..files.tables.reading import all_left_out, understand
-from ..files.tables.understood import Answers, Asked, Understood
+from ..files.tables.grid import SPREADSHEETS, grids_of
 from ..files.text_table import read_text
 
+# What reads tables is loaded when there is one: starting must not wait for it.
+
 MESHES = frozenset({".stl", ".obj", ".ply"})
-TABLES = frozenset({".csv", ".txt", ".tsv"})
+TABLES = frozenset({".csv", ".txt", ".tsv"}) | SPREADSHEETS
 HOW = "--read"
 """The command line's option that answers what a file leaves open."""
+MEND = "Head the columns station_mm,label,half_breadth_mm,height_mm, or see Getting offsets in."
 
 
 def _nobody(_text: str) -> None:
@@ -56,15 +55,25 @@ def is_job_file(path: Path) -> bool:
 
 def is_table(path: Path) -> bool:
     """Whether a file can be shown as a table before it is taken."""
-    return path.is_file() and path.suffix.lower() in TABLES | SPREADSHEETS
+    return path.is_file() and path.suffix.lower() in TABLES
+
+
+def is_own(path: Path) -> bool:
+    """Whether a table is headed as we head our own: then it is read strictly. Raises InputError for what is no text."""
+    if path.suffix.lower() in SPREADSHEETS:
+        return False
+    try:
+        return is_own_csv(read_text(path))
+    except InputError as error:
+        raise error.at(path.name) from None
 
 
 def leaves_open(path: Path) -> bool:
     """Whether a file holds a table that leaves a question open: it can be answered where it is shown."""
+    from ..files.tables.reading import understand
+
     try:
-        if not is_table(path) or (path.suffix.lower() not in SPREADSHEETS and is_own_csv(read_own(path))):
-            return False
-        return bool(understand(grids_of(path)).questions)
+        return is_table(path) and not is_own(path) and bool(understand(grids_of(path)).questions)
     except InputError:
         return False
 
@@ -72,43 +81,34 @@ def leaves_open(path: Path) -> bool:
 def job_from_offsets(path: Path, how: AsRead = PLAINLY) -> Job:
     """A new job around the table in a file; the table's order is checked. Raises InputError, also for a question that the
     table leaves open."""
-    suffix = path.suffix.lower()
-    if suffix == ".json":
-        given = _read_json(path)
-    elif suffix not in SPREADSHEETS and is_own_csv(read_own(path)):
-        given = read_offsets_csv(path)
-    else:
-        given = _understood(path, grids_of(path), how)
-    table = _checked(given.table, path, how)
+    from ..core.offsets.knuckles import read_marked
+
+    given = _offsets_of(path, how)
+    table, notes = read_marked(given.table)
+    for text in notes:
+        how.told(f"{path.name}: {text}")
     return Job(name=given.name or path.stem, offsets=table, waterline=given.waterline)
 
 
-def _checked(table: OffsetsTable, path: Path, how: AsRead) -> OffsetsTable:
-    """A table that makes lines, its chines marked where they were not. Raises InputError."""
-    try:
-        read_lines(table)
-        return table
-    except InputError:
-        marked, notes = with_all_knuckles(table)
-        if not notes:
-            raise
-        read_lines(marked)
-        for text in notes:
-            how.told(f"{path.name}: {text}")
-        return marked
+def _offsets_of(path: Path, how: AsRead) -> OffsetsFile:
+    if path.suffix.lower() == ".json":
+        return _read_json(path)
+    return read_offsets_csv(path) if is_own(path) else _understood(path, how)
 
 
-def read_own(path: Path) -> str:
-    """The text of a file. Raises InputError naming it."""
+def _read_json(path: Path) -> OffsetsFile:
     try:
-        return read_text(path)
+        return parse_offsets_json(read_text(path))
     except InputError as error:
         raise error.at(path.name) from None
 
 
-def _understood(path: Path, grids: list[Grid], how: AsRead) -> OffsetsFile:
+def _understood(path: Path, how: AsRead) -> OffsetsFile:
+    from ..files.tables.reading import all_left_out, understand
+    from ..files.tables.understood import Answers, Asked
+
     answers = Answers({about: how.said[about.value] for about in Asked if about.value in how.said})
-    found = understand(grids, answers)
+    found = understand(grids_of(path), answers)
     if found.questions:
         asked = found.questions[0]
         choices = f" ({', '.join(asked.choices)})" if asked.choices else ""
@@ -121,27 +121,12 @@ def _understood(path: Path, grids: list[Grid], how: AsRead) -> OffsetsFile:
         raise InputError(found.problem.rstrip("."), path.name, mend="" if found.table else MEND)
     for text in (*found.notes, *all_left_out(found)):
         how.told(f"{path.name}: {text}")
-    return offsets_of(found)
-
-
-MEND = "Head the columns station_mm,label,half_breadth_mm,height_mm, or see Getting offsets in."
-
-
-def offsets_of(found: Understood) -> OffsetsFile:
-    """What was understood, as any other file of offsets."""
-    assert found.table is not None
-    return OffsetsFile(found.table, found.name, found.waterline, found.half_siding)
-
-
-def _read_json(path: Path) -> OffsetsFile:
-    try:
-        return parse_offsets_json(read_text(path))
-    except InputError as error:
-        raise error.at(path.name) from None
+    return OffsetsFile(found.table, found.name, found.waterline)
 
 
 def _job_from_mesh(path: Path, how: AsRead) -> Job:
-    from ..files.mesh_hull import Placing, likely_placing, offsets_from_mesh, read_mesh
+    from ..files.mesh_hull import AXES, Placing, likely_placing, offsets_from_mesh, read_mesh
+    from ..files.tables.numbers import FACTORS
 
     mesh = read_mesh(path)
     likely = likely_placing(mesh)
@@ -161,11 +146,11 @@ def _job_from_mesh(path: Path, how: AsRead) -> Job:
         how.said.get("along", likely.along), how.said.get("up", likely.up),
         how.said.get("bow", "found") in ("found", "low"), FACTORS[unit], pose,
     )  # fmt: skip
-    if {placing.along, placing.up} - {"x", "y", "z"}:
+    if {placing.along, placing.up} - set(AXES):
         raise InputError(
             "an axis is x, y or z", path.name, f"{placing.along}, {placing.up}", f"Say it with {HOW} up=z."
         )
-    long = float(mesh.sizes["xyz".index(placing.along)]) * placing.scale
+    long = float(mesh.sizes[AXES.index(placing.along)]) * placing.scale
     taken = offsets_from_mesh(mesh, placing, round(long / 12, 0))
     for text in taken.remarks:
         how.told(f"{path.name}: {text}")

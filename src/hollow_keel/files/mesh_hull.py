@@ -20,7 +20,6 @@ from ..core.offsets.table import OffsetsTable, read_lines
 from .mesh_pose import Pose, pose_of
 
 LARGEST_BYTES = 300_000_000
-SUFFIXES = (".stl", ".obj", ".ply")
 AXES = ("x", "y", "z")
 SEEN_DEG = 0.1
 """A lean of less is none."""

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import contextlib
 import threading
+from collections.abc import Iterable
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
-from ..app.open_any import is_table
+from ..app.open_any import TABLES, is_table
 from ..app.session import clear_recovery
 from ..core.errors import InputError
 from ..core.job import Job
@@ -17,9 +18,16 @@ from ..demo.jobs import demo_job
 from ..files.job_file import BACKUP, SUFFIX, load_job
 from .shell import Shell
 
+
+def files_named(suffixes: Iterable[str]) -> str:
+    """Files with such suffixes, as a dialog filters them."""
+    return " ".join(f"*{suffix}" for suffix in sorted(suffixes))
+
+
+TABLE_FILES = files_named({*TABLES, ".json"})
 OPEN_FILTER = (
-    f"Jobs and offsets (*{SUFFIX} *.csv *.txt *.tsv *.xlsx *.xls *.ods *.json);;Jobs (*{SUFFIX});;"
-    f"Backups of jobs (*{SUFFIX}{BACKUP});;Offsets (*.csv *.txt *.tsv *.xlsx *.xls *.ods *.json);;All files (*)"
+    f"Jobs and offsets (*{SUFFIX} {TABLE_FILES});;Jobs (*{SUFFIX});;"
+    f"Backups of jobs (*{SUFFIX}{BACKUP});;Offsets ({TABLE_FILES});;All files (*)"
 )
 RECOVERY = "recovery" + SUFFIX
 RECOVERY_MS = 3000
@@ -71,19 +79,18 @@ class Files(QObject):
         try:
             self.shell.session.open(path)
         except InputError as error:
-            if not (is_table(path) and self._opened_shown(path)):
-                self.shell.warn("This could not be opened", str(error))
+            self._open_shown(path, error)
             return
         self._remember(path)
         self.shell.show_again()
 
-    def _opened_shown(self, path: Path) -> bool:
-        """What a table leaves open is asked where it can be seen; whether there is a table to be shown."""
-        try:
-            self.shell.importer.open_shown(path)
-        except InputError:
-            return False
-        return True
+    def _open_shown(self, path: Path, fault: InputError) -> None:
+        """What a table leaves open is asked where it can be seen; the fault is told where there is no table to be shown."""
+        if is_table(path):
+            with contextlib.suppress(InputError):
+                self.shell.importer.open_shown(path)
+                return
+        self.shell.warn("This could not be opened", str(fault))
 
     def save(self) -> bool:
         """Save where it came from, or ask where."""

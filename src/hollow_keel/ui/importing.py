@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -10,26 +9,38 @@ from typing import TYPE_CHECKING
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
 
-from ..app.open_any import job_from_offsets, read_own
+from ..app.open_any import MESHES, is_own, job_from_offsets
 from ..core.change import change
 from ..core.errors import InputError
 from ..core.job import Job
+from ..files.picture import SUFFIXES as PICTURES
 from .aside import run_aside
 from .dialogs import accepted
+from .files import TABLE_FILES, files_named
 from .shell import Shell
 
 if TYPE_CHECKING:
     from ..core.offsets.from_curves import Taken
     from ..core.offsets.table import OffsetsTable
     from ..files.tables.grid import Grid
-    from ..files.tables.understood import Understood
 
 IMPORT_FILTER = (
-    "Everything offsets can come from (*.csv *.txt *.tsv *.xlsx *.xls *.ods *.json *.dxf *.stl *.obj *.ply *.png *.jpg *.jpeg "
-    "*.pdf);;"
-    "Tables (*.csv *.txt *.tsv *.xlsx *.xls *.ods *.json);;Lines drawings (*.dxf);;Scanned hulls (*.stl *.obj *.ply);;"
-    "Pictures of lines plans (*.png *.jpg *.jpeg *.pdf);;All files (*)"
+    f"Everything offsets can come from ({TABLE_FILES} *.dxf {files_named((*MESHES, *PICTURES))});;"
+    f"Tables ({TABLE_FILES});;Lines drawings (*.dxf);;Scanned hulls ({files_named(MESHES)});;"
+    f"Pictures of lines plans ({files_named(PICTURES)});;All files (*)"
 )
+
+
+def _tables_of(path: Path) -> list[Grid]:
+    """The sheets of a file. Raises InputError where there is no table in them."""
+    from ..files.tables.grid import grids_of
+    from ..files.tables.reading import understand
+
+    grids = grids_of(path)
+    found = understand(grids)
+    if found.layout is None:
+        raise InputError(found.problem.rstrip("."), path.name, mend="Choose the file that holds the offsets.")
+    return grids
 
 
 @dataclass
@@ -48,11 +59,6 @@ class Importer:
 
     def import_from(self, path: Path) -> None:
         """As `ask`, from this file: a table, a mesh, a lines drawing or a picture."""
-        from ..files.mesh_hull import (
-            SUFFIXES as MESHES,
-        )  # the readers of all this are not needed at the start
-        from ..files.picture import SUFFIXES as PICTURES
-
         suffix = path.suffix.lower()
         try:
             if suffix in MESHES:
@@ -68,42 +74,22 @@ class Importer:
 
     def _import_table(self, path: Path) -> None:
         """A table of our own without a fault is taken as it is; any other is shown first."""
-        from ..files.offsets_csv import is_own_csv
-        from ..files.tables.grid import SPREADSHEETS
-
-        suffix = path.suffix.lower()
-        if suffix == ".json" or (suffix not in SPREADSHEETS and is_own_csv(read_own(path))):
-            with contextlib.suppress(*(() if suffix == ".json" else (InputError,))):
+        strict = path.suffix.lower() == ".json"
+        if strict or is_own(path):
+            try:
                 given = job_from_offsets(path)
-                self._take(f"import {path.name}", given.offsets, given.waterline, given.name)
+            except InputError:
+                if strict:
+                    raise
+            else:
+                self._take(f"import {path.name}", given.offsets, given.name, given.waterline)
                 return
-        found = self._shown_first(self._table_of(path), path.name)
-        if found is not None and found.table is not None:
-            self._take(f"import {path.name}", found.table, found.waterline, found.name or path.stem)
+        self._show_first(_tables_of(path), f"import {path.name}", path.name, path.stem)
 
-    def open_shown(self, path: Path) -> bool:
-        """A new job around a table that leaves something open, or has faults: shown first. Returns whether it holds a table at
-        all. Raises InputError as reading does."""
-        found = self._shown_first(self._table_of(path), path.name)
-        if found is not None and found.table is not None:
-            self.shell.session.start(Job(units=self.shell.session.job.units))
-            self._take(f"open {path.name}", found.table, found.waterline, found.name or path.stem)
-            self.shell.go_to_page("offsets")
-            return True
-        return False
-
-    def _table_of(self, path: Path) -> list[Grid]:
-        """The sheets of a file. Raises InputError where there is no table in them."""
-        from ..files.tables.grid import grids_of
-        from ..files.tables.reading import understand
-
-        grids = grids_of(path)
-        found = understand(grids)
-        if found.layout is None:
-            raise InputError(
-                found.problem.rstrip("."), path.name, mend="Choose the file that holds the offsets."
-            )
-        return grids
+    def open_shown(self, path: Path) -> None:
+        """A new job around a table that leaves something open, or has faults: shown first. Raises InputError for none."""
+        grids = _tables_of(path)
+        self._show_first(grids, f"open {path.name}", path.name, path.stem, start=True)
 
     def type_in(self) -> None:
         """An empty table to be typed into, made from what is on the builder's drawing."""
@@ -128,20 +114,27 @@ class Importer:
             return True
         if understand([grid]).layout is None:
             return False
-        found = self._shown_first([grid], "the clipboard")
-        if found is not None and found.table is not None:
-            self._take("paste a table", found.table, found.waterline, found.name)
+        self._show_first([grid], "paste a table", "the clipboard")
         return True
 
-    def _shown_first(self, grids: list[Grid], name: str) -> Understood | None:
-        """What the builder takes of a table; None where he leaves it."""
+    def _show_first(
+        self, grids: list[Grid], label: str, source: str, name: str = "", *, start: bool = False
+    ) -> None:
+        """A table as it was understood; taken where the builder takes it, into this job or (`start`) a new one."""
         from .tables.table_in import TableInDialog
 
         style = self.shell.session.job.units.style
-        dialog = TableInDialog(grids, name, style, self.shell.theme_now(), self.shell.top)
-        return dialog.found if accepted(dialog) else None
+        dialog = TableInDialog(grids, source, style, self.shell.theme_now(), self.shell.top)
+        if not accepted(dialog) or dialog.found.table is None:
+            return
+        if start:
+            self.shell.session.start(Job(units=self.shell.session.job.units))
+        self._take(label, dialog.found.table, dialog.found.name or name, dialog.found.waterline)
+        if start:
+            self.shell.go_to_page("offsets")
 
-    def _take(self, label: str, table: OffsetsTable, waterline: float | None, name: str) -> None:
+    def _take(self, label: str, table: OffsetsTable, name: str, waterline: float | None = None) -> None:
+        """A table in the place of the job's own; what else is known with it."""
         job = self.shell.session.job
         fields: dict[str, object] = {"offsets": table, "unfaired": None}
         if waterline is not None:
@@ -176,12 +169,8 @@ class Importer:
         """Take over a table that was made of something else, and tell what could not be used."""
         if taken is None:
             return
-        job = self.shell.session.job
-        table = taken.table.model_copy(update={"to_inside": job.offsets.to_inside})
-        fields: dict[str, object] = {"offsets": table, "unfaired": None}
-        if job.name == Job().name:
-            fields["name"] = path.stem
-        self.shell.edit(f"import {path.name}", change(job, "", **fields))
+        table = taken.table.model_copy(update={"to_inside": self.shell.session.job.offsets.to_inside})
+        self._take(f"import {path.name}", table, path.stem)
         if taken.remarks:
             QMessageBox.information(
                 self.shell.top,

@@ -10,10 +10,11 @@ from collections.abc import Sequence
 
 import numpy as np
 
+from ..errors import InputError
 from ..findings import mm
 from ..geometry.arrays import Array
 from ..geometry.curves import LoftCurve
-from .table import END_LABELS, STATION_LABELS, OffsetRow, OffsetsTable
+from .table import END_LABELS, STATION_LABELS, OffsetRow, OffsetsTable, read_lines
 
 CORNER = math.radians(12)
 """A transom that turns more sharply than this at a point has its knuckle there."""
@@ -40,6 +41,20 @@ def with_all_knuckles(table: OffsetsTable) -> tuple[OffsetsTable, tuple[str, ...
         ends[at_bow] = _on_end(rows, done, most, at_bow=at_bow, notes=notes)
     found = (*ends[True], *(row for own in done for row in own), *ends[False])
     return table.model_copy(update={"rows": found}), tuple(notes)
+
+
+def read_marked(table: OffsetsTable) -> tuple[OffsetsTable, tuple[str, ...]]:
+    """A table that makes lines: as it is, or with the chines marked that it leaves unmarked, and what was taken for granted. Raises
+    InputError where neither does."""
+    try:
+        read_lines(table)
+    except InputError:
+        marked, notes = with_all_knuckles(table)
+        if not notes:
+            raise
+        read_lines(marked)
+        return marked, notes
+    return table, ()
 
 
 def _stations(table: OffsetsTable) -> list[list[OffsetRow]]:

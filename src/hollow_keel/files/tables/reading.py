@@ -4,12 +4,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from contextlib import suppress
 from dataclasses import replace
 
 from ...core.errors import InputError
-from ...core.offsets.knuckles import with_all_knuckles
-from ...core.offsets.table import OffsetsTable, read_lines
+from ...core.offsets.knuckles import read_marked
+from ...core.offsets.table import OffsetsTable
 from .by_lines import is_heading_of_lines, made_of, placed, read_rows, unit_by_form
 from .by_points import read_points
 from .grid import Grid
@@ -165,7 +164,7 @@ def _by_points(grid: Grid, heading: int, number: int, answers: Answers) -> Under
     questions = [asked] if asked else []
     base = Understood(
         number, Layout.POINTS, grid.first + heading, columns, name=titles.comments.get("name", ""),
-        waterline=titles.load(titles.unit), half_siding=titles.siding,
+        waterline=titles.load(titles.unit),
     )  # fmt: skip
     if any(given.count(meaning) != 1 for meaning in NEEDED):
         text = (
@@ -255,7 +254,6 @@ def _by_lines(grid: Grid, heads: list[int], number: int, answers: Answers, title
     )
     base = Understood(
         number, Layout.LINES, grid.first + heads[0], name=titles.comments.get("name", ""), waterline=titles.load(unit),
-        half_siding=titles.siding,
     )  # fmt: skip
     if asked:
         read.questions.append(asked)
@@ -305,15 +303,10 @@ def _judged(found: Understood) -> Understood:
     if not found.table.rows:
         return replace(found, table=None, problem="There are headings but no offsets that can be used.")
     try:
-        read_lines(found.table)
+        table, notes = read_marked(found.table)
     except InputError as error:
-        table, notes = with_all_knuckles(found.table)
-        if notes:
-            with suppress(InputError):
-                read_lines(table)
-                return replace(found, table=table, notes=(*found.notes, *notes))
         return replace(found, problem=str(error))
-    return found
+    return replace(found, table=table, notes=(*found.notes, *notes))
 
 
 def all_left_out(found: Understood) -> list[str]:

@@ -96,7 +96,6 @@ class Understood:
     problem: str = ""
     name: str = ""
     waterline: float | None = None
-    half_siding: float | None = None
 
     @property
     def score(self) -> tuple[int, int]:
