@@ -163,29 +163,30 @@ def _plane(name: str, unit: LengthUnit | None, where: str) -> TableLine:
 
 def _end(name: str, cells: list[str], unit: LengthUnit | None, number: int, siding: float) -> list[OffsetRow]:
     rows: list[OffsetRow] = []
-    wanted = 3 if name == "transom" else 2
     for k, cell in enumerate(cells):
-        if not cell:
-            continue
-        where = f"row {number} ({name}), column {k + 2}"
-        parts = cell.removesuffix("*").split(":")
-        if len(parts) != wanted:
-            raise InputError(
-                f"a point of the {name.replace('_', ' ')} is "
-                + ("position:half-breadth:height" if wanted == 3 else "position:height"),
-                where, cell, "Write the values with : between them.",
-            )  # fmt: skip
-        values = [column_length(part.strip(), unit, where) for part in parts]
-        y = values[1] if wanted == 3 else siding
-        rows.append(
-            OffsetRow(
-                station=values[0],
-                label=name + ("_chine" if cell.endswith("*") else ""),
-                half_breadth=y,
-                height=values[-1],
-            )
-        )
+        if cell:
+            try:
+                rows.append(end_point(name, cell, siding, lambda text: column_length(text, unit, "")))
+            except InputError as error:
+                raise error.at(f"row {number} ({name}), column {k + 2}") from None
     return sorted(rows, key=lambda r: r.height)
+
+
+def end_point(name: str, cell: str, siding: float, read: Callable[[str], float]) -> OffsetRow:
+    """A point of an end as one cell: position:height for a stem, position:half-breadth:height for a transom, a star where a chine
+    ends. `read` reads a length to mm. Raises InputError."""
+    wanted = 3 if name == "transom" else 2
+    parts = cell.removesuffix("*").split(":")
+    if len(parts) != wanted:
+        raise InputError(
+            f"a point of the {name.replace('_', ' ')} is "
+            + ("position:half-breadth:height" if wanted == 3 else "position:height"),
+            value=cell, mend="Write the values with : between them.",
+        )  # fmt: skip
+    values = [read(part.strip()) for part in parts]
+    label = name + ("_chine" if cell.endswith("*") else "")
+    breadth = values[1] if wanted == 3 else siding
+    return OffsetRow(station=values[0], label=label, half_breadth=breadth, height=values[-1])
 
 
 def refuse(error: InputError) -> None:

@@ -14,7 +14,7 @@ from ..errors import InputError
 from ..findings import mm
 from ..geometry.arrays import Array
 from ..geometry.curves import LoftCurve
-from .table import END_LABELS, STATION_LABELS, OffsetRow, OffsetsTable, read_lines
+from .table import END_LABELS, STATION_LABELS, OffsetRow, OffsetsTable, is_at_bow, read_lines
 
 CORNER = math.radians(12)
 """A transom that turns more sharply than this at a point has its knuckle there."""
@@ -34,9 +34,9 @@ def with_all_knuckles(table: OffsetsTable) -> tuple[OffsetsTable, tuple[str, ...
         return table, ()
     notes: list[str] = []
     done = _faded(stations, counts, most, with_all, table, notes)
-    ends = {
-        at_bow: [r for r in table.rows if _is_end(r, stations, at_bow=at_bow)] for at_bow in (True, False)
-    }
+    middle = _middle(stations)
+    of_ends = [row for row in table.rows if row.label in END_LABELS]
+    ends = {bow: [row for row in of_ends if is_at_bow(row, middle) == bow] for bow in (True, False)}
     for at_bow, rows in ends.items():
         ends[at_bow] = _on_end(rows, done, most, at_bow=at_bow, notes=notes)
     found = (*ends[True], *(row for own in done for row in own), *ends[False])
@@ -65,12 +65,8 @@ def _stations(table: OffsetsTable) -> list[list[OffsetRow]]:
     return list(found.values())
 
 
-def _is_end(row: OffsetRow, stations: Sequence[Sequence[OffsetRow]], *, at_bow: bool) -> bool:
-    if row.label not in END_LABELS:
-        return False
-    if row.label.startswith("stem"):
-        return row.label.startswith("stem_bow") == at_bow
-    return (row.station < (stations[0][0].station + stations[-1][0].station) / 2) == at_bow
+def _middle(stations: Sequence[Sequence[OffsetRow]]) -> float:
+    return (stations[0][0].station + stations[-1][0].station) / 2
 
 
 def _section(rows: Sequence[OffsetRow]) -> Array:
@@ -111,7 +107,7 @@ def _leaves_by_a_raked_end(
     own: Sequence[OffsetRow], table: OffsetsTable, stations: Sequence[Sequence[OffsetRow]]
 ) -> bool:
     """Whether a station begins above the place where a marked chine meets a raked end."""
-    x, middle = own[0].station, (stations[0][0].station + stations[-1][0].station) / 2
+    x, middle = own[0].station, _middle(stations)
     marks = [row for row in table.rows if row.label.endswith("_chine")]
     return any(
         (row.station > x) if x < middle else (row.station < x)

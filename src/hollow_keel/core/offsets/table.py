@@ -156,16 +156,18 @@ class Lines:
         return (*(s.points for s in self.sections), *ends)
 
 
+def is_at_bow(row: OffsetRow, middle: float) -> bool:
+    """Whether a row of an end is of the bow's: a stem says so, a transom by its place from the middle of the hull, mm."""
+    return row.label.startswith("stem_bow") or (row.label.startswith("transom") and row.station < middle)
+
+
 def end_rows(table: OffsetsTable, lines: Lines) -> tuple[list[int], list[int]]:
     """Numbers of the rows of the bow's and the stern's edge, foot to head; empty where an end is open."""
     middle = float(lines.bow.points[:, 0].mean() + lines.stern.points[:, 0].mean()) / 2
     found: tuple[list[int], list[int]] = ([], [])
     for k, row in enumerate(table.rows):
         if row.label in END_LABELS:
-            at_stern = row.label.startswith("stem_stern") or (
-                not row.label.startswith("stem_") and row.station > middle
-            )
-            found[at_stern].append(k)
+            found[not is_at_bow(row, middle)].append(k)
     return found
 
 
@@ -283,10 +285,10 @@ def _ends(table: OffsetsTable, middle: float) -> dict[str, End]:
         base = row.label.removesuffix("_chine")
         if row.label == "chine" or base not in END_LABELS:
             continue
-        if base == "transom":
-            key = ("bow" if row.station < middle else "stern", EndKind.TRANSOM)
-        else:
-            key = (base.removeprefix("stem_"), EndKind.STEM)
+        key = (
+            "bow" if is_at_bow(row, middle) else "stern",
+            EndKind.TRANSOM if base == "transom" else EndKind.STEM,
+        )
         runs.setdefault(key, []).append(index)
     ends: dict[str, End] = {}
     for (side, kind), run in runs.items():

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from ...core.errors import InputError
 from ...core.offsets.table import END_LABELS, OffsetRow
 from .grid import Grid
-from .numbers import Comma, is_blank, length_of
+from .numbers import Comma, Lengths, is_blank
 from .understood import Column, LeftOut
 from .words import Meaning, label_of
 
@@ -88,7 +88,7 @@ def _point(
             read.wanting[meaning] += 1
             return None
         try:
-            values[name], text = length_of(cell, columns[at].unit or "mm", comma)
+            values[name], text = Lengths(columns[at].unit or "mm", comma).read(cell)
         except InputError as error:
             read.left_out.append(LeftOut(number, at + 1, cell, f"{error.problem}; this point is left out"))
             return None

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Iterable
+from dataclasses import dataclass
 from enum import StrEnum
 
 from ...core.errors import InputError
@@ -116,13 +117,51 @@ STYLE = {
 }  # fmt: skip
 
 
-def length_of(cell: str, unit: str, comma: Comma) -> tuple[float, str]:
-    """A cell's length in mm, and the text that says so by itself. A bare number is in `unit`. Raises InputError."""
-    text = plain(cell, comma)
-    if is_bare_number(text):
-        if not math.isfinite(float(text)) or abs(float(text)) > MOST:
-            raise InputError("this is no length of a boat", value=cell, mend="Type it again.")
-        if unit in FACTORS:
-            return float(text) * FACTORS[unit], "" if unit == "mm" else f"{text} {unit}"
-    style = STYLE.get(unit, LengthUnit.INCH)
-    return parse_length(text, style), with_unit(text, style)
+@dataclass(frozen=True)
+class Lengths:
+    """How the lengths of a table are read: the unit of bare numbers, and what a comma is."""
+
+    unit: str
+    comma: Comma = Comma.NONE
+
+    def read(self, cell: str) -> tuple[float, str]:
+        """A cell's length in mm, and the text that says so by itself. Raises InputError."""
+        text = plain(cell, self.comma)
+        if is_bare_number(text):
+            if not math.isfinite(float(text)) or abs(float(text)) > MOST:
+                raise InputError("this is no length of a boat", value=cell, mend="Type it again.")
+            if self.unit in FACTORS:
+                return float(text) * FACTORS[self.unit], "" if self.unit == "mm" else f"{text} {self.unit}"
+        style = STYLE.get(self.unit, LengthUnit.INCH)
+        return parse_length(text, style), with_unit(text, style)
+
+    def maybe(self, cell: str) -> tuple[float, str] | None:
+        """As `read`; None for what is no length."""
+        try:
+            return self.read(cell)
+        except InputError:
+            return None
+
+    @property
+    def said(self) -> Lengths:
+        """How answers are read: in the table's unit, their commas being no business of the table's."""
+        return Lengths(self.unit)
+
+    def hint(self, mm: float) -> str:
+        """A length with its unit, as an answer could be."""
+        match self.unit:
+            case "m" | "cm":
+                return f"{mm / FACTORS[self.unit]:g} {self.unit}"
+            case "in" | "ft" | "ft-in" | "fie":
+                return f"{mm / 25:g} in"
+            case _:
+                return f"{mm:g} mm"
+
+
+def unit_by_form(cells: Iterable[str], comma: Comma) -> str | None:
+    """The unit that cells say themselves: all but blanks and zeros are feet-inches-eighths, or each carries its own unit."""
+    own = [cell for cell in cells if not is_blank(cell)]
+    bare = [cell for cell in own if is_bare_number(plain(cell, comma)) and float(plain(cell, comma)) != 0]
+    if own and not bare:
+        return "fie" if any(is_eighths(cell) for cell in own) else "in"
+    return None

@@ -9,10 +9,12 @@ from dataclasses import replace
 from ...core.errors import InputError
 from ...core.offsets.knuckles import read_marked
 from ...core.offsets.table import OffsetsTable
-from .by_lines import is_heading_of_lines, made_of, placed, read_rows, unit_by_form
+from .by_lines import made_of
 from .by_points import read_points
 from .grid import Grid
-from .numbers import Comma, comma_of, is_blank, is_number, length_of, unit_in
+from .line_places import placed
+from .line_rows import is_heading_of_lines, read_rows
+from .numbers import Comma, Lengths, comma_of, is_blank, is_number, unit_by_form, unit_in
 from .understood import Answers, Asked, Column, Layout, LeftOut, Question, Understood
 from .words import Line, Meaning, line_of, meaning_of, section_of, spacing_in
 
@@ -99,12 +101,10 @@ class _Titles:
         """The height of the load waterline, mm."""
         for row in self.rows:
             match = _LOAD.search(row)
-            if match:
-                try:
-                    own = "mm" if "waterline_mm" in row else unit or "mm"
-                    return length_of(match["length"].strip(), own, Comma.NONE)[0]
-                except InputError:
-                    continue
+            own = "mm" if "waterline_mm" in row else unit or "mm"
+            length = Lengths(own).maybe(match["length"].strip()) if match else None
+            if length is not None:
+                return length[0]
         return None
 
     @property
@@ -113,13 +113,10 @@ class _Titles:
         return next((found for row in self.rows if (found := spacing_in(row))), "")
 
     @property
-    def siding(self) -> float | None:
-        """The half-siding of the stems, mm."""
-        try:
-            given = self.comments.get("stem_half_siding_mm")
-            return None if given is None else length_of(given, "mm", Comma.NONE)[0]
-        except InputError:
-            return None
+    def siding(self) -> float:
+        """The half-siding of the stems, mm; nothing where it is not said."""
+        length = Lengths("mm").maybe(self.comments.get("stem_half_siding_mm", ""))
+        return 0.0 if length is None else length[0]
 
 
 def _titles(grid: Grid, heading: int) -> _Titles:
@@ -176,7 +173,7 @@ def _by_points(grid: Grid, heading: int, number: int, answers: Answers) -> Under
     if questions:
         return replace(base, questions=tuple(questions))
     rows = tuple(() if row and row[0].startswith("#") else row for row in grid.rows)
-    read = read_points(replace(grid, rows=rows), heading + 1, columns, comma, titles.siding or 0.0)
+    read = read_points(replace(grid, rows=rows), heading + 1, columns, comma, titles.siding)
     table = OffsetsTable(rows=tuple(read.rows), to_inside=titles.inside)
     return _judged(replace(base, table=table, left_out=tuple(read.left_out), notes=tuple(read.notes)))
 
@@ -259,11 +256,12 @@ def _by_lines(grid: Grid, heads: list[int], number: int, answers: Answers, title
         read.questions.append(asked)
     if unit is None:
         read.questions.append(_unit_question())
-    said = {Asked.SPACING: titles.spacing} if titles.spacing else {}
-    places = placed(read, answers, unit, comma, said, base.waterline)
+    lengths = Lengths(unit or "mm", comma)
+    said = ({Asked.SPACING: titles.spacing} if titles.spacing else {}) | dict(answers.said)
+    places = placed(read, lengths, said, base.waterline)
     if places is None or unit is None:
         return replace(base, questions=tuple(read.questions), left_out=tuple(read.left_out))
-    table = made_of(read, places, unit, comma, titles.siding or 0.0)
+    table = made_of(read, places, lengths, titles.siding)
     table = table.model_copy(update={"to_inside": titles.inside})
     return _judged(replace(base, table=table, left_out=tuple(read.left_out), notes=tuple(read.notes)))
 
