@@ -49,24 +49,18 @@ def zero_elsewhere(skin: trimesh.Trimesh) -> Mesh:
     return points + np.array([300.0, -777.0, 0.0]), faces
 
 
-def upside_down(skin: trimesh.Trimesh) -> Mesh:
-    points, faces = plain(skin)
-    return points @ turned([1, 0, 0], 180).T, faces
+def turned_by(axis: list[float], degrees: float) -> Callable[[trimesh.Trimesh], Mesh]:
+    def way(skin: trimesh.Trimesh) -> Mesh:
+        points, faces = plain(skin)
+        return points @ turned(axis, degrees).T, faces
+
+    return way
 
 
-def end_for_end(skin: trimesh.Trimesh) -> Mesh:
-    points, faces = plain(skin)
-    return points @ turned([0, 0, 1], 180).T, faces
-
-
-def leaning(skin: trimesh.Trimesh) -> Mesh:
-    points, faces = plain(skin)
-    return points @ turned([1, 0, 0], 3).T, faces
-
-
-def askew(skin: trimesh.Trimesh) -> Mesh:
-    points, faces = plain(skin)
-    return points @ turned([0, 0, 1], 2).T, faces
+upside_down = turned_by([1, 0, 0], 180)
+end_for_end = turned_by([0, 0, 1], 180)
+leaning = turned_by([1, 0, 0], 3)
+askew = turned_by([0, 0, 1], 2)
 
 
 def with_holes(skin: trimesh.Trimesh) -> Mesh:
@@ -105,10 +99,13 @@ def off(found: Hull, hull: Hull, up: float) -> tuple[float, float]:
     return max(keel), max(sheer)
 
 
-WAYS = [zero_elsewhere, upside_down, end_for_end, leaning, askew, with_holes, one_half, with_inner_skin]
+WAYS = {
+    "zero elsewhere": zero_elsewhere, "upside down": upside_down, "end for end": end_for_end, "leaning": leaning, "askew": askew,
+    "with holes": with_holes, "one half": one_half, "with an inner skin": with_inner_skin,
+}  # fmt: skip
 
 
-@pytest.mark.parametrize("way", WAYS, ids=lambda w: w.__name__)
+@pytest.mark.parametrize("way", WAYS.values(), ids=WAYS)
 def test_it_comes_back_as_the_hull_it_is(
     way: Callable[[trimesh.Trimesh], Mesh], hull: Hull, skin: trimesh.Trimesh
 ) -> None:

@@ -49,9 +49,10 @@ class Pose:
 def pose_of(vertices: Array, faces: Any) -> Pose:
     """How a mesh lies. The longest way is along the hull."""
     points, normals = _samples(vertices, faces)
+    rim = vertices[_rim(faces)]
     sizes = np.ptp(points, axis=0)
     along = int(np.argmax(sizes))
-    frames = [_frame(along, up, 1.0) for up in range(3) if up != along]
+    frames = [_frame(along, up) for up in range(3) if up != along]
     fits: list[tuple[tuple[float, float, float, float], Array]] = []
     for frame in frames:
         fits.append((_mirror(points @ frame.T, normals @ frame.T), frame))
@@ -59,19 +60,14 @@ def pose_of(vertices: Array, faces: Any) -> Pose:
             break  # plain enough
     (miss, lean, yaw, middle), frame = min(fits, key=lambda fit: fit[0][0])
     if miss > MIRRORED or abs(lean) > MOST_LEAN:
-        return _half_pose(points, vertices, faces, along)
+        return _half_pose(points, vertices, rim, along)
     turn = _turned(lean, yaw) @ frame
-    return _finished(points @ turn.T, vertices, faces, turn, middle, half=False, lean=lean, yaw=yaw)
+    return _finished(points, vertices, rim, turn, middle, half=False, lean=lean, yaw=yaw)
 
 
-def _frame(along: int, up: int, sign: float) -> Array:
-    """Rows: along, out, up, right-handed or its mirror image; `sign` turns it over."""
-    frame = np.zeros((3, 3))
-    out = 3 - along - up
-    frame[0, along] = 1.0
-    frame[2, up] = sign
-    frame[1, out] = 1.0
-    return frame
+def _frame(along: int, up: int) -> Array:
+    """Rows: along, out, up; right-handed or its mirror image."""
+    return np.eye(3)[[along, 3 - along - up, up]]
 
 
 def _samples(vertices: Array, faces: Any) -> tuple[Array, Array]:
@@ -133,13 +129,12 @@ def _mirror(points: Array, normals: Array) -> tuple[float, float, float, float]:
     return value, lean, yaw, middle
 
 
-def _half_pose(points: Array, vertices: Array, faces: Any, along: int) -> Pose:
+def _half_pose(points: Array, vertices: Array, rim: Array, along: int) -> Pose:
     """One half: its middle plane is at the side where its edge lies in a plane, along keel and stem."""
-    rim = vertices[_rim(faces)]
     witnesses = rim if len(rim) >= BINS else vertices
     best: tuple[int, float, Array, float] | None = None
     for up in (k for k in range(3) if k != along):
-        frame = _frame(along, up, 1.0)
+        frame = _frame(along, up)
         own, edge_of = points @ frame.T, witnesses @ frame.T
         wide = float(np.ptp(own[:, 1]))
         for side in (1.0, -1.0):
@@ -155,7 +150,7 @@ def _half_pose(points: Array, vertices: Array, faces: Any, along: int) -> Pose:
                 best = (parts, -spread, turn, 0.0 if at_zero else edge)
     assert best is not None
     *_, turn, middle = best
-    return _finished(points @ turn.T, vertices, faces, turn, middle, half=True, lean=0.0, yaw=0.0)
+    return _finished(points, vertices, rim, turn, middle, half=True, lean=0.0, yaw=0.0)
 
 
 def _rim(faces: Any) -> Any:
@@ -171,7 +166,7 @@ def _rim(faces: Any) -> Any:
 def _finished(
     points: Array,
     vertices: Array,
-    faces: Any,
+    rim: Array,
     turn: Array,
     middle: float,
     *,
@@ -179,35 +174,28 @@ def _finished(
     lean: float,
     yaw: float,
 ) -> Pose:
-    """Turned upright and bow first."""
-    points = points - [0.0, middle, 0.0]
-    up, up_clear = _way_up(points, vertices @ turn.T - [0.0, middle, 0.0], faces)
-    over = np.diag([1.0, up, up]) if not half else np.diag([1.0, 1.0, up])
-    turn, points = over @ turn, points @ over.T
-    bow_low, bow_clear = _bow_first(points)
-    if not bow_low:
-        end_for_end = np.diag([-1.0, 1.0, 1.0])
-        turn, points = end_for_end @ turn, points @ end_for_end.T
-    own = vertices @ turn.T
-    shift = np.array([-own[:, 0].min(), -middle * (up if not half else 1.0), 0.0])
-    if not half:
-        shift[1] = -float((over @ np.array([0.0, middle, 0.0]))[1])
+    """Turned upright and bow first: points, vertices and rim as the file has them, `turn` and `middle` plane as they were found."""
+    in_middle = np.array([0.0, middle, 0.0])
+    placed = points @ turn.T - in_middle
+    up, up_clear = _way_up(placed, rim @ turn.T - in_middle)
+    bow_low, bow_clear = _bow_first(placed)
+    # a half is turned over by its mirror image: its middle plane stays at its side
+    over = np.array([1.0 if bow_low else -1.0, 1.0 if half else up, up])
+    turn = over[:, None] * turn
+    shift = np.array([-(vertices @ turn[0]).min(), -over[1] * middle, 0.0])
     return Pose(turn, shift, half, float(np.degrees(lean)), float(np.degrees(yaw)), up_clear, bow_clear)
 
 
-def _way_up(points: Array, vertices: Array, faces: Any) -> tuple[float, bool]:
-    """1 where z is up, -1 where it is down: an open hull is open at its top; a closed one is wider there."""
-    rim = vertices[_rim(faces)]
+def _way_up(points: Array, rim: Array) -> tuple[float, bool]:
+    """1 where z is up, -1 where it is down: an open hull is open at its top, where its own edge (`rim`) is; a closed one is wider
+    there."""
     low, high = float(points[:, 2].min()), float(points[:, 2].max())
-    if len(rim):
-        wide = float(np.abs(points[:, 1]).max())
-        outer = rim[
-            np.abs(rim[:, 1]) > 0.35 * wide
-        ]  # not the stem or keel of a half, nor a hole in the bottom
-        if len(outer) >= 8:
-            share = (float(np.median(outer[:, 2])) - low) / max(high - low, 1e-9)
-            if abs(share - 0.5) > 0.12:
-                return (1.0 if share > 0.5 else -1.0), True
+    wide = float(np.abs(points[:, 1]).max())
+    outer = rim[np.abs(rim[:, 1]) > 0.35 * wide]  # not the stem or keel of a half, nor a hole in the bottom
+    if len(outer) >= 8:
+        share = (float(np.median(outer[:, 2])) - low) / max(high - low, 1e-9)
+        if abs(share - 0.5) > 0.12:
+            return (1.0 if share > 0.5 else -1.0), True
     third = (high - low) / 3
     top = float(np.abs(points[points[:, 2] > high - third, 1]).mean())
     bottom = float(np.abs(points[points[:, 2] < low + third, 1]).mean())
