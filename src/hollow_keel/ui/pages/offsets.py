@@ -148,7 +148,9 @@ class OffsetsPage(Page):
         ]
         row.insertWidget(row.count() - 1, take_out)
         self._for_typed = [
-            self._button("Add row", self._add_typed_row, "An empty row above the current one (Ins)", row),
+            self._button(
+                "Add row", self.sheet_table.add_row, "An empty row above the current one (Ins)", row
+            ),
             self._button(
                 "Take out rows",
                 self.sheet_table.take_out_rows,
@@ -183,10 +185,6 @@ class OffsetsPage(Page):
     def _typed(self, label: str, sheet: TypedSheet) -> None:
         """A cell of the typed table has another text."""
         self.edited.emit(label, job_with_typed(self.state.job, sheet))
-
-    def _add_typed_row(self) -> None:
-        row = max(self.sheet_table.currentIndex().row(), 0)
-        self._typed("add a row", self.sheet_model.sheet.with_row(row))
 
     def _finish_typing(self) -> None:
         """The offsets stay, the sheet goes."""

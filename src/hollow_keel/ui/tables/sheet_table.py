@@ -6,14 +6,15 @@ from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import QAbstractTableModel, Qt
-from PySide6.QtGui import QColor, QFont, QGuiApplication, QKeyEvent, QKeySequence
+from PySide6.QtGui import QColor, QFont, QGuiApplication, QKeyEvent
 from PySide6.QtWidgets import QHeaderView, QWidget
 
 from ...core.offsets.typed_sheet import TypedSheet
 from ...files.tables.understood import Understood, letter
 from ...files.tables.words import line_of, section_of
 from ..theme import LIGHT, Theme
-from ..views.data_table import ALIGNMENT, DISPLAY, EDIT, LEFT, RIGHT, ROOT, Index, TableBase
+from ..views.cells_table import Cell, CellsTable, cells_from, cells_in
+from ..views.data_table import ALIGNMENT, DISPLAY, EDIT, LEFT, RIGHT, ROOT, Index
 
 SPARE_ROWS, SPARE_COLUMNS = 12, 3
 Changed = Callable[[str, TypedSheet], None]
@@ -84,7 +85,7 @@ class SheetModel(QAbstractTableModel):
         self.write([(index.row(), index.column(), text)], f"typed {self.name(index.row(), index.column())}")
         return True
 
-    def write(self, cells: list[tuple[int, int, str]], label: str) -> None:
+    def write(self, cells: list[Cell], label: str) -> None:
         """Type over some cells as one step."""
         if cells:
             self._changed(label, self.sheet.with_cells(cells))
@@ -102,60 +103,41 @@ class SheetModel(QAbstractTableModel):
         return f"{letter(column + 1)}{row + 1}"
 
 
-class SheetTable(TableBase):
-    """Keyboard only: Enter goes down, Tab to the right, Del empties, Ins adds a row; pasted cells go in as they are."""
+class SheetTable(CellsTable):
+    """Tab goes to the right, Ins adds a row; pasted cells go in as they are."""
 
     def __init__(self, model: SheetModel, parent: QWidget | None = None) -> None:
-        super().__init__("Table as it is typed", parent)
-        self.setModel(model)
+        super().__init__("Table as it is typed", model, parent)
         self.sheet = model
         self.setTabKeyNavigation(True)
         self.verticalHeader().setVisible(True)
         self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
         self.horizontalHeader().setDefaultSectionSize(74)
         self.horizontalHeader().setFixedHeight(22)
-        self.setEditTriggers(
-            self.EditTrigger.AnyKeyPressed | self.EditTrigger.DoubleClicked | self.EditTrigger.EditKeyPressed
-        )
         model.modelReset.connect(lambda: self.setColumnWidth(0, 176))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        index = self.currentIndex()
-        if event.matches(QKeySequence.StandardKey.Paste):
-            self.paste()
-        elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
-            chosen = self.selectionModel().selectedIndexes()
-            self.sheet.write([(i.row(), i.column(), "") for i in chosen], "empty cells")
-        elif event.key() == Qt.Key.Key_Insert and index.isValid():
-            self.sheet.put(self.sheet.sheet.with_row(index.row()), "add a row")
-        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.state() != self.State.EditingState:
-            self._down()
+        if event.key() == Qt.Key.Key_Backspace:
+            self.clear_cells()
         else:
             super().keyPressEvent(event)
 
-    def closeEditor(self, editor: QWidget, hint: Any) -> None:
-        super().closeEditor(editor, hint)
-        if hint == hint.SubmitModelCache:
-            self._down()
+    def paste(self) -> None:
+        """Cells from a spreadsheet, from the current cell on."""
+        lines = cells_in(QGuiApplication.clipboard().text())
+        self.sheet.write(cells_from(self.corner_cell, lines), f"paste {len(lines)} rows")
 
-    def _down(self) -> None:
-        index = self.currentIndex()
-        self.setCurrentIndex(index.siblingAtRow(min(index.row() + 1, self.sheet.rowCount() - 1)))
+    def clear_cells(self) -> None:
+        """Empty the selected cells."""
+        chosen = self.selectionModel().selectedIndexes()
+        self.sheet.write([(i.row(), i.column(), "") for i in chosen], "empty cells")
+
+    def add_row(self) -> None:
+        """An empty row above the current one."""
+        self.sheet.put(self.sheet.sheet.with_row(self.corner_cell[0]), "add a row")
 
     def take_out_rows(self) -> None:
         """Take out the rows of the selected cells."""
         numbers = {i.row() for i in self.selectionModel().selectedIndexes()}
         if numbers:
             self.sheet.put(self.sheet.sheet.without_rows(numbers), "take out rows")
-
-    def paste(self) -> None:
-        """Cells from a spreadsheet, from the current cell on."""
-        index = self.currentIndex()
-        top, left = max(index.row(), 0), max(index.column(), 0)
-        lines = QGuiApplication.clipboard().text().replace("\r\n", "\n").rstrip("\n").split("\n")
-        cells = [
-            (top + down, left + across, cell)
-            for down, line in enumerate(lines)
-            for across, cell in enumerate(line.split("\t"))
-        ]
-        self.sheet.write(cells, f"paste {len(lines)} rows")

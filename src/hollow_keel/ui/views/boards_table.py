@@ -13,8 +13,9 @@ from ...core.settings.timber import Board, Grain, free_marks
 from ...core.stock.nominal import dressed
 from ...core.units import LengthStyle, parse_length
 from ..typed_lists import read_whole
+from .cells_table import Cell
 from .data_table import ROOT, Index
-from .entry_table import Cell, Changed, EntryModel, EntryTable
+from .entry_table import Changed, EntryModel, EntryTable
 
 FIELDS = ("mark", "wood", "thickness", "width", "length", "count", "faults", "grain", "price")
 HEADS = (

@@ -6,9 +6,8 @@ from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import QAbstractTableModel, QPoint, QRect, Qt, Signal
-from PySide6.QtGui import QColor, QGuiApplication, QKeyEvent, QKeySequence, QPainter, QPolygon
+from PySide6.QtGui import QColor, QGuiApplication, QPainter, QPolygon
 from PySide6.QtWidgets import (
-    QAbstractItemDelegate,
     QInputDialog,
     QStyledItemDelegate,
     QStyleOptionViewItem,
@@ -19,7 +18,8 @@ from ...core.errors import InputError
 from ...core.offsets.table import OffsetsTable
 from ...core.units import LengthStyle, LengthUnit, format_length
 from ..theme import LIGHT, Theme
-from .data_table import ALIGNMENT, DISPLAY, EDIT, RIGHT, Index, TableBase
+from .cells_table import Cell, CellsTable, cells_from, cells_in
+from .data_table import ALIGNMENT, DISPLAY, EDIT, RIGHT, UNITS_ROLE, Index
 
 FINEST = {
     LengthUnit.MM: LengthStyle(LengthUnit.MM, 0.1),
@@ -29,9 +29,6 @@ FINEST = {
 }
 """Offsets are shown as they were given, not at the rounding of the shop's tape."""
 ROLES = frozenset({DISPLAY, EDIT, Qt.ItemDataRole.ForegroundRole, Qt.ItemDataRole.ToolTipRole})
-CORNER = "Lines ("
-"""What heads the names of lines in a table that was copied out of the traditional one."""
-Cell = tuple[int, int, str]
 Changed = Callable[[str, Any], None]
 
 
@@ -120,27 +117,21 @@ class EntryModel(QAbstractTableModel):
 
     def paste(self, row: int, column: int, text: str) -> str:
         """Cells from a spreadsheet, from a corner on. Returns the first fault, or nothing."""
-        lines = [line.split("\t") for line in text.replace("\r\n", "\n").rstrip("\n").split("\n")]
-        if len(lines) > 1 and self._are_headings(lines[0]):
-            lines = lines[1:]  # copied out of this very table
-        if lines[0][0].startswith(CORNER):
-            lines = [line[1:] for line in lines[1:]]
         wide = self.columnCount() - column
-        cells = [
-            (row + down, column + across, cell.strip())
-            for down, line in enumerate(lines)
-            for across, cell in enumerate(line[:wide])
-        ]
-        return self.write(f"paste {len(lines)} rows", cells)
+        own = self.without_headings(cells_in(text))
+        lines = [[cell.strip() for cell in line[:wide]] for line in own]
+        return self.write(f"paste {len(lines)} rows", cells_from((row, column), lines))
 
-    def _are_headings(self, cells: list[str]) -> bool:
+    def without_headings(self, lines: list[list[str]]) -> list[list[str]]:
+        """Rows of cells without what headed them when they were copied out of this very table."""
         across = Qt.Orientation.Horizontal
         own = {
             str(self.headerData(k, across, role) or "").replace("\u202f", "")
             for k in range(self.columnCount())
-            for role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.UserRole)
+            for role in (DISPLAY, UNITS_ROLE)
         }
-        return all(cell in own for cell in cells if cell.strip())
+        headed = len(lines) > 1 and all(cell in own for cell in lines[0] if cell.strip())
+        return lines[1:] if headed else lines
 
     def note(self, row: int, column: int) -> str:
         """The note on a cell."""
@@ -173,37 +164,19 @@ class _NoteDelegate(QStyledItemDelegate):
             painter.drawPolygon(QPolygon([corner - QPoint(8, 0), corner, corner + QPoint(0, 8)]))
 
 
-class EntryTable(TableBase):
-    """Keyboard-only entry down a column: Enter goes to the cell below. `cell_chosen` tells the current row and column."""
+class EntryTable(CellsTable):
+    """A table of offsets, or the like, typed into. `cell_chosen` tells the current row and column."""
 
     cell_chosen = Signal(int, int)
     fault = Signal(str)
 
     def __init__(self, name: str, model: EntryModel, parent: QWidget | None = None) -> None:
-        super().__init__(name, parent)
-        self.setModel(model)
+        super().__init__(name, model, parent)
         self.entry = model
         self.setItemDelegate(_NoteDelegate(self))
-        self.setEditTriggers(
-            self.EditTrigger.AnyKeyPressed | self.EditTrigger.DoubleClicked | self.EditTrigger.EditKeyPressed
-        )
         self.selectionModel().currentChanged.connect(
             lambda now, _: self.cell_chosen.emit(now.row(), now.column())
         )
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.matches(QKeySequence.StandardKey.Paste):
-            self.paste()
-        elif event.key() == Qt.Key.Key_Delete:
-            self.clear_cells()
-        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.state() != self.State.EditingState:
-            self._step_down()
-        else:
-            super().keyPressEvent(event)
-
-    def _step_down(self) -> None:
-        index = self.currentIndex()
-        self.setCurrentIndex(index.siblingAtRow(min(index.row() + 1, self.entry.rowCount() - 1)))
 
     def commitData(self, editor: QWidget) -> None:
         self.fault.emit("")
@@ -212,20 +185,12 @@ class EntryTable(TableBase):
         if place in self.entry.faults:
             self.fault.emit(self.entry.faults[place][1])
 
-    def closeEditor(self, editor: QWidget, hint: QAbstractItemDelegate.EndEditHint) -> None:
-        super().closeEditor(editor, hint)
-        index = self.currentIndex()
-        if (
-            hint == QAbstractItemDelegate.EndEditHint.SubmitModelCache
-            and (index.row(), index.column()) not in self.entry.faults
-        ):
-            self._step_down()
+    def may_leave(self) -> bool:
+        return (self.currentIndex().row(), self.currentIndex().column()) not in self.entry.faults
 
     def paste(self) -> None:
         """Paste cells from a spreadsheet at the current cell."""
-        index = self.currentIndex()
-        at = (max(index.row(), 0), max(index.column(), 0))
-        self._say(self.entry.paste(*at, QGuiApplication.clipboard().text()))
+        self._say(self.entry.paste(*self.corner_cell, QGuiApplication.clipboard().text()))
 
     def clear_cells(self) -> None:
         """Empty the selected cells."""

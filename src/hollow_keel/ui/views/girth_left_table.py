@@ -9,7 +9,7 @@ from ...core.errors import InputError
 from ...core.settings.progress import GirthLeft, Planked
 from ...core.units import LengthStyle, format_length, parse_length
 from .beside_plan import BesidePlanModel
-from .entry_table import Cell
+from .cells_table import Cell
 
 MOST_SHARE = 1.03
 """A tape over the planking reads a little more than the mold under it is round."""

@@ -13,8 +13,12 @@ from ...core.offsets.by_lines import ByLines, LineRow
 from ...core.offsets.table import LineKind, OffsetsTable
 from ...core.offsets.written import with_unit, written
 from ...core.units import LengthStyle, LengthUnit, parse_length
+from .cells_table import Cell
 from .data_table import ROOT, Index
-from .entry_table import CORNER, Cell, EntryModel, EntryTable
+from .entry_table import EntryModel, EntryTable
+
+CORNER = "Lines ("
+"""What heads the names of lines in a table that is copied out."""
 
 
 class LinesModel(EntryModel):
@@ -109,6 +113,12 @@ class LinesModel(EntryModel):
             except InputError as error:
                 raise error.at(self.cell_name(row, column)) from None
         return table.model_copy(update={"lines": self._kept_lines(table)})
+
+    def without_headings(self, lines: list[list[str]]) -> list[list[str]]:
+        """What was copied out of here has the names of lines before it, too."""
+        if lines[0][0].startswith(CORNER):
+            return [line[1:] for line in lines[1:]]
+        return super().without_headings(lines)
 
     def _kept_lines(self, table: OffsetsTable) -> tuple[Any, ...]:
         """Lines once seen stay, also when the last point on them is taken out."""

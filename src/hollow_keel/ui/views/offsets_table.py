@@ -5,15 +5,15 @@ from __future__ import annotations
 from typing import Any
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QHeaderView, QWidget
 
 from ...core.errors import InputError
 from ...core.offsets.table import LABELS, OffsetRow, OffsetsTable
 from ...core.offsets.written import rewritten, with_unit, written
 from ...core.units import LengthStyle, parse_length
-from .data_table import ALIGNMENT, LEFT, RIGHT, ROOT, Index
-from .entry_table import Cell, EntryModel, EntryTable
+from .cells_table import Cell
+from .data_table import ALIGNMENT, LEFT, RIGHT, ROOT, UNITS_ROLE, Index
+from .entry_table import EntryModel, EntryTable
 
 COLUMNS = ("station", "label", "half_breadth", "height")
 TITLES = ("Station", "Point", "Half-breadth", "Height")
@@ -57,7 +57,7 @@ class OffsetsModel(EntryModel):
     ) -> Any:
         if role == Qt.ItemDataRole.DisplayRole and orientation == Qt.Orientation.Horizontal:
             return TITLES[section]
-        if role == Qt.ItemDataRole.UserRole and orientation == Qt.Orientation.Horizontal:
+        if role == UNITS_ROLE and orientation == Qt.Orientation.Horizontal:
             return TITLES[section] if section == 1 else f"{TITLES[section]} ({self.style.name})"
         return None
 
@@ -129,12 +129,6 @@ class OffsetsTableView(EntryTable):
         self.offsets = model
         self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
         self.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.ResizeToContents)
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_Insert:
-            self.add_row()
-        else:
-            super().keyPressEvent(event)
 
     def add_row(self) -> None:
         """A new point below the current one."""

@@ -9,7 +9,8 @@ from ...core.settings.survey import Survey
 from ...core.setup.beam import Mark
 from ...core.units import LengthStyle, format_length, parse_length
 from .beside_plan import BesidePlanModel
-from .entry_table import Cell, EntryTable
+from .cells_table import Cell
+from .entry_table import EntryTable
 
 COLUMNS: tuple[tuple[str, str], ...] = (
     ("Mold", ""), ("From zero: plan", ""), ("port", "along_port"), ("starboard", "along_starboard"),
