@@ -27,7 +27,8 @@ from hollow_keel.files.lines_dxf import (
     offsets_from_drawing,
     read_drawing,
 )
-from hollow_keel.files.mesh_hull import MeshHull, Placing, likely_placing, offsets_from_mesh, read_mesh
+from hollow_keel.files.mesh_hull import MeshHull, Placing, likely_placing, read_mesh
+from hollow_keel.files.mesh_offsets import offsets_from_mesh
 from hollow_keel.files.offsets_json import parse_offsets_json, write_offsets_json
 
 MM_IN = 25.4

@@ -14,10 +14,12 @@ from hollow_keel.core.geometry.arrays import Array
 from hollow_keel.core.hull.build import Hull, build_hull
 from hollow_keel.core.hull.measures import measure
 from hollow_keel.core.hull.restation import section_at
-from hollow_keel.core.offsets.from_curves import Taken
+from hollow_keel.core.offsets.from_curves import StationCurve, Taken
 from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.demo.jobs import linnet
-from hollow_keel.files.mesh_hull import MeshHull, Placing, offsets_from_mesh
+from hollow_keel.files.mesh_cut import MeshCutter
+from hollow_keel.files.mesh_hull import MeshHull, Placing
+from hollow_keel.files.mesh_offsets import offsets_from_mesh, that_reach
 from hollow_keel.files.mesh_pose import pose_of
 from tests.files.test_drawings_in import triangles
 
@@ -123,15 +125,61 @@ def test_it_comes_back_as_the_hull_it_is(
     assert ("one half" in said) == (way is one_half)
 
 
-def test_a_rough_mesh_is_smoothed_and_says_so(hull: Hull, skin: trimesh.Trimesh) -> None:
+def rough(skin: trimesh.Trimesh, by: float) -> Mesh:
+    """Every place of the mesh moved at random; what touched touches still."""
     points, faces = plain(skin)
-    rough = points + np.random.default_rng(2).normal(size=points.shape) * 3.0
-    found = taken((rough, faces))
-    assert any("scatter by about" in text for text in found.remarks)
+    places, which = np.unique(np.round(points, 3), axis=0, return_inverse=True)
+    moved = points + (np.random.default_rng(2).normal(size=places.shape) * by)[which.ravel()]
+    return moved, faces
+
+
+@pytest.mark.parametrize("half", [False, True])
+def test_a_rough_mesh_is_smoothed_and_says_so(hull: Hull, skin: trimesh.Trimesh, half: bool) -> None:
+    """Points of a grid of 34 mm that scatter by a sixth of it: nearly all lie within a third."""
+    points, faces = rough(skin, 34.0 / 6)
+    if half:
+        faces = faces[plain(skin)[0][faces].mean(axis=1)[:, 1] > 0]
+    found = taken((points, faces))
+    said = " ".join(found.remarks)
+    assert "scatter by about" in said
+    told = float(said.partition("may put keel and sheer out by \u27e8")[2].partition("\u27e9")[0])
     back = build_hull(read_lines(found.table))
+    assert {end.kind.value for end in (back.lines.bow, back.lines.stern)} == {"stem", "transom"}
     keel, sheer = off(back, hull, 0.0)
-    assert measure(back, WATERLINE).volume == pytest.approx(measure(hull, WATERLINE).volume, rel=0.01)
-    assert max(keel, sheer) < 8.0
+    assert measure(back, WATERLINE).volume == pytest.approx(measure(hull, WATERLINE).volume, rel=0.005)
+    assert keel < 4.0
+    assert sheer < 5.0
+    assert 2.0 < told < 6.0, "what it may be out is what it is out"
+
+
+def test_a_cut_that_crosses_itself_stays_one_line() -> None:
+    """A flat wall, its points pushed about so far that its cuts fold over themselves."""
+    rng = np.random.default_rng(8)
+    x, z = np.meshgrid(np.arange(0.0, 401.0, 20.0), np.arange(0.0, 401.0, 20.0), indexing="ij")
+    wall = np.stack([x, np.full_like(x, 100.0), z], axis=-1) + rng.normal(size=(*x.shape, 3)) * 9.0
+    i, j = (a.ravel() for a in np.meshgrid(np.arange(20), np.arange(20), indexing="ij"))
+    a = i * 21 + j
+    faces = np.concatenate([np.stack([a, a + 21, a + 1], 1), np.stack([a + 1, a + 21, a + 22], 1)])
+    cutter = MeshCutter(wall.reshape(-1, 3), faces)
+    for place in (95.0, 200.0, 310.0):
+        (line,) = cutter.sides_at(place)
+        assert np.ptp(line[:, 1]) > 360.0
+
+
+def test_a_swept_sheer_is_not_taken_for_a_hole() -> None:
+    """A sheer on a parabola that sweeps by a third of the depth, and the same with one station cut short."""
+
+    def stations(short: float) -> list[StationCurve]:
+        x = np.arange(0.0, 8.0)
+        tops = 600.0 + 12.0 * (x - 3.5) ** 2
+        tops[4] -= short
+        return [StationCurve(float(k), np.array([[0.0, 0.0], [400.0, z]])) for k, z in enumerate(tops)]
+
+    remarks: list[str] = []
+    assert len(that_reach(stations(0.0), remarks)) == 8
+    assert remarks == []
+    assert [s.x for s in that_reach(stations(60.0), remarks)] == [0.0, 1.0, 2.0, 3.0, 5.0, 6.0, 7.0]
+    assert "The cut at 4 does not reach the sheer" in remarks[0]
 
 
 def test_the_hull_is_compared_with_the_mesh_between_its_stations(hull: Hull, skin: trimesh.Trimesh) -> None:

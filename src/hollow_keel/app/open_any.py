@@ -125,7 +125,8 @@ def _understood(path: Path, how: AsRead) -> OffsetsFile:
 
 
 def _job_from_mesh(path: Path, how: AsRead) -> Job:
-    from ..files.mesh_hull import AXES, Placing, likely_placing, offsets_from_mesh, read_mesh
+    from ..files.mesh_hull import AXES, Placing, likely_placing, read_mesh
+    from ..files.mesh_offsets import offsets_from_mesh
     from ..files.tables.numbers import FACTORS
 
     mesh = read_mesh(path)

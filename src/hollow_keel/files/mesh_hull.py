@@ -1,8 +1,7 @@
-"""A hull as a mesh (STL, OBJ, PLY): put upright in our frame and cut at stations into a table of offsets."""
+"""A hull as a mesh (STL, OBJ, PLY): read, and put upright in our frame."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -12,12 +11,6 @@ import numpy as np
 from ..core.errors import InputError
 from ..core.findings import mm
 from ..core.geometry.arrays import Array
-from ..core.geometry.polyline import feet
-from ..core.hull.build import build_hull
-from ..core.hull.restation import section_at
-from ..core.offsets.from_curves import StationCurve, Taken, table_from_curves
-from ..core.offsets.table import OffsetsTable, read_lines
-from .mesh_cut import MeshCutter
 from .mesh_pose import Pose, pose_of
 
 LARGEST_BYTES = 300_000_000
@@ -26,12 +19,6 @@ SEEN_DEG = 0.1
 """A lean of less is none."""
 LEAST_FACES = 200
 """A mesh of fewer triangles tells too little of how it lies."""
-ROUGH_MM = 0.8
-"""Points that scatter by more (standard deviation) are smoothed."""
-SMOOTH_OVER = 0.4
-"""A rough mesh is smoothed over such a share of the spacing to either side of a station."""
-SHORT = 0.03
-"""A station whose keel or sheer lies off its neighbours' by more than this share of the hull's depth does not reach it."""
 LEAN = 0.01
 """A difference of the two sheers amidships that is more than this share of the beam is a lean."""
 
@@ -100,95 +87,7 @@ def likely_placing(hull: MeshHull) -> Placing:
     return Placing(along, up, True, 1.0, hull.pose)
 
 
-def offsets_from_mesh(hull: MeshHull, placing: Placing, spacing: float) -> Taken:
-    """Cut the hull every `spacing` mm, the ends too. Raises InputError where it cannot be cut."""
-    points, remarks = _upright(hull, placing)
-    low, high = float(points[:, 0].min()), float(points[:, 0].max())
-    if not (high - low) / 100 < spacing < (high - low) / 4:
-        raise InputError(
-            "this spacing does not suit the mesh", value=mm(spacing),
-            mend=f"It is {mm(round(high - low))} long: is the unit right? Give a spacing that leaves four stations or more.",
-        )  # fmt: skip
-    if not hull.closed:
-        remarks.append("The mesh is not closed; it was cut as it is.")
-    cutter = MeshCutter(points, hull.faces)
-    ends = [end for end in (cutter.end(bow=True), cutter.end(bow=False)) if end is not None]
-    reach = [(float(e.points[:, 0].min()), float(e.points[:, 0].max())) for e in ends]
-    at_bow = max((b for a, b in reach if a < (low + high) / 2), default=low)
-    at_stern = min((a for a, b in reach if b > (low + high) / 2), default=high)
-    first, last = low + 0.02 * (high - low), high - 0.02 * (high - low)
-    places = [float(x) for x in np.arange(np.ceil(first / spacing), np.floor(last / spacing) + 1) * spacing]
-    if len(ends) < 2:
-        remarks.append("An end of the hull could not be made out; it is left open, or type it in.")
-    rough = cutter.roughness()
-    if rough > ROUGH_MM:
-        remarks.append(
-            f"The mesh is rough: its points scatter by about {mm(round(rough, 1))}. Stations are smoothed within that, and over "
-            f"{mm(round(SMOOTH_OVER * spacing))} to either side."
-        )
-    stations = []
-    for x in places:
-        curve = cutter.smooth_station(x, SMOOTH_OVER * spacing) if rough > ROUGH_MM else cutter.station(x)
-        if curve is None:
-            remarks.append(f"The cut at {x:g} gave no line from keel to sheer and was left out.")
-        elif at_bow <= x <= at_stern or float(curve[0, 0]) < 0.2 * cutter.half_beam:
-            stations.append(StationCurve(x, curve))
-    stations = _that_reach(stations, remarks)
-    taken = table_from_curves(stations, ends)
-    own = [s.x for s in stations]
-    between = [(a + b) / 2 for a, b in zip(own[:-1], own[1:], strict=True)]
-    curves = {x: curve for x in between if (curve := cutter.station(x)) is not None}
-    return Taken(taken.table, (*remarks, *taken.remarks, *_compared(taken.table, curves)))
-
-
-def _compared(table: OffsetsTable, curves: Mapping[float, Array]) -> list[str]:
-    """How far the hull that the table draws lies from the mesh where it was not cut: half-way between the stations."""
-    try:
-        hull = build_hull(read_lines(table))
-    except InputError:
-        return []
-    gaps, places = [], []
-    for x, curve in curves.items():
-        parts = [part for k in range(len(hull.panels)) if (part := section_at(hull, k, x)) is not None]
-        if parts:
-            line = np.concatenate(parts)[:, 1:]
-            _, _, foot = feet(curve, line)
-            gaps.append(np.linalg.norm(foot - curve, axis=1))
-            places += [(x, float(z)) for z in curve[:, 1]]
-    if not gaps:
-        return []
-    every = np.concatenate(gaps)
-    x, z = places[int(np.argmax(every))]
-    return [
-        f"Compared with the mesh half-way between the stations: {mm(round(float(np.median(every)), 1))} apart in the middle, "
-        f"{mm(round(float(np.quantile(every, 0.95)), 1))} or less for 95 of 100 points, farthest "
-        f"{mm(round(float(every.max()), 1))} at position {mm(round(x))}, height {mm(round(z))}."
-    ]
-
-
-def _that_reach(stations: list[StationCurve], remarks: list[str]) -> list[StationCurve]:
-    """Without those that end short of keel or sheer at a hole; each of them is named."""
-    if len(stations) < 5:
-        return stations
-    x = np.array([s.x for s in stations])
-    depth = max(float(np.ptp(s.points[:, 1])) for s in stations)
-    bad: dict[float, str] = {}
-    for name, pick in (("keel", 0), ("sheer", -1)):
-        values = np.array([s.points[[0, -1]][np.argsort(s.points[[0, -1], 1])[pick]] for s in stations])
-        for k in range(1, len(x) - 1):
-            share = (x[k] - x[k - 1]) / (x[k + 1] - x[k - 1])
-            off = values[k] - (1 - share) * values[k - 1] - share * values[k + 1]
-            short = off[1] > SHORT * depth if name == "keel" else off[1] < -SHORT * depth
-            if short:
-                bad[stations[k].x] = name
-    for place, name in bad.items():
-        remarks.append(
-            f"The cut at {place:g} does not reach the {name}, at a hole of the mesh, and was left out."
-        )
-    return [s for s in stations if s.x not in bad]
-
-
-def _upright(hull: MeshHull, placing: Placing) -> tuple[Array, list[str]]:
+def upright(hull: MeshHull, placing: Placing) -> tuple[Array, list[str]]:
     """Vertices in our frame, mm: x from the bow aft, y from the middle of the hull, z up."""
     if placing.pose is not None:
         return _as_found(hull, placing, placing.pose)

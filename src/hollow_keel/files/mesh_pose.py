@@ -7,6 +7,7 @@ in it. Up is where the hull is open, or wider; the bow is its finer end. What is
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -21,6 +22,8 @@ MOST_LEAN = np.radians(12)
 CLEAR = 1.25
 """One end is the finer, and one way the wider, where they differ by so much; else it is not clear."""
 END_SHARE = 0.12
+EDGE_WITHIN, EDGE_SHARE = 0.2, 0.2
+"""A half's edge is looked for within this share of its width from its outermost point, where so great a share of the rim lies."""
 ON_PLANE, AT_ZERO, BINS = 0.02, 0.05, 40
 """A half's edge lies within such a share of its width of its middle plane, looked at in so many parts of its length; the file's own
 zero is the middle plane where the edge stands no farther off it."""
@@ -52,9 +55,10 @@ def pose_of(vertices: Array, faces: Any) -> Pose:
     rim = vertices[_rim(faces)]
     sizes = np.ptp(points, axis=0)
     along = int(np.argmax(sizes))
-    frames = [_frame(along, up) for up in range(3) if up != along]
     fits: list[tuple[tuple[float, float, float, float], Array]] = []
-    for frame in frames:
+    for frame in sorted(
+        (_frame(along, up) for up in range(3) if up != along), key=partial(_one_sided, points)
+    ):
         fits.append((_mirror(points @ frame.T, normals @ frame.T), frame))
         if fits[-1][0][0] < MIRRORED / 8:
             break  # plain enough
@@ -68,6 +72,13 @@ def pose_of(vertices: Array, faces: Any) -> Pose:
 def _frame(along: int, up: int) -> Array:
     """Rows: along, out, up; right-handed or its mirror image."""
     return np.eye(3)[[along, 3 - along - up, up]]
+
+
+def _one_sided(points: Array, frame: Array) -> float:
+    """How little points lie alike to both sides, a first look: their middle off the middle of their extent, as a share of it."""
+    out = points @ frame[1]
+    low, high = float(out.min()), float(out.max())
+    return abs(float(np.median(out)) - (low + high) / 2) / max(high - low, 1e-9)
 
 
 def _samples(vertices: Array, faces: Any) -> tuple[Array, Array]:
@@ -138,19 +149,32 @@ def _half_pose(points: Array, vertices: Array, rim: Array, along: int) -> Pose:
         own, edge_of = points @ frame.T, witnesses @ frame.T
         wide = float(np.ptp(own[:, 1]))
         for side in (1.0, -1.0):
-            edge = float((side * edge_of[:, 1]).min())
-            near = edge_of[side * edge_of[:, 1] - edge < ON_PLANE * wide]
+            edge, spread = _edge(side * edge_of[:, 1], wide)
+            near = edge_of[np.abs(side * edge_of[:, 1] - edge) < ON_PLANE * wide + 2 * spread]
             parts = len(
                 np.unique(np.floor((near[:, 0] - own[:, 0].min()) / max(np.ptp(own[:, 0]), 1e-9) * BINS))
             )
-            spread = float(np.std(near[:, 1])) / max(wide, 1e-9)
             if best is None or (parts, -spread) > best[:2]:
                 turn = frame * np.array([[1.0], [side], [1.0]])
-                at_zero = 0 <= edge <= AT_ZERO * wide
+                at_zero = -2 * spread <= edge <= AT_ZERO * wide
                 best = (parts, -spread, turn, 0.0 if at_zero else edge)
     assert best is not None
     *_, turn, middle = best
     return _finished(points, vertices, rim, turn, middle, half=True, lean=0.0, yaw=0.0)
+
+
+def _edge(out: Array, wide: float) -> tuple[float, float]:
+    """Where a half's edge lies along a way out from it, and how far its points scatter about that: the narrowest strip with a share
+    of all points of the rim tells, so that neither scatter nor a far corner of the sheer moves it."""
+    low = np.sort(out[out < out.min() + EDGE_WITHIN * wide])
+    count = max(int(EDGE_SHARE * len(out)), 2)
+    if len(low) <= count:
+        return float(out.min()), 0.0
+    first = int(np.argmin(low[count:] - low[:-count]))
+    strip = float(low[first + count] - low[first])
+    middle = (low[first + count] + low[first]) / 2
+    near = low[np.abs(low - middle) <= 3 * strip + 1e-9 * wide]
+    return float(np.median(near)), float(np.std(near))
 
 
 def _rim(faces: Any) -> Any:

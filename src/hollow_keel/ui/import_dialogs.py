@@ -25,7 +25,8 @@ from ..core.offsets.from_curves import Taken
 from ..core.units import LengthStyle, format_length, parse_length
 from ..drawing.model import Drawing, Layer, Stroke
 from ..files.lines_dxf import LayerRole, LinesDrawing, Origins, Role, offsets_from_drawing
-from ..files.mesh_hull import AXES, MeshHull, Placing, likely_placing, offsets_from_mesh
+from ..files.mesh_hull import AXES, MeshHull, Placing, likely_placing
+from ..files.mesh_offsets import offsets_from_mesh
 from .aside import run_aside
 from .sentences import sentence
 from .theme import Theme

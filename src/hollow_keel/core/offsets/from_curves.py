@@ -153,7 +153,7 @@ def _from_keel(points: Array) -> Array:
 
 def reduced(points: Array, corner: float = CORNER) -> tuple[Array, tuple[int, ...]]:
     """A station's polyline with few points, corners kept; (n, 2), and the numbers of the corners among them."""
-    corners = _corners(points, corner)
+    corners = corners_of(points, corner)
     if len(points) <= AS_DRAWN:
         return points, corners
     girth = _girth(points)
@@ -179,7 +179,7 @@ def _thinned(points: Array, count: int) -> Array:
     return result
 
 
-def _corners(points: Array, sharp: float) -> tuple[int, ...]:
+def corners_of(points: Array, sharp: float) -> tuple[int, ...]:
     """Points at which the polyline turns sharply between one REACH before and one after, the sharpest of each group."""
     girth = _girth(points)
     reach = REACH * girth[-1]
