@@ -10,7 +10,7 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QDialog, QInputDialog, QMessageBox
+from PySide6.QtWidgets import QApplication, QDialog, QInputDialog
 
 from hollow_keel.app.picking import BOW, STATION, TRANSOM, Picking, Target
 from hollow_keel.core.errors import InputError
@@ -25,6 +25,7 @@ from hollow_keel.ui.import_dialogs import DrawingDialog, MeshDialog
 from hollow_keel.ui.pages.offsets import BY_LINES
 from hollow_keel.ui.pick_dialog import PickDialog
 from hollow_keel.ui.theme import LIGHT
+from hollow_keel.ui.what_came import WhatCame
 from hollow_keel.ui.window import MainWindow
 from tests.files.test_drawings_in import lines_drawing, triangles
 from tests.ui.conftest import settle
@@ -43,7 +44,7 @@ def answering(monkeypatch: pytest.MonkeyPatch, kind: type[QDialog], answer: Any)
 @pytest.fixture
 def told(monkeypatch: pytest.MonkeyPatch) -> list[str]:
     said: list[str] = []
-    monkeypatch.setattr(QMessageBox, "information", lambda *a: said.append(str(a[2])))
+    answering(monkeypatch, WhatCame, lambda dialog: said.append(dialog.said.toPlainText()))
     return said
 
 

@@ -9,10 +9,11 @@ import numpy as np
 
 from ..core.errors import InputError
 from ..core.findings import mm
-from ..core.geometry.arrays import Array
+from ..core.geometry.arrays import Array, frozen
 from ..core.geometry.polyline import feet
 from ..core.hull.build import build_hull
 from ..core.hull.restation import section_at
+from ..core.offsets.compared import Compared
 from ..core.offsets.from_curves import EndCurve, StationCurve, Taken, table_from_curves
 from ..core.offsets.table import OffsetsTable, read_lines
 from .mesh_cut import MeshCutter
@@ -60,7 +61,9 @@ def offsets_from_mesh(hull: MeshHull, placing: Placing, spacing: float) -> Taken
     own = [s.x for s in stations]
     between = [(a + b) / 2 for a, b in zip(own[:-1], own[1:], strict=True)]
     curves = {x: curve for x in between if (curve := plain.station(x)) is not None}
-    return Taken(taken.table, (*remarks, *taken.remarks, *_compared(taken.table, curves)))
+    compared = _compared(taken.table, curves)
+    said = () if compared is None else (_said(compared),)
+    return Taken(taken.table, (*remarks, *taken.remarks, *said), compared)
 
 
 def _rough(
@@ -125,29 +128,30 @@ def _told(stations: list[StationCurve], cutter: RoughCutter, remarks: list[str])
     return told
 
 
-def _compared(table: OffsetsTable, curves: Mapping[float, Array]) -> list[str]:
+def _compared(table: OffsetsTable, curves: Mapping[float, Array]) -> Compared | None:
     """How far the hull that the table draws lies from the mesh where it was not cut: half-way between the stations."""
     try:
         hull = build_hull(read_lines(table))
     except InputError:
-        return []
-    gaps, places = [], []
+        return None
+    gaps, points = [], []
     for x, curve in curves.items():
         parts = [part for k in range(len(hull.panels)) if (part := section_at(hull, k, x)) is not None]
         if parts:
             line = np.concatenate(parts)[:, 1:]
             _, _, foot = feet(curve, line)
             gaps.append(np.linalg.norm(foot - curve, axis=1))
-            places += [(x, float(z)) for z in curve[:, 1]]
-    if not gaps:
-        return []
-    every = np.concatenate(gaps)
-    x, z = places[int(np.argmax(every))]
-    return [
-        f"Compared with the mesh half-way between the stations: {mm(round(float(np.median(every)), 1))} apart in the middle, "
-        f"{mm(round(float(np.quantile(every, 0.95)), 1))} or less for 95 of 100 points, farthest "
-        f"{mm(round(float(every.max()), 1))} at position {mm(round(x))}, height {mm(round(z))}."
-    ]
+            points.append(np.column_stack([np.full(len(curve), x), curve]))
+    return Compared(frozen(np.concatenate(points)), frozen(np.concatenate(gaps))) if gaps else None
+
+
+def _said(compared: Compared) -> str:
+    far, (x, _, z) = compared.worst
+    return (
+        f"Compared with the mesh half-way between the stations: {mm(round(compared.middle, 1))} apart in the middle, "
+        f"{mm(round(compared.most, 1))} or less for 95 of 100 points, farthest {mm(round(far, 1))} at position {mm(round(x))}, "
+        f"height {mm(round(z))}."
+    )
 
 
 def that_reach(stations: list[StationCurve], remarks: list[str], doubt: float = 0.0) -> list[StationCurve]:

@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtGui import QGuiApplication
-from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
+from PySide6.QtWidgets import QFileDialog, QInputDialog
 
 from ..app.open_any import MESHES, is_own, job_from_offsets
 from ..core.change import change
@@ -172,10 +172,10 @@ class Importer:
         table = taken.table.model_copy(update={"to_inside": self.shell.session.job.offsets.to_inside})
         self._take(f"import {path.name}", table, path.stem)
         if taken.remarks:
-            QMessageBox.information(
-                self.shell.top,
-                "What to know about these offsets",
-                self.shell.sentence("\n\n".join(taken.remarks)),
+            from .what_came import WhatCame
+
+            accepted(
+                WhatCame(taken, self.shell.session.job.units.style, self.shell.theme_now(), self.shell.top)
             )
 
     def _from_picture(self, path: Path) -> None:

@@ -12,6 +12,7 @@ import numpy as np
 from ..errors import InputError
 from ..geometry.arrays import Array
 from ..geometry.polyline import runs_along
+from .compared import Compared
 from .table import END_LABELS, OffsetRow, OffsetsTable, spans
 
 POINTS = 9
@@ -51,6 +52,8 @@ class Taken:
 
     table: OffsetsTable
     remarks: tuple[str, ...]
+    compared: Compared | None = None
+    """How far the hull that the table draws lies from what it was taken from, where that is known."""
 
 
 def table_from_curves(stations: list[StationCurve], ends: list[EndCurve]) -> Taken:
