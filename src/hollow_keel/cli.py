@@ -60,14 +60,18 @@ def _parser() -> argparse.ArgumentParser:
     commands = parser.add_subparsers(required=True)
     plan = commands.add_parser("plan", help="every stage's results as JSON")
     plan.add_argument(
-        "input", type=Path, help="a .hkeel job, a table of offsets (CSV, text, spreadsheet) or a mesh"
+        "input",
+        type=Path,
+        help="a .hkeel job, a table of offsets (CSV, text, spreadsheet), a mesh or a drawing",
     )
     plan.add_argument("--out", type=Path, help="the file to write (otherwise standard output)")
     _add_set(plan)
     plan.set_defaults(run=_plan)
     export = commands.add_parser("export", help="write patterns, sheets and tables")
     export.add_argument(
-        "input", type=Path, help="a .hkeel job, a table of offsets (CSV, text, spreadsheet) or a mesh"
+        "input",
+        type=Path,
+        help="a .hkeel job, a table of offsets (CSV, text, spreadsheet), a mesh or a drawing",
     )
     export.add_argument("--kind", required=True, help=", ".join(e.kind for e in EXPORTS))
     export.add_argument("--out", type=Path, required=True, help="the file to write")
@@ -97,7 +101,7 @@ def _add_set(parser: argparse.ArgumentParser) -> None:
         action="append",
         default=[],
         metavar="KEY=VALUE",
-        help="what a table or mesh leaves open, such as unit=mm or spacing=500mm",
+        help="what a table, mesh or drawing leaves open, such as unit=mm or spacing=500mm",
     )
 
 

@@ -19,7 +19,7 @@ from hollow_keel.core.hull.measures import measure
 from hollow_keel.core.offsets.from_curves import StationCurve, reduced, table_from_curves
 from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.demo.jobs import linnet, pipit
-from hollow_keel.files.lines_dxf import (
+from hollow_keel.files.lines_drawing import (
     LayerRole,
     LinesDrawing,
     Origins,

@@ -19,15 +19,17 @@ from hollow_keel.core.offsets.calibration import KnownPoint, calibrate
 from hollow_keel.core.offsets.table import OffsetsTable, read_lines
 from hollow_keel.core.units import LengthStyle
 from hollow_keel.demo.jobs import linnet
-from hollow_keel.files.lines_dxf import read_drawing
+from hollow_keel.files.lines_drawing import read_drawing
 from hollow_keel.files.picture import page_count, read_picture
 from hollow_keel.ui.import_dialogs import DrawingDialog, MeshDialog
 from hollow_keel.ui.pages.offsets import BY_LINES
 from hollow_keel.ui.pick_dialog import PickDialog
 from hollow_keel.ui.theme import LIGHT
+from hollow_keel.ui.views.scale_box import ScaleBox
 from hollow_keel.ui.what_came import WhatCame
 from hollow_keel.ui.window import MainWindow
 from tests.files.test_drawings_in import lines_drawing, triangles
+from tests.files.test_lines_views import as_svg
 from tests.ui.conftest import settle
 
 
@@ -304,3 +306,39 @@ def test_cells_are_filled_down_emptied_and_pasted(window: MainWindow, qtbot: Any
     table.paste()
     assert window.session.job is before
     assert "more was pasted" in window.message.text()
+
+
+def test_the_scale_of_a_drawing_is_chosen_or_typed(qapp: QApplication) -> None:
+    box = ScaleBox("Unit", None)
+    assert box.mm is None
+    for text, mm in (("1 inch", 25.4), ("12 mm", 12.0), ("1/2 in", 12.7), ("1:8", 8.0), ("1 / 7,5", 7.5)):
+        box.setEditText(text)
+        assert box.mm == pytest.approx(mm)
+    for text in ("", "broad", "0 mm", "-3"):
+        box.setEditText(text)
+        assert box.likely is None
+        with pytest.raises(InputError):
+            _ = box.mm
+    assert ScaleBox("Unit", 1000.0).mm == 1000.0
+
+
+def test_a_drawing_without_a_body_plan_becomes_a_job(
+    window: MainWindow, qtbot: Any, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, told: list[str]
+) -> None:
+    roles = as_svg(tmp_path / "lines.svg")
+
+    def fill(dialog: DrawingDialog) -> None:
+        for name, role in roles.items():
+            dialog.set_role(name, role.role, f"{role.position:g}")
+        dialog.scale.setEditText("1:10")
+        for name, value in (("profile_zero", "20"), ("profile_baseline", "100"), ("plan_centreline", "30")):
+            dialog.origins[name].setText(value)
+        dialog.spacing.setText("25 cm")
+        dialog._try()
+        assert dialog.taken is not None, dialog.problem.text()
+
+    answering(monkeypatch, DrawingDialog, fill)
+    window.importer.import_from(tmp_path / "lines.svg")
+    settle(qtbot, window)
+    stations = [s.x for s in window.state.shape.lines.stations]
+    assert stations == [250.0 * k for k in range(1, 20)]

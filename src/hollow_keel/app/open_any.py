@@ -1,4 +1,4 @@
-"""Opening what a builder has: a job file, a table of offsets in whatever habit, a scanned hull."""
+"""Opening what a builder has: a job file, a table of offsets in whatever habit, a scanned hull, a lines drawing."""
 
 from __future__ import annotations
 
@@ -17,6 +17,7 @@ from ..files.text_table import read_text
 
 # What reads tables is loaded when there is one: starting must not wait for it.
 
+DRAWINGS = frozenset({".dxf", ".svg"})
 MESHES = frozenset({".stl", ".obj", ".ply"})
 TABLES = frozenset({".csv", ".txt", ".tsv"}) | SPREADSHEETS
 HOW = "--read"
@@ -40,11 +41,13 @@ PLAINLY = AsRead({})
 
 
 def open_job(path: Path, how: AsRead = PLAINLY) -> Job:
-    """A job from a job file or its backup, or a new one from a table of offsets or a mesh. Raises InputError."""
+    """A job from a job file or its backup, or a new one from a table of offsets, a mesh or a lines drawing. Raises InputError."""
     if is_job_file(path) or path.name.lower().endswith(SUFFIX + BACKUP):
         return load_job(path)
     if path.suffix.lower() in MESHES:
         return _job_from_mesh(path, how)
+    if path.suffix.lower() in DRAWINGS:
+        return _job_from_drawing(path, how)
     return job_from_offsets(path, how)
 
 
@@ -122,6 +125,16 @@ def _understood(path: Path, how: AsRead) -> OffsetsFile:
     for text in (*found.notes, *all_left_out(found)):
         how.told(f"{path.name}: {text}")
     return OffsetsFile(found.table, found.name, found.waterline)
+
+
+def _job_from_drawing(path: Path, how: AsRead) -> Job:
+    from ..files.tables.numbers import FACTORS
+    from .open_drawing import job_from_drawing
+
+    job, taken = job_from_drawing(path, how.said, FACTORS, HOW)
+    for text in taken.remarks:
+        how.told(f"{path.name}: {text}")
+    return job
 
 
 def _job_from_mesh(path: Path, how: AsRead) -> Job:

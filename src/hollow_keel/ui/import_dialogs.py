@@ -24,17 +24,18 @@ from ..core.errors import InputError
 from ..core.offsets.from_curves import Taken
 from ..core.units import LengthStyle, format_length, parse_length
 from ..drawing.model import Drawing, Layer, Stroke
-from ..files.lines_dxf import LayerRole, LinesDrawing, Origins, Role, offsets_from_drawing
+from ..files.lines_drawing import LayerRole, LinesDrawing, Origins, Role, offsets_from_drawing
 from ..files.mesh_hull import AXES, MeshHull, Placing, likely_placing
 from ..files.mesh_offsets import offsets_from_mesh
 from .aside import run_aside
 from .sentences import sentence
 from .theme import Theme
 from .views.drawing_view import DrawingView
+from .views.scale_box import ScaleBox
 
-SCALES = (("1 mm", 1.0), ("1 cm", 10.0), ("1 m", 1000.0), ("1 inch", 25.4), ("1 foot", 304.8))
 SNAP = 0.01
 """A click this near to a point of a curve, in shares of the drawing's size, means that point."""
+AT_A_PLACE = frozenset({Role.STATION, Role.TRANSOM, Role.WATERLINE, Role.BUTTOCK})
 _NUMBER = re.compile(r"(\d+(?:\.\d+)?)\s*$")
 
 
@@ -93,7 +94,7 @@ class MeshDialog(ImportDialog):
         self.mesh = mesh
         likely = likely_placing(mesh)
         axes: list[tuple[str, object]] = [(axis, axis) for axis in AXES]
-        self.scale = _choice("Unit of the file", [("choose…", None), *SCALES], None)
+        self.scale = ScaleBox("Unit of the file", None)
         self.lies = _choice(
             "How it lies",
             [("as its shape says", True), ("by the axes of the file", False)],
@@ -119,7 +120,8 @@ class MeshDialog(ImportDialog):
             ("The bow is at the", self.bow), ("A station every", self.spacing), ("", self.size),
         ):  # fmt: skip
             form.addRow(label, box)
-        for combo in (self.scale, self.along, self.up):
+        self.scale.currentTextChanged.connect(self._say_size)
+        for combo in (self.along, self.up):
             combo.currentIndexChanged.connect(self._say_size)
         layout = QVBoxLayout(self)
         layout.addLayout(form)
@@ -130,7 +132,7 @@ class MeshDialog(ImportDialog):
 
     def _placing(self) -> Placing:
         pose = self.mesh.pose if self.lies.currentData() else None
-        scale = self.scale.currentData() or 1.0
+        scale = self.scale.likely or 1.0
         return Placing(
             self.along.currentData(), self.up.currentData(), self.bow.currentData() is not False, scale, pose
         )
@@ -148,13 +150,11 @@ class MeshDialog(ImportDialog):
             self.size.setText("Along and up cannot be the same axis.")
             return
         long, wide, high = (format_length(float(sizes[a]), style) for a in (placing.along, out, placing.up))
-        start = (
-            "The hull is then" if self.scale.currentData() else "Were one in the file 1 mm, the hull would be"
-        )
+        start = "The hull is then" if self.scale.likely else "Were one in the file 1 mm, the hull would be"
         self.size.setText(f"{start} {long} long, {wide} wide and {high} high ({style.name}).{closed}")
 
     def make(self) -> Taken | None:
-        if self.scale.currentData() is None:
+        if self.scale.mm is None:
             raise InputError(
                 "the mesh does not say in which unit it is", "One in the file is", mend="Choose it."
             )
@@ -178,9 +178,7 @@ class DrawingDialog(ImportDialog):
     ) -> None:
         super().__init__("Stations from a lines drawing", style, parent)
         self.drawing = drawing
-        known = next((value for _, value in SCALES if value == drawing.mm), None)
-        choices: list[tuple[str, object]] = [*SCALES] if known else [("choose…", None), *SCALES]
-        self.scale = _choice("Unit of the drawing", choices, known)
+        self.scale = ScaleBox("Unit of the drawing", drawing.mm)
         self.layers = self._layers()
         self.preview = DrawingView("The drawing")
         strokes = [
@@ -204,6 +202,10 @@ class DrawingDialog(ImportDialog):
         self.bow = _choice("Bow", [("left", True), ("right", False)], True)
         self.siding = QLineEdit("0")
         self.siding.installEventFilter(self)
+        self.spacing = QLineEdit(format_length(500.0, style, unit=True))
+        self.spacing.setToolTip(
+            "Where no layer is a station: taken where keel, sheer, waterlines and buttocks cross it"
+        )
         form = QFormLayout()
         form.addRow("One in the drawing is", self.scale)
         form.addRow(QLabel("Where the views lie: stand in a field, then click the place in the drawing."))
@@ -215,11 +217,12 @@ class DrawingDialog(ImportDialog):
             form.addRow(label, self.origins[name])
         form.addRow("In profile the bow is to the", self.bow)
         form.addRow("Half-siding of the stems", self.siding)
+        form.addRow("Without a body plan, a station every", self.spacing)
         left = QVBoxLayout()
         left.addWidget(
             QLabel(
-                "Say what each layer is. Positions are along the hull, from the bow; for all stations on one layer\n"
-                "type all of them, 0; 500; 1000, or the first and the spacing: 0 every 500."
+                "Say what each layer is, and where: a station by its position from the bow, a waterline by its height,\n"
+                "a buttock by its half-breadth; all stations on one layer by 0; 500; 1000, or 0 every 500."
             )
         )
         left.addWidget(self.layers, 1)
@@ -237,7 +240,7 @@ class DrawingDialog(ImportDialog):
 
     def _layers(self) -> QTableWidget:
         table = QTableWidget(len(self.drawing.layers), 4)
-        table.setHorizontalHeaderLabels(["Layer", "Curves", "Is", "Position"])
+        table.setHorizontalHeaderLabels(["Layer", "Curves", "Is", "At"])
         table.verticalHeader().setVisible(False)
         for row, (name, curves) in enumerate(self.drawing.layers.items()):
             for column, text in ((0, name), (1, str(len(curves)))):
@@ -248,7 +251,7 @@ class DrawingDialog(ImportDialog):
             number = _NUMBER.search(name)
             table.setItem(row, 3, QTableWidgetItem(number[1] if number else ""))
         table.resizeColumnToContents(1)
-        table.setColumnWidth(2, 210)
+        table.setColumnWidth(2, 264)
         return table
 
     def _name(self, row: int) -> str:
@@ -300,8 +303,8 @@ class DrawingDialog(ImportDialog):
                 positions = self._positions(
                     item.text() if item else "", len(self.drawing.layers[name]), where
                 )
-            elif role in (Role.STATION, Role.TRANSOM):
-                position = self.length(item.text() if item else "", f"layer {name}, position")
+            elif role in AT_A_PLACE:
+                position = self.length(item.text() if item else "", f"layer {name}, at")
             found[name] = LayerRole(role, position, positions)
         return found
 
@@ -327,8 +330,9 @@ class DrawingDialog(ImportDialog):
         return Origins(**values, bow_left=self.bow.currentData())
 
     def make(self) -> Taken | None:
-        mm = self.scale.currentData()
+        mm = self.scale.mm
         if mm is None:
             raise InputError("the drawing does not say its unit", mend="Choose what one in the drawing is.")
         siding = self.length(self.siding.text(), "Half-siding of the stems")
-        return offsets_from_drawing(self.drawing, self._roles(), self._origins(), mm, siding)
+        spacing = self.length(self.spacing.text(), "A station every")
+        return offsets_from_drawing(self.drawing, self._roles(), self._origins(), mm, siding, spacing)

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QFileDialog, QInputDialog
 
-from ..app.open_any import MESHES, is_own, job_from_offsets
+from ..app.open_any import DRAWINGS, MESHES, is_own, job_from_offsets
 from ..core.change import change
 from ..core.errors import InputError
 from ..core.job import Job
@@ -25,8 +25,8 @@ if TYPE_CHECKING:
     from ..files.tables.grid import Grid
 
 IMPORT_FILTER = (
-    f"Everything offsets can come from ({TABLE_FILES} *.dxf {files_named((*MESHES, *PICTURES))});;"
-    f"Tables ({TABLE_FILES});;Lines drawings (*.dxf);;Scanned hulls ({files_named(MESHES)});;"
+    f"Everything offsets can come from ({TABLE_FILES} {files_named((*DRAWINGS, *MESHES, *PICTURES))});;"
+    f"Tables ({TABLE_FILES});;Lines drawings ({files_named(DRAWINGS)});;Scanned hulls ({files_named(MESHES)});;"
     f"Pictures of lines plans ({files_named(PICTURES)});;All files (*)"
 )
 
@@ -63,7 +63,7 @@ class Importer:
         try:
             if suffix in MESHES:
                 self._import_taken(path, self._from_mesh(path))
-            elif suffix == ".dxf":
+            elif suffix in DRAWINGS:
                 self._import_taken(path, self._from_drawing(path))
             elif suffix in PICTURES:
                 self._from_picture(path)
@@ -154,7 +154,7 @@ class Importer:
         return dialog.taken if accepted(dialog) else None
 
     def _from_drawing(self, path: Path) -> Taken | None:
-        from ..files.lines_dxf import read_drawing
+        from ..files.lines_drawing import read_drawing
         from .import_dialogs import DrawingDialog
 
         drawing = run_aside(self.shell.top, "Reading the drawing…", lambda: read_drawing(path))

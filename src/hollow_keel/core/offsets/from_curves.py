@@ -75,10 +75,18 @@ def table_from_curves(stations: list[StationCurve], ends: list[EndCurve]) -> Tak
     if chined and ends:
         remarks.append("Label the point where the chine meets each end (stem_bow_chine, transom_chine).")
     rows = [row for station in usable for row in station.rows(chined)]
-    middle = (usable[0].x + usable[-1].x) / 2
+    return Taken(table_from_rows(rows, ends), tuple(remarks))
+
+
+def table_from_rows(rows: list[OffsetRow], ends: list[EndCurve]) -> OffsetsTable:
+    """The table of stations' rows, bow first, and ends. Raises InputError for fewer than three stations."""
+    places = sorted({row.station for row in rows})
+    if len(places) < 3:
+        raise InputError("a hull needs at least three stations", value=f"{len(places)} can be used")
+    middle = (places[0] + places[-1]) / 2
     bow = [row for end in ends if end.points[:, 0].mean() < middle for row in _end_rows(end)]
     stern = [row for end in ends if end.points[:, 0].mean() >= middle for row in _end_rows(end)]
-    return Taken(OffsetsTable(rows=(*bow, *rows, *stern)), tuple(remarks))
+    return OffsetsTable(rows=(*bow, *rows, *stern))
 
 
 @dataclass(frozen=True)
