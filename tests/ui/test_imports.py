@@ -149,7 +149,7 @@ def test_two_marks_give_a_picture_its_measure(mirrored: bool, turn: float) -> No
 def test_marks_too_near_are_refused() -> None:
     with pytest.raises(InputError, match="too near"):
         calibrate(KnownPoint((1, 1), (0, 0)), KnownPoint((5, 5), (100, 100)))
-    with pytest.raises(InputError, match="Set both marks"):
+    with pytest.raises(InputError, match="Set two marks"):
         Picking().pick(3, 3)
 
 

@@ -1,13 +1,17 @@
-"""Picking points off a picture: two marks, then stations and ends point by point. Knows nothing of windows."""
+"""Picking points off a picture: two marks or more, then stations and ends point by point. Knows nothing of windows."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass, field
 
+import numpy as np
+
 from ..core.errors import InputError
-from ..core.offsets.calibration import Calibration, KnownPoint, calibrate
+from ..core.geometry.arrays import Array
+from ..core.geometry.curves import cubics_through
+from ..core.offsets.calibration import AGREE_PIXELS, Calibration, KnownPoint, calibrate
 from ..core.offsets.from_curves import ROUND_MM
-from ..core.offsets.table import END_LABELS, STATION_LABELS, OffsetRow, OffsetsTable
+from ..core.offsets.table import END_LABELS, STATION_LABELS, OffsetRow, OffsetsTable, spans
 
 STATION, BOW, STERN, TRANSOM = "station", "stem_bow", "stem_stern", "transom"
 
@@ -41,19 +45,40 @@ class Picking:
 
     @property
     def calibration(self) -> Calibration | None:
-        """From pixels to mm, once both marks stand. Raises InputError where they fit nothing."""
-        first, second = self.marks
-        return calibrate(first, second) if first and second else None
+        """From pixels to mm, once two marks stand. Raises InputError where they fit nothing."""
+        known = [mark for mark in self.marks if mark is not None]
+        return calibrate(*known) if len(known) >= 2 else None
+
+    @property
+    def doubt(self) -> tuple[int, float] | None:
+        """The mark that lies farthest off where the others put it, and how far, mm; None where all agree."""
+        calibration = self.calibration
+        if calibration is None or calibration.off_pixels <= AGREE_PIXELS:
+            return None
+        worst = int(np.argmax(calibration.misses))
+        return [k for k, mark in enumerate(self.marks) if mark is not None][worst], calibration.misses[worst]
 
     def set_mark(self, number: int, pixel: tuple[float, float], mm: tuple[float, float]) -> None:
-        """Put a mark (0 or 1); it may be moved at any time: points already picked stay."""
+        """Put a mark; it may be moved at any time: points already picked stay."""
+        self.marks += [None] * (number + 1 - len(self.marks))
         self.marks[number] = KnownPoint(pixel, mm)
 
+    def lines(self) -> dict[Target, list[Array]]:
+        """The battens through what was picked, in pixels, (n, 2), each from chine to chine; of targets with two points or more."""
+        found = {}
+        for target, every in self.points.items():
+            own = [p for k, p in enumerate(every) if k == 0 or p.pixel != every[k - 1].pixel]
+            if len(own) >= 2:
+                at = np.array([point.pixel for point in own])
+                chines = [k for k in range(1, len(own) - 1) if own[k].chine]
+                found[target] = [cubics_through(at[part]) for part in spans(len(own), chines)]
+        return found
+
     def pick(self, x: float, y: float) -> Picked:
-        """A point of the present target. Raises InputError before both marks stand."""
+        """A point of the present target. Raises InputError before two marks stand."""
         calibration = self.calibration
         if calibration is None:
-            raise InputError("the picture has no measure yet", mend="Set both marks first.")
+            raise InputError("the picture has no measure yet", mend="Set two marks first.")
         across, up = calibration.place(x, y)
         if self.target.kind in (STATION, TRANSOM):
             across = abs(across)
@@ -103,7 +128,7 @@ class Picking:
         """The table with everything picked; a station or an end that it had is replaced. Raises InputError."""
         if not self.points:
             raise InputError(
-                "nothing was picked", mend="Set both marks, then click along a station from keel to sheer."
+                "nothing was picked", mend="Set the marks, then click along a station from keel to sheer."
             )
         kept = list(table.rows)
         for target in self.points:

@@ -8,13 +8,11 @@ import numpy as np
 
 from ..core.fairing.plane_lines import plane_key, planes_of
 from ..core.geometry.arrays import Array
-from ..core.geometry.tangents import fair_slopes
+from ..core.geometry.curves import cubics_through
 from ..core.hull.slices import slice_along, slice_hull
 from ..core.offsets.table import End, EndKind, LineKind, Section, spans
 from ..core.results import Shape
 from .model import Drawing, Label, Layer, Stroke, line
-
-DRAWN_POINTS = 33
 
 
 def section_key(x: float) -> str:
@@ -28,24 +26,9 @@ def section_curves(sections: Sequence[Section | End]) -> list[Array]:
     The same cubics over chords as LoftCurve makes, without their measuring: these are only to be looked at.
     """
     return [
-        np.concatenate([_through(s.points[part]) for part in spans(len(s.points), s.knuckles)])
+        np.concatenate([cubics_through(s.points[part]) for part in spans(len(s.points), s.knuckles)])
         for s in sections
     ]
-
-
-def _through(points: Array) -> Array:
-    """The cubics through points (n, 3), (DRAWN_POINTS, 3)."""
-    steps = np.linalg.norm(np.diff(points, axis=0), axis=1)
-    chords = np.concatenate([[0.0], np.cumsum(steps)])
-    at = np.linspace(0.0, chords[-1], DRAWN_POINTS)
-    cell = np.clip(np.searchsorted(chords, at, side="right") - 1, 0, len(steps) - 1)
-    h, slopes = steps[cell, None], fair_slopes(points)
-    t = (at - chords[cell])[:, None] / h
-    drawn: Array = (
-        (1 + 2 * t) * (1 - t) ** 2 * points[cell] + t * (1 - t) ** 2 * h * slopes[0][cell]
-        + t * t * (3 - 2 * t) * points[cell + 1] - t * t * (1 - t) * h * slopes[1][cell]
-    )  # fmt: skip
-    return drawn
 
 
 def body_plan(shape: Shape) -> Drawing:

@@ -1,6 +1,8 @@
-"""A lines plan as a picture: two marks give it its measure, then its points are clicked."""
+"""A lines plan as a picture: marks give it its measure, then its points are clicked, and battens run through them."""
 
 from __future__ import annotations
+
+from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QImage, QMouseEvent, QPainter, QPen, QPixmap, QResizeEvent, QWheelEvent
@@ -37,6 +39,16 @@ TARGETS = (
 DRAG_PIXELS = 4
 CROSS = 7.0
 MOST_ZOOM = 40.0
+MOST_MARKS = 8
+
+
+@dataclass(frozen=True)
+class Picks:
+    """Points of one line, and the battens through them, in pixels; whether it is the one being picked."""
+
+    points: list[QPointF]
+    battens: list[list[QPointF]]
+    present: bool
 
 
 class PictureView(QGraphicsView):
@@ -49,7 +61,7 @@ class PictureView(QGraphicsView):
         self.setAccessibleName("The picture")
         self.theme = theme
         self.marks: list[QPointF] = []
-        self.lines: list[list[QPointF]] = []
+        self.lines: list[Picks] = []
         image = QImage(
             picture.rgb, picture.width, picture.height, 3 * picture.width, QImage.Format.Format_RGB888
         )
@@ -94,23 +106,34 @@ class PictureView(QGraphicsView):
                 self.clicked.emit(at.x(), at.y())
         self._pressed = None
 
-    def show_picks(self, marks: list[QPointF], lines: list[list[QPointF]]) -> None:
-        """Marks and picked lines, in pixels of the picture; the last line is the present one."""
+    def show_picks(self, marks: list[QPointF], lines: list[Picks]) -> None:
+        """Marks and picked lines, in pixels of the picture."""
         self.marks, self.lines = marks, lines
         self.viewport().update()
 
     def drawForeground(self, painter: QPainter, _rect: QRectF) -> None:  # type: ignore[override]
         size = CROSS / self.transform().m11()
-        for k, points in enumerate(self.lines):
-            present = k == len(self.lines) - 1
-            self._pen(painter, self.theme.bad if present else self.theme.water, 2.0)
-            painter.drawPolyline(points)
-            for point in points:
+        for line in self.lines:
+            self._pen(painter, self.theme.bad if line.present else self.theme.water, 2.0)
+            for batten in line.battens:
+                painter.drawPolyline(batten)
+            for point in line.points:
                 self._cross(painter, point, size)
         self._pen(painter, "#2E6A4D", 2.5)
-        for point in self.marks:
+        for number, point in enumerate(self.marks, start=1):
             painter.drawEllipse(point, size, size)
             self._cross(painter, point, 1.6 * size)
+            self._number(painter, number, point)
+
+    def _number(self, painter: QPainter, number: int, at: QPointF) -> None:
+        """The number of a mark beside it, as large at any zoom."""
+        painter.save()
+        painter.translate(at)
+        scale = 1 / self.transform().m11()
+        painter.scale(scale, scale)
+        painter.setFont(figures(14, strong=True))
+        painter.drawText(QPointF(1.8 * CROSS, -CROSS), str(number))
+        painter.restore()
 
     def _pen(self, painter: QPainter, colour: str, width: float) -> None:
         pen = QPen(QColor(colour), width)
@@ -146,7 +169,7 @@ class PickDialog(QDialog):
         self.problem = QLabel()
         self.problem.setObjectName("note")
         self.problem.setWordWrap(True)
-        self.fields = [[QLineEdit("0"), QLineEdit("0")], [QLineEdit(), QLineEdit()]]
+        self.fields: list[list[QLineEdit]] = []
         self.what = QComboBox()
         self.what.setAccessibleName("What is picked")
         for text, kind in TARGETS:
@@ -179,20 +202,42 @@ class PickDialog(QDialog):
         self.resize(1180, 720)
         self._show()
 
-    def _mark_grid(self) -> QGridLayout:
-        grid = QGridLayout()
+    def _mark_grid(self) -> QVBoxLayout:
+        self._marks = QGridLayout()
         for column, text in ((1, "across"), (2, "up")):
-            grid.addWidget(QLabel(text), 0, column)
-        for k, name in enumerate(("First mark", "Second mark")):
-            grid.addWidget(QLabel(name), k + 1, 0)
-            for column, box in enumerate(self.fields[k], start=1):
-                box.setAccessibleName(f"{name}, {'across' if column == 1 else 'up'}")
-                grid.addWidget(box, k + 1, column)
-            button = QPushButton("Set")
-            button.setToolTip("Then click it in the picture")
-            button.clicked.connect(lambda _=False, n=k: self.set_marking(n))
-            grid.addWidget(button, k + 1, 3)
-        return grid
+            self._marks.addWidget(QLabel(text), 0, column)
+        self.more = QPushButton("One mark more")
+        self.more.setToolTip(
+            "Three and more find out a stretched copy or a photograph, and a mark that is wrong"
+        )
+        self.more.clicked.connect(self.add_mark)
+        for start in ("0", ""):
+            self._add_row(start)
+        column = QVBoxLayout()
+        column.addLayout(self._marks)
+        column.addWidget(self.more, 0, Qt.AlignmentFlag.AlignLeft)
+        return column
+
+    def _add_row(self, start: str = "") -> None:
+        """Fields for one mark more."""
+        k = len(self.fields)
+        boxes = [QLineEdit(start), QLineEdit(start)]
+        self.fields.append(boxes)
+        self._marks.addWidget(QLabel(f"Mark {k + 1}"), k + 1, 0)
+        for column, box in enumerate(boxes, start=1):
+            box.setAccessibleName(f"Mark {k + 1}, {'across' if column == 1 else 'up'}")
+            self._marks.addWidget(box, k + 1, column)
+        button = QPushButton("Set")
+        button.setToolTip("Then click it in the picture")
+        button.clicked.connect(lambda _=False, n=k: self.set_marking(n))
+        self._marks.addWidget(button, k + 1, 3)
+
+    def add_mark(self) -> None:
+        """One mark more, which the next click sets."""
+        self._add_row()
+        self.more.setEnabled(len(self.fields) < MOST_MARKS)
+        self.set_marking(len(self.fields) - 1)
+        self.fields[-1][0].setFocus()
 
     def _target_grid(self) -> QGridLayout:
         grid = QGridLayout()
@@ -223,13 +268,7 @@ class PickDialog(QDialog):
                 across, up = (self._length(box) for box in self.fields[self._marking])
                 self.picking.set_mark(self._marking, (x, y), (across, up))
                 self._marking = 1 if self.picking.marks[1] is None else None
-                calibration = self.picking.calibration
-                turned = calibration is not None and abs(calibration.turned) > SKEW
-                self.problem.setText(
-                    "The picture would lie askew by this: are both marks and their measures right?"
-                    if turned
-                    else ""
-                )
+                self.problem.setText(self._marks_said())
             else:
                 self._read_target()
                 self.picking.pick(x, y)
@@ -237,6 +276,16 @@ class PickDialog(QDialog):
         except InputError as error:
             self.problem.setText(str(error))
         self._show()
+
+    def _marks_said(self) -> str:
+        """What is wrong with the marks. Raises InputError where they fit nothing."""
+        calibration, doubt = self.picking.calibration, self.picking.doubt
+        if doubt is not None:
+            off = format_length(doubt[1], self.style_of_lengths, unit=True)
+            return f"The marks do not agree: mark {doubt[0] + 1} lies {off} off the place the others give it."
+        if calibration is not None and abs(calibration.turned) > SKEW:
+            return "The picture would lie askew by this: are the marks and their measures right?"
+        return ""
 
     def _length(self, box: QLineEdit) -> float:
         try:
@@ -280,8 +329,7 @@ class PickDialog(QDialog):
 
     def _instruction(self) -> str:
         if self._marking is not None:
-            name = ("first", "second")[self._marking]
-            return f"Type what the {name} mark stands for, then click it in the picture."
+            return f"Type what mark {self._marking + 1} stands for, then click it in the picture."
         kind = self.what.currentData()
         if kind in (STATION, TRANSOM) and not self.position.text().strip():
             return "Type the position along the hull, then click the points from keel to sheer."
@@ -291,7 +339,18 @@ class PickDialog(QDialog):
         self.step.setText(self._instruction())
         marks = [QPointF(*m.pixel) for m in self.picking.marks if m is not None]
         targets = sorted(self.picking.points, key=lambda t: t == self.picking.target)
-        self.view.show_picks(marks, [[QPointF(*p.pixel) for p in self.picking.points[t]] for t in targets])
+        battens = self.picking.lines()
+        self.view.show_picks(
+            marks,
+            [
+                Picks(
+                    [QPointF(*p.pixel) for p in self.picking.points[t]],
+                    [[QPointF(*at) for at in batten.tolist()] for batten in battens.get(t, [])],
+                    t == self.picking.target,
+                )
+                for t in targets
+            ],
+        )
         self.list.clear()
         style = self.style_of_lengths
         for target in targets:

@@ -16,6 +16,9 @@ _MOST_STEPS, _SETTLED = 8, 1e-6
 _MOST_TOLD = 6
 
 
+DRAWN_POINTS = 33
+
+
 class LoftCurve:
     """A cubic through points over their chord length, with not-a-knot ends and the slopes of `tangents.fair_slopes`.
 
@@ -150,3 +153,19 @@ class KeptCurves:
         else:
             self._kept.move_to_end(key)
         return curve
+
+
+def cubics_through(points: Array) -> Array:
+    """The cubics over chords through points (n, 2 or 3), n > 1, none on the one before: (DRAWN_POINTS, 2 or 3), only to be looked
+    at. The same as a `LoftCurve` makes, without its measuring."""
+    steps = np.linalg.norm(np.diff(points, axis=0), axis=1)
+    chords = np.concatenate([[0.0], np.cumsum(steps)])
+    at = np.linspace(0.0, chords[-1], DRAWN_POINTS)
+    cell = np.clip(np.searchsorted(chords, at, side="right") - 1, 0, len(steps) - 1)
+    h, slopes = steps[cell, None], fair_slopes(points)
+    t = (at - chords[cell])[:, None] / h
+    drawn: Array = (
+        (1 + 2 * t) * (1 - t) ** 2 * points[cell] + t * (1 - t) ** 2 * h * slopes[0][cell]
+        + t * t * (3 - 2 * t) * points[cell + 1] - t * t * (1 - t) * h * slopes[1][cell]
+    )  # fmt: skip
+    return drawn
