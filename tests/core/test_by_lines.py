@@ -14,7 +14,7 @@ from hollow_keel.core.errors import InputError
 from hollow_keel.core.hull.build import build_hull
 from hollow_keel.core.hull.restation import with_station
 from hollow_keel.core.offsets.by_lines import ByLines, LineRow, parse_plane, with_line, without_line
-from hollow_keel.core.offsets.table import LineKind, OffsetsTable, TableLine, read_lines
+from hollow_keel.core.offsets.table import END_LABELS, LineKind, OffsetsTable, TableLine, read_lines
 from hollow_keel.core.offsets.transform import raised, scaled
 from hollow_keel.core.offsets.written import rewritten, with_unit, written
 from hollow_keel.core.pipeline import Pipeline
@@ -33,7 +33,8 @@ def line(read: ByLines, name: str) -> LineRow:
 
 def test_every_point_of_a_measured_table_lies_on_a_line(table: OffsetsTable) -> None:
     read = ByLines(table)
-    assert [read.others(x) for x in read.stations] == [0] * 14
+    assert {table.rows[k].label for k in read.unseen} == {"stem_bow", "transom"}, "only the ends are not"
+    assert len(read.unseen) == sum(row.label in END_LABELS for row in table.rows)
     names = [own.name for own in read.lines]
     assert names[0] == "keel height"
     assert names[-1] == "sheer half-breadth"
@@ -162,9 +163,9 @@ def test_a_new_station_is_measured_on_the_tables_own_lines(table: OffsetsTable) 
 
 
 def test_lines_follow_when_the_table_is_scaled_or_raised(table: OffsetsTable) -> None:
-    assert ByLines(scaled(table, 1.2, 1.1, 0.9)).others(ByLines(table).stations[5] * 1.2) == 0
-    up = ByLines(raised(table, 55.0))
-    assert sum(up.others(x) for x in up.stations) == 0
+    ends = ByLines(table).unseen
+    assert ByLines(scaled(table, 1.2, 1.1, 0.9)).unseen == ends
+    assert ByLines(raised(table, 55.0)).unseen == ends
 
 
 def test_what_was_written_is_kept_until_the_value_changes() -> None:

@@ -243,6 +243,13 @@ def test_the_traditional_table_is_typed_into(
     window.go_to(0)
     page.show_habit(BY_LINES)
     assert "points off these lines" in page.unseen.text()
+    page._list_unseen()
+    first = page.unseen.menu().actions()[0]
+    assert first.text().startswith("stem, bow at ")
+    first.trigger()
+    assert page.current_table is page.table
+    assert page.table.currentIndex().row() == page.lines_model.read.unseen[0]
+    page.show_habit(BY_LINES)
     page.measure_on_lines()
     settle(qtbot, window)
     assert page.unseen.text() == "by points only: the ends"

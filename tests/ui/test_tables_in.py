@@ -15,7 +15,9 @@ from PySide6.QtWidgets import QApplication, QDialog, QLineEdit
 from hollow_keel.core.job import Job
 from hollow_keel.core.offsets.by_lines import ByLines
 from hollow_keel.core.offsets.typed_sheet import Ending
+from hollow_keel.core.units import LengthStyle
 from hollow_keel.demo.jobs import linnet
+from hollow_keel.files.tables.grid import grid_of_text
 from hollow_keel.files.tables.understood import Asked
 from hollow_keel.files.tables.words import Meaning
 from hollow_keel.ui.pages.offsets import AS_TYPED, OffsetsPage
@@ -262,3 +264,18 @@ def test_what_is_copied_out_carries_its_headings_and_comes_back(window: MainWind
         before = window.session.job.offsets.figures
         table.paste()
         assert window.session.job.offsets.figures == before, "pasted where it came from, it changes nothing"
+
+
+def test_which_side_of_the_planking_offsets_are_to_is_said_before_they_are_taken(qapp: QApplication) -> None:
+    """A table that says it is believed; one that does not is to the outside, until the builder says otherwise."""
+    text = styles.two_tables(ByLines(LINNET).sections())
+    told = TableInDialog(
+        [grid_of_text("Offsets to inside of planking, mm\n" + text)], "x", LengthStyle(), LIGHT
+    )
+    assert told.side.currentText() == "to the inside of the planking"
+    dialog = TableInDialog([grid_of_text("All dimensions in mm\n" + text)], "x", LengthStyle(), LIGHT)
+    assert dialog.side.currentText() == "to the outside of the planking"
+    dialog.answer(Asked.SIDE, "inside")
+    assert dialog.found.table is not None
+    assert dialog.found.table.to_inside
+    assert dialog.side.currentIndex() == 1

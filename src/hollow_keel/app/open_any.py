@@ -107,10 +107,18 @@ def _read_json(path: Path) -> OffsetsFile:
 
 
 def _understood(path: Path, how: AsRead) -> OffsetsFile:
-    from ..files.tables.reading import all_left_out, understand
+    from ..files.tables.reading import INSIDE, OUTSIDE, all_left_out, understand
     from ..files.tables.understood import Answers, Asked
 
     answers = Answers({about: how.said[about.value] for about in Asked if about.value in how.said})
+    side = answers.said.get(Asked.SIDE, OUTSIDE)
+    if side not in (INSIDE, OUTSIDE):
+        raise InputError(
+            "offsets are to one side of the planking",
+            path.name,
+            side,
+            f"Say {HOW} offsets-to=inside or =outside.",
+        )
     found = understand(grids_of(path), answers)
     if found.questions:
         asked = found.questions[0]

@@ -137,6 +137,7 @@ def _sheet(t: Theme) -> str:
     QFrame#panel {{ background: {t.paper}; border: 1px solid {t.rule}; border-radius: 4px; }}
     QLabel#question {{ font-size: 17px; font-weight: 600; color: {t.ink}; }}
     QLabel#small, QLabel#why {{ color: {t.second}; font-size: 11px; }}
+    QPushButton#small {{ color: {t.second}; font-size: 11px; }}
     QLabel#heading {{ color: {t.second}; font-size: 11px; font-weight: 600; }}
     QLabel#value {{ font-weight: 600; }}
     QLabel#note {{ color: {t.bad}; font-size: 12px; }}

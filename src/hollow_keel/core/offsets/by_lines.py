@@ -173,10 +173,11 @@ class ByLines:
         given = [(x, [(line, self.value(line, x)) for line in self.lines]) for x in self.stations]
         return [(x, {line.name: v for line, v in values if v is not None}) for x, values in given]
 
-    def others(self, x: float) -> int:
-        """How many points of a station lie on no line: they are seen only in the table by points."""
-        shown = {k for (_, at), k in self.cells.items() if at == x}
-        return len(set(self.rows_of[x]) - shown)
+    @cached_property
+    def unseen(self) -> tuple[int, ...]:
+        """Numbers of the rows that lie on no line, and of those of the ends: they are seen only in the table by points."""
+        shown = set(self.cells.values())
+        return tuple(k for k, row in enumerate(self.table.rows) if k not in shown)
 
     def with_value(self, line: LineRow, x: float, value: float | None, text: str = "") -> OffsetsTable:
         """The table with a cell written (None: taken out). Raises InputError for what cannot be.

@@ -20,6 +20,13 @@ END_LABELS = frozenset(
     {"stem_bow", "stem_stern", "transom", "stem_bow_chine", "stem_stern_chine", "transom_chine"}
 )
 LABELS = STATION_LABELS | END_LABELS
+LABEL_WORDS = {
+    "keel": "keel", "sheer": "sheer", "chine": "chine", "wl": "point",
+    "stem_bow": "stem, bow", "stem_stern": "stem, stern", "transom": "transom",
+    "stem_bow_chine": "chine at the stem, bow", "stem_stern_chine": "chine at the stem, stern",
+    "transom_chine": "chine at the transom",
+}  # fmt: skip
+"""What a label says, for people."""
 TOUCHING_MM = 0.01
 """Two neighbouring points nearer than this are the same point written twice."""
 

@@ -23,6 +23,7 @@ UNITS = {
     "fie": "feet-inches-eighths",
 }  # fmt: skip
 NEEDED = (Meaning.STATION, Meaning.HALF_BREADTH, Meaning.HEIGHT)
+INSIDE, OUTSIDE = "inside", "outside"
 NOTHING_SAID = Answers()
 NOTHING = "No table of offsets was found here: no row of headings with stations, and none with station, half-breadth and height."
 _LOAD = re.compile(
@@ -34,9 +35,17 @@ _LOAD = re.compile(
 def understand(grids: Sequence[Grid], answers: Answers = NOTHING_SAID) -> Understood:
     """What the sheets say: the best of them, or the one that is asked for."""
     if answers.sheet is not None:
-        return _sheet(grids, answers.sheet, answers)
+        return _to_side(_sheet(grids, answers.sheet, answers), answers)
     found = [_sheet(grids, k, answers) for k in range(len(grids))]
-    return max(found, key=lambda u: u.score)
+    return _to_side(max(found, key=lambda u: u.score), answers)
+
+
+def _to_side(found: Understood, answers: Answers) -> Understood:
+    """With its offsets to the side of the planking that is said; else to that which its titles say, or to the outside."""
+    side = answers.said.get(Asked.SIDE)
+    if found.table is None or side is None:
+        return found
+    return replace(found, table=found.table.model_copy(update={"to_inside": side == INSIDE}))
 
 
 def _sheet(grids: Sequence[Grid], number: int, answers: Answers) -> Understood:

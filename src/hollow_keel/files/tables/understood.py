@@ -30,6 +30,7 @@ class Asked(StrEnum):
     LOAD = "load-waterline"
     COLUMNS = "columns"
     SHIFTED = "shifted"
+    SIDE = "offsets-to"
 
 
 @dataclass(frozen=True)

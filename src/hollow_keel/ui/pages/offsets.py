@@ -28,7 +28,7 @@ from ...core.fairing.stages import TABLE_SLIPS
 from ...core.hull.restation import with_station
 from ...core.hull.stages import HULL, WATERLINE
 from ...core.offsets.by_lines import parse_plane, with_line, without_line
-from ...core.offsets.table import END_LABELS, STATION_LABELS, OffsetRow, OffsetsTable
+from ...core.offsets.table import END_LABELS, LABEL_WORDS, STATION_LABELS, OffsetRow, OffsetsTable
 from ...core.offsets.typed_sheet import TypedSheet
 from ...core.offsets.written import written
 from ...core.results import Shape
@@ -46,6 +46,7 @@ from .page import Page
 
 DRAWN = (HULL, WATERLINE)
 BY_POINTS, BY_LINES, AS_TYPED = 0, 1, 2
+MOST_LISTED = 30
 
 
 class OffsetsPage(Page):
@@ -122,8 +123,13 @@ class OffsetsPage(Page):
         self.as_written.setToolTip("Show offsets as they were typed or read, in whatever unit that was")
         self.as_written.toggled.connect(lambda _: self.refresh())
         row.addWidget(self.as_written)
-        self.unseen = QLabel()
+        self.unseen = QPushButton()
         self.unseen.setObjectName("small")
+        self.unseen.setToolTip(
+            "Points that are not on a line of this table: which they are, and the way to them"
+        )
+        self.unseen.setMenu(QMenu(self.unseen))
+        self.unseen.menu().aboutToShow.connect(self._list_unseen)
         row.addWidget(self.unseen)
         row.addStretch(1)
         self._for_points = [
@@ -435,20 +441,39 @@ class OffsetsPage(Page):
             self._table_changed(sentence(slips[0].mend, self.state.style).lower(), slips[0].table)
 
     def _say_unseen(self) -> None:
-        """By lines, points that lie on no line and the ends of the hull are not seen: say so."""
-        by_lines = self.current_table is self.lines_table
-        self.unseen.setVisible(by_lines)
-        if not by_lines:
+        """By lines, points that lie on no line and the ends of the hull are not seen: which, and the way to them."""
+        unseen = self.lines_model.read.unseen if self.current_table is self.lines_table else ()
+        self.unseen.setVisible(bool(unseen))
+        if not unseen:
             return
-        read = self.lines_model.read
-        others = sum(read.others(x) for x in read.stations)
-        ends = any(row.label in END_LABELS for row in self.state.job.offsets.rows)
-        said = [f"{others} points off these lines" if others else "", "the ends" if ends else ""]
-        what = ", ".join(part for part in said if part)
-        self.unseen.setText(f"by points only: {what}" if what else "")
-        self.unseen.setToolTip(
-            "These points are not on a line of this table; they are in the table by points."
-        )
+        rows = self.state.job.offsets.rows
+        others = sum(rows[k].label not in END_LABELS for k in unseen)
+        said = [
+            f"{others} points off these lines" if others else "",
+            "the ends" if others < len(unseen) else "",
+        ]
+        self.unseen.setText(f"by points only: {', '.join(part for part in said if part)}")
+
+    def _list_unseen(self) -> None:
+        """Each point that this table cannot show, by name; chosen, it is gone to in the table by points."""
+        menu = self.unseen.menu()
+        menu.clear()
+        rows = self.state.job.offsets.rows
+        for k in self.lines_model.read.unseen[:MOST_LISTED]:
+            row = rows[k]
+            place = ", ".join(self.state.write(v) for v in (row.half_breadth, row.height))
+            action = menu.addAction(f"{LABEL_WORDS[row.label]} at {self.state.write(row.station)}: {place}")
+            action.triggered.connect(lambda _=False, k=k: self.go_to_point(k))
+        left = len(self.lines_model.read.unseen) - MOST_LISTED
+        if left > 0:
+            menu.addAction(f"and {left} more, in the table by points", lambda: self.show_habit(BY_POINTS))
+
+    def go_to_point(self, row: int) -> None:
+        """The table by points, at this row."""
+        self.show_habit(BY_POINTS)
+        self.table.setCurrentIndex(self.model.index(row, 2))
+        self.table.scrollTo(self.model.index(row, 2), self.table.ScrollHint.PositionAtCenter)
+        self.table.setFocus()
 
     def card(self) -> Card:
         state = self.state

@@ -27,7 +27,7 @@ from ...core.units import LengthStyle
 from ...drawing.model import Drawing
 from ...drawing.points_plan import points_plan
 from ...files.tables.grid import Grid
-from ...files.tables.reading import UNITS, all_left_out, understand
+from ...files.tables.reading import INSIDE, OUTSIDE, UNITS, all_left_out, understand
 from ...files.tables.understood import Answers, Asked, Layout, Question, Understood, letter
 from ...files.tables.words import Meaning
 from ..sentences import sentence
@@ -64,6 +64,12 @@ class TableInDialog(QDialog):
             self.sheet.addItem(grid.name or f"sheet {number + 1}", number)
         self.sheet.setVisible(len(self.grids) > 1)
         self.sheet.activated.connect(lambda _: self._say(replace(Answers(), sheet=self.sheet.currentData())))
+        self.side = QComboBox()
+        self.side.setAccessibleName("Offsets are to the")
+        self.side.addItem("to the outside of the planking", OUTSIDE)
+        self.side.addItem("to the inside of the planking", INSIDE)
+        self.side.setToolTip("What the drawing says its offsets are measured to; molds follow from it")
+        self.side.activated.connect(lambda _: self.answer(Asked.SIDE, self.side.currentData()))
         self.questions = QFormLayout()
         self._asked: list[tuple[Question, QWidget]] = []
         self.cells = QTableWidget()
@@ -89,6 +95,7 @@ class TableInDialog(QDialog):
     def _lay_out(self) -> None:
         top = QHBoxLayout()
         top.addWidget(self.summary, 1)
+        top.addWidget(self.side)
         top.addWidget(self.sheet)
         right = QWidget()
         column = QVBoxLayout(right)
@@ -138,6 +145,8 @@ class TableInDialog(QDialog):
         self.sheet.setCurrentIndex(found.sheet)
         self.summary.setText(sentence(self._summary(), self.style_of_lengths))
         self.take.setEnabled(found.table is not None)
+        self.side.setEnabled(found.table is not None)
+        self.side.setCurrentIndex(int(found.table is not None and found.table.to_inside))
         self._show_questions()
         self._show_cells()
         drawing = (
