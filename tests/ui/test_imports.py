@@ -242,7 +242,7 @@ def test_the_traditional_table_is_typed_into(
     page: Any = window.pages[0]
     window.go_to(0)
     page.show_habit(BY_LINES)
-    assert "points off these lines" in page.unseen.text()
+    assert "points not shown" in page.unseen.text()
     page._list_unseen()
     first = page.unseen.menu().actions()[0]
     assert first.text().startswith("stem, bow at ")
@@ -252,7 +252,7 @@ def test_the_traditional_table_is_typed_into(
     page.show_habit(BY_LINES)
     page.measure_on_lines()
     settle(qtbot, window)
-    assert page.unseen.text() == "by points only: the ends"
+    assert page.unseen.text() == "the ends are not shown"
     model, table = page.lines_model, page.lines_table
     names = [model.line_name(line) for line in model.read.lines]
     row, column = names.index("waterline 300"), 6

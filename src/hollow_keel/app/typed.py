@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from ..core.change import change
 from ..core.job import Job
 from ..core.offsets.table import OffsetsTable
@@ -15,6 +17,7 @@ WANTED = 6
 """So many things that are still wanted are said at once."""
 
 
+@lru_cache(maxsize=2)
 def read_sheet(sheet: TypedSheet) -> Understood:
     """What a typed table comes to so far."""
     return understand([Grid(sheet.cells)])

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QStandardItemModel
@@ -139,20 +139,24 @@ class OffsetsPage(Page):
             "Measure on lines", self.measure_on_lines,
             "Write this hull down anew on waterlines and buttocks at round heights and half-breadths", row,
         )  # fmt: skip
-        add_line = self._button(
-            "Add line…", self.ask_line, "A waterline, buttock or diagonal to measure on", row
-        )
-        self._for_lines = [self.measure, add_line]
-        take_out = self._take_out_button()
+        add = self._menu_button("Add", (
+            ("A station, measured on the lines…", self.ask_station),
+            ("A line to measure on…", self.ask_line),
+        ))  # fmt: skip
+        self._for_lines = [self.measure]
+        take_out = self._menu_button("Take out", (
+            ("The selected points", self._delete),
+            ("The current line and its points", self.take_out_line),
+            ("The current station", self.take_out_station),
+        ))  # fmt: skip
         self._for_finished: list[QWidget] = [
-            self._button(
-                "Add station…", self.ask_station, "A new station, measured on the lines as they are now", row
-            ),
+            add,
             take_out,
             self._button("Note…", self.ask_note, "A note on the current cell", row),
             self.as_written,
         ]
-        row.insertWidget(row.count() - 1, take_out)
+        for button in (add, take_out):
+            row.insertWidget(row.count() - 1, button)
         self._for_typed = [
             self._button(
                 "Add row", self.sheet_table.add_row, "An empty row above the current one (Ins)", row
@@ -172,12 +176,11 @@ class OffsetsPage(Page):
         ]
         return row
 
-    def _take_out_button(self) -> QPushButton:
-        button = QPushButton("Take out")
+    def _menu_button(self, text: str, actions: Iterable[tuple[str, Callable[[], None]]]) -> QPushButton:
+        button = QPushButton(text)
         menu = QMenu(button)
-        menu.addAction("The selected points", self._delete)
-        menu.addAction("The current line and its points", self.take_out_line)
-        menu.addAction("The current station", self.take_out_station)
+        for name, slot in actions:
+            menu.addAction(name, slot)
         button.setMenu(menu)
         return button
 
@@ -448,11 +451,7 @@ class OffsetsPage(Page):
             return
         rows = self.state.job.offsets.rows
         others = sum(rows[k].label not in END_LABELS for k in unseen)
-        said = [
-            f"{others} points off these lines" if others else "",
-            "the ends" if others < len(unseen) else "",
-        ]
-        self.unseen.setText(f"by points only: {', '.join(part for part in said if part)}")
+        self.unseen.setText(f"{others} points not shown" if others else "the ends are not shown")
 
     def _list_unseen(self) -> None:
         """Each point that this table cannot show, by name; chosen, it is gone to in the table by points."""
