@@ -84,5 +84,5 @@ def data_style(style: LengthStyle) -> LengthStyle:
 
 
 def data_length(mm: float, style: LengthStyle) -> str:
-    """A length in the data style, for a spreadsheet."""
+    """A length, mm, in the data style, for a spreadsheet."""
     return format_length(mm, data_style(style)).replace("\u202f", "")

@@ -42,7 +42,7 @@ def mm(value: float) -> str:
 
 
 def in_words(text: str, write: Callable[[float], str] | None = None) -> str:
-    """A text with its marked lengths written out."""
+    """A text with its marked lengths (mm) written out by `write`."""
     return _LENGTH.sub(lambda found: (write or _plain)(float(found[1])), text)
 
 

@@ -19,7 +19,7 @@ log = logging.getLogger(__name__)
 
 
 def no_tick(_share: float) -> None:
-    """Nobody wants to know."""
+    """Nobody wants to know the share that is done."""
 
 
 class Pipeline:

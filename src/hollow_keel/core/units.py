@@ -238,7 +238,7 @@ def _number(text: str, whole: str) -> float:
 
 
 def round_to(value: float, step: float) -> float:
-    """Nearest multiple of `step`, halves away from zero (as a builder rounds)."""
+    """Nearest multiple of `step`, of any one unit, halves away from zero (as a builder rounds)."""
     return math.copysign(math.floor(abs(value) / step + 0.5 + 1e-9) * step, value) if step > 0 else value
 
 
@@ -310,7 +310,8 @@ def _eighths(mm: float) -> str:
 
 
 def parse_angle(text: str) -> float:
-    """Read an angle in degrees (`9.5`, `9 1/2°`) or degrees and minutes (`9° 30'`). Returns radians."""
+    """Read an angle in degrees (`9.5`, `9 1/2°`) or degrees and minutes (`9° 30'`). Returns radians. Raises InputError for what is
+    no angle."""
     cleaned = _clean(text.replace("°", " deg "))
     match = re.fullmatch(rf"(-?)\s*({_NUMBER})\s*(?:deg)?\s*(?:({_NUMBER})\s*')?", cleaned)
     if match is None:

@@ -23,7 +23,7 @@ _OTHER_SIDE = {"port": "starboard", "starboard": "port"}
 
 def job_turned(job: Job, molds: Sequence[tuple[str, float]], zero_at: float | None) -> Job:
     """Counted from the other end: bow and stern are exchanged, and so are port and starboard. `molds` are the names and stations
-    there are now, and `zero_at` where distances are measured from (None: not known, what depends on it is left)."""
+    there are now, and `zero_at` where distances are measured from, mm (None: not known, what depends on it is left)."""
     last = max(row.station for row in job.offsets.rows)
     names = dict(zip((name for name, _ in molds), (name for name, _ in reversed(molds)), strict=True))
     return job.model_copy(
@@ -173,8 +173,8 @@ def job_raised(job: Job, by: float) -> Job:
 
 
 def job_scaled(job: Job, length: float, beam: float, depth: float) -> Job:
-    """Positions times `length`, half-breadths times `beam`, heights times `depth`. What was measured belongs to the hull as it was:
-    it is kept, and not judged against the new one. Raises InputError for a factor out of reason."""
+    """Positions times `length`, half-breadths times `beam`, heights times `depth` (bare numbers). What was measured belongs to the
+    hull as it was: it is kept, and not judged against the new one. Raises InputError for a factor out of reason."""
 
     def table(own: OffsetsTable) -> OffsetsTable:
         return scaled(own, length, beam, depth)

@@ -50,7 +50,7 @@ def spring(at: Array, values: Array, held: BoolArray, give: float = 0.0) -> Spru
 
 
 def bending(at: Array, values: Array) -> float:
-    """Bending energy ∫ q″² dx of the batten through all ducks, per unit stiffness, 1/mm."""
+    """Bending energy ∫ q″² dx of the batten through all ducks at (n,) with values (n,), mm, per unit stiffness, 1/mm."""
     sprung = spring(at, values, np.ones(len(at), dtype=bool))
     return float(np.trapezoid(sprung.curvature**2, sprung.at))
 

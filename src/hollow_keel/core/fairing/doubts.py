@@ -76,7 +76,7 @@ class Miss:
 
     @property
     def spreads(self) -> float:
-        """The miss in standard deviations of its prediction."""
+        """The miss in standard deviations of its prediction, a bare number, >= 0."""
         return abs(self.skin) / max(self.spread, 1e-9)
 
 

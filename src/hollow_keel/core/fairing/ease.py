@@ -52,7 +52,7 @@ class Eased:
 
 
 def ease(table: OffsetsTable, hull: Hull, most: float, step: float = 0.0) -> tuple[PointMove, ...]:
-    """The moves of `eased`."""
+    """The moves of `eased`: none farther than `most` mm, each a multiple of `step` mm (0: as they come)."""
     return eased(table, hull, most, step).moves
 
 

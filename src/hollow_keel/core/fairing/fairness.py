@@ -30,7 +30,7 @@ def judge_fairness(
     build: BuildHull,
     tick: Callable[[], None] = lambda: None,
 ) -> Fairness:
-    """Look the lines over. `build` builds another hull from a table; `tick` may raise to cancel."""
+    """Look the lines over, `waterline` mm above the base. `build` builds another hull from a table; `tick` may raise to cancel."""
     doubts = find_doubts(table, hull, build, tick)
     tick()
     remarked = remarks(hull)

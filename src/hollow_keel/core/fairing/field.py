@@ -77,7 +77,7 @@ def best_scales(
 
 
 def leave_one_out(at: Array, values: Array, scales: Scales) -> LeftOut:
-    """Predict every value from all the others; `at` (n, 2), `values` (n, d), n > 6."""
+    """Predict every value from all the others; places `at` (n, 2), mm of their plane, `values` (n, d) of any one unit, n > 6."""
     basis = _basis(at)
     q, weighted = _projected(_gaps(at), basis, values, scales)
     degrees = max(len(at) - basis.shape[1], 1)
@@ -87,7 +87,8 @@ def leave_one_out(at: Array, values: Array, scales: Scales) -> LeftOut:
 
 
 def smoothed(at: Array, values: Array, scales: Scales, trusted: BoolArray) -> Array:
-    """The field at its own places, (n, d): `trusted` values (n,) are taken as they are, the others as noisy."""
+    """The field at its own places, (n, d) in the unit of `values`: `trusted` values (n,) are taken as they are, the others as
+    noisy."""
     cov = _kernel(*_gaps(at), scales)
     noise = np.where(trusted, 0.03 * scales.noise, scales.noise) ** 2 + 1e-10
     cov[np.diag_indices_from(cov)] += noise

@@ -69,11 +69,11 @@ def _along_chord(points: Array) -> Array:
 
 
 def turnings(points: Array) -> list[float]:
-    """Where a line through points (n, 2) turns from hollow to round, by more than rounding can explain.
+    """Where, mm along its first coordinate, a line through points (n, 2), mm, turns from hollow to round, by more than rounding can
+    explain.
 
-    A bend is the depth of a point off the chord of its neighbours; two bends of opposite sign, each deeper
-    than HOLLOW_MM, with nothing but slight ones between, are a turning half-way between them.
-    """
+    A bend is the depth of a point off the chord of its neighbours; two bends of opposite sign, each deeper than HOLLOW_MM, with
+    nothing but slight ones between, are a turning half-way between them."""
     if len(points) < 4:
         return []
     x, y = points[:, 0], points[:, 1]

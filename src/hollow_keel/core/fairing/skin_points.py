@@ -36,7 +36,7 @@ class SkinPoints:
 
 
 def station_rows(table: OffsetsTable, x: float) -> list[int]:
-    """Numbers of the rows of a station, keel to sheer."""
+    """Numbers of the rows of the station at x mm, keel to sheer."""
     return [k for k, row in enumerate(table.rows) if row.station == x and row.label in STATION_LABELS]
 
 

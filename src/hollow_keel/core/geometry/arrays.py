@@ -13,7 +13,7 @@ IntArray = NDArray[np.int_]
 
 
 def frozen(values: Any) -> Array:
-    """A read-only float64 copy of `values`, safe to share between results and threads."""
+    """A read-only float64 copy of `values`, of their shape (any), safe to share between results and threads."""
     array = np.array(values, dtype=np.float64)
     array.flags.writeable = False
     return array

@@ -64,7 +64,7 @@ class LoftCurve:
 
     @property
     def length(self) -> float:
-        """Length of the whole curve."""
+        """Length of the whole curve, mm."""
         return float(self._lengths[-1])
 
     @property
@@ -74,7 +74,7 @@ class LoftCurve:
         return result
 
     def at_fractions(self, fractions: Array) -> Array:
-        """Points at fractions (0..1) of the length; shape (k, d)."""
+        """Points, mm, at fractions (k,), 0 to 1, of the length; shape (k, d)."""
         asked = np.asarray(fractions, dtype=float)
         key = asked.tobytes()
         if key not in self._told:
@@ -95,13 +95,13 @@ class LoftCurve:
         return self._at(at)[0]
 
     def fraction_where(self, axis: int, value: float) -> float | None:
-        """Smallest fraction of the length at which coordinate `axis` takes `value`; None if never."""
+        """Smallest fraction of the length at which coordinate `axis` takes `value`, mm; None if never."""
         weights = np.zeros(self.points.shape[1])
         weights[axis] = 1.0
         return self.fraction_across(weights, value)
 
     def fraction_across(self, weights: Array, value: float) -> float | None:
-        """Smallest fraction at which the sum of the coordinates times `weights` (d,) takes `value`: the first
+        """Smallest fraction at which the sum of the coordinates times `weights` (d,) takes `value`, mm: the first
         crossing of a plane; None if never."""
         key = (*weights.tolist(), value)
         if key not in self._crossed:
@@ -156,8 +156,8 @@ class KeptCurves:
 
 
 def cubics_through(points: Array) -> Array:
-    """The cubics over chords through points (n, 2 or 3), n > 1, none on the one before: (DRAWN_POINTS, 2 or 3), only to be looked
-    at. The same as a `LoftCurve` makes, without its measuring."""
+    """The cubics over chords through points (n, 2 or 3), any one unit, n > 1, none on the one before: (DRAWN_POINTS, 2 or 3), to be
+    looked at. The same as a `LoftCurve` makes, without its measuring."""
     steps = np.linalg.norm(np.diff(points, axis=0), axis=1)
     chords = np.concatenate([[0.0], np.cumsum(steps)])
     at = np.linspace(0.0, chords[-1], DRAWN_POINTS)

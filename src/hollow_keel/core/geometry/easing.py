@@ -6,6 +6,6 @@ from .arrays import Array
 
 
 def eased(t: Array) -> Array:
-    """From 0 to 1 as t goes there, level and without bend at both ends: the least polynomial of that kind."""
+    """From 0 to 1 as t (any shape) goes there, level and without bend at both ends: the least polynomial of that kind."""
     result: Array = t**3 * (10 - 15 * t + 6 * t * t)
     return result

@@ -123,7 +123,7 @@ def propagate(
 
 
 def starts() -> Array:
-    """Where rays start along a guide, as u: from beyond one end of the hull to beyond the other."""
+    """Where rays start along a guide, as the parameter u, (n,): from beyond one end of the hull to beyond the other."""
     g = np.linspace(-GUIDE_REACH, 1 + GUIDE_REACH, STARTS)
     # the ends of the hull themselves are always rays
     g[np.argmin(np.abs(g))], g[np.argmin(np.abs(g - 1))] = 0.0, 1.0
@@ -138,7 +138,8 @@ def _start(surface: TensorSurface, guide: SurfaceLine, upward: bool) -> _Rays:
 
 
 def front_along(surface: TensorSurface, line: SurfaceLine, distance: float, *, upward: bool) -> Front:
-    """Any line as if it were a front, `upward` from the guide or downward: with its own edge-set, bend and twist."""
+    """Any line as if it were a front `distance` mm away, `upward` from the guide or downward: with its own edge-set, bend and
+    twist."""
     own = felt(surface, line, upward)
     du, dv = components(own.jet, own.away)
     return Front(
@@ -296,13 +297,13 @@ def _without_ghosts(fronts: list[Front]) -> list[Front]:
 
 
 def on_surface(front: Front) -> BoolArray:
-    """Which of a front's points lie on the surface itself, not on its continuation."""
+    """Which of a front's n points lie on the surface itself, not on its continuation, (n,)."""
     result: BoolArray = (front.u >= 0) & (front.u <= 1) & (front.v >= 0) & (front.v <= 1)
     return result
 
 
 def kept(front: Front, keep: BoolArray) -> Front:
-    """Some of a front's points."""
+    """Some of a front's n points: where `keep` (n,) is true."""
     return Front(
         front.distance, front.g[keep], front.u[keep], front.v[keep], front.du[keep], front.dv[keep],
         front.stretch[keep], front.edge_set[keep], front.bend[keep], front.twist[keep], front.point[keep],
@@ -310,11 +311,10 @@ def kept(front: Front, keep: BoolArray) -> Front:
 
 
 def curves(fronts: Sequence[Front], margin: Callable[[Front], Array] | None = None) -> list[list[PPoly]]:
-    """For each front u, v, stretch, edge-set, bend, twist, x, y, z (in that order) as cubics over g, one for each
-    unbroken run of at least four neighbouring rays; gaps are never bridged. `margin` gives one column more.
+    """For each front u, v, stretch, edge-set, bend, twist (1/mm), x, y, z (mm; in that order) as cubics (of 9 columns) over g, one
+    for each unbroken run of at least four neighbouring rays; gaps are never bridged. `margin` gives one column more.
 
-    Runs over the same rays are fitted together: setting a spline up takes longer than solving it.
-    """
+    Runs over the same rays are fitted together: setting a spline up takes longer than solving it."""
     from scipy.interpolate import PPoly
 
     runs: list[tuple[int, Array, Array]] = []  # (front, g, table)

@@ -8,7 +8,8 @@ from .arrays import Array, IntArray
 
 
 def crossing(first: Array, second: Array, near: Array) -> tuple[int, int, Array] | None:
-    """Where two polylines cross, nearest to `near`: segment index in each and the point; else None."""
+    """Where two polylines (n, 2) and (m, 2), mm, cross, nearest to `near` (2,): number of the piece of each, and the point; else
+    None."""
     import shapely  # loads slowly: not before it is needed
     from shapely.geometry import LineString, Point
 
@@ -44,7 +45,7 @@ def first_loop(line: Array) -> tuple[int, int, Array] | None:
 
 
 def runs_along(points: Array) -> Array:
-    """How far along a polyline (n, d) each of its points lies, (n,), from 0."""
+    """How far along a polyline (n, d) each of its points lies, (n,), from 0, in its own unit (mm)."""
     steps = np.linalg.norm(np.diff(points, axis=0), axis=1)
     return np.concatenate([[0.0], np.cumsum(steps)])
 
@@ -83,7 +84,7 @@ def nearest_on(line: Array, point: Array) -> tuple[Array, Array]:
 
 
 def run_of(line: Array, point: Array) -> float:
-    """How far along a polyline (n, 2) its point nearest to a point (2,) lies."""
+    """How far along a polyline (n, 2) its point nearest to a point (2,) lies, mm."""
     k, share, _ = projected(line, point)
     size = np.linalg.norm(np.diff(line[: k + 2], axis=0), axis=1)
     return float(size[:k].sum() + share * size[k])

@@ -18,7 +18,8 @@ from .batch_spline import spline_slopes
 
 
 def cross(a: Array, b: Array) -> Array:
-    """Cross product of rows, (n, 3); several times faster than the general one on short arrays."""
+    """Cross product of rows (n, 3) with (n, 3), in the product of their units; several times faster than the general one on short
+    arrays."""
     result = np.empty(np.broadcast_shapes(a.shape, b.shape))
     result[:, 0] = a[:, 1] * b[:, 2] - a[:, 2] * b[:, 1]
     result[:, 1] = a[:, 2] * b[:, 0] - a[:, 0] * b[:, 2]
@@ -27,7 +28,7 @@ def cross(a: Array, b: Array) -> Array:
 
 
 def dot(a: Array, b: Array) -> Array:
-    """Dot product of rows, (n, 3) with (n, 3)."""
+    """Dot product of rows (n, 3) with (n, 3), (n,), in the product of their units."""
     result: Array = np.vecdot(a, b)
     return result
 
@@ -44,11 +45,11 @@ class Jet:
     dvv: Array
 
     def part(self, rows: slice | BoolArray) -> Jet:
-        """Some of the rows."""
+        """Some of the n rows: a slice, or where an array (n,) is true."""
         return Jet(*(field[rows] for field in (self.point, self.du, self.dv, self.duu, self.duv, self.dvv)))
 
     def products(self) -> Array:
-        """The inner products of du, dv, duu, duv and dvv with each other, (5, 5, n)."""
+        """The inner products of du, dv, duu, duv and dvv (mm per unit of u, v) with each other, (5, 5, n), mm²."""
         table = np.empty((3, 5, len(self.du)))
         for k, field in enumerate((self.du, self.dv, self.duu, self.duv, self.dvv)):
             table[:, k] = field.T
@@ -57,7 +58,7 @@ class Jet:
 
     @property
     def normal(self) -> Array:
-        """Unit normal, outward (to +y on the side of a hull)."""
+        """Unit normal, (n, 3), outward (to +y on the side of a hull)."""
         vector = cross(self.dv, self.du)
         size = np.linalg.norm(vector, axis=-1, keepdims=True)
         result: Array = vector / np.where(size > 0, size, 1.0)
@@ -86,7 +87,7 @@ class TensorSurface:
         self._coefficients = cells.reshape(nu + 1, nv + 1, 12, 4)
 
     def jet(self, u: Array, v: Array) -> Jet:
-        """Point and derivatives at (u, v), arrays of one shape (n,)."""
+        """Point (mm) and derivatives (mm per unit of u, v) at (u, v), 0 to 1, arrays of one shape (n,)."""
         places = np.array([u, v], dtype=float)
         (iu, iv), (du, dv) = self._locate(places, self._counts)
         along, across = _powers(np.concatenate([du, dv])).reshape(
@@ -98,7 +99,7 @@ class TensorSurface:
         return Jet(d[:, 0, :, 0], d[:, 0, :, 1], d[:, 1, :, 0], d[:, 0, :, 2], d[:, 1, :, 1], d[:, 2, :, 0])
 
     def points(self, u: Array, v: Array) -> Array:
-        """Points at (u, v), any one shape; result has one more axis of 3."""
+        """Points, mm, at (u, v), 0 to 1, any one shape; the result has one more axis of 3."""
         u, v = np.broadcast_arrays(np.asarray(u, dtype=float), np.asarray(v, dtype=float))
         shape = u.shape
         iu, du = self._locate(u.ravel(), self._cells[0])

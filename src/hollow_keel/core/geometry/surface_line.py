@@ -21,13 +21,13 @@ class SurfaceLine:
 
     @classmethod
     def level(cls, u: Array, v: float) -> SurfaceLine:
-        """The line v = constant."""
+        """The line of constant v, 0 to 1, at parameters u (n,)."""
         none = np.zeros_like(u)
         return cls(u, np.full_like(u, v), none, none)
 
     @classmethod
     def through(cls, u: Array, v: Array, asked: Array) -> SurfaceLine:
-        """A cubic spline through points (n,) with rising u, at the u asked for; beyond the points it runs on straight."""
+        """A cubic spline through parameters (n,), u rising, at the u asked for, (m,); beyond them it runs on straight."""
         from scipy.interpolate import CubicSpline  # loads slowly: not before it is needed
 
         spline = CubicSpline(u, v)
@@ -85,7 +85,7 @@ def second_form(jet: Jet, normal: Array, a: tuple[Array, Array], b: tuple[Array,
 
 
 def straight_on(jet: Jet, du: Array, dv: Array) -> tuple[Array, Array]:
-    """How du and dv have to change (per unit of the path's own measure) for a path to run straight on, as a geodesic."""
+    """How du and dv, (n,) each, have to change (per unit of the path's own measure) for a path to be a geodesic."""
     turning = jet.duu * (du * du)[:, None] + jet.duv * (2 * du * dv)[:, None] + jet.dvv * (dv * dv)[:, None]
     e, f, g = first_form(jet)
     det = np.maximum(e * g - f * f, 1e-12)
@@ -94,7 +94,7 @@ def straight_on(jet: Jet, du: Array, dv: Array) -> tuple[Array, Array]:
 
 
 def components(jet: Jet, vector: Array) -> tuple[Array, Array]:
-    """(du, dv) of a tangent vector (n, 3)."""
+    """(du, dv), (n,) each, of a tangent vector (n, 3), mm."""
     e, f, g = first_form(jet)
     a, b = dot(jet.du, vector), dot(jet.dv, vector)
     det = e * g - f * f
@@ -102,5 +102,5 @@ def components(jet: Jet, vector: Array) -> tuple[Array, Array]:
 
 
 def first_form(jet: Jet) -> tuple[Array, Array, Array]:
-    """E, F, G of the first fundamental form."""
+    """E, F, G of the first fundamental form, (n,) each, mm²."""
     return dot(jet.du, jet.du), dot(jet.du, jet.dv), dot(jet.dv, jet.dv)

@@ -46,8 +46,8 @@ def fair_slopes(points: Array) -> tuple[Array, Array]:
 
 
 def arc_slopes(points: Array) -> tuple[Array, Array]:
-    """Slopes as in `fair_slopes` of another fair curve through the same points: at each the tangent of the circle through it
-    and its neighbours. Where the two curves part, the points do not settle the shape."""
+    """Slopes, (n - 1, d) each as in `fair_slopes`, mm per mm of chord, of another fair curve through the same points: at each the
+    tangent of the circle through it and its neighbours. Where the two curves part, the points do not settle the shape."""
     steps = np.linalg.norm(np.diff(points, axis=0), axis=1)
     rises = np.diff(points, axis=0) / steps[:, None]
     if len(points) < 3:

@@ -89,8 +89,8 @@ def _end_run(end: End, panel: int, make: CurveMaker) -> _Run:
 
 
 def end_points(end: End, panel: int) -> Array:
-    """The points of an end within a panel, (n, 3). A panel that comes to a point there, as a bottom does whose chine runs into the
-    stem's foot, is given a hair's breadth."""
+    """The points of an end within a panel, (n, 3), mm. A panel that comes to a point there, as a bottom does whose chine runs into
+    the stem's foot, is given a hair's breadth."""
     points = end.points[spans(len(end.points), end.knuckles)[panel]]
     if len(points) > 1:
         return points
@@ -124,7 +124,7 @@ def _section_run(
 
 
 def section_starts(lines: Lines, panel: int) -> dict[float, float]:
-    """For each station of a panel the girth fraction at which it starts: 0, or where it leaves a raked end."""
+    """For each station (mm) of a panel the share of the girth at which it starts: 0, or where it leaves a raked end."""
     bow, stern = _end_run(lines.bow, panel, LoftCurve), _end_run(lines.stern, panel, LoftCurve)
     total = len(lines.bow.knuckles)
     runs = {s.x: _section_run(s, panel, total, bow, stern, LoftCurve) for s in lines.sections}

@@ -46,22 +46,22 @@ class Hydro:
 
     @property
     def block(self) -> float | None:
-        """Volume against the box of waterline length, beam and draft."""
+        """Volume as a share of the box of waterline length, beam and draft."""
         return _ratio(self.volume, self.length * self.beam * self.draft * 1e-9)
 
     @property
     def prismatic(self) -> float | None:
-        """Volume against the largest section drawn out over the waterline length."""
+        """Volume as a share of the largest section drawn out over the waterline length."""
         return _ratio(self.volume, self.largest * self.length * 1e-3)
 
     @property
     def midship(self) -> float | None:
-        """Largest section against beam and draft."""
+        """Largest section as a share of beam times draft."""
         return _ratio(self.largest, self.beam * self.draft * 1e-6)
 
     @property
     def waterplane_coefficient(self) -> float | None:
-        """Waterplane against length and beam."""
+        """Waterplane as a share of length times beam."""
         return _ratio(self.waterplane, self.length * self.beam * 1e-6)
 
 

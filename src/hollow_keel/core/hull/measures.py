@@ -64,13 +64,14 @@ def _integrals(surface: TensorSurface, height: float) -> tuple[float, float, flo
 
 
 def gauss_points(low: Array, high: Array) -> tuple[Array, Array]:
-    """Three points of Gauss and their weights between `low` and `high` of any shape; one axis more each."""
+    """Three points of Gauss and their weights between `low` and `high`, of any one shape and unit; one axis of three more each."""
     half = (high - low)[..., None] / 2
     return low[..., None] + half * (_NODES + 1), half * _WEIGHTS
 
 
 def wet_part(surface: TensorSurface, u: Array, edges: Array, z: Array, height: float) -> tuple[Array, Array]:
-    """The part of each v cell that lies below `height`; cells wholly above are empty."""
+    """Low and high ends, (n, m) each, of the part of each of m cells in v that lies below `height`, mm, at each u (n,). The cells
+    have `edges` (m + 1,), at heights z (n, m + 1), mm. Cells wholly above are empty."""
     low = np.broadcast_to(edges[:-1], (len(u), len(edges) - 1)).copy()
     high = np.broadcast_to(edges[1:], low.shape).copy()
     wet_low, wet_high = z[:, :-1] < height, z[:, 1:] < height

@@ -56,7 +56,7 @@ class CrossedEnd:
 
 
 def laid_onto(grid: Array, crossed: CrossedEnd) -> Array:
-    """The panel's grid (nu, nv, 3), u from bow to stern, laid onto the surface through the crossing stations at one end; the
+    """The panel's grid (nu, nv, 3), mm, u from bow to stern, laid onto the surface through the crossing stations at one end; the
     same grid where there is none to lay it onto (the profile is not raked all the way up, or too few stations)."""
     way = -1.0 if crossed.stern else 1.0
     if not crossed.crossing or len(crossed.full) < 2:

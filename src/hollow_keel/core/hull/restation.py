@@ -48,7 +48,7 @@ def restationed(table: OffsetsTable, hull: Hull, spacing: float, points: int = 9
 
 
 def with_station(table: OffsetsTable, hull: Hull, x: float, points: int = 9) -> OffsetsTable:
-    """The table with one station more, measured on the hull's own surface: on the designer's lines where the table
+    """The table with one station more at x mm, measured on the hull's own surface: on the designer's lines where the table
     is kept by lines, else at even steps of the girth. Raises InputError for a position that has one, or off the hull.
     """
     if any(abs(section.x - x) < 1.0 for section in hull.lines.stations):
@@ -98,7 +98,7 @@ def _round(value: float) -> float:
 
 
 def section_at(hull: Hull, panel: int, x: float) -> Array | None:
-    """The hull's section at a position within one panel, (n, 3) from its lower edge up; None if it has none there."""
+    """The hull's section at a position, mm, within one panel, (n, 3) mm from its lower edge up; None if it has none there."""
     start = 0.0
     for end in (hull.lines.bow, hull.lines.stern):
         curve = LoftCurve(end_points(end, panel))

@@ -25,12 +25,12 @@ class Slice:
 
 
 def waterline_at(height: float) -> Slice:
-    """The level plane at a height."""
+    """The level plane at a height, mm."""
     return Slice(0.0, 1.0, height)
 
 
 def buttock_at(half_breadth: float) -> Slice:
-    """The upright plane at a half-breadth."""
+    """The upright plane at a half-breadth, mm."""
     return Slice(1.0, 0.0, half_breadth)
 
 
@@ -49,7 +49,7 @@ def slice_along(plane: TableLine) -> Slice:
 
 
 def slice_hull(hull: Hull, planes: list[Slice], steps: int = 81) -> list[Array]:
-    """Where each plane cuts the skin, bow to stern: rows (position, half-breadth, height); empty where it does not.
+    """Where each plane cuts the skin, bow to stern: rows (position, half-breadth, height), (n, 3) mm; empty where it does not.
 
     `steps` lines across the hull are looked at.
     """

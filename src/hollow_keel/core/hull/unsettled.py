@@ -84,7 +84,7 @@ class Settled:
 
     @property
     def told(self) -> tuple[tuple[float, float], ...]:
-        """Every place and how far it is open: what tells two of them apart."""
+        """Every place and how far it is open, mm: what tells two of them apart."""
         return (*((s.station, s.by) for s in self.stations), *((g.first, g.by) for g in self.between))
 
 

@@ -38,7 +38,7 @@ class BevelCall:
 
 
 def bevel_calls(mold: Mold, step: float = CALL_MM) -> list[BevelCall]:
-    """At even steps along the edge from the keel, and at the sheer."""
+    """At even steps of `step` mm along the edge from the keel, and at the sheer."""
     points = mold.edge.points
     along = runs_along(points)
     places = np.append(np.arange(0.0, along[-1] - step / 4, step), along[-1])

@@ -36,7 +36,8 @@ class Gusset:
 
 
 def gussets(mold: Mold, settings: MoldSettings, setup: SetupSettings, level: float) -> tuple[Gusset, ...]:
-    """The plates of a mold in halves, at its foot and at its sheer, where there is room for them."""
+    """The plates of a mold in halves, at its foot (the strongback's top at height `level`, mm) and at its sheer, where there is
+    room."""
     if not (settings.halves and settings.gussets):
         return ()
     piece = make_piece(mold, settings.model_copy(update={"halves": False}), setup, level)
@@ -94,7 +95,7 @@ def _screws(plate: shapely.Polygon) -> Array:
 
 
 def cross_spall(mold: Mold, settings: MoldSettings, waterline: float) -> tuple[float, float] | None:
-    """Where the cross spall's marked edge lies: its height, and the mold's half-breadth there; None where there is none."""
+    """Where the cross spall's marked edge lies: its height, and the mold's half-breadth there, mm; None where there is none."""
     if settings.spall_above is None:
         return None
     at = height_crossing(mold.edge.points, waterline + settings.spall_above)

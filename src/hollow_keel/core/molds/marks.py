@@ -27,7 +27,8 @@ def waterlines(piece: Piece, spacing: float, load: float) -> list[tuple[float, A
 
 
 def buttocks(piece: Piece, spacing: float) -> list[tuple[float, Array]]:
-    """Half-breadths at whole multiples of `spacing` mm, both sides, and the bits of wood they run over."""
+    """Half-breadths at whole multiples of `spacing` mm, both sides, and each bit of wood they run over, (2, 2) from end to
+    end, mm."""
     return [(y, bit) for y, bit in _across_wood(piece, spacing, axis=0) if abs(y) > SAME_LINE_MM]
 
 

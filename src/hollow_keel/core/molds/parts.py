@@ -37,7 +37,7 @@ class MoldPart:
     gusset: Gusset | None = None
 
     def shown(self, points: Array) -> Array:
-        """Points (n, 2) of the mold's own drawing as this part has them."""
+        """Points (n, 2), mm, of the mold's own drawing as this part has them."""
         return points * [-1.0, 1.0] if self.mirrored else points
 
     @property

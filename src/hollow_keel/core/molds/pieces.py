@@ -88,7 +88,7 @@ def _profile(edge: Array, settings: MoldSettings) -> shapely.Geometry:
 
 
 def beam_room(setup: SetupSettings, level: float) -> shapely.Polygon | None:
-    """The hole for a beam with the room round it; None where the molds stand on legs."""
+    """The hole for a beam whose top lies at height `level`, mm, with the room round it; None where the molds stand on legs."""
     if setup.strongback is not Strongback.BEAM:
         return None
     half, room = setup.beam_width / 2 + setup.beam_clearance, setup.beam_clearance

@@ -13,7 +13,8 @@ from .stations import MoldSet
 
 
 def proud_molds(hull: Hull, molds: MoldSet, settings: MoldSettings, waterline: float) -> tuple[Finding, ...]:
-    """Molds whose face away from the station line stands out of the inner face of the skin there, and where."""
+    """Molds (waterline at a height, mm) whose face away from the station line stands out of the inner face of the skin there, and
+    where."""
     far = [mold.body[1] if mold.body[0] == mold.station else mold.body[0] for mold in molds.molds]
     edges = mold_edges(hull, far, settings.deducted, settings.deduction, waterline, settings.false_bottom)
     found: list[Finding] = []

@@ -61,13 +61,13 @@ class MoldEdge:
 
     @property
     def keel(self) -> Array:
-        """The lowest point of the edge (at the keel, the stem, or on the centreline)."""
+        """The lowest point (2,) of the edge, half-breadth and height, mm (at the keel, the stem, or on the centreline)."""
         result: Array = self.points[0]
         return result
 
     @property
     def sheer(self) -> Array:
-        """The point of the edge that the sheer's inside comes to."""
+        """The point (2,) of the edge, half-breadth and height, mm, that the sheer's inside comes to."""
         result: Array = self.points[-1]
         return result
 
@@ -128,7 +128,7 @@ def section_outside(hull: Hull, at: float) -> Array:
 
 
 def sections_outside(hull: Hull, places: list[float]) -> list[Array]:
-    """The same in the planes of several places at once, which is quicker."""
+    """As `section_outside`, (n, 2) mm each, in the planes of several places (mm) at once, which is quicker."""
     bare = [0.0] * len(hull.panels)
     panels = _solve_panels(hull, places, bare)
     found = []

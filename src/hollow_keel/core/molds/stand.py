@@ -30,12 +30,12 @@ class Stand:
 
     @property
     def spread(self) -> float:
-        """Distance between the outsides of the two legs, or the length of the foot."""
+        """Distance between the outsides of the two legs, or the length of the foot, mm."""
         return 2 * max(self.outside, self.foot)
 
 
 def stand_of(mold: Mold, setup: SetupSettings, level: float) -> Stand | None:
-    """The legs of a mold whose strongback's top lies at `level`; None on a beam, or where the level is not above the
+    """The legs of a mold whose strongback's top lies at height `level`, mm; None on a beam, or where the level is not above the
     mold's sheer."""
     sheer_y, sheer_z = mold.edge.sheer.tolist()
     if setup.strongback is Strongback.BEAM or setup.upright or level <= sheer_z:
@@ -67,7 +67,7 @@ def legs(mold: Mold, setup: SetupSettings, stand: Stand) -> shapely.Geometry:
 
 
 def stand_findings(mold: Mold, setup: SetupSettings, level: float) -> list[Finding]:
-    """What is wrong with where a mold stands."""
+    """What is wrong with where a mold stands, the strongback's top at height `level`, mm."""
     if setup.strongback is Strongback.BEAM or setup.upright:
         return []
     place = f"mold {mold.name}"

@@ -71,7 +71,7 @@ def face_positions(hull: Hull, settings: MoldSettings) -> list[float]:
 
 
 def make_molds(hull: Hull, settings: MoldSettings, waterline: float) -> MoldSet:
-    """Every mold's edge, with the reference face turned towards the near end.
+    """Every mold's edge, mm, with the reference face turned towards the near end.
 
     The near end is the one the hull narrows to, so that the body of a square-edged mold lies where the
     hull is wider than at its reference face and never stands proud.

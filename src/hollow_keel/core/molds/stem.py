@@ -55,7 +55,8 @@ class Stem:
 
 
 def inner_stem(hull: Hull, skin: float, settings: StemSettings, *, stern: bool = False) -> Stem:
-    """The inner stem at one end. Raises ImpossiblePlan where that end has none, or the stem is bent too tightly."""
+    """The inner stem at one end under a skin of so many mm. Raises ImpossiblePlan where that end has none, or the stem is bent too
+    tightly."""
     points, bevels = rabbet_bevels(hull, stern=stern, count=PER_PANEL)
     rabbet, siding = points[:, [0, 2]], points[:, 1]
     inward = _inward(rabbet, stern)
@@ -111,7 +112,7 @@ def _least_radius(points: Array) -> float:
 
 
 def stem_mold(stem: Stem, nearest: Mold, level: float, *, stern: bool = False) -> Array:
-    """The piece on the centre plane that carries the inner stem until it is planked, (n, 2) positions and heights.
+    """The piece on the centre plane that carries the inner stem until it is planked, (n, 2) positions and heights, mm.
 
     It fills the room between the stem's after edge, the nearest mold's face and the set-up line at `level`. Raises
     ImpossiblePlan where the stem does not reach past that mold.

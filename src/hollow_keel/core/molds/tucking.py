@@ -36,7 +36,8 @@ class Tucked:
 def tuck(
     parts: list[FlatPart], sheets: Sheets, tick: Callable[[float], None] = lambda _: None
 ) -> tuple[list[FlatPart], list[Tucked]]:
-    """What is left to be laid out, and what lies in openings of that. The largest part that fits an opening goes first."""
+    """What is left to be laid out, and what lies in openings of that; `tick` is told the share done. The largest part that fits an
+    opening goes first."""
     until = monotonic() + SECONDS
     tucked: list[Tucked] = []
     gone: set[str] = set()

@@ -35,7 +35,7 @@ class LineRow:
     plane: TableLine | None = None
 
     def point(self, value: float) -> tuple[float, float]:
-        """Half-breadth and height of the point that a value on a plane stands for."""
+        """Half-breadth and height, mm, of the point that a value (mm) on a plane stands for."""
         plane = self._plane
         if plane.kind is LineKind.WATERLINE:
             return value, plane.level
@@ -45,7 +45,7 @@ class LineRow:
         return value * math.cos(slope), plane.level - value * math.sin(slope)
 
     def value(self, row: OffsetRow) -> float:
-        """What this line measures of a point."""
+        """What this line measures of a point, mm."""
         if self.field == "along":
             return row.half_breadth / math.cos(math.radians(self._plane.angle))
         return float(getattr(row, self.field))
@@ -99,12 +99,12 @@ class ByLines:
 
     @cached_property
     def stations(self) -> tuple[float, ...]:
-        """Positions of the stations, as the table has them."""
+        """Positions of the stations, mm, as the table has them."""
         return tuple(dict.fromkeys(r.station for r in self.table.rows if r.label in STATION_LABELS))
 
     @cached_property
     def rows_of(self) -> dict[float, list[int]]:
-        """Numbers of the rows of each station, keel to sheer."""
+        """Numbers of the rows of each station (by position, mm), keel to sheer."""
         found: dict[float, list[int]] = {x: [] for x in self.stations}
         for k, row in enumerate(self.table.rows):
             if row.label in STATION_LABELS:
@@ -180,7 +180,7 @@ class ByLines:
         return tuple(k for k, row in enumerate(self.table.rows) if k not in shown)
 
     def with_value(self, line: LineRow, x: float, value: float | None, text: str = "") -> OffsetsTable:
-        """The table with a cell written (None: taken out). Raises InputError for what cannot be.
+        """The table with a cell written, mm (None: taken out). Raises InputError for what cannot be.
 
         `text` is what was typed, for the point's own record (see offsets.written).
         """

@@ -191,7 +191,8 @@ def _thinned(points: Array, count: int) -> Array:
 
 
 def corners_of(points: Array, sharp: float) -> tuple[int, ...]:
-    """Points at which the polyline turns sharply between one REACH before and one after, the sharpest of each group."""
+    """Numbers of the points at which a polyline (n, 2), mm, turns by more than `sharp` radians between one REACH before and one
+    after, the sharpest of each group."""
     girth = _girth(points)
     reach = REACH * girth[-1]
 

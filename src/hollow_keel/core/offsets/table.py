@@ -158,7 +158,7 @@ class Lines:
 
     @property
     def all_points(self) -> tuple[Array, ...]:
-        """The points of every station and of both ends."""
+        """The points of every station and of both ends, (n, 3) mm each."""
         ends = (end.points for end in (self.bow, self.stern) if end.kind is not EndKind.OPEN)
         return (*(s.points for s in self.sections), *ends)
 

@@ -14,7 +14,7 @@ _TURNED = {"stem_bow": "stem_stern", "stem_stern": "stem_bow"}
 
 
 def scaled(table: OffsetsTable, length: float, beam: float, depth: float) -> OffsetsTable:
-    """Positions times `length`, half-breadths times `beam`, heights times `depth`. Raises InputError for a
+    """Positions times `length`, half-breadths times `beam`, heights times `depth` (bare numbers). Raises InputError for a
     factor out of reason."""
     for name, factor in (("length", length), ("beam", beam), ("depth", depth)):
         if not FACTORS[0] <= factor <= FACTORS[1]:

@@ -118,7 +118,7 @@ class Meets:
 
 
 def meets(cut: EndCut | None, width: float, meeting: Meeting) -> Meets | None:
-    """How an end is cut where both sides meet; None for one that does not end on the keel."""
+    """How an end of a strip `width` mm wide is cut where both sides meet; None for one that does not end on the keel."""
     if cut is None or cut.on != "keel":
         return None
     if meeting is Meeting.CUT or cut.across >= BLUNT_DEG or cut.across < 1e-3:
@@ -127,7 +127,7 @@ def meets(cut: EndCut | None, width: float, meeting: Meeting) -> Meets | None:
 
 
 def in_words(cut: CentreCut, write: Callable[[float], str]) -> str:
-    """Where both sides meet at a mold, lengths written by `write`."""
+    """Where both sides meet at a mold, lengths (mm) written by `write`."""
     line = "Centreline"
     if cut.on == MeetOn.KEEL_LINE.value:
         line = f"Keel line, {write(cut.off_centre)} from the centreline"

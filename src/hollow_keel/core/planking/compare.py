@@ -45,7 +45,8 @@ class PlanSummary:
 
     @property
     def order(self) -> tuple[float, ...]:
-        """The lower the better: worst grade, how many are hard, short strips and slivers, wood."""
+        """Numbers of which the lower is the better, the first before the second: worst grade, how many are hard, short strips and
+        slivers, wood."""
         if self.refused:
             return (float(len(GRADES)),)
         return (float(GRADES.index(self.worst)), self.hard, self.slivers + self.short, self.wood)
@@ -71,7 +72,7 @@ def summarise(strips: StripSettings, planking: Planking, stations: list[float]) 
 def weigh(
     hull: Hull, strips: StripSettings, stations: list[float], tick: Callable[[float], None] = lambda _: None
 ) -> PlanSummary:
-    """Lay a plan and say what it comes to; one that cannot be laid says why. Raises what `tick` raises."""
+    """Lay a plan over stations (mm) and say what it comes to; one that cannot be laid says why. Raises what `tick` raises."""
     try:
         return summarise(strips, plank(hull, laying_of(strips), tick=tick), stations)
     except ImpossiblePlan as error:

@@ -106,9 +106,9 @@ def lay_fronts(
 
 
 def lay_few(task: Task, width: float, least: float, tick: Tick, so_far: LaidSoFar | None = None) -> Laid:
-    """Strips of one width but for a few, half-way, that taper and bring the run back. Those before are parallels of the guide,
-    those after parallels of the last tapered edge; with some laid `so_far` they follow from the last edge as it is. Raises
-    ImpossiblePlan."""
+    """Strips of one `width`, mm, but for a few no narrower than `least`, half-way, that taper and bring the run back. Those before
+    are parallels of the guide, those after parallels of the last tapered edge; with some laid `so_far` they follow from the last
+    edge as it is. Raises ImpossiblePlan."""
     far = task.bounds.far(task.upward)
     own = few_tapered(CrossLines.between(task.surface, task.line, far, task.upward), width, least)
     if own is None:
@@ -152,8 +152,8 @@ def lay_mixed(
     tick: Tick,
     so_far: LaidSoFar | None = None,
 ) -> Laid:
-    """Strips of full width between two places (u), narrower beyond them as the girth is; with some laid `so_far` they follow from
-    the last edge as it is. Raises ImpossiblePlan."""
+    """Strips of full `width`, mm, between two places (the parameter u), narrower beyond them as the girth is; with some laid
+    `so_far` they follow from the last edge as it is. Raises ImpossiblePlan."""
     lines = CrossLines.between(task.surface, task.line, task.bounds.far(task.upward), task.upward)
     share = mixed(lines, *places)
     patch, field = _measured(task, task.guide, tick)
@@ -197,8 +197,8 @@ def _field(task: Task, guide: float | SurfaceLine, tick: Tick) -> DistanceField:
 
 
 def lay_tapered(task: Task, width: float, least: float, tick: Tick, so_far: LaidSoFar | None = None) -> Laid:
-    """Strips that divide the girth between the guide, or the last strip laid `so_far`, and the limit, as many everywhere. Raises
-    ImpossiblePlan."""
+    """Strips between `least` and `width`, mm, that divide the girth between the guide, or the last strip laid `so_far`, and the
+    limit, as many everywhere. Raises ImpossiblePlan."""
     far = task.bounds.far(task.upward)
     on: tuple[Strip, ...] = ()
     line = task.line
@@ -367,7 +367,7 @@ def _extent(near: list[EdgePiece], far: list[EdgePiece]) -> float:
 
 
 def seam_heights(edge: tuple[EdgePiece, ...]) -> tuple[Array, Array]:
-    """The last edge of a course as v over rising u."""
+    """The last edge of a course as v (n,) over rising u (n,)."""
     uv = max(edge, key=lambda piece: piece.length).uv
     rising = np.concatenate([[True], np.diff(np.maximum.accumulate(uv[:, 0])) > 1e-6])
     return uv[rising, 0], uv[rising, 1]

@@ -29,7 +29,7 @@ def check_covering(
     hull: Hull, planking: Planking, layout: StripLayout, cover: Callable[[int], float]
 ) -> None:
     """Raises ImpossiblePlan, with the place and what to do instead, where the strips do not cover the hull once, or would have to
-    be wider than the wood they are cut from; `cover` tells what that covers by a strip's place in its course."""
+    be wider than the wood they are cut from; `cover` tells what that covers, mm, by a strip's number in its course."""
     torn = sum(len(s.near) for s in planking.strips) > MOST_PIECES * len(planking.strips)
     if torn:
         worst = max(planking.strips, key=lambda s: len(s.near))

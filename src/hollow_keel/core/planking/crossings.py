@@ -64,7 +64,7 @@ def _thickness(strips: StripSettings, planking: Planking, strip: Strip) -> float
 
 
 def edge_at(pieces: tuple[EdgePiece, ...], station: float) -> Array:
-    """Where an edge crosses a station, (n, 3): more than once where it is in pieces or turns back."""
+    """Where an edge crosses a station (mm), (n, 3) mm: more than once where it is in pieces or turns back."""
     found = [w @ piece.points[rows] for piece in pieces for rows, w in _places(piece.points[:, 0], station)]
     return np.array(found).reshape(-1, 3)
 

@@ -45,7 +45,7 @@ class Told:
     edge_set: Array
 
     def put(self, rows: IntArray, new: Told) -> Told:
-        """With what is told anew of some places."""
+        """With what is told anew of some places: `rows` (k,) of the n that there are."""
         changed = [getattr(self, f.name).copy() for f in fields(Told)]
         for own, f in zip(changed, fields(Told), strict=True):
             own[rows] = getattr(new, f.name)
@@ -66,7 +66,7 @@ class Sample:
     stretch: Array
 
     def part(self, keep: BoolArray) -> Sample:
-        """Some of them."""
+        """Some of its n places: where `keep` (n,) is true."""
         return Sample(*(getattr(self, f.name)[keep] for f in fields(Sample)))
 
     @classmethod
@@ -131,7 +131,7 @@ class DistanceField:
         return own.run[near] + np.where(far, gap, along + turn * aside / 2), along, aside, kappa, far
 
     def at(self, points: Array) -> Told:
-        """What is known of points (n, 3) of the hull."""
+        """What is known of points (n, 3), mm, of the hull."""
         own = self._sample
         distance, g, share, near = self._weighed(points)
         ray = np.stack([(share * column[near]).sum(axis=1) for column in self._frame[0]], axis=1)

@@ -60,7 +60,7 @@ class CrossLines:
         return cls(u, run[:, -1], v[:, ::2], run, speed[:, ::2] / ACROSS)
 
     def at(self, distance: Array) -> Array:
-        """v at a distance from the guide along each cross line (n,); beyond the limit the line runs on evenly."""
+        """v at a distance, mm (n,), from the guide along each cross line; beyond the limit the line runs on evenly."""
         rows = np.arange(len(self.u))
         k = np.clip((self._run <= distance[:, None]).sum(axis=1) - 1, 0, ACROSS - 1)
         a, b = self._run[rows, k], self._run[rows, k + 1]
@@ -86,8 +86,8 @@ class Division:
 
 
 def tapered(lines: CrossLines, width: float, least: float) -> Division:
-    """Every girth divided into as many parts as the greatest needs; where they would be narrower than `least` some strips fade out
-    and leave their room to the others. Raises ImpossiblePlan where no strip may be so wide."""
+    """Every girth divided into as many parts, no wider than `width` mm, as the greatest needs; where they would be narrower than
+    `least` mm some strips fade out and leave their room to the others. Raises ImpossiblePlan where no strip may be so wide."""
     _check_room(width, least)
     count = max(1, math.ceil(float(lines.girth.max()) / width - 1e-9))
     shares = np.ones((count, len(lines.u)))
@@ -148,8 +148,9 @@ class FewTapered:
 
 
 def few_tapered(lines: CrossLines, width: float, least: float) -> FewTapered | None:
-    """The fewest tapered strips, half-way, past which the run is level with the limit over most of the hull; where not even a
-    third of all would bring that about, a third. None where the run is level by itself. Raises ImpossiblePlan."""
+    """The fewest strips tapered between `least` and `width` mm, half-way, past which the run is level with the limit over most of
+    the hull; where not even a third of all would bring that about, a third. None where the run is level by itself. Raises
+    ImpossiblePlan."""
     _check_room(width, least)
     girth = lines.girth
     count = max(1, math.ceil(float(girth.max()) / width - 1e-9))
@@ -185,6 +186,6 @@ def _evenly(count: int, chosen: int) -> list[int]:
 
 
 def division_front(surface: TensorSurface, lines: CrossLines, distance: Array, upward: bool) -> Front:
-    """An edge of a division as a front over the cross lines."""
+    """An edge of a division, `distance` (n,) mm from the guide, as a front over the n cross lines."""
     line = SurfaceLine.through(lines.u, lines.at(distance), lines.u)
     return front_along(surface, line, float(distance.max()), upward=upward)

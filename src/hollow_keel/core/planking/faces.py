@@ -36,7 +36,7 @@ class Face:
 
     @property
     def area(self) -> float:
-        """mm²."""
+        """Area on the hull, mm²."""
         a, b = self.near[:-1], self.far[:-1]
         c, d = self.near[1:], self.far[1:]
         halves = cross(b - a, c - a), cross(c - d, b - d)
@@ -59,7 +59,8 @@ def faces(strip: Strip, planking: Planking, along: int = ALONG) -> list[Face]:
 
 
 def area_of(strip: Strip, planking: Planking, square: float = SQUARE) -> float:
-    """Area of a strip's face, mm²; edges whose ends lie no more than `square` widths apart are taken to face each other."""
+    """Area of a strip's face, mm²; edges whose ends lie no more than `square` widths (a bare number) apart are taken to face each
+    other."""
     if len(strip.near) == len(strip.far) == 1:
         near, far = strip.near[0].points, strip.far[0].points
         apart = np.linalg.norm(near[[0, -1]] - far[[0, -1]], axis=1)

@@ -42,8 +42,8 @@ def _lies_beside(piece: EdgePiece, other: EdgePiece) -> bool:
 
 
 def widths_between(near: Sequence[EdgePiece], piece: EdgePiece, surface: TensorSurface) -> Array:
-    """How far a piece of a strip's far edge lies from the near one on the hull, mm: at every place of it that stands square to a
-    place of the near edge. Over a round the way on the hull is longer than the straight one; the curvature there tells."""
+    """How far a piece of a strip's far edge lies from the near one on the hull, (n,) mm: at every place of it that stands square to
+    a place of the near edge. Over a round the way on the hull is longer than the straight one; the curvature there tells."""
     normal = surface.jet(piece.uv[:, 0], piece.uv[:, 1]).normal
     told = [feet(piece.points, other.points) for other in near]
     beside = np.argmin([away for away, _ in told], axis=0)
@@ -100,13 +100,14 @@ def width_range(
 
 
 def varies(flat: Array) -> bool:
-    """Whether a flat strip has to be cut to shape, its ends left out."""
+    """Whether a flat strip, (n, 2) length and width there, mm, has to be cut to shape, its ends left out."""
     inner = flat[(flat[:, 0] > 0.05 * flat[-1, 0]) & (flat[:, 0] < 0.95 * flat[-1, 0])] if len(flat) else flat
     return bool(len(inner)) and float(np.ptp(inner[:, 1])) > SAME_MM
 
 
 def gaps(points: Array, line: Array) -> Array:
-    """Distance of each point (n, 3) from a polyline (m, 3) carried on straight past its ends: strips are cut square there."""
+    """Distance, mm (n,), of each point (n, 3) from a polyline (m, 3) carried on straight past its ends: strips are cut square
+    there."""
     return feet(points, line)[0]
 
 

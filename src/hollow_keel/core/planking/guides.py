@@ -26,7 +26,7 @@ STEEPEST = math.radians(60)
 
 
 def master_line(surface: TensorSurface, master: MasterLine, sheer: Callable[[Array], Array]) -> SurfaceLine:
-    """The master line on a panel, at the places where rays start; `sheer` gives the sheer's height at positions (n,).
+    """The master line on a panel, at the places where rays start; `sheer` gives the sheer's height at positions (n,), mm.
 
     Raises ImpossiblePlan where it leaves the panel.
     """
@@ -111,7 +111,7 @@ def _solved(surface: TensorSurface, u: Array, off: Callable[[Array], Array]) -> 
 
 
 def natural_line(surface: TensorSurface, height: float) -> SurfaceLine:
-    """The line that a strip takes by itself, hung at a height amidships: a geodesic, turned so that it ends equally far below
+    """The line that a strip takes by itself, hung at a height (mm) amidships: a geodesic, turned so that it ends equally far below
     the sheer at both ends. Raises ImpossiblePlan where there is none on the panel."""
     u = np.array([0.5])
     v = _solved(surface, u, lambda p: p[..., 2] - height)

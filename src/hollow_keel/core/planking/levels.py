@@ -47,7 +47,7 @@ class Patch:
 
     @classmethod
     def of(cls, surface: TensorSurface, guide: float | SurfaceLine, bounds: Bounds, upward: bool) -> Patch:
-        """The part beyond a guide."""
+        """The part beyond a guide (a constant v, or a line)."""
         if isinstance(guide, float):
             own = Limit("", guide)
         else:
@@ -58,7 +58,7 @@ class Patch:
         return cls(surface, own, bounds.far(upward), bounds)
 
     def places(self, u: Array, t: Array) -> tuple[Array, Array]:
-        """u and v at places of the patch (n,)."""
+        """Parameters u and v at places of the patch, (n,) each; t runs from 0 at the guide to 1."""
         start = self.guide.at(u)
         return u, start + t * (self._end(u, start) - start)
 
@@ -79,7 +79,8 @@ def grid_numbers(patch: Patch, field: DistanceField, number: Number) -> Array:
 
 
 def greatest(patch: Patch, field: DistanceField, number: Number, numbers: Array) -> float:
-    """The greatest number of strips from the guide anywhere on the patch, between the places of the grid too."""
+    """The greatest number of strips from the guide anywhere on the patch (`numbers` (nu, nt) on its grid), between the places of
+    the grid too."""
     i, j = np.unravel_index(int(np.argmax(numbers)), numbers.shape)
     u, t = float(i) / (ALONG - 1), float(j) / (ACROSS - 1)
     reach_u, reach_t = 1.0 / (ALONG - 1), 1.0 / (ACROSS - 1)
@@ -100,8 +101,8 @@ def level_pieces(
     patch: Patch, field: DistanceField, number: Number, numbers: Array, levels: list[float], tick: Callable[[], None],
     *, tapering: bool,
 ) -> list[list[EdgePiece]]:  # fmt: skip
-    """The pieces of the edges at `levels`, bow end first and from the bow on; `tapering` where they are not all of equal distance
-    from the guide."""
+    """The pieces of the edges at `levels` (numbers of strips from the guide; `numbers` (nu, nt) on the patch's grid), bow end first
+    and from the bow on; `tapering` where they are not all of equal distance from the guide."""
     from contourpy import contour_generator
 
     generator = contour_generator(z=numbers.T, name="serial")

@@ -23,14 +23,14 @@ class Limit:
     seam: CubicSpline | None = None
 
     def at(self, u: Array) -> Array:
-        """v of the limit at u (n,)."""
+        """Parameter v of the limit at parameters u (n,)."""
         if self.seam is None:
             return np.full_like(u, self.edge)
         result: Array = self.seam(self._within(u))
         return result
 
     def margin(self, front: Front) -> Array:
-        """How far each point of a front lies above the limit, in v."""
+        """How far each of a front's n points lies above the limit, (n,), in the parameter v."""
         result: Array = front.v - self.at(front.u)
         return result
 

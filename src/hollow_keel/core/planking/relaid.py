@@ -41,7 +41,7 @@ class Drift:
     ahead: int = 0
 
     def at(self, x: Array) -> Array:
-        """What is left more at positions (n,): a monotone cubic through what was measured, level beyond."""
+        """What is left more at positions (n,), mm, + where more: a monotone cubic through what was measured, level beyond."""
         from scipy.interpolate import PchipInterpolator  # loads slowly: not before it is needed
 
         if len(self.x) == 1:
@@ -127,7 +127,7 @@ def _along_mold(jet: Jet) -> Array:
 
 
 def whole_line(edge: tuple[EdgePiece, ...], far: Callable[[Array], Array]) -> tuple[Array, Array]:
-    """An edge as v over u along the whole hull: where it has run out it is the line that its course ends on."""
+    """An edge as v (n,) over u (n,) along the whole hull: where it has run out it is the line that its course ends on."""
     u = np.linspace(0.0, 1.0, ALONG)
     v = far(u)
     for piece in edge:

@@ -37,12 +37,12 @@ class Strip:
 
     @property
     def near_length(self) -> float:
-        """Length of the edge towards the guide, all pieces."""
+        """Length of the edge towards the guide, all pieces, mm."""
         return sum(p.length for p in self.near)
 
     @property
     def far_length(self) -> float:
-        """Length of the edge away from the guide, all pieces."""
+        """Length of the edge away from the guide, all pieces, mm."""
         return sum(p.length for p in self.far)
 
     @property

@@ -44,7 +44,7 @@ class Placed(BaseModel):
     y: float
 
     def moved(self, points: Array) -> Array:
-        """Points (n, 2) of the part as they lie on the sheet."""
+        """Points (n, 2), mm, of the part as they lie on the sheet."""
         turn = math.radians(self.angle)
         matrix = np.array([[math.cos(turn), math.sin(turn)], [-math.sin(turn), math.cos(turn)]])
         result: Array = points @ matrix + np.array([self.x, self.y])

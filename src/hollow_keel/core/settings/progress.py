@@ -25,7 +25,7 @@ class GirthLeft(BaseModel):
 
     @property
     def mean(self) -> float | None:
-        """Both sides together, or the one that was measured."""
+        """Both sides' mean, mm, or the one that was measured."""
         known = [v for v in (self.port, self.starboard) if v is not None]
         return sum(known) / len(known) if known else None
 

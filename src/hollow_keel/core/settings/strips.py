@@ -186,7 +186,7 @@ class StripSettings(Part):
 
     @property
     def cover(self) -> float:
-        """Width of hull that one strip covers."""
+        """Width of hull that one strip covers, mm."""
         return self.width - self.cove + self.glue_gap
 
     def at_place(self, place: int) -> StripSettings:
@@ -212,7 +212,7 @@ class StripSettings(Part):
 
     @property
     def other_covers(self) -> tuple[tuple[int, int, float], ...]:
-        """First, last and cover of the runs of places whose strips cover something else than the others."""
+        """First, last (numbers from 1) and cover, mm, of the runs of places whose strips cover something else than the others."""
         return tuple(
             (first, last, cover)
             for first, last in self.zone_runs

@@ -93,7 +93,7 @@ class Survey(BaseModel):
         return next((r for r in self.readings if r.mold == mold), Reading(mold=mold))
 
     def with_value(self, mold: str, field: str, value: float | None) -> Survey:
-        """The survey with one value of a mold's reading written (None: not measured)."""
+        """The survey with one value of a mold's reading, mm, written (None: not measured)."""
         return self.with_reading(Reading.model_validate({**self.of(mold).model_dump(), field: value}))
 
     def measured_on(self, on: MeasuredOn) -> Survey:

@@ -74,7 +74,7 @@ class Board(Part):
 
     @property
     def usable(self) -> float:
-        """Length without its faults."""
+        """Length without its faults, mm."""
         return max(self.length - self.faults, 0.0)
 
 

@@ -24,7 +24,7 @@ class PrintSettings(Part):
 
     @property
     def correction(self) -> float:
-        """What a print must be drawn larger by to come out at full size."""
+        """The number a print must be drawn larger by to come out at full size."""
         return 100.0 / self.proof_bar
 
 

@@ -37,6 +37,6 @@ WOODS: dict[str, Wood] = {
 
 
 def wood_of(name: str, modulus: float | None, strength: float | None) -> Wood:
-    """The wood by its name, with the builder's own modulus and strength where given; an unknown name is taken as the first."""
+    """The wood by its name, with the builder's own modulus and strength (MPa) where given; an unknown one is taken as the first."""
     known = WOODS.get(name, next(iter(WOODS.values())))
     return Wood(name, modulus or known.modulus, strength or known.strength, known.shear, known.density)

@@ -39,12 +39,12 @@ class BattenTest:
 
     @property
     def shows(self) -> Array:
-        """How far the batten is off its planned line at each mold, mm, positive outward."""
+        """How far the batten is off its planned line at each of n molds, (n,) mm, positive outward."""
         result: Array = self.built.heights - self.planned.heights
         return result
 
     def verdict(self, k: int, least: float = 0.4) -> str:
-        """What becomes of the error of mold k, in words."""
+        """What becomes of the error of mold k, in words; less than `least` mm is none."""
         error, shows, gap = float(self.errors[k]), float(self.shows[k]), float(self.built.gaps[k])
         if abs(error) <= least:
             return ""

@@ -58,7 +58,7 @@ class SetUp:
 
     @property
     def sense(self) -> float:
-        """1 where the hull's heights rise upward as it stands, -1 where it stands upside down."""
+        """The number 1 where the hull's heights rise upward as it stands, -1 where it stands upside down."""
         return 1.0 if self.upright else -1.0
 
     @overload
@@ -66,12 +66,12 @@ class SetUp:
     @overload
     def above(self, height: Array) -> Array: ...
     def above(self, height: float | Array) -> float | Array:
-        """How far a height of the hull's own lies above the strongback's upper face as it stands, mm."""
+        """How far a height of the hull's own, mm (one, or any shape), lies above the strongback's upper face as it stands, mm."""
         return self.sense * (height - self.beam_level)
 
 
 def set_up(hull: Hull, molds: MoldSet, settings: SetupSettings, waterline: float) -> SetUp:
-    """Marks, gaps and heights for the given molds."""
+    """Marks, gaps and heights, mm, for the given molds."""
     findings: list[Finding] = []
     from_stern = settings.zero_end is HullEnd.STERN
     ordered = list(reversed(molds.molds)) if from_stern else list(molds.molds)

@@ -45,7 +45,7 @@ class Instrument:
         return round(seen / self.step) * self.step
 
     def typed(self, true: float) -> str:
-        """What it sends as a keyboard would, its line ended; an empty line where it failed."""
+        """What it sends of a `true` length, mm, as a keyboard would, its line ended; an empty line where it failed."""
         value = self.read(true)
         if value is None:
             return "\n"

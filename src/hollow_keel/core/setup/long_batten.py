@@ -26,7 +26,7 @@ class Batten:
 
     @classmethod
     def of_strip(cls, width: float, thickness: float, modulus: float = 9000.0) -> Batten:
-        """A strip bent the easy way: I = width · thickness³ / 12. The modulus is that of a light softwood (from memory)."""
+        """A strip, mm, bent the easy way: I = width · thickness³ / 12. The modulus, MPa, is a light softwood's (from memory)."""
         return cls(modulus, width * thickness**3 / 12)
 
 
@@ -49,7 +49,7 @@ class LaidBatten:
         return result
 
     def at(self, places: Array) -> Array:
-        """Height of the batten anywhere between its ends, mm."""
+        """Height of the batten at places (n,) between its ends, (n,) mm."""
         start, stop = float(self.places[0]), float(self.places[-1])
         length = stop - start
         t = (np.asarray(places, dtype=float) - start) / length
@@ -64,8 +64,8 @@ class LaidBatten:
 
 
 def pulls(places: Array, molds: Array) -> BoolArray:
-    """Molds that a batten has to be clamped in to, if it shall touch every one of them, (n,): the hull is straighter there
-    than the batten would lie by itself."""
+    """Molds at places (n,) and heights (n,), mm, that a batten has to be clamped in to, if it shall touch every one of them, (n,):
+    the hull is straighter there than the batten would lie by itself."""
     wanted, unit = _problem(places, molds)
     found = np.zeros(len(places), dtype=bool)
     found[1:-1] = np.linalg.solve(unit, wanted) < 0

@@ -68,7 +68,7 @@ class Standing:
 def standings(
     setup: SetUp, molds: MoldSet, settings: SetupSettings, own: MoldSettings, waterline: float
 ) -> tuple[Standing, ...]:
-    """Every mold in order of the marks."""
+    """Every mold in order of the marks; lengths in mm."""
     by_name = {m.name: m for m in molds.molds}
     on_beam = settings.strongback is Strongback.BEAM
     on_rails = settings.strongback is Strongback.RAILS
@@ -115,7 +115,7 @@ class Timber:
 def cut_list(
     setup: SetUp, settings: SetupSettings, spalls: Sequence[tuple[str, float]] = ()
 ) -> tuple[Timber, ...]:
-    """Timber or tube for the strongback, its spacers and the cross `spalls` (mold and length), every one with its section; the
+    """Timber or tube for the strongback, its spacers and the cross `spalls` (mold and length, mm), every one with its section; the
     molds' own legs and feet are cut with the molds."""
     kinds = {Strongback.BEAM: _beam_timber, Strongback.TABLE: _table_timber, Strongback.RAILS: _rail_timber}
     found = kinds[settings.strongback](setup, settings)
@@ -220,7 +220,7 @@ class Schedule:
 
 
 def schedule(hull: Hull, molds: MoldSet, setup: SetUp, job: Job, waterline: float) -> Schedule:
-    """All of it for a set-up as the job has it."""
+    """All of it, mm, for a set-up as the job has it."""
     spalls = spall_lengths(molds.molds, job.molds, waterline)
     return Schedule(
         standings(setup, molds, job.setup, job.molds, waterline),

@@ -87,7 +87,7 @@ def costs_of(boards: list[Board], wish: Wish) -> np.ndarray[tuple[int], np.dtype
 
 
 def no_length(wanted: float, longest: float) -> str:
-    """That strips so long cannot come in one piece."""
+    """That strips `wanted` mm long cannot come in one piece of `longest` mm."""
     return (
         f"Strips as long as {mm(math.ceil(wanted))} cannot come in one piece from boards of {mm(math.floor(longest))}: "
         "allow joints, or find longer boards."

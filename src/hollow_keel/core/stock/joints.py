@@ -56,5 +56,5 @@ def joint_of(settings: JointSettings, thickness: float) -> Joint:
 
 
 def lost_in(stock: StockSettings) -> Callable[[float], float]:
-    """The length a joint takes, by the strips' thickness."""
+    """The length a joint takes, mm, by the strips' thickness, mm."""
     return lambda thickness: joint_of(stock.joints, thickness).lost

@@ -55,8 +55,8 @@ class Need:
         return length_name(self.key)
 
     def asks(self, other: Need, rows: int) -> tuple[float, float] | None:
-        """The positions along the hull between which joints of another strip of this side have to stand apart from this one's: all
-        of them for those up to `rows` before it in its course; None where they may stand anywhere."""
+        """The positions along the hull, mm, between which joints of another strip of this side have to stand apart from this one's:
+        all of them for those up to `rows` before it in its course; None where they may stand anywhere."""
         if other.side != self.side:
             return None
         if other.row[:2] == self.row[:2]:
@@ -85,7 +85,7 @@ def needs_of(
     stations: Sequence[float],
     joints: JointSettings,
 ) -> tuple[Need, ...]:
-    """Every length to be made, port and starboard in turn, in the order they are laid."""
+    """Every length to be made, mm, port and starboard in turn, in the order they are laid."""
     result = []
     across = beside(planking, joints.rows) if joints.stagger > 0 else {}
     for strip in planking.strips:

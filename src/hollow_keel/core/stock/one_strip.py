@@ -40,7 +40,7 @@ class Rules:
     starts: list[float]
 
     def leaves(self, over: float) -> float:
-        """What is left of a stick, as waste."""
+        """What of the `over` mm left of a stick counts as waste, mm."""
         return over if over - self.kerf < self.worth else self.kerf + self.keep * (over - self.kerf)
 
 

@@ -97,8 +97,8 @@ def plan_joints(
 def refuse_the_impossible(
     needs: Sequence[Need], settings: JointSettings, lost: Callable[[float], float]
 ) -> None:
-    """Raise ImpossiblePlan where no joint could stand anywhere in one of the strips, which all need one: none comes from the
-    stock in one piece."""
+    """Raises ImpossiblePlan where no joint (`lost` mm by the thickness, mm) could stand anywhere in one of the strips, which all
+    need one: none comes from the stock in one piece."""
     for need in needs:
         overlap = lost(need.section.thickness)
         open_ = _openings(

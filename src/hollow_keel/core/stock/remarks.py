@@ -104,7 +104,7 @@ def _gave(text: str, wanted: float, real: float | None, gave: list[Made]) -> lis
 def cut_remarks(
     needs: tuple[Need, ...], stock: StockSettings, lost: Callable[[float], float]
 ) -> list[Finding]:
-    """Strips that were cut and no longer fit the plan; what is cut stays."""
+    """Strips that were cut and no longer fit the plan; what is cut stays. `lost` is a joint's length by the thickness, mm."""
     if not stock.cut:
         return []
     by_name = {n.key: n for n in needs}

@@ -54,7 +54,7 @@ def pieces(room: float, size: float, kerf: float) -> tuple[int, float]:
 
 
 def rip(board: Board, width: float, thickness: float, saw: SawSettings, way: RipWay) -> Rip | None:
-    """A board ripped one way into strips `width` by `thickness`; None where not even one comes out."""
+    """A board ripped one way into strips `width` by `thickness` mm; None where not even one comes out."""
     wide, thick = width + 2 * saw.planing, thickness + 2 * saw.planing
     room = board.width - saw.jointing
     if way is RipWay.OFF_EDGE:
@@ -93,8 +93,9 @@ def _face(board: Grain, *, off_edge: bool) -> Grain:
 
 
 def rips(board: Board, width: float, thickness: float, saw: SawSettings) -> tuple[Rip, ...]:
-    """The ways that give any strips, the chosen or better one first; vertical grain decides where they give as many. Ripping slices
-    once more takes two passes over thin stuff: it is done where it is asked for, and comes last where it would give most."""
+    """The ways that give any strips of `width` by `thickness` mm, the chosen or better one first; vertical grain decides where they
+    give as many. Ripping slices once more takes two passes over thin stuff: it is done where it is asked for, and comes last
+    where it would give most."""
     ways = (RipWay.OFF_EDGE, RipWay.TURNED, RipWay.SLICED)
     found = [r for way in ways if (r := rip(board, width, thickness, saw, way)) is not None]
     if saw.way is not RipWay.BEST:

@@ -37,7 +37,8 @@ def cut_whole(
     needs: Sequence[Need], section: Scantling, wood: str, have: Sequence[Stick], stock: StockSettings,
     tick: Callable[[float], None],
 ) -> WholeCut:  # fmt: skip
-    """The cheapest way to cut needs of one section in one piece each. Raises ImpossiblePlan where they cannot be."""
+    """The cheapest way to cut needs (mm) of one section in one piece each; `tick` is told the share done. Raises ImpossiblePlan
+    where they cannot be."""
     lengths: dict[int, int] = {}
     for need in needs:
         length = _up(need.length)
