@@ -1,0 +1,158 @@
+"""Single figures checked by hand sums: molds whose edge is a straight line or a quarter circle, strips that are rectangles."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+import shapely
+
+from hollow_keel.core.geometry.arrays import Array
+from hollow_keel.core.geometry.tangents import arc_slopes, fair_slopes
+from hollow_keel.core.hull.hydro import _largest
+from hollow_keel.core.hull.raked_ends import _shapes
+from hollow_keel.core.hull.unsettled import PLACES, _drawn, _section
+from hollow_keel.core.molds.bevels import bevel_calls
+from hollow_keel.core.molds.fittings import gussets
+from hollow_keel.core.molds.pieces import _beam_findings
+from hollow_keel.core.molds.shape import MoldEdge, _above_centreline, _Edge
+from hollow_keel.core.molds.stand import stand_of
+from hollow_keel.core.molds.stations import Face, Mold
+from hollow_keel.core.planking.mechanics import Handling, StripSection, _mend
+from hollow_keel.core.rules import GUSSET_HIGH_MM, SET_BACK_MM
+from hollow_keel.core.settings.molds import MoldSettings
+from hollow_keel.core.settings.setup import SetupSettings, Strongback
+from hollow_keel.core.settings.woods import WOODS
+from hollow_keel.core.setup.beam import _room
+
+
+def mold(points: Array, narrowing: Array | None = None) -> Mold:
+    lean = np.zeros(len(points)) if narrowing is None else narrowing
+    return Mold("1", 1000.0, Face.FORWARD, 18.0, MoldEdge(1000.0, points, lean, None, ()))
+
+
+def round_mold(radius: float = 500.0) -> Mold:
+    """A half circle, open side up, its sheer at height 0."""
+    angle = np.linspace(0.0, np.pi / 2, 181)
+    return mold(np.column_stack([radius * np.sin(angle), -radius * np.cos(angle)]))
+
+
+def test_bevels_are_called_at_even_steps_of_the_edge_itself() -> None:
+    """An edge from (0, 0) to (300, 400), 500 long: 250 along it lies (150, 200), square to it (-0.8, 0.6)."""
+    edge = mold(np.array([[0.0, 0.0], [150.0, 200.0], [300.0, 400.0]]), np.radians([-10.0, -20.0, -30.0]))
+    calls = bevel_calls(edge, 125.0)
+    assert [call.along for call in calls] == [0.0, 125.0, 250.0, 375.0, 500.0]
+    assert [call.degrees for call in calls] == pytest.approx([10.0, 15.0, 20.0, 25.0, 30.0])
+    assert calls[2].at.tolist() == pytest.approx([150.0, 200.0])
+    assert calls[3].at.tolist() == pytest.approx([225.0, 300.0])
+    assert calls[2].inward.tolist() == pytest.approx([-0.8, 0.6])
+
+
+def test_a_plate_over_the_butt_ends_below_the_sheer() -> None:
+    """The upper plate of two halves: its top so far below the sheer's height (0) as it is set back, its own height below that."""
+    settings = MoldSettings(halves=True, gussets=True, beyond_sheer=0.0)
+    setup = SetupSettings(strongback=Strongback.RAILS, leg_spread=200.0)
+    plates = {plate.name: plate.outline for plate in gussets(round_mold(), settings, setup, 400.0)}
+    assert set(plates) == {"foot", "head"}
+    assert plates["head"][:, 1].max() == pytest.approx(-SET_BACK_MM)
+    assert plates["head"][:, 1].min() == pytest.approx(-SET_BACK_MM - GUSSET_HIGH_MM)
+
+
+@pytest.mark.parametrize("spread", [201.0, 333.0])
+def test_legs_stand_as_far_apart_as_is_said(spread: float) -> None:
+    setup = SetupSettings(strongback=Strongback.RAILS, leg_spread=spread, leg_width=60.0)
+    stand = stand_of(round_mold(), setup, 400.0)
+    assert stand is not None
+    assert stand.outside == spread / 2
+    assert stand.inside == spread / 2 - 60.0
+
+
+def test_room_round_a_beam_is_measured_where_it_passes_the_mold() -> None:
+    """A triangle from (0, 0) to (400, 400): beside a beam 100 broad whose lower face lies at 150 there are 150 - 50 = 100 of wood,
+    and 150 below it; a beam half below the keel leaves nothing, however broad the mold is above."""
+    edge = mold(np.column_stack([np.linspace(0, 400, 9), np.linspace(0, 400, 9)]))
+    setup = SetupSettings(strongback=Strongback.BEAM, beam_width=100.0, beam_height=120.0)
+    room = _room(edge, setup, np.array([150.0, 120.0, -60.0]))
+    assert room.tolist() == pytest.approx([100.0, 70.0, -60.0])
+
+
+def test_a_beam_that_misses_says_by_how_much() -> None:
+    """A mold between heights 0 and 300; the beam's hole, 5 round it, from 400 to 530: the beam begins at 405, 105 above."""
+    whole = shapely.box(-200, 0, 200, 300)
+    setup = SetupSettings(beam_clearance=5.0)
+    (finding,) = _beam_findings(round_mold(), setup, whole, shapely.box(-60, 400, 60, 530))
+    assert "misses this mold by \u27e8105\u27e9" in finding.text
+    (below,) = _beam_findings(round_mold(), setup, whole, shapely.box(-60, -130, 60, -20))
+    assert "misses this mold by \u27e825\u27e9" in below.text
+
+
+def test_an_edge_is_cut_on_the_centreline_itself() -> None:
+    """From (-30, 10) to (50, 42) it crosses at 3/8: height 22, and the lean three eighths of the way from 0.1 to 0.5."""
+    edge = _Edge(
+        np.array([[-60.0, 0.0], [-30.0, 10.0], [50.0, 42.0], [90.0, 90.0]]), np.array([0.0, 0.1, 0.5, 0.6])
+    )
+    cut = _above_centreline(edge)
+    assert cut.points.tolist() == [[0.0, 22.0], [50.0, 42.0], [90.0, 90.0]]
+    assert cut.narrowing.tolist() == pytest.approx([0.25, 0.5, 0.6])
+
+
+def test_the_largest_section_lies_between_the_stations() -> None:
+    """Areas on the parabola 9 - (x - 2.3)² at whole x: 9, though no station is there; at an end that station's own."""
+    x = np.arange(5.0)
+    assert _largest(np.column_stack([x, 9 - (x - 2.3) ** 2])) == pytest.approx(9.0)
+    assert _largest(np.column_stack([x, 9 - x])) == 9.0
+    assert _largest(np.column_stack([x, 5 + x])) == 9.0
+
+
+def test_shares_of_a_section_make_it_again() -> None:
+    """A quarter circle as shares of the way from its foot to its top gives itself back for the same way, and is turned and scaled
+    with another; also where it has no breadth to be a share of (the way goes straight up)."""
+    angle = np.linspace(0.0, np.pi / 2, 7)
+    for bulge in (1.0, -0.4):
+        quarter = np.column_stack([np.sin(angle), 1 - np.cos(angle)]) * 300.0
+        upright = np.column_stack([bulge * 90.0 * np.sin(2 * angle), np.linspace(0.0, 300.0, 7)])
+        for section in (quarter, upright):
+            shares, back = _shapes(section[None])
+            way = section[-1] - section[0]
+            assert back(shares, way[None])[0] == pytest.approx(section - section[0], abs=1e-9)
+            assert back(shares, 2 * way[None])[0] == pytest.approx(2 * (section - section[0]), abs=1e-9)
+
+
+def test_places_of_a_cell_lie_on_its_cubic() -> None:
+    """Points of a straight line give it back at the asked shares; points of a parabola are met at their own places."""
+    straight = np.column_stack([np.zeros(4), [0.0, 3.0, 6.0, 12.0], [0.0, 4.0, 8.0, 16.0]])
+    drawn = _drawn(straight, fair_slopes(straight))
+    for cell, (low, high) in enumerate(zip(straight[:-1], straight[1:], strict=True)):
+        for place, share in zip(drawn[cell], PLACES, strict=True):
+            assert place.tolist() == pytest.approx((low + share * (high - low)).tolist())
+
+
+def test_points_of_a_straight_station_settle_it_and_those_of_a_sharp_bend_do_not() -> None:
+    straight = np.column_stack([np.zeros(5), np.linspace(0, 300, 5), np.linspace(0, 400, 5)])
+    assert _section(1000.0, straight, ()).by == pytest.approx(0.0, abs=1e-9)
+    bent = straight.copy()
+    bent[2, 1] += 60.0
+    open_ = _section(1000.0, bent, ())
+    assert open_.by > 1.0
+    assert math.hypot(open_.half_breadth - bent[2, 1], open_.height - bent[2, 2]) < 260.0
+    one, other = _drawn(bent, fair_slopes(bent)), _drawn(bent, arc_slopes(bent))
+    square = [  # the cross product with the chord: what lies along it tells nothing
+        np.abs(chord[1] * off[:, 2] - chord[2] * off[:, 1]).max() / np.linalg.norm(chord)
+        for chord, off in zip(np.diff(bent, axis=0), other - one, strict=True)
+    ]
+    assert open_.by == pytest.approx(max(square))
+    told = open_.places
+    assert told[:, 2].max() == pytest.approx(open_.by), "the worst of its places is the one that is said"
+    assert np.count_nonzero(told[:, 2] == 0.0) >= 5, "its own points are told"
+
+
+@pytest.mark.parametrize(
+    ("grade", "push", "word"), [(Handling.CLAMPS, 800.0, "by hand"), (Handling.HEAT, 4000.0, "with clamps")]
+)
+def test_a_narrower_strip_goes_on_one_grade_easier(grade: Handling, push: float, word: str) -> None:
+    """The push goes with the cube of the width: eight times what a hand (100 N) or a clamp (500 N) gives wants half the width."""
+    section = StripSection(40.0, 8.0, next(iter(WOODS.values())), 400.0, 100.0, 500.0)
+    row = np.array([1000.0, 1e-5, 1e-4, push, 0.0, 0.1])
+    assert _mend(grade, row, 40.0, section).startswith(f"\u27e820\u27e9 wide it goes on {word}")
+    assert _mend(Handling.HAND, row, 40.0, section) == ""
