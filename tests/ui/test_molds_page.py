@@ -13,8 +13,10 @@ from hollow_keel.app.exports import export_named
 from hollow_keel.core.change import change
 from hollow_keel.core.settings.mold_choices import MoldEdgeKind
 from hollow_keel.core.settings.setup_choices import Strongback
+from hollow_keel.core.units import LengthStyle
 from hollow_keel.drawing.model import Layer
 from hollow_keel.ui.mold_dialogs import MoldDialogs
+from hollow_keel.ui.mold_settings import MOLD_SETTINGS
 from hollow_keel.ui.settings_dialog import SettingsDialog
 from hollow_keel.ui.window import MainWindow
 from tests.ui.conftest import settle
@@ -136,3 +138,25 @@ def test_texts_that_would_cover_each_other_come_back_nearer_by(window: MainWindo
     assert sum(item.isVisible() for item in page.view._labels) > 1.5 * shown
     titles = [item for item in page.view._labels if item.importance < 0]
     assert all(item.isVisible() for item in titles)
+
+
+def test_settings_of_molds_fit_a_small_screen_and_show_what_means_something(window: MainWindow) -> None:
+    """1280 by 720 less the window's own frame; no width of a beam while the molds stand on rails."""
+    dialog = SettingsDialog("Molds", MOLD_SETTINGS, window.session.job, LengthStyle(), window)
+    dialog.show()
+    assert dialog.width() <= 1240
+    assert dialog.height() <= 680
+    dialog.list.setCurrentRow(1)
+    beam, strongback = dialog.fields["setup.beam_width"], dialog.fields["setup.strongback"]
+    assert isinstance(strongback, QComboBox)
+    strongback.setCurrentIndex(strongback.findData(Strongback.BEAM))
+    assert beam.isVisible()
+    strongback.setCurrentIndex(strongback.findData(Strongback.RAILS))
+    assert not beam.isVisible()
+    width = dialog.fields["stem.siding"]
+    assert isinstance(width, QLineEdit)
+    width.setText("broad")
+    dialog.take()
+    assert dialog.result() == 0
+    assert "broad" in dialog.fault.text()
+    assert width.isVisible(), "the group of what cannot be is opened"

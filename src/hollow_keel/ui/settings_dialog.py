@@ -7,15 +7,20 @@ from dataclasses import dataclass
 from operator import attrgetter
 from typing import Any
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QDialog,
     QDialogButtonBox,
+    QFrame,
     QGridLayout,
-    QGroupBox,
+    QHBoxLayout,
     QLabel,
     QLineEdit,
+    QListWidget,
+    QScrollArea,
+    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
@@ -29,6 +34,9 @@ from ..core.settings_table import Record, all_settings, is_length
 from ..core.units import LengthStyle, format_length, parse_length
 from .typed_lists import read_heights, read_number, read_whole, read_zones, write_heights, write_zones
 from .views.fields import choice_box
+
+WIDTH, TALL, GAP = 760, 600, 8
+"""The dialog on any screen, pixels, and the room between two settings."""
 
 
 @dataclass(frozen=True)
@@ -70,9 +78,21 @@ class SettingsDialog(QDialog):
         self.style_of_lengths = style
         self.fields: dict[str, QWidget] = {}
         self._settings = [s for group in groups for s in group.settings]
-        columns = QGridLayout()
-        for k, group in enumerate(groups):
-            columns.addWidget(self._box(group), k // 2, k % 2)
+        self._groups = list(groups)
+        self._rows: dict[str, list[QWidget]] = {}
+        self.list = QListWidget()
+        self.list.setAccessibleName("Groups of settings")
+        self.pages = QStackedWidget()
+        for group in groups:
+            self.list.addItem(group.heading)
+            self.pages.addWidget(self._page(group))
+        self.list.setSpacing(3)
+        self.list.setFixedWidth(self.list.sizeHintForColumn(0) + 40)
+        self.list.currentRowChanged.connect(self.pages.setCurrentIndex)
+        self.list.setVisible(len(groups) > 1)
+        halves = QHBoxLayout()
+        halves.addWidget(self.list)
+        halves.addWidget(self.pages, 1)
         self.fault = QLabel()
         self.fault.setObjectName("note")
         self.fault.setWordWrap(True)
@@ -82,40 +102,75 @@ class SettingsDialog(QDialog):
         buttons.accepted.connect(self.take)
         buttons.rejected.connect(self.reject)
         layout = QVBoxLayout(self)
-        layout.addLayout(columns)
+        layout.addLayout(halves, 1)
         layout.addWidget(self.fault)
         layout.addWidget(buttons)
+        self.list.setCurrentRow(0)
+        self.resize(WIDTH, TALL)
+        self._follow()
 
-    def _box(self, group: Group) -> QGroupBox:
-        box = QGroupBox(group.heading)
-        grid = QGridLayout(box)
-        grid.setVerticalSpacing(6)
-        for row, setting in enumerate(group.settings):
+    def _page(self, group: Group) -> QScrollArea:
+        """The settings of one group, each with what it is for under it."""
+        inside = QWidget()
+        grid = QGridLayout(inside)
+        grid.setVerticalSpacing(2)
+        grid.setColumnStretch(2, 1)
+        for k, setting in enumerate(group.settings):
             field = self._field(setting)
             words = setting.setting
             field.setAccessibleName(words.label)
-            field.setToolTip(f"{words.why[:1].upper()}{words.why[1:]}.")
             self.fields[setting.path] = field
+            why = QLabel(f"{words.why[:1].upper()}{words.why[1:]}.")
+            why.setObjectName("why")
+            why.setWordWrap(True)
+            own: list[QWidget] = [field, why]
             if words.kind is Kind.FLAG:
-                grid.addWidget(field, row, 0, 1, 2)
-                continue
-            unit = f", {words.unit}" if words.unit and words.unit not in words.label else ""
-            label = QLabel(f"{words.label}{unit}")
-            label.setBuddy(field)
-            grid.addWidget(label, row, 0)
-            grid.addWidget(field, row, 1)
-        grid.setRowStretch(len(group.settings), 1)
-        return box
+                grid.addWidget(field, 3 * k, 0, 1, 3)
+            else:
+                unit = f", {words.unit}" if words.unit and words.unit not in words.label else ""
+                label = QLabel(f"{words.label}{unit}")
+                label.setBuddy(field)
+                own.append(label)
+                grid.addWidget(label, 3 * k, 0)
+                grid.addWidget(field, 3 * k, 1, 1, 2, Qt.AlignmentFlag.AlignLeft)
+            grid.addWidget(why, 3 * k + 1, 0, 1, 3)
+            gap = QWidget()
+            gap.setFixedHeight(GAP)
+            grid.addWidget(gap, 3 * k + 2, 0)
+            self._rows[setting.path] = [*own, gap]
+        grid.setRowStretch(3 * len(group.settings), 1)
+        page = QScrollArea()
+        page.setWidget(inside)
+        page.setWidgetResizable(True)
+        page.setFrameShape(QFrame.Shape.NoFrame)
+        return page
+
+    def _follow(self) -> None:
+        """Only those settings that mean something by what is chosen now."""
+        try:
+            job = self._now_said()
+        except InputError:
+            return  # while something is being typed
+        for record in self._settings:
+            shown = record.setting.when(job)
+            for widget in self._rows[record.path]:
+                widget.setVisible(shown)
+        for k, group in enumerate(self._groups):
+            item = self.list.item(k)
+            if item is not None:
+                item.setHidden(not any(r.setting.when(job) for r in group.settings))
 
     def _field(self, record: Record) -> QWidget:
         value, words = self._now(record), record.setting
         if words.kind is Kind.CHOICE:
             combo = choice_box(words)
             combo.setCurrentIndex(combo.findData(value))
+            combo.currentIndexChanged.connect(self._follow)
             return combo
         if words.kind is Kind.FLAG:
             flag = QCheckBox(words.label)
             flag.setChecked(bool(value))
+            flag.toggled.connect(self._follow)
             return flag
         line = QLineEdit(self._text(record, value))
         line.setPlaceholderText(EXAMPLES.get(record.path, words.none))
@@ -123,6 +178,7 @@ class SettingsDialog(QDialog):
             line.setMinimumWidth(330)
         else:
             line.setFixedWidth(130)
+        line.editingFinished.connect(self._follow)
         return line
 
     def _now(self, record: Record) -> Any:
@@ -143,22 +199,34 @@ class SettingsDialog(QDialog):
     def _style(self, record: Record) -> LengthStyle:
         return self.style_of_lengths.fine if record.setting.kind is Kind.FINE else self.style_of_lengths
 
+    def _now_said(self) -> Job:
+        """The job with what is typed. Raises InputError."""
+        job = self.job
+        for part in dict.fromkeys(s.part for s in self._settings):
+            own = [s for s in self._settings if s.part == part]
+            fields = {s.field: self._value(s) for s in own}
+            for record in own:
+                if fields[record.field] and fields[record.field] != self._now(record):
+                    fields |= CHOOSES.get(record.path, {})
+            job = change(job, part, **fields)
+        return job
+
     def take(self) -> None:
         """Take what was typed; a value that cannot be is said, and the dialog stays."""
-        job = self.job
         try:
-            for part in dict.fromkeys(s.part for s in self._settings):
-                own = [s for s in self._settings if s.part == part]
-                fields = {s.field: self._value(s) for s in own}
-                for record in own:
-                    if fields[record.field] and fields[record.field] != self._now(record):
-                        fields |= CHOOSES.get(record.path, {})
-                job = change(job, part, **fields)
+            self.job = self._now_said()
         except InputError as error:
             self.fault.setText(str(error))
+            self._show_fault(str(error))
             return
-        self.job = job
         self.accept()
+
+    def _show_fault(self, text: str) -> None:
+        """The group of the setting that a fault names."""
+        for k, group in enumerate(self._groups):
+            if any(record.setting.label in text for record in group.settings):
+                self.list.setCurrentRow(k)
+                return
 
     def _value(self, record: Record) -> Any:
         field = self.fields[record.path]
