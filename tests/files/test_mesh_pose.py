@@ -10,6 +10,7 @@ import pytest
 import shapely
 import trimesh
 
+from hollow_keel.core.errors import InputError
 from hollow_keel.core.geometry.arrays import Array
 from hollow_keel.core.hull.build import Hull, build_hull
 from hollow_keel.core.hull.measures import measure
@@ -150,6 +151,23 @@ def test_a_rough_mesh_is_smoothed_and_says_so(hull: Hull, skin: trimesh.Trimesh,
     assert keel < 4.0
     assert sheer < 5.0
     assert 2.0 < told < 6.0, "what it may be out is what it is out"
+
+
+def test_stations_close_together_on_a_slightly_rough_half_are_cut(skin: trimesh.Trimesh) -> None:
+    """Smoothed over three triangles at least, however little they scatter and however near the stations are."""
+    points, faces = rough(skin, 2.0)
+    faces = faces[plain(skin)[0][faces].mean(axis=1)[:, 1] > 0]
+    found = offsets_from_mesh(
+        MeshHull(points, faces, False, pose_of(points, faces)),
+        Placing("x", "z", True, 1.0, pose_of(points, faces)),
+        100.0,
+    )
+    assert len({row.station for row in found.table.rows if row.label == "keel"}) > 40
+
+
+def test_a_mesh_without_area_is_refused() -> None:
+    with pytest.raises(InputError, match="no surface"):
+        pose_of(np.zeros((300, 3)), np.arange(300).reshape(100, 3))
 
 
 def test_a_cut_that_crosses_itself_stays_one_line() -> None:

@@ -68,9 +68,12 @@ def _curves(svgelements: Any, shape: Any) -> Iterator[Array]:
         for piece in svgelements.Path(part):
             if isinstance(piece, svgelements.Move):
                 continue
-            straight = isinstance(piece, svgelements.Line | svgelements.Close)
-            shares = np.array([0.0, 1.0]) if straight else np.linspace(0.0, 1.0, ALONG_CURVE + 1)
-            points += [(float(p[0]), float(p[1])) for p in piece.npoint(shares)]
+            if isinstance(piece, svgelements.Line | svgelements.Close):
+                ends = [p for p in (piece.start, piece.end) if p is not None]
+                points += [(float(p[0]), float(p[1])) for p in ends]
+            else:
+                shares = np.linspace(0.0, 1.0, ALONG_CURVE + 1)
+                points += [(float(p[0]), float(p[1])) for p in piece.npoint(shares)]
         curve = np.array(points).reshape(-1, 2)
         if len(curve) > 1 and np.all(np.isfinite(curve)):
             distinct = np.concatenate([[True], np.any(np.diff(curve, axis=0) != 0, axis=1)])

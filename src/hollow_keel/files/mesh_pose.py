@@ -12,6 +12,7 @@ from typing import Any
 
 import numpy as np
 
+from ..core.errors import InputError
 from ..core.geometry.arrays import Array
 
 SAMPLES, WITNESSES = 9000, 1500
@@ -86,6 +87,10 @@ def _samples(vertices: Array, faces: Any) -> tuple[Array, Array]:
     corners = vertices[np.asarray(faces)]
     square = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
     sizes = np.linalg.norm(square, axis=1)
+    if not sizes.sum() > 0:
+        raise InputError(
+            "there is no surface in this mesh", mend="All its triangles are without area: export it again."
+        )
     rng = np.random.default_rng(1)
     chosen = rng.choice(len(sizes), size=SAMPLES, p=sizes / sizes.sum())
     a, b = np.sqrt(rng.random(SAMPLES))[:, None], rng.random(SAMPLES)[:, None]

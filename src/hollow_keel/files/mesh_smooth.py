@@ -27,6 +27,8 @@ INSIDE = 0.8
 """And over no more than this share of the way to the nearer end, where the lines bend most."""
 SHARES = 81
 """Places on each cut."""
+FLAT_CUTS = 6
+"""Cuts beside a transom, at least."""
 FEWEST, LEAST_EDGES = 4, 3.0
 """Lines that make a station, and the least length to smooth over, in edges of triangles: nearer to an end nothing is told."""
 BEYOND = 1.02
@@ -34,12 +36,14 @@ BEYOND = 1.02
 NEIGHBOURS, TWICE = 1.5, 2.0
 """Cuts an edge apart share half of their points: their mean scatters by the root of this more than that of free ones; and twice the
 standard deviation holds 19 times of 20."""
-LIKE_MM, LOST, ROUNDS = 3.2, 4.0, 6
-"""Cuts whose keel or sheer lies farther off the others' than this, and than so many times the middle one, have lost their way; they
-are looked for so many times."""
+LIKE_MM, LOST, ROUNDS = 3.2, 6.0, 6
+"""Cuts whose keel or sheer lies farther off the others' than this, than so many times the scatter, and than so many times the
+middle one, have lost their way; they are looked for so many times."""
 FINE = 2
 WITHOUT_JAGS = 19
 """A cut has so many times the places at first, and so many of these make its jags smooth."""
+ASIDE = 2.0
+"""Near an end a station is smoothed over so many times as far to the other side, no more."""
 ALONG = 9
 """Places over which a section is smoothed along itself."""
 OUTLINE = 21
@@ -59,17 +63,20 @@ class RoughCutter(MeshCutter):
         low, high = self.reach
         wanted = (PARABOLA * scatter / LEFT_MM) ** 2
         self.scatter = scatter
-        self.over = float(np.clip(wanted * self.edge / (2 * self.sides), least, LONGEST * (high - low)))
+        most = LONGEST * (high - low)
+        own = float(np.clip(wanted * self.edge / (2 * self.sides), least, most))
+        self.over = max(own, LEAST_EDGES * self.edge)
         self.doubts: dict[float, float] = {}
         """How far keel and sheer of the stations cut so far may be out, mm, by position."""
         self._cuts: dict[int, list[Array]] = {}
 
     def station(self, x: float) -> Array | None:
         low, high = self.full
-        over = min(self.over, INSIDE * min(x - low, high - x))
-        if over < LEAST_EDGES * self.edge:
+        ahead, behind = (min(self.over, INSIDE * room) for room in (x - low, high - x))
+        if min(ahead, behind) < LEAST_EDGES * self.edge:
             return None
-        first, last = int(np.ceil((x - over) / self.edge)), int(np.floor((x + over) / self.edge))
+        ahead, behind = min(ahead, ASIDE * behind), min(behind, ASIDE * ahead)
+        first, last = int(np.ceil((x - ahead) / self.edge)), int(np.floor((x + behind) / self.edge))
         found = self._middle(
             [(k * self.edge - x, line) for k in range(first, last + 1) for line in self._lines(k)]
         )
@@ -84,7 +91,7 @@ class RoughCutter(MeshCutter):
         return float(np.median(list(self.doubts.values()))) if self.doubts else 0.0
 
     def _flat(self, foot: Array, head: Array, inward: float) -> Array | None:
-        places = inward * np.arange(1.0, self.over / self.edge) * self.edge
+        places = inward * np.arange(1.0, max(self.over / self.edge, FLAT_CUTS) + 1) * self.edge
         found = self._middle(
             [(at, line) for at in places for line in self._sides(self._rake(foot, head, float(at)))]
         )
@@ -112,7 +119,7 @@ class RoughCutter(MeshCutter):
     def _middle(self, found: list[tuple[float, Array]]) -> tuple[Array, float] | None:
         """Through lines (SHARES, 2) of parallel cuts, so far aside each, the one at nothing aside; and how far its keel and sheer
         may be out, mm, 19 times of 20."""
-        found = _sound(found)
+        found = _sound(found, max(LIKE_MM, LOST * self.scatter))
         if len(found) < FEWEST:
             return None
         fit = _Parabola(np.array([at for at, _ in found]), np.array([line for _, line in found]))
@@ -142,13 +149,13 @@ class _Parabola:
         self.doubt = TWICE * scatter * float(np.sqrt(NEIGHBOURS * np.sum(solve[0] ** 2)))
 
 
-def _sound(found: list[tuple[float, Array]]) -> list[tuple[float, Array]]:
-    """Without the lines that have lost their way."""
+def _sound(found: list[tuple[float, Array]], alike: float) -> list[tuple[float, Array]]:
+    """Without the lines that have lost their way; one within `alike` mm of the others has not."""
     for _ in range(ROUNDS):
         if len(found) < FEWEST:
             return []
         off = _Parabola(np.array([at for at, _ in found]), np.array([line for _, line in found])).off
-        sound = off <= max(LIKE_MM, LOST * float(np.median(off)))
+        sound = off <= max(alike, LOST * float(np.median(off)))
         if sound.all():
             break
         found = [one for one, good in zip(found, sound, strict=True) if good]
