@@ -19,9 +19,9 @@ from hollow_keel.core.offsets.from_curves import StationCurve, Taken
 from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.files.mesh_cut import MeshCutter
-from hollow_keel.files.mesh_hull import MeshHull, Placing
+from hollow_keel.files.mesh_hull import MeshHull, Placing, welded
 from hollow_keel.files.mesh_offsets import offsets_from_mesh, that_reach
-from hollow_keel.files.mesh_pose import pose_of
+from hollow_keel.files.mesh_pose import pose_of, rim_of
 from tests.files.test_drawings_in import triangles
 
 WATERLINE = 175.0
@@ -163,6 +163,22 @@ def test_stations_close_together_on_a_slightly_rough_half_are_cut(skin: trimesh.
         100.0,
     )
     assert len({row.station for row in found.table.rows if row.label == "keel"}) > 40
+
+
+def test_corners_in_the_same_place_are_made_one(skin: trimesh.Trimesh) -> None:
+    """As a general library does it: a soup of triangles has as many places, and each triangle its own corners still."""
+    points, faces = plain(skin)
+    soup = points[faces].reshape(-1, 3)
+    soup[::7] *= np.where(soup[::7] == 0.0, -1.0, 1.0)  # some zeros with a sign
+    vertices, triangles = welded(soup, np.arange(len(soup)).reshape(-1, 3))
+    theirs = trimesh.Trimesh(soup, np.arange(len(soup)).reshape(-1, 3), process=True)
+    assert abs(len(vertices) - len(theirs.vertices)) <= 2, (
+        "theirs makes one of places a hundred-millionth apart"
+    )
+    sound = np.array([len({tuple(corner) for corner in (f + 0.0).tolist()}) == 3 for f in points[faces]])
+    assert np.array_equal(vertices[triangles], points[faces][sound] + 0.0)
+    box = trimesh.creation.box()
+    assert len(rim_of(welded(box.vertices[box.faces].reshape(-1, 3), np.arange(36).reshape(-1, 3))[1])) == 0
 
 
 def test_a_mesh_without_area_is_refused() -> None:

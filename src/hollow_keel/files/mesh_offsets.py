@@ -13,7 +13,7 @@ from ..core.geometry.arrays import Array, frozen
 from ..core.geometry.polyline import feet
 from ..core.hull.build import build_hull
 from ..core.hull.restation import section_at
-from ..core.offsets.compared import Compared
+from ..core.offsets.compared import NEAR_MM, Compared
 from ..core.offsets.from_curves import EndCurve, StationCurve, Taken, table_from_curves
 from ..core.offsets.table import OffsetsTable, read_lines
 from .mesh_cut import MeshCutter
@@ -121,9 +121,10 @@ def _told(stations: list[StationCurve], cutter: RoughCutter, remarks: list[str])
             remarks.append(f"The mesh is too rough at {station.x:g}: no station is taken there.")
     if told:
         worst = max((s.x for s in told), key=lambda x: doubts[x])
+        asked = " Is that near enough? Fair these lines, or scan it finer." if doubts[worst] > NEAR_MM else ""
         remarks.append(
             f"What is left of its scatter may put keel and sheer out by {mm(round(usual, 1))}, "
-            f"by {mm(round(doubts[worst], 1))} at {worst:g}."
+            f"by {mm(round(doubts[worst], 1))} at {worst:g}.{asked}"
         )
     return told
 

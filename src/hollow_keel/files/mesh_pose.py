@@ -53,7 +53,7 @@ class Pose:
 def pose_of(vertices: Array, faces: Any) -> Pose:
     """How a mesh lies. The longest way is along the hull."""
     points, normals = _samples(vertices, faces)
-    rim = vertices[_rim(faces)]
+    rim = vertices[rim_of(faces)]
     sizes = np.ptp(points, axis=0)
     along = int(np.argmax(sizes))
     fits: list[tuple[tuple[float, float, float, float], Array]] = []
@@ -182,7 +182,7 @@ def _edge(out: Array, wide: float) -> tuple[float, float]:
     return float(np.median(near)), float(np.std(near))
 
 
-def _rim(faces: Any) -> Any:
+def rim_of(faces: Any) -> Any:
     """The numbers of the vertices on the mesh's own edges."""
     ends = np.asarray(faces, dtype=np.int64)[:, [0, 1, 1, 2, 2, 0]].reshape(-1, 2)
     count = int(ends.max()) + 1

@@ -131,9 +131,7 @@ class StockPage(Page):
 
     def _begin(self) -> None:
         self.tabs.setCurrentWidget(self.on_hand)
-        self.on_hand.setFocus()
-        self.on_hand.setCurrentIndex(self.on_hand_model.index(0, FIELDS.index("thickness")))
-        self.on_hand.edit(self.on_hand.currentIndex())
+        self.on_hand.begin(0, FIELDS.index("thickness"))
 
     def _buying_tab(self) -> QWidget:
         self.bought = QPushButton("I have bought these")

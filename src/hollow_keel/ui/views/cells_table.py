@@ -47,6 +47,16 @@ class CellsTable(TableBase):
     def add_row(self) -> None:
         """A new row at the current cell, where there can be one."""
 
+    def begin(self, row: int, column: int) -> None:
+        """Open a cell to be typed into; one that is open already stays."""
+        self.setFocus()
+        if self.state() == self.State.EditingState:
+            return
+        index = self.model().index(row, column)
+        self.setCurrentIndex(index)
+        if index.flags() & Qt.ItemFlag.ItemIsEditable:
+            self.edit(index)
+
     def may_leave(self) -> bool:
         """Whether the cell that was typed into is done with."""
         return True
