@@ -136,10 +136,9 @@ def _understood(path: Path, how: AsRead) -> OffsetsFile:
 
 
 def _job_from_drawing(path: Path, how: AsRead) -> Job:
-    from ..files.tables.numbers import FACTORS
     from .open_drawing import job_from_drawing
 
-    job, taken = job_from_drawing(path, how.said, FACTORS, HOW)
+    job, taken = job_from_drawing(path, how.said, HOW)
     for text in taken.remarks:
         how.told(f"{path.name}: {text}")
     return job

@@ -10,38 +10,52 @@ from ..core.job import Job
 from ..core.offsets.from_curves import Taken
 from ..core.offsets.table import read_lines
 from ..core.units import LengthUnit, parse_length
-from ..files.lines_drawing import LayerRole, LinesDrawing, Origins, Role, offsets_from_drawing, read_drawing
+from ..files.lines_drawing import (
+    ORIGINS,
+    LayerRole,
+    LinesDrawing,
+    Role,
+    offsets_from_drawing,
+    origins_of,
+    positions_of,
+    read_drawing,
+)
+from ..files.tables.numbers import FACTORS
 
 ROLES = {role.name.lower().replace("_", "-"): role for role in Role}
 """What a layer can be, by its name on the command line."""
-ORIGINS = ("body_centreline", "body_baseline", "profile_zero", "profile_baseline", "plan_centreline")
 EVERY_MM = 500.0
 
 
-def job_from_drawing(
-    path: Path, said: Mapping[str, str], factors: Mapping[str, float], option: str
-) -> tuple[Job, Taken]:
+def job_from_drawing(path: Path, said: Mapping[str, str], option: str) -> tuple[Job, Taken]:
     """The job and what should be known of it. `said`: each layer's name with what it is and where (`st1`: `station 500`), `unit`,
     the origins of the views in the drawing's own numbers, `bow` (left or right), `siding`, `every`. Raises InputError."""
     drawing = read_drawing(path)
-    mm = factors.get(said["unit"]) if "unit" in said else drawing.mm
+    mm = FACTORS.get(said["unit"]) if "unit" in said else drawing.mm
     if mm is None:
         raise InputError(
             "this drawing does not say what one of its units is on the hull", path.name, said.get("unit", ""),
-            f"Say it with {option} unit=mm ({', '.join(factors)}).",
+            f"Say it with {option} unit=mm ({', '.join(FACTORS)}).",
         )  # fmt: skip
     roles = _roles(drawing, said, path, option)
     siding, every = (
         _length(said[key], key) if key in said else usual
         for key, usual in (("siding", 0.0), ("every", EVERY_MM))
     )
-    taken = offsets_from_drawing(drawing, roles, _origins(said), mm, siding, every)
+    origins = origins_of(
+        {name: said[name] for name in ORIGINS if name in said}, bow_left=said.get("bow", "left") == "left"
+    )
+    taken = offsets_from_drawing(drawing, roles, origins, mm, siding, every)
     read_lines(taken.table)
     return Job(name=path.stem, offsets=taken.table), taken
 
 
 def _roles(drawing: LinesDrawing, said: Mapping[str, str], path: Path, option: str) -> dict[str, LayerRole]:
-    roles = {name: _role(said[name.lower()], name) for name in drawing.layers if name.lower() in said}
+    roles = {
+        name: _role(said[name.lower()], name, len(curves))
+        for name, curves in drawing.layers.items()
+        if name.lower() in said
+    }
     if not roles:
         first = next(iter(drawing.layers))
         raise InputError(
@@ -51,26 +65,14 @@ def _roles(drawing: LinesDrawing, said: Mapping[str, str], path: Path, option: s
     return roles
 
 
-def _role(text: str, name: str) -> LayerRole:
+def _role(text: str, name: str, count: int) -> LayerRole:
     word, _, places = text.strip().partition(" ")
     role = ROLES.get(word.lower())
     if role is None:
         raise InputError("a layer can be no such thing", name, word, f"It can be: {', '.join(ROLES)}.")
     if role is Role.STATIONS:
-        return LayerRole(role, 0.0, tuple(_length(part, name) for part in places.split(";") if part.strip()))
+        return LayerRole(role, 0.0, positions_of(places, count, lambda part: _length(part, name)))
     return LayerRole(role, _length(places, name) if places.strip() else 0.0)
-
-
-def _origins(said: Mapping[str, str]) -> Origins:
-    values: dict[str, float] = {}
-    for key in ORIGINS:
-        try:
-            values[key] = float(said.get(key, "0").replace(",", "."))
-        except ValueError:
-            raise InputError(
-                "this is no number", key, said[key], "Read it off the drawing, in its own unit."
-            ) from None
-    return Origins(**values, bow_left=said.get("bow", "left") == "left")
 
 
 def _length(text: str, where: str) -> float:

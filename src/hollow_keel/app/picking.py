@@ -11,7 +11,7 @@ from ..core.geometry.arrays import Array
 from ..core.geometry.curves import cubics_through
 from ..core.offsets.calibration import AGREE_PIXELS, Calibration, KnownPoint, calibrate
 from ..core.offsets.from_curves import ROUND_MM
-from ..core.offsets.table import END_LABELS, STATION_LABELS, OffsetRow, OffsetsTable, spans
+from ..core.offsets.table import END_LABELS, STATION_LABELS, OffsetRow, OffsetsTable, is_at_bow, spans
 
 STATION, BOW, STERN, TRANSOM = "station", "stem_bow", "stem_stern", "transom"
 
@@ -140,12 +140,8 @@ class Picking:
         )  # stable: a station's rows stay in order
         middle = (stations[0].station + stations[-1].station) / 2 if stations else 0.0
         ends = [r for r in every if r.label in END_LABELS]
-        bow = [
-            r
-            for r in ends
-            if r.label.startswith("stem_bow") or (r.label.startswith("transom") and r.station < middle)
-        ]
-        stern = [r for r in ends if r not in bow]
+        bow = [r for r in ends if is_at_bow(r, middle)]
+        stern = [r for r in ends if not is_at_bow(r, middle)]
         return table.model_copy(update={"rows": (*bow, *stations, *stern)})
 
 

@@ -6,8 +6,8 @@ import math
 
 import numpy as np
 
-from ..core.geometry.arrays import Array, frozen
-from ..core.geometry.polyline import height_crossing
+from ..core.geometry.arrays import Array, frozen, rows_at
+from ..core.geometry.polyline import height_crossing, runs_along
 from ..core.molds.end_stages import StemPiece
 from ..core.molds.stem import Lamination, Stem
 from ..core.results import Shape
@@ -83,16 +83,15 @@ def lamination_words(plan: Lamination, style: LengthStyle) -> list[str]:
 
 def _calls(stem: Stem) -> list[tuple[tuple[float, float], tuple[float, float], float]]:
     """Places along the forward edge, the after edge opposite, and the bevel there to the half degree."""
-    along = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(stem.outer, axis=0), axis=1))])
+    along = runs_along(stem.outer)
     places = np.append(np.arange(0.0, along[-1] - CALL_MM / 4, CALL_MM), along[-1])
-
-    def at(line_: Array) -> Array:
-        return np.column_stack([np.interp(places, along, line_[:, k]) for k in (0, 1)])
 
     degrees = np.degrees(np.interp(places, along, stem.bevels))
     return [
         ((float(a[0]), float(a[1])), (float(b[0]), float(b[1])), round(float(d) * 2) / 2)
-        for a, b, d in zip(at(stem.outer), at(stem.inner), degrees, strict=True)
+        for a, b, d in zip(
+            *(rows_at(places, along, edge) for edge in (stem.outer, stem.inner)), degrees, strict=True
+        )
     ]
 
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, fields
 from enum import StrEnum
 from pathlib import Path
 
@@ -68,6 +69,34 @@ class Origins:
     profile_baseline: float = 0.0
     plan_centreline: float = 0.0
     bow_left: bool = True
+
+
+ORIGINS = tuple(field.name for field in fields(Origins) if field.name != "bow_left")
+
+
+def origins_of(texts: Mapping[str, str], *, bow_left: bool) -> Origins:
+    """Origins as they are typed, by name, in the drawing's own numbers; those not typed are nothing. Raises InputError naming one
+    that is no number."""
+    values: dict[str, float] = {}
+    for name, text in texts.items():
+        try:
+            values[name] = float(text.replace(",", "."))
+        except ValueError:
+            values[name] = np.nan
+        if not np.isfinite(values[name]):
+            raise InputError(
+                "this is no number", name.replace("_", " "), text, "Read it off the drawing, in its own unit."
+            )
+    return Origins(**values, bow_left=bow_left)
+
+
+def positions_of(text: str, count: int, length: Callable[[str], float]) -> tuple[float, ...]:
+    """Positions of `count` stations one after the other; or the first and the spacing, as `300 every 400`. `length` reads one."""
+    first, every, spacing = text.partition("every")
+    if every:
+        start = length(first.strip() or "0")
+        return tuple(start + k * length(spacing.strip()) for k in range(count))
+    return tuple(length(part.strip()) for part in text.split(";") if part.strip())
 
 
 def read_drawing(path: Path) -> LinesDrawing:

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
+import svgelements
 
 from ..core.errors import InputError
 from ..core.geometry.arrays import Array
@@ -24,8 +25,6 @@ _PAPER = re.compile(r"\d\s*(mm|cm|in|pt|pc|q)\s*$", re.I)
 def read_svg(path: Path) -> LinesDrawing:
     """Read the curves of an SVG, y up: in mm of its paper, or in its own pixels where it names no paper. What one of them is on the
     hull it does not say. Raises InputError for a file that is none or holds none."""
-    import svgelements
-
     try:
         if path.stat().st_size > LARGEST_BYTES:
             raise InputError("this drawing is too large", path.name, mend="Save only the lines plan in it.")
@@ -44,15 +43,13 @@ def read_svg(path: Path) -> LinesDrawing:
     scale = 25.4 / PIXELS_AN_INCH if on_paper else 1.0
     layers: dict[str, list[Array]] = {}
     for name, shape in _shapes(root, ""):
-        for curve in _curves(svgelements, shape):
+        for curve in _curves(shape):
             layers.setdefault(name or "no name", []).append(curve * [scale, -scale])
     return drawing_of(layers, None, path.name)
 
 
 def _shapes(group: Any, name: str) -> Iterator[tuple[str, Any]]:
     """What is drawn, each with the name of the nearest named thing that holds it."""
-    import svgelements
-
     for element in group:
         own = element.values.get(_LABEL) or element.values.get("id") or name
         if isinstance(element, svgelements.Group):
@@ -61,7 +58,7 @@ def _shapes(group: Any, name: str) -> Iterator[tuple[str, Any]]:
             yield str(name or own), element
 
 
-def _curves(svgelements: Any, shape: Any) -> Iterator[Array]:
+def _curves(shape: Any) -> Iterator[Array]:
     """The polylines (n, 2) of one shape."""
     for part in svgelements.Path(shape).as_subpaths():
         points: list[tuple[float, float]] = []

@@ -53,31 +53,31 @@ class Views:
                 "without a body plan stations are taken where the other views cross them",
                 value="", mend=f"Say which layer shows {' and '.join(self.missing)}.",
             )  # fmt: skip
-        ends = [line[:, 0] for line in (self.keel, self.sheer_up, self.sheer_out)]
+        edges = {
+            "keel height": self.keel,
+            "sheer height": self.sheer_up,
+            "sheer half-breadth": self.sheer_out,
+        }
+        ends = [line[:, 0] for line in edges.values()]
         low, high = max(float(x.min()) for x in ends), min(float(x.max()) for x in ends)
         if not spacing > 0 or (high - low) / spacing > 200:
             raise InputError("this spacing gives too many stations", "A station every", f"{spacing:g}")
         rows: list[OffsetRow] = []
         for x in np.arange(np.ceil(low / spacing), np.floor(high / spacing) + 1) * spacing:
-            station = self._station(float(x))
+            station = self._station(float(x), edges)
             if station.given.get("sheer half-breadth", (0.0, ""))[0] <= half_siding + POINTED_MM:
                 continue  # an end, not a station
             rows += section_rows(station, half_siding, lambda error: remarks.append(str(error)))
         return rows
 
-    def _station(self, x: float) -> StationOffsets:
-        assert self.keel is not None
-        assert self.sheer_up is not None
-        assert self.sheer_out is not None
+    def _station(self, x: float, edges: Mapping[str, Array]) -> StationOffsets:
+        """What the views say of one station; `edges` are keel and sheer by what they give. The lowest keel and the highest and
+        broadest sheer count."""
         station = StationOffsets(x, "")
-        for name, line, pick in (
-            ("keel height", self.keel, min),
-            ("sheer height", self.sheer_up, max),
-            ("sheer half-breadth", self.sheer_out, max),
-        ):
+        for name, line in edges.items():
             found = crossings(line, x)
             if found:
-                station.given[name] = (pick(found), "")
+                station.given[name] = (found[0] if name == "keel height" else found[-1], "")
         station.points += [(y, z, {}) for z, line in self.waterlines.items() for y in crossings(line, x)]
         station.points += [(y, z, {}) for y, line in self.buttocks.items() for z in crossings(line, x)]
         top, bottom = (station.given.get(name, (np.nan, ""))[0] for name in ("sheer height", "keel height"))

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from ..core.geometry.arrays import Array
+from ..core.geometry.arrays import Array, rows_at
 from ..core.geometry.polyline import runs_along
 from ..core.offsets.from_curves import EndCurve
 
@@ -267,7 +267,7 @@ def even_steps(line: Array, count: int) -> Array:
     """So many points at even steps of a line."""
     run = runs_along(line)
     even = np.linspace(0.0, run[-1], count)
-    return np.column_stack([np.interp(even, run, line[:, k]) for k in (0, 1)])
+    return rows_at(even, run, line)
 
 
 def _scatter(line: Array) -> float:

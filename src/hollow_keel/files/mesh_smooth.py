@@ -11,7 +11,7 @@ from typing import Any
 
 import numpy as np
 
-from ..core.geometry.arrays import Array
+from ..core.geometry.arrays import Array, rows_at
 from ..core.geometry.polyline import runs_along
 from ..core.offsets.from_curves import CORNER, corners_of
 from ..core.offsets.table import spans
@@ -174,7 +174,7 @@ def _divided(raw: Array) -> Array | None:
     # even along the smooth line: along the jags themselves every cut would be divided in another way
     run = runs_along(smooth[:last])
     even = np.linspace(0.0, run[-1], SHARES)
-    return np.column_stack([np.interp(even, run, fine[:last, k]) for k in (0, 1)])
+    return rows_at(even, run, fine[:last])
 
 
 def _sheer(line: Array) -> int:

@@ -24,7 +24,16 @@ from ..core.errors import InputError
 from ..core.offsets.from_curves import Taken
 from ..core.units import LengthStyle, format_length, parse_length
 from ..drawing.model import Drawing, Layer, Stroke
-from ..files.lines_drawing import LayerRole, LinesDrawing, Origins, Role, offsets_from_drawing
+from ..files.lines_drawing import (
+    ORIGINS,
+    LayerRole,
+    LinesDrawing,
+    Origins,
+    Role,
+    offsets_from_drawing,
+    origins_of,
+    positions_of,
+)
 from ..files.mesh_hull import AXES, MeshHull, Placing, likely_placing
 from ..files.mesh_offsets import offsets_from_mesh
 from .aside import run_aside
@@ -191,10 +200,7 @@ class DrawingDialog(ImportDialog):
         self.preview.picked.connect(self._picked)
         self.preview.pointed.connect(self._pointed)
         self.layers.currentCellChanged.connect(lambda row, *_: self.preview.mark(f"layer:{self._name(row)}"))
-        self.origins = {
-            name: QLineEdit("0")
-            for name in ("body_centreline", "body_baseline", "profile_zero", "profile_baseline", "plan_centreline")
-        }  # fmt: skip
+        self.origins = {name: QLineEdit("0") for name in ORIGINS}
         self._stood_in: QLineEdit | None = None
         for box in self.origins.values():
             box.installEventFilter(self)
@@ -300,34 +306,20 @@ class DrawingDialog(ImportDialog):
             position, positions = 0.0, ()
             if role is Role.STATIONS:
                 where = f"layer {name}, position"
-                positions = self._positions(
-                    item.text() if item else "", len(self.drawing.layers[name]), where
+                positions = positions_of(
+                    item.text() if item else "",
+                    len(self.drawing.layers[name]),
+                    lambda text, where=where: self.length(text, where),
                 )
             elif role in AT_A_PLACE:
                 position = self.length(item.text() if item else "", f"layer {name}, at")
             found[name] = LayerRole(role, position, positions)
         return found
 
-    def _positions(self, text: str, count: int, where: str) -> tuple[float, ...]:
-        """Positions one after the other; or the first and the spacing, as `300 every 400`."""
-        first, every, spacing = text.partition("every")
-        if every:
-            start = self.length(first.strip() or "0", where)
-            return tuple(start + k * self.length(spacing.strip(), where) for k in range(count))
-        return tuple(self.length(part.strip(), where) for part in text.split(";") if part.strip())
-
     def _origins(self) -> Origins:
-        values: dict[str, float] = {}
-        for name, box in self.origins.items():
-            try:
-                values[name] = float(box.text().replace(",", "."))
-            except ValueError:
-                raise InputError(
-                    "this is no number", name.replace("_", " "), box.text(), "Read it off the drawing, in its own unit."
-                ) from None  # fmt: skip
-        if not np.all(np.isfinite(list(values.values()))):
-            raise InputError("this is no number", "where the views lie", mend="Read it off the drawing.")
-        return Origins(**values, bow_left=self.bow.currentData())
+        return origins_of(
+            {name: box.text() for name, box in self.origins.items()}, bow_left=self.bow.currentData()
+        )
 
     def make(self) -> Taken | None:
         mm = self.scale.mm

@@ -151,14 +151,14 @@ class SettingsDialog(QDialog):
             job = self._now_said()
         except InputError:
             return  # while something is being typed
-        for record in self._settings:
-            shown = record.setting.when(job)
-            for widget in self._rows[record.path]:
-                widget.setVisible(shown)
+        shown = {record.path for record in self._settings if record.setting.when(job)}
+        for path, widgets in self._rows.items():
+            for widget in widgets:
+                widget.setVisible(path in shown)
         for k, group in enumerate(self._groups):
             item = self.list.item(k)
             if item is not None:
-                item.setHidden(not any(r.setting.when(job) for r in group.settings))
+                item.setHidden(shown.isdisjoint(group.paths))
 
     def _field(self, record: Record) -> QWidget:
         value, words = self._now(record), record.setting
@@ -217,14 +217,14 @@ class SettingsDialog(QDialog):
             self.job = self._now_said()
         except InputError as error:
             self.fault.setText(str(error))
-            self._show_fault(str(error))
+            self._show_fault(error.where)
             return
         self.accept()
 
-    def _show_fault(self, text: str) -> None:
-        """The group of the setting that a fault names."""
+    def _show_fault(self, where: str) -> None:
+        """The group of the setting that a fault is at: named by its label where it was typed, by its field where it was refused."""
         for k, group in enumerate(self._groups):
-            if any(record.setting.label in text for record in group.settings):
+            if any(where.startswith((r.setting.label, r.field.replace("_", " "))) for r in group.settings):
                 self.list.setCurrentRow(k)
                 return
 

@@ -12,6 +12,11 @@ BoolArray = NDArray[np.bool_]
 IntArray = NDArray[np.int_]
 
 
+def rows_at(places: Array, at: Array, rows: Array) -> Array:
+    """Rows (n, d) known at rising `at` (n,), interpolated straight at `places` (k,) of the same unit: (k, d), in their own."""
+    return np.column_stack([np.interp(places, at, column) for column in rows.T])
+
+
 def frozen(values: Any) -> Array:
     """A read-only float64 copy of `values`, of their shape (any), safe to share between results and threads."""
     array = np.array(values, dtype=np.float64)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..geometry.arrays import Array
+from ..geometry.arrays import Array, rows_at
 from ..geometry.polyline import runs_along
 from ..rules import CALL_MM
 from .stations import Mold
@@ -43,9 +43,9 @@ def bevel_calls(mold: Mold, step: float = CALL_MM) -> list[BevelCall]:
     along = runs_along(points)
     places = np.append(np.arange(0.0, along[-1] - step / 4, step), along[-1])
     degrees = np.degrees(np.interp(places, along, mold.standing))
-    at = np.column_stack([np.interp(places, along, points[:, k]) for k in (0, 1)])
+    at = rows_at(places, along, points)
     ways = np.gradient(points, along, axis=0)
-    way = np.column_stack([np.interp(places, along, ways[:, k]) for k in (0, 1)])
+    way = rows_at(places, along, ways)
     way = way / np.linalg.norm(way, axis=1, keepdims=True)
     inward = np.column_stack([-way[:, 1], way[:, 0]])
     return [

@@ -14,7 +14,7 @@ import numpy as np
 
 from ..errors import ImpossiblePlan
 from ..findings import mm
-from ..geometry.arrays import Array, frozen
+from ..geometry.arrays import Array, frozen, rows_at
 from ..geometry.polyline import runs_along
 from ..hull.build import Hull
 from ..job import StemSettings
@@ -101,7 +101,7 @@ def _least_radius(points: Array) -> float:
     """Least radius of a drawn curve, over stretches of a tenth of its length so that single points do not decide."""
     along = runs_along(points)
     even = np.linspace(0.0, along[-1], 41)
-    line = np.column_stack([np.interp(even, along, points[:, k]) for k in (0, 1)])
+    line = rows_at(even, along, points)
     a, b, c = line[:-8], line[4:-4], line[8:]
     first, second = b - a, c - a
     twice = np.abs(first[:, 0] * second[:, 1] - first[:, 1] * second[:, 0])

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..errors import InputError
-from ..geometry.arrays import Array
+from ..geometry.arrays import Array, rows_at
 from ..geometry.polyline import runs_along
 from .compared import Compared
 from .table import END_LABELS, OffsetRow, OffsetsTable, spans
@@ -186,8 +186,7 @@ def _thinned(points: Array, count: int) -> Array:
         return points
     girth = _girth(points)
     even = np.linspace(0, girth[-1], count)
-    result: Array = np.stack([np.interp(even, girth, column) for column in points.T], axis=1)
-    return result
+    return rows_at(even, girth, points)
 
 
 def corners_of(points: Array, sharp: float) -> tuple[int, ...]:
@@ -196,10 +195,8 @@ def corners_of(points: Array, sharp: float) -> tuple[int, ...]:
     girth = _girth(points)
     reach = REACH * girth[-1]
 
-    def at(lengths: Array) -> Array:
-        return np.stack([np.interp(lengths, girth, column) for column in points.T], axis=1)
-
-    before, after = points - at(girth - reach), at(girth + reach) - points
+    before = points - rows_at(girth - reach, girth, points)
+    after = rows_at(girth + reach, girth, points) - points
     turn = np.abs(
         np.angle(np.exp(1j * (np.arctan2(after[:, 1], after[:, 0]) - np.arctan2(before[:, 1], before[:, 0]))))
     )

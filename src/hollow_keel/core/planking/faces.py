@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..geometry.arrays import Array
+from ..geometry.arrays import Array, rows_at
 from ..geometry.polyline import runs_along
 from ..geometry.surface import cross
 from .edges import EdgePiece
@@ -124,4 +124,4 @@ def _facing(edge: Array, start: Array, end: Array, limit: Array, reach: float) -
     run = runs_along(path)
     own = runs_along(edge)
     shares = own / own[-1] if own[-1] > 0 else np.linspace(0.0, 1.0, len(edge))
-    return np.column_stack([np.interp(shares * run[-1], run, column) for column in path.T])
+    return rows_at(shares * run[-1], run, path)

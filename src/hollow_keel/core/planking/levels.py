@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..geometry.arrays import Array, frozen
+from ..geometry.arrays import Array, frozen, rows_at
 from ..geometry.surface import Jet, TensorSurface, cross, dot
 from ..geometry.surface_line import SurfaceLine, components
 from .distance import DistanceField, Told
@@ -172,7 +172,7 @@ def _densified(line: Array) -> Array:
     """As many places as an edge is drawn with, its own ends among them; a short line has fewer."""
     count = int(np.clip(2 * len(line), MOST_PLACES // 4, MOST_PLACES))
     at = np.linspace(0, len(line) - 1, count)
-    return np.column_stack([np.interp(at, np.arange(len(line)), column) for column in line.T])
+    return rows_at(at, np.arange(float(len(line))), line)
 
 
 def _end_name(patch: Patch, u: float, t: float) -> str:
@@ -298,7 +298,7 @@ def _evened(run: Array, uv: Array, *, exact: bool) -> Array:
     """EDGE_SAMPLES places at even steps along a line, where they are to be `exact` by cubics through its own."""
     even = np.linspace(0.0, run[-1], EDGE_SAMPLES)
     if len(run) < 6 or not exact:
-        return np.column_stack([np.interp(even, run, column) for column in uv.T])
+        return rows_at(even, run, uv)
     from scipy.interpolate import Akima1DInterpolator
 
     result: Array = Akima1DInterpolator(run, uv)(even)
