@@ -30,6 +30,8 @@ BRIDGE = 0.15
 """A hole no longer than this share of the girth is bridged."""
 RAYLEIGH = 0.85
 """The median distance of points that scatter by 1, less what a smooth line through fifteen of them takes with it."""
+SMOOTH_HALF = 7
+"""That many points on either side are smoothed over."""
 CHANGES = 0.2
 """A line whose points change sides so often scatters; a clean one bends one way, however coarse it is."""
 FLAT_INSIDE = 0.002
@@ -275,12 +277,20 @@ def _scatter(line: Array) -> float:
     line = _without_doubles(line)
     if len(line) < 12:
         return 0.0
-    from scipy.signal import savgol_filter
-
     even = even_steps(line, max(len(line) // 2, 24))
-    off = even - savgol_filter(even, min(15, len(even) // 2 * 2 - 1), 2, axis=0)
+    off = (
+        even[SMOOTH_HALF:-SMOOTH_HALF]
+        - np.lib.stride_tricks.sliding_window_view(even, 2 * SMOOTH_HALF + 1, axis=0) @ _middle_of_parabola()
+    )
     changes = np.mean(np.sum(off[1:] * off[:-1], axis=1) < 0)
     return float(np.median(np.linalg.norm(off, axis=1))) / RAYLEIGH if changes > CHANGES else 0.0
+
+
+def _middle_of_parabola() -> Array:
+    """What the heights of a run of points weigh in the middle of the parabola that fits them best."""
+    at = np.arange(-SMOOTH_HALF, SMOOTH_HALF + 1, dtype=float)
+    result: Array = np.linalg.pinv(np.stack([np.ones_like(at), at, at**2], axis=1))[0]
+    return result
 
 
 def _length(line: Array) -> float:

@@ -63,7 +63,11 @@ def read_mesh(path: Path) -> MeshHull:
             raise InputError("this mesh is too large", path.name, mend="Thin it out before bringing it here.")
         with path.open("rb") as source:
             kind = path.suffix.lower().lstrip(".")
-            mesh: Any = trimesh.load(source, file_type=kind, force="mesh", process=False)
+            scene = trimesh.load_scene(source, file_type=kind, process=False)
+        only = next(iter(scene.geometry.values())) if len(scene.geometry) == 1 else None
+        mesh: Any = (
+            only if isinstance(only, trimesh.Trimesh) else scene.to_mesh()
+        )  # the only one is not copied first
     except InputError:
         raise
     except OSError as error:
@@ -79,8 +83,9 @@ def read_mesh(path: Path) -> MeshHull:
     vertices, faces = welded(vertices, faces) if sound else (vertices, faces[:0])
     if len(faces) == 0:
         raise InputError("there is no surface in this file", path.name, mend="Export the hull as triangles.")
-    pose = pose_of(vertices, faces) if len(faces) >= LEAST_FACES else None
-    return MeshHull(vertices, faces, len(rim_of(faces)) == 0, pose)
+    rim = rim_of(faces)
+    pose = pose_of(vertices, faces, vertices[rim]) if len(faces) >= LEAST_FACES else None
+    return MeshHull(vertices, faces, len(rim) == 0, pose)
 
 
 def welded(vertices: Array, faces: Any) -> tuple[Array, Any]:

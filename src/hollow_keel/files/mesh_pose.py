@@ -50,10 +50,10 @@ class Pose:
         return result
 
 
-def pose_of(vertices: Array, faces: Any) -> Pose:
-    """How a mesh lies. The longest way is along the hull."""
+def pose_of(vertices: Array, faces: Any, rim: Array | None = None) -> Pose:
+    """How a mesh lies; `rim` are the points where its skin ends, if they are known. The longest way is along the hull."""
     points, normals = _samples(vertices, faces)
-    rim = vertices[rim_of(faces)]
+    rim = vertices[rim_of(faces)] if rim is None else rim
     sizes = np.ptp(points, axis=0)
     along = int(np.argmax(sizes))
     fits: list[tuple[tuple[float, float, float, float], Array]] = []
