@@ -38,6 +38,7 @@ class Session:
         self._undo: list[Edit] = []
         self._redo: list[Edit] = []
         self._saved = job
+        self._before: Job | None = None
 
     @property
     def changed(self) -> bool:
@@ -56,21 +57,49 @@ class Session:
 
     def edit(self, label: str, job: Job) -> None:
         """Make `job` current as one named, undoable step; nothing happens if it is the same."""
+        before, self._before = self._before or self.job, None
+        if job == before:
+            if job != self.job:
+                self._now(job)
+            return
+        self._undo.append(Edit(label, before))
+        self._redo.clear()
+        if job is self.job:
+            self._tell()  # what was tried is kept
+        else:
+            self._now(job)
+
+    def attempt(self, job: Job) -> None:
+        """Show `job` while it is being typed or dragged: no step yet. The next `edit` is one step from the job before it."""
         if job == self.job:
             return
-        self._undo.append(Edit(label, self.job))
-        self._redo.clear()
+        if self._before is None:
+            self._before = self.job
         self._now(job)
 
+    @property
+    def attempting(self) -> bool:
+        """Whether the job is only being tried."""
+        return self._before is not None
+
+    def give_up(self) -> None:
+        """The job as it was before what was tried."""
+        if self._before is not None:
+            before, self._before = self._before, None
+            self._now(before)
+
     def undo(self) -> None:
-        """Take back the last edit."""
-        if self._undo:
+        """Take back the last edit, or what is being tried."""
+        if self.attempting:
+            self.give_up()
+        elif self._undo:
             step = self._undo.pop()
             self._redo.append(Edit(step.label, self.job))
             self._now(step.job)
 
     def redo(self) -> None:
         """Do the last undone edit again."""
+        self.give_up()
         if self._redo:
             step = self._redo.pop()
             self._undo.append(Edit(step.label, self.job))
@@ -79,6 +108,7 @@ class Session:
     def start(self, job: Job, path: Path | None = None, *, saved: bool = True) -> None:
         """Begin with another job and an empty history."""
         self.path = path
+        self._before = None
         self._undo.clear()
         self._redo.clear()
         self._saved = job if saved else Job()

@@ -22,6 +22,8 @@ class Settings(BaseModel):
     recent: tuple[str, ...] = ()
     bow_right: bool = False
     theme: str = "system"
+    drawers: dict[str, int] = {}
+    """How tall the table below each page was left, pixels, by stage; 0: closed."""
 
     def with_recent(self, path: Path) -> Settings:
         """The settings with a file moved to the front of the recent ones."""

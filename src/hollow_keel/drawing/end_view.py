@@ -30,7 +30,9 @@ class _View:
     strokes: list[Stroke] = field(default_factory=list)
     labels: list[Label] = field(default_factory=list)
 
-    def height(self, at: float, low: float, high: float, name: str, *, on_top: bool = False) -> None:
+    def height(
+        self, at: float, low: float, high: float, name: str, *, on_top: bool = False, decides: str = ""
+    ) -> None:
         """A height between two levels, measured at `at` across, and written beside it or over it."""
         if abs(high - low) < 1.0:
             return
@@ -40,13 +42,24 @@ class _View:
             line((at - tick, y), (at + tick, y), layer=Layer.DIMENSION, key=self.key) for y in (low, high)
         ]
         side = "left" if at > 0 else "right"
-        text = f"{name} {format_length(abs(high - low), self.style)}"
-        if on_top:
-            self.labels.append(Label((at, high), text, Layer.DIMENSION, "middle", 1, key=self.key))
-        else:
-            self.labels.append(Label((at, (low + high) / 2), text, Layer.DIMENSION, side, key=self.key))
+        number = format_length(abs(high - low), self.style)
+        place, anchor, rise = ((at, high), "middle", 1) if on_top else ((at, (low + high) / 2), side, 0)
+        value = number if decides else ""
+        self.labels.append(
+            Label(
+                place,
+                f"{name} {number}",
+                Layer.DIMENSION,
+                anchor,
+                rise,
+                self.key,
+                decides=decides,
+                value=value,
+                leads=True,
+            )
+        )
 
-    def width(self, level: float, left: float, right: float, name: str) -> None:
+    def width(self, level: float, left: float, right: float, name: str, decides: str = "") -> None:
         """A width between two places, measured at a level."""
         tick = 0.12 * self.step
         self.strokes.append(line((left, level), (right, level), layer=Layer.DIMENSION, key=self.key))
@@ -54,8 +67,21 @@ class _View:
             line((x, level - tick), (x, level + tick), layer=Layer.DIMENSION, key=self.key)
             for x in (left, right)
         ]
-        text = f"{name} {format_length(right - left, self.style)}"
-        self.labels.append(Label(((left + right) / 2, level), text, Layer.DIMENSION, rise=-1, key=self.key))
+        number = format_length(right - left, self.style)
+        value = number if decides else ""
+        place = ((left + right) / 2, level)
+        self.labels.append(
+            Label(
+                place,
+                f"{name} {number}",
+                Layer.DIMENSION,
+                rise=-1,
+                key=self.key,
+                decides=decides,
+                value=value,
+                leads=True,
+            )
+        )
 
 
 def end_view(shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
@@ -71,7 +97,7 @@ def end_view(shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
     _strongback(view, shape, mold)
     _levels(view, shape, standing, half)
     right = half + view.step
-    view.height(right, 0.0, setup.waterline_above, "waterline")
+    view.height(right, 0.0, setup.waterline_above, "waterline", decides="setup.waterline_above")
     view.height(right + 0.5 * view.step, 0.0, setup.above(float(mold.edge.keel[1])), "keel", on_top=True)
     floor = -floor_height(job.setup)
     if floor < 0:
@@ -81,11 +107,11 @@ def end_view(shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
         )
         view.height(-half - view.step, floor, high, "from the floor", on_top=True)
     margin = half + 5 * view.step  # room for what is written beside the heights
-    view.strokes += [line((s * margin, 0.0), (s * margin, 1.0), layer=Layer.GHOST) for s in (-1.0, 1.0)]
     view.strokes.append(
         line((0.0, min(low, 0.0) - 40.0), (0.0, max(high, 0.0) + 40.0), layer=Layer.CENTRELINE)
     )
-    return Drawing(f"Mold {mold.name} on the strongback", tuple(view.strokes), tuple(view.labels))
+    title = f"Mold {mold.name} on the strongback"
+    return Drawing(title, tuple(view.strokes), tuple(view.labels), room=((-margin, 0.0), (margin, 0.0)))
 
 
 def _levels(view: _View, shape: Shape, standing: Standing, half: float) -> None:
@@ -114,10 +140,14 @@ def _strongback(view: _View, shape: Shape, mold: Mold) -> None:
         if wall:
             inner = box(-half + wall, -setup.beam_height + wall, half - wall, -wall, Layer.BEAM)
             view.strokes.append(inner)
-        words = (
-            f"{format_length(setup.beam_width, view.style)} × {format_length(setup.beam_height, view.style)}"
-        )
-        view.labels.append(Label((half, -setup.beam_height), f"beam {words}", Layer.BEAM, "left", -1))
+        for rise, name, size, path in (
+            (1, "beam, wide", setup.beam_width, "setup.beam_width"), (-1, "high", setup.beam_height, "setup.beam_height"),
+        ):  # fmt: skip
+            number = format_length(size, view.style)
+            view.labels.append(
+                Label((half + 10, -setup.beam_height / 2), f"{name} {number}", Layer.BEAM, "left", rise, decides=path, value=number,
+                      leads=True)
+            )  # fmt: skip
         return
     stand = shape.marks[mold.name].stand
     if stand is not None:
@@ -134,9 +164,9 @@ def _strongback(view: _View, shape: Shape, mold: Mold) -> None:
         view.strokes += [
             box(s * out, -90.0, s * (out - RAIL_MM), 0.0, Layer.BEAM, filled=True) for s in (-1.0, 1.0)
         ]
-        view.width(below, -out, out, "rails")
+        view.width(below, -out, out, "rails", "setup.rail_spread")
         return
     wide = (setup.width or setup.leg_spread) / 2
     view.strokes.append(box(-wide, -TOP_MM, wide, 0.0, Layer.BEAM, filled=True))
     if stand is not None:
-        view.width(below, -stand.outside, stand.outside, "legs")
+        view.width(below, -stand.outside, stand.outside, "legs", "setup.leg_spread")

@@ -119,8 +119,8 @@ def half_breadth_plan(shape: Shape) -> Drawing:
                 key=section_key(section.x),
             )
         )
-    labels.append(Label((low, 0), "waterlines", anchor="right", rise=1))
-    labels.append(Label((low, 0), "diagonals", anchor="right", rise=-1))
+    labels.append(Label((low, 0), "waterlines", anchor="left", rise=1))
+    labels.append(Label((low, 0), "diagonals", anchor="left", rise=-1))
     return Drawing("Half-breadth plan", tuple(strokes), tuple(labels))
 
 

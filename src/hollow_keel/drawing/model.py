@@ -64,7 +64,10 @@ class Stroke:
 @dataclass(frozen=True)
 class Label:
     """A text at a point. `anchor` is where the point lies on the text: left, middle or right; and
-    `rise` its place in height: -1 text below the point, 0 level with it, 1 above. Always horizontal."""
+    `rise` its place in height: -1 text below the point, 0 level with it, 1 above. Always horizontal.
+
+    `decides` is the path of the setting that a part of the text, `value`, stands for: it is typed where it stands. One that `leads`
+    is moved aside where there is no room for it, with a line to its point; others are left out."""
 
     at: tuple[float, float]
     text: str
@@ -73,16 +76,47 @@ class Label:
     rise: int = 0
     key: str = ""
     strong: bool = False
+    decides: str = ""
+    value: str = ""
+    leads: bool = False
+
+
+@dataclass(frozen=True)
+class Ring:
+    """What is dragged: a place that stands for `value` of a setting (`decides`, its path). Moved by d mm along the unit vector
+    `way` the value grows by `per` x d, within `low` and `high`. Strokes, labels and rings whose key is `moves` go with it."""
+
+    at: tuple[float, float]
+    decides: str
+    value: float
+    way: tuple[float, float]
+    per: float = 1.0
+    low: float = -1e6
+    high: float = 1e6
+    moves: str = ""
+
+    def value_at(self, x: float, y: float) -> float:
+        """The value that a place of the drawing stands for, within the limits."""
+        along = (x - self.at[0]) * self.way[0] + (y - self.at[1]) * self.way[1]
+        return min(max(self.value + self.per * along, self.low), self.high)
+
+    def place_of(self, value: float) -> tuple[float, float]:
+        """The place that stands for a value."""
+        along = (value - self.value) / self.per
+        return self.at[0] + along * self.way[0], self.at[1] + along * self.way[1]
 
 
 @dataclass(frozen=True)
 class Drawing:
-    """All strokes and labels of one drawing."""
+    """All strokes and labels of one drawing, and the rings by which it is changed."""
 
     title: str
     strokes: tuple[Stroke, ...]
     labels: tuple[Label, ...] = ()
     true_to_scale: bool = True
+    rings: tuple[Ring, ...] = ()
+    room: tuple[tuple[float, float], ...] = ()
+    """Places that are to be seen besides the strokes: room for texts."""
 
     def stretched(self, across: float, up: float) -> Drawing:
         """The same drawing with its own scale in each direction."""
@@ -92,13 +126,15 @@ class Drawing:
             strokes=tuple(replace(s, points=frozen(s.points * scale)) for s in self.strokes),
             labels=tuple(replace(text, at=(text.at[0] * across, text.at[1] * up)) for text in self.labels),
             true_to_scale=False,
+            rings=(),
+            room=tuple((x * across, y * up) for x, y in self.room),
         )
 
     def bounds(self) -> tuple[float, float, float, float]:
-        """Left, bottom, right, top of the strokes; all zero for an empty drawing."""
+        """Left, bottom, right, top of the strokes and the room beside them; all zero for an empty drawing."""
         if not self.strokes:
             return 0.0, 0.0, 0.0, 0.0
-        every = np.concatenate([s.points for s in self.strokes])
+        every = np.concatenate([*(s.points for s in self.strokes), np.reshape(self.room, (-1, 2))])
         low, high = every.min(axis=0), every.max(axis=0)
         return float(low[0]), float(low[1]), float(high[0]), float(high[1])
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 
 from ..core.geometry.arrays import frozen
@@ -10,7 +12,7 @@ from ..core.results import Shape
 from ..core.settings.setup_choices import Strongback
 from ..core.setup.schedule import middle_gap
 from ..core.units import LengthStyle, format_length
-from .model import Drawing, Label, Layer, Stroke, box, line
+from .model import Drawing, Label, Layer, Ring, Stroke, box, line
 
 WEDGE_MM = 110.0
 """Wedges are drawn so high."""
@@ -37,7 +39,7 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
             Layer.GHOST,
         )
     )
-    lowest = min([min(m.sheer_above, m.keel_above) for m in setup.marks] + [-beam])
+    lowest = min([min(m.sheer_above, m.keel_above) for m in setup.marks] + [-beam, -shape.job.setup.top])
     for row, mark in enumerate(setup.marks):
         mold = by_name[mark.mold]
         a, b = along(mold.body[0]), along(mold.body[1])
@@ -47,9 +49,9 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
         if low > 0:  # it stands on legs, or on a post under the keel
             strokes.append(box(min(a, b), 0.0, max(a, b), low, Layer.STATION, key))
         at = mark.from_zero
-        strokes.append(line((at, lowest - 60), (at, high + 25), layer=Layer.DIMENSION, key=key))
+        drop = lowest - 60 if row % 2 == 0 else lowest - 150
+        strokes.append(line((at, drop), (at, high + 25), layer=Layer.DIMENSION, key=key))
         labels.append(Label((at, high + 25), mark.mold, Layer.TITLE, rise=1, key=key, strong=True))
-        drop = lowest - 60 if row % 2 == 0 else lowest - 130
         labels.append(Label((at, drop), format_length(at, style), Layer.DIMENSION, rise=-1, key=key))
         arrow = 40.0 if (mold.face is Face.FORWARD) != from_stern else -40.0
         strokes.append(line((at, -beam / 2), (at + arrow, -beam / 2), layer=Layer.DIMENSION, key=key))
@@ -62,14 +64,73 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
     right = setup.beam_length + 150
     left = -0.11 * right
     strokes.append(line((left, setup.waterline_above), (right, setup.waterline_above), layer=Layer.WATERLINE))
-    text = f"waterline {format_length(setup.waterline_above, style)}"
-    labels.append(Label((left, setup.waterline_above), text, Layer.WATERLINE, "left", 1))
-    strokes.append(line((0, lowest - 60), (0, 40), layer=Layer.CENTRELINE))
-    labels.append(Label((0, lowest - 60), "zero", Layer.CENTRELINE, rise=-1))
+    labels.append(
+        _decided(
+            (left, setup.waterline_above),
+            "waterline",
+            setup.waterline_above,
+            "setup.waterline_above",
+            style,
+            Layer.WATERLINE,
+        )
+    )
+    strokes.append(line((0, lowest - 60), (0, 40), layer=Layer.CENTRELINE, key="zero"))
+    labels.append(
+        replace(
+            _decided(
+                (0, lowest - 60),
+                "zero, along the hull",
+                setup.zero_at,
+                "setup.zero_at",
+                style,
+                Layer.CENTRELINE,
+            ),
+            rise=-1,
+        )
+    )
+    rings = [
+        Ring((left, setup.waterline_above), "setup.waterline_above", setup.waterline_above, (0.0, 1.0)),
+        Ring((0.0, lowest - 60), "setup.zero_at", setup.zero_at, (1.0, 0.0), per=sign, moves="zero"),
+        Ring((right, -beam / 2), "setup.length", right, (1.0, 0.0), low=100.0),
+    ]
+    labels.append(_decided((right, -beam / 2), "long", right, "setup.length", style, Layer.BEAM))
+    strokes += _floor(shape, left, right)
+    if shape.job.setup.top:
+        labels.append(
+            replace(
+                _decided((0.5 * right, -shape.job.setup.top), "strongback above the floor", shape.job.setup.top, "setup.top", style,
+                         Layer.STATION), anchor="middle", rise=1,
+            )
+        )  # fmt: skip
+        rings.append(
+            Ring((0.75 * right, -shape.job.setup.top), "setup.top", shape.job.setup.top, (0.0, -1.0), low=1.0)
+        )
     where = (
         f"Molds on the {shape.job.setup.strongback.value}, {'upright' if setup.upright else 'upside down'}"
     )
-    return Drawing(where, tuple(strokes), tuple(labels))
+    return Drawing(where, tuple(strokes), tuple(labels), rings=tuple(rings))
+
+
+def _decided(
+    at: tuple[float, float], words: str, value: float, path: str, style: LengthStyle, layer: Layer
+) -> Label:
+    """A number that is typed where it stands."""
+    number = format_length(value, style)
+    return Label(at, f"{words} {number}", layer, "left", 1, decides=path, value=number, leads=True)
+
+
+def _floor(shape: Shape, left: float, right: float) -> list[Stroke]:
+    """The floor, and what the strongback stands on it with."""
+    top = shape.job.setup.top
+    if not top:
+        return []
+    strokes = [line((left, -top), (right - left, -top), layer=Layer.STATION)]
+    beam = shape.job.setup.beam_height
+    for share in (0.12, 0.5, 0.88):
+        x = share * right
+        strokes.append(line((x - 40, -beam), (x - 70, -top), layer=Layer.GRID))
+        strokes.append(line((x + 40, -beam), (x + 70, -top), layer=Layer.GRID))
+    return strokes
 
 
 def _wedges(end: float, thick: float) -> list[Stroke]:

@@ -19,6 +19,8 @@ _Box = tuple[float, float, float, float]
 def importance(label: Label) -> int:
     """What gives way to what: the lower stays where it is."""
     if label.strong:
+        return -2
+    if label.decides:
         return -1
     return _FIRST.index(label.layer) if label.layer in _FIRST else len(_FIRST)
 

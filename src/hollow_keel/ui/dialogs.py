@@ -13,7 +13,6 @@ from .state import State
 
 if TYPE_CHECKING:
     from .bench_mode import Step
-    from .settings_dialog import Group
     from .shell import Shell
 
 Take = Callable[[int, float], tuple[str, bool]]
@@ -55,14 +54,6 @@ class Dialogs:
     def say(self, text: str) -> None:
         """A message in the status line."""
         self.shell.say(text)
-
-    def ask(self, title: str, groups: Sequence[Group]) -> None:
-        """Ask for settings; the edit is named after the title."""
-        from .settings_dialog import SettingsDialog  # not needed at the start
-
-        dialog = SettingsDialog(title, groups, self.job, self.state.style, self.parent)
-        if accepted(dialog) and dialog.job != self.job:
-            self.edit(title.lower(), dialog.job)
 
     def bench(self, steps: Sequence[Step], take: Take | None = None) -> None:
         """Show steps full-screen, one at a time; `take` is called with readings."""

@@ -24,10 +24,11 @@ if TYPE_CHECKING:
     from ..core.offsets.table import OffsetsTable
     from ..files.tables.grid import Grid
 
+MESHES_FILTER = f"Scanned hulls ({files_named(MESHES)})"
+PICTURES_FILTER = f"Pictures of lines plans ({files_named(PICTURES)})"
 IMPORT_FILTER = (
     f"Everything offsets can come from ({TABLE_FILES} {files_named((*DRAWINGS, *MESHES, *PICTURES))});;"
-    f"Tables ({TABLE_FILES});;Lines drawings ({files_named(DRAWINGS)});;Scanned hulls ({files_named(MESHES)});;"
-    f"Pictures of lines plans ({files_named(PICTURES)});;All files (*)"
+    f"Tables ({TABLE_FILES});;Lines drawings ({files_named(DRAWINGS)});;{MESHES_FILTER};;{PICTURES_FILTER};;All files (*)"
 )
 
 
@@ -49,10 +50,10 @@ class Importer:
 
     shell: Shell
 
-    def ask(self) -> None:
+    def ask(self, kinds: str = IMPORT_FILTER) -> None:
         """Take offsets out of a file into this job, as one step that can be undone."""
         name, _ = QFileDialog.getOpenFileName(
-            self.shell.top, "Import offsets", self.shell.files.start_folder(), IMPORT_FILTER
+            self.shell.top, "Import offsets", self.shell.files.start_folder(), kinds
         )
         if name:
             self.import_from(Path(name))

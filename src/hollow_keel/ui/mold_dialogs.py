@@ -1,4 +1,4 @@
-"""What is done about the molds away from their page: their settings, sheets of plywood, the printer's scale."""
+"""What is done about the molds away from their page: their places, sheets of plywood, the printer's scale."""
 
 from __future__ import annotations
 
@@ -6,10 +6,7 @@ from dataclasses import replace
 
 from PySide6.QtWidgets import QInputDialog
 
-from ..app.overrides import apply_override
 from ..core.change import change
-from ..core.errors import InputError
-from ..core.units import format_length
 from .dialogs import Dialogs, accepted
 
 
@@ -29,12 +26,6 @@ class MoldDialogs(Dialogs):
         if accepted(dialog):
             self.edit("molds on sheets", change(job, "", sheets=dialog.sheets, layout=dialog.layout_now))
 
-    def settings(self) -> None:
-        """Ask for all that is chosen about the molds' pieces and marks."""
-        from .mold_settings import MOLD_SETTINGS
-
-        self.ask("The molds", MOLD_SETTINGS)
-
     def proof_bar(self) -> None:
         """What the printed 100 mm bar measures, so that the next print comes out at full size."""
         now = self.job.printing.proof_bar
@@ -44,26 +35,17 @@ class MoldDialogs(Dialogs):
             self.edit("printer's scale", change(self.job, "printing", proof_bar=value))
 
     def ask_stations(self) -> None:
-        """Ask where the molds' reference faces stand."""
-        molds = self.job.molds
-        style = self.job.units.style
-        now = "offsets"
-        if molds.stations:
-            now = ", ".join(format_length(x, style) for x in molds.stations)
-        elif molds.every:
-            now = f"every:{format_length(molds.every, style)}"
-        text, sure = QInputDialog.getText(
-            self.parent, "Where molds stand",
-            "“offsets” (at each station of the table), “every:” and a spacing, or positions along the hull with commas:", text=now,
-        )  # fmt: skip
-        if sure:
-            self.set_stations(text)
+        """Ask where the molds' reference faces stand; the keel line follows while it is asked."""
+        from .decide.lengths_dialog import StationsDialog
 
-    def set_stations(self, text: str) -> None:
-        """As ask_stations, from a text; bare numbers are in the job's unit."""
-        try:
-            job = apply_override(self.job, "mold.stations", text.strip(), self.job.units.unit)
-        except InputError as error:
-            self.shell.warn("The stations could not be read", str(error))
-            return
-        self.edit("where molds stand", job)
+        state, job = self.state, self.job
+        now = [m.station for m in state.shape.molds.molds] if state.shape is not None else []
+
+        def tried(stations: tuple[float, ...], every: float | None) -> None:
+            self.shell.session.attempt(change(job, "molds", stations=stations, every=every))
+
+        dialog = StationsDialog(job.molds.stations, job.molds.every, now, state.style, tried, self.parent)
+        if accepted(dialog):
+            self.edit("where molds stand", change(job, "molds", stations=dialog.stations, every=dialog.every))
+        else:
+            self.shell.session.give_up()

@@ -3,23 +3,45 @@
 from __future__ import annotations
 
 from ..core.change import change
+from ..core.job import Job
 from .dialogs import Dialogs, accepted
 
 
 class PlankingDialogs(Dialogs):
     """Asks and shows; what is taken over is one step that can be undone."""
 
-    def settings(self) -> None:
-        """Ask for all that is chosen about strips."""
-        from .strip_settings import STRIP_SETTINGS  # not needed at the start
+    def heights(self) -> None:
+        """Ask for the master line's heights at places along the hull."""
+        from ..core.settings.strip_choices import Guide, MasterKind
+        from .decide.lengths_dialog import LengthsDialog, Rows
 
-        self.ask("The strips", STRIP_SETTINGS)
+        job = self.job
 
-    def stock_settings(self) -> None:
-        """Ask for all that is chosen about sawing, joining, buying and what is used up."""
-        from .stock_settings import STOCK_SETTINGS
+        def with_heights(rows: Rows) -> Job:
+            master = change(job.strips.master, "", kind=MasterKind.HEIGHTS, heights=rows)
+            return change(job, "strips", guide=Guide.MASTER, master=master)
 
-        self.ask("Stock", STOCK_SETTINGS)
+        dialog = LengthsDialog(
+            "Master line by heights", "The first strip's edge passes these heights; between them it runs fair.",
+            ["Along the hull", "Height"], job.strips.master.heights, self.state.style,
+            lambda rows: self.shell.session.attempt(with_heights(rows)), self.parent,
+        )  # fmt: skip
+        if accepted(dialog):
+            self.edit("heights of the master line", with_heights(dialog.given))
+        else:
+            self.shell.session.give_up()
+
+    def differ(self) -> None:
+        """The sheet for the current strip: wood, width and thickness of its own."""
+        from .pages.planking import PlankingPage
+
+        self.shell.go_to_page("planking")
+        page = self.shell.page
+        if isinstance(page, PlankingPage) and page.state.strip is not None:
+            number = page.state.strip.number
+            page.run_from = number
+            page.show_band(number, number, page.canvas.rect().center())
+            self.say("Click the first strip that differs, then Shift-click the last.")
 
     def compare(self) -> None:
         """Put ways of planking beside each other, or look for one."""

@@ -71,6 +71,23 @@ class Shell(Protocol):
     def theme_now(self) -> Theme:
         """The colours in use."""
 
+    def toggle_drawer(self) -> None:
+        """Open or close the table of the page."""
+
+    @property
+    def side_hidden(self) -> bool:
+        """Whether bench card and decisions are hidden."""
+
+    def show_side(self, shown: bool) -> None:
+        """The bench card and what is decided, or not."""
+
+    @property
+    def drawing_alone(self) -> bool:
+        """Whether the page is all that is seen."""
+
+    def show_drawing_alone(self, alone: bool) -> None:
+        """Nothing but the page."""
+
     def step_mold(self, step: int) -> None:
         """The next mold aft (1) or forward (-1)."""
 

@@ -141,6 +141,28 @@ def _sheet(t: Theme) -> str:
     QLabel#heading {{ color: {t.second}; font-size: 11px; font-weight: 600; }}
     QLabel#value {{ font-weight: 600; }}
     QLabel#note {{ color: {t.bad}; font-size: 12px; }}
+    QLabel#decide {{ color: {t.accent}; font-size: 11px; font-weight: 600; }}
+    QFrame#rule {{ background: {t.rule}; }}
+    QWidget#inside, QScrollArea {{ background: transparent; }}
+    QScrollBar:vertical {{ background: transparent; width: 8px; margin: 0; }}
+    QScrollBar::handle:vertical {{ background: {t.rule}; border-radius: 3px; min-height: 30px; margin: 1px; }}
+    QScrollBar::handle:vertical:hover {{ background: {t.second}; }}
+    QScrollBar::add-line:vertical, QScrollBar::sub-line:vertical {{ height: 0; }}
+    QScrollBar::add-page:vertical, QScrollBar::sub-page:vertical {{ background: transparent; }}
+    QFrame#sheet {{ background: {t.paper}; border: 1.5px solid {t.accent}; border-radius: 4px; }}
+    QLabel#trying {{ color: {t.accent}; font-weight: 600; font-size: 12px; }}
+    QToolButton#fold {{ border: none; padding: 3px 0; color: {t.second}; font-size: 10px;
+        font-weight: 600; background: transparent; }}
+    QToolButton#fold:focus, QToolButton#fold:hover {{ color: {t.accent}; }}
+    QLineEdit#in-place {{ border: 1.5px solid {t.accent}; border-radius: 3px; padding: 0 5px; background: {t.paper};
+        color: {t.ink}; }}
+    QLineEdit#in-place[wrong="true"] {{ border-color: {t.bad}; color: {t.bad}; }}
+    QPushButton#quiet {{ border: none; color: {t.second}; font-size: 11px; padding: 2px 4px; background: transparent; }}
+    QPushButton#quiet:hover, QPushButton#quiet:focus {{ color: {t.accent}; }}
+    QPushButton#remark {{ border: none; background: transparent; color: {t.bad}; font-size: 12px; text-align: left;
+        padding: 2px 2px; }}
+    QPushButton#remark:hover, QPushButton#remark:focus {{ color: {t.accent}; }}
+    QPushButton#mend {{ padding: 1px 8px; font-size: 12px; border-color: {t.accent}; }}
     QLabel#hint {{ color: {t.second}; font-size: 14px; padding: 6px 0; }}
     QPushButton, QToolButton {{ background: {t.paper}; border: 1px solid {t.rule}; border-radius: 4px; padding: 4px 12px; }}
     QPushButton:hover, QToolButton:hover {{ border-color: {t.accent}; }}

@@ -25,6 +25,7 @@ from ..app.export import Export
 from ..app.launch import Worker
 from ..app.session import Session
 from ..app.settings import Settings, load_settings, save_settings
+from ..core.change import change
 from ..core.job import Job
 from ..core.planking.stages import PLANKING
 from ..core.results import SHAPE, Results
@@ -40,10 +41,10 @@ from .pages.page import Page
 from .pages.registry import PAGES, PageShelf, load_pages
 from .planner import Planner
 from .sentences import sentence
+from .side_column import SideColumn
 from .state import SHOWN, State
 from .status import status
 from .theme import DARK, LIGHT, Theme, apply_theme
-from .views.bench_card import BenchCard
 from .views.keel_line import KeelLine
 from .views.order_of_work import OrderOfWork
 
@@ -80,6 +81,7 @@ class MainWindow(QMainWindow):
         self.files.unsafe.connect(self.say)
         self.resize(1280, 800)
         self.stack.setCurrentWidget(self.page)
+        self.side.show_page(self.page.decisions)
         self._show(self.state)
 
     @property
@@ -96,18 +98,22 @@ class MainWindow(QMainWindow):
         self.stack = QStackedWidget()
         self.order = OrderOfWork([kind.name for kind in PAGES])
         self.order.chosen.connect(self.go_to)
-        self.card = BenchCard()
+        self.side = SideColumn()
+        self.card = self.side.card
         self.keel_line = KeelLine()
         self.keel_line.chosen.connect(self.choose_mold)
+        self.keel_line.tried.connect(self._try_molds)
+        self.keel_line.kept.connect(self._keep_molds)
+        self.keel_line.left.connect(self.session.give_up)
         middle = QHBoxLayout()
-        middle.setSpacing(10)
+        middle.setSpacing(6)
         middle.addWidget(self.order)
         middle.addWidget(self.stack, 1)
-        middle.addWidget(self.card)
+        middle.addWidget(self.side)
         whole = QWidget()
         layout = QVBoxLayout(whole)
-        layout.setContentsMargins(10, 4, 10, 0)
-        layout.setSpacing(4)
+        layout.setContentsMargins(4, 2, 6, 0)
+        layout.setSpacing(2)
         layout.addLayout(middle, 1)
         layout.addWidget(self.keel_line)
         self.setCentralWidget(whole)
@@ -122,12 +128,51 @@ class MainWindow(QMainWindow):
 
     def _page_made(self, page: Page) -> None:
         self.stack.addWidget(page)
+        self.side.add(page.decisions)
         page.edited.connect(self.edit)
+        page.tried.connect(self.session.attempt)
+        page.left.connect(self.session.give_up)
         page.said.connect(self.say)
         page.mold_chosen.connect(self.choose_mold)
         page.strip_chosen.connect(self.choose_strip)
         page.card_changed.connect(self._card_changed)
         page.command.connect(lambda name: self.command(name)())
+        stage = self.pages.stage_of(page)
+        if tall := self.settings.drawers.get(stage, 0):
+            page.open_drawer(True, tall)
+        page.drawer_moved.connect(lambda tall: self._drawer_moved(stage, tall))
+
+    def _drawer_moved(self, stage: str, tall: int) -> None:
+        self.keep_settings(
+            self.settings.model_copy(update={"drawers": {**self.settings.drawers, stage: tall}})
+        )
+
+    # -- room ---------------------------------------------------------------------------------------------
+
+    def show_side(self, shown: bool) -> None:
+        """The bench card and what is decided, or not."""
+        self.side.setVisible(shown)
+
+    @property
+    def side_hidden(self) -> bool:
+        """Whether bench card and decisions are hidden."""
+        return self.side.isHidden()
+
+    def toggle_drawer(self) -> None:
+        """Open or close the table of the page."""
+        self.page.open_drawer(not self.page.drawer_open)
+
+    def show_drawing_alone(self, alone: bool) -> None:
+        """Nothing but the page."""
+        for widget in (self.order, self.side, self.keel_line):
+            widget.setVisible(not alone)
+        if alone:
+            self.page.open_drawer(False)
+
+    @property
+    def drawing_alone(self) -> bool:
+        """Whether the page is all that is seen."""
+        return self.order.isHidden()
 
     @property
     def page(self) -> Page:
@@ -199,8 +244,10 @@ class MainWindow(QMainWindow):
 
     def go_to(self, number: int) -> None:
         """Open a page."""
+        self.session.give_up()
         self.page_number = number
         self.stack.setCurrentWidget(self.page)
+        self.side.show_page(self.page.decisions)
         self._show(self.state)
 
     def sentence(self, text: str) -> str:
@@ -232,6 +279,17 @@ class MainWindow(QMainWindow):
         """Make a strip the current one."""
         if number != self.state.strip_number:
             self._show(replace(self.state, strip_number=number))
+
+    # -- molds along the keel line ----------------------------------------------------------------------
+
+    def _molds_at(self, places: tuple[float, ...]) -> Job:
+        return change(self.session.job, "molds", stations=tuple(sorted(places)), every=None)
+
+    def _try_molds(self, places: tuple[float, ...]) -> None:
+        self.session.attempt(self._molds_at(places))
+
+    def _keep_molds(self, places: tuple[float, ...]) -> None:
+        self.edit("where molds stand", self._molds_at(places))
 
     # -- the flow of data ------------------------------------------------------------------------------
 

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QInputDialog
 from ...core.change import change
 from ...demo.jobs import DEMOS
 from ..command import Command, line
+from ..importing import MESHES_FILTER, PICTURES_FILTER
 from ..shell import Shell
 
 MENU = "Job"
@@ -42,6 +43,8 @@ COMMANDS = (
     Command("import", MENU, "Import offsets…", lambda s: s.importer.ask(), "Ctrl+I"),
     Command("type-table", MENU, "Type a table of offsets…", lambda s: s.importer.type_in()),
     Command("paste-table", MENU, "Paste a table of offsets…", paste_table, "Ctrl+Shift+V"),
+    Command("pick-picture", "", "Pick points on a picture…", lambda s: s.importer.ask(PICTURES_FILTER)),
+    Command("import-mesh", "", "Take a scanned hull…", lambda s: s.importer.ask(MESHES_FILTER)),
     *(Command(f"demo-{name}", MENU, f"Demo: {name.capitalize()}", _demo(name)) for name in DEMOS),
     line(MENU),
     Command("rename", MENU, "Name of the job…", rename),

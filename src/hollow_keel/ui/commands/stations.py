@@ -12,9 +12,6 @@ COMMANDS = (
     Command("next", MENU, "Next mold aft", lambda s: s.step_mold(1), "Ctrl+Right"),
     Command("previous", MENU, "Next mold forward", lambda s: s.step_mold(-1), "Ctrl+Left"),
     Command("stations", MENU, "Where molds stand…", lambda s: MoldDialogs(s).ask_stations()),
-    Command(
-        "mold-settings", MENU, "Edge, legs, notches and marks of the molds…", lambda s: MoldDialogs(s).settings(), "Ctrl+E"
-    ),
     Command("sheets", MENU, "Lay the molds on sheets…", lambda s: MoldDialogs(s).sheets(), "Ctrl+L"),
     Command("bench-marks", MENU, "Bench: marks to make, one by one…", lambda s: SetupDialogs(s).marks(), "Ctrl+B"),
     Command("bench-readings", MENU, "Bench: measure the molds…", lambda s: SetupDialogs(s).readings(), "Ctrl+Shift+B"),

@@ -11,15 +11,9 @@ COMMANDS = (
     Command(
         "compare", MENU, "Compare ways of planking, or find one…", lambda s: PlankingDialogs(s).compare(), "Ctrl+Shift+C"
     ),
-    Command(
-        "strip-settings", MENU, "Widths, wood and edges of the strips…", lambda s: PlankingDialogs(s).settings(),
-        "Ctrl+Shift+E",
-    ),
+    Command("strips-differ", MENU, "Strips that differ from the others", lambda s: PlankingDialogs(s).differ(), "Ctrl+Shift+E"),
+    Command("master-heights", MENU, "Master line by heights…", lambda s: PlankingDialogs(s).heights()),
     Command("bench-ticks", MENU, "Bench: where strips come on this mold…", lambda s: PlankingDialogs(s).ticks(), "Ctrl+T"),
     Command("bench-pieces", MENU, "Bench: pieces to cut…", lambda s: PlankingDialogs(s).pieces(), "Ctrl+Shift+T"),
-    Command(
-        "stock-settings", MENU, "Saw, joints, buying, glue and cloth…", lambda s: PlankingDialogs(s).stock_settings(),
-        "Ctrl+Shift+K",
-    ),
     Command("stop", "", "Stop laying the strips", lambda s: s.stop_work()),
 )  # fmt: skip

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from PySide6.QtGui import QCursor
 from PySide6.QtWidgets import QApplication
 
 from ..command import Command, line
@@ -38,7 +39,14 @@ def _turn_keel_line(shell: Shell) -> None:
 COMMANDS = (
     *(Command(f"page-{p.stage}", MENU, p.name, _page(p.stage), p.shortcut) for p in PAGES),
     line(MENU),
+    Command("drawer", MENU, "Table below the drawing", lambda s: s.toggle_drawer(), "F8"),
+    Command(
+        "side", MENU, "Bench card and what you decide", lambda s: s.show_side(s.side_hidden), "F7",
+    ),
+    Command("alone", MENU, "The drawing alone", lambda s: s.show_drawing_alone(not s.drawing_alone), "F9"),
+    line(MENU),
     Command("units", MENU, "Units and rounding"),
+    Command("choose-units", "", "Choose units", lambda s: s.menus.menus["units"].popup(QCursor.pos())),
     Command("fit", MENU, "Fit the drawing (F in a drawing)", _in_drawing(DrawingView.fit), "Ctrl+0"),
     Command(
         "measure", MENU, "Measure in the drawing (M in a drawing)", _in_drawing(DrawingView.start_measuring), "Ctrl+M"

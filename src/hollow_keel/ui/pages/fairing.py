@@ -10,9 +10,11 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
     QInputDialog,
+    QLabel,
     QPushButton,
     QSplitter,
     QTabWidget,
+    QVBoxLayout,
     QWidget,
 )
 
@@ -39,7 +41,8 @@ from .fairing_columns import (
     measure_rows,
     move_columns,
 )
-from .page import Page, Seen, result_label
+from .offset_groups import OFFSET_GROUPS
+from .page import FOOT_TALL, Page, Seen, head_button, result_label
 
 if TYPE_CHECKING:
     from ...app.batten_state import BattenState
@@ -58,34 +61,17 @@ class FairingPage(Page):
     """Findings, battens and easing; every change of offsets is one step that can be undone."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
-        super().__init__("Are the lines fair?", parent)
+        super().__init__("Are the lines fair?", OFFSET_GROUPS, "the hull", parent)
         self.result = result_label("")
         self.head.addWidget(self.result)
+        self.head.addWidget(
+            head_button("Ease the whole hull…", "The smallest moves that make all lines fair", self.ask_ease)
+        )
         self._lines: tuple[FairLine, ...] = ()
         self._planes: dict[str, TableLine] = {}
         self._batten: BattenState | None = None
         self._lines_seen, self._moves_seen, self._measured = Seen(), Seen(), Seen()
         self._doubts_shown: object = None
-        self.line_box = QComboBox()
-        self.line_box.setAccessibleName("Line for the batten")
-        self.line_box.setMaxVisibleItems(24)
-        self.line_box.activated.connect(lambda k: self.choose_line(self.line_box.itemData(k)))
-        self.line_box.setMaximumWidth(270)
-        self._label("Batten along", self.line_box)
-        self.give = LengthField("Give of the batten")
-        self.give.setFixedWidth(58)
-        self.give.setToolTip(
-            "How far the batten may lift off its ducks, on the whole; nothing: it touches all it is held by"
-        )
-        self.give.entered.connect(self._give_entered)
-        self.give.fault.connect(self.said)
-        self._label("giving", self.give)
-        self.settings.addStretch(1)
-        self.accept = self._button(
-            "Accept", self.accept_batten, "Move this line's offsets to the batten, in all views"
-        )
-        self.reset = self._button("Put back", self.put_back, "All ducks held at their offsets again")
-        self._button("Ease the whole hull…", self.ask_ease, "The smallest moves that make all lines fair")
         self.body_view, self.profile_view = DrawingView("Body plan"), DrawingView("Profile")
         self.plan_view = DrawingView("Half-breadth plan")
         for view in (self.body_view, self.profile_view, self.plan_view):
@@ -97,19 +83,57 @@ class FairingPage(Page):
         self.batten_view = BattenView()
         self.batten_view.dragged.connect(self._batten_moved)
         self.batten_view.settled.connect(self._batten_moved)
-        self._build_tabs()
         side = QSplitter(Qt.Orientation.Vertical)
         side.addWidget(self.profile_view)
         side.addWidget(self.plan_view)
         views = QSplitter(Qt.Orientation.Horizontal)
         views.addWidget(side)
         views.addWidget(self.body_view)
-        views.setSizes([560, 270])
-        split = QSplitter(Qt.Orientation.Vertical)
-        for widget in (views, self.batten_view, self.tabs):
-            split.addWidget(widget)
-        split.setSizes([250, 150, 190])
-        self.body.addWidget(split, 1)
+        views.setSizes([600, 330])
+        drawing = QSplitter(Qt.Orientation.Vertical)
+        drawing.addWidget(views)
+        drawing.addWidget(self._batten_pane())
+        drawing.setSizes([400, 250])
+        self.set_drawing(drawing, [self.profile_view, self.body_view])
+        self._build_tabs()
+        self.set_drawer(self.tabs, "What stands out")
+
+    def _batten_pane(self) -> QWidget:
+        """The batten under the line it lies along, with what is done with it."""
+        self.line_box = QComboBox()
+        self.line_box.setAccessibleName("Line for the batten")
+        self.line_box.setMaxVisibleItems(24)
+        self.line_box.activated.connect(lambda k: self.choose_line(self.line_box.itemData(k)))
+        self.line_box.setMaximumWidth(270)
+        self.give = LengthField("Give of the batten")
+        self.give.setFixedWidth(58)
+        self.give.setToolTip(
+            "How far the batten may lift off its ducks, on the whole; nothing: it touches all it is held by"
+        )
+        self.give.entered.connect(self._give_entered)
+        self.give.fault.connect(self.said)
+        self.accept = head_button(
+            "Accept", "Move this line's offsets to the batten, in all views", self.accept_batten
+        )
+        self.reset = head_button("Put back", "All ducks held at their offsets again", self.put_back)
+        row = QHBoxLayout()
+        row.setContentsMargins(14, 4, 12, 0)
+        for text, widget in (("Batten along", self.line_box), ("giving", self.give)):
+            label = QLabel(text)
+            label.setObjectName("small")
+            label.setBuddy(widget)
+            row.addWidget(label)
+            row.addWidget(widget)
+        row.addStretch(1)
+        row.addWidget(self.accept)
+        row.addWidget(self.reset)
+        pane = QWidget()
+        column = QVBoxLayout(pane)
+        column.setContentsMargins(0, 0, 0, FOOT_TALL)
+        column.setSpacing(2)
+        column.addLayout(row)
+        column.addWidget(self.batten_view, 1)
+        return pane
 
     def _build_tabs(self) -> None:
         self.doubts = DataTable("Offsets that stand out", [], doubt_key)
@@ -151,13 +175,6 @@ class FairingPage(Page):
     def _tab_changed(self, tab: int) -> None:
         self.mend.setVisible(tab == 0)
         self.from_here.setVisible(tab == 1)
-
-    def _button(self, text: str, slot: object, tip: str) -> QPushButton:
-        button = QPushButton(text)
-        button.setToolTip(tip)
-        button.clicked.connect(slot)
-        self.settings.addWidget(button)
-        return button
 
     # -- doubts ------------------------------------------------------------------------------------
 

@@ -5,8 +5,7 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QPushButton, QSplitter, QWidget
+from PySide6.QtWidgets import QTabWidget, QWidget
 
 from ...core.hull.stages import HULL, WATERLINE
 from ...core.molds.cut_stages import PIECES
@@ -19,11 +18,13 @@ from ...core.setup.stages import SETUP
 from ...drawing.bevel_strip import bevel_strip
 from ...drawing.model import Drawing
 from ...drawing.mold import mold_drawing, with_neighbours
+from ...drawing.mold_decisions import mold_decisions
 from ..sentences import may_be_out
 from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
-from .page import Page
+from .mold_groups import MOLD_GROUPS
+from .page import Page, result_label
 
 DRAWN = (HULL, WATERLINE, MOLDS, SETUP, PIECES)
 
@@ -34,48 +35,24 @@ def mold_key(mold: Mold) -> str:
 
 
 class MoldsPage(Page):
-    """Skin, sheet and school of deduction, the form of the pieces; one mold large, all in the table."""
+    """One mold large with all that is decided about it; all of them in the table, its bevels beside it."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
-        super().__init__("What shape is each mold?", parent)
-        self.add("molds.skin")
-        self.add("molds.deduction")
-        self.add("molds.thickness")
-        self.settings.addStretch(1)
-        self.next_row()
-        self.add("molds.strapping")
-        self.add("molds.false_bottom")
-        self.add("molds.form")
-        self.ring = self.add("molds.ring_width")
-        self.add("molds.halves")
-        self.settings.addStretch(1)
-        self.next_row()
-        self.add("molds.beyond_sheer")
-        self.add("molds.faces")
-        self.settings.addStretch(1)
-        more = QPushButton("Edge, legs, notches, marks…")
-        more.setToolTip("Bevelled edges, what the molds stand on, notches, lines to mark")
-        more.clicked.connect(lambda: self.command.emit("mold-settings"))
-        self.settings.addWidget(more)
-        lay = QPushButton("Lay on sheets…")
-        lay.setToolTip("Lay all parts on sheets of plywood")
-        lay.clicked.connect(lambda: self.command.emit("sheets"))
-        self.settings.addWidget(lay)
+        super().__init__("What shape is each mold?", MOLD_GROUPS, "all molds", parent)
+        self.result = result_label("")
+        self.head.addWidget(self.result)
         self.view = DrawingView("The mold at the current station")
+        self.view.picked.connect(self.choose_key)
+        self.decides_on(self.view)
+        self.set_drawing(self.view, [self.view], [self.view])
         self.table = DataTable("All molds", [], mold_key)
         self.table.picked.connect(self.choose_key)
-        self.view.picked.connect(self.choose_key)
         self.strip = DrawingView("Bevels along the edge")
         self.strip.stretch_to_fit = True
-        large = QSplitter(Qt.Orientation.Horizontal)
-        large.addWidget(self.view)
-        large.addWidget(self.strip)
-        large.setSizes([640, 200])
-        split = QSplitter(Qt.Orientation.Vertical)
-        split.addWidget(large)
-        split.addWidget(self.table)
-        split.setSizes([330, 190])
-        self.body.addWidget(split, 1)
+        self.tabs = QTabWidget()
+        self.tabs.addTab(self.table, "All molds")
+        self.tabs.addTab(self.strip, "Bevels along the edge")
+        self.set_drawer(self.tabs, "Table of molds")
 
     def _columns(self) -> list[Column]:
         write = self.state.write
@@ -109,14 +86,21 @@ class MoldsPage(Page):
         if self.seen(drawn, state.theme, state.mold_number):
             return
         molds = state.shape.molds.molds if state.shape else ()
+        self.name_drawer(f"Table of {len(molds)} molds")
         self.table.show_rows(molds, self._columns())
         mold = state.mold
+        self.result.setText(f"mold {mold.name} of {len(molds)}" if mold else "")
         if mold is None or state.shape is None:
             for view in (self.view, self.strip):
                 view.show_drawing(Drawing("", ()), state.theme, state.style)
             return
-        drawing = mold_drawing(state.shape, mold, state.style, state.planking)
-        self.view.show_drawing(with_neighbours(drawing, state.shape, mold), state.theme, state.style)
+        drawing = with_neighbours(
+            mold_drawing(state.shape, mold, state.style, state.planking), state.shape, mold
+        )
+        self.view.job = job
+        self.view.show_drawing(
+            mold_decisions(drawing, state.shape, mold, state.style), state.theme, state.style
+        )
         self.strip.show_drawing(bevel_strip(state.shape, mold, state.style), state.theme, state.style)
         self.table.select(mold_key(mold))
 
@@ -133,15 +117,13 @@ class MoldsPage(Page):
             f"Mold {mold.name}", f"station {state.write(mold.station)}",
             state.write(float(edge.sheer[0])), state.style.name, "half-breadth at the sheer mark",
             (
-                ("sheer mark at height", state.write(float(edge.sheer[1]))),
-                ("lowest point at height", state.write(float(edge.keel[1]))),
+                ("sheer mark, height", state.write(float(edge.sheer[1]))),
+                ("lowest point, height", state.write(float(edge.keel[1]))),
                 ("out at the waterline", self._at_waterline(mold)),
                 ("on the line", f"{mold.face.value} face"),
-                ("body lies", toward),
-                ("bevel at sheer", f"{at_sheer:.1f}°"),
-                ("bevel low down", f"{at_keel:.1f}°"),
-                ("most bevel", f"{_most_bevel(mold):.1f}°"),
-                ("it leans", _lean(mold)),
+                ("its body lies", toward),
+                ("most bevel", f"{_most_bevel(mold):.1f}° {_lean(mold)}"),
+                ("bevel at sheer, low down", f"{at_sheer:.1f}°, {at_keel:.1f}°"),
                 *may_be_out((state.known.get(UNCERTAIN_MOLDS) or {}).get(mold.name, 0.0), state),
             ),
             f"{state.write(state.job.molds.deducted, unit=True)} of skin taken off "

@@ -11,7 +11,6 @@ from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
     QInputDialog,
-    QLabel,
     QMenu,
     QPushButton,
     QSplitter,
@@ -24,7 +23,6 @@ from ...app.habit import measured_by_lines
 from ...app.typed import is_as_typed, job_with_typed, read_sheet, still_wanted
 from ...core.change import change
 from ...core.errors import InputError
-from ...core.fairing.stages import TABLE_SLIPS
 from ...core.hull.restation import with_station
 from ...core.hull.stages import HULL, WATERLINE
 from ...core.offsets.by_lines import parse_plane, with_line, without_line
@@ -33,6 +31,7 @@ from ...core.offsets.typed_sheet import TypedSheet
 from ...core.offsets.written import written
 from ...core.results import Shape
 from ...core.units import parse_length
+from ...drawing.lines_decisions import lines_decisions
 from ...drawing.lines_plan import body_plan, profile, section_key
 from ...drawing.model import Drawing
 from ..sentences import sentence
@@ -40,9 +39,12 @@ from ..tables.sheet_table import SheetModel, SheetTable
 from ..views.bench_card import Card
 from ..views.drawing_view import DrawingView
 from ..views.entry_table import EntryTable
+from ..views.foot import Remark
 from ..views.lines_table import LinesModel, LinesTableView
 from ..views.offsets_table import OffsetsModel, OffsetsTableView
-from .page import Page
+from .offset_groups import OFFSET_GROUPS
+from .page import Page, head_button
+from .ways_in import WaysIn
 
 DRAWN = (HULL, WATERLINE)
 BY_POINTS, BY_LINES, AS_TYPED = 0, 1, 2
@@ -53,20 +55,14 @@ class OffsetsPage(Page):
     """Typing, pasting and importing offsets, by points or by lines; the drawings follow as they change."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
-        super().__init__("Do these offsets make the hull you mean?", parent)
-        self.add("waterline")
-        self.add("offsets.to_inside")
-        self.settings.addStretch(1)
-        self._button(
-            "Import…",
-            lambda: self.command.emit("import"),
-            "Read a table, a drawing or a scanned hull from a file",
+        super().__init__("Do these offsets make the hull you mean?", OFFSET_GROUPS, "the hull", parent)
+        self.head.addWidget(
+            head_button(
+                "Import…",
+                "Read a table, a drawing or a scanned hull from a file",
+                lambda: self.command.emit("import"),
+            )
         )
-        self.mend = QPushButton()
-        self.mend.setVisible(False)
-        self.mend.setToolTip("Tries it: look at the lines, and undo if it is no better (Ctrl+Z)")
-        self.mend.clicked.connect(self.try_mend)
-        self.body.addWidget(self.mend, 0, Qt.AlignmentFlag.AlignLeft)
         self.model = OffsetsModel(self._table_changed, self)
         self.table = OffsetsTableView(self.model)
         self.lines_model = LinesModel(self._table_changed, self)
@@ -77,37 +73,36 @@ class OffsetsPage(Page):
         self.body_view, self.profile_view = DrawingView("Body plan"), DrawingView("Profile")
         for view in (self.body_view, self.profile_view):
             view.picked.connect(self._picked)
-        self._drawings = QSplitter(Qt.Orientation.Vertical)
+            self.decides_on(view)
+        self._drawings = QSplitter(Qt.Orientation.Horizontal)
         self._drawings.addWidget(self.profile_view)
         self._drawings.addWidget(self.body_view)
+        self._drawings.setSizes([560, 380])
+        self._stack = QStackedWidget()
+        self._stack.addWidget(self._drawings)
+        self._stack.addWidget(WaysIn(self.command.emit))
+        views = [self.profile_view, self.body_view]
+        self.set_drawing(self._stack, views, views)
         self._tables = QStackedWidget()
-        self._tables.addWidget(self.table)
-        self._tables.addWidget(self.lines_table)
         self.sheet_model = SheetModel(self._typed, self)
         self.sheet_table = SheetTable(self.sheet_model)
-        self._tables.addWidget(self.sheet_table)
-        self._both = QSplitter(Qt.Orientation.Horizontal)
-        self._both.addWidget(self._tables)
-        self._both.addWidget(self._drawings)
+        for table in (self.table, self.lines_table, self.sheet_table):
+            self._tables.addWidget(table)
         filled = QWidget()
         layout = QVBoxLayout(filled)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(6)
+        layout.setContentsMargins(4, 2, 4, 2)
+        layout.setSpacing(4)
         layout.addLayout(self._tools())
-        layout.addWidget(self._both, 1)
-        self._stack = QStackedWidget()
-        self._stack.addWidget(filled)
-        self._stack.addWidget(self._empty())
-        self.body.addWidget(self._stack, 1)
+        layout.addWidget(self._tables, 1)
+        self.set_drawer(filled, "Table of offsets")
         self._kept_by_lines: bool | None = None
         self._typing = False
+        self._begun = False
         self.show_habit(BY_POINTS)
 
-    def _button(self, text: str, slot: object, tip: str, row: QHBoxLayout | None = None) -> QPushButton:
-        button = QPushButton(text)
-        button.setToolTip(tip)
-        button.clicked.connect(slot)
-        (row or self.settings).addWidget(button)
+    def _button(self, text: str, slot: Callable[[], object], tip: str, row: QHBoxLayout) -> QPushButton:
+        button = head_button(text, tip, slot)
+        row.addWidget(button)
         return button
 
     def _tools(self) -> QHBoxLayout:
@@ -224,21 +219,15 @@ class OffsetsPage(Page):
         if self._tables.currentIndex() != AS_TYPED:
             return False
         wanted = still_wanted(found)
-        self.note.setText("\n".join(f"● {sentence(text, self.state.style)}" for text in wanted))
-        self.note.setVisible(bool(wanted))
+        self.note.say([Remark(sentence(text, self.state.style), mark="●") for text in wanted])
         return True
 
     def show_habit(self, habit: int) -> None:
-        """The table by points beside the drawings, by lines above them, or as it is being typed."""
+        """The table by points, by lines, or as it is being typed."""
         self.habit.setCurrentIndex(habit)
         self._tables.setCurrentIndex(habit)
         by_lines = habit == BY_LINES
         typed = habit == AS_TYPED
-        across, down = Qt.Orientation.Horizontal, Qt.Orientation.Vertical
-        self._both.setOrientation(down if by_lines else across)
-        self._drawings.setOrientation(across if by_lines else down)
-        self._both.setSizes([360, 200] if by_lines else [520, 360] if typed else [330, 520])
-        self._drawings.setSizes([520, 330] if by_lines else [190, 360])
         for button in self._for_points:
             button.setVisible(habit == BY_POINTS)
         for button in self._for_typed:
@@ -247,36 +236,7 @@ class OffsetsPage(Page):
             button.setVisible(not typed)
         for button in self._for_lines:
             button.setVisible(by_lines)
-        layout = self._stack.widget(0).layout()
-        if layout is not None:
-            layout.activate()  # a page that is not on show would keep room for what is hidden
         self.refresh()
-
-    def _empty(self) -> QWidget:
-        page = QWidget()
-        layout = QVBoxLayout(page)
-        layout.addStretch(1)
-        text = QLabel(
-            "This job has no offsets yet.\n\nImport a table (CSV, JSON), a lines drawing (DXF), a scanned hull (STL, OBJ)\n"
-            "or a picture to pick points on, paste rows from a spreadsheet,\n"
-            "or say what is on the drawing before you and type it into an empty table."
-        )
-        text.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        layout.addWidget(text)
-        row = QHBoxLayout()
-        row.addStretch(1)
-        for name, slot in (
-            ("Import…", lambda: self.command.emit("import")),
-            ("Paste from a spreadsheet", lambda: self.command.emit("paste-table")),
-            ("Type them in", lambda: self.command.emit("type-table")),
-        ):
-            button = QPushButton(name)
-            button.clicked.connect(slot)
-            row.addWidget(button)
-        row.addStretch(1)
-        layout.addLayout(row)
-        layout.addStretch(2)
-        return page
 
     def _add(self) -> None:
         self.table.add_row()
@@ -398,7 +358,15 @@ class OffsetsPage(Page):
     def refresh(self) -> None:
         state = self.state
         table = state.job.offsets
-        self._stack.setCurrentIndex(0 if table.rows or state.job.typed is not None else 1)
+        begun = bool(table.rows) or state.job.typed is not None
+        self._stack.setCurrentIndex(0 if begun else 1)
+        self.question.setText("Do these offsets make the hull you mean?" if begun else "What have you got?")
+        self.drawer_button.setVisible(begun)
+        if not begun:
+            self.open_drawer(False)
+        elif not self._begun:
+            self.open_drawer(True)
+        self._begun = begun
         typed = self._show_typed()
         by_lines = bool(table.lines)
         if (
@@ -417,7 +385,6 @@ class OffsetsPage(Page):
         if not typed:
             self.say_findings("offsets")
         self._say_unseen()
-        self._show_mend()
         if self.seen(state.key(*DRAWN), state.drawn_job.offsets.lines, state.job.units, state.theme):
             return
         if state.shape is None:
@@ -425,23 +392,13 @@ class OffsetsPage(Page):
             self.body_view.show_drawing(empty, state.theme, state.style)
             self.profile_view.show_drawing(empty, state.theme, state.style)
             return
-        self.body_view.show_drawing(body_plan(state.shape), state.theme, state.style)
-        self.profile_view.show_drawing(profile(state.shape), state.theme, state.style)
-
-    def _show_mend(self) -> None:
-        """A button for the likeliest slip of a whole row or station."""
-        slips = self.state.known.get(TABLE_SLIPS) if self.state.is_known(TABLE_SLIPS) else None
-        self.mend.setVisible(bool(slips))
-        if slips:
-            self.mend.setText(f"Try it: {sentence(slips[0].mend, self.state.style)}")
-
-    def try_mend(self) -> None:
-        """The table with its likeliest slip put right, notes and all; one step that can be undone."""
-        from ...core.fairing.table_slips import table_slips
-
-        slips = table_slips(self.state.job.offsets)
-        if slips:
-            self._table_changed(sentence(slips[0].mend, self.state.style).lower(), slips[0].table)
+        self.body_view.job = self.profile_view.job = state.shape.job
+        self.body_view.show_drawing(
+            lines_decisions(body_plan(state.shape), state.shape, state.style), state.theme, state.style
+        )
+        self.profile_view.show_drawing(
+            lines_decisions(profile(state.shape), state.shape, state.style), state.theme, state.style
+        )
 
     def _say_unseen(self) -> None:
         """By lines, points that lie on no line and the ends of the hull are not seen: which, and the way to them."""

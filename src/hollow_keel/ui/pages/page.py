@@ -1,24 +1,41 @@
-"""What every page is: a question, its settings in a row, drawings and a table of the same things."""
+"""What every page is: a question with its one-line answer, a drawing as large as the page, what wants looking at at its foot, the
+table of the same things in a drawer; what is decided stands beside it."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from operator import attrgetter
+from collections.abc import Callable, Sequence
 from typing import Any
 
-from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtWidgets import (
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QSplitter,
+    QVBoxLayout,
+    QWidget,
+)
 
+from ...app.mends import Mend, mend_of, what_changed
+from ...app.setting_text import value_of
 from ...core.change import change
 from ...core.errors import InputError
+from ...core.findings import Finding
 from ...core.job import Job
-from ...core.settings.record import Kind
-from ...core.settings_table import Record, all_settings, is_length
+from ...drawing.placing import Room
+from ..decide.groups import Group, record_of
+from ..decide.panel import Decisions
 from ..sentences import sentence
 from ..state import State
-from ..typed_lists import read_number
 from ..views.bench_card import Card
-from ..views.fields import LengthField, choice_box
+from ..views.drawing_view import DrawingView
+from ..views.foot import Foot, Remark
+
+HEAD_TALL, FOOT_TALL = 44, 46
+"""Pixels of a drawing that the page's head and foot lie over."""
+DRAWER_TALL, LEAST_DRAWER = 250, 110
 
 
 class Seen:
@@ -46,126 +63,170 @@ class Page(QFrame):
     """A page asks for edits and selections by signals; it never changes shared state itself."""
 
     edited = Signal(str, object)
+    tried = Signal(object)
+    """A job to show while something is typed or dragged: no step yet."""
+    left = Signal()
+    """What was tried is given up."""
     said = Signal(str)
     mold_chosen = Signal(int)
     strip_chosen = Signal(int)
     card_changed = Signal()
     command = Signal(str)
     """A command of the window, by its id."""
+    drawer_moved = Signal(int)
+    """How tall the drawer was left, pixels; 0: closed."""
 
-    def __init__(self, question: str, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, question: str, groups: Sequence[Group] = (), of: str = "", parent: QWidget | None = None
+    ) -> None:
         super().__init__(parent)
         self.setObjectName("panel")
         self.state = State(Job())
+        self.seen = Seen()
+        self.decisions = Decisions(groups, of)
+        self.decisions.tried.connect(self.try_setting)
+        self.decisions.kept.connect(self.keep_setting)
+        self.decisions.left.connect(self.left)
+        self.decisions.said.connect(self.said)
+        self.decisions.doing.connect(self.command)
         self.question = QLabel(question)
         self.question.setObjectName("question")
         self.head = QHBoxLayout()
+        self.head.setContentsMargins(14, 9, 12, 0)
         self.head.addWidget(self.question)
         self.head.addStretch(1)
-        self.settings = QHBoxLayout()
-        self.settings.setSpacing(6)
-        self.note = QLabel()
-        self.note.setObjectName("note")
-        self.note.setWordWrap(True)
-        self.note.setVisible(False)
-        self.body = QVBoxLayout(self)
-        self.body.setContentsMargins(12, 10, 12, 10)
-        self.body.setSpacing(8)
-        self.body.addLayout(self.head)
-        self.body.addLayout(self.settings)
-        self.body.addWidget(self.note)
+        self.note = Foot()
+        self.note.chosen.connect(self._remark_chosen)
+        self.note.mended.connect(self._mend)
+        self.note.answered.connect(self._answer)
+        self._trial: tuple[Mend, State] | None = None
+        self.drawer_button = QPushButton()
+        self.drawer_button.setVisible(False)
+        self.drawer_button.clicked.connect(lambda: self.open_drawer(not self.drawer_open))
+        self.note.row.addWidget(self.drawer_button, 0, Qt.AlignmentFlag.AlignBottom)
         self.hint = QLabel()
         self.hint.setObjectName("hint")
         self.hint.setWordWrap(True)
+        self.hint.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.hint.setVisible(False)
-        self.body.addWidget(self.hint)
-        self.seen = Seen()
-        self._fields: list[tuple[LengthField, Callable[[Job], float | None], str]] = []
-        self._names: dict[QWidget, QLabel] = {}
-        self._numbers: list[tuple[QLineEdit, Callable[[Job], float]]] = []
-        self._combos: list[tuple[QComboBox, Callable[[Job], Any]]] = []
+        self._findings: list[Finding] = []
+        self._top_views: tuple[DrawingView, ...] = ()
+        self._bottom_views: tuple[DrawingView, ...] = ()
+        self._build()
 
-    # -- settings ------------------------------------------------------------------------------------
+    def _build(self) -> None:
+        self.canvas = QWidget()
+        self._over = QGridLayout(self.canvas)
+        self._over.setContentsMargins(0, 0, 0, 0)
+        head = QWidget()
+        head.setLayout(self.head)
+        self._over.addWidget(head, 0, 0, Qt.AlignmentFlag.AlignTop)
+        self._over.addWidget(self.hint, 0, 0, Qt.AlignmentFlag.AlignVCenter)
+        self._over.addWidget(self.note, 0, 0, Qt.AlignmentFlag.AlignBottom)
+        self.head_box = head
+        self.split = QSplitter(Qt.Orientation.Vertical)
+        self.split.setChildrenCollapsible(False)
+        self.split.addWidget(self.canvas)
+        self.split.splitterMoved.connect(lambda *_: self.drawer_moved.emit(self.drawer_height))
+        self.drawer: QWidget | None = None
+        self.drawer_name = ""
+        self._drawer_tall = DRAWER_TALL
+        body = QVBoxLayout(self)
+        body.setContentsMargins(1, 1, 1, 1)
+        body.addWidget(self.split)
 
-    def next_row(self) -> None:
-        """Another row of settings below."""
-        self.settings = QHBoxLayout()
-        self.settings.setSpacing(6)
-        self.body.insertLayout(self.body.indexOf(self.note), self.settings)
+    # -- drawing and drawer --------------------------------------------------------------------------------
 
-    def add(self, path: str) -> Any:
-        """A setting of the job in the settings row, as its record says: a length, a number or a choice."""
-        record = all_settings()[path]
-        kind = record.setting.kind
-        if kind is Kind.CHOICE:
-            return self._add_choice(record)
-        if is_length(record):
-            return self._add_length(record)
-        return self._add_number(record)
+    def set_drawing(
+        self, widget: QWidget, top: Sequence[DrawingView] = (), bottom: Sequence[DrawingView] = ()
+    ) -> None:
+        """The page's drawing; head and foot lie over the `top` and `bottom` views in it."""
+        self._over.addWidget(widget, 0, 0)
+        widget.lower()
+        for view in {*top, *bottom}:
+            above, below = view in top, view in bottom
+            view.room = Room(44.0, HEAD_TALL + 20.0 if above else 26.0, FOOT_TALL + 22.0 if below else 30.0)
+            view.under_head, view.over_foot = (HEAD_TALL if above else 0), (FOOT_TALL if below else 0)
 
-    def _add_length(self, record: Record) -> LengthField:
-        label = record.setting.label
-        box = LengthField(label, fine=record.setting.kind is Kind.FINE)
-        self._label(record.setting.brief, box)
+    def decides_on(self, view: DrawingView) -> None:
+        """What is typed and dragged on a drawing is an edit of the job."""
+        view.tried.connect(self.try_setting)
+        view.kept.connect(self.keep_setting)
+        view.left.connect(self.left)
+        view.said.connect(self.said)
 
-        def read(job: Job) -> float | None:
-            value = attrgetter(record.path)(job)
-            return None if value is None else float(value)
+    def set_drawer(self, widget: QWidget, name: str) -> None:
+        """The table of the same things, below."""
+        self.drawer, self.drawer_name = widget, name
+        widget.setMinimumHeight(LEAST_DRAWER)
+        self.split.addWidget(widget)
+        self.split.setStretchFactor(0, 1)
+        self.split.setStretchFactor(1, 0)
+        widget.setVisible(False)
+        self.drawer_button.setVisible(True)
+        self._name_drawer()
 
-        box.entered.connect(lambda mm: self.change(label.lower(), record.part, **{record.field: mm}))
-        box.cleared.connect(lambda: self.change(label.lower(), record.part, **{record.field: None}))
-        box.fault.connect(self.said)
-        self._fields.append((box, read, record.setting.none if record.may_be_none else ""))
-        return box
+    def _name_drawer(self) -> None:
+        self.drawer_button.setText(f"{self.drawer_name}  {'▾' if self.drawer_open else '▴'}")
 
-    def _add_number(self, record: Record) -> QLineEdit:
-        label, read = record.setting.label, attrgetter(record.path)
-        box = QLineEdit()
-        box.setAccessibleName(label)
-        box.setFixedWidth(52)
-        self._label(record.setting.brief, box)
+    def name_drawer(self, name: str) -> None:
+        """What the drawer holds now."""
+        if name != self.drawer_name:
+            self.drawer_name = name
+            self._name_drawer()
 
-        def typed() -> None:
-            now = read(self.state.job)
-            try:
-                value = read_number(box.text(), label, now)
-            except InputError as error:
-                self.said.emit(str(error))
-                box.setText(f"{now:g}")
-                return
-            if abs(value - now) > 1e-9:
-                self.change(label.lower(), record.part, **{record.field: value})
+    @property
+    def drawer_open(self) -> bool:
+        """Whether the table is seen."""
+        return self.drawer is not None and not self.drawer.isHidden()
 
-        box.editingFinished.connect(typed)
-        self._numbers.append((box, lambda job: float(read(job))))
-        return box
+    @property
+    def drawer_height(self) -> int:
+        """How tall the drawer is, pixels; 0: closed."""
+        return self.split.sizes()[1] if self.drawer_open else 0
 
-    def _add_choice(self, record: Record) -> QComboBox:
-        label = record.setting.label
-        box = choice_box(record.setting)
-        self._label(record.setting.brief, box)
-        box.activated.connect(
-            lambda k: self.change(label.lower(), record.part, **{record.field: box.itemData(k)})
-        )
-        self._combos.append((box, attrgetter(record.path)))
-        return box
+    def open_drawer(self, opened: bool, tall: int = 0) -> None:
+        """Show or hide the table."""
+        if self.drawer is None or (opened == self.drawer_open and not tall):
+            return
+        if self.drawer_open:
+            self._drawer_tall = max(self.drawer_height, LEAST_DRAWER)
+        self._drawer_tall = tall or self._drawer_tall
+        self.drawer.setVisible(opened)
+        self._name_drawer()
+        if opened:
+            QTimer.singleShot(0, self, self._size_drawer)
+        self.drawer_moved.emit(self._drawer_tall if opened else 0)
+        if opened:
+            self.refresh()
 
-    def put_field(self, text: str, box: QWidget) -> None:
-        """A field of the page's own in the settings row."""
-        self._label(text, box)
+    def _size_drawer(self) -> None:
+        whole = sum(self.split.sizes())
+        tall = min(self._drawer_tall, max(whole - 120, LEAST_DRAWER))
+        self.split.setSizes([whole - tall, tall])
 
-    def _label(self, text: str, box: QWidget) -> None:
-        label = QLabel(text)
-        label.setObjectName("small")
-        label.setBuddy(box)
-        self._names[box] = label
-        self.settings.addWidget(label)
-        self.settings.addWidget(box)
+    # -- deciding ------------------------------------------------------------------------------------------
 
-    def show_field(self, field: QWidget, seen: bool) -> None:
-        """Show or hide a setting with its name."""
-        field.setVisible(seen)
-        self._names[field].setVisible(seen)
+    def changed_job(self, path: str, value: Any) -> Job:
+        """The job with one setting changed. Raises InputError."""
+        record = record_of(path)
+        return change(self.state.job, record.part, **{record.field: value})
+
+    def try_setting(self, path: str, value: Any) -> None:
+        """Show the job with a setting as it is being typed or dragged."""
+        try:
+            self.tried.emit(self.changed_job(path, value))
+        except InputError as error:
+            self.said.emit(str(error.at(record_of(path).setting.label)))
+
+    def keep_setting(self, path: str, value: Any) -> None:
+        """Ask for an edit of the job; a value that cannot be is said and nothing changes."""
+        label = record_of(path).setting.label.lower()
+        try:
+            self.edited.emit(label, self.changed_job(path, value))
+        except InputError as error:
+            self.left.emit()
+            self.said.emit(str(error.at(record_of(path).setting.label)))
 
     def change(self, label: str, part: str, **fields: Any) -> None:
         """Ask for an edit of the job; a value that cannot be is said and nothing changes."""
@@ -175,34 +236,88 @@ class Page(QFrame):
             self.said.emit(str(error))
             self.show_state(self.state)
 
-    # -- showing --------------------------------------------------------------------------------------
+    def setting_of(self, path: str) -> Any:
+        """What the job says of a setting."""
+        return value_of(record_of(path), self.state.job)
+
+    # -- showing -------------------------------------------------------------------------------------------
 
     def show_state(self, state: State) -> None:
         """Show a moment of the window."""
         self.state = state
-        for box, read, hint in self._fields:
-            box.show_length(read(state.job), state.style, hint)
-        for edit, number in self._numbers:
-            if not edit.hasFocus() or not edit.isModified():
-                edit.setText(f"{number(state.job):g}")
-        for combo, value in self._combos:
-            combo.setCurrentIndex(combo.findData(value(state.job)))
+        self.decisions.show_state(state)
         self.refresh()
 
     def refresh(self) -> None:
         """Show what is particular to this page."""
 
     def say_findings(self, stage: str) -> None:
-        """The first things that want looking at, under the settings; or why there is nothing to see."""
-        texts = [f"{f.where}: {f.text}" for f in self.state.findings(stage)]
+        """What wants looking at, at the foot; or why there is nothing to see."""
+        self._findings = self.state.findings(stage)
+        remarks = [Remark(f"{f.where}: {f.text}", f.where, self._mend_of(f)) for f in self._findings]
         if self.state.stopped(stage):
-            texts.insert(0, sentence(self.state.problem, self.state.style))
-        rest = f"  (and {len(texts) - 2} more)" if len(texts) > 2 else ""
-        self.note.setText("▲ " + "\n▲ ".join(texts[:2]) + rest if texts else "")
-        self.note.setVisible(bool(texts))
-        hint = "" if texts else self._missing(stage)
+            problem = Remark(sentence(self.state.problem, self.state.style))
+            remarks.insert(0, problem)
+        self.note.say(remarks)
+        self._say_trial()
+        hint = "" if remarks else self._missing(stage)
         self.hint.setText(hint)
         self.hint.setVisible(bool(hint))
+
+    def _mend_of(self, finding: Finding) -> str:
+        """What the button beside a finding says."""
+        mend = self._mend_for(finding)
+        return mend.text if mend is not None else ""
+
+    def _mend_for(self, finding: Finding) -> Mend | None:
+        """As long as what it was found in is known of this very job."""
+        return mend_of(finding, self.state.results) if not self.state.stale else None
+
+    def _finding_at(self, number: int) -> Finding | None:
+        number -= len(self.note.remarks) - len(self._findings)
+        return self._findings[number] if 0 <= number < len(self._findings) else None
+
+    def _remark_chosen(self, number: int) -> None:
+        finding = self._finding_at(number)
+        if finding is not None:
+            self.go_to_place(finding.where)
+        if number < len(self.note.remarks):
+            self.said.emit(self.note.remarks[number].text)
+
+    def _mend(self, number: int) -> None:
+        finding = self._finding_at(number)
+        mend = self._mend_for(finding) if finding is not None else None
+        if mend is not None:
+            self._trial = (mend, self.state)
+            self.tried.emit(mend.job)
+
+    def _say_trial(self) -> None:
+        """What is being tried, and what it changes as far as that is known."""
+        if self._trial is None:
+            return
+        mend, before = self._trial
+        if self.state.job != mend.job:  # something else was done meanwhile
+            self._trial = None
+            self.note.say_trial("")
+            return
+        known = "working it out…" if self.state.stale else what_changed(before.results, self.state.results)
+        self.note.say_trial(f"Trying it: {mend.text}. {known}".rstrip())
+
+    def _answer(self, keep: bool) -> None:
+        if self._trial is not None:
+            mend, self._trial = self._trial[0], None
+            self.note.say_trial("")
+            if keep:
+                self.edited.emit(mend.text.lower(), mend.job)
+            else:
+                self.left.emit()
+
+    def go_to_place(self, where: str) -> None:
+        """Show the place that a finding is about: a mold or a strip by its number."""
+        kind, _, number = where.replace(",", " ").partition(" ")
+        number = number.split("–")[0].split("-")[0].split(" ")[0].split(":")[0]
+        if kind in ("mold", "molds", "strip", "strips") and number.isdigit():
+            self.choose_key(f"{kind.removesuffix('s')}:{number}")
 
     def _missing(self, stage: str) -> str:
         """What has to be given elsewhere before there is anything here."""
@@ -238,8 +353,16 @@ class Page(QFrame):
 
 
 def result_label(text: str) -> QLabel:
-    """A result in the settings row, at its right."""
+    """The page's answer, at the right of its head."""
     label = QLabel(text)
     label.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
     label.setStyleSheet("font-weight: 600;")
     return label
+
+
+def head_button(text: str, tip: str, slot: Callable[[], object]) -> QPushButton:
+    """A button at the right of a page's head."""
+    button = QPushButton(text)
+    button.setToolTip(tip)
+    button.clicked.connect(slot)
+    return button

@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
+from enum import StrEnum
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import (
     QComboBox,
     QLabel,
@@ -20,16 +23,20 @@ from PySide6.QtWidgets import (
 from ...core.amounts import far_length
 from ...core.change import change
 from ...core.planking.bottom import HOW_TO, in_words, meets
+from ...core.planking.crossings import Crossing
 from ...core.planking.end_cuts import EndCut
 from ...core.planking.stages import BEHAVIOURS, CENTRE_CUTS, PLANKING, STRIP_ENDS, TICKS, StripEnds
 from ...core.planking.strips import Planking, Strip
-from ...core.results import Shape
+from ...core.results import SHAPE, Shape
 from ...core.settings.progress import Planked
+from ...core.settings.strips import Zone
 from ...core.units import LengthStyle
 from ...drawing.girth_map import girth_map
 from ...drawing.hull_mesh import planked_mesh
 from ...drawing.model import Drawing
+from ...drawing.placing import Room
 from ...drawing.section import section_drawing
+from ...drawing.strip_decisions import map_decisions, master_ring
 from ...drawing.strip_shades import ShadeBy, strip_shades
 from ...files.strips_csv import end_name
 from ..sentences import may_be_out, sentence
@@ -38,10 +45,22 @@ from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
 from ..views.hull_view import HullView
-from .page import Page, result_label
-from .planking_settings import PlankingSettings
+from .band_sheet import BandSheet
+from .page import FOOT_TALL, HEAD_TALL, Page, Seen, head_button, result_label
+from .planking_groups import PLANKING_GROUPS
 from .planking_tabs import Divider, crossing_columns
 from .so_far import SoFar
+
+
+class Pictures(StrEnum):
+    """What the page shows."""
+
+    BOTH = "hull and map"
+    HULL_AND_SECTION = "hull and section"
+    HULL = "hull"
+    MAP = "map"
+    SECTION = "section"
+
 
 STRIPS, AT_MOLD, DIVIDE, SO_FAR = range(4)
 DRAWN = (PLANKING, BEHAVIOURS)
@@ -57,16 +76,71 @@ def strip_key(strip: Strip) -> str:
 
 
 class PlankingPage(Page):
-    """The girth map, the planked hull, the section and the tables of strips, all linked."""
+    """The planked hull with its map or its section, large; strips picked in one are marked in all."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
-        super().__init__("How do the strips cover the hull?", parent)
-        self.choices = PlankingSettings(self)
-        self._build_head()
+        super().__init__("How do the strips cover the hull?", PLANKING_GROUPS, "all strips", parent)
         self.map = DrawingView("Girth map")
         self.map.stretch_to_fit = True
         self.section = DrawingView("Section at the mold")
         self.hull = HullView()
+        self._build_head()
+        self._build_drawing()
+        self._build_drawer()
+        self.show_progress(None)
+        self.show_pictures(Pictures.BOTH)
+
+    def _build_head(self) -> None:
+        self.result = result_label("")
+        self.bar = QProgressBar()
+        self.bar.setRange(0, 100)
+        self.bar.setFixedWidth(90)
+        self.stop = QPushButton("Stop")
+        self.stop.clicked.connect(lambda: self.command.emit("stop"))
+        for widget in (self.bar, self.stop, self.result):
+            self.head.addWidget(widget)
+        self.pictures = QComboBox()
+        self.pictures.setAccessibleName("Pictures")
+        for kind in Pictures:
+            self.pictures.addItem(kind.value, kind)
+        self.pictures.activated.connect(lambda _: self.show_pictures(Pictures(self.pictures.currentData())))
+        self.shade = QComboBox()
+        self.shade.setAccessibleName("Colour by")
+        for by in ShadeBy:
+            self.shade.addItem(f"coloured: {by.value}", by)
+        self.shade.activated.connect(lambda _: self.refresh())
+        self.compare = head_button(
+            "Compare…", "Ways of planking side by side", lambda: self.command.emit("compare")
+        )
+        for widget in (self.pictures, self.shade, self.compare):
+            self.head.addWidget(widget)
+        self.legend = QLabel()
+        self.legend.setTextFormat(Qt.TextFormat.RichText)
+
+    def _build_drawing(self) -> None:
+        for view in (self.map, self.section):
+            view.picked.connect(self.choose_key)
+            self.decides_on(view)
+        self.map.picked.connect(self._picked_on_map)
+        self.hull.picked.connect(self._picked_on_hull)
+        self.hull.tried.connect(self.try_setting)
+        self.hull.kept.connect(self.keep_setting)
+        self.hull.left.connect(self.left)
+        self.below = QStackedWidget()
+        self.below.addWidget(self.map)
+        self.below.addWidget(self.section)
+        self.both = QSplitter(Qt.Orientation.Vertical)
+        self.both.setChildrenCollapsible(False)
+        self.both.addWidget(self.hull)
+        self.both.addWidget(self.below)
+        self.both.setSizes([400, 250])
+        self.hull.under_head = HEAD_TALL
+        self.set_drawing(self.both, (), [self.map, self.section])
+        self.sheet = BandSheet(self._bands_changed, self.canvas)
+        self.run_from = 0
+        self.section_seen = Seen()
+
+    def _build_drawer(self) -> None:
         self.table = DataTable("All strips of one side", [], strip_key)
         self.at_mold = DataTable("Strips at this mold", [], lambda c: f"strip:{c.number}")
         self.centreline = QLabel()
@@ -78,66 +152,76 @@ class PlankingPage(Page):
         column.addWidget(self.at_mold, 1)
         self.divider = Divider()
         self.so_far = SoFar(self._planked)
-        for view in (self.map, self.section, self.table, self.at_mold, self.so_far.table):
-            if hasattr(view, "picked"):
-                view.picked.connect(self.choose_key)
-        self.divider.table.picked.connect(self.choose_key)
+        for table in (self.table, self.at_mold, self.divider.table):
+            table.picked.connect(self.choose_key)
         self.divider.said.connect(self.said)
         self.so_far.table.fault.connect(self.said)
-        self.hull.picked.connect(self.strip_chosen)
         self.tabs = QTabWidget()
         for text, widget in (
             ("Strips", self.table), ("At this mold", mold_tab), ("Divide", self.divider), ("So far", self.so_far.widget),
         ):  # fmt: skip
             self.tabs.addTab(widget, text)
         self.tabs.currentChanged.connect(self._tab_changed)
-        self.above = QStackedWidget()
-        self.above.addWidget(self.map)
-        self.above.addWidget(self.section)
-        below = QSplitter(Qt.Orientation.Horizontal)
-        below.addWidget(self.hull)
-        below.addWidget(self.tabs)
-        below.setSizes([330, 520])
-        split = QSplitter(Qt.Orientation.Vertical)
-        split.addWidget(self.above)
-        split.addWidget(below)
-        split.setSizes([250, 280])
-        self.body.addWidget(split, 1)
-        self.show_progress(None)
+        self.set_drawer(self.tabs, "Table of strips")
 
-    def _build_head(self) -> None:
-        self.result = result_label("")
-        self.bar = QProgressBar()
-        self.bar.setRange(0, 100)
-        self.bar.setFixedWidth(110)
-        self.stop = QPushButton("Stop")
-        for widget in (self.bar, self.stop):  # coming and going, they must not lay the page out anew
-            policy = widget.sizePolicy()
-            policy.setRetainSizeWhenHidden(True)
-            widget.setSizePolicy(policy)
-        self.head.addWidget(self.bar)
-        self.stop.clicked.connect(lambda: self.command.emit("stop"))
-        self.head.addWidget(self.stop)
-        self.head.addWidget(self.result)
-        self.compare = QPushButton("Compare…")
-        self.compare.clicked.connect(lambda: self.command.emit("compare"))
-        self.head.addWidget(self.compare)
-        self.shade = QComboBox()
-        self.shade.setAccessibleName("Colour by")
-        for by in ShadeBy:
-            self.shade.addItem(by.value, by)
-        self.shade.activated.connect(lambda _: self.refresh())
-        self.put_field("Colour", self.shade)
-        self.legend = QLabel()
-        self.legend.setTextFormat(Qt.TextFormat.RichText)
-        self.settings.addWidget(self.legend)
-        self.settings.addStretch(1)
+    # -- pictures ------------------------------------------------------------------------------------------
+
+    def show_pictures(self, kind: Pictures) -> None:
+        """Hull, map or section, or the hull over one of them."""
+        self.pictures.setCurrentIndex(self.pictures.findData(kind))
+        self.hull.setVisible(kind not in (Pictures.MAP, Pictures.SECTION))
+        self.below.setVisible(kind is not Pictures.HULL)
+        section = kind in (Pictures.SECTION, Pictures.HULL_AND_SECTION)
+        self.below.setCurrentIndex(1 if section else 0)
+        alone = not self.hull.isVisibleTo(self)
+        for view in (self.map, self.section):
+            view.under_head = HEAD_TALL if alone else 0
+            view.room = Room(44.0, HEAD_TALL + 20.0 if alone else 26.0, FOOT_TALL + 22.0)
+            view.fit()
+        self.hull.over_foot = FOOT_TALL if kind is Pictures.HULL else 0
+        self.refresh()
+
+    @property
+    def shown_pictures(self) -> Pictures:
+        """What is seen now."""
+        return Pictures(self.pictures.currentData())
+
+    # -- strips that differ --------------------------------------------------------------------------------
+
+    def _picked_on_map(self, key: str) -> None:
+        kind, _, number = key.partition(":")
+        if kind == "strip":
+            self._pick(int(number), self.map.viewport().mapTo(self.canvas, self.map.last_click))
+
+    def _picked_on_hull(self, number: int) -> None:
+        self.strip_chosen.emit(number)
+        self._pick(number, self.hull.mapTo(self.canvas, self.hull.last_click))
+
+    def _pick(self, number: int, at: QPoint) -> None:
+        """A strip was picked, with Shift all from the one picked before: the sheet for them opens there."""
+        more = bool(QGuiApplication.keyboardModifiers() & Qt.KeyboardModifier.ShiftModifier) and self.run_from
+        first = self.run_from if more else number
+        self.run_from = first
+        self.show_band(first, number, at)
+
+    def show_band(self, first: int, last: int, at: QPoint) -> None:
+        """The sheet for a run of strips, numbered over the hull."""
+        planking = self.state.planking
+        if planking is not None:
+            places = planking.places
+            self.sheet.open(places.get(first, first), places.get(last, last), self.state, at)
+
+    def _bands_changed(self, label: str, zones: tuple[Zone, ...]) -> None:
+        self.change(label, "strips", zones=zones)
 
     def _planked(self, label: str, planked: Planked) -> None:
         self.edited.emit(label, change(self.state.job, "", planked=planked))
 
     def _tab_changed(self, number: int) -> None:
-        self.above.setCurrentIndex(1 if number == AT_MOLD else 0)
+        if number == AT_MOLD and self.shown_pictures is Pictures.BOTH:
+            self.show_pictures(Pictures.HULL_AND_SECTION)
+        elif number != AT_MOLD and self.shown_pictures is Pictures.HULL_AND_SECTION:
+            self.show_pictures(Pictures.BOTH)
         self.refresh()
         self.card_changed.emit()
 
@@ -170,7 +254,8 @@ class PlankingPage(Page):
 
     def refresh(self) -> None:
         state = self.state
-        self.choices.show_state(state)
+        if self.sheet.isVisible():
+            self.sheet.show_state(state)
         planking, shape = state.planking, state.shape
         self.say_findings("planking")
         if planking is None or shape is None:
@@ -199,9 +284,17 @@ class PlankingPage(Page):
             self._say_legend(words)
             self.table.show_rows(planking.strips, self._columns())
             self.table.fix_widths(WIDE_COLUMNS)
-            self.map.show_drawing(girth_map(shape, planking, state.style, shades), state.theme, state.style)
-            self.hull.show_hull(lambda: planked_mesh(planking, shades), state.theme)
+            self.map.job = shape.job
+            drawn = girth_map(shape, planking, state.style, shades)
+            self.map.show_drawing(
+                map_decisions(drawn, shape, planking, state.style), state.theme, state.style
+            )
+            self.hull.show_hull(
+                lambda: planked_mesh(planking, shades), state.theme, master_ring(shape, planking), state.style
+            )
+        self.name_drawer(f"Table of {len(planking.strips)} strips")
         self._show_tab(state)
+        self._show_section(state)
         self._mark()
 
     def _words(self, state: State, planking: Planking) -> str:
@@ -221,6 +314,7 @@ class PlankingPage(Page):
         for view in (self.map, self.section):
             view.show_drawing(Drawing("", ()), state.theme, state.style)
         self.hull.show_hull(None, state.theme)
+        self.section_seen.forget()
         self.divider.show_state(state)
         self.so_far.show_state(state)
 
@@ -238,16 +332,29 @@ class PlankingPage(Page):
         number = self.tabs.currentIndex()
         assert state.shape is not None
         if number == AT_MOLD and state.mold is not None:
-            rows = (state.known.get(TICKS) or {}).get(state.mold.name, ())
-            self.at_mold.show_rows(rows, crossing_columns(state.style))
+            self.at_mold.show_rows(self._ticks(), crossing_columns(state.style))
             self._say_centreline(state)
-            marked = state.strip.number if state.strip else 0
-            drawing = section_drawing(state.shape, state.mold, rows, marked, state.style)
-            self.section.show_drawing(drawing, state.theme, state.style)
         elif number == DIVIDE:
             self.divider.show_state(state)
         elif number == SO_FAR:
             self.so_far.show_state(state)
+
+    def _ticks(self) -> tuple[Crossing, ...]:
+        """Where the strips come on the current mold."""
+        found: Mapping[str, tuple[Crossing, ...]] = self.state.known.get(TICKS) or {}
+        return found.get(self.state.mold.name, ()) if self.state.mold is not None else ()
+
+    def _show_section(self, state: State) -> None:
+        """The section, when it is seen."""
+        if self.shown_pictures not in (Pictures.SECTION, Pictures.HULL_AND_SECTION):
+            return
+        if state.mold is None or state.shape is None:
+            return
+        marked = state.strip.number if state.strip else 0
+        drawn = state.key(PLANKING, TICKS, *SHAPE), state.mold_number, marked, state.job.units, state.theme
+        if not self.section_seen(drawn):
+            drawing = section_drawing(state.shape, state.mold, self._ticks(), marked, state.style)
+            self.section.show_drawing(drawing, state.theme, state.style)
 
     def _say_centreline(self, state: State) -> None:
         """Where the line that both sides meet on crosses the last strip of this mold."""

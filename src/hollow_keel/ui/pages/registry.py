@@ -67,6 +67,10 @@ class PageShelf(Sequence[Page]):
             self._made(page)
         return self._pages[number]
 
+    def stage_of(self, page: Page) -> str:
+        """The stage that a page is of."""
+        return next(PAGES[k].stage for k, made in self._pages.items() if made is page)
+
     @property
     def made(self) -> Iterator[Page]:
         """The pages there are already."""

@@ -10,7 +10,6 @@ from PySide6.QtWidgets import QSplitter, QStackedWidget, QTabWidget, QWidget
 from ...core.hull.stages import HULL
 from ...core.job import HullEnd
 from ...core.molds.stages import MOLDS
-from ...core.settings.setup_choices import Strongback
 from ...core.settings.survey import Survey
 from ...core.setup.beam import Mark
 from ...core.setup.judgement import with_last_survey
@@ -25,6 +24,7 @@ from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
 from .as_built import AsBuilt
 from .page import Page, result_label
+from .setup_groups import SETUP_GROUPS
 from .sighting import Sighting
 
 
@@ -70,74 +70,53 @@ STANDING = (
 """Columns that only some set-ups have: heading and what it is of how a mold stands."""
 SIGHTING = 3
 DRAWN = (HULL, MOLDS, SETUP, SCHEDULE)
-LOW, HIGH = [215, 325], [380, 160]
-"""Heights of the drawing and of what is below it."""
 
 
 class SettingUpPage(Page):
     """Where each mold goes on the strongback; what was measured there; what is to be moved, and what a batten shows."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
-        super().__init__("Where does each mold stand?", parent)
-        self._build_settings()
-        self.settings.addStretch(1)
+        super().__init__("Where does each mold stand?", SETUP_GROUPS, "the set-up", parent)
         self.spacers = result_label("")
+        self.head.addWidget(self.as_built_choices())
         self.head.addWidget(self.spacers)
         self.view = DrawingView("Molds on the strongback")
-        self.view.picked.connect(self.choose_key)
-        self.as_built = AsBuilt(self._surveyed)
-        self.as_built.picked.connect(self.choose_key)
-        self.as_built.said.connect(self.said)
-        self.as_built.chosen.connect(self._show_as_built)
-        self.table = DataTable("Marks from zero", mark_columns(LengthStyle()), mark_key)
-        self.table.picked.connect(self.choose_key)
-        self._stands: dict[str, Standing] = {}
-        self.drawings = QStackedWidget()
         self.end_view = DrawingView("The mold on the strongback")
         self.end_view.has_scale_bar = False
-        planned = QSplitter(Qt.Orientation.Horizontal)
+        for view in (self.view, self.end_view):
+            view.picked.connect(self.choose_key)
+            self.decides_on(view)
+        planned = QSplitter(Qt.Orientation.Vertical)
         planned.addWidget(self.view)
         planned.addWidget(self.end_view)
-        planned.setSizes([560, 290])
-        self.drawings.addWidget(planned)
-        self.drawings.addWidget(self.as_built.drawings)
+        planned.setSizes([300, 350])
         self.sighting = Sighting()
         self.sighting.picked.connect(self.choose_key)
         self.sighting.said.connect(self.said)
-        self.drawings.addWidget(self.sighting.view)
+        self.drawings = QStackedWidget()
+        for widget in (planned, self.as_built.drawings, self.sighting.view):
+            self.drawings.addWidget(widget)
+        built = (self.as_built.errors_view, self.as_built.batten_view, self.sighting.view)
+        self.set_drawing(self.drawings, [self.view, *built], [self.end_view, *built])
+        self.table = DataTable("Marks from zero", mark_columns(LengthStyle()), mark_key)
+        self.table.picked.connect(self.choose_key)
+        self._stands: dict[str, Standing] = {}
         self.tabs = QTabWidget()
         self.tabs.addTab(self.table, "Marks")
         self.tabs.addTab(self.as_built.table, "Measured")
         self.tabs.addTab(self.as_built.to_do, "To move")
         self.tabs.addTab(self.sighting.controls, "Sighting")
-        self.tabs.setCornerWidget(self.as_built.choices)
         self.tabs.currentChanged.connect(self._tab_changed)
-        self.as_built.choices.setVisible(False)
-        split = self.split = QSplitter(Qt.Orientation.Vertical)
-        split.addWidget(self.drawings)
-        split.addWidget(self.tabs)
-        split.setSizes(LOW)
-        self.body.addWidget(split, 1)
+        self.set_drawer(self.tabs, "Table of marks")
 
-    def _build_settings(self) -> None:
-        self.add("setup.zero_end")
-        self.add("setup.zero_at")
-        self.add("setup.first_face")
-        self.add("setup.top")
-        self.settings.addStretch(1)
-        self.next_row()
-        self.add("setup.strongback")
-        self.add("setup.upright")
-        self.add("setup.waterline_above")
-        self.beam_fields = [
-            self.add("setup.beam_width"),
-            self.add("setup.beam_height"),
-            self.add("setup.wedges"),
-        ]
-        self.table_fields = [self.add("setup.leg_spread")]
-        self.rail_fields = [self.add("setup.rail_spread")]
-        for field in (*self.table_fields, *self.rail_fields):
-            self.show_field(field, False)
+    def as_built_choices(self) -> QWidget:
+        """What is shown of the readings; made with the rest of the survey."""
+        self.as_built = AsBuilt(self._surveyed)
+        self.as_built.picked.connect(self.choose_key)
+        self.as_built.said.connect(self.said)
+        self.as_built.chosen.connect(self._show_as_built)
+        self.as_built.choices.setVisible(False)
+        return self.as_built.choices
 
     def _surveyed(self, label: str, survey: Survey) -> None:
         """A reading was typed: the survey it belongs to changes, or is begun."""
@@ -146,7 +125,7 @@ class SettingUpPage(Page):
 
     def _tab_changed(self, number: int) -> None:
         self.drawings.setCurrentIndex((0, 1, 1, 2)[number])
-        self.split.setSizes(HIGH if number == SIGHTING else LOW)
+        self.spacers.setVisible(number == 0)
         self.as_built.choices.setVisible(number in (1, 2))
         self.question.setText(
             "Where does each mold stand?" if number == 0 else "Do the molds stand where they should?"
@@ -165,7 +144,6 @@ class SettingUpPage(Page):
     def refresh(self) -> None:
         state = self.state
         self.say_findings("setup")
-        self._fit_fields()
         self._show_as_built()
         job = state.drawn_job
         if self.seen(state.key(*DRAWN), job.setup, job.molds, job.units, state.theme, state.mold_number):
@@ -184,22 +162,11 @@ class SettingUpPage(Page):
             "spacers: " + ", ".join(said[:3]) + (" …" if len(said) > 3 else "") if said else ""
         )
         key = f"mold:{state.mold.name}"
+        self.view.job = self.end_view.job = state.shape.job
         self.view.show_drawing(setup_drawing(state.shape, state.style), state.theme, state.style)
         self.end_view.show_drawing(end_view(state.shape, state.mold, state.style), state.theme, state.style)
         self.view.mark(key)
         self.table.select(key)
-
-    def _fit_fields(self) -> None:
-        """Only the sizes of the strongback that there is."""
-        setup = self.state.job.setup
-        legs = setup.strongback is not Strongback.BEAM and not setup.upright
-        for fields, seen in (
-            (self.beam_fields, setup.strongback is Strongback.BEAM),
-            (self.table_fields, legs),
-            (self.rail_fields, setup.strongback is Strongback.RAILS),
-        ):
-            for field in fields:
-                self.show_field(field, seen)
 
     def card(self) -> Card:
         state = self.state

@@ -21,7 +21,7 @@ from ...core.findings import in_words
 from ...core.hull.stages import HULL
 from ...core.molds.stages import MOLDS
 from ...core.planking.stages import BEHAVIOURS, PLANKING
-from ...core.settings.timber import Board, JointKind
+from ...core.settings.timber import Board
 from ...core.stock.bought import bought
 from ...core.stock.cut_already import cut_up_to, laid_but_not_cut
 from ...core.stock.needs import SIDES, length_name
@@ -37,8 +37,9 @@ from ..views.bench_card import Card
 from ..views.boards_table import FIELDS, BoardsModel, BoardsTable
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
-from .page import Page, Seen, result_label
+from .page import FOOT_TALL, HEAD_TALL, Page, Seen, result_label
 from .stock_cards import board_card, other_way, strip_card
+from .stock_groups import STOCK_GROUPS
 
 ON_HAND, FOR_SALE, TO_BUY, PIECES, USED_UP = range(5)
 NOTHING = (
@@ -51,10 +52,9 @@ class StockPage(Page):
     """Boards, their cuts, the joints, the buying list and all else that is used up."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
-        super().__init__("What wood is needed, and how is it cut?", parent)
+        super().__init__("What wood is needed, and how is it cut?", STOCK_GROUPS, "wood", parent)
         self.result = result_label("")
         self.head.addWidget(self.result)
-        self._build_settings()
         self.lot_name = ""
         self.joints_seen = Seen()
         self.on_hand_model = BoardsModel(self._boards_typed, for_sale=False)
@@ -93,29 +93,8 @@ class StockPage(Page):
         self.above = QStackedWidget()
         self.above.addWidget(boards)
         self.above.addWidget(self.joint_view)
-        split = QSplitter(Qt.Orientation.Vertical)
-        split.addWidget(self.above)
-        split.addWidget(self.tabs)
-        split.setSizes([250, 290])
-        self.body.addWidget(split, 1)
-
-    def _build_settings(self) -> None:
-        self.add("stock.joints.kind")
-        self.slope = self.add("stock.joints.slope")
-        self.angle = self.add("stock.joints.angle")
-        for field in (
-            self.slope,
-            self.angle,
-        ):  # until it is known which is wanted: a row too wide widens the window
-            self.show_field(field, False)
-        self.apart = self.add("stock.joints.stagger")
-        self.add("stock.saw.way")
-        self.add("stock.saw.kerf")
-        more = QPushButton("More…")
-        more.setToolTip("Saw, joints, buying, glue, cloth (Ctrl+Shift+K)")
-        more.clicked.connect(lambda: self.command.emit("stock-settings"))
-        self.settings.addWidget(more)
-        self.settings.addStretch(1)
+        self.set_drawing(self.above, [self.board_view, self.joint_view], [self.board_view, self.joint_view])
+        self.set_drawer(self.tabs, "Tables of wood")
 
     def _steps_pane(self) -> QWidget:
         """How the boards on show are sawn; on an empty page what to do, with a button that begins it."""
@@ -123,13 +102,14 @@ class StockPage(Page):
         self.first_board.clicked.connect(self._begin)
         pane = QWidget()
         column = QVBoxLayout(pane)
-        column.setContentsMargins(6, 4, 0, 0)
+        column.setContentsMargins(14, HEAD_TALL + 8, 14, FOOT_TALL)
         column.addWidget(self.steps)
         column.addWidget(self.first_board, 0, Qt.AlignmentFlag.AlignLeft)
         column.addStretch(1)
         return pane
 
     def _begin(self) -> None:
+        self.open_drawer(True)
         self.tabs.setCurrentWidget(self.on_hand)
         self.on_hand.begin(0, FIELDS.index("thickness"))
 
@@ -202,10 +182,6 @@ class StockPage(Page):
 
     def refresh(self) -> None:
         state, stock = self.state, self.state.job.stock
-        kind = stock.joints.kind
-        self.show_field(self.slope, kind is JointKind.SLOPE)
-        self.show_field(self.angle, kind is JointKind.ANGLE)
-        self.show_field(self.apart, kind is not JointKind.NONE)
         self.say_findings("stock")
         wood, money = state.job.strips.wood, stock.buying.currency
         marks, have = stock.marks, len(stock.boards)
@@ -338,7 +314,6 @@ class StockPage(Page):
 
     def _tab_changed(self) -> None:
         self.above.setCurrentIndex(1 if self.tabs.currentIndex() == PIECES else 0)
-        self.above.setVisible(self.tabs.currentIndex() != USED_UP)
         self.refresh()
         self.card_changed.emit()
 

@@ -8,11 +8,11 @@ from typing import Any
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHeaderView, QWidget
 
+from ...app.setting_text import read_whole
 from ...core.errors import InputError
 from ...core.settings.timber import Board, Grain, free_marks
 from ...core.stock.nominal import dressed
 from ...core.units import LengthStyle, parse_length
-from ..typed_lists import read_whole
 from .cells_table import Cell
 from .data_table import ROOT, Index
 from .entry_table import Changed, EntryModel, EntryTable

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QPoint, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QBrush,
     QColor,
-    QFontMetricsF,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -18,52 +18,23 @@ from PySide6.QtGui import (
     QResizeEvent,
     QWheelEvent,
 )  # fmt: skip
-from PySide6.QtWidgets import QGraphicsItem, QGraphicsPathItem, QGraphicsScene, QGraphicsView, QWidget
+from PySide6.QtWidgets import QGraphicsPathItem, QGraphicsScene, QGraphicsView, QWidget
 
+from ...app.setting_text import value_of
+from ...core.job import Job
 from ...core.units import INCHES, LengthStyle, format_length
-from ...drawing.model import STRIP_LAYERS, Drawing, Label, Stroke
-from ...drawing.tidy import importance
+from ...drawing.model import STRIP_LAYERS, Drawing, Stroke
+from ...drawing.placing import Box, Frame, Room, fitted, place
+from ..decide.groups import record_of
+from ..decide.on_drawing import OnDrawing
 from ..theme import LIGHT, Theme, figures, layer_look
+from .label_item import KEY, LabelItem
 
-KEY = 0
-MARGIN = 1.1
 PICK_PIXELS = 6
 SMALL = 150
 """Height of a view, in pixels, below which its scale bar stands at the top."""
 CROSS_MM = 3.0
 """Half the size of the mark on an offset."""
-
-
-class _LabelItem(QGraphicsItem):
-    """A text of constant size on screen, on a backing box so that lines never strike it through."""
-
-    def __init__(self, label: Label, theme: Theme) -> None:
-        super().__init__()
-        self._text = label.text
-        self._font = figures(13 if label.strong else 11, strong=label.strong)
-        self._colour = QColor(layer_look(theme, label.layer).colour)
-        back = QColor(theme.paper)
-        back.setAlpha(215)
-        self._back = back
-        metrics = QFontMetricsF(self._font)
-        width, height = metrics.horizontalAdvance(label.text) + 6, metrics.height()
-        left = {"left": 0.0, "middle": -width / 2, "right": -width}[label.anchor]
-        top = {-1: 2.0, 0: -height / 2, 1: -height - 2}[label.rise]
-        self._box = QRectF(left, top, width, height)
-        self.setFlag(QGraphicsItem.GraphicsItemFlag.ItemIgnoresTransformations)
-        self.setPos(label.at[0], -label.at[1])
-        self.setZValue(10)
-        self.setData(KEY, label.key)
-        self.importance = importance(label)
-
-    def boundingRect(self) -> QRectF:
-        return self._box
-
-    def paint(self, painter: QPainter, _option: object, _widget: QWidget | None = None) -> None:
-        painter.setFont(self._font)
-        painter.fillRect(self._box, self._back)
-        painter.setPen(self._colour)
-        painter.drawText(self._box, Qt.AlignmentFlag.AlignCenter, self._text)
 
 
 class DrawingView(QGraphicsView):
@@ -73,6 +44,13 @@ class DrawingView(QGraphicsView):
     measured = Signal(float)
     pointed = Signal(float, float)
     """Where a click fell, in the drawing's own lengths."""
+    tried = Signal(str, object)
+    """A setting that is decided on this drawing, by its path, and the value that it is being given."""
+    kept = Signal(str, object)
+    """The same, when it is to stay."""
+    left = Signal()
+    """What was tried is given up."""
+    said = Signal(str)
 
     def __init__(self, name: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -84,6 +62,7 @@ class DrawingView(QGraphicsView):
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setTransformationAnchor(QGraphicsView.ViewportAnchor.NoAnchor)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
         self.setMinimumSize(120, 90)
         self.theme = LIGHT
         self.style_of_lengths = LengthStyle()
@@ -91,7 +70,13 @@ class DrawingView(QGraphicsView):
         self.stretch_to_fit = False
         self.has_scale_bar = True
         self._marked = ""
-        self._labels: list[_LabelItem] = []
+        self._labels: list[LabelItem] = []
+        self.job = Job()
+        """The job that is drawn: what is decided on the drawing is of it."""
+        self.room = Room()
+        self.under_head, self.over_foot = 0, 0
+        """Pixels at the top and the bottom that something of the page lies over: no text stands there."""
+        self.deciding = OnDrawing(self)
         self._items: dict[str, list[tuple[QGraphicsPathItem, Stroke]]] = {}
         self._pressed: QPointF | None = None
         self._moved = False
@@ -99,6 +84,8 @@ class DrawingView(QGraphicsView):
         self.measuring = False
         self._measure: list[QPointF] = []
         self._note = ""
+        self.last_click = QPoint()
+        """Where the view was last clicked, pixels."""
 
     # -- what is shown ---------------------------------------------------------------------------
 
@@ -114,31 +101,65 @@ class DrawingView(QGraphicsView):
             scene.addItem(item)
             if stroke.key:
                 self._items.setdefault(stroke.key, []).append((item, stroke))
-        self._labels = [_LabelItem(label, theme) for label in drawing.labels]
-        self._labels.sort(key=lambda item: item.importance)
-        for item in self._labels:
-            scene.addItem(item)
+        self._labels = [LabelItem(label, theme) for label in drawing.labels]
+        for text in self._labels:
+            scene.addItem(text)
+        self.deciding.show_drawing(drawing, self._labels, theme)
         marked, self._marked = self._marked, ""
         self.mark(marked)
         left, bottom, right, top = drawing.bounds()
         wide, high = right - left, top - bottom
         scene.setSceneRect(QRectF(left - 3 * wide, -top - 3 * high, 7 * wide + 1, 7 * high + 1))
-        if self._own_zoom:
-            self._thin_out()
+        if self._own_zoom or self.deciding.dragging:
+            self.place_texts()
         else:
             self.fit()
 
-    def _thin_out(self) -> None:
-        """Hide what would cover a more important text at this scale; nearer, it comes back."""
-        across, down = self.transform().m11(), self.transform().m22()
-        shown: list[QRectF] = []
-        for item in self._labels:
-            at = item.pos()
-            place = item.boundingRect().translated(at.x() * across, at.y() * down)
-            free = not any(place.intersects(other) for other in shown)
-            item.setVisible(free)
-            if free:
-                shown.append(place.adjusted(2, 2, -2, -2))
+    def items_of(self, key: str) -> list[tuple[QGraphicsPathItem, Stroke]]:
+        """The lines that stand for one thing."""
+        return self._items.get(key, [])
+
+    @property
+    def label_items(self) -> list[LabelItem]:
+        """The texts."""
+        return self._labels
+
+    def setting_now(self, path: str) -> Any:
+        """What the job that is drawn says of a setting."""
+        return value_of(record_of(path), self.job)
+
+    def focus_beside(self, by: int) -> None:
+        """The focus goes on to the next widget, or back."""
+        super().focusNextPrevChild(by > 0)
+
+    @property
+    def frame(self) -> Frame:
+        """How the drawing lies on the screen now."""
+        origin = self.viewportTransform().map(QPointF(0.0, 0.0))
+        return Frame(self.transform().m11(), self.transform().m22(), origin.x(), origin.y())
+
+    def _covers(self) -> list[Box]:
+        wide, high = float(self.viewport().width()), float(self.viewport().height())
+        title = 12.0 + 6.5 * len(self.drawing.title)
+        return [
+            (0.0, 0.0, wide, float(self.under_head)),
+            (0.0, high - self.over_foot, wide, high),
+            (0.0, self.room.top - 22, title, self.room.top - 4),
+        ]
+
+    def place_texts(self) -> None:
+        """Put the texts where they cover nothing at this scale; what is left out comes back nearer by."""
+        sizes = {id(item.label): item.size for item in self._labels}
+        inside = (2.0, 2.0, self.viewport().width() - 2.0, self.viewport().height() - 2.0)
+        found = place(
+            [item.label for item in self._labels],
+            self.frame,
+            lambda label: sizes[id(label)],
+            [*self._covers(), *self.deciding.boxes()],
+            inside,
+        )
+        for item, placed in zip(self._labels, found, strict=True):
+            item.put(placed)
 
     def _path_item(self, stroke: Stroke) -> QGraphicsPathItem:
         path = QPainterPath()
@@ -185,21 +206,18 @@ class DrawingView(QGraphicsView):
     def fit(self) -> None:
         """Show the whole drawing."""
         self._own_zoom = False
-        left, bottom, right, top = self.drawing.bounds()
-        wide, high = max(right - left, 1e-6), max(top - bottom, 1e-6)
         port = self.viewport().rect()
-        side = 130.0 if self.stretch_to_fit else 60.0
-        room_x, room_y = (
-            max(port.width() - side, 20.0),
-            max(port.height() - min(64.0, 0.36 * port.height()), 20.0),
-        )
-        sx, sy = room_x / wide, room_y / high
-        if not self.stretch_to_fit:
-            sx = sy = min(sx, sy)
+        room = Room(65.0, self.room.top, self.room.bottom) if self.stretch_to_fit else self.room
+        if port.height() < SMALL:
+            room = Room(
+                room.side, min(room.top, 0.18 * port.height()), min(room.bottom, 0.18 * port.height())
+            )
+        frame = fitted(self.drawing, port.width(), port.height(), room, stretch=self.stretch_to_fit)
         self.resetTransform()
-        self.scale(sx, sy)
-        self.centerOn((left + right) / 2, -(bottom + top) / 2)
-        self._thin_out()
+        self.scale(frame.across, frame.up)
+        middle_x, middle_y = port.width() / 2, port.height() / 2
+        self.centerOn((middle_x - frame.x) / frame.across, (middle_y - frame.y) / frame.up)
+        self.place_texts()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
@@ -220,7 +238,7 @@ class DrawingView(QGraphicsView):
         after = self.mapToScene(place.toPoint())
         shift = after - before
         self.translate(shift.x(), shift.y())
-        self._thin_out()
+        self.place_texts()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_F:
@@ -234,8 +252,11 @@ class DrawingView(QGraphicsView):
         elif event.key() == Qt.Key.Key_Escape and (self.measuring or self._note):
             self.measuring, self._note, self._measure = False, "", []
             self.viewport().update()
-        else:
+        elif not self.deciding.key(event):
             event.ignore()
+
+    def focusNextPrevChild(self, ahead: bool) -> bool:
+        return self.deciding.step(1 if ahead else -1) or super().focusNextPrevChild(ahead)
 
     def start_measuring(self) -> None:
         """The next two picks give a distance."""
@@ -249,8 +270,12 @@ class DrawingView(QGraphicsView):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus()
         self._pressed, self._moved = event.position(), False
+        if not self.measuring and self.deciding.press(event.position()):
+            self._pressed = None
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self.deciding.move(event.position()):
+            return
         if self._pressed is None or not event.buttons():
             return
         step = event.position() - self._pressed
@@ -262,8 +287,12 @@ class DrawingView(QGraphicsView):
         self._pressed = event.position()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self.deciding.release():
+            return
         if self._pressed is not None and not self._moved:
             self._click(event.position())
+        elif self._moved:
+            self.place_texts()
         self._pressed = None
 
     def _click(self, at: QPointF) -> None:
@@ -279,8 +308,11 @@ class DrawingView(QGraphicsView):
                 self.measured.emit(distance)
             self.viewport().update()
             return
-        place = self.mapToScene(at.toPoint())
-        self.pointed.emit(place.x(), -place.y())
+        if self.deciding.click(at):
+            return
+        self.last_click = at.toPoint()
+        where = self.mapToScene(self.last_click)
+        self.pointed.emit(where.x(), -where.y())
         reach = PICK_PIXELS
         area = QRectF(at.x() - reach, at.y() - reach, 2 * reach, 2 * reach).toRect()
         for item in self.items(area):
@@ -296,12 +328,12 @@ class DrawingView(QGraphicsView):
         painter.setFont(figures(11))
         height = self.viewport().height()
         painter.setPen(QColor(self.theme.second))
-        painter.drawText(QPointF(10, 16), self.drawing.title)
+        painter.drawText(QPointF(12, max(16.0, self.room.top - 8)), self.drawing.title)
         if self.drawing.strokes and self.has_scale_bar and not self.stretch_to_fit:
             self._scale_bar(painter, height)
         if self._note:
             painter.setPen(QColor(self.theme.accent))
-            painter.drawText(QPointF(160, height - 10), self._note)
+            painter.drawText(QPointF(160, height - max(10.0, self.room.bottom - 22)), self._note)
         painter.restore()
         if len(self._measure) == 2:
             pen = QPen(QColor(self.theme.accent), 2)
@@ -320,7 +352,7 @@ class DrawingView(QGraphicsView):
         )
         length = next((s * unit for s in steps if s * unit / per_pixel >= 60), steps[-1] * unit)
         pixels = length / per_pixel
-        y, left = float(height - 12), 10.0
+        y, left = float(height - max(12.0, self.room.bottom - 20)), 12.0
         if height < SMALL:  # there is no room below the drawing: beside its title
             y, left = 12.0, 30.0 + painter.fontMetrics().horizontalAdvance(self.drawing.title)
         pen = QPen(QColor(self.theme.second), 1.4)

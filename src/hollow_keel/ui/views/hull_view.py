@@ -7,7 +7,7 @@ from collections.abc import Callable
 from functools import cache
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
+from PySide6.QtCore import QPoint, QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QColor,
     QImage,
@@ -21,11 +21,14 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
+from ...core.units import LengthStyle
 from ...drawing.hull_mesh import FRAME, HullMesh
+from ...drawing.strip_decisions import HullRing
+from ..decide.on_hull import HullRingHandle
 from ..theme import LIGHT, Theme, figures
 from .hull_painter import HullPainter, Look
 
-START = (-128.0, 24.0)
+START = (-122.0, 22.0)
 
 
 @cache
@@ -43,6 +46,10 @@ class HullView(QWidget):
 
     picked = Signal(int)
     probed = Signal(str)
+    tried = Signal(str, object)
+    kept = Signal(str, object)
+    left = Signal()
+    """As of a drawing: a ring on the hull is dragged."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -61,6 +68,11 @@ class HullView(QWidget):
         self._pressed: QPointF | None = None
         self._moved = False
         self._stale = ""
+        self.under_head, self.over_foot = 0, 0
+        """Pixels at the top and the bottom that something of the page lies over."""
+        self.last_click = QPoint()
+        self.ring = HullRingHandle(self)
+        self.setMouseTracking(True)
         self._soon = QTimer(self)  # a quick picture, in a turn of its own so that no turn is long
         self._soon.setSingleShot(True)
         self._soon.setInterval(40)  # the drawings beside it are painted first, in a turn of their own
@@ -72,9 +84,16 @@ class HullView(QWidget):
         self.probed.connect(self._know)
         self._asking: threading.Thread | None = None
 
-    def show_hull(self, make: Callable[[], HullMesh] | None, theme: Theme) -> None:
-        """Replace the hull; its mesh is made when it is first drawn."""
+    def show_hull(
+        self,
+        make: Callable[[], HullMesh] | None,
+        theme: Theme,
+        ring: HullRing | None = None,
+        style: LengthStyle | None = None,
+    ) -> None:
+        """Replace the hull; its mesh is made when it is first drawn. A `ring` on it is dragged."""
         self._mesh, self._make, self.theme, self._stale = None, make, theme, ""
+        self.ring.show(ring, style or LengthStyle())
         self._soon.start()
         self._settle.start()
 
@@ -173,6 +192,11 @@ class HullView(QWidget):
         right = np.array([-np.sin(a), np.cos(a), 0.0])
         return right, np.cross(towards, right), towards
 
+    def on_screen(self, point: np.ndarray) -> QPointF:
+        """Where a point (3,) of the hull is seen."""
+        pixels, _ = self._on_screen(point[None])
+        return QPointF(*pixels[0])
+
     def _on_screen(self, points: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Pixels (n, 2) and depth (n,) of points, by the same camera as the rendered picture."""
         assert self.mesh is not None
@@ -226,7 +250,9 @@ class HullView(QWidget):
             "drag: turn · Shift: move · wheel: near · click: pick" if self._image else waits
         )
         flags = Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap
-        painter.drawText(QRectF(8, 4, self.width() - 16, 36), flags, text)
+        painter.drawText(QRectF(14, self.under_head + 2, self.width() - 28, 36), flags, text)
+        if self._image is not None and not self._stale:
+            self.ring.paint(painter, self.theme)
 
     # -- the hand ---------------------------------------------------------------------------------
 
@@ -241,8 +267,12 @@ class HullView(QWidget):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus()
         self._pressed, self._moved = event.position(), False
+        if self.ring.press(event.position()):
+            self._pressed = None
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self.ring.move(event.position()):
+            return
         if self._pressed is None or self._make is None:
             return
         step = event.position() - self._pressed
@@ -260,9 +290,12 @@ class HullView(QWidget):
         self._settle.start()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self.ring.release():
+            return
         if self._pressed is not None and not self._moved and self.mesh is not None and len(self.mesh.points):
             number = self.strip_at(event.position())
             if number:
+                self.last_click = event.position().toPoint()
                 self.picked.emit(number)
         self._pressed = None
 
@@ -294,7 +327,9 @@ class HullView(QWidget):
             Qt.Key.Key_Up: (0, 10),
             Qt.Key.Key_Down: (0, -10),
         }
-        if event.key() == Qt.Key.Key_F:
+        if event.key() == Qt.Key.Key_Escape and self.ring.held:
+            self.ring.drop()
+        elif event.key() == Qt.Key.Key_F:
             self.set_view(*START)
         elif (turn := turns.get(Qt.Key(event.key()))) is not None:
             self._bearing += turn[0]

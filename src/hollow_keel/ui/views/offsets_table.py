@@ -8,7 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHeaderView, QWidget
 
 from ...core.errors import InputError
-from ...core.offsets.table import LABELS, OffsetRow, OffsetsTable
+from ...core.offsets.table import LABEL_WORDS, OffsetRow, OffsetsTable
 from ...core.offsets.written import rewritten, with_unit, written
 from ...core.units import LengthStyle, parse_length
 from .cells_table import Cell
@@ -69,7 +69,7 @@ class OffsetsModel(EntryModel):
     def text(self, row: int, column: int, *, exact: bool) -> str:
         point, field = self.table.rows[row], COLUMNS[column]
         if column == 1:
-            return point.label
+            return LABEL_WORDS[point.label]
         given = written(point, field) if self.as_written else ""
         return given or self.length(getattr(point, field), exact=exact)
 
@@ -92,10 +92,11 @@ class OffsetsModel(EntryModel):
 
     def _written(self, point: OffsetRow, column: int, text: str) -> OffsetRow:
         if column == 1:
-            label = text.lower()
-            if label not in LABELS:
+            typed = " ".join(text.lower().split())
+            label = next((own for own, words in LABEL_WORDS.items() if typed in (own, words)), None)
+            if label is None:
                 raise InputError(
-                    "no such point", value=text, mend=f"Use one of: {', '.join(sorted(LABELS))}."
+                    "no such point", value=text, mend=f"Use one of: {'; '.join(LABEL_WORDS.values())}."
                 )
             return point.model_copy(update={"label": label})
         value = parse_length(text, self.style.unit)

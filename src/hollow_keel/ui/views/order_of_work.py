@@ -8,8 +8,10 @@ from PySide6.QtWidgets import QWidget
 
 from ..theme import LIGHT, Theme, figures
 
-ROW = 50
+ROW = 46
 TOP = 34
+WIDE, AT, TEXT = 106, 16, 29
+"""Pixels: the whole, the middle of the shapes, where words begin."""
 
 
 class OrderOfWork(QWidget):
@@ -19,7 +21,7 @@ class OrderOfWork(QWidget):
 
     def __init__(self, names: list[str], parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setFixedWidth(140)
+        self.setFixedWidth(WIDE)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Order of work")
         self.theme = LIGHT
@@ -28,7 +30,7 @@ class OrderOfWork(QWidget):
         self.current = 0
 
     def sizeHint(self) -> QSize:
-        return QSize(140, TOP + ROW * len(self.names))
+        return QSize(WIDE, TOP + ROW * len(self.names))
 
     def show_statuses(self, statuses: list[tuple[str, int]], current: int, theme: Theme) -> None:
         """How each stage stands and which page is open."""
@@ -46,10 +48,10 @@ class OrderOfWork(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(figures(10, strong=True))
         painter.setPen(QColor(t.second))
-        painter.drawText(10, 20, "ORDER OF WORK")
+        painter.drawText(8, 20, "ORDER OF WORK")
         if len(self.names) > 1:
             painter.setPen(QPen(QColor(t.rule), 2))
-            painter.drawLine(20, TOP + ROW // 2, 20, TOP + ROW * (len(self.names) - 1) + ROW // 2)
+            painter.drawLine(AT, TOP + ROW // 2, AT, TOP + ROW * (len(self.names) - 1) + ROW // 2)
         for k, (name, (status, count)) in enumerate(zip(self.names, self.statuses, strict=True)):
             self._row(painter, k, name, status, count)
 
@@ -59,16 +61,16 @@ class OrderOfWork(QWidget):
         if k == self.current:
             painter.setPen(QPen(QColor(t.rule), 1))
             painter.setBrush(QColor(t.paper))
-            painter.drawRoundedRect(QRectF(2, y + 2, 136, ROW - 4), 4, 4)
-            painter.fillRect(QRectF(2, y + 6, 3, ROW - 12), QColor(t.accent))
+            painter.drawRoundedRect(QRectF(1, y + 2, WIDE - 2, ROW - 4), 4, 4)
+            painter.fillRect(QRectF(1, y + 6, 3, ROW - 12), QColor(t.accent))
         colour = {"ready": t.good, "look": t.accent, "redo": t.bad}.get(status, t.second)
-        self._shape(painter, status, 20, y + ROW / 2, QColor(colour))
+        self._shape(painter, status, AT, y + ROW / 2, QColor(colour))
         painter.setPen(QColor(t.ink))
         painter.setFont(figures(13, strong=k == self.current))
-        painter.drawText(38, y + 22, name)
+        painter.drawText(TEXT, y + 20, name)
         painter.setPen(QColor(colour))
         painter.setFont(figures(11))
-        painter.drawText(38, y + 38, f"{status} · {count}" if count else status)
+        painter.drawText(TEXT, y + 36, f"{status} · {count}" if count else status)
 
     def _shape(self, painter: QPainter, status: str, x: float, y: float, colour: QColor) -> None:
         painter.setPen(QPen(colour, 1.6))

@@ -1,0 +1,143 @@
+"""Mends of findings: the job with what was found put right, to be tried before it is kept."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass
+
+from ..core.amounts import far_length
+from ..core.change import change
+from ..core.errors import HollowKeelError
+from ..core.fairing.stages import TABLE_SLIPS
+from ..core.findings import Finding, in_words
+from ..core.hull.stages import MEASURES
+from ..core.job import Job, StripEdge
+from ..core.planking.stages import BEHAVIOURS, PLANKING
+from ..core.results import Results
+from ..core.settings.bands import Band, with_band
+from ..core.settings.strip_choices import StripLayout
+from ..core.units import format_length
+
+
+@dataclass(frozen=True)
+class Mend:
+    """What a button says, and the job that it makes."""
+
+    text: str
+    job: Job
+
+
+def _slip(results: Results) -> Mend | None:
+    """The table with its likeliest slip put right."""
+    slips = results.get(TABLE_SLIPS)
+    if not slips:
+        return None
+    text = in_words(slips[0].mend, lambda mm: format_length(mm, results.job.units.style, unit=True))
+    return Mend(text, change(results.job, "", offsets=slips[0].table))
+
+
+def runs(numbers: Iterable[int]) -> list[tuple[int, int]]:
+    """Whole numbers as runs (first, last)."""
+    found: list[tuple[int, int]] = []
+    for number in sorted(numbers):
+        if found and number == found[-1][1] + 1:
+            found[-1] = (found[-1][0], number)
+        else:
+            found.append((number, number))
+    return found
+
+
+def _half_widths(results: Results) -> Mend | None:
+    """Strips that will not go on split into two half widths: twice as many of them, so the later runs move on."""
+    from ..core.planking.mechanics import Handling
+
+    strips, planking, found = results.job.strips, results.get(PLANKING), results.get(BEHAVIOURS)
+    if (
+        planking is None
+        or found is None
+        or strips.layout is not StripLayout.PARALLEL
+        or strips.edge is not StripEdge.SQUARE
+    ):
+        return None
+    hard = [n for n, behaviour in found.items() if behaviour.grade in (Handling.NOT, Handling.HEAT)]
+    places = planking.places
+    hard_runs = runs({places[number] for number in hard})
+    if not hard_runs or len(hard_runs) > 3 or strips.width / 2 < strips.thickness / 2:
+        return None
+    zones, more = strips.zones, 0
+    for first, last in hard_runs:
+        count = last - first + 1
+        band = Band(first + more, last + more + count, strips.width / 2)
+        zones = with_band(zones, band)
+        more += count
+    names = ", ".join(f"{a}" if a == b else f"{a}–{b}" for a, b in hard_runs)
+    return Mend(f"Half widths {names}", change(results.job, "strips", zones=zones))
+
+
+def _no_widths(results: Results) -> Mend:
+    """The widths that are not used taken out of the strips that differ."""
+    zones = tuple(zone.model_copy(update={"width": None}) for zone in results.job.strips.zones)
+    kept = tuple(zone for zone in zones if zone.thickness is not None or zone.wood)
+    return Mend("Take the widths out", change(results.job, "strips", zones=kept))
+
+
+def _beam_fitted(results: Results) -> Mend | None:
+    """The height of the waterline above the strongback as it fits all molds."""
+    if results.job.setup.waterline_above is None:
+        return None
+    return Mend("Let the height be fitted", change(results.job, "setup", waterline_above=None))
+
+
+def _no_spall(results: Results) -> Mend:
+    return Mend("No cross spall", change(results.job, "molds", spall_above=None))
+
+
+MENDS: Mapping[str, Callable[[Results], Mend | None]] = {
+    "table-slip": _slip,
+    "hard": _half_widths,
+    "zone-width": _no_widths,
+    "beam-misses": _beam_fitted,
+    "beam-breaks-out": _beam_fitted,
+    "thin-web": _beam_fitted,
+    "spall-misses": _no_spall,
+}
+"""By the code of the finding."""
+
+
+def mend_of(finding: Finding, results: Results) -> Mend | None:
+    """How a finding could be put right; None where only the builder can say."""
+    make = MENDS.get(finding.code)
+    try:
+        mend = make(results) if make is not None else None
+    except (HollowKeelError, LookupError):
+        return None
+    return mend if mend is not None and mend.job != results.job else None
+
+
+def what_changed(before: Results, after: Results) -> str:
+    """What another job comes to beside an earlier one, in a few words; empty where nothing that is counted differs."""
+    style = after.job.units.style
+    said: list[str] = []
+    old, new = before.get(PLANKING), after.get(PLANKING)
+    if old is not None and new is not None:
+        if len(old.strips) != len(new.strips):
+            said.append(f"{len(new.strips)} strips a side, not {len(old.strips)}")
+        lengths = far_length(old.total_length, style), far_length(new.total_length, style)
+        if lengths[0] != lengths[1]:
+            said.append(f"{lengths[1]} in all, not {lengths[0]}")
+    hard = [_count_hard(results) for results in (before, after)]
+    if None not in hard and hard[0] != hard[1]:
+        said.append(f"{hard[1]} hard strips, not {hard[0]}")
+    old_hull, new_hull = before.get(MEASURES), after.get(MEASURES)
+    if old_hull is not None and new_hull is not None and abs(old_hull.volume - new_hull.volume) > 5e-4:
+        said.append(f"{new_hull.volume:.3f} m³ below the waterline, not {old_hull.volume:.3f}")
+    return "; ".join(said)
+
+
+def _count_hard(results: Results) -> int | None:
+    from ..core.planking.mechanics import Handling
+
+    found = results.get(BEHAVIOURS)
+    if found is None:
+        return None
+    return sum(behaviour.grade in (Handling.NOT, Handling.HEAT) for behaviour in found.values())

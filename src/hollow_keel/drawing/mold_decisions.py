@@ -1,0 +1,224 @@
+"""What the builder decides on a mold's drawing: dimensions that are typed, and rings that are dragged. On screen only."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+
+from ..core.molds.stations import Mold
+from ..core.results import Shape
+from ..core.settings.mold_choices import MoldForm
+from ..core.settings.setup_choices import Strongback
+from ..core.units import LengthStyle, format_length
+from .model import Drawing, Label, Layer, Ring, Stroke, line
+
+LOW_SHARE = 0.3
+"""The skin is named so far along the girth from the keel."""
+OUT_MM = 45.0
+TICK_MM = 7.0
+CARRIED = {Layer.WATERLINE: "waterline", Layer.SPALL: "spall", Layer.SETUP_LINE: "set-up line"}
+"""Lines that go with their ring, by what they are."""
+
+
+@dataclass
+class _More:
+    """What comes to a drawing."""
+
+    style: LengthStyle
+    strokes: list[Stroke] = field(default_factory=list)
+    labels: list[Label] = field(default_factory=list)
+    rings: list[Ring] = field(default_factory=list)
+
+    def say(
+        self,
+        at: tuple[float, float],
+        words: str,
+        value: float,
+        path: str,
+        anchor: str = "left",
+        rise: int = 0,
+        key: str = "",
+    ) -> None:
+        """A dimension that is typed where it stands."""
+        number = format_length(value, self.style)
+        text = f"{words} {number}" if words else number
+        self.labels.append(
+            Label(at, text, Layer.DIMENSION, anchor, rise, key=key, decides=path, value=number, leads=True)
+        )
+
+    def across(self, left: float, right: float, level: float) -> None:
+        """A dimension line from left to right."""
+        self.strokes.append(line((left, level), (right, level), layer=Layer.DIMENSION))
+        self.strokes += [
+            line((x, level - TICK_MM), (x, level + TICK_MM), layer=Layer.DIMENSION) for x in (left, right)
+        ]
+
+
+def mold_decisions(drawing: Drawing, shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
+    """A mold's drawing with what is decided on it."""
+    more = _More(style)
+    _skin(more, shape, mold)
+    _waterline(more, shape, mold)
+    _spall(more, shape, mold)
+    _ring(more, shape, mold)
+    _notch(more, shape, mold)
+    _legs(more, shape, mold)
+    _beam(more, shape, mold)
+    _set_up_line(more, shape, mold)
+    strokes = tuple(replace(s, key=CARRIED[s.layer]) if s.layer in CARRIED else s for s in drawing.strokes)
+    labels = tuple(text for text in drawing.labels if text.layer not in CARRIED)
+    return replace(
+        drawing,
+        strokes=(*strokes, *more.strokes),
+        labels=(*labels, *more.labels),
+        rings=tuple(more.rings),
+    )
+
+
+def _skin(more: _More, shape: Shape, mold: Mold) -> None:
+    outside = shape.marks[mold.name].outside
+    if len(outside):
+        y, z = outside[round(LOW_SHARE * (len(outside) - 1))].tolist()
+        more.say((y + 6, z - 6), "skin", shape.job.molds.skin, "molds.skin", rise=-1)
+
+
+def _waterline(more: _More, shape: Shape, mold: Mold) -> None:
+    if mold.edge.waterline is None:
+        return
+    y, z = mold.edge.waterline.tolist()
+    at = (y + OUT_MM, z)
+    more.strokes.append(line((y, z), at, layer=Layer.WATERLINE, key="waterline"))
+    number = format_length(z, more.style)
+    more.labels.append(
+        Label((at[0] + 12, z), f"load waterline {number}", Layer.WATERLINE, "left", 0, "waterline", decides="waterline",
+              value=number, leads=True)
+    )  # fmt: skip
+    more.rings.append(Ring(at, "waterline", z, (0.0, 1.0), moves="waterline"))
+
+
+def _spall(more: _More, shape: Shape, mold: Mold) -> None:
+    spall = shape.marks[mold.name].spall
+    above = shape.job.molds.spall_above
+    if spall is None or above is None:
+        return
+    z, y = spall
+    side = 0.0 if shape.pieces[mold.name].half else -y
+    at = (side - OUT_MM, z) if side else (y * 0.5, z)
+    more.strokes.append(line((side, z), at, layer=Layer.SPALL, key="spall"))
+    number = format_length(above, more.style)
+    wide = format_length(2 * y, more.style)
+    more.labels.append(
+        Label((at[0] - 12, z), f"cross spall {number} above the waterline, {wide} edge to edge", Layer.SPALL,
+              "right" if side else "middle", 0, "spall", decides="molds.spall_above", value=number, leads=True)
+    )  # fmt: skip
+    more.rings.append(Ring(at, "molds.spall_above", above, (0.0, 1.0), moves="spall"))
+
+
+def _ring(more: _More, shape: Shape, mold: Mold) -> None:
+    """How wide a ring is, shown where its inner edge crosses the centreline."""
+    molds, piece = shape.job.molds, shape.pieces[mold.name]
+    if molds.form is not MoldForm.RING or piece.half or not len(piece.outline):
+        return
+    keel = float(mold.edge.keel[1])
+    inner = keel + molds.ring_width
+    more.strokes.append(line((0.0, keel), (0.0, inner), layer=Layer.DIMENSION))
+    more.say((14.0, (keel + inner) / 2), "ring", molds.ring_width, "molds.ring_width")
+    more.rings.append(Ring((0.0, inner), "molds.ring_width", molds.ring_width, (0.0, 1.0), low=10.0))
+
+
+def _notch(more: _More, shape: Shape, mold: Mold) -> None:
+    molds = shape.job.molds
+    if molds.notch_width <= 0:
+        return
+    half, keel = molds.notch_width / 2, float(mold.edge.keel[1])
+    level = keel - 30.0
+    left = 0.0 if shape.pieces[mold.name].half else -half
+    more.across(left, half, level)
+    more.say((0.0, level - 6), "keel notch, wide", molds.notch_width, "molds.notch_width", "middle", -1)
+    more.rings.append(
+        Ring((half, level), "molds.notch_width", molds.notch_width, (1.0, 0.0), per=2.0, low=2.0)
+    )
+    if molds.notch_depth > 0:
+        top = keel + molds.notch_depth
+        more.say((half + 8, top), "deep", molds.notch_depth, "molds.notch_depth", "left", 1)
+        more.rings.append(Ring((0.0, top), "molds.notch_depth", molds.notch_depth, (0.0, 1.0), low=0.5))
+
+
+def _legs(more: _More, shape: Shape, mold: Mold) -> None:
+    stand, setup = shape.marks[mold.name].stand, shape.job.setup
+    if stand is None or stand.outside <= 0:
+        return
+    level = stand.level + 26.0
+    left = 0.0 if shape.pieces[mold.name].half else -stand.outside
+    more.across(left, stand.outside, level)
+    middle = (left + stand.outside) / 2
+    if abs(2 * stand.outside - setup.leg_spread) < 0.5:
+        more.say((middle, level), "legs, over all", setup.leg_spread, "setup.leg_spread", "middle", 1)
+        more.rings.append(
+            Ring(
+                (stand.outside, level),
+                "setup.leg_spread",
+                setup.leg_spread,
+                (1.0, 0.0),
+                per=2.0,
+                low=2 * setup.leg_width,
+            )
+        )
+    wide = stand.outside - stand.inside
+    if abs(wide - setup.leg_width) < 0.5:
+        low = stand.level - 0.35 * (stand.level - float(mold.edge.sheer[1]))
+        more.strokes.append(line((stand.inside, low), (stand.outside, low), layer=Layer.DIMENSION))
+        more.say((stand.inside - 10, low), "leg", setup.leg_width, "setup.leg_width", "right")
+        more.rings.append(
+            Ring(
+                (stand.inside, low),
+                "setup.leg_width",
+                setup.leg_width,
+                (-1.0, 0.0),
+                low=10.0,
+                high=max(stand.outside - 1, 10.0),
+            )
+        )
+
+
+def _beam(more: _More, shape: Shape, mold: Mold) -> None:
+    from ..core.setup.beam import beam_bottom
+
+    setup = shape.job.setup
+    if setup.strongback is not Strongback.BEAM or not shape.pieces[mold.name].holes:
+        return
+    low = beam_bottom(setup, shape.setup.beam_level)
+    half = setup.beam_width / 2
+    top = low + setup.beam_height
+    middle = low + setup.beam_height / 2
+    more.say((half + setup.beam_clearance + 12, middle), "beam, wide", setup.beam_width, "setup.beam_width")
+    more.say(
+        (half + setup.beam_clearance + 12, middle - 34), "beam, high", setup.beam_height, "setup.beam_height"
+    )
+    more.rings.append(
+        Ring((half, middle), "setup.beam_width", setup.beam_width, (1.0, 0.0), per=2.0, low=10.0)
+    )
+    far = (top, 1.0) if abs(shape.setup.beam_level - low) < 1e-6 else (low, -1.0)
+    more.rings.append(Ring((0.0, far[0]), "setup.beam_height", setup.beam_height, (0.0, far[1]), low=10.0))
+
+
+def _set_up_line(more: _More, shape: Shape, mold: Mold) -> None:
+    """Where the strongback's upper face comes, and how far the load waterline is from it."""
+    level = shape.setup.beam_level
+    outline = shape.pieces[mold.name].outline
+    half = float(np.max(outline[:, 0]))
+    beam = shape.job.setup.strongback is Strongback.BEAM
+    begins = shape.job.setup.beam_width / 2 if beam else 0.5 * half
+    at = (half + 1.4 * OUT_MM, level)
+    more.strokes.append(line((begins, level), at, layer=Layer.SETUP_LINE, key="set-up line"))
+    more.strokes.append(line((at[0] - 12, shape.waterline), (at[0] - 12, level), layer=Layer.DIMENSION))
+    value = shape.setup.waterline_above
+    words = "waterline above the strongback"
+    number = format_length(value, more.style)
+    more.labels.append(
+        Label((at[0] + 12, level), f"{words} {number}", Layer.SETUP_LINE, "left", 0, "set-up line",
+              decides="setup.waterline_above", value=number, leads=True)
+    )  # fmt: skip
+    way = -1.0 if shape.setup.upright else 1.0
+    more.rings.append(Ring(at, "setup.waterline_above", value, (0.0, way), moves="set-up line"))

@@ -1,0 +1,55 @@
+"""What is decided about the strips, in groups."""
+
+from __future__ import annotations
+
+from ..decide.groups import Doing, Group
+from ..state import State
+
+
+def _bands(state: State) -> str:
+    zones = state.job.strips.zones
+    if not zones:
+        return "pick strips"
+    runs = [f"{z.first}" if z.first == z.last else f"{z.first}–{z.last}" for z in zones]
+    return ", ".join(runs)
+
+
+def _heights(state: State) -> str:
+    count = len(state.job.strips.master.heights)
+    return f"{count} heights" if count else "none yet"
+
+
+def _by_heights(job) -> bool:  # type: ignore[no-untyped-def]
+    from ...core.job import Guide
+    from ...core.settings.strip_choices import MasterKind
+
+    return job.strips.guide is Guide.MASTER and job.strips.master.kind is MasterKind.HEIGHTS
+
+
+PLANKING_GROUPS = (
+    Group(
+        "Where they start",
+        (
+            "strips.guide", "strips.master.kind", "strips.master.height", "strips.master.share", "strips.master.angle",
+            Doing("Heights", _heights, "master-heights", _by_heights), "strips.bottom",
+        ),
+    ),
+    Group(
+        "The strip",
+        (
+            "strips.width", "strips.thickness", "strips.edge", "strips.cove_depth", "strips.cutter", "strips.glue_gap",
+            "strips.wood", Doing("Some differ", _bands, "strips-differ"),
+        ),
+    ),
+    Group(
+        "How they divide",
+        (
+            "strips.layout", "strips.least_width", "strips.mixed_from", "strips.mixed_to", "strips.meeting", "strips.meet_on",
+            "strips.allowance",
+        ),
+    ),
+    Group(
+        "By hand or with clamps",
+        ("strips.hand_push", "strips.clamp_push", "strips.minutes", "strips.modulus", "strips.strength"),
+    ),
+)  # fmt: skip
