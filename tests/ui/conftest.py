@@ -7,7 +7,9 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from PySide6.QtCore import QEvent
+from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
+from PySide6.QtGui import QMouseEvent
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMessageBox, QWidget
 
 from hollow_keel.demo.jobs import linnet
@@ -39,6 +41,22 @@ def window(qapp: QApplication, qtbot: Any, tmp_path: Path, warnings: list[str]) 
     yield made
     made.close()
     discard(made)
+
+
+def drag_ring(view: Any, ring: Any, right: float, up: float) -> None:
+    """Drag a ring of a drawing by so many of the drawing's own lengths, with the mouse."""
+    x, y = view.frame.point(ring.at)
+    to_x, to_y = view.frame.point((ring.at[0] + right, ring.at[1] + up))
+    port = view.viewport()
+    QTest.mousePress(port, Qt.MouseButton.LeftButton, pos=QPoint(round(x), round(y)))
+    for share in (0.5, 1.0):
+        at = QPointF(x + share * (to_x - x), y + share * (to_y - y))
+        event = QMouseEvent(
+            QEvent.Type.MouseMove, at, port.mapToGlobal(at), Qt.MouseButton.NoButton, Qt.MouseButton.LeftButton,
+            Qt.KeyboardModifier.NoModifier,
+        )  # fmt: skip
+        QApplication.sendEvent(port, event)
+    QTest.mouseRelease(port, Qt.MouseButton.LeftButton, pos=QPoint(round(to_x), round(to_y)))
 
 
 def discard(widget: QWidget) -> None:

@@ -5,12 +5,13 @@ from __future__ import annotations
 from typing import Any
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QDialog
+from PySide6.QtWidgets import QApplication
 
 from hollow_keel.core.change import change
-from hollow_keel.core.job import Guide, Zone
+from hollow_keel.core.job import Guide
 from hollow_keel.core.planking.stages import TICKS
 from hollow_keel.core.settings.strip_choices import MasterKind, RestWay, StripLayout
 from hollow_keel.core.units import LengthStyle, LengthUnit
@@ -18,13 +19,11 @@ from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.model import Layer
 from hollow_keel.ui.bench_mode import BenchMode
 from hollow_keel.ui.compare_dialog import CompareDialog
+from hollow_keel.ui.decide.lengths_dialog import LengthsDialog
 from hollow_keel.ui.menus import set_units
 from hollow_keel.ui.pages.planking import AT_MOLD, DIVIDE, SO_FAR
-from hollow_keel.ui.settings_dialog import SettingsDialog
-from hollow_keel.ui.strip_settings import STRIP_SETTINGS
-from hollow_keel.ui.typed_lists import read_zones, write_zones
 from hollow_keel.ui.window import MainWindow
-from tests.ui.conftest import settle
+from tests.ui.conftest import drag_ring, settle
 
 MM = LengthStyle(LengthUnit.MM, 0.5)
 
@@ -32,6 +31,7 @@ MM = LengthStyle(LengthUnit.MM, 0.5)
 @pytest.fixture
 def page(window: MainWindow) -> Any:
     window.go_to(4)
+    window.page.open_drawer(True)
     return window.pages[4]
 
 
@@ -40,56 +40,134 @@ def pick(box: Any, value: object) -> None:
     box.activated.emit(box.currentIndex())
 
 
-def combo(page: Any, name: str) -> Any:
-    return next(box for box, _ in page._combos if box.accessibleName() == name)
-
-
 def test_a_natural_master_line_is_chosen(window: MainWindow, qtbot: Any, page: Any) -> None:
-    fields = page.choices
-    assert not fields.kind.isVisibleTo(page)
-    pick(combo(page, "Start from"), Guide.MASTER)
+    rows = page.decisions.rows
+    assert not rows["strips.master.kind"].isVisible()
+    page.keep_setting("strips.guide", Guide.MASTER)
     settle(qtbot, window)
-    assert fields.kind.isVisibleTo(page)
-    pick(fields.kind, MasterKind.NATURAL)
+    assert rows["strips.master.kind"].isVisible()
+    page.keep_setting("strips.master.kind", MasterKind.NATURAL)
     settle(qtbot, window)
-    assert window.session.job.strips.master.kind is MasterKind.NATURAL
-    fields.height.setText("33 cm")
-    fields.height.setModified(True)
-    fields.height.editingFinished.emit()
+    page.decisions.decide("strips.master.height")
+    field = rows["strips.master.height"].field
+    QTest.keyClicks(field, "33 cm")
+    QTest.keyClick(field, Qt.Key.Key_Return)
     settle(qtbot, window)
     assert window.session.job.strips.master.height == pytest.approx(330)
     planking = window.state.planking
     assert planking is not None
     assert planking.guide == "master"
     assert {s.course.value for s in planking.strips} == {"up", "down"}
-    fields.height.setText("")
-    fields.height.setModified(True)
-    fields.height.editingFinished.emit()
+    page.decisions.decide("strips.master.height")
+    field = rows["strips.master.height"].field
+    field.clear()
+    field.setModified(True)
+    QTest.keyClick(field, Qt.Key.Key_Return)
     settle(qtbot, window)
     assert window.session.job.strips.master.height is None
     window.session.undo()
     assert window.session.job.strips.master.height == pytest.approx(330)
 
 
-def test_fields_follow_the_layout_and_a_refused_plan_is_said(
+def test_lines_follow_the_layout_and_a_refused_plan_is_said(
     window: MainWindow, qtbot: Any, page: Any
 ) -> None:
-    fields = page.choices
-    pick(combo(page, "Strips"), StripLayout.TAPERED)
+    rows = page.decisions.rows
+    for box in page.decisions.groups:
+        box.fold.setChecked(True)
+    page.keep_setting("strips.layout", StripLayout.TAPERED)
     settle(qtbot, window)
-    assert fields.least.isVisibleTo(page)
-    assert not fields.full_from.isVisibleTo(page)
+    assert rows["strips.least_width"].isVisible()
+    assert not rows["strips.mixed_from"].isVisible()
     assert "65 a side" in page.result.text()
     window.session.edit("least", change(window.session.job, "strips", least_width=40.0))
     qtbot.waitUntil(lambda: bool(window.state.problem), timeout=30_000)
     assert "least width (40 mm)" in page.note.text()
     window.session.undo()
-    pick(combo(page, "Start from"), Guide.MASTER)
-    pick(fields.kind, MasterKind.GIRTH)
+    page.keep_setting("strips.guide", Guide.MASTER)
+    page.keep_setting("strips.master.kind", MasterKind.GIRTH)
     settle(qtbot, window)
-    fields.share.setValue(70)
+    page.decisions.decide("strips.master.share")
+    QTest.keyClicks(rows["strips.master.share"].field, "70 %")
+    QTest.keyClick(rows["strips.master.share"].field, Qt.Key.Key_Return)
     settle(qtbot, window)
     assert window.session.job.strips.master.share == pytest.approx(0.7)
+
+
+def test_the_master_line_is_dragged_on_the_hull_and_on_the_map(
+    window: MainWindow, qtbot: Any, page: Any
+) -> None:
+    page.keep_setting("strips.guide", Guide.MASTER)
+    page.keep_setting("strips.master.height", 300.0)
+    settle(qtbot, window)
+    (ring,) = page.map.drawing.rings
+    assert ring.decides == "strips.master.height"
+    before = window.session.undo_label
+    drag_ring(page.map, ring, 0.0, 20.0)
+    assert window.session.job.strips.master.height == round(2 * window.session.job.strips.master.height) / 2
+    up = window.session.job.strips.master.height - 300.0
+    assert 5.0 < up <= 20.0 + 0.25  # along the skin it is farther than straight up
+    window.session.undo()
+    assert window.session.undo_label == before
+    settle(qtbot, window)
+    hull = page.hull
+    qtbot.waitUntil(lambda: hull.ring.place() is not None, timeout=10_000)
+    at = hull.ring.place()
+    assert hull.ring.press(at)
+    hull.ring.move(QPointF(at.x(), at.y() - 12))
+    hull.ring.release()
+    assert window.session.job.strips.master.height > 301.0
+
+
+def test_a_band_of_another_wood_is_picked_on_the_map(
+    window: MainWindow, qtbot: Any, page: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    page.map.picked.emit("strip:30")
+    monkeypatch.setattr(QGuiApplication, "keyboardModifiers", lambda: Qt.KeyboardModifier.ShiftModifier)
+    page.map.picked.emit("strip:34")
+    sheet = page.sheet
+    assert sheet.isVisible()
+    assert sheet.title.text() == "Strips 30–34"
+    pick(sheet.wood, "Sitka spruce")
+    sheet.thick.setText("4")
+    sheet.thick.setModified(True)
+    sheet.thick.editingFinished.emit()
+    found = [(z.first, z.last, z.thickness, z.wood) for z in window.session.job.strips.zones if z.first == 30]
+    assert found == [(30, 34, 4.0, "Sitka spruce")]
+    assert sheet.like.isEnabled()
+    sheet.like.click()
+    assert all(z.first != 30 for z in window.session.job.strips.zones)
+    QTest.keyClick(sheet, Qt.Key.Key_Escape)
+    assert not sheet.isVisible()
+
+
+def test_heights_of_the_master_line_are_typed_in_a_table(
+    window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def fill(dialog: LengthsDialog) -> int:
+        table = dialog.table.table
+        for row, (x, z) in enumerate((("2600", "300"), ("500 mm", "42 cm"))):
+            table.item(row, 0).setText(x)
+            table.item(row, 1).setText(z)
+        table.item(2, 0).setText("5000")
+        dialog.take()
+        assert "row 3, height" in dialog.fault.text()
+        table.item(2, 1).setText("380")
+        dialog.take()
+        return dialog.result()
+
+    monkeypatch.setattr(LengthsDialog, "exec", fill)
+    window.command("master-heights")()
+    master = window.session.job.strips.master
+    assert master.kind is MasterKind.HEIGHTS
+    assert master.heights == ((500.0, 420.0), (2600.0, 300.0), (5000.0, 380.0))
+    assert window.session.undo_label == "heights of the master line"
+    before = window.session.job
+    monkeypatch.setattr(
+        LengthsDialog, "exec", lambda dialog: dialog.table.table.item(0, 1).setText("410") or 0
+    )
+    window.command("master-heights")()
+    assert window.session.job == before
 
 
 def test_colours_stand_for_something_and_say_so_in_words(window: MainWindow, page: Any) -> None:
@@ -224,39 +302,6 @@ def test_a_search_keeps_the_best_and_can_be_stopped(window: MainWindow, qtbot: A
     dialog.stop_button.click()
     assert not dialog.running
     dialog.reject()
-
-
-def test_strips_settings_are_typed_in_one_dialog(
-    window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    dialog = SettingsDialog("The strips", STRIP_SETTINGS, window.session.job, MM, window)
-    qtbot.addWidget(dialog)
-    dialog.fields["strips.zones"].setText("1-2: 10 wide; 12: 14 wide of Sitka spruce; 30-34: 4 thick")
-    dialog.fields["strips.master.heights"].setText("500: 420; 2600: 300")
-    dialog.fields["strips.modulus"].setText("8,5")
-    dialog.take()
-    strips = dialog.job.strips
-    assert [(z.first, z.last, z.width, z.thickness, z.wood) for z in strips.zones] == [
-        (1, 2, 10.0, None, ""), (12, 12, 14.0, None, "Sitka spruce"), (30, 34, None, 4.0, ""),
-    ]  # fmt: skip
-    assert strips.master.kind is MasterKind.HEIGHTS
-    assert strips.modulus == 8.5
-    for field, text, word in (
-        ("strips.zones", "first: 10", "run of strips"), ("strips.master.heights", "500 420", "belong together"),
-        ("strips.hand_push", "strong", "not a number"), ("strips.zones", "3: -4", "width and a thickness"),
-    ):  # fmt: skip
-        again = SettingsDialog("The strips", STRIP_SETTINGS, window.session.job, MM, window)
-        qtbot.addWidget(again)
-        again.fields[field].setText(text)
-        again.take()
-        assert word in again.fault.text()
-    monkeypatch.setattr(QDialog, "exec", lambda _: 0)
-    window.menus.actions["strip-settings"].trigger()
-
-
-def test_zones_are_written_as_they_are_read() -> None:
-    zones = (Zone(first=1, last=2, width=10.0), Zone(first=7, last=7, width=12.5, thickness=4.0, wood="ash"))
-    assert read_zones(write_zones(zones, MM), MM) == zones
 
 
 def test_ticks_are_read_across_the_shop(

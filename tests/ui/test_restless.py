@@ -32,8 +32,11 @@ from PySide6.QtWidgets import (
 
 from hollow_keel.core.job import Job
 from hollow_keel.demo.jobs import demo_job
+from hollow_keel.ui.decide import on_drawing, panel
+from hollow_keel.ui.decide.in_place import choices_of
 from hollow_keel.ui.views.drawing_view import DrawingView
 from hollow_keel.ui.window import MainWindow
+from tests.ui.conftest import drag_ring
 
 TYPED = (
     "", "0", "-1", "1", "12", "3.5", "1/2", "2-3-4+", "5 ft 3 in", "nan", "oak", "1e9", "42 1/2 + 3/4", "600 mm",
@@ -126,13 +129,21 @@ class Hands:
         else:
             QTest.keyClick(table, self.random.choice(KEYS))
 
-    def _drag(self, view: QWidget) -> None:
+    def _drag(self, view: DrawingView) -> None:
         start, end = (
             QPoint(self.random.randrange(view.width() + 1), self.random.randrange(view.height() + 1))
             for _ in range(2)
         )
         QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
         QTest.mouseMove(view, end)
+        rings = view.drawing.rings
+        if rings and self.random.random() < 0.5:
+            drag_ring(
+                view,
+                self.random.choice(rings),
+                self.random.uniform(-300, 300),
+                self.random.uniform(-300, 300),
+            )
         QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=end)
         QTest.keyClick(view, self.random.choice(KEYS))
 
@@ -154,6 +165,10 @@ def test_restless_hands(
     monkeypatch.setattr(QMessageBox, "information", lambda *_: QMessageBox.StandardButton.Ok)
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_, **__: ("", ""))
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, **__: (str(tmp_path / "out"), ""))
+    for module in (panel, on_drawing):
+        monkeypatch.setattr(
+            module, "choose", lambda record, value, *_: hands.random.choice([value, *choices_of(record)])
+        )
     window.session.start(Job() if name == "blank" else demo_job(name))
     try:
         for _ in range(STEPS):

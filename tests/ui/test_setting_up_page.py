@@ -24,6 +24,7 @@ from tests.ui.conftest import settle
 @pytest.fixture
 def page(window: MainWindow) -> Any:
     window.go_to(3)
+    window.page.open_drawer(True)
     return window.pages[3]
 
 

@@ -17,7 +17,6 @@ from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.ui.bench_mode import BenchMode
 from hollow_keel.ui.menus import set_units
 from hollow_keel.ui.pages.stock import PIECES, TO_BUY, USED_UP
-from hollow_keel.ui.settings_dialog import SettingsDialog
 from hollow_keel.ui.window import MainWindow
 
 STOCK = 5
@@ -153,9 +152,7 @@ def test_pieces_are_cut_and_stay(window: MainWindow, qtbot: Any, page: Any) -> N
     window.choose_strip(2)
     page.cut_now.click()
     assert "last strip that is cut" in said[-1]
-    page.apart.setText("400")
-    page.apart.setModified(True)
-    page.apart.editingFinished.emit()
+    page.keep_setting("stock.joints.stagger", 400.0)
     settle_stock(qtbot, window)
     assert len(window.session.job.stock.cut) == 10
     page.not_cut.click()
@@ -183,18 +180,21 @@ def test_strips_on_the_hull_are_marked_as_cut_at_once(window: MainWindow, qtbot:
 def test_joints_are_chosen_and_a_wish_that_cannot_be_is_said(
     window: MainWindow, qtbot: Any, page: Any
 ) -> None:
-    box = next(b for b, _ in page._combos if b.accessibleName() == "Joined by")
-    assert page.slope.isVisibleTo(page)
-    box.setCurrentIndex(box.findData(JointKind.ANGLE))
-    box.activated.emit(box.currentIndex())
+    rows = page.decisions.rows
+    assert rows["stock.joints.slope"].isVisible()
+    page.keep_setting("stock.joints.kind", JointKind.ANGLE)
     settle_stock(qtbot, window)
-    assert page.angle.isVisibleTo(page)
-    assert not page.slope.isVisibleTo(page)
-    page.angle.setText("forty")
-    page.angle.editingFinished.emit()
-    assert page.angle.text() == "60"
-    page.angle.setText("45")
-    page.angle.editingFinished.emit()
+    assert rows["stock.joints.angle"].isVisible()
+    assert not rows["stock.joints.slope"].isVisible()
+    page.decisions.decide("stock.joints.angle")
+    QTest.keyClicks(rows["stock.joints.angle"].field, "forty")
+    QTest.keyClick(rows["stock.joints.angle"].field, Qt.Key.Key_Return)
+    QTest.keyClick(rows["stock.joints.angle"].field, Qt.Key.Key_Escape)
+    assert page.setting_of("stock.joints.angle") == 60
+    page.decisions.decide("stock.joints.angle")
+    field = page.decisions.rows["stock.joints.angle"].field
+    QTest.keyClicks(field, "45°")
+    QTest.keyClick(field, Qt.Key.Key_Return)
     settle_stock(qtbot, window)
     plan = window.state.stock
     assert plan is not None
@@ -205,25 +205,24 @@ def test_joints_are_chosen_and_a_wish_that_cannot_be_is_said(
     assert window.order.statuses[STOCK][0] == "look"
 
 
-def test_used_up_and_settings(
-    window: MainWindow, qtbot: Any, page: Any, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_used_up_and_settings(window: MainWindow, qtbot: Any, page: Any) -> None:
+    page.open_drawer(True)
     page.tabs.setCurrentIndex(USED_UP)
     assert "Glue, mixed" in table_text(page.used_up)
-
-    def fill(dialog: SettingsDialog) -> int:
-        fields: dict[str, Any] = dialog.fields
-        fields["stock.used_up.edge_screws"].setText("two")
-        dialog.take()
-        assert "whole number" in dialog.fault.text()
-        fields["stock.used_up.edge_screws"].setText("2")
-        fields["stock.buying.currency"].setText("kr")
-        fields["stock.used_up.temperature"].setText("25")
-        dialog.take()
-        return dialog.result()
-
-    monkeypatch.setattr(SettingsDialog, "exec", fill)
-    window.command("stock-settings")()
+    rows = page.decisions.rows
+    said: list[str] = []
+    page.said.connect(said.append)
+    for path, text in (
+        ("stock.used_up.edge_screws", "two"), ("stock.used_up.edge_screws", "2"), ("stock.buying.currency", "kr"),
+        ("stock.used_up.temperature", "25"),
+    ):  # fmt: skip
+        page.decisions.decide(path)
+        field = rows[path].field
+        QTest.keyClicks(field, text)
+        QTest.keyClick(field, Qt.Key.Key_Return)
+        if text == "two":
+            assert "whole number" in said[-1]
+            QTest.keyClick(field, Qt.Key.Key_Escape)
     settle_stock(qtbot, window)
     assert "Edge screws or dowels" in table_text(page.used_up)
     assert "at 25 °C" in table_text(page.used_up)

@@ -224,18 +224,21 @@ def test_a_slip_of_a_whole_station_is_tried_with_a_button(window: MainWindow, qt
 
     window.go_to(0)
     own = page(window)
-    assert not own.mend.isVisible()
+    assert not own.note.remarks
     sound = window.session.job.offsets
     window.session.edit("a slip", window.session.job.model_copy(update={"offsets": all_exchanged(sound)}))
-    qtbot.waitUntil(own.mend.isVisible, timeout=30_000)
-    assert "Exchange them" in own.mend.text()
+    qtbot.waitUntil(lambda: any(r.mend for r in own.note.remarks), timeout=30_000)
+    (number,) = (k for k, r in enumerate(own.note.remarks) if r.mend)
+    assert "Exchange them" in own.note.remarks[number].mend
     assert "look exchanged" in own.note.text()
-    own.mend.click()
+    own.note.mended.emit(number)
+    qtbot.waitUntil(lambda: not window.state.stale, timeout=30_000)
+    own.note.answered.emit(True)
     got, want = window.session.job.offsets.rows, sound.rows
     assert all(
         (a.half_breadth, a.height) == (b.half_breadth, b.height) for a, b in zip(got, want, strict=True)
     )
-    qtbot.waitUntil(lambda: not own.mend.isVisible(), timeout=30_000)
+    qtbot.waitUntil(lambda: not own.note.remarks, timeout=30_000)
     window.session.undo()
     assert window.session.job.offsets.rows != want
 

@@ -24,6 +24,7 @@ from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.model import Drawing
 from hollow_keel.files.job_file import load_job, save_job
 from hollow_keel.ui.command_finder import CommandFinder
+from hollow_keel.ui.decide.lengths_dialog import StationsDialog
 from hollow_keel.ui.files import RECOVERY
 from hollow_keel.ui.menus import set_units
 from hollow_keel.ui.mold_dialogs import MoldDialogs
@@ -213,9 +214,8 @@ def test_hull_is_rendered_and_sketched_alike(window: MainWindow, qtbot: Any) -> 
 def test_settings_of_every_page(window: MainWindow, qtbot: Any) -> None:
     window.go_to(2)
     page: Any = window.pages[2]
-    field = page._fields[0][0]
-    field.setFocus()
-    field.selectAll()
+    page.decisions.decide("molds.skin")
+    field = page.decisions.rows["molds.skin"].field
     QTest.keyClicks(field, "3/8in")
     QTest.keyClick(field, Qt.Key.Key_Return)
     assert window.session.job.molds.skin == pytest.approx(9.525)
@@ -232,13 +232,12 @@ def test_settings_of_every_page(window: MainWindow, qtbot: Any) -> None:
 def test_field_keeps_what_cannot_be_read(window: MainWindow) -> None:
     window.go_to(4)
     page: Any = window.pages[4]
-    field = page._fields[0][0]
-    field.setFocus()
-    field.selectAll()
+    page.decisions.decide("strips.width")
+    field = page.decisions.rows["strips.width"].field
     QTest.keyClicks(field, "wide")
     QTest.keyClick(field, Qt.Key.Key_Return)
     assert field.text() == "wide"
-    assert field.property("fault") == "true"
+    assert field.property("wrong")
     assert "wide" in window.message.text()
 
 
@@ -287,7 +286,7 @@ def test_offsets_that_make_no_hull_leave_all_the_rest_to_do_again(window: MainWi
 
 
 def test_a_page_with_nothing_on_it_says_where_to_begin(window: MainWindow, qtbot: Any) -> None:
-    MoldDialogs(window).set_stations("9000")
+    window.edit("off the hull", change(window.session.job, "molds", stations=(9000.0,)))
     qtbot.waitUntil(lambda: not window.state.has_molds, timeout=20_000)
     settle(qtbot, window)
     window.go_to(3)
@@ -381,11 +380,35 @@ def test_stations_are_asked_in_the_jobs_unit(
     window: MainWindow, monkeypatch: pytest.MonkeyPatch, qtbot: Any, warnings: list[str]
 ) -> None:
     set_units(window, LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
-    monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("every: 20 1/2", True))
+
+    def evenly(dialog: StationsDialog) -> int:
+        dialog.spacing.setText("20 1/2")
+        dialog.spacing.setModified(True)
+        dialog.spacing.editingFinished.emit()
+        assert dialog.even.isChecked()
+        assert window.session.attempting, "the keel line shows it already"
+        dialog.take()
+        return dialog.result()
+
+    monkeypatch.setattr(StationsDialog, "exec", evenly)
     MoldDialogs(window).ask_stations()
     assert window.session.job.molds.every == pytest.approx(20.5 * 25.4)
-    MoldDialogs(window).set_stations("every:oak")
-    assert "oak" in warnings[-1]
+
+    def listed(dialog: StationsDialog) -> int:
+        dialog.listed.setChecked(True)
+        table = dialog.table.table
+        table.item(0, 0).setText("oak")
+        dialog.take()
+        assert "row 1" in dialog.fault.text()
+        assert "oak" in dialog.fault.text()
+        table.item(0, 0).setText("19")
+        dialog.take()
+        return dialog.result()
+
+    monkeypatch.setattr(StationsDialog, "exec", listed)
+    MoldDialogs(window).ask_stations()
+    assert window.session.job.molds.stations[0] == pytest.approx(19 * 25.4)
+    assert window.session.job.molds.every is None
 
 
 def test_unsaved_work_survives_a_crash(

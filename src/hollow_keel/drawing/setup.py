@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import numpy as np
 
 from ..core.geometry.arrays import frozen
@@ -64,47 +62,32 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
     right = setup.beam_length + 150
     left = -0.11 * right
     strokes.append(line((left, setup.waterline_above), (right, setup.waterline_above), layer=Layer.WATERLINE))
-    labels.append(
-        _decided(
-            (left, setup.waterline_above),
-            "waterline",
-            setup.waterline_above,
-            "setup.waterline_above",
-            style,
-            Layer.WATERLINE,
-        )
-    )
     strokes.append(line((0, lowest - 60), (0, 40), layer=Layer.CENTRELINE, key="zero"))
-    labels.append(
-        replace(
-            _decided(
-                (0, lowest - 60),
-                "zero, along the hull",
-                setup.zero_at,
-                "setup.zero_at",
-                style,
-                Layer.CENTRELINE,
-            ),
-            rise=-1,
-        )
-    )
+    strokes += _floor(shape, left, right)
+    above, top = setup.waterline_above, shape.job.setup.top
+    labels += [
+        _decided((left, above), "waterline", above, "setup.waterline_above", style, Layer.WATERLINE),
+        _decided(
+            (0, lowest - 60),
+            "zero, along the hull",
+            setup.zero_at,
+            "setup.zero_at",
+            style,
+            Layer.CENTRELINE,
+            "right",
+            -1,
+        ),
+        _decided((right, -beam / 2), "long", right, "setup.length", style, Layer.BEAM),
+    ]
     rings = [
-        Ring((left, setup.waterline_above), "setup.waterline_above", setup.waterline_above, (0.0, 1.0)),
+        Ring((left, above), "setup.waterline_above", above, (0.0, 1.0)),
         Ring((0.0, lowest - 60), "setup.zero_at", setup.zero_at, (1.0, 0.0), per=sign, moves="zero"),
         Ring((right, -beam / 2), "setup.length", right, (1.0, 0.0), low=100.0),
     ]
-    labels.append(_decided((right, -beam / 2), "long", right, "setup.length", style, Layer.BEAM))
-    strokes += _floor(shape, left, right)
-    if shape.job.setup.top:
-        labels.append(
-            replace(
-                _decided((0.5 * right, -shape.job.setup.top), "strongback above the floor", shape.job.setup.top, "setup.top", style,
-                         Layer.STATION), anchor="middle", rise=1,
-            )
-        )  # fmt: skip
-        rings.append(
-            Ring((0.75 * right, -shape.job.setup.top), "setup.top", shape.job.setup.top, (0.0, -1.0), low=1.0)
-        )
+    if top:
+        place = (right, -top)
+        labels.append(_decided(place, "above the floor", top, "setup.top", style, Layer.STATION))
+        rings.append(Ring(place, "setup.top", top, (0.0, -1.0), low=1.0))
     where = (
         f"Molds on the {shape.job.setup.strongback.value}, {'upright' if setup.upright else 'upside down'}"
     )
@@ -112,11 +95,12 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
 
 
 def _decided(
-    at: tuple[float, float], words: str, value: float, path: str, style: LengthStyle, layer: Layer
-) -> Label:
+    at: tuple[float, float], words: str, value: float, path: str, style: LengthStyle, layer: Layer, anchor: str = "left",
+    rise: int = 1,
+) -> Label:  # fmt: skip
     """A number that is typed where it stands."""
     number = format_length(value, style)
-    return Label(at, f"{words} {number}", layer, "left", 1, decides=path, value=number, leads=True)
+    return Label(at, f"{words} {number}", layer, anchor, rise, decides=path, value=number, leads=True)
 
 
 def _floor(shape: Shape, left: float, right: float) -> list[Stroke]:

@@ -7,30 +7,44 @@ that types its readings like a keyboard ends each with Enter: the reading is tak
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QKeyEvent, QResizeEvent, QWheelEvent
-from PySide6.QtWidgets import QDialog, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QResizeEvent, QWheelEvent
+from PySide6.QtWidgets import QDialog, QHBoxLayout, QLabel, QLineEdit, QProgressBar, QVBoxLayout, QWidget
 
 from ..core.errors import InputError
-from ..core.units import LengthUnit, parse_length
+from ..core.units import LengthStyle, LengthUnit, parse_length
+from ..drawing.bench import HERE
+from ..drawing.model import Drawing
 from .instrument_choice import InstrumentChoice
+from .theme import DARK, figures
+from .views.drawing_view import DrawingView
 
-GROUND, INK, FAINT, GOOD, BAD = "#1B2429", "#F3F0E8", "#A9B3B8", "#7FC8A0", "#F0A58F"
+GROUND, INK, FAINT, GOOD, BAD, MARK = "#1B2429", "#F3F0E8", "#A9B3B8", "#7FC8A0", "#F0A58F", "#E5A53D"
+BENCH = replace(DARK, paper=GROUND, mold="#2C373C", ink="#F3F0E8")
+LINE_TALL = 32
+LEFT_EDGE = 0.12
+"""A tap within this share of the width goes back."""
 WIDE_TEXT = 9
 """Letters of a number for which the full size is meant."""
 
 
 @dataclass(frozen=True)
 class Step:
-    """One number: what it is, the number as it is written, what else there is to know, and its length in mm where a
-    reading is to be compared with it (None: nothing is measured)."""
+    """One number: what it is, the number as it is written, what else there is to know, its length in mm where a reading is to be
+    compared with it (None: nothing is measured), and the piece with its place marked, drawn when it is shown."""
 
     heading: str
     number: str
     below: str = ""
     planned: float | None = None
+    picture: Callable[[], Drawing] | None = None
+
+    @property
+    def named(self) -> str:
+        """Its name and its number, for the one before and the one after."""
+        return f"{self.heading}: {self.number}"
 
 
 class BenchMode(QDialog):
@@ -49,54 +63,98 @@ class BenchMode(QDialog):
         self.setModal(True)  # it is shown before it runs
         self.steps, self.unit, self._take = list(steps), unit, take
         self.at = 0
-        self.heading, self.number, self.below, self.verdict = QLabel(), QLabel(), QLabel(), QLabel()
+        self.heading, self.count, self.number, self.below = QLabel(), QLabel(), QLabel(), QLabel()
+        self.verdict, self.beside = QLabel(), QLabel()
         self.entry = QLineEdit()
         self.entry.setAccessibleName("Reading")
         self.entry.setPlaceholderText("reading, then Enter")
-        self.entry.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.entry.setVisible(take is not None)
-        layout = QVBoxLayout(self)
-        layout.addStretch(1)
-        for label in (self.heading, self.number, self.below):
-            label.setAlignment(Qt.AlignmentFlag.AlignCenter)
-            label.setWordWrap(label is self.below)
-            layout.addWidget(label)
-        layout.addWidget(self.entry, 0, Qt.AlignmentFlag.AlignHCenter)
-        self.verdict.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        layout.addWidget(self.verdict)
-        layout.addStretch(1)
+        self.picture = DrawingView("The piece, with the place marked")
+        self.picture.has_scale_bar = False
+        self.picture.larger = 2.0
+        self.picture.setBackgroundBrush(QColor(GROUND))
+        self.picture.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.picture.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        self.through = QProgressBar()
+        self.through.setTextVisible(False)
+        self.through.setFixedHeight(7)
+        self.through.setRange(0, max(len(self.steps), 1))
         self.instrument = InstrumentChoice(self._planned)
         self.instrument.heard.connect(self.hear)
         self.instrument.said.connect(lambda text: self._say(text, good=False))
         self.instrument.setVisible(take is not None)
-        row = QHBoxLayout()
-        row.addStretch(1)
-        row.addWidget(self.instrument)
-        row.addStretch(1)
-        layout.addLayout(row)
-        self.foot = QLabel("Space, Enter, pedal or wheel: next · Page Up: back · Esc: leave")
-        self.foot.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        layout.addWidget(self.foot)
+        self.foot = QLabel(
+            "Space, Enter, pedal, wheel or a tap: next · Page Up or a tap at the left edge: back · Esc: leave"
+        )
+        self._longest = max((len(step.number) for step in self.steps), default=WIDE_TEXT)
+        self._lay_out()
         self._show()
+
+    def _lay_out(self) -> None:
+        """Everything in its place: nothing moves as the numbers go by."""
+        top = QHBoxLayout()
+        top.addWidget(self.heading, 1)
+        top.addWidget(self.count)
+        for label in (self.below, self.verdict, self.beside):
+            label.setWordWrap(True)
+            label.setAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop)
+        left = QVBoxLayout()
+        left.addStretch(1)
+        left.addWidget(self.number)
+        left.addWidget(self.below)
+        left.addSpacing(14)
+        left.addWidget(self.entry, 0, Qt.AlignmentFlag.AlignLeft)
+        left.addWidget(self.verdict)
+        left.addStretch(1)
+        left.addWidget(self.beside)
+        for label, lines in ((self.below, 2), (self.verdict, 3), (self.beside, 2)):
+            label.setMinimumHeight(lines * LINE_TALL)  # whatever they say, the number stays where it is
+        middle = QHBoxLayout()
+        middle.setSpacing(24)
+        middle.addLayout(left, 11)
+        middle.addWidget(self.picture, 9)
+        last = QHBoxLayout()
+        last.addWidget(self.foot, 1)
+        last.addWidget(self.instrument)
+        whole = QVBoxLayout(self)
+        whole.setContentsMargins(60, 36, 60, 24)
+        whole.addLayout(top)
+        whole.addLayout(middle, 1)
+        whole.addWidget(self.through)
+        whole.addLayout(last)
 
     def _show(self) -> None:
         step = self.steps[self.at] if self.steps else Step("Nothing to show", "–")
-        self.heading.setText(f"{step.heading}   ({self.at + 1} of {len(self.steps)})")
+        self.heading.setText(step.heading)
+        self.count.setText(f"{self.at + 1} of {len(self.steps)}" if self.steps else "")
         self.number.setText(step.number)
         self.below.setText(step.below)
+        around = [("before", self.at - 1), ("next", self.at + 1)]
+        self.beside.setText(
+            "\n".join(f"{word}: {self.steps[k].named}" for word, k in around if 0 <= k < len(self.steps))
+        )
+        self.through.setValue(self.at + 1)
+        drawing = step.picture() if step.picture is not None else Drawing("", ())
+        self.picture.show_drawing(drawing, BENCH, LengthStyle())
+        self.picture.mark(HERE)
         self._dress()
 
     def _dress(self) -> None:
-        high = max(self.height(), 300)
-        size = min(240, int(0.32 * high), int(1.5 * self.width() / max(len(self.number.text()), WIDE_TEXT)))
+        high, room = max(self.height(), 300), 0.53 * max(self.width() - 120, 200)
+        size = min(240, int(0.32 * high), int(1.72 * room / max(self._longest, 4)))
         self.setStyleSheet(
-            f"QDialog {{ background: {GROUND}; }} QLabel {{ color: {INK}; font-size: 26px; }}"
-            f"QLineEdit {{ font-size: 40px; min-width: 420px; background: {INK}; color: {GROUND}; }}"
+            f"QDialog {{ background: {GROUND}; }} QLabel {{ color: {INK}; font-size: 25px; }}"
+            f"QLineEdit {{ font-size: 34px; min-width: 320px; background: #26333A; color: {INK}; border: 2px solid {MARK}; "
+            f"border-radius: 5px; padding: 6px 14px; }}"
+            f"QProgressBar {{ background: #37444B; border: none; }} QProgressBar::chunk {{ background: {MARK}; }}"
         )
+        self.number.setFont(figures(size, strong=True))
         self.number.setStyleSheet(f"font-size: {size}px; font-weight: 600;")
-        self.heading.setStyleSheet("font-size: 34px;")
+        self.number.setFixedHeight(round(1.15 * size))
+        self.heading.setStyleSheet("font-size: 32px;")
+        self.count.setStyleSheet(f"font-size: 25px; color: {FAINT};")
+        self.beside.setStyleSheet(f"font-size: 22px; color: {FAINT};")
         self.foot.setStyleSheet(f"font-size: 15px; color: {FAINT};")
-        self.verdict.setWordWrap(True)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
@@ -109,6 +167,10 @@ class BenchMode(QDialog):
             self.at = at
             self.entry.clear()
             self._show()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """A tap: on, or back at the left edge."""
+        self.step(-1 if event.position().x() < LEFT_EDGE * self.width() else 1)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key = event.key()
@@ -160,7 +222,7 @@ class BenchMode(QDialog):
 
     def _say(self, text: str, *, good: bool) -> None:
         self.verdict.setText(("● " if good else "▲ ") + text)
-        self.verdict.setStyleSheet(f"font-size: 26px; color: {GOOD if good else BAD};")
+        self.verdict.setStyleSheet(f"font-size: 25px; color: {GOOD if good else BAD};")
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         self.step(-1 if event.angleDelta().y() > 0 else 1)

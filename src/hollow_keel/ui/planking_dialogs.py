@@ -85,4 +85,4 @@ class PlankingDialogs(Dialogs):
             self.say("Where the strips come on the molds is being worked out: a moment, please.")
             return
         rows = (state.known.get(TICKS) or {}).get(state.mold.name, ())
-        self.bench(tick_steps(state.mold.name, rows, state.style))
+        self.bench(tick_steps(state.shape, state.mold, rows, state.style))

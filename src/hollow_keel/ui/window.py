@@ -138,7 +138,7 @@ class MainWindow(QMainWindow):
         page.card_changed.connect(self._card_changed)
         page.command.connect(lambda name: self.command(name)())
         stage = self.pages.stage_of(page)
-        if tall := self.settings.drawers.get(stage, 0):
+        if tall := self.settings.drawers.get(stage, page.drawer_at_first):
             page.open_drawer(True, tall)
         page.drawer_moved.connect(lambda tall: self._drawer_moved(stage, tall))
 

@@ -6,6 +6,8 @@ import re
 from dataclasses import dataclass
 from enum import StrEnum
 
+from ...core.offsets.table import LABEL_WORDS
+
 
 class Meaning(StrEnum):
     """What a column of a table by points holds."""
@@ -247,7 +249,11 @@ _LABELS = (
 
 
 def label_of(cell: str) -> str:
-    """The label of a point as it is named in a table; empty where the name says nothing."""
+    """The label of a point as it is named in a table, or as we show it; empty where the name says nothing."""
+    shown = " ".join(cell.lower().split())
+    for label, words in LABEL_WORDS.items():
+        if shown == words:
+            return label
     text = " ".join(cell.lower().split())
     for label, words in _LABELS:
         if re.fullmatch(words, text):

@@ -3,18 +3,24 @@
 from __future__ import annotations
 
 import math
+from functools import partial
 
+from ...core.molds.stations import Mold
 from ...core.planking.crossings import Crossing
+from ...core.results import Shape
 from ...core.units import LengthStyle, format_length
+from ...drawing.bench import tick_picture
 from ..bench_mode import Step
 
 
-def tick_steps(mold: str, rows: tuple[Crossing, ...], style: LengthStyle) -> list[Step]:
+def tick_steps(shape: Shape, mold: Mold, rows: tuple[Crossing, ...], style: LengthStyle) -> list[Step]:
     """Every strip's lower edge on one mold, down from the sheer."""
     found = []
     for row in rows:
         turn = "" if row.bevel is None else f" · bevel to the next {math.degrees(row.bevel):.1f}°"
         wide = f"{format_length(row.width, style)} wide here{'' if row.full else ', cut'}"
         below = f"down from the sheer mark, along the mold · {wide}{turn}"
-        found.append(Step(f"Mold {mold}, strip {row.number}", format_length(row.from_sheer, style), below))
+        picture = partial(tick_picture, shape, mold, rows, row.number)
+        heading = f"Mold {mold.name}, strip {row.number}"
+        found.append(Step(heading, format_length(row.from_sheer, style), below, picture=picture))
     return found

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 from ...core.job import HullEnd
 from ...core.results import Shape
@@ -10,6 +11,7 @@ from ...core.settings.survey import Survey
 from ...core.setup.beam import Mark
 from ...core.setup.judgement import Grade, grade_of, judge_survey
 from ...core.units import LengthStyle, format_length
+from ...drawing.bench import mark_picture, reading_picture
 from ..bench_mode import Step
 
 READINGS = (
@@ -33,18 +35,21 @@ def mark_steps(shape: Shape, style: LengthStyle) -> list[Step]:
             else f"gap to the next {format_length(mark.gap_to_next, style)}"
         )
         below = f"from zero at the {end} to the {mark.face.value} face · mold lies towards the {mark.body_towards} · {gap}"
-        found.append(Step(f"Mold {mark.mold}", format_length(mark.from_zero, style), below))
+        picture = partial(mark_picture, shape, mark.mold)
+        found.append(Step(f"Mold {mark.mold}", format_length(mark.from_zero, style), below, picture=picture))
     return found
 
 
 def reading_steps(shape: Shape, style: LengthStyle) -> list[Step]:
     """Every reading of a survey: one kind after the other, along the molds."""
     found = []
+    molds = {mold.name: mold for mold in shape.molds.molds}
     for field, name, to in READINGS:
         for mark in shape.setup.marks:
             plan = _planned(field, mark)
+            picture = partial(reading_picture, shape, molds[mark.mold], field)
             found.append(
-                Step(f"Mold {mark.mold}: {name}", format_length(plan, style), f"planned, {to}", plan)
+                Step(f"Mold {mark.mold}: {name}", format_length(plan, style), f"planned, {to}", plan, picture)
             )
     return found
 

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from ...core.stock.joint_plan import JointPlan
 from ...core.units import LengthStyle, format_length
+from ...drawing.bench import stick_picture
 from ..bench_mode import Step
 
 
@@ -20,5 +23,7 @@ def piece_steps(plan: JointPlan, from_strip: int, style: LengthStyle) -> list[St
                 else "in one piece"
             )
             below = f"cut from {piece.stick} · {which}"
-            found.append(Step(f"Strip {made.need.name}", format_length(piece.length, style), below))
+            picture = partial(stick_picture, [own.length for own in made.pieces], k)
+            heading = f"Strip {made.need.name}"
+            found.append(Step(heading, format_length(piece.length, style), below, picture=picture))
     return found

@@ -323,7 +323,7 @@ class OnDrawing(QObject):
     def _close(self) -> None:
         editor, self.editor = self.editor, None
         if editor is not None:
-            had = editor.hasFocus()
+            had = editor.window().focusWidget() is editor
             editor.hide()
             editor.deleteLater()
             if had:

@@ -10,7 +10,6 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QLabel,
-    QStackedLayout,
     QToolButton,
     QVBoxLayout,
     QWidget,
@@ -51,7 +50,7 @@ class SettingRow(QWidget):
             self.setToolTip(f"{why[:1].upper()}{why[1:]}.")
             self.value.setAccessibleDescription(why)
         self.field: InPlace | None = None
-        self._place = QStackedLayout()
+        self._place = QHBoxLayout()
         self._place.addWidget(self.value)
         self._grid = QGridLayout(self)
         self._grid.setContentsMargins(INDENT, 0, 0, 0)
@@ -105,7 +104,8 @@ class SettingRow(QWidget):
         self.field.fault.connect(self.said)
         self.field.stepped.connect(self.stepped)
         self._place.addWidget(self.field)
-        self._place.setCurrentWidget(self.field)
+        self.value.hide()
+        self.field.show()
         self.field.setFocus()
 
     def _keep(self, value: Any) -> None:
@@ -119,9 +119,9 @@ class SettingRow(QWidget):
     def _close(self) -> None:
         field, self.field = self.field, None
         if field is not None:
-            had = field.hasFocus()
-            self._place.setCurrentWidget(self.value)
+            had = field.window().focusWidget() is field
             self._place.removeWidget(field)
+            self.value.show()
             field.hide()
             field.deleteLater()
             if had:

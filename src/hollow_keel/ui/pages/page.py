@@ -13,6 +13,7 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QPushButton,
+    QSizePolicy,
     QSplitter,
     QVBoxLayout,
     QWidget,
@@ -33,8 +34,8 @@ from ..views.bench_card import Card
 from ..views.drawing_view import DrawingView
 from ..views.foot import Foot, Remark
 
-HEAD_TALL, FOOT_TALL = 44, 46
-"""Pixels of a drawing that the page's head and foot lie over."""
+HEAD_TALL, FOOT_TALL, TITLE_TALL = 44, 46, 38
+"""Pixels of a drawing that the page's head and foot lie over, and those of its title with the texts below it."""
 DRAWER_TALL, LEAST_DRAWER = 250, 110
 
 
@@ -75,6 +76,9 @@ class Page(QFrame):
     """A command of the window, by its id."""
     drawer_moved = Signal(int)
     """How tall the drawer was left, pixels; 0: closed."""
+
+    drawer_at_first = 0
+    """How tall the drawer is until the builder says otherwise, pixels; 0: closed."""
 
     def __init__(
         self, question: str, groups: Sequence[Group] = (), of: str = "", parent: QWidget | None = None
@@ -123,7 +127,9 @@ class Page(QFrame):
         self._over.addWidget(head, 0, 0, Qt.AlignmentFlag.AlignTop)
         self._over.addWidget(self.hint, 0, 0, Qt.AlignmentFlag.AlignVCenter)
         self._over.addWidget(self.note, 0, 0, Qt.AlignmentFlag.AlignBottom)
-        self.head_box = head
+        head.setSizePolicy(
+            QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed
+        )  # its words do not widen the window
         self.split = QSplitter(Qt.Orientation.Vertical)
         self.split.setChildrenCollapsible(False)
         self.split.addWidget(self.canvas)
@@ -145,7 +151,9 @@ class Page(QFrame):
         widget.lower()
         for view in {*top, *bottom}:
             above, below = view in top, view in bottom
-            view.room = Room(44.0, HEAD_TALL + 20.0 if above else 26.0, FOOT_TALL + 22.0 if below else 30.0)
+            view.room = Room(
+                44.0, TITLE_TALL + (HEAD_TALL if above else 0.0), 24.0 + (FOOT_TALL if below else 6.0)
+            )
             view.under_head, view.over_foot = (HEAD_TALL if above else 0), (FOOT_TALL if below else 0)
 
     def decides_on(self, view: DrawingView) -> None:

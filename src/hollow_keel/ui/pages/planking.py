@@ -46,7 +46,7 @@ from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
 from ..views.hull_view import HullView
 from .band_sheet import BandSheet
-from .page import FOOT_TALL, HEAD_TALL, Page, Seen, head_button, result_label
+from .page import FOOT_TALL, HEAD_TALL, TITLE_TALL, Page, Seen, head_button, result_label
 from .planking_groups import PLANKING_GROUPS
 from .planking_tabs import Divider, crossing_columns
 from .so_far import SoFar
@@ -116,6 +116,7 @@ class PlankingPage(Page):
             self.head.addWidget(widget)
         self.legend = QLabel()
         self.legend.setTextFormat(Qt.TextFormat.RichText)
+        self.note.row.insertWidget(1, self.legend, 0, Qt.AlignmentFlag.AlignBottom)
 
     def _build_drawing(self) -> None:
         for view in (self.map, self.section):
@@ -176,7 +177,7 @@ class PlankingPage(Page):
         alone = not self.hull.isVisibleTo(self)
         for view in (self.map, self.section):
             view.under_head = HEAD_TALL if alone else 0
-            view.room = Room(44.0, HEAD_TALL + 20.0 if alone else 26.0, FOOT_TALL + 22.0)
+            view.room = Room(44.0, TITLE_TALL + (HEAD_TALL if alone else 0.0), FOOT_TALL + 24.0)
             view.fit()
         self.hull.over_foot = FOOT_TALL if kind is Pictures.HULL else 0
         self.refresh()
@@ -227,8 +228,8 @@ class PlankingPage(Page):
 
     def show_progress(self, share: float | None) -> None:
         """How far the work has come; None when there is none."""
-        self.bar.setVisible(share is not None)
-        self.stop.setVisible(share is not None)
+        for widget, busy in ((self.bar, True), (self.stop, True), (self.result, False)):
+            widget.setVisible(busy == (share is not None))
         if share is not None:
             self.bar.setValue(round(100 * share))
 

@@ -51,6 +51,8 @@ NOTHING = (
 class StockPage(Page):
     """Boards, their cuts, the joints, the buying list and all else that is used up."""
 
+    drawer_at_first = 250
+
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("What wood is needed, and how is it cut?", STOCK_GROUPS, "wood", parent)
         self.result = result_label("")

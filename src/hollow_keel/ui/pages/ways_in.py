@@ -213,7 +213,7 @@ WAYS = (
     (
         "demo-linnet",
         "Nothing yet: look at a demo",
-        "A canoe, planked from end to end, to try everything on",
+        "A boat planked from end to end, to try everything on",
         _demo,
     ),
 )

@@ -69,6 +69,8 @@ class DrawingView(QGraphicsView):
         self.drawing = Drawing("", ())
         self.stretch_to_fit = False
         self.has_scale_bar = True
+        self.larger = 1.0
+        """How much larger than usual texts are."""
         self._marked = ""
         self._labels: list[LabelItem] = []
         self.job = Job()
@@ -101,7 +103,7 @@ class DrawingView(QGraphicsView):
             scene.addItem(item)
             if stroke.key:
                 self._items.setdefault(stroke.key, []).append((item, stroke))
-        self._labels = [LabelItem(label, theme) for label in drawing.labels]
+        self._labels = [LabelItem(label, theme, self.larger) for label in drawing.labels]
         for text in self._labels:
             scene.addItem(text)
         self.deciding.show_drawing(drawing, self._labels, theme)
@@ -144,7 +146,7 @@ class DrawingView(QGraphicsView):
         return [
             (0.0, 0.0, wide, float(self.under_head)),
             (0.0, high - self.over_foot, wide, high),
-            (0.0, self.room.top - 22, title, self.room.top - 4),
+            (0.0, self.under_head + 1.0, title, self.under_head + 20.0),
         ]
 
     def place_texts(self) -> None:
@@ -328,7 +330,7 @@ class DrawingView(QGraphicsView):
         painter.setFont(figures(11))
         height = self.viewport().height()
         painter.setPen(QColor(self.theme.second))
-        painter.drawText(QPointF(12, max(16.0, self.room.top - 8)), self.drawing.title)
+        painter.drawText(QPointF(12, self.under_head + 15.0), self.drawing.title)
         if self.drawing.strokes and self.has_scale_bar and not self.stretch_to_fit:
             self._scale_bar(painter, height)
         if self._note:

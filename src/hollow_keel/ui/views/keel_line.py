@@ -16,7 +16,7 @@ from ..theme import LIGHT, Theme, figures
 if TYPE_CHECKING:
     from ...core.molds.stations import Mold
 
-SIDE, TALL = 40, 80
+SIDE, TALL = 40, 78
 HULL_TOP, HULL_TALL, FOOT = 22, 30, 58
 """Pixels: where the hull begins, how tall it is drawn, where the molds' names are."""
 REACH, STIR = 7, 3

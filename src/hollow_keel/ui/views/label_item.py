@@ -18,11 +18,11 @@ SIDE = 3.0
 class LabelItem(QGraphicsItem):
     """Words, and in them the value that is decided, strong and with a dotted line under it."""
 
-    def __init__(self, label: Label, theme: Theme) -> None:
+    def __init__(self, label: Label, theme: Theme, larger: float = 1.0) -> None:
         super().__init__()
         self.label, self.theme = label, theme
-        self._font = figures(13 if label.strong else 11, strong=label.strong)
-        self._strong = figures(12, strong=True)
+        self._font = figures(round(larger * (13 if label.strong else 11)), strong=label.strong)
+        self._strong = figures(round(larger * 12), strong=True)
         look = layer_look(theme, label.layer)
         self._colour, self._ink = QColor(look.colour), QColor(theme.ink)
         self._back = QColor(theme.paper)

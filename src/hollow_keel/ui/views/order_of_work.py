@@ -10,7 +10,7 @@ from ..theme import LIGHT, Theme, figures
 
 ROW = 46
 TOP = 34
-WIDE, AT, TEXT = 106, 16, 29
+WIDE, AT, TEXT = 99, 14, 26
 """Pixels: the whole, the middle of the shapes, where words begin."""
 
 
