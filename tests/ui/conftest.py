@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from pathlib import Path
 from typing import Any
 
@@ -10,9 +10,10 @@ import pytest
 from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QMessageBox, QWidget
+from PySide6.QtWidgets import QApplication, QComboBox, QMessageBox, QWidget
 
 from hollow_keel.demo.jobs import linnet
+from hollow_keel.ui.decide.ask import AskDialog
 from hollow_keel.ui.theme import LIGHT, apply_theme, load_fonts
 from hollow_keel.ui.window import MainWindow
 
@@ -41,6 +42,29 @@ def window(qapp: QApplication, qtbot: Any, tmp_path: Path, warnings: list[str]) 
     yield made
     made.close()
     discard(made)
+
+
+def answering(monkeypatch: pytest.MonkeyPatch, *answers: Mapping[str, Any]) -> list[str]:
+    """What is asked for next is answered with texts by name (choices with their value), one answer after the other until one is
+    taken; faults that were said are collected."""
+    said: list[str] = []
+
+    def exec_(dialog: AskDialog) -> int:
+        for answer in answers:
+            for name, text in answer.items():
+                box = dialog.fields[name]
+                if isinstance(box, QComboBox):
+                    box.setCurrentIndex(box.findData(text))
+                else:
+                    box.setText(text)
+            dialog.take()
+            if dialog.result():
+                return 1
+            said.append(dialog.fault.text())
+        return 0
+
+    monkeypatch.setattr(AskDialog, "exec", exec_)
+    return said
 
 
 def drag_ring(view: Any, ring: Any, right: float, up: float) -> None:

@@ -7,14 +7,13 @@ from typing import Any
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QInputDialog
 
 from hollow_keel.core.change import change
 from hollow_keel.core.fairing.stages import MOVED
 from hollow_keel.ui.pages.fairing import FairingPage
 from hollow_keel.ui.window import MainWindow
 from tests.slips import with_offset
-from tests.ui.conftest import settle
+from tests.ui.conftest import answering, settle
 
 FAIRING = 1
 SLIPS = ((37, 25.0), (92, 10.0), (56, -10.0))
@@ -134,7 +133,7 @@ def test_easing_is_one_step_with_a_table_of_what_moved(
 ) -> None:
     plant(window, qtbot)
     table = window.session.job.offsets
-    monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("1/8in", True))
+    answering(monkeypatch, {"No offset moves the skin by more than": "1/8in"})
     page.ask_ease()
     qtbot.waitUntil(lambda: window.state.is_known(MOVED), timeout=30_000)
     rows = page.moved.model_of_rows.rows
@@ -146,9 +145,9 @@ def test_easing_is_one_step_with_a_table_of_what_moved(
     assert window.session.undo_label == "ease the whole hull"
     window.session.undo()
     assert window.session.job.offsets == table
-    monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("wide", True))
+    said = answering(monkeypatch, {"No offset moves the skin by more than": "wide"})
     page.ask_ease()
-    assert "wide" in window.message.text()
+    assert "wide" in said[0]
 
 
 def test_a_station_picked_in_a_drawing_takes_the_batten(page: FairingPage) -> None:

@@ -16,7 +16,7 @@ from hollow_keel.app.picking import BOW, STATION, TRANSOM, Picking, Target
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.offsets.by_lines import ByLines
 from hollow_keel.core.offsets.calibration import KnownPoint, calibrate
-from hollow_keel.core.offsets.table import OffsetsTable, read_lines
+from hollow_keel.core.offsets.table import LineKind, OffsetsTable, read_lines
 from hollow_keel.core.units import LengthStyle
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.files.lines_drawing import read_drawing
@@ -30,6 +30,7 @@ from hollow_keel.ui.what_came import WhatCame
 from hollow_keel.ui.window import MainWindow
 from tests.files.test_drawings_in import lines_drawing, triangles
 from tests.files.test_lines_views import as_svg
+from tests.ui.conftest import answering as ask
 from tests.ui.conftest import settle
 
 
@@ -268,10 +269,10 @@ def test_the_traditional_table_is_typed_into(
     assert model.index(row, column).data() == "rubbish"
     assert "cannot be read" in str(model.index(row, column).data(Qt.ItemDataRole.ToolTipRole))
     model.setData(model.index(row, column), "546")
-    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("wl 350", True))
+    ask(monkeypatch, {"It is": LineKind.WATERLINE, "At height": "350"})
     page.ask_line()
     assert "waterline 350" in [model.line_name(line) for line in model.read.lines]
-    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("2300", True))
+    ask(monkeypatch, {"Along the hull at": "2300"})
     settle(qtbot, window)
     page.ask_station()
     assert 2300.0 in model.read.stations

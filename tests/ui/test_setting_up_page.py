@@ -245,18 +245,21 @@ def test_a_simulated_level_on_a_line_fills_the_survey(window: MainWindow, qtbot:
 
 
 def test_only_the_sizes_of_the_chosen_strongback_are_asked(window: MainWindow, qtbot: Any, page: Any) -> None:
-    seen = lambda fields: [f.isVisibleTo(page) for f in fields]  # noqa: E731
-    assert all(seen(page.beam_fields))
+    for box in page.decisions.groups:
+        box.fold.setChecked(True)
+    seen = lambda *names: [page.decisions.rows[f"setup.{n}"].isVisible() for n in names]  # noqa: E731
+    beam, legs, rails = ("beam_width", "beam_height", "wedges"), ("leg_spread", "leg_width"), ("rail_spread",)
+    assert all(seen(*beam))
     window.session.edit("table", change(window.session.job, "setup", strongback="rails"))
     settle(qtbot, window)
-    assert not any(seen(page.beam_fields))
-    assert all(seen(page.table_fields + page.rail_fields))
+    assert not any(seen(*beam))
+    assert all(seen(*legs, *rails))
     headings = [page.table.model().headerData(c, Qt.Orientation.Horizontal) for c in range(10)]
     assert "Leg" in headings
     assert any("leg" in name for name, _ in page.card().rows)
     window.session.edit("upright", change(window.session.job, "setup", upright=True))
     settle(qtbot, window)
-    assert not any(seen(page.table_fields))
+    assert not any(seen(*legs))
     assert any("post" in name for name, _ in page.card().rows)
 
 

@@ -12,7 +12,7 @@ import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMessageBox
+from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 from hollow_keel.app.exports import EXPORTS, export_named
 from hollow_keel.app.settings import load_settings
@@ -36,7 +36,7 @@ from hollow_keel.ui.theme import DARK, LIGHT
 from hollow_keel.ui.views.drawing_view import DrawingView
 from hollow_keel.ui.window import MainWindow
 from tests.conftest import DATA
-from tests.ui.conftest import settle
+from tests.ui.conftest import answering, settle
 
 
 def offsets_page(window: MainWindow) -> OffsetsPage:
@@ -544,14 +544,18 @@ def test_the_whole_table_is_changed_from_the_menu(
     for action, answer, check in (
         (
             "scale",
-            "1.1; 1; 1",
+            {"Length": "1,1"},
             lambda job: job.offsets.rows[-1].station > before.offsets.rows[-1].station + 400,
         ),
-        ("baseline", "100", lambda job: job.waterline == before.waterline + 100),
-        ("restation", "600 mm", lambda job: len(job.offsets.rows) != len(before.offsets.rows)),
-        ("turn", "", lambda job: any(r.label == "stem_stern" for r in job.offsets.rows)),
+        ("baseline", {"Lower it by": "100"}, lambda job: job.waterline == before.waterline + 100),
+        (
+            "restation",
+            {"A station every": "600 mm"},
+            lambda job: len(job.offsets.rows) != len(before.offsets.rows),
+        ),
+        ("turn", {}, lambda job: any(r.label == "stem_stern" for r in job.offsets.rows)),
     ):
-        monkeypatch.setattr(QInputDialog, "getText", lambda *_, answer=answer, **__: (answer, True))
+        answering(monkeypatch, answer)
         window.menus.actions[action].trigger()
         settle(qtbot, window)
         assert check(window.session.job), action
@@ -559,11 +563,12 @@ def test_the_whole_table_is_changed_from_the_menu(
         window.session.undo()
         settle(qtbot, window)
         assert window.session.job == before
-    monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("big", True))
-    for action in ("scale", "baseline", "restation"):
+    for action, name in (("scale", "Beam"), ("baseline", "Lower it by"), ("restation", "A station every")):
+        said = answering(monkeypatch, {name: "big"})
         window.menus.actions[action].trigger()
         assert window.session.job == before
-        assert "big" in window.message.text()
+        assert "big" in said[0]
+        assert name in said[0]
 
 
 def test_molds_are_laid_on_sheets_and_kept(
@@ -617,8 +622,9 @@ def test_molds_are_laid_on_sheets_and_kept(
 
 
 def test_a_printer_that_prints_small_is_told_of(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(QInputDialog, "getDouble", lambda *_, **__: (98.5, True))
+    said = answering(monkeypatch, {"It measures": "80"}, {"It measures": "98,5"})
     MoldDialogs(window).proof_bar()
+    assert "greater than or equal to 90" in said[0]
     assert window.session.job.printing.proof_bar == 98.5
     window.session.undo()
     assert window.session.job.printing.proof_bar == 100.0
@@ -637,12 +643,12 @@ def test_the_window_writes_the_template(
 ) -> None:
     target = tmp_path / "foil.pdf"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target), ""))
-    for text, said in (("300", "chord and thickness"), ("300; 290", "no foil"), ("a; b", "cannot be read")):
-        monkeypatch.setattr(QInputDialog, "getText", lambda *_, t=text, **__: (t, True))
-        window.exporter.foil_template()
-        assert said in warnings[-1]
-    monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: ("300; 36", True))
+    said = answering(
+        monkeypatch, {"Thickness": "290"}, {"Thickness": "b"}, {"Chord": "300", "Thickness": "36"}
+    )
     window.exporter.foil_template()
+    assert "no foil" in said[0]
+    assert "Thickness" in said[1]
     assert target.read_bytes().startswith(b"%PDF")
 
 

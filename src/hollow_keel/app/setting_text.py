@@ -3,11 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from operator import attrgetter
 from typing import Any
 
 from ..core.errors import InputError
-from ..core.job import Job
 from ..core.settings.record import Kind
 from ..core.settings_table import Record, is_length
 from ..core.units import LengthStyle, format_length, parse_length
@@ -15,11 +13,6 @@ from ..core.units import LengthStyle, format_length, parse_length
 YES_NO = {True: "yes", False: "no"}
 ZERO = "0: "
 """Before the words of what is so where a setting is 0."""
-
-
-def value_of(record: Record, job: Job) -> Any:
-    """What a job says of a setting."""
-    return attrgetter(record.path)(job)
 
 
 def style_of(record: Record, style: LengthStyle) -> LengthStyle:

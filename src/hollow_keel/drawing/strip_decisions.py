@@ -10,11 +10,14 @@ import numpy as np
 from ..core.geometry.arrays import Array
 from ..core.planking.strips import Planking
 from ..core.results import Shape
-from ..core.settings.strip_choices import Guide, MasterKind, StripLayout
+from ..core.settings.strip_choices import Course, Guide, MasterKind, StripLayout
 from ..core.settings.strips import StripSettings
 from ..core.units import LengthStyle, format_length
-from .model import Drawing, Label, Layer, Ring, line
+from .girth_map import strip_levels
+from .model import Drawing, Label, Layer, Ring, Stroke, line
 
+LAID_PATH, LAID_SHARE = "planked.strips", 0.2
+"""What says how many strips are laid, and where along the map it is written."""
 LEAST_RISE = 0.05
 """A girth that climbs less for its length says nothing of a height."""
 BY_HEIGHT = (MasterKind.HEIGHT, MasterKind.NATURAL, MasterKind.DIAGONAL)
@@ -102,8 +105,51 @@ def map_decisions(drawing: Drawing, shape: Shape, planking: Planking, style: Len
                     leads=True,
                 )
             )
+    laid = _laid(shape, planking, left, right)
+    if laid is not None:
+        strokes.append(laid[0])
+        rings.append(laid[1])
+        labels.append(laid[2])
     return replace(
         drawing, strokes=(*drawing.strokes, *strokes), labels=(*drawing.labels, *labels), rings=tuple(rings)
+    )
+
+
+def _laid(shape: Shape, planking: Planking, left: float, right: float) -> tuple[Stroke, Ring, Label] | None:
+    """How far the planking has come: under the last strip that is on, or at the guide before the first."""
+    count = shape.job.planked.strips if shape.job.planked is not None else 0
+    levels = [
+        (strip, level) for strip, level in strip_levels(planking) if strip.course is planking.strips[0].course
+    ]
+    if not levels or count >= len(levels):
+        return None
+    strip, level = levels[count]  # the first one that is still to come
+    at = left + LAID_SHARE * (right - left)
+    way = -1.0 if strip.course is Course.DOWN else 1.0
+    text = f"laid so far {count}"
+    return (
+        line((left, level), (right, level), layer=Layer.SPALL, key="laid"),
+        Ring(
+            (at, level),
+            LAID_PATH,
+            float(count),
+            (0.0, way),
+            1.0 / max(planking.width, 1.0),
+            0.0,
+            float(len(levels)),
+            "laid",
+        ),
+        Label(
+            (at, level),
+            text,
+            Layer.SPALL,
+            "left",
+            -1,
+            "laid",
+            decides=LAID_PATH,
+            value=f"{count}",
+            leads=True,
+        ),
     )
 
 

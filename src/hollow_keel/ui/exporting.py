@@ -6,14 +6,15 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QFileDialog, QInputDialog
+from PySide6.QtWidgets import QFileDialog
 
 from ..app.export import Export
 from ..core.change import change
 from ..core.errors import HollowKeelError, InputError
-from ..core.units import format_length, parse_length
 from ..files.atomic import write_atomic
 from .aside import run_aside
+from .decide.ask import AskDialog, Asked
+from .dialogs import accepted
 from .shell import Shell
 
 if TYPE_CHECKING:
@@ -69,16 +70,15 @@ class Exporter:
         from ..files.mold_pdf import drawings_pdf
 
         style = self.shell.session.job.units.style
-        start = f"{format_length(300, style)}; {format_length(36, style)}"
-        text, sure = QInputDialog.getText(self.shell.top, "Foil template", "Chord; thickness:", text=start)
-        if not sure:
+        asked = [Asked("Chord", 300.0), Asked("Thickness", 36.0)]
+        dialog = AskDialog(
+            "Foil template", asked, style, self.shell.theme_now(),
+            lambda v: foil_drawing(v["Chord"], v["Thickness"], style), parent=self.shell.top,
+        )  # fmt: skip
+        if not accepted(dialog):
             return
         try:
-            parts = [parse_length(part, style.unit) for part in text.split(";")]
-            if len(parts) != 2:
-                raise InputError(
-                    "chord and thickness are needed", value=text, mend="Write for example 300; 36."
-                )
+            parts = (dialog.values["Chord"], dialog.values["Thickness"])
             data = drawings_pdf(
                 [foil_drawing(parts[0], parts[1], style)], "Foil", self.shell.session.job.printing.correction
             )

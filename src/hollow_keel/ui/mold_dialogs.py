@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from PySide6.QtWidgets import QInputDialog
-
 from ..core.change import change
+from .decide.ask import AskDialog, Asked, Values
 from .dialogs import Dialogs, accepted
 
 
@@ -28,11 +27,18 @@ class MoldDialogs(Dialogs):
 
     def proof_bar(self) -> None:
         """What the printed 100 mm bar measures, so that the next print comes out at full size."""
-        now = self.job.printing.proof_bar
-        question = "Print a page and measure its 100 mm bar. It measures, in mm:"
-        value, sure = QInputDialog.getDouble(self.parent, "My printer", question, now, 90, 110, 2)
-        if sure:
-            self.edit("printer's scale", change(self.job, "printing", proof_bar=value))
+        asked = [Asked("It measures", self.job.printing.proof_bar, "mm")]
+        dialog = AskDialog(
+            "My printer", asked, self.state.style, self.state.theme, words=self._printed,
+            intro="Print a page and measure its 100 mm bar.", parent=self.parent,
+        )  # fmt: skip
+        if accepted(dialog):
+            self.edit("printer's scale", change(self.job, "printing", proof_bar=dialog.values["It measures"]))
+
+    def _printed(self, values: Values) -> str:
+        """What the next print does about it. Raises InputError for a bar that no printer makes."""
+        printing = change(self.job.printing, "", proof_bar=values["It measures"])
+        return f"The next print is drawn {printing.correction:.4f} times as large."
 
     def ask_stations(self) -> None:
         """Ask where the molds' reference faces stand; the keel line follows while it is asked."""

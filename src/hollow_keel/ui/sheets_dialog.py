@@ -23,6 +23,8 @@ from ..core.units import LengthStyle, format_length, parse_length
 from ..drawing.model import Drawing
 from ..drawing.sheets import sheets_drawing
 from .beside_dialog import BesideDialog
+from .decide.lengths_dialog import LengthsDialog, Rows
+from .dialogs import accepted
 from .sentences import sentence
 from .theme import Theme
 from .views.drawing_view import DrawingView
@@ -55,12 +57,12 @@ class SheetsDialog(BesideDialog):
         self.grain = QCheckBox("grain upright in the molds")
         self.grain.setChecked(self.sheets.grain)
         row.addWidget(self.grain)
-        self.offcuts = QLineEdit(_written(self.sheets.offcuts, style))
-        self.offcuts.setAccessibleName("offcuts on hand")
-        self.offcuts.setPlaceholderText("none; for example 600 x 400, 900 x 300")
-        self.offcuts.setMinimumWidth(230)
-        row.addWidget(QLabel("offcuts"))
-        row.addWidget(self.offcuts, 1)
+        self.offcuts: tuple[tuple[float, float], ...] = self.sheets.offcuts
+        self.offcuts_button = QPushButton()
+        self.offcuts_button.setToolTip("Pieces on hand that are used before whole sheets")
+        self.offcuts_button.clicked.connect(self.ask_offcuts)
+        row.addWidget(self.offcuts_button)
+        row.addStretch(1)
         self.view = DrawingView("Sheets")
         self.begin = QPushButton("Lay out")
         self.begin.clicked.connect(self.start)
@@ -82,6 +84,26 @@ class SheetsDialog(BesideDialog):
         self.resize(1100, 680)
         self.show_now()
 
+    def ask_offcuts(self) -> None:
+        """Ask for pieces on hand, a row for each."""
+        found: list[tuple[float, float]] = []
+
+        def sound(rows: Rows) -> None:
+            for long, wide in rows:
+                if not (0 < long < 20_000 and 0 < wide < 20_000):
+                    raise InputError(
+                        "this is no size for an offcut", value=mm(max(long, wide)), mend="Type it again."
+                    )
+            found[:] = [(long, wide) for long, wide in rows]
+
+        words = "Pieces on hand: they are used before whole sheets."
+        dialog = LengthsDialog(
+            "Offcuts", words, ["Long", "Wide"], self.offcuts, self.style_of_lengths, sound, self
+        )
+        if accepted(dialog):
+            self.offcuts = tuple(found)
+            self.show_now()
+
     def start(self) -> None:
         """Begin to lay out; a fault in a field is said."""
         try:
@@ -94,8 +116,7 @@ class SheetsDialog(BesideDialog):
                     raise InputError(
                         "this is no size for a sheet", dict(FIELDS)[name], mm(value), "Type it again."
                     )
-            offcuts = _sizes(self.offcuts.text(), self.style_of_lengths)
-            self.sheets = Sheets(**lengths, grain=self.grain.isChecked(), offcuts=offcuts)
+            self.sheets = Sheets(**lengths, grain=self.grain.isChecked(), offcuts=self.offcuts)
         except InputError as error:
             self.said.setText(sentence(str(error), self.style_of_lengths))
             return
@@ -109,6 +130,8 @@ class SheetsDialog(BesideDialog):
 
     def show_now(self) -> None:
         """The layout there is, and what it comes to."""
+        count = len(self.offcuts)
+        self.offcuts_button.setText(f"Offcuts on hand: {count}…" if count else "Offcuts on hand…")
         self.begin.setEnabled(not self.running)
         self.enough.setEnabled(self.running)
         self.bar.setVisible(self.running)
@@ -151,25 +174,3 @@ class SheetsDialog(BesideDialog):
     def stale(self) -> bool:
         """Whether the layout shown was made of other parts than there are now."""
         return self.layout_now is not None and self.layout_now.of != self.parts.fingerprint
-
-
-def _sizes(text: str, style: LengthStyle) -> tuple[tuple[float, float], ...]:
-    """Sizes such as "600 x 400, 900 x 300". Raises InputError."""
-    found: list[tuple[float, float]] = []
-    for word in (w.strip() for w in text.split(",")):
-        if not word:
-            continue
-        sides = word.replace("×", "x").split("x")
-        if len(sides) != 2:
-            raise InputError(
-                "an offcut has a length and a width", "offcuts", word, "Write for example 600 x 400."
-            )
-        long, wide = (parse_length(side, style.unit) for side in sides)
-        if not (0 < long < 20_000 and 0 < wide < 20_000):
-            raise InputError("this is no size for an offcut", "offcuts", word, "Type it again.")
-        found.append((long, wide))
-    return tuple(found)
-
-
-def _written(sizes: tuple[tuple[float, float], ...], style: LengthStyle) -> str:
-    return ", ".join(f"{format_length(a, style)} x {format_length(b, style)}" for a, b in sizes)

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING, Protocol
 
-from PySide6.QtWidgets import QMainWindow
+from PySide6.QtWidgets import QMainWindow, QWidget
 
 from ..core.job import Job
 
@@ -70,6 +70,9 @@ class Shell(Protocol):
 
     def theme_now(self) -> Theme:
         """The colours in use."""
+
+    def place(self, name: str) -> QWidget:
+        """A part of the window: order, side, keel or menu."""
 
     def toggle_drawer(self) -> None:
         """Open or close the table of the page."""

@@ -1,18 +1,23 @@
-"""Changes of the whole table, asked for in one line each: scale, baseline, stations, the other end."""
+"""Changes of the whole table, asked for with a picture of what it does: scale, baseline, stations, the other end."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
-from PySide6.QtWidgets import QInputDialog
+from collections.abc import Callable, Sequence
 
 from ..core.change import change
 from ..core.errors import InputError
 from ..core.hull.restation import restationed
 from ..core.job import Job
-from ..core.units import format_length, parse_length
+from ..core.offsets.table import OffsetsTable
+from ..core.results import Shape
 from ..core.whole_job import job_raised, job_scaled, job_turned
-from .dialogs import Dialogs
+from ..drawing.model import Drawing
+from ..drawing.table_changes import baseline_under, scaled_over, stations_at
+from .decide.ask import AskDialog, Asked, Values
+from .dialogs import Dialogs, accepted
+
+FACTORS = ("Length", "Beam", "Depth")
+LOWER, EVERY = "Lower it by", "A station every"
 
 
 class TableDialogs(Dialogs):
@@ -20,63 +25,64 @@ class TableDialogs(Dialogs):
 
     def scale(self) -> None:
         """Factors for length, beam and depth."""
-        text = self._ask(
-            "Scale the design", "Factors for length, beam and depth, with semicolons or spaces:", "1; 1; 1"
-        )
-        if text is not None:
-            self._try("scale the design", lambda job: self._scaled(job, text))
+        shape = self._drawn()
+        asked = [Asked(name, 1.0, "times") for name in FACTORS]
+        picture = None if shape is None else lambda v: scaled_over(shape, *self._sound(v)[::2])
+        values = self._ask("Scale the design", asked, picture, self._displaced)
+        if values is not None:
+            self._try("scale the design", lambda job: job_scaled(job, *self._sound(values)))
 
-    def _scaled(self, job: Job, text: str) -> Job:
-        try:
-            factors = [float(part.replace(",", ".")) for part in text.replace(";", " ").split()]
-        except ValueError:
-            factors = []
-        if len(factors) != 3:
-            raise InputError("three factors are needed", value=text, mend="Write for example 1.05; 1; 1.")
-        length, beam, depth = factors
-        changed = job_scaled(job, length, beam, depth)
-        shape = self.state.shape
-        if shape is not None:
-            before = shape.measures.volume * 1000
-            self.say(
-                f"Displacement in fresh water {before:.0f} kg becomes {before * length * beam * depth:.0f} kg; "
-                "scantlings and stability do not scale with it."
-            )
-        return changed
+    def _sound(self, values: Values) -> tuple[float, float, float]:
+        """Factors of length, beam and depth that leave a hull. Raises InputError."""
+        length, beam, depth = (float(values[name]) for name in FACTORS)
+        job_scaled(self.state.job, length, beam, depth)
+        return length, beam, depth
+
+    def _displaced(self, values: Values) -> str:
+        length, beam, depth = self._sound(values)
+        shape = self._drawn()
+        if shape is None:
+            return ""
+        before = shape.measures.volume * 1000
+        return (
+            f"Displacement in fresh water {before:.0f} kg becomes {before * length * beam * depth:.0f} kg; "
+            "scantlings and stability do not scale with it."
+        )
 
     def baseline(self) -> None:
         """Move the line that heights are measured from."""
-        style = self.state.style
-        text = self._ask(
+        shape = self._drawn()
+        picture = None if shape is None else lambda v: baseline_under(shape, v[LOWER])
+        values = self._ask(
             "Move the baseline",
-            "Lower the baseline by (heights grow by as much; with a minus, raise it):",
-            "0",
+            [Asked(LOWER, 0.0)],
+            picture,
+            intro="Heights grow by as much; a minus raises it.",
         )
-        if text is None:
-            return
-
-        def move(job: Job) -> Job:
-            return job_raised(job, parse_length(text, style.unit))
-
-        self._try("move the baseline", move)
+        if values is not None:
+            self._try("move the baseline", lambda job: job_raised(job, values[LOWER]))
 
     def restation(self) -> None:
         """New stations at an even spacing, measured on the hull's own surface."""
-        state = self.state
-        text = self._ask(
-            "Space the stations anew", "A station every:", format_length(400, state.style, unit=True)
-        )
-        if text is None:
+        shape = self._drawn()
+        if shape is None:
+            self.say("The lines must be drawn first: put the table right, then try again.")
             return
 
-        def cut(job: Job) -> Job:
-            shape = state.drawn_from(job.offsets)
-            if shape is None:
-                raise InputError("the lines must be drawn first", mend="Put the table right, then try again.")
-            spacing = parse_length(text, state.style.unit)
-            return change(job, "", offsets=restationed(job.offsets, shape.hull, spacing))
+        def cut(values: Values) -> OffsetsTable:
+            return restationed(self.state.job.offsets, shape.hull, values[EVERY])
 
-        self._try("space the stations anew", cut)
+        def picture(values: Values) -> Drawing:
+            places = {row.station for row in cut(values).rows if row.label in ("keel", "sheer")}
+            return stations_at(shape, sorted(places))
+
+        values = self._ask("Space the stations anew", [Asked(EVERY, 400.0)], picture)
+        if values is not None:
+            self._try("space the stations anew", lambda job: change(job, "", offsets=cut(values)))
+
+    def _drawn(self) -> Shape | None:
+        """The shape, as long as it is of the offsets as they are."""
+        return self.state.drawn_from(self.state.job.offsets)
 
     def turn(self) -> None:
         """Count the stations from the other end."""
@@ -89,9 +95,14 @@ class TableDialogs(Dialogs):
 
         self._try("count from the other end", turn)
 
-    def _ask(self, title: str, question: str, start: str) -> str | None:
-        text, sure = QInputDialog.getText(self.parent, title, question, text=start)
-        return text if sure else None
+    def _ask(
+        self, title: str, asked: Sequence[Asked], picture: Callable[[Values], Drawing] | None = None,
+        words: Callable[[Values], str] | None = None, intro: str = "",
+    ) -> Values | None:  # fmt: skip
+        dialog = AskDialog(
+            title, asked, self.state.style, self.state.theme, picture, words, intro, self.parent
+        )
+        return dialog.values if accepted(dialog) else None
 
     def _try(self, label: str, work: Callable[[Job], Job]) -> None:
         job = self.state.job

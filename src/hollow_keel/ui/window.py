@@ -37,6 +37,7 @@ from .exporting import Exporter
 from .files import Files
 from .importing import Importer
 from .menus import Menus
+from .next_step import next_step
 from .pages.page import Page
 from .pages.registry import PAGES, PageShelf, load_pages
 from .planner import Planner
@@ -98,6 +99,7 @@ class MainWindow(QMainWindow):
         self.stack = QStackedWidget()
         self.order = OrderOfWork([kind.name for kind in PAGES])
         self.order.chosen.connect(self.go_to)
+        self.order.next_chosen.connect(self.go_to_page)
         self.side = SideColumn()
         self.card = self.side.card
         self.keel_line = KeelLine()
@@ -146,6 +148,13 @@ class MainWindow(QMainWindow):
         self.keep_settings(
             self.settings.model_copy(update={"drawers": {**self.settings.drawers, stage: tall}})
         )
+
+    def place(self, name: str) -> QWidget:
+        """A part of the window: order, side, keel or menu."""
+        places: dict[str, QWidget] = {
+            "order": self.order, "side": self.side, "keel": self.keel_line, "menu": self.menuBar(),
+        }  # fmt: skip
+        return places[name]
 
     # -- room ---------------------------------------------------------------------------------------------
 
@@ -212,6 +221,7 @@ class MainWindow(QMainWindow):
             self._show_keel_line()
         marks = [status(state, kind.stage) for kind in PAGES]
         self.order.show_statuses(marks, self.page_number, state.theme)
+        self.order.show_next(next_step(state))
         self.units_button.setText(f"{state.style.name} · {state.style.rounding_name}")
         self.menus.show_state(state.style, self.session.undo_label, self.session.redo_label)
         where = self.session.path.name if self.session.path else "not saved yet"

@@ -236,15 +236,21 @@ def parse_plane(text: str, read: Callable[[str], float]) -> TableLine:
         raise InputError("no such line", value=text, mend="Write wl 250, buttock 150 or diagonal 400 @ 40.")
     kind, level = _KINDS[match["kind"]], read(match["level"].strip())
     angle = float(match["angle"] or 0.0)
+    return sound_plane(kind, level, angle)
+
+
+def sound_plane(kind: LineKind, level: float, angle: float) -> TableLine:
+    """A waterline at a height, a buttock at a half-breadth (mm), or a diagonal from the centreline at a height, `angle` degrees
+    down from level. Raises InputError for one that cuts no hull."""
     if kind is LineKind.DIAGONAL and not 0 < angle < 90:
         raise InputError(
-            "a diagonal needs its angle", value=text,
-            mend="Write for example diagonal 400 @ 40: it leaves the centreline at height 400, 40° down from level.",
+            "a diagonal falls by more than 0 and less than 90 degrees", "its angle", f"{angle:g}",
+            "Give for example 40: it leaves the centreline at its height, 40° down from level.",
         )  # fmt: skip
     if kind is LineKind.BUTTOCK and level <= 0:
         raise InputError(
             "a buttock stands off the centreline",
-            value=text,
+            value=f"{level:g}",
             mend="Give its half-breadth, more than nothing.",
         )
     return TableLine(kind=kind, level=level, angle=angle if kind is LineKind.DIAGONAL else 0.0)

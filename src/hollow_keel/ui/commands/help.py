@@ -9,7 +9,8 @@ from ...app.log import log_file
 from ..command import Command
 from ..dialogs import accepted
 from ..shell import Shell
-from ..texts import CAUTIONS, FIRST_STEPS
+from ..texts import CAUTIONS, DRAWING_KEYS
+from ..tour import Tour
 
 MENU = "Help"
 ABOUT = "<h3>Hollow Keel</h3><p>Plans strip-planked and cold-molded hulls.</p>"
@@ -33,8 +34,23 @@ def _where_logs_are(shell: Shell) -> None:
     )  # fmt: skip
 
 
+def _keys(shell: Shell) -> str:
+    """Every key: those of the menus and those within a drawing."""
+    keys = [(a.shortcut().toString(), a.text()) for _, a in shell.menus.named() if not a.shortcut().isEmpty()]
+    rows = "".join(
+        f"<tr><td><b>{key}</b>&nbsp;&nbsp;</td><td>{text}</td></tr>" for key, text in (*DRAWING_KEYS, *keys)
+    )
+    half = (len(DRAWING_KEYS) + len(keys) + 1) // 2
+    parts = rows.split("</tr>")
+    halves = "".join(
+        f"<td><table>{'</tr>'.join(p)}</tr></table></td>" for p in (parts[:half], parts[half:-1])
+    )
+    return f"<h3>All keys</h3><table cellspacing=10><tr>{halves}</tr></table>"
+
+
 COMMANDS = (
-    Command("first-steps", MENU, "First steps", lambda s: _tell(s, "First steps", FIRST_STEPS), "F1"),
+    Command("first-steps", MENU, "First steps: a short tour", Tour, "F1"),
+    Command("keys", MENU, "All keys", lambda s: _tell(s, "All keys", _keys(s))),
     Command("cautions", MENU, "Working safely", lambda s: _tell(s, "Working safely", CAUTIONS)),
     Command("log", MENU, "Log files…", _where_logs_are),
     Command("about", MENU, "About Hollow Keel", lambda s: _tell(s, "About", ABOUT)),

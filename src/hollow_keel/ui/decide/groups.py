@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from ...app.deciding import record_of
 from ...core.job import Job
-from ...core.settings_table import Record, all_settings
 from ..state import State
 
 
@@ -44,8 +44,3 @@ class Group:
 def means_something(line: Line, job: Job) -> bool:
     """Whether a line says anything about a job."""
     return line.when(job) if isinstance(line, Doing) else record_of(line).setting.when(job)
-
-
-def record_of(path: str) -> Record:
-    """The record of a setting."""
-    return all_settings()[path]

@@ -121,13 +121,14 @@ def choose(record: Record, value: Any, at: QPoint, parent: QWidget) -> Any:
     menu = QMenu(parent)
     menu.setAccessibleName(record.setting.label)
     found = choices_of(record)
+    acts = {}
     for own, text in found.items():
         action = menu.addAction(text)
-        action.setData(own)
+        acts[action] = own
         action.setCheckable(True)
         action.setChecked(own == value)
         if own == value:
             menu.setActiveAction(action)
     chosen = menu.exec(at)
     menu.deleteLater()
-    return value if chosen is None else chosen.data()
+    return acts.get(chosen, value)

@@ -9,6 +9,7 @@ from PySide6.QtCore import QObject, QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QGraphicsItem
 
+from ...app.deciding import record_of
 from ...app.setting_text import style_of
 from ...core.settings.record import Kind
 from ...core.settings_table import Record, is_length
@@ -16,7 +17,6 @@ from ...core.units import round_to
 from ...drawing.model import Drawing, Label, Layer, Ring
 from ...drawing.placing import Box, Placed
 from ..theme import Theme
-from .groups import record_of
 from .in_place import InPlace, choose, is_typed
 from .values import drawn_value, written
 
@@ -110,6 +110,7 @@ class OnDrawing(QObject):
             return False
         self._value = None
         self._take(item)
+        self._view.chose.emit(item.ring.decides)
         return True
 
     def _take(self, item: RingItem) -> None:
@@ -270,6 +271,7 @@ class OnDrawing(QObject):
             item.chosen = bool(decides) and item.label.decides == decides
             item.update()
         if decides:
+            self._view.chose.emit(decides)
             self._view.said.emit(f"{record_of(decides).setting.label}: Enter to change it")
 
     def open(self, decides: str) -> None:

@@ -15,10 +15,11 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ...app.setting_text import style_of, text_to_show, value_of
+from ...app.deciding import record_of, value_of
+from ...app.setting_text import style_of, text_to_show
 from ..state import State
 from .dotted import Dotted
-from .groups import Doing, Group, Line, means_something, record_of
+from .groups import Doing, Group, Line, means_something
 from .in_place import InPlace, choose, is_typed
 
 ROOM, INDENT = 190, 11
@@ -78,7 +79,7 @@ class SettingRow(QWidget):
             text = self.line.shown(state)
         else:
             record = record_of(self.line)
-            text = text_to_show(record, value_of(record, state.job), state.style)
+            text = text_to_show(record, value_of(self.line, state.job), state.style)
         self.value.show_value(text, state.theme)
         self._fit()
 
@@ -90,7 +91,7 @@ class SettingRow(QWidget):
             self.kept.emit(self.line.command, None)
             return
         record = record_of(self.line)
-        now = value_of(record, self.state.job)
+        now = value_of(self.line, self.state.job)
         if not is_typed(record):
             chosen = choose(record, now, self.value.mapToGlobal(QPoint(0, self.value.height())), self)
             if chosen != now:

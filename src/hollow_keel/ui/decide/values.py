@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
+from ...app.deciding import record_of
 from ...app.setting_text import text_to_show
 from ...core.settings.record import Kind
 from ...core.units import LengthStyle
-from .groups import record_of
 
 
 def drawn_value(path: str, value: float) -> Any:

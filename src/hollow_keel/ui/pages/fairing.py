@@ -9,7 +9,6 @@ from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
     QHeaderView,
-    QInputDialog,
     QLabel,
     QPushButton,
     QSplitter,
@@ -24,10 +23,12 @@ from ...core.fairing.doubts import Doubt
 from ...core.fairing.stages import MOVED
 from ...core.hull.stages import HULL, WATERLINE
 from ...core.offsets.table import OffsetsTable, TableLine
-from ...core.units import format_length, parse_length
+from ...core.units import format_length
 from ...drawing.areas import curve_of_areas
 from ...drawing.lines_plan import body_plan, buttocks, half_breadth_plan, profile, section_key
 from ...drawing.model import Drawing
+from ..decide.ask import AskDialog, Asked
+from ..dialogs import accepted
 from ..views.batten_view import BattenView
 from ..views.bench_card import Card
 from ..views.data_table import DataTable
@@ -302,17 +303,11 @@ class FairingPage(Page):
     def ask_ease(self) -> None:
         """Ask how far an offset may move, and ease."""
         style = self.state.style
-        start = format_length(
-            25.4 / 8 if style.step_mm > 1 or style.unit.value != "mm" else 3.0, style, unit=True
-        )
-        text, sure = QInputDialog.getText(
-            self, "Ease the whole hull", "No offset may move the skin by more than:", text=start
-        )
-        if sure:
-            try:
-                self.ease(parse_length(text, style.unit))
-            except InputError as error:
-                self.said.emit(str(error))
+        start = 25.4 / 8 if style.step_mm > 1 or style.unit.value != "mm" else 3.0
+        name = "No offset moves the skin by more than"
+        dialog = AskDialog("Ease the whole hull", [Asked(name, start)], style, self.state.theme, parent=self)
+        if accepted(dialog):
+            self.ease(dialog.values[name])
 
     def ease(self, most: float) -> None:
         """The smallest moves, none over `most` mm of skin, that make all lines fair; as one step."""

@@ -123,7 +123,7 @@ class MoldsPage(Page):
                 ("on the line", f"{mold.face.value} face"),
                 ("its body lies", toward),
                 ("most bevel", f"{_most_bevel(mold):.1f}° {_lean(mold)}"),
-                ("bevel at sheer, low down", f"{at_sheer:.1f}°, {at_keel:.1f}°"),
+                ("bevel at sheer, keel", f"{at_sheer:.1f}°, {at_keel:.1f}°"),
                 *may_be_out((state.known.get(UNCERTAIN_MOLDS) or {}).get(mold.name, 0.0), state),
             ),
             f"{state.write(state.job.molds.deducted, unit=True)} of skin taken off "

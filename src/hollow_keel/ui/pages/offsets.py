@@ -10,7 +10,6 @@ from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QHBoxLayout,
-    QInputDialog,
     QMenu,
     QPushButton,
     QSplitter,
@@ -25,15 +24,25 @@ from ...core.change import change
 from ...core.errors import InputError
 from ...core.hull.restation import with_station
 from ...core.hull.stages import HULL, WATERLINE
-from ...core.offsets.by_lines import parse_plane, with_line, without_line
-from ...core.offsets.table import END_LABELS, LABEL_WORDS, STATION_LABELS, OffsetRow, OffsetsTable
+from ...core.offsets.by_lines import sound_plane, with_line, without_line
+from ...core.offsets.table import (
+    END_LABELS,
+    LABEL_WORDS,
+    STATION_LABELS,
+    LineKind,
+    OffsetRow,
+    OffsetsTable,
+    TableLine,
+)
 from ...core.offsets.typed_sheet import TypedSheet
 from ...core.offsets.written import written
 from ...core.results import Shape
-from ...core.units import parse_length
 from ...drawing.lines_decisions import lines_decisions
 from ...drawing.lines_plan import body_plan, profile, section_key
 from ...drawing.model import Drawing
+from ...drawing.table_changes import plane_on, stations_at
+from ..decide.ask import AskDialog, Asked, Values
+from ..dialogs import accepted
 from ..sentences import sentence
 from ..tables.sheet_table import SheetModel, SheetTable
 from ..views.bench_card import Card
@@ -49,6 +58,19 @@ from .ways_in import WaysIn
 DRAWN = (HULL, WATERLINE)
 BY_POINTS, BY_LINES, AS_TYPED = 0, 1, 2
 MOST_LISTED = 30
+
+
+LINE_KINDS = {LineKind.WATERLINE: "waterline", LineKind.BUTTOCK: "buttock", LineKind.DIAGONAL: "diagonal"}
+
+
+def _plane(values: Values) -> TableLine:
+    """The line that was asked for. Raises InputError."""
+    kind = values["It is"]
+    if kind is LineKind.WATERLINE:
+        return TableLine(kind=kind, level=values["At height"])
+    if kind is LineKind.BUTTOCK:
+        return sound_plane(kind, values["Off the centreline"], 0.0)
+    return sound_plane(kind, values["From the centreline at height"], values["Down from level by"])
 
 
 class OffsetsPage(Page):
@@ -257,19 +279,24 @@ class OffsetsPage(Page):
         except InputError as error:
             self.said.emit(str(error))
 
-    def _length(self, text: str) -> float:
-        return parse_length(text, self.state.style.unit)
-
     # -- lines and stations --------------------------------------------------------------------------------
 
     def ask_line(self) -> None:
         """Ask for a line to measure on."""
-        text, sure = QInputDialog.getText(
-            self, "Add a line", "A waterline at a height, a buttock at a half-breadth, or a diagonal:\n"
-            "wl 250 · buttock 150 · diagonal 400 @ 40 (from the centreline at height 400, 40° down)", text="wl ",
-        )  # fmt: skip
-        if sure:
-            self._try(f"add {text.strip()}", lambda table: with_line(table, parse_plane(text, self._length)))
+        shape = self.state.drawn_from(self.state.job.offsets)
+        asked = [
+            Asked("It is", LineKind.WATERLINE, choices=LINE_KINDS),
+            Asked("At height", 250.0, when=lambda v: v["It is"] is LineKind.WATERLINE),
+            Asked("Off the centreline", 150.0, when=lambda v: v["It is"] is LineKind.BUTTOCK),
+            Asked("From the centreline at height", 400.0, when=lambda v: v["It is"] is LineKind.DIAGONAL),
+            Asked("Down from level by", 40.0, "degrees", when=lambda v: v["It is"] is LineKind.DIAGONAL),
+        ]
+        picture = None if shape is None else lambda v: plane_on(shape, _plane(v))
+        dialog = AskDialog("Add a line", asked, self.state.style, self.state.theme, picture, parent=self)
+        if accepted(dialog):
+            plane = _plane(dialog.values)
+            name = f"{LINE_KINDS[plane.kind]} {self.state.write(plane.level)}"
+            self._try(f"add {name}", lambda table: with_line(table, plane))
 
     def take_out_line(self) -> None:
         """Take out the current line and the points that lie only on it."""
@@ -287,12 +314,19 @@ class OffsetsPage(Page):
 
     def ask_station(self) -> None:
         """Ask for a station's position and add it."""
-        text, sure = QInputDialog.getText(
-            self, "Add a station", "Position of the new station; its offsets are measured on the lines as they are now:"
+        shape = self._drawn()
+        if shape is None:
+            return
+        xs = [s.x for s in shape.lines.stations]
+        middle = (xs[len(xs) // 2 - 1] + xs[len(xs) // 2]) / 2
+        dialog = AskDialog(
+            "Add a station", [Asked("Along the hull at", middle)], self.state.style, self.state.theme,
+            lambda v: stations_at(shape, [v["Along the hull at"]]), parent=self,
+            intro="Its offsets are measured on the lines as they are now.",
         )  # fmt: skip
-        shape = self._drawn() if sure else None
-        if shape is not None:
-            self._try("add a station", lambda table: with_station(table, shape.hull, self._length(text)))
+        if accepted(dialog):
+            x = dialog.values["Along the hull at"]
+            self._try("add a station", lambda table: with_station(table, shape.hull, x))
 
     def take_out_station(self) -> None:
         """Take out the station of the current cell."""

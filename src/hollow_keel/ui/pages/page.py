@@ -19,14 +19,14 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from ...app.deciding import record_of, value_of, with_value
 from ...app.mends import Mend, mend_of, what_changed
-from ...app.setting_text import value_of
 from ...core.change import change
 from ...core.errors import InputError
 from ...core.findings import Finding
 from ...core.job import Job
 from ...drawing.placing import Room
-from ..decide.groups import Group, record_of
+from ..decide.groups import Group
 from ..decide.panel import Decisions
 from ..sentences import sentence
 from ..state import State
@@ -162,6 +162,7 @@ class Page(QFrame):
         view.kept.connect(self.keep_setting)
         view.left.connect(self.left)
         view.said.connect(self.said)
+        view.chose.connect(self.decisions.open_for)
 
     def set_drawer(self, widget: QWidget, name: str) -> None:
         """The table of the same things, below."""
@@ -217,8 +218,7 @@ class Page(QFrame):
 
     def changed_job(self, path: str, value: Any) -> Job:
         """The job with one setting changed. Raises InputError."""
-        record = record_of(path)
-        return change(self.state.job, record.part, **{record.field: value})
+        return with_value(self.state.job, path, value)
 
     def try_setting(self, path: str, value: Any) -> None:
         """Show the job with a setting as it is being typed or dragged."""
@@ -246,7 +246,7 @@ class Page(QFrame):
 
     def setting_of(self, path: str) -> Any:
         """What the job says of a setting."""
-        return value_of(record_of(path), self.state.job)
+        return value_of(path, self.state.job)
 
     # -- showing -------------------------------------------------------------------------------------------
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ...app.deciding import LAID
 from ..decide.groups import Doing, Group
 from ..state import State
 
@@ -48,6 +49,7 @@ PLANKING_GROUPS = (
             "strips.allowance",
         ),
     ),
+    Group("So far", (LAID,)),
     Group(
         "By hand or with clamps",
         ("strips.hand_push", "strips.clamp_push", "strips.minutes", "strips.modulus", "strips.strength"),

@@ -20,12 +20,11 @@ from PySide6.QtGui import (
 )  # fmt: skip
 from PySide6.QtWidgets import QGraphicsPathItem, QGraphicsScene, QGraphicsView, QWidget
 
-from ...app.setting_text import value_of
+from ...app.deciding import value_of
 from ...core.job import Job
 from ...core.units import INCHES, LengthStyle, format_length
 from ...drawing.model import STRIP_LAYERS, Drawing, Stroke
 from ...drawing.placing import Box, Frame, Room, fitted, place
-from ..decide.groups import record_of
 from ..decide.on_drawing import OnDrawing
 from ..theme import LIGHT, Theme, figures, layer_look
 from .label_item import KEY, LabelItem
@@ -51,6 +50,8 @@ class DrawingView(QGraphicsView):
     left = Signal()
     """What was tried is given up."""
     said = Signal(str)
+    chose = Signal(str)
+    """A setting was chosen on the drawing, by its path."""
 
     def __init__(self, name: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -128,7 +129,7 @@ class DrawingView(QGraphicsView):
 
     def setting_now(self, path: str) -> Any:
         """What the job that is drawn says of a setting."""
-        return value_of(record_of(path), self.job)
+        return value_of(path, self.job)
 
     def focus_beside(self, by: int) -> None:
         """The focus goes on to the next widget, or back."""

@@ -6,6 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
 
+from ..next_step import NextStep
 from ..theme import LIGHT, Theme, figures
 
 ROW = 46
@@ -18,6 +19,8 @@ class OrderOfWork(QWidget):
     """Rows of (name, status, count); statuses are empty, ready, look, redo. `chosen` carries a row number."""
 
     chosen = Signal(int)
+    next_chosen = Signal(str)
+    """The page of what is to be done next was clicked."""
 
     def __init__(self, names: list[str], parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -28,6 +31,7 @@ class OrderOfWork(QWidget):
         self.names = names
         self.statuses = [("empty", 0)] * len(names)
         self.current = 0
+        self.next_step: NextStep | None = None
 
     def sizeHint(self) -> QSize:
         return QSize(WIDE, TOP + ROW * len(self.names))
@@ -42,6 +46,35 @@ class OrderOfWork(QWidget):
         )
         self.update()
 
+    def show_next(self, step: NextStep) -> None:
+        """What has to be done next, and why, below the stages."""
+        if step != self.next_step:
+            self.next_step = step
+            self.setToolTip(f"Next: {step.what}, {step.why}.")
+            self.update()
+
+    def _next_box(self) -> QRectF:
+        top = TOP + ROW * len(self.names) + 16
+        return QRectF(6, top, WIDE - 10, max(self.height() - top - 6, 0))
+
+    def _paint_next(self, painter: QPainter) -> None:
+        step, t = self.next_step, self.theme
+        box = self._next_box()
+        if step is None or box.height() < 60:
+            return
+        flags = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap)
+        painter.setPen(QColor(t.rule))
+        painter.drawLine(QPointF(box.left(), box.top() - 6), QPointF(box.right(), box.top() - 6))
+        at = box.top()
+        for text, size, strong, colour in (
+            ("NEXT", 10, True, t.accent), (step.what, 12, True, t.ink), (step.why, 11, False, t.second),
+        ):  # fmt: skip
+            painter.setFont(figures(size, strong=strong))
+            painter.setPen(QColor(colour))
+            room = QRectF(box.left(), at, box.width(), max(box.bottom() - at, 0))
+            at = painter.boundingRect(room, flags, text).bottom() + 4
+            painter.drawText(room, flags, text)
+
     def paintEvent(self, _event: QPaintEvent) -> None:
         t = self.theme
         painter = QPainter(self)
@@ -54,6 +87,7 @@ class OrderOfWork(QWidget):
             painter.drawLine(AT, TOP + ROW // 2, AT, TOP + ROW * (len(self.names) - 1) + ROW // 2)
         for k, (name, (status, count)) in enumerate(zip(self.names, self.statuses, strict=True)):
             self._row(painter, k, name, status, count)
+        self._paint_next(painter)
 
     def _row(self, painter: QPainter, k: int, name: str, status: str, count: int) -> None:
         t = self.theme
@@ -86,6 +120,8 @@ class OrderOfWork(QWidget):
         row = int((event.position().y() - TOP) // ROW)
         if 0 <= row < len(self.names):
             self.chosen.emit(row)
+        elif self.next_step is not None and self._next_box().contains(event.position()):
+            self.next_chosen.emit(self.next_step.page)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         step = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()))

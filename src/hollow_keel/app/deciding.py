@@ -1,0 +1,54 @@
+"""What is decided, by its path: its record, what a job says of it, and the job with another value.
+
+Nearly all are settings of the job. How many strips are laid is kept with the day it was so, and decided like one.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import date
+from operator import attrgetter
+from typing import Any
+
+from pydantic.fields import FieldInfo
+
+from ..core.change import change
+from ..core.errors import InputError
+from ..core.job import Job
+from ..core.settings.progress import Planked
+from ..core.settings.record import Kind, Setting
+from ..core.settings_table import Record, all_settings
+
+LAID = "planked.strips"
+MOST_STRIPS = 2000
+_LAID = Record(
+    LAID,
+    Setting(
+        "Strips laid each side", "how many strips are on, alike on both sides", Kind.WHOLE, none="0: none yet"
+    ),
+    FieldInfo(annotation=int, default=0),
+)
+
+
+def record_of(path: str) -> Record:
+    """The record of what is decided. Raises LookupError for a path that names nothing."""
+    return _LAID if path == LAID else all_settings()[path]
+
+
+def value_of(path: str, job: Job) -> Any:
+    """What a job says of it."""
+    if path == LAID:
+        return job.planked.strips if job.planked is not None else 0
+    return attrgetter(path)(job)
+
+
+def with_value(job: Job, path: str, value: Any, today: Callable[[], date] = date.today) -> Job:
+    """The job with another value. Raises InputError for one that cannot be."""
+    if path == LAID:
+        if not 0 <= value <= MOST_STRIPS:
+            raise InputError(
+                "that is no number of strips", value=f"{value}", mend=f"Give 0 to {MOST_STRIPS}."
+            )
+        return change(job, "", planked=(job.planked or Planked()).with_strips(value, today()))
+    record = record_of(path)
+    return change(job, record.part, **{record.field: value})
