@@ -220,8 +220,8 @@ class PlankingPage(Page):
 
     def _tab_changed(self, number: int) -> None:
         if number == AT_MOLD and self.shown_pictures is Pictures.BOTH:
-            self.show_pictures(Pictures.HULL_AND_SECTION)
-        elif number != AT_MOLD and self.shown_pictures is Pictures.HULL_AND_SECTION:
+            self.show_pictures(Pictures.SECTION)  # with the table open there is room for one
+        elif number != AT_MOLD and self.shown_pictures is Pictures.SECTION:
             self.show_pictures(Pictures.BOTH)
         self.refresh()
         self.card_changed.emit()

@@ -29,6 +29,8 @@ from ..theme import LIGHT, Theme, figures
 from .hull_painter import HullPainter, Look
 
 START = (-122.0, 22.0)
+AROUND = 36
+"""Pixels left free above and below the hull."""
 
 
 @cache
@@ -177,7 +179,7 @@ class HullView(QWidget):
         self._painter.ask(
             Look(
                 self.mesh, self.theme, self._marked, max(self.width(), 8), max(self.height(), 8),
-                self._bearing, self._above, self._zoom, self._shift, smooth,
+                self._bearing, self._above, *self._framed(), smooth,
             )
         )  # fmt: skip
 
@@ -192,6 +194,22 @@ class HullView(QWidget):
         right = np.array([-np.sin(a), np.cos(a), 0.0])
         return right, np.cross(towards, right), towards
 
+    def _framed(self) -> tuple[float, tuple[float, float]]:
+        """Zoom and shift (in sizes of the hull) with which it lies between what is over the view at its top and its foot, large
+        enough as it is first seen; turned, it keeps its scale."""
+        assert self.mesh is not None
+        every = self.mesh.points
+        size = float(np.linalg.norm(np.ptp(every, axis=0)))
+        a, h = np.radians(START[0]), np.radians(START[1])
+        right = np.array([-np.sin(a), np.cos(a), 0.0])
+        up = np.cross(np.array([np.cos(h) * np.cos(a), np.cos(h) * np.sin(a), np.sin(h)]), right)
+        tall = float(np.ptp(every @ up))
+        across = max(self.width(), self.height()) / (size * FRAME)
+        free = max(self.height() - self.under_head - self.over_foot - AROUND, 40)
+        zoom = min(1.0, free / max(tall * across, 1e-9)) * self._zoom
+        down = (self.under_head - self.over_foot) / 2 / (across * zoom * size)
+        return zoom, (self._shift[0], self._shift[1] - down)
+
     def on_screen(self, point: np.ndarray) -> QPointF:
         """Where a point (3,) of the hull is seen."""
         pixels, _ = self._on_screen(point[None])
@@ -204,10 +222,11 @@ class HullView(QWidget):
         middle = (every.min(axis=0) + every.max(axis=0)) / 2
         size = float(np.linalg.norm(np.ptp(every, axis=0)))
         right, up, towards = self._axes()
-        scale = 0.5 * size / max(self.width() / max(self.height(), 1), 1.0) * FRAME / self._zoom
+        zoom, shift = self._framed()
+        scale = 0.5 * size / max(self.width() / max(self.height(), 1), 1.0) * FRAME / zoom
         rel = points - middle
-        x = rel @ right / size + self._shift[0]
-        y = rel @ up / size + self._shift[1]
+        x = rel @ right / size + shift[0]
+        y = rel @ up / size + shift[1]
         pixel = size / scale * self.height() / 2
         return np.column_stack([self.width() / 2 + x * pixel, self.height() / 2 - y * pixel]), rel @ towards
 
