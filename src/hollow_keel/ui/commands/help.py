@@ -50,7 +50,7 @@ def _keys(shell: Shell) -> str:
 
 COMMANDS = (
     Command("first-steps", MENU, "First steps: a short tour", Tour, "F1"),
-    Command("keys", MENU, "All keys", lambda s: _tell(s, "All keys", _keys(s))),
+    Command("keys", MENU, "All keys", lambda s: _read(s, "All keys", _keys(s))),
     Command("cautions", MENU, "Working safely", lambda s: _tell(s, "Working safely", CAUTIONS)),
     Command("log", MENU, "Log files…", _where_logs_are),
     Command("about", MENU, "About Hollow Keel", lambda s: _tell(s, "About", ABOUT)),
