@@ -38,14 +38,26 @@ def _keys(shell: Shell) -> str:
     """Every key: those of the menus and those within a drawing."""
     keys = [(a.shortcut().toString(), a.text()) for _, a in shell.menus.named() if not a.shortcut().isEmpty()]
     rows = "".join(
-        f"<tr><td><b>{key}</b>&nbsp;&nbsp;</td><td>{text}</td></tr>" for key, text in (*DRAWING_KEYS, *keys)
+        f"<tr><td><b>{key}</b>&nbsp;&nbsp;&nbsp;</td><td>{text}</td></tr>"
+        for key, text in (*DRAWING_KEYS, *keys)
     )
-    half = (len(DRAWING_KEYS) + len(keys) + 1) // 2
-    parts = rows.split("</tr>")
-    halves = "".join(
-        f"<td><table>{'</tr>'.join(p)}</tr></table></td>" for p in (parts[:half], parts[half:-1])
-    )
-    return f"<h3>All keys</h3><table cellspacing=10><tr>{halves}</tr></table>"
+    return f"<h3>All keys</h3><table cellspacing=3>{rows}</table>"
+
+
+def _read(shell: Shell, title: str, text: str) -> None:
+    """A longer text, to be scrolled."""
+    dialog = QDialog(shell.top)
+    dialog.setWindowTitle(title)
+    page = QTextBrowser()
+    page.setHtml(text)
+    page.setAccessibleName(title)
+    buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
+    buttons.rejected.connect(dialog.reject)
+    column = QVBoxLayout(dialog)
+    column.addWidget(page)
+    column.addWidget(buttons)
+    dialog.resize(620, 560)
+    accepted(dialog)
 
 
 COMMANDS = (
