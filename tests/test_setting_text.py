@@ -8,7 +8,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hollow_keel.app.setting_text import read_text, text_to_show, text_to_type, value_of
+from hollow_keel.app.deciding import value_of
+from hollow_keel.app.setting_text import read_text, text_to_show, text_to_type
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.job import Job
 from hollow_keel.core.settings.record import Kind
@@ -75,10 +76,25 @@ def test_every_setting_can_be_shown_and_read_back() -> None:
     """All of them as they are in a blank job: nothing typed changes nothing."""
     job = Job()
     for record in all_settings().values():
-        now = value_of(record, job)
+        now = value_of(record.path, job)
         if record.setting.kind in (Kind.RECORDS, Kind.CHOICE, Kind.FLAG):
             assert isinstance(text_to_show(record, now, INCHES), str)
             continue
         shown = text_to_show(record, now, INCHES)
         assert shown.strip(), record.path
         assert read_text(record, text_to_type(record, now, INCHES), INCHES, now) == now
+
+
+@given(st.text(max_size=30))
+def test_rubbish_is_read_or_refused_in_words(text: str) -> None:
+    for path in (
+        "molds.skin",
+        "strips.master.share",
+        "molds.stringers",
+        "stock.used_up.edge_screws",
+        "strips.modulus",
+    ):
+        try:
+            read_text(all_settings()[path], text, INCHES, None)
+        except InputError as error:
+            assert str(error).strip()

@@ -8,18 +8,15 @@ import pytest
 from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 
-from hollow_keel.core.errors import ImpossiblePlan, InputError
+from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.hull.build import Hull
 from hollow_keel.core.job import MasterLine, StripSettings, Zone
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.plank import Laying, laying_of, plank
 from hollow_keel.core.settings.strip_choices import Guide, MasterKind, StripLayout
-from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.demo.jobs import linnet, pipit, sedge
-from hollow_keel.ui.typed_lists import read_heights, read_zones
 
 HULLS: dict[str, Hull] = {}
-MM = LengthStyle(LengthUnit.MM, 0.5)
 
 masters = st.builds(
     MasterLine,
@@ -80,18 +77,3 @@ def test_a_seam_that_reaches_the_sheer_is_no_girth(width: float, layout: StripLa
         assert "next to nothing to plank" in str(error) or "would not cover the hull" in str(error)
         return
     assert all(math.isfinite(s.length) for s in found.strips)
-
-
-@settings(derandomize=True)
-@given(st.text(alphabet="0123456789-–:;, widethckof.m'\"x", max_size=40))
-def test_any_typed_list_is_read_or_refused(text: str) -> None:
-    for read in (lambda: read_zones(text, MM), lambda: read_heights(text, MM)):
-        try:
-            read()
-        except InputError as error:
-            assert str(error)
-
-
-def test_refusals_name_what_is_wrong() -> None:
-    with pytest.raises(InputError, match="run of strips"):
-        read_zones("5", MM)

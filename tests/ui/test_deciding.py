@@ -9,7 +9,16 @@ import pytest
 from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QAbstractSpinBox,
+    QApplication,
+    QComboBox,
+    QLabel,
+    QScrollArea,
+    QTabBar,
+    QWidget,
+)
 
 from hollow_keel.core.change import change
 from hollow_keel.core.job import Zone
@@ -324,3 +333,41 @@ def test_choosing_on_a_drawing_uses_the_same_words(
     for label in labels:
         assert label.text.endswith(label.value) or label.value in label.text
         assert label.decides in molds.decisions.rows, "what is on the drawing is beside it as well"
+
+
+def test_something_clicked_twice_opens_the_table_at_its_row(window: MainWindow) -> None:
+    window.go_to(PLANKING)
+    page: Any = window.page
+    assert not page.drawer_open
+    strip = next(s for s in page.map.drawing.strokes if s.key == "strip:30")
+    x, y = page.map.frame.point(tuple(strip.points.mean(axis=0).tolist()))
+    at = QPoint(round(x), round(y))
+    QTest.mouseClick(page.map.viewport(), Qt.MouseButton.LeftButton, pos=at)
+    QTest.mouseDClick(page.map.viewport(), Qt.MouseButton.LeftButton, pos=at)
+    assert page.drawer_open
+    assert abs(window.state.strip_number - 30) <= 1  # a strip is three pixels high
+    assert page.table.current_key() == f"strip:{window.state.strip_number}"
+
+
+@pytest.mark.parametrize("page", range(6))
+def test_everything_that_can_be_used_has_a_name(window: MainWindow, page: int) -> None:
+    """For a screen reader: an accessible name, or words of its own, or a label that it is the buddy of."""
+    window.go_to(page)
+    window.page.open_drawer(True)
+    for box in window.page.decisions.groups:
+        box.fold.setChecked(True)
+    named = {label.buddy() for label in window.findChildren(QLabel) if label.buddy() is not None}
+    nameless = []
+    for widget in window.findChildren(QWidget):
+        if not widget.isVisible() or not widget.isEnabled() or widget.focusPolicy() == Qt.FocusPolicy.NoFocus:
+            continue
+        if isinstance(widget.parent(), QAbstractSpinBox | QComboBox) or type(widget) in (
+            QWidget,
+            QScrollArea,
+            QTabBar,
+        ):
+            continue
+        text = widget.text() if isinstance(widget, QAbstractButton) else ""
+        if not (widget.accessibleName() or text or widget in named):
+            nameless.append(f"{type(widget).__name__} {widget.objectName()}")
+    assert nameless == []

@@ -580,17 +580,24 @@ def test_molds_are_laid_on_sheets_and_kept(
     settle(qtbot, window)
 
     def fill(dialog: SheetsDialog) -> int:
-        dialog.fields["length"].setText("wide")
-        dialog.start()
-        assert "wide" in dialog.said.text()
-        dialog.fields["length"].setText("0")
-        dialog.start()
+        dialog.decisions.decide("sheets.length")
+        field = dialog.decisions.rows["sheets.length"].field
+        assert field is not None
+        QTest.keyClicks(field, "broad")
+        QTest.keyClick(field, Qt.Key.Key_Return)
+        assert "broad" in dialog.said.text()
+        field.selectAll()
+        QTest.keyClicks(field, "0")
+        QTest.keyClick(field, Qt.Key.Key_Return)
         assert "no size for a sheet" in dialog.said.text()
-        dialog.fields["length"].setText("300")
+        dialog.put("sheets.length", 300.0)
+        assert dialog.sheets.length == 300.0
         dialog.start()
         qtbot.waitUntil(lambda: not dialog.running, timeout=30_000)
         assert "larger than a sheet" in dialog.said.text()
-        dialog.fields["length"].setText("2440")
+        (ring, _) = dialog.view.drawing.rings
+        assert ring.value == 300.0
+        dialog.put("sheets.length", 2440.0)
         dialog.start()
         qtbot.waitUntil(lambda: dialog.layout_now is not None, timeout=30_000)
         assert dialog.enough.isEnabled()

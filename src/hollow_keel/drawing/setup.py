@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 
 from ..core.geometry.arrays import frozen
@@ -11,7 +13,10 @@ from ..core.settings.setup_choices import Strongback
 from ..core.setup.schedule import middle_gap
 from ..core.units import LengthStyle, format_length
 from .model import Drawing, Label, Layer, Ring, Stroke, box, line
+from .survey import measured_style
 
+FAULT_UP_MM = 130.0
+"""What is wrong with a mold is written so far over it."""
 WEDGE_MM = 110.0
 """Wedges are drawn so high."""
 
@@ -92,6 +97,20 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
         f"Molds on the {shape.job.setup.strongback.value}, {'upright' if setup.upright else 'upside down'}"
     )
     return Drawing(where, tuple(strokes), tuple(labels), rings=tuple(rings))
+
+
+def with_faults(drawing: Drawing, shape: Shape, style: LengthStyle) -> Drawing:
+    """The set-up as it was last measured: molds that are to be moved are marked, with how far they are out."""
+    if not shape.surveys:
+        return drawing
+    marks = {mark.mold: mark for mark in shape.setup.marks}
+    labels: list[Label] = []
+    for move in (m for m in shape.surveys[-1].moves if m.mold in marks):
+        mark = marks[move.mold]
+        place = (mark.from_zero, max(mark.sheer_above, mark.keel_above) + FAULT_UP_MM)
+        text = f"▲ {format_length(abs(move.error), measured_style(style), unit=True)} out"
+        labels.append(Label(place, text, Layer.SHEER_MARK, "middle", 1, f"mold:{move.mold}", leads=True))
+    return replace(drawing, labels=(*drawing.labels, *labels))
 
 
 def _decided(

@@ -8,8 +8,9 @@ import numpy as np
 
 from ..core.geometry.arrays import Array
 from ..core.results import Shape
-from ..core.settings.layout import Layout, Placed
-from .model import Drawing, Label, Layer, Stroke, box
+from ..core.settings.layout import Layout, Placed, Sheets
+from ..core.units import LengthStyle, format_length
+from .model import Drawing, Label, Layer, Ring, Stroke, box
 from .parts import PartDrawer
 
 BETWEEN_MM = 150.0
@@ -38,6 +39,30 @@ def sheets_drawing(shape: Shape, layout: Layout, only: int | None = None) -> Dra
             ((y, z),) = _moved(placed, np.array([drawing.labels[-1].at]), left).tolist()
             labels.append(replace(drawing.labels[-1], at=(y, z)))
     return Drawing("Sheets", tuple(strokes), tuple(labels))
+
+
+def empty_sheet(sheets: Sheets, style: LengthStyle) -> Drawing:
+    """One sheet with its margin, to be dragged and typed to size. On screen only."""
+    long, wide, margin = sheets.length, sheets.width, sheets.margin
+    strokes = [box(0.0, 0.0, long, wide, Layer.BEAM)]
+    if 0 < margin < min(long, wide) / 2:
+        strokes.append(box(margin, margin, long - margin, wide - margin, Layer.GHOST))
+    labels = []
+    for at, words, value, path, anchor, rise in (
+        ((long / 2, 0.0), "long", long, "sheets.length", "middle", -1), ((long, wide / 2), "wide", wide, "sheets.width", "left", 0),
+        ((margin, wide - margin), "margin", margin, "sheets.margin", "left", -1),
+    ):  # fmt: skip
+        number = format_length(value, style)
+        labels.append(
+            Label(
+                at, f"{words} {number}", Layer.DIMENSION, anchor, rise, decides=path, value=number, leads=True
+            )
+        )
+    rings = (
+        Ring((long, 0.0), "sheets.length", long, (1.0, 0.0), low=50.0),
+        Ring((0.0, wide), "sheets.width", wide, (0.0, 1.0), low=50.0),
+    )
+    return Drawing("A sheet", tuple(strokes), tuple(labels), rings=rings)
 
 
 def sheet_name(layout: Layout, number: int) -> str:

@@ -2,16 +2,11 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import (
-    QCheckBox,
-    QHBoxLayout,
-    QLabel,
-    QLineEdit,
-    QPushButton,
-    QVBoxLayout,
-    QWidget,
-)
+from typing import Any
 
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from ..app.deciding import record_of, with_value
 from ..app.nester import NestRun
 from ..core.errors import InputError
 from ..core.findings import mm
@@ -19,20 +14,37 @@ from ..core.molds.offcuts import largest_left_over
 from ..core.molds.parts import sheet_weight
 from ..core.results import Shape
 from ..core.settings.layout import Layout, Sheets
-from ..core.units import LengthStyle, format_length, parse_length
+from ..core.units import LengthStyle, format_length
 from ..drawing.model import Drawing
-from ..drawing.sheets import sheets_drawing
+from ..drawing.sheets import empty_sheet, sheets_drawing
 from .beside_dialog import BesideDialog
+from .decide.groups import Doing, Group
 from .decide.lengths_dialog import LengthsDialog, Rows
+from .decide.panel import Decisions
 from .dialogs import accepted
 from .sentences import sentence
+from .state import State
 from .theme import Theme
 from .views.drawing_view import DrawingView
 
 SECONDS = 20.0
 PLYWOOD = 600.0
 """kg/m³, a usual softwood plywood (common practice, from memory)."""
-FIELDS = (("length", "Sheets long"), ("width", "wide"), ("gap", "gap between parts"), ("margin", "margin"))
+SIDE = 220
+MOST_MM = 20_000.0
+SIZES = {"sheets.length": 50.0, "sheets.width": 50.0, "sheets.gap": 0.0, "sheets.margin": 0.0}
+"""The least that each may be, mm."""
+
+
+def _offcuts(state: State) -> str:
+    count = len(state.job.sheets.offcuts)
+    return f"{count} piece{'s' if count > 1 else ''}" if count else "none"
+
+
+SHEET_GROUPS = (
+    Group("Sheets", ("sheets.length", "sheets.width", Doing("Offcuts on hand", _offcuts, "offcuts"))),
+    Group("Laid out", ("sheets.gap", "sheets.margin", "sheets.grain")),
+)
 
 
 class SheetsDialog(BesideDialog):
@@ -45,25 +57,19 @@ class SheetsDialog(BesideDialog):
         self.parts = shape.parts
         self.sheets: Sheets = shape.job.sheets
         self.layout_now: Layout | None = shape.job.layout
-        row = QHBoxLayout()
-        self.fields: dict[str, QLineEdit] = {}
-        for name, label in FIELDS:
-            box = QLineEdit(format_length(getattr(self.sheets, name), style))
-            box.setAccessibleName(label)
-            box.setFixedWidth(84)
-            self.fields[name] = box
-            row.addWidget(QLabel(label))
-            row.addWidget(box)
-        self.grain = QCheckBox("grain upright in the molds")
-        self.grain.setChecked(self.sheets.grain)
-        row.addWidget(self.grain)
-        self.offcuts: tuple[tuple[float, float], ...] = self.sheets.offcuts
-        self.offcuts_button = QPushButton()
-        self.offcuts_button.setToolTip("Pieces on hand that are used before whole sheets")
-        self.offcuts_button.clicked.connect(self.ask_offcuts)
-        row.addWidget(self.offcuts_button)
-        row.addStretch(1)
+        self.job = shape.job
+        self.decisions = Decisions(SHEET_GROUPS, "sheets")
+        self.decisions.tried.connect(self.put)
+        self.decisions.kept.connect(self.put)
+        self.decisions.left.connect(self.show_now)
+        self.decisions.said.connect(self._say)
+        self.decisions.doing.connect(lambda _: self.ask_offcuts())
+        self.decisions.setFixedWidth(SIDE)
         self.view = DrawingView("Sheets")
+        self.view.tried.connect(self.put)
+        self.view.kept.connect(self.put)
+        self.view.left.connect(self.show_now)
+        self.view.said.connect(self._say)
         self.begin = QPushButton("Lay out")
         self.begin.clicked.connect(self.start)
         self.enough = QPushButton("Good enough")
@@ -77,52 +83,60 @@ class SheetsDialog(BesideDialog):
         for button in (self.begin, self.enough, self.keep, leave):
             foot.addWidget(button)
         layout = QVBoxLayout(self)
-        layout.addLayout(row)
-        layout.addWidget(self.view, 1)
+        halves = QHBoxLayout()
+        halves.addWidget(self.view, 1)
+        halves.addWidget(self.decisions)
+        layout.addLayout(halves, 1)
         layout.addWidget(self.said)
         layout.addLayout(foot)
         self.resize(1100, 680)
         self.show_now()
 
+    def _say(self, text: str) -> None:
+        self.said.setText(sentence(text, self.style_of_lengths))
+
+    def put(self, path: str, value: Any) -> None:
+        """Other sheets; what is no size for one is said, and nothing changes."""
+        try:
+            if path in SIZES and not SIZES[path] <= value < MOST_MM:
+                label = record_of(path).setting.label
+                raise InputError("this is no size for a sheet", label, mm(value), "Type it again.")
+            self.job = with_value(self.job, path, value)
+        except InputError as error:
+            self._say(str(error))
+            return
+        self.sheets = self.job.sheets
+        self._show_sheets()
+
     def ask_offcuts(self) -> None:
         """Ask for pieces on hand, a row for each."""
-        found: list[tuple[float, float]] = []
 
         def sound(rows: Rows) -> None:
             for long, wide in rows:
-                if not (0 < long < 20_000 and 0 < wide < 20_000):
+                if not (0 < long < MOST_MM and 0 < wide < MOST_MM):
                     raise InputError(
                         "this is no size for an offcut", value=mm(max(long, wide)), mend="Type it again."
                     )
-            found[:] = [(long, wide) for long, wide in rows]
 
         words = "Pieces on hand: they are used before whole sheets."
-        dialog = LengthsDialog(
-            "Offcuts", words, ["Long", "Wide"], self.offcuts, self.style_of_lengths, sound, self
-        )
+        now = self.sheets.offcuts
+        dialog = LengthsDialog("Offcuts", words, ["Long", "Wide"], now, self.style_of_lengths, sound, self)
         if accepted(dialog):
-            self.offcuts = tuple(found)
-            self.show_now()
+            self.put("sheets.offcuts", tuple((long, wide) for long, wide in dialog.given))
 
     def start(self) -> None:
-        """Begin to lay out; a fault in a field is said."""
-        try:
-            lengths = {
-                name: parse_length(box.text(), self.style_of_lengths.unit)
-                for name, box in self.fields.items()
-            }
-            for name, value in lengths.items():
-                if not 0 <= value < 20_000 or (name in ("length", "width") and value < 50):
-                    raise InputError(
-                        "this is no size for a sheet", dict(FIELDS)[name], mm(value), "Type it again."
-                    )
-            self.sheets = Sheets(**lengths, grain=self.grain.isChecked(), offcuts=self.offcuts)
-        except InputError as error:
-            self.said.setText(sentence(str(error), self.style_of_lengths))
-            return
+        """Begin to lay out."""
         self.stop()
         self.layout_now = None
         self.begin_work(NestRun(self.parts.flat, self.sheets, SECONDS))
+
+    def _show_sheets(self) -> None:
+        """What is asked for: beside the drawing, and on it as long as nothing is laid yet."""
+        self.decisions.show_state(State(self.job, theme=self.theme))
+        self.view.job = self.job
+        if self.layout_now is None:
+            drawing = empty_sheet(self.sheets, self.style_of_lengths)
+            self.view.show_drawing(drawing, self.theme, self.style_of_lengths)
 
     def take(self, value: Layout) -> None:
         """A better layout."""
@@ -130,15 +144,13 @@ class SheetsDialog(BesideDialog):
 
     def show_now(self) -> None:
         """The layout there is, and what it comes to."""
-        count = len(self.offcuts)
-        self.offcuts_button.setText(f"Offcuts on hand: {count}…" if count else "Offcuts on hand…")
+        self._show_sheets()
         self.begin.setEnabled(not self.running)
         self.enough.setEnabled(self.running)
         self.bar.setVisible(self.running)
         layout = self.layout_now
         self.keep.setEnabled(layout is not None and not self.stale)
         if layout is None:
-            self.view.show_drawing(Drawing("", ()), self.theme, self.style_of_lengths)
             self.said.setText(f"{len(self.parts.parts)} parts. Press Lay out.")
             return
         drawing = sheets_drawing(self.shape, layout) if not self.stale else Drawing("", ())

@@ -150,6 +150,7 @@ class Page(QFrame):
         self._over.addWidget(widget, 0, 0)
         widget.lower()
         for view in {*top, *bottom}:
+            view.opened.connect(lambda: self.open_drawer(True))
             above, below = view in top, view in bottom
             view.room = Room(
                 44.0, TITLE_TALL + (HEAD_TALL if above else 0.0), 24.0 + (FOOT_TALL if below else 6.0)
@@ -167,6 +168,8 @@ class Page(QFrame):
     def set_drawer(self, widget: QWidget, name: str) -> None:
         """The table of the same things, below."""
         self.drawer, self.drawer_name = widget, name
+        if not widget.accessibleName():
+            widget.setAccessibleName(name)
         widget.setMinimumHeight(LEAST_DRAWER)
         self.split.addWidget(widget)
         self.split.setStretchFactor(0, 1)

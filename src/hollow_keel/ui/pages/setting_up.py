@@ -14,11 +14,11 @@ from ...core.settings.survey import Survey
 from ...core.setup.beam import Mark
 from ...core.setup.judgement import with_last_survey
 from ...core.setup.schedule import Standing
-from ...core.setup.stages import SCHEDULE, SETUP
+from ...core.setup.stages import SCHEDULE, SETUP, SURVEYS
 from ...core.units import LengthStyle, format_length
 from ...drawing.end_view import end_view
 from ...drawing.model import Drawing
-from ...drawing.setup import setup_drawing
+from ...drawing.setup import setup_drawing, with_faults
 from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
@@ -69,7 +69,7 @@ STANDING = (
 )
 """Columns that only some set-ups have: heading and what it is of how a mold stands."""
 SIGHTING = 3
-DRAWN = (HULL, MOLDS, SETUP, SCHEDULE)
+DRAWN = (HULL, MOLDS, SETUP, SCHEDULE, SURVEYS)
 
 
 class SettingUpPage(Page):
@@ -163,7 +163,8 @@ class SettingUpPage(Page):
         )
         key = f"mold:{state.mold.name}"
         self.view.job = self.end_view.job = state.shape.job
-        self.view.show_drawing(setup_drawing(state.shape, state.style), state.theme, state.style)
+        drawn = with_faults(setup_drawing(state.shape, state.style), state.shape, state.style)
+        self.view.show_drawing(drawn, state.theme, state.style)
         self.end_view.show_drawing(end_view(state.shape, state.mold, state.style), state.theme, state.style)
         self.view.mark(key)
         self.table.select(key)

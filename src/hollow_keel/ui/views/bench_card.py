@@ -49,6 +49,7 @@ class BenchCard(QFrame):
         self.caution.setObjectName("why")
         for label in (self._meaning, self._why, self.caution):
             label.setWordWrap(True)
+        self._big.setAccessibleName("The large number")
         self._big.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self._copy = QPushButton("copy")
         self._copy.setObjectName("quiet")

@@ -50,6 +50,8 @@ class DrawingView(QGraphicsView):
     left = Signal()
     """What was tried is given up."""
     said = Signal(str)
+    opened = Signal()
+    """Something was clicked twice: its row in the table is wanted."""
     chose = Signal(str)
     """A setting was chosen on the drawing, by its path."""
 
@@ -298,6 +300,12 @@ class DrawingView(QGraphicsView):
             self.place_texts()
         self._pressed = None
 
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        if self.deciding.press(event.position()):
+            self.deciding.release()
+        elif self._key_at(event.position()):
+            self.opened.emit()
+
     def _click(self, at: QPointF) -> None:
         if self.measuring:
             self._measure.append(self.mapToScene(at.toPoint()))
@@ -316,12 +324,18 @@ class DrawingView(QGraphicsView):
         self.last_click = at.toPoint()
         where = self.mapToScene(self.last_click)
         self.pointed.emit(where.x(), -where.y())
+        if key := self._key_at(at):
+            self.picked.emit(key)
+
+    def _key_at(self, at: QPointF) -> str:
+        """What is right under a point, or else what is near it."""
         reach = PICK_PIXELS
         area = QRectF(at.x() - reach, at.y() - reach, 2 * reach, 2 * reach).toRect()
-        for item in self.items(area):
-            if key := item.data(KEY):
-                self.picked.emit(key)
-                return
+        for items in (self.items(at.toPoint()), self.items(area)):
+            for item in items:
+                if key := item.data(KEY):
+                    return str(key)
+        return ""
 
     # -- scale bar and notes ------------------------------------------------------------------------
 
