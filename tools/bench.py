@@ -19,7 +19,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 sys.path.insert(0, str(Path(__file__).parent.parent))
 
 import numpy as np
-from PySide6.QtCore import QTimer
+from PySide6.QtCore import QPointF, QTimer
 from tests.core.test_joints import fewest_joints, need, random_stock
 from tests.core.test_joints import plan as plan_pieces
 from tests.outside.test_timber import ROLLS
@@ -37,7 +37,6 @@ from hollow_keel.core.geometry.front import propagate
 from hollow_keel.core.hull.build import build_hull
 from hollow_keel.core.job import Job, MasterLine
 from hollow_keel.core.molds.nesting import nest
-from hollow_keel.core.molds.parts import mold_parts
 from hollow_keel.core.molds.shape import mold_edge
 from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.core.offsets.transform import scaled
@@ -190,6 +189,42 @@ def bench_edits() -> None:
     gc.enable()
 
 
+def bench_rings() -> None:
+    """A ring dragged to and fro on the molds page: how long until it is painted where the pointer is."""
+    app = make_application()
+    apply_theme(app, LIGHT)
+    with tempfile.TemporaryDirectory() as folder:
+        window = MainWindow(demo_job("linnet"), Path(folder))
+        window.show()
+        wait_for_plan(app, window)
+        window.go_to_page("molds")
+        window.choose_mold(6)
+        for _ in range(80):
+            app.processEvents()
+            time.sleep(0.005)
+        view = window.page.view
+        for path in ("waterline", "setup.beam_width"):
+            ring = next(r for r in view.drawing.rings if r.decides == path)
+            x, y = view.frame.point(ring.at)
+            view.deciding.press(QPointF(x, y))
+            times = []
+            for k in range(200):
+                away = 30 * math.sin(k / 9)
+                start = time.perf_counter()
+                view.deciding.move(QPointF(x + away * ring.way[0], y - away * ring.way[1]))
+                app.processEvents()
+                times.append(time.perf_counter() - start)
+                time.sleep(0.004)
+            view.deciding.drop()
+            app.processEvents()
+            line(f"ring of {path}: follows within, median", statistics.median(times), "s", 0.033)
+            line(f"ring of {path}: worst of 200, drawings that came with it", max(times), "s")
+            wait_for_plan(app, window)
+        window.close()
+    gc.unfreeze()
+    gc.enable()
+
+
 def bench_accuracy() -> None:
     edge = mold_edge(hull_of(cone()), 2900.0, 10.0, Deduction.NORMAL, 0.0)
     true = 2900 * math.tan(math.radians(9)) - 10 / math.cos(math.radians(9))
@@ -259,7 +294,7 @@ def bench_molds() -> None:
 
     line(f"{count} molds to A4 patterns and DXF", best_of(2, write), "s", 4.0 * count / 24)
     shape = pipeline.shape(change(demo_job("linnet"), "molds", halves=True, beyond_sheer=50.0))
-    parts = [p.part for p in mold_parts(shape.job, shape.molds, shape.setup.beam_level)]
+    parts = shape.parts.flat
     for length, width in ((2440.0, 1220.0), (1525.0, 1525.0), (1220.0, 1220.0)):
         start = time.perf_counter()
         layouts = list(nest(parts, Sheets(length=length, width=width), 20.0))
@@ -408,6 +443,7 @@ if __name__ == "__main__":
     bench_start()
     bench_stages()
     bench_edits()
+    bench_rings()
     yardstick()
     bench_fairing()
     bench_doubts()
