@@ -16,6 +16,7 @@ from hollow_keel.demo.jobs import linnet
 from hollow_keel.ui.decide.ask import AskDialog
 from hollow_keel.ui.theme import LIGHT, apply_theme, load_fonts
 from hollow_keel.ui.window import MainWindow
+from tests.ui.hub import Hub
 
 
 @pytest.fixture
@@ -32,11 +33,20 @@ def warnings(monkeypatch: pytest.MonkeyPatch) -> list[str]:
     return said
 
 
+@pytest.fixture(scope="session")
+def hub() -> Iterator[Hub]:
+    made = Hub()
+    yield made
+    made.close()
+
+
 @pytest.fixture
-def window(qapp: QApplication, qtbot: Any, tmp_path: Path, warnings: list[str]) -> Iterator[MainWindow]:
+def window(
+    qapp: QApplication, qtbot: Any, tmp_path: Path, warnings: list[str], hub: Hub
+) -> Iterator[MainWindow]:
     load_fonts()
     apply_theme(qapp, LIGHT)
-    made = MainWindow(linnet(), tmp_path / "settings")
+    made = MainWindow(linnet(), tmp_path / "settings", None, hub.worker())
     made.show()
     settle(qtbot, made)
     yield made

@@ -2,17 +2,22 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any
 
 import numpy as np
 import pytest
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QDialog
+from PySide6.QtWidgets import QApplication, QDialog, QFileDialog
 
 from hollow_keel.core.change import change
 from hollow_keel.core.job import Job
+from hollow_keel.core.offsets.by_lines import ByLines
 from hollow_keel.core.planking.stages import TICKS
+from hollow_keel.core.settings.timber import StockSettings
+from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.bench import HERE, mark_picture, reading_picture, stick_picture, tick_picture
 from hollow_keel.ui.bench.planking import tick_steps
 from hollow_keel.ui.bench_mode import BenchMode
@@ -20,6 +25,7 @@ from hollow_keel.ui.decide.ask import AskDialog
 from hollow_keel.ui.next_step import next_step
 from hollow_keel.ui.tour import STOPS, Tour
 from hollow_keel.ui.window import MainWindow
+from tests.files import styles
 from tests.ui.conftest import settle
 
 
@@ -34,7 +40,7 @@ def test_what_comes_next_is_said_in_words(window: MainWindow, qtbot: Any) -> Non
     qtbot.waitUntil(
         lambda: window.state.judged and window.state.stocked and not window.state.stale, timeout=60_000
     )
-    assert next_step(window.state).what.startswith("Print the molds' patterns")
+    assert next_step(window.state).what.startswith("Print all for the shop")
     window.session.start(Job())
     assert next_step(window.state).what == "Give the offsets"
     assert window.order.next_step == next_step(window.state)
@@ -193,3 +199,78 @@ def test_how_far_the_planking_is_can_be_dragged(window: MainWindow, qtbot: Any) 
     assert planked.days[-1].strips == planked.strips, "with the day it was so"
     window.session.undo()
     assert window.session.job.planked.strips == 20
+
+
+def test_everything_for_the_shop_is_written_at_once(
+    window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: Any
+) -> None:
+    paper = tmp_path / "paper"
+    paper.mkdir()
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(paper))
+    window.command("for-shop")()
+    names = sorted(path.name for path in paper.iterdir())
+    assert names == [
+        "linnet-girth.pdf", "linnet-molds.pdf", "linnet-setup.pdf", "linnet-stock.pdf", "linnet-strips.csv", "linnet-ticks.pdf",
+    ]  # fmt: skip
+    assert all(path.read_bytes().startswith(b"%PDF") for path in paper.glob("*.pdf"))
+    assert "Wrote 6 files" in window.message.text()
+    assert window.session.job.printed, "that the patterns are printed is remembered"
+    window.session.start(change(window.session.job, "", stock=StockSettings()))
+    for path in paper.iterdir():
+        path.unlink()
+    window.command("for-shop")()
+    assert not (paper / "linnet-stock.pdf").exists(), "there are no boards to saw"
+    assert "Left out: Wood" in window.message.text()
+    assert len(list(paper.iterdir())) == 5
+
+
+def test_from_a_blank_page_to_paper_in_half_the_steps(
+    window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: Any
+) -> None:
+    """A traditional table on the clipboard whose first station is too fine for a beam. It took sixteen clicks and keys before:
+    paste, OK, Ctrl+P, OK to what is wrong, the page, its dialog, the group, the strongback (2), OK, Ctrl+P, Save, a menu of three
+    for the strips, Save."""
+    from hollow_keel.ui.tables.table_in import TableInDialog
+
+    steps: list[str] = []
+    paper = tmp_path / "paper"
+    paper.mkdir()
+    window.session.start(Job())
+    page: Any = window.pages[0]
+    QGuiApplication.clipboard().setText(
+        "All dimensions in mm\n" + styles.two_tables(ByLines(linnet().offsets).sections())
+    )
+
+    def take(dialog: TableInDialog) -> int:
+        steps.append("OK")
+        dialog.accept()
+        return dialog.result()
+
+    def folder(*_: Any) -> str:
+        steps.append("folder")
+        return str(paper)
+
+    monkeypatch.setattr(TableInDialog, "exec", take)
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", folder)
+    steps.append("A table on the clipboard")
+    page._stack.widget(1).ways["paste-table"].click()
+    assert window.session.job.offsets.rows
+    qtbot.waitUntil(lambda: next_step(window.state).page == "molds", timeout=60_000)
+    steps.append(next_step(window.state).what)
+    window.order.next_chosen.emit("molds")
+    molds: Any = window.page
+    qtbot.waitUntil(
+        lambda: any(r.mend == "Stand them on a table" for r in molds.note.remarks), timeout=30_000
+    )
+    steps.append("Stand them on a table")
+    molds.note.mended.emit(
+        next(k for k, r in enumerate(molds.note.remarks) if r.mend == "Stand them on a table")
+    )
+    settle(qtbot, window)
+    steps.append("Keep it")
+    molds.note.answered.emit(True)
+    steps.append("Ctrl+Shift+P")
+    window.command("for-shop")()
+    names = {path.name.partition("-")[2] for path in paper.iterdir()}
+    assert {"molds.pdf", "strips.csv", "setup.pdf"} <= names, window.message.text()
+    assert len(steps) <= 16 / 2

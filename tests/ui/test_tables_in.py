@@ -27,15 +27,16 @@ from hollow_keel.ui.theme import LIGHT, apply_theme, load_fonts
 from hollow_keel.ui.window import MainWindow
 from tests.files import styles
 from tests.ui.conftest import discard, settle
+from tests.ui.hub import Hub
 
 LINNET = linnet().offsets
 
 
 @pytest.fixture
-def blank(qapp: QApplication, tmp_path: Path, warnings: list[str]) -> Iterator[MainWindow]:
+def blank(qapp: QApplication, tmp_path: Path, warnings: list[str], hub: Hub) -> Iterator[MainWindow]:
     load_fonts()
     apply_theme(qapp, LIGHT)
-    made = MainWindow(Job(), tmp_path / "settings")
+    made = MainWindow(Job(), tmp_path / "settings", None, hub.worker())
     made.show()
     yield made
     made.close()

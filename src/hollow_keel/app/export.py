@@ -33,3 +33,5 @@ class Export:
     write: Write
     glad_of: tuple[Stage[Any], ...] = ()
     patterns: bool = False
+    shop: bool = False
+    """Whether it is among what is wanted on paper when the work begins."""

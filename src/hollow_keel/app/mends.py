@@ -15,6 +15,7 @@ from ..core.job import Job, StripEdge
 from ..core.planking.stages import BEHAVIOURS, PLANKING
 from ..core.results import Results
 from ..core.settings.bands import Band, with_band
+from ..core.settings.setup_choices import Strongback
 from ..core.settings.strip_choices import StripLayout
 from ..core.units import format_length
 
@@ -82,10 +83,18 @@ def _no_widths(results: Results) -> Mend:
 
 
 def _beam_fitted(results: Results) -> Mend | None:
-    """The height of the waterline above the strongback as it fits all molds."""
+    """The height of the waterline above the strongback as it fits all molds; where that is so already, no beam at all."""
     if results.job.setup.waterline_above is None:
-        return None
+        return _on_a_table(results)
     return Mend("Let the height be fitted", change(results.job, "setup", waterline_above=None))
+
+
+def _on_a_table(results: Results) -> Mend | None:
+    """No beam through the molds: they stand on legs. None where there is no beam."""
+    if results.job.setup.strongback is not Strongback.BEAM:
+        return None
+    setup = change(results.job, "setup", strongback=Strongback.TABLE, waterline_above=None)
+    return Mend("Stand them on a table", setup)
 
 
 def _no_spall(results: Results) -> Mend:
@@ -99,6 +108,7 @@ MENDS: Mapping[str, Callable[[Results], Mend | None]] = {
     "beam-misses": _beam_fitted,
     "beam-breaks-out": _beam_fitted,
     "thin-web": _beam_fitted,
+    "falls-apart": _on_a_table,
     "spall-misses": _no_spall,
 }
 """By the code of the finding."""

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog
 
 from ..app.export import Export
+from ..app.exports import EXPORTS
 from ..core.change import change
 from ..core.errors import HollowKeelError, InputError
 from ..files.atomic import write_atomic
@@ -40,10 +42,7 @@ class Exporter:
             self.shell.warn("Nothing to write yet", "This job has no offsets.")
             return
         if path is None:
-            start = (
-                Path(self.shell.files.start_folder())
-                / f"{self.shell.session.job.name.lower()}-{export.kind.rsplit('-', 1)[0]}{export.suffix}"
-            )
+            start = Path(self.shell.files.start_folder()) / self._file_name(export)
             name, _ = QFileDialog.getSaveFileName(
                 self.shell.top, export.name, str(start), f"*{export.suffix}"
             )
@@ -63,6 +62,44 @@ class Exporter:
         self.shell.say(f"Wrote {path.name}")
         if export.patterns:
             self._remember_printed()
+
+    def for_shop(self, folder: Path | None = None) -> None:
+        """All that is wanted on paper when the work begins, into one folder; what there is nothing of is left out, and said."""
+        if not self.shell.session.job.offsets.rows:
+            self.shell.warn("Nothing to write yet", "This job has no offsets.")
+            return
+        if folder is None:
+            start = self.shell.files.start_folder()
+            name = QFileDialog.getExistingDirectory(self.shell.top, "Everything for the shop", start)
+            if not name:
+                return
+            folder = Path(name)
+        wrote: list[str] = []
+        left_out: list[str] = []
+        for export in (e for e in EXPORTS if e.shop):
+            results = self.shell.results_for(export)
+            if results is None:
+                self.shell.say("Given up: " + (", ".join(wrote) or "nothing") + " was written.")
+                return
+            path = folder / self._file_name(export)
+            try:
+                work = partial(_written, export, results)
+                data = run_aside(self.shell.top, f"Writing {path.name}…", work)
+                if data is None:
+                    break
+                write_atomic(path, data)
+            except HollowKeelError as error:
+                left_out.append(f"{export.name}: {self.shell.sentence(str(error))}")
+                continue
+            wrote.append(path.name)
+            if export.patterns:
+                self._remember_printed()
+        said = f"Wrote {len(wrote)} files into {folder.name}: {', '.join(wrote)}."
+        self.shell.say(said + (f" Left out: {' '.join(left_out)}" if left_out else ""))
+
+    def _file_name(self, export: Export) -> str:
+        name = "".join(c if c.isalnum() or c in "-_. " else "-" for c in self.shell.session.job.name.lower())
+        return f"{name}-{export.kind.rsplit('-', 1)[0]}{export.suffix}"
 
     def foil_template(self) -> None:
         """Ask for chord and thickness, and write the section with its two templates at full size."""

@@ -67,7 +67,7 @@ def _go_on(state: State) -> NextStep:
     if not state.has_molds:
         return NextStep("molds", "Say where molds stand", "they give the hull its shape")
     if not job.printed:
-        return NextStep("molds", "Print the molds' patterns (Ctrl+P)", "all lines are as you gave them")
+        return NextStep("molds", "Print all for the shop (Ctrl+Shift+P)", "all lines are as you gave them")
     if not job.stock.given:
         return NextStep("stock", "Type the boards you have", "how they are sawn and what to buy follows")
     laid = job.planked.strips if job.planked is not None else 0

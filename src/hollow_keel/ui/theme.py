@@ -6,7 +6,8 @@ from dataclasses import dataclass
 from functools import cache
 from importlib import resources
 
-from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PySide6.QtCore import QRect, QRectF, Qt
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QPainter, QPalette, QPen
 from PySide6.QtWidgets import QApplication
 
 from ..drawing.model import Layer
@@ -111,6 +112,13 @@ def figures(pixels: int, *, strong: bool = False) -> QFont:
     return font
 
 
+def paint_focus(painter: QPainter, rect: QRect, theme: Theme) -> None:
+    """What a widget that paints itself shows while the keys go to it."""
+    painter.setPen(QPen(QColor(theme.accent), 1.0))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawRoundedRect(QRectF(rect).adjusted(1.5, 1.5, -1.5, -1.5), 3, 3)
+
+
 def apply_theme(app: QApplication, theme: Theme) -> None:
     """Palette, font and style sheet for the whole application."""
     app.setStyle("Fusion")
@@ -166,7 +174,8 @@ def _sheet(t: Theme) -> str:
     QLabel#hint {{ color: {t.second}; font-size: 14px; padding: 6px 0; }}
     QPushButton, QToolButton {{ background: {t.paper}; border: 1px solid {t.rule}; border-radius: 4px; padding: 4px 12px; }}
     QPushButton:hover, QToolButton:hover {{ border-color: {t.accent}; }}
-    QPushButton:focus, QLineEdit:focus, QTableView:focus {{ border: 1px solid {t.accent}; }}
+    QPushButton:focus, QToolButton:focus, QLineEdit:focus, QTableView:focus {{ border: 1px solid {t.accent}; }}
+    QComboBox:focus, QAbstractSpinBox:focus, QCheckBox:focus, QRadioButton:focus {{ color: {t.accent}; }}
     QPushButton:disabled {{ color: {t.second}; }}
     QLineEdit {{ background: {t.paper}; border: 1px solid {t.rule}; border-radius: 3px; padding: 3px 6px; }}
     QLineEdit[fault="true"] {{ border: 1px solid {t.bad}; }}

@@ -66,7 +66,10 @@ def _bevels(results: Results) -> bytes:
 
 def _patterns(kind: str, paper: str, words: str) -> Export:
     name = f"Mold patterns, full size{words} (PDF)"
-    return Export(kind, GROUP, name, ".pdf", SHAPE, _pdf(paper), glad_of=(PLANKING,), patterns=True)
+    shop = paper == "a4"
+    return Export(
+        kind, GROUP, name, ".pdf", SHAPE, _pdf(paper), glad_of=(PLANKING,), patterns=True, shop=shop
+    )
 
 
 EXPORTS = (

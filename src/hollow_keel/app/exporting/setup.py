@@ -28,6 +28,6 @@ def _csv(results: Results) -> bytes:
 
 
 EXPORTS = (
-    Export("setup-pdf", GROUP, "Setting-up sheet (PDF)", ".pdf", SHAPE, _pdf),
+    Export("setup-pdf", GROUP, "Setting-up sheet (PDF)", ".pdf", SHAPE, _pdf, shop=True),
     Export("setup-csv", GROUP, "Setting-up schedule and cut list (CSV)", ".csv", SHAPE, _csv),
 )

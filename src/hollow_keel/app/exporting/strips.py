@@ -91,12 +91,20 @@ def _stl(results: Results) -> bytes:
 
 
 EXPORTS = (
-    Export("strips-csv", GROUP, "Strips (CSV)", ".csv", (*TICKED, BEHAVIOURS, STRIP_ENDS), _strips),
+    Export(
+        "strips-csv", GROUP, "Strips (CSV)", ".csv", (*TICKED, BEHAVIOURS, STRIP_ENDS), _strips, shop=True
+    ),
     Export("ticks-csv", GROUP, "Where strips come on every mold (CSV)", ".csv", TICKED, _ticks_csv),
     Export(
-        "ticks-pdf", GROUP, "Where strips come on every mold, to tick off (PDF)", ".pdf", TICKED, _ticks_pdf
+        "ticks-pdf",
+        GROUP,
+        "Where strips come on every mold, to tick off (PDF)",
+        ".pdf",
+        TICKED,
+        _ticks_pdf,
+        shop=True,
     ),
-    Export("girth-pdf", GROUP, "Girth map on A3 (PDF)", ".pdf", LAID, _girth_pdf),
+    Export("girth-pdf", GROUP, "Girth map on A3 (PDF)", ".pdf", LAID, _girth_pdf, shop=True),
     Export("girth-svg", GROUP, "Girth map (SVG)", ".svg", LAID, _drawn(_girth, "svg")),
     Export("girth-dxf", GROUP, "Girth map (DXF)", ".dxf", LAID, _drawn(_girth, "dxf")),
     Export("tapers-pdf", GROUP, "Strips cut to shape, full size (PDF)", ".pdf", LAID, _drawn(_tapers, "pdf")),

@@ -19,6 +19,8 @@ def _export(export: Export) -> Callable[[Shell], None]:
 
 
 COMMANDS = (
+    Command("for-shop", MENU, "Everything for the shop…", lambda s: s.exporter.for_shop(), "Ctrl+Shift+P"),
+    line(MENU),
     *(
         Command(f"export-{e.kind}", f"{MENU}{BELOW}{e.group}", f"{e.name}…", _export(e), KEYS.get(e.kind, ""))
         for e in EXPORTS

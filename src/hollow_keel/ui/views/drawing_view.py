@@ -26,7 +26,7 @@ from ...core.units import INCHES, LengthStyle, format_length
 from ...drawing.model import STRIP_LAYERS, Drawing, Stroke
 from ...drawing.placing import Box, Frame, Room, fitted, place
 from ..decide.on_drawing import OnDrawing
-from ..theme import LIGHT, Theme, figures, layer_look
+from ..theme import LIGHT, Theme, figures, layer_look, paint_focus
 from .label_item import KEY, LabelItem
 
 PICK_PIXELS = 6
@@ -351,6 +351,8 @@ class DrawingView(QGraphicsView):
         if self._note:
             painter.setPen(QColor(self.theme.accent))
             painter.drawText(QPointF(160, height - max(10.0, self.room.bottom - 22)), self._note)
+        if self.hasFocus() and not self.deciding.chosen:
+            paint_focus(painter, self.viewport().rect(), self.theme)
         painter.restore()
         if len(self._measure) == 2:
             pen = QPen(QColor(self.theme.accent), 2)

@@ -25,7 +25,7 @@ from ...core.units import LengthStyle
 from ...drawing.hull_mesh import FRAME, HullMesh
 from ...drawing.strip_decisions import HullRing
 from ..decide.on_hull import HullRingHandle
-from ..theme import LIGHT, Theme, figures
+from ..theme import LIGHT, Theme, figures, paint_focus
 from .hull_painter import HullPainter, Look
 
 START = (-122.0, 22.0)
@@ -147,7 +147,7 @@ class HullView(QWidget):
         if self._renderer:
             self._render(smooth=smooth)
         else:
-            self._image = self._sketch(max(self.width(), 8), max(self.height(), 8))
+            self._image = self._sketch(*self._pixels())
             self.update()
 
     def _ask(self) -> None:
@@ -178,10 +178,15 @@ class HullView(QWidget):
         assert self.mesh is not None
         self._painter.ask(
             Look(
-                self.mesh, self.theme, self._marked, max(self.width(), 8), max(self.height(), 8),
+                self.mesh, self.theme, self._marked, *self._pixels(),
                 self._bearing, self._above, *self._framed(), smooth,
             )
         )  # fmt: skip
+
+    def _pixels(self) -> tuple[int, int]:
+        """How large the picture is on the screen itself."""
+        ratio = self.devicePixelRatioF()
+        return max(round(self.width() * ratio), 8), max(round(self.height() * ratio), 8)
 
     def _show(self, image: QImage) -> None:
         if self._make is not None and self._renderer:
@@ -234,6 +239,7 @@ class HullView(QWidget):
         """The hull painted strip by strip from the back: for machines that cannot render."""
         assert self.mesh is not None
         image = QImage(width, height, QImage.Format.Format_RGB32)
+        ratio = width / max(self.width(), 1)
         image.fill(QColor(self.theme.paper))
         pixels, depth = self._on_screen(self.mesh.points)
         quads = self.mesh.quads
@@ -243,6 +249,7 @@ class HullView(QWidget):
         size = np.linalg.norm(normal, axis=1)
         facing = np.abs(normal @ self._axes()[2]) / np.where(size > 0, size, 1)
         painter = QPainter(image)
+        painter.scale(ratio, ratio)
         painter.setPen(Qt.PenStyle.NoPen)
         for k in order:
             number = self.mesh.strip[k]
@@ -260,7 +267,7 @@ class HullView(QWidget):
         painter.fillRect(self.rect(), QColor(self.theme.paper))
         if self._image is not None:
             painter.setOpacity(0.35 if self._stale else 1.0)
-            painter.drawImage(0, 0, self._image)
+            painter.drawImage(self.rect(), self._image)
             painter.setOpacity(1.0)
         painter.setFont(figures(11))
         painter.setPen(QColor(self.theme.second))
@@ -272,6 +279,8 @@ class HullView(QWidget):
         painter.drawText(QRectF(14, self.under_head + 2, self.width() - 28, 36), flags, text)
         if self._image is not None and not self._stale:
             self.ring.paint(painter, self.theme)
+        if self.hasFocus():
+            paint_focus(painter, self.rect(), self.theme)
 
     # -- the hand ---------------------------------------------------------------------------------
 

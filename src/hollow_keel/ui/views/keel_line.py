@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from ...core.results import Shape
 from ...core.units import LengthStyle, format_length, round_to
-from ..theme import LIGHT, Theme, figures
+from ..theme import LIGHT, Theme, figures, paint_focus
 
 if TYPE_CHECKING:
     from ...core.molds.stations import Mold
@@ -115,6 +115,8 @@ class KeelLine(QWidget):
             return
         self._paint_hull(painter)
         self._paint_stations(painter)
+        if self.hasFocus():
+            paint_focus(painter, self.rect(), self.theme)
 
     def _paint_hull(self, painter: QPainter) -> None:
         assert self._shape is not None

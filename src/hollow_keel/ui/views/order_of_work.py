@@ -7,7 +7,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QWidget
 
 from ..next_step import NextStep
-from ..theme import LIGHT, Theme, figures
+from ..theme import LIGHT, Theme, figures, paint_focus
 
 ROW = 46
 TOP = 34
@@ -88,6 +88,8 @@ class OrderOfWork(QWidget):
         for k, (name, (status, count)) in enumerate(zip(self.names, self.statuses, strict=True)):
             self._row(painter, k, name, status, count)
         self._paint_next(painter)
+        if self.hasFocus():
+            paint_focus(painter, self.rect(), t)
 
     def _row(self, painter: QPainter, k: int, name: str, status: str, count: int) -> None:
         t = self.theme
