@@ -42,25 +42,17 @@ if TYPE_CHECKING:
     from .stock.plan import StockPlan
 
 T = TypeVar("T")
-SHAPE: tuple[Stage[Any], ...] = (
-    LINES,
-    HULL,
-    WATERLINE,
-    MEASURES,
-    MOLDS,
-    SETUP,
-    SCHEDULE,
-    SURVEYS,
-    PIECES,
-    MARKS,
-    PARTS,
-)
-"""What follows an edit at once: everything but the strips and what looks at the whole more closely."""
+FORM: tuple[Stage[Any], ...] = (LINES, HULL, WATERLINE, MEASURES, MOLDS, SETUP, SCHEDULE)
+"""What follows an edit at once: the hull, where molds stand and how."""
+CUT: tuple[Stage[Any], ...] = (SURVEYS, PIECES, MARKS, PARTS)
+"""What follows a moment later: what is cut and marked, and what was measured."""
+SHAPE = (*FORM, *CUT)
+"""Everything but the strips and what looks at the whole more closely."""
 
 
 @dataclass(frozen=True)
 class Shape:
-    """The values of `SHAPE` together, and the job they are of."""
+    """The values of `FORM` together, and the job they are of; those of `CUT` as far as they are known (`is_cut`: all of them)."""
 
     job: Job
     lines: Lines
@@ -70,13 +62,36 @@ class Shape:
     molds: MoldSet
     setup: SetUp
     schedule: Schedule
-    surveys: tuple[SurveyJudgement, ...]
-    pieces: Mapping[str, Piece]
-    marks: Mapping[str, MoldMarks]
-    parts: CutParts
+    cut: Results
+    """Where the values of `CUT` are had from."""
     findings: tuple[Finding, ...]
     key: tuple[str, ...] = ()
     """The keys of the values: two shapes of the same key are the same."""
+
+    @property
+    def is_cut(self) -> bool:
+        """Whether all that is cut, marked and measured is known."""
+        return all(self.cut.get(stage) is not None for stage in CUT)
+
+    @property
+    def surveys(self) -> tuple[SurveyJudgement, ...]:
+        """What was measured, round by round. Raises as `Results.__getitem__` does, like all that follow."""
+        return self.cut[SURVEYS]
+
+    @property
+    def pieces(self) -> Mapping[str, Piece]:
+        """What is cut for each mold, by its name."""
+        return self.cut[PIECES]
+
+    @property
+    def marks(self) -> Mapping[str, MoldMarks]:
+        """What is marked on each mold, by its name."""
+        return self.cut[MARKS]
+
+    @property
+    def parts(self) -> CutParts:
+        """All parts that are cut."""
+        return self.cut[PARTS]
 
 
 class Results:
@@ -103,11 +118,11 @@ class Results:
 
     @cached_property
     def shape(self) -> Shape:
-        """Everything but the strips. Raises as `[]` does."""
+        """Everything but the strips; pieces, marks and readings as far as they are known. Raises as `[]` does."""
         return Shape(
             self.job, self[LINES], self[HULL], self[WATERLINE].height, self[MEASURES], self[MOLDS], self[SETUP],
-            self[SCHEDULE], self[SURVEYS], self[PIECES], self[MARKS], self[PARTS], findings_of(self.values, SHAPE),
-            tuple(self.values[s.id].key for s in SHAPE),
+            self[SCHEDULE], self, findings_of(self.values, SHAPE),
+            tuple(self.values[s.id].key for s in SHAPE if s.id in self.values),
         )  # fmt: skip
 
     @property

@@ -30,10 +30,12 @@ class Turn(IntEnum):
     that who types on is not kept waiting by it."""
 
     AT_ONCE = 0
-    STRIPS = 1
-    CHECKS = 2
-    LINES = 3
-    WOOD = 4
+    CUT = 1
+    """Pieces, marks and what was measured: only those who look at them wait for them."""
+    STRIPS = 2
+    CHECKS = 3
+    LINES = 4
+    WOOD = 5
 
 
 class Given(Protocol):

@@ -18,7 +18,7 @@ class MoldDialogs(Dialogs):
 
         state, job = self.state, self.job
         shape = state.shape
-        if shape is None or not state.shape_known or shape.job.molds != job.molds:
+        if shape is None or not shape.is_cut or not state.shape_known or shape.job.molds != job.molds:
             self.say("The molds must be drawn first.")
             return
         dialog = SheetsDialog(replace(shape, job=job), state.style, state.theme, self.parent)

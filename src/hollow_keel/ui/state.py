@@ -12,7 +12,7 @@ from ..core.fairing.stages import FAIRNESS
 from ..core.findings import Finding, Weight
 from ..core.job import Job
 from ..core.planking.stages import BEHAVIOURS, PLANKING, REPLAN
-from ..core.results import SHAPE, Results, Shape
+from ..core.results import CUT, FORM, SHAPE, Results, Shape
 from ..core.stage import Failed, FailureKind, Stage, Turn, Value
 from ..core.stages import BY_ID, SHOWN, STAGES, keys_of
 from ..core.stock.stages import STOCK
@@ -36,6 +36,8 @@ class State:
     job: Job
     known: Known = field(default_factory=Known)
     shape_job: Job | None = None
+    shape_keys: Mapping[str, str] = field(default_factory=dict)
+    """The keys of the job that the shape is of."""
     theme: Theme = LIGHT
     mold_number: int = 0
     strip_number: int = 1
@@ -50,9 +52,13 @@ class State:
 
     def of(self, job: Job) -> State:
         """The same moment after an edit; what failed is tried again."""
-        shape_job = self.job if self.shape_known else self.shape_job
+        shape_job, shape_keys = (
+            (self.job, self.keys) if self.shape_known else (self.shape_job, self.shape_keys)
+        )
         known = self.known.hopeful() if job.offsets.rows else Known()
-        return replace(self, job=job, keys=keys_of(job), shape_job=shape_job, known=known)
+        return replace(
+            self, job=job, keys=keys_of(job), shape_job=shape_job, shape_keys=shape_keys, known=known
+        )
 
     def told(self, values: Iterable[Value]) -> State:
         """With what some stages came to."""
@@ -80,15 +86,28 @@ class State:
     @cached_property
     def shape_known(self) -> bool:
         """Whether the shape is of this very job."""
-        return all(self.is_known(s) for s in SHAPE)
+        return all(self.is_known(s) for s in FORM)
 
     @cached_property
     def shape(self) -> Shape | None:
         """Everything but the strips; perhaps of an earlier job."""
-        if not all(s.id in self.known.values for s in SHAPE):
+        if not all(s.id in self.known.values for s in FORM):
             return None
-        job = self.job if self.shape_known else (self.shape_job or self.job)
-        return Results(job, self.known.values).shape
+        known = self.shape_known
+        job, keys = (
+            (self.job, self.keys) if known or self.shape_job is None else (self.shape_job, self.shape_keys)
+        )
+        late = {
+            s.id for s in CUT if not self.known.is_of(s, keys)
+        }  # of an earlier hull: not to be drawn with this one
+        return Results(
+            job, {name: value for name, value in self.known.values.items() if name not in late}
+        ).shape
+
+    @property
+    def is_cut(self) -> bool:
+        """Whether pieces, marks and readings are known of the shape that is shown."""
+        return self.shape is not None and self.shape.is_cut
 
     @property
     def drawn_job(self) -> Job:

@@ -70,7 +70,9 @@ def _printed(given: Given) -> tuple[Finding, ...]:
     return changed_since(given.job.printed, given[MOLDS].molds, list(given[PIECES].values()))
 
 
-PIECES = Stage("pieces", "molds", "the pieces of the molds", PIECE, (MOLDS, SETUP), _pieces, _piece_findings)
+PIECES = Stage(
+    "pieces", "molds", "the pieces of the molds", PIECE, (MOLDS, SETUP), _pieces, _piece_findings, Turn.CUT
+)
 MARKS = Stage(
     "marks",
     "molds",
@@ -78,8 +80,9 @@ MARKS = Stage(
     (*PIECE, *MARKED, *EXCESS),
     (HULL, MOLDS, SETUP, WATERLINE, PIECES),
     _marks,
+    turn=Turn.CUT,
 )
-PARTS = Stage("parts", "molds", "the parts that are cut", (), (MOLDS, PIECES, MARKS), _parts)
+PARTS = Stage("parts", "molds", "the parts that are cut", (), (MOLDS, PIECES, MARKS), _parts, turn=Turn.CUT)
 PROUD = Stage(
     "proud", "molds", "whether molds stand proud of the planking",
     ("molds.edge", "molds.skin", "molds.strapping", "molds.false_bottom", "molds.deduction"), (HULL, MOLDS, WATERLINE), _proud,

@@ -8,7 +8,7 @@ from ..findings import Finding
 from ..hull.stages import HULL, WATERLINE
 from ..job import SetupSettings
 from ..molds.stages import MOLDS
-from ..stage import Given, Stage, fields_of
+from ..stage import Given, Stage, Turn, fields_of
 
 if TYPE_CHECKING:
     from .beam import SetUp
@@ -61,7 +61,7 @@ SURVEYS = Stage(
         "surveys", "setup.fairs_below", "setup.mend_above", "setup.strongback", "setup.upright", "setup.zero_end",
         "molds.mark_waterlines", "molds.spall_above",
     ),
-    (MOLDS, SETUP), _surveys, _survey_findings,
+    (MOLDS, SETUP), _surveys, _survey_findings, Turn.CUT,
 )  # fmt: skip
 
 STAGES = (SETUP, SCHEDULE, SURVEYS)

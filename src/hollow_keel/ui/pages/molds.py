@@ -81,6 +81,8 @@ class MoldsPage(Page):
         state = self.state
         self.say_findings("molds")
         job = state.drawn_job
+        if state.shape is not None and not state.is_cut:
+            return  # what is cut comes in a moment: the drawing stays till then
         marks = (PLANKING,) if job.molds.mark_planks else ()
         drawn = state.key(*DRAWN, *marks), job.molds, job.setup, job.name, job.units
         if self.seen(drawn, state.theme, state.mold_number):

@@ -100,7 +100,6 @@ class SettingUpPage(Page):
         self.set_drawing(self.drawings, [self.view, *built], [self.end_view, *built])
         self.table = DataTable("Marks from zero", mark_columns(LengthStyle()), mark_key)
         self.table.picked.connect(self.choose_key)
-        self._stands: dict[str, Standing] = {}
         self.tabs = QTabWidget()
         self.tabs.addTab(self.table, "Marks")
         self.tabs.addTab(self.as_built.table, "Measured")
@@ -134,6 +133,8 @@ class SettingUpPage(Page):
         self.card_changed.emit()
 
     def _show_as_built(self) -> None:
+        if self.state.shape is not None and not self.state.is_cut:
+            return
         if self.tabs.currentIndex() == 0:
             return
         self.as_built.show_state(self.state)
@@ -144,13 +145,15 @@ class SettingUpPage(Page):
     def refresh(self) -> None:
         state = self.state
         self.say_findings("setup")
+        if state.shape is not None and not state.is_cut:
+            return  # marks and readings come in a moment: the drawings stay till then
         self._show_as_built()
         job = state.drawn_job
         if self.seen(state.key(*DRAWN), job.setup, job.molds, job.units, state.theme, state.mold_number):
             return
         marks = state.shape.setup.marks if state.shape else ()
         stands = state.shape.schedule.standings if state.shape else ()
-        standing = self._stands = {s.mold: s for s in stands}
+        standing = {s.mold: s for s in stands}
         self.table.show_rows(marks, mark_columns(state.style, standing))
         if state.shape is None or state.mold is None:
             for view in (self.view, self.end_view):
@@ -178,7 +181,7 @@ class SettingUpPage(Page):
         mark = next(m for m in state.shape.setup.marks if m.mold == state.mold.name)
         end = "bow" if state.job.setup.zero_end is HullEnd.BOW else "stern"
         on = state.job.setup.strongback.value
-        standing = self._stands[mark.mold]
+        standing = next(s for s in state.shape.schedule.standings if s.mold == mark.mold)
         more = [
             (name, state.write(value))
             for name, value in (
