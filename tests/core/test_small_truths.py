@@ -10,21 +10,28 @@ import shapely
 
 from hollow_keel.core.geometry.arrays import Array
 from hollow_keel.core.geometry.tangents import arc_slopes, fair_slopes
+from hollow_keel.core.hull.build import build_hull
 from hollow_keel.core.hull.hydro import _largest
 from hollow_keel.core.hull.raked_ends import _shapes
 from hollow_keel.core.hull.unsettled import PLACES, _drawn, _section
+from hollow_keel.core.job import MasterLine
 from hollow_keel.core.molds.bevels import bevel_calls
 from hollow_keel.core.molds.fittings import gussets
 from hollow_keel.core.molds.pieces import _beam_findings
-from hollow_keel.core.molds.shape import MoldEdge, _above_centreline, _Edge
+from hollow_keel.core.molds.shape import MoldEdge, _above_centreline, _Edge, _normal_du
 from hollow_keel.core.molds.stand import stand_of
 from hollow_keel.core.molds.stations import Face, Mold
+from hollow_keel.core.offsets.table import read_lines
+from hollow_keel.core.planking.faces import SQUARE, area_of
 from hollow_keel.core.planking.mechanics import Handling, StripSection, _mend
+from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.core.rules import GUSSET_HIGH_MM, SET_BACK_MM
 from hollow_keel.core.settings.molds import MoldSettings
 from hollow_keel.core.settings.setup import SetupSettings, Strongback
+from hollow_keel.core.settings.strip_choices import Guide
 from hollow_keel.core.settings.woods import WOODS
 from hollow_keel.core.setup.beam import _room
+from hollow_keel.demo.jobs import linnet
 
 
 def mold(points: Array, narrowing: Array | None = None) -> Mold:
@@ -156,3 +163,38 @@ def test_a_narrower_strip_goes_on_one_grade_easier(grade: Handling, push: float,
     row = np.array([1000.0, 1e-5, 1e-4, push, 0.0, 0.1])
     assert _mend(grade, row, 40.0, section).startswith(f"\u27e820\u27e9 wide it goes on {word}")
     assert _mend(Handling.HAND, row, 40.0, section) == ""
+
+
+def test_a_normal_turns_along_the_hull_as_its_difference_says() -> None:
+    """The derivative that the molds' edges are solved with, against differences of the unit normal itself."""
+    surface = build_hull(read_lines(linnet().offsets)).panels[0].surface
+    u, v = np.linspace(0.15, 0.85, 8), np.linspace(0.1, 0.9, 8)
+    step = 1e-5
+    jet = surface.jet(u, v)
+    told = _normal_du(jet, jet.normal)
+    ahead, behind = surface.jet(u + step, v).normal, surface.jet(u - step, v).normal
+    assert told == pytest.approx((ahead - behind) / (2 * step), rel=1e-4, abs=1e-4)
+
+
+def test_only_strips_that_lie_beside_each_other_are_measured_the_quick_way() -> None:
+    """A strip whose ends are far apart has its area by facing places; one of even width the same both ways, to 0.2 %."""
+    job = linnet()
+    hull = build_hull(read_lines(job.offsets))
+    askew = even = 0
+    for guide in (Guide.SHEER, Guide.MASTER):
+        laid = plank(hull, Laying(14.0, guide, master=MasterLine(height=300.0)))
+        for strip in laid.strips:
+            if len(strip.near) != 1 or len(strip.far) != 1:
+                continue
+            near, far = strip.near[0].points, strip.far[0].points
+            apart = max(np.linalg.norm(near[0] - far[0]), np.linalg.norm(near[-1] - far[-1]))
+            quick, slow = area_of(strip, laid), area_of(strip, laid, square=0.0)
+            if apart > SQUARE * strip.width_max:
+                askew += 1
+                assert quick == slow
+            else:
+                even += 1
+                assert quick == pytest.approx(slow, rel=2e-3)
+                assert quick != slow or len(near) < 5, "it is measured another way"
+    assert even > 20
+    assert askew > 2
