@@ -22,7 +22,7 @@ from hollow_keel.core.molds.shape import MoldEdge, _above_centreline, _Edge, _no
 from hollow_keel.core.molds.stand import stand_of
 from hollow_keel.core.molds.stations import Face, Mold
 from hollow_keel.core.offsets.table import read_lines
-from hollow_keel.core.planking.faces import SQUARE, area_of
+from hollow_keel.core.planking.faces import AREA_ALONG, SQUARE, area_of, faces
 from hollow_keel.core.planking.mechanics import Handling, StripSection, _mend
 from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.core.rules import GUSSET_HIGH_MM, SET_BACK_MM
@@ -188,7 +188,7 @@ def test_only_strips_that_lie_beside_each_other_are_measured_the_quick_way() -> 
                 continue
             near, far = strip.near[0].points, strip.far[0].points
             apart = max(np.linalg.norm(near[0] - far[0]), np.linalg.norm(near[-1] - far[-1]))
-            quick, slow = area_of(strip, laid), area_of(strip, laid, square=0.0)
+            quick, slow = area_of(strip, laid), sum(face.area for face in faces(strip, laid, AREA_ALONG))
             if apart > SQUARE * strip.width_max:
                 askew += 1
                 assert quick == slow
