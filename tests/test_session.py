@@ -197,3 +197,35 @@ def test_settings_folder_follows_the_desktop(monkeypatch: pytest.MonkeyPatch, tm
     assert settings_folder() == tmp_path / "hollow-keel"
     monkeypatch.delenv("XDG_CONFIG_HOME")
     assert settings_folder().name == "hollow-keel"
+
+
+def test_what_is_tried_is_one_step_when_it_is_kept_and_none_when_it_is_given_up() -> None:
+    first = Job(name="first")
+    session = Session(first)
+    told: list[str] = []
+    session.listeners.append(lambda: told.append(session.job.name))
+    for name in ("a", "ab", "abc"):
+        session.attempt(Job(name=name))
+    assert (session.job.name, session.undo_label, session.attempting) == ("abc", "", True)
+    session.give_up()
+    assert session.job is first
+    assert not session.attempting
+    session.attempt(Job(name="abc"))
+    session.edit("name", session.job)
+    assert (session.job.name, session.undo_label, session.attempting) == ("abc", "name", False)
+    session.undo()
+    assert session.job is first
+    session.redo()
+    assert session.job.name == "abc"
+    session.attempt(Job(name="x"))
+    session.edit("back", session.job.model_copy(update={"name": "abc"}))
+    assert session.undo_label == "name", "what ends where it began is no step"
+    assert session.job.name == "abc"
+    session.attempt(Job(name="y"))
+    session.undo()
+    assert session.job.name == "abc", "undo takes back what is tried first"
+    session.attempt(Job(name="z"))
+    session.start(Job(name="new"))
+    session.give_up()
+    assert session.job.name == "new"
+    assert told[-1] == "new"

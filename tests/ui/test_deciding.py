@@ -371,3 +371,19 @@ def test_everything_that_can_be_used_has_a_name(window: MainWindow, page: int) -
         if not (widget.accessibleName() or text or widget in named):
             nameless.append(f"{type(widget).__name__} {widget.objectName()}")
     assert nameless == []
+
+
+def test_beside_the_drawing_the_keys_are_enough(window: MainWindow, molds: Any) -> None:
+    row = molds.decisions.rows["molds.skin"]
+    row.value.setFocus()
+    QTest.keyClick(row.value, Qt.Key.Key_Return)
+    assert row.field is not None
+    QTest.keyClicks(row.field, "11")
+    QTest.keyClick(row.field, Qt.Key.Key_Return)
+    assert window.session.job.molds.skin == 11.0
+    assert window.focusWidget() is row.value
+    QTest.keyClick(row.value, Qt.Key.Key_7)
+    assert row.field.text() == "7"
+    QTest.keyClick(row.field, Qt.Key.Key_Tab)
+    assert window.session.job.molds.skin == 7.0
+    assert window.focusWidget() is molds.decisions.rows["molds.strapping"].value

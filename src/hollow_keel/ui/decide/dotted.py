@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPaintEvent, QPen
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 
 from ..theme import LIGHT, Theme, figures
 
+FIGURES = "0123456789.-"
+"""Typed on a value they begin another."""
 PAD, TALL = 3.0, 20
 DOTS = (1.2, 2.2)
 """Dash and gap of the dotted line, in its own widths."""
@@ -22,7 +24,9 @@ def dotted_pen(theme: Theme) -> QPen:
 
 
 class Dotted(QAbstractButton):
-    """Shows a value at the right of its room, as much of it as there is room for."""
+    """Shows a value at the right of its room, as much of it as there is room for. `begun` carries a figure that was typed on it."""
+
+    begun = Signal(str)
 
     def __init__(self, name: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -40,6 +44,14 @@ class Dotted(QAbstractButton):
             self.setText(text)
             self.setToolTip(text)
             self.updateGeometry()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2):
+            self.click()
+        elif event.text() and event.text() in FIGURES:
+            self.begun.emit(event.text())
+        else:
+            super().keyPressEvent(event)
 
     def sizeHint(self) -> QSize:
         return QSize(round(QFontMetricsF(self.font()).horizontalAdvance(self.text()) + 2 * PAD) + 1, TALL)

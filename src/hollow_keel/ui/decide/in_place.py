@@ -48,6 +48,12 @@ class InPlace(QLineEdit):
         self._rest.timeout.connect(self._try)
         self.textEdited.connect(lambda _: self._rest.start())
 
+    def begin(self, figure: str) -> None:
+        """Another value is begun with a figure."""
+        self.setText(figure)
+        self.setModified(True)
+        self._rest.start()
+
     def _try(self) -> None:
         try:
             self.tried.emit(read_text(self.record, self.text(), self._style, self._value))

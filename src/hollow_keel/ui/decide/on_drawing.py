@@ -17,6 +17,7 @@ from ...core.units import round_to
 from ...drawing.model import Drawing, Label, Layer, Ring
 from ...drawing.placing import Box, Placed
 from ..theme import Theme
+from .dotted import FIGURES
 from .in_place import InPlace, choose, is_typed
 from .values import drawn_value, written
 
@@ -239,11 +240,10 @@ class OnDrawing(QObject):
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2):
             self.open(self.chosen)
             return True
-        if event.text() and event.text() in "0123456789.-":
+        if event.text() and event.text() in FIGURES:
             self.open(self.chosen)
             if self.editor is not None:
-                self.editor.setText(event.text())
-                self.editor.setModified(True)
+                self.editor.begin(event.text())
             return True
         return False
 

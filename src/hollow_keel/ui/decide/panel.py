@@ -46,6 +46,7 @@ class SettingRow(QWidget):
         self.name.setObjectName("small")
         self.value = Dotted(own.label if own else record_of(str(line)).setting.label)
         self.value.clicked.connect(self.open)
+        self.value.begun.connect(self._begin)
         if own is None:
             why = record_of(str(line)).setting.why
             self.setToolTip(f"{why[:1].upper()}{why[1:]}.")
@@ -108,6 +109,12 @@ class SettingRow(QWidget):
         self.value.hide()
         self.field.show()
         self.field.setFocus()
+
+    def _begin(self, figure: str) -> None:
+        """Open it with a figure that was typed on it."""
+        self.open()
+        if self.field is not None:
+            self.field.begin(figure)
 
     def _keep(self, value: Any) -> None:
         self._close()
