@@ -76,7 +76,7 @@ def keys_of(job: Job) -> dict[str, str]:
 
     def text(path: str) -> str:
         if path not in texts:
-            texts[path] = repr(read(job, path))
+            texts[path] = _text_of(read(job, path))
         return texts[path]
 
     keys: dict[str, str] = {}
@@ -87,6 +87,16 @@ def keys_of(job: Job) -> dict[str, str]:
         digest = hashlib.blake2b("\0".join(parts).encode("utf-8", "surrogatepass"), digest_size=KEY_BYTES)
         keys[stage.id] = digest.hexdigest()
     return keys
+
+
+def _text_of(value: object) -> str:
+    """A value as a text, other for every other value; numbers with all their figures."""
+    from pydantic_core import to_json
+
+    try:
+        return to_json(value, inf_nan_mode="constants").decode()
+    except ValueError:  # a lone half of a letter in a name, or what is no model and no plain value
+        return repr(value)
 
 
 def read(job: Job, path: str) -> object:
