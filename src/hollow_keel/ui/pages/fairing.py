@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 from ...core.change import change
 from ...core.errors import InputError
 from ...core.fairing.doubts import Doubt
-from ...core.fairing.stages import MOVED
+from ...core.fairing.stages import FAIRNESS, MOVED
 from ...core.hull.stages import HULL, WATERLINE
 from ...core.offsets.table import OffsetsTable, TableLine
 from ...core.units import format_length
@@ -434,7 +434,9 @@ class FairingPage(Page):
     def _show_measures(self) -> None:
         """Sections and rules, whenever the lines were looked over anew, doubts or none."""
         fairness, style = self.state.fairness, self.state.style
-        if fairness is None or self._measured(fairness, self.state.job.units, self.state.theme):
+        if fairness is None or self._measured(
+            self.state.key(FAIRNESS), self.state.job.units, self.state.theme
+        ):
             return
         self.measures.show_rows(measure_rows(fairness, self.state.write), MEASURE_COLUMNS)
         self.areas.show_drawing(curve_of_areas(fairness.hydro), self.state.theme, style)
