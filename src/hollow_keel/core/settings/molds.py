@@ -97,11 +97,11 @@ class MoldSettings(Part):
         choices={MoldForm.SOLID: "solid", MoldForm.RING: "a ring", MoldForm.HOLES: "with holes"},
     )  # fmt: skip
     ring_width: Positive = setting(
-        100.0, "Ring or wood between holes, wide", "width of a ring, or of the wood left round holes", short="wide",
+        100.0, "Ring or wood between holes, wide", "width of a ring, or of the wood left round holes",
         key="mold.ring", when=_hollow, source=COMMON,
     )  # fmt: skip
     halves: bool = setting(
-        False, "Cut in", "whether each mold is cut as two halves", Kind.CHOICE, short="in",
+        False, "Cut in", "whether each mold is cut as two halves", Kind.CHOICE,
         choices={False: "one piece", True: "two halves"},
     )  # fmt: skip
     beyond_sheer: NotNegative = setting(
@@ -119,8 +119,7 @@ class MoldSettings(Part):
     )
     clearance: NotNegative = setting(1.0, "Room round each", "room in notches all round", source=COMMON)
     deduction: Deduction = setting(
-        Deduction.NORMAL, "The skin is measured", "square to the hull, or in the section's own plane", Kind.CHOICE,
-        short="measured", key="deduction",
+        Deduction.NORMAL, "The skin is measured", "square to the hull, or in the section's own plane", Kind.CHOICE, key="deduction",
         choices={Deduction.NORMAL: "square to the hull", Deduction.IN_PLANE: "in the section's plane"},
     )  # fmt: skip
     thickness: Positive = setting(
@@ -143,10 +142,8 @@ class MoldSettings(Part):
 class StemSettings(Part):
     """The inner stem. Lengths mm."""
 
-    siding: Positive = setting(40.0, "Inner stem wide", "its siding", short="Wide", source=COMMON)
-    molded: Positive = setting(
-        60.0, "Inner stem deep in profile", "its molded depth", short="Deep in profile", source=COMMON
-    )
+    siding: Positive = setting(40.0, "Inner stem wide", "its siding", source=COMMON)
+    molded: Positive = setting(60.0, "Inner stem deep in profile", "its molded depth", source=COMMON)
     face: NotNegative = setting(
         16.0, "Its forward face wide", "what is left flat for the outer stem", source=COMMON
     )

@@ -56,25 +56,19 @@ def _always(_job: Job) -> bool:
 
 @dataclass(frozen=True)
 class Setting:
-    """`label` names it alone, `short` after another setting it belongs to; `why` says what it is for; `unit` what a number counts
+    """`label` names it; `why` says what it is for; `unit` what a number counts
     (lengths have the builder's own); `none` what is so where nothing is set; `choices` the words of each value; `key` an older
     name on the command line; `when` whether it means anything in a job; `source` where its value comes from."""
 
     label: str
     why: str
     kind: Kind = Kind.LENGTH
-    short: str = ""
     unit: str = ""
     none: str = ""
     choices: Mapping[Any, str] = field(default_factory=dict)
     key: str = ""
     when: Callable[[Job], bool] = _always
     source: str = OWN
-
-    @property
-    def brief(self) -> str:
-        """The name after a setting it belongs to."""
-        return self.short or self.label
 
 
 def setting(default: Any, label: str, why: str, kind: Kind = Kind.LENGTH, **words: Any) -> Any:

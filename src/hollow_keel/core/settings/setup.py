@@ -36,14 +36,14 @@ class SetupSettings(Part):
     """
 
     strongback: Strongback = setting(
-        Strongback.BEAM, "Strongback", "what the molds stand on", Kind.CHOICE, short="On", key="setup.strongback",
+        Strongback.BEAM, "Strongback", "what the molds stand on", Kind.CHOICE, key="setup.strongback",
         choices={
             Strongback.BEAM: "a beam", Strongback.TABLE: "a table",
             Strongback.RAILS: "two rails",
         },
     )  # fmt: skip
     upright: bool = setting(
-        False, "The hull stands", "which way up the hull is built", Kind.CHOICE, short="stands", key="setup.upright",
+        False, "The hull stands", "which way up the hull is built", Kind.CHOICE, key="setup.upright",
         choices={False: "upside down", True: "upright"},
     )  # fmt: skip
     length: Positive | None = setting(None, "The strongback is long", "its length", none="as needed")
@@ -65,32 +65,28 @@ class SetupSettings(Part):
     )
     first_face: Finite | None = setting(
         None, "First face is set already, from zero", "how far from zero the nearest mold's face stands already",
-        short="or: first face is set already, from zero", none="no", key="setup.first-face",
+        none="no", key="setup.first-face",
     )  # fmt: skip
     waterline_above: Finite | None = setting(
         None, "Waterline above it", "height of the load waterline above the strongback's upper face",
         none="fitted", key="setup.waterline-above",
     )  # fmt: skip
     beam_width: Positive = setting(90.0, "Beam wide", "width of the beam", when=_beam)
-    beam_height: Positive = setting(90.0, "Beam high", "height of the beam", short="high", when=_beam)
+    beam_height: Positive = setting(90.0, "Beam high", "height of the beam", when=_beam)
     beam_clearance: NotNegative = setting(0.0, "Room round the beam", "room in the molds' holes", when=_beam)
     beam_wall: NotNegative = setting(
         0.0, "Wall of the beam", "thickness of a box beam's wall", none="0: solid", when=_beam
     )
     wedges: NotNegative = setting(
-        20.0, "Wedge pair in the middle gap", "thickness of the wedges that drive all spacers tight", short="Wedges",
+        20.0, "Wedge pair in the middle gap", "thickness of the wedges that drive all spacers tight",
         none="0: none", when=_beam, source=COMMON,
     )  # fmt: skip
     leg_width: Positive = setting(90.0, "Legs wide", "width of the molds' legs", when=_legs)
-    leg_spread: Positive = setting(
-        500.0, "Legs, outside to outside", "spread of the molds' legs", short="Legs, over all", when=_legs
-    )
+    leg_spread: Positive = setting(500.0, "Legs, outside to outside", "spread of the molds' legs", when=_legs)
     bracket: Positive = setting(
         90.0, "Brackets reach up", "how far brackets reach up the legs", when=_legs, source=COMMON
     )
-    rail_spread: Positive = setting(
-        600.0, "Rails, outside to outside", "spread of the rails", short="Rails, over all", when=_rails
-    )
+    rail_spread: Positive = setting(600.0, "Rails, outside to outside", "spread of the rails", when=_rails)
     foot_height: Positive = setting(90.0, "Feet high", "height of the molds' feet on rails", when=_rails)
     overhang: NotNegative = setting(
         60.0, "Feet reach past the rails", "on each side", when=_rails, source=COMMON
@@ -102,7 +98,6 @@ class SetupSettings(Part):
         95.0,
         "Timber of sides, rails, posts, spalls: high",
         "section of the strongback's timber",
-        short="and high",
     )
     fairs_below: Positive = setting(
         1.6, "Errors that will not show, up to", "an error of a mold that planking fairs over",

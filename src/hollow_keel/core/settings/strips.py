@@ -81,10 +81,8 @@ class Zone(Part):
 class StripSettings(Part):
     """The strip as milled and how it is laid. Lengths mm."""
 
-    width: Positive = setting(19.0, "Strips wide", "width as milled", short="Wide", key="strip.width")
-    thickness: Positive = setting(
-        6.0, "Strips thick", "thickness as milled", short="thick", key="strip.thickness"
-    )
+    width: Positive = setting(19.0, "Strips wide", "width as milled", key="strip.width")
+    thickness: Positive = setting(6.0, "Strips thick", "thickness as milled", key="strip.thickness")
     edge: StripEdge = setting(
         StripEdge.SQUARE, "Edges", "how neighbouring strips meet", Kind.CHOICE, key="strip.edge",
         choices={StripEdge.SQUARE: "square, bevelled", StripEdge.BEAD_COVE: "bead and cove"},
@@ -137,7 +135,7 @@ class StripSettings(Part):
         when=lambda job: job.strips.layout is StripLayout.MIXED,
     )  # fmt: skip
     mixed_to: Finite | None = setting(
-        None, "Full width to", "where they cease to keep it", short="to", none="by girth",
+        None, "Full width to", "where they cease to keep it", none="by girth",
         when=lambda job: job.strips.layout is StripLayout.MIXED,
     )  # fmt: skip
     zones: tuple[Zone, ...] = setting(

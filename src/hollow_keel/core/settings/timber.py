@@ -119,18 +119,18 @@ class JointSettings(Part):
         },
     )  # fmt: skip
     angle: Annotated[float, Field(ge=20, le=85, allow_inf_nan=False)] = setting(
-        60.0, "Angle of joints", "across the thickness", Kind.DEGREES, short="degrees", unit="degrees",
+        60.0, "Angle of joints", "across the thickness", Kind.DEGREES, unit="degrees",
         when=lambda job: job.stock.joints.kind is JointKind.ANGLE,
     )  # fmt: skip
     slope: Annotated[float, Field(ge=1, le=30, allow_inf_nan=False)] = setting(
-        8.0, "Slope of scarfs", "length of a scarf in thicknesses", Kind.NUMBER, short="to 1", unit="to 1", source=COMMON,
+        8.0, "Slope of scarfs", "length of a scarf in thicknesses", Kind.NUMBER, unit="to 1", source=COMMON,
         when=lambda job: job.stock.joints.kind is JointKind.SLOPE,
     )  # fmt: skip
     on_bench: bool = setting(
         True, "Glued on the bench beforehand", "joints made before strips are laid", Kind.FLAG
     )
     stagger: NotNegative = setting(
-        600.0, "Joints apart", "distance between joints in neighbouring strips", short="apart", key="stock.stagger", source=COMMON
+        600.0, "Joints apart", "distance between joints in neighbouring strips", key="stock.stagger", source=COMMON
     )  # fmt: skip
     rows: Annotated[int, Field(ge=0, le=6)] = setting(
         2,

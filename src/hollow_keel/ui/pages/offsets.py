@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QStandardItemModel
 from PySide6.QtWidgets import (
     QCheckBox,
@@ -58,6 +58,7 @@ from .ways_in import WaysIn
 DRAWN = (HULL, WATERLINE)
 BY_POINTS, BY_LINES, AS_TYPED = 0, 1, 2
 MOST_LISTED = 30
+PROFILE_AFTER_MS = 15
 
 
 LINE_KINDS = {LineKind.WATERLINE: "waterline", LineKind.BUTTOCK: "buttock", LineKind.DIAGONAL: "diagonal"}
@@ -117,6 +118,10 @@ class OffsetsPage(Page):
         layout.addLayout(self._tools())
         layout.addWidget(self._tables, 1)
         self.set_drawer(filled, "Table of offsets")
+        self._profile_soon = QTimer(self)
+        self._profile_soon.setSingleShot(True)
+        self._profile_soon.setInterval(PROFILE_AFTER_MS)
+        self._profile_soon.timeout.connect(self._draw_profile)
         self._kept_by_lines: bool | None = None
         self._typing = False
         self._begun = False
@@ -426,13 +431,22 @@ class OffsetsPage(Page):
             self.body_view.show_drawing(empty, state.theme, state.style)
             self.profile_view.show_drawing(empty, state.theme, state.style)
             return
-        self.body_view.job = self.profile_view.job = state.shape.job
+        self.body_view.job = state.shape.job
         self.body_view.show_drawing(
             lines_decisions(body_plan(state.shape), state.shape, state.style), state.theme, state.style
         )
-        self.profile_view.show_drawing(
-            lines_decisions(profile(state.shape), state.shape, state.style), state.theme, state.style
-        )
+        self._profile_soon.start()
+
+    def _draw_profile(self) -> None:
+        """In a turn of its own, so that no turn is long."""
+        state = self.state
+        if state.shape is not None:
+            drawn = lines_decisions(profile(state.shape), state.shape, state.style)
+            self.profile_view.job = state.shape.job
+            self.profile_view.show_drawing(drawn, state.theme, state.style)
+
+    def prepare_picture(self) -> None:
+        self._draw_profile()
 
     def _say_unseen(self) -> None:
         """By lines, points that lie on no line and the ends of the hull are not seen: which, and the way to them."""

@@ -1,22 +1,12 @@
-"""Fields to type into: a length in any unit, with the fault named and what was typed kept."""
+"""A field to type a length into, in any unit, with the fault named and what was typed kept."""
 
 from __future__ import annotations
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
+from PySide6.QtWidgets import QLineEdit, QWidget
 
 from ...core.errors import InputError
-from ...core.settings.record import Setting
 from ...core.units import LengthStyle, format_length, parse_length
-
-
-def choice_box(setting: Setting) -> QComboBox:
-    """A box with the choices of a setting, in words, their values as data."""
-    box = QComboBox()
-    box.setAccessibleName(setting.label)
-    for value, text in setting.choices.items():
-        box.addItem(text, value)
-    return box
 
 
 class LengthField(QLineEdit):
