@@ -176,6 +176,10 @@ def _sheet(t: Theme) -> str:
     QPushButton:hover, QToolButton:hover {{ border-color: {t.accent}; }}
     QPushButton:focus, QToolButton:focus, QLineEdit:focus, QTableView:focus {{ border: 1px solid {t.accent}; }}
     QComboBox:focus, QAbstractSpinBox:focus, QCheckBox:focus, QRadioButton:focus {{ color: {t.accent}; }}
+    QRadioButton::indicator, QCheckBox::indicator {{ width: 11px; height: 11px; border: 1px solid {t.second};
+        background: {t.paper}; }}
+    QRadioButton::indicator {{ border-radius: 6px; }}
+    QRadioButton::indicator:checked, QCheckBox::indicator:checked {{ width: 5px; height: 5px; border: 4px solid {t.accent}; }}
     QPushButton:disabled {{ color: {t.second}; }}
     QLineEdit {{ background: {t.paper}; border: 1px solid {t.rule}; border-radius: 3px; padding: 3px 6px; }}
     QLineEdit[fault="true"] {{ border: 1px solid {t.bad}; }}
