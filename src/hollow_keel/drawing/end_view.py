@@ -12,6 +12,7 @@ from ..core.results import Shape
 from ..core.settings.setup_choices import Strongback
 from ..core.setup.schedule import Standing, floor_height
 from ..core.units import LengthStyle, format_length
+from .decided import decided
 from .model import Drawing, Label, Layer, Stroke, box, line
 
 RAIL_MM, TOP_MM = 45.0, 40.0
@@ -44,20 +45,7 @@ class _View:
         side = "left" if at > 0 else "right"
         number = format_length(abs(high - low), self.style)
         place, anchor, rise = ((at, high), "middle", 1) if on_top else ((at, (low + high) / 2), side, 0)
-        value = number if decides else ""
-        self.labels.append(
-            Label(
-                place,
-                f"{name} {number}",
-                Layer.DIMENSION,
-                anchor,
-                rise,
-                self.key,
-                decides=decides,
-                value=value,
-                leads=True,
-            )
-        )
+        self.labels.append(decided(place, name, number, decides, Layer.DIMENSION, anchor, rise, key=self.key))
 
     def width(self, level: float, left: float, right: float, name: str, decides: str = "") -> None:
         """A width between two places, measured at a level."""
@@ -68,20 +56,8 @@ class _View:
             for x in (left, right)
         ]
         number = format_length(right - left, self.style)
-        value = number if decides else ""
         place = ((left + right) / 2, level)
-        self.labels.append(
-            Label(
-                place,
-                f"{name} {number}",
-                Layer.DIMENSION,
-                rise=-1,
-                key=self.key,
-                decides=decides,
-                value=value,
-                leads=True,
-            )
-        )
+        self.labels.append(decided(place, name, number, decides, Layer.DIMENSION, "middle", -1, key=self.key))
 
 
 def end_view(shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
@@ -143,11 +119,8 @@ def _strongback(view: _View, shape: Shape, mold: Mold) -> None:
         for rise, name, size, path in (
             (1, "beam, wide", setup.beam_width, "setup.beam_width"), (-1, "high", setup.beam_height, "setup.beam_height"),
         ):  # fmt: skip
-            number = format_length(size, view.style)
-            view.labels.append(
-                Label((half + 10, -setup.beam_height / 2), f"{name} {number}", Layer.BEAM, "left", rise, decides=path, value=number,
-                      leads=True)
-            )  # fmt: skip
+            place, number = (half + 10, -setup.beam_height / 2), format_length(size, view.style)
+            view.labels.append(decided(place, name, number, path, Layer.BEAM, "left", rise))
         return
     stand = shape.marks[mold.name].stand
     if stand is not None:

@@ -6,7 +6,8 @@ from dataclasses import replace
 
 from ..core.results import Shape
 from ..core.units import LengthStyle, format_length
-from .model import Drawing, Label, Layer, Ring
+from .decided import decided
+from .model import Drawing, Layer, Ring
 
 
 def lines_decisions(drawing: Drawing, shape: Shape, style: LengthStyle) -> Drawing:
@@ -19,7 +20,6 @@ def lines_decisions(drawing: Drawing, shape: Shape, style: LengthStyle) -> Drawi
     at = (max(ends), level)
     strokes = tuple(replace(s, key="waterline") if s.layer is Layer.WATERLINE else s for s in drawing.strokes)
     labels = tuple(text for text in drawing.labels if text.layer is not Layer.WATERLINE)
-    named = Label(at, f"load waterline {number}", Layer.WATERLINE, "right", 1, "waterline", decides="waterline", value=number,
-                  leads=True)  # fmt: skip
+    named = decided(at, "load waterline", number, "waterline", Layer.WATERLINE, "right", key="waterline")
     ring = Ring(at, "waterline", level, (0.0, 1.0), moves="waterline")
     return replace(drawing, strokes=strokes, labels=(*labels, named), rings=(ring,))

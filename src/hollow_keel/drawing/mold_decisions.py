@@ -11,6 +11,7 @@ from ..core.results import Shape
 from ..core.settings.mold_choices import MoldForm
 from ..core.settings.setup_choices import Strongback
 from ..core.units import LengthStyle, format_length
+from .decided import decided
 from .model import Drawing, Label, Layer, Ring, Stroke, line
 
 LOW_SHARE = 0.3
@@ -42,10 +43,7 @@ class _More:
     ) -> None:
         """A dimension that is typed where it stands."""
         number = format_length(value, self.style)
-        text = f"{words} {number}" if words else number
-        self.labels.append(
-            Label(at, text, Layer.DIMENSION, anchor, rise, key=key, decides=path, value=number, leads=True)
-        )
+        self.labels.append(decided(at, words, number, path, Layer.DIMENSION, anchor, rise, key=key))
 
     def across(self, left: float, right: float, level: float) -> None:
         """A dimension line from left to right."""
@@ -90,10 +88,10 @@ def _waterline(more: _More, shape: Shape, mold: Mold) -> None:
     at = (y + OUT_MM, z)
     more.strokes.append(line((y, z), at, layer=Layer.WATERLINE, key="waterline"))
     number = format_length(z, more.style)
+    place = (at[0] + 12, z)
     more.labels.append(
-        Label((at[0] + 12, z), f"load waterline {number}", Layer.WATERLINE, "left", 0, "waterline", decides="waterline",
-              value=number, leads=True)
-    )  # fmt: skip
+        decided(place, "load waterline", number, "waterline", Layer.WATERLINE, rise=0, key="waterline")
+    )
     more.rings.append(Ring(at, "waterline", z, (0.0, 1.0), moves="waterline"))
 
 
@@ -108,10 +106,21 @@ def _spall(more: _More, shape: Shape, mold: Mold) -> None:
     more.strokes.append(line((side, z), at, layer=Layer.SPALL, key="spall"))
     number = format_length(above, more.style)
     wide = format_length(2 * y, more.style)
+    place, anchor = (at[0] - 12, z), "right" if side else "middle"
+    after = f" above the waterline, {wide} edge to edge"
     more.labels.append(
-        Label((at[0] - 12, z), f"cross spall {number} above the waterline, {wide} edge to edge", Layer.SPALL,
-              "right" if side else "middle", 0, "spall", decides="molds.spall_above", value=number, leads=True)
-    )  # fmt: skip
+        decided(
+            place,
+            "cross spall",
+            number,
+            "molds.spall_above",
+            Layer.SPALL,
+            anchor,
+            0,
+            key="spall",
+            after=after,
+        )
+    )
     more.rings.append(Ring(at, "molds.spall_above", above, (0.0, 1.0), moves="spall"))
 
 
@@ -214,11 +223,9 @@ def _set_up_line(more: _More, shape: Shape, mold: Mold) -> None:
     more.strokes.append(line((begins, level), at, layer=Layer.SETUP_LINE, key="set-up line"))
     more.strokes.append(line((at[0] - 12, shape.waterline), (at[0] - 12, level), layer=Layer.DIMENSION))
     value = shape.setup.waterline_above
-    words = "waterline above the strongback"
+    words, path = "waterline above the strongback", "setup.waterline_above"
     number = format_length(value, more.style)
-    more.labels.append(
-        Label((at[0] + 12, level), f"{words} {number}", Layer.SETUP_LINE, "left", 0, "set-up line",
-              decides="setup.waterline_above", value=number, leads=True)
-    )  # fmt: skip
+    place = (at[0] + 12, level)
+    more.labels.append(decided(place, words, number, path, Layer.SETUP_LINE, rise=0, key="set-up line"))
     way = -1.0 if shape.setup.upright else 1.0
-    more.rings.append(Ring(at, "setup.waterline_above", value, (0.0, way), moves="set-up line"))
+    more.rings.append(Ring(at, path, value, (0.0, way), moves="set-up line"))

@@ -12,6 +12,7 @@ from ..core.results import Shape
 from ..core.settings.setup_choices import Strongback
 from ..core.setup.schedule import middle_gap
 from ..core.units import LengthStyle, format_length
+from .decided import decided
 from .model import Drawing, Label, Layer, Ring, Stroke, box, line
 from .survey import measured_style
 
@@ -71,19 +72,13 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
     strokes += _floor(shape, left, right)
     above, top = setup.waterline_above, shape.job.setup.top
     labels += [
-        _decided((left, above), "waterline", above, "setup.waterline_above", style, Layer.WATERLINE),
-        _decided(
-            (0, lowest - 60),
-            "zero, along the hull",
-            setup.zero_at,
-            "setup.zero_at",
-            style,
-            Layer.CENTRELINE,
-            "right",
-            -1,
+        decided((left, above), "waterline", format_length(above, style), "setup.waterline_above", Layer.WATERLINE),
+        decided(
+            (0, lowest - 60), "zero, along the hull", format_length(setup.zero_at, style), "setup.zero_at", Layer.CENTRELINE,
+            "right", -1,
         ),
-        _decided((right, -beam / 2), "long", right, "setup.length", style, Layer.BEAM),
-    ]
+        decided((right, -beam / 2), "long", format_length(right, style), "setup.length", Layer.BEAM),
+    ]  # fmt: skip
     rings = [
         Ring((left, above), "setup.waterline_above", above, (0.0, 1.0)),
         Ring((0.0, lowest - 60), "setup.zero_at", setup.zero_at, (1.0, 0.0), per=sign, moves="zero"),
@@ -91,7 +86,9 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
     ]
     if top:
         place = (right, -top)
-        labels.append(_decided(place, "above the floor", top, "setup.top", style, Layer.STATION))
+        labels.append(
+            decided(place, "above the floor", format_length(top, style), "setup.top", Layer.STATION)
+        )
         rings.append(Ring(place, "setup.top", top, (0.0, -1.0), low=1.0))
     where = (
         f"Molds on the {shape.job.setup.strongback.value}, {'upright' if setup.upright else 'upside down'}"
@@ -111,15 +108,6 @@ def with_faults(drawing: Drawing, shape: Shape, style: LengthStyle) -> Drawing:
         text = f"▲ {format_length(abs(move.error), measured_style(style), unit=True)} out"
         labels.append(Label(place, text, Layer.SHEER_MARK, "middle", 1, f"mold:{move.mold}", leads=True))
     return replace(drawing, labels=(*drawing.labels, *labels))
-
-
-def _decided(
-    at: tuple[float, float], words: str, value: float, path: str, style: LengthStyle, layer: Layer, anchor: str = "left",
-    rise: int = 1,
-) -> Label:  # fmt: skip
-    """A number that is typed where it stands."""
-    number = format_length(value, style)
-    return Label(at, f"{words} {number}", layer, anchor, rise, decides=path, value=number, leads=True)
 
 
 def _floor(shape: Shape, left: float, right: float) -> list[Stroke]:

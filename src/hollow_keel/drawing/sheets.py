@@ -10,6 +10,7 @@ from ..core.geometry.arrays import Array
 from ..core.results import Shape
 from ..core.settings.layout import Layout, Placed, Sheets
 from ..core.units import LengthStyle, format_length
+from .decided import decided
 from .model import Drawing, Label, Layer, Ring, Stroke, box
 from .parts import PartDrawer
 
@@ -52,12 +53,7 @@ def empty_sheet(sheets: Sheets, style: LengthStyle) -> Drawing:
         ((long / 2, 0.0), "long", long, "sheets.length", "middle", -1), ((long, wide / 2), "wide", wide, "sheets.width", "left", 0),
         ((margin, wide - margin), "margin", margin, "sheets.margin", "left", -1),
     ):  # fmt: skip
-        number = format_length(value, style)
-        labels.append(
-            Label(
-                at, f"{words} {number}", Layer.DIMENSION, anchor, rise, decides=path, value=number, leads=True
-            )
-        )
+        labels.append(decided(at, words, format_length(value, style), path, Layer.DIMENSION, anchor, rise))
     rings = (
         Ring((long, 0.0), "sheets.length", long, (1.0, 0.0), low=50.0),
         Ring((0.0, wide), "sheets.width", wide, (0.0, 1.0), low=50.0),

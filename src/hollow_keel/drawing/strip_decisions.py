@@ -13,6 +13,7 @@ from ..core.results import Shape
 from ..core.settings.strip_choices import Course, Guide, MasterKind, StripLayout
 from ..core.settings.strips import StripSettings
 from ..core.units import LengthStyle, format_length
+from .decided import decided
 from .girth_map import strip_levels
 from .model import Drawing, Label, Layer, Ring, Stroke, line
 
@@ -77,10 +78,7 @@ def map_decisions(drawing: Drawing, shape: Shape, planking: Planking, style: Len
         if found is not None:
             ring, words, number = found
             rings.append(ring)
-            labels.append(
-                Label((middle, 0.0), f"{words} {number}", Layer.TITLE, "left", 1, "master", decides=ring.decides, value=number,
-                      leads=True)
-            )  # fmt: skip
+            labels.append(decided((middle, 0.0), words, number, ring.decides, Layer.TITLE, key="master"))
     if strips.layout is StripLayout.MIXED:
         level = bottom + 0.15 * (top - bottom)
         for path, given, other in (
@@ -92,19 +90,7 @@ def map_decisions(drawing: Drawing, shape: Shape, planking: Planking, style: Len
             strokes.append(line((at, bottom), (at, top), layer=Layer.SPALL, key=path))
             rings.append(Ring((at, level), path, at, (1.0, 0.0), low=left, high=right, moves=path))
             words = "full width from" if path.endswith("from") else "full width to"
-            labels.append(
-                Label(
-                    (at, level),
-                    f"{words} {number}",
-                    Layer.SPALL,
-                    "left",
-                    1,
-                    path,
-                    decides=path,
-                    value=number,
-                    leads=True,
-                )
-            )
+            labels.append(decided((at, level), words, number, path, Layer.SPALL, key=path))
     laid = _laid(shape, planking, left, right)
     if laid is not None:
         strokes.append(laid[0])
@@ -126,7 +112,6 @@ def _laid(shape: Shape, planking: Planking, left: float, right: float) -> tuple[
     strip, level = levels[count]  # the first one that is still to come
     at = left + LAID_SHARE * (right - left)
     way = -1.0 if strip.course is Course.DOWN else 1.0
-    text = f"laid so far {count}"
     return (
         line((left, level), (right, level), layer=Layer.SPALL, key="laid"),
         Ring(
@@ -139,17 +124,7 @@ def _laid(shape: Shape, planking: Planking, left: float, right: float) -> tuple[
             float(len(levels)),
             "laid",
         ),
-        Label(
-            (at, level),
-            text,
-            Layer.SPALL,
-            "left",
-            -1,
-            "laid",
-            decides=LAID_PATH,
-            value=f"{count}",
-            leads=True,
-        ),
+        decided((at, level), "laid so far", f"{count}", LAID_PATH, Layer.SPALL, rise=-1, key="laid"),
     )
 
 
