@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -25,6 +26,17 @@ class HullMesh:
     width: float
     shades: tuple[int, ...] = ()
     """The kind of each strip by its number less one, 0 to 3; empty: every tenth is darker."""
+
+    @cached_property
+    def middle(self) -> Array:
+        """Middle (3,) of the box around it, mm."""
+        middle: Array = (self.points.min(axis=0) + self.points.max(axis=0)) / 2
+        return middle
+
+    @cached_property
+    def size(self) -> float:
+        """Diagonal of the box around it, mm."""
+        return float(np.linalg.norm(np.ptp(self.points, axis=0)))
 
 
 def planked_mesh(planking: Planking, shades: tuple[int, ...] = ()) -> HullMesh:

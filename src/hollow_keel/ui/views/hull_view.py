@@ -43,6 +43,14 @@ def _probe() -> str:
     return renderer
 
 
+def _axes(bearing: float, above: float) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Right, up and towards the eye (unit vectors) for one who looks from a bearing and a height, degrees."""
+    a, h = np.radians(bearing), np.radians(above)
+    towards = np.array([np.cos(h) * np.cos(a), np.cos(h) * np.sin(a), np.sin(h)])
+    right = np.array([-np.sin(a), np.cos(a), 0.0])
+    return right, np.cross(towards, right), towards
+
+
 class HullView(QWidget):
     """Shows a HullMesh. `picked` carries the number of the strip that was clicked."""
 
@@ -61,6 +69,7 @@ class HullView(QWidget):
         self.theme = LIGHT
         self._make: Callable[[], HullMesh] | None = None
         self._mesh: HullMesh | None = None
+        self._tall = 0.0
         self._marked = 0
         self._bearing, self._above = START
         self._zoom, self._shift = 1.0, (0.0, 0.0)
@@ -104,6 +113,8 @@ class HullView(QWidget):
         """The hull that is shown."""
         if self._mesh is None and self._make is not None:
             self._mesh = self._make()
+            if len(self._mesh.points):
+                self._tall = float(np.ptp(self._mesh.points @ _axes(*START)[1]))
         return self._mesh
 
     def mark(self, strip: int) -> None:
@@ -193,25 +204,14 @@ class HullView(QWidget):
             self._image = image
             self.update()
 
-    def _axes(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-        a, h = np.radians(self._bearing), np.radians(self._above)
-        towards = np.array([np.cos(h) * np.cos(a), np.cos(h) * np.sin(a), np.sin(h)])
-        right = np.array([-np.sin(a), np.cos(a), 0.0])
-        return right, np.cross(towards, right), towards
-
     def _framed(self) -> tuple[float, tuple[float, float]]:
         """Zoom and shift (in sizes of the hull) with which it lies between what is over the view at its top and its foot, large
         enough as it is first seen; turned, it keeps its scale."""
         assert self.mesh is not None
-        every = self.mesh.points
-        size = float(np.linalg.norm(np.ptp(every, axis=0)))
-        a, h = np.radians(START[0]), np.radians(START[1])
-        right = np.array([-np.sin(a), np.cos(a), 0.0])
-        up = np.cross(np.array([np.cos(h) * np.cos(a), np.cos(h) * np.sin(a), np.sin(h)]), right)
-        tall = float(np.ptp(every @ up))
+        size = self.mesh.size
         across = max(self.width(), self.height()) / (size * FRAME)
         free = max(self.height() - self.under_head - self.over_foot - AROUND, 40)
-        zoom = min(1.0, free / max(tall * across, 1e-9)) * self._zoom
+        zoom = min(1.0, free / max(self._tall * across, 1e-9)) * self._zoom
         down = (self.under_head - self.over_foot) / 2 / (across * zoom * size)
         return zoom, (self._shift[0], self._shift[1] - down)
 
@@ -223,13 +223,11 @@ class HullView(QWidget):
     def _on_screen(self, points: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Pixels (n, 2) and depth (n,) of points, by the same camera as the rendered picture."""
         assert self.mesh is not None
-        every = self.mesh.points
-        middle = (every.min(axis=0) + every.max(axis=0)) / 2
-        size = float(np.linalg.norm(np.ptp(every, axis=0)))
-        right, up, towards = self._axes()
+        size = self.mesh.size
+        right, up, towards = _axes(self._bearing, self._above)
         zoom, shift = self._framed()
         scale = 0.5 * size / max(self.width() / max(self.height(), 1), 1.0) * FRAME / zoom
-        rel = points - middle
+        rel = points - self.mesh.middle
         x = rel @ right / size + shift[0]
         y = rel @ up / size + shift[1]
         pixel = size / scale * self.height() / 2
@@ -247,7 +245,7 @@ class HullView(QWidget):
         corner = self.mesh.points[quads]
         normal = np.cross(corner[:, 2] - corner[:, 0], corner[:, 3] - corner[:, 1])
         size = np.linalg.norm(normal, axis=1)
-        facing = np.abs(normal @ self._axes()[2]) / np.where(size > 0, size, 1)
+        facing = np.abs(normal @ _axes(self._bearing, self._above)[2]) / np.where(size > 0, size, 1)
         painter = QPainter(image)
         painter.scale(ratio, ratio)
         painter.setPen(Qt.PenStyle.NoPen)

@@ -130,8 +130,7 @@ class HullScene:
         lines.SetLines(cells(np.arange(count * along).reshape(count, along)))
         self._seam_mapper.SetInputData(lines)
         if len(mesh.points):
-            self._middle = (mesh.points.min(axis=0) + mesh.points.max(axis=0)) / 2
-            self._size = float(np.linalg.norm(np.ptp(mesh.points, axis=0)))
+            self._middle, self._size = mesh.middle, mesh.size
             self._strip_width = mesh.width
 
     def picture(
