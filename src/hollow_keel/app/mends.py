@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from ..core.amounts import far_length
@@ -37,20 +37,9 @@ def _slip(results: Results) -> Mend | None:
     return Mend(text, change(results.job, "", offsets=slips[0].table))
 
 
-def runs(numbers: Iterable[int]) -> list[tuple[int, int]]:
-    """Whole numbers as runs (first, last)."""
-    found: list[tuple[int, int]] = []
-    for number in sorted(numbers):
-        if found and number == found[-1][1] + 1:
-            found[-1] = (found[-1][0], number)
-        else:
-            found.append((number, number))
-    return found
-
-
 def _half_widths(results: Results) -> Mend | None:
     """Strips that will not go on split into two half widths: twice as many of them, so the later runs move on."""
-    from ..core.planking.mechanics import Handling
+    from ..core.planking.mechanics import HARD, named_ranges, ranges
 
     strips, planking, found = results.job.strips, results.get(PLANKING), results.get(BEHAVIOURS)
     if (
@@ -60,9 +49,9 @@ def _half_widths(results: Results) -> Mend | None:
         or strips.edge is not StripEdge.SQUARE
     ):
         return None
-    hard = [n for n, behaviour in found.items() if behaviour.grade in (Handling.NOT, Handling.HEAT)]
     places = planking.places
-    hard_runs = runs({places[number] for number in hard})
+    hard = {places[n] for n, behaviour in found.items() if behaviour.grade in HARD}
+    hard_runs = ranges(hard)
     if not hard_runs or len(hard_runs) > 3 or strips.width / 2 < strips.thickness / 2:
         return None
     zones, more = strips.zones, 0
@@ -71,8 +60,7 @@ def _half_widths(results: Results) -> Mend | None:
         band = Band(first + more, last + more + count, strips.width / 2)
         zones = with_band(zones, band)
         more += count
-    names = ", ".join(f"{a}" if a == b else f"{a}–{b}" for a, b in hard_runs)
-    return Mend(f"Half widths {names}", change(results.job, "strips", zones=zones))
+    return Mend(f"Half widths {named_ranges(hard)}", change(results.job, "strips", zones=zones))
 
 
 def _no_widths(results: Results) -> Mend:
@@ -145,9 +133,9 @@ def what_changed(before: Results, after: Results) -> str:
 
 
 def _count_hard(results: Results) -> int | None:
-    from ..core.planking.mechanics import Handling
+    from ..core.planking.mechanics import HARD
 
     found = results.get(BEHAVIOURS)
     if found is None:
         return None
-    return sum(behaviour.grade in (Handling.NOT, Handling.HEAT) for behaviour in found.values())
+    return sum(behaviour.grade in HARD for behaviour in found.values())

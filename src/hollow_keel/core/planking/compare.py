@@ -12,7 +12,7 @@ from ..job import MasterLine, StripSettings
 from ..rules import SLIVER_SHARE
 from ..settings.strip_choices import Guide, MasterKind, StripLayout
 from ..units import round_to
-from .mechanics import GRADES, Handling, behaviours
+from .mechanics import GRADES, HARD, Handling, behaviours
 from .plank import laying_of, plank
 from .strips import Planking
 
@@ -64,7 +64,7 @@ def summarise(strips: StripSettings, planking: Planking, stations: list[float]) 
         max(lengths), min(lengths),
         sum(s.width_max < SLIVER_SHARE * planking.width for s in planking.strips),
         sum(length < SHORT_SHARE * max(lengths) for length in lengths),
-        hardest.grade, sum(b.grade in (Handling.HEAT, Handling.NOT) for b in found.values()),
+        hardest.grade, sum(b.grade in HARD for b in found.values()),
         hardest.place, hardest.share, 2 * len(lengths) * strips.minutes / 60,
     )  # fmt: skip
 

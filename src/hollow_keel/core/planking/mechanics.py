@@ -8,7 +8,7 @@ lie is common practice too, no source."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -35,6 +35,8 @@ class Handling(StrEnum):
 
 
 GRADES = tuple(Handling)
+HARD = (Handling.HEAT, Handling.NOT)
+"""Strips that do not go on as they are, whoever pushes."""
 
 
 @dataclass(frozen=True)
@@ -257,12 +259,17 @@ def named_strips(numbers: list[int]) -> str:
     return f"strip{'s' if len(numbers) > 1 else ''} {named_ranges(numbers)}"
 
 
-def named_ranges(numbers: list[int]) -> str:
-    """Numbers in words such as 3–7, 9."""
-    parts: list[list[int]] = []
-    for n in sorted(numbers):
-        if parts and n == parts[-1][-1] + 1:
-            parts[-1].append(n)
+def ranges(numbers: Iterable[int]) -> list[tuple[int, int]]:
+    """Whole numbers, each once, as ranges (first, last) in order."""
+    found: list[tuple[int, int]] = []
+    for number in sorted(numbers):
+        if found and number == found[-1][1] + 1:
+            found[-1] = (found[-1][0], number)
         else:
-            parts.append([n])
-    return ", ".join(f"{p[0]}–{p[-1]}" if len(p) > 1 else f"{p[0]}" for p in parts)
+            found.append((number, number))
+    return found
+
+
+def named_ranges(numbers: Iterable[int]) -> str:
+    """Numbers in words such as 3–7, 9."""
+    return ", ".join(f"{a}" if a == b else f"{a}–{b}" for a, b in ranges(numbers))
