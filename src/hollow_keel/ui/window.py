@@ -270,9 +270,10 @@ class MainWindow(QMainWindow):
         QMessageBox.warning(self, title, self.sentence(text))
 
     def keep_settings(self, settings: Settings) -> None:
-        """Remember settings of the window."""
-        self.settings = settings
-        save_settings(settings, self.folder)
+        """Remember settings of the window; what is remembered already is not written again."""
+        if settings != self.settings:
+            self.settings = settings
+            save_settings(settings, self.folder)
 
     def choose_mold(self, number: int) -> None:
         """Make a mold the current one everywhere."""

@@ -36,10 +36,6 @@ class Group:
         """The settings among them."""
         return tuple(line for line in self.lines if isinstance(line, str))
 
-    def shown(self, job: Job) -> tuple[Line, ...]:
-        """Those that mean something in a job."""
-        return tuple(line for line in self.lines if means_something(line, job))
-
 
 def means_something(line: Line, job: Job) -> bool:
     """Whether a line says anything about a job."""

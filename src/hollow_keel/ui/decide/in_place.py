@@ -17,7 +17,6 @@ from ..theme import figures
 
 REST_MS = 180
 """What is typed is tried when nothing was typed for so long."""
-LEAST_WIDTH = 70
 
 
 class InPlace(QLineEdit):

@@ -114,8 +114,6 @@ class Page(QFrame):
         self.hint.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.hint.setVisible(False)
         self._findings: list[Finding] = []
-        self._top_views: tuple[DrawingView, ...] = ()
-        self._bottom_views: tuple[DrawingView, ...] = ()
         self._build()
 
     def _build(self) -> None:
