@@ -39,6 +39,12 @@ HEAD_TALL, FOOT_TALL, TITLE_TALL = 44, 46, 38
 DRAWER_TALL, LEAST_DRAWER = 250, 110
 
 
+def lie_over(view: DrawingView, *, head: bool, foot: bool) -> None:
+    """The page's head, its foot or both lie over a view, which keeps its drawing clear of them."""
+    view.room = Room(44.0, TITLE_TALL + (HEAD_TALL if head else 0.0), 24.0 + (FOOT_TALL if foot else 6.0))
+    view.under_head, view.over_foot = (HEAD_TALL if head else 0), (FOOT_TALL if foot else 0)
+
+
 class Seen:
     """Remembers what something was drawn from: keys of results (`State.key`), settings, choices of the page."""
 
@@ -149,11 +155,7 @@ class Page(QFrame):
         widget.lower()
         for view in {*top, *bottom}:
             view.opened.connect(lambda: self.open_drawer(True))
-            above, below = view in top, view in bottom
-            view.room = Room(
-                44.0, TITLE_TALL + (HEAD_TALL if above else 0.0), 24.0 + (FOOT_TALL if below else 6.0)
-            )
-            view.under_head, view.over_foot = (HEAD_TALL if above else 0), (FOOT_TALL if below else 0)
+            lie_over(view, head=view in top, foot=view in bottom)
 
     def decides_on(self, view: DrawingView) -> None:
         """What is typed and dragged on a drawing is an edit of the job."""
@@ -263,7 +265,9 @@ class Page(QFrame):
     def say_findings(self, stage: str) -> None:
         """What wants looking at, at the foot; or why there is nothing to see."""
         self._findings = self.state.findings(stage)
-        remarks = [Remark(f"{f.where}: {f.text}", f.where, self._mend_of(f)) for f in self._findings]
+        one_of_each = {f.code: f for f in self._findings}
+        mends = {code: mend.text for code, f in one_of_each.items() if (mend := self._mend_for(f))}
+        remarks = [Remark(f"{f.where}: {f.text}", mends.get(f.code, "")) for f in self._findings]
         if self.state.stopped(stage):
             problem = Remark(sentence(self.state.problem, self.state.style))
             remarks.insert(0, problem)
@@ -273,13 +277,8 @@ class Page(QFrame):
         self.hint.setText(hint)
         self.hint.setVisible(bool(hint))
 
-    def _mend_of(self, finding: Finding) -> str:
-        """What the button beside a finding says."""
-        mend = self._mend_for(finding)
-        return mend.text if mend is not None else ""
-
     def _mend_for(self, finding: Finding) -> Mend | None:
-        """As long as what it was found in is known of this very job."""
+        """What puts it right, as long as what it was found in is known of this very job; the same for all of one code."""
         return mend_of(finding, self.state.results) if not self.state.stale else None
 
     def _finding_at(self, number: int) -> Finding | None:

@@ -34,7 +34,6 @@ from ...core.units import LengthStyle
 from ...drawing.girth_map import girth_map
 from ...drawing.hull_mesh import planked_mesh
 from ...drawing.model import Drawing
-from ...drawing.placing import Room
 from ...drawing.section import section_drawing
 from ...drawing.strip_decisions import map_decisions, master_ring
 from ...drawing.strip_shades import ShadeBy, strip_shades
@@ -46,7 +45,7 @@ from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
 from ..views.hull_view import HullView
 from .band_sheet import BandSheet
-from .page import FOOT_TALL, HEAD_TALL, TITLE_TALL, Page, Seen, head_button, result_label
+from .page import FOOT_TALL, HEAD_TALL, Page, Seen, head_button, lie_over, result_label
 from .planking_groups import PLANKING_GROUPS
 from .planking_tabs import Divider, crossing_columns
 from .so_far import SoFar
@@ -176,8 +175,7 @@ class PlankingPage(Page):
         self.below.setCurrentIndex(1 if section else 0)
         alone = not self.hull.isVisibleTo(self)
         for view in (self.map, self.section):
-            view.under_head = HEAD_TALL if alone else 0
-            view.room = Room(44.0, TITLE_TALL + (HEAD_TALL if alone else 0.0), FOOT_TALL + 24.0)
+            lie_over(view, head=alone, foot=True)
             view.fit()
         self.hull.over_foot = FOOT_TALL if kind is Pictures.HULL else 0
         self.refresh()

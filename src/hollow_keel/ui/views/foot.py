@@ -14,10 +14,9 @@ MOST_LINES = 2
 
 @dataclass(frozen=True)
 class Remark:
-    """One line: its words, the place it is about, what its button says (empty: it has no mend), and the mark before it."""
+    """One line: its words, what its button says (empty: it has no mend), and the mark before it."""
 
     text: str
-    where: str = ""
     mend: str = ""
     mark: str = "▲"
 
