@@ -7,7 +7,7 @@ import threading
 from collections.abc import Iterable
 from pathlib import Path
 
-from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 from ..app.open_any import TABLES, is_table
@@ -16,6 +16,7 @@ from ..core.errors import InputError
 from ..core.job import Job
 from ..demo.jobs import demo_job
 from ..files.job_file import BACKUP, SUFFIX, load_job
+from .later import later
 from .shell import Shell
 
 
@@ -50,10 +51,7 @@ class Files(QObject):
         super().__init__(shell.top)
         self.shell = shell
         self._keeper: threading.Thread | None = None
-        self._recovery = QTimer(self)
-        self._recovery.setSingleShot(True)
-        self._recovery.setInterval(RECOVERY_MS)
-        self._recovery.timeout.connect(self.keep_recovery)
+        self._recovery = later(self, RECOVERY_MS, self.keep_recovery)
         shell.session.listeners.append(self._recovery.start)
 
     def new_job(self) -> None:

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QCloseEvent, QGuiApplication
 from PySide6.QtWidgets import (
     QApplication,
@@ -36,6 +36,7 @@ from .commands import all_commands
 from .exporting import Exporter
 from .files import Files
 from .importing import Importer
+from .later import later
 from .menus import Menus
 from .next_step import next_step
 from .pages.page import Page
@@ -72,10 +73,7 @@ class MainWindow(QMainWindow):
         self.state = State(job, theme=self._theme())
         if job.offsets.rows:
             self.planner.request(job, {})  # it is computed while the window is being built
-        self._keel_later = QTimer(self)
-        self._keel_later.setSingleShot(True)
-        self._keel_later.setInterval(KEEL_PAUSE_MS)
-        self._keel_later.timeout.connect(self._show_keel_line)
+        self._keel_later = later(self, KEEL_PAUSE_MS, self._show_keel_line)
         self._build()
         self.menus = Menus(self, all_commands())
         self.units_button.setMenu(self.menus.menus["units"])

@@ -6,7 +6,6 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import (
     QComboBox,
     QDialog,
@@ -23,6 +22,7 @@ from ...app.setting_text import read_number
 from ...core.errors import InputError
 from ...core.units import LengthStyle, format_length, parse_length
 from ...drawing.model import Drawing
+from ..later import later
 from ..theme import Theme
 from ..views.drawing_view import DrawingView
 
@@ -88,10 +88,7 @@ class AskDialog(QDialog):
         whole = QVBoxLayout(self)
         whole.addLayout(halves, 1)
         whole.addWidget(self.buttons)
-        self._rest = QTimer(self)
-        self._rest.setSingleShot(True)
-        self._rest.setInterval(REST_MS)
-        self._rest.timeout.connect(self.follow)
+        self._rest = later(self, REST_MS, self.follow)
         self.resize(WIDE if picture is not None else 380, TALL if picture is not None else 180)
         self.follow()
 

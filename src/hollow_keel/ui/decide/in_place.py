@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from PySide6.QtCore import QPoint, Qt, QTimer, Signal
+from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QMenu, QWidget
 
@@ -13,6 +13,7 @@ from ...core.errors import InputError
 from ...core.settings.record import Kind
 from ...core.settings_table import Record
 from ...core.units import LengthStyle
+from ..later import later
 from ..theme import figures
 
 REST_MS = 180
@@ -41,10 +42,7 @@ class InPlace(QLineEdit):
         self.setText(text_to_type(record, value, style))
         self.selectAll()
         self._over = False
-        self._rest = QTimer(self)
-        self._rest.setSingleShot(True)
-        self._rest.setInterval(REST_MS)
-        self._rest.timeout.connect(self._try)
+        self._rest = later(self, REST_MS, self._try)
         self.textEdited.connect(lambda _: self._rest.start())
 
     def begin(self, figure: str) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtCore import QObject, QPointF, QRectF, Qt, QTimer
+from PySide6.QtCore import QObject, QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QGraphicsItem
 
@@ -16,6 +16,7 @@ from ...core.settings_table import Record, is_length
 from ...core.units import round_to
 from ...drawing.model import Drawing, Label, Layer, Ring
 from ...drawing.placing import Box, Placed
+from ..later import later
 from ..theme import Theme
 from .dotted import FIGURES
 from .in_place import InPlace, choose, is_typed
@@ -46,10 +47,7 @@ class OnDrawing(QObject):
         self._flag: LabelItem | None = None
         self._carried: list[tuple[QGraphicsItem, QPointF]] = []
         self._theme: Theme | None = None
-        self._rest = QTimer(self)
-        self._rest.setSingleShot(True)
-        self._rest.setInterval(REST_MS)
-        self._rest.timeout.connect(self._try_held)
+        self._rest = later(self, REST_MS, self._try_held)
 
     # -- what is shown ---------------------------------------------------------------------------------
 

@@ -5,11 +5,12 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 import numpy as np
-from PySide6.QtCore import QObject, QPointF, QRectF, Qt, QTimer
+from PySide6.QtCore import QObject, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 
 from ...core.units import LengthStyle, round_to
 from ...drawing.strip_decisions import HullRing
+from ..later import later
 from ..theme import Theme, figures
 from .on_drawing import REST_MS
 from .values import written
@@ -30,10 +31,7 @@ class HullRingHandle(QObject):
         self._style = LengthStyle()
         self.held = False
         self._value: float | None = None
-        self._rest = QTimer(self)
-        self._rest.setSingleShot(True)
-        self._rest.setInterval(REST_MS)
-        self._rest.timeout.connect(self._try)
+        self._rest = later(self, REST_MS, self._try)
 
     def show(self, ring: HullRing | None, style: LengthStyle) -> None:
         """Another ring, or none; one that is held stays where it was put."""

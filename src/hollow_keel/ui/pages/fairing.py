@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
@@ -29,6 +29,7 @@ from ...drawing.lines_plan import body_plan, buttocks, half_breadth_plan, profil
 from ...drawing.model import Drawing
 from ..decide.ask import AskDialog, Asked
 from ..dialogs import accepted
+from ..later import later
 from ..views.batten_view import BattenView
 from ..views.bench_card import Card
 from ..views.data_table import DataTable
@@ -77,10 +78,7 @@ class FairingPage(Page):
         self.plan_view = DrawingView("Half-breadth plan")
         for view in (self.body_view, self.profile_view, self.plan_view):
             view.picked.connect(self._picked)
-        self._side_soon = QTimer(self)
-        self._side_soon.setSingleShot(True)
-        self._side_soon.setInterval(15)
-        self._side_soon.timeout.connect(self._draw_side)
+        self._side_soon = later(self, 15, self._draw_side)
         self.batten_view = BattenView()
         self.batten_view.dragged.connect(self._batten_moved)
         self.batten_view.settled.connect(self._batten_moved)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QStandardItemModel
 from PySide6.QtWidgets import (
     QCheckBox,
@@ -43,6 +43,7 @@ from ...drawing.model import Drawing
 from ...drawing.table_changes import plane_on, stations_at
 from ..decide.ask import AskDialog, Asked, Values
 from ..dialogs import accepted
+from ..later import later
 from ..sentences import sentence
 from ..tables.sheet_table import SheetModel, SheetTable
 from ..views.bench_card import Card
@@ -118,10 +119,7 @@ class OffsetsPage(Page):
         layout.addLayout(self._tools())
         layout.addWidget(self._tables, 1)
         self.set_drawer(filled, "Table of offsets")
-        self._profile_soon = QTimer(self)
-        self._profile_soon.setSingleShot(True)
-        self._profile_soon.setInterval(PROFILE_AFTER_MS)
-        self._profile_soon.timeout.connect(self._draw_profile)
+        self._profile_soon = later(self, PROFILE_AFTER_MS, self._draw_profile)
         self._kept_by_lines: bool | None = None
         self._typing = False
         self._begun = False

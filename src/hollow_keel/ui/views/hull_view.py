@@ -7,7 +7,7 @@ from collections.abc import Callable
 from functools import cache
 
 import numpy as np
-from PySide6.QtCore import QPoint, QPointF, QRectF, Qt, QTimer, Signal
+from PySide6.QtCore import QPoint, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QColor,
     QImage,
@@ -25,6 +25,7 @@ from ...core.units import LengthStyle
 from ...drawing.hull_mesh import FRAME, HullMesh
 from ...drawing.strip_decisions import HullRing
 from ..decide.on_hull import HullRingHandle
+from ..later import later
 from ..theme import LIGHT, Theme, figures, paint_focus
 from .hull_painter import HullPainter, Look
 
@@ -84,14 +85,9 @@ class HullView(QWidget):
         self.last_click = QPoint()
         self.ring = HullRingHandle(self)
         self.setMouseTracking(True)
-        self._soon = QTimer(self)  # a quick picture, in a turn of its own so that no turn is long
-        self._soon.setSingleShot(True)
-        self._soon.setInterval(40)  # the drawings beside it are painted first, in a turn of their own
-        self._soon.timeout.connect(lambda: self._draw(smooth=False))
-        self._settle = QTimer(self)
-        self._settle.setSingleShot(True)
-        self._settle.setInterval(180)
-        self._settle.timeout.connect(lambda: self._draw(smooth=True))
+        # A quick picture, in a turn of its own so that no turn is long: the drawings beside it are painted first.
+        self._soon = later(self, 40, lambda: self._draw(smooth=False))
+        self._settle = later(self, 180, lambda: self._draw(smooth=True))
         self.probed.connect(self._know)
         self._asking: threading.Thread | None = None
 

@@ -5,12 +5,13 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from ...core.results import Shape
 from ...core.units import LengthStyle, format_length, round_to
+from ..later import later
 from ..theme import LIGHT, Theme, figures, paint_focus
 
 if TYPE_CHECKING:
@@ -52,10 +53,7 @@ class KeelLine(QWidget):
         self._pressed = 0.0
         self._places: list[float] | None = None
         self.setMouseTracking(True)
-        self._rest = QTimer(self)
-        self._rest.setSingleShot(True)
-        self._rest.setInterval(REST_MS)
-        self._rest.timeout.connect(lambda: self._places and self.tried.emit(tuple(self._places)))
+        self._rest = later(self, REST_MS, lambda: self._places and self.tried.emit(tuple(self._places)))
 
     def show_shape(
         self, shape: Shape | None, current: int, theme: Theme, style: LengthStyle, bow_right: bool
