@@ -13,6 +13,8 @@ import subprocess
 import sys
 import tempfile
 import time
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -20,6 +22,7 @@ sys.path.insert(0, str(Path(__file__).parent.parent))
 
 import numpy as np
 from PySide6.QtCore import QPointF, QTimer
+from PySide6.QtWidgets import QApplication
 from tests.core.test_joints import fewest_joints, need, random_stock
 from tests.core.test_joints import plan as plan_pieces
 from tests.outside.test_timber import ROLLS
@@ -137,13 +140,23 @@ def bench_stages() -> None:
          best_of(5, lambda: plank(shape.hull, job.strips.cover)), "s", 0.3)  # fmt: skip
 
 
-def bench_edits() -> None:
+@contextmanager
+def planned_window() -> Iterator[tuple[QApplication, MainWindow]]:
+    """A window with Linnet, planned; closed afterwards, and garbage is collected as before it."""
     app = make_application()
     apply_theme(app, LIGHT)
     with tempfile.TemporaryDirectory() as folder:
         window = MainWindow(demo_job("linnet"), Path(folder))
         window.show()
         wait_for_plan(app, window)
+        yield app, window
+        window.close()
+    gc.unfreeze()  # no window runs any more that would collect
+    gc.enable()
+
+
+def bench_edits() -> None:
+    with planned_window() as (app, window):
         gaps: list[float] = []
         last = time.perf_counter()
 
@@ -184,19 +197,11 @@ def bench_edits() -> None:
             line(f"{name}: redrawn after an edit", statistics.median(redrawn), "s", 0.1)
             line(f"{name}: strips laid again", statistics.median(laid), "s", 0.5)
             line(f"{name}: longest the window was busy", max(gaps), "s", 0.05)
-        window.close()
-    gc.unfreeze()  # no window runs any more that would collect
-    gc.enable()
 
 
 def bench_rings() -> None:
     """A ring dragged to and fro on the molds page: how long until it is painted where the pointer is."""
-    app = make_application()
-    apply_theme(app, LIGHT)
-    with tempfile.TemporaryDirectory() as folder:
-        window = MainWindow(demo_job("linnet"), Path(folder))
-        window.show()
-        wait_for_plan(app, window)
+    with planned_window() as (app, window):
         window.go_to_page("molds")
         window.choose_mold(6)
         for _ in range(80):
@@ -220,9 +225,6 @@ def bench_rings() -> None:
             line(f"ring of {path}: follows within, median", statistics.median(times), "s", 0.033)
             line(f"ring of {path}: worst of 200, drawings that came with it", max(times), "s")
             wait_for_plan(app, window)
-        window.close()
-    gc.unfreeze()
-    gc.enable()
 
 
 def bench_accuracy() -> None:

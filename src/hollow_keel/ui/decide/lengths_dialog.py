@@ -125,23 +125,20 @@ class LengthsDialog(QDialog):
             layout.addWidget(widget, 1 if widget is self.table else 0)
         self.resize(420, 420)
 
-    def _follow(self) -> None:
-        try:
-            rows = self.table.rows()
-            self._tried(rows)
-            self.fault.setText("")
-        except InputError as error:
-            self.fault.setText(str(error))
-
-    def take(self) -> None:
-        """Take what is typed; what cannot be is said, and the dialog stays."""
+    def _follow(self) -> bool:
         try:
             self.given = self.table.rows()
             self._tried(self.given)
         except InputError as error:
             self.fault.setText(str(error))
-            return
-        self.accept()
+            return False
+        self.fault.setText("")
+        return True
+
+    def take(self) -> None:
+        """Take what is typed; what cannot be is said, and the dialog stays."""
+        if self._follow():
+            self.accept()
 
 
 class StationsDialog(QDialog):

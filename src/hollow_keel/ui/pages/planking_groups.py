@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ...app.deciding import LAID
+from ...app.deciding import LAID, record_of
 from ..decide.groups import Doing, Group
 from ..state import State
 
@@ -20,19 +20,12 @@ def _heights(state: State) -> str:
     return f"{count} heights" if count else "none yet"
 
 
-def _by_heights(job) -> bool:  # type: ignore[no-untyped-def]
-    from ...core.job import Guide
-    from ...core.settings.strip_choices import MasterKind
-
-    return job.strips.guide is Guide.MASTER and job.strips.master.kind is MasterKind.HEIGHTS
-
-
 PLANKING_GROUPS = (
     Group(
         "Where they start",
         (
             "strips.guide", "strips.master.kind", "strips.master.height", "strips.master.share", "strips.master.angle",
-            Doing("Heights", _heights, "master-heights", _by_heights), "strips.bottom",
+            Doing("Heights", _heights, "master-heights", record_of("strips.master.heights").setting.when), "strips.bottom",
         ),
     ),
     Group(
