@@ -12,12 +12,13 @@ from ..core.fairing.stages import TABLE_SLIPS
 from ..core.findings import Finding, in_words
 from ..core.hull.stages import MEASURES
 from ..core.job import Job, StripEdge
+from ..core.molds.stages import BAYS, MOLDS
 from ..core.planking.stages import BEHAVIOURS, PLANKING
 from ..core.results import Results
 from ..core.settings.bands import Band, with_band
 from ..core.settings.setup_choices import Strongback
 from ..core.settings.strip_choices import StripLayout
-from ..core.units import format_length
+from ..core.units import INCHES, MM_PER_INCH, format_length, round_to
 
 
 @dataclass(frozen=True)
@@ -89,8 +90,28 @@ def _no_spall(results: Results) -> Mend:
     return Mend("No cross spall", change(results.job, "molds", spall_above=None))
 
 
+ROUND_MM, ROUND_INCH = 10.0, 0.5
+"""A mold that is put in between stands at a round number."""
+
+
+def _one_mold_more(results: Results) -> Mend | None:
+    """A mold in the middle of the space where strips leave the lines farthest."""
+    found, molds = results.get(BAYS), results.get(MOLDS)
+    if found is None or molds is None or found.worst is None:
+        return None
+    style = results.job.units.style
+    step = ROUND_INCH * MM_PER_INCH if style.unit in INCHES else ROUND_MM
+    at = round_to(found.worst.middle, step)
+    stations = tuple(sorted({*(mold.station for mold in molds.molds), at}))
+    return Mend(
+        f"One mold more at {format_length(at, style, unit=True)}",
+        change(results.job, "molds", stations=stations, every=None),
+    )
+
+
 MENDS: Mapping[str, Callable[[Results], Mend | None]] = {
     "table-slip": _slip,
+    "wide-bay": _one_mold_more,
     "hard": _half_widths,
     "zone-width": _no_widths,
     "beam-misses": _beam_fitted,
@@ -129,6 +150,10 @@ def what_changed(before: Results, after: Results) -> str:
     old_hull, new_hull = before.get(MEASURES), after.get(MEASURES)
     if old_hull is not None and new_hull is not None and abs(old_hull.volume - new_hull.volume) > 5e-4:
         said.append(f"{new_hull.volume:.3f} m³ below the waterline, not {old_hull.volume:.3f}")
+    bays = [found.worst if (found := results.get(BAYS)) is not None else None for results in (before, after)]
+    if bays[0] is not None and bays[1] is not None and bays[0].at != bays[1].at:
+        off = [format_length(abs(bay.off), style.fine, unit=True) for bay in bays if bay is not None]
+        said.append(f"strips stand {off[1]} off the lines at most, not {off[0]}")
     return "; ".join(said)
 
 

@@ -10,6 +10,8 @@ from ..stage import Given, Stage, Turn
 if TYPE_CHECKING:
     from collections.abc import Mapping
 
+    from ..findings import Finding
+    from .bays import Bays
     from .stations import MoldSet
 
 SHAPE = (
@@ -31,9 +33,32 @@ def _uncertain(given: Given) -> Mapping[str, float]:
     return {m.name: unsettled_at(given[SETTLED], m.station) for m in given[MOLDS].molds}
 
 
+def _bays(given: Given) -> Bays:
+    from .bays import Bays, bays
+
+    placed = [(mold.name, mold.station) for mold in given[MOLDS].molds]
+    return Bays(bays(given[HULL], placed), given.job.setup.mend_above)
+
+
+def _bay_findings(found: Bays) -> list[Finding]:
+    from .bays import bay_findings
+
+    return bay_findings(found)
+
+
 MOLDS = Stage("molds", "molds", "the molds", SHAPE, (HULL, WATERLINE), _molds, lambda molds: molds.findings)
 UNCERTAIN_MOLDS = Stage(
     "uncertain-molds", "molds", "how far molds may be out", (), (SETTLED, MOLDS), _uncertain, turn=Turn.CHECKS
 )
+BAYS = Stage(
+    "bays",
+    "molds",
+    "how strips lie between molds",
+    ("setup.mend_above",),
+    (HULL, MOLDS),
+    _bays,
+    _bay_findings,
+    Turn.CHECKS,
+)
 
-STAGES = (MOLDS, UNCERTAIN_MOLDS)
+STAGES = (MOLDS, UNCERTAIN_MOLDS, BAYS)
