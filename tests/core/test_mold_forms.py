@@ -10,11 +10,12 @@ import shapely
 
 from hollow_keel.core.change import change
 from hollow_keel.core.errors import InputError
+from hollow_keel.core.geometry.polyline import at_share
 from hollow_keel.core.hull.foot import foot_slopes
 from hollow_keel.core.job import Job
 from hollow_keel.core.molds.fittings import BUTT_MM, SCREW_MM, SET_BACK_MM, cross_spall, gussets
 from hollow_keel.core.molds.marks import buttocks, plank_edges, waterlines
-from hollow_keel.core.molds.notches import at_share, notches
+from hollow_keel.core.molds.notches import notches
 from hollow_keel.core.molds.pieces import Piece, make_piece
 from hollow_keel.core.molds.printed import changed_since, printed_now
 from hollow_keel.core.molds.schools import in_plane_excess

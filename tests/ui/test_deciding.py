@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 import pytest
 from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
 from PySide6.QtGui import QMouseEvent
@@ -25,11 +26,12 @@ from hollow_keel.core.job import Zone
 from hollow_keel.core.settings.mold_choices import MoldForm
 from hollow_keel.core.settings.setup_choices import Strongback
 from hollow_keel.ui.decide import on_drawing, panel
+from hollow_keel.ui.pages.page import OPENS_AFTER_MS
 from hollow_keel.ui.views.drawing_view import DrawingView
 from hollow_keel.ui.window import MainWindow
 from tests.ui.conftest import drag_ring, settle
 
-MOLDS, SETUP, PLANKING = 2, 3, 4
+FAIRING, MOLDS, SETUP, PLANKING = 1, 2, 3, 4
 
 
 @pytest.fixture
@@ -224,6 +226,41 @@ def test_each_ring_grows_its_setting_as_it_is_moved(
     )
 
 
+def test_a_stringer_goes_along_the_edge(window: MainWindow, qtbot: Any, molds: Any) -> None:
+    """Its ring follows the mold's own edge: let go at a place, its share is that of the girth up to there."""
+    window.choose_mold(6)
+    window.session.edit("stringers", change(window.session.job, "molds", stringers=(0.4, 0.8)))
+    settle(qtbot, window)
+    qtbot.waitUntil(lambda: any("stringers" in r.decides for r in molds.view.drawing.rings), timeout=10_000)
+    edge = window.state.results.shape.molds.molds[6].edge.points
+    steps = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(edge, axis=0), axis=1))])
+    to = np.array([np.interp(0.6 * steps[-1], steps, edge[:, k]) for k in (0, 1)])
+    ring = next(r for r in molds.view.drawing.rings if r.decides == "molds.stringers.0")
+    drag_ring(molds.view, ring, *(to - ring.at).tolist())
+    assert window.session.job.molds.stringers == (pytest.approx(0.6, abs=0.011), 0.8)
+    assert window.session.undo_label == "stringers at % of the girth, no. 1"
+    settle(qtbot, window)
+    page: Any = molds
+    for path, way in (("molds.stringer_depth", 6.0), ("molds.stringer_width", 5.0)):
+        ring = next(r for r in page.view.drawing.rings if r.decides == path)
+        drag_ring(page.view, ring, way * ring.way[0], way * ring.way[1])
+        grown = page.setting_of(path) - ring.value
+        assert grown == pytest.approx(ring.per * way, abs=0.25 + 2.5 * ring.per / page.view.frame.across)
+        settle(qtbot, window)
+
+
+def test_a_notch_over_the_stem_is_its_own(window: MainWindow, qtbot: Any, molds: Any) -> None:
+    fields = {"stem_width": 30.0, "stem_depth": 15.0, "stations": (200.0, 1500.0)}
+    window.session.edit("stem", change(window.session.job, "molds", **fields))
+    settle(qtbot, window)
+    window.choose_mold(0)
+    qtbot.waitUntil(lambda: any("stem" in r.decides for r in molds.view.drawing.rings), timeout=10_000)
+    ring = next(r for r in molds.view.drawing.rings if r.decides == "molds.stem_width")
+    drag_ring(molds.view, ring, 5.0, 0.0)
+    assert window.session.job.molds.stem_width == pytest.approx(40.0, abs=2.0)
+    assert window.session.job.molds.notch_width == 0
+
+
 def test_a_mold_is_dragged_along_the_keel_line(window: MainWindow, qtbot: Any) -> None:
     line = window.keel_line
     before = window.session.job
@@ -347,6 +384,33 @@ def test_something_clicked_twice_opens_the_table_at_its_row(window: MainWindow) 
     assert page.drawer_open
     assert abs(window.state.strip_number - 30) <= 1  # a strip is three pixels high
     assert page.table.current_key() == f"strip:{window.state.strip_number}"
+
+
+def test_a_first_pick_opens_the_table_and_never_again_once_it_was_closed(
+    window: MainWindow, qtbot: Any
+) -> None:
+    window.go_to(PLANKING)
+    page: Any = window.page
+    page.map.picked.emit("strip:12")
+    assert not page.drawer_open, "not under the pointer, while it may yet be a double click"
+    qtbot.waitUntil(lambda: page.drawer_open, timeout=5_000)
+    page.drawer_button.click()
+    page.map.picked.emit("strip:20")
+    qtbot.wait(2 * OPENS_AFTER_MS)
+    assert not page.drawer_open
+    assert window.settings.drawers["planking"] == 0
+    window.command("drawer")()
+    assert page.drawer_open
+
+
+def test_the_batten_lies_under_the_line_that_was_picked(window: MainWindow, qtbot: Any) -> None:
+    window.go_to(FAIRING)
+    page: Any = window.page
+    assert not page.drawer_open, "the three views have the page"
+    page.body_view.picked.emit("wl:175.0")
+    qtbot.waitUntil(lambda: page.drawer_open, timeout=5_000)
+    assert page.tabs.currentWidget() is page.batten_pane
+    assert page.batten_view.isVisible()
 
 
 @pytest.mark.parametrize("page", range(6))

@@ -8,6 +8,7 @@ from enum import StrEnum
 import numpy as np
 
 from ..core.geometry.arrays import Array, frozen
+from ..core.geometry.polyline import at_share, run_of, runs_along
 
 NOTE_MM, STRONG_MM = 3.2, 7.0
 """Height of texts on paper at full size."""
@@ -84,7 +85,8 @@ class Label:
 @dataclass(frozen=True)
 class Ring:
     """What is dragged: a place that stands for `value` of a setting (`decides`, its path). Moved by d mm along the unit vector
-    `way` the value grows by `per` x d, within `low` and `high`. Strokes, labels and rings whose key is `moves` go with it."""
+    `way` the value grows by `per` x d, within `low` and `high`. One on a `track` (n, 2) goes along that line: its value is the
+    share of the line's length. Strokes, labels and rings whose key is `moves` go with it."""
 
     at: tuple[float, float]
     decides: str
@@ -94,14 +96,21 @@ class Ring:
     low: float = -1e6
     high: float = 1e6
     moves: str = ""
+    track: Array | None = None
 
     def value_at(self, x: float, y: float) -> float:
         """The value that a place of the drawing stands for, within the limits."""
+        if self.track is not None:
+            share = run_of(self.track, np.array([x, y])) / float(runs_along(self.track)[-1])
+            return min(max(share, self.low), self.high)
         along = (x - self.at[0]) * self.way[0] + (y - self.at[1]) * self.way[1]
         return min(max(self.value + self.per * along, self.low), self.high)
 
     def place_of(self, value: float) -> tuple[float, float]:
         """The place that stands for a value."""
+        if self.track is not None:
+            x, y = at_share(self.track, value)[0].tolist()
+            return x, y
         along = (value - self.value) / self.per
         return self.at[0] + along * self.way[0], self.at[1] + along * self.way[1]
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
+from ..core.geometry.polyline import at_share
 from ..core.molds.stations import Mold
 from ..core.results import Shape
 from ..core.settings.mold_choices import MoldForm
@@ -61,6 +62,7 @@ def mold_decisions(drawing: Drawing, shape: Shape, mold: Mold, style: LengthStyl
     _spall(more, shape, mold)
     _ring(more, shape, mold)
     _notch(more, shape, mold)
+    _stringers(more, shape, mold)
     _legs(more, shape, mold)
     _beam(more, shape, mold)
     _set_up_line(more, shape, mold)
@@ -137,21 +139,49 @@ def _ring(more: _More, shape: Shape, mold: Mold) -> None:
 
 
 def _notch(more: _More, shape: Shape, mold: Mold) -> None:
+    """The notch at the foot: for the inner stem where the mold stands over it, else for keel or hog."""
     molds = shape.job.molds
-    if molds.notch_width <= 0:
+    stem = mold.on_stem and molds.stem_width > 0
+    what, path = ("stem", "molds.stem_") if stem else ("keel", "molds.notch_")
+    width, depth = (molds.stem_width, molds.stem_depth) if stem else (molds.notch_width, molds.notch_depth)
+    if width <= 0:
         return
-    half, keel = molds.notch_width / 2, float(mold.edge.keel[1])
+    half, keel = width / 2, float(mold.edge.keel[1])
     level = keel - 30.0
     left = 0.0 if shape.pieces[mold.name].half else -half
     more.across(left, half, level)
-    more.say((0.0, level - 6), "keel notch, wide", molds.notch_width, "molds.notch_width", "middle", -1)
-    more.rings.append(
-        Ring((half, level), "molds.notch_width", molds.notch_width, (1.0, 0.0), per=2.0, low=2.0)
-    )
-    if molds.notch_depth > 0:
-        top = keel + molds.notch_depth
-        more.say((half + 8, top), "deep", molds.notch_depth, "molds.notch_depth", "left", 1)
-        more.rings.append(Ring((0.0, top), "molds.notch_depth", molds.notch_depth, (0.0, 1.0), low=0.5))
+    more.say((0.0, level - 6), f"{what} notch, wide", width, f"{path}width", "middle", -1)
+    more.rings.append(Ring((half, level), f"{path}width", width, (1.0, 0.0), per=2.0, low=2.0))
+    if depth > 0:
+        top = keel + depth
+        more.say((half + 8, top), "deep", depth, f"{path}depth", "left", 1)
+        more.rings.append(Ring((0.0, top), f"{path}depth", depth, (0.0, 1.0), low=0.5))
+
+
+def _stringers(more: _More, shape: Shape, mold: Mold) -> None:
+    """Where stringers lie along the edge; how wide and deep their notches are, at the first of them."""
+    molds, edge = shape.job.molds, mold.edge.points
+    if molds.stringer_width <= 0 or molds.stringer_depth <= 0:
+        return
+    for k, share in enumerate(molds.stringers):
+        at, along = at_share(edge, share)
+        inward = np.array([-along[1], along[0]])
+        path, place = f"molds.stringers.{k}", tuple((at - 14 * inward).tolist())
+        more.labels.append(
+            decided(place, "stringer", f"{100 * share:g}", path, rise=0, after=" % of the girth")
+        )
+        ring = Ring(tuple(at.tolist()), path, share, (0.0, 0.0), low=0.01, high=0.99, track=edge)
+        more.rings.append(ring)
+        if k == 0:
+            wide, deep = molds.stringer_width, molds.stringer_depth
+            mouth, floor = at + wide / 2 * along, at + deep * inward
+            more.say(tuple((mouth - 14 * inward).tolist()), "wide", wide, "molds.stringer_width", rise=1)
+            more.say(tuple((floor + 10 * inward).tolist()), "deep", deep, "molds.stringer_depth", "right")
+            way, into = tuple(along.tolist()), tuple(inward.tolist())
+            more.rings.append(
+                Ring(tuple(mouth.tolist()), "molds.stringer_width", wide, way, per=2.0, low=2.0)
+            )
+            more.rings.append(Ring(tuple(floor.tolist()), "molds.stringer_depth", deep, into, low=0.5))
 
 
 def _legs(more: _More, shape: Shape, mold: Mold) -> None:

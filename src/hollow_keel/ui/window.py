@@ -140,6 +140,8 @@ class MainWindow(QMainWindow):
         stage = self.pages.stage_of(page)
         if tall := self.settings.drawers.get(stage, page.drawer_at_first):
             page.open_drawer(True, tall)
+        elif stage in self.settings.drawers:
+            page.leave_drawer_closed()
         page.drawer_moved.connect(lambda tall: self._drawer_moved(stage, tall))
 
     def _drawer_moved(self, stage: str, tall: int) -> None:

@@ -50,6 +50,15 @@ def runs_along(points: Array) -> Array:
     return np.concatenate([[0.0], np.cumsum(steps)])
 
 
+def at_share(points: Array, share: float) -> tuple[Array, Array]:
+    """The point at a share of the length of a polyline (n, 2), mm, from its start, and the unit direction there."""
+    along = runs_along(points)
+    wanted = share * along[-1]
+    k = int(np.clip(np.searchsorted(along, wanted, side="right") - 1, 0, len(points) - 2))
+    direction = (points[k + 1] - points[k]) / (along[k + 1] - along[k])
+    return points[k] + (wanted - along[k]) * direction, direction
+
+
 def feet(points: Array, line: Array, *, beyond: bool = False) -> tuple[IntArray, Array, Array]:
     """The places of a polyline (m, d) nearest to points (n, d): the segment (n,), the share of it (n,), and the foot (n, d).
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
-from ..geometry.arrays import Array
+from ..geometry.polyline import at_share
 from ..job import MoldSettings
 from .stations import Mold
 
@@ -44,16 +44,6 @@ def _at_foot(mold: Mold, what: str, width: float, depth: float, clearance: float
     foot = float(mold.edge.keel[1])
     floor = foot + depth + clearance
     return Notch(what, shapely.box(-half, foot - BEYOND_MM, half, floor), (0.0, floor), mold.foot)
-
-
-def at_share(points: Array, share: float) -> tuple[Array, Array]:
-    """The point at a share of the length of a line (n, 2) from its start, and the unit direction there."""
-    steps = np.linalg.norm(np.diff(points, axis=0), axis=1)
-    along = np.concatenate([[0.0], np.cumsum(steps)])
-    wanted = share * along[-1]
-    k = int(np.clip(np.searchsorted(along, wanted, side="right") - 1, 0, len(steps) - 1))
-    direction = (points[k + 1] - points[k]) / steps[k]
-    return points[k] + (wanted - along[k]) * direction, direction
 
 
 def _stringer(mold: Mold, share: float, settings: MoldSettings) -> list[Notch]:

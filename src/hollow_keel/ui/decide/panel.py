@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ...app.deciding import record_of, value_of
+from ...app.deciding import record_of, value_of, whole_of
 from ...app.setting_text import style_of, text_to_show
 from ..state import State
 from .dotted import Dotted
@@ -247,7 +247,8 @@ class Decisions(QWidget):
             box.show_state(state)
 
     def open_for(self, path: str) -> None:
-        """Open the group that a setting is in."""
+        """Open the group that a setting, or one of several in it, is in."""
+        path = whole_of(path)
         for box in self.groups:
             if path in box.group.paths:
                 box.fold.setChecked(True)

@@ -44,7 +44,7 @@ from .fairing_columns import (
     move_columns,
 )
 from .offset_groups import OFFSET_GROUPS
-from .page import FOOT_TALL, Page, Seen, head_button, result_label
+from .page import Page, Seen, head_button, result_label
 
 if TYPE_CHECKING:
     from ...app.batten_state import BattenState
@@ -89,16 +89,13 @@ class FairingPage(Page):
         views.addWidget(side)
         views.addWidget(self.body_view)
         views.setSizes([600, 330])
-        drawing = QSplitter(Qt.Orientation.Vertical)
-        drawing.addWidget(views)
-        drawing.addWidget(self._batten_pane())
-        drawing.setSizes([400, 250])
-        self.set_drawing(drawing, [self.profile_view, self.body_view])
+        self.set_drawing(views, [self.profile_view, self.body_view], [self.plan_view, self.body_view])
+        self.batten_pane = self._batten_pane()
         self._build_tabs()
-        self.set_drawer(self.tabs, "What stands out")
+        self.set_drawer(self.tabs, "What stands out, and the batten")
 
     def _batten_pane(self) -> QWidget:
-        """The batten under the line it lies along, with what is done with it."""
+        """The batten along a line, with what is done with it."""
         self.line_box = QComboBox()
         self.line_box.setAccessibleName("Line for the batten")
         self.line_box.setMaxVisibleItems(24)
@@ -128,7 +125,7 @@ class FairingPage(Page):
         row.addWidget(self.reset)
         pane = QWidget()
         column = QVBoxLayout(pane)
-        column.setContentsMargins(0, 0, 0, FOOT_TALL)
+        column.setContentsMargins(0, 0, 0, 4)
         column.setSpacing(2)
         column.addLayout(row)
         column.addWidget(self.batten_view, 1)
@@ -159,6 +156,7 @@ class FairingPage(Page):
         self.tabs.setTabToolTip(
             0, "Offsets that do not agree with all their neighbours, worst first. Look at the drawing before you believe it."
         )  # fmt: skip
+        self.tabs.addTab(self.batten_pane, "The batten")
         self.tabs.addTab(self.moved, "What fairing moved")
         self.measures = DataTable("Measures of the lines", [], lambda r: r[0])
         self.areas = DrawingView("Curve of areas")
@@ -170,10 +168,12 @@ class FairingPage(Page):
         sections.setSizes([420, 420])
         self.tabs.addTab(sections, "Sections and measures")
         self._tab_changed(0)
+        self.doubts.activated.connect(lambda _: self.tabs.setCurrentWidget(self.batten_pane))
 
-    def _tab_changed(self, tab: int) -> None:
-        self.mend.setVisible(tab == 0)
-        self.from_here.setVisible(tab == 1)
+    def _tab_changed(self, _tab: int) -> None:
+        shown = self.tabs.currentWidget()
+        self.mend.setVisible(shown is self.doubts)
+        self.from_here.setVisible(shown is self.moved)
 
     # -- doubts ------------------------------------------------------------------------------------
 
@@ -321,7 +321,7 @@ class FairingPage(Page):
         if not moves:
             self.said.emit("Nothing to move: every offset lies within the tape's rounding of a fair line.")
             return
-        self.tabs.setCurrentIndex(1)
+        self.tabs.setCurrentWidget(self.moved)
         self._faired("ease the whole hull", moved(table, moves))
         said = f"{len(moves)} offsets moved; the greatest by {self.state.write(max(abs(m.by) for m in moves), unit=True)}."
         if found.held:
@@ -356,7 +356,7 @@ class FairingPage(Page):
             if moves is not None
             else "What fairing moved (the table has other points since)"
         )
-        self.tabs.setTabText(1, f"{title} ({len(moves)})" if moves else title)
+        self.tabs.setTabText(self.tabs.indexOf(self.moved), f"{title} ({len(moves)})" if moves else title)
 
     # -- showing --------------------------------------------------------------------------------------
 
@@ -365,6 +365,7 @@ class FairingPage(Page):
             view.mark(section_key(x))
 
     def _picked(self, key: str) -> None:
+        self.tabs.setCurrentWidget(self.batten_pane)
         kind, _, name = key.partition(":")
         if kind == "station":
             self._mark_station(float(name))

@@ -28,6 +28,7 @@ from ...core.job import Job
 from ...drawing.placing import Room
 from ..decide.groups import Group
 from ..decide.panel import Decisions
+from ..later import later
 from ..sentences import sentence
 from ..state import State
 from ..views.bench_card import Card
@@ -37,6 +38,10 @@ from ..views.foot import Foot, Remark
 HEAD_TALL, FOOT_TALL, TITLE_TALL = 44, 46, 38
 """Pixels of a drawing that the page's head and foot lie over, and those of its title with the texts below it."""
 DRAWER_TALL, LEAST_DRAWER = 250, 110
+DRAWER_RESTS_MS = 400
+"""How tall the drawer is is told when it has not been drawn for so long."""
+OPENS_AFTER_MS = 300
+"""The drawer opens by itself so long after a pick: a double click has been one by then, and nothing moves under the pointer."""
 
 
 def lie_over(view: DrawingView, *, head: bool, foot: bool) -> None:
@@ -137,10 +142,13 @@ class Page(QFrame):
         self.split = QSplitter(Qt.Orientation.Vertical)
         self.split.setChildrenCollapsible(False)
         self.split.addWidget(self.canvas)
-        self.split.splitterMoved.connect(lambda *_: self.drawer_moved.emit(self.drawer_height))
+        self.split.splitterMoved.connect(lambda *_: self._said_tall.start())
         self.drawer: QWidget | None = None
         self.drawer_name = ""
         self._drawer_tall = DRAWER_TALL
+        self._opens_itself = True
+        self._open_soon = later(self, OPENS_AFTER_MS, self._open_by_itself)
+        self._said_tall = later(self, DRAWER_RESTS_MS, lambda: self.drawer_moved.emit(self.drawer_height))
         body = QVBoxLayout(self)
         body.setContentsMargins(1, 1, 1, 1)
         body.addWidget(self.split)
@@ -155,6 +163,7 @@ class Page(QFrame):
         widget.lower()
         for view in {*top, *bottom}:
             view.opened.connect(lambda: self.open_drawer(True))
+            view.picked.connect(self.picked_on_drawing)
             lie_over(view, head=view in top, foot=view in bottom)
 
     def decides_on(self, view: DrawingView) -> None:
@@ -197,6 +206,19 @@ class Page(QFrame):
         """How tall the drawer is, pixels; 0: closed."""
         return self.split.sizes()[1] if self.drawer_open else 0
 
+    def leave_drawer_closed(self) -> None:
+        """The builder has closed it: it opens when he opens it, not by itself."""
+        self._opens_itself = False
+
+    def picked_on_drawing(self, *_what: object) -> None:
+        """Something was picked: its row is shown, until the builder has closed the drawer once."""
+        if self._opens_itself and self.drawer is not None and not self.drawer_open:
+            self._open_soon.start()
+
+    def _open_by_itself(self) -> None:
+        if self._opens_itself:
+            self.open_drawer(True)
+
     def open_drawer(self, opened: bool, tall: int = 0) -> None:
         """Show or hide the table."""
         if self.drawer is None or (opened == self.drawer_open and not tall):
@@ -208,6 +230,8 @@ class Page(QFrame):
         self._name_drawer()
         if opened:
             QTimer.singleShot(0, self, self._size_drawer)
+        if not opened:
+            self.leave_drawer_closed()
         self.drawer_moved.emit(self._drawer_tall if opened else 0)
         if opened:
             self.refresh()

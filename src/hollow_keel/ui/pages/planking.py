@@ -123,6 +123,7 @@ class PlankingPage(Page):
             self.decides_on(view)
         self.map.picked.connect(self._picked_on_map)
         self.hull.picked.connect(self._picked_on_hull)
+        self.hull.picked.connect(self.picked_on_drawing)
         self.hull.tried.connect(self.try_setting)
         self.hull.kept.connect(self.keep_setting)
         self.hull.left.connect(self.left)
