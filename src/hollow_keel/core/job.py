@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from .offsets.table import OffsetsTable
 from .offsets.typed_sheet import TypedSheet
+from .settings.deck import DeckSettings, Opening, decked
+from .settings.deck_choices import DeckFrom, DeckMolds
 from .settings.layout import Layout, Sheets
 from .settings.molds import MoldSettings, StemSettings
 from .settings.progress import Planked
@@ -17,8 +19,8 @@ from .settings.timber import StockSettings
 from .settings.units import PrintSettings, UnitSettings
 
 __all__ = [
-    "Guide", "HullEnd", "Job", "MasterLine", "MoldSettings", "PrintSettings", "Printed", "SetupSettings", "StemSettings",
-    "StripEdge", "StripLayout", "StripSettings", "UnitSettings", "Zone",
+    "DeckSettings", "Guide", "HullEnd", "Job", "MasterLine", "MoldSettings", "Opening", "PrintSettings", "Printed",
+    "SetupSettings", "StemSettings", "StripEdge", "StripLayout", "StripSettings", "UnitSettings", "Zone",
 ]  # fmt: skip
 
 
@@ -55,6 +57,7 @@ class Job(Part):
     setup: SetupSettings = SetupSettings()
     strips: StripSettings = StripSettings()
     stem: StemSettings = StemSettings()
+    deck: DeckSettings = DeckSettings()
     units: UnitSettings = UnitSettings()
     surveys: tuple[Survey, ...] = setting(
         (),
@@ -83,3 +86,13 @@ class Job(Part):
     def outward(self) -> float:
         """How far the hull lies outside its offsets: the skin's thickness where they are to the inside of the planking, mm."""
         return self.molds.skin if self.offsets.to_inside else 0.0
+
+    @property
+    def deck_outward(self) -> float:
+        """How far the deck lies outside its offsets, as `outward`; a camber is given to the outside, mm."""
+        return self.deck.skin if self.offsets.to_inside and self.deck.source is DeckFrom.TABLE else 0.0
+
+    @property
+    def closed_under(self) -> float | None:
+        """What the deck takes off the molds that go on under it, mm; None where they end at the sheer."""
+        return self.deck.skin if decked(self) and self.deck.molds is not DeckMolds.HULL_ONLY else None

@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from .findings import Finding
     from .job import Job
 
-FEATURES = ("hull", "fairing", "molds", "setup", "molds.cut", "molds.end", "planking", "stock")
+FEATURES = ("hull", "fairing", "molds", "setup", "molds.cut", "molds.end", "planking", "deck.strip", "stock")
 """The modules with stages, in order of work: a new feature is one more name."""
 
 

@@ -7,10 +7,12 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from ..core.geometry.arrays import Array, frozen
+from ..core.molds.closed import ClosedEdge
 from ..core.molds.shape import Face
 from ..core.molds.stations import Mold
 from ..core.planking.strips import Planking
 from ..core.results import Shape
+from ..core.settings.deck_choices import DeckMolds
 from ..core.settings.mold_choices import MoldKind
 from ..core.units import LengthStyle, format_length
 from .model import Drawing, Label, Layer, Stroke, line
@@ -57,6 +59,16 @@ def mold_drawing(shape: Shape, mold: Mold, style: LengthStyle, planking: Plankin
             )
         )
     strokes += _double_sheer_mark(edge.points, piece.half)
+    if mold.deck is not None:
+        strokes += _part_line(mold.deck, piece.half)
+        labels.append(
+            Label(
+                (0.0, float(mold.deck.corner[1])),
+                _part_words(shape.job.deck.molds),
+                Layer.SHEER_MARK,
+                rise=-1,
+            )
+        )
     marks: Marks = mold_marks(shape, mold, piece, style, planking)
     at = format_length(mold.station, style, unit=True)
     title, place = _title_places(piece, mold)
@@ -74,16 +86,25 @@ def mold_drawing(shape: Shape, mold: Mold, style: LengthStyle, planking: Plankin
     return Drawing(f"Mold {mold.name}", (*strokes, *marks.strokes), apart(tuple(labels)))
 
 
+def _part_line(closed: ClosedEdge, half: bool) -> list[Stroke]:
+    """The line between hull and deck across a closed mold, and the outside of the deck."""
+    y, z = closed.corner.tolist()
+    outside = closed.outside if half else _both_sides(closed.outside[::-1])
+    strokes = [line((0.0 if half else -y, z), (y, z), layer=Layer.SHEER_MARK)]
+    return [*strokes, Stroke(outside, Layer.GHOST)] if len(outside) else strokes
+
+
+def _part_words(molds: DeckMolds) -> str:
+    return "part line: cut here" if molds is DeckMolds.APART else "part line, both faces"
+
+
 def with_neighbours(drawing: Drawing, shape: Shape, mold: Mold) -> Drawing:
     """A mold's drawing with the edges of the molds before and after it, faintly."""
     molds = shape.molds.molds
     k = molds.index(mold)
     beside = [*molds[max(k - 1, 0) : k], *molds[k + 1 : k + 2]]
     half = shape.job.molds.halves
-    strokes = [
-        Stroke(m.edge.points if half else _both_sides(m.edge.points), Layer.NEIGHBOUR, key=f"mold:{m.name}")
-        for m in beside
-    ]
+    strokes = [Stroke(m.side if half else _around(m), Layer.NEIGHBOUR, key=f"mold:{m.name}") for m in beside]
     labels = [
         Label((float(m.edge.sheer[0]), float(m.edge.sheer[1])), m.name, Layer.NEIGHBOUR, "left", 0)
         for m in beside
@@ -94,6 +115,12 @@ def with_neighbours(drawing: Drawing, shape: Shape, mold: Mold) -> Drawing:
 def face_text(mold: Mold) -> str:
     """Which way this face looks, for the person holding the mold."""
     return "this face to the BOW" if mold.face is Face.FORWARD else "this face to the STERN"
+
+
+def _around(mold: Mold) -> Array:
+    """Both sides of a mold: from sheer to sheer round its keel, or all round it."""
+    both = _both_sides(mold.side)
+    return both if mold.deck is None else frozen(np.concatenate([both, both[:1]]))
 
 
 def _both_sides(points: Array) -> Array:

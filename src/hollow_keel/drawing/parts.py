@@ -37,6 +37,8 @@ class PartDrawer:
             style = self._shape.job.units.style
             self._drawn[part.mold] = mold_drawing(self._shape, self._molds[part.mold], style)
         drawing = self._drawn[part.mold]
+        if part.split:
+            drawing = _within(drawing, part)
         strokes = tuple(
             replace(s, points=frozen(part.shown(s.points))) for s in drawing.strokes if s.layer in ON_WOOD
         )
@@ -62,3 +64,23 @@ class PartDrawer:
     def _name(self, part: MoldPart) -> Label:
         y, z = part.shown(widest_wood(part.outline, part.holes)[None])[0].tolist()
         return Label((y, z), part.name, Layer.TITLE, strong=part.piece is not None)
+
+
+def _within(drawing: Drawing, part: MoldPart) -> Drawing:
+    """A mold's drawing as far as it lies on one of the two that it is cut into; that one's own edges for the mold's."""
+    import shapely  # loads slowly: not before it is needed
+
+    wood = shapely.Polygon(part.outline, part.holes).buffer(0.01)
+    strokes = [Stroke(part.outline, Layer.MOLD, closed=True, filled=True, key=f"mold:{part.mold}")]
+    strokes += [Stroke(hole, Layer.HOLE, closed=True, filled=True) for hole in part.holes]
+    for stroke in drawing.strokes:
+        if stroke.layer in (Layer.MOLD, Layer.HOLE) or len(stroke.points) < 2:
+            continue
+        kept = shapely.get_parts(shapely.intersection(shapely.LineString(stroke.points), wood))
+        strokes += [
+            replace(stroke, points=frozen(shapely.get_coordinates(bit)), closed=False)
+            for bit in kept
+            if bit.geom_type == "LineString"
+        ]
+    labels = tuple(label for label in drawing.labels if wood.contains(shapely.Point(label.at)))
+    return replace(drawing, strokes=tuple(strokes), labels=labels)

@@ -6,11 +6,14 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from ..findings import Finding, Weight, mm
+from ..settings.deck import decked
+from ..settings.deck_choices import DeckFrom
 from ..stage import Given, Stage, Turn
 
 if TYPE_CHECKING:
     from ..offsets.table import Lines
     from .build import Hull
+    from .deck import Deck
     from .measures import Measures
     from .unsettled import Settled
 
@@ -68,6 +71,19 @@ def _unsettled_findings(told: Settled) -> list[Finding]:
     return unsettled_findings(told)
 
 
+def _deck(given: Given) -> Deck:
+    from .deck import build_deck
+    from .deck_lines import cambered, tabled
+
+    job, lines = given.job, given[LINES]
+    drawn = (
+        cambered(lines, job.deck)
+        if job.deck.source is DeckFrom.CAMBER
+        else tabled(job.offsets.figures, lines)
+    )
+    return build_deck(drawn, given[HULL], job.deck_outward, given.curves)
+
+
 LINES = Stage("lines", "offsets", "the lines", ("offsets.figures",), (), _lines)
 HULL = Stage("hull", "offsets", "the hull", ("outward",), (LINES,), _hull, lambda hull: hull.findings)
 WATERLINE = Stage(
@@ -78,5 +94,13 @@ SETTLED = Stage(
     "settled", "offsets", "how far the table settles the hull", (), (LINES, HULL), _settled, _unsettled_findings,
     Turn.CHECKS,
 )  # fmt: skip
+DECK = Stage(
+    "deck", "deck", "the deck",
+    (
+        "offsets.figures", "deck.source", "deck.crown", "deck.crown_on", "deck.rule", "deck.ridge", "deck.ridge_height",
+        "deck.peak_bow", "deck.peak_stern", "deck_outward",
+    ),
+    (LINES, HULL), _deck, lambda deck: deck.findings if deck is not None else (), when=decked,
+)  # fmt: skip
 
-STAGES = (LINES, HULL, WATERLINE, MEASURES, SETTLED)
+STAGES = (LINES, HULL, WATERLINE, MEASURES, SETTLED, DECK)

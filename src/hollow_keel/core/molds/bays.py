@@ -23,6 +23,8 @@ ACROSS = np.linspace(0.04, 0.96, 12)
 """The longitudinals of a panel that are looked at, shares of its girth."""
 ALONG = 361
 PER_BAY = 15
+MUCH = 1.5
+"""Up to so many times the limit it is not ideal, and no more than told."""
 NEAR_MM = 3.0
 """A mold so near an end of a longitudinal holds the strip where the end does."""
 
@@ -137,7 +139,8 @@ def bay_findings(found: Bays) -> list[Finding]:
         f"Strips sprung from the one to the other stand {mm(round(abs(worst.off), 1))} {side} the lines between them, near "
         f"position {mm(round(worst.at[0]))}: the hull turns faster there than they do. One mold more there holds them.{others}"
     )
-    return [Finding("wide-bay", Weight.LOOK, "molds", _named(worst), text)]
+    weight = Weight.LOOK if abs(worst.off) > MUCH * found.limit else Weight.INFORMATION
+    return [Finding("wide-bay", weight, "molds", _named(worst), text)]
 
 
 def _named(bay: Bay) -> str:

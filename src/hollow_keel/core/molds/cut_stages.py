@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from ..findings import Finding
 from ..hull.stages import HULL, WATERLINE
+from ..settings.deck_choices import DeckMolds
 from ..settings.mold_choices import MoldEdgeKind
 from ..setup.stages import SETUP
 from ..stage import Given, Stage, Turn
@@ -52,7 +53,8 @@ def _marks(given: Given) -> Mapping[str, MoldMarks]:
 def _parts(given: Given) -> CutParts:
     from .parts import cut_parts
 
-    return cut_parts(given[MOLDS], given[PIECES], given[MARKS])
+    apart = given.job.deck.molds is DeckMolds.APART
+    return cut_parts(given[MOLDS], given[PIECES], given[MARKS], apart=apart)
 
 
 def _proud(given: Given) -> tuple[Finding, ...]:
@@ -82,7 +84,9 @@ MARKS = Stage(
     _marks,
     turn=Turn.CUT,
 )
-PARTS = Stage("parts", "molds", "the parts that are cut", (), (MOLDS, PIECES, MARKS), _parts, turn=Turn.CUT)
+PARTS = Stage(
+    "parts", "molds", "the parts that are cut", ("deck.molds",), (MOLDS, PIECES, MARKS), _parts, turn=Turn.CUT
+)
 PROUD = Stage(
     "proud", "molds", "whether molds stand proud of the planking",
     ("molds.edge", "molds.skin", "molds.strapping", "molds.false_bottom", "molds.deduction"), (HULL, MOLDS, WATERLINE), _proud,

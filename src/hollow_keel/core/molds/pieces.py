@@ -15,6 +15,7 @@ from ..rules import LARGEST_HOLE_MM, LEAST_RING_MM, MOST_HOLES, ROUND_MM, SMALLE
 from ..settings.mold_choices import MoldForm
 from ..settings.setup_choices import Strongback
 from ..setup.beam import beam_bottom
+from .closed import ClosedEdge
 from .notches import Notch, notches
 from .stand import legs, stand_findings, stand_of
 from .stations import Mold
@@ -75,14 +76,14 @@ def make_piece(mold: Mold, settings: MoldSettings, setup: SetupSettings, beam_le
 def body(mold: Mold, settings: MoldSettings) -> shapely.Geometry:
     """A mold without openings and legs, both sides of it. A bevelled one is as large as the larger of its faces at each
     place, so that there is wood to bevel."""
-    shape = _profile(mold.edge.points, settings)
+    shape = _profile(mold.edge.points, mold.deck, settings)
     if mold.far is not None:
-        shape = shapely.union(shape, _profile(mold.far.points, settings))
+        shape = shapely.union(shape, _profile(mold.far.points, mold.far_deck, settings))
     return shape
 
 
-def _profile(edge: Array, settings: MoldSettings) -> shapely.Geometry:
-    edge = with_extra_depth(edge, settings.beyond_sheer)
+def _profile(edge: Array, closed: ClosedEdge | None, settings: MoldSettings) -> shapely.Geometry:
+    edge = with_extra_depth(edge, settings.beyond_sheer) if closed is None else closed.points
     shape = shapely.Polygon(np.concatenate([edge[::-1] * [-1.0, 1.0], edge]))
     return shape if shape.is_valid else shapely.make_valid(shape)
 

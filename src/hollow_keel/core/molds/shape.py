@@ -89,11 +89,12 @@ def mold_edge(
 
 
 def mold_edges(
-    hull: Hull, faces: list[float], skin: float, school: Deduction, waterline: float, bottom: float = 0.0
-) -> list[MoldEdge | None]:
+    hull: Hull, faces: list[float], skin: float, school: Deduction, waterline: float, bottom: float = 0.0, *, on_centre: bool = True
+) -> list[MoldEdge | None]:  # fmt: skip
     """The molds whose reference faces stand at `faces` (x, mm); solved all at once. See mold_edge.
 
-    `bottom` mm more are deducted below the lowest chine; a hull without one has no bottom of its own.
+    `bottom` mm more are deducted below the lowest chine; a hull without one has no bottom of its own. Edges begin on the centreline
+    where they would begin past it, unless it is not there that they begin (`on_centre`).
     """
     skins = [skin + (bottom if k == 0 < len(hull.panels) - 1 else 0.0) for k in range(len(hull.panels))]
     solved = _solve_panels(hull, faces, skins if school is Deduction.NORMAL else [0.0] * len(skins))
@@ -102,14 +103,17 @@ def mold_edges(
         findings: list[Finding] = []
         name = f"station {mm(face_at)}"
         inner = _joined(hull, face_at, skins, school, [panel[k] for panel in solved], name, findings)
-        edges.append(None if inner is None else _finished(inner, face_at, waterline, name, findings))
+        edges.append(
+            None if inner is None else _finished(inner, face_at, waterline, name, findings, on_centre)
+        )
     return edges
 
 
 def _finished(
-    inner: _Edge, face_at: float, waterline: float, name: str, findings: list[Finding]
+    inner: _Edge, face_at: float, waterline: float, name: str, findings: list[Finding], on_centre: bool
 ) -> MoldEdge | None:
-    edge = _above_centreline(_without_loops(inner, name, findings))
+    edge = _without_loops(inner, name, findings)
+    edge = _above_centreline(edge) if on_centre else edge
     if len(edge.points) < 2:
         return None
     at_waterline = height_crossing(edge.points, waterline)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from ..hull.stages import HULL, SETTLED, WATERLINE
+from ..hull.stages import DECK, HULL, SETTLED, WATERLINE
 from ..stage import Given, Stage, Turn
 
 if TYPE_CHECKING:
@@ -16,15 +16,17 @@ if TYPE_CHECKING:
 
 SHAPE = (
     "molds.edge", "molds.skin", "molds.strapping", "molds.false_bottom", "molds.faces", "molds.deduction",
-    "molds.thickness", "molds.stations", "molds.every", "molds.spall_above",
+    "molds.thickness", "molds.stations", "molds.every", "molds.spall_above", "closed_under",
 )  # fmt: skip
 """What the edges and places of molds depend on; all else is about their pieces."""
 
 
 def _molds(given: Given) -> MoldSet:
-    from .stations import make_molds
+    from .stations import UnderDeck, make_molds
 
-    return make_molds(given[HULL], given.job.molds, given[WATERLINE].height)
+    skin = given.job.closed_under
+    under = None if skin is None else UnderDeck(given[DECK], skin)
+    return make_molds(given[HULL], given.job.molds, given[WATERLINE].height, under)
 
 
 def _uncertain(given: Given) -> Mapping[str, float]:
@@ -46,7 +48,9 @@ def _bay_findings(found: Bays) -> list[Finding]:
     return bay_findings(found)
 
 
-MOLDS = Stage("molds", "molds", "the molds", SHAPE, (HULL, WATERLINE), _molds, lambda molds: molds.findings)
+MOLDS = Stage(
+    "molds", "molds", "the molds", SHAPE, (HULL, WATERLINE, DECK), _molds, lambda molds: molds.findings
+)
 UNCERTAIN_MOLDS = Stage(
     "uncertain-molds", "molds", "how far molds may be out", (), (SETTLED, MOLDS), _uncertain, turn=Turn.CHECKS
 )

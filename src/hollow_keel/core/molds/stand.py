@@ -37,8 +37,8 @@ class Stand:
 def stand_of(mold: Mold, setup: SetupSettings, level: float) -> Stand | None:
     """The legs of a mold whose strongback's top lies at height `level`, mm; None on a beam, or where the level is not above the
     mold's sheer."""
-    sheer_y, sheer_z = mold.edge.sheer.tolist()
-    if setup.strongback is Strongback.BEAM or setup.upright or level <= sheer_z:
+    sheer_y = float(mold.edge.sheer[0])
+    if setup.strongback is Strongback.BEAM or setup.upright or level <= mold.top:
         return None
     outside = min(setup.leg_spread / 2, max(sheer_y - IN_FROM_SHEER_MM, setup.leg_width / 2))
     inside = max(outside - setup.leg_width, 0.0)
@@ -55,7 +55,7 @@ def legs(mold: Mold, setup: SetupSettings, stand: Stand) -> shapely.Geometry:
         shapely.box(-stand.outside, low, -stand.inside, stand.level),
     ]
     if stand.foot:
-        top = max(stand.level - setup.foot_height, float(mold.edge.sheer[1]))
+        top = max(stand.level - setup.foot_height, mold.top)
         parts.append(shapely.box(-stand.foot, top, stand.foot, stand.level))
     sheer = float(mold.edge.sheer[1])
     left, _, right, top = shapely.union_all(parts).bounds
@@ -71,10 +71,11 @@ def stand_findings(mold: Mold, setup: SetupSettings, level: float) -> list[Findi
     if setup.strongback is Strongback.BEAM or setup.upright:
         return []
     place = f"mold {mold.name}"
-    sheer = float(mold.edge.sheer[1])
+    sheer = mold.top
     if level <= sheer:
+        edge = "sheer" if mold.deck is None else "deck part"
         text = (
-            f"The strongback's top lies {mm(round(sheer - level, 1))} inside this mold's sheer: there is no room for legs. "
+            f"The strongback's top lies {mm(round(sheer - level, 1))} inside this mold's {edge}: there is no room for legs. "
             "Raise the hull on the Setting up page."
         )  # fmt: skip
         return [Finding("no-room-for-legs", Weight.STOP, "molds", place, text)]

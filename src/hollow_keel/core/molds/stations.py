@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -10,10 +10,12 @@ from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
 from ..geometry.polyline import height_crossing
 from ..hull.build import Hull
+from ..hull.deck import Deck
 from ..hull.foot import foot_slopes
 from ..job import MoldSettings
 from ..rules import TRAPPED_MM
 from ..settings.mold_choices import FaceChoice, MoldEdgeKind
+from .closed import ClosedEdge, closed_edges, ended_at_corner
 from .shape import Face, MoldEdge, mold_edges
 
 
@@ -23,7 +25,8 @@ class Mold:
     one its edge on the other face (None for a square one, or where that face misses the hull).
 
     `foot` is how the keel or stem line climbs at it, radians, positive where it rises towards the stern; `on_stem`
-    whether the mold stands over a stem.
+    whether the mold stands over a stem. `deck` is the closed side of a mold that goes on under the deck, `far_deck` that of its
+    other face: its edges on the hull end in the corner under the sheer.
     """
 
     name: str
@@ -34,6 +37,8 @@ class Mold:
     far: MoldEdge | None = None
     foot: float = 0.0
     on_stem: bool = False
+    deck: ClosedEdge | None = None
+    far_deck: ClosedEdge | None = None
 
     @property
     def body(self) -> tuple[float, float]:
@@ -41,6 +46,17 @@ class Mold:
         if self.face is Face.FORWARD:
             return self.station, self.station + self.thickness
         return self.station - self.thickness, self.station
+
+    @property
+    def side(self) -> Array:
+        """One side of it from the keel to its upper end, (n, 2), mm: to the sheer, or to the deck's centreline of a closed one."""
+        return self.edge.points if self.deck is None else self.deck.points
+
+    @property
+    def top(self) -> float:
+        """Height of its upper end, mm: of the sheer, or of the highest place under the deck."""
+        sheer = float(self.edge.sheer[1])
+        return sheer if self.deck is None else max(sheer, float(self.deck.deck[:, 1].max()))
 
     @property
     def standing(self) -> Array:
@@ -70,8 +86,18 @@ def face_positions(hull: Hull, settings: MoldSettings) -> list[float]:
     return [x for x, _ in hull.girths]
 
 
-def make_molds(hull: Hull, settings: MoldSettings, waterline: float) -> MoldSet:
-    """Every mold's edge, mm, with the reference face turned towards the near end.
+@dataclass(frozen=True)
+class UnderDeck:
+    """A deck that molds go on under: its surface and what its planking takes off, mm."""
+
+    deck: Deck
+    skin: float
+
+
+def make_molds(
+    hull: Hull, settings: MoldSettings, waterline: float, under: UnderDeck | None = None
+) -> MoldSet:
+    """Every mold's edge, mm, with the reference face turned towards the near end; closed where they go on `under` a deck.
 
     The near end is the one the hull narrows to, so that the body of a square-edged mold lies where the
     hull is wider than at its reference face and never stands proud.
@@ -93,7 +119,9 @@ def make_molds(hull: Hull, settings: MoldSettings, waterline: float) -> MoldSet:
             edges.append(edge)
             findings += edge.findings
     widest = _fullest(edges)
-    findings += _trapped(edges)
+    findings += (
+        _trapped(edges) if under is None else []
+    )  # closed molds are taken out of the hull, not it off them
     if settings.false_bottom and len(hull.panels) < 2:
         findings.append(
             Finding(
@@ -117,7 +145,49 @@ def make_molds(hull: Hull, settings: MoldSettings, waterline: float) -> MoldSet:
         Mold(str(k + 1), e.face_at, faces[k], settings.thickness, e, far[k], *feet[k])
         for k, e in enumerate(edges)
     )
+    if under is not None:
+        molds = _closed(molds, settings, waterline, under, findings)
     return MoldSet(molds, tuple(findings))
+
+
+def _closed(
+    molds: tuple[Mold, ...],
+    settings: MoldSettings,
+    waterline: float,
+    under: UnderDeck,
+    findings: list[Finding],
+) -> tuple[Mold, ...]:
+    """Molds that go on under a deck, each face of them; those that cannot are left open, and said."""
+
+    def close(edges: list[MoldEdge]) -> list[ClosedEdge | None]:
+        return closed_edges(under.deck, edges, settings.deduction, under.skin, waterline)
+
+    sides = close([mold.edge for mold in molds])
+    behind = dict(
+        zip(
+            [mold.name for mold in molds if mold.far is not None],
+            close([mold.far for mold in molds if mold.far is not None]),
+            strict=True,
+        )
+    )
+    found = []
+    for mold, side in zip(molds, sides, strict=True):
+        if side is None:
+            text = "The deck is too narrow here, or its skin too thick, for a part under it: this mold ends at the sheer."
+            findings.append(Finding("no-deck-part", Weight.LOOK, "molds", f"mold {mold.name}", text))
+            found.append(mold)
+            continue
+        if not side.meets:
+            text = "The hull's and the deck's inner faces do not meet under the sheer here: the corner is cut straight."
+            findings.append(Finding("corner-open", Weight.LOOK, "molds", f"mold {mold.name}", text))
+        far = behind.get(mold.name)
+        found.append(
+            replace(
+                mold, edge=ended_at_corner(mold.edge, side), deck=side, far_deck=far,
+                far=mold.far if mold.far is None or far is None else ended_at_corner(mold.far, far),
+            )
+        )  # fmt: skip
+    return tuple(found)
 
 
 def _face(choice: FaceChoice, at: float, widest: float) -> Face:

@@ -19,12 +19,14 @@ STATION_LABELS = frozenset({"keel", "sheer", "chine", "wl"})
 END_LABELS = frozenset(
     {"stem_bow", "stem_stern", "transom", "stem_bow_chine", "stem_stern_chine", "transom_chine"}
 )
-LABELS = STATION_LABELS | END_LABELS
+DECK_LABELS = frozenset({"deck", "deck_chine", "deck_centre"})
+"""Points of a station or an end past its sheer, inward to the centreline; they follow its own rows."""
+LABELS = STATION_LABELS | END_LABELS | DECK_LABELS
 LABEL_WORDS = {
     "keel": "keel", "sheer": "sheer", "chine": "chine", "wl": "point",
     "stem_bow": "stem, bow", "stem_stern": "stem, stern", "transom": "transom",
     "stem_bow_chine": "chine at the stem, bow", "stem_stern_chine": "chine at the stem, stern",
-    "transom_chine": "chine at the transom",
+    "transom_chine": "chine at the transom", "deck": "deck", "deck_chine": "chine of the deck", "deck_centre": "deck, centreline",
 }  # fmt: skip
 """What a label says, for people."""
 TOUCHING_MM = 0.01
@@ -86,6 +88,11 @@ class OffsetsTable(BaseModel):
         "the designer's own waterlines, buttocks and diagonals, where the table is kept by them",
         Kind.RECORDS,
     )
+
+    @property
+    def has_deck(self) -> bool:
+        """Whether the table goes on past the sheer."""
+        return any(row.label in DECK_LABELS for row in self.rows)
 
     @property
     def without_notes(self) -> OffsetsTable:

@@ -117,7 +117,7 @@ def _height_that_clears(molds: tuple[Mold, ...], settings: SetupSettings, waterl
     if not molds:
         return 0.0
     lowest = max(float(m.edge.keel[1]) for m in molds) + WEB_MM - waterline
-    high = min(float(m.edge.sheer[1]) for m in molds) - settings.beam_height - waterline
+    high = min(m.top for m in molds) - settings.beam_height - waterline
     count = max(1, int((high - math.ceil(lowest / ROUND_UP_MM) * ROUND_UP_MM) / ROUND_UP_MM) + 1)
     steps: Array = ROUND_UP_MM * np.arange(count, dtype=np.float64)
     above: Array = math.ceil(lowest / ROUND_UP_MM) * ROUND_UP_MM + steps
@@ -143,8 +143,7 @@ def reaches(hull: Hull, molds: tuple[Mold, ...], upright: bool) -> list[tuple[st
     upright, depths of keels with the sign turned."""
     found: list[tuple[str, float]] = []
     for mold in molds:
-        at = mold.edge.keel if upright else mold.edge.sheer
-        found.append((f"mold {mold.name}", -float(at[1]) if upright else float(at[1])))
+        found.append((f"mold {mold.name}", -float(mold.edge.keel[1]) if upright else mold.top))
     for name, end in (("the bow", hull.lines.bow), ("the stern", hull.lines.stern)):
         heights: Array = end.points[:, 2]
         found.append((name, float((-heights if upright else heights).max())))
@@ -201,12 +200,14 @@ def beam_bottom(settings: SetupSettings, level: float) -> float:
 def _room(mold: Mold, settings: SetupSettings, levels: Array) -> Array:
     """Least wood between the beam's hole and the mold's edge for each level of the beam, mm; negative: it breaks out."""
     level = levels - settings.beam_height if settings.upright else levels
-    points = mold.edge.points[np.argsort(mold.edge.points[:, 1])]
+    points = mold.side[np.argsort(mold.side[:, 1])]
     heights = level[:, None] + np.linspace(0, settings.beam_height, 9)
     half = np.interp(heights, points[:, 1], points[:, 0])
     beyond = (heights < points[0, 1]) | (heights > points[-1, 1])
     beside = np.where(beyond, np.inf, half).min(axis=1) - settings.beam_width / 2
     result: Array = np.minimum(level - float(mold.edge.keel[1]), beside)
+    if mold.deck is not None:  # there is wood to leave over the beam as well
+        result = np.minimum(result, mold.top - level - settings.beam_height)
     return result
 
 

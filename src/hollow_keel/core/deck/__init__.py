@@ -1,0 +1,1 @@
+"""The deck's planking: strips, openings, the join to the hull."""

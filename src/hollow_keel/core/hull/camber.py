@@ -1,0 +1,41 @@
+"""Camber: the crown of a deck over its beam. A parabola, y = c (1 - (2x/b)²) for a crown c on a beam b; its slope at the edge is
+4c/b. One pattern serves all beams, narrower ones taking its middle: their crown goes with the square of the beam. Or the crown goes
+with the beam. (Common practice; the parabola by any textbook.)
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..geometry.arrays import Array
+from ..settings.deck_choices import CamberRule
+
+
+def crown_at(beam: float, crown: float, on: float, rule: CamberRule) -> float:
+    """The crown, mm, on a beam, mm, where it is `crown` mm on a beam of `on` mm."""
+    share = beam / on if on > 0 else 0.0
+    return crown * (share**2 if rule is CamberRule.ONE_PATTERN else share)
+
+
+def camber_line(half_beam: float, crown: float, sharp: float, count: int) -> Array:
+    """The camber from the edge to the centreline, half-breadth and height over the edge, (count, 2) mm. `sharp` runs from 0 (the
+    parabola) to 1 (straight to a ridge)."""
+    share = np.linspace(1.0, 0.0, count)
+    return np.column_stack([half_beam * share, crown * (1.0 - share ** (2.0 - sharp))])
+
+
+def edge_slope(beam: float, crown: float) -> float:
+    """The slope of a parabola at its edge, a bare number: 4c/b."""
+    return 4 * crown / beam
+
+
+def arc_less_parabola(beam: float, crown: float) -> float:
+    """By how much an arc of a circle of the same crown (mm) on the same beam (mm) stands higher than the parabola where they part
+    most, mm. Within a flat arc it is near c³/b² (by expansion of the circle)."""
+    if crown <= 0:
+        return 0.0
+    half = beam / 2
+    radius = (half**2 + crown**2) / (2 * crown)
+    x = np.linspace(0.0, half, 2001)
+    arc = np.sqrt(radius**2 - x**2) - (radius - crown)
+    return float(np.max(arc - crown * (1 - (x / half) ** 2)))

@@ -1,0 +1,143 @@
+"""What is decided about the deck: its shape, the molds under it, its strips, the openings in it."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Annotated
+
+from pydantic import Field
+
+from .deck_choices import CamberRule, DeckFrom, DeckGuide, DeckMolds, OpeningShape, Ridge
+from .record import COMMON, OWN, Finite, Kind, NotNegative, Part, Positive, setting
+from .strip_choices import StripLayout
+from .woods import WOODS
+
+if TYPE_CHECKING:
+    from ..job import Job
+
+MOST_OPENINGS = 12
+
+
+def decked(job: Job) -> bool:
+    """Whether a job has a deck."""
+    return job.deck.source is DeckFrom.CAMBER or job.offsets.has_deck
+
+
+def _cambered(job: Job) -> bool:
+    return job.deck.source is DeckFrom.CAMBER
+
+
+class Opening(Part):
+    """A hole in the deck: its shape, where its middle is along the hull (`at`) and off the centreline (`off`, positive to
+    starboard), how long and how wide it is; for a rectangle the radius of its corners; for an egg how much farther forward than
+    half its length its widest place lies, as a share of that half; for a drawn one its closed curve of (position, off the
+    centreline). `largest` is how much larger all round the largest template is than this smallest one. Lengths mm."""
+
+    name: str = "cockpit"
+    shape: OpeningShape = OpeningShape.ELLIPSE
+    at: Finite = 0.0
+    off: Finite = 0.0
+    length: Positive = 800.0
+    width: Positive = 400.0
+    corner: NotNegative = 60.0
+    forward: Annotated[float, Field(gt=-0.9, lt=0.9, allow_inf_nan=False)] = 0.3
+    largest: NotNegative = 20.0
+    drawn: tuple[tuple[Finite, Finite], ...] = ()
+
+
+class DeckSettings(Part):
+    """The deck. Lengths mm."""
+
+    source: DeckFrom = setting(
+        DeckFrom.TABLE, "The deck", "whether the table of offsets goes on past the sheer, or a camber gives the deck", Kind.CHOICE,
+        key="deck", choices={DeckFrom.TABLE: "as the offsets say", DeckFrom.CAMBER: "by a camber"},
+    )  # fmt: skip
+    crown: NotNegative = setting(
+        40.0, "Crown", "how much higher the camber is at the centreline than at the edge", key="deck.crown",
+        when=_cambered, source=OWN,
+    )  # fmt: skip
+    crown_on: Positive | None = setting(
+        None, "Crown on a beam of", "the beam that the crown is given for", none="the greatest beam of the deck",
+        key="deck.crown-on", when=_cambered,
+    )  # fmt: skip
+    rule: CamberRule = setting(
+        CamberRule.ONE_PATTERN, "Narrower beams", "take the middle of one pattern, or a crown in proportion", Kind.CHOICE,
+        key="deck.rule", when=_cambered,
+        choices={
+            CamberRule.ONE_PATTERN: "take the middle of one pattern", CamberRule.PROPORTION: "have a crown in proportion",
+        },
+    )  # fmt: skip
+    ridge: Ridge = setting(
+        Ridge.CROWN, "Along the centreline", "as the camber comes, straight, or through a height amidships", Kind.CHOICE,
+        key="deck.ridge", when=_cambered,
+        choices={
+            Ridge.CROWN: "as the crown comes", Ridge.STRAIGHT: "straight from end to end",
+            Ridge.SWEPT: "swept through a height",
+        },
+    )  # fmt: skip
+    ridge_height: Finite | None = setting(
+        None, "Its height amidships", "height of the deck's centreline half-way between its ends", none="straight",
+        key="deck.ridge-height", when=lambda job: _cambered(job) and job.deck.ridge is Ridge.SWEPT,
+    )  # fmt: skip
+    peak_bow: NotNegative = setting(
+        0.0, "Peaked over, at the bow", "over this length the camber sharpens to a ridge at the bow", none="0: no peak",
+        key="deck.peak-bow", when=_cambered,
+    )  # fmt: skip
+    peak_stern: NotNegative = setting(
+        0.0, "Peaked over, at the stern", "over this length the camber sharpens to a ridge at the stern", none="0: no peak",
+        key="deck.peak-stern", when=_cambered,
+    )  # fmt: skip
+    skin: NotNegative = setting(
+        6.0,
+        "Deck taken off",
+        "the deck's planking, deducted from the molds under it",
+        key="deck.skin",
+        when=decked,
+    )
+    molds: DeckMolds = setting(
+        DeckMolds.CLOSED, "The molds", "one piece with the deck's part, or apart", Kind.CHOICE, key="deck.molds", when=decked,
+        choices={
+            DeckMolds.CLOSED: "closed, hull and deck in one", DeckMolds.APART: "the deck's part by itself",
+            DeckMolds.HULL_ONLY: "the hull's alone",
+        },
+    )  # fmt: skip
+    width: Positive = setting(
+        19.0, "Deck strips wide", "width as milled", key="deck.strip-width", when=decked
+    )
+    thickness: Positive = setting(
+        6.0, "Deck strips thick", "thickness as milled", key="deck.strip-thickness", when=decked
+    )
+    wood: str = setting(
+        "western redcedar", "Deck of", "the wood of the deck's strips", Kind.CHOICE, key="deck.wood", when=decked,
+        choices={name: name for name in WOODS},
+    )  # fmt: skip
+    guide: DeckGuide = setting(
+        DeckGuide.SHEER, "Deck strips begin", "along the sheer, along the centreline, or along both", Kind.CHOICE, key="deck.guide",
+        when=decked,
+        choices={
+            DeckGuide.SHEER: "along the sheer, inward", DeckGuide.CENTRE: "along the centreline, outward",
+            DeckGuide.BOTH: "along both, with a closing seam",
+        },
+    )  # fmt: skip
+    layout: StripLayout = setting(
+        StripLayout.PARALLEL, "Deck strips are", "all one width, or tapered", Kind.CHOICE, key="deck.layout", when=decked,
+        choices={StripLayout.PARALLEL: "all one width", StripLayout.TAPERED: "tapered, girth divided"},
+    )  # fmt: skip
+    least_width: Positive = setting(
+        8.0, "Deck strips at least", "a tapered strip is nowhere narrower", source=COMMON,
+        when=lambda job: decked(job) and job.deck.layout is StripLayout.TAPERED,
+    )  # fmt: skip
+    king_width: NotNegative = setting(
+        0.0, "King plank wide", "the plank on the centreline that strips end on", none="0: none, strips meet in miters",
+        key="deck.king", when=decked,
+    )  # fmt: skip
+    king_at_ends: NotNegative | None = setting(
+        None, "King plank wide at the ends", "where the king plank tapers to its ends", none="as wide as in the middle",
+        key="deck.king-ends", when=lambda job: decked(job) and job.deck.king_width > 0,
+    )  # fmt: skip
+    past_opening: NotNegative = setting(
+        10.0, "Past an opening", "strips are stopped so far inside the smallest template", source=COMMON, key="deck.past-opening",
+        when=lambda job: decked(job) and bool(job.deck.openings),
+    )  # fmt: skip
+    openings: Annotated[tuple[Opening, ...], Field(max_length=MOST_OPENINGS)] = setting(
+        (), "Openings", "cockpit and hatches", Kind.RECORDS, key="deck.openings", when=decked, none="none"
+    )  # fmt: skip
