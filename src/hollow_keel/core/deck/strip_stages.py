@@ -5,15 +5,21 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import TYPE_CHECKING
 
-from ..hull.stages import DECK
+from ..hull.stages import DECK, HULL
+from ..molds.cut_stages import PIECES
 from ..molds.stages import MOLDS
 from ..settings.deck import decked
 from ..stage import Given, Stage, Turn
 
 if TYPE_CHECKING:
+    from ..findings import Finding
+    from ..planking.end_cuts import EndCut
     from ..planking.mechanics import Behaviour
+    from .join import Join
+    from .openings import Openings
     from .strips import DeckPlan
     from .ticks import DeckTick
+    from .way_out import MoldOut
 
 LAYING = (
     "deck.width",
@@ -48,6 +54,37 @@ def _ticks(given: Given) -> Mapping[str, tuple[DeckTick, ...]]:
     return deck_ticks(given[DECK_PLAN], given[MOLDS].molds)
 
 
+def _openings(given: Given) -> Openings:
+    from .openings import plan_openings
+
+    return plan_openings(given[DECK], given[DECK_PLAN], given.job.deck)
+
+
+def _join(given: Given) -> Join:
+    from .join import join_of
+
+    return join_of(given[HULL], given[DECK], [m.station for m in given[MOLDS].molds])
+
+
+def _ends(given: Given) -> Mapping[int, tuple[EndCut | None, EndCut | None]]:
+    from ..planking.end_cuts import end_cuts
+
+    plan = given[DECK_PLAN]
+    return {strip.number: end_cuts(plan.surface, strip) for strip in plan.planking.strips}
+
+
+def _ways_out(given: Given) -> tuple[MoldOut, ...]:
+    from .way_out import ways_out
+
+    return ways_out(given[MOLDS].molds, given[PIECES], given[DECK_OPENINGS].openings)
+
+
+def _way_out_findings(found: tuple[MoldOut, ...] | None) -> list[Finding]:
+    from .way_out import way_out_findings
+
+    return way_out_findings(found or ())
+
+
 DECK_PLAN = Stage(
     "deck-plan", "deck", "the strips of the deck", LAYING, (DECK,), _plan,
     lambda plan: plan.planking.findings if plan is not None else (), Turn.STRIPS, when=decked,
@@ -59,5 +96,40 @@ DECK_BEHAVIOURS = Stage(
 DECK_TICKS = Stage(
     "deck-ticks", "deck", "where the deck's strips come on the molds", (), (DECK_PLAN, MOLDS), _ticks, turn=Turn.CHECKS, when=decked
 )  # fmt: skip
+DECK_OPENINGS = Stage(
+    "deck-openings", "deck", "the openings", ("deck.openings", "deck.past_opening", "deck.width", "deck.least_width"),
+    (DECK, DECK_PLAN), _openings, lambda found: found.findings if found is not None else (), Turn.STRIPS, when=decked,
+)  # fmt: skip
+DECK_JOIN = Stage(
+    "deck-join",
+    "deck",
+    "the join of deck and hull",
+    (),
+    (HULL, DECK, MOLDS),
+    _join,
+    turn=Turn.CHECKS,
+    when=decked,
+)
+DECK_STRIP_ENDS = Stage(
+    "deck-strip-ends",
+    "deck",
+    "how the ends of the deck's strips are cut",
+    (),
+    (DECK_PLAN,),
+    _ends,
+    turn=Turn.CHECKS,
+    when=decked,
+)
+WAYS_OUT = Stage(
+    "ways-out",
+    "deck",
+    "how molds come out",
+    (),
+    (MOLDS, PIECES, DECK_OPENINGS),
+    _ways_out,
+    _way_out_findings,
+    Turn.CHECKS,
+    when=decked,
+)
 
-STAGES = (DECK_PLAN, DECK_BEHAVIOURS, DECK_TICKS)
+STAGES = (DECK_PLAN, DECK_BEHAVIOURS, DECK_OPENINGS, DECK_TICKS, DECK_STRIP_ENDS, DECK_JOIN, WAYS_OUT)
