@@ -25,8 +25,7 @@ from hollow_keel.core.deck.way_out import WayOut
 from hollow_keel.core.errors import ImpossiblePlan, InputError
 from hollow_keel.core.job import DeckSettings, Job, MoldSettings, Opening
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.settings.deck_choices import CamberRule, DeckFrom, DeckGuide, OpeningShape
-from hollow_keel.core.settings.strip_choices import StripLayout
+from hollow_keel.core.settings.deck_choices import CamberRule, DeckFrom, DeckGuide, DeckLayout, OpeningShape
 
 from .test_deck_surface import arc, box, with_deck
 
@@ -127,7 +126,7 @@ def test_a_king_plank_that_tapers_is_narrower_at_its_ends() -> None:
 
 
 def test_tapered_strips_all_run_through() -> None:
-    strips = planned(cylinder(layout=StripLayout.TAPERED)).planking.strips
+    strips = planned(cylinder(layout=DeckLayout.TAPERED)).planking.strips
     assert [s.width_max for s in strips] == pytest.approx([GIRTH / len(strips)] * len(strips), abs=0.05)
 
 

@@ -219,3 +219,13 @@ def test_rows_past_the_sheer_leave_the_hull_as_it_is() -> None:
 
 def test_a_job_without_a_deck_has_none() -> None:
     assert deck_of(demo_job("linnet")) is None
+
+
+def test_a_deck_that_cannot_be_drawn_leaves_hull_and_molds_alone() -> None:
+    from hollow_keel.core.molds.stages import MOLDS
+    from hollow_keel.core.stage import Failed
+
+    job = Job(offsets=with_deck(box(), {1500.0: arc(300.0, 60.0, 250.0)}), waterline=100.0)
+    results = Pipeline().results(job, [MOLDS], glad_of=[DECK])
+    assert len(results[MOLDS].molds) == 7
+    assert isinstance(results.values[DECK.id].value, Failed)

@@ -6,7 +6,7 @@ Nearly all are settings of the job. How many strips are laid is kept with the da
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from datetime import date
 from operator import attrgetter
 from typing import Any
@@ -18,7 +18,7 @@ from ..core.errors import InputError
 from ..core.job import Job
 from ..core.settings.progress import Planked
 from ..core.settings.record import Kind, Setting
-from ..core.settings_table import Record, all_settings
+from ..core.settings_table import Record, all_settings, item_record
 
 _OF_ONE = {Kind.SHARES: Kind.PER_CENT, Kind.LENGTHS: Kind.LENGTH}
 """What one of several is."""
@@ -33,39 +33,53 @@ _LAID = Record(
 )
 
 
-def record_of(path: str) -> Record:
-    """The record of what is decided; of one of several, named by its number from 0, that of one value. Raises LookupError for a
-    path that names nothing."""
-    if path == LAID:
-        return _LAID
-    whole, item = _item(path)
-    if item is None:
-        return all_settings()[path]
-    several = all_settings()[whole]
-    one = replace(
-        several.setting, kind=_OF_ONE[several.setting.kind], label=f"{several.setting.label}, no. {item + 1}"
-    )
-    return Record(path, one, FieldInfo(annotation=float))
+@dataclass(frozen=True)
+class _Place:
+    """Where a value stands: the setting's own path, which of several it is (None: it is not one of several), which of its
+    fields."""
+
+    whole: str
+    item: int | None = None
+    field: str = ""
+
+
+def _place_of(path: str) -> _Place:
+    names = path.split(".")
+    for k, name in enumerate(names):
+        if name.isdigit():
+            return _Place(".".join(names[:k]), int(name), ".".join(names[k + 1 :]))
+    return _Place(path)
 
 
 def whole_of(path: str) -> str:
     """The path of the setting that an item is one of; any other path as it is."""
-    return _item(path)[0]
+    return _place_of(path).whole
 
 
-def _item(path: str) -> tuple[str, int | None]:
-    """A path that ends in the number of an item: the path of the whole and that number."""
-    whole, _, last = path.rpartition(".")
-    return (whole, int(last)) if last.isdigit() else (path, None)
+def record_of(path: str) -> Record:
+    """The record of what is decided; of one of several, named by its number from 0, that of one value, or of a field of it. Raises
+    LookupError for a path that names nothing."""
+    if path == LAID:
+        return _LAID
+    place = _place_of(path)
+    if place.item is None:
+        return all_settings()[path]
+    if place.field:
+        return item_record(path, place.whole, place.field)
+    several = all_settings()[place.whole].setting
+    one = replace(several, kind=_OF_ONE[several.kind], label=f"{several.label}, no. {place.item + 1}")
+    return Record(path, one, FieldInfo(annotation=float))
 
 
 def value_of(path: str, job: Job) -> Any:
     """What a job says of it."""
     if path == LAID:
         return job.planked.strips if job.planked is not None else 0
-    whole, item = _item(path)
-    value = attrgetter(whole)(job)
-    return value if item is None else value[item]
+    place = _place_of(path)
+    value = attrgetter(place.whole)(job)
+    if place.item is not None:
+        value = value[place.item]
+    return getattr(value, place.field) if place.field else value
 
 
 def with_value(job: Job, path: str, value: Any, today: Callable[[], date] = date.today) -> Job:
@@ -76,10 +90,11 @@ def with_value(job: Job, path: str, value: Any, today: Callable[[], date] = date
                 "that is no number of strips", value=f"{value}", mend=f"Give 0 to {MOST_STRIPS}."
             )
         return change(job, "", planked=(job.planked or Planked()).with_strips(value, today()))
-    path, item = _item(path)
-    if item is not None:
-        items = list(value_of(path, job))
-        items[item] = value
+    place = _place_of(path)
+    if place.item is not None:
+        items = list(value_of(place.whole, job))
+        one = items[place.item]
+        items[place.item] = {**one.model_dump(), place.field: value} if place.field else value
         value = tuple(items)
-    record = record_of(path)
+    record = record_of(place.whole)
     return change(job, record.part, **{record.field: value})

@@ -98,6 +98,22 @@ def _walk(model: type[BaseModel], path: str) -> Iterator[Record]:
             raise LookupError(f"{own} has no record: say what it is for with setting()")
 
 
+def item_record(path: str, whole: str, field: str) -> Record:
+    """The record, at its own path, of a field of one of several things that a setting holds (`whole` is the setting's path). Raises
+    LookupError for a field without one."""
+    annotation = all_settings()[whole].info.annotation
+    model = next(
+        (kind for kind in get_args(annotation) if isinstance(kind, type) and issubclass(kind, BaseModel)),
+        None,
+    )
+    info = model.model_fields.get(field) if model is not None else None
+    extra = info.json_schema_extra if info is not None else None
+    given: Any = extra.get("setting") if isinstance(extra, dict) else None
+    if info is None or not isinstance(given, Setting):
+        raise LookupError(f"{path} names nothing")
+    return Record(path, given, info)
+
+
 @cache
 def _by_name() -> Mapping[str, Record]:
     return {name: record for record in all_settings().values() for name in record.names}

@@ -55,7 +55,9 @@ def _drawn(opening: Opening) -> shapely.Polygon:
     where = f"opening {opening.name}"
     if len(opening.drawn) < 3:
         given = f"{len(opening.drawn)} given"
-        raise InputError("a drawn opening needs three points or more", where, given, "Draw it, or choose a shape.")
+        raise InputError(
+            "a drawn opening needs three points or more", where, given, "Draw it, or choose a shape."
+        )
     shape = shapely.Polygon(opening.drawn)
     if not shape.is_valid or shape.area < 1.0:
         text = "the drawn curve crosses itself or encloses nothing"

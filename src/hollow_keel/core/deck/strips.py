@@ -17,7 +17,7 @@ from ..job import DeckSettings, Job, StripSettings
 from ..planking.plank import Laying, plank
 from ..planking.strips import Planking
 from ..settings.deck_choices import DeckGuide
-from ..settings.strip_choices import Guide
+from ..settings.strip_choices import Guide, StripLayout
 from ..stage import Tick
 from .king import beside_king
 
@@ -37,7 +37,7 @@ class DeckPlan:
 def strip_settings(deck: DeckSettings) -> StripSettings:
     """The deck's strips as any strips are decided: square edges, their own width, thickness and wood."""
     return StripSettings(
-        width=deck.width, thickness=deck.thickness, wood=deck.wood, guide=GUIDES[deck.guide], layout=deck.layout,
+        width=deck.width, thickness=deck.thickness, wood=deck.wood, guide=GUIDES[deck.guide], layout=StripLayout(deck.layout.value),
         least_width=deck.least_width,
     )  # fmt: skip
 
@@ -51,7 +51,9 @@ def plan_deck(deck: Deck, settings: DeckSettings, tick: Tick) -> DeckPlan:
     """Strips over half the deck. Raises ImpossiblePlan, in the deck's own words."""
     surface = beside_king(deck.surface, settings.king_width, settings.king_at_ends)
     _check_width(surface, settings.width)
-    laying = Laying(settings.width, GUIDES[settings.guide], settings.layout, least=settings.least_width)
+    laying = Laying(
+        settings.width, GUIDES[settings.guide], StripLayout(settings.layout.value), least=settings.least_width
+    )
     try:
         planking = plank(surface, laying, tick=tick)
     except ImpossiblePlan as error:

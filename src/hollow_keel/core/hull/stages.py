@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from ..errors import InputError
 from ..findings import Finding, Weight, mm
 from ..settings.deck import decked
 from ..settings.deck_choices import DeckFrom
@@ -71,17 +72,35 @@ def _unsettled_findings(told: Settled) -> list[Finding]:
     return unsettled_findings(told)
 
 
-def _deck(given: Given) -> Deck:
+@dataclass(frozen=True)
+class DeckDrawn:
+    """The deck, or why there is none: hull and molds do without it then."""
+
+    deck: Deck | None
+    fault: str = ""
+
+
+def _deck_drawn(given: Given) -> DeckDrawn:
     from .deck import build_deck
     from .deck_lines import cambered, tabled
 
     job, lines = given.job, given[LINES]
-    drawn = (
-        cambered(lines, job.deck)
-        if job.deck.source is DeckFrom.CAMBER
-        else tabled(job.offsets.figures, lines)
-    )
-    return build_deck(drawn, given[HULL], job.deck_outward, given.curves)
+    try:
+        drawn = (
+            cambered(lines, job.deck)
+            if job.deck.source is DeckFrom.CAMBER
+            else tabled(job.offsets.figures, lines)
+        )
+        return DeckDrawn(build_deck(drawn, given[HULL], job.deck_outward, given.curves))
+    except InputError as error:
+        return DeckDrawn(None, str(error))
+
+
+def _deck(given: Given) -> Deck:
+    found = given[DECK_DRAWN]
+    if found.deck is None:
+        raise InputError(found.fault)
+    return found.deck
 
 
 LINES = Stage("lines", "offsets", "the lines", ("offsets.figures",), (), _lines)
@@ -94,13 +113,23 @@ SETTLED = Stage(
     "settled", "offsets", "how far the table settles the hull", (), (LINES, HULL), _settled, _unsettled_findings,
     Turn.CHECKS,
 )  # fmt: skip
-DECK = Stage(
-    "deck", "deck", "the deck",
+DECK_DRAWN = Stage(
+    "deck-drawn", "deck", "the deck",
     (
         "offsets.figures", "deck.source", "deck.crown", "deck.crown_on", "deck.rule", "deck.ridge", "deck.ridge_height",
         "deck.peak_bow", "deck.peak_stern", "deck_outward",
     ),
-    (LINES, HULL), _deck, lambda deck: deck.findings if deck is not None else (), when=decked,
+    (LINES, HULL), _deck_drawn, when=decked, shown=False,
 )  # fmt: skip
+DECK = Stage(
+    "deck",
+    "deck",
+    "the deck",
+    (),
+    (DECK_DRAWN,),
+    _deck,
+    lambda deck: deck.findings if deck is not None else (),
+    when=decked,
+)
 
-STAGES = (LINES, HULL, WATERLINE, MEASURES, SETTLED, DECK)
+STAGES = (LINES, HULL, WATERLINE, MEASURES, SETTLED, DECK_DRAWN, DECK)

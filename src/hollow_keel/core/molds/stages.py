@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from ..hull.stages import DECK, HULL, SETTLED, WATERLINE
+from ..hull.stages import DECK_DRAWN, HULL, SETTLED, WATERLINE
 from ..stage import Given, Stage, Turn
 
 if TYPE_CHECKING:
@@ -24,8 +24,8 @@ SHAPE = (
 def _molds(given: Given) -> MoldSet:
     from .stations import UnderDeck, make_molds
 
-    skin = given.job.closed_under
-    under = None if skin is None else UnderDeck(given[DECK], skin)
+    skin, drawn = given.job.closed_under, given[DECK_DRAWN]
+    under = None if skin is None or drawn.deck is None else UnderDeck(drawn.deck, skin)
     return make_molds(given[HULL], given.job.molds, given[WATERLINE].height, under)
 
 
@@ -49,7 +49,7 @@ def _bay_findings(found: Bays) -> list[Finding]:
 
 
 MOLDS = Stage(
-    "molds", "molds", "the molds", SHAPE, (HULL, WATERLINE, DECK), _molds, lambda molds: molds.findings
+    "molds", "molds", "the molds", SHAPE, (HULL, WATERLINE, DECK_DRAWN), _molds, lambda molds: molds.findings
 )
 UNCERTAIN_MOLDS = Stage(
     "uncertain-molds", "molds", "how far molds may be out", (), (SETTLED, MOLDS), _uncertain, turn=Turn.CHECKS

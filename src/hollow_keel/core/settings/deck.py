@@ -6,9 +6,8 @@ from typing import TYPE_CHECKING, Annotated
 
 from pydantic import Field
 
-from .deck_choices import CamberRule, DeckFrom, DeckGuide, DeckMolds, OpeningShape, Ridge
+from .deck_choices import CamberRule, DeckFrom, DeckGuide, DeckLayout, DeckMolds, OpeningShape, Ridge
 from .record import COMMON, OWN, Finite, Kind, NotNegative, Part, Positive, setting
-from .strip_choices import StripLayout
 from .woods import WOODS
 
 if TYPE_CHECKING:
@@ -32,16 +31,28 @@ class Opening(Part):
     half its length its widest place lies, as a share of that half; for a drawn one its closed curve of (position, off the
     centreline). `largest` is how much larger all round the largest template is than this smallest one. Lengths mm."""
 
-    name: str = "cockpit"
-    shape: OpeningShape = OpeningShape.ELLIPSE
-    at: Finite = 0.0
-    off: Finite = 0.0
-    length: Positive = 800.0
-    width: Positive = 400.0
-    corner: NotNegative = 60.0
-    forward: Annotated[float, Field(gt=-0.9, lt=0.9, allow_inf_nan=False)] = 0.3
-    largest: NotNegative = 20.0
-    drawn: tuple[tuple[Finite, Finite], ...] = ()
+    name: str = setting("cockpit", "Its name", "what the opening is called", Kind.WORD)
+    shape: OpeningShape = setting(
+        OpeningShape.ELLIPSE, "Its shape", "the shape of the opening", Kind.CHOICE,
+        choices={
+            OpeningShape.ELLIPSE: "an ellipse", OpeningShape.EGG: "an egg", OpeningShape.RECTANGLE: "a rounded rectangle",
+            OpeningShape.DRAWN: "a drawn curve",
+        },
+    )  # fmt: skip
+    at: Finite = setting(0.0, "Its middle at", "position of the opening's middle along the hull")
+    off: Finite = setting(0.0, "Off the centreline", "how far its middle lies to starboard")
+    length: Positive = setting(800.0, "Opening long", "its length along the hull")
+    width: Positive = setting(400.0, "Opening wide", "its width across")
+    corner: NotNegative = setting(60.0, "Its corners, radius", "radius of a rectangle's corners")
+    forward: Annotated[float, Field(gt=-0.9, lt=0.9, allow_inf_nan=False)] = setting(
+        0.3, "Widest ahead of the middle", "how far ahead of its middle an egg is widest, of half its length", Kind.PER_CENT
+    )  # fmt: skip
+    largest: NotNegative = setting(
+        20.0, "Largest template larger by", "how much larger the largest template is, all round"
+    )
+    drawn: tuple[tuple[Finite, Finite], ...] = setting(
+        (), "Its curve", "position and distance off the centreline, round it", Kind.RECORDS
+    )
 
 
 class DeckSettings(Part):
@@ -118,13 +129,13 @@ class DeckSettings(Part):
             DeckGuide.BOTH: "along both, with a closing seam",
         },
     )  # fmt: skip
-    layout: StripLayout = setting(
-        StripLayout.PARALLEL, "Deck strips are", "all one width, or tapered", Kind.CHOICE, key="deck.layout", when=decked,
-        choices={StripLayout.PARALLEL: "all one width", StripLayout.TAPERED: "tapered, girth divided"},
+    layout: DeckLayout = setting(
+        DeckLayout.PARALLEL, "Deck strips are", "all one width, or tapered", Kind.CHOICE, key="deck.layout", when=decked,
+        choices={DeckLayout.PARALLEL: "all one width", DeckLayout.TAPERED: "tapered, girth divided"},
     )  # fmt: skip
     least_width: Positive = setting(
         8.0, "Deck strips at least", "a tapered strip is nowhere narrower", source=COMMON,
-        when=lambda job: decked(job) and job.deck.layout is StripLayout.TAPERED,
+        when=lambda job: decked(job) and job.deck.layout is DeckLayout.TAPERED,
     )  # fmt: skip
     king_width: NotNegative = setting(
         0.0, "King plank wide", "the plank on the centreline that strips end on", none="0: none, strips meet in miters",

@@ -43,6 +43,13 @@ class DeckGuide(StrEnum):
     BOTH = "both"
 
 
+class DeckLayout(StrEnum):
+    """Whether the strips of a deck are all of one width, or the girth is divided."""
+
+    PARALLEL = "parallel"
+    TAPERED = "tapered"
+
+
 class OpeningShape(StrEnum):
     """The shape of an opening in the deck."""
 
