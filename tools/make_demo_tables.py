@@ -187,7 +187,61 @@ def sedge() -> list[tuple[float, str, float, float]]:
     return rows
 
 
+def teasel() -> list[tuple[float, str, float, float]]:
+    """4.6 m decked paddling boat: raked rounded stems, a firm bilge amidships, a crowned deck, higher ahead than astern, its
+    ends peaked. Millimetres; the table goes on past the sheer to the deck's centreline."""
+    length, rake = 4600.0, 420.0
+
+    def bottom(x: float) -> float:
+        near = min(x, length - x)
+        keel = 46 * abs((x - length / 2) / (length / 2)) ** 2.2
+        if near >= rake:
+            return keel
+        t = (rake - near) / rake
+        at_foot = 46 * abs((rake - length / 2) / (length / 2)) ** 2.2
+        slope = 46 * 2.2 * abs((rake - length / 2) / (length / 2)) ** 1.2 / (length / 2) * rake
+        return at_foot + slope * t + (sheer(x) - at_foot - slope) * t**2.4
+
+    def sheer(x: float) -> float:
+        return 205 + 105 * ((2450 - x) / 2450) ** 2 if x < 2450 else 205 + 70 * ((x - 2450) / 2150) ** 2
+
+    def breadth(x: float) -> float:
+        return 8 + 280 * (1 - abs((x - 2380) / (2380 if x < 2380 else 2220)) ** 2.2)
+
+    def fullness(x: float) -> float:
+        return 0.8 * smooth(min(x, length - x) / 1500)
+
+    def crown(x: float) -> float:
+        """Of the deck: highest ahead of the cockpit, flatter astern."""
+        ahead = 26 + 70 * smooth(x / 1900) * (1 - 0.62 * smooth((x - 1500) / 1300))
+        return ahead * min(1.0, breadth(x) / 150)
+
+    def peak(x: float) -> float:
+        return max(1 - x / 900, 1 - (length - x) / 900, 0.0)
+
+    shape = Shape(bottom, sheer, breadth, fullness, 8)
+    rows: list[tuple[float, str, float, float]] = []
+    ts = (0, 0.15, 0.3, 0.45, 0.6, 0.8, 1.0)
+    rows += [(round(rake * (1 - t)), "stem_bow", 8, round(bottom(rake * (1 - t)), 1)) for t in ts]
+    for x in (120, 250, *range(400, 4400, 200), 4350, 4480):
+        rows += _station(float(x), shape.section(float(x), 7 if 200 < x < length - 200 else 5))
+        half, high = round(breadth(x)), round(sheer(x))
+        for k, s in enumerate((0.8, 0.6, 0.4, 0.2, 0.0)):
+            z = high + crown(x) * (1 - s ** (2 - peak(x)))
+            rows.append((float(x), "deck_centre" if k == 4 else "deck", round(s * half, 1), round(z, 1)))
+    rows += [
+        (round(length - rake * (1 - t)), "stem_stern", 8, round(bottom(length - rake * (1 - t)), 1))
+        for t in ts
+    ]
+    return rows
+
+
 def main() -> None:
+    text = "# name: Teasel\n# invented for Hollow Keel; made by tools/make_demo_tables.py\n"
+    text += "# offsets-to: outside\n# waterline_mm: 105\n# stem_half_siding_mm: 8\n"
+    text += "station_mm,label,half_breadth_mm,height_mm\n"
+    text += "".join(f"{x:g},{label},{y:g},{z:g}\n" for x, label, y, z in teasel())
+    (OUT / "teasel.csv").write_text(text)
     text = "# name: Sedge\n# invented for Hollow Keel; made by tools/make_demo_tables.py\n"
     text += "# offsets-to: outside\n# waterline_mm: 300\n# stem_half_siding_mm: 18\n"
     text += "station_mm,label,half_breadth_mm,height_mm\n"

@@ -7,7 +7,18 @@ from collections.abc import Callable
 from importlib import resources
 
 from ..core.errors import InputError
-from ..core.job import Job, MoldSettings, SetupSettings, StripEdge, StripSettings, UnitSettings, Zone
+from ..core.job import (
+    DeckSettings,
+    Job,
+    MoldSettings,
+    Opening,
+    SetupSettings,
+    StripEdge,
+    StripSettings,
+    UnitSettings,
+    Zone,
+)
+from ..core.settings.deck_choices import OpeningShape
 from ..core.settings.mold_choices import MoldForm
 from ..core.settings.progress import GirthLeft, Planked
 from ..core.settings.setup_choices import HullEnd, Strongback
@@ -134,7 +145,25 @@ def sedge() -> Job:
     )  # fmt: skip
 
 
-DEMOS: dict[str, Callable[[], Job]] = {"linnet": linnet, "pipit": pipit, "sedge": sedge}
+def teasel() -> Job:
+    """A 4.6 m decked paddling boat for one: closed molds on a beam, a strip deck with a cockpit and a hatch."""
+    given = _table("teasel")
+    return Job(
+        name="Teasel", offsets=given.table, waterline=given.waterline,
+        molds=MoldSettings(skin=5, thickness=12, stations=tuple(float(x) for x in range(300, 4500, 300))),
+        setup=SetupSettings(beam_width=30, beam_height=40),
+        strips=StripSettings(width=18, thickness=5),
+        deck=DeckSettings(
+            skin=5, width=18, thickness=5,
+            openings=(
+                Opening(name="cockpit", shape=OpeningShape.EGG, at=2300, length=820, width=400, forward=-0.15, largest=22),
+                Opening(name="hatch", shape=OpeningShape.ELLIPSE, at=3560, length=420, width=250, largest=18),
+            ),
+        ),
+    )  # fmt: skip
+
+
+DEMOS: dict[str, Callable[[], Job]] = {"linnet": linnet, "pipit": pipit, "sedge": sedge, "teasel": teasel}
 
 
 def demo_job(name: str) -> Job:

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from ...core.errors import ImpossiblePlan
 from ...core.planking.stages import BEHAVIOURS, CENTRE_CUTS, PLANKING, STRIP_ENDS, TICKS
 from ...core.results import SHAPE, Results
-from ..export import Export, Write
+from ..export import Export
+from .drawn import drawn
 
 if TYPE_CHECKING:
     from ...drawing.model import Drawing
@@ -57,27 +57,6 @@ def _tapers(results: Results) -> list[Drawing]:
     return drawings
 
 
-def _drawn(make: Callable[[Results], list[Drawing]], kind: str) -> Write:
-    """What writes drawings as PDF, SVG or DXF."""
-
-    def write(results: Results) -> bytes:
-        drawings = make(results)
-        if kind == "dxf":
-            from ...files.mold_dxf import drawings_dxf
-
-            return drawings_dxf(drawings).encode()
-        if kind == "svg":
-            from ...files.svg import drawings_svg
-
-            return drawings_svg(drawings).encode()
-        from ...files.mold_pdf import drawings_pdf
-
-        job = results.job
-        return drawings_pdf(drawings, job.name, job.printing.correction)
-
-    return write
-
-
 def _obj(results: Results) -> bytes:
     from ...files.planked_hull import planked_obj
 
@@ -105,10 +84,10 @@ EXPORTS = (
         shop=True,
     ),
     Export("girth-pdf", GROUP, "Girth map on A3 (PDF)", ".pdf", LAID, _girth_pdf, shop=True),
-    Export("girth-svg", GROUP, "Girth map (SVG)", ".svg", LAID, _drawn(_girth, "svg")),
-    Export("girth-dxf", GROUP, "Girth map (DXF)", ".dxf", LAID, _drawn(_girth, "dxf")),
-    Export("tapers-pdf", GROUP, "Strips cut to shape, full size (PDF)", ".pdf", LAID, _drawn(_tapers, "pdf")),
-    Export("tapers-dxf", GROUP, "Strips cut to shape (DXF)", ".dxf", LAID, _drawn(_tapers, "dxf")),
+    Export("girth-svg", GROUP, "Girth map (SVG)", ".svg", LAID, drawn(_girth, "svg")),
+    Export("girth-dxf", GROUP, "Girth map (DXF)", ".dxf", LAID, drawn(_girth, "dxf")),
+    Export("tapers-pdf", GROUP, "Strips cut to shape, full size (PDF)", ".pdf", LAID, drawn(_tapers, "pdf")),
+    Export("tapers-dxf", GROUP, "Strips cut to shape (DXF)", ".dxf", LAID, drawn(_tapers, "dxf")),
     Export("planked-obj", GROUP, "Planked hull, one part a strip (OBJ)", ".obj", (PLANKING,), _obj),
     Export("planked-stl", GROUP, "Planked hull, one part a strip (STL)", ".stl", (PLANKING,), _stl),
 )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
@@ -19,6 +19,7 @@ from ..job import DeckSettings, Opening
 from ..planking.faces import faces
 from ..planking.strips import Planking, Strip
 from ..rules import STEP_SHARE
+from ..settings.deck_choices import DeckGuide, DeckLayout
 from .outlines import outline, template
 from .strips import DeckPlan, half_girth
 
@@ -70,6 +71,8 @@ class OpeningPlan:
     rim_length: float
     cut_short: tuple[CutShort, ...]
     step: Step | None
+    number: int = 0
+    """Which of the job's openings it is, from 0."""
 
     @property
     def saved(self) -> float:
@@ -95,7 +98,7 @@ def plan_openings(deck: Deck, plan: DeckPlan, settings: DeckSettings) -> Opening
     whole = deck_outline(deck.surface)
     found: list[OpeningPlan] = []
     findings: list[Finding] = []
-    for opening in settings.openings:
+    for number, opening in enumerate(settings.openings):
         try:
             shape, larger = outline(opening), template(opening)
         except InputError as error:
@@ -107,7 +110,7 @@ def plan_openings(deck: Deck, plan: DeckPlan, settings: DeckSettings) -> Opening
         if outside is not None:
             findings.append(outside)
             continue
-        made = _planned(opening, shape, larger, deck, plan, settings)
+        made = replace(_planned(opening, shape, larger, deck, plan, settings), number=number)
         findings += _step_findings(made, settings)
         found.append(made)
     return Openings(tuple(found), tuple(findings))
@@ -205,8 +208,9 @@ def step_between(ahead: float, astern: float, width: float, least: float) -> Ste
 
 def _step_findings(made: OpeningPlan, settings: DeckSettings) -> list[Finding]:
     step = made.step
-    if step is None or step.shows_at is None:
-        return []
+    shared = settings.guide is DeckGuide.BOTH or settings.layout is DeckLayout.TAPERED
+    if step is None or step.shows_at is None or not shared:
+        return []  # from one edge alone strips end where they come to the other: no run has to meet another
     where = f"opening {made.opening.name}"
     if step.narrow < settings.least_width - 1e-6:
         mend = (

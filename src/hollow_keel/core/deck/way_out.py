@@ -12,12 +12,14 @@ from enum import StrEnum
 
 import numpy as np
 import shapely
+from shapely.affinity import translate
 
 from ..findings import Finding, Weight
 from ..molds.pieces import Piece
 from ..molds.stations import Mold
 from .openings import OpeningPlan
 
+HEIGHTS = 25
 SLACK_MM = 5.0
 """Room that a plate wants on its way."""
 
@@ -116,8 +118,19 @@ def _gets_there(
     between = [m for m in molds if m.name != mold.name and m.name in sides and low <= m.station <= high]
     if not between:
         return False  # it fills the hull where it stands
-    own = sides[mold.name]
-    return all(shapely.contains(sides[m.name], shapely.buffer(own, SLACK_MM / 2)) for m in between)
+    own = shapely.buffer(sides[mold.name], SLACK_MM / 2)
+    return all(_goes_through(own, sides[m.name]) for m in between)
+
+
+def _goes_through(own: shapely.Geometry, section: shapely.Geometry) -> bool:
+    """Whether a plate passes a section at some height."""
+    low, high = own.bounds[1::2]
+    down, up = section.bounds[1] - low, section.bounds[3] - high
+    if down > up:
+        return False
+    return any(
+        shapely.contains(section, translate(own, 0.0, float(dz))) for dz in np.linspace(down, up, HEIGHTS)
+    )
 
 
 def way_out_findings(found: Sequence[MoldOut]) -> list[Finding]:
