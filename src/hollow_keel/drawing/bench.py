@@ -6,7 +6,9 @@ from collections.abc import Sequence
 
 import numpy as np
 
+from ..core.deck.ticks import DeckTick
 from ..core.geometry.arrays import Array, frozen
+from ..core.geometry.polyline import at_share, runs_along
 from ..core.molds.stations import Mold
 from ..core.planking.crossings import Crossing
 from ..core.results import Shape
@@ -136,3 +138,15 @@ def stick_picture(lengths: Sequence[float], number: int) -> Drawing:
         at += length
     labels.append(Label((0.0, -half), "forward", Layer.NOTE, "left", -1))
     return Drawing("", tuple(strokes), tuple(labels))
+
+
+def deck_tick_picture(shape: Shape, mold: Mold, row: DeckTick) -> Drawing:
+    """One side of a closed mold as it stands, the place marked where a strip's inner edge comes on its deck part."""
+    assert mold.deck is not None
+    line_in = mold.deck.deck
+    at = _standing(shape, at_share(line_in, row.inner / float(runs_along(line_in)[-1]))[0][None])[0]
+    strokes = [
+        Stroke(_standing(shape, mold.edge.points), Layer.HULL),
+        Stroke(_standing(shape, line_in), Layer.STATION),
+    ]
+    return Drawing("", tuple(strokes), _marked((float(at[0]), float(at[1]))))

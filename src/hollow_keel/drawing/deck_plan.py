@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -16,6 +17,9 @@ from ..core.units import LengthStyle, format_length
 from .decided import decided
 from .model import Drawing, Label, Layer, Ring, Stroke, line
 from .strip_shades import LAYERS
+
+if TYPE_CHECKING:
+    import shapely
 
 RIM = 121
 BESIDE_MM = 60.0
@@ -62,6 +66,18 @@ def _opening(made: OpeningPlan) -> list[Stroke]:
     ]
 
 
+def deck_with_outlines(deck: Deck, outlines: Sequence[tuple[shapely.Polygon, shapely.Polygon]]) -> Drawing:
+    """The deck's edge with openings by their smallest and largest outlines, while they are being decided."""
+    bare = deck_plan(deck, None, None, ())
+    strokes = list(bare.strokes)
+    for small, large in outlines:
+        strokes.append(
+            Stroke(frozen(np.asarray(small.exterior.coords)[:-1]), Layer.HOLE, closed=True, filled=True)
+        )
+        strokes.append(Stroke(frozen(np.asarray(large.exterior.coords)[:-1]), Layer.GHOST, closed=True))
+    return Drawing(bare.title, tuple(strokes))
+
+
 def opening_decisions(drawing: Drawing, openings: Openings, style: LengthStyle) -> Drawing:
     """What is decided about openings where it lies: the middle and the corner of each are dragged, length and width typed."""
     labels, rings = list(drawing.labels), list(drawing.rings)
@@ -81,6 +97,7 @@ def opening_decisions(drawing: Drawing, openings: Openings, style: LengthStyle) 
             ((own.at, float(high[1]) + 8), "wide", "width", "middle", 1),
             ((float(high[0]) + 14, own.off), "long", "length", "left", 0),
             ((own.at, float(low[1]) - 8), f"{own.name}, middle at", "at", "middle", -1),
+            ((own.at, own.off), "off the centreline", "off", "middle", 1),
         ):
             number = format_length(getattr(own, field), style)
             labels.append(decided(at, words, number, f"{path}.{field}", anchor=anchor, rise=rise))

@@ -58,14 +58,17 @@ def _way(strip: Strip) -> float:
 
 
 def _guide_name(planking: Planking) -> str:
-    names = {"master": "master line", "both": "sheer; the strips from the keel below"}
+    names = {
+        "master": "master line", "both": "sheer; the strips from the keel below", "both-deck": "centreline; the strips "
+        "from the sheer below"
+    }  # fmt: skip
     return names.get(planking.guide, planking.guide)
 
 
 def strip_levels(planking: Planking) -> list[tuple[Strip, float]]:
     """Each strip with the height of its edge towards the guide in the drawing."""
     deep = sum(s.width_max for s in planking.strips)
-    at = {Course.DOWN: 0.0, Course.UP: -deep if planking.guide == Guide.BOTH else 0.0}
+    at = {Course.DOWN: 0.0, Course.UP: -deep if planking.guide in (Guide.BOTH, "both-deck") else 0.0}
     found = []
     for strip in planking.strips:
         found.append((strip, at[strip.course]))

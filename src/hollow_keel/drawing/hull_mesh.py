@@ -39,8 +39,9 @@ class HullMesh:
         return float(np.linalg.norm(np.ptp(self.points, axis=0)))
 
 
-def planked_mesh(planking: Planking, shades: tuple[int, ...] = ()) -> HullMesh:
-    """Both sides; y mirrored for the second. `shades` is the kind of each strip in order."""
+def planked_mesh(planking: Planking, shades: tuple[int, ...] = (), along: int = ALONG) -> HullMesh:
+    """Both sides; y mirrored for the second. `shades` is the kind of each strip in order, `along` how many points its faces
+    have."""
     points: list[Array] = []
     quads: list[np.ndarray] = []
     numbers: list[np.ndarray] = []
@@ -48,14 +49,14 @@ def planked_mesh(planking: Planking, shades: tuple[int, ...] = ()) -> HullMesh:
     count = 0
     for strip in planking.strips:
         seams += [_even(near.points) for near in strip.near]
-        for face in faces(strip, planking):
-            along = len(face.near)
+        for face in faces(strip, planking, along):
+            count_here = len(face.near)
             points += [face.near, face.far]
-            a = count + np.arange(along - 1)
-            b = a + along
+            a = count + np.arange(count_here - 1)
+            b = a + count_here
             quads.append(np.column_stack([a, a + 1, b + 1, b]))
-            numbers.append(np.full(along - 1, strip.number))
-            count += 2 * along
+            numbers.append(np.full(count_here - 1, strip.number))
+            count += 2 * count_here
     if not points:
         return HullMesh(
             np.zeros((0, 3)), np.zeros((0, 4), int), np.zeros(0, int), np.zeros((0, ALONG, 3)), planking.width

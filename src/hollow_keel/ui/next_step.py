@@ -14,6 +14,7 @@ WORK = (
     ("molds", "before they are cut"),
     ("setup", "before you plank over it"),
     ("planking", "before strips are milled"),
+    ("deck", "before the deck's strips are milled"),
     ("stock", "before wood is sawn"),
 )
 """Pages in order of work, and why what is found there is looked at first."""

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from ..core.settings.deck import decked
 from .state import State
 
 
 def status(state: State, page: str) -> tuple[str, int]:
-    """A page is empty, ready, look (with how many things want looking at), or redo while what it shows is not of this
-    very job."""
+    """A page is empty, ready, look (with how many things want looking at), redo while what it shows is not of this
+    very job, or hidden where the job has nothing of the kind."""
+    if page == "deck" and not decked(state.job):
+        return "hidden", 0
     nothing = {"stock": not state.job.stock.given, "setup": not state.has_molds}
     if not state.job.offsets.rows or nothing.get(page, False):
         return "empty", 0

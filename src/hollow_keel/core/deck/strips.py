@@ -23,6 +23,7 @@ from .king import beside_king
 
 GUIDES = {DeckGuide.SHEER: Guide.KEEL, DeckGuide.CENTRE: Guide.SHEER, DeckGuide.BOTH: Guide.BOTH}
 """The edge of the surface that the first strips follow: of a hull the lower edge is its keel, of a deck its sheer."""
+NAMES = {DeckGuide.SHEER: "sheer", DeckGuide.CENTRE: "centreline", DeckGuide.BOTH: "both-deck"}
 MOST_STRIPS = 1500
 
 
@@ -58,7 +59,8 @@ def plan_deck(deck: Deck, settings: DeckSettings, tick: Tick) -> DeckPlan:
         planking = plank(surface, laying, tick=tick)
     except ImpossiblePlan as error:
         raise ImpossiblePlan(_in_deck_words(str(error))) from error
-    return DeckPlan(surface, replace(planking, findings=tuple(_of_deck(f) for f in planking.findings)))
+    findings = tuple(_of_deck(f) for f in planking.findings)
+    return DeckPlan(surface, replace(planking, guide=NAMES[settings.guide], findings=findings))
 
 
 def _check_width(surface: Hull, width: float) -> None:

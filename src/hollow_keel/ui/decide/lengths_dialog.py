@@ -25,12 +25,20 @@ Rows = tuple[tuple[float, ...], ...]
 
 
 class LengthsTable(QWidget):
-    """Rows of lengths under headings, sorted by the first as they are read. `changed` is called after each that is typed."""
+    """Rows of lengths under headings, sorted by the first as they are read (`in_order`) or as they stand. `changed` is called
+    after each that is typed."""
 
     def __init__(
-        self, headings: Sequence[str], rows: Rows, style: LengthStyle, changed: Callable[[], None]
+        self,
+        headings: Sequence[str],
+        rows: Rows,
+        style: LengthStyle,
+        changed: Callable[[], None],
+        *,
+        in_order: bool = True,
     ) -> None:
         super().__init__()
+        self._in_order = in_order
         self._style, self._changed = style, changed
         self.headings = list(headings)
         self.table = QTableWidget(0, len(headings))
@@ -86,7 +94,7 @@ class LengthsTable(QWidget):
             if not any(texts):
                 continue
             found.append(self._given[k] if k in self._given else tuple(self._read(k, texts)))
-        return tuple(sorted(found))
+        return tuple(sorted(found) if self._in_order else found)
 
     def _read(self, row: int, texts: Sequence[str]) -> list[float]:
         values = []
@@ -103,7 +111,7 @@ class LengthsDialog(QDialog):
 
     def __init__(
         self, title: str, words: str, headings: Sequence[str], rows: Rows, style: LengthStyle,
-        tried: Callable[[Rows], None], parent: QWidget | None = None,
+        tried: Callable[[Rows], None], parent: QWidget | None = None, *, in_order: bool = True,
     ) -> None:  # fmt: skip
         super().__init__(parent)
         self.setWindowTitle(title)
@@ -114,7 +122,7 @@ class LengthsDialog(QDialog):
         self.fault.setObjectName("note")
         self.fault.setWordWrap(True)
         self.given: Rows = rows
-        self.table = LengthsTable(headings, rows, style, self._follow)
+        self.table = LengthsTable(headings, rows, style, self._follow, in_order=in_order)
         buttons = QDialogButtonBox(
             QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
         )

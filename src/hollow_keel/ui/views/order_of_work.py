@@ -15,8 +15,12 @@ WIDE, AT, TEXT = 99, 14, 26
 """Pixels: the whole, the middle of the shapes, where words begin."""
 
 
+HIDDEN = "hidden"
+"""The status of a stage that a job has not: its row is left out, but while its page is open."""
+
+
 class OrderOfWork(QWidget):
-    """Rows of (name, status, count); statuses are empty, ready, look, redo. `chosen` carries a row number."""
+    """Rows of (name, status, count); statuses are empty, ready, look, redo, hidden. `chosen` carries the number of a page."""
 
     chosen = Signal(int)
     next_chosen = Signal(str)
@@ -30,20 +34,20 @@ class OrderOfWork(QWidget):
         self.theme = LIGHT
         self.names = names
         self.statuses = [("empty", 0)] * len(names)
+        self.shown = list(range(len(names)))
         self.current = 0
         self.next_step: NextStep | None = None
 
     def sizeHint(self) -> QSize:
-        return QSize(WIDE, TOP + ROW * len(self.names))
+        return QSize(WIDE, TOP + ROW * len(self.shown))
 
     def show_statuses(self, statuses: list[tuple[str, int]], current: int, theme: Theme) -> None:
         """How each stage stands and which page is open."""
         if (statuses, current, theme) == (self.statuses, self.current, self.theme):
             return
         self.statuses, self.current, self.theme = statuses, current, theme
-        self.setAccessibleDescription(
-            ", ".join(f"{n}: {s}" for n, (s, _) in zip(self.names, statuses, strict=True))
-        )
+        self.shown = [k for k, (status, _) in enumerate(statuses) if status != HIDDEN or k == current]
+        self.setAccessibleDescription(", ".join(f"{self.names[k]}: {statuses[k][0]}" for k in self.shown))
         self.update()
 
     def show_next(self, step: NextStep) -> None:
@@ -54,7 +58,7 @@ class OrderOfWork(QWidget):
             self.update()
 
     def _next_box(self) -> QRectF:
-        top = TOP + ROW * len(self.names) + 16
+        top = TOP + ROW * len(self.shown) + 16
         return QRectF(6, top, WIDE - 10, max(self.height() - top - 6, 0))
 
     def _paint_next(self, painter: QPainter) -> None:
@@ -82,18 +86,20 @@ class OrderOfWork(QWidget):
         painter.setFont(figures(10, strong=True))
         painter.setPen(QColor(t.second))
         painter.drawText(8, 20, "ORDER OF WORK")
-        if len(self.names) > 1:
+        if len(self.shown) > 1:
             painter.setPen(QPen(QColor(t.rule), 2))
-            painter.drawLine(AT, TOP + ROW // 2, AT, TOP + ROW * (len(self.names) - 1) + ROW // 2)
-        for k, (name, (status, count)) in enumerate(zip(self.names, self.statuses, strict=True)):
-            self._row(painter, k, name, status, count)
+            painter.drawLine(AT, TOP + ROW // 2, AT, TOP + ROW * (len(self.shown) - 1) + ROW // 2)
+        for row, k in enumerate(self.shown):
+            self._row(painter, row, k)
         self._paint_next(painter)
         if self.hasFocus():
             paint_focus(painter, self.rect(), t)
 
-    def _row(self, painter: QPainter, k: int, name: str, status: str, count: int) -> None:
+    def _row(self, painter: QPainter, row: int, k: int) -> None:
+        name, (status, count) = self.names[k], self.statuses[k]
+        status = "none" if status == HIDDEN else status
         t = self.theme
-        y = TOP + k * ROW
+        y = TOP + row * ROW
         if k == self.current:
             painter.setPen(QPen(QColor(t.rule), 1))
             painter.setBrush(QColor(t.paper))
@@ -110,7 +116,7 @@ class OrderOfWork(QWidget):
 
     def _shape(self, painter: QPainter, status: str, x: float, y: float, colour: QColor) -> None:
         painter.setPen(QPen(colour, 1.6))
-        painter.setBrush(colour if status != "empty" else QColor(self.theme.ground))
+        painter.setBrush(colour if status not in ("empty", "none") else QColor(self.theme.ground))
         if status == "look":
             painter.drawPolygon(QPolygonF([QPointF(x, y - 6), QPointF(x + 7, y + 5), QPointF(x - 7, y + 5)]))
         elif status == "redo":
@@ -120,8 +126,8 @@ class OrderOfWork(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         row = int((event.position().y() - TOP) // ROW)
-        if 0 <= row < len(self.names):
-            self.chosen.emit(row)
+        if 0 <= row < len(self.shown):
+            self.chosen.emit(self.shown[row])
         elif self.next_step is not None and self._next_box().contains(event.position()):
             self.next_chosen.emit(self.next_step.page)
 
@@ -129,5 +135,5 @@ class OrderOfWork(QWidget):
         step = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}.get(Qt.Key(event.key()))
         if step is None:
             event.ignore()
-        elif 0 <= self.current + step < len(self.names):
-            self.chosen.emit(self.current + step)
+        elif self.current in self.shown and 0 <= self.shown.index(self.current) + step < len(self.shown):
+            self.chosen.emit(self.shown[self.shown.index(self.current) + step])

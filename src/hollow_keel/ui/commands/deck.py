@@ -1,0 +1,23 @@
+"""The deck and its openings."""
+
+from __future__ import annotations
+
+from ..command import Command
+from ..deck_dialogs import DeckDialogs
+
+MENU = "Deck"
+
+COMMANDS = (
+    Command("deck-camber", MENU, "Give the hull a deck by a camber…", lambda s: DeckDialogs(s).camber()),
+    Command("no-deck", MENU, "No deck", lambda s: DeckDialogs(s).no_deck()),
+    Command("openings", MENU, "Openings…", lambda s: DeckDialogs(s).openings()),
+    Command("add-opening", MENU, "Add an opening…", lambda s: DeckDialogs(s).add()),
+    Command("opening-curve", MENU, "An opening by its own curve…", lambda s: DeckDialogs(s).curve()),
+    Command("opening-dxf", MENU, "An opening from a drawing (DXF)…", lambda s: DeckDialogs(s).from_dxf()),
+    Command(
+        "bench-deck",
+        MENU,
+        "Bench: where the deck's strips come on this mold…",
+        lambda s: DeckDialogs(s).ticks(),
+    ),
+)
