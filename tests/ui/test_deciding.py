@@ -413,7 +413,7 @@ def test_the_batten_lies_under_the_line_that_was_picked(window: MainWindow, qtbo
     assert page.batten_view.isVisible()
 
 
-@pytest.mark.parametrize("page", range(6))
+@pytest.mark.parametrize("page", range(7))
 def test_everything_that_can_be_used_has_a_name(window: MainWindow, page: int) -> None:
     """For a screen reader: an accessible name, or words of its own, or a label that it is the buddy of."""
     window.go_to(page)

@@ -19,7 +19,7 @@ from hollow_keel.ui.menus import set_units
 from hollow_keel.ui.pages.stock import PIECES, TO_BUY, USED_UP
 from hollow_keel.ui.window import MainWindow
 
-STOCK = 5
+STOCK = 6
 
 
 def settle_stock(qtbot: Any, window: MainWindow) -> None:

@@ -740,7 +740,7 @@ def test_what_an_edit_does_not_touch_is_neither_worked_out_nor_drawn(
     assert asked == []
     assert drawn == []
     assert not window.state.stale
-    window.go_to(5)
+    window.go_to(6)
     assert "kr" in window.page.result.text() or "kr" in window.page.to_buy.model().headerData(
         6, Qt.Orientation.Horizontal
     )  # type: ignore[attr-defined]

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QPushButton, QSplitter, QStackedWidget, QTabWidget, QWidget
 
-from ...core.amounts import far_length, quantity
+from ...core.amounts import far_length, in_amounts, quantity
 from ...core.deck.openings import OpeningPlan, Openings, saved_by_strip
 from ...core.deck.strip_stages import (
     DECK_BEHAVIOURS,
@@ -214,7 +214,8 @@ class DeckPage(Page):
         strips = plan.planking.strips
         saved = sum(o.saved for o in self._openings)
         spared = f" · {far_length(saved, style)} left out for openings" if saved else ""
-        return f"{len(strips)} a side · {far_length(plan.planking.total_length, style)}{spared} · {quantity(deck.area, 'm²', '.2f')}"
+        area = in_amounts(quantity(deck.area, "m²", ".2f"), self.state.job.units.told_in)
+        return f"{len(strips)} a side · {far_length(plan.planking.total_length, style)}{spared} · {area}"
 
     @property
     def _openings(self) -> tuple[OpeningPlan, ...]:
