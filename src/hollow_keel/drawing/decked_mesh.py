@@ -10,10 +10,9 @@ import shapely
 from ..core.deck.openings import OpeningPlan
 from ..core.geometry.arrays import Array
 from ..core.planking.strips import Planking
+from ..core.stock.needs import DECK_FROM
 from .hull_mesh import HullMesh, planked_mesh
 
-DECK_FROM = 1000
-"""A strip of the deck has so much added to its number."""
 FINE = 161
 """Points along a strip of the deck: fine enough that an opening's rim looks round."""
 

@@ -10,6 +10,7 @@ from ..core.amounts import Amounts, converted, in_amounts
 from ..core.errors import ImpossiblePlan
 from ..core.findings import Weight
 from ..core.results import Results
+from ..core.stock.needs import strip_name
 from ..core.stock.plan import Lot, StockPlan
 from ..core.stock.stages import STOCK
 from ..core.stock.used_up import Item
@@ -44,7 +45,8 @@ def pieces_csv(results: Results) -> str:
         for k, piece in enumerate(strip.pieces):
             joint = plain_length(strip.joints[k], style) if k < len(strip.joints) else ""
             rows.append(
-                (strip.strip, strip.side, strip.part + 1, k + 1, len(strip.pieces), piece.stick, plain_length(piece.length, style),
+                (strip_name(strip.strip), strip.side, strip.part + 1, k + 1, len(strip.pieces), piece.stick,
+                 plain_length(piece.length, style),
                  joint, need.section.wood if need else "", "yes" if done else "")
             )  # fmt: skip
     return written(rows)

@@ -16,6 +16,8 @@ from ..settings.timber import JointSettings
 from .beside import Beside, beside
 
 SIDES = ("port", "starboard")
+DECK_FROM = 1000
+"""A strip of the deck has so much added to its number where it stands beside those of the hull."""
 
 
 @dataclass(frozen=True)
@@ -72,10 +74,15 @@ class Need:
         return tuple(np.interp(positions, self.at[:, 1], self.at[:, 0]).tolist()) if len(positions) else ()
 
 
+def strip_name(strip: int) -> str:
+    """A strip for people: 12, or D12 of the deck."""
+    return f"D{strip - DECK_FROM}" if strip > DECK_FROM else f"{strip}"
+
+
 def length_name(key: tuple[int, str, int]) -> str:
     """A strip, side and part for people: 12 port, 40b starboard."""
     strip, side, part = key
-    return f"{strip}{'' if part == 0 else 'abcdefgh'[min(part, 7)]} {side}"
+    return f"{strip_name(strip)}{'' if part == 0 else 'abcdefgh'[min(part, 7)]} {side}"
 
 
 def needs_of(

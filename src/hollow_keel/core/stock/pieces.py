@@ -17,7 +17,7 @@ from ..findings import mm
 from ..settings.timber import JointKind, JointSettings, MadePiece, MadeStrip
 from ..stage import Tick
 from .joint_plan import JointPlan, Made, Stick, wood_gone
-from .needs import Need, Scantling
+from .needs import Need, Scantling, strip_name
 from .one_strip import EPS, FEW, MANY, Effort, PartMade, Rules, ways_to_make
 
 STATES = 8
@@ -114,12 +114,14 @@ def _why_no_joint(need: Need, overlap: float, least_piece: float) -> str:
     room = _widest_gap(need.shut, need.length)
     if room >= overlap:
         return (
-            f"No joint can stand anywhere in strip {need.strip} ({mm(round(need.length))} long): what is kept clear of molds and "
+            f"No joint can stand anywhere in strip {strip_name(need.strip)} ({mm(round(need.length))} long): what is kept "
+            f"clear of molds and "
             f"bends leaves room for one only where a piece would be shorter than {mm(round(least_piece))}. Allow shorter pieces, "
             "keep less clear, or buy lengths that need no joint."
         )
     return (
-        f"No joint can stand anywhere in strip {need.strip} ({mm(round(need.length))} long): what is kept clear of molds and bends "
+        f"No joint can stand anywhere in strip {strip_name(need.strip)} ({mm(round(need.length))} long): what is kept "
+        f"clear of molds and bends "
         f"leaves {f'only {mm(round(room, 1))}' if room > 0 else 'nothing'} between, and a joint is {mm(round(overlap, 1))} long. "
         f"Keep at least {mm(math.ceil((overlap - room) / 2))} less clear of them, or buy lengths that need no joint."
     )

@@ -103,10 +103,12 @@ def plan_pieces(
     found: Mapping[int, Behaviour],
     molds: Sequence[Mold],
     tick: Tick = lambda _: None,
+    deck: tuple[Need, ...] = (),
 ) -> Pieces:
-    """Plan the pieces for a job as it is planked. A plan that cannot be is a finding with the reason, never an exception."""
+    """Plan the pieces for a job as it is planked, and what its `deck` needs. A plan that cannot be is a finding with the reason,
+    never an exception."""
     stock = job.stock
-    needs = needs_of(job.strips, planking, found, [m.station for m in molds], stock.joints)
+    needs = (*needs_of(job.strips, planking, found, [m.station for m in molds], stock.joints), *deck)
     sections = tuple(dict.fromkeys(n.section for n in needs))
     joint = joint_of(stock.joints, job.strips.thickness)
     findings: list[Finding] = oddities(stock, sections, joint)

@@ -12,7 +12,7 @@ from ..settings.timber import StockSettings
 from .joint_check import least_apart, least_clear
 from .joint_plan import JointPlan, Made
 from .joints import Joint, lost_in
-from .needs import Need, Scantling
+from .needs import Need, Scantling, strip_name
 from .rip import rips
 
 
@@ -112,7 +112,9 @@ def cut_remarks(
     gone = [c for c in stock.cut if c.key not in by_name]
     if gone:
         text = "They are not in the plan any more. Their wood counts as used; mark them as not cut if it is free again."
-        names = ", ".join(f"{c.strip} {c.side}" for c in gone[:4]) + (" …" if len(gone) > 4 else "")
+        names = ", ".join(f"{strip_name(c.strip)} {c.side}" for c in gone[:4]) + (
+            " …" if len(gone) > 4 else ""
+        )
         found.append(Finding("cut-gone", Weight.LOOK, "stock", f"strips {names}", text))
     found += _other_section(by_name, stock)
     short: list[tuple[float, Need]] = []
@@ -143,7 +145,11 @@ def _other_section(by_name: dict[tuple[int, str, int], Need], stock: StockSettin
     found = []
     for (width, thick, new_width, new_thick), numbers in other.items():
         first, last = min(numbers), max(numbers)
-        where = f"strip {first}" if first == last else f"strips {first} to {last}"
+        where = (
+            f"strip {strip_name(first)}"
+            if first == last
+            else f"strips {strip_name(first)} to {strip_name(last)}"
+        )
         was, now_is = f"{mm(width)} by {mm(thick)}", f"{mm(new_width)} by {mm(new_thick)}"
         advice = (
             "Lay them as strips that differ: give them their own width under Strips that differ, and the others follow from there"

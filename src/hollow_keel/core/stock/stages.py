@@ -4,19 +4,22 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from ..hull.stages import MEASURES
+from ..deck.strip_stages import DECK_BEHAVIOURS, DECK_OPENINGS, DECK_PLAN
+from ..hull.stages import DECK, MEASURES
 from ..molds.stages import MOLDS
 from ..planking.stages import BEHAVIOURS, PLANKING
 from ..settings.timber import BuyingSettings, JointSettings, SawSettings, UsedUpSettings
 from ..stage import Given, Stage, Turn, fields_of
 
 if TYPE_CHECKING:
+    from .needs import Need
     from .plan import Pieces, StockPlan
 
 STRIPS = (
     "strips.width", "strips.thickness", "strips.zones", "strips.layout", "strips.wood", "strips.modulus", "strips.strength",
     "strips.hand_push", "strips.clamp_push", "strips.allowance", "strips.meet_on",
 )  # fmt: skip
+DECK_STRIPS = ("deck.width", "deck.thickness", "deck.wood", "deck.guide", "deck.layout", "deck.least_width")
 TIMBER = (
     "stock.boards", "stock.cut", *fields_of(SawSettings, "stock.saw"), *fields_of(JointSettings, "stock.joints"),
     *fields_of(BuyingSettings, "stock.buying", but=("currency",)),
@@ -26,20 +29,32 @@ TIMBER = (
 def _pieces(given: Given) -> Pieces:
     from .plan import plan_pieces
 
-    molds = given[MOLDS].molds
-    return plan_pieces(given.job, given[PLANKING], given[BEHAVIOURS], molds, given.tick)
+    job, molds = given.job, given[MOLDS].molds
+    plan, openings = given[DECK_PLAN], given[DECK_OPENINGS]
+    deck: tuple[Need, ...] = ()
+    if plan is not None and openings is not None:
+        from .deck_needs import deck_needs
+
+        stations = [m.station for m in molds]
+        deck = deck_needs(job, plan, given[DECK_BEHAVIOURS], stations, openings.openings)
+    return plan_pieces(job, given[PLANKING], given[BEHAVIOURS], molds, given.tick, deck)
 
 
 def _stock(given: Given) -> StockPlan:
     from .plan import plan_stock
     from .used_up import shell_of
 
-    shell = shell_of(given[MEASURES].planked_area, given[MOLDS].molds, given[PLANKING])
+    molds = given[MOLDS].molds
+    shell = shell_of(given[MEASURES].planked_area, molds, given[PLANKING])
+    plan, deck = given[DECK_PLAN], given[DECK]
+    if plan is not None and deck is not None:
+        shell = shell.with_deck(shell_of(deck.area, molds, plan.planking))
     return plan_stock(given.job, given[PIECES], shell)
 
 
 PIECES = Stage(
-    "strip-pieces", "stock", "the pieces of the strips", (*STRIPS, *TIMBER), (PLANKING, BEHAVIOURS, MOLDS), _pieces,
+    "strip-pieces", "stock", "the pieces of the strips", (*STRIPS, *DECK_STRIPS, *TIMBER),
+    (PLANKING, BEHAVIOURS, MOLDS, DECK_PLAN, DECK_BEHAVIOURS, DECK_OPENINGS), _pieces,
     turn=Turn.WOOD, shown=False,
 )  # fmt: skip
 STOCK = Stage(
@@ -48,7 +63,7 @@ STOCK = Stage(
         *fields_of(UsedUpSettings, "stock.used_up"), "stock.joints.kind", "stock.joints.slope", "stock.joints.angle",
         "strips.minutes",
     ),
-    (PIECES, MEASURES, MOLDS, PLANKING), _stock, lambda stock: stock.findings, Turn.WOOD,
+    (PIECES, MEASURES, MOLDS, PLANKING, DECK, DECK_PLAN), _stock, lambda stock: stock.findings, Turn.WOOD,
 )  # fmt: skip
 
 STAGES = (PIECES, STOCK)

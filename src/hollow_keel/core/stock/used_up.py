@@ -42,6 +42,12 @@ class Shell:
     crossings: int
     gaps: int
 
+    def with_deck(self, deck: Shell) -> Shell:
+        """Hull and deck together; molds have their edges once."""
+        return Shell(
+            self.area + deck.area, self.mold_edges, self.crossings + deck.crossings, self.gaps + deck.gaps
+        )
+
 
 def shell_of(area: float, molds: Sequence[Mold], planking: Planking) -> Shell:
     """The shell of a planked hull of a skin `area` m², both sides, over molds."""
@@ -53,7 +59,7 @@ def shell_of(area: float, molds: Sequence[Mold], planking: Planking) -> Shell:
             own = int(((stations >= x.min()) & (stations <= x.max())).sum())
             crossings += 2 * own
             gaps += 2 * max(own - 1, 0)
-    edges = sum(float(np.linalg.norm(np.diff(m.edge.points, axis=0), axis=1).sum()) for m in molds)
+    edges = sum(float(np.linalg.norm(np.diff(m.side, axis=0), axis=1).sum()) for m in molds)
     return Shell(area, 2 * edges / 1000, crossings, gaps)
 
 

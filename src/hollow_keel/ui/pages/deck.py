@@ -31,8 +31,9 @@ from ...core.planking.mechanics import Behaviour
 from ...core.planking.stages import PLANKING
 from ...core.planking.strips import Strip
 from ...core.settings.deck import decked
+from ...core.stock.needs import DECK_FROM
 from ...drawing.deck_plan import deck_plan, opening_decisions
-from ...drawing.decked_mesh import DECK_FROM, decked_mesh
+from ...drawing.decked_mesh import decked_mesh
 from ...drawing.girth_map import girth_map
 from ...drawing.model import Drawing
 from ...files.deck_json import miter_length
