@@ -20,7 +20,7 @@ from hollow_keel.core.pipeline import Pipeline, Run
 from hollow_keel.core.settings.progress import GirthLeft, Planked
 from hollow_keel.core.stage import Stage
 from hollow_keel.core.stages import STAGES, keys_of, needed_for
-from hollow_keel.demo.jobs import linnet, pipit, sedge
+from hollow_keel.demo.jobs import linnet, pipit, sedge, teasel
 from tests.shapes import unworked
 
 
@@ -75,6 +75,8 @@ def jobs() -> Iterator[tuple[str, Job]]:
     bare = unworked(linnet())
     yield "as it is", linnet()
     yield "inches", pipit()
+    yield "decked", change(teasel(), "stock", boards=linnet().stock.boards)
+    yield "decked by a camber", change(pipit(), "deck", source="camber", king_width=30.0, guide="both")
     yield "tapered", change(sedge(), "strips", layout="tapered")
     yield (
         "whole lengths",

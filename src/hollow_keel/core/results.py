@@ -9,7 +9,7 @@ from functools import cached_property
 from typing import TYPE_CHECKING, Any, TypeVar
 
 from .fairing.stages import FAIRNESS
-from .hull.stages import HULL, LINES, MEASURES, SETTLED, WATERLINE
+from .hull.stages import DECK, HULL, LINES, MEASURES, SETTLED, WATERLINE
 from .molds.cut_stages import MARKS, PARTS, PIECES
 from .molds.stages import MOLDS
 from .planking.stages import BEHAVIOURS, CENTRE_CUTS, PLANKING, REPLAN, STRIP_ENDS, TICKS
@@ -22,6 +22,7 @@ if TYPE_CHECKING:
     from .fairing.fairness import Fairness
     from .findings import Finding
     from .hull.build import Hull
+    from .hull.deck import Deck
     from .hull.measures import Measures
     from .hull.unsettled import Settled
     from .job import Job
@@ -72,6 +73,11 @@ class Shape:
     def is_cut(self) -> bool:
         """Whether all that is cut, marked and measured is known."""
         return all(self.cut.get(stage) is not None for stage in CUT)
+
+    @property
+    def deck(self) -> Deck | None:
+        """The deck; None where there is none, or it cannot be drawn."""
+        return self.cut.get(DECK)
 
     @property
     def surveys(self) -> tuple[SurveyJudgement, ...]:

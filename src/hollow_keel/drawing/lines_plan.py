@@ -12,6 +12,7 @@ from ..core.geometry.curves import cubics_through
 from ..core.hull.slices import slice_along, slice_hull
 from ..core.offsets.table import End, EndKind, LineKind, Section, spans
 from ..core.results import Shape
+from ..core.settings.deck_choices import DeckFrom
 from .model import Drawing, Label, Layer, Stroke, line
 
 
@@ -48,6 +49,7 @@ def body_plan(shape: Shape) -> Drawing:
         strokes.append(Stroke(section.points[:, 1:] * [side, 1.0], Layer.OFFSET, key=key, crosses=True))
     for (_, side), curve in zip(ends, curves[len(sections) :], strict=True):
         strokes.append(Stroke(curve[:, 1:] * [side, 1.0], Layer.HULL))
+    strokes += _deck_sections(shape, widest)
     bottom = min(float(s.points[:, 2].min()) for s in sections)
     top = max(float(s.points[:, 2].max()) for s in sections)
     reach = max(float(s.points[:, 1].max()) for s in sections)
@@ -57,6 +59,21 @@ def body_plan(shape: Shape) -> Drawing:
     labels.append(Label((-reach, bottom), "after stations", anchor="left", rise=-1))
     labels.append(Label((-reach, shape.waterline), "load waterline", Layer.WATERLINE, "left", 1))
     return Drawing("Body plan", tuple(strokes), tuple(labels))
+
+
+def _deck_sections(shape: Shape, widest: float) -> list[Stroke]:
+    """The deck's part of every section, with its points where the table gives them."""
+    if shape.deck is None:
+        return []
+    sections = shape.deck.surface.lines.stations
+    given = shape.job.deck.source is DeckFrom.TABLE
+    strokes: list[Stroke] = []
+    for section, curve in zip(sections, section_curves(sections), strict=True):
+        side, key = [1.0 if section.x <= widest else -1.0, 1.0], section_key(section.x)
+        strokes.append(Stroke(curve[:, 1:] * side, Layer.STATION, key=key))
+        if given:
+            strokes.append(Stroke(section.points[1:, 1:] * side, Layer.OFFSET, key=key, crosses=True))
+    return strokes
 
 
 def profile(shape: Shape) -> Drawing:
@@ -71,6 +88,9 @@ def profile(shape: Shape) -> Drawing:
             strokes.append(Stroke(panel.surface.points(np.full_like(even, u), even)[:, [0, 2]], Layer.HULL))
         if k:
             strokes.append(Stroke(panel.surface.points(even, np.zeros_like(even))[:, [0, 2]], Layer.HULL))
+    if shape.deck is not None:
+        ridge = shape.deck.surface.panels[-1].surface.points(even, np.ones_like(even))[:, [0, 2]]
+        strokes.append(Stroke(ridge, Layer.HULL))
     labels: list[Label] = []
     floor = float(min(keel[:, 1].min(), shape.waterline)) - 30
     for number, section in enumerate(shape.lines.stations, start=1):

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any
 from ..app.known import Known
 from ..core.fairing.stages import FAIRNESS
 from ..core.findings import Finding, Weight
+from ..core.hull.stages import DECK
 from ..core.job import Job
 from ..core.planking.stages import BEHAVIOURS, PLANKING, REPLAN
 from ..core.results import CUT, FORM, SHAPE, Results, Shape
@@ -98,7 +99,7 @@ class State:
             (self.job, self.keys) if known or self.shape_job is None else (self.shape_job, self.shape_keys)
         )
         late = {
-            s.id for s in CUT if not self.known.is_of(s, keys)
+            s.id for s in (*CUT, DECK) if not self.known.is_of(s, keys)
         }  # of an earlier hull: not to be drawn with this one
         return Results(
             job, {name: value for name, value in self.known.values.items() if name not in late}

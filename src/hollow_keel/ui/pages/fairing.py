@@ -21,7 +21,7 @@ from ...core.change import change
 from ...core.errors import InputError
 from ...core.fairing.doubts import Doubt
 from ...core.fairing.stages import FAIRNESS, MOVED
-from ...core.hull.stages import HULL, WATERLINE
+from ...core.hull.stages import DECK, HULL, WATERLINE
 from ...core.offsets.table import OffsetsTable, TableLine
 from ...core.units import format_length
 from ...drawing.areas import curve_of_areas
@@ -56,7 +56,7 @@ def doubt_key(doubt: Doubt) -> str:
     return f"doubt:{doubt.row}"
 
 
-DRAWN = (HULL, WATERLINE)
+DRAWN = (HULL, WATERLINE, DECK)
 
 
 class FairingPage(Page):

@@ -23,7 +23,7 @@ from ...app.typed import is_as_typed, job_with_typed, read_sheet, still_wanted
 from ...core.change import change
 from ...core.errors import InputError
 from ...core.hull.restation import with_station
-from ...core.hull.stages import HULL, WATERLINE
+from ...core.hull.stages import DECK, HULL, WATERLINE
 from ...core.offsets.by_lines import sound_plane, with_line, without_line
 from ...core.offsets.table import (
     END_LABELS,
@@ -56,7 +56,7 @@ from .offset_groups import OFFSET_GROUPS
 from .page import Page, head_button
 from .ways_in import WaysIn
 
-DRAWN = (HULL, WATERLINE)
+DRAWN = (HULL, WATERLINE, DECK)
 BY_POINTS, BY_LINES, AS_TYPED = 0, 1, 2
 MOST_LISTED = 30
 PROFILE_AFTER_MS = 15

@@ -45,7 +45,7 @@ class KeelLine(QWidget):
         self.theme = LIGHT
         self.bow_right = False
         self._shape: Shape | None = None
-        self._outline = np.zeros((0, 2))
+        self._outline, self._ridge = np.zeros((0, 2)), np.zeros((0, 2))
         self._low, self._high = np.zeros(2), np.ones(2)
         self._style = LengthStyle()
         self._current = 0
@@ -79,7 +79,12 @@ class KeelLine(QWidget):
         parts += [high.points(even[::-1], np.ones_like(even))]
         parts += [p.surface.points(np.zeros_like(even), even[::-1]) for p in reversed(panels)]
         self._outline = np.concatenate(parts)[:, [0, 2]]
-        self._low, self._high = self._outline.min(axis=0), self._outline.max(axis=0)
+        self._ridge = np.zeros((0, 2))
+        if shape.deck is not None:
+            top = shape.deck.surface.panels[-1].surface
+            self._ridge = top.points(even, np.ones_like(even))[:, [0, 2]]
+        every = np.concatenate([self._outline, self._ridge])
+        self._low, self._high = every.min(axis=0), every.max(axis=0)
 
     def _across(self, x: float) -> float:
         share = (x - self._low[0]) / (self._high[0] - self._low[0])
@@ -122,6 +127,10 @@ class KeelLine(QWidget):
         painter.setBrush(QColor(self.theme.paper))
         painter.setPen(QPen(QColor(self.theme.ink), 1.4))
         painter.drawPolygon(outline)
+        if len(self._ridge):
+            painter.drawPolyline(
+                QPolygonF([QPointF(self._across(x), self._down(z)) for x, z in self._ridge.tolist()])
+            )
         level = self._down(self._shape.waterline)
         painter.setPen(QPen(QColor(self.theme.water), 1.0))
         painter.drawLine(QPointF(SIDE - 24, level), QPointF(self.width() - SIDE + 24, level))
