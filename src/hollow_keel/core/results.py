@@ -100,6 +100,11 @@ class Shape:
         return self.cut[PARTS]
 
 
+def deck_of_table(shape: Shape) -> Hull | None:
+    """The deck's surface where the table gives it: new stations are measured on it; None where it is none of the table's."""
+    return shape.deck.surface if shape.deck is not None and shape.job.offsets.has_deck else None
+
+
 class Results:
     """Values of stages for one job. A stage that was not asked for is not there; one that failed raises what went wrong."""
 

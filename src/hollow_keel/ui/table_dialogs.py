@@ -9,7 +9,7 @@ from ..core.errors import InputError
 from ..core.hull.restation import restationed
 from ..core.job import Job
 from ..core.offsets.table import OffsetsTable
-from ..core.results import Shape
+from ..core.results import Shape, deck_of_table
 from ..core.whole_job import job_raised, job_scaled, job_turned
 from ..drawing.model import Drawing
 from ..drawing.table_changes import baseline_under, scaled_over, stations_at
@@ -70,7 +70,7 @@ class TableDialogs(Dialogs):
             return
 
         def cut(values: Values) -> OffsetsTable:
-            return restationed(self.state.job.offsets, shape.hull, values[EVERY])
+            return restationed(self.state.job.offsets, shape.hull, values[EVERY], deck=deck_of_table(shape))
 
         def picture(values: Values) -> Drawing:
             places = {row.station for row in cut(values).rows if row.label in ("keel", "sheer")}

@@ -97,7 +97,8 @@ DECK_TICKS = Stage(
     "deck-ticks", "deck", "where the deck's strips come on the molds", (), (DECK_PLAN, MOLDS), _ticks, turn=Turn.CHECKS, when=decked
 )  # fmt: skip
 DECK_OPENINGS = Stage(
-    "deck-openings", "deck", "the openings", ("deck.openings", "deck.past_opening", "deck.width", "deck.least_width", "deck.guide", "deck.layout"),
+    "deck-openings", "deck", "the openings",
+    ("deck.openings", "deck.past_opening", "deck.width", "deck.least_width", "deck.guide", "deck.layout"),
     (DECK, DECK_PLAN), _openings, lambda found: found.findings if found is not None else (), Turn.STRIPS, when=decked,
 )  # fmt: skip
 DECK_JOIN = Stage(

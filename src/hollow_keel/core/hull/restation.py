@@ -10,6 +10,7 @@ from ..geometry.arrays import Array
 from ..geometry.curves import LoftCurve
 from ..geometry.surface import TensorSurface
 from ..offsets.table import (
+    DECK_LABELS,
     STATION_LABELS,
     EndKind,
     OffsetRow,
@@ -23,9 +24,13 @@ from .slices import slice_along
 ROUND_MM = 0.1
 FINE = 41
 MOST = 200
+DECK_POINTS = 6
+"""Points of a new station past its sheer, on each part of the deck."""
 
 
-def restationed(table: OffsetsTable, hull: Hull, spacing: float, points: int = 9) -> OffsetsTable:
+def restationed(
+    table: OffsetsTable, hull: Hull, spacing: float, points: int = 9, deck: Hull | None = None
+) -> OffsetsTable:
     """Stations at every `spacing` mm between the ends of the hull, `points` rows on each part of a section.
 
     Rows of stems and transoms stay. Values are rounded to 0.1 mm. Raises InputError where the spacing is out of
@@ -40,30 +45,69 @@ def restationed(table: OffsetsTable, hull: Hull, spacing: float, points: int = 9
             mend=f"Give one that leaves at least three stations on {mm(round(high - low))}.",
         )  # fmt: skip
     positions = np.arange(np.floor(low / spacing) + 1, np.ceil(high / spacing)) * spacing
-    rows = [row for x in positions.tolist() for row in _station(table, hull, x, points)]
-    bow, stern = ([table.rows[k] for k in numbers] for numbers in end_rows(table, hull.lines))
+    rows = [
+        row
+        for x in positions.tolist()
+        if (own := _station(table, hull, x, points))
+        for row in (*own, *_over(deck, x))
+    ]
+    bow, stern = (_with_deck(table, numbers) for numbers in end_rows(table, hull.lines))
     made = table.model_copy(update={"rows": (*bow, *rows, *stern)})
     read_lines(made)
     return made
 
 
-def with_station(table: OffsetsTable, hull: Hull, x: float, points: int = 9) -> OffsetsTable:
+def with_station(
+    table: OffsetsTable, hull: Hull, x: float, points: int = 9, deck: Hull | None = None
+) -> OffsetsTable:
     """The table with one station more at x mm, measured on the hull's own surface: on the designer's lines where the table
     is kept by lines, else at even steps of the girth. Raises InputError for a position that has one, or off the hull.
     """
     if any(abs(section.x - x) < 1.0 for section in hull.lines.stations):
         raise InputError("there is a station here already", value=f"{x:g}", mend="Give another position.")
-    rows = _station(table, hull, x, points)
+    rows = [*_station(table, hull, x, points), *_over(deck, x)]
     if not rows:
         raise InputError(
             "this position lies beyond the hull", value=f"{x:g}", mend="Give one between bow and stern."
         )
-    after = [k for k, row in enumerate(table.rows) if row.label in STATION_LABELS and row.station < x]
+    own = STATION_LABELS | DECK_LABELS
+    after = [k for k, row in enumerate(table.rows) if row.label in own and row.station < x]
     first = next(k for k, row in enumerate(table.rows) if row.label in STATION_LABELS)
     at = after[-1] + 1 if after else first
     made = table.model_copy(update={"rows": (*table.rows[:at], *rows, *table.rows[at:])})
     read_lines(made)
     return made
+
+
+def _over(deck: Hull | None, x: float) -> list[OffsetRow]:
+    """Rows of a new station past its sheer, from the deck's own surface; none without a deck there."""
+    parts = (
+        []
+        if deck is None
+        else [part for k in range(len(deck.panels)) if (part := section_at(deck, k, x)) is not None]
+    )
+    rows: list[OffsetRow] = []
+    for k, part in enumerate(parts):
+        places = LoftCurve(part).at_fractions(np.linspace(0, 1, DECK_POINTS + 1))[1:]
+        last = "deck_centre" if k == len(parts) - 1 else "deck_chine"
+        labels = [*["deck"] * (len(places) - 1), last]
+        rows += [
+            OffsetRow(station=x, label=label, half_breadth=_round(max(y, 0.0)), height=_round(z))
+            for label, (_, y, z) in zip(labels, places.tolist(), strict=True)
+        ]
+    return rows
+
+
+def _with_deck(table: OffsetsTable, numbers: list[int]) -> list[OffsetRow]:
+    """The rows of an end with those of the deck that follow them."""
+    if not numbers:
+        return []
+    rows = [table.rows[k] for k in numbers]
+    after = numbers[-1] + 1
+    while after < len(table.rows) and table.rows[after].label in DECK_LABELS:
+        rows.append(table.rows[after])
+        after += 1
+    return rows
 
 
 def _station(table: OffsetsTable, hull: Hull, x: float, points: int) -> list[OffsetRow]:

@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable
 
 from ..errors import InputError
-from .table import LineKind, OffsetRow, OffsetsTable, TableLine
+from .table import DECK_LABELS, LineKind, OffsetRow, OffsetsTable, TableLine
 
 FACTORS = (0.05, 20.0)
 """Least and greatest factor that makes sense."""
@@ -67,7 +67,7 @@ def _in_order(rows: tuple[OffsetRow, ...]) -> tuple[OffsetRow, ...]:
     runs: list[list[OffsetRow]] = []
     for row in rows:
         kind = _run_of(row)
-        if runs and _run_of(runs[-1][-1]) == kind:
+        if runs and (row.label in DECK_LABELS or _run_of(runs[-1][0]) == kind):
             runs[-1].append(row)
         else:
             runs.append([row])

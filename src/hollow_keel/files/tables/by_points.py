@@ -6,7 +6,7 @@ from collections import Counter
 from dataclasses import dataclass, field
 
 from ...core.errors import InputError
-from ...core.offsets.table import END_LABELS, OffsetRow
+from ...core.offsets.table import DECK_LABELS, END_LABELS, OffsetRow
 from .grid import Grid
 from .numbers import Comma, Lengths, is_blank
 from .understood import Column, LeftOut
@@ -104,7 +104,9 @@ def _point(
 
 
 def _in_order(rows: list[OffsetRow], read: PointsRead) -> list[OffsetRow]:
-    """Stations from the bow, each from keel to sheer, with both of them named; the ends from their foot up."""
+    """Stations from the bow, each from keel to sheer, with both of them named, and on to the deck's centreline; the ends from their
+    foot up."""
+    rows, of_ends = _decks_of_ends(_deck_or_sheer(rows))
     ends = [row for row in rows if row.label in END_LABELS]
     stations: list[list[OffsetRow]] = []
     for row in (r for r in rows if r.label not in END_LABELS):
@@ -116,13 +118,41 @@ def _in_order(rows: list[OffsetRow], read: PointsRead) -> list[OffsetRow]:
     if len(stations) > 1 and stations[0][0].station > stations[-1][0].station:
         read.note("The table runs from the stern: it is turned round.")
     stations.sort(key=lambda s: s[0].station)
-    found = [row for own in stations for row in _section(own, read)]
+    found = [row for own in stations for row in _with_deck(own, read)]
     middle = (stations[0][0].station + stations[-1][0].station) / 2 if stations else 0.0
     bow = [_at_bow(row, middle) for row in ends if row.station < middle]
     stern = [_at_stern(row, middle) for row in ends if row.station >= middle]
     bow.sort(key=lambda r: r.height)
     stern.sort(key=lambda r: r.height)
-    return [*bow, *found, *stern]
+    over_bow, over_stern = (
+        [r for r in of_ends if (r.station < middle) == at_bow] for at_bow in (True, False)
+    )
+    return [*bow, *over_bow, *found, *stern, *over_stern]
+
+
+def _deck_or_sheer(rows: list[OffsetRow]) -> list[OffsetRow]:
+    """A table that names no sheer means it by “deck”: the deck's edge. Past a sheer a deck is a deck."""
+    labels = {row.label for row in rows}
+    if "sheer" in labels or "deck_centre" in labels:
+        return rows
+    return [row.model_copy(update={"label": "sheer"}) if row.label == "deck" else row for row in rows]
+
+
+def _decks_of_ends(rows: list[OffsetRow]) -> tuple[list[OffsetRow], list[OffsetRow]]:
+    """The rows without those of the deck that follow a stem or a transom, and these."""
+    kept: list[OffsetRow] = []
+    of_ends: list[OffsetRow] = []
+    for row in rows:
+        of_end = row.label in DECK_LABELS and bool(kept) and kept[-1].label in END_LABELS
+        (of_ends if of_end else kept).append(row)
+    return kept, of_ends
+
+
+def _with_deck(own: list[OffsetRow], read: PointsRead) -> list[OffsetRow]:
+    """A station from keel to sheer, and its deck from there inward."""
+    deck = sorted((row for row in own if row.label in DECK_LABELS), key=lambda row: -row.half_breadth)
+    hull = [row for row in own if row.label not in DECK_LABELS]
+    return [*(_section(hull, read) if hull else ()), *deck]
 
 
 def _at_bow(row: OffsetRow, middle: float) -> OffsetRow:

@@ -26,6 +26,7 @@ from ...core.hull.restation import with_station
 from ...core.hull.stages import DECK, HULL, WATERLINE
 from ...core.offsets.by_lines import sound_plane, with_line, without_line
 from ...core.offsets.table import (
+    DECK_LABELS,
     END_LABELS,
     LABEL_WORDS,
     STATION_LABELS,
@@ -36,7 +37,7 @@ from ...core.offsets.table import (
 )
 from ...core.offsets.typed_sheet import TypedSheet
 from ...core.offsets.written import written
-from ...core.results import Shape
+from ...core.results import Shape, deck_of_table
 from ...drawing.lines_decisions import lines_decisions
 from ...drawing.lines_plan import body_plan, profile, section_key
 from ...drawing.model import Drawing
@@ -329,7 +330,9 @@ class OffsetsPage(Page):
         )  # fmt: skip
         if accepted(dialog):
             x = dialog.values["Along the hull at"]
-            self._try("add a station", lambda table: with_station(table, shape.hull, x))
+            self._try(
+                "add a station", lambda table: with_station(table, shape.hull, x, deck=deck_of_table(shape))
+            )
 
     def take_out_station(self) -> None:
         """Take out the station of the current cell."""
@@ -339,7 +342,9 @@ class OffsetsPage(Page):
         if x is None:
             self.said.emit("Choose a cell of the station first.")
             return
-        rows = tuple(r for r in self.model.rows if r.label not in STATION_LABELS or r.station != x)
+        rows = tuple(
+            r for r in self.model.rows if r.label not in STATION_LABELS | DECK_LABELS or r.station != x
+        )
         self._rows_changed(f"take out station {self.state.write(x)}", rows)
 
     def ask_note(self) -> None:
