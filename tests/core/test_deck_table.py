@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import pytest
 
+from hollow_keel.core.errors import InputError
 from hollow_keel.core.hull.restation import restationed, with_station
-from hollow_keel.core.hull.stages import DECK, HULL
+from hollow_keel.core.hull.stages import DECK, HULL, LINES
 from hollow_keel.core.job import Job
 from hollow_keel.core.offsets.table import DECK_LABELS, OffsetRow, OffsetsTable
 from hollow_keel.core.offsets.transform import raised, scaled, turned
@@ -16,6 +17,7 @@ from hollow_keel.files.offsets_json import parse_offsets_json, write_offsets_jso
 from hollow_keel.files.tables.grid import grid_of_text
 from hollow_keel.files.tables.reading import understand
 
+from ..shapes import written
 from .test_deck_surface import arc, box, with_deck
 
 
@@ -96,3 +98,48 @@ def test_deck_means_the_sheer_where_no_sheer_is_named() -> None:
     assert found.table is not None
     assert not found.table.has_deck
     assert sum(row.label == "sheer" for row in found.table.rows) == 7
+
+
+TRADITIONAL = """# offsets-to: outside
+# waterline_mm: 100
+line_mm,500,1500,2500
+sheer height,300,280,300
+sheer half-breadth,250,300,250
+keel height,0,0,0
+wl 150,240,290,240
+deck buttock 200,318,315,318
+deck buttock 100,330,336,330
+deck centre,335,345,335
+"""
+
+
+def test_the_traditional_layout_has_the_deck_on_buttocks_and_at_the_centreline() -> None:
+    found = parse_offsets_csv(TRADITIONAL).table
+    own = [
+        (r.label, r.half_breadth, r.height)
+        for r in found.rows
+        if r.station == 1500 and r.label in DECK_LABELS
+    ]
+    assert own == [("deck", 200.0, 315.0), ("deck", 100.0, 336.0), ("deck_centre", 0.0, 345.0)]
+    results = Pipeline().results(Job(offsets=found, waterline=100.0), [DECK, LINES])
+    text = written("lines-csv", Job(offsets=found, waterline=100.0)).decode()
+    assert "deck centre,335.0,345.0,335.0" in text
+    assert "deck buttock 100,330.0,336.0,330.0" in text
+    again = parse_offsets_csv(text).table
+    assert deck_said(again) == deck_said(found)
+    assert results[DECK].area > 0
+
+
+def deck_said(table: OffsetsTable) -> list[tuple[float, str, float, float]]:
+    return [(r.station, r.label, r.half_breadth, r.height) for r in deck_rows(table)]
+
+
+def test_a_deck_on_no_buttocks_is_told_on_even_ones(table: OffsetsTable) -> None:
+    text = written("lines-csv", Job(offsets=table, waterline=105.0)).decode()
+    again = parse_offsets_csv(text).table
+    assert area(again) == pytest.approx(area(table), rel=0.01)
+
+
+def test_a_line_of_the_deck_that_says_nothing_is_named() -> None:
+    with pytest.raises(InputError, match="no such line of the deck"):
+        parse_offsets_csv(TRADITIONAL.replace("deck centre", "deck nonsense"))

@@ -6,7 +6,7 @@ positions. A row is one line: `sheer height`, `sheer half-breadth`, `keel height
 (heights on that buttock), `diagonal HEIGHT @ DEGREES` (distances from the centreline along a diagonal that leaves it at
 HEIGHT and goes down outward). An empty cell is an offset the designer did not give. The ends are rows of
 points: `stem_bow` and `stem_stern` with position:height in each cell, `transom` with position:half-breadth:height;
-a star after a point says that a chine ends there.
+a star after a point says that a chine ends there. Rows of the deck begin with `deck` (see lines_deck).
 A row that holds only `heights`, `half-breadths` or `diagonals` says what the rows below it are.
 """
 
@@ -25,6 +25,7 @@ from ..core.offsets.by_lines import parse_plane, row_of
 from ..core.offsets.table import LineKind, OffsetRow, OffsetsTable, TableLine
 from ..core.offsets.written import with_unit
 from ..core.units import LengthUnit
+from .lines_deck import DeckOffsets, deck_values, is_deck_row, reader_of
 from .text_table import UNITS, column_length
 
 _PLANE = re.compile(r"^(wl|waterline|butt|buttock|diag|diagonal)\b")
@@ -49,6 +50,7 @@ class StationOffsets:
     """Value and text as written, by line."""
     points: list[tuple[float, float, dict[str, str]]] = field(default_factory=list)
     """Half-breadth, height and the texts they were written as."""
+    deck: DeckOffsets = field(default_factory=DeckOffsets)
 
 
 def is_lines_table(cells: list[str]) -> bool:
@@ -82,6 +84,8 @@ def parse_lines(rows: list[tuple[int, list[str]]], half_siding: float) -> Offset
             heading = _HEADINGS[name]
         elif name in _ENDS:
             ends += _end(name, cells[1:], unit, number, half_siding)
+        elif is_deck_row(name):
+            _read_deck(name, cells[1:], unit, number, stations)
         else:
             plane = _read_line(name, heading, cells[1:], unit, number, stations)
             if plane is not None and plane not in planes:
@@ -90,7 +94,7 @@ def parse_lines(rows: list[tuple[int, list[str]]], half_siding: float) -> Offset
     for before, after in zip(stations[:-1], stations[1:], strict=True):
         if before.x == after.x:
             raise InputError("two columns are the same station", "the headings", mm(after.x), "Take one out.")
-    found = [row for station in stations for row in section_rows(station, half_siding)]
+    found = [row for s in stations for row in (*section_rows(s, half_siding), *s.deck.rows(s.x))]
     bow = [row for row in ends if row.label.startswith("stem_bow")]
     stern = (row for row in ends if not row.label.startswith("stem_bow"))
     return OffsetsTable(rows=(*bow, *found, *stern), lines=tuple(planes))
@@ -152,6 +156,17 @@ def _read_line(
             texts = {row.field: text} if text and plane.kind is not LineKind.DIAGONAL else {}
             station.points.append((*row.point(value), texts))
     return plane
+
+
+def _read_deck(
+    name: str, cells: list[str], unit: LengthUnit | None, number: int, stations: list[StationOffsets]
+) -> None:
+    """Give the stations what one row says of the deck."""
+    put = reader_of(name, lambda text: column_length(text, unit, ""), f"row {number}, column 1")
+    for k, (cell, station) in enumerate(zip(cells, stations, strict=False)):
+        if cell:
+            value = column_length(cell, unit, f"row {number} ({name}), column {k + 2}")
+            put(station.deck, value, with_unit(cell, unit))
 
 
 def _plane(name: str, unit: LengthUnit | None, where: str) -> TableLine:
@@ -256,6 +271,8 @@ def lines_csv(table: OffsetsTable, sections: list[tuple[float, dict[str, float]]
         out.write(f"# {line}\n")
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(["line_mm", *(f"{x:.10g}" for x, _ in sections)])
+    decks = deck_values(table)
+    sections = [(x, values | decks.get(x, {})) for x, values in sections]
     names = list(dict.fromkeys(name for _, values in sections for name in values))
     for name in names:
         writer.writerow([name, *(f"{values[name]:.1f}" if name in values else "" for _, values in sections)])

@@ -238,6 +238,8 @@ _LABELS = (
     ("stem_bow_chine", r"stem[ _]bow[ _]chine"),
     ("stem_stern_chine", r"stem[ _]stern[ _]chine"),
     ("transom_chine", r"transom[ _]chine"),
+    ("deck_chine", r"deck[ _](?:chine|knuckle)"),
+    ("deck_centre", r"deck[ _](?:at )?(?:cent(?:re|er)(?:[ _]?line)?|c\.?l\.?)|crown|ridge"),
     ("stem_bow", r"stem[ _]bow|bow[ _]stem|bow|stem"),
     ("stem_stern", r"stem[ _]stern|stern[ _]?post|stern[ _]stem"),
     ("transom", r"transom"),
