@@ -42,7 +42,7 @@ def fair_lines(table: OffsetsTable) -> tuple[FairLine, ...]:
             found += [
                 _along(table, name, rows, which)
                 for which in ("height", "half_breadth")
-                if not (name == "keel" and which == "half_breadth")
+                if not (name in ("keel", "deck, centreline") and which == "half_breadth")
             ]
     for x, rows in stations.items():
         line = _section(table, x, rows)
@@ -67,12 +67,18 @@ def _lengthwise(table: OffsetsTable, stations: dict[float, list[int]]) -> list[t
             if len(own) == most:
                 chine.append(own[n])
         found.append(("chine" if most == 1 else f"chine {n + 1}", chine))
+    found.append(("deck, centreline", _deck_centre(table, stations)))
     count = _usual(len(rows) for rows in stations.values())
     for n in range(1, count - 1):
         rows = [own[n] for own in stations.values() if len(own) == count]
         if any(table.rows[k].label != "chine" for k in rows):
             found.append((f"line {n} from the keel", rows))
     return found
+
+
+def _deck_centre(table: OffsetsTable, stations: dict[float, list[int]]) -> list[int]:
+    """Numbers of the rows of stations on the deck's centreline."""
+    return [k for k, row in enumerate(table.rows) if row.label == "deck_centre" and row.station in stations]
 
 
 def keel_rows(table: OffsetsTable) -> list[int]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from ..hull.stages import HULL, WATERLINE
@@ -26,9 +27,14 @@ def _fairness(given: Given) -> Fairness:
     def build(table: OffsetsTable) -> Hull:
         return build_hull(read_lines(table), job.outward, given.curves)
 
-    return judge_fairness(
-        job.offsets.without_notes, given[HULL], given[WATERLINE].height, build, lambda: given.tick(0.0)
-    )
+    table = job.offsets.without_notes
+    found = judge_fairness(table, given[HULL], given[WATERLINE].height, build, lambda: given.tick(0.0))
+    if not table.has_deck:
+        return found
+    from .deck_doubts import deck_doubts
+
+    both = (*found.doubts, *deck_doubts(table, build, given.tick))
+    return replace(found, doubts=tuple(sorted(both, key=lambda doubt: -doubt.score)))
 
 
 def _moved(given: Given) -> tuple[Moved, ...] | None:
