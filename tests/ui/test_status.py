@@ -27,7 +27,8 @@ from hollow_keel.ui.sentences import sentence
 from hollow_keel.ui.state import SHOWN, State
 from hollow_keel.ui.status import status
 
-PAGE_IDS = [kind.stage for kind in PAGES]
+PAGE_IDS = [kind.stage for kind in PAGES if kind.stage != "deck"]
+"""This job has no deck: its page is told by itself."""
 
 
 def with_value(state: State, stage: Stage[Any], value: object) -> State:
@@ -54,6 +55,11 @@ def test_all_is_ready(done: State) -> None:
 
 def test_a_blank_job_is_empty_everywhere() -> None:
     assert marks(State(Job())) == ["empty"] * 6
+
+
+def test_a_page_of_what_a_job_has_not_is_hidden(done: State) -> None:
+    assert status(done, "deck") == ("hidden", 0)
+    assert status(done.of(change(done.job, "deck", source="camber")), "deck") == ("redo", 0)
 
 
 def test_what_is_being_worked_out_is_to_do_again(done: State) -> None:

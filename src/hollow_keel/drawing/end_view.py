@@ -64,7 +64,7 @@ def end_view(shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
     """The mold on its strongback as it stands, seen from the end that distances are measured from."""
     job, setup = shape.job, shape.setup
     standing = next(s for s in shape.schedule.standings if s.mold == mold.name)
-    edge = np.column_stack([mold.edge.points[:, 0], setup.above(mold.edge.points[:, 1])])
+    edge = np.column_stack([mold.side[:, 0], setup.above(mold.side[:, 1])])
     half = max(float(edge[:, 0].max()), job.setup.leg_spread / 2)
     view = _View(style, STEP_SHARE * 2 * half, f"mold:{mold.name}")
     outline = np.concatenate([edge[::-1] * [-1.0, 1.0], edge])
@@ -124,7 +124,7 @@ def _strongback(view: _View, shape: Shape, mold: Mold) -> None:
         return
     stand = shape.marks[mold.name].stand
     if stand is not None:
-        top = shape.setup.above(float(mold.edge.sheer[1]))
+        top = shape.setup.above(mold.top)
         for side in (-1.0, 1.0):
             a, b = sorted((side * stand.inside, side * stand.outside))
             view.strokes.append(box(a, 0.0, b, top, Layer.STATION, view.key))

@@ -43,12 +43,15 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
             Layer.GHOST,
         )
     )
-    lowest = min([min(m.sheer_above, m.keel_above) for m in setup.marks] + [-beam, -shape.job.setup.top])
+    lowest = min(
+        [min(setup.above(by_name[m.mold].top), m.keel_above) for m in setup.marks]
+        + [-beam, -shape.job.setup.top]
+    )
     for row, mark in enumerate(setup.marks):
         mold = by_name[mark.mold]
         a, b = along(mold.body[0]), along(mold.body[1])
         key = f"mold:{mark.mold}"
-        low, high = sorted((mark.sheer_above, mark.keel_above))
+        low, high = sorted((setup.above(mold.top), mark.keel_above))
         strokes.append(box(min(a, b), low, max(a, b), high, Layer.MOLD, key, filled=True))
         if low > 0:  # it stands on legs, or on a post under the keel
             strokes.append(box(min(a, b), 0.0, max(a, b), low, Layer.STATION, key))

@@ -79,11 +79,11 @@ def standings(
         found.append(
             Standing(
                 mark.mold,
-                leg=None if on_beam or setup.upright else mark.sheer_above,
+                leg=None if on_beam or setup.upright else setup.above(by_name[mark.mold].top),
                 reach=rail_overhang(2 * half, settings.rail_spread)[1] if on_rails else None,
                 spall_above=spall,
                 post=mark.keel_above if setup.upright and not on_beam else None,
-                highest=floor_height(settings) + max(mark.keel_above, mark.sheer_above),
+                highest=floor_height(settings) + max(mark.keel_above, setup.above(by_name[mark.mold].top)),
             )
         )
     return tuple(found)

@@ -31,6 +31,7 @@ from ...core.planking.mechanics import Behaviour
 from ...core.planking.stages import PLANKING
 from ...core.planking.strips import Strip
 from ...core.settings.deck import decked
+from ...core.settings.deck_choices import DeckGuide, DeckLayout
 from ...core.stock.needs import DECK_FROM
 from ...drawing.deck_plan import deck_plan, opening_decisions
 from ...drawing.decked_mesh import decked_mesh
@@ -48,6 +49,10 @@ from .page import HEAD_TALL, Page, Seen, lie_over, result_label
 if TYPE_CHECKING:
     from ...core.deck.join import Join
     from ...core.deck.way_out import MoldOut
+
+
+NOTHING = "nothing"
+"""What is seen where there is no deck."""
 
 
 class Pictures(StrEnum):
@@ -201,8 +206,9 @@ class DeckPage(Page):
         self._mark()
 
     def _show_nothing(self) -> None:
+        if self.seen(NOTHING, self.state.theme):
+            return
         self.result.setText("")
-        self.seen.forget()
         self._mesh_seen.forget()
         for view in (self.above, self.map):
             view.show_drawing(Drawing("", ()), self.state.theme, self.state.style)
@@ -301,11 +307,12 @@ class DeckPage(Page):
         ]
 
     def _opening_columns(self) -> list[Column]:
-        write = self.state.write
+        write, deck = self.state.write, self.state.job.deck
+        meet = deck.guide is DeckGuide.BOTH or deck.layout is DeckLayout.TAPERED
 
         def step(made: OpeningPlan) -> str:
             own = made.step
-            if own is None:
+            if own is None or not meet:
                 return "–"
             if not own.tapered or own.shows_at is None:
                 return f"{write(abs(own.apart))}: does not show"
