@@ -9,11 +9,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hollow_keel.core.deck.strip_stages import DECK_OPENINGS, DECK_PLAN
+from hollow_keel.core.hull.stages import DECK
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.stages import PLANKING, TICKS
 from hollow_keel.core.results import SHAPE, Results
 from hollow_keel.demo.jobs import DEMOS, demo_job
 from hollow_keel.drawing.bench import mark_picture, tick_picture
+from hollow_keel.drawing.deck_plan import deck_plan, opening_decisions
 from hollow_keel.drawing.end_view import end_view
 from hollow_keel.drawing.girth_map import girth_map
 from hollow_keel.drawing.lines_decisions import lines_decisions
@@ -34,7 +37,7 @@ LETTER, TALL = 6.4, 15.0
 
 @cache
 def results(name: str) -> Results:
-    return Pipeline().results(demo_job(name), [*SHAPE, PLANKING, TICKS])
+    return Pipeline().results(demo_job(name), [*SHAPE, PLANKING, TICKS, DECK, DECK_PLAN, DECK_OPENINGS])
 
 
 def drawings(name: str) -> Iterator[tuple[str, Drawing, bool]]:
@@ -53,6 +56,11 @@ def drawings(name: str) -> Iterator[tuple[str, Drawing, bool]]:
         rows = found[TICKS][mold.name]
         yield f"section {mold.name}", section_drawing(shape, mold, rows, 5, style), False
         yield f"bench {mold.name}", tick_picture(shape, mold, rows, 7), False
+    if found[DECK_PLAN] is not None:
+        openings = found[DECK_OPENINGS]
+        plan = deck_plan(found[DECK], found[DECK_PLAN], openings, shape.molds.molds)
+        yield "deck", opening_decisions(plan, openings, style), False
+        yield "deck unrolled", girth_map(shape, found[DECK_PLAN].planking, style), True
     yield "bench marks", mark_picture(shape, shape.molds.molds[0].name), False
 
 

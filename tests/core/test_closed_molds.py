@@ -15,7 +15,7 @@ from hollow_keel.core.molds.stages import MOLDS
 from hollow_keel.core.molds.stations import Mold
 from hollow_keel.core.offsets.table import OffsetsTable
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.settings.deck_choices import DeckFrom, DeckMolds
+from hollow_keel.core.settings.deck_choices import BreakInto, DeckFrom, DeckMolds
 from hollow_keel.core.settings.mold_choices import MoldEdgeKind
 
 from ..shapes import end_rows, station_rows
@@ -158,3 +158,22 @@ def test_parts_of_a_mold_cut_apart_make_the_whole(job: Job) -> None:
     assert [part.name for part in whole] == ["1", "2", "3"]
     assert [part.name for part in apart] == ["1", "1 deck", "2", "2 deck", "3", "3 deck"]
     assert sum(part.area for part in apart) == pytest.approx(sum(part.area for part in whole), rel=1e-6)
+
+
+@pytest.mark.parametrize(("into", "parts"), [(BreakInto.TWO, 2), (BreakInto.FOUR, 4)])
+def test_a_mold_sawn_part_way_is_one_piece_until_it_breaks(job: Job, into: BreakInto, parts: int) -> None:
+    """One piece still; sawn through the wood that was left it falls into two, or four. What the cuts take is their own area."""
+    sawn = change(
+        change(job, "deck", break_into=into, break_leave=30.0), "setup", strongback="table", leg_spread=200.0
+    )
+    plain = change(sawn, "deck", break_into=BreakInto.WHOLE)
+    first, second = (Pipeline().results(own, [PIECES])[PIECES]["2"] for own in (sawn, plain))
+    assert not any(f.code == "falls-apart" for f in first.findings)
+    wood = shapely.Polygon(first.outline, first.holes)
+    assert second.area - first.area == pytest.approx(shapely.Polygon(first.holes[0]).area, rel=1e-6)
+    broken = shapely.difference(wood, shapely.box(-1.5, -1e4, 1.5, CROWN))
+    if into is BreakInto.FOUR:
+        side = mold_of(sawn).side[:, 1]
+        level = (float(side.min()) + float(side.max())) / 2
+        broken = shapely.difference(broken, shapely.box(-1e4, level - 1.5, 1e4, level + 1.5))
+    assert len(shapely.get_parts(broken)) == parts

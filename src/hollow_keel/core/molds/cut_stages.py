@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from ..findings import Finding
 from ..hull.stages import HULL, WATERLINE
-from ..settings.deck_choices import DeckMolds
+from ..settings.deck_choices import BreakInto, DeckMolds
 from ..settings.mold_choices import MoldEdgeKind
 from ..setup.stages import SETUP
 from ..stage import Given, Stage, Turn
@@ -24,7 +24,7 @@ PIECE = (
     "molds.notch_width", "molds.notch_depth", "molds.clearance", "molds.stem_width", "molds.stem_depth",
     "molds.stringers", "molds.stringer_width", "molds.stringer_depth", "setup.strongback", "setup.upright",
     "setup.beam_width", "setup.beam_height", "setup.beam_clearance", "setup.leg_width", "setup.leg_spread",
-    "setup.rail_spread", "setup.foot_height", "setup.overhang",
+    "setup.rail_spread", "setup.foot_height", "setup.overhang", "deck.molds", "deck.break_into", "deck.break_leave",
 )  # fmt: skip
 """What a piece depends on besides its mold."""
 MARKED = ("molds.mark_waterlines", "molds.mark_buttocks", "molds.spall_above", "molds.gussets")
@@ -33,10 +33,14 @@ EXCESS = ("molds.false_bottom", "molds.deduction")
 
 
 def _pieces(given: Given) -> Mapping[str, Piece]:
+    from .breaking import Breaking
     from .pieces import make_piece
 
     job, level = given.job, given[SETUP].beam_level
-    return {m.name: make_piece(m, job.molds, job.setup, level) for m in given[MOLDS].molds}
+    deck = job.deck
+    sawn = deck.molds is DeckMolds.CLOSED and deck.break_into is not BreakInto.WHOLE
+    breaking = Breaking(deck.break_into, deck.break_leave) if sawn else None
+    return {m.name: make_piece(m, job.molds, job.setup, level, breaking) for m in given[MOLDS].molds}
 
 
 def _piece_findings(pieces: Mapping[str, Piece]) -> list[Finding]:

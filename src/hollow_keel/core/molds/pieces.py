@@ -15,6 +15,7 @@ from ..rules import LARGEST_HOLE_MM, LEAST_RING_MM, MOST_HOLES, ROUND_MM, SMALLE
 from ..settings.mold_choices import MoldForm
 from ..settings.setup_choices import Strongback
 from ..setup.beam import beam_bottom
+from .breaking import Breaking, saw_cuts
 from .closed import ClosedEdge
 from .notches import Notch, notches
 from .stand import legs, stand_findings, stand_of
@@ -43,8 +44,15 @@ class Piece:
         return float(shapely.Polygon(self.outline, self.holes).area)
 
 
-def make_piece(mold: Mold, settings: MoldSettings, setup: SetupSettings, beam_level: float) -> Piece:
-    """The piece for a mold; `beam_level` is the height of the strongback's top in the hull's own heights, mm."""
+def make_piece(
+    mold: Mold,
+    settings: MoldSettings,
+    setup: SetupSettings,
+    beam_level: float,
+    breaking: Breaking | None = None,
+) -> Piece:
+    """The piece for a mold; `beam_level` is the height of the strongback's top in the hull's own heights, mm. A closed one is sawn
+    part-way for `breaking`."""
     findings: list[Finding] = stand_findings(mold, setup, beam_level)
     whole = body(mold, settings)
     room = beam_room(setup, beam_level)
@@ -60,6 +68,8 @@ def make_piece(mold: Mold, settings: MoldSettings, setup: SetupSettings, beam_le
     findings += _notch_findings(mold, settings, cuts, whole, room)
     for notch in cuts:
         shape = shapely.difference(shape, notch.room)
+    if breaking is not None and mold.deck is not None:
+        shape = shapely.difference(shape, saw_cuts(mold.deck, whole, breaking))
     stand = stand_of(mold, setup, beam_level)
     if stand is not None:
         shape = shapely.union(shape, legs(mold, setup, stand))

@@ -6,7 +6,16 @@ from typing import TYPE_CHECKING, Annotated
 
 from pydantic import Field
 
-from .deck_choices import CamberRule, DeckFrom, DeckGuide, DeckLayout, DeckMolds, OpeningShape, Ridge
+from .deck_choices import (
+    BreakInto,
+    CamberRule,
+    DeckFrom,
+    DeckGuide,
+    DeckLayout,
+    DeckMolds,
+    OpeningShape,
+    Ridge,
+)
 from .record import COMMON, OWN, Finite, Kind, NotNegative, Part, Positive, setting
 from .woods import WOODS
 
@@ -23,6 +32,10 @@ def decked(job: Job) -> bool:
 
 def _cambered(job: Job) -> bool:
     return job.deck.source is DeckFrom.CAMBER
+
+
+def _closed(job: Job) -> bool:
+    return decked(job) and job.deck.molds is DeckMolds.CLOSED
 
 
 class Opening(Part):
@@ -110,6 +123,15 @@ class DeckSettings(Part):
             DeckMolds.CLOSED: "closed, hull and deck in one", DeckMolds.APART: "the deck's part by itself",
             DeckMolds.HULL_ONLY: "the hull's alone",
         },
+    )  # fmt: skip
+    break_into: BreakInto = setting(
+        BreakInto.WHOLE, "Sawn part-way to break in", "cuts through the body that leave a little wood at the edge", Kind.CHOICE,
+        key="deck.break-into", when=_closed,
+        choices={BreakInto.WHOLE: "not sawn", BreakInto.TWO: "two", BreakInto.FOUR: "four"},
+    )  # fmt: skip
+    break_leave: Positive = setting(
+        25.0, "Left to be broken", "wood left at the edge where a cut ends", source=COMMON, key="deck.break-leave",
+        when=lambda job: _closed(job) and job.deck.break_into is not BreakInto.WHOLE,
     )  # fmt: skip
     width: Positive = setting(
         19.0, "Deck strips wide", "width as milled", key="deck.strip-width", when=decked

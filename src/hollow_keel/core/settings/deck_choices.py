@@ -35,6 +35,14 @@ class DeckMolds(StrEnum):
     HULL_ONLY = "hull"
 
 
+class BreakInto(StrEnum):
+    """What closed molds are sawn part-way for, so that they come out broken."""
+
+    WHOLE = "whole"
+    TWO = "two"
+    FOUR = "four"
+
+
 class DeckGuide(StrEnum):
     """Where the strips of a deck begin."""
 

@@ -28,5 +28,5 @@ DECK_GROUPS = (
         ),
     ),
     Group("Openings", (Doing("Openings", _openings, "openings", decked), "deck.past_opening")),
-    Group("Molds under it", ("deck.skin", "deck.molds")),
+    Group("Molds under it", ("deck.skin", "deck.molds", "deck.break_into", "deck.break_leave")),
 )  # fmt: skip
