@@ -289,7 +289,9 @@ def test_offsets_that_make_no_hull_leave_all_the_rest_to_do_again(window: MainWi
     window.session.edit("out of order", change(window.session.job, "offsets", rows=rows[::-1]))
     qtbot.waitUntil(lambda: bool(window.state.problem), timeout=20_000)
     assert [m for m, _ in window.order.statuses if m != "hidden"] == ["look", *["redo"] * 5]
-    for page in range(len(window.pages)):
+    for page, kind in enumerate(PAGES):
+        if kind.stage == "deck":  # this boat has none
+            continue
         window.go_to(page)
         assert window.page.note.isVisible()
         assert "out of order" in window.page.note.text()

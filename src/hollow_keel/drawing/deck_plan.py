@@ -9,7 +9,7 @@ import numpy as np
 
 from ..core.deck.openings import OpeningPlan, Openings
 from ..core.deck.strips import DeckPlan
-from ..core.geometry.arrays import frozen
+from ..core.geometry.arrays import Array, frozen
 from ..core.hull.deck import Deck
 from ..core.molds.stations import Mold
 from ..core.planking.faces import faces
@@ -30,18 +30,24 @@ def deck_plan(
 ) -> Drawing:  # fmt: skip
     """Positions along the hull across, starboard up. `shades` tells the kind of each strip in order (empty: every tenth is
     darker)."""
+    import shapely  # loads slowly: not before it is needed
+
     strokes: list[Stroke] = []
+    holes = shapely.union_all(
+        [shapely.Polygon(made.free) for made in (openings.openings if openings else ())]
+    )
     if plan is not None:
         for k, strip in enumerate(plan.planking.strips):
             plain = Layer.STRIP if strip.number % 10 else Layer.STRIP_ALT
             layer = LAYERS[shades[k]] if shades else plain
+            key = f"deck-strip:{strip.number}"
             for face in faces(strip, plan.planking):
                 ring = np.concatenate([face.near[:, :2], face.far[::-1, :2]])
                 for side in (1.0, -1.0):
-                    points = frozen(ring * [1.0, side])
-                    strokes.append(
-                        Stroke(points, layer, closed=True, filled=True, key=f"deck-strip:{strip.number}")
-                    )
+                    strokes += [
+                        Stroke(bit, layer, closed=True, filled=True, key=key)
+                        for bit in _laid(ring * [1.0, side], holes)
+                    ]
     edge = deck.surface.panels[0].surface.points(np.linspace(0, 1, RIM), np.zeros(RIM))[:, :2]
     for side in (1.0, -1.0):
         strokes.append(Stroke(frozen(edge * [1.0, side]), Layer.HULL))
@@ -57,6 +63,17 @@ def deck_plan(
     for made in openings.openings if openings is not None else ():
         strokes += _opening(made)
     return Drawing("The deck from above", tuple(strokes), tuple(labels))
+
+
+def _laid(ring: Array, holes: shapely.Geometry) -> list[Array]:
+    """What of a strip's face (n, 2) is laid: all of it but what lies over an opening."""
+    import shapely  # loads slowly: not before it is needed
+
+    if holes.is_empty or not shapely.intersects(holes, shapely.Polygon(ring).envelope):
+        return [frozen(ring)]
+    kept = shapely.difference(shapely.make_valid(shapely.Polygon(ring)), holes)
+    parts = [part for part in shapely.get_parts(kept) if part.geom_type == "Polygon"]
+    return [frozen(np.asarray(part.exterior.coords)[:-1]) for part in parts]
 
 
 def _opening(made: OpeningPlan) -> list[Stroke]:

@@ -60,13 +60,14 @@ class Step:
 
 @dataclass(frozen=True)
 class OpeningPlan:
-    """One opening: its smallest and its largest template on the plan, (n, 2); the rim of the smallest as it lies on the deck,
-    (m, 3), and its length, mm; the strips that stop short; the step between the runs ahead and astern (None: it does not lie
-    over the centreline, or reaches an end)."""
+    """One opening: its smallest and its largest template on the plan, (n, 2), and what is `free` to be left out, (k, 2); the rim
+    of the smallest as it lies on the deck, (m, 3), and its length, mm; the strips that stop short; the step between the runs ahead
+    and astern (None: it does not lie over the centreline, or reaches an end)."""
 
     opening: Opening
     smallest: Array
     largest: Array
+    free: Array
     rim: Array
     rim_length: float
     cut_short: tuple[CutShort, ...]
@@ -152,8 +153,16 @@ def _planned(
     step = _step(deck, settings, left, right) if over_centre else None
     return OpeningPlan(
         opening, frozen(np.asarray(shape.exterior.coords)[:-1]), frozen(np.asarray(larger.exterior.coords)[:-1]),
-        frozen(rim), float(runs_along(rim)[-1]), cuts, step,
+        frozen(_ring_of(free)), frozen(rim), float(runs_along(rim)[-1]), cuts, step,
     )  # fmt: skip
+
+
+def _ring_of(free: shapely.Geometry) -> Array:
+    """The outline of what is left out, the largest part of it, (k, 2); three times one place where nothing is."""
+    parts = [part for part in shapely.get_parts(free) if part.geom_type == "Polygon" and not part.is_empty]
+    if not parts:
+        return np.zeros((3, 2))
+    return np.asarray(max(parts, key=lambda part: part.area).exterior.coords)[:-1]
 
 
 def _cut(strip: Strip, planking: Planking, free: shapely.Polygon, sign: float, side: str) -> list[CutShort]:

@@ -204,6 +204,10 @@ class DeckPage(Page):
         self._show_below(plan)
         self._show_tables(plan)
         self._mark()
+        if not state.is_known(DECK_PLAN):
+            self.hull.set_stale(
+                "out of date" if state.problem else "out of date: the strips are being laid again…"
+            )
 
     def _show_nothing(self) -> None:
         if self.seen(NOTHING, self.state.theme):
@@ -222,7 +226,10 @@ class DeckPage(Page):
         saved = sum(o.saved for o in self._openings)
         spared = f" · {far_length(saved, style)} left out for openings" if saved else ""
         area = in_amounts(quantity(deck.area, "m²", ".2f"), self.state.job.units.told_in)
-        return f"{len(strips)} a side · {far_length(plan.planking.total_length, style)}{spared} · {area}"
+        stale = "" if self.state.is_known(DECK_PLAN) else "  (out of date)"
+        return (
+            f"{len(strips)} a side · {far_length(plan.planking.total_length, style)}{spared} · {area}{stale}"
+        )
 
     @property
     def _openings(self) -> tuple[OpeningPlan, ...]:

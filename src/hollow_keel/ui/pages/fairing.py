@@ -22,7 +22,7 @@ from ...core.errors import InputError
 from ...core.fairing.doubts import Doubt
 from ...core.fairing.stages import FAIRNESS, MOVED
 from ...core.hull.stages import DECK, HULL, WATERLINE
-from ...core.offsets.table import OffsetsTable, TableLine
+from ...core.offsets.table import LABEL_WORDS, OffsetsTable, TableLine
 from ...core.units import format_length
 from ...drawing.areas import curve_of_areas
 from ...drawing.lines_plan import body_plan, buttocks, half_breadth_plan, profile, section_key
@@ -328,7 +328,8 @@ class FairingPage(Page):
             row, by = table.rows[found.held[0][0]], abs(found.held[0][1])
             said += (
                 f" That is not enough to make the lines fair: {len(found.held)} would have to move farther, most of all the "
-                f"{row.label} at {self._exact(row.station)}, by {self.state.write(by, unit=True)}. Look at these offsets first."
+                f"{LABEL_WORDS[row.label]} at {self._exact(row.station)}, by {self.state.write(by, unit=True)}. Look at "
+                f"these offsets first."
             )
         self.said.emit(said)
 

@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from ...core.fairing.doubts import Doubt
 from ...core.hull.hydro import Hydro
+from ...core.offsets.table import LABEL_WORDS
 from ...core.rules import FRESH, SALT
 from ...core.units import LengthStyle
 from ..views.bench_card import Card
@@ -49,7 +50,7 @@ def doubt_card(doubt: Doubt, write: Write, style: LengthStyle) -> Card:
         f"Row {doubt.row + 1}", f"station {write(doubt.written.station)}",
         write(getattr(doubt.fair, doubt.which)), style.name, f"{NAMES[doubt.which]} that would be fair",
         (
-            ("point", doubt.written.label),
+            ("point", LABEL_WORDS[doubt.written.label]),
             ("written", write(getattr(doubt.written, doubt.which))),
             ("too much by", signed(write, doubt.off)),
             ("skin is out by", out_by(write, doubt)),

@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from ...core.fairing.doubts import Doubt
 from ...core.fairing.fairness import Fairness
+from ...core.offsets.table import LABEL_WORDS
 from ..views.data_table import Column
 
 Write = Callable[[float], str]
@@ -16,7 +17,7 @@ def doubt_columns(write: Write) -> list[Column]:
     """Offsets that stand out."""
     return [
         Column("Station", lambda d: write(d.written.station), lambda d: d.written.station),
-        Column("Point", lambda d: f"{d.written.label}, row {d.row + 1}"),
+        Column("Point", lambda d: f"{LABEL_WORDS[d.written.label]}, row {d.row + 1}"),
         Column("Offset", lambda d: NAMES[d.which]),
         Column("Written", lambda d: write(getattr(d.written, d.which)), lambda d: getattr(d.written, d.which)),
         Column("Would be fair", lambda d: write(getattr(d.fair, d.which)), lambda d: getattr(d.fair, d.which)),
@@ -30,7 +31,7 @@ def move_columns(write: Write, tape: Write) -> list[Column]:
     """What fairing moved; how far at the rounding of the builder's tape."""
     return [
         Column("Station", lambda m: write(m.before.station), lambda m: m.before.station),
-        Column("Point", lambda m: f"{m.before.label}, row {m.row + 1}"),
+        Column("Point", lambda m: f"{LABEL_WORDS[m.before.label]}, row {m.row + 1}"),
         Column("Half-breadth was", lambda m: write(m.before.half_breadth), lambda m: m.before.half_breadth),
         Column("is", lambda m: write(m.after.half_breadth), lambda m: m.after.half_breadth),
         Column("Height was", lambda m: write(m.before.height), lambda m: m.before.height),
