@@ -11,6 +11,7 @@ import numpy as np
 from ..core.geometry.arrays import Array, rows_at
 from ..core.geometry.polyline import runs_along
 from ..core.offsets.from_curves import EndCurve
+from ..core.offsets.over_deck import LEAST_POINTS, corner_of, is_decked, is_lid
 
 STEEP = np.radians(25)
 """A profile steeper than this belongs to the end, flatter to the keel."""
@@ -38,6 +39,8 @@ FLAT_INSIDE = 0.002
 """A transom is cut so far inside its outline, as a share of the length: on it there may be nothing to cut."""
 END_REACH = 0.35
 """The outline of an end is looked for in so great a share of the hull's length."""
+SHARP = np.radians(55)
+"""A line turns back inboard by so much at a sheer."""
 LEVELS = 80
 """Heights at which the outline of an end is looked for."""
 
@@ -115,6 +118,17 @@ class MeshCutter:
         """(half-breadth, height) from keel to sheer in the plane x."""
         line = self._line(self._across(x))
         return None if line is None else _to_sheer(line)
+
+    def deck(self, x: float) -> Array | None:
+        """(half-breadth, height) from the sheer over the deck to the centreline in the plane x; None where the mesh has no deck
+        there, or an opening in it."""
+        line = self._line(self._across(x))
+        k = None if line is None else _sheer_of(line)
+        if line is None or k is None or not is_decked(line):
+            return None
+        over = line[k:]
+        high = float(over[:, 1].min()) > float(line[:, 1].mean())
+        return over if len(over) >= LEAST_POINTS and high and not is_lid(over) else None
 
     def sides_at(self, x: float) -> list[Array]:
         """As `station` for each side of the hull, but neither cut at the sheer nor with what is shorter than an edge."""
@@ -338,15 +352,25 @@ def _from_low_end(line: Array) -> Array:
 
 
 def _to_sheer(line: Array) -> Array | None:
-    """A line that runs on past the sheer, over a deck or down inside, is cut at its sheer: the first place above
-    half its height where it comes back inboard by a sharp turn, or its highest point."""
+    """A line that runs on past the sheer, over a deck or down inside, is cut at its sheer."""
+    k = _sheer_of(line)
+    return None if k is None else line[: k + 1]
+
+
+def _sheer_of(line: Array) -> int | None:
+    """Which point of a line from the keel up is its sheer: of one that goes on over a deck to the centreline where it turns inboard
+    most; of another the first place above half its height where it comes back inboard by a sharp turn, or its highest point. None
+    for a flat line."""
     top, bottom = float(line[:, 1].max()), float(line[:, 1].min())
     if top - bottom < 1.0:
         return None
+    corner = corner_of(line) if is_decked(line) else None
+    if corner is not None:
+        return corner
     step = np.diff(line, axis=0)
     angle = np.arctan2(step[:, 1], step[:, 0])
     turn = np.angle(np.exp(1j * np.diff(angle)))
-    for k in np.flatnonzero(turn > np.radians(55)) + 1:
+    for k in np.flatnonzero(turn > SHARP) + 1:
         if line[k, 1] > (top + bottom) / 2:
-            return line[: k + 1]
-    return line[: int(np.argmax(line[:, 1])) + 1]
+            return int(k)
+    return int(np.argmax(line[:, 1]))

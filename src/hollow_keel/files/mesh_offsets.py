@@ -57,7 +57,7 @@ def offsets_from_mesh(hull: MeshHull, placing: Placing, spacing: float) -> Taken
         stations = that_reach(_stations(plain, ends, spacing, remarks), remarks)
     if len(ends) < 2:
         remarks.append("An end of the hull could not be made out; it is left open, or type it in.")
-    taken = table_from_curves(stations, ends)
+    taken = table_from_curves([replace(s, deck=plain.deck(s.x)) for s in stations], ends)
     own = [s.x for s in stations]
     between = [(a + b) / 2 for a, b in zip(own[:-1], own[1:], strict=True)]
     curves = {x: curve for x in between if (curve := plain.station(x)) is not None}

@@ -5,7 +5,7 @@ What could not be used is said, never guessed.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -13,6 +13,7 @@ from ..errors import InputError
 from ..geometry.arrays import Array, rows_at
 from ..geometry.polyline import runs_along
 from .compared import Compared
+from .over_deck import CLOSED_SHARE, deck_rows, parted
 from .table import END_LABELS, OffsetRow, OffsetsTable, spans
 
 POINTS = 9
@@ -25,6 +26,8 @@ CORNER = np.radians(25)
 SLIGHT = np.radians(9)
 """The same where neighbouring stations have a knuckle."""
 REACH = 0.04
+LEAST_DECKED, DECKED = 3, 0.5
+"""There is a deck where so many stations show one, and so great a share of them."""
 ROUND_MM = 0.1
 CENTRE_MM = 1.0
 """A point this near to the centreline is on it."""
@@ -32,10 +35,12 @@ CENTRE_MM = 1.0
 
 @dataclass(frozen=True)
 class StationCurve:
-    """One station: its position, and a polyline of (half-breadth, height), (n, 2) mm, in either direction."""
+    """One station: its position, and a polyline of (half-breadth, height), (n, 2) mm, in either direction; its deck from the sheer
+    inward where that is known apart (one that goes on over a deck is parted at its corner)."""
 
     x: float
     points: Array
+    deck: Array | None = None
 
 
 @dataclass(frozen=True)
@@ -74,6 +79,7 @@ def table_from_curves(stations: list[StationCurve], ends: list[EndCurve]) -> Tak
         )
     if chined and ends:
         remarks.append("Label the point where the chine meets each end (stem_bow_chine, transom_chine).")
+    usable = _decked(usable, remarks)
     rows = [row for station in usable for row in station.rows(chined)]
     return Taken(table_from_rows(rows, ends), tuple(remarks))
 
@@ -97,24 +103,41 @@ class _Reduced:
     points: Array
     corners: tuple[int, ...]
     whole: Array
+    deck: Array | None = None
 
     def rows(self, chined: bool) -> list[OffsetRow]:
         labels = ["keel", *["wl"] * (len(self.points) - 2), "sheer"]
         for k in self.corners if chined else ():
             labels[k] = "chine"
-        return [_row(self.x, label, y, z) for label, (y, z) in zip(labels, self.points.tolist(), strict=True)]
+        rows = [_row(self.x, label, y, z) for label, (y, z) in zip(labels, self.points.tolist(), strict=True)]
+        return rows if self.deck is None else [*rows, *deck_rows(self.x, self.deck)]
+
+
+def _decked(stations: list[_Reduced], remarks: list[str]) -> list[_Reduced]:
+    """The stations with their decks, where so many show one that there is a deck; else without."""
+    decked = sum(station.deck is not None for station in stations)
+    if decked < max(LEAST_DECKED, DECKED * len(stations)):
+        return [replace(station, deck=None) for station in stations]
+    bare = len(stations) - decked
+    said = f", at all stations but {bare}" if bare else ""
+    remarks.append(f"The sections go on over a deck: it is taken as well{said}.")
+    return stations
 
 
 def _usable(stations: list[StationCurve], remarks: list[str]) -> list[_Reduced]:
     usable: list[_Reduced] = []
     for station in sorted(stations, key=lambda s: s.x):
-        points = _from_keel(station.points)
+        points, deck = (
+            parted(_from_keel(station.points))
+            if station.deck is None
+            else (_from_keel(station.points), station.deck)
+        )
         if len(points) < 2 or _girth(points)[-1] < 10 * CENTRE_MM:
             remarks.append(f"Station {station.x:g} was left out: its curve is too short.")
         elif usable and abs(usable[-1].x - station.x) < CENTRE_MM:
             remarks.append(f"A second curve at station {station.x:g} was left out.")
         else:
-            usable.append(_Reduced(station.x, *reduced(points), points))
+            usable.append(_Reduced(station.x, *reduced(points), points, deck))
     return usable
 
 
@@ -130,7 +153,7 @@ def _with_slight_corners(stations: list[_Reduced]) -> list[_Reduced]:
             points, corners = reduced(station.whole, SLIGHT)
         if len(corners) != 1:
             return stations
-        found.append(_Reduced(station.x, points, corners, station.whole))
+        found.append(_Reduced(station.x, points, corners, station.whole, station.deck))
     return found
 
 
@@ -152,13 +175,16 @@ def _girth(points: Array) -> Array:
 
 
 def _from_keel(points: Array) -> Array:
-    """The polyline from its keel end: the one nearer to the centreline, or the lower where both are as near."""
+    """The polyline from its keel end: the one nearer to the centreline, or the lower where both are near it."""
     keep = np.concatenate([[True], np.linalg.norm(np.diff(points, axis=0), axis=1) > ROUND_MM / 2])
     points = points[keep]
     if len(points) < 2:
         return points
     (y0, z0), (y1, z1) = points[0], points[-1]
-    turned = z1 < z0 if abs(y0 - y1) < CENTRE_MM else y1 < y0
+    both = max(abs(y0), abs(y1)) < CLOSED_SHARE * float(
+        np.abs(points[:, 0]).max()
+    )  # keel, and the centreline of a deck
+    turned = z1 < z0 if both or abs(y0 - y1) < CENTRE_MM else y1 < y0
     return points[::-1] if turned else points
 
 
