@@ -143,3 +143,32 @@ def test_a_deck_on_no_buttocks_is_told_on_even_ones(table: OffsetsTable) -> None
 def test_a_line_of_the_deck_that_says_nothing_is_named() -> None:
     with pytest.raises(InputError, match="no such line of the deck"):
         parse_offsets_csv(TRADITIONAL.replace("deck centre", "deck nonsense"))
+
+
+def test_a_foreign_table_by_lines_goes_on_over_the_deck() -> None:
+    """As a builder has it in a spreadsheet: sections of heights and half-breadths, the deck's rows among the heights."""
+    text = "\n".join(
+        "\t".join(row)
+        for row in (
+            ("Station, mm", "500", "1500", "2500"),
+            ("Heights", "", "", ""),
+            ("Sheer", "300", "280", "300"),
+            ("Keel", "0", "0", "0"),
+            ("Deck at centreline", "335", "345", "335"),
+            ("Deck at buttock 200", "318", "315", "318"),
+            ("Deck butt 100", "330", "336", "330"),
+            ("Half-breadths", "", "", ""),
+            ("Sheer", "250", "300", "250"),
+            ("WL 150", "240", "290", "240"),
+        )
+    )
+    found = understand([grid_of_text(text)])
+    assert found.table is not None, found.questions
+    own = [
+        (r.label, r.half_breadth, r.height)
+        for r in found.table.rows
+        if r.station == 1500 and r.label in DECK_LABELS
+    ]
+    assert own == [("deck", 200.0, 315.0), ("deck", 100.0, 336.0), ("deck_centre", 0.0, 345.0)]
+    sheer = next(r for r in found.table.rows if r.station == 1500 and r.label == "sheer")
+    assert (sheer.half_breadth, sheer.height) == (300.0, 280.0)

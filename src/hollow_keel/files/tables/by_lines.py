@@ -51,7 +51,7 @@ class _Making:
             row
             for station in in_order
             if station.given or station.points
-            for row in section_rows(station, self.siding, self.fault)
+            for row in (*section_rows(station, self.siding, self.fault), *station.deck.rows(station.x))
         ]
         middle = (in_order[0].x + in_order[-1].x) / 2 if in_order else 0.0
         bow = [row for row in ends if is_at_bow(row, middle)]
@@ -78,7 +78,9 @@ class _Making:
                 self.leave_out(row, column, cell, error.problem)
                 continue
             station = self.stations[name]
-            if plane is None:
+            if row.name.line is Line.DECK:
+                self.give_deck(station, row, value, text)
+            elif plane is None:
                 number = f" {row.name.level}" if row.name.level not in ("", "1") else ""
                 own = value if row.which == "height" else abs(value)
                 station.given[f"{row.name.line.value}{number} {row.which}"] = (own, text)
@@ -88,6 +90,17 @@ class _Making:
                 line = row_of(plane)
                 texts = {line.field: text} if text and plane.kind is not LineKind.DIAGONAL else {}
                 station.points.append((*line.point(value), texts))
+
+    def give_deck(self, station: StationOffsets, row: Row, value: float, text: str) -> None:
+        """A value of the deck to a station: of its chine, or a height on a buttock (level 0: the centreline)."""
+        if row.name.level == "chine":
+            station.deck.chine[row.which] = (
+                (abs(value), text) if row.which == "half-breadth" else (value, text)
+            )
+            return
+        level = self.lengths.maybe(row.name.level)
+        if level is not None:
+            station.deck.points.append((abs(level[0]), value, text))
 
     def profile(self, row: Row) -> list[OffsetRow]:
         """The points of an end, one whole in each cell."""

@@ -33,6 +33,7 @@ class Line(StrEnum):
     STEM_STERN = "stem_stern"
     TRANSOM = "transom"
     SIDING = "half-siding"
+    DECK = "deck"
 
 
 ENDS = (Line.STEM_BOW, Line.STEM_STERN, Line.TRANSOM)
@@ -161,7 +162,7 @@ def line_of(cell: str, section: str = "") -> Named | None:
         return None
     if _POSITION.match(text):
         return Named(Line.POSITION)
-    end = _end_of(text)
+    end = _end_of(text) or _deck_of(text)
     if end is not None:
         return end
     field = "half-breadth" if _BREADTH.search(text) else "height" if _HEIGHT.search(text) else ""
@@ -207,6 +208,26 @@ def _end_of(text: str) -> Named | None:
     if re.fullmatch(r"(?:stern )?stem(?: stern)?|stern ?post", name):
         return Named(Line.STEM_STERN, field=field)
     return None
+
+
+_DECK = re.compile(
+    r"^deck[ _,]+(?:heights?[ _]+)?(?:at[ _]+)?(?:"
+    r"(?P<centre>cent(?:re|er)(?:[ _]?line)?|c\.?l\.?)|(?P<chine>chine|knuckle)|b(?:utt(?:ock)?s?)?[ .]*(?P<level>\d.*?))"
+    r"(?P<rest>.*)$",
+    re.IGNORECASE,
+)
+
+
+def _deck_of(text: str) -> Named | None:
+    """A row of the deck past its edge: heights at the centreline (level 0) or on a buttock, or an offset of its chine."""
+    match = _DECK.match(text)
+    if match is None:
+        return None
+    field = "half-breadth" if _BREADTH.search(match["rest"]) else "height"
+    if match["chine"]:
+        return Named(Line.DECK, "chine", field=field)
+    level = "0" if match["centre"] else _HEIGHT.sub(" ", match["level"] + match["rest"]).strip(" ,:")
+    return Named(Line.DECK, level, field="height")
 
 
 def _plane(bare: str, section: str) -> Named | None:
