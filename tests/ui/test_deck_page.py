@@ -206,3 +206,21 @@ def test_the_bench_shows_the_decks_strips_one_by_one(
     DeckDialogs(window).ticks()
     assert len(shown) == len(window.state.known.get(DECK_TICKS)["7"])
     assert shown[0].picture().strokes
+
+
+def test_everything_for_the_shop_has_the_deck(
+    window: MainWindow, decked: Any, tmp_path: Path, monkeypatch: Any
+) -> None:
+    from hollow_keel.app import exports
+
+    few = tuple(e for e in exports.EXPORTS if e.group == "Deck")
+    monkeypatch.setattr("hollow_keel.ui.exporting.EXPORTS", few)
+    folder = tmp_path / "shop"
+    folder.mkdir()
+    window.exporter.for_shop(folder)
+    assert {p.name for p in folder.iterdir()} == {"teasel-deck.csv", "teasel-openings.pdf"}, window.message.text()
+    window.session.edit("closed up", change(window.session.job, "deck", openings=()))
+    again = tmp_path / "again"
+    again.mkdir()
+    window.exporter.for_shop(again)
+    assert {p.name for p in again.iterdir()} == {"teasel-deck.csv"}

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 from ..core.stage import Stage
 
 if TYPE_CHECKING:
+    from ..core.job import Job
     from ..core.results import Results
 
 Write = Callable[["Results"], bytes]
@@ -35,3 +36,5 @@ class Export:
     patterns: bool = False
     shop: bool = False
     """Whether it is among what is wanted on paper when the work begins."""
+    when: Callable[[Job], bool] = lambda _job: True
+    """Whether a job has anything of the kind."""

@@ -250,8 +250,14 @@ def _likely(job: Job) -> Opening:
     beam = 2 * max((row.half_breadth for row in job.offsets.rows), default=100.0)
     count = len(job.deck.openings)
     if not count:
+        wide = min(0.7 * beam, 0.1 * long)
         return Opening(
-            name="cockpit", at=round(low + 0.5 * long), length=round(0.18 * long), width=round(0.7 * beam)
+            name="cockpit", at=round(low + 0.5 * long), length=round(0.18 * long), width=round(wide)
         )
     name = "hatch" if count == 1 else f"hatch {count}"
-    return Opening(name=name, at=round(low + 0.78 * long), length=round(0.09 * long), width=round(0.4 * beam))
+    return Opening(
+        name=name,
+        at=round(low + 0.78 * long),
+        length=round(0.09 * long),
+        width=round(min(0.4 * beam, 0.06 * long)),
+    )

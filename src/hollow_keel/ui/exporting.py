@@ -76,7 +76,7 @@ class Exporter:
             folder = Path(name)
         wrote: list[str] = []
         left_out: list[str] = []
-        for export in (e for e in EXPORTS if e.shop):
+        for export in (e for e in EXPORTS if e.shop and e.when(self.shell.session.job)):
             results = self.shell.results_for(export)
             if results is None:
                 self.shell.say("Given up: " + (", ".join(wrote) or "nothing") + " was written.")

@@ -15,6 +15,7 @@ from ..export import Export
 from .drawn import drawn
 
 if TYPE_CHECKING:
+    from ...core.job import Job
     from ...drawing.model import Drawing
 
 GROUP = "Deck"
@@ -81,12 +82,16 @@ def _document(results: Results) -> dict[str, Any]:
     return deck_document(results)
 
 
+def _opened(job: Job) -> bool:
+    return decked(job) and bool(job.deck.openings)
+
+
 LAID = (DECK, DECK_PLAN, DECK_OPENINGS, MOLDS)
 LISTED = (DECK_PLAN, DECK_BEHAVIOURS, DECK_STRIP_ENDS, DECK_OPENINGS)
 CUT = (*SHAPE, DECK_PLAN)
 BOTH = (PLANKING, DECK_PLAN)
 EXPORTS = (
-    Export("deck-csv", GROUP, "Strips of the deck (CSV)", ".csv", LISTED, _csv),
+    Export("deck-csv", GROUP, "Strips of the deck (CSV)", ".csv", LISTED, _csv, shop=True, when=decked),
     Export("deck-svg", GROUP, "The deck from above (SVG)", ".svg", LAID, drawn(_plan, "svg")),
     Export("deck-dxf", GROUP, "The deck from above (DXF)", ".dxf", LAID, drawn(_plan, "dxf")),
     Export(
@@ -96,6 +101,8 @@ EXPORTS = (
         ".pdf",
         LAID,
         drawn(_templates, "pdf"),
+        shop=True,
+        when=_opened,
     ),
     Export("openings-dxf", GROUP, "Templates of the openings (DXF)", ".dxf", LAID, drawn(_templates, "dxf")),
     Export(
