@@ -33,21 +33,24 @@ from tests.survey_trials import trials
 from hollow_keel.app.batten_state import BattenState
 from hollow_keel.app.exports import export_named
 from hollow_keel.core.change import change
+from hollow_keel.core.deck.strip_stages import DECK_OPENINGS
 from hollow_keel.core.fairing.doubts import find_doubts
 from hollow_keel.core.fairing.ease import ease
 from hollow_keel.core.fairing.fair_lines import fair_lines
 from hollow_keel.core.geometry.front import propagate
 from hollow_keel.core.hull.build import build_hull
+from hollow_keel.core.hull.stages import DECK
 from hollow_keel.core.job import Job, MasterLine
 from hollow_keel.core.molds.nesting import nest
 from hollow_keel.core.molds.shape import mold_edge
+from hollow_keel.core.molds.stages import MOLDS
 from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.core.offsets.transform import scaled
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.crossings import crossings
 from hollow_keel.core.planking.mechanics import behaviours
 from hollow_keel.core.planking.plank import Laying, plank
-from hollow_keel.core.planking.stages import PLANKING
+from hollow_keel.core.planking.stages import PLAN, PLANKING
 from hollow_keel.core.planking.strips import Planking
 from hollow_keel.core.results import SHAPE
 from hollow_keel.core.settings.layout import Sheets
@@ -440,6 +443,31 @@ def bench_stock() -> None:
     line("the whole stock plan of Linnet", time.perf_counter() - start, "s")
 
 
+def bench_decks() -> None:
+    """Hull and deck of a decked boat planned together, and an edit of the deck."""
+    job = demo_job("teasel")
+    pipeline = Pipeline()
+    pipeline.results(job, [PLAN, DECK_OPENINGS])
+
+    def planned(width: float) -> None:
+        wider = change(change(job, "strips", width=width), "deck", width=width)
+        pipeline.results(wider, [PLAN, DECK_OPENINGS])
+
+    widths = iter((17.0, 17.5, 18.5, 19.0))
+    line(
+        "hull and deck of Teasel planned, with openings", best_of(4, lambda: planned(next(widths))), "s", 0.6
+    )
+    rows = job.offsets.rows
+    place = next(k for k, row in enumerate(rows) if row.label == "deck" and row.station == 2000)
+    heights = iter((1.0, 2.0, 3.0, 4.0))
+
+    def moved() -> None:
+        row = rows[place].model_copy(update={"height": rows[place].height + next(heights)})
+        pipeline.results(change(job, "", offsets=job.offsets.with_row(place, row)), [DECK, MOLDS])
+
+    line("an offset of the deck to its surface and closed molds", best_of(4, moved), "s")
+
+
 if __name__ == "__main__":
     yardstick()
     bench_start()
@@ -451,6 +479,7 @@ if __name__ == "__main__":
     bench_doubts()
     bench_molds()
     bench_planking()
+    bench_decks()
     bench_survey()
     bench_stock()
     bench_accuracy()

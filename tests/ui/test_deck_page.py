@@ -218,7 +218,9 @@ def test_everything_for_the_shop_has_the_deck(
     folder = tmp_path / "shop"
     folder.mkdir()
     window.exporter.for_shop(folder)
-    assert {p.name for p in folder.iterdir()} == {"teasel-deck.csv", "teasel-openings.pdf"}, window.message.text()
+    assert {p.name for p in folder.iterdir()} == {"teasel-deck.csv", "teasel-openings.pdf"}, (
+        window.message.text()
+    )
     window.session.edit("closed up", change(window.session.job, "deck", openings=()))
     again = tmp_path / "again"
     again.mkdir()

@@ -167,6 +167,8 @@ def _ring_of(free: shapely.Geometry) -> Array:
 
 def _cut(strip: Strip, planking: Planking, free: shapely.Polygon, sign: float, side: str) -> list[CutShort]:
     """What an opening takes of a strip on one side: where its whole width lies over what is `free` to be left out."""
+    if not _comes_near(strip, free, sign):
+        return []
     found = []
     for face in faces(strip, planking, ALONG):
         middle = (face.near + face.far) / 2
@@ -185,6 +187,14 @@ def _cut(strip: Strip, planking: Planking, free: shapely.Polygon, sign: float, s
                 )
             )
     return [cut for cut in found if cut.saved > 0]
+
+
+def _comes_near(strip: Strip, free: shapely.Polygon, sign: float) -> bool:
+    """Whether an edge of a strip comes into the box about what is free to be left out."""
+    left, low, right, high = free.bounds
+    points = np.concatenate([piece.points[:, :2] for piece in (*strip.near, *strip.far)]) * [1.0, sign]
+    inside = (points[:, 0] > left) & (points[:, 0] < right) & (points[:, 1] > low) & (points[:, 1] < high)
+    return bool(inside.any())
 
 
 def _ranges(mask: Array) -> list[tuple[int, int]]:
