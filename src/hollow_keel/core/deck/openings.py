@@ -16,7 +16,7 @@ from ..geometry.polyline import runs_along
 from ..hull.build import Hull
 from ..hull.deck import Deck
 from ..job import DeckSettings, Opening
-from ..planking.faces import faces
+from ..planking.faces import Face, faces
 from ..planking.strips import Planking, Strip
 from ..rules import STEP_SHARE
 from ..settings.deck_choices import DeckGuide, DeckLayout
@@ -142,12 +142,7 @@ def _planned(
     rim = on_deck(deck.surface, np.asarray(shape.exterior.coords))
     free = shapely.buffer(shape, -settings.past_opening)
     shapely.prepare(free)
-    cuts = tuple(
-        cut
-        for strip in plan.planking.strips
-        for side in SIDES
-        for cut in _cut(strip, plan.planking, free, *side)
-    )
+    cuts = tuple(cut for strip in plan.planking.strips for cut in _cuts(strip, plan.planking, free))
     left, low, right, high = shape.bounds
     over_centre = low < 0 < high
     step = _step(deck, settings, left, right) if over_centre else None
@@ -165,27 +160,26 @@ def _ring_of(free: shapely.Geometry) -> Array:
     return np.asarray(max(parts, key=lambda part: part.area).exterior.coords)[:-1]
 
 
-def _cut(strip: Strip, planking: Planking, free: shapely.Polygon, sign: float, side: str) -> list[CutShort]:
-    """What an opening takes of a strip on one side: where its whole width lies over what is `free` to be left out."""
-    if not _comes_near(strip, free, sign):
-        return []
-    found = []
-    for face in faces(strip, planking, ALONG):
-        middle = (face.near + face.far) / 2
-        over = np.ones(len(middle), dtype=bool)
-        for line in (face.near, middle, face.far):
-            over &= shapely.contains_xy(free, line[:, 0], sign * line[:, 1])
-        runs = runs_along(middle)
-        for first, last in _ranges(over):
-            found.append(
-                CutShort(
-                    strip.number,
-                    side,
-                    float(middle[first, 0]),
-                    float(middle[last, 0]),
-                    float(runs[last] - runs[first]),
-                )
-            )
+def _cuts(strip: Strip, planking: Planking, free: shapely.Polygon) -> list[CutShort]:
+    """What an opening takes of a strip on either side."""
+    near = [(sign, side) for sign, side in SIDES if _comes_near(strip, free, sign)]
+    own = faces(strip, planking, ALONG) if near else []
+    return [cut for sign, side in near for face in own for cut in _cut(strip.number, face, free, sign, side)]
+
+
+def _cut(number: int, face: Face, free: shapely.Polygon, sign: float, side: str) -> list[CutShort]:
+    """What an opening takes of a part of a strip on one side: where its whole width lies over what is `free` to be left out."""
+    middle = (face.near + face.far) / 2
+    over = np.ones(len(middle), dtype=bool)
+    for line in (face.near, middle, face.far):
+        over &= shapely.contains_xy(free, line[:, 0], sign * line[:, 1])
+    runs = runs_along(middle)
+    found = [
+        CutShort(
+            number, side, float(middle[first, 0]), float(middle[last, 0]), float(runs[last] - runs[first])
+        )
+        for first, last in _ranges(over)
+    ]
     return [cut for cut in found if cut.saved > 0]
 
 
