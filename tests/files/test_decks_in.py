@@ -8,6 +8,7 @@ import ezdxf
 import numpy as np
 import pytest
 
+from hollow_keel.app.picking import STATION, Picking, Target
 from hollow_keel.core.change import change
 from hollow_keel.core.hull.deck import Deck
 from hollow_keel.core.hull.stages import DECK, HULL, MEASURES
@@ -96,3 +97,42 @@ def test_a_body_plan_whose_sections_are_closed(results: Results, tmp_path: Path)
         own = next(s for s in deck.surface.lines.stations if s.x == x)
         assert own.points[0, 1:] == pytest.approx(top[0], abs=1.0)
         assert own.points[-1, 1:] == pytest.approx(top[-1], abs=0.2)
+
+
+def picked(points: list[tuple[float, float]], station: float) -> Picking:
+    """A picture at a millimetre a pixel, its y axis down, picked along a station."""
+    picking = Picking(half_siding=8.0)
+    picking.set_mark(0, (0.0, 1000.0), (0.0, 0.0))
+    picking.set_mark(1, (1000.0, 1000.0), (1000.0, 0.0))
+    picking.target = Target(STATION, station)
+    for y, z in points:
+        picking.pick(y, 1000.0 - z)
+    return picking
+
+
+def test_a_station_picked_on_over_the_deck_has_its_deck() -> None:
+    """From keel over the sheer (its sharpest corner) to the centreline; the last pick need not hit the centreline to a hair."""
+    points = [
+        (8.0, 0.0),
+        (150.0, 20.0),
+        (260.0, 90.0),
+        (300.0, 240.0),
+        (200.0, 290.0),
+        (100.0, 310.0),
+        (1.0, 315.0),
+    ]
+    rows = picked(points, 1500.0).rows(Target(STATION, 1500.0))
+    assert [r.label for r in rows] == ["keel", "wl", "wl", "sheer", "deck", "deck", "deck_centre"]
+    assert (rows[3].half_breadth, rows[3].height) == pytest.approx((300.0, 240.0), abs=0.1)
+    assert rows[-1].half_breadth == 0.0
+    back = picked(points[::-1], 1500.0).rows(Target(STATION, 1500.0))
+    assert [r.label for r in back] == [r.label for r in rows]
+
+
+def test_picking_one_station_leaves_the_other_decks_alone(job: Job) -> None:
+    points = [(8.0, 10.0), (150.0, 30.0), (240.0, 100.0), (270.0, 230.0)]
+    table = picked(points, 2000.0).onto(job.offsets)
+    own = [r.label for r in table.rows if r.station == 2000.0]
+    assert own == ["keel", "wl", "wl", "sheer"]
+    others = [r for r in job.offsets.rows if r.station not in (2000.0,)]
+    assert [r for r in table.rows if r.station != 2000.0] == others

@@ -11,7 +11,16 @@ from ..core.geometry.arrays import Array
 from ..core.geometry.curves import cubics_through
 from ..core.offsets.calibration import AGREE_PIXELS, Calibration, KnownPoint, calibrate
 from ..core.offsets.from_curves import ROUND_MM
-from ..core.offsets.table import END_LABELS, STATION_LABELS, OffsetRow, OffsetsTable, is_at_bow, spans
+from ..core.offsets.over_deck import parted
+from ..core.offsets.table import (
+    DECK_LABELS,
+    END_LABELS,
+    STATION_LABELS,
+    OffsetRow,
+    OffsetsTable,
+    is_at_bow,
+    spans,
+)
 
 STATION, BOW, STERN, TRANSOM = "station", "stem_bow", "stem_stern", "transom"
 
@@ -108,12 +117,19 @@ class Picking:
             raise InputError("one point makes no line", name, mend="Pick it from keel to sheer.")
         if own[0].up > own[-1].up:
             own = own[::-1]
-        return [self._row(target, point, k, len(own)) for k, point in enumerate(own)]
+        sheer = self._sheer_of(target, own)
+        rows = [self._row(target, point, k, sheer + 1) for k, point in enumerate(own[: sheer + 1])]
+        return rows + [_over(target, point, last=point is own[-1]) for point in own[sheer + 1 :]]
+
+    def _sheer_of(self, target: Target, own: list[Picked]) -> int:
+        """Which point of a station is its sheer: the last one, or the corner of one that was picked on over the deck to the
+        centreline."""
+        if target.kind != STATION:
+            return len(own) - 1
+        hull, deck = parted(np.array([(point.across, point.up) for point in own]))
+        return len(own) - 1 if deck is None else len(hull) - 1
 
     def _row(self, target: Target, point: Picked, k: int, count: int) -> OffsetRow:
-        def short(value: float) -> float:
-            return round(round(value / ROUND_MM) * ROUND_MM, 6) + 0.0
-
         if target.kind in (BOW, STERN):
             station, out = point.across, self.half_siding
         else:
@@ -122,7 +138,9 @@ class Picking:
             label = "keel" if k == 0 else "sheer" if k == count - 1 else "chine" if point.chine else "wl"
         else:
             label = target.kind + ("_chine" if point.chine else "")
-        return OffsetRow(station=short(station), label=label, half_breadth=short(out), height=short(point.up))
+        return OffsetRow(
+            station=_short(station), label=label, half_breadth=_short(out), height=_short(point.up)
+        )
 
     def onto(self, table: OffsetsTable) -> OffsetsTable:
         """The table with everything picked; a station or an end that it had is replaced. Raises InputError."""
@@ -135,19 +153,48 @@ class Picking:
             kept = [row for row in kept if not _same(target, row, table)]
         made = [row for target in self.points for row in self.rows(target)]
         every = [*kept, *made]
+        of_ends = _decks_of_ends(every)
+        own = STATION_LABELS | DECK_LABELS
         stations = sorted(
-            (r for r in every if r.label in STATION_LABELS), key=lambda r: r.station
+            (r for k, r in enumerate(every) if r.label in own and k not in of_ends), key=lambda r: r.station
         )  # stable: a station's rows stay in order
         middle = (stations[0].station + stations[-1].station) / 2 if stations else 0.0
-        ends = [r for r in every if r.label in END_LABELS]
-        bow = [r for r in ends if is_at_bow(r, middle)]
-        stern = [r for r in ends if not is_at_bow(r, middle)]
+        ends = [r for k, r in enumerate(every) if r.label in END_LABELS or k in of_ends]
+        bow = [r for r in ends if _at_bow(r, middle)]
+        stern = [r for r in ends if not _at_bow(r, middle)]
         return table.model_copy(update={"rows": (*bow, *stations, *stern)})
+
+
+def _short(value: float) -> float:
+    return round(round(value / ROUND_MM) * ROUND_MM, 6) + 0.0
+
+
+def _over(target: Target, point: Picked, *, last: bool) -> OffsetRow:
+    """A point past the sheer; the last one lies on the centreline."""
+    label = "deck_centre" if last else "deck_chine" if point.chine else "deck"
+    breadth = 0.0 if last else _short(point.across)
+    return OffsetRow(
+        station=_short(target.position), label=label, half_breadth=breadth, height=_short(point.up)
+    )
+
+
+def _decks_of_ends(rows: list[OffsetRow]) -> set[int]:
+    """Numbers of the rows past the sheer that follow a stem or a transom."""
+    found: set[int] = set()
+    for k, row in enumerate(rows):
+        after = k > 0 and (rows[k - 1].label in END_LABELS or k - 1 in found)
+        if row.label in DECK_LABELS and after:
+            found.add(k)
+    return found
+
+
+def _at_bow(row: OffsetRow, middle: float) -> bool:
+    return row.station < middle if row.label in DECK_LABELS else is_at_bow(row, middle)
 
 
 def _same(target: Target, row: OffsetRow, table: OffsetsTable) -> bool:
     if target.kind == STATION:
-        return row.label in STATION_LABELS and abs(row.station - target.position) < ROUND_MM
+        return row.label in STATION_LABELS | DECK_LABELS and abs(row.station - target.position) < ROUND_MM
     if target.kind in (BOW, STERN):
         return row.label.startswith(target.kind)
     places = [r.station for r in table.rows]
