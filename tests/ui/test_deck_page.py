@@ -5,8 +5,9 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from hollow_keel.core.change import change
@@ -226,3 +227,37 @@ def test_everything_for_the_shop_has_the_deck(
     again.mkdir()
     window.exporter.for_shop(again)
     assert {p.name for p in again.iterdir()} == {"teasel-deck.csv"}
+
+
+def test_an_opening_is_drawn_on_the_deck(window: MainWindow, qtbot: Any, decked: Any) -> None:
+    """Four clicks and Enter: a smooth closed curve through them; Esc leaves it, Backspace takes one back."""
+    count = len(window.session.job.deck.openings)
+    window.command("draw-opening")()
+    view = decked.above
+    wanted = [(900.0, -60.0), (1200.0, -70.0), (1230.0, 60.0), (900.0, 70.0)]
+
+    def click(x: float, y: float) -> None:
+        px, py = view.frame.point((x, y))
+        QTest.mouseClick(view.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(round(px), round(py)))
+
+    for x, y in (*wanted[:2], (2000.0, 0.0)):
+        click(x, y)
+    QTest.keyClick(view, Qt.Key.Key_Backspace)
+    QTest.keyClick(view, Qt.Key.Key_Return)
+    assert view.tracing.active, "two points are no curve"
+    for x, y in wanted[2:]:
+        click(x, y)
+    QTest.keyClick(view, Qt.Key.Key_Return)
+    own = window.session.job.deck.openings
+    assert len(own) == count + 1
+    assert own[-1].shape is OpeningShape.DRAWN
+    drawn = np.array(own[-1].drawn)
+    pixel = 1 / view.frame.across
+    for place in wanted:
+        assert np.linalg.norm(drawn - place, axis=1).min() < 12 + 2 * pixel
+    settle(qtbot, window)
+    window.command("draw-opening")()
+    click(*wanted[0])
+    QTest.keyClick(view, Qt.Key.Key_Escape)
+    assert not view.tracing.active
+    assert len(window.session.job.deck.openings) == count + 1

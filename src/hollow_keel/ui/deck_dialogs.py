@@ -13,7 +13,7 @@ from ..core.deck.strip_stages import DECK_TICKS
 from ..core.errors import InputError
 from ..core.hull.stages import DECK
 from ..core.job import Job, Opening
-from ..core.settings.deck import decked
+from ..core.settings.deck import decked, next_name
 from ..core.settings.deck_choices import CamberRule, DeckFrom, OpeningShape
 from .decide.ask import AskDialog, Asked, Values
 from .dialogs import Dialogs, accepted
@@ -176,6 +176,16 @@ class DeckDialogs(Dialogs):
             raise InputError("the deck is being worked out", mend="A moment, please.")
         return deck_with_outlines(deck, [(outline(o), template(o)) for o in job.deck.openings])
 
+    def draw(self) -> None:
+        """Draw an opening on the deck."""
+        from .pages.deck import DeckPage
+
+        if self._has_deck():
+            self.shell.go_to_page("deck")
+            page = self.shell.page
+            if isinstance(page, DeckPage):
+                page.trace_opening()
+
     def curve(self) -> None:
         """An opening by points of its own closed curve."""
         if self._has_deck():
@@ -248,13 +258,12 @@ def _likely(job: Job) -> Opening:
     low, high = min(stations, default=0.0), max(stations, default=1000.0)
     long = high - low
     beam = 2 * max((row.half_breadth for row in job.offsets.rows), default=100.0)
-    count = len(job.deck.openings)
-    if not count:
+    name = next_name(job.deck.openings)
+    if name == "cockpit":
         wide = min(0.7 * beam, 0.1 * long)
         return Opening(
             name="cockpit", at=round(low + 0.5 * long), length=round(0.18 * long), width=round(wide)
         )
-    name = "hatch" if count == 1 else f"hatch {count}"
     return Opening(
         name=name,
         at=round(low + 0.78 * long),

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 import shapely
 
 from ..errors import InputError
-from ..geometry.arrays import Array
+from ..geometry.polyline import runs_along
 from ..settings.deck import Opening
 from ..settings.deck_choices import OpeningShape
 
 ROUND = 181
 """Points of a curve that is drawn all round."""
 QUARTER = 45
+DRAWN_POINTS = 72
 
 
 def outline(opening: Opening) -> shapely.Polygon:
@@ -65,12 +68,18 @@ def _drawn(opening: Opening) -> shapely.Polygon:
     return shape
 
 
-def smooth_closed(points: Array, count: int = ROUND) -> Array:
-    """A smooth closed curve through points (n, 2) that were drawn, (count, 2), mm: a periodic cubic over their chords."""
-    from scipy.interpolate import CubicSpline
+def drawn_through(
+    points: Sequence[tuple[float, float]], count: int = DRAWN_POINTS
+) -> tuple[tuple[float, float], ...]:
+    """A smooth closed curve through points that were drawn, mm, as so many points: a periodic cubic over their chords."""
+    from scipy.interpolate import CubicSpline  # loads slowly: not before it is needed
 
-    closed = np.concatenate([points, points[:1]])
-    at = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(closed, axis=0), axis=1))])
+    given = np.array(points, dtype=np.float64)
+    apart = np.concatenate([[True], np.linalg.norm(np.diff(given, axis=0), axis=1) > 1e-6])
+    given = given[apart]
+    closed = np.concatenate([given, given[:1]])
+    at = runs_along(closed)
     curve = CubicSpline(at, closed, bc_type="periodic")
-    result: Array = curve(np.linspace(0.0, at[-1], count)[:-1])
-    return result
+    return tuple(
+        (float(x), float(y)) for x, y in np.round(curve(np.linspace(0.0, at[-1], count + 1)[:-1]), 1)
+    )

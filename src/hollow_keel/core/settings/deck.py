@@ -68,6 +68,13 @@ class Opening(Part):
     )
 
 
+def next_name(openings: tuple[Opening, ...]) -> str:
+    """What one more opening is called: the first a cockpit, the others hatches."""
+    taken = {opening.name for opening in openings}
+    names = ("cockpit", "hatch", *(f"hatch {k}" for k in range(2, MOST_OPENINGS + 2)))
+    return next(name for name in names if name not in taken)
+
+
 class DeckSettings(Part):
     """The deck. Lengths mm."""
 

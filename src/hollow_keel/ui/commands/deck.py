@@ -12,6 +12,7 @@ COMMANDS = (
     Command("no-deck", MENU, "No deck", lambda s: DeckDialogs(s).no_deck()),
     Command("openings", MENU, "Openings…", lambda s: DeckDialogs(s).openings()),
     Command("add-opening", MENU, "Add an opening…", lambda s: DeckDialogs(s).add()),
+    Command("draw-opening", MENU, "Draw an opening on the deck", lambda s: DeckDialogs(s).draw()),
     Command("opening-curve", MENU, "An opening by its own curve…", lambda s: DeckDialogs(s).curve()),
     Command("opening-dxf", MENU, "An opening from a drawing (DXF)…", lambda s: DeckDialogs(s).from_dxf()),
     Command(

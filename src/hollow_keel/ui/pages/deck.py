@@ -30,8 +30,8 @@ from ...core.planking.end_cuts import EndCut
 from ...core.planking.mechanics import Behaviour
 from ...core.planking.stages import PLANKING
 from ...core.planking.strips import Strip
-from ...core.settings.deck import decked
-from ...core.settings.deck_choices import DeckGuide, DeckLayout
+from ...core.settings.deck import decked, next_name
+from ...core.settings.deck_choices import DeckGuide, DeckLayout, OpeningShape
 from ...core.stock.needs import DECK_FROM
 from ...drawing.deck_plan import deck_plan, opening_decisions
 from ...drawing.decked_mesh import decked_mesh
@@ -87,6 +87,7 @@ class DeckPage(Page):
         for view in (self.above, self.map):
             view.picked.connect(self.choose_key)
         self.decides_on(self.above)
+        self.above.traced.connect(self._traced)
         self.hull = HullView()
         self.hull.setAccessibleName("Hull and deck in three dimensions")
         self.hull.picked.connect(self._picked_on_hull)
@@ -162,6 +163,18 @@ class DeckPage(Page):
             self.choose_key(f"deck-strip:{name}")
         else:
             super().go_to_place(where)
+
+    def trace_opening(self) -> None:
+        """Draw one more opening on the deck, point by point."""
+        self.above.tracing.begin()
+
+    def _traced(self, points: list[tuple[float, float]]) -> None:
+        """A curve was drawn: one more opening by it."""
+        from ...core.deck.outlines import drawn_through
+
+        own = self.state.job.deck.openings
+        opening = {"name": next_name(own), "shape": OpeningShape.DRAWN, "drawn": drawn_through(points)}
+        self.change("an opening as it was drawn", "deck", openings=(*own, opening))
 
     @property
     def strip(self) -> Strip | None:

@@ -28,6 +28,7 @@ from ...drawing.placing import Box, Frame, Room, fitted, place
 from ..decide.on_drawing import OnDrawing
 from ..theme import LIGHT, Theme, figures, layer_look, paint_focus
 from .label_item import KEY, LabelItem
+from .tracing import Tracing
 
 PICK_PIXELS = 6
 SMALL = 150
@@ -41,6 +42,8 @@ class DrawingView(QGraphicsView):
 
     picked = Signal(str)
     measured = Signal(float)
+    traced = Signal(list)
+    """The points (x, y) of a closed curve that was drawn, in the drawing's own lengths."""
     pointed = Signal(float, float)
     """Where a click fell, in the drawing's own lengths."""
     tried = Signal(str, object)
@@ -88,6 +91,7 @@ class DrawingView(QGraphicsView):
         self._own_zoom = False
         self.measuring = False
         self._measure: list[QPointF] = []
+        self.tracing = Tracing(self)
         self._note = ""
         self.last_click = QPoint()
         """Where the view was last clicked, pixels."""
@@ -246,6 +250,8 @@ class DrawingView(QGraphicsView):
         self.place_texts()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
+        if self.tracing.key(event):
+            return
         if event.key() == Qt.Key.Key_F:
             self.fit()
         elif event.key() == Qt.Key.Key_M:
@@ -259,6 +265,11 @@ class DrawingView(QGraphicsView):
             self.viewport().update()
         elif not self.deciding.key(event):
             event.ignore()
+
+    def say(self, note: str) -> None:
+        """A note at the foot of the drawing."""
+        self._note = note
+        self.viewport().update()
 
     def focusNextPrevChild(self, ahead: bool) -> bool:
         return self.deciding.step(1 if ahead else -1) or super().focusNextPrevChild(ahead)
@@ -275,7 +286,7 @@ class DrawingView(QGraphicsView):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus()
         self._pressed, self._moved = event.position(), False
-        if not self.measuring and self.deciding.press(event.position()):
+        if not (self.measuring or self.tracing.active) and self.deciding.press(event.position()):
             self._pressed = None
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
@@ -301,12 +312,17 @@ class DrawingView(QGraphicsView):
         self._pressed = None
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
-        if self.deciding.press(event.position()):
+        if self.tracing.active:  # its first click has put the last point
+            self.tracing.close()
+        elif self.deciding.press(event.position()):
             self.deciding.release()
         elif self._key_at(event.position()):
             self.opened.emit()
 
     def _click(self, at: QPointF) -> None:
+        if self.tracing.active:
+            self.tracing.click(self.mapToScene(at.toPoint()))
+            return
         if self.measuring:
             self._measure.append(self.mapToScene(at.toPoint()))
             if len(self._measure) == 2:
@@ -354,6 +370,7 @@ class DrawingView(QGraphicsView):
         if self.hasFocus() and not self.deciding.chosen:
             paint_focus(painter, self.viewport().rect(), self.theme)
         painter.restore()
+        self.tracing.paint(painter, QColor(self.theme.accent))
         if len(self._measure) == 2:
             pen = QPen(QColor(self.theme.accent), 2)
             pen.setCosmetic(True)
