@@ -25,7 +25,14 @@ from hollow_keel.core.deck.way_out import WayOut
 from hollow_keel.core.errors import ImpossiblePlan, InputError
 from hollow_keel.core.job import DeckSettings, Job, MoldSettings, Opening
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.settings.deck_choices import CamberRule, DeckFrom, DeckGuide, DeckLayout, OpeningShape
+from hollow_keel.core.settings.deck_choices import (
+    CamberRule,
+    DeckFrom,
+    DeckGuide,
+    DeckLayout,
+    JoinKind,
+    OpeningShape,
+)
 
 from .test_deck_surface import arc, box, with_deck
 
@@ -304,6 +311,16 @@ def test_the_join_of_an_upright_side_and_an_arc() -> None:
     )
     assert join.length == pytest.approx(LENGTH, rel=1e-6)
     assert join.bands == pytest.approx(4 * LENGTH, rel=1e-6)
+    assert join.cloth == pytest.approx(4 * 3.0 * 0.075, rel=1e-6)
+
+
+def test_a_deck_let_into_the_hull() -> None:
+    """By plane geometry at 112.6 degrees (a right angle and asin(300/780)): the floor lies 22.6 degrees off square, and a deck of
+    5 takes 5 / sin(112.6 degrees) = 5.417 down the side."""
+    join: Join = Pipeline().results(cylinder(join=JoinKind.RECESS), [DECK_JOIN])[DECK_JOIN]
+    slope = math.asin(300 / 780)
+    assert [p.bevel for p in join.places] == pytest.approx([slope] * len(join.places), abs=0.002)
+    assert [p.deep for p in join.places] == pytest.approx([5 / math.cos(slope)] * len(join.places), rel=2e-3)
 
 
 # -- molds ----------------------------------------------------------------------------------------------------------

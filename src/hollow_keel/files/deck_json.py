@@ -49,9 +49,13 @@ def deck_document(results: Results) -> dict[str, Any]:
         },
         "openings": [_opening(made) for made in results[DECK_OPENINGS].openings],
         "join": {
-            "length": rounded(join.length), "bands": rounded(join.bands),
+            "kind": results.job.deck.join.value, "length": rounded(join.length), "bands": rounded(join.bands),
+            "cloth": rounded(join.cloth, 6),
             "places": [
-                {"station": rounded(p.at), "angle": rounded(math.degrees(p.angle)), "bevel": rounded(math.degrees(p.bevel))}
+                {
+                    "station": rounded(p.at), "angle": rounded(math.degrees(p.angle)), "bevel": rounded(math.degrees(p.bevel)),
+                    "deep": rounded(p.deep),
+                }
                 for p in join.places
             ],
         },

@@ -63,7 +63,7 @@ def _openings(given: Given) -> Openings:
 def _join(given: Given) -> Join:
     from .join import join_of
 
-    return join_of(given[HULL], given[DECK], [m.station for m in given[MOLDS].molds])
+    return join_of(given[HULL], given[DECK], [m.station for m in given[MOLDS].molds], given.job.deck)
 
 
 def _ends(given: Given) -> Mapping[int, tuple[EndCut | None, EndCut | None]]:
@@ -105,7 +105,7 @@ DECK_JOIN = Stage(
     "deck-join",
     "deck",
     "the join of deck and hull",
-    (),
+    ("deck.join", "deck.tape_width", "deck.thickness"),
     (HULL, DECK, MOLDS),
     _join,
     turn=Turn.CHECKS,

@@ -13,6 +13,7 @@ from .deck_choices import (
     DeckGuide,
     DeckLayout,
     DeckMolds,
+    JoinKind,
     OpeningShape,
     Ridge,
 )
@@ -173,6 +174,15 @@ class DeckSettings(Part):
     king_at_ends: NotNegative | None = setting(
         None, "King plank wide at the ends", "where the king plank tapers to its ends", none="as wide as in the middle",
         key="deck.king-ends", when=lambda job: decked(job) and job.deck.king_width > 0,
+    )  # fmt: skip
+    join: JoinKind = setting(
+        JoinKind.MITER, "Deck and hull meet", "both edges bevelled alike, or the hull's edge cut to let the deck in", Kind.CHOICE,
+        key="deck.join", when=decked,
+        choices={JoinKind.MITER: "in a miter", JoinKind.RECESS: "the deck let into the hull"},
+    )  # fmt: skip
+    tape_width: NotNegative = setting(
+        75.0, "Bands of glass wide", "over the join, inside and out, on both sides", source=COMMON, none="0: none", key="deck.tape",
+        when=decked,
     )  # fmt: skip
     past_opening: NotNegative = setting(
         10.0, "Past an opening", "strips are stopped so far inside the smallest template", source=COMMON, key="deck.past-opening",

@@ -58,6 +58,13 @@ class DeckLayout(StrEnum):
     TAPERED = "tapered"
 
 
+class JoinKind(StrEnum):
+    """How deck and hull meet at the sheer."""
+
+    MITER = "miter"
+    RECESS = "recess"
+
+
 class OpeningShape(StrEnum):
     """The shape of an opening in the deck."""
 

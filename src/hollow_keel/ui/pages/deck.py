@@ -31,7 +31,7 @@ from ...core.planking.mechanics import Behaviour
 from ...core.planking.stages import PLANKING
 from ...core.planking.strips import Strip
 from ...core.settings.deck import decked, next_name
-from ...core.settings.deck_choices import DeckGuide, DeckLayout, OpeningShape
+from ...core.settings.deck_choices import DeckGuide, DeckLayout, JoinKind, OpeningShape
 from ...core.stock.needs import DECK_FROM
 from ...drawing.deck_plan import deck_plan, opening_decisions
 from ...drawing.decked_mesh import decked_mesh
@@ -283,22 +283,7 @@ class DeckPage(Page):
         )
         self.openings.show_rows(self._openings, self._opening_columns())
         join: Join | None = state.known.get(DECK_JOIN)
-        self.join.show_rows(
-            join.places if join is not None else (),
-            [
-                Column("Along the hull", lambda p: write(p.at), lambda p: p.at),
-                Column(
-                    "Angle between hull and deck",
-                    lambda p: f"{math.degrees(p.angle):.1f}°",
-                    lambda p: p.angle,
-                ),
-                Column(
-                    "Each edge planed off square by",
-                    lambda p: f"{math.degrees(p.bevel):.1f}°",
-                    lambda p: p.bevel,
-                ),
-            ],
-        )
+        self.join.show_rows(join.places if join is not None else (), self._join_columns())
         ways: tuple[MoldOut, ...] = state.known.get(WAYS_OUT) or ()
         self.ways.show_rows(
             ways,
@@ -325,6 +310,21 @@ class DeckPage(Page):
             Column("Widest", lambda s: write(s.width_max), lambda s: s.width_max),
             Column("Left out, both sides", lambda s: write(out(s)) if out(s) else "–", out),
         ]
+
+    def _join_columns(self) -> list[Column]:
+        write = self.state.write
+        let_in = self.state.job.deck.join is JoinKind.RECESS
+        what = "Its floor off square by" if let_in else "Each edge planed off square by"
+        columns = [
+            Column("Along the hull", lambda p: write(p.at), lambda p: p.at),
+            Column(
+                "Angle between hull and deck", lambda p: f"{math.degrees(p.angle):.1f}°", lambda p: p.angle
+            ),
+            Column(what, lambda p: f"{math.degrees(p.bevel):.1f}°", lambda p: p.bevel),
+        ]
+        if let_in:
+            columns.insert(2, Column("Recess deep", lambda p: write(p.deep), lambda p: p.deep))
+        return columns
 
     def _opening_columns(self) -> list[Column]:
         write, deck = self.state.write, self.state.job.deck

@@ -28,5 +28,6 @@ DECK_GROUPS = (
         ),
     ),
     Group("Openings", (Doing("Openings", _openings, "openings", decked), "deck.past_opening")),
+    Group("The join", ("deck.join", "deck.tape_width")),
     Group("Molds under it", ("deck.skin", "deck.molds", "deck.break_into", "deck.break_leave")),
 )  # fmt: skip
