@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QDialog
 
 from hollow_keel.core.change import change
 from hollow_keel.core.deck.strip_stages import DECK_OPENINGS, DECK_PLAN, DECK_TICKS, WAYS_OUT
@@ -261,3 +262,20 @@ def test_an_opening_is_drawn_on_the_deck(window: MainWindow, qtbot: Any, decked:
     QTest.keyClick(view, Qt.Key.Key_Escape)
     assert not view.tracing.active
     assert len(window.session.job.deck.openings) == count + 1
+
+
+def test_its_dialogs_fit_a_small_screen(window: MainWindow, decked: Any, monkeypatch: Any) -> None:
+    sizes: dict[str, tuple[int, int]] = {}
+
+    def look(dialog: QDialog) -> int:
+        dialog.show()
+        QApplication.processEvents()
+        sizes[dialog.windowTitle()] = (dialog.width(), dialog.height())
+        dialog.reject()
+        return 0
+
+    monkeypatch.setattr(QDialog, "exec", look)
+    for command in ("deck-camber", "openings", "add-opening", "opening-curve"):
+        window.command(command)()
+    assert len(sizes) == 4
+    assert {name: size for name, size in sizes.items() if size[0] > 1280 or size[1] > 720} == {}
