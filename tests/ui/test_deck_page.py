@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 import pytest
 from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog
 
@@ -279,3 +280,42 @@ def test_its_dialogs_fit_a_small_screen(window: MainWindow, decked: Any, monkeyp
         window.command(command)()
     assert len(sizes) == 4
     assert {name: size for name, size in sizes.items() if size[0] > 1280 or size[1] > 720} == {}
+
+
+def test_a_decked_job_is_made_from_a_blank_page(
+    window: MainWindow, qtbot: Any, teasel: Job, monkeypatch: Any, tmp_path: Path
+) -> None:
+    """A table that goes on over the deck on the clipboard: paste, take; molds are closed, the deck is planked, an opening is
+    added, and all paper is written."""
+    from hollow_keel.ui.tables.table_in import TableInDialog
+
+    lines = ["Station mm\tPoint\tHalf-breadth mm\tHeight mm"]
+    for r in teasel.offsets.rows:
+        lines.append(f"{r.station:g}\t{r.label.replace('_', ' ')}\t{r.half_breadth:g}\t{r.height:g}")
+    window.session.start(Job())
+    QGuiApplication.clipboard().setText("\n".join(lines))
+
+    def take(dialog: TableInDialog) -> int:
+        dialog.accept()
+        return dialog.result()
+
+    monkeypatch.setattr(TableInDialog, "exec", take)
+    window.command("paste-table")()
+    assert window.session.job.offsets.has_deck
+    qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
+    window.go_to_page("deck")
+    page: Any = window.page
+    assert "a side" in page.result.text()
+    assert window.state.shape.deck is not None
+    assert all(m.deck is not None for m in window.state.shape.molds.molds[2:-2])
+    answering(monkeypatch, {"Wide": "380 mm"})
+    window.command("add-opening")()
+    qtbot.waitUntil(lambda: len(page._openings) == 1, timeout=30_000)
+    smaller = change(window.session.job, "setup", beam_width=30.0, beam_height=40.0)
+    window.session.edit("a beam that goes through", change(smaller, "molds", every=300.0))
+    settle(qtbot, window)
+    window.exporter.for_shop(tmp_path)
+    names = {path.name.partition("-")[2] for path in tmp_path.iterdir() if path.is_file()}
+    assert {"molds.pdf", "strips.csv", "setup.pdf", "deck.csv", "openings.pdf"} <= names, (
+        window.message.text()
+    )
