@@ -7,9 +7,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..errors import HollowKeelError
 from ..geometry.arrays import Array
-from ..hull.build import Hull
-from ..offsets.table import OffsetRow, OffsetsTable
+from ..hull.build import Hull, build_hull
+from ..offsets.table import OffsetRow, OffsetsTable, read_lines
+from .deck_alone import deck_alone
 from .ease_lines import Wish, line_wishes
 from .field import best_scales, smoothed
 from .skin_points import SkinPoints, skin_points
@@ -85,10 +87,30 @@ def eased(table: OffsetsTable, hull: Hull, most: float, step: float = 0.0) -> Ea
             moves[wish.row] = line_move
         if abs(wish.wanted) > most + HELD_MM:
             held[wish.row] = max(wish.wanted, held.get(wish.row, 0.0), key=abs)
+    for move in _deck_moves(table, most, step, held):
+        moves[move.row] = move
     return Eased(
         tuple(sorted(moves.values(), key=lambda m: -abs(m.by))),
         tuple(sorted(held.items(), key=lambda h: -abs(h[1]))),
     )
+
+
+def _deck_moves(table: OffsetsTable, most: float, step: float, held: dict[int, float]) -> list[PointMove]:
+    """The moves of what lies past the sheer, faired as a skin of its own; what would have to go farther is added to `held`. The
+    sheer itself is the hull's."""
+    alone = deck_alone(table) if table.has_deck else None
+    if alone is None:
+        return []
+    try:
+        found = eased(alone.rows, build_hull(read_lines(alone.rows)), most, step)
+    except HollowKeelError:
+        return []
+    held |= {alone.numbers[row]: by for row, by in found.held if not alone.is_sheer(row)}
+    return [
+        PointMove(alone.numbers[m.row], alone.named(m.row, m.before), alone.named(m.row, m.after), m.skin)
+        for m in found.moves
+        if not alone.is_sheer(m.row)
+    ]
 
 
 def _on_line(move: PointMove | None, before: OffsetRow, wish: Wish, step: float) -> PointMove | None:

@@ -12,7 +12,7 @@ import numpy as np
 
 from ..geometry.arrays import Array, BoolArray
 from ..geometry.polyline import runs_along
-from ..offsets.table import STATION_LABELS, OffsetsTable
+from ..offsets.table import END_LABELS, STATION_LABELS, OffsetsTable
 from .fair_lines import keel_rows
 from .field import best_scales, smoothed
 
@@ -57,9 +57,7 @@ def line_wishes(table: OffsetsTable, most: float) -> tuple[Wish, ...]:
 def _flat_lines(table: OffsetsTable) -> Iterator[tuple[list[int], BoolArray]]:
     """The rows of the sheer and of the keel, bow first, and which of them only bear witness: those of the ends."""
     ends = [
-        k
-        for k, row in enumerate(table.rows)
-        if row.label not in STATION_LABELS and not row.label.endswith("_chine")
+        k for k, row in enumerate(table.rows) if row.label in END_LABELS and not row.label.endswith("_chine")
     ]
     sheer = [k for k, row in enumerate(table.rows) if row.label == "sheer"]
     heads = [max(own, key=lambda k: table.rows[k].height) for own in _by_end(table, ends)]

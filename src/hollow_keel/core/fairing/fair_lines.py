@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry.arrays import Array, frozen
-from ..offsets.table import STATION_LABELS, OffsetsTable, TableLine
+from ..offsets.table import DECK_LABELS, STATION_LABELS, OffsetsTable, TableLine
 
 
 @dataclass(frozen=True)
@@ -48,6 +48,11 @@ def fair_lines(table: OffsetsTable) -> tuple[FairLine, ...]:
         line = _section(table, x, rows)
         if line is not None:
             found.append(line)
+    found += [
+        line
+        for x, rows in _decks(table, stations).items()
+        if (line := _deck_section(table, x, rows)) is not None
+    ]
     return tuple(line for line in found if np.all(np.diff(line.at) > 0))
 
 
@@ -67,7 +72,7 @@ def _lengthwise(table: OffsetsTable, stations: dict[float, list[int]]) -> list[t
             if len(own) == most:
                 chine.append(own[n])
         found.append(("chine" if most == 1 else f"chine {n + 1}", chine))
-    found.append(("deck, centreline", _deck_centre(table, stations)))
+    found += _along_deck(table, stations)
     count = _usual(len(rows) for rows in stations.values())
     for n in range(1, count - 1):
         rows = [own[n] for own in stations.values() if len(own) == count]
@@ -76,9 +81,28 @@ def _lengthwise(table: OffsetsTable, stations: dict[float, list[int]]) -> list[t
     return found
 
 
-def _deck_centre(table: OffsetsTable, stations: dict[float, list[int]]) -> list[int]:
-    """Numbers of the rows of stations on the deck's centreline."""
-    return [k for k, row in enumerate(table.rows) if row.label == "deck_centre" and row.station in stations]
+def _along_deck(table: OffsetsTable, stations: dict[float, list[int]]) -> list[tuple[str, list[int]]]:
+    """The deck's centreline, and the lines through its points from the sheer inward where most stations have as many."""
+    decks = _decks(table, stations)
+    centre = [own[-1] for own in decks.values() if table.rows[own[-1]].label == "deck_centre"]
+    count = _usual(len(own) for own in decks.values())
+    lines = [
+        (f"deck line {n + 1} from the sheer", [own[n] for own in decks.values() if len(own) == count])
+        for n in range(count - 1)
+    ]
+    return [("deck, centreline", centre), *lines]
+
+
+def _decks(table: OffsetsTable, stations: dict[float, list[int]]) -> dict[float, list[int]]:
+    """Numbers of the rows past the sheer of every station that has any, from the sheer inward."""
+    found: dict[float, list[int]] = {}
+    of_end = False
+    for k, row in enumerate(table.rows):
+        if row.label not in DECK_LABELS:
+            of_end = row.label not in STATION_LABELS
+        elif not of_end and row.station in stations:
+            found.setdefault(row.station, []).append(k)
+    return found
 
 
 def keel_rows(table: OffsetsTable) -> list[int]:
@@ -110,6 +134,18 @@ def _along(table: OffsetsTable, name: str, rows: list[int], which: str) -> FairL
     return FairLine(
         f"{name}:{which}", f"{name}, {view}", which, tuple(rows),
         frozen([table.rows[k].station for k in rows]), frozen([getattr(table.rows[k], which) for k in rows]),
+    )  # fmt: skip
+
+
+def _deck_section(table: OffsetsTable, x: float, rows: list[int]) -> FairLine | None:
+    """Heights of a deck over half-breadths, from the centreline outward; None for too few points."""
+    outward = rows[::-1]
+    breadths = np.array([table.rows[k].half_breadth for k in outward])
+    if len(outward) < 4 or np.any(np.diff(breadths) <= 0):
+        return None
+    return FairLine(
+        f"deck-section:{x!r}", f"deck at {x:g}", "height", tuple(outward),
+        frozen(breadths), frozen([table.rows[k].height for k in outward]), across=True,
     )  # fmt: skip
 
 

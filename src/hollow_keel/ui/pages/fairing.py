@@ -294,7 +294,8 @@ class FairingPage(Page):
             return self._plane_name(line.plane)
         if not line.across:
             return line.name
-        return f"section at {self._exact(self.state.job.offsets.rows[line.rows[0]].station)}"
+        what = "deck" if line.key.startswith("deck-section") else "section"
+        return f"{what} at {self._exact(self.state.job.offsets.rows[line.rows[0]].station)}"
 
     # -- easing ----------------------------------------------------------------------------------------
 
