@@ -52,7 +52,8 @@ def test_lines_of_the_deck_take_a_batten_along_and_across() -> None:
 
 
 def test_easing_brings_a_planted_bump_in_the_deck_down() -> None:
-    """6 mm planted in the deck: easing moves that row back by two thirds of it or more, and no row of the hull by more than the tape shows."""
+    """6 mm planted in the deck: easing moves that row back by two thirds of it or more, and no row of the hull by more than the
+    tape shows."""
     rows = JOB.offsets.rows
     k = next(
         n for n, r in enumerate(rows) if r.station == 2000.0 and r.label == "deck" and r.half_breadth < 150
