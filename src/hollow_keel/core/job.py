@@ -17,10 +17,27 @@ from .settings.strips import MasterLine, StripEdge, StripSettings, Zone
 from .settings.survey import Survey
 from .settings.timber import StockSettings
 from .settings.units import PrintSettings, UnitSettings
+from .settings.veneers import Layer, VeneerSettings
 
 __all__ = [
-    "DeckSettings", "Guide", "HullEnd", "Job", "MasterLine", "MoldSettings", "Opening", "PrintSettings", "Printed",
-    "SetupSettings", "StemSettings", "StripEdge", "StripLayout", "StripSettings", "UnitSettings", "Zone",
+    "DeckSettings",
+    "Guide",
+    "HullEnd",
+    "Job",
+    "Layer",
+    "MasterLine",
+    "MoldSettings",
+    "Opening",
+    "PrintSettings",
+    "Printed",
+    "SetupSettings",
+    "StemSettings",
+    "StripEdge",
+    "StripLayout",
+    "StripSettings",
+    "UnitSettings",
+    "VeneerSettings",
+    "Zone",
 ]  # fmt: skip
 
 
@@ -58,6 +75,7 @@ class Job(Part):
     strips: StripSettings = StripSettings()
     stem: StemSettings = StemSettings()
     deck: DeckSettings = DeckSettings()
+    veneers: VeneerSettings = VeneerSettings()
     units: UnitSettings = UnitSettings()
     surveys: tuple[Survey, ...] = setting(
         (),
@@ -96,3 +114,17 @@ class Job(Part):
     def closed_under(self) -> float | None:
         """What the deck takes off the molds that go on under it, mm; None where they end at the sheer."""
         return self.deck.skin if decked(self) and self.deck.molds is not DeckMolds.HULL_ONLY else None
+
+    @property
+    def layers_total(self) -> float | None:
+        """Thickness of the whole skin where its layers are given, strips under them too, mm; None where they are not."""
+        if not self.veneers.layers:
+            return None
+        return self.veneers.total + (self.strips.thickness if self.veneers.over_strips else 0.0)
+
+    def with_skin_of_layers(self) -> Job:
+        """The job whose molds take off what its layers come to: that is typed once, with the layers."""
+        total = self.layers_total
+        if total is None or total == self.molds.skin:
+            return self
+        return self.model_copy(update={"molds": self.molds.model_copy(update={"skin": total})})

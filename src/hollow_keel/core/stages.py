@@ -17,7 +17,18 @@ if TYPE_CHECKING:
     from .findings import Finding
     from .job import Job
 
-FEATURES = ("hull", "fairing", "molds", "setup", "molds.cut", "molds.end", "planking", "deck.strip", "stock")
+FEATURES = (
+    "hull",
+    "fairing",
+    "molds",
+    "setup",
+    "molds.cut",
+    "molds.end",
+    "planking",
+    "deck.strip",
+    "veneers",
+    "stock",
+)
 """The modules with stages, in order of work: a new feature is one more name."""
 
 

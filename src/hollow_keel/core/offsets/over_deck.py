@@ -30,9 +30,9 @@ def is_decked(line: Array) -> bool:
 
 
 def corner_of(line: Array) -> int | None:
-    """The point of a decked section nearest to where it turns inboard most, above half its height: by the directions of short
-    lengths on either side, since where two parts of a mesh or a drawing meet there may be a gap. None for one that goes round
-    smoothly."""
+    """The point of a decked section (n, 2), mm, nearest to where it turns inboard most, above half its height: by the directions
+    of short lengths on either side, since where two parts of a mesh or a drawing meet there may be a gap. None for one that goes
+    round smoothly."""
     above = float(line[:, 1].max() + line[:, 1].min()) / 2
     run = runs_along(line)
     even = rows_at(np.linspace(0.0, run[-1], EVEN), run, line)

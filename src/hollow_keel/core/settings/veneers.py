@@ -1,0 +1,82 @@
+"""What is decided about layers of veneer, from the form outward."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Annotated
+
+from pydantic import Field
+
+from .record import COMMON, Finite, Kind, NotNegative, Part, Positive, setting
+from .veneer_choices import Direction
+from .woods import WOODS
+
+if TYPE_CHECKING:
+    from ..job import Job
+
+MOST_LAYERS = 12
+
+
+def veneered(job: Job) -> bool:
+    """Whether a job has layers of veneer."""
+    return bool(job.veneers.layers)
+
+
+class Layer(Part):
+    """One layer of veneers. Lengths mm, the angle degrees from the hull's own direction (bow to stern) towards the sheer; one of
+    the other diagonal is negative."""
+
+    wood: str = setting(
+        "western redcedar", "Of", "the wood of the layer", Kind.CHOICE, choices={name: name for name in WOODS}
+    )
+    thickness: Positive = setting(3.0, "Thick", "thickness of the veneer")
+    direction: Direction = setting(
+        Direction.ANGLE, "It runs", "which way its veneers run", Kind.CHOICE,
+        choices={Direction.ANGLE: "at an angle", Direction.ALONG: "fore and aft", Direction.ACROSS: "square across"},
+    )  # fmt: skip
+    angle: Annotated[float, Field(ge=-90, le=90, allow_inf_nan=False)] = setting(
+        45.0,
+        "Angle",
+        "from the hull's own direction towards the sheer; the other diagonal is negative",
+        Kind.DEGREES,
+        unit="degrees",
+    )
+    width: Positive = setting(100.0, "Widest veneer", "the widest piece that is laid", source=COMMON)
+
+    @property
+    def degrees(self) -> float:
+        """The angle it runs at."""
+        return {Direction.ALONG: 0.0, Direction.ACROSS: 90.0}.get(self.direction, self.angle)
+
+
+class VeneerSettings(Part):
+    """The layers from the form outward, and where the first veneer of each lies. Lengths mm."""
+
+    layers: Annotated[tuple[Layer, ...], Field(max_length=MOST_LAYERS)] = setting(
+        (),
+        "Layers",
+        "layers of veneer from the form outward",
+        Kind.RECORDS,
+        none="none",
+        key="veneers.layers",
+    )
+    over_strips: bool = setting(
+        False, "Over strips", "whether the first layer is the strip planking, with veneers over it", Kind.FLAG,
+        key="veneers.over-strips", when=veneered,
+    )  # fmt: skip
+    master: Finite | None = setting(
+        None, "First veneer at", "where the first veneer of every layer crosses the middle of the girth", none="amidships",
+        key="veneers.master", when=veneered,
+    )  # fmt: skip
+    past_sheer: NotNegative = setting(
+        60.0, "Past the sheer", "veneers run so far past the sheer, so that staples stay in waste", source=COMMON,
+        key="veneers.past-sheer", when=veneered,
+    )  # fmt: skip
+    glue_spread: NotNegative = setting(
+        250.0, "Glue a square metre", "mixed glue between two layers", Kind.NUMBER, unit="g/m²", source=COMMON, key="veneers.glue",
+        when=veneered,
+    )  # fmt: skip
+
+    @property
+    def total(self) -> float:
+        """Thickness of all layers of veneer together, mm."""
+        return sum(layer.thickness for layer in self.layers)

@@ -1,0 +1,307 @@
+"""The seams of a layer: geodesics of the layer's own surface, one after another both ways from a first one.
+
+A veneer that is pressed down without being pushed sideways follows a geodesic (any textbook of differential geometry: of all lines
+on a surface these do not bend sideways). It is laid with its outer edge straight, as it was sawn, parallel to the one before where
+it is about halfway along; the edge towards that one is scribed to it and cut. So nothing is left open, and where the hull is round
+both ways the two seams draw together: what is taken off there is the spiling. How far they draw together follows from Jacobi's
+equation J'' + K J = 0 along a seam (the same textbooks); it tells how far off the next seam lies at its middle, so that no veneer
+is wider than it may be.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..geometry.arrays import Array, BoolArray
+from ..geometry.polyline import feet
+from ..geometry.runge import stepped
+from ..geometry.surface import TensorSurface, cross
+from ..geometry.surface_line import components, first_form, second_form, straight_on
+
+STEP_MM = 60.0
+"""Geodesics are followed in such steps: the error of a step is a hundredth of a millimetre where the radius is 150 mm."""
+DENSE = 6
+"""Places told of a seam in each step."""
+BEYOND = 0.25
+"""Seams that run along the hull are followed so far past its lower and upper edge, in shares of the girth: they may come back."""
+STEEP = 0.35
+"""Seams that rise by a larger share of their way do not come back: they end past the edge."""
+WILD = 0.2
+"""A step that changes a parameter by more goes through a surface carried on too far: it is not taken."""
+UNEVEN = 0.1
+"""Points of a seam may lie closer or farther apart by this share before it counts as lost."""
+SLACK = 0.003
+"""Seams may lie farther apart than a veneer is wide by this share: less than a saw takes."""
+TRIES = 4
+EDGE = 1e-6
+PAST_WIDTHS = 3.0
+"""Seams go on so many widths past the hull: the other edge of a veneer may end later than its own."""
+MOST_SEAMS = 2000
+LONGEST = 3.0
+"""Seams are followed so many times the way along the hull and up it together."""
+PLACES = np.array([0.5, 0.42, 0.58, 0.34, 0.66, 0.25, 0.75, 0.16, 0.84, 0.08, 0.92])
+"""Where along a seam the next one may be set off, in shares of what lies on the hull, the best first."""
+
+
+@dataclass(frozen=True)
+class Seam:
+    """A line that a veneer's edge follows, on past the hull's edges: parameters (n, 2) and points (n, 3), mm, and which of them lie
+    on the hull."""
+
+    uv: Array
+    points: Array
+    on: BoolArray
+
+
+@dataclass(frozen=True)
+class Setting:
+    """Where a seam is set off: its place (u, v), and how u and v change per mm along it."""
+
+    place: Array
+    along: Array
+
+
+@dataclass(frozen=True)
+class March:
+    """The way from a seam to the next: from a place on it (u, v) `far` mm along the geodesic square to it, whose direction is
+    `square`, in parameters per mm; `side` 1 towards normal × direction of the seam, else -1."""
+
+    place: Array
+    square: Array
+    far: float
+    side: float
+
+
+def seams_over(
+    surface: TensorSurface, start: Setting, width: float, tick: Callable[[], None]
+) -> tuple[list[Seam], list[Seam]]:
+    """Seams from the one set off at `start`, none farther than `width` mm from the one before; first those on its one side, then
+    those on the other (towards normal × direction). Both lists begin with the first seam. They end where the next one would lie off
+    the hull. `tick` is called after each and may raise."""
+    past = PAST_WIDTHS * width
+    (first,) = _followed(surface, [start], past)
+    runs = ([first], [first])
+    live = [0, 1]
+    while live and sum(map(len, runs)) < MOST_SEAMS:
+        asked = {k: _following(surface, runs[k][-1], width, 1.0 if k else -1.0) for k in live}
+        marches = {k: march for k, march in asked.items() if march is not None}
+        live = list(marches)
+        shares = dict.fromkeys(live, 1.0)
+        for _ in range(TRIES if live else 0):
+            seams = dict(
+                zip(
+                    live,
+                    _followed(surface, [_moved(surface, marches[k], shares[k]) for k in live], past),
+                    strict=True,
+                )
+            )
+            over = {k: farthest(runs[k][-1], seams[k]) / width for k in live}
+            if max(over.values()) <= 1.0 + SLACK:
+                break
+            shares = {k: share / max(over[k], 1.0) for k, share in shares.items()}
+        for k in live:
+            runs[k].append(seams[k])
+        live = [k for k in live if runs[k][-1].on.any()]
+        tick()
+    return runs
+
+
+def farthest(seam: Seam, other: Seam) -> float:
+    """How far a seam is from another one where they are farthest apart on the hull, mm; 0 where it does not lie beside it."""
+    points = seam.points[seam.on][::DENSE]
+    if len(other.points) < 3 or not len(points):
+        return 0.0
+    _, _, foot = feet(points, other.points, beyond=True)  # at an oblique end one edge goes on past the other
+    return float(np.linalg.norm(points - foot, axis=1).max())
+
+
+def set_off(surface: TensorSurface, u: float, v: float, angle: float) -> Setting:
+    """A seam at (u, v), at an `angle` (radians) from the hull's own direction, bow to stern, towards its upper edge."""
+    place = np.array([u, v])
+    jet = surface.jet(place[:1], place[1:])
+    ahead = jet.du / np.linalg.norm(jet.du, axis=1, keepdims=True)
+    up = cross(jet.normal, ahead)
+    up *= np.sign(np.vecdot(up, jet.dv))[:, None]
+    du, dv = components(jet, math.cos(angle) * ahead + math.sin(angle) * up)
+    return Setting(place, np.array([du[0], dv[0]]))
+
+
+def widening(surface: TensorSurface, seam: Seam, middle: int) -> Array:
+    """How far a neighbour that is parallel to a seam at its point `middle` lies off it all along, (n,), in shares of how far off it
+    is there: Jacobi's J, by the trapezoidal rule of leapfrog steps; 0 where they have met."""
+    curvature = _gauss(surface, seam.uv)
+    steps = np.linalg.norm(np.diff(seam.points, axis=0), axis=1)
+    off = np.ones(len(seam.uv))
+    for order in (range(middle + 1, len(off)), range(middle - 1, -1, -1)):
+        value, rate = 1.0, 0.0
+        for k in order:
+            back = k - 1 if k > middle else k + 1
+            h = steps[min(k, back)]
+            rate -= h / 2 * curvature[back] * value
+            value += h * rate
+            rate -= h / 2 * curvature[k] * value
+            if value <= 0.0:
+                value = rate = 0.0
+            off[k] = value
+    return off
+
+
+def _gauss(surface: TensorSurface, uv: Array) -> Array:
+    """Gaussian curvature (n,), 1/mm²."""
+    jet = surface.jet(uv[:, 0], uv[:, 1])
+    normal = jet.normal
+    one, none = np.ones(len(uv)), np.zeros(len(uv))
+    e, f, g = first_form(jet)
+    ll, nn = (
+        second_form(jet, normal, (one, none), (one, none)),
+        second_form(jet, normal, (none, one), (none, one)),
+    )
+    mm = second_form(jet, normal, (one, none), (none, one))
+    result: Array = (ll * nn - mm**2) / np.maximum(e * g - f**2, 1e-12)
+    return result
+
+
+def _following(surface: TensorSurface, last: Seam, width: float, side: float) -> March | None:
+    """Where the next seam is set off: square off the last one as near its middle as there is still hull; None where there is
+    none."""
+    on = np.flatnonzero(last.on)
+    if len(on) < 2:
+        return None
+    spots = on[np.unique(np.round(PLACES * (len(on) - 1)).astype(int), return_index=True)[0]]
+    best = sorted(spots, key=lambda k: abs(int(k) - (on[0] + on[-1]) / 2))
+    places, square = _frame(surface, last, np.array(best), side)
+    reached = places + width * square
+    inside = np.flatnonzero(np.all((reached > EDGE) & (reached < 1.0 - EDGE), axis=1))
+    if not len(inside):
+        return None
+    k = int(inside[0])
+    most = float(widening(surface, last, int(best[k]))[last.on].max())
+    return March(places[k], square[k], width / most, side)
+
+
+def _frame(surface: TensorSurface, seam: Seam, which: Array, side: float) -> tuple[Array, Array]:
+    """Places of a seam and the direction square to it there, (k, 2) each, in parameters and parameters per mm."""
+    places = seam.uv[which]
+    before, after = np.maximum(which - 1, 0), np.minimum(which + 1, len(seam.uv) - 1)
+    jet = surface.jet(places[:, 0], places[:, 1])
+    chord = seam.uv[after] - seam.uv[before]
+    tangent = chord[:, :1] * jet.du + chord[:, 1:] * jet.dv
+    tangent /= np.linalg.norm(tangent, axis=1, keepdims=True)
+    square = side * cross(jet.normal, tangent)
+    return places, np.column_stack(components(jet, square))
+
+
+def _moved(surface: TensorSurface, march: March, share: float) -> Setting:
+    """The seam set off at the end of a share of a march, square to it."""
+    far, side = march.far * share, march.side
+    state = np.concatenate([march.place, march.square])[:, None]
+    count = max(math.ceil(far / STEP_MM), 2)
+    for _ in range(count):
+        state = stepped(_rates(surface), 0.0, state, far / count)
+    jet = surface.jet(state[0], state[1])
+    arrived = state[2][:, None] * jet.du + state[3][:, None] * jet.dv
+    along = side * cross(arrived, jet.normal)
+    along /= np.linalg.norm(along, axis=1, keepdims=True)
+    du, dv = components(jet, along)
+    return Setting(state[:2, 0], np.array([du[0], dv[0]]))
+
+
+def _rates(surface: TensorSurface) -> Callable[[float, Array], Array]:
+    def rates(_t: float, own: Array) -> Array:
+        jet = surface.jet(own[0], own[1])
+        return np.stack([own[2], own[3], *straight_on(jet, own[2], own[3])])
+
+    return rates
+
+
+def _followed(surface: TensorSurface, settings: list[Setting], past: float) -> list[Seam]:
+    """The seams set off at some places, both ways until they are `past` mm past the hull; all together, for short arrays cost as
+    much."""
+    first = np.array([[*s.place, *s.along] for s in settings]).T
+    state = np.concatenate([first * np.array([1, 1, -1, -1])[:, None], first], axis=1)
+    rates = _rates(surface)
+    states = [state]
+    alive = np.ones(state.shape[1], dtype=bool)
+    ends = np.zeros(state.shape[1], dtype=int)
+    length, girth = _sizes(surface)
+    left = np.zeros(state.shape[1], dtype=int)
+    for _ in range(int(LONGEST * (length + girth) / STEP_MM)):
+        moved = state.copy()
+        moved[:, alive] = stepped(rates, 0.0, state[:, alive], STEP_MM)
+        u, v, du, dv = moved
+        inside = (np.abs(u - 0.5) <= 0.5) & (np.abs(v - 0.5) <= 0.5)
+        alive &= np.all(np.abs(moved[:2] - state[:2]) < WILD, axis=0) & ~(inside & (left > 0))
+        states.append(moved)
+        ends[alive] += 1
+        state = moved
+        back = (np.abs(u - 0.5) <= 0.5) & (np.abs(dv) * girth <= STEEP * np.hypot(du * length, dv * girth))
+        left[~inside & ~back] += 1
+        alive &= (left * STEP_MM < past) & (np.abs(v - 0.5) <= 0.5 + BEYOND)
+        if not alive.any():
+            break
+    every = np.array(states)  # (steps, 4, 2n)
+    count = len(settings)
+    return [
+        _seam(surface, every[: ends[k] + 1, :, k], every[: ends[k + count] + 1, :, k + count])
+        for k in range(count)
+    ]
+
+
+def _sizes(surface: TensorSurface) -> tuple[float, float]:
+    """Length along the middle of the girth, and girth amidships, mm."""
+    even, half = np.linspace(0.0, 1.0, 41), np.full(41, 0.5)
+    lines = surface.points(even, half), surface.points(half, even)
+    along, across = (float(np.linalg.norm(np.diff(line, axis=0), axis=1).sum()) for line in lines)
+    return along, across
+
+
+def _seam(surface: TensorSurface, back: Array, ahead: Array) -> Seam:
+    """One seam from its two halves, (steps, 4) each: both from its place outward; their rates run outward."""
+    halves = [_between(half) for half in (back, ahead)]
+    uv = np.concatenate([halves[0][::-1], halves[1][1:]])
+    points = surface.points(uv[:, 0], uv[:, 1])
+    sound = _sound(points, (len(back) - 1) * DENSE)
+    uv = _with_crossings(uv[sound])
+    on = np.all((uv >= -EDGE / 2) & (uv <= 1.0 + EDGE / 2), axis=1)
+    return Seam(uv, surface.points(uv[:, 0], uv[:, 1]), on)
+
+
+def _with_crossings(uv: Array) -> Array:
+    """Places (n, 2) and between them those where the line through them crosses the edges of the hull."""
+    on = np.all((uv >= 0.0) & (uv <= 1.0), axis=1)
+    change = np.flatnonzero(on[1:] != on[:-1])
+    inner, outer = np.where(on[change], change, change + 1), np.where(on[change], change + 1, change)
+    step = uv[outer] - uv[inner]
+    with np.errstate(divide="ignore", invalid="ignore"):
+        share = np.where(
+            step > 0, (1.0 - uv[inner]) / step, np.where(step < 0, -uv[inner] / step, np.inf)
+        ).min(axis=1)
+    crossings = uv[inner] + np.clip(share, 0.0, 1.0)[:, None] * step
+    return np.insert(uv, change + 1, crossings, axis=0)
+
+
+def _sound(points: Array, middle: int) -> slice:
+    """The part of a seam about its place that was followed well: there its points lie as far apart as they were asked to be. Where
+    the hull is drawn together to nothing (the foot of a stem) they do not."""
+    apart = np.linalg.norm(np.diff(points, axis=0), axis=1) * DENSE / STEP_MM
+    bad = np.flatnonzero(~(np.abs(apart - 1.0) < UNEVEN))
+    before, after = bad[bad < middle], bad[bad >= middle]
+    return slice(int(before[-1]) + 1 if len(before) else 0, int(after[0]) + 1 if len(after) else len(points))
+
+
+def _between(half: Array) -> Array:
+    """Places at a finer step, by the cubic that has both ends' values and rates; (m, 2)."""
+    t = (np.arange(DENSE) / DENSE)[None, :, None]
+    p, q = half[:-1, None, :2], half[1:, None, :2]
+    m, n = STEP_MM * half[:-1, None, 2:], STEP_MM * half[1:, None, 2:]
+    fine = (
+        (2 * t**3 - 3 * t**2 + 1) * p
+        + (t**3 - 2 * t**2 + t) * m
+        + (-2 * t**3 + 3 * t**2) * q
+        + (t**3 - t**2) * n
+    )
+    return np.concatenate([fine.reshape(-1, 2), half[-1:, :2]])

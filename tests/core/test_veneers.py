@@ -1,0 +1,195 @@
+"""Layers of veneer against closed forms: developed cylinders and cones, great circles of a sphere, the area of a whole layer."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+import shapely
+
+from hollow_keel.core.geometry.surface import TensorSurface
+from hollow_keel.core.hull.stages import HULL
+from hollow_keel.core.job import Job, Layer, VeneerSettings
+from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.settings.veneer_choices import Direction
+from hollow_keel.core.veneers.layers import laid_on, layer_surface, plan_layers
+from hollow_keel.core.veneers.stages import LAYERS
+from hollow_keel.core.veneers.veneer import Veneer
+from hollow_keel.demo.jobs import demo_job
+
+NAMES = ("bow", "stern", "lower", "upper")
+LENGTH, RADIUS, HALF_TURN = 3000.0, 700.0, math.pi / 2
+
+
+def cylinder() -> TensorSurface:
+    """A quarter of a tube along x, from straight down to straight out."""
+    x, turn = np.linspace(0, LENGTH, 81)[:, None], np.linspace(0, HALF_TURN, 41)[None, :]
+    return TensorSurface(
+        np.stack(np.broadcast_arrays(x, RADIUS * np.sin(turn), -RADIUS * np.cos(turn)), axis=-1)
+    )
+
+
+def cone() -> TensorSurface:
+    """A quarter of a cone along x: 400 mm of radius at the bow, 900 at the stern."""
+    x, turn = np.linspace(0, LENGTH, 81)[:, None], np.linspace(0, HALF_TURN, 41)[None, :]
+    radius = 400.0 + 500.0 * x / LENGTH
+    return TensorSurface(
+        np.stack(np.broadcast_arrays(x, radius * np.sin(turn), -radius * np.cos(turn)), axis=-1)
+    )
+
+
+def globe(radius: float, reach: float) -> TensorSurface:
+    """A belt of a sphere about its equator, ± `reach` (radians) along it and ± 0.3 up and down."""
+    along, up = np.linspace(-reach, reach, 121)[:, None], np.linspace(-0.3, 0.3, 61)[None, :]
+    grid = np.broadcast_arrays(
+        radius * np.sin(along) * np.cos(up), radius * np.cos(along) * np.cos(up), radius * np.sin(up)
+    )
+    return TensorSurface(np.stack(grid, axis=-1))
+
+
+def laid(surface: TensorSurface, degrees: float, width: float = 100.0) -> list[Veneer]:
+    """Veneers over a surface, the first in its middle."""
+    layer = Layer(angle=degrees, width=width)
+    return laid_on(surface, layer, None, 0, NAMES, lambda _: None)[0]
+
+
+def developed(degrees: float, width: float) -> list[shapely.Polygon]:
+    """The strips of a cylinder's development, counted from its middle outward by hand: edges at whole widths."""
+    girth = RADIUS * HALF_TURN
+    sheet = shapely.box(0, 0, LENGTH, girth)
+    turn = math.radians(degrees)
+    along, aside = np.array([math.cos(turn), math.sin(turn)]), np.array([-math.sin(turn), math.cos(turn)])
+    middle = np.array([LENGTH / 2, girth / 2])
+    found = []
+    for k in range(-60, 60):
+        corners = [
+            middle + s * 9000 * along + (k + n) * width * aside for s, n in ((-1, 0), (1, 0), (1, 1), (-1, 1))
+        ]
+        piece = sheet.intersection(shapely.Polygon(corners))
+        if piece.area > 50:
+            found.append(piece)
+    return found
+
+
+def extent(piece: shapely.Polygon, degrees: float) -> tuple[float, float]:
+    """How long a piece is along a direction, and how wide across it."""
+    turn = math.radians(degrees)
+    ring = np.array(piece.exterior.coords)
+    return float(np.ptp(ring @ [math.cos(turn), math.sin(turn)])), float(
+        np.ptp(ring @ [-math.sin(turn), math.cos(turn)])
+    )
+
+
+@pytest.mark.parametrize("degrees", [45.0, -45.0, 30.0, 12.0, 0.0, 90.0, 70.0])
+def test_a_cylinder_is_covered_as_its_development_is(degrees: float) -> None:
+    """Number, lengths, widths and areas of all veneers are those of strips drawn on the development; nothing is spiled."""
+    veneers, truth = laid(cylinder(), degrees), developed(degrees, 100.0)
+    whole = [v for v in veneers if v.width > 99.0 and v.length > 150.0]
+    assert whole
+    assert all(v.least > 99.95 and v.width < 100.05 for v in whole)
+    area = sum(v.area for v in veneers)
+    assert area == pytest.approx(LENGTH * RADIUS * HALF_TURN, rel=5e-4)
+    assert len(veneers) in range(
+        len(truth) - 1, len(truth) + 1
+    )  # the last scrap at a corner may stay with its neighbour
+    lengths = sorted(v.length for v in whole)
+    wanted = sorted(
+        extent(p, degrees)[0] for p in truth if extent(p, degrees)[1] > 99.0 and extent(p, degrees)[0] > 150.0
+    )
+    assert len(lengths) == len(wanted)
+    assert lengths == pytest.approx(wanted, rel=5e-4)
+    flats = sorted(shapely.Polygon(v.flat).area for v in veneers if v.area > 1e4)
+    assert flats == pytest.approx(sorted(p.area for p in truth if p.area > 1e4)[-len(flats) :], rel=2e-3)
+
+
+@pytest.mark.parametrize("degrees", [45.0, -30.0, 90.0])
+def test_on_a_cone_no_veneer_is_spiled(degrees: float) -> None:
+    """A cone is flat when it is developed, so parallel straight veneers cover it whole."""
+    veneers = laid(cone(), degrees)
+    slant = math.hypot(LENGTH, 500.0)
+    assert sum(v.area for v in veneers) == pytest.approx((400 + 900) / 2 * slant * HALF_TURN, rel=5e-4)
+    assert all(v.least > 0.998 * v.width for v in veneers[2:-2])
+    assert all(v.strain < 1e-7 for v in veneers[2:-2])
+
+
+def test_neighbours_of_a_great_circle_close_as_the_cosine() -> None:
+    """On a sphere what is spiled at the ends is w (1 − cos(s/R)), within 1 %, and the widest veneer follows from K w²/8."""
+    radius, reach, width = 4000.0, 0.5, 100.0
+    veneers = laid(globe(radius, reach), 0.0, width)
+    beside = sorted(veneers, key=lambda v: abs(v.outline[:, 2].mean()))[:2]
+    for veneer in beside:
+        assert veneer.width == pytest.approx(width, abs=0.05)
+        assert width - veneer.least == pytest.approx(width * (1 - math.cos(reach)), rel=0.01)
+        assert veneer.strain == pytest.approx(width**2 / (8 * radius**2), rel=0.02)
+
+
+def test_the_flat_shape_bends_back_on_a_ball_within_what_its_strain_allows() -> None:
+    """Edges of a flattened veneer are as long as they are on the sphere, to what its strain makes of their length."""
+    veneer = laid(globe(4000.0, 0.5), 0.0)[5]
+    for a, b in zip(veneer.flat[:-1], veneer.flat[1:], strict=True):
+        assert b[0] - a[0] < veneer.length
+    flat = np.linalg.norm(np.diff(veneer.flat, axis=0), axis=1).sum()
+    real = np.linalg.norm(np.diff(veneer.outline, axis=0), axis=1).sum()
+    assert flat == pytest.approx(real, rel=8 * veneer.strain + 1e-4)
+
+
+@pytest.mark.parametrize("name", ["sedge", "linnet"])
+@pytest.mark.parametrize("degrees", [45.0, -45.0, 0.0, 90.0])
+def test_the_veneers_of_a_layer_cover_it_once(name: str, degrees: float) -> None:
+    """Their areas come to the layer's, none is wider than it may be but in the last corner, and each is numbered."""
+    hull = Pipeline().results(demo_job(name), [HULL])[HULL]
+    (plan,) = plan_layers(hull, VeneerSettings(layers=(Layer(angle=degrees, direction=Direction.ANGLE),)))
+    assert sum(v.area for v in plan.veneers) == pytest.approx(plan.area, rel=3e-3)
+    assert [v.number for v in plan.veneers] == list(range(1, len(plan.veneers) + 1))
+    assert sum(v.width > 103.0 for v in plan.veneers) <= 6
+    assert 1 <= plan.first <= len(plan.veneers)
+    assert 0.0 <= plan.lost < 0.5
+
+
+def test_each_layer_lies_as_deep_as_what_is_over_it() -> None:
+    hull = Pipeline().results(demo_job("sedge"), [HULL])[HULL]
+    layers = (
+        Layer(thickness=3.0),
+        Layer(thickness=4.0, angle=-45),
+        Layer(thickness=2.0, direction=Direction.ALONG),
+    )
+    plans = plan_layers(hull, VeneerSettings(layers=layers))
+    assert [p.depth for p in plans] == [7.5, 4.0, 1.0]
+    assert plans[0].area < plans[1].area < plans[2].area
+
+
+def test_a_layer_goes_on_past_the_sheer() -> None:
+    """60 mm past the sheer of a tube is 60 mm more girth, straight on."""
+    wide = layer_surface(cylinder(), 5.0, 60.0)
+    lines = wide.points(np.full(200, 0.5), np.linspace(0, 1, 200))
+    girth = np.linalg.norm(np.diff(lines, axis=0), axis=1).sum()
+    assert girth == pytest.approx((RADIUS - 5.0) * HALF_TURN + 60.0, abs=0.1)
+
+
+def test_the_skin_is_what_the_layers_come_to() -> None:
+    job = demo_job("sedge")
+    layers = (Layer(thickness=3.0), Layer(thickness=3.5, angle=-45))
+    job = job.model_copy(update={"veneers": VeneerSettings(layers=layers)}).with_skin_of_layers()
+    assert job.molds.skin == 6.5
+    over = job.veneers.model_copy(update={"over_strips": True})
+    job = job.model_copy(update={"veneers": over}).with_skin_of_layers()
+    assert job.molds.skin == 6.5 + job.strips.thickness
+
+
+def test_a_job_without_layers_has_none_and_keeps_its_skin() -> None:
+    job = demo_job("sedge")
+    assert job.with_skin_of_layers() is job
+    assert Pipeline().results(job, [LAYERS])[LAYERS] is None
+
+
+def test_what_the_wood_will_not_take_is_said() -> None:
+    """20 mm of wood round a bilge, and 600 mm wide pieces on a round bow."""
+    job: Job = demo_job("sedge")
+    layers = (Layer(thickness=20.0, angle=90), Layer(width=600.0))
+    job = job.model_copy(update={"veneers": VeneerSettings(layers=layers)}).with_skin_of_layers()
+    plans = Pipeline().results(job, [LAYERS])[LAYERS]
+    assert plans is not None
+    assert "veneer-stiff" in {f.code for f in plans[0].findings}
+    assert "puckers" in {f.code for f in plans[1].findings}
+    assert plans[1].widest < 600.0

@@ -1,0 +1,116 @@
+"""Layers of veneer as files: read back, they are the plan; full-size shapes have its areas."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+
+import ezdxf
+import pytest
+import shapely
+
+from hollow_keel.app.exports import export_named, plan_parts
+from hollow_keel.core.errors import ImpossiblePlan
+from hollow_keel.core.job import Job, Layer, VeneerSettings
+from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.results import Results
+from hollow_keel.core.settings.veneer_choices import Direction
+from hollow_keel.core.veneers.stages import LAYERS
+from hollow_keel.demo.jobs import demo_job
+from hollow_keel.files.veneers_json import veneers_document
+
+LAYERS_OF_HERS = (
+    Layer(thickness=3.0, width=120.0),
+    Layer(thickness=2.5, angle=-45.0, width=120.0),
+    Layer(thickness=2.0, direction=Direction.ALONG, width=90.0),
+)
+
+
+@pytest.fixture(scope="module")
+def results() -> Results:
+    job: Job = demo_job("sedge")
+    job = job.model_copy(update={"veneers": VeneerSettings(layers=LAYERS_OF_HERS)}).with_skin_of_layers()
+    return Pipeline().results(job, [LAYERS])
+
+
+def test_the_plan_file_tells_every_layer(results: Results) -> None:
+    part = json.loads(json.dumps(dict(plan_parts())["veneers"](results), allow_nan=False))
+    assert part["skin"] == 7.5
+    assert [(one["angle"], one["width"]) for one in part["layers"]] == [
+        (45.0, 120.0),
+        (-45.0, 120.0),
+        (0.0, 90.0),
+    ]
+    for one in part["layers"]:
+        assert sum(2 * v["area"] for v in one["veneers"]) == pytest.approx(one["area"], rel=3e-3)
+        assert sum(2 * v["length"] * v["width"] for v in one["veneers"]) / 1e6 == pytest.approx(
+            one["cut_from"], rel=1e-4
+        )
+        assert one["per_side"] == len(one["veneers"])
+    glued = sum(one["area"] for one in part["layers"][1:])
+    assert part["glue_g"] == pytest.approx(250.0 * glued, rel=1e-3)
+
+
+def test_flat_outlines_have_the_areas_of_the_hull(results: Results) -> None:
+    """Flattening keeps areas but for what its strain is, and the outline's widths are the spiling; where it cannot, at the foot of
+    the stem, that is said."""
+    said = {finding.code for plan in results[LAYERS] or () for finding in plan.findings}
+    for one in veneers_document(results)["layers"][:2]:
+        for v in one["veneers"]:
+            if v["area"] < 0.05:
+                continue
+            flat = shapely.Polygon(v["flat"])
+            if v["misfit"] > 0.01:
+                assert "veneer-misfit" in said
+                assert v["starts"] == "stem_bow"
+                continue
+            assert flat.area / 1e6 == pytest.approx(v["area"], rel=0.004 + 4 * v["strain"])
+            x, y = v["spiling"][len(v["spiling"]) // 2]
+            cut = flat.intersection(shapely.LineString([(x, -1.0), (x, 500.0)]))
+            assert cut.bounds[3] == pytest.approx(y, abs=0.1)
+
+
+def test_the_schedule_and_the_spiling_say_the_same(results: Results) -> None:
+    said = list(csv.DictReader(io.StringIO(export_named("veneers-csv").write(results).decode())))
+    plans = results[LAYERS]
+    assert plans is not None
+    assert len(said) == sum(len(plan.veneers) for plan in plans)
+    assert [row["veneer"] for row in said if row["laid first"]] == [str(plan.first) for plan in plans]
+    spiled: dict[tuple[str, str], float] = {}
+    for row in csv.DictReader(io.StringIO(export_named("spiling-csv").write(results).decode())):
+        key = row["layer"], row["veneer"]
+        spiled[key] = max(spiled.get(key, 0.0), float(row["wide mm"]))
+    for row in said:
+        if float(row["length mm"]) > 800:
+            assert spiled[row["layer"], row["veneer"]] == pytest.approx(float(row["piece wide mm"]), abs=8.0)
+
+
+def test_full_size_shapes_come_back_from_their_drawing(results: Results) -> None:
+    """Outlines read by a general library have the areas of the flat veneers."""
+    plans = results[LAYERS]
+    assert plans is not None
+    document = ezdxf.read(io.StringIO(export_named("veneers-dxf").write(results).decode()))
+    areas = sorted(
+        shapely.Polygon([(x, y) for x, y, *_ in line.get_points()]).area
+        for line in document.modelspace().query("LWPOLYLINE")
+        if line.closed and len(line) > 4
+    )
+    wanted = sorted(
+        shapely.Polygon(v.flat).area for plan in plans for v in plan.veneers if v.width - v.least > 0.5
+    )
+    assert len(areas) == len(wanted)
+    assert areas == pytest.approx(wanted, rel=1e-3, abs=5.0)
+
+
+def test_maps_and_patterns_are_drawn(results: Results) -> None:
+    assert export_named("veneers-svg").write(results).count(b"<svg") >= 1
+    assert export_named("veneers-pdf").write(results).startswith(b"%PDF")
+
+
+@pytest.mark.parametrize("kind", ["veneers-csv", "spiling-csv", "veneers-svg", "veneers-dxf", "veneers-pdf"])
+def test_a_job_without_layers_says_so(kind: str) -> None:
+    plain = Pipeline().results(demo_job("pipit"), [LAYERS])
+    with pytest.raises(ImpossiblePlan, match="no layers"):
+        export_named(kind).write(plain)
+    assert veneers_document(plain) == {}
