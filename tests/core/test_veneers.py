@@ -157,6 +157,9 @@ def test_each_layer_lies_as_deep_as_what_is_over_it() -> None:
     plans = plan_layers(hull, VeneerSettings(layers=layers))
     assert [p.depth for p in plans] == [7.5, 4.0, 1.0]
     assert plans[0].area < plans[1].area < plans[2].area
+    outside = hull.panels[-1].surface.points(np.linspace(0, 1, 121), np.ones(121))
+    for plan in plans:
+        assert np.linalg.norm(plan.sheer - outside, axis=1) == pytest.approx(np.full(121, plan.depth))
 
 
 def test_a_layer_goes_on_past_the_sheer() -> None:

@@ -12,7 +12,7 @@ from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.fairing.stages import FAIRNESS
 from hollow_keel.core.findings import Finding, Weight
 from hollow_keel.core.hull.stages import HULL
-from hollow_keel.core.job import Job
+from hollow_keel.core.job import Job, Layer
 from hollow_keel.core.molds.cut_stages import PROUD
 from hollow_keel.core.molds.stages import MOLDS
 from hollow_keel.core.pipeline import Pipeline
@@ -27,8 +27,8 @@ from hollow_keel.ui.sentences import sentence
 from hollow_keel.ui.state import SHOWN, State
 from hollow_keel.ui.status import status
 
-PAGE_IDS = [kind.stage for kind in PAGES if kind.stage != "deck"]
-"""This job has no deck: its page is told by itself."""
+PAGE_IDS = [kind.stage for kind in PAGES if kind.stage not in ("deck", "veneers")]
+"""This job has no deck and no veneers: their pages are told by themselves."""
 
 
 def with_value(state: State, stage: Stage[Any], value: object) -> State:
@@ -60,6 +60,8 @@ def test_a_blank_job_is_empty_everywhere() -> None:
 def test_a_page_of_what_a_job_has_not_is_hidden(done: State) -> None:
     assert status(done, "deck") == ("hidden", 0)
     assert status(done.of(change(done.job, "deck", source="camber")), "deck") == ("redo", 0)
+    assert status(done, "veneers") == ("hidden", 0)
+    assert status(done.of(change(done.job, "veneers", layers=(Layer(),))), "veneers") == ("redo", 0)
 
 
 def test_what_is_being_worked_out_is_to_do_again(done: State) -> None:

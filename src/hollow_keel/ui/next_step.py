@@ -14,6 +14,7 @@ WORK = (
     ("molds", "before they are cut"),
     ("setup", "before you plank over it"),
     ("planking", "before strips are milled"),
+    ("veneers", "before veneers are cut"),
     ("deck", "before the deck's strips are milled"),
     ("stock", "before wood is sawn"),
 )

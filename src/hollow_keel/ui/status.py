@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from ..core.settings.deck import decked
+from ..core.settings.veneers import veneered
 from .state import State
 
 
 def status(state: State, page: str) -> tuple[str, int]:
     """A page is empty, ready, look (with how many things want looking at), redo while what it shows is not of this
     very job, or hidden where the job has nothing of the kind."""
-    if page == "deck" and not decked(state.job):
+    if (page == "deck" and not decked(state.job)) or (page == "veneers" and not veneered(state.job)):
         return "hidden", 0
     nothing = {"stock": not state.job.stock.given, "setup": not state.has_molds}
     if not state.job.offsets.rows or nothing.get(page, False):

@@ -48,6 +48,16 @@ class Layer(Part):
         return {Direction.ALONG: 0.0, Direction.ACROSS: 90.0}.get(self.direction, self.angle)
 
 
+def layers_words(veneers: VeneerSettings) -> str:
+    """All layers in a few words, from the form outward."""
+    return ", ".join(f"{layer.degrees:g}°" for layer in veneers.layers) or "none"
+
+
+def one_more(layers: tuple[Layer, ...]) -> Layer:
+    """The layer that most would lay next: like the last one, on the other diagonal; the first one at 45°."""
+    return layers[-1].model_copy(update={"angle": -layers[-1].angle}) if layers else Layer()
+
+
 class VeneerSettings(Part):
     """The layers from the form outward, and where the first veneer of each lies. Lengths mm."""
 

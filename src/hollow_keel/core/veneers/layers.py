@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..findings import Finding, Weight, mm
-from ..geometry.arrays import Array
+from ..geometry.arrays import Array, frozen
 from ..geometry.surface import TensorSurface
 from ..hull.build import Hull
 from ..hull.measures import gauss_points
@@ -30,14 +30,16 @@ OVER_WIDTH = 0.02
 MISFIT, SCRAP_MM2 = 0.01, 1e4
 """A flat shape that is larger or smaller than the veneer on the hull by a larger share is not to be cut from; scraps are not told
 of."""
-PAGE = "planking"
+PAGE = "veneers"
+SHEER_POINTS = 121
 
 
 @dataclass(frozen=True)
 class LayerPlan:
     """One layer, from 1 at the form: how it is decided, how deep its middle lies under the outside of the hull, mm; its veneers of
-    one side, from the bow aft; which of them is laid first; the area that they cover, one side, mm²; and the widest veneer that
-    lies flat on it everywhere, mm."""
+    one side, from the bow aft; which of them is laid first; the area that they cover, one side, mm²; the widest veneer that
+    lies flat on it everywhere, mm; the place (3,) where the first one is set off, and the sheer
+    (n, 3) as it lies on the layer, mm."""
 
     number: int
     layer: Layer
@@ -46,6 +48,8 @@ class LayerPlan:
     first: int
     area: float
     widest: float
+    place: Array
+    sheer: Array
     findings: tuple[Finding, ...]
 
     @property
@@ -100,8 +104,17 @@ def _planned(
     veneers = [replace(v, number=k + 1) for k, v in enumerate(veneers)]
     strains = [v.strain / v.width**2 for v in veneers if v.width > 1]
     widest = math.sqrt(FLATTEN_STRAIN / max(strains)) if strains and max(strains) > 0 else math.inf
-    plan = LayerPlan(number, layer, depth, tuple(veneers), first, area, min(widest, 1e4), ())
+    place = frozen(surface.points(np.array([_station(surface, settings.master)]), np.array([0.5]))[0])
+    plan = LayerPlan(
+        number, layer, depth, tuple(veneers), first, area, min(widest, 1e4), place, _sheer(hull, depth), ()
+    )
     return replace(plan, findings=tuple(_findings(plan)))
+
+
+def _sheer(hull: Hull, depth: float) -> Array:
+    u = np.linspace(0.0, 1.0, SHEER_POINTS)
+    jet = hull.panels[-1].surface.jet(u, np.ones(SHEER_POINTS))
+    return frozen(jet.point - depth * jet.normal)
 
 
 def layer_surface(surface: TensorSurface, depth: float, past: float) -> TensorSurface:

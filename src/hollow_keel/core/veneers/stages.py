@@ -28,16 +28,16 @@ def _skin(given: Given) -> tuple[Finding, ...]:
     if total is None or abs(total - skin) < 1e-6:
         return ()
     text = f"The molds take off {mm(skin)}, the layers come to {mm(total)}: set the layers again, and the molds follow."
-    return (Finding("skin-of-layers", Weight.STOP, "planking", "the skin", text),)
+    return (Finding("skin-of-layers", Weight.STOP, "veneers", "the skin", text),)
 
 
 LAYERS = Stage(
-    "layers", "planking", "the layers of veneer",
+    "layers", "veneers", "the layers of veneer",
     ("veneers.layers", "veneers.master", "veneers.past_sheer"), (HULL,), _layers,
     _layer_findings, Turn.STRIPS, when=veneered,
 )  # fmt: skip
 LAYER_SKIN = Stage(
-    "layer-skin", "planking", "whether molds take off what the layers are", ("layers_total", "molds.skin"), (), _skin,
+    "layer-skin", "veneers", "whether molds take off what the layers are", ("layers_total", "molds.skin"), (), _skin,
     lambda found: found or (), Turn.CHECKS, when=veneered,
 )  # fmt: skip
 

@@ -32,6 +32,7 @@ PAGES: tuple[PageKind, ...] = (
     PageKind("molds", "Molds", "Ctrl+3", "molds", "MoldsPage"),
     PageKind("setup", "Setting up", "Ctrl+4", "setting_up", "SettingUpPage"),
     PageKind("planking", "Planking", "Ctrl+5", "planking", "PlankingPage"),
+    PageKind("veneers", "Veneers", "Ctrl+8", "veneers", "VeneersPage"),
     PageKind("deck", "Deck", "Ctrl+7", "deck", "DeckPage"),
     PageKind("stock", "Stock", "Ctrl+6", "stock", "StockPage"),
 )

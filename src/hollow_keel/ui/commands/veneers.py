@@ -1,0 +1,41 @@
+"""Layers of veneer."""
+
+from __future__ import annotations
+
+from ...core.change import change
+from ...core.errors import InputError
+from ...core.settings.veneers import one_more, veneered
+from ..command import Command
+from ..shell import Shell
+
+MENU = "Veneers"
+
+
+def add(shell: Shell) -> None:
+    """Lay one more layer over the last one."""
+    job = shell.session.job
+    if not job.offsets.rows:
+        shell.say("Give the hull's offsets first: layers are laid over it.")
+        return
+    own = job.veneers.layers
+    try:
+        shell.edit("a layer of veneer", change(job, "veneers", layers=(*own, one_more(own))))
+    except InputError as error:
+        shell.say(str(error))
+        return
+    shell.go_to_page("veneers")
+
+
+def take_off(shell: Shell) -> None:
+    """Take the outermost layer off again."""
+    job = shell.session.job
+    if not veneered(job):
+        shell.say("There is no layer of veneer.")
+        return
+    shell.edit("without the outermost layer", change(job, "veneers", layers=job.veneers.layers[:-1]))
+
+
+COMMANDS = (
+    Command("add-layer", MENU, "Add a layer of veneer", add),
+    Command("no-layer", MENU, "Take the outermost layer off", take_off),
+)
