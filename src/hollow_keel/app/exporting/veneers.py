@@ -19,7 +19,9 @@ GROUP = "Veneers"
 
 def _has_layers(results: Results) -> None:
     if not veneered(results.job):
-        raise ImpossiblePlan("This job has no layers of veneer: set veneers.layers.")
+        raise ImpossiblePlan(
+            "This job has no layers of veneer: add one by the menu Veneers, or set veneers.layers."
+        )
 
 
 def _csv(results: Results) -> bytes:
