@@ -39,8 +39,8 @@ from hollow_keel.core.fairing.ease import ease
 from hollow_keel.core.fairing.fair_lines import fair_lines
 from hollow_keel.core.geometry.front import propagate
 from hollow_keel.core.hull.build import build_hull
-from hollow_keel.core.hull.stages import DECK
-from hollow_keel.core.job import Job, MasterLine
+from hollow_keel.core.hull.stages import DECK, HULL
+from hollow_keel.core.job import Job, Layer, MasterLine, VeneerSettings
 from hollow_keel.core.molds.nesting import nest
 from hollow_keel.core.molds.shape import mold_edge
 from hollow_keel.core.molds.stages import MOLDS
@@ -61,6 +61,7 @@ from hollow_keel.core.setup.long_batten import Batten, lay_batten, pulls
 from hollow_keel.core.setup.outliers import judge_row
 from hollow_keel.core.stock.cutting import Bar, cut_stock
 from hollow_keel.core.stock.stages import STOCK
+from hollow_keel.core.veneers.layers import plan_layers
 from hollow_keel.demo.jobs import demo_job
 from hollow_keel.drawing.hull_mesh import planked_mesh
 from hollow_keel.ui.collector import Collector
@@ -104,6 +105,7 @@ import sys, tempfile, pathlib, time
 from hollow_keel.ui.start import make_application
 from hollow_keel.ui.theme import LIGHT, apply_theme
 from hollow_keel.ui.window import MainWindow
+from hollow_keel.core.veneers.layers import plan_layers
 from hollow_keel.demo.jobs import demo_job
 app = make_application(); apply_theme(app, LIGHT)
 window = MainWindow(demo_job("linnet"), pathlib.Path(tempfile.mkdtemp()), None, worker)
@@ -312,6 +314,7 @@ from hollow_keel.core.hull.build import build_hull
 from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.core.offsets.transform import scaled
 from hollow_keel.core.planking.plank import plank
+from hollow_keel.core.veneers.layers import plan_layers
 from hollow_keel.demo.jobs import demo_job
 times = 15.5 / 5.353
 plank(build_hull(read_lines(scaled(demo_job("linnet").offsets, times, times, times))), 10.0)
@@ -468,6 +471,15 @@ def bench_decks() -> None:
     line("an offset of the deck to its surface and closed molds", best_of(4, moved), "s")
 
 
+def bench_veneers() -> None:
+    """One layer of the launch, and three, as the worker lays them."""
+    hull = Pipeline().results(demo_job("sedge"), [HULL])[HULL]
+    one = VeneerSettings(layers=(Layer(),))
+    three = VeneerSettings(layers=(Layer(), Layer(angle=-45.0), Layer(angle=90.0)))
+    line("a layer of Sedge at 100 mm", best_of(3, lambda: plan_layers(hull, one)), "s", 0.5)
+    line("three layers of Sedge", best_of(2, lambda: plan_layers(hull, three)), "s", 1.5)
+
+
 if __name__ == "__main__":
     yardstick()
     bench_start()
@@ -480,6 +492,7 @@ if __name__ == "__main__":
     bench_molds()
     bench_planking()
     bench_decks()
+    bench_veneers()
     bench_survey()
     bench_stock()
     bench_accuracy()

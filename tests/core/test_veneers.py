@@ -14,6 +14,7 @@ from hollow_keel.core.job import Job, Layer, VeneerSettings
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.settings.veneer_choices import Direction
 from hollow_keel.core.veneers.layers import laid_on, layer_surface, plan_layers
+from hollow_keel.core.veneers.seams import seams_over, set_off, widening
 from hollow_keel.core.veneers.stages import LAYERS
 from hollow_keel.core.veneers.veneer import Veneer
 from hollow_keel.demo.jobs import demo_job
@@ -122,6 +123,28 @@ def test_neighbours_of_a_great_circle_close_as_the_cosine() -> None:
         assert veneer.width == pytest.approx(width, abs=0.05)
         assert width - veneer.least == pytest.approx(width * (1 - math.cos(reach)), rel=0.01)
         assert veneer.strain == pytest.approx(width**2 / (8 * radius**2), rel=0.02)
+
+
+def test_a_parallel_neighbour_closes_on_a_ball_and_opens_on_a_saddle() -> None:
+    """Jacobi's J along a line is how far apart its neighbours run: cos(s/R) on a sphere; between meridians of a catenoid as its own
+    radius, cosh of the place along its axis."""
+    radius, reach = 4000.0, 0.5
+    surface = globe(radius, reach)
+    (seam,), _ = seams_over(surface, set_off(surface, 0.5, 0.5, 0.0), 5000.0, lambda: None)
+    middle = int(np.argmin(np.abs(seam.uv[:, 0] - 0.5)))
+    run = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(seam.points, axis=0), axis=1))])
+    off = widening(surface, seam, middle)
+    assert off[seam.on] == pytest.approx(np.cos((run - run[middle]) / radius)[seam.on], abs=2e-4)
+
+    along, turn = np.linspace(-1, 1, 121)[:, None], np.linspace(-0.5, 0.5, 61)[None, :]
+    size = 1000.0 * np.cosh(along)
+    saddle = TensorSurface(
+        np.stack(np.broadcast_arrays(1000.0 * along, size * np.cos(turn), size * np.sin(turn)), axis=-1)
+    )
+    (seam,), _ = seams_over(saddle, set_off(saddle, 0.5, 0.5, 0.0), 5000.0, lambda: None)
+    middle = int(np.argmin(np.abs(seam.uv[:, 0] - 0.5)))
+    place = seam.points[:, 0] / 1000.0
+    assert widening(saddle, seam, middle)[seam.on] == pytest.approx(np.cosh(place)[seam.on], rel=1e-3)
 
 
 def test_the_flat_shape_bends_back_on_a_ball_within_what_its_strain_allows() -> None:

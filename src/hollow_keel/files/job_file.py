@@ -15,10 +15,11 @@ from ..core.job import Job
 from .atomic import write_atomic
 
 FORMAT = "hollow-keel-job"
-VERSION = 5
+VERSION = 6
 """2: texts as written, notes and the designer's own lines in the table of offsets. 3: pieces, set-ups and surveys, guides, layouts
 and what is planked. 4: boards, joints and what is cut, days of planking, how the bottom closes. 5: readings of what is left
-stay with the strips that were on, how the rest is laid. Files of earlier versions read as they are."""
+stay with the strips that were on, how the rest is laid. 6: a deck, notches
+for stringers, layers of veneer. Files of earlier versions read as they are."""
 SUFFIX = ".hkeel"
 BACKUP = "~"
 """What the name of the file that a job was saved over ends in."""
