@@ -23,7 +23,8 @@ from ..geometry.surface import TensorSurface, cross
 from ..geometry.surface_line import components, first_form, second_form, straight_on
 
 STEP_MM = 60.0
-"""Geodesics are followed in such steps: the error of a step is a hundredth of a millimetre where the radius is 150 mm."""
+"""Geodesics are followed in such steps: on the demo hulls that keeps them within 0.5 mm of steps of 20 mm, but in the last 100 mm
+before a sharp stem, where a layer's surface draws together: up to 4 mm."""
 DENSE = 6
 """Places told of a seam in each step."""
 BEYOND = 0.25
