@@ -11,6 +11,7 @@ from hollow_keel.core.job import Job
 from hollow_keel.core.stages import SHOWN
 from hollow_keel.core.veneers.stages import LAYERS
 from hollow_keel.demo.jobs import demo_job
+from hollow_keel.ui.views.drawing_view import DrawingView
 from hollow_keel.ui.window import MainWindow
 from tests.ui.conftest import settle
 
@@ -46,6 +47,22 @@ def test_a_layer_brings_the_page_and_the_skin_follows(window: MainWindow, qtbot:
     assert window.session.job == before
     window.go_to_page("planking")
     assert "Veneers" not in shown(window)
+
+
+def test_molds_tell_where_the_skin_comes_from(veneered: Any, window: MainWindow) -> None:
+    window.go_to_page("molds")
+    page: Any = window.page
+    texts = [
+        label.text for view in page.findChildren(DrawingView) if view.drawing for label in view.drawing.labels
+    ]
+    assert any(text.startswith("skin, of the layers 6") for text in texts)
+    assert not any(
+        label.decides == "molds.skin"
+        for view in page.findChildren(DrawingView)
+        for label in view.drawing.labels
+    )
+    page.keep_setting("molds.skin", 12.0)
+    assert window.session.job.molds.skin == 6.0
 
 
 def test_without_a_hull_a_layer_is_not_laid(window: MainWindow) -> None:

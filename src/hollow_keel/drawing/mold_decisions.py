@@ -11,6 +11,7 @@ from ..core.molds.stations import Mold
 from ..core.results import Shape
 from ..core.settings.mold_choices import MoldForm
 from ..core.settings.setup_choices import Strongback
+from ..core.settings.veneers import veneered
 from ..core.units import LengthStyle, format_length
 from .decided import decided
 from .model import Drawing, Label, Layer, Ring, Stroke, line
@@ -80,7 +81,9 @@ def _skin(more: _More, shape: Shape, mold: Mold) -> None:
     outside = shape.marks[mold.name].outside
     if len(outside):
         y, z = outside[round(LOW_SHARE * (len(outside) - 1))].tolist()
-        more.say((y + 6, z - 6), "skin", shape.job.molds.skin, "molds.skin", rise=-1)
+        job = shape.job
+        words, path = ("skin, of the layers", "") if veneered(job) else ("skin", "molds.skin")
+        more.say((y + 6, z - 6), words, job.molds.skin, path, rise=-1)
 
 
 def _waterline(more: _More, shape: Shape, mold: Mold) -> None:

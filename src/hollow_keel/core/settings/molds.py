@@ -76,8 +76,9 @@ class MoldSettings(Part):
         False, "Ticks where the strips come", "marks on the molds where planks are lined off", Kind.FLAG
     )
     skin: NotNegative = setting(
-        6.0, "Skin taken off", "the planking outside the molds, deducted from the lines", key="skin"
-    )
+        6.0, "Skin taken off", "the planking outside the molds, deducted from the lines", key="skin",
+        when=lambda job: not job.veneers.layers,
+    )  # fmt: skip
     strapping: NotNegative = setting(
         0.0, "Strapping", "what lies between mold and planking, deducted besides", key="strapping"
     )
