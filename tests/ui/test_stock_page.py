@@ -19,8 +19,6 @@ from hollow_keel.ui.menus import set_units
 from hollow_keel.ui.pages.stock import PIECES, TO_BUY, USED_UP
 from hollow_keel.ui.window import MainWindow
 
-STOCK = 6
-
 
 def settle_stock(qtbot: Any, window: MainWindow) -> None:
     qtbot.waitUntil(lambda: window.state.stocked and not window.state.stale, timeout=60_000)
@@ -28,9 +26,9 @@ def settle_stock(qtbot: Any, window: MainWindow) -> None:
 
 @pytest.fixture
 def page(window: MainWindow, qtbot: Any) -> Any:
-    window.go_to(STOCK)
+    window.go_to_page("stock")
     settle_stock(qtbot, window)
-    return window.pages[STOCK]
+    return window.page
 
 
 def empty(window: MainWindow, qtbot: Any) -> None:
