@@ -47,7 +47,7 @@ def table_text(table: Any) -> str:
 def test_boards_are_typed_into_an_empty_page(window: MainWindow, qtbot: Any, page: Any) -> None:
     empty(window, qtbot)
     assert "Type the boards you have" in page.steps.text()
-    assert window.order.statuses[STOCK] == ("empty", 0)
+    assert window.order.statuses[window.order.names.index("Stock")] == ("empty", 0)
     assert "Type what is for sale" in page.buy_said.text()
     page.first_board.click()
     page.first_board.click()  # the cell is open already
@@ -200,7 +200,7 @@ def test_joints_are_chosen_and_a_wish_that_cannot_be_is_said(
     window.edit("clear of molds", change(window.session.job, "stock.joints", clear_molds=250.0))
     settle_stock(qtbot, window)
     assert "No joint can stand anywhere" in page.note.text()
-    assert window.order.statuses[STOCK][0] == "look"
+    assert window.order.statuses[window.order.names.index("Stock")][0] == "look"
 
 
 def test_used_up_and_settings(window: MainWindow, qtbot: Any, page: Any) -> None:
