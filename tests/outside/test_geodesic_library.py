@@ -18,6 +18,7 @@ from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.core.settings.strip_choices import Course, MasterKind
 from hollow_keel.demo.jobs import linnet, pipit, sedge
+from tests.outside.meshed import meshed
 
 TOLERANCE_MM = 0.5
 
@@ -27,11 +28,7 @@ TOLERANCE_MM = 0.5
 )  # fmt: skip
 def test_fronts_lie_where_the_library_puts_them(job: Job, along: int, up: int) -> None:
     surface = Pipeline().shape(job).hull.panels[0].surface
-    u, v = np.meshgrid(np.linspace(0, 1, along), np.linspace(0, 1, up), indexing="ij")
-    points = surface.points(u, v).reshape(-1, 3)
-    index = np.arange(along * up).reshape(along, up)
-    a, b, c, d = (x.ravel() for x in (index[:-1, :-1], index[1:, :-1], index[1:, 1:], index[:-1, 1:]))
-    faces = np.concatenate([np.column_stack([a, b, c]), np.column_stack([a, c, d])])
+    points, faces, index, u, v = meshed(surface, along, up)
     solver = geodesic.PyGeodesicAlgorithmExact(points, faces)
     distance, _ = solver.geodesicDistances(index[:, -1].astype(np.int32), None)
 
@@ -55,13 +52,8 @@ def test_edges_lie_where_the_library_puts_them_whatever_the_guide(job: Job, guid
     master = MasterLine(kind=MasterKind.GIRTH, share=share)
     laid = plank(hull, Laying(width, guide, master=master))
     along, up = 401, 61  # a row of the mesh lies on the master line
-    u, v = np.meshgrid(np.linspace(0, 1, along), np.linspace(0, 1, up), indexing="ij")
-    points = surface.points(u, v).reshape(-1, 3)
-    index = np.arange(along * up).reshape(along, up)
-    a, b, c, d = (x.ravel() for x in (index[:-1, :-1], index[1:, :-1], index[1:, 1:], index[:-1, 1:]))
-    solver = geodesic.PyGeodesicAlgorithmExact(
-        points, np.concatenate([np.column_stack([a, b, c]), np.column_stack([a, c, d])])
-    )
+    points, faces, index, u, v = meshed(surface, along, up)
+    solver = geodesic.PyGeodesicAlgorithmExact(points, faces)
     starts = {
         Guide.SHEER: {Course.DOWN: up - 1},
         Guide.KEEL: {Course.UP: 0},

@@ -17,6 +17,7 @@ from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.veneers.layers import layer_surface
 from hollow_keel.core.veneers.seams import seams_over, set_off
 from hollow_keel.demo.jobs import sedge
+from tests.outside.meshed import meshed
 
 TOLERANCE_MM = 1.0
 ALONG, UP = 241, 61
@@ -26,13 +27,8 @@ ALONG, UP = 241, 61
 def test_seams_of_the_launch_lie_where_the_library_puts_them(degrees: float) -> None:
     hull = Pipeline().results(sedge(), [HULL])[HULL]
     surface = layer_surface(hull.panels[0].surface, 5.0, 60.0)
-    u, v = np.meshgrid(np.linspace(0, 1, ALONG), np.linspace(0, 1, UP), indexing="ij")
-    points = surface.points(u, v).reshape(-1, 3)
-    index = np.arange(ALONG * UP).reshape(ALONG, UP)
-    a, b, c, d = (x.ravel() for x in (index[:-1, :-1], index[1:, :-1], index[1:, 1:], index[:-1, 1:]))
-    solver = geodesic.PyGeodesicAlgorithmExact(
-        points, np.concatenate([np.column_stack([a, b, c]), np.column_stack([a, c, d])])
-    )
+    points, faces, _, _, _ = meshed(surface, ALONG, UP)
+    solver = geodesic.PyGeodesicAlgorithmExact(points, faces)
     start = set_off(surface, 0.5, 0.5, math.radians(degrees))
     back, ahead = seams_over(surface, start, 100.0, lambda: None)
     for seam in (back[len(back) // 2], ahead[-4]):

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any
 
+from ..core.errors import ImpossiblePlan
 from ..core.stage import Stage
 
 if TYPE_CHECKING:
@@ -38,3 +39,14 @@ class Export:
     """Whether it is among what is wanted on paper when the work begins."""
     when: Callable[[Job], bool] = lambda _job: True
     """Whether a job has anything of the kind."""
+
+
+def only_where(has: Callable[[Job], bool], lack: str, export: Export) -> Export:
+    """An export for jobs that have something of the kind; of others its `write` says what they lack (ImpossiblePlan)."""
+
+    def write(results: Results) -> bytes:
+        if not has(results.job):
+            raise ImpossiblePlan(lack)
+        return export.write(results)
+
+    return replace(export, write=write)

@@ -59,11 +59,11 @@ def apply_override(job: Job, key: str, value: str, unit: LengthUnit = LengthUnit
     try:
         if key in TOGETHER:
             part, together = TOGETHER[key]
-            return change(job, part, **together(value, unit)).with_skin_of_layers()
-        record = setting_named(key)
-        return change(
-            job, record.part, **{record.field: read_value(record, value.strip(), unit)}
-        ).with_skin_of_layers()
+            changed = change(job, part, **together(value, unit))
+        else:
+            record = setting_named(key)
+            changed = change(job, record.part, **{record.field: read_value(record, value.strip(), unit)})
+        return changed.with_skin_of_layers()
     except InputError as error:
         raise error if error.problem == "no such setting" else error.at(key) from None
 

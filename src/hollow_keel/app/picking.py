@@ -10,16 +10,18 @@ from ..core.errors import InputError
 from ..core.geometry.arrays import Array
 from ..core.geometry.curves import cubics_through
 from ..core.offsets.calibration import AGREE_PIXELS, Calibration, KnownPoint, calibrate
-from ..core.offsets.from_curves import ROUND_MM
+from ..core.offsets.deck_rows import decks_of_ends
 from ..core.offsets.over_deck import parted
 from ..core.offsets.table import (
     DECK_LABELS,
     END_LABELS,
+    ROUND_MM,
     STATION_LABELS,
     OffsetRow,
     OffsetsTable,
     is_at_bow,
     spans,
+    to_tenth,
 )
 
 STATION, BOW, STERN, TRANSOM = "station", "stem_bow", "stem_stern", "transom"
@@ -139,7 +141,7 @@ class Picking:
         else:
             label = target.kind + ("_chine" if point.chine else "")
         return OffsetRow(
-            station=_short(station), label=label, half_breadth=_short(out), height=_short(point.up)
+            station=to_tenth(station), label=label, half_breadth=to_tenth(out), height=to_tenth(point.up)
         )
 
     def onto(self, table: OffsetsTable) -> OffsetsTable:
@@ -153,7 +155,7 @@ class Picking:
             kept = [row for row in kept if not _same(target, row, table)]
         made = [row for target in self.points for row in self.rows(target)]
         every = [*kept, *made]
-        of_ends = _decks_of_ends(every)
+        of_ends = decks_of_ends(every)
         own = STATION_LABELS | DECK_LABELS
         stations = sorted(
             (r for k, r in enumerate(every) if r.label in own and k not in of_ends), key=lambda r: r.station
@@ -165,27 +167,13 @@ class Picking:
         return table.model_copy(update={"rows": (*bow, *stations, *stern)})
 
 
-def _short(value: float) -> float:
-    return round(round(value / ROUND_MM) * ROUND_MM, 6) + 0.0
-
-
 def _over(target: Target, point: Picked, *, last: bool) -> OffsetRow:
     """A point past the sheer; the last one lies on the centreline."""
     label = "deck_centre" if last else "deck_chine" if point.chine else "deck"
-    breadth = 0.0 if last else _short(point.across)
+    breadth = 0.0 if last else to_tenth(point.across)
     return OffsetRow(
-        station=_short(target.position), label=label, half_breadth=breadth, height=_short(point.up)
+        station=to_tenth(target.position), label=label, half_breadth=breadth, height=to_tenth(point.up)
     )
-
-
-def _decks_of_ends(rows: list[OffsetRow]) -> set[int]:
-    """Numbers of the rows past the sheer that follow a stem or a transom."""
-    found: set[int] = set()
-    for k, row in enumerate(rows):
-        after = k > 0 and (rows[k - 1].label in END_LABELS or k - 1 in found)
-        if row.label in DECK_LABELS and after:
-            found.add(k)
-    return found
 
 
 def _at_bow(row: OffsetRow, middle: float) -> bool:

@@ -20,24 +20,8 @@ from .settings.units import PrintSettings, UnitSettings
 from .settings.veneers import Layer, VeneerSettings
 
 __all__ = [
-    "DeckSettings",
-    "Guide",
-    "HullEnd",
-    "Job",
-    "Layer",
-    "MasterLine",
-    "MoldSettings",
-    "Opening",
-    "PrintSettings",
-    "Printed",
-    "SetupSettings",
-    "StemSettings",
-    "StripEdge",
-    "StripLayout",
-    "StripSettings",
-    "UnitSettings",
-    "VeneerSettings",
-    "Zone",
+    "DeckSettings", "Guide", "HullEnd", "Job", "Layer", "MasterLine", "MoldSettings", "Opening", "PrintSettings", "Printed",
+    "SetupSettings", "StemSettings", "StripEdge", "StripLayout", "StripSettings", "UnitSettings", "VeneerSettings", "Zone",
 ]  # fmt: skip
 
 

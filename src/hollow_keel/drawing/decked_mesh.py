@@ -8,7 +8,7 @@ import numpy as np
 import shapely
 
 from ..core.deck.openings import OpeningPlan
-from ..core.geometry.arrays import Array
+from ..core.geometry.arrays import Array, ranges_of
 from ..core.planking.strips import Planking
 from ..core.stock.needs import DECK_FROM
 from .hull_mesh import HullMesh, planked_mesh
@@ -45,9 +45,5 @@ def _opened(top: HullMesh, holes: shapely.Geometry) -> tuple[np.ndarray, np.ndar
 def _parted(seam: Array, holes: shapely.Geometry) -> Array:
     """A seam (n, 3) as lines (k, n, 3) that leave the openings out."""
     over = shapely.contains_xy(holes, seam[:, 0], seam[:, 1])
-    edges = np.flatnonzero(np.diff(np.concatenate([[1], over.astype(int), [1]])))
-    found = [
-        seam[np.clip(np.arange(len(seam)), first, last - 1)]
-        for first, last in zip(edges[::2], edges[1::2], strict=True)
-    ]
+    found = [seam[np.clip(np.arange(len(seam)), first, stop - 1)] for first, stop in ranges_of(~over)]
     return np.array(found).reshape(-1, *seam.shape)

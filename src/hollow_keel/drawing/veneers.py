@@ -66,19 +66,18 @@ def layer_decisions(drawing: Drawing, plan: LayerPlan, style: LengthStyle) -> Dr
     return replace(drawing, labels=(*drawing.labels, *labels), rings=(*drawing.rings, master))
 
 
-def flat_veneer(plan: LayerPlan, veneer: Veneer, name: str, style: LengthStyle) -> Drawing:
-    """One veneer flat, with how wide it is along its straight edge."""
-    return _flat(plan, veneer, name, style)
-
-
 def flat_veneers(plans: Sequence[LayerPlan], name: str, style: LengthStyle) -> list[Drawing]:
     """Every veneer that is not cut parallel all along, of one side; the other side's are turned over."""
     return [
-        _flat(plan, v, name, style) for plan in plans for v in plan.veneers if v.width - v.least > SPILED_MM
+        flat_veneer(plan, v, name, style)
+        for plan in plans
+        for v in plan.veneers
+        if v.width - v.least > SPILED_MM
     ]
 
 
-def _flat(plan: LayerPlan, v: Veneer, name: str, style: LengthStyle) -> Drawing:
+def flat_veneer(plan: LayerPlan, v: Veneer, name: str, style: LengthStyle) -> Drawing:
+    """One veneer flat, with how wide it is along its straight edge."""
     strokes = [Stroke(v.flat, Layer.MOLD, closed=True)]
     title = f"LAYER {plan.number} · VENEER {v.number} · {name} · both sides, one turned over"
     labels = [

@@ -12,7 +12,6 @@ from ..core.deck.strip_stages import DECK_BEHAVIOURS, DECK_OPENINGS, DECK_PLAN, 
 from ..core.planking.end_cuts import EndCut
 from ..core.results import Results
 from ..core.units import plain_length
-from .deck_json import miter_length
 from .strips_csv import end_name
 
 
@@ -52,4 +51,4 @@ def deck_csv(results: Results) -> str:
 def _cut(cut: EndCut | None, width: float, write: Callable[[float], str]) -> tuple[str, str]:
     if cut is None:
         return "", ""
-    return f"{cut.across:.1f}", write(miter_length(cut, width))
+    return f"{cut.across:.1f}", write(cut.long(width))

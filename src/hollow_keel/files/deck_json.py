@@ -24,6 +24,7 @@ from ..core.planking.strips import Strip
 from ..core.results import Results
 from ..core.settings.deck import decked
 from .rounded import rounded
+from .strip_json import strip_part
 
 
 def deck_document(results: Results) -> dict[str, Any]:
@@ -74,27 +75,14 @@ def _mold(mold: Mold) -> dict[str, Any]:
 
 
 def _strip(strip: Strip, own: Behaviour, cuts: tuple[EndCut | None, EndCut | None]) -> dict[str, Any]:
-    return {
-        "n": strip.number, "length": rounded(strip.length), "guide_edge": rounded(strip.near_length),
-        "far_edge": rounded(strip.far_length), "pieces": strip.pieces, "starts": strip.starts, "ends": strip.ends,
-        "width_min": rounded(strip.width_min), "width_max": rounded(strip.width_max),
-        "max_edge_set": rounded(strip.max_edge_set * 1000, 6), "max_bend": rounded(strip.max_bend * 1000, 6),
-        "max_twist": rounded(math.degrees(strip.max_twist) * 1000), "course": strip.course.value,
-        "goes_on": own.grade.value, "share_of_breaking": rounded(own.share, 4),
-        "cuts": [_cut(cut, strip.width_max) for cut in cuts],
-    }  # fmt: skip
+    return {**strip_part(strip, own), "cuts": [_cut(cut, strip.width_max) for cut in cuts]}
 
 
 def _cut(cut: EndCut | None, width: float) -> dict[str, Any] | None:
     """How an end is cut: degrees between the strip and what it is cut to, and how long that cut is, mm."""
     if cut is None:
         return None
-    return {"on": cut.on, "across": rounded(cut.across), "length": rounded(miter_length(cut, width))}
-
-
-def miter_length(cut: EndCut, width: float) -> float:
-    """How long an end's cut is across a strip of a width, mm."""
-    return width / max(math.sin(math.radians(cut.across)), 1e-6)
+    return {"on": cut.on, "across": rounded(cut.across), "length": rounded(cut.long(width))}
 
 
 def _opening(made: OpeningPlan) -> dict[str, Any]:

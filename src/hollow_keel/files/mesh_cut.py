@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from ..core.geometry.arrays import Array, rows_at
+from ..core.geometry.arrays import Array, ranges_of, rows_at
 from ..core.geometry.polyline import runs_along
 from ..core.offsets.from_curves import EndCurve
 from ..core.offsets.over_deck import LEAST_POINTS, corner_of, is_decked, is_lid
@@ -257,8 +257,7 @@ def _on_our_side(line: Array) -> list[Array]:
     if np.array_equal(line[0], line[-1]):  # a ring begins on the other side
         k = int(np.argmin(ours))
         line, ours = np.concatenate([line[k:-1], line[: k + 1]]), np.concatenate([ours[k:-1], ours[: k + 1]])
-    runs = np.flatnonzero(np.diff(np.concatenate([[False], ours, [False]]).astype(int)))
-    return [_with_crossings(line, int(a), int(b)) for a, b in runs.reshape(-1, 2)]
+    return [_with_crossings(line, a, b) for a, b in ranges_of(ours).tolist()]
 
 
 def _with_crossings(line: Array, first: int, after: int) -> Array:

@@ -16,6 +16,7 @@ from ..core.planking.strips import Strip
 from ..core.results import Results, Shape
 from .rounded import rounded
 from .stock_json import stock_document
+from .strip_json import strip_part
 
 SCHEMA = 1
 
@@ -151,13 +152,7 @@ def _hydro(hydro: Hydro) -> dict[str, Any]:
 
 def _strip(strip: Strip, own: Behaviour, ends: StripEnds) -> dict[str, Any]:
     return {
-        "n": strip.number, "length": rounded(strip.length),
-        "guide_edge": rounded(strip.near_length), "far_edge": rounded(strip.far_length),
-        "pieces": strip.pieces, "starts": strip.starts, "ends": strip.ends,
-        "width_min": rounded(strip.width_min), "width_max": rounded(strip.width_max),
-        "max_edge_set": rounded(strip.max_edge_set * 1000, 6), "max_bend": rounded(strip.max_bend * 1000, 6),
-        "max_twist": rounded(math.degrees(strip.max_twist) * 1000),
-        "course": strip.course.value, "goes_on": own.grade.value, "push": rounded(own.push, 2),
-        "share_of_breaking": rounded(own.share, 4),
+        **strip_part(strip, own),
+        "push": rounded(own.push, 2),
         "uncertain_by": rounded(ends.uncertain_by),
-    }  # fmt: skip
+    }

@@ -6,11 +6,14 @@ from ..core.settings.deck import decked
 from ..core.settings.veneers import veneered
 from .state import State
 
+ONLY_WHERE = {"deck": decked, "veneers": veneered}
+"""Pages of what not every job has."""
+
 
 def status(state: State, page: str) -> tuple[str, int]:
     """A page is empty, ready, look (with how many things want looking at), redo while what it shows is not of this
     very job, or hidden where the job has nothing of the kind."""
-    if (page == "deck" and not decked(state.job)) or (page == "veneers" and not veneered(state.job)):
+    if page in ONLY_WHERE and not ONLY_WHERE[page](state.job):
         return "hidden", 0
     nothing = {"stock": not state.job.stock.given, "setup": not state.has_molds}
     if not state.job.offsets.rows or nothing.get(page, False):

@@ -11,7 +11,7 @@ from ...core.molds.stages import MOLDS
 from ...core.planking.stages import PLANKING
 from ...core.results import SHAPE, Results
 from ...core.settings.deck import decked
-from ..export import Export
+from ..export import Export, only_where
 from .drawn import drawn
 
 if TYPE_CHECKING:
@@ -19,33 +19,24 @@ if TYPE_CHECKING:
     from ...drawing.model import Drawing
 
 GROUP = "Deck"
-
-
-def _is_decked(results: Results) -> None:
-    if not decked(results.job):
-        raise ImpossiblePlan(
-            "This job has no deck: give it offsets past the sheer, or a camber on the Deck page."
-        )
+LACK = "This job has no deck: give it offsets past the sheer, or a camber on the Deck page."
 
 
 def _csv(results: Results) -> bytes:
     from ...files.deck_csv import deck_csv
 
-    _is_decked(results)
     return deck_csv(results).encode()
 
 
 def _plan(results: Results) -> list[Drawing]:
     from ...drawing.deck_plan import deck_plan
 
-    _is_decked(results)
     return [deck_plan(results[DECK], results[DECK_PLAN], results[DECK_OPENINGS], results[MOLDS].molds)]
 
 
 def _templates(results: Results) -> list[Drawing]:
     from ...drawing.deck_plan import templates
 
-    _is_decked(results)
     found = templates(results[DECK_OPENINGS], results.job.units.style)
     if not found:
         raise ImpossiblePlan("There is no opening in the deck.")
@@ -55,7 +46,6 @@ def _templates(results: Results) -> list[Drawing]:
 def _tapers(results: Results) -> list[Drawing]:
     from ...drawing.flat_strip import flat_strips
 
-    _is_decked(results)
     found = flat_strips(results.shape, results[DECK_PLAN].planking, results.job.units.style)
     if not found:
         raise ImpossiblePlan("Every strip of the deck is of one width: there is nothing to cut to shape.")
@@ -65,14 +55,12 @@ def _tapers(results: Results) -> list[Drawing]:
 def _obj(results: Results) -> bytes:
     from ...files.planked_hull import planked_obj
 
-    _is_decked(results)
     return planked_obj(results[PLANKING], results[DECK_PLAN].planking).encode()
 
 
 def _stl(results: Results) -> bytes:
     from ...files.planked_hull import planked_stl
 
-    _is_decked(results)
     return planked_stl(results[PLANKING], results[DECK_PLAN].planking).encode()
 
 
@@ -90,7 +78,7 @@ LAID = (DECK, DECK_PLAN, DECK_OPENINGS, MOLDS)
 LISTED = (DECK_PLAN, DECK_BEHAVIOURS, DECK_STRIP_ENDS, DECK_OPENINGS)
 CUT = (*SHAPE, DECK_PLAN)
 BOTH = (PLANKING, DECK_PLAN)
-EXPORTS = (
+ALL = (
     Export("deck-csv", GROUP, "Strips of the deck (CSV)", ".csv", LISTED, _csv, shop=True, when=decked),
     Export("deck-svg", GROUP, "The deck from above (SVG)", ".svg", LAID, drawn(_plan, "svg")),
     Export("deck-dxf", GROUP, "The deck from above (DXF)", ".dxf", LAID, drawn(_plan, "dxf")),
@@ -116,4 +104,5 @@ EXPORTS = (
     Export("decked-obj", GROUP, "Hull and deck planked, one part a strip (OBJ)", ".obj", BOTH, _obj),
     Export("decked-stl", GROUP, "Hull and deck planked, one part a strip (STL)", ".stl", BOTH, _stl),
 )
+EXPORTS = tuple(only_where(decked, LACK, export) for export in ALL)
 PLAN_PARTS = (("deck", _document),)

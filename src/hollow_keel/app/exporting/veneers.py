@@ -8,40 +8,31 @@ from ...core.errors import ImpossiblePlan
 from ...core.results import Results
 from ...core.settings.veneers import veneered
 from ...core.veneers.stages import LAYERS
-from ..export import Export
+from ..export import Export, only_where
 from .drawn import drawn
 
 if TYPE_CHECKING:
     from ...drawing.model import Drawing
 
 GROUP = "Veneers"
-
-
-def _has_layers(results: Results) -> None:
-    if not veneered(results.job):
-        raise ImpossiblePlan(
-            "This job has no layers of veneer: add one by the menu Veneers, or set veneers.layers."
-        )
+LACK = "This job has no layers of veneer: add one by the menu Veneers, or set veneers.layers."
 
 
 def _csv(results: Results) -> bytes:
     from ...files.veneers_csv import veneers_csv
 
-    _has_layers(results)
     return veneers_csv(results).encode()
 
 
 def _spiling(results: Results) -> bytes:
     from ...files.veneers_csv import spiling_csv
 
-    _has_layers(results)
     return spiling_csv(results).encode()
 
 
 def _maps(results: Results) -> list[Drawing]:
     from ...drawing.veneers import layer_maps
 
-    _has_layers(results)
     plans = results[LAYERS]
     return layer_maps(plans)
 
@@ -49,7 +40,6 @@ def _maps(results: Results) -> list[Drawing]:
 def _flat(results: Results) -> list[Drawing]:
     from ...drawing.veneers import flat_veneers
 
-    _has_layers(results)
     job, plans = results.job, results[LAYERS]
     found = flat_veneers(plans, job.name, job.units.style)
     if not found:
@@ -64,7 +54,7 @@ def _document(results: Results) -> dict[str, Any]:
 
 
 NEEDS = (LAYERS,)
-EXPORTS = (
+ALL = (
     Export("veneers-csv", GROUP, "Veneers (CSV)", ".csv", NEEDS, _csv, shop=True, when=veneered),
     Export(
         "spiling-csv",
@@ -80,4 +70,5 @@ EXPORTS = (
     Export("veneers-dxf", GROUP, "Veneers flat, full size (DXF)", ".dxf", NEEDS, drawn(_flat, "dxf")),
     Export("veneers-pdf", GROUP, "Veneers flat, full size (PDF)", ".pdf", NEEDS, drawn(_flat, "pdf")),
 )
+EXPORTS = tuple(only_where(veneered, LACK, export) for export in ALL)
 PLAN_PARTS = (("veneers", _document),)

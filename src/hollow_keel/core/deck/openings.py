@@ -11,7 +11,7 @@ import shapely
 
 from ..errors import InputError
 from ..findings import Finding, Weight, mm
-from ..geometry.arrays import Array, frozen
+from ..geometry.arrays import Array, frozen, ranges_of
 from ..geometry.polyline import runs_along
 from ..hull.build import Hull
 from ..hull.deck import Deck
@@ -176,9 +176,13 @@ def _cut(number: int, face: Face, free: shapely.Polygon, sign: float, side: str)
     runs = runs_along(middle)
     found = [
         CutShort(
-            number, side, float(middle[first, 0]), float(middle[last, 0]), float(runs[last] - runs[first])
+            number,
+            side,
+            float(middle[first, 0]),
+            float(middle[stop - 1, 0]),
+            float(runs[stop - 1] - runs[first]),
         )
-        for first, last in _ranges(over)
+        for first, stop in ranges_of(over)
     ]
     return [cut for cut in found if cut.saved > 0]
 
@@ -189,11 +193,6 @@ def _comes_near(strip: Strip, free: shapely.Polygon, sign: float) -> bool:
     points = np.concatenate([piece.points[:, :2] for piece in (*strip.near, *strip.far)]) * [1.0, sign]
     inside = (points[:, 0] > left) & (points[:, 0] < right) & (points[:, 1] > low) & (points[:, 1] < high)
     return bool(inside.any())
-
-
-def _ranges(mask: Array) -> list[tuple[int, int]]:
-    edges = np.flatnonzero(np.diff(np.concatenate([[0], mask.astype(int), [0]])))
-    return [(int(a), int(b) - 1) for a, b in zip(edges[::2], edges[1::2], strict=True)]
 
 
 def _step(deck: Deck, settings: DeckSettings, ahead_of: float, astern_of: float) -> Step | None:

@@ -13,7 +13,7 @@ from ..findings import Finding, mm
 from ..geometry.arrays import Array
 from ..hull.build import Hull
 from ..hull.deck import Deck
-from ..job import DeckSettings, Job, StripSettings
+from ..job import DeckSettings, StripSettings
 from ..planking.plank import Laying, plank
 from ..planking.strips import Planking
 from ..settings.deck_choices import DeckGuide
@@ -41,11 +41,6 @@ def strip_settings(deck: DeckSettings) -> StripSettings:
         width=deck.width, thickness=deck.thickness, wood=deck.wood, guide=GUIDES[deck.guide], layout=StripLayout(deck.layout.value),
         least_width=deck.least_width,
     )  # fmt: skip
-
-
-def with_deck_strips(job: Job) -> Job:
-    """The job with the deck's strips in the place of the hull's, for what is worked out alike for both."""
-    return job.model_copy(update={"strips": strip_settings(job.deck)})
 
 
 def plan_deck(deck: Deck, settings: DeckSettings, tick: Tick) -> DeckPlan:

@@ -63,13 +63,13 @@ def _way(
     whole = shapely.Polygon(piece.outline)
     tries: tuple[tuple[WayOut, list[shapely.Geometry]], ...]
     if piece.half:  # the fellow is its mirror image; halves come out one by one
-        tries = ((WayOut.WHOLE, [whole]), (WayOut.HALVES, _split(whole, across=False)))
+        tries = ((WayOut.WHOLE, [whole]), (WayOut.HALVES, _split(whole)))
     else:
         right = shapely.intersection(whole, shapely.box(0, -1e6, 1e6, 1e6))
         tries = (
             (WayOut.WHOLE, [whole]),
             (WayOut.HALVES, [right]),
-            (WayOut.QUARTERS, _split(right, across=False)),
+            (WayOut.QUARTERS, _split(right)),
         )
     for way, parts in tries:
         for made in openings:
@@ -81,15 +81,11 @@ def _way(
     return MoldOut(mold.name, WayOut.NOT, "")
 
 
-def _split(part: shapely.Geometry, *, across: bool) -> list[shapely.Geometry]:
-    """A part broken in two at its middle height, or at its middle breadth."""
+def _split(part: shapely.Geometry) -> list[shapely.Geometry]:
+    """A part broken in two at its middle height."""
     left, low, right, high = part.bounds
-    y, z = (left + right) / 2, (low + high) / 2
-    boxes = (
-        (shapely.box(left, low, y, high), shapely.box(y, low, right, high))
-        if across
-        else (shapely.box(left, low, right, z), shapely.box(left, z, right, high))
-    )
+    z = (low + high) / 2
+    boxes = shapely.box(left, low, right, z), shapely.box(left, z, right, high)
     return [shapely.intersection(part, box) for box in boxes]
 
 

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..offsets.table import DECK_LABELS, STATION_LABELS, OffsetRow, OffsetsTable
+from ..offsets.deck_rows import decks_of_stations
+from ..offsets.table import OffsetRow, OffsetsTable
 
 AS_HULL = {"sheer": "keel", "deck": "wl", "deck_chine": "chine", "deck_centre": "sheer"}
 """What the rows of a deck are called where it is looked at as a hull is."""
@@ -30,17 +31,13 @@ class DeckAlone:
 
 def deck_alone(table: OffsetsTable) -> DeckAlone | None:
     """The deck by itself; None where too few stations have one to their centreline."""
-    stations: dict[float, list[int]] = {}
-    of_end = False
-    for k, row in enumerate(table.rows):
-        if row.label in DECK_LABELS:
-            if not of_end and row.station in stations:
-                stations[row.station].append(k)
-        else:
-            of_end = row.label not in STATION_LABELS
-            if row.label == "sheer":
-                stations[row.station] = [k]
-    whole = [own for own in stations.values() if table.rows[own[-1]].label == "deck_centre"]
+    sheers = {row.station: k for k, row in enumerate(table.rows) if row.label == "sheer"}
+    decks = decks_of_stations(table.rows)
+    whole = [
+        [sheer, *decks[x]]
+        for x, sheer in sheers.items()
+        if x in decks and table.rows[decks[x][-1]].label == "deck_centre"
+    ]
     if len(whole) < LEAST_STATIONS:
         return None
     numbers = tuple(k for own in whole for k in own)

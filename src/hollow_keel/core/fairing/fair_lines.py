@@ -7,7 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry.arrays import Array, frozen
-from ..offsets.table import DECK_LABELS, STATION_LABELS, OffsetsTable, TableLine
+from ..offsets.deck_rows import decks_of_stations
+from ..offsets.table import STATION_LABELS, OffsetsTable, TableLine
 
 
 @dataclass(frozen=True)
@@ -95,14 +96,7 @@ def _along_deck(table: OffsetsTable, stations: dict[float, list[int]]) -> list[t
 
 def _decks(table: OffsetsTable, stations: dict[float, list[int]]) -> dict[float, list[int]]:
     """Numbers of the rows past the sheer of every station that has any, from the sheer inward."""
-    found: dict[float, list[int]] = {}
-    of_end = False
-    for k, row in enumerate(table.rows):
-        if row.label not in DECK_LABELS:
-            of_end = row.label not in STATION_LABELS
-        elif not of_end and row.station in stations:
-            found.setdefault(row.station, []).append(k)
-    return found
+    return {x: own for x, own in decks_of_stations(table.rows).items() if x in stations}
 
 
 def keel_rows(table: OffsetsTable) -> list[int]:

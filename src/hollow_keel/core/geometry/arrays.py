@@ -17,6 +17,12 @@ def rows_at(places: Array, at: Array, rows: Array) -> Array:
     return np.column_stack([np.interp(places, at, column) for column in rows.T])
 
 
+def ranges_of(mask: BoolArray) -> IntArray:
+    """Where a mask (n,) is true: each run's first place and the one after its last, (k, 2)."""
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], mask.astype(int), [0]])))
+    return edges.reshape(-1, 2)
+
+
 def frozen(values: Any) -> Array:
     """A read-only float64 copy of `values`, of their shape (any), safe to share between results and threads."""
     array = np.array(values, dtype=np.float64)

@@ -101,6 +101,14 @@ def components(jet: Jet, vector: Array) -> tuple[Array, Array]:
     return (g * a - f * b) / det, (e * b - f * a) / det
 
 
+def gaussian(jet: Jet) -> Array:
+    """Gaussian curvature (n,), 1/mm²: by both fundamental forms (any textbook of differential geometry)."""
+    normal = jet.normal
+    ll, mm, nn = (dot(d, normal) for d in (jet.duu, jet.duv, jet.dvv))
+    e, f, g = first_form(jet)
+    return (ll * nn - mm**2) / np.maximum(e * g - f**2, 1e-12)
+
+
 def first_form(jet: Jet) -> tuple[Array, Array, Array]:
     """E, F, G of the first fundamental form, (n,) each, mm²."""
     return dot(jet.du, jet.du), dot(jet.du, jet.dv), dot(jet.dv, jet.dv)

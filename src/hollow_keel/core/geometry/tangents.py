@@ -11,7 +11,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from .arrays import Array, BoolArray
+from .arrays import Array, BoolArray, ranges_of
 from .batch_spline import spline_slopes
 
 LONG = 6.0
@@ -79,8 +79,7 @@ def _ends_of_lines(points: Array, steps: Array, rises: Array, turn: Array) -> di
     straight: BoolArray = (off < LINE_MM) & ((turn < LINE_TURN * beside) | (turn < OUTSIDE))
     straight[[0, -1]] = False
     given: dict[int, Array] = {}
-    edges = np.flatnonzero(np.diff(np.concatenate([[0], straight.astype(int), [0]])))
-    for first, stop in zip(edges[::2].tolist(), edges[1::2].tolist(), strict=True):
+    for first, stop in ranges_of(straight).tolist():
         start, end = first - 1, stop
         inner = start > 0 and end < len(turn) - 1
         if inner and end - start == 2 and not _same_way(rises, start, end):

@@ -17,11 +17,11 @@ from ..offsets.table import (
     OffsetsTable,
     end_rows,
     read_lines,
+    to_tenth,
 )
 from .build import Hull, end_points
 from .slices import slice_along
 
-ROUND_MM = 0.1
 FINE = 41
 MOST = 200
 DECK_POINTS = 6
@@ -92,7 +92,7 @@ def _over(deck: Hull | None, x: float) -> list[OffsetRow]:
         last = "deck_centre" if k == len(parts) - 1 else "deck_chine"
         labels = [*["deck"] * (len(places) - 1), last]
         rows += [
-            OffsetRow(station=x, label=label, half_breadth=_round(max(y, 0.0)), height=_round(z))
+            OffsetRow(station=x, label=label, half_breadth=to_tenth(max(y, 0.0)), height=to_tenth(z))
             for label, (_, y, z) in zip(labels, places.tolist(), strict=True)
         ]
     return rows
@@ -122,7 +122,9 @@ def _station(table: OffsetsTable, hull: Hull, x: float, points: int) -> list[Off
         for n, (label, (_, y, z)) in enumerate(zip(labels, places.tolist(), strict=True)):
             if n == len(labels) - 1 and k < len(parts) - 1:
                 continue  # the next part begins with it
-            rows.append(OffsetRow(station=x, label=label, half_breadth=_round(max(y, 0.0)), height=_round(z)))
+            rows.append(
+                OffsetRow(station=x, label=label, half_breadth=to_tenth(max(y, 0.0)), height=to_tenth(z))
+            )
     return rows
 
 
@@ -135,10 +137,6 @@ def _on_lines(curve: LoftCurve, table: OffsetsTable) -> Array:
         if share is not None and 2.0 < share * curve.length < curve.length - 2.0:
             found.append(share)
     return curve.at_fractions(np.array(sorted(found))) if found else np.zeros((0, 3))
-
-
-def _round(value: float) -> float:
-    return round(round(value / ROUND_MM) * ROUND_MM, 6)
 
 
 def section_at(hull: Hull, panel: int, x: float) -> Array | None:

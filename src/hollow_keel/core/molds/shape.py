@@ -13,7 +13,7 @@ from enum import StrEnum
 import numpy as np
 
 from ..findings import Finding, Weight, mm
-from ..geometry.arrays import Array, BoolArray, frozen
+from ..geometry.arrays import Array, BoolArray, frozen, ranges_of
 from ..geometry.polyline import crossing, first_loop, height_crossing
 from ..geometry.surface import Jet, TensorSurface, cross, dot
 from ..hull.build import Hull
@@ -279,10 +279,9 @@ def _normal_du(jet: Jet, normal: Array) -> Array:
 
 
 def _longest_run(mask: BoolArray) -> tuple[int, int]:
-    edges = np.flatnonzero(np.diff(np.concatenate([[0], mask.astype(int), [0]])))
-    starts, stops = edges[::2], edges[1::2] - 1
-    k = int(np.argmax(stops - starts))
-    return int(starts[k]), int(stops[k])
+    runs = ranges_of(mask)
+    first, stop = runs[int(np.argmax(runs[:, 1] - runs[:, 0]))].tolist()
+    return first, stop - 1
 
 
 def _end_of_run(

@@ -14,7 +14,7 @@ from ..geometry.arrays import Array, rows_at
 from ..geometry.polyline import runs_along
 from .compared import Compared
 from .over_deck import CLOSED_SHARE, deck_rows, parted
-from .table import END_LABELS, OffsetRow, OffsetsTable, spans
+from .table import END_LABELS, ROUND_MM, OffsetRow, OffsetsTable, spans, to_tenth
 
 POINTS = 9
 """Points on each station, corners included."""
@@ -28,7 +28,6 @@ SLIGHT = np.radians(9)
 REACH = 0.04
 LEAST_DECKED, DECKED = 3, 0.5
 """There is a deck where so many stations show one, and so great a share of them."""
-ROUND_MM = 0.1
 CENTRE_MM = 1.0
 """A point this near to the centreline is on it."""
 
@@ -164,10 +163,7 @@ def _end_rows(end: EndCurve) -> list[OffsetRow]:
 
 
 def _row(x: float, label: str, y: float, z: float) -> OffsetRow:
-    def short(value: float) -> float:
-        return round(round(value / ROUND_MM) * ROUND_MM, 6) + 0.0
-
-    return OffsetRow(station=short(x), label=label, half_breadth=max(short(y), 0.0), height=short(z))
+    return OffsetRow(station=to_tenth(x), label=label, half_breadth=max(to_tenth(y), 0.0), height=to_tenth(z))
 
 
 def _girth(points: Array) -> Array:

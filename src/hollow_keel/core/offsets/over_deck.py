@@ -6,7 +6,7 @@ import numpy as np
 
 from ..geometry.arrays import Array, rows_at
 from ..geometry.polyline import runs_along
-from .table import OffsetRow
+from .table import OffsetRow, to_tenth
 
 CORNER = np.radians(20)
 """A section turns inboard by so much where a deck begins."""
@@ -19,7 +19,6 @@ closed so that their volume can be told."""
 EVEN, BESIDE = 161, 2
 """Even steps of a line, and how many to either side tell how it turns."""
 DECK_POINTS = 6
-ROUND_MM = 0.1
 
 
 def is_decked(line: Array) -> bool:
@@ -71,14 +70,10 @@ def deck_rows(x: float, over: Array) -> list[OffsetRow]:
     run = runs_along(over)
     places = rows_at(np.linspace(0.0, run[-1], DECK_POINTS + 1)[1:], run, over)
     found = [
-        OffsetRow(station=x, label="deck", half_breadth=_round(max(y, 0.0)), height=_round(z))
+        OffsetRow(station=x, label="deck", half_breadth=to_tenth(max(y, 0.0)), height=to_tenth(z))
         for y, z in places[:-1].tolist()
     ]
     return [
         *found,
-        OffsetRow(station=x, label="deck_centre", half_breadth=0.0, height=_round(float(places[-1, 1]))),
+        OffsetRow(station=x, label="deck_centre", half_breadth=0.0, height=to_tenth(float(places[-1, 1]))),
     ]
-
-
-def _round(value: float) -> float:
-    return round(round(value / ROUND_MM) * ROUND_MM, 6)

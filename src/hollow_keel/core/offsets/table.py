@@ -29,6 +29,8 @@ LABEL_WORDS = {
     "transom_chine": "chine at the transom", "deck": "deck", "deck_chine": "chine of the deck", "deck_centre": "deck, centreline",
 }  # fmt: skip
 """What a label says, for people."""
+ROUND_MM = 0.1
+"""Offsets that are worked out are given to so many mm."""
 TOUCHING_MM = 0.01
 """Two neighbouring points nearer than this are the same point written twice."""
 
@@ -366,3 +368,8 @@ def _lower_knuckles_beyond(x: float, bow: End, stern: End) -> int:
         sum(bool(bow.points[k, 0] > x) for k in bow.knuckles),
         sum(bool(stern.points[k, 0] < x) for k in stern.knuckles),
     )
+
+
+def to_tenth(value: float) -> float:
+    """An offset that was worked out, mm, as it is given."""
+    return round(round(value / ROUND_MM) * ROUND_MM, 6) + 0.0

@@ -27,6 +27,10 @@ class EndCut:
     across: float
     bevel: float | None
 
+    def long(self, width: float) -> float:
+        """How long the cut is across a strip of a width, mm."""
+        return width / max(math.sin(math.radians(self.across)), 1e-6)
+
 
 def end_cuts(hull: Hull, strip: Strip) -> tuple[EndCut | None, EndCut | None]:
     """The forward and the after end of a strip, at the middle of its width; None where it comes to a point or its edges end on

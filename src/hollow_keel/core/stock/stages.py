@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from ..deck.strip_stages import DECK_BEHAVIOURS, DECK_OPENINGS, DECK_PLAN
+from ..deck.strip_stages import WOOD as DECK_WOOD
 from ..hull.stages import DECK, MEASURES
 from ..molds.stages import MOLDS
 from ..planking.stages import BEHAVIOURS, PLANKING
@@ -19,7 +20,6 @@ STRIPS = (
     "strips.width", "strips.thickness", "strips.zones", "strips.layout", "strips.wood", "strips.modulus", "strips.strength",
     "strips.hand_push", "strips.clamp_push", "strips.allowance", "strips.meet_on",
 )  # fmt: skip
-DECK_STRIPS = ("deck.width", "deck.thickness", "deck.wood", "deck.guide", "deck.layout", "deck.least_width")
 TIMBER = (
     "stock.boards", "stock.cut", *fields_of(SawSettings, "stock.saw"), *fields_of(JointSettings, "stock.joints"),
     *fields_of(BuyingSettings, "stock.buying", but=("currency",)),
@@ -53,7 +53,7 @@ def _stock(given: Given) -> StockPlan:
 
 
 PIECES = Stage(
-    "strip-pieces", "stock", "the pieces of the strips", (*STRIPS, *DECK_STRIPS, *TIMBER),
+    "strip-pieces", "stock", "the pieces of the strips", (*STRIPS, *DECK_WOOD, *TIMBER),
     (PLANKING, BEHAVIOURS, MOLDS, DECK_PLAN, DECK_BEHAVIOURS, DECK_OPENINGS), _pieces,
     turn=Turn.WOOD, shown=False,
 )  # fmt: skip

@@ -20,7 +20,7 @@ from ..geometry.arrays import Array, BoolArray
 from ..geometry.polyline import feet
 from ..geometry.runge import stepped
 from ..geometry.surface import TensorSurface, cross
-from ..geometry.surface_line import components, first_form, second_form, straight_on
+from ..geometry.surface_line import components, gaussian, straight_on
 
 STEP_MM = 60.0
 """Geodesics are followed in such steps: on the demo hulls that keeps them within 0.5 mm of steps of 20 mm, but in the last 100 mm
@@ -134,7 +134,7 @@ def set_off(surface: TensorSurface, u: float, v: float, angle: float) -> Setting
 def widening(surface: TensorSurface, seam: Seam, middle: int) -> Array:
     """How far a neighbour that is parallel to a seam at its point `middle` lies off it all along, (n,), in shares of how far off it
     is there: Jacobi's J, by the trapezoidal rule of leapfrog steps; 0 where they have met."""
-    curvature = _gauss(surface, seam.uv)
+    curvature = gaussian(surface.jet(seam.uv[:, 0], seam.uv[:, 1]))
     steps = np.linalg.norm(np.diff(seam.points, axis=0), axis=1)
     off = np.ones(len(seam.uv))
     for order in (range(middle + 1, len(off)), range(middle - 1, -1, -1)):
@@ -149,21 +149,6 @@ def widening(surface: TensorSurface, seam: Seam, middle: int) -> Array:
                 value = rate = 0.0
             off[k] = value
     return off
-
-
-def _gauss(surface: TensorSurface, uv: Array) -> Array:
-    """Gaussian curvature (n,), 1/mm²."""
-    jet = surface.jet(uv[:, 0], uv[:, 1])
-    normal = jet.normal
-    one, none = np.ones(len(uv)), np.zeros(len(uv))
-    e, f, g = first_form(jet)
-    ll, nn = (
-        second_form(jet, normal, (one, none), (one, none)),
-        second_form(jet, normal, (none, one), (none, one)),
-    )
-    mm = second_form(jet, normal, (one, none), (none, one))
-    result: Array = (ll * nn - mm**2) / np.maximum(e * g - f**2, 1e-12)
-    return result
 
 
 def _following(surface: TensorSurface, last: Seam, width: float, side: float) -> March | None:

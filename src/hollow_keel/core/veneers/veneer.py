@@ -10,7 +10,7 @@ import shapely
 from ..geometry.arrays import Array, frozen
 from ..geometry.polyline import feet, runs_along
 from ..geometry.surface import TensorSurface
-from ..geometry.surface_line import components, second_form
+from ..geometry.surface_line import components, gaussian, second_form
 from .faces import Face
 from .seams import Seam
 from .spread import Spread
@@ -163,12 +163,7 @@ def _asked(surface: TensorSurface, uv: Array, straight: Seam, width: float) -> t
     direction /= np.maximum(np.linalg.norm(direction, axis=1, keepdims=True), 1e-12)
     square = np.cross(normal, direction)
     a, b = components(jet, direction), components(jet, square)
-    along, across, twist = (
-        second_form(jet, normal, a, a),
-        second_form(jet, normal, b, b),
-        second_form(jet, normal, a, b),
-    )
-    both = along * across - twist**2
+    along, across, both = second_form(jet, normal, a, a), second_form(jet, normal, b, b), gaussian(jet)
     good = np.isfinite(both)
     return (
         float(np.quantile(np.abs(along[good]), 0.98)), float(np.quantile(np.abs(across[good]), 0.98)),

@@ -6,6 +6,7 @@ from collections import Counter
 from dataclasses import dataclass, field
 
 from ...core.errors import InputError
+from ...core.offsets.deck_rows import decks_of_ends
 from ...core.offsets.table import DECK_LABELS, END_LABELS, OffsetRow
 from .grid import Grid
 from .numbers import Comma, Lengths, is_blank
@@ -106,7 +107,10 @@ def _point(
 def _in_order(rows: list[OffsetRow], read: PointsRead) -> list[OffsetRow]:
     """Stations from the bow, each from keel to sheer, with both of them named, and on to the deck's centreline; the ends from their
     foot up."""
-    rows, of_ends = _decks_of_ends(_deck_or_sheer(rows))
+    rows = _deck_or_sheer(rows)
+    after = decks_of_ends(rows)
+    of_ends = [row for k, row in enumerate(rows) if k in after]
+    rows = [row for k, row in enumerate(rows) if k not in after]
     ends = [row for row in rows if row.label in END_LABELS]
     stations: list[list[OffsetRow]] = []
     for row in (r for r in rows if r.label not in END_LABELS):
@@ -136,16 +140,6 @@ def _deck_or_sheer(rows: list[OffsetRow]) -> list[OffsetRow]:
     if "sheer" in labels or "deck_centre" in labels:
         return rows
     return [row.model_copy(update={"label": "sheer"}) if row.label == "deck" else row for row in rows]
-
-
-def _decks_of_ends(rows: list[OffsetRow]) -> tuple[list[OffsetRow], list[OffsetRow]]:
-    """The rows without those of the deck that follow a stem or a transom, and these."""
-    kept: list[OffsetRow] = []
-    of_ends: list[OffsetRow] = []
-    for row in rows:
-        of_end = row.label in DECK_LABELS and bool(kept) and kept[-1].label in END_LABELS
-        (of_ends if of_end else kept).append(row)
-    return kept, of_ends
 
 
 def _with_deck(own: list[OffsetRow], read: PointsRead) -> list[OffsetRow]:

@@ -37,7 +37,6 @@ from ...drawing.deck_plan import deck_plan, opening_decisions
 from ...drawing.decked_mesh import decked_mesh
 from ...drawing.girth_map import girth_map
 from ...drawing.model import Drawing
-from ...files.deck_json import miter_length
 from ...files.strips_csv import end_name
 from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
@@ -389,7 +388,7 @@ class DeckPage(Page):
     def _cut_text(self, cut: EndCut | None, strip: Strip) -> str:
         if cut is None:
             return "to a point"
-        long = self.state.write(miter_length(cut, strip.width_max))
+        long = self.state.write(cut.long(strip.width_max))
         return f"{cut.across:.0f}°, cut {long} long"
 
 

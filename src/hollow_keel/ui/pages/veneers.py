@@ -161,10 +161,12 @@ class VeneersPage(Page):
         self.table.select(key)
 
     def _words(self, plan: LayerPlan) -> str:
-        told = self.state.job.units.told_in
-        area = in_amounts(quantity(2 * plan.area / 1e6, "m²", ".2f"), told)
         stale = "" if self.state.is_known(LAYERS) else "  (out of date)"
-        return f"{len(plan.veneers)} a side · {area} · {plan.lost:.0%} cut off{stale}"
+        return f"{len(plan.veneers)} a side · {self._area(plan.area)} · {plan.lost:.0%} cut off{stale}"
+
+    def _area(self, one_side: float) -> str:
+        """An area of one side, mm², told for both."""
+        return in_amounts(quantity(2 * one_side / 1e6, "m²", ".2f"), self.state.job.units.told_in)
 
     def _show_tables(self, plan: LayerPlan, veneer: Veneer) -> None:
         write = self.state.write
@@ -191,11 +193,7 @@ class VeneersPage(Page):
         self.schedule.show_rows(self.plans, self._layer_columns())
 
     def _layer_columns(self) -> list[Column]:
-        write, told = self.state.write, self.state.job.units.told_in
-
-        def area(value: float) -> str:
-            return in_amounts(quantity(2 * value / 1e6, "m²", ".2f"), told)
-
+        write, area = self.state.write, self._area
         return [
             Column("Layer, from the form", lambda p: str(p.number), lambda p: p.number),
             Column("Runs at", lambda p: f"{p.layer.degrees:g}°", lambda p: p.layer.degrees),
