@@ -2,11 +2,13 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.integrate import quad
 from scipy.interpolate import CubicSpline
 
+from hollow_keel.core.geometry import polyline
 from hollow_keel.core.geometry.batch_spline import sample_splines
 from hollow_keel.core.geometry.curves import LoftCurve
 from hollow_keel.core.geometry.front import propagate
@@ -98,3 +100,16 @@ def test_polylines() -> None:
     assert first_loop(a) is None
     assert height_crossing(a, 5.0) == pytest.approx([15, 5])
     assert height_crossing(a, 50.0) is None
+
+
+def test_feet_of_many_points_are_those_of_a_general_library() -> None:
+    rng = np.random.default_rng(3)
+    t = np.sort(rng.uniform(0.0, 9.0, 400))  # uneven: some segments are a hundred times longer than others
+    line = np.column_stack([900.0 * t, 400.0 * np.sin(1.7 * t) + 60.0 * np.sin(9.0 * t)])
+    points = rng.uniform([0.0, -900.0], [8100.0, 900.0], (300, 2))
+    cell, share, foot = polyline.feet(points, line)
+    truth = shapely.distance(shapely.points(points), shapely.LineString(line))
+    assert np.linalg.norm(points - foot, axis=1) == pytest.approx(truth, abs=1e-6)
+    assert line[cell] + share[:, None] * (line[cell + 1] - line[cell]) == pytest.approx(foot)
+    past = np.array([line[-1] + 500.0 * (line[-1] - line[-2]) / np.linalg.norm(line[-1] - line[-2])] * 300)
+    assert polyline.feet(past, line, beyond=True)[2] == pytest.approx(past, abs=1e-6)

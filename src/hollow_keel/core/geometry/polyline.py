@@ -6,6 +6,11 @@ import numpy as np
 
 from .arrays import Array, IntArray
 
+CANDIDATES = 12
+"""Segments that are looked at first for each of many points."""
+LARGE = 60_000
+"""Points times segments from which on it pays not to look at all."""
+
 
 def crossing(first: Array, second: Array, near: Array) -> tuple[int, int, Array] | None:
     """Where two polylines (n, 2) and (m, 2), mm, cross, nearest to `near` (2,): number of the piece of each, and the point; else
@@ -64,19 +69,53 @@ def feet(points: Array, line: Array, *, beyond: bool = False) -> tuple[IntArray,
 
     A share lies within 0 and 1, but where the line is carried on straight past its ends (`beyond`): there below 0 or above 1.
     """
+    count = len(line) - 1
+    if len(points) * count < LARGE or count <= CANDIDATES:
+        cell, own = _nearest(points, line, np.arange(count)[None, :], beyond)
+    else:
+        cell, own = _nearest_of_many(points, line, beyond)
+    return cell, own, line[cell] + own[:, None] * (line[cell + 1] - line[cell])
+
+
+def _nearest_of_many(points: Array, line: Array, beyond: bool) -> tuple[IntArray, Array]:
+    """As `_nearest`, of those segments only whose middles are nearest; where another one could be nearer still, of all. A line's
+    first and last segment are always among them: carried on, they reach anywhere."""
+    from scipy.spatial import KDTree  # loads slowly: not before it is needed
+
+    count = len(line) - 1
+    longest = float(np.linalg.norm(np.diff(line, axis=0), axis=1).max())
+    far, near = KDTree((line[:-1] + line[1:]) / 2).query(points, CANDIDATES)
+    ends = np.broadcast_to([0, count - 1], (len(points), 2))
+    cell, own = _nearest(points, line, np.concatenate([near, ends], axis=1), beyond)
+    away = np.linalg.norm(line[cell] + own[:, None] * (line[cell + 1] - line[cell]) - points, axis=1)
+    unsure = np.flatnonzero(far[:, -1] - longest / 2 < away)
+    cell[unsure], own[unsure] = _nearest(points[unsure], line, np.arange(count)[None, :], beyond)
+    return cell, own
+
+
+def _nearest(points: Array, line: Array, cells: IntArray, beyond: bool) -> tuple[IntArray, Array]:
+    """Which of some segments (n or 1, k) is nearest to each point, and the share of it, (n,) each."""
+    count = len(line) - 1
     middle = line.mean(axis=0)
     start, step, places = line[:-1] - middle, np.diff(line, axis=0), points - middle
     size = np.maximum(np.vecdot(step, step), 1e-300)
-    low, high = np.zeros(len(step)), np.ones(len(step))
+    low, high = np.zeros(count), np.ones(count)
     if beyond:
         low[0], high[-1] = -np.inf, np.inf
-    along = places @ step.T - np.vecdot(start, step)
+    if len(cells) == 1:  # all of them, for every point
+        by_step, by_start = places @ step.T, places @ start.T
+    else:
+        start, step, size, low, high = (table[cells] for table in (start, step, size, low, high))
+        by_step, by_start = np.vecdot(places[:, None], step), np.vecdot(places[:, None], start)
+    along = by_step - np.vecdot(start, step)
     share = np.clip(along / size, low, high)
     # by inner products: quick, and good enough to tell which foot is nearest
-    away = np.vecdot(start, start) - 2 * places @ start.T + share * (share * size - 2 * along)
-    cell = np.argmin(away, axis=1)
-    own = share[np.arange(len(points)), cell]
-    return cell, own, line[cell] + own[:, None] * step[cell]
+    away = np.vecdot(start, start) - 2 * by_start + share * (share * size - 2 * along)
+    best = np.argmin(away, axis=1)
+    rows = np.arange(len(points))
+    cell: IntArray = np.broadcast_to(cells, away.shape)[rows, best]
+    own: Array = share[rows, best]
+    return cell, own
 
 
 def projected(line: Array, point: Array) -> tuple[int, float, Array]:
