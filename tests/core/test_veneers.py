@@ -7,13 +7,15 @@ import math
 import numpy as np
 import pytest
 import shapely
+from scipy.optimize import brentq
 
 from hollow_keel.core.geometry.surface import TensorSurface
 from hollow_keel.core.hull.stages import HULL
 from hollow_keel.core.job import Job, Layer, VeneerSettings
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.settings.veneer_choices import Direction
-from hollow_keel.core.veneers.layers import laid_on, layer_surface, plan_layers
+from hollow_keel.core.settings.veneer_choices import AngleFrom, Direction
+from hollow_keel.core.veneers.beyond import Past, carried_on
+from hollow_keel.core.veneers.layers import laid_on, plan_layers
 from hollow_keel.core.veneers.seams import seams_over, set_off, widening
 from hollow_keel.core.veneers.stages import LAYERS
 from hollow_keel.core.veneers.veneer import Veneer
@@ -52,7 +54,7 @@ def globe(radius: float, reach: float) -> TensorSurface:
 def laid(surface: TensorSurface, degrees: float, width: float = 100.0) -> list[Veneer]:
     """Veneers over a surface, the first in its middle."""
     layer = Layer(angle=degrees, width=width)
-    return laid_on(surface, layer, None, 0, NAMES, lambda _: None)[0]
+    return laid_on(carried_on(surface, 0.0, Past()), layer, VeneerSettings(), 0, NAMES, lambda _: None)[0]
 
 
 def developed(degrees: float, width: float) -> list[shapely.Polygon]:
@@ -110,7 +112,7 @@ def test_on_a_cone_no_veneer_is_spiled(degrees: float) -> None:
     veneers = laid(cone(), degrees)
     slant = math.hypot(LENGTH, 500.0)
     assert sum(v.area for v in veneers) == pytest.approx((400 + 900) / 2 * slant * HALF_TURN, rel=5e-4)
-    assert all(v.least > 0.998 * v.width for v in veneers[2:-2])
+    assert all(v.least > 0.997 * v.width for v in veneers[2:-2])
     assert all(v.strain < 1e-7 for v in veneers[2:-2])
 
 
@@ -123,6 +125,36 @@ def test_neighbours_of_a_great_circle_close_as_the_cosine() -> None:
         assert veneer.width == pytest.approx(width, abs=0.05)
         assert width - veneer.least == pytest.approx(width * (1 - math.cos(reach)), rel=0.01)
         assert veneer.strain == pytest.approx(width**2 / (8 * radius**2), rel=0.02)
+
+
+def test_a_flat_shape_is_measured_along_great_circles() -> None:
+    """On a sphere a place is as far off the straight edge as the angle it subtends, and as far along as its foot on that circle."""
+    radius = 2500.0
+    for veneer in laid(globe(radius, 0.5), 20.0, 150.0)[3:-3]:
+        on = veneer.flat[:, 1] < 0.02
+        edge = veneer.outline[on]
+        normal = np.linalg.svd(edge)[2][2]
+        unit = veneer.outline / radius
+        off = radius * np.arcsin(unit @ normal)
+        off *= np.sign(off[np.argmax(np.abs(off))])
+        first = edge[np.argmin(veneer.flat[on, 0])] / radius
+        along = radius * np.arctan2(unit @ np.cross(normal, first), unit @ first)
+        along *= np.sign(along[np.argmax(np.abs(along))])
+        low, high = veneer.flat[on, 0].min(), veneer.flat[on, 0].max()
+        beside = (veneer.flat[:, 0] >= low) & (veneer.flat[:, 0] <= high)  # past it the edge is off the ball
+        assert veneer.flat[beside, 1] == pytest.approx(off[beside], abs=0.05)
+        assert veneer.flat[beside, 0] - low == pytest.approx(along[beside], abs=0.05)
+        assert veneer.off < 0.05
+
+
+def test_flat_shapes_of_a_hull_come_back_onto_it_or_say_how_far_out_they_are() -> None:
+    hull = Pipeline().results(demo_job("sedge"), [HULL])[HULL]
+    (plan,) = plan_layers(hull, VeneerSettings(layers=(Layer(),)))
+    bad = [v for v in plan.veneers if v.off > 0.5]
+    assert len(bad) < 0.15 * len(plan.veneers)
+    assert all(v.starts == "stem_bow" for v in bad)
+    said = [f.text for f in plan.findings if f.code == "veneer-misfit"]
+    assert bool(said) == any(v.off > 2.0 for v in bad)
 
 
 def test_a_parallel_neighbour_closes_on_a_ball_and_opens_on_a_saddle() -> None:
@@ -164,6 +196,9 @@ def test_the_veneers_of_a_layer_cover_it_once(name: str, degrees: float) -> None
     hull = Pipeline().results(demo_job(name), [HULL])[HULL]
     (plan,) = plan_layers(hull, VeneerSettings(layers=(Layer(angle=degrees, direction=Direction.ANGLE),)))
     assert sum(v.area for v in plan.veneers) == pytest.approx(plan.area, rel=3e-3)
+    assert sum(v.trimmed for v in plan.veneers) == pytest.approx(plan.trimmed, rel=3e-3)
+    untrimmed = VeneerSettings(layers=(Layer(angle=degrees),), past_sheer=0, past_transom=0)
+    assert plan.trimmed == pytest.approx(plan_layers(hull, untrimmed)[0].area, rel=3e-3)
     assert [v.number for v in plan.veneers] == list(range(1, len(plan.veneers) + 1))
     assert sum(v.width > 103.0 for v in plan.veneers) <= 6
     assert 1 <= plan.first <= len(plan.veneers)
@@ -180,14 +215,16 @@ def test_each_layer_lies_as_deep_as_what_is_over_it() -> None:
     plans = plan_layers(hull, VeneerSettings(layers=layers))
     assert [p.depth for p in plans] == [7.5, 4.0, 1.0]
     assert plans[0].area < plans[1].area < plans[2].area
-    outside = hull.panels[-1].surface.points(np.linspace(0, 1, 121), np.ones(121))
+    outside = hull.panels[-1].surface.points(np.linspace(0, 1, 361), np.ones(361))
     for plan in plans:
-        assert np.linalg.norm(plan.sheer - outside, axis=1) == pytest.approx(np.full(121, plan.depth))
+        assert np.linalg.norm(plan.trims[0] - outside, axis=1) == pytest.approx(
+            np.full(361, plan.depth), abs=0.05
+        )
 
 
 def test_a_layer_goes_on_past_the_sheer() -> None:
     """60 mm past the sheer of a tube is 60 mm more girth, straight on."""
-    wide = layer_surface(cylinder(), 5.0, 60.0)
+    wide = carried_on(cylinder(), 5.0, Past(upper=60.0)).surface
     lines = wide.points(np.full(200, 0.5), np.linspace(0, 1, 200))
     girth = np.linalg.norm(np.diff(lines, axis=0), axis=1).sum()
     assert girth == pytest.approx((RADIUS - 5.0) * HALF_TURN + 60.0, abs=0.1)
@@ -196,16 +233,16 @@ def test_a_layer_goes_on_past_the_sheer() -> None:
 def test_the_skin_is_what_the_layers_come_to() -> None:
     job = demo_job("sedge")
     layers = (Layer(thickness=3.0), Layer(thickness=3.5, angle=-45))
-    job = job.model_copy(update={"veneers": VeneerSettings(layers=layers)}).with_skin_of_layers()
+    job = job.model_copy(update={"veneers": VeneerSettings(layers=layers)}).in_step()
     assert job.molds.skin == 6.5
     over = job.veneers.model_copy(update={"over_strips": True})
-    job = job.model_copy(update={"veneers": over}).with_skin_of_layers()
+    job = job.model_copy(update={"veneers": over}).in_step()
     assert job.molds.skin == 6.5 + job.strips.thickness
 
 
 def test_a_job_without_layers_has_none_and_keeps_its_skin() -> None:
     job = demo_job("sedge")
-    assert job.with_skin_of_layers() is job
+    assert job.in_step() is job
     assert Pipeline().results(job, [LAYERS])[LAYERS] is None
 
 
@@ -213,9 +250,65 @@ def test_what_the_wood_will_not_take_is_said() -> None:
     """20 mm of wood round a bilge, and 600 mm wide pieces on a round bow."""
     job: Job = demo_job("sedge")
     layers = (Layer(thickness=20.0, angle=90), Layer(width=600.0))
-    job = job.model_copy(update={"veneers": VeneerSettings(layers=layers)}).with_skin_of_layers()
+    job = job.model_copy(update={"veneers": VeneerSettings(layers=layers)}).in_step()
     plans = Pipeline().results(job, [LAYERS])[LAYERS]
     assert plans is not None
     assert "veneer-stiff" in {f.code for f in plans[0].findings}
     assert "puckers" in {f.code for f in plans[1].findings}
     assert plans[1].widest < 600.0
+
+
+def test_a_layer_goes_on_past_the_transom_and_the_stem() -> None:
+    """A tube that is carried on 40 mm past its bow and 60 past its stern is so much longer; trimmed it is what it was."""
+    beyond = carried_on(cylinder(), 0.0, Past(bow=40.0, stern=60.0))
+    x = beyond.surface.points(np.array([0.0, 1.0]), np.array([0.5, 0.5]))[:, 0]
+    length = float(np.ptp(cylinder().points(np.array([0.0, 1.0]), np.array([0.5, 0.5]))[:, 0]))
+    assert np.ptp(x) == pytest.approx(length + 100.0, abs=0.1)
+    (stern, bow) = beyond.trims[1:]
+    assert max(np.ptp(stern[:, 0]), np.ptp(bow[:, 0])) < 0.05
+    assert stern[0, 0] - bow[0, 0] == pytest.approx(length, abs=0.1)
+    layer = Layer(angle=45.0)
+    veneers, _ = laid_on(beyond, layer, VeneerSettings(), 0, NAMES, lambda _: None)
+    assert sum(v.trimmed for v in veneers) == pytest.approx(length * RADIUS * HALF_TURN, rel=1e-3)
+    assert sum(v.area for v in veneers) == pytest.approx((length + 100.0) * RADIUS * HALF_TURN, rel=1e-3)
+    marked = [v for v in veneers if v.marks]
+    assert marked
+    for v in marked:  # a straight cut at 45° across it
+        for mark in v.marks:
+            turn = np.degrees(np.arctan2(*(mark[-1] - mark[0])[::-1])) % 90.0
+            assert turn == pytest.approx(45.0, abs=0.3)
+
+
+def test_a_gap_between_veneers_makes_them_narrower_not_fewer_places() -> None:
+    """On a tube of whole 100 mm steps veneers with 2 mm left open are 98 wide where they were 100."""
+    tight = laid_on(
+        carried_on(cylinder(), 0.0, Past()), Layer(angle=90.0), VeneerSettings(), 0, NAMES, lambda _: None
+    )[0]
+    open_ = Layer(angle=90.0, width=98.0, gap=2.0)
+    loose = laid_on(carried_on(cylinder(), 0.0, Past()), open_, VeneerSettings(), 0, NAMES, lambda _: None)[0]
+    assert len(tight) == len(loose)
+    whole = loose[2:-2]
+    assert [v.width for v in whole] == pytest.approx([98.0] * len(whole), abs=0.1)
+    assert [v.least for v in whole] == pytest.approx([98.0] * len(whole), abs=0.1)
+
+
+@pytest.mark.parametrize("measured", list(AngleFrom))
+def test_an_angle_is_measured_from_what_is_said(measured: AngleFrom) -> None:
+    hull = Pipeline().results(demo_job("sedge"), [HULL])[HULL]
+    settings = VeneerSettings(
+        layers=(Layer(angle=0.0),), angle_from=measured, master=3000.0, past_sheer=0, past_transom=0
+    )
+    (plan,) = plan_layers(hull, settings)
+    x, _, z = plan.along
+    if measured is AngleFrom.WATERLINE:
+        assert z == pytest.approx(0.0, abs=1e-6)
+        assert x > 0
+    elif measured is AngleFrom.KEEL:
+        surface = hull.panels[0].surface
+        u = brentq(lambda u: surface.points(np.array([u]), np.array([0.5]))[0, 0] - 3000.0, 0.1, 0.9)
+        keel = surface.jet(np.array([u]), np.array([0.0])).du[0]
+        normal = surface.jet(np.array([u]), np.array([0.5])).normal[0]
+        assert plan.along @ np.cross(normal, keel / np.linalg.norm(keel)) == pytest.approx(0.0, abs=2e-3)
+        assert plan.along @ keel > 0
+    else:
+        assert abs(z / x) > 0.001

@@ -14,7 +14,7 @@ from pygeodesic import geodesic
 from hollow_keel.core.geometry.polyline import feet, runs_along
 from hollow_keel.core.hull.stages import HULL
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.veneers.layers import layer_surface
+from hollow_keel.core.veneers.beyond import Past, carried_on
 from hollow_keel.core.veneers.seams import seams_over, set_off
 from hollow_keel.demo.jobs import sedge
 from tests.outside.meshed import meshed
@@ -26,7 +26,7 @@ ALONG, UP = 241, 61
 @pytest.mark.parametrize("degrees", [45.0, -45.0])
 def test_seams_of_the_launch_lie_where_the_library_puts_them(degrees: float) -> None:
     hull = Pipeline().results(sedge(), [HULL])[HULL]
-    surface = layer_surface(hull.panels[0].surface, 5.0, 60.0)
+    surface = carried_on(hull.panels[0].surface, 5.0, Past(upper=60.0)).surface
     points, faces, _, _, _ = meshed(surface, ALONG, UP)
     solver = geodesic.PyGeodesicAlgorithmExact(points, faces)
     start = set_off(surface, 0.5, 0.5, math.radians(degrees))

@@ -63,7 +63,7 @@ def apply_override(job: Job, key: str, value: str, unit: LengthUnit = LengthUnit
         else:
             record = setting_named(key)
             changed = change(job, record.part, **{record.field: read_value(record, value.strip(), unit)})
-        return changed.with_skin_of_layers()
+        return changed.in_step()
     except InputError as error:
         raise error if error.problem == "no such setting" else error.at(key) from None
 

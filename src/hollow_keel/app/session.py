@@ -57,7 +57,7 @@ class Session:
 
     def edit(self, label: str, job: Job) -> None:
         """Make `job` current as one named, undoable step; nothing happens if it is the same."""
-        job = job.with_skin_of_layers()
+        job = job.in_step()
         before, self._before = self._before or self.job, None
         if job == before:
             if job != self.job:
@@ -72,7 +72,7 @@ class Session:
 
     def attempt(self, job: Job) -> None:
         """Show `job` while it is being typed or dragged: no step yet. The next `edit` is one step from the job before it."""
-        job = job.with_skin_of_layers()
+        job = job.in_step()
         if job == self.job:
             return
         if self._before is None:

@@ -6,6 +6,7 @@ from .offsets.table import OffsetsTable
 from .offsets.typed_sheet import TypedSheet
 from .settings.deck import DeckSettings, Opening, decked
 from .settings.deck_choices import DeckFrom, DeckMolds
+from .settings.form import FormSettings, LayingSettings
 from .settings.layout import Layout, Sheets
 from .settings.molds import MoldSettings, StemSettings
 from .settings.progress import Planked
@@ -17,11 +18,30 @@ from .settings.strips import MasterLine, StripEdge, StripSettings, Zone
 from .settings.survey import Survey
 from .settings.timber import StockSettings
 from .settings.units import PrintSettings, UnitSettings
+from .settings.veneer_choices import FormKind
 from .settings.veneers import Layer, VeneerSettings
 
 __all__ = [
-    "DeckSettings", "Guide", "HullEnd", "Job", "Layer", "MasterLine", "MoldSettings", "Opening", "PrintSettings", "Printed",
-    "SetupSettings", "StemSettings", "StripEdge", "StripLayout", "StripSettings", "UnitSettings", "VeneerSettings", "Zone",
+    "DeckSettings",
+    "FormSettings",
+    "Guide",
+    "HullEnd",
+    "Job",
+    "Layer",
+    "LayingSettings",
+    "MasterLine",
+    "MoldSettings",
+    "Opening",
+    "PrintSettings",
+    "Printed",
+    "SetupSettings",
+    "StemSettings",
+    "StripEdge",
+    "StripLayout",
+    "StripSettings",
+    "UnitSettings",
+    "VeneerSettings",
+    "Zone",
 ]  # fmt: skip
 
 
@@ -60,6 +80,9 @@ class Job(Part):
     stem: StemSettings = StemSettings()
     deck: DeckSettings = DeckSettings()
     veneers: VeneerSettings = VeneerSettings()
+    form: FormSettings = FormSettings()
+    laying: LayingSettings = LayingSettings()
+    """What laying veneers takes."""
     units: UnitSettings = UnitSettings()
     surveys: tuple[Survey, ...] = setting(
         (),
@@ -106,9 +129,24 @@ class Job(Part):
             return None
         return self.veneers.total + (self.strips.thickness if self.veneers.over_strips else 0.0)
 
-    def with_skin_of_layers(self) -> Job:
-        """The job whose molds take off what its layers come to: that is typed once, with the layers."""
+    @property
+    def molds_of_layers(self) -> dict[str, float]:
+        """What the molds follow where there are layers of veneer, mm, by the molds' own fields: what is typed once, with the layers
+        and their form; empty where there are none."""
         total = self.layers_total
-        if total is None or total == self.molds.skin:
+        if total is None:
+            return {}
+        form, past = self.form, self.veneers.past_sheer
+        follows = {"skin": total, "strapping": form.thickness if form.kind is FormKind.RIBBANDS else 0.0}
+        if form.kind is not FormKind.MOLDS:
+            follows["beyond_sheer"] = past
+        if form.kind is FormKind.STRINGERS:
+            follows |= {"stringer_width": form.width, "stringer_depth": form.thickness}
+        return follows
+
+    def in_step(self) -> Job:
+        """The job whose molds follow its layers and their form."""
+        follows = self.molds_of_layers
+        if all(getattr(self.molds, name) == value for name, value in follows.items()):
             return self
-        return self.model_copy(update={"molds": self.molds.model_copy(update={"skin": total})})
+        return self.model_copy(update={"molds": self.molds.model_copy(update=follows)})

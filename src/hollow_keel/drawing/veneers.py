@@ -15,6 +15,8 @@ from ..core.veneers.veneer import Veneer
 from .decided import decided
 from .model import STRIP_LAYERS, Drawing, Label, Layer, Ring, Stroke, line
 
+SAID_MM = 0.5
+"""A flat shape that is farther off when it is laid on again says so."""
 SPILED_MM = 0.5
 """A veneer that is narrower than its piece by no more somewhere between its ends is cut parallel."""
 
@@ -36,7 +38,7 @@ def layer_map(plan: LayerPlan) -> Drawing:
         if v.number == plan.first or v.number % 5 == 0:
             middle = v.outline.mean(axis=0)
             labels.append(Label((float(middle[0]), float(middle[2])), str(v.number), Layer.NOTE))
-    strokes.append(Stroke(frozen(plan.sheer[:, [0, 2]]), Layer.SHEER_MARK))
+    strokes += [Stroke(frozen(line[:, [0, 2]]), Layer.SHEER_MARK) for line in plan.trims]
     return Drawing(f"Layer {plan.number}", tuple(strokes), tuple(labels))
 
 
@@ -79,7 +81,9 @@ def flat_veneers(plans: Sequence[LayerPlan], name: str, style: LengthStyle) -> l
 def flat_veneer(plan: LayerPlan, v: Veneer, name: str, style: LengthStyle) -> Drawing:
     """One veneer flat, with how wide it is along its straight edge."""
     strokes = [Stroke(v.flat, Layer.MOLD, closed=True)]
-    title = f"LAYER {plan.number} · VENEER {v.number} · {name} · both sides, one turned over"
+    strokes += [Stroke(mark, Layer.SHEER_MARK) for mark in v.marks]
+    out = f" · out by up to {format_length(v.off, style)}: take it off the form" if v.off > SAID_MM else ""
+    title = f"LAYER {plan.number} · VENEER {v.number} · {name} · both sides, one turned over{out}"
     labels = [
         Label((v.length / 2, 0.0), title, Layer.TITLE, rise=-1, strong=True),
         Label((0.0, 0.0), "measured from here along the straight edge", Layer.NOTE, "left", -1),

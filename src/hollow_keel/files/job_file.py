@@ -12,14 +12,17 @@ from pydantic import ValidationError
 from .. import __version__
 from ..core.errors import InputError
 from ..core.job import Job
+from ..core.settings.veneer_choices import FormKind
 from .atomic import write_atomic
 
 FORMAT = "hollow-keel-job"
-VERSION = 6
+VERSION = 7
 """2: texts as written, notes and the designer's own lines in the table of offsets. 3: pieces, set-ups and surveys, guides, layouts
 and what is planked. 4: boards, joints and what is cut, days of planking, how the bottom closes. 5: readings of what is left
 stay with the strips that were on, how the rest is laid. 6: a deck, notches
-for stringers, layers of veneer. Files of earlier versions read as they are."""
+for stringers, layers of veneer. 7: the form under the layers: strapping under them was typed with the molds before, and is read
+as ribbands. Files of earlier versions read as they are otherwise."""
+WITH_FORM = 7
 SUFFIX = ".hkeel"
 BACKUP = "~"
 """What the name of the file that a job was saved over ends in."""
@@ -92,7 +95,17 @@ def parse_job(data: bytes) -> Job:
             "this job was saved by a newer Hollow Keel", "version", str(version),
             f"It is left untouched; this one reads version {VERSION}. Open it with the newer one.",
         )  # fmt: skip
-    return _validated(document.get("job"))
+    job = _validated(document.get("job"))
+    return _strapping_as_ribbands(job) if version < WITH_FORM else job
+
+
+def _strapping_as_ribbands(job: Job) -> Job:
+    """A job of before there was a form: what its molds take off stays as it was."""
+    if not job.veneers.layers or job.molds.strapping <= 0:
+        return job
+    form = job.form.model_copy(update={"kind": FormKind.RIBBANDS, "thickness": job.molds.strapping})
+    past = job.veneers.model_copy(update={"past_sheer": job.molds.beyond_sheer or job.veneers.past_sheer})
+    return job.model_copy(update={"form": form, "veneers": past})
 
 
 def _validated(content: Any) -> Job:

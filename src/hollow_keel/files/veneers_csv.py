@@ -8,7 +8,7 @@ import io
 from ..core.amounts import data_length, data_style
 from ..core.results import Results
 from ..core.units import plain_length
-from ..core.veneers.stages import LAYERS
+from ..core.veneers.stages import FORM, LAYERS, LAYING
 from .strips_csv import end_name
 
 
@@ -20,14 +20,15 @@ def veneers_csv(results: Results) -> str:
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(
         ["layer", "veneer", "laid first", f"length {unit}", f"piece wide {exact}", f"narrowest {exact}", "starts on", "ends on",
-         "wood", f"thick {exact}"]
+         f"flat shape within {exact}", "wood", f"thick {exact}"]
     )  # fmt: skip
     for plan in results[LAYERS]:
         for v in plan.veneers:
             first = "yes" if v.number == plan.first else ""
             writer.writerow(
                 [plan.number, v.number, first, plain_length(v.length, style), data_length(v.width, style),
-                 data_length(v.least, style), end_name(v.starts), end_name(v.ends), plan.layer.wood,
+                 data_length(v.least, style), end_name(v.starts), end_name(v.ends), data_length(v.off, style),
+                 plan.layer.wood,
                  data_length(plan.layer.thickness, style)]
             )  # fmt: skip
     return out.getvalue()
@@ -46,4 +47,41 @@ def spiling_csv(results: Results) -> str:
                 [plan.number, v.number, data_length(x, style), data_length(y, style)]
                 for x, y in v.spiling.tolist()
             )
+    return out.getvalue()
+
+
+def ribbands_csv(results: Results) -> str:
+    """The text of the schedule of ribbands or stringers of one side, in the job's units: where each crosses every mold."""
+    style = results.job.units.style
+    unit, exact = style.name, data_style(style).name
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(
+        ["ribband", f"length {unit}", "of sticks", "goes on", "sheer", "mold", f"from keel {exact}", f"from sheer {exact}"]
+    )  # fmt: skip
+    for r in results[FORM].ribbands:
+        sheer = "on it" if r.at_sheer else "past it" if r.past_sheer else ""
+        writer.writerows(
+            [r.number, plain_length(r.length, style), r.pieces, r.behaviour.grade.value, sheer, c.mold,
+             data_length(c.from_keel, style), data_length(c.from_sheer, style)]
+            for c in r.crossings
+        )  # fmt: skip
+    return out.getvalue()
+
+
+def laying_csv(results: Results) -> str:
+    """The text of what laying each layer takes, both sides."""
+    style = results.job.units.style
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(
+        ["layer", "veneers", "glue g", "staples", "staples out again", f"scrap strips {style.name}", "bag m²", "hours of two",
+         "sheets", "joints", "used of the sheets", "weight kg"]
+    )  # fmt: skip
+    plans = results[LAYERS]
+    for plan, own in zip(plans, results[LAYING].layers, strict=True):
+        writer.writerow(
+            [own.number, 2 * len(plan.veneers), f"{own.glue:.0f}", own.staples, own.pulled, plain_length(own.scrap, style),
+             f"{own.bag:.2f}", f"{own.hours:.1f}", own.sheets, own.joints, f"{own.used:.3f}", f"{own.weight:.2f}"]
+        )  # fmt: skip
     return out.getvalue()

@@ -6,8 +6,9 @@ from typing import TYPE_CHECKING, Any
 
 from ...core.errors import ImpossiblePlan
 from ...core.results import Results
+from ...core.settings.form import formed
 from ...core.settings.veneers import veneered
-from ...core.veneers.stages import LAYERS
+from ...core.veneers.stages import FORM, LAYERS, LAYING
 from ..export import Export, only_where
 from .drawn import drawn
 
@@ -47,6 +48,39 @@ def _flat(results: Results) -> list[Drawing]:
     return found
 
 
+def _ribbands(results: Results) -> bytes:
+    from ...files.veneers_csv import ribbands_csv
+
+    return ribbands_csv(results).encode()
+
+
+def _laying(results: Results) -> bytes:
+    from ...files.veneers_csv import laying_csv
+
+    return laying_csv(results).encode()
+
+
+def _sheets(results: Results) -> list[Drawing]:
+    from ...drawing.veneer_sheets import veneer_sheets
+
+    plans = results[LAYERS]
+    found = [
+        sheet
+        for plan, own in zip(plans, results[LAYING].sheeted, strict=True)
+        for sheet in veneer_sheets(plan, own, results.job.laying)
+    ]
+    if not found:
+        raise ImpossiblePlan("Every veneer is wider than the sheets: there is nothing to lay out.")
+    return found
+
+
+def _obj(results: Results) -> bytes:
+    from ...files.laid_hull import laid_obj
+
+    plans = results[LAYERS]
+    return laid_obj(plans).encode()
+
+
 def _document(results: Results) -> dict[str, Any]:
     from ...files.veneers_json import veneers_document
 
@@ -54,6 +88,7 @@ def _document(results: Results) -> dict[str, Any]:
 
 
 NEEDS = (LAYERS,)
+ON_SHEETS = (LAYERS, LAYING)
 ALL = (
     Export("veneers-csv", GROUP, "Veneers (CSV)", ".csv", NEEDS, _csv, shop=True, when=veneered),
     Export(
@@ -70,5 +105,18 @@ ALL = (
     Export("veneers-dxf", GROUP, "Veneers flat, full size (DXF)", ".dxf", NEEDS, drawn(_flat, "dxf")),
     Export("veneers-pdf", GROUP, "Veneers flat, full size (PDF)", ".pdf", NEEDS, drawn(_flat, "pdf")),
 )
-EXPORTS = tuple(only_where(veneered, LACK, export) for export in ALL)
+MORE = (
+    Export("veneer-sheets-dxf", GROUP, "Veneers on their sheets, full size (DXF)", ".dxf", ON_SHEETS, drawn(_sheets, "dxf")),
+    Export("veneer-sheets-pdf", GROUP, "Veneers on their sheets, full size (PDF)", ".pdf", ON_SHEETS, drawn(_sheets, "pdf")),
+    Export("laying-csv", GROUP, "Glue, staples, sheets and hours of each layer (CSV)", ".csv", ON_SHEETS, _laying, when=veneered),
+    Export("laid-obj", GROUP, "Laid hull, one part a veneer (OBJ)", ".obj", NEEDS, _obj),
+)  # fmt: skip
+RIBBANDS = Export(
+    "ribbands-csv", GROUP, "Ribbands or stringers on every mold (CSV)", ".csv", (FORM,), _ribbands, shop=True, when=formed
+)  # fmt: skip
+NO_FORM = "This job has no form of ribbands or stringers: choose what its layers are laid on (form.kind)."
+EXPORTS = (
+    *(only_where(veneered, LACK, export) for export in (*ALL, *MORE)),
+    only_where(formed, NO_FORM, RIBBANDS),
+)  # fmt: skip
 PLAN_PARTS = (("veneers", _document),)

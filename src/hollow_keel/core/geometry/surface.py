@@ -66,9 +66,10 @@ class Jet:
 
 
 class TensorSurface:
-    """Bicubic interpolation of a grid of points, shape (nu, nv, 3), at even steps of u and v."""
+    """Bicubic interpolation of a grid of points, shape (nu, nv, 3), at even steps of u and v. Past its ends it goes on with the
+    curvature that it has there, or `straight_ends`."""
 
-    def __init__(self, grid: Array) -> None:
+    def __init__(self, grid: Array, *, straight_ends: bool = False) -> None:
         nu, nv = grid.shape[:2]
         self.grid = grid
         self._cells = (nu - 1, nv - 1)
@@ -82,7 +83,7 @@ class TensorSurface:
         across = _powers_along(slopes_v, twists, 1.0 / (nu - 1))
         inner = _powers_along(along.swapaxes(0, 1), across.swapaxes(0, 1), 1.0 / (nv - 1))
         cells[1:-1, 1:-1] = inner.transpose(1, 0, 4, 2, 3)
-        _continue(np.moveaxis(cells, 4, 1), 1.0 / (nu - 1), order=2)
+        _continue(np.moveaxis(cells, 4, 1), 1.0 / (nu - 1), order=1 if straight_ends else 2)
         _continue(np.moveaxis(cells, (1, 2), (0, 1)), 1.0 / (nv - 1), order=1)
         self._coefficients = cells.reshape(nu + 1, nv + 1, 12, 4)
 

@@ -8,9 +8,10 @@ lie is common practice too, no source."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
 from enum import StrEnum
+from typing import Protocol
 
 import numpy as np
 
@@ -37,6 +38,20 @@ class Handling(StrEnum):
 GRADES = tuple(Handling)
 HARD = (Handling.HEAT, Handling.NOT)
 """Strips that do not go on as they are, whoever pushes."""
+
+
+class Followed(Protocol):
+    """A line that wood is bent along: `points` (n, 3), how far along each lies (n,), mm, and edge-set, bend and twist there (n, 3),
+    1/mm."""
+
+    @property
+    def points(self) -> Array: ...
+
+    @property
+    def run(self) -> Array: ...
+
+    @property
+    def curvatures(self) -> Array: ...
 
 
 @dataclass(frozen=True)
@@ -79,7 +94,14 @@ def behaviour(strip: Strip, section: StripSection) -> Behaviour:
     width = (
         min(section.width, max(strip.width_max, 1.0)) if strip.width_max < section.width else section.width
     )
-    tables = [_demands(piece, _widths(strip, piece, width), section) for piece in strip.far or strip.near]
+    own = replace(section, width=width)
+    return handled([(piece, _widths(strip, piece, width)) for piece in strip.far or strip.near], own)
+
+
+def handled(pieces: Sequence[tuple[Followed, Array]], section: StripSection) -> Behaviour:
+    """How hard what follows some lines is to lay at its hardest place: each line with its widths (n,), mm, along it; of all that
+    lie on the same molds the section is one."""
+    tables = [_demands(piece, widths, section) for piece, widths in pieces]
     rows = np.concatenate(tables) if tables else np.zeros((0, 6))
     if not len(rows):
         return Behaviour(Handling.HAND, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, "", section.wood.name)
@@ -95,12 +117,12 @@ def behaviour(strip: Strip, section: StripSection) -> Behaviour:
         push,
         twist,
         share,
-        _mend(grade, rows[worst], width, section),
+        _mend(grade, rows[worst], section.width, section),
         section.wood.name,
     )
 
 
-def _demands(piece: EdgePiece, widths: Array, section: StripSection) -> Array:
+def _demands(piece: Followed, widths: Array, section: StripSection) -> Array:
     """Rows of place, face strain, edge strain, push, twist and share of breaking along a piece, (n, 6)."""
     run, total = piece.run, float(piece.run[-1])
     inner = (run >= END_SHARE * total) & (run <= (1 - END_SHARE) * total)

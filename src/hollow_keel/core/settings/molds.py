@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Annotated
 
 from pydantic import Field
 
+from .form import formed
 from .mold_choices import Deduction, FaceChoice, MoldEdgeKind, MoldForm, MoldKind
 from .record import COMMON, Finite, Kind, NotNegative, Part, Positive, Share, setting
 
@@ -80,8 +81,9 @@ class MoldSettings(Part):
         when=lambda job: not job.veneers.layers,
     )  # fmt: skip
     strapping: NotNegative = setting(
-        0.0, "Strapping", "what lies between mold and planking, deducted besides", key="strapping"
-    )
+        0.0, "Strapping", "what lies between mold and planking, deducted besides", key="strapping",
+        when=lambda job: not job.veneers.layers,
+    )  # fmt: skip
     false_bottom: NotNegative = setting(
         0.0, "False bottom", "taken off besides, below the lowest chine", key="false-bottom",
         when=lambda job: any(row.label == "chine" for row in job.offsets.rows),
@@ -106,8 +108,9 @@ class MoldSettings(Part):
         choices={False: "one piece", True: "two halves"},
     )  # fmt: skip
     beyond_sheer: NotNegative = setting(
-        0.0, "Past the sheer", "extra depth of the molds past the sheer", key="mold.beyond-sheer"
-    )
+        0.0, "Past the sheer", "extra depth of the molds past the sheer", key="mold.beyond-sheer",
+        when=lambda job: not formed(job),
+    )  # fmt: skip
     notch_width: NotNegative = setting(
         0.0,
         "Keel or hog, wide",

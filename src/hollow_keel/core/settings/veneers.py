@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Annotated
 from pydantic import Field
 
 from .record import COMMON, Finite, Kind, NotNegative, Part, Positive, setting
-from .veneer_choices import Direction
+from .veneer_choices import AngleFrom, Direction, Hold
 from .woods import WOODS
 
 if TYPE_CHECKING:
@@ -41,6 +41,19 @@ class Layer(Part):
         unit="degrees",
     )
     width: Positive = setting(100.0, "Widest veneer", "the widest piece that is laid", source=COMMON)
+    gap: NotNegative = setting(
+        0.0, "Left open", "between one veneer and the next, for glue", Kind.FINE, none="0: laid tight"
+    )
+    shift: Finite = setting(
+        0.0,
+        "First one moved by",
+        "square to its run, so that its seams do not fall on those below",
+        none="0: where all begin",
+    )
+    hold: Hold = setting(
+        Hold.STAPLED, "Held by", "what holds it down while its glue sets", Kind.CHOICE,
+        choices={Hold.STAPLED: "staples", Hold.BAGGED: "a vacuum bag"},
+    )  # fmt: skip
 
     @property
     def degrees(self) -> float:
@@ -54,8 +67,14 @@ def layers_words(veneers: VeneerSettings) -> str:
 
 
 def one_more(layers: tuple[Layer, ...]) -> Layer:
-    """The layer that most would lay next: like the last one, on the other diagonal; the first one at 45°."""
-    return layers[-1].model_copy(update={"angle": -layers[-1].angle}) if layers else Layer()
+    """The layer that most would lay next: like the last one, on the other diagonal (one that runs the same way moved by half a
+    width); the first one at 45°."""
+    if not layers:
+        return Layer()
+    last = layers[-1]
+    if last.direction is Direction.ANGLE and last.angle != 0:
+        return last.model_copy(update={"angle": -last.angle})
+    return last.model_copy(update={"shift": 0.0 if last.shift else last.width / 2})
 
 
 class VeneerSettings(Part):
@@ -77,9 +96,24 @@ class VeneerSettings(Part):
         None, "First veneer at", "where the first veneer of every layer crosses the middle of the girth", none="amidships",
         key="veneers.master", when=veneered,
     )  # fmt: skip
+    angle_from: AngleFrom = setting(
+        AngleFrom.HULL, "Angles from", "what the angle of a layer is measured from, where its first veneer lies", Kind.CHOICE,
+        choices={
+            AngleFrom.HULL: "the hull's own run", AngleFrom.KEEL: "the keel", AngleFrom.WATERLINE: "the load waterline",
+        },
+        key="veneers.angle-from", when=veneered,
+    )  # fmt: skip
     past_sheer: NotNegative = setting(
-        60.0, "Past the sheer", "veneers run so far past the sheer, so that staples stay in waste", source=COMMON,
+        60.0, "Past the sheer", "form and veneers run so far past the sheer, so that staples stay in waste", source=COMMON,
         key="veneers.past-sheer", when=veneered,
+    )  # fmt: skip
+    past_transom: NotNegative = setting(
+        60.0, "Past the transom", "form and veneers run so far past the transom", source=COMMON, key="veneers.past-transom",
+        when=veneered,
+    )  # fmt: skip
+    past_stem: NotNegative = setting(
+        0.0, "Past the stem", "form and veneers run so far past the stem's own line", source=COMMON, key="veneers.past-stem",
+        when=veneered,
     )  # fmt: skip
     glue_spread: NotNegative = setting(
         250.0, "Glue a square metre", "mixed glue between two layers", Kind.NUMBER, unit="g/m²", source=COMMON, key="veneers.glue",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -15,12 +15,15 @@ from ..hull.build import Hull
 from ..hull.measures import gauss_points
 from ..job import Layer, VeneerSettings
 from ..planking.edges import hull_end_names, limit_name
+from ..planking.mechanics import named_ranges
 from ..rules import WITH_CLAMPS
+from ..settings.veneer_choices import AngleFrom
 from ..settings.woods import wood_of
+from .beyond import Beyond, carried_on, past_of
 from .faces import Face, faces_between
-from .seams import seams_over, set_off
+from .seams import Setting, seams_over, set_off
 from .spread import Spread
-from .veneer import Veneer, misfit, veneer_between
+from .veneer import Laid, Veneer, misfit, veneers_between
 
 FLATTEN_STRAIN = 0.004
 """A veneer is pressed flat without puckering where that strains its edges by no more (common practice)."""
@@ -30,16 +33,21 @@ OVER_WIDTH = 0.02
 MISFIT, SCRAP_MM2 = 0.01, 1e4
 """A flat shape that is larger or smaller than the veneer on the hull by a larger share is not to be cut from; scraps are not told
 of."""
+OFF_MM = 2.0
+"""Nor one that is farther off somewhere when it is laid on again."""
 PAGE = "veneers"
-SHEER_POINTS = 121
+MIDDLE = 0.5
+"""The first veneers begin half-way up the girth."""
+WITHIN = (0.02, 0.98)
+"""And stay so far inside the surface, in its parameters, however they are moved."""
 
 
 @dataclass(frozen=True)
 class LayerPlan:
     """One layer, from 1 at the form: how it is decided, how deep its middle lies under the outside of the hull, mm; its veneers of
-    one side, from the bow aft; which of them is laid first; the area that they cover, one side, mm²; the widest veneer that
-    lies flat on it everywhere, mm; the place (3,) where the first one is set off, and the sheer
-    (n, 3) as it lies on the layer, mm."""
+    one side, from the bow aft; which of them is laid first; the area that they cover, one side, and what of it lies on the hull
+    once that is trimmed, mm²; the widest veneer that lies flat on it everywhere, mm; the place (3,) where the first one is set off
+    and the unit direction (3,) along it, and the lines (n, 3) that the hull is trimmed to, as they lie on the layer, mm."""
 
     number: int
     layer: Layer
@@ -47,9 +55,11 @@ class LayerPlan:
     veneers: tuple[Veneer, ...]
     first: int
     area: float
+    trimmed: float
     widest: float
     place: Array
-    sheer: Array
+    along: Array
+    trims: tuple[Array, ...]
     findings: tuple[Finding, ...]
 
     @property
@@ -75,12 +85,6 @@ def plan_layers(
     return tuple(found)
 
 
-def glue_of(plans: Sequence[LayerPlan], settings: VeneerSettings) -> float:
-    """Mixed glue between all layers, both sides, grams: under every layer but the first, and under that too where strips are."""
-    glued = plans if settings.over_strips else plans[1:]
-    return sum(2 * plan.area for plan in glued) / 1e6 * settings.glue_spread
-
-
 def _part(tick: Callable[[float], None], k: int, of: int) -> Callable[[float], None]:
     return lambda share: tick((k + share) / of)
 
@@ -89,66 +93,81 @@ def _planned(
     hull: Hull, number: int, layer: Layer, depth: float, settings: VeneerSettings, tick: Callable[[float], None]
 ) -> LayerPlan:  # fmt: skip
     veneers: list[Veneer] = []
-    area, first = 0.0, 0
+    area, trimmed, first = 0.0, 0.0, 0
+    bow, stern = hull_end_names(hull)
+    trims: list[Array] = []
     for index, panel in enumerate(hull.panels):
         last = index == len(hull.panels) - 1
-        surface = layer_surface(panel.surface, depth, settings.past_sheer if last else 0.0)
-        bow, stern = hull_end_names(hull)
+        beyond = carried_on(panel.surface, depth, past_of(hull, settings, last))
         upper = "past the sheer" if last and settings.past_sheer > 0 else limit_name(panel.upper)
-        own, start = laid_on(
-            surface, layer, settings.master, index, (bow, stern, limit_name(panel.lower), upper), tick
-        )
+        names = (bow, stern, limit_name(panel.lower), upper)
+        own, start = laid_on(beyond, layer, settings, index, names, tick)
         first = first or (len(veneers) + start if own else 0)
         veneers += own
-        area += surface_area(surface)
+        area += surface_area(beyond.surface)
+        trimmed += Spread(beyond.surface).area(beyond.hull)
+        trims += beyond.trims
     veneers = [replace(v, number=k + 1) for k, v in enumerate(veneers)]
     strains = [v.strain / v.width**2 for v in veneers if v.width > 1]
     widest = math.sqrt(FLATTEN_STRAIN / max(strains)) if strains and max(strains) > 0 else math.inf
-    place = frozen(surface.points(np.array([_station(surface, settings.master)]), np.array([0.5]))[0])
+    surface = beyond.surface
+    start_at = _first(surface, layer, settings)
+    jet = surface.jet(start_at.place[:1], start_at.place[1:])
+    along = (start_at.along[0] * jet.du + start_at.along[1] * jet.dv)[0]
     plan = LayerPlan(
-        number, layer, depth, tuple(veneers), first, area, min(widest, 1e4), place, _sheer(hull, depth), ()
-    )
+        number, layer, depth, tuple(veneers), first, area, trimmed, min(widest, 1e4), frozen(jet.point[0]),
+        frozen(along / np.linalg.norm(along)), tuple(trims), (),
+    )  # fmt: skip
     return replace(plan, findings=tuple(_findings(plan)))
 
 
-def _sheer(hull: Hull, depth: float) -> Array:
-    u = np.linspace(0.0, 1.0, SHEER_POINTS)
-    jet = hull.panels[-1].surface.jet(u, np.ones(SHEER_POINTS))
-    return frozen(jet.point - depth * jet.normal)
-
-
-def layer_surface(surface: TensorSurface, depth: float, past: float) -> TensorSurface:
-    """A panel as deep as `depth` mm inside, carried on `past` mm beyond its upper edge, straight."""
-    grid = surface.grid
-    nu, nv = grid.shape[:2]
-    u = np.linspace(0, 1, nu)
-    if past > 0:
-        size = np.linalg.norm(surface.jet(u, np.ones(nu)).dv, axis=1)
-        tops = 1.0 + past / np.maximum(size, 1e-6)
-    else:
-        tops = np.ones(nu)
-    v = np.linspace(0, 1, nv + (3 if past > 0 else 0))[None, :] * tops[:, None]
-    every = np.repeat(u[:, None], v.shape[1], axis=1)
-    jet = surface.jet(every.ravel(), v.ravel())
-    moved: Array = (jet.point - depth * jet.normal).reshape(*v.shape, 3)
-    return TensorSurface(moved)
-
-
 def laid_on(
-    surface: TensorSurface, layer: Layer, master: float | None, panel: int, names: tuple[str, str, str, str],
+    beyond: Beyond, layer: Layer, settings: VeneerSettings, panel: int, names: tuple[str, str, str, str],
     tick: Callable[[float], None],
 ) -> tuple[list[Veneer], int]:  # fmt: skip
     """The veneers of one panel from the bow aft, and which of them is laid first, from 1."""
-    start = set_off(surface, _station(surface, master), 0.5, math.radians(layer.degrees))
-    back, ahead = faces_between(*seams_over(surface, start, layer.width, lambda: tick(0.5)))
+    surface = beyond.surface
+    start = _first(surface, layer, settings)
+    back, ahead = faces_between(*seams_over(surface, start, layer.width + layer.gap, lambda: tick(0.5)))
     if _bow_of(surface, ahead) < _bow_of(surface, back):
         back, ahead = ahead, back
-    spread = Spread(surface)
-    made = [
-        [veneer_between(surface, spread, face, 0, panel, names) for face in faces] for faces in (back, ahead)
-    ]
-    forward, aft = ([v for v in run if v is not None] for run in made)
+    laid = Laid(beyond, Spread(surface), layer.gap, panel, names)
+    forward, aft = veneers_between(laid, back), veneers_between(laid, ahead)
     return forward[::-1] + aft, len(forward) + 1
+
+
+def _first(surface: TensorSurface, layer: Layer, settings: VeneerSettings) -> Setting:
+    """Where the first seam of a layer is set off: at the master place, moved square to its run by what the layer says."""
+    u = _station(surface, settings.master)
+    angle = _angle(surface, layer, settings)
+    start = set_off(surface, u, MIDDLE, angle)
+    if layer.shift == 0.0:
+        return start
+    square = set_off(surface, u, MIDDLE, angle + math.pi / 2).along
+    u, v = np.clip(start.place + layer.shift * square, *WITHIN).tolist()
+    return set_off(surface, u, v, angle)
+
+
+def _angle(surface: TensorSurface, layer: Layer, settings: VeneerSettings) -> float:
+    """The angle, radians, of a layer from the hull's own run where its first veneer lies. Measured from the keel or from the load
+    waterline, those are laid over to that place along the surface's normal."""
+    angle = math.radians(layer.degrees)
+    if settings.angle_from is AngleFrom.HULL:
+        return angle
+    u = np.array([_station(surface, settings.master)])
+    jet = surface.jet(u, np.array([0.5]))
+    normal = jet.normal[0]
+    reference = np.array([1.0, 0.0, 0.0])
+    if settings.angle_from is AngleFrom.WATERLINE:  # level, on the surface
+        reference = np.cross(normal, [0.0, 0.0, 1.0])
+        reference = reference * np.sign(reference[0] or 1.0)
+    else:
+        reference = surface.jet(u, np.array([0.0])).du[0]
+    reference = reference - (reference @ normal) * normal
+    ahead = jet.du[0] / np.linalg.norm(jet.du[0])
+    up = np.cross(normal, ahead)
+    up = up * np.sign(up @ jet.dv[0])
+    return angle + math.atan2(float(reference @ up), float(reference @ ahead))
 
 
 def _station(surface: TensorSurface, master: float | None) -> float:
@@ -211,10 +230,14 @@ def _puckers(plan: LayerPlan) -> Said:
 
 
 def _taken_off(plan: LayerPlan) -> Said:
-    bad = [str(v.number) for v in plan.veneers if misfit(v) > MISFIT and v.area > SCRAP_MM2]
+    bad = [v for v in plan.veneers if (misfit(v) > MISFIT or v.off > OFF_MM) and v.area > SCRAP_MM2]
     if not bad:
         return None
-    text = f"Veneer {', '.join(bad)}: the hull turns too sharply there for a flat shape to be right. Take the shape off the form."
+    worst = max(v.off for v in bad)
+    text = (
+        f"Veneer {named_ranges([v.number for v in bad])}: the hull turns too sharply there for a flat shape to be right, it is out "
+        f"by up to {mm(math.ceil(worst))}. Take the shape off the form."
+    )
     return "veneer-misfit", Weight.LOOK, text
 
 

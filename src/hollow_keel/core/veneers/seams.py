@@ -35,6 +35,8 @@ WILD = 0.2
 """A step that changes a parameter by more goes through a surface carried on too far: it is not taken."""
 UNEVEN = 0.1
 """Points of a seam may lie closer or farther apart by this share before it counts as lost."""
+FINE_STEPS, FINE_PAST = 90, 12
+"""Where it was, it is followed in fine steps: no more of them, and so many past the hull."""
 SLACK = 0.003
 """Seams may lie farther apart than a veneer is wide by this share: less than a saw takes."""
 TRIES = 4
@@ -187,7 +189,7 @@ def _moved(surface: TensorSurface, march: March, share: float) -> Setting:
     state = np.concatenate([march.place, march.square])[:, None]
     count = max(math.ceil(far / STEP_MM), 2)
     for _ in range(count):
-        state = stepped(_rates(surface), 0.0, state, far / count)
+        state = stepped(geodesic_rates(surface), 0.0, state, far / count)
     jet = surface.jet(state[0], state[1])
     arrived = state[2][:, None] * jet.du + state[3][:, None] * jet.dv
     along = side * cross(arrived, jet.normal)
@@ -196,7 +198,9 @@ def _moved(surface: TensorSurface, march: March, share: float) -> Setting:
     return Setting(state[:2, 0], np.array([du[0], dv[0]]))
 
 
-def _rates(surface: TensorSurface) -> Callable[[float, Array], Array]:
+def geodesic_rates(surface: TensorSurface) -> Callable[[float, Array], Array]:
+    """How (u, v, du, dv), (4, n), change along geodesics of a surface, per unit of their own measure (`stepped`)."""
+
     def rates(_t: float, own: Array) -> Array:
         jet = surface.jet(own[0], own[1])
         return np.stack([own[2], own[3], *straight_on(jet, own[2], own[3])])
@@ -209,7 +213,7 @@ def _followed(surface: TensorSurface, settings: list[Setting], past: float) -> l
     much."""
     first = np.array([[*s.place, *s.along] for s in settings]).T
     state = np.concatenate([first * np.array([1, 1, -1, -1])[:, None], first], axis=1)
-    rates = _rates(surface)
+    rates = geodesic_rates(surface)
     states = [state]
     alive = np.ones(state.shape[1], dtype=bool)
     ends = np.zeros(state.shape[1], dtype=int)
@@ -247,13 +251,46 @@ def _sizes(surface: TensorSurface) -> tuple[float, float]:
 
 def _seam(surface: TensorSurface, back: Array, ahead: Array) -> Seam:
     """One seam from its two halves, (steps, 4) each: both from its place outward; their rates run outward."""
-    halves = [_between(half) for half in (back, ahead)]
-    uv = np.concatenate([halves[0][::-1], halves[1][1:]])
-    points = surface.points(uv[:, 0], uv[:, 1])
-    sound = _sound(points, (len(back) - 1) * DENSE)
-    uv = _with_crossings(uv[sound])
+    halves = [_half(surface, half) for half in (back, ahead)]
+    uv = _with_crossings(np.concatenate([halves[0][::-1], halves[1][1:]]))
     on = np.all((uv >= -EDGE / 2) & (uv <= 1.0 + EDGE / 2), axis=1)
     return Seam(uv, surface.points(uv[:, 0], uv[:, 1]), on)
+
+
+def _half(surface: TensorSurface, states: Array) -> Array:
+    """The places (n, 2) of half a seam at a finer step, as far as it was followed well: there they lie as far apart as they were
+    asked to be. From where they do not (before a sharp stem) it is followed in the finer steps; where the hull is drawn together
+    to nothing (the foot of a stem) it ends."""
+    uv = _between(states)
+    bad = np.flatnonzero(~_even(surface.points(uv[:, 0], uv[:, 1])))
+    if not len(bad):
+        return uv
+    node = int(bad[0]) // DENSE
+    return np.concatenate([uv[: node * DENSE + 1], _finely(surface, states[node])])
+
+
+def _even(points: Array) -> BoolArray:
+    """Whether each step between places, (n - 1,), is about as long as it was asked to be."""
+    apart = np.linalg.norm(np.diff(points, axis=0), axis=1) * DENSE / STEP_MM
+    good: BoolArray = np.abs(apart - 1.0) < UNEVEN
+    return good
+
+
+def _finely(surface: TensorSurface, state: Array) -> Array:
+    """The places (n, 2) that follow a state (4,), in fine steps, until some way off the hull."""
+    rates, h = geodesic_rates(surface), STEP_MM / DENSE
+    states = [state[:, None]]
+    left = 0
+    while len(states) <= FINE_STEPS and left < FINE_PAST:
+        moved = stepped(rates, 0.0, states[-1], h)
+        if not np.all(np.abs(moved[:2] - states[-1][:2]) < WILD):
+            break
+        left += bool(np.any(np.abs(moved[:2] - 0.5) > 0.5))
+        states.append(moved)
+    uv = np.array(states)[:, :2, 0]
+    bad = np.flatnonzero(~_even(surface.points(uv[:, 0], uv[:, 1])))
+    found: Array = uv[1 : (bad[0] if len(bad) else len(uv) - 1) + 1]
+    return found
 
 
 def _with_crossings(uv: Array) -> Array:
@@ -268,15 +305,6 @@ def _with_crossings(uv: Array) -> Array:
         ).min(axis=1)
     crossings = uv[inner] + np.clip(share, 0.0, 1.0)[:, None] * step
     return np.insert(uv, change + 1, crossings, axis=0)
-
-
-def _sound(points: Array, middle: int) -> slice:
-    """The part of a seam about its place that was followed well: there its points lie as far apart as they were asked to be. Where
-    the hull is drawn together to nothing (the foot of a stem) they do not."""
-    apart = np.linalg.norm(np.diff(points, axis=0), axis=1) * DENSE / STEP_MM
-    bad = np.flatnonzero(~(np.abs(apart - 1.0) < UNEVEN))
-    before, after = bad[bad < middle], bad[bad >= middle]
-    return slice(int(before[-1]) + 1 if len(before) else 0, int(after[0]) + 1 if len(after) else len(points))
 
 
 def _between(half: Array) -> Array:

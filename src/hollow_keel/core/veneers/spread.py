@@ -1,10 +1,11 @@
-"""Areas on a surface of parts of its parameters."""
+"""Areas on a surface of parts of its parameters, and its places laid out flat."""
 
 from __future__ import annotations
 
 import numpy as np
 import shapely
 
+from ..geometry.arrays import Array
 from ..geometry.surface import TensorSurface
 from ..hull.measures import gauss_points
 
@@ -31,6 +32,11 @@ class Spread:
         jet = surface.jet(places[0].ravel(), places[1].ravel())
         density = np.linalg.norm(np.cross(jet.du, jet.dv), axis=1).reshape(*u.shape, len(v))
         cells = np.einsum("ij,ijk->ik", weight, density)
+        self._places = (edges, v)
+        along = surface.points(edges[:, None], v[None, :])
+        steps = np.linalg.norm(np.diff(along, axis=1), axis=2)
+        self._girths = np.concatenate([np.zeros((len(edges), 1)), np.cumsum(steps, axis=1)], axis=1)
+        self._aft = along[:, :, 0]
         self._sum = RectBivariateSpline(
             edges, v, np.concatenate([np.zeros((1, len(v))), np.cumsum(cells, axis=0)])
         )
@@ -44,3 +50,13 @@ class Spread:
             place = first + share * (second - first)
             total += float(self._sum.ev(place[:, 0], place[:, 1]) @ (second - first)[:, 1]) / 2
         return abs(total)
+
+    def unrolled(self, uv: Array) -> Array:
+        """How far aft places (n, 2) lie, and how far round from the lower edge, (n, 2) mm: exact enough to be looked at."""
+        from scipy.interpolate import RegularGridInterpolator  # loads slowly: not before it is needed
+
+        inside = np.clip(uv, 0.0, 1.0)
+        found: Array = np.column_stack(
+            [RegularGridInterpolator(self._places, table)(inside) for table in (self._aft, self._girths)]
+        )
+        return found

@@ -6,11 +6,23 @@ from typing import TYPE_CHECKING
 
 from ..findings import Finding, Weight, mm
 from ..hull.stages import HULL
+from ..molds.stages import MOLDS
+from ..settings.form import formed
 from ..settings.veneers import veneered
 from ..stage import Given, Stage, Turn
 
 if TYPE_CHECKING:
     from .layers import LayerPlan
+    from .laying import Laying
+    from .neighbours import Seams
+    from .ribbands import Form
+
+
+STEP_MM = 1e-6
+WORDS = {
+    "skin": "the skin", "strapping": "the strapping", "beyond_sheer": "past the sheer", "stringer_width": "stringers' notches",
+    "stringer_depth": "stringers' notches",
+}  # fmt: skip
 
 
 def _layers(given: Given) -> tuple[LayerPlan, ...]:
@@ -19,26 +31,72 @@ def _layers(given: Given) -> tuple[LayerPlan, ...]:
     return plan_layers(given[HULL], given.job.veneers, given.tick)
 
 
+def _seams(given: Given) -> Seams:
+    from .neighbours import seams_of
+
+    plans = given[LAYERS]
+    return seams_of(plans)
+
+
+def _laying(given: Given) -> Laying:
+    from .laying import what_it_takes
+
+    plans = given[LAYERS]
+    return what_it_takes(plans, given.job)
+
+
+def _form(given: Given) -> Form:
+    from .ribbands import make_form
+
+    return make_form(given[HULL], given[MOLDS].molds, given.job)
+
+
 def _layer_findings(layers: tuple[LayerPlan, ...] | None) -> list[Finding]:
     return [finding for layer in layers or () for finding in layer.findings]
 
 
 def _skin(given: Given) -> tuple[Finding, ...]:
-    total, skin = given.job.layers_total, given.job.molds.skin
-    if total is None or abs(total - skin) < 1e-6:
-        return ()
-    text = f"The molds take off {mm(skin)}, the layers come to {mm(total)}: set the layers again, and the molds follow."
-    return (Finding("skin-of-layers", Weight.STOP, "veneers", "the skin", text),)
+    molds, follows = given.job.molds, given.job.molds_of_layers
+    found = []
+    for name, value in follows.items():
+        now = getattr(molds, name)
+        if abs(now - value) > STEP_MM:
+            text = f"The molds have {mm(now)}, the layers and their form ask for {mm(value)}: set the layers again, they follow."
+            found.append(Finding("skin-of-layers", Weight.STOP, "veneers", WORDS[name], text))
+    return tuple(found)
 
 
+LAID_BY = tuple(
+    f"veneers.{name}" for name in ("layers", "master", "angle_from", "past_sheer", "past_transom", "past_stem")
+)  # fmt: skip
 LAYERS = Stage(
     "layers", "veneers", "the layers of veneer",
-    ("veneers.layers", "veneers.master", "veneers.past_sheer"), (HULL,), _layers,
+    LAID_BY, (HULL,), _layers,
     _layer_findings, Turn.STRIPS, when=veneered,
 )  # fmt: skip
 LAYER_SKIN = Stage(
-    "layer-skin", "veneers", "whether molds take off what the layers are", ("layers_total", "molds.skin"), (), _skin,
+    "layer-skin", "veneers", "whether molds take off what the layers are", ("molds_of_layers", "molds"), (), _skin,
     lambda found: found or (), Turn.CHECKS, when=veneered,
 )  # fmt: skip
+FORM = Stage(
+    "form", "veneers", "the form under the layers",
+    (
+        "form", "molds.skin", "molds.strapping", "molds.stringers", "veneers.past_sheer", "veneers.past_transom",
+        "veneers.past_stem", "strips.hand_push", "strips.clamp_push",
+    ),
+    (HULL, MOLDS), _form, lambda form: form.findings if form is not None else (), Turn.CHECKS, when=formed,
+)  # fmt: skip
+SEAMS = Stage(
+    "layer-seams", "veneers", "how seams of layers lie to each other", (), (LAYERS,), _seams,
+    lambda seams: seams.findings if seams is not None else (), Turn.CHECKS, when=veneered,
+)  # fmt: skip
+LAYING = Stage(
+    "laying", "veneers", "what laying the layers takes",
+    (
+        "laying", "veneers.layers", "veneers.over_strips", "veneers.glue_spread", "strips.wood", "strips.modulus",
+        "strips.strength", "strips.thickness", "stock.used_up.temperature",
+    ),
+    (LAYERS,), _laying, lambda laying: laying.findings if laying is not None else (), Turn.CHECKS, when=veneered,
+)  # fmt: skip
 
-STAGES = (LAYERS, LAYER_SKIN)
+STAGES = (LAYERS, LAYER_SKIN, FORM, SEAMS, LAYING)

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 import shapely
 
-from ..geometry.arrays import Array, frozen
-from ..geometry.polyline import feet, runs_along
+from ..geometry.arrays import Array, BoolArray, frozen
+from ..geometry.polyline import runs_along
 from ..geometry.surface import TensorSurface
 from ..geometry.surface_line import components, gaussian, second_form
+from .beyond import Beyond
 from .faces import Face
+from .flatten import Outline, laid_flat
 from .seams import Seam
 from .spread import Spread
 
@@ -19,9 +22,9 @@ EVERY_MM = 100.0
 """Spiling is told at such steps along the straight edge."""
 DENSE_MM = 15.0
 LEAST_AREA_MM2 = 50.0
-LEAST_STEP = 3
-"""Of a scribed edge's points every third is looked at for where the veneer is narrowest."""
 NEAR_END_MM = 2.0
+ON_SEAM = 1e-7
+"""Places of an outline lie on a seam that are no farther off, in parameters."""
 
 
 @dataclass(frozen=True)
@@ -30,7 +33,10 @@ class Veneer:
     along y = 0; `spiling` (k, 2) distances along that edge and how wide it is there; `outline` (n, 3) its outline on the hull,
     place for place with `flat`. `length` and `width` of the piece that it is cut from; `least` the narrowest that it is between
     its ends; `starts` and `ends` what the straight edge ends on. `strain` is what flattening leaves at its edges (a bare number),
-    `bend` and `across` the greatest curvatures along it and across, 1/mm; `area` on the hull, mm²."""
+    `bend` and `across` the greatest curvatures along it and across, 1/mm; `area` on the form, and `trimmed` what of it is left on
+    the hull, mm²; `off` how far its flat shape, laid on the hull again, is from its outline at the worst, mm; `marks` the lines
+    (k, 2) on its flat shape that the hull is trimmed to. `unrolled` (n, 2) is its outline place for place as how far aft and how
+    far round from the keel it lies, mm."""
 
     number: int
     panel: int
@@ -46,6 +52,10 @@ class Veneer:
     bend: float
     across: float
     area: float
+    trimmed: float
+    off: float
+    marks: tuple[Array, ...]
+    unrolled: Array
 
     @property
     def lost(self) -> float:
@@ -59,32 +69,98 @@ def misfit(veneer: Veneer) -> float:
     return abs(float(shapely.Polygon(veneer.flat).area) / veneer.area - 1.0)
 
 
-def veneer_between(
-    surface: TensorSurface, spread: Spread, face: Face, number: int, panel: int, names: tuple[str, str, str, str]
-) -> Veneer | None:  # fmt: skip
-    """The veneer that covers a face; `names` are what lies at u = 0, u = 1, v = 0 and v = 1. None where too little is left."""
-    straight = face.straight
-    uv = _dense(surface, np.asarray(face.shape.exterior.coords))
-    points = surface.points(uv[:, 0], uv[:, 1])
-    flat = _flattened(points, straight, surface)
-    shape = shapely.Polygon(flat)
-    if not shape.is_valid:
-        shape = shapely.make_valid(shape)
-    if shape.area < LEAST_AREA_MM2:
-        return None
-    side = 1.0 if float(np.mean(flat[:, 1])) >= 0 else -1.0
-    flat = flat * [1.0, side]
-    flat[:, 0] -= flat[:, 0].min()
+@dataclass(frozen=True)
+class Laid:
+    """What a layer's veneers have in common on one panel: its surface, the areas on it, the gap left between two (mm), the number
+    of the panel, and what lies at u = 0, u = 1, v = 0 and v = 1."""
+
+    beyond: Beyond
+    spread: Spread
+    gap: float
+    panel: int
+    names: tuple[str, str, str, str]
+
+
+def veneers_between(laid: Laid, faces: Sequence[Face]) -> list[Veneer]:
+    """The veneers that cover faces, in their order, not numbered yet; without those that are too small."""
+    surface = laid.beyond.surface
+    places = [_dense(surface, np.asarray(face.shape.exterior.coords)) for face in faces]
+    outlines = [
+        Outline(surface.points(uv[:, 0], uv[:, 1]), face.straight)
+        for uv, face in zip(places, faces, strict=True)
+    ]
+    marks = [(k, mark) for k, face in enumerate(faces) for mark in _trim_lines(laid.beyond, face)]
+    flats = laid_flat(surface, outlines + [Outline(mark, faces[k].straight) for k, mark in marks])
+    found = []
+    for k, face in enumerate(faces):
+        own = tuple(flat for (of, _), (flat, _) in zip(marks, flats[len(faces) :], strict=True) if of == k)
+        shape = _Flat(places[k], outlines[k].points, *flats[k], own)
+        if shapely.make_valid(shapely.Polygon(shape.flat)).area >= LEAST_AREA_MM2:
+            found.append(_veneer(laid, face, shape))
+    return found
+
+
+@dataclass(frozen=True)
+class _Flat:
+    """An outline in parameters, on the hull and flat, how far off it is when it is laid on again, and the trim lines on it."""
+
+    uv: Array
+    points: Array
+    flat: Array
+    off: float
+    marks: tuple[Array, ...]
+
+
+def _veneer(laid: Laid, face: Face, own: _Flat) -> Veneer:
+    surface, straight, uv = laid.beyond.surface, face.straight, own.uv
+    side = np.array([1.0, 1.0 if float(np.mean(own.flat[:, 1])) >= 0 else -1.0])
+    flat = own.flat * side
+    scribed = _on(uv, face.scribed)
+    if laid.gap > 0:
+        flat[scribed, 1] -= np.clip(flat[scribed, 1], 0.0, laid.gap)
+    start = float(flat[:, 0].min())
+    flat[:, 0] -= start
     edge = flat[:, 1] < 0.5
     ends = uv[edge] if edge.sum() > 1 else uv
     order = np.argsort(flat[edge, 0] if edge.sum() > 1 else flat[:, 0])
-    spiling = _spiling(flat)
-    bend, across, strain = _asked(surface, uv, straight, float(flat[:, 1].max()))
+    width = float(flat[:, 1].max())
+    bend, across, strain = _asked(surface, uv, straight, width)
     return Veneer(
-        number, panel, frozen(flat), frozen(spiling), frozen(points), float(np.ptp(flat[:, 0])), float(flat[:, 1].max()),
-        _least(surface, face, float(flat[:, 1].max())), _named(ends[order[0]], names), _named(ends[order[-1]], names), strain, bend,
-        across, spread.area(face.shape),
+        0, laid.panel, frozen(flat), frozen(_spiling(flat)), frozen(own.points), float(np.ptp(flat[:, 0])), width,
+        _least(flat, scribed, straight, start, width), _named(ends[order[0]], laid.names),
+        _named(ends[order[-1]], laid.names), strain, bend, across, laid.spread.area(face.shape), _kept(laid, face), own.off,
+        tuple(frozen(mark * side - [start, 0.0]) for mark in own.marks), frozen(laid.spread.unrolled(uv)),
     )  # fmt: skip
+
+
+def _on(uv: Array, seam: Seam | None) -> BoolArray:
+    """Which places of an outline in parameters lie on a seam."""
+    if seam is None or len(seam.uv) < 2:
+        return np.zeros(len(uv), dtype=bool)
+    on: BoolArray = shapely.distance(shapely.points(uv), shapely.LineString(seam.uv)) < ON_SEAM
+    return on
+
+
+def _kept(laid: Laid, face: Face) -> float:
+    """What is left of a face when the hull is trimmed, mm²."""
+    if not laid.beyond.lines or laid.beyond.hull.contains_properly(face.shape):
+        return laid.spread.area(face.shape)
+    left = shapely.intersection(laid.beyond.hull, face.shape)
+    return sum(
+        laid.spread.area(part) for part in shapely.get_parts(left) if isinstance(part, shapely.Polygon)
+    )
+
+
+def _trim_lines(beyond: Beyond, face: Face) -> list[Array]:
+    """The parts of what the hull is trimmed to that lie on a face, (n, 3) mm."""
+    found = []
+    for line in beyond.lines:
+        for part in shapely.get_parts(shapely.intersection(shapely.LineString(line), face.shape)):
+            uv = shapely.get_coordinates(part)
+            if len(uv) > 1:
+                uv = np.concatenate([_dense(beyond.surface, uv), uv[-1:]])
+                found.append(beyond.surface.points(uv[:, 0], uv[:, 1]))
+    return found
 
 
 def _dense(surface: TensorSurface, ring: Array) -> Array:
@@ -96,29 +172,6 @@ def _dense(surface: TensorSurface, ring: Array) -> Array:
     share = (np.arange(len(first)) - np.repeat(np.cumsum(counts) - counts, counts)) / counts[first]
     dense: Array = ring[first] + share[:, None] * (ring[first + 1] - ring[first])
     return dense
-
-
-def _flattened(points: Array, straight: Seam, surface: TensorSurface) -> Array:
-    """Points (n, 3) laid flat along a seam: how far along it their foot lies, and how far off it they are on the surface, the side
-    counted; (n, 2) mm. The way over a round is longer than the straight one c by the angle to its sine: asin(κc/2) / (κc/2)."""
-    line = straight.points
-    cell, share, foot = feet(points, line, beyond=True)
-    run = runs_along(line)
-    steps = np.diff(run)
-    along = run[cell] + share * steps[cell]
-    away = points - foot
-    chord = np.linalg.norm(away, axis=1)
-    tangent = (line[cell + 1] - line[cell]) / steps[cell][:, None]
-    place = straight.uv[cell] + np.clip(share, 0, 1)[:, None] * (straight.uv[cell + 1] - straight.uv[cell])
-    jet = surface.jet(place[:, 0], place[:, 1])
-    normal = jet.normal
-    inward = np.cross(normal, tangent)
-    way = components(jet, inward)
-    curved = second_form(jet, normal, way, way)
-    side = np.sign(np.vecdot(away, inward))
-    half = np.abs(curved) * chord / 2
-    round_over = np.where(half > 1e-6, np.arcsin(np.minimum(half, 1.0)) / np.maximum(half, 1e-6), 1.0)
-    return np.column_stack([along, side * chord * round_over])
 
 
 def _spiling(flat: Array) -> Array:
@@ -134,21 +187,13 @@ def _spiling(flat: Array) -> Array:
     return np.column_stack([places, widths])
 
 
-def _least(surface: TensorSurface, face: Face, width: float) -> float:
+def _least(flat: Array, scribed: BoolArray, straight: Seam, start: float, width: float) -> float:
     """The narrowest that a veneer is between its two seams, its ends left out, mm; where it has only one seam its whole width."""
-    if face.scribed is None:
+    if not scribed.any() or not straight.on.any():
         return width
-    points = face.scribed.points[face.scribed.on][::LEAST_STEP]
-    if len(face.straight.points) < 2 or not len(points):
-        return width
-    flat = _flattened(points, face.straight, surface)
-    ends = (
-        runs_along(face.straight.points)[np.flatnonzero(face.straight.on)[[0, -1]]]
-        if face.straight.on.any()
-        else (0.0, 0.0)
-    )
-    beside = (flat[:, 0] > ends[0] - NEAR_END_MM) & (flat[:, 0] < ends[1] + NEAR_END_MM)
-    return float(min(np.abs(flat[beside, 1]).min(initial=width), width))
+    low, high = runs_along(straight.points)[np.flatnonzero(straight.on)[[0, -1]]] - start
+    beside = scribed & (flat[:, 0] > low - NEAR_END_MM) & (flat[:, 0] < high + NEAR_END_MM)
+    return float(min(flat[beside, 1].min(initial=width), width))
 
 
 def _asked(surface: TensorSurface, uv: Array, straight: Seam, width: float) -> tuple[float, float, float]:

@@ -1,0 +1,139 @@
+"""Veneers laid flat: every place of an outline as how far along the straight edge it is, and how far square off it.
+
+Both are measured on the surface, along geodesics, as a builder measures with a bent batten (Fermi's coordinates about a geodesic,
+in textbooks of differential geometry). A first guess comes from the straight distance; it is put right by laying the flat place on
+the surface again and looking how far it is off.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..geometry.arrays import Array, IntArray
+from ..geometry.polyline import feet, runs_along
+from ..geometry.runge import stepped
+from ..geometry.surface import TensorSurface, cross, dot
+from ..geometry.surface_line import components, second_form
+from .seams import Seam, geodesic_rates
+
+CORRECTIONS = 2
+STEPS = (1, 6)
+"""A place is followed in one step; where that does not come out, near a sharp stem, in more."""
+GOOD_MM = 0.1
+WORST_MM, NEAR_MM = 100.0, 40.0
+"""No place is said to be off by more; one that is farther off than the second is not put right step by step."""
+OFF_EDGE_MM = 0.5
+"""Places nearer to the straight edge lie on it."""
+
+
+@dataclass(frozen=True)
+class Outline:
+    """Places (n, 3) of a veneer on the hull, mm, and the seam that its straight edge follows."""
+
+    points: Array
+    straight: Seam
+
+
+def laid_flat(surface: TensorSurface, outlines: Sequence[Outline]) -> list[tuple[Array, float]]:
+    """Each outline flat, (n, 2) mm, on the seam's own side (above it where it lies towards normal × direction); and how far it is
+    off at the worst when it is laid on the surface again, mm. All together: short arrays cost as much."""
+    guesses = [_guess(surface, own) for own in outlines]
+    if not guesses:
+        return []
+    flat = np.concatenate(guesses)
+    points = np.concatenate([own.points for own in outlines])
+    of = np.repeat(np.arange(len(outlines)), [len(own.points) for own in outlines])
+    away = np.flatnonzero(np.abs(flat[:, 1]) > OFF_EDGE_MM)
+    lines = [_Line(own.straight) for own in outlines]
+    off = np.zeros(len(flat))
+    off[away] = WORST_MM
+    for steps in STEPS:
+        todo = away[off[away] > GOOD_MM]
+        _put_right(surface, lines, of, flat, points, off, todo, steps)
+    ends = np.cumsum([len(own.points) for own in outlines])[:-1]
+    worst = [float(part.max(initial=0.0)) for part in np.split(off, ends)]
+    return list(zip(np.split(flat, ends), worst, strict=True))
+
+
+def _put_right(
+    surface: TensorSurface, lines: Sequence[_Line], of: IntArray, flat: Array, points: Array, off: Array, todo: IntArray, steps: int
+) -> None:  # fmt: skip
+    """Better flat places, and how far off they are, where `todo` says."""
+    if not len(todo):
+        return
+    tried = flat[todo]
+    with np.errstate(
+        all="ignore"
+    ):  # where the surface is drawn together to nothing what comes of it is not taken
+        for _ in range(CORRECTIONS + 1):
+            along, square, missed = _missed(surface, lines, of[todo], tried, points[todo], steps)
+            far = np.linalg.norm(missed, axis=1)
+            better = far < off[todo]
+            flat[todo[better]], off[todo[better]] = tried[better], far[better]
+            step = np.column_stack([dot(missed, along), dot(missed, square)])
+            tried = np.where((better & (far < NEAR_MM))[:, None], tried + step, flat[todo])
+
+
+class _Line:
+    """A seam by how far along it a place lies: its parameters there, and how they change per mm."""
+
+    def __init__(self, seam: Seam) -> None:
+        self.run = runs_along(seam.points)
+        keep = np.concatenate([[True], np.diff(self.run) > 1e-9])
+        self.run, self.uv = self.run[keep], seam.uv[keep]
+        self.rate = np.gradient(self.uv, self.run, axis=0)
+
+    def at(self, x: Array) -> Array:
+        """(u, v, du, dv) at places, (n, 4); on straight past the ends."""
+        inside = np.clip(x, self.run[0], self.run[-1])
+        rate = np.column_stack([np.interp(inside, self.run, self.rate[:, k]) for k in (0, 1)])
+        uv = np.column_stack([np.interp(inside, self.run, self.uv[:, k]) for k in (0, 1)])
+        return np.column_stack([uv + (x - inside)[:, None] * rate, rate])
+
+
+def _missed(
+    surface: TensorSurface, lines: Sequence[_Line], of: IntArray, flat: Array, points: Array, steps: int
+) -> tuple[Array, Array, Array]:
+    """Where flat places (n, 2) come to lie on the surface: the directions (n, 3) there of more along and of more off the straight
+    edge, and how far it still is from there to their `points` (n, 3), mm."""
+    own = np.empty((len(flat), 4))
+    for k in np.unique(of):
+        rows = of == k
+        own[rows] = lines[k].at(flat[rows, 0])
+    jet = surface.jet(own[:, 0], own[:, 1])
+    tangent = own[:, 2:3] * jet.du + own[:, 3:] * jet.dv
+    tangent /= np.maximum(np.linalg.norm(tangent, axis=1, keepdims=True), 1e-12)
+    square = np.column_stack(components(jet, cross(jet.normal, tangent)))
+    start = np.concatenate([own[:, :2], square * flat[:, 1:]], axis=1).T
+    end, rates = start, geodesic_rates(surface)
+    for _ in range(steps):
+        end = stepped(rates, 0.0, end, 1.0 / steps)
+    arrived = surface.jet(end[0], end[1])
+    outward = np.sign(flat[:, 1])[:, None] * (end[2][:, None] * arrived.du + end[3][:, None] * arrived.dv)
+    outward /= np.maximum(np.linalg.norm(outward, axis=1, keepdims=True), 1e-12)
+    return cross(outward, arrived.normal), outward, points - arrived.point
+
+
+def _guess(surface: TensorSurface, outline: Outline) -> Array:
+    """A first flat shape, (n, 2) mm: how far along the seam the nearest place is, and how far off that, the side counted. The way
+    over a round is longer than the straight one c by the angle to its sine: asin(κc/2) / (κc/2)."""
+    line, straight = outline.straight.points, outline.straight
+    cell, share, foot = feet(outline.points, line, beyond=True)
+    run = runs_along(line)
+    steps = np.diff(run)
+    along = run[cell] + share * steps[cell]
+    away = outline.points - foot
+    chord = np.linalg.norm(away, axis=1)
+    tangent = (line[cell + 1] - line[cell]) / steps[cell][:, None]
+    place = straight.uv[cell] + np.clip(share, 0, 1)[:, None] * (straight.uv[cell + 1] - straight.uv[cell])
+    jet = surface.jet(place[:, 0], place[:, 1])
+    normal = jet.normal
+    inward = cross(normal, tangent)
+    way = components(jet, inward)
+    curved = second_form(jet, normal, way, way)
+    half = np.abs(curved) * chord / 2
+    round_over = np.where(half > 1e-6, np.arcsin(np.minimum(half, 1.0)) / np.maximum(half, 1e-6), 1.0)
+    return np.column_stack([along, np.sign(dot(away, inward)) * chord * round_over])

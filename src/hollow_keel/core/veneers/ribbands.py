@@ -1,0 +1,267 @@
+"""Ribbands over the molds, or stringers let into frames: where each lies, how long it is, and what bending it asks of the wood.
+
+Ribbands divide the girth of the form evenly everywhere by their upper edges: from the keel to the one whose upper edge is exactly
+the sheer, so that it can be felt for under the skin. Where they would come too close together, towards the ends, every second one
+stops at a mold. One more lies along the edge of what is past the sheer, to staple the waste to. Stringers lie where frames are
+notched for them, and run through those places as a batten would.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from ..findings import Finding, Weight, mm
+from ..geometry.arrays import Array, BoolArray, frozen
+from ..geometry.polyline import at_share, feet, runs_along
+from ..geometry.surface import TensorSurface
+from ..geometry.surface_line import SurfaceLine, felt
+from ..hull.build import Hull
+from ..job import Job
+from ..molds.stations import Mold
+from ..planking.mechanics import GRADES, Behaviour, Handling, StripSection, handled, span_of
+from ..settings.veneer_choices import FormKind
+from ..settings.woods import wood_of
+from .beyond import carried_on, past_of
+from .sticks import butts_of, sticks_of
+
+PAGE = "veneers"
+ROOM_MM = 10.0
+"""Ribbands lie at least so far apart (common practice): where they would come nearer every second one stops."""
+PLACES, ROWS = 161, 129
+EVEN, ACROSS = frozen(np.linspace(0.0, 1.0, PLACES)), frozen(np.linspace(0.0, 1.0, ROWS))
+DENSE_PLACES = 801
+EDGE = 1e-6
+INVERTED_TIMES = 8
+OFF_MM = 0.5
+"""A place of a mold that is farther off the surface is on no part of it."""
+
+
+@dataclass(frozen=True)
+class Crossing:
+    """Where the upper edge of a ribband, or the middle of a stringer, comes on a mold: how far round the mold's edge it is from the
+    keel and from the sheer, mm (negative past it)."""
+
+    mold: str
+    from_keel: float
+    from_sheer: float
+
+
+@dataclass(frozen=True)
+class Ribband:
+    """A ribband of one side, numbered from the keel: its upper edge (n, 3) on the molds (a stringer's middle), bow end first; its
+    length along its middle, mm; whether its upper edge is the sheer, or it lies past it; where it crosses the molds; what putting
+    it on takes; how many sticks it is butted from."""
+
+    number: int
+    panel: int
+    line: Array
+    length: float
+    at_sheer: bool
+    past_sheer: bool
+    crossings: tuple[Crossing, ...]
+    behaviour: Behaviour
+    pieces: int
+
+
+@dataclass(frozen=True)
+class Form:
+    """The ribbands or stringers of one side; `sticks` to buy for both."""
+
+    kind: FormKind
+    ribbands: tuple[Ribband, ...]
+    sticks: int
+    findings: tuple[Finding, ...]
+
+    @property
+    def total(self) -> float:
+        """Length of them all, both sides, mm."""
+        return 2 * sum(r.length for r in self.ribbands)
+
+
+@dataclass(frozen=True)
+class _Course:
+    """A line that a ribband's upper edge, or a stringer's middle, follows: v (n,) over u (n,) of a surface of its panel, and over
+    which of them it lies."""
+
+    panel: int
+    surface: TensorSurface
+    u: Array
+    v: Array
+    on: BoolArray
+    at_sheer: bool = False
+    past_sheer: bool = False
+
+
+def make_form(hull: Hull, molds: Sequence[Mold], job: Job) -> Form:
+    """The form of a job with layers. Reads its form, molds' stringers and skin, how far veneers go on past the hull, and the pushes
+    of hand and clamp."""
+    courses: list[_Course] = []
+    for k, panel in enumerate(hull.panels):
+        past = past_of(hull, job.veneers, k == len(hull.panels) - 1)
+        within = carried_on(panel.surface, job.molds.deducted, replace(past, upper=0.0)).surface
+        if job.form.kind is FormKind.STRINGERS:
+            courses += _stringer_courses(within, k, molds, job.molds.stringers)
+            continue
+        courses += _ribband_courses(within, k, molds, job)
+        if past.upper > job.form.width + ROOM_MM / 2:
+            whole = carried_on(panel.surface, job.molds.deducted, past).surface
+            courses.append(_Course(k, whole, EVEN, np.ones(PLACES), EVEN >= 0, past_sheer=True))
+    stations = [mold.station for mold in molds]
+    own = job.form
+    section = StripSection(
+        own.width, own.thickness, wood_of(own.wood, None, None), span_of(stations), job.strips.hand_push, job.strips.clamp_push
+    )  # fmt: skip
+    stringers = own.kind is FormKind.STRINGERS
+    middle = (0.0, -own.thickness / 2) if stringers else (-own.width / 2, own.thickness / 2)
+    ribbands = tuple(
+        _ribband(k + 1, course, molds, section, middle, own.stick) for k, course in enumerate(courses)
+    )
+    sticks = sticks_of([r.length for r in ribbands for _ in (0, 1)], own.stick)
+    form = Form(own.kind, ribbands, sticks, ())
+    return Form(own.kind, ribbands, sticks, tuple(_findings(form, job)))
+
+
+def _ribband_courses(surface: TensorSurface, panel: int, molds: Sequence[Mold], job: Job) -> list[_Course]:
+    """Ribbands of one panel from below up: the girth divided evenly to the one along its upper edge."""
+    girths = _girths(surface)
+    whole = girths[:, -1]
+    count = max(math.ceil(float(whole.max()) / job.form.spacing - 1e-9), 1)
+    apart = whole / count
+    stride = 2.0 ** np.ceil(np.log2(np.maximum((job.form.width + ROOM_MM) / np.maximum(apart, 1e-6), 1.0)))
+    courses = []
+    for k in range(1, count + 1):
+        steps = count - k
+        stays = (steps == 0) | (np.mod(steps, stride) == 0)
+        on = stays if stays.all() else _on_molds(surface, stays, molds)
+        if on.sum() > 2:
+            v = [np.interp(whole[i] * k / count, girths[i], ACROSS) for i in range(PLACES)]
+            courses.append(_Course(panel, surface, EVEN, np.array(v), on, at_sheer=steps == 0))
+    return courses
+
+
+def _girths(surface: TensorSurface) -> Array:
+    """How far round from its lower edge a surface's places are, (PLACES, ROWS) mm."""
+    steps = np.linalg.norm(np.diff(surface.points(EVEN[:, None], ACROSS[None, :]), axis=1), axis=2)
+    return np.concatenate([np.zeros((PLACES, 1)), np.cumsum(steps, axis=1)], axis=1)
+
+
+def _on_molds(surface: TensorSurface, stays: BoolArray, molds: Sequence[Mold]) -> BoolArray:
+    """The part of a ribband that stops where it comes too near its neighbours: from mold to mold about the middle."""
+    x = surface.points(EVEN, np.full(PLACES, 0.5))[:, 0]
+    standing = [m.station for m in molds if bool(stays[int(np.argmin(np.abs(x - m.station)))])]
+    if len(standing) < 2:
+        return np.zeros(PLACES, dtype=bool)
+    low, high = np.searchsorted(x, [min(standing), max(standing)])
+    on = np.zeros(PLACES, dtype=bool)
+    on[max(low - 1, 0) : high + 1] = True
+    return on
+
+
+def _stringer_courses(
+    surface: TensorSurface, panel: int, molds: Sequence[Mold], shares: Sequence[float]
+) -> list[_Course]:
+    """Stringers of one panel through the notches of the frames, the lowest first; what lies on another panel is that one's."""
+    courses = []
+    for share in sorted(shares):
+        places = np.array([[m.station, *at_share(m.edge.points, share)[0]] for m in molds])
+        uv, off = _inverted(surface, places)
+        uv = uv[(off < OFF_MM) & np.all((uv > -EDGE) & (uv < 1 + EDGE), axis=1)]
+        if len(uv) < 2:
+            continue
+        uv = uv[np.argsort(uv[:, 0])]
+        line = SurfaceLine.through(uv[:, 0], uv[:, 1], EVEN)
+        on = (line.v >= 0.0) & (line.v <= 1.0)
+        if len(uv) < len(places):  # it goes on where its other notches are
+            on &= (uv[0, 0] <= EVEN) & (uv[-1, 0] >= EVEN)
+        courses.append(_Course(panel, surface, EVEN, line.v, on))
+    return courses
+
+
+def _inverted(surface: TensorSurface, points: Array) -> tuple[Array, Array]:
+    """The parameters (n, 2) of a surface's places nearest to points (n, 3), and how far off they are, mm: by Gauss and Newton."""
+    even = np.linspace(0.0, 1.0, 41)
+    grid = surface.points(even[:, None], even[None, :]).reshape(-1, 3)
+    near = np.argmin(np.linalg.norm(points[:, None] - grid[None], axis=2), axis=1)
+    uv = np.column_stack([even[near // 41], even[near % 41]])
+    for _ in range(INVERTED_TIMES):
+        jet = surface.jet(uv[:, 0], uv[:, 1])
+        both = np.stack([jet.du, jet.dv], axis=2)
+        step = np.linalg.pinv(both) @ (points - jet.point)[:, :, None]
+        uv = np.clip(uv + step[:, :, 0], -0.02, 1.02)
+    return uv, np.linalg.norm(points - surface.points(uv[:, 0], uv[:, 1]), axis=1)
+
+
+@dataclass(frozen=True)
+class _Felt:
+    """What a ribband feels: as a piece of a strip's edge does."""
+
+    points: Array
+    run: Array
+    curvatures: Array
+
+
+def _ribband(
+    number: int, course: _Course, molds: Sequence[Mold], section: StripSection, middle: tuple[float, float],
+    stick: float,
+) -> Ribband:  # fmt: skip
+    run_of_it = np.flatnonzero(course.on)
+    low, high = course.u[run_of_it[[0, -1]]]
+    line = SurfaceLine.through(course.u, course.v, np.linspace(low, high, DENSE_PLACES))
+    own = felt(course.surface, line, upward=True)
+    points = own.jet.point
+    length = float(runs_along(points + middle[0] * own.away + middle[1] * own.jet.normal)[-1])
+    curvatures = np.column_stack([own.geodesic, own.bend, own.twist])
+    piece = _Felt(points, runs_along(points), curvatures)
+    return Ribband(
+        number, course.panel, frozen(points), length, course.at_sheer, course.past_sheer,
+        tuple(_crossings(points, molds)), handled([(piece, np.full(len(points), section.width))], section),
+        butts_of(length, stick) + 1,
+    )  # fmt: skip
+
+
+def _crossings(points: Array, molds: Sequence[Mold]) -> list[Crossing]:
+    """Where a line of points (n, 3), bow end first, comes on the molds that it crosses."""
+    found = []
+    for mold in molds:
+        if not points[0, 0] <= mold.station <= points[-1, 0]:
+            continue
+        at = np.array([[np.interp(mold.station, points[:, 0], points[:, k]) for k in (1, 2)]])
+        edge = mold.edge.points
+        cell, share, _ = feet(at, edge, beyond=True)
+        steps = np.diff(runs_along(edge))
+        from_keel = float(steps[: cell[0]].sum() + share[0] * steps[cell[0]])
+        found.append(Crossing(mold.name, from_keel, float(steps.sum()) - from_keel))
+    return found
+
+
+def _findings(form: Form, job: Job) -> list[Finding]:
+    found = []
+    if not form.ribbands:
+        text = (
+            "No stringers are given: say at what shares of the girth frames are notched for them (Molds, Notches)."
+            if form.kind is FormKind.STRINGERS
+            else "No ribband lies on this form: give molds first."
+        )
+        found.append(Finding("no-ribbands", Weight.STOP, PAGE, "the form", text))
+    hard = [r for r in form.ribbands if r.behaviour.grade in (Handling.HEAT, Handling.NOT)]
+    if hard:
+        worst = max(hard, key=lambda r: (GRADES.index(r.behaviour.grade), r.behaviour.share))
+        word = "ribband" if form.kind is FormKind.RIBBANDS else "stringer"
+        mend = f": {worst.behaviour.mend}" if worst.behaviour.mend else ""
+        text = (
+            f"{len(hard)} of {len(form.ribbands)} take more than clamps, hardest {word} {worst.number} near position "
+            f"{mm(round(worst.behaviour.place))}{mend}."
+        )
+        found.append(Finding("ribband-hard", Weight.LOOK, PAGE, "the form", text))
+    past = job.veneers.past_sheer
+    if form.kind is FormKind.RIBBANDS and 0 < past <= job.form.width + ROOM_MM / 2:
+        text = (
+            f"The form goes {mm(past)} past the sheer: too little for a ribband of its own there. "
+            f"{mm(job.form.width + ROOM_MM)} is enough."
+        )
+        found.append(Finding("no-waste-ribband", Weight.INFORMATION, PAGE, "the form", text))
+    return found

@@ -1,0 +1,90 @@
+"""The laid hull as a mesh: every veneer of every layer, both sides, or the layers peeled back one by one."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+
+from ..core.geometry.arrays import Array
+from ..core.planking.faces import ALONG
+from ..core.veneers.layers import LayerPlan
+from ..core.veneers.neighbours import PARALLEL_DEG
+from ..core.veneers.veneer import Veneer
+from .hull_mesh import HullMesh
+
+SHADES = 4
+
+
+def veneer_numbers(plans: Sequence[LayerPlan]) -> list[tuple[int, int]]:
+    """Layer and number of every veneer in the order in which a mesh counts them, from 1."""
+    return [(plan.number, v.number) for plan in plans for v in plan.veneers]
+
+
+def laid_mesh(plans: Sequence[LayerPlan], *, peeled: bool = False, along: int = ALONG) -> HullMesh:
+    """Layers from the form outward, both sides; y mirrored for the second. `peeled`: of each layer only what lies aft of where the
+    one below it is left bare. Every veneer has `along` places along it."""
+    points: list[Array] = []
+    quads: list[np.ndarray] = []
+    numbers: list[np.ndarray] = []
+    seams: list[Array] = []
+    count, number = 0, 0
+    low, high = _reach(plans)
+    for k, plan in enumerate(plans):
+        bare = low + (high - low) * k / len(plans) if peeled else -math.inf
+        for v in plan.veneers:
+            number += 1
+            near, far = edges_of(v, along)
+            middle = (near + far)[:, 0] / 2
+            shown = _shown(plan, middle, bare)
+            if not shown.any():
+                continue
+            seams.append(near)
+            a = count + np.flatnonzero(shown)
+            quads.append(np.column_stack([a, a + 1, a + along + 1, a + along]))
+            numbers.append(np.full(len(a), number))
+            points += [near, far]
+            count += 2 * along
+    if not points:
+        return HullMesh(
+            np.zeros((0, 3)), np.zeros((0, 4), int), np.zeros(0, int), np.zeros((0, along, 3)), 1.0
+        )
+    half, corners, of = np.concatenate(points), np.concatenate(quads), np.concatenate(numbers)
+    lines, mirror = np.array(seams), np.array([1.0, -1.0, 1.0])
+    return HullMesh(
+        np.concatenate([half, half * mirror]), np.concatenate([corners, corners[:, ::-1] + len(half)]),
+        np.concatenate([of, of]), np.concatenate([lines, lines * mirror]), min(plan.layer.width for plan in plans),
+        tuple((plan.number - 1) % SHADES for plan in plans for _ in plan.veneers),
+    )  # fmt: skip
+
+
+def _reach(plans: Sequence[LayerPlan]) -> tuple[float, float]:
+    every = [v.outline[:, 0] for plan in plans for v in plan.veneers]
+    return (min(float(x.min()) for x in every), max(float(x.max()) for x in every)) if every else (0.0, 0.0)
+
+
+def _shown(plan: LayerPlan, middle: Array, bare: float) -> np.ndarray:
+    """Which pieces along a veneer are seen: whole veneers of a layer that runs across, of one along the hull what is aft."""
+    if abs(plan.layer.degrees) < PARALLEL_DEG:
+        return (middle[:-1] + middle[1:]) / 2 >= bare
+    return np.full(len(middle) - 1, bool(middle.mean() >= bare))
+
+
+def edges_of(veneer: Veneer, count: int) -> tuple[Array, Array]:
+    """Both edges of a veneer on the hull at `count` even places along it, (count, 3) mm each: the straight one and the other."""
+    flat, outline = veneer.flat, veneer.outline
+    ahead = np.roll(np.arange(len(flat)), -1)
+    inset = 1e-6 * veneer.length
+    places = np.linspace(inset, veneer.length - inset, count)[:, None]
+    step = flat[ahead] - flat
+    with np.errstate(divide="ignore", invalid="ignore"):
+        share = (places - flat[:, 0]) / step[:, 0]
+        crossed = (share >= 0.0) & (share <= 1.0)
+        heights = flat[:, 1] + share * step[:, 1]
+    found = []
+    for beyond, pick in ((np.inf, np.argmin), (-np.inf, np.argmax)):
+        k = pick(np.where(crossed, heights, beyond), axis=1)
+        own = np.clip(share[np.arange(count), k], 0.0, 1.0)[:, None]
+        found.append(outline[k] + own * (outline[ahead[k]] - outline[k]))
+    return found[0], found[1]
