@@ -10,7 +10,7 @@ from hollow_keel.app.exports import export_named
 from hollow_keel.core.findings import Finding
 from hollow_keel.core.hull.build import Hull, build_hull
 from hollow_keel.core.hull.stages import SETTLED
-from hollow_keel.core.job import Job
+from hollow_keel.core.job import FormSettings, Job, VeneerSettings
 from hollow_keel.core.molds.cut_stages import PIECES, PRINTED, PROUD
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable, read_lines
 from hollow_keel.core.pipeline import Pipeline
@@ -21,6 +21,15 @@ def written(kind: str, job: Job) -> bytes:
     """A kind of file, made from no more than it names."""
     export = export_named(kind)
     return export.write(Pipeline().results(job, export.needs, glad_of=export.glad_of))
+
+
+def strip_planked(job: Job) -> Job:
+    """A job without its layers of veneer: its strips alone are the skin."""
+    blank = {"veneers": VeneerSettings(), "form": FormSettings()}
+    own = {"skin": 16.0, "strapping": 0.0}
+    if not job.veneers.layers:
+        return job
+    return job.model_copy(update={**blank, "molds": job.molds.model_copy(update=own)})
 
 
 Section = Callable[[float, np.ndarray], tuple[np.ndarray, np.ndarray]]

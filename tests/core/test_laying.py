@@ -8,12 +8,15 @@ import numpy as np
 import pytest
 
 from hollow_keel.core.change import change
+from hollow_keel.core.hull.stages import HULL
 from hollow_keel.core.job import Job, Layer
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Results
 from hollow_keel.core.settings.veneer_choices import Direction, Hold
+from hollow_keel.core.veneers.find import layers_to_try, reasons, search, weigh
 from hollow_keel.core.veneers.layers import LayerPlan
 from hollow_keel.core.veneers.laying import Laying
+from hollow_keel.core.veneers.order import order_of
 from hollow_keel.core.veneers.sheets import lay_on_sheets, parts_of
 from hollow_keel.core.veneers.stages import LAYERS, LAYING, SEAMS
 from hollow_keel.drawing.veneer_mesh import laid_mesh
@@ -190,3 +193,42 @@ def test_layers_are_peeled_back_one_by_one() -> None:
     inner, outer = _shown(plans, peeled=True)
     assert inner == pytest.approx(whole[0], rel=2e-3)
     assert outer == pytest.approx(whole[1] / 2, rel=0.03)
+
+
+def test_veneers_go_on_both_ways_and_on_both_sides_in_turn() -> None:
+    (plan,) = results_of(tube(SQUARE))[LAYERS]
+    turns = order_of(plan)
+    assert len(turns) == 2 * len(plan.veneers)
+    assert [(t.veneer.number, t.port) for t in turns[:2]] == [(plan.first, False), (plan.first, True)]
+    steps = [t.veneer.number - plan.first for t in turns[::2]]
+    assert sorted(steps) == [n + 1 - plan.first for n in range(len(plan.veneers))]
+    assert {abs(steps[1]), abs(steps[2])} == {1}
+    assert [abs(s) for s in steps] == sorted(abs(s) for s in steps)
+
+
+def test_the_search_prefers_what_is_not_overstrained_and_wastes_least() -> None:
+    """Across a tube all the same is cut off whatever the width but at its ends; wider veneers are fewer, so they are better; those
+    that would be bent past what clamps do come last."""
+    job = tube(SQUARE)
+    hull = Pipeline().results(job, [HULL])[HULL]
+    told: list[float] = []
+    ways = list(search(hull, job.veneers, 1, 1.0, 140.0, told.append))
+    assert told[-1] == pytest.approx(1.0)
+    assert ways[0].layer == SQUARE
+    assert max(way.layer.width for way in ways) == 140.0
+    best = min(ways, key=lambda way: way.order)
+    assert best.count <= ways[0].count
+    assert best.overstrained == 0
+    thick = tube(SQUARE.model_copy(update={"thickness": 40.0}))
+    hard = weigh(hull, thick.veneers, 1, thick.veneers.layers[0], None)
+    assert hard.overstrained > 0
+    assert hard.order > best.order
+    assert "overstrained" in reasons(best, hard)
+    assert reasons(best, best).startswith("Nothing")
+
+
+def test_angles_are_tried_on_the_same_diagonal() -> None:
+    tries = layers_to_try(Layer(angle=-50.0, width=100.0), 1.0, 300.0)
+    assert {layer.angle for layer in tries} == {-50.0, -45.0, -60.0, -30.0}
+    assert {layer.width for layer in tries} == {100.0, 150.0, 125.0, 80.0, 65.0}
+    assert {layer.angle for layer in layers_to_try(SQUARE, 1.0, 300.0)} == {SQUARE.angle}

@@ -25,7 +25,7 @@ from hollow_keel.core.settings.progress import GirthLeft, Planked
 from hollow_keel.core.settings.strip_choices import RestWay, StripLayout
 from hollow_keel.demo.jobs import linnet, pipit, sedge
 from hollow_keel.files.plan_json import plan_document
-from tests.shapes import cylinder
+from tests.shapes import cylinder, strip_planked
 
 PIPELINE = Pipeline()
 RADIUS, SKIN, WIDTH = 500.0, 10.0, 30.0
@@ -159,7 +159,7 @@ def test_a_few_bring_the_run_back_to_the_edges_of_the_plan() -> None:
     assert min(back.widths.values()) >= job.strips.least_width
 
 
-@pytest.mark.parametrize("job", [linnet(), pipit(), sedge()], ids=lambda j: j.name)
+@pytest.mark.parametrize("job", [linnet(), pipit(), strip_planked(sedge())], ids=lambda j: j.name)
 @pytest.mark.parametrize("layout", list(StripLayout))
 def test_the_last_strip_laid_lies_where_it_was_measured(job: Job, layout: StripLayout) -> None:
     job = change(job, "strips", layout=layout)

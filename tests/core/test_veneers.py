@@ -241,7 +241,7 @@ def test_the_skin_is_what_the_layers_come_to() -> None:
 
 
 def test_a_job_without_layers_has_none_and_keeps_its_skin() -> None:
-    job = demo_job("sedge")
+    job = demo_job("linnet")
     assert job.in_step() is job
     assert Pipeline().results(job, [LAYERS])[LAYERS] is None
 

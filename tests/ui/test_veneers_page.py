@@ -7,18 +7,30 @@ from typing import Any
 import numpy as np
 import pytest
 
-from hollow_keel.core.job import Job
+from hollow_keel.core.change import change
+from hollow_keel.core.job import FormSettings, Job, LayingSettings, VeneerSettings
+from hollow_keel.core.settings.veneer_choices import FormKind
 from hollow_keel.core.stages import SHOWN
-from hollow_keel.core.veneers.stages import LAYERS
+from hollow_keel.core.veneers.stages import FORM, LAYERS, LAYING
 from hollow_keel.demo.jobs import demo_job
+from hollow_keel.ui.layout_dialog import LayoutDialog
+from hollow_keel.ui.pages.veneers import Pictures
+from hollow_keel.ui.veneer_dialogs import VeneerDialogs
 from hollow_keel.ui.views.drawing_view import DrawingView
 from hollow_keel.ui.window import MainWindow
 from tests.ui.conftest import settle
 
 
+def bare() -> Job:
+    """The launch without her layers."""
+    return demo_job("sedge").model_copy(
+        update={"veneers": VeneerSettings(), "form": FormSettings(), "laying": LayingSettings()}
+    )
+
+
 @pytest.fixture
 def veneered(window: MainWindow, qtbot: Any) -> Any:
-    window.session.edit("a launch", demo_job("sedge"))
+    window.session.edit("a launch", bare())
     settle(qtbot, window)
     for _ in range(2):
         window.command("add-layer")()
@@ -138,3 +150,111 @@ def test_the_first_veneer_is_dragged_along_the_hull(veneered: Any, window: MainW
     assert veneered.plan.first > first + 4  # veneers at 45° are 141 mm along the hull
     window.session.undo()
     assert window.session.job.veneers.master is None
+
+
+def test_a_layer_is_turned_by_its_ring(veneered: Any, window: MainWindow, qtbot: Any) -> None:
+    """The ring lies along the first veneer as it is seen; drawn round by 20° the layer runs 20° steeper, within 90°."""
+    (ring,) = [r for r in veneered.map.drawing.rings if r.decides == "veneers.layers.0.angle"]
+    assert ring.about is not None
+    to = complex(ring.at[0] - ring.about[0], ring.at[1] - ring.about[1])
+    assert ring.value_at(*ring.at) == pytest.approx(45.0)
+    turned = to * np.exp(1j * np.radians(20.0))
+    at = (ring.about[0] + turned.real, ring.about[1] + turned.imag)
+    assert ring.value_at(*at) == pytest.approx(65.0)
+    assert ring.place_of(65.0) == pytest.approx(at)
+    far = to * np.exp(1j * np.radians(80.0))
+    assert ring.value_at(ring.about[0] + far.real, ring.about[1] + far.imag) == 90.0
+    veneered.keep_setting(ring.decides, ring.value_at(*at))
+    assert window.session.job.veneers.layers[0].degrees == pytest.approx(65.0)
+
+
+def test_what_a_layer_is_of_and_held_by_is_decided_on_the_drawing(veneered: Any, window: MainWindow) -> None:
+    labels = {label.decides: label.value for label in veneered.map.drawing.labels if label.decides}
+    assert labels["veneers.layers.0.wood"] == "western redcedar"
+    assert labels["veneers.layers.0.hold"] == "staples"
+    assert labels["veneers.layers.0.direction"] == "at an angle"
+    veneered.keep_setting("veneers.layers.0.wood", "Sitka spruce")
+    assert window.session.job.veneers.layers[0].wood == "Sitka spruce"
+
+
+def test_layers_are_seen_unrolled_and_peeled_back(veneered: Any, window: MainWindow) -> None:
+    veneered.show_pictures(Pictures.UNROLLED)
+    plan = window.state.known.get(LAYERS)[0]
+    drawn = [s for s in veneered.map.drawing.strokes if s.key]
+    assert np.allclose(drawn[4].points, plan.veneers[4].unrolled)
+    assert not veneered.map.drawing.rings
+    veneered.show_pictures(Pictures.PEELED)
+    assert veneered.above.currentWidget() is veneered.hull
+    count = len(plan.veneers)
+    assert set(np.unique(veneered.hull.mesh.strip)) >= set(range(1, count + 1))
+    veneered.hull.picked.emit(count + 3)
+    assert (veneered.layer, veneered.number) == (2, 3)
+
+
+def test_the_form_is_decided_and_its_ribbands_are_read(veneered: Any, window: MainWindow, qtbot: Any) -> None:
+    veneered.keep_setting("form.kind", FormKind.RIBBANDS)
+    assert window.session.job.molds.strapping == 20.0
+    assert window.session.job.molds.beyond_sheer == 60.0
+    qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
+    veneered.go_to_place("the form")
+    form = window.state.known.get(FORM)
+    assert veneered.picture is Pictures.FORM
+    assert len([s for s in veneered.map.drawing.strokes if s.key.startswith("ribband:")]) == len(
+        form.ribbands
+    )
+    assert "along the sheer" in window.card.card.aside
+    veneered.choose_key("ribband:2")
+    assert window.card.card.big == window.state.write(form.ribbands[1].length)
+    veneered.open_drawer(True)
+    assert veneered.ribbands.model().rowCount() == len(form.ribbands)
+    assert veneered.crossings.model().rowCount() == len(form.ribbands[1].crossings)
+    shown: list[Any] = []
+    dialogs = VeneerDialogs(window)
+    dialogs.bench = shown.append  # type: ignore[method-assign, assignment, return-value]
+    dialogs.ribbands()
+    (steps,) = shown
+    assert len(steps) == sum(c.mold == window.state.mold.name for r in form.ribbands for c in r.crossings)
+    assert all(step.picture().strokes for step in steps)
+
+
+def test_spiling_is_read_at_the_bench(veneered: Any, window: MainWindow) -> None:
+    veneered.choose_key("veneer:1:20")
+    shown: list[Any] = []
+    dialogs = VeneerDialogs(window)
+    dialogs.bench = shown.append  # type: ignore[method-assign, assignment]
+    dialogs.spiling()
+    own = window.state.known.get(LAYERS)[0].veneers[19]
+    assert [step.number for step in shown[0]] == [window.state.write(float(wide)) for _, wide in own.spiling]
+    assert shown[0][1].picture().strokes
+
+
+def test_tables_tell_order_and_what_is_used_up(veneered: Any, window: MainWindow) -> None:
+    veneered.open_drawer(True)
+    plan = window.state.known.get(LAYERS)[0]
+    assert veneered.order.model().rowCount() == 2 * len(plan.veneers)
+    assert veneered.takes.model().rowCount() == 2
+    assert veneered.pairs.model().rowCount() == 1
+    assert veneered.zones.model().rowCount() == 6
+    assert not veneered.tabs.isTabVisible(veneered.tabs.indexOf(veneered.ribbands))
+    laying = window.state.known.get(LAYING)
+    assert any("shell" in row[0] and f"{laying.weight:.0f}" in row[1] for row in window.card.card.rows)
+
+
+def test_a_layout_is_looked_for_stopped_and_used(window: MainWindow, qtbot: Any) -> None:
+    job = change(bare(), "veneers", layers=demo_job("sedge").veneers.layers[:1]).in_step()
+    dialog = LayoutDialog(job, 1, job.units.style, window)
+    qtbot.addWidget(dialog)
+    dialog.show()
+    qtbot.waitUntil(lambda: len(dialog.ways) >= 3, timeout=60_000)
+    dialog._enough()
+    assert not dialog.running
+    count = len(dialog.ways)
+    assert f"Of {count} ways" in dialog.said.text()
+    assert dialog.ways[0].layer == job.veneers.layers[0]
+    assert dialog.table.model().rowCount() == count
+    best = min(dialog.ways, key=lambda way: way.order)
+    assert dialog.selected() is best
+    if dialog.use.isEnabled():
+        dialog.use.click()
+        assert dialog.chosen is best
+    assert dialog.height() <= 720

@@ -9,13 +9,17 @@ from importlib import resources
 from ..core.errors import InputError
 from ..core.job import (
     DeckSettings,
+    FormSettings,
     Job,
+    Layer,
+    LayingSettings,
     MoldSettings,
     Opening,
     SetupSettings,
     StripEdge,
     StripSettings,
     UnitSettings,
+    VeneerSettings,
     Zone,
 )
 from ..core.settings.deck_choices import OpeningShape
@@ -24,6 +28,7 @@ from ..core.settings.progress import GirthLeft, Planked
 from ..core.settings.setup_choices import HullEnd, Strongback
 from ..core.settings.survey import MeasuredOn, Reading, Survey
 from ..core.settings.timber import Board, BuyingSettings, Grain, StockSettings
+from ..core.settings.veneer_choices import Direction, FormKind
 from ..core.setup.instruments import Instrument
 from ..core.units import MM_PER_INCH, LengthUnit
 from ..files.offsets_csv import OffsetsFile, parse_offsets_csv
@@ -132,17 +137,26 @@ def pipit() -> Job:
 
 
 def sedge() -> Job:
-    """A 7.1 m electric lake launch with tumblehome aft and a plumb stem, strip-planked inside and veneered over; a table, legs."""
+    """A 7.1 m electric lake launch with tumblehome aft and a plumb stem, cold-molded: two opposed diagonals and a layer fore and
+    aft, stapled over ribbands; a table, legs."""
     given = _table("sedge")
     return Job(
         name="Sedge", offsets=given.table, waterline=given.waterline,
         molds=MoldSettings(
-            skin=16, thickness=18, stations=tuple(float(x) for x in range(600, 7000, 500)), form=MoldForm.RING,
-            ring_width=120, beyond_sheer=60, spall_above=300,
+            thickness=18, stations=tuple(float(x) for x in range(600, 7000, 500)), form=MoldForm.RING, ring_width=120,
+            spall_above=300,
         ),
         setup=SetupSettings(strongback=Strongback.TABLE, leg_spread=900, width=1200),
         strips=StripSettings(width=25, thickness=8, wood="Sitka spruce", edge=StripEdge.BEAD_COVE, cove_depth=3),
-    )  # fmt: skip
+        veneers=VeneerSettings(
+            layers=(
+                Layer(thickness=3, angle=45, width=125), Layer(thickness=3, angle=-45, width=125),
+                Layer(thickness=3, direction=Direction.ALONG, width=60),
+            ),
+        ),
+        form=FormSettings(kind=FormKind.RIBBANDS, width=20),
+        laying=LayingSettings(sheet_width=400),
+    ).in_step()  # fmt: skip
 
 
 def teasel() -> Job:

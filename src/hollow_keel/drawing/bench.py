@@ -12,11 +12,14 @@ from ..core.geometry.polyline import at_share, runs_along
 from ..core.molds.stations import Mold
 from ..core.planking.crossings import Crossing
 from ..core.results import Shape
+from ..core.veneers.veneer import Veneer
 from .model import Drawing, Label, Layer, Stroke, box, line
 
 HERE = "here"
 """The key of what is marked."""
 TICK_MM = 14.0
+SPILING_SHARE = 0.25
+"""A veneer is drawn so broad, as a share of its length."""
 STICK_MM = 0.03
 """A stick is drawn so broad, as a share of its length."""
 
@@ -150,3 +153,23 @@ def deck_tick_picture(shape: Shape, mold: Mold, row: DeckTick) -> Drawing:
         Stroke(_standing(shape, line_in), Layer.STATION),
     ]
     return Drawing("", tuple(strokes), _marked((float(at[0]), float(at[1]))))
+
+
+def spiling_picture(veneer: Veneer, along: float) -> Drawing:
+    """A veneer flat, drawn broader than it is, with the place so far along its straight edge marked."""
+    stretch = max(SPILING_SHARE * veneer.length / max(veneer.width, 1.0), 1.0)
+    flat = veneer.flat * [1.0, stretch]
+    wide = float(np.interp(along, veneer.spiling[:, 0], veneer.spiling[:, 1])) * stretch
+    strokes = (
+        Stroke(frozen(flat), Layer.HULL, closed=True),
+        line((along, 0.0), (along, wide), layer=Layer.TICK),
+    )
+    return Drawing("", strokes, _marked((along, wide), "right" if along > veneer.length / 2 else "left"))
+
+
+def ribband_picture(shape: Shape, mold: Mold, from_keel: float) -> Drawing:
+    """One side of a mold as it stands, the place so far round its edge from the keel marked."""
+    edge = _standing(shape, mold.edge.points)
+    run = runs_along(mold.edge.points)
+    y, z = (float(np.interp(from_keel, run, edge[:, k])) for k in (0, 1))
+    return Drawing("", (Stroke(edge, Layer.HULL),), _marked((y, z)))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
@@ -86,7 +87,8 @@ class Label:
 class Ring:
     """What is dragged: a place that stands for `value` of a setting (`decides`, its path). Moved by d mm along the unit vector
     `way` the value grows by `per` x d, within `low` and `high`. One on a `track` (n, 2) goes along that line: its value is the
-    share of the line's length. Strokes, labels and rings whose key is `moves` go with it."""
+    share of the line's length. One that turns `about` a place tells an angle in degrees, more of it anticlockwise: it lies along
+    `way` from there. Strokes, labels and rings whose key is `moves` go with it."""
 
     at: tuple[float, float]
     decides: str
@@ -97,12 +99,17 @@ class Ring:
     high: float = 1e6
     moves: str = ""
     track: Array | None = None
+    about: tuple[float, float] | None = None
 
     def value_at(self, x: float, y: float) -> float:
         """The value that a place of the drawing stands for, within the limits."""
         if self.track is not None:
             share = run_of(self.track, np.array([x, y])) / float(runs_along(self.track)[-1])
             return min(max(share, self.low), self.high)
+        if self.about is not None:
+            to = complex(x - self.about[0], y - self.about[1]) / complex(*self.way)
+            turned = math.degrees(math.atan2(to.imag, to.real))
+            return min(max(self.value + self.per * turned, self.low), self.high)
         along = (x - self.at[0]) * self.way[0] + (y - self.at[1]) * self.way[1]
         return min(max(self.value + self.per * along, self.low), self.high)
 
@@ -111,6 +118,12 @@ class Ring:
         if self.track is not None:
             x, y = at_share(self.track, value)[0].tolist()
             return x, y
+        if self.about is not None:
+            turn = math.radians((value - self.value) / self.per)
+            to = complex(self.at[0] - self.about[0], self.at[1] - self.about[1]) * complex(
+                math.cos(turn), math.sin(turn)
+            )
+            return self.about[0] + to.real, self.about[1] + to.imag
         along = (value - self.value) / self.per
         return self.at[0] + along * self.way[0], self.at[1] + along * self.way[1]
 

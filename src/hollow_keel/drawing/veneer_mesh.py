@@ -24,7 +24,7 @@ def veneer_numbers(plans: Sequence[LayerPlan]) -> list[tuple[int, int]]:
 
 def laid_mesh(plans: Sequence[LayerPlan], *, peeled: bool = False, along: int = ALONG) -> HullMesh:
     """Layers from the form outward, both sides; y mirrored for the second. `peeled`: of each layer only what lies aft of where the
-    one below it is left bare. Every veneer has `along` places along it."""
+    one below it is left bare, and its seams where nothing lies over them. Every veneer has `along` places along it."""
     points: list[Array] = []
     quads: list[np.ndarray] = []
     numbers: list[np.ndarray] = []
@@ -33,6 +33,7 @@ def laid_mesh(plans: Sequence[LayerPlan], *, peeled: bool = False, along: int = 
     low, high = _reach(plans)
     for k, plan in enumerate(plans):
         bare = low + (high - low) * k / len(plans) if peeled else -math.inf
+        covered = low + (high - low) * (k + 1) / len(plans) if peeled else math.inf
         for v in plan.veneers:
             number += 1
             near, far = edges_of(v, along)
@@ -40,7 +41,7 @@ def laid_mesh(plans: Sequence[LayerPlan], *, peeled: bool = False, along: int = 
             shown = _shown(plan, middle, bare)
             if not shown.any():
                 continue
-            seams.append(near)
+            seams.append(_uncovered(near, covered if k + 1 < len(plans) else math.inf))
             a = count + np.flatnonzero(shown)
             quads.append(np.column_stack([a, a + 1, a + along + 1, a + along]))
             numbers.append(np.full(len(a), number))
@@ -62,6 +63,14 @@ def laid_mesh(plans: Sequence[LayerPlan], *, peeled: bool = False, along: int = 
 def _reach(plans: Sequence[LayerPlan]) -> tuple[float, float]:
     every = [v.outline[:, 0] for plan in plans for v in plan.veneers]
     return (min(float(x.min()) for x in every), max(float(x.max()) for x in every)) if every else (0.0, 0.0)
+
+
+def _uncovered(line: Array, covered: float) -> Array:
+    """The part of a seam ahead of where the next layer begins: as many places, the rest of them at its end."""
+    on = line[:, 0] < covered
+    if on.all() or not on.any():
+        return line if on.any() else np.repeat(line[:1], len(line), axis=0)
+    return np.where(on[:, None], line, line[int(np.flatnonzero(on)[np.argmax(line[on, 0])])])
 
 
 def _shown(plan: LayerPlan, middle: Array, bare: float) -> np.ndarray:

@@ -1,16 +1,18 @@
-"""Layers of veneer: each as it lies on the hull, and every veneer flat and at full size with its spiling."""
+"""Layers of veneer: each as it lies on the hull or unrolled, the form under them, every veneer flat at full size."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import math
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 import numpy as np
 
-from ..core.geometry.arrays import frozen
-from ..core.settings.veneer_choices import Direction
+from ..core.geometry.arrays import Array, frozen
+from ..core.settings.veneer_choices import Direction, FormKind, Hold
 from ..core.units import LengthStyle, format_length
-from ..core.veneers.layers import LayerPlan
+from ..core.veneers.layers import OFF_MM, LayerPlan
+from ..core.veneers.ribbands import Form
 from ..core.veneers.veneer import Veneer
 from .decided import decided
 from .model import STRIP_LAYERS, Drawing, Label, Layer, Ring, Stroke, line
@@ -19,53 +21,131 @@ SAID_MM = 0.5
 """A flat shape that is farther off when it is laid on again says so."""
 SPILED_MM = 0.5
 """A veneer that is narrower than its piece by no more somewhere between its ends is cut parallel."""
+TURN_SHARE = 0.09
+"""The ring that turns a layer stands so far from its first place, as a share of the hull's length."""
+NUMBERED = 5
+ROWS_APART = 0.055
+HELD = {Hold.STAPLED: "staples", Hold.BAGGED: "a vacuum bag"}
+RUNS = {Direction.ALONG: "fore and aft", Direction.ACROSS: "square across"}
 
 
 def layer_maps(plans: Sequence[LayerPlan]) -> list[Drawing]:
-    """Every layer from starboard, bow to the right as positions fall: along the hull across, heights up."""
+    """Every layer from starboard: along the hull across, heights up."""
     return [layer_map(plan) for plan in plans]
 
 
 def layer_map(plan: LayerPlan) -> Drawing:
     """One layer from starboard."""
+    drawing = _map(plan, lambda v: v.outline[:, [0, 2]])
+    trims = tuple(Stroke(frozen(own[:, [0, 2]]), Layer.SHEER_MARK) for own in plan.trims)
+    return replace(drawing, strokes=(*drawing.strokes, *trims))
+
+
+def unrolled_map(plan: LayerPlan) -> Drawing:
+    """One layer laid out: how far aft across, how far round from the keel up, at its own scale each way."""
+    return _map(plan, lambda v: v.unrolled)
+
+
+def _map(plan: LayerPlan, seen_as: Callable[[Veneer], Array]) -> Drawing:
     strokes, labels = [], []
     for v in plan.veneers:
         shade = STRIP_LAYERS[0] if v.number % 2 else STRIP_LAYERS[1]
         own = Layer.STRIP_ALT if v.number == plan.first else shade
-        seen = frozen(v.outline[:, [0, 2]])
+        seen = frozen(seen_as(v))
         strokes.append(Stroke(seen, own, closed=True, filled=True, key=f"veneer:{plan.number}:{v.number}"))
         strokes.append(Stroke(seen, Layer.TICK, closed=True))
-        if v.number == plan.first or v.number % 5 == 0:
-            middle = v.outline.mean(axis=0)
-            labels.append(Label((float(middle[0]), float(middle[2])), str(v.number), Layer.NOTE))
-    strokes += [Stroke(frozen(line[:, [0, 2]]), Layer.SHEER_MARK) for line in plan.trims]
+        if v.number == plan.first or v.number % NUMBERED == 0:
+            middle = seen.mean(axis=0)
+            labels.append(Label((float(middle[0]), float(middle[1])), str(v.number), Layer.NOTE))
     return Drawing(f"Layer {plan.number}", tuple(strokes), tuple(labels))
 
 
 def layer_decisions(drawing: Drawing, plan: LayerPlan, style: LengthStyle) -> Drawing:
-    """The map of a layer with what is decided about it, over the sheer; its first veneer is dragged along the hull."""
+    """The map of a layer with what is decided about it, over the sheer; its first veneer is dragged along the hull, and turned by
+    the ring beside it."""
     points = np.concatenate([stroke.points for stroke in drawing.strokes])
     low, high = points.min(axis=0), points.max(axis=0)
     long, up = float(high[0] - low[0]), float(high[1])
     path, layer = f"veneers.layers.{plan.number - 1}", plan.layer
-    said = (
-        ("runs at", f"{layer.angle:g}°", "angle" if layer.direction is Direction.ANGLE else ""),
+    upper: list[tuple[str, str, str]] = [
+        ("runs", RUNS.get(layer.direction, "at an angle"), "direction"),
         ("thick", format_length(layer.thickness, style), "thickness"),
         ("widest", format_length(layer.width, style), "width"),
-    )
+        ("of", layer.wood, "wood"),
+    ]
+    if layer.direction is Direction.ANGLE:
+        upper.insert(1, ("at", f"{layer.angle:g}°", "angle"))
+    lower = [
+        ("held by", HELD[layer.hold], "hold"),
+        ("left open", format_length(layer.gap, style), "gap"),
+        ("first one moved by", format_length(layer.shift, style), "shift"),
+    ]
+    labels = []
+    for row, words in enumerate((lower, upper)):
+        for k, (text, number, field) in enumerate(words):
+            at = (float(low[0]) + (k + 0.5) / len(words) * long, up + row * ROWS_APART * long)
+            labels.append(decided(at, text, number, f"{path}.{field}", anchor="middle"))
+    rings = [_master(plan, float(low[0]), float(high[0]))]
+    if layer.direction is Direction.ANGLE:
+        rings.append(_turned(plan, long))
+    return replace(drawing, labels=(*drawing.labels, *labels), rings=(*drawing.rings, *rings))
+
+
+def _master(plan: LayerPlan, low: float, high: float) -> Ring:
+    x, z = float(plan.place[0]), float(plan.place[2])
+    return Ring((x, z), "veneers.master", x, (1.0, 0.0), low=low, high=high)
+
+
+def _turned(plan: LayerPlan, long: float) -> Ring:
+    """The ring that turns a layer about the place where its first veneer begins: as it is seen from the side."""
+    seen = plan.along[[0, 2]]
+    way = seen / max(float(np.hypot(*seen)), 1e-9)
+    way = way if way[0] >= 0 else -way
+    about = (float(plan.place[0]), float(plan.place[2]))
+    far = TURN_SHARE * long
+    at = (about[0] + far * float(way[0]), about[1] + far * float(way[1]))
+    path = f"veneers.layers.{plan.number - 1}.angle"
+    return Ring(at, path, plan.layer.angle, (float(way[0]), float(way[1])), low=-90.0, high=90.0, about=about)
+
+
+def form_map(form: Form, plan: LayerPlan | None, style: LengthStyle) -> Drawing:
+    """Ribbands or stringers from starboard, numbered from the keel; the sheer and where the hull is trimmed where a layer tells."""
+    strokes, labels = [], []
+    for r in form.ribbands:
+        seen = frozen(r.line[:, [0, 2]])
+        kind = Layer.SHEER_MARK if r.at_sheer else Layer.GHOST if r.past_sheer else Layer.MOLD
+        strokes.append(Stroke(seen, kind, key=f"ribband:{r.number}"))
+        x, z = (float(value) for value in seen[len(seen) // 2])
+        text = f"{r.number}: {format_length(r.length, style)}"
+        labels.append(Label((x, z), text, Layer.NOTE, "middle", 1, key=f"ribband:{r.number}"))
+    if plan is not None:
+        strokes += [Stroke(frozen(own[:, [0, 2]]), Layer.SHEER_MARK) for own in plan.trims[1:]]
+    return Drawing("The form", tuple(strokes), tuple(labels))
+
+
+def form_decisions(
+    drawing: Drawing, form: Form, spacing: float, section: tuple[float, float], style: LengthStyle
+) -> Drawing:
+    """The form with what is decided about it: the ribbands' spacing and their width and thickness, `section`, mm."""
+    points = np.concatenate([stroke.points for stroke in drawing.strokes])
+    low, high = points.min(axis=0), points.max(axis=0)
+    words = [
+        ("wide", format_length(section[0], style), "form.width"), ("thick", format_length(section[1], style), "form.thickness"),
+    ]  # fmt: skip
+    if form.kind is FormKind.RIBBANDS:
+        words.insert(0, ("ribbands every", format_length(spacing, style), "form.spacing"))
+    long = float(high[0] - low[0])
     labels = [
         decided(
-            (float(low[0]) + share * long, up),
-            words,
+            (float(low[0]) + (k + 0.5) / len(words) * long, float(high[1])),
+            text,
             number,
-            f"{path}.{field}" if field else "",
+            path,
             anchor="middle",
         )
-        for share, (words, number, field) in zip((0.3, 0.5, 0.7), said, strict=True)
+        for k, (text, number, path) in enumerate(words)
     ]
-    x, z = float(plan.place[0]), float(plan.place[2])
-    master = Ring((x, z), "veneers.master", x, (1.0, 0.0), low=float(low[0]), high=float(high[0]))
-    return replace(drawing, labels=(*drawing.labels, *labels), rings=(*drawing.rings, master))
+    return replace(drawing, labels=(*drawing.labels, *labels))
 
 
 def flat_veneers(plans: Sequence[LayerPlan], name: str, style: LengthStyle) -> list[Drawing]:
@@ -79,10 +159,13 @@ def flat_veneers(plans: Sequence[LayerPlan], name: str, style: LengthStyle) -> l
 
 
 def flat_veneer(plan: LayerPlan, v: Veneer, name: str, style: LengthStyle) -> Drawing:
-    """One veneer flat, with how wide it is along its straight edge."""
+    """One veneer flat, with how wide it is along its straight edge and the lines that it is trimmed to."""
     strokes = [Stroke(v.flat, Layer.MOLD, closed=True)]
     strokes += [Stroke(mark, Layer.SHEER_MARK) for mark in v.marks]
-    out = f" · out by up to {format_length(v.off, style)}: take it off the form" if v.off > SAID_MM else ""
+    out = ""
+    if v.off > SAID_MM:
+        mend = ": take it off the form" if v.off > OFF_MM else ""
+        out = f" · out by up to {format_length(math.ceil(v.off), style)}{mend}"
     title = f"LAYER {plan.number} · VENEER {v.number} · {name} · both sides, one turned over{out}"
     labels = [
         Label((v.length / 2, 0.0), title, Layer.TITLE, rise=-1, strong=True),

@@ -45,13 +45,16 @@ class Followed(Protocol):
     1/mm."""
 
     @property
-    def points(self) -> Array: ...
+    def points(self) -> Array:
+        """Its places, (n, 3), mm."""
 
     @property
-    def run(self) -> Array: ...
+    def run(self) -> Array:
+        """How far along each lies, (n,), mm."""
 
     @property
-    def curvatures(self) -> Array: ...
+    def curvatures(self) -> Array:
+        """Edge-set, bend and twist there, (n, 3), 1/mm."""
 
 
 @dataclass(frozen=True)

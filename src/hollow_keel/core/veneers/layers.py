@@ -77,12 +77,17 @@ def plan_layers(
     hull: Hull, settings: VeneerSettings, tick: Callable[[float], None] = lambda _: None
 ) -> tuple[LayerPlan, ...]:
     """All layers of a hull, from the form outward. `tick` is told a share and may raise."""
-    layers = settings.layers
-    found = []
-    for k, layer in enumerate(layers):
-        depth = sum(other.thickness for other in layers[k + 1 :]) + layer.thickness / 2
-        found.append(_planned(hull, k + 1, layer, depth, settings, _part(tick, k, len(layers))))
-    return tuple(found)
+    count = len(settings.layers)
+    return tuple(plan_layer(hull, settings, k + 1, _part(tick, k, count)) for k in range(count))
+
+
+def plan_layer(
+    hull: Hull, settings: VeneerSettings, number: int, tick: Callable[[float], None] = lambda _: None
+) -> LayerPlan:
+    """One layer of a hull, by its number from 1 at the form; as deep as what lies over it is thick."""
+    layer, over = settings.layers[number - 1], settings.layers[number:]
+    depth = sum(other.thickness for other in over) + layer.thickness / 2
+    return _planned(hull, number, layer, depth, settings, tick)
 
 
 def _part(tick: Callable[[float], None], k: int, of: int) -> Callable[[float], None]:

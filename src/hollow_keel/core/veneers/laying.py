@@ -22,7 +22,8 @@ OPEN_SHARE = 0.8
 class LayerTakes:
     """What one layer takes, both sides: mixed glue under it, and what of that is left in the trimmed shell, grams; staples, how
     many of them come out again, and the scrap strips that they go through, mm; bag and breather, m² each; hours of two people;
-    sheets of veneer, what of them ends up on the trimmed hull (a share; 0 where they are too narrow for some), and joints end to end; weight of its wood, trimmed, kg."""
+    sheets of veneer, what of them ends up on the trimmed hull (a share; 0 where they are too narrow for some), and joints end to
+    end; weight of its wood, trimmed, kg."""
 
     number: int
     glue: float

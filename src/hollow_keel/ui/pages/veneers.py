@@ -1,82 +1,167 @@
-"""The page of veneers: a layer on the hull, one of its veneers flat with its spiling below it, and the tables of both."""
+"""The page of veneers: a layer on the hull, unrolled, or all layers peeled back; the form under them; one veneer flat with its
+spiling below; and the tables of them all."""
 
 from __future__ import annotations
 
+from enum import StrEnum
 from typing import Any
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QComboBox, QSplitter, QTabWidget, QWidget
+from PySide6.QtWidgets import QComboBox, QSplitter, QStackedWidget, QTabWidget, QWidget
 
 from ...core.amounts import in_amounts, quantity
+from ...core.settings.form import formed
 from ...core.settings.veneers import veneered
 from ...core.veneers.layers import LayerPlan
-from ...core.veneers.stages import LAYERS
+from ...core.veneers.laying import Laying
+from ...core.veneers.neighbours import Seams
+from ...core.veneers.order import order_of
+from ...core.veneers.ribbands import Form, Ribband
+from ...core.veneers.stages import FORM, LAYERS, LAYING, SEAMS
 from ...core.veneers.veneer import Veneer
 from ...drawing.model import Drawing
-from ...drawing.veneers import flat_veneer, layer_decisions, layer_map
+from ...drawing.veneer_mesh import laid_mesh, veneer_numbers
+from ...drawing.veneers import flat_veneer, form_decisions, form_map, layer_decisions, layer_map, unrolled_map
 from ...files.strips_csv import end_name
 from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
-from .page import Page, head_button, result_label
+from ..views.hull_view import HullView
+from .page import HEAD_TALL, Page, Seen, head_button, result_label
 from .veneer_groups import VENEER_GROUPS
+from .veneer_tables import (
+    crossing_columns,
+    laying_columns,
+    neighbour_columns,
+    order_columns,
+    ribband_columns,
+    spiling_columns,
+    veneer_columns,
+    within,
+    zone_columns,
+)
 
 NOTHING = "nothing"
 """What is seen where there are no layers."""
 
 
+class Pictures(StrEnum):
+    """What is seen above."""
+
+    HULL = "on the hull"
+    UNROLLED = "unrolled"
+    PEELED = "peeled back"
+    FORM = "the form"
+
+
 class VeneersPage(Page):
-    """Layers one by one on the hull, where their angle and width are decided; the chosen veneer flat below."""
+    """Layers one by one on the hull, where they are decided; the chosen veneer flat below."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("How do the veneers lie?", VENEER_GROUPS, "the veneers", parent)
-        self.layer, self.number = 1, 0
+        self.layer, self.number, self.chosen_ribband = 1, 0, 0
         self.result = result_label("")
-        self.layers = QComboBox()
+        self.layers, self.pictures = QComboBox(), QComboBox()
         self.layers.setAccessibleName("Layer")
-        self.layers.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self.pictures.setAccessibleName("Pictures")
+        for box in (self.layers, self.pictures):
+            box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        for kind in Pictures:
+            self.pictures.addItem(kind.value, kind)
         self.layers.activated.connect(self._layer_chosen)
+        self.pictures.activated.connect(lambda _: self.show_pictures(Pictures(self.pictures.currentData())))
         self.more = head_button(
             "Add a layer", "One more layer, on the other diagonal", lambda: self.command.emit("add-layer")
         )
-        for widget in (self.result, self.layers, self.more):
+        self.find = head_button(
+            "Find me a layout", "Tries angles, widths and places of this layer's first veneer",
+            lambda: self.command.emit("find-layout"),
+        )  # fmt: skip
+        for widget in (self.result, self.layers, self.pictures, self.find, self.more):
             self.head.addWidget(widget)
+        self._build_pictures()
+        self._build_drawer()
+        self._mesh_seen = Seen()
+
+    def _build_pictures(self) -> None:
         self.map, self.flat = DrawingView("The layer on the hull"), DrawingView("The veneer, flat")
         self.flat.stretch_to_fit = True
         self.map.picked.connect(self.choose_key)
         self.decides_on(self.map)
+        self.hull = HullView()
+        self.hull.setAccessibleName("All layers in three dimensions, peeled back one by one")
+        self.hull.picked.connect(self._picked_on_hull)
+        self.hull.under_head = HEAD_TALL
+        self.above = QStackedWidget()
+        self.above.addWidget(self.map)
+        self.above.addWidget(self.hull)
         self.both = QSplitter(Qt.Orientation.Vertical)
         self.both.setChildrenCollapsible(False)
-        self.both.addWidget(self.map)
+        self.both.addWidget(self.above)
         self.both.addWidget(self.flat)
-        self.both.setSizes([380, 260])
+        self.both.setSizes([400, 240])
         self.set_drawing(self.both, [self.map], [self.flat])
+
+    def _build_drawer(self) -> None:
         self.table = DataTable(
             "Veneers of this layer, one side", [], lambda v: f"veneer:{self.layer}:{v.number}"
         )
         self.spiling = DataTable("Spiling of the chosen veneer", [], lambda row: f"spiling:{row[0]}")
         self.schedule = DataTable("Layers", [], lambda plan: f"layer:{plan.number}")
+        self.order = DataTable(
+            "Order of laying", [], lambda turn: f"veneer:{self.layer}:{turn.veneer.number}"
+        )
+        self.takes = DataTable("What each layer takes", [], lambda own: f"layer:{own.number}")
+        self.ribbands = DataTable("Ribbands", [], lambda r: f"ribband:{r.number}")
+        self.crossings = DataTable("The ribband on the molds", [], lambda c: f"mold:{c.mold}")
+        self.zones = DataTable("Widest veneers", [], lambda z: f"layer:{z.layer}")
+        self.pairs = DataTable("Seams of neighbours", [], lambda n: f"layer:{n.outer}")
         self.tabs = QTabWidget()
-        for text, table in (("Veneers", self.table), ("Spiling", self.spiling), ("Layers", self.schedule)):
+        for text, table in (
+            ("Veneers", self.table), ("Spiling", self.spiling), ("Layers", self.schedule), ("Order of laying", self.order),
+            ("Used up", self.takes), ("Widths", self.zones), ("Seams", self.pairs), ("Ribbands", self.ribbands),
+            ("On the molds", self.crossings),
+        ):  # fmt: skip
             self.tabs.addTab(table, text)
             table.picked.connect(self.choose_key)
         self.set_drawer(self.tabs, "Tables of the veneers")
 
     # -- choosing ----------------------------------------------------------------------------------------------
 
+    def show_pictures(self, kind: Pictures) -> None:
+        """The layer on the hull or unrolled, all of them peeled back, or the form under them."""
+        self.pictures.setCurrentIndex(self.pictures.findData(kind))
+        self.above.setCurrentWidget(self.hull if kind is Pictures.PEELED else self.map)
+        self.map.stretch_to_fit = kind is Pictures.UNROLLED
+        self.refresh()
+        self.card_changed.emit()
+
+    @property
+    def picture(self) -> Pictures:
+        """What is seen above; the form only where there is one."""
+        kind = Pictures(self.pictures.currentData())
+        return Pictures.HULL if kind is Pictures.FORM and self.form is None else kind
+
     def _layer_chosen(self, index: int) -> None:
         self.layer, self.number = index + 1, 0
         self.refresh()
         self.card_changed.emit()
 
+    def _picked_on_hull(self, number: int) -> None:
+        names = veneer_numbers(self.plans)
+        if 0 < number <= len(names):
+            self.choose_key("veneer:{}:{}".format(*names[number - 1]))
+
     def choose_key(self, key: str) -> None:
-        """A veneer picked on the hull or in the table, or a layer."""
+        """A veneer picked on the hull or in a table, a layer, or a ribband."""
         kind, _, name = key.partition(":")
         if kind == "veneer":
             layer, _, number = name.partition(":")
             self.layer, self.number = int(layer), int(number)
         elif kind == "layer":
             self.layer, self.number = int(name), 0
+        elif kind == "ribband":
+            self.chosen_ribband = int(name)
         elif kind != "spiling":
             super().choose_key(key)
             return
@@ -87,6 +172,8 @@ class VeneersPage(Page):
         kind, _, name = where.partition(" ")
         if kind == "layer" and name.isdigit():
             self.choose_key(f"layer:{name}")
+        elif where == "the form":
+            self.show_pictures(Pictures.FORM)
         else:
             super().go_to_place(where)
 
@@ -110,6 +197,21 @@ class VeneersPage(Page):
             return None
         return next((v for v in plan.veneers if v.number == self.number), plan.veneers[plan.first - 1])
 
+    @property
+    def form(self) -> Form | None:
+        """The form, where there is one with anything on it."""
+        found: Form | None = self.state.known.get(FORM) if formed(self.state.job) else None
+        return found if found is not None and found.ribbands else None
+
+    @property
+    def ribband(self) -> Ribband | None:
+        """The ribband that is chosen; the one along the sheer until then."""
+        form = self.form
+        if form is None:
+            return None
+        sheer = next((r for r in form.ribbands if r.at_sheer), form.ribbands[0])
+        return next((r for r in form.ribbands if r.number == self.chosen_ribband), sheer)
+
     # -- showing -----------------------------------------------------------------------------------------------
 
     def _missing(self, stage: str) -> str:
@@ -122,7 +224,7 @@ class VeneersPage(Page):
         self.say_findings("veneers")
         has = veneered(state.job)
         self.more.setVisible(bool(state.job.offsets.rows))
-        for widget in (self.layers, self.both, self.drawer_button):
+        for widget in (self.layers, self.pictures, self.find, self.both, self.drawer_button):
             widget.setVisible(has)
         plan, veneer = self.plan, self.veneer
         if not has or plan is None or veneer is None:
@@ -130,16 +232,22 @@ class VeneersPage(Page):
             return
         self.layer = plan.number
         self.result.setText(self._words(plan))
-        if not self.seen(state.key(LAYERS), self.layer, veneer.number, state.job.units, state.theme):
+        what = state.key(LAYERS, LAYING, SEAMS, FORM)
+        chosen = self.layer, veneer.number, self.chosen_ribband, self.picture
+        if not self.seen(what, *chosen, state.job.units, state.job.form, state.theme):
             self._show(plan, veneer)
 
     def _show_nothing(self) -> None:
         if self.seen(NOTHING, self.state.theme):
             return
         self.result.setText("")
+        self._mesh_seen.forget()
         for view in (self.map, self.flat):
             view.show_drawing(Drawing("", ()), self.state.theme, self.state.style)
-        for table in (self.table, self.spiling, self.schedule):
+        self.hull.show_hull(None, self.state.theme)
+        for table in (
+            self.table, self.spiling, self.schedule, self.order, self.takes, self.ribbands, self.crossings, self.zones, self.pairs
+        ):  # fmt: skip
             table.show_rows([], [])
 
     def _show(self, plan: LayerPlan, veneer: Veneer) -> None:
@@ -149,16 +257,35 @@ class VeneersPage(Page):
             self.layers.clear()
             self.layers.addItems(names)
         self.layers.setCurrentIndex(plan.number - 1)
-        self.map.job = state.job
-        drawing = layer_decisions(layer_map(plan), plan, state.style)
-        self.map.show_drawing(drawing, state.theme, state.style)
+        key = f"veneer:{plan.number}:{veneer.number}"
+        if self.picture is Pictures.PEELED:
+            self._show_peeled(plan, veneer)
+        else:
+            self.map.job = state.job
+            self.map.show_drawing(self._drawing(plan), state.theme, state.style)
+            ribband = self.ribband
+            form = self.picture is Pictures.FORM and ribband is not None
+            self.map.mark(f"ribband:{ribband.number}" if form and ribband is not None else key)
         self.flat.show_drawing(
             flat_veneer(plan, veneer, state.job.name, state.style), state.theme, state.style
         )
-        key = f"veneer:{plan.number}:{veneer.number}"
-        self.map.mark(key)
         self._show_tables(plan, veneer)
         self.table.select(key)
+
+    def _drawing(self, plan: LayerPlan) -> Drawing:
+        style, own, form = self.state.style, self.state.job.form, self.form
+        if self.picture is Pictures.FORM and form is not None:
+            drawing = form_map(form, plan, style)
+            return form_decisions(drawing, form, own.spacing, (own.width, own.thickness), style)
+        if self.picture is Pictures.UNROLLED:
+            return unrolled_map(plan)
+        return layer_decisions(layer_map(plan), plan, style)
+
+    def _show_peeled(self, plan: LayerPlan, veneer: Veneer) -> None:
+        plans = self.plans
+        if not self._mesh_seen(self.state.key(LAYERS), self.state.theme):
+            self.hull.show_hull(lambda: laid_mesh(plans, peeled=True), self.state.theme)
+        self.hull.mark(veneer_numbers(plans).index((plan.number, veneer.number)) + 1)
 
     def _words(self, plan: LayerPlan) -> str:
         stale = "" if self.state.is_known(LAYERS) else "  (out of date)"
@@ -169,28 +296,23 @@ class VeneersPage(Page):
         return in_amounts(quantity(2 * one_side / 1e6, "m²", ".2f"), self.state.job.units.told_in)
 
     def _show_tables(self, plan: LayerPlan, veneer: Veneer) -> None:
-        write = self.state.write
+        state = self.state
         self.name_drawer(f"Tables of the veneers: {len(plan.veneers)} a side")
-        self.table.show_rows(
-            plan.veneers,
-            [
-                Column("Veneer", lambda v: str(v.number), lambda v: v.number),
-                Column("Length", lambda v: write(v.length), lambda v: v.length),
-                Column("Piece wide", lambda v: write(v.width), lambda v: v.width),
-                Column("Narrowest", lambda v: write(v.least), lambda v: v.least),
-                Column("Ends", lambda v: f"{end_name(v.starts)} – {end_name(v.ends)}"),
-                Column("Strain when flat", lambda v: f"{v.strain:.2%}", lambda v: v.strain),
-            ],
-        )
+        self.table.show_rows(plan.veneers, veneer_columns(state))
         rows: list[tuple[float, float]] = [(float(x), float(y)) for x, y in veneer.spiling.tolist()]
-        self.spiling.show_rows(
-            rows,
-            [
-                Column("Along the straight edge", lambda row: write(row[0]), lambda row: row[0]),
-                Column("Wide", lambda row: write(row[1]), lambda row: row[1]),
-            ],
-        )
+        self.spiling.show_rows(rows, spiling_columns(state))
         self.schedule.show_rows(self.plans, self._layer_columns())
+        self.order.show_rows(order_of(plan), order_columns(plan.number))
+        laying: Laying | None = state.known.get(LAYING)
+        self.takes.show_rows(laying.layers if laying else (), laying_columns(state))
+        seams: Seams | None = state.known.get(SEAMS)
+        self.zones.show_rows(seams.zones if seams else (), zone_columns(state))
+        self.pairs.show_rows(seams.neighbours if seams else (), neighbour_columns(state))
+        form, ribband = self.form, self.ribband
+        self.ribbands.show_rows(form.ribbands if form else (), ribband_columns(state))
+        self.crossings.show_rows(ribband.crossings if ribband else (), crossing_columns(state))
+        for table in (self.ribbands, self.crossings):
+            self.tabs.setTabVisible(self.tabs.indexOf(table), form is not None)
 
     def _layer_columns(self) -> list[Column]:
         write, area = self.state.write, self._area
@@ -201,25 +323,64 @@ class VeneersPage(Page):
             Column("Of", lambda p: p.layer.wood),
             Column("A side", lambda p: str(len(p.veneers)), lambda p: len(p.veneers)),
             Column("Covers, both sides", lambda p: area(p.area), lambda p: p.area),
+            Column("Trimmed", lambda p: area(p.trimmed), lambda p: p.trimmed),
             Column("Cut from", lambda p: area(p.whole), lambda p: p.whole),
             Column("Narrower than this they lie down", lambda p: write(p.widest), lambda p: p.widest),
         ]
+
+    def prepare_picture(self) -> None:
+        if self.picture is Pictures.PEELED:
+            self.hull.wait_until_known()
+
+    def close_page(self) -> None:
+        self.hull.close_scene()
 
     def card(self) -> Card:
         state, plan, veneer = self.state, self.plan, self.veneer
         if plan is None or veneer is None or not veneered(state.job):
             return Card("Veneers")
+        ribband = self.ribband
+        if self.picture is Pictures.FORM and ribband is not None:
+            return self._ribband_card(ribband)
+        laying: Laying | None = state.known.get(LAYING)
+        shell = in_amounts(quantity(laying.weight, "kg", ".0f"), state.job.units.told_in) if laying else "…"
         rows: list[Any] = [
             ("piece wide", state.write(veneer.width)),
             ("narrowest", state.write(veneer.least)),
             ("from", end_name(veneer.starts)),
             ("to", end_name(veneer.ends)),
             ("strain when flat", f"{veneer.strain:.2%}"),
+            ("flat shape within", within(veneer, state)),
             ("skin, all layers", state.write(state.job.molds.skin)),
+            ("shell, trimmed", shell),
         ]
         return Card(
             f"Layer {plan.number}, veneer {veneer.number}", "both sides", state.write(veneer.length), state.style.name,
             "long, along its straight edge; add your own allowance at each end", tuple(rows),
             "its outer edge stays straight as it was sawn, the other is scribed to the one before",
             "Gluing: gloves and fresh air. Staples fly when they are pulled: glasses.",
+        )  # fmt: skip
+
+    def _ribband_card(self, ribband: Ribband) -> Card:
+        state, form = self.state, self.form
+        assert form is not None
+        total = in_amounts(quantity(form.total / 1000.0, "m", ".0f"), state.job.units.told_in)
+        what = (
+            "along the sheer"
+            if ribband.at_sheer
+            else "past the sheer"
+            if ribband.past_sheer
+            else "under the skin"
+        )
+        rows: list[Any] = [
+            ("wide, thick", f"{state.write(state.job.form.width)}, {state.write(state.job.form.thickness)}"),
+            ("goes on", ribband.behaviour.grade.value),
+            ("butted from", f"{ribband.pieces} sticks"),
+            ("all, both sides", total),
+            ("sticks to buy", str(form.sticks)),
+        ]
+        return Card(
+            f"Ribband {ribband.number}", what, state.write(ribband.length), state.style.name, "long, along its middle", tuple(rows),
+            "its upper edge lies on the marks; joints are butted over a mold",
+            "A form under tension: fasten every crossing before you let go.",
         )  # fmt: skip
