@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -12,6 +13,7 @@ from scipy.optimize import brentq
 from hollow_keel.core.geometry.surface import TensorSurface
 from hollow_keel.core.hull.stages import HULL
 from hollow_keel.core.job import Job, Layer, VeneerSettings
+from hollow_keel.core.offsets.table import OffsetsTable
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.settings.veneer_choices import AngleFrom, Direction
 from hollow_keel.core.veneers.beyond import Past, carried_on
@@ -20,8 +22,11 @@ from hollow_keel.core.veneers.seams import seams_over, set_off, widening
 from hollow_keel.core.veneers.stages import LAYERS
 from hollow_keel.core.veneers.veneer import Veneer
 from hollow_keel.demo.jobs import demo_job
+from hollow_keel.files.offsets_csv import parse_offsets_csv
+from tests.shapes import round_hull
 
 NAMES = ("bow", "stern", "lower", "upper")
+CASES = Path(__file__).parent.parent / "data"
 LENGTH, RADIUS, HALF_TURN = 3000.0, 700.0, math.pi / 2
 
 
@@ -256,6 +261,55 @@ def test_what_the_wood_will_not_take_is_said() -> None:
     assert "veneer-stiff" in {f.code for f in plans[0].findings}
     assert "puckers" in {f.code for f in plans[1].findings}
     assert plans[1].widest < 600.0
+
+
+def findings_of(table: OffsetsTable, *layers: Layer) -> dict[str, str]:
+    job = Job(offsets=table, veneers=VeneerSettings(layers=layers)).in_step()
+    plans = Pipeline().results(job, [LAYERS])[LAYERS]
+    return {f.code: f.text for plan in plans or () for f in plan.findings}
+
+
+def test_layers_thicker_than_the_tightest_round_are_said() -> None:
+    """A tube of 60 mm radius takes no 40 mm of layers one inside the other; of 600 mm it does."""
+    stations = np.linspace(0.0, 1500.0, 7)
+    thick = Layer(thickness=20.0, angle=0.0, width=30.0)
+    small = findings_of(round_hull(lambda _: 60.0, stations), thick, thick)
+    assert "radius of" in small["layers-fold"]
+    assert "layers-fold" not in findings_of(round_hull(lambda _: 600.0, stations), thick, thick)
+
+
+def test_a_gap_that_no_glue_fills_is_said() -> None:
+    tube = round_hull(lambda _: 600.0, np.linspace(0.0, 1500.0, 7))
+    said = findings_of(tube, Layer(width=50.0, gap=60.0))
+    assert "gap-wide" in said
+    assert "gap-wide" not in findings_of(tube, Layer(width=50.0, gap=1.0))
+
+
+def test_every_panel_of_a_knuckled_hull_has_its_own_layout() -> None:
+    """Veneers of two panels, each covering its own; joints at the knuckle are staggered from layer to layer."""
+    job = Job(offsets=parse_offsets_csv((CASES / "single_chine.csv").read_text()).table)
+    job = job.model_copy(update={"veneers": VeneerSettings(layers=(Layer(), Layer(angle=-45)))}).in_step()
+    plans = Pipeline().results(job, [LAYERS])[LAYERS]
+    assert plans is not None
+    for plan in plans:
+        assert {v.panel for v in plan.veneers} == {0, 1}
+        assert sum(v.area for v in plan.veneers) == pytest.approx(plan.area, rel=3e-3)
+        assert {"keel", "seam"} <= {end for v in plan.veneers if v.panel == 0 for end in (v.starts, v.ends)}
+    said = [f.text for plan in plans for f in plan.findings if f.code == "knuckle-joint"]
+    assert len(said) == 2
+    assert said[0] != said[1]
+
+
+@pytest.mark.parametrize("width", [30.0, 5000.0])
+@pytest.mark.parametrize("master", [-1e5, 1e5])
+def test_a_first_veneer_off_the_hull_is_laid_at_its_end(width: float, master: float) -> None:
+    hull = Pipeline().results(demo_job("pipit"), [HULL])[HULL]
+    settings = VeneerSettings(layers=(Layer(angle=-60.0, width=width, shift=-4000.0),), master=master)
+    (plan,) = plan_layers(hull, settings)
+    if plan.veneers:
+        assert sum(v.area for v in plan.veneers) == pytest.approx(plan.area, rel=3e-3)
+    else:
+        assert "no-veneers" in {f.code for f in plan.findings}
 
 
 def test_a_layer_goes_on_past_the_transom_and_the_stem() -> None:

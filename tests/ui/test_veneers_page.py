@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any
 
 import numpy as np
 import pytest
+from PySide6.QtGui import QGuiApplication
 
 from hollow_keel.core.change import change
 from hollow_keel.core.job import FormSettings, Job, LayingSettings, VeneerSettings
-from hollow_keel.core.settings.veneer_choices import FormKind
+from hollow_keel.core.settings.setup_choices import Strongback
+from hollow_keel.core.settings.veneer_choices import Direction, FormKind
 from hollow_keel.core.stages import SHOWN
 from hollow_keel.core.veneers.stages import FORM, LAYERS, LAYING
 from hollow_keel.demo.jobs import demo_job
 from hollow_keel.ui.layout_dialog import LayoutDialog
 from hollow_keel.ui.pages.veneers import Pictures
+from hollow_keel.ui.tables.table_in import TableInDialog
 from hollow_keel.ui.veneer_dialogs import VeneerDialogs
 from hollow_keel.ui.views.drawing_view import DrawingView
 from hollow_keel.ui.window import MainWindow
@@ -258,3 +262,54 @@ def test_a_layout_is_looked_for_stopped_and_used(window: MainWindow, qtbot: Any)
         dialog.use.click()
         assert dialog.chosen is best
     assert dialog.height() <= 720
+
+
+def test_veneers_over_strips_on_the_pulling_boat(window: MainWindow, qtbot: Any) -> None:
+    """The common hybrid: her strips stay, veneers lie over them, and the molds take both off."""
+    window.session.edit("a pulling boat", demo_job("linnet"))
+    settle(qtbot, window)
+    strips = window.session.job.strips.thickness
+    window.command("add-layer")()
+    page: Any = window.page
+    page.keep_setting("veneers.over_strips", True)
+    page.keep_setting("veneers.layers.0.thickness", 2.0)
+    assert window.session.job.molds.skin == strips + 2.0
+    qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
+    assert window.state.planking is not None
+    laying = window.state.known.get(LAYING)
+    plan = window.state.known.get(LAYERS)[0]
+    assert laying.strips > 0
+    assert laying.layers[0].glue == pytest.approx(2 * plan.area / 1e6 * 250.0)
+
+
+def test_a_cold_molded_job_is_made_from_a_blank_page(
+    window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    """A table on the clipboard: paste, take; two diagonals and a layer fore and aft, a form of ribbands; all paper is written."""
+    lines = ["Station mm\tPoint\tHalf-breadth mm\tHeight mm"]
+    for r in demo_job("sedge").offsets.rows:
+        lines.append(f"{r.station:g}\t{r.label.replace('_', ' ')}\t{r.half_breadth:g}\t{r.height:g}")
+    window.session.start(Job())
+    QGuiApplication.clipboard().setText("\n".join(lines))
+
+    def take(dialog: TableInDialog) -> int:
+        dialog.accept()
+        return dialog.result()
+
+    monkeypatch.setattr(TableInDialog, "exec", take)
+    window.command("paste-table")()
+    for _ in range(3):
+        window.command("add-layer")()
+    page: Any = window.page
+    page.keep_setting("veneers.layers.2.direction", Direction.ALONG)
+    page.keep_setting("form.kind", FormKind.RIBBANDS)
+    page.keep_setting("setup.strongback", Strongback.TABLE)
+    qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=90_000)
+    job = window.session.job
+    assert (job.molds.skin, job.molds.strapping, job.molds.beyond_sheer) == (9.0, 20.0, 60.0)
+    assert [plan.layer.degrees for plan in page.plans] == [45.0, -45.0, 0.0]
+    window.exporter.for_shop(tmp_path)
+    names = {path.name.partition("-")[2] for path in tmp_path.iterdir()}
+    assert {"molds.pdf", "setup.pdf", "veneers.csv", "spiling.csv", "ribbands.csv"} <= names, (
+        window.message.text()
+    )

@@ -15,6 +15,8 @@ from ..core.veneers.veneer import Veneer
 from .hull_mesh import HullMesh
 
 SHADES = 4
+APART_MM = 8.0
+"""Peeled layers are drawn so much farther apart than they lie."""
 
 
 def veneer_numbers(plans: Sequence[LayerPlan]) -> list[tuple[int, int]]:
@@ -24,7 +26,8 @@ def veneer_numbers(plans: Sequence[LayerPlan]) -> list[tuple[int, int]]:
 
 def laid_mesh(plans: Sequence[LayerPlan], *, peeled: bool = False, along: int = ALONG) -> HullMesh:
     """Layers from the form outward, both sides; y mirrored for the second. `peeled`: of each layer only what lies aft of where the
-    one below it is left bare, and its seams where nothing lies over them. Every veneer has `along` places along it."""
+    one below it is left bare, drawn farther apart than they lie, and its seams where nothing lies over them. Every veneer has
+    `along` places along it."""
     points: list[Array] = []
     quads: list[np.ndarray] = []
     numbers: list[np.ndarray] = []
@@ -37,11 +40,15 @@ def laid_mesh(plans: Sequence[LayerPlan], *, peeled: bool = False, along: int = 
         for v in plan.veneers:
             number += 1
             near, far = edges_of(v, along)
+            if peeled:
+                near, far = _lifted(near, far, k * APART_MM)
             middle = (near + far)[:, 0] / 2
             shown = _shown(plan, middle, bare)
             if not shown.any():
                 continue
-            seams.append(_uncovered(near, covered if k + 1 < len(plans) else math.inf))
+            seams.append(
+                _seen(near, bare if _along(plan) else -math.inf, covered if k + 1 < len(plans) else math.inf)
+            )
             a = count + np.flatnonzero(shown)
             quads.append(np.column_stack([a, a + 1, a + along + 1, a + along]))
             numbers.append(np.full(len(a), number))
@@ -65,19 +72,35 @@ def _reach(plans: Sequence[LayerPlan]) -> tuple[float, float]:
     return (min(float(x.min()) for x in every), max(float(x.max()) for x in every)) if every else (0.0, 0.0)
 
 
-def _uncovered(line: Array, covered: float) -> Array:
-    """The part of a seam ahead of where the next layer begins: as many places, the rest of them at its end."""
-    on = line[:, 0] < covered
-    if on.all() or not on.any():
-        return line if on.any() else np.repeat(line[:1], len(line), axis=0)
-    return np.where(on[:, None], line, line[int(np.flatnonzero(on)[np.argmax(line[on, 0])])])
+def _lifted(near: Array, far: Array, by: float) -> tuple[Array, Array]:
+    """Both edges of a veneer, (n, 3) mm, moved `by` mm outward: faces are flat from edge to edge, and would else cut through those
+    of the layer below."""
+    across = far - near
+    outward = np.cross(np.gradient(near + far, axis=0), across)
+    outward *= np.sign(outward[:, 1:2] + np.where(outward[:, 1:2] == 0, 1.0, 0.0))
+    outward /= np.maximum(np.linalg.norm(outward, axis=1, keepdims=True), 1e-9)
+    return near + by * outward, far + by * outward
+
+
+def _seen(line: Array, bare: float, covered: float) -> Array:
+    """The part of a seam aft of what is left bare and ahead of where the next layer begins: as many places, the rest of them at its
+    ends."""
+    on = np.flatnonzero((line[:, 0] >= bare) & (line[:, 0] < covered))
+    if not len(on):
+        return np.repeat(line[:1], len(line), axis=0)
+    return line[np.clip(np.arange(len(line)), on[0], on[-1])]
 
 
 def _shown(plan: LayerPlan, middle: Array, bare: float) -> np.ndarray:
     """Which pieces along a veneer are seen: whole veneers of a layer that runs across, of one along the hull what is aft."""
-    if abs(plan.layer.degrees) < PARALLEL_DEG:
+    if _along(plan):
         return (middle[:-1] + middle[1:]) / 2 >= bare
     return np.full(len(middle) - 1, bool(middle.mean() >= bare))
+
+
+def _along(plan: LayerPlan) -> bool:
+    """Whether a layer runs along the hull."""
+    return abs(plan.layer.degrees) < PARALLEL_DEG
 
 
 def edges_of(veneer: Veneer, count: int) -> tuple[Array, Array]:

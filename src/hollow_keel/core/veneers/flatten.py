@@ -23,6 +23,7 @@ CORRECTIONS = 2
 STEPS = (1, 6)
 """A place is followed in one step; where that does not come out, near a sharp stem, in more."""
 GOOD_MM = 0.1
+SHORTEST_MM = 1e-9
 WORST_MM, NEAR_MM = 100.0, 40.0
 """No place is said to be off by more; one that is farther off than the second is not put right step by step."""
 OFF_EDGE_MM = 0.5
@@ -127,7 +128,7 @@ def _guess(surface: TensorSurface, outline: Outline) -> Array:
     along = run[cell] + share * steps[cell]
     away = outline.points - foot
     chord = np.linalg.norm(away, axis=1)
-    tangent = (line[cell + 1] - line[cell]) / steps[cell][:, None]
+    tangent = (line[cell + 1] - line[cell]) / np.maximum(steps[cell], SHORTEST_MM)[:, None]
     place = straight.uv[cell] + np.clip(share, 0, 1)[:, None] * (straight.uv[cell + 1] - straight.uv[cell])
     jet = surface.jet(place[:, 0], place[:, 1])
     normal = jet.normal

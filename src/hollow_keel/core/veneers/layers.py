@@ -11,6 +11,7 @@ import numpy as np
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, frozen
 from ..geometry.surface import TensorSurface
+from ..geometry.surface_line import components, second_form
 from ..hull.build import Hull
 from ..hull.measures import gauss_points
 from ..job import Layer, VeneerSettings
@@ -33,6 +34,12 @@ OVER_WIDTH = 0.02
 MISFIT, SCRAP_MM2 = 0.01, 1e4
 """A flat shape that is larger or smaller than the veneer on the hull by a larger share is not to be cut from; scraps are not told
 of."""
+MOST_OPEN = 0.1
+"""A larger share of a veneer's width left open beside it is a slip (common practice: a millimetre or two)."""
+FOLDS = 0.5
+"""Layers whose depth is more than such a share of the radius that they are bent round do not lie down on each other (common
+practice)."""
+TIGHT_PLACES = 41
 OFF_MM = 2.0
 """Nor one that is farther off somewhere when it is laid on again."""
 PAGE = "veneers"
@@ -112,6 +119,7 @@ def _planned(
         area += surface_area(beyond.surface)
         trimmed += Spread(beyond.surface).area(beyond.hull)
         trims += beyond.trims
+    beneath = depth + layer.thickness / 2
     veneers = [replace(v, number=k + 1) for k, v in enumerate(veneers)]
     strains = [v.strain / v.width**2 for v in veneers if v.width > 1]
     widest = math.sqrt(FLATTEN_STRAIN / max(strains)) if strains and max(strains) > 0 else math.inf
@@ -123,7 +131,7 @@ def _planned(
         number, layer, depth, tuple(veneers), first, area, trimmed, min(widest, 1e4), frozen(jet.point[0]),
         frozen(along / np.linalg.norm(along)), tuple(trims), (),
     )  # fmt: skip
-    return replace(plan, findings=tuple(_findings(plan)))
+    return replace(plan, findings=(*_findings(plan), *_of_hull(hull, plan, beneath)))
 
 
 def laid_on(
@@ -133,7 +141,10 @@ def laid_on(
     """The veneers of one panel from the bow aft, and which of them is laid first, from 1."""
     surface = beyond.surface
     start = _first(surface, layer, settings)
-    back, ahead = faces_between(*seams_over(surface, start, layer.width + layer.gap, lambda: tick(0.5)))
+    seams = seams_over(surface, start, layer.width + layer.gap, lambda: tick(0.5))
+    if not seams[0]:
+        return [], 0
+    back, ahead = faces_between(*seams)
     if _bow_of(surface, ahead) < _bow_of(surface, back):
         back, ahead = ahead, back
     laid = Laid(beyond, Spread(surface), layer.gap, panel, names)
@@ -205,8 +216,54 @@ def surface_area(surface: TensorSurface) -> float:
 
 def _findings(plan: LayerPlan) -> list[Finding]:
     where = f"layer {plan.number}"
-    said = (_thin(plan), _taken_off(plan), _puckers(plan), _stiff(plan), _wide(plan), _spiled(plan))
+    said = (
+        _thin(plan),
+        _open(plan),
+        _taken_off(plan),
+        _puckers(plan),
+        _stiff(plan),
+        _wide(plan),
+        _spiled(plan),
+    )
     return [Finding(kind, weight, PAGE, where, text) for kind, weight, text in filter(None, said)]
+
+
+def _of_hull(hull: Hull, plan: LayerPlan, beneath: float) -> list[Finding]:
+    """What the hull asks of a layer that lies down to `beneath` mm under its outside."""
+    where = f"layer {plan.number}"
+    found = []
+    tightest, place = _tightest(hull)
+    if tightest * beneath > FOLDS:
+        text = (
+            f"All layers come to {mm(beneath)}, and near position {mm(round(place))} the hull is round to a radius of "
+            f"{mm(round(1 / tightest))}: they cannot be bent so sharply one inside the other. Thinner layers, or build that corner "
+            "up."
+        )
+        found.append(Finding("layers-fold", Weight.LOOK, PAGE, where, text))
+    if len(hull.panels) > 1:
+        over, under = ("lower", "upper") if plan.number % 2 else ("upper", "lower")
+        text = (
+            f"At the knuckle let the {over} panel's veneers of this layer run over the edge of the {under} one's and trim them "
+            "there; the next layer the other way round, so that no joint lies over a joint."
+        )
+        found.append(Finding("knuckle-joint", Weight.INFORMATION, PAGE, where, text))
+    return found
+
+
+def _tightest(hull: Hull) -> tuple[float, float]:
+    """The greatest curvature of a hull across its frames, round to the outside, 1/mm, and where it is, mm along."""
+    even = np.linspace(0.02, 0.98, TIGHT_PLACES)
+    u, v = (axis.ravel() for axis in np.meshgrid(even, even, indexing="ij"))
+    best = (0.0, 0.0)
+    for panel in hull.panels:
+        jet = panel.surface.jet(u, v)
+        normal = jet.normal
+        across = jet.dv / np.linalg.norm(jet.dv, axis=1, keepdims=True)
+        way = components(jet, across)
+        round_out = -second_form(jet, normal, way, way)
+        k = int(np.argmax(round_out))
+        best = max(best, (float(round_out[k]), float(jet.point[k, 0])))
+    return best
 
 
 Said = tuple[str, Weight, str] | None
@@ -232,6 +289,14 @@ def _puckers(plan: LayerPlan) -> Said:
         f"{mm(round(plan.widest))} they do."
     )
     return "puckers", Weight.LOOK, text
+
+
+def _open(plan: LayerPlan) -> Said:
+    gap, width = plan.layer.gap, plan.layer.width
+    if gap <= MOST_OPEN * width:
+        return None
+    text = f"{mm(gap)} are left open beside veneers of {mm(width)}: no glue fills that. Lay them closer, or wider ones."
+    return "gap-wide", Weight.STOP if gap >= width else Weight.LOOK, text
 
 
 def _taken_off(plan: LayerPlan) -> Said:

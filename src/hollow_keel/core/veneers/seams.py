@@ -83,10 +83,19 @@ def seams_over(
     surface: TensorSurface, start: Setting, width: float, tick: Callable[[], None]
 ) -> tuple[list[Seam], list[Seam]]:
     """Seams from the one set off at `start`, none farther than `width` mm from the one before; first those on its one side, then
-    those on the other (towards normal × direction). Both lists begin with the first seam. They end where the next one would lie off
-    the hull. `tick` is called after each and may raise."""
+    those on the other (towards normal × direction). Both lists begin with the first seam (they are empty where that cannot be
+    followed). They end where the next one would lie off the hull. `tick` is called after each and may raise."""
+    with np.errstate(all="ignore"):  # where a seam leads into nothing it ends: what is followed is looked at
+        return _seams_both_ways(surface, start, width, tick)
+
+
+def _seams_both_ways(
+    surface: TensorSurface, start: Setting, width: float, tick: Callable[[], None]
+) -> tuple[list[Seam], list[Seam]]:
     past = PAST_WIDTHS * width
     (first,) = _followed(surface, [start], past)
+    if len(first.uv) < 2:
+        return [], []
     runs = ([first], [first])
     live = [0, 1]
     while live and sum(map(len, runs)) < MOST_SEAMS:
@@ -106,6 +115,7 @@ def seams_over(
             if max(over.values()) <= 1.0 + SLACK:
                 break
             shares = {k: share / max(over[k], 1.0) for k, share in shares.items()}
+        live = [k for k in live if len(seams[k].uv) > 1]  # one that cannot be followed is none
         for k in live:
             runs[k].append(seams[k])
         live = [k for k in live if runs[k][-1].on.any()]
