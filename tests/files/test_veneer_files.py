@@ -7,6 +7,7 @@ import io
 import json
 
 import ezdxf
+import pypdf
 import pytest
 import shapely
 import trimesh
@@ -65,7 +66,7 @@ def test_flat_outlines_have_the_areas_of_the_hull(results: Results) -> None:
             flat = shapely.Polygon(v["flat"])
             if v["misfit"] > 0.01:
                 assert "veneer-misfit" in said
-                assert v["starts"] == "stem_bow"
+                assert v["n"] <= 6  # in the bow
                 continue
             assert flat.area / 1e6 == pytest.approx(v["area"], rel=0.004 + 4 * v["strain"])
             x, y = v["spiling"][len(v["spiling"]) // 2]
@@ -85,7 +86,7 @@ def test_the_schedule_and_the_spiling_say_the_same(results: Results) -> None:
         spiled[key] = max(spiled.get(key, 0.0), float(row["wide mm"]))
     for row in said:
         if float(row["length mm"]) > 800:
-            assert spiled[row["layer"], row["veneer"]] == pytest.approx(float(row["piece wide mm"]), abs=12.0)
+            assert spiled[row["layer"], row["veneer"]] == pytest.approx(float(row["piece wide mm"]), abs=1.0)
 
 
 def test_full_size_shapes_come_back_from_their_drawing(results: Results) -> None:
@@ -108,6 +109,12 @@ def test_full_size_shapes_come_back_from_their_drawing(results: Results) -> None
 def test_maps_and_patterns_are_drawn(results: Results) -> None:
     assert export_named("veneers-svg").write(results).count(b"<svg") >= 1
     assert export_named("veneers-pdf").write(results).startswith(b"%PDF")
+
+
+def test_all_sheets_are_printed(results: Results) -> None:
+    """A page a sheet, as a general library counts them."""
+    pages = pypdf.PdfReader(io.BytesIO(export_named("veneer-sheets-pdf").write(results))).pages
+    assert len(pages) == sum(own.sheets for own in results[LAYING].layers)
 
 
 def test_the_plan_file_tells_the_form_the_laying_and_the_seams(results: Results) -> None:

@@ -12,6 +12,7 @@ from ..core.veneers.veneer import Veneer
 from .model import Drawing, Label, Layer, Stroke, box
 
 PART_EDGE_MM = 1.0
+LEAST_MM = 1.0
 
 
 def veneer_sheets(plan: LayerPlan, sheeted: Sheeted, laying: LayingSettings) -> list[Drawing]:
@@ -59,7 +60,7 @@ def _within(line: Array, cut: Cut, *, closed: bool = True) -> list[Array]:
     return [
         shapely.get_coordinates(part.exterior if closed else part)
         for part in shapely.get_parts(own)
-        if isinstance(part, kind)
+        if isinstance(part, kind) and part.length > LEAST_MM
     ]
 
 

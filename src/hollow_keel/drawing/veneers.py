@@ -11,6 +11,7 @@ import numpy as np
 from ..core.geometry.arrays import Array, frozen
 from ..core.settings.veneer_choices import Direction, FormKind, Hold
 from ..core.units import LengthStyle, format_length
+from ..core.veneers.flatten import WORST_MM
 from ..core.veneers.layers import OFF_MM, LayerPlan
 from ..core.veneers.ribbands import Form
 from ..core.veneers.veneer import Veneer
@@ -165,7 +166,10 @@ def flat_veneer(plan: LayerPlan, v: Veneer, name: str, style: LengthStyle) -> Dr
     out = ""
     if v.off > SAID_MM:
         mend = ": take it off the form" if v.off > OFF_MM else ""
-        out = f" · out by up to {format_length(math.ceil(v.off), style)}{mend}"
+        far = (
+            f"by up to {format_length(math.ceil(v.off), style)}" if v.off < WORST_MM else "who knows how far"
+        )
+        out = f" · out {far}{mend}"
     title = f"LAYER {plan.number} · VENEER {v.number} · {name} · both sides, one turned over{out}"
     labels = [
         Label((v.length / 2, 0.0), title, Layer.TITLE, rise=-1, strong=True),

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
-from ..geometry.arrays import Array, frozen
+from ..geometry.arrays import Array, BoolArray, frozen
 from ..geometry.surface import TensorSurface
 from ..hull.build import Hull
 from ..job import VeneerSettings
@@ -19,17 +19,24 @@ MOST = 0.05
 """No end is carried on by a larger share of the hull's length: where it is drawn together there, less."""
 TRIM_POINTS = 361
 LEAST_MM = 0.01
-SHIFT_ROWS, SHIFT_PLACES, CORNER = 33, 801, 0.12
-"""Rows and places by which an end is shared out again, less and less towards its corners over such a share of it."""
+INVERTED_TIMES = 8
+SHIFT_PLACES, CORNER = 801, 0.12
+"""Places by which a stem is shared out again, less and less towards its ends over such a share of it."""
+OFF_MOST_MM, EASED = 1.5, 0.25
+"""Where the surface would move by more, at a corner, nothing of it is done, and less than all of it so far from there."""
+LED_ROWS, SMOOTH_BY = 3, 9
+"""Rows of points that are led on to it, and the first one that no longer says how."""
 
 
 @dataclass(frozen=True)
 class Past:
-    """How far a layer goes on past the bow, the stern and the upper edge, mm."""
+    """How far a layer goes on past the bow, the stern and the upper edge, mm; whether bow and stern are stems."""
 
     bow: float = 0.0
     stern: float = 0.0
     upper: float = 0.0
+    bow_stem: bool = False
+    stern_stem: bool = False
 
 
 @dataclass(frozen=True)
@@ -50,8 +57,13 @@ def past_of(hull: Hull, settings: VeneerSettings, uppermost: bool) -> Past:
     def end(kind: EndKind) -> float:
         return settings.past_stem if kind is EndKind.STEM else settings.past_transom
 
+    bow, stern = hull.lines.bow.kind, hull.lines.stern.kind
     return Past(
-        end(hull.lines.bow.kind), end(hull.lines.stern.kind), settings.past_sheer if uppermost else 0.0
+        end(bow),
+        end(stern),
+        settings.past_sheer if uppermost else 0.0,
+        bow is EndKind.STEM,
+        stern is EndKind.STEM,
     )
 
 
@@ -59,6 +71,7 @@ def carried_on(surface: TensorSurface, depth: float, past: Past) -> Beyond:
     """A panel's surface `depth` mm inside it, carried on straight past its ends and its upper edge, as wood goes on by itself."""
     from scipy.interpolate import CubicSpline  # loads slowly: not before it is needed
 
+    surface = straightened(surface, past.bow_stem, past.stern_stem)
     nu, nv = surface.grid.shape[:2]
     u = np.linspace(0.0, 1.0, nu + (MORE_ROWS if past.bow > 0 or past.stern > 0 else 0))
     v = np.linspace(0.0, 1.0, nv + (MORE_ROWS if past.upper > 0 else 0))
@@ -102,39 +115,84 @@ def carried_on(surface: TensorSurface, depth: float, past: Past) -> Beyond:
 
 def _moved(surface: TensorSurface, u: Array, v: Array, depth: float) -> Array:
     """Places of a surface `depth` mm inside it, (n, m, 3), for u, v (n, m); before 0 and after 1 on straight from its first and
-    last row of cells.
-
-    Where the surface's lines along the hull turn sharply before an end (they share it out otherwise than the stations next to it
-    do) places there are moved along it to where those lines come straight on: the shape stays, and what lies past it goes on as
-    it comes.
-    """
+    last row of cells."""
     within = np.clip(u, 0.0, 1.0)
     h = 1.0 / (surface.grid.shape[0] - 1)
-    nearness = [np.maximum(1.0 - np.abs(within - end) / h, 0.0) for end in (0.0, 1.0)]
-    shifts = [_shift(surface, end, h if end == 0.0 else -h, v) for end in (0.0, 1.0)]
-    own_v = v + shifts[0] * nearness[0] + shifts[1] * nearness[1]
-    jet = surface.jet(within.ravel(), own_v.ravel())
+    jet = surface.jet(within.ravel(), v.ravel())
     on = jet.point.reshape(*u.shape, 3)
     for end, step, past in ((0.0, h, u < 0.0), (1.0, 1.0 - h, u > 1.0)):
         inner = surface.points(np.full(u.shape, step), v)
         on = on + np.where(past, (u - end) / (step - end), 0.0)[..., None] * (inner - on)
-    return on - depth * jet.normal.reshape(*u.shape, 3)
+    moved: Array = on - depth * jet.normal.reshape(*u.shape, 3)
+    return moved
 
 
-def _shift(surface: TensorSurface, end: float, h: float, v: Array) -> Array:
-    """How far along an end, in v, the surface's lines along the hull would come if they came straight on, for each v; nothing at
-    its lower and upper corner."""
-    from scipy.interpolate import PchipInterpolator  # loads slowly: not before it is needed
+def straightened(surface: TensorSurface, bow: bool, stern: bool) -> TensorSurface:
+    """A surface whose lines along the hull come straight on to its stems.
 
-    even, dense = np.linspace(0.0, 1.0, SHIFT_ROWS), np.linspace(0.0, 1.0, SHIFT_PLACES)
-    near, next_to = (surface.points(np.full(SHIFT_ROWS, end + k * h), even) for k in (1, 2))
+    A stem is shared out otherwise than the stations next to it are: lines along the hull turn sharply before it, and the surface
+    between them is a little uneven there. Here each is led to where it comes to the stem by itself, and the rows in between lie
+    on curves through that place and the rows farther in: the edge stays, what lies in the last cells moves by a few tenths of
+    a millimetre.
+    """
+    grid = surface.grid
+    if bow:
+        grid = _led_on(surface, grid, 0.0)
+    if stern:
+        grid = _led_on(surface, grid[::-1], 1.0)[::-1]
+    return TensorSurface(grid) if bow or stern else surface
+
+
+def _led_on(surface: TensorSurface, grid: Array, end: float) -> Array:
+    """A grid (n, m, 3) whose first rows are led straight on to the edge of the surface at u = `end`, which is its first row."""
+    from scipy.interpolate import CubicSpline, PchipInterpolator  # load slowly: not before they are needed
+
+    rows, columns = grid.shape[:2]
+    if rows < SMOOTH_BY + 2:
+        return grid
+    even, dense = np.linspace(0.0, 1.0, columns), np.linspace(0.0, 1.0, SHIFT_PLACES)
     edge = surface.points(np.full(SHIFT_PLACES, end), dense)
-    away = np.linalg.norm((2 * near - next_to)[:, None] - edge[None], axis=2)
+    target = grid[LED_ROWS] + LED_ROWS * (grid[LED_ROWS] - grid[LED_ROWS + 1])
+    near = dense[np.argmin(np.linalg.norm(target[:, None] - edge[None], axis=2), axis=1)]
     taper = np.clip(np.minimum(even, 1.0 - even) / CORNER, 0.0, 1.0)
-    come = np.maximum.accumulate(even + (dense[np.argmin(away, axis=1)] - even) * taper)
-    inside = np.clip(v, 0.0, 1.0)
-    shift: Array = PchipInterpolator(even, come)(inside) - inside
-    return shift
+    come = PchipInterpolator(even, np.maximum.accumulate(even + (near - even) * taper))(even)
+    knots = np.array([0, *range(LED_ROWS, SMOOTH_BY)])
+    between = np.arange(1, LED_ROWS)
+
+    def led_to(places: Array) -> Array:
+        led = grid.copy()
+        led[0] = surface.points(np.full(columns, end), places)
+        led[between] = CubicSpline(knots, led[knots], axis=0)(between)
+        return led
+
+    _, off = inverted(surface, led_to(come)[between].reshape(-1, 3))
+    share = _beyond_corners(even, off.reshape(-1, columns).max(axis=0) > OFF_MOST_MM)
+    led = led_to(even + share * (come - even))
+    led[between] = grid[between] + share[:, None] * (led[between] - grid[between])
+    return led
+
+
+def _beyond_corners(even: Array, bad: BoolArray) -> Array:
+    """1 along an end, going down smoothly to 0 at the lower and upper places that are bad, (n,) each."""
+    low = float(even[bad & (even < 0.5)].max(initial=-EASED))
+    high = float(even[bad & (even >= 0.5)].min(initial=1.0 + EASED))
+    inside = np.clip(np.minimum(even - low, high - even) / EASED, 0.0, 1.0)
+    share: Array = inside**2 * (3.0 - 2.0 * inside)
+    return share
+
+
+def inverted(surface: TensorSurface, points: Array) -> tuple[Array, Array]:
+    """The parameters (n, 2) of a surface's places nearest to points (n, 3), and how far off they are, mm: by Gauss and Newton."""
+    even = np.linspace(0.0, 1.0, 41)
+    grid = surface.points(even[:, None], even[None, :]).reshape(-1, 3)
+    near = np.argmin(np.linalg.norm(points[:, None] - grid[None], axis=2), axis=1)
+    uv = np.column_stack([even[near // 41], even[near % 41]])
+    for _ in range(INVERTED_TIMES):
+        jet = surface.jet(uv[:, 0], uv[:, 1])
+        both = np.stack([jet.du, jet.dv], axis=2)
+        step = np.linalg.pinv(both) @ (points - jet.point)[:, :, None]
+        uv = np.clip(uv + step[:, :, 0], -0.02, 1.02)
+    return uv, np.linalg.norm(points - surface.points(uv[:, 0], uv[:, 1]), axis=1)
 
 
 def _shares(surface: TensorSurface, end: float, across: Array, far: float) -> Array:

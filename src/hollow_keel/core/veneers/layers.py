@@ -22,6 +22,7 @@ from ..settings.veneer_choices import AngleFrom
 from ..settings.woods import wood_of
 from .beyond import Beyond, carried_on, past_of
 from .faces import Face, faces_between
+from .flatten import WORST_MM
 from .seams import Setting, seams_over, set_off
 from .spread import Spread
 from .veneer import Laid, Veneer, misfit, veneers_between
@@ -304,9 +305,14 @@ def _taken_off(plan: LayerPlan) -> Said:
     if not bad:
         return None
     worst = max(v.off for v in bad)
+    out = (
+        f"it is out by up to {mm(math.ceil(worst))}"
+        if worst < WORST_MM
+        else "how far it is out cannot be said"
+    )
     text = (
-        f"Veneer {named_ranges([v.number for v in bad])}: the hull turns too sharply there for a flat shape to be right, it is out "
-        f"by up to {mm(math.ceil(worst))}. Take the shape off the form."
+        f"Veneer {named_ranges([v.number for v in bad])}: the hull turns too sharply there for a flat shape to be right, {out}. "
+        "Take the shape off the form."
     )
     return "veneer-misfit", Weight.LOOK, text
 

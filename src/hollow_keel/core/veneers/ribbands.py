@@ -25,7 +25,7 @@ from ..molds.stations import Mold
 from ..planking.mechanics import GRADES, Behaviour, Handling, StripSection, handled, span_of
 from ..settings.veneer_choices import FormKind
 from ..settings.woods import wood_of
-from .beyond import carried_on, past_of
+from .beyond import carried_on, inverted, past_of
 from .sticks import butts_of, sticks_of
 
 PAGE = "veneers"
@@ -35,7 +35,6 @@ PLACES, ROWS = 161, 129
 EVEN, ACROSS = frozen(np.linspace(0.0, 1.0, PLACES)), frozen(np.linspace(0.0, 1.0, ROWS))
 DENSE_PLACES = 801
 EDGE = 1e-6
-INVERTED_TIMES = 8
 OFF_MM = 0.5
 """A place of a mold that is farther off the surface is on no part of it."""
 
@@ -168,7 +167,7 @@ def _stringer_courses(
     courses = []
     for share in sorted(shares):
         places = np.array([[m.station, *at_share(m.edge.points, share)[0]] for m in molds])
-        uv, off = _inverted(surface, places)
+        uv, off = inverted(surface, places)
         uv = uv[(off < OFF_MM) & np.all((uv > -EDGE) & (uv < 1 + EDGE), axis=1)]
         if len(uv) < 2:
             continue
@@ -179,20 +178,6 @@ def _stringer_courses(
             on &= (uv[0, 0] <= EVEN) & (uv[-1, 0] >= EVEN)
         courses.append(_Course(panel, surface, EVEN, line.v, on))
     return courses
-
-
-def _inverted(surface: TensorSurface, points: Array) -> tuple[Array, Array]:
-    """The parameters (n, 2) of a surface's places nearest to points (n, 3), and how far off they are, mm: by Gauss and Newton."""
-    even = np.linspace(0.0, 1.0, 41)
-    grid = surface.points(even[:, None], even[None, :]).reshape(-1, 3)
-    near = np.argmin(np.linalg.norm(points[:, None] - grid[None], axis=2), axis=1)
-    uv = np.column_stack([even[near // 41], even[near % 41]])
-    for _ in range(INVERTED_TIMES):
-        jet = surface.jet(uv[:, 0], uv[:, 1])
-        both = np.stack([jet.du, jet.dv], axis=2)
-        step = np.linalg.pinv(both) @ (points - jet.point)[:, :, None]
-        uv = np.clip(uv + step[:, :, 0], -0.02, 1.02)
-    return uv, np.linalg.norm(points - surface.points(uv[:, 0], uv[:, 1]), axis=1)
 
 
 @dataclass(frozen=True)

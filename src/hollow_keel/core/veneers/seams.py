@@ -11,7 +11,7 @@ is wider than it may be.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -35,8 +35,10 @@ WILD = 0.2
 """A step that changes a parameter by more goes through a surface carried on too far: it is not taken."""
 UNEVEN = 0.1
 """Points of a seam may lie closer or farther apart by this share before it counts as lost."""
-FINE_STEPS, FINE_PAST = 90, 12
-"""Where it was, it is followed in fine steps: no more of them, and so many past the hull."""
+NEAR_CELLS = 3.0
+"""So many of the surface's cells before an end seams are followed in fine steps."""
+FINE_MM, FINE_STEPS = 15.0, 400
+"""Those, and the most of them."""
 SLACK = 0.003
 """Seams may lie farther apart than a veneer is wide by this share: less than a saw takes."""
 TRIES = 4
@@ -245,10 +247,8 @@ def _followed(surface: TensorSurface, settings: list[Setting], past: float) -> l
             break
     every = np.array(states)  # (steps, 4, 2n)
     count = len(settings)
-    return [
-        _seam(surface, every[: ends[k] + 1, :, k], every[: ends[k + count] + 1, :, k + count])
-        for k in range(count)
-    ]
+    halves = _ended_finely(surface, [every[: ends[k] + 1, :, k] for k in range(2 * count)], past)
+    return [_seam(surface, halves[k], halves[k + count]) for k in range(count)]
 
 
 def _sizes(surface: TensorSurface) -> tuple[float, float]:
@@ -260,46 +260,62 @@ def _sizes(surface: TensorSurface) -> tuple[float, float]:
 
 
 def _seam(surface: TensorSurface, back: Array, ahead: Array) -> Seam:
-    """One seam from its two halves, (steps, 4) each: both from its place outward; their rates run outward."""
-    halves = [_half(surface, half) for half in (back, ahead)]
-    uv = _with_crossings(np.concatenate([halves[0][::-1], halves[1][1:]]))
+    """One seam from the places (n, 2) of its two halves, both from where it is set off outward."""
+    uv = _with_crossings(np.concatenate([back[::-1], ahead[1:]]))
     on = np.all((uv >= -EDGE / 2) & (uv <= 1.0 + EDGE / 2), axis=1)
     return Seam(uv, surface.points(uv[:, 0], uv[:, 1]), on)
 
 
-def _half(surface: TensorSurface, states: Array) -> Array:
-    """The places (n, 2) of half a seam at a finer step, as far as it was followed well: there they lie as far apart as they were
-    asked to be. From where they do not (before a sharp stem) it is followed in the finer steps; where the hull is drawn together
-    to nothing (the foot of a stem) it ends."""
-    uv = _between(states)
-    bad = np.flatnonzero(~_even(surface.points(uv[:, 0], uv[:, 1])))
-    if not len(bad):
-        return uv
-    node = int(bad[0]) // DENSE
-    return np.concatenate([uv[: node * DENSE + 1], _finely(surface, states[node])])
+def _ended_finely(surface: TensorSurface, halves: Sequence[Array], past: float) -> list[Array]:
+    """The places (n, 2) of halves of seams, given by their states (steps, 4), at a finer step. From where one comes near an end of
+    the hull and stays there, or was not followed well before, it is followed again in fine steps: there the surface's own lines
+    turn. Where the hull is drawn together to nothing (the foot of a stem) it ends."""
+    near = NEAR_CELLS / (surface.grid.shape[0] - 1)
+    nodes, found = [], []
+    for states in halves:
+        uv = _between(states)
+        bad = np.flatnonzero(~_even(surface.points(uv[:, 0], uv[:, 1]), STEP_MM / DENSE))
+        middle = np.flatnonzero(np.abs(states[:, 0] - 0.5) < 0.5 - near)
+        node = int(middle[-1]) if len(middle) else 0
+        node = min(node, int(bad[0]) // DENSE) if len(bad) else node
+        nodes.append(node)
+        found.append(uv[: node * DENSE + 1])
+    again = [k for k, states in enumerate(halves) if nodes[k] < len(states) - 1]
+    if again:
+        starts = np.stack([halves[k][nodes[k]] for k in again], axis=1)
+        for k, places in zip(again, _finely(surface, starts, past), strict=True):
+            found[k] = np.concatenate([found[k], places])
+    return found
 
 
-def _even(points: Array) -> BoolArray:
-    """Whether each step between places, (n - 1,), is about as long as it was asked to be."""
-    apart = np.linalg.norm(np.diff(points, axis=0), axis=1) * DENSE / STEP_MM
+def _even(points: Array, step: float) -> BoolArray:
+    """Whether each way between places, (n - 1,), is about a `step` long, mm."""
+    apart = np.linalg.norm(np.diff(points, axis=0), axis=1) / step
     good: BoolArray = np.abs(apart - 1.0) < UNEVEN
     return good
 
 
-def _finely(surface: TensorSurface, state: Array) -> Array:
-    """The places (n, 2) that follow a state (4,), in fine steps, until some way off the hull."""
-    rates, h = geodesic_rates(surface), STEP_MM / DENSE
-    states = [state[:, None]]
-    left = 0
-    while len(states) <= FINE_STEPS and left < FINE_PAST:
-        moved = stepped(rates, 0.0, states[-1], h)
-        if not np.all(np.abs(moved[:2] - states[-1][:2]) < WILD):
-            break
-        left += bool(np.any(np.abs(moved[:2] - 0.5) > 0.5))
+def _finely(surface: TensorSurface, starts: Array, past: float) -> list[Array]:
+    """The places (n, 2) that follow each of some states (4, k), in fine steps, until `past` mm past the hull."""
+    rates = geodesic_rates(surface)
+    states, count = [starts], starts.shape[1]
+    alive, ends, left = np.ones(count, dtype=bool), np.zeros(count, dtype=int), np.zeros(count)
+    for _ in range(FINE_STEPS):
+        moved = states[-1].copy()
+        moved[:, alive] = stepped(rates, 0.0, states[-1][:, alive], FINE_MM)
+        alive &= np.all(np.abs(moved[:2] - states[-1][:2]) < WILD, axis=0)
+        ends[alive] += 1
         states.append(moved)
-    uv = np.array(states)[:, :2, 0]
-    bad = np.flatnonzero(~_even(surface.points(uv[:, 0], uv[:, 1])))
-    found: Array = uv[1 : (bad[0] if len(bad) else len(uv) - 1) + 1]
+        left[np.any(np.abs(moved[:2] - 0.5) > 0.5, axis=0)] += FINE_MM
+        alive &= left < past
+        if not alive.any():
+            break
+    every = np.array(states)
+    found = []
+    for k in range(count):
+        uv = every[: ends[k] + 1, :2, k]
+        bad = np.flatnonzero(~_even(surface.points(uv[:, 0], uv[:, 1]), FINE_MM))
+        found.append(uv[1 : (bad[0] if len(bad) else len(uv) - 1) + 1])
     return found
 
 

@@ -175,9 +175,11 @@ def _dense(surface: TensorSurface, ring: Array) -> Array:
 
 
 def _spiling(flat: Array) -> Array:
-    """How wide a veneer is at even steps along its straight edge, (k, 2) mm, its ends among them."""
+    """How wide a veneer is at even steps along its straight edge, (k, 2) mm, its ends and where it is widest among them."""
     length = float(flat[:, 0].max())
-    places = np.unique(np.concatenate([np.arange(0.0, length, EVERY_MM), [length]]))
+    places = np.unique(
+        np.concatenate([np.arange(0.0, length, EVERY_MM), [float(flat[np.argmax(flat[:, 1]), 0]), length]])
+    )
     own = np.clip(places, 1e-6, length - 1e-6)[:, None]
     first, step = flat, np.roll(flat, -1, axis=0) - flat
     with np.errstate(divide="ignore", invalid="ignore"):

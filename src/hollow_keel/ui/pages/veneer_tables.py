@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from ...core.amounts import far_length, in_amounts, quantity
+from ...core.veneers.flatten import WORST_MM
 from ...core.veneers.laying import LayerTakes
 from ...core.veneers.neighbours import Neighbours, ZoneWidth
 from ...core.veneers.order import Turn
@@ -34,6 +35,8 @@ def veneer_columns(state: State) -> list[Column]:
 
 def within(veneer: Veneer, state: State) -> str:
     """How far a flat shape may be out, in words."""
+    if veneer.off >= WORST_MM:
+        return "take it off the form"
     return f"± {state.write_fine(max(veneer.off, 0.1))}"
 
 
