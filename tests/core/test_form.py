@@ -57,6 +57,24 @@ def test_ribbands_of_a_tube_lie_straight_and_even() -> None:
     assert [c.from_sheer for c in past.crossings] == pytest.approx([-60.0] * len(MOLDS), abs=0.1)
 
 
+def test_the_form_ends_in_a_mold_past_the_transom() -> None:
+    """Of a tube it is a quarter of a round of 700 - 26 mm, 60 mm past each transom, and as deep as the form is past the sheer."""
+    ends = dict(form_of(tube()).ends)
+    assert set(ends) == {"bow", "stern"}
+    stern = ends["stern"]
+    assert (stern.low, stern.high) == pytest.approx((LENGTH + 60.0, LENGTH + 60.0), abs=0.1)
+    assert stern.off_plane < 0.05
+    radius = RADIUS - 26.0
+    below = stern.edge[stern.edge[:, 1] < radius]
+    assert np.hypot(below[:, 0], radius - below[:, 1]) == pytest.approx(np.full(len(below), radius), abs=0.1)
+    assert stern.edge[-1] == pytest.approx([radius, radius + 60.0], abs=0.2)
+
+
+def test_no_mold_is_wanted_past_stems() -> None:
+    assert form_of(formed(demo_job("pipit"))).ends == ()
+    assert [end for end, _ in form_of(formed(demo_job("linnet"))).ends] == ["stern"]
+
+
 def test_a_closer_spacing_takes_more_ribbands_and_more_sticks() -> None:
     wide, close = form_of(tube()), form_of(tube(spacing=75.0, stick=2000.0))
     assert (len(wide.ribbands), len(close.ribbands)) == (9, 16)

@@ -142,6 +142,15 @@ def test_ribbands_and_laying_are_written(results: Results) -> None:
     assert [int(row["sheets"]) for row in takes] == [own.sheets for own in results[LAYING].layers]
 
 
+def test_the_mold_at_the_end_of_the_form_is_drawn(results: Results) -> None:
+    document = ezdxf.read(io.StringIO(export_named("form-end-dxf").write(results).decode()))
+    (outline,) = [line for line in document.modelspace().query("LWPOLYLINE") if line.closed]
+    (_, end), *_ = results[FORM].ends
+    x = [p[0] for p in outline.get_points()]
+    assert max(x) - min(x) == pytest.approx(2 * end.edge[:, 0].max(), abs=0.1)
+    assert export_named("form-end-pdf").write(results).startswith(b"%PDF")
+
+
 def test_veneers_lie_on_their_sheets_as_large_as_they_are(results: Results) -> None:
     """Outlines read from the drawing of the sheets, butted ones together, have the areas of all flat veneers of both sides, lie
     inside the sheets, and on no other."""

@@ -124,6 +124,28 @@ def form_map(form: Form, plan: LayerPlan | None, style: LengthStyle) -> Drawing:
     return Drawing("The form", tuple(strokes), tuple(labels))
 
 
+def end_molds(form: Form, name: str, style: LengthStyle) -> list[Drawing]:
+    """The molds at the ends of a form that goes on past a transom, whole, at full size: square to the centre plane, leaning as the
+    transom does."""
+    found = []
+    for end, mold in form.ends:
+        edge = np.concatenate([mold.edge[::-1] * [-1.0, 1.0], mold.edge])
+        top = float(mold.edge[:, 1].max())
+        stands = f"lowest at {format_length(mold.low, style)}, highest at {format_length(mold.high, style)}"
+        labels = (
+            Label(
+                (0.0, top / 2), f"END OF THE FORM, {end.upper()} · {name}", Layer.TITLE, rise=1, strong=True
+            ),
+            Label((0.0, top / 2), stands, Layer.NOTE, rise=-1),
+        )
+        strokes = (
+            Stroke(frozen(edge), Layer.MOLD, closed=True),
+            line((0.0, 0.0), (0.0, top), layer=Layer.CENTRELINE),
+        )
+        found.append(Drawing(f"End of the form, {end}", strokes, labels))
+    return found
+
+
 def form_decisions(
     drawing: Drawing, form: Form, spacing: float, section: tuple[float, float], style: LengthStyle
 ) -> Drawing:

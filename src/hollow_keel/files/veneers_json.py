@@ -72,6 +72,13 @@ def _seams(seams: Seams) -> dict[str, Any]:
 def _form(form: Form) -> dict[str, Any]:
     return {
         "kind": form.kind.value, "sticks": form.sticks, "total": rounded(form.total),
+        "ends": {
+            name: {
+                "low": rounded(end.low), "high": rounded(end.high), "off_plane": rounded(end.off_plane, 2),
+                "edge": [[rounded(y, 2), rounded(z, 2)] for y, z in end.edge.tolist()],
+            }
+            for name, end in form.ends
+        },
         "ribbands": [
             {
                 "n": r.number, "panel": r.panel, "length": rounded(r.length), "at_sheer": r.at_sheer, "past_sheer": r.past_sheer,

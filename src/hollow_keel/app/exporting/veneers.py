@@ -81,6 +81,15 @@ def _obj(results: Results) -> bytes:
     return laid_obj(plans).encode()
 
 
+def _ends(results: Results) -> list[Drawing]:
+    from ...drawing.veneers import end_molds
+
+    found = end_molds(results[FORM], results.job.name, results.job.units.style)
+    if not found:
+        raise ImpossiblePlan("This form ends at the hull's own ends: there is no mold past them.")
+    return found
+
+
 def _document(results: Results) -> dict[str, Any]:
     from ...files.veneers_json import veneers_document
 
@@ -114,9 +123,14 @@ MORE = (
 RIBBANDS = Export(
     "ribbands-csv", GROUP, "Ribbands or stringers on every mold (CSV)", ".csv", (FORM,), _ribbands, shop=True, when=formed
 )  # fmt: skip
+ENDS = tuple(
+    Export(f"form-end-{kind}", GROUP, f"The mold at the end of the form, full size ({kind.upper()})", f".{kind}", (FORM,),
+           drawn(_ends, kind), when=formed)
+    for kind in ("pdf", "dxf")
+)  # fmt: skip
 NO_FORM = "This job has no form of ribbands or stringers: choose what its layers are laid on (form.kind)."
 EXPORTS = (
     *(only_where(veneered, LACK, export) for export in (*ALL, *MORE)),
-    only_where(formed, NO_FORM, RIBBANDS),
+    *(only_where(formed, NO_FORM, export) for export in (RIBBANDS, *ENDS)),
 )  # fmt: skip
 PLAN_PARTS = (("veneers", _document),)

@@ -67,12 +67,25 @@ class Ribband:
 
 
 @dataclass(frozen=True)
+class EndMold:
+    """The mold at the very end of a form that goes on past the transom: one side of it (n, 2), half-breadths and heights up its own
+    plane from its lowest place, mm, keel first; how far aft its lowest and its highest place are, mm; and by how much its edge
+    leaves that plane, mm."""
+
+    edge: Array
+    low: float
+    high: float
+    off_plane: float
+
+
+@dataclass(frozen=True)
 class Form:
-    """The ribbands or stringers of one side; `sticks` to buy for both."""
+    """The ribbands or stringers of one side; `sticks` to buy for both; the molds that it wants past each transom, by the end."""
 
     kind: FormKind
     ribbands: tuple[Ribband, ...]
     sticks: int
+    ends: tuple[tuple[str, EndMold], ...]
     findings: tuple[Finding, ...]
 
     @property
@@ -99,15 +112,19 @@ def make_form(hull: Hull, molds: Sequence[Mold], job: Job) -> Form:
     """The form of a job with layers. Reads its form, molds' stringers and skin, how far veneers go on past the hull, and the pushes
     of hand and clamp."""
     courses: list[_Course] = []
+    edges: dict[str, list[Array]] = {"bow": [], "stern": []}
     for k, panel in enumerate(hull.panels):
         past = past_of(hull, job.veneers, k == len(hull.panels) - 1)
         within = carried_on(panel.surface, job.molds.deducted, replace(past, upper=0.0)).surface
+        whole = carried_on(panel.surface, job.molds.deducted, past).surface
+        for name, far, at in (("bow", past.bow, 0.0), ("stern", past.stern, 1.0)):
+            if far > 0 and not (past.bow_stem if name == "bow" else past.stern_stem):
+                edges[name].append(whole.points(np.full(ROWS, at), ACROSS))
         if job.form.kind is FormKind.STRINGERS:
             courses += _stringer_courses(within, k, molds, job.molds.stringers)
             continue
         courses += _ribband_courses(within, k, molds, job)
         if past.upper > job.form.width + ROOM_MM / 2:
-            whole = carried_on(panel.surface, job.molds.deducted, past).surface
             courses.append(_Course(k, whole, EVEN, np.ones(PLACES), EVEN >= 0, past_sheer=True))
     stations = [mold.station for mold in molds]
     own = job.form
@@ -120,8 +137,23 @@ def make_form(hull: Hull, molds: Sequence[Mold], job: Job) -> Form:
         _ribband(k + 1, course, molds, section, middle, own.stick) for k, course in enumerate(courses)
     )
     sticks = sticks_of([r.length for r in ribbands for _ in (0, 1)], own.stick)
-    form = Form(own.kind, ribbands, sticks, ())
-    return Form(own.kind, ribbands, sticks, tuple(_findings(form, job)))
+    ends = tuple((name, _end_mold(np.concatenate(lines))) for name, lines in edges.items() if lines)
+    form = Form(own.kind, ribbands, sticks, ends, ())
+    return replace(form, findings=tuple(_findings(form, job)))
+
+
+def _end_mold(line: Array) -> EndMold:
+    """The mold under the end of a form, by the line (n, 3) that its edge is: in the plane square to the centre plane that is nearest
+    to it."""
+    profile = line[:, [0, 2]]
+    middle = profile.mean(axis=0)
+    up = np.linalg.svd(profile - middle)[2][0]
+    up = up if up[1] >= 0 else -up
+    along = (profile - middle) @ up
+    off = (profile - middle) @ np.array([-up[1], up[0]])
+    low, high = (middle + at * up for at in (along.min(), along.max()))
+    edge = np.column_stack([line[:, 1], along - along.min()])
+    return EndMold(frozen(edge), float(low[0]), float(high[0]), float(np.abs(off).max()))
 
 
 def _ribband_courses(surface: TensorSurface, panel: int, molds: Sequence[Mold], job: Job) -> list[_Course]:
