@@ -7,6 +7,7 @@ from typing import Any
 
 import pytest
 
+from hollow_keel.app.exports import EXPORTS
 from hollow_keel.core.change import change
 from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.fairing.stages import FAIRNESS
@@ -21,7 +22,7 @@ from hollow_keel.core.settings.timber import StockSettings
 from hollow_keel.core.stage import Failed, FailureKind, Stage, Value
 from hollow_keel.core.stock.stages import STOCK
 from hollow_keel.core.units import LengthStyle, LengthUnit
-from hollow_keel.demo.jobs import linnet
+from hollow_keel.demo.jobs import demo_job, linnet
 from hollow_keel.ui.pages.registry import PAGES
 from hollow_keel.ui.sentences import sentence
 from hollow_keel.ui.state import SHOWN, State
@@ -171,3 +172,23 @@ def test_findings_are_counted_where_they_belong(done: State) -> None:
 )
 def test_lengths_in_a_sentence_have_the_builder_s_unit(style: LengthStyle, text: str) -> None:
     assert sentence("It is ⟨25.4⟩ wide and ⟨1000⟩ long.", style) == text
+
+
+def test_a_hull_of_veneers_alone_has_no_page_of_strips_nor_paper_for_them() -> None:
+    job = demo_job("sedge")
+    state = State(job)
+    assert status(state, "planking") == ("hidden", 0)
+    over = change(job, "veneers", over_strips=True).in_step()
+    assert status(State(over), "planking")[0] != "hidden"
+    strips = [export for export in EXPORTS if export.group == "Strips"]
+    assert strips
+    assert not any(export.when(job) for export in strips)
+    assert all(export.when(over) for export in strips)
+
+
+def test_no_wood_is_wanted_for_strips_that_are_not_there() -> None:
+    """Of the same hull with strips under the veneers there is wood to buy; of veneers alone none."""
+    job = demo_job("sedge")
+    over = change(job, "veneers", over_strips=True).in_step()
+    assert Pipeline().results(job, [STOCK])[STOCK].needs == ()
+    assert len(Pipeline().results(over, [STOCK])[STOCK].needs) > 20

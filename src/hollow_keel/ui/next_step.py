@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..core.findings import Finding
+from ..core.settings.veneers import strip_planked
 from .state import State
 from .status import status
 
@@ -70,6 +71,10 @@ def _go_on(state: State) -> NextStep:
         return NextStep("molds", "Say where molds stand", "they give the hull its shape")
     if not job.printed:
         return NextStep("molds", "Print all for the shop (Ctrl+Shift+P)", "all lines are as you gave them")
+    if not strip_planked(job):
+        return NextStep(
+            "veneers", "Set up the form, and lay the first veneer", "layers, spiling and sheets are ready"
+        )
     if not job.stock.given:
         return NextStep("stock", "Type the boards you have", "how they are sawn and what to buy follows")
     laid = job.planked.strips if job.planked is not None else 0

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from ..core.settings.deck import decked
-from ..core.settings.veneers import veneered
+from ..core.settings.veneers import strip_planked, veneered
 from .state import State
 
-ONLY_WHERE = {"deck": decked, "veneers": veneered}
+ONLY_WHERE = {"deck": decked, "veneers": veneered, "planking": strip_planked}
 """Pages of what not every job has."""
 
 

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from ...core.errors import ImpossiblePlan
 from ...core.planking.stages import BEHAVIOURS, CENTRE_CUTS, PLANKING, STRIP_ENDS, TICKS
 from ...core.results import SHAPE, Results
+from ...core.settings.veneers import strip_planked
 from ..export import Export
 from .drawn import drawn
 
@@ -69,7 +71,7 @@ def _stl(results: Results) -> bytes:
     return planked_stl(results.planking).encode()
 
 
-EXPORTS = (
+ALL = (
     Export(
         "strips-csv", GROUP, "Strips (CSV)", ".csv", (*TICKED, BEHAVIOURS, STRIP_ENDS), _strips, shop=True
     ),
@@ -91,3 +93,4 @@ EXPORTS = (
     Export("planked-obj", GROUP, "Planked hull, one part a strip (OBJ)", ".obj", (PLANKING,), _obj),
     Export("planked-stl", GROUP, "Planked hull, one part a strip (STL)", ".stl", (PLANKING,), _stl),
 )
+EXPORTS = tuple(replace(export, when=strip_planked) for export in ALL)

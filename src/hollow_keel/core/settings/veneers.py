@@ -21,6 +21,11 @@ def veneered(job: Job) -> bool:
     return bool(job.veneers.layers)
 
 
+def strip_planked(job: Job) -> bool:
+    """Whether a hull has strips: all have but those that are of veneers alone."""
+    return not job.veneers.layers or job.veneers.over_strips
+
+
 class Layer(Part):
     """One layer of veneers. Lengths mm, the angle degrees from the hull's own direction (bow to stern) towards the sheer; one of
     the other diagonal is negative."""

@@ -143,8 +143,8 @@ def make_form(hull: Hull, molds: Sequence[Mold], job: Job) -> Form:
 
 
 def _end_mold(line: Array) -> EndMold:
-    """The mold under the end of a form, by the line (n, 3) that its edge is: in the plane square to the centre plane that is nearest
-    to it."""
+    """The mold under the end of a form, by the line (n, 3) that its edge is: in the plane square to the centre plane that is
+    nearest to it."""
     profile = line[:, [0, 2]]
     middle = profile.mean(axis=0)
     up = np.linalg.svd(profile - middle)[2][0]
