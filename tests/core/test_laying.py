@@ -14,7 +14,7 @@ from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Results
 from hollow_keel.core.settings.veneer_choices import Direction, Hold
 from hollow_keel.core.veneers.find import layers_to_try, reasons, search, weigh
-from hollow_keel.core.veneers.layers import LayerPlan
+from hollow_keel.core.veneers.layer_plan import LayerPlan
 from hollow_keel.core.veneers.laying import Laying
 from hollow_keel.core.veneers.order import order_of
 from hollow_keel.core.veneers.sheets import lay_on_sheets, parts_of

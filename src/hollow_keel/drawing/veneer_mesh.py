@@ -9,7 +9,7 @@ import numpy as np
 
 from ..core.geometry.arrays import Array
 from ..core.planking.faces import ALONG
-from ..core.veneers.layers import LayerPlan
+from ..core.veneers.layer_plan import LayerPlan
 from ..core.veneers.neighbours import PARALLEL_DEG
 from ..core.veneers.veneer import Veneer
 from .hull_mesh import HullMesh

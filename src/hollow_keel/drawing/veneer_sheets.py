@@ -6,7 +6,7 @@ import shapely
 
 from ..core.geometry.arrays import Array, frozen
 from ..core.job import LayingSettings
-from ..core.veneers.layers import LayerPlan
+from ..core.veneers.layer_plan import LayerPlan
 from ..core.veneers.sheets import Cut, Sheeted
 from ..core.veneers.veneer import Veneer
 from .model import Drawing, Label, Layer, Stroke, box

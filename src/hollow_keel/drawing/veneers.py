@@ -12,7 +12,8 @@ from ..core.geometry.arrays import Array, frozen
 from ..core.settings.veneer_choices import Direction, FormKind, Hold
 from ..core.units import LengthStyle, format_length
 from ..core.veneers.flatten import WORST_MM
-from ..core.veneers.layers import OFF_MM, LayerPlan
+from ..core.veneers.layer_plan import LayerPlan
+from ..core.veneers.layer_remarks import OFF_MM
 from ..core.veneers.ribbands import Form
 from ..core.veneers.veneer import Veneer
 from .decided import decided

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from ..core.veneers.layers import LayerPlan
+from ..core.veneers.layer_plan import LayerPlan
 from ..drawing.veneer_mesh import laid_mesh, veneer_numbers
 
 PLACES = 61

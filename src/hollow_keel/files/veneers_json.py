@@ -10,7 +10,7 @@ from ..core.geometry.arrays import Array
 from ..core.results import Results
 from ..core.settings.form import formed
 from ..core.settings.veneers import veneered
-from ..core.veneers.layers import LayerPlan
+from ..core.veneers.layer_plan import LayerPlan
 from ..core.veneers.laying import LayerTakes, Laying
 from ..core.veneers.neighbours import Seams
 from ..core.veneers.ribbands import Form

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ..core.change import change
 from ..core.settings.veneers import veneered
-from ..core.veneers.layers import LayerPlan
+from ..core.veneers.layer_plan import LayerPlan
 from ..core.veneers.ribbands import Form
 from ..core.veneers.stages import FORM
 from ..core.veneers.veneer import Veneer

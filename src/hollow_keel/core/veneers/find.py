@@ -11,7 +11,9 @@ from ..rules import WITH_CLAMPS
 from ..settings.veneer_choices import Direction
 from ..settings.woods import wood_of
 from ..units import round_to
-from .layers import FLATTEN_STRAIN, LayerPlan, plan_layer
+from .layer_plan import LayerPlan
+from .layer_remarks import FLATTEN_STRAIN
+from .layers import plan_layer
 
 WIDTH_SHARES = (1.0, 1.5, 1.25, 0.8, 0.65)
 ANGLES = (45.0, 60.0, 30.0)

@@ -10,7 +10,7 @@ from ..job import Job, LayingSettings
 from ..rules import pot_life
 from ..settings.veneer_choices import Hold
 from ..settings.woods import wood_of
-from .layers import LayerPlan
+from .layer_plan import LayerPlan
 from .sheets import Sheeted, lay_on_sheets
 
 PAGE = "veneers"

@@ -10,7 +10,8 @@ import numpy as np
 
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
-from .layers import FLATTEN_STRAIN, PAGE, LayerPlan
+from .layer_plan import LayerPlan
+from .layer_remarks import FLATTEN_STRAIN, PAGE
 from .veneer import Veneer
 
 PARALLEL_DEG = 15.0

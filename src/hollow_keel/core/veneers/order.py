@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from .layers import LayerPlan
+from .layer_plan import LayerPlan
 from .veneer import Veneer
 
 

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ..job import LayingSettings
-from .layers import LayerPlan
+from .layer_plan import LayerPlan
 
 LEAST_MM = 1.0
 """A shorter rest of a veneer is none."""

@@ -12,7 +12,7 @@ from ..settings.veneers import veneered
 from ..stage import Given, Stage, Turn
 
 if TYPE_CHECKING:
-    from .layers import LayerPlan
+    from .layer_plan import LayerPlan
     from .laying import Laying
     from .neighbours import Seams
     from .ribbands import Form

@@ -7,7 +7,7 @@ from functools import partial
 from ...core.molds.stations import Mold
 from ...core.results import Shape
 from ...core.units import LengthStyle, format_length
-from ...core.veneers.layers import LayerPlan
+from ...core.veneers.layer_plan import LayerPlan
 from ...core.veneers.ribbands import Form, Ribband
 from ...core.veneers.veneer import Veneer
 from ...drawing.bench import ribband_picture, spiling_picture

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QComboBox, QSplitter, QStackedWidget, QTabWidget, 
 from ...core.amounts import in_amounts, quantity
 from ...core.settings.form import formed
 from ...core.settings.veneers import veneered
-from ...core.veneers.layers import LayerPlan
+from ...core.veneers.layer_plan import LayerPlan
 from ...core.veneers.laying import Laying
 from ...core.veneers.neighbours import Seams
 from ...core.veneers.order import order_of
