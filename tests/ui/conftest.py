@@ -8,10 +8,11 @@ from typing import Any
 
 import pytest
 from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
-from PySide6.QtGui import QMouseEvent
+from PySide6.QtGui import QGuiApplication, QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QMessageBox, QWidget
 
+from hollow_keel.core.job import Job
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.ui.decide.ask import AskDialog
 from hollow_keel.ui.theme import LIGHT, apply_theme, load_fonts
@@ -104,3 +105,21 @@ def settle(qtbot: Any, window: MainWindow) -> None:
         lambda: not window.state.stale and (window.state.planking is not None or bool(window.state.problem)),
         timeout=30_000,
     )
+
+
+def paste_offsets(window: MainWindow, job: Job, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A blank job, and another's table of offsets pasted into it from the clipboard as a spreadsheet puts it there."""
+    from hollow_keel.ui.tables.table_in import TableInDialog
+
+    lines = ["Station mm\tPoint\tHalf-breadth mm\tHeight mm"]
+    for r in job.offsets.rows:
+        lines.append(f"{r.station:g}\t{r.label.replace('_', ' ')}\t{r.half_breadth:g}\t{r.height:g}")
+    window.session.start(Job())
+    QGuiApplication.clipboard().setText("\n".join(lines))
+
+    def take(dialog: TableInDialog) -> int:
+        dialog.accept()
+        return dialog.result()
+
+    monkeypatch.setattr(TableInDialog, "exec", take)
+    window.command("paste-table")()

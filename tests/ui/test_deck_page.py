@@ -8,7 +8,6 @@ from typing import Any
 import numpy as np
 import pytest
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog
 
@@ -22,7 +21,7 @@ from hollow_keel.demo.jobs import demo_job
 from hollow_keel.ui.deck_dialogs import REMOVE, DeckDialogs
 from hollow_keel.ui.pages.deck import Pictures
 from hollow_keel.ui.window import MainWindow
-from tests.ui.conftest import answering, drag_ring, settle
+from tests.ui.conftest import answering, drag_ring, paste_offsets, settle
 
 
 @pytest.fixture
@@ -287,20 +286,7 @@ def test_a_decked_job_is_made_from_a_blank_page(
 ) -> None:
     """A table that goes on over the deck on the clipboard: paste, take; molds are closed, the deck is planked, an opening is
     added, and all paper is written."""
-    from hollow_keel.ui.tables.table_in import TableInDialog
-
-    lines = ["Station mm\tPoint\tHalf-breadth mm\tHeight mm"]
-    for r in teasel.offsets.rows:
-        lines.append(f"{r.station:g}\t{r.label.replace('_', ' ')}\t{r.half_breadth:g}\t{r.height:g}")
-    window.session.start(Job())
-    QGuiApplication.clipboard().setText("\n".join(lines))
-
-    def take(dialog: TableInDialog) -> int:
-        dialog.accept()
-        return dialog.result()
-
-    monkeypatch.setattr(TableInDialog, "exec", take)
-    window.command("paste-table")()
+    paste_offsets(window, teasel, monkeypatch)
     assert window.session.job.offsets.has_deck
     qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
     window.go_to_page("deck")

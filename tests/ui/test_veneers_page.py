@@ -7,7 +7,6 @@ from typing import Any
 
 import numpy as np
 import pytest
-from PySide6.QtGui import QGuiApplication
 
 from hollow_keel.core.change import change
 from hollow_keel.core.job import FormSettings, Job, LayingSettings, VeneerSettings
@@ -18,11 +17,10 @@ from hollow_keel.core.veneers.stages import FORM, LAYERS, LAYING
 from hollow_keel.demo.jobs import demo_job
 from hollow_keel.ui.layout_dialog import LayoutDialog
 from hollow_keel.ui.pages.veneers import Pictures
-from hollow_keel.ui.tables.table_in import TableInDialog
 from hollow_keel.ui.veneer_dialogs import VeneerDialogs
 from hollow_keel.ui.views.drawing_view import DrawingView
 from hollow_keel.ui.window import MainWindow
-from tests.ui.conftest import settle
+from tests.ui.conftest import paste_offsets, settle
 
 
 def bare() -> Job:
@@ -286,18 +284,7 @@ def test_a_cold_molded_job_is_made_from_a_blank_page(
     window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
 ) -> None:
     """A table on the clipboard: paste, take; two diagonals and a layer fore and aft, a form of ribbands; all paper is written."""
-    lines = ["Station mm\tPoint\tHalf-breadth mm\tHeight mm"]
-    for r in demo_job("sedge").offsets.rows:
-        lines.append(f"{r.station:g}\t{r.label.replace('_', ' ')}\t{r.half_breadth:g}\t{r.height:g}")
-    window.session.start(Job())
-    QGuiApplication.clipboard().setText("\n".join(lines))
-
-    def take(dialog: TableInDialog) -> int:
-        dialog.accept()
-        return dialog.result()
-
-    monkeypatch.setattr(TableInDialog, "exec", take)
-    window.command("paste-table")()
+    paste_offsets(window, demo_job("sedge"), monkeypatch)
     for _ in range(3):
         window.command("add-layer")()
     page: Any = window.page
