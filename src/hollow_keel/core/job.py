@@ -17,6 +17,7 @@ from .settings.strip_choices import Guide, StripLayout
 from .settings.strips import MasterLine, StripEdge, StripSettings, Zone
 from .settings.survey import Survey
 from .settings.timber import StockSettings
+from .settings.trim import TrimSettings
 from .settings.units import PrintSettings, UnitSettings
 from .settings.veneer_choices import FormKind
 from .settings.veneers import Layer, VeneerSettings
@@ -39,7 +40,7 @@ __all__ = [
     "StripEdge",
     "StripLayout",
     "StripSettings",
-    "UnitSettings",
+    "TrimSettings", "UnitSettings",
     "VeneerSettings",
     "Zone",
 ]  # fmt: skip
@@ -83,6 +84,7 @@ class Job(Part):
     form: FormSettings = FormSettings()
     laying: LayingSettings = LayingSettings()
     """What laying veneers takes."""
+    trim: TrimSettings = TrimSettings()
     units: UnitSettings = UnitSettings()
     surveys: tuple[Survey, ...] = setting(
         (),

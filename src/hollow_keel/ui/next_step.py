@@ -18,6 +18,7 @@ WORK = (
     ("veneers", "before veneers are cut"),
     ("deck", "before the deck's strips are milled"),
     ("stock", "before wood is sawn"),
+    ("trim", "before the sheer is cut"),
 )
 """Pages in order of work, and why what is found there is looked at first."""
 

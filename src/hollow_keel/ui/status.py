@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from ..core.settings.deck import decked
+from ..core.settings.trim import trimmed
 from ..core.settings.veneers import strip_planked, veneered
 from .state import State
 
-ONLY_WHERE = {"deck": decked, "veneers": veneered, "planking": strip_planked}
+ONLY_WHERE = {"deck": decked, "veneers": veneered, "planking": strip_planked, "trim": trimmed}
 """Pages of what not every job has."""
 
 

@@ -35,6 +35,7 @@ PAGES: tuple[PageKind, ...] = (
     PageKind("veneers", "Veneers", "Ctrl+8", "veneers", "VeneersPage"),
     PageKind("deck", "Deck", "Ctrl+7", "deck", "DeckPage"),
     PageKind("stock", "Stock", "Ctrl+6", "stock", "StockPage"),
+    PageKind("trim", "Sheer", "Ctrl+9", "trim", "TrimPage"),
 )
 
 

@@ -1,0 +1,60 @@
+"""What is decided about the line that the hull is trimmed to."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from .deck_choices import CamberRule
+from .record import COMMON, Kind, NotNegative, Part, Positive, setting
+from .trim_choices import Carried
+
+if TYPE_CHECKING:
+    from ..job import Job
+
+
+def trimmed(job: Job) -> bool:
+    """Whether the sheer is to be carried to the outside."""
+    return job.trim.wanted
+
+
+def _sloped(job: Job) -> bool:
+    return job.trim.wanted and job.trim.carried is Carried.DECK
+
+
+def _cambered(job: Job) -> bool:
+    return _sloped(job) and job.trim.crown > 0
+
+
+class TrimSettings(Part):
+    """The sheer on the outside, and the heads of molds and frames. Lengths mm."""
+
+    wanted: bool = setting(
+        False, "Carry the sheer out", "whether the sheer is worked out on the outside of the skin", Kind.FLAG
+    )
+    carried: Carried = setting(
+        Carried.SQUARE, "Carried out", "how the mark goes through the skin", Kind.CHOICE, when=trimmed,
+        choices={Carried.SQUARE: "square to the skin", Carried.DECK: "at the deck's slope"},
+    )  # fmt: skip
+    crown: NotNegative = setting(
+        50.0, "Crown of the beams", "how much higher beams are at the centreline than at the sheer", none="0: flat", when=_sloped
+    )  # fmt: skip
+    crown_on: Positive | None = setting(
+        None, "On a beam of", "the beam that the crown is given for", none="the widest", when=_cambered
+    )
+    rule: CamberRule = setting(
+        CamberRule.ONE_PATTERN, "Narrower beams", "take the middle of one pattern, or a crown in proportion", Kind.CHOICE,
+        when=_cambered,
+        choices={
+            CamberRule.ONE_PATTERN: "take the middle of one pattern", CamberRule.PROPORTION: "have a crown in proportion",
+        },
+    )  # fmt: skip
+    frames: NotNegative = setting(
+        0.0,
+        "Frames every",
+        "frames between the molds, counted from the first mold",
+        none="0: at molds alone",
+        when=trimmed,
+    )
+    above: NotNegative = setting(
+        1.6, "Heads cut above the line by", "and planed down to it", Kind.FINE, source=COMMON, when=trimmed
+    )

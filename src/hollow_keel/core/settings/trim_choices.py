@@ -1,0 +1,12 @@
+"""What can be chosen about trimming the hull to its sheer."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+
+class Carried(StrEnum):
+    """How the sheer is carried from the inside of the skin to its outside."""
+
+    SQUARE = "square"
+    DECK = "deck"

@@ -1,0 +1,1 @@
+"""The line that a hull is trimmed to."""

@@ -1,0 +1,162 @@
+"""The sheer carried from the inside of the skin to its outside, at every mold and at frames between them.
+
+The mark stands on the inside, where a head of a mold or a frame ends. Carried square to the skin it comes out at the sheer of the
+lines. Carried at the deck's slope, as beams and deck will lie, it comes out lower: where the line from the mark, falling outboard
+by the camber's slope at that beam, leaves the skin.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..findings import Finding, Weight, mm
+from ..geometry.arrays import Array, frozen
+from ..geometry.polyline import crossing, run_of
+from ..hull.build import Hull
+from ..hull.camber import crown_at, edge_slope
+from ..job import Job
+from ..molds.shape import MoldEdge, mold_edges
+from ..molds.stations import Mold
+from ..settings.trim_choices import Carried
+from ..setup.beam import SetUp
+
+PAGE = "trim"
+FAR_MM = 400.0
+"""The skin is carried on straight so far past the sheer, and the line from the mark followed so far."""
+SAME_MM = 1.0
+"""A frame so near a mold is that mold."""
+
+
+@dataclass(frozen=True)
+class SheerMark:
+    """One head: its name, where it stands and whether it is a mold; the mark inside and outside, (2,) half-breadth and height, mm;
+    how far both lie above the set-up line, and where the head is cut first; how far round the outside of the skin the mark is from
+    the keel; the slope of the head outboard (positive where it falls) and along (positive where the sheer rises aft), degrees; the
+    strip at the edge of a mold and how far its lower edge is below the mark, round the mold (None: not known)."""
+
+    name: str
+    station: float
+    mold: bool
+    inside: Array
+    outside: Array
+    inside_up: float
+    outside_up: float
+    cut_up: float
+    girth: float
+    slope: float
+    along: float
+    section: Array
+    strip: int | None = None
+    below: float | None = None
+
+
+@dataclass(frozen=True)
+class SheerPlan:
+    """All marks from the bow aft; the widest beam between the inner marks, mm."""
+
+    marks: tuple[SheerMark, ...]
+    beam: float
+    findings: tuple[Finding, ...]
+
+
+def carry_sheer(hull: Hull, molds: Sequence[Mold], job: Job, waterline: float, setup: SetUp) -> SheerPlan:
+    """The sheer on the outside. Reads the job's trim, its molds' skin, school and false bottom."""
+    places = _places(molds, job.trim.frames)
+    stations = [x for _, x, _ in places]
+    own = job.molds
+    inner = mold_edges(hull, stations, own.skin, own.deduction, waterline, own.false_bottom)
+    outer = mold_edges(hull, stations, 0.0, own.deduction, waterline)
+    both = [
+        (place, a, b)
+        for place, a, b in zip(places, inner, outer, strict=True)
+        if a is not None and b is not None
+    ]
+    findings = [
+        _missed(name)
+        for (name, _, _), a, b in zip(places, inner, outer, strict=True)
+        if a is None or b is None
+    ]
+    beam = max((2 * float(a.sheer[0]) for _, a, _ in both), default=0.0)
+    along = _rises([x for (_, x, _), _, _ in both], [float(a.sheer[1]) for _, a, _ in both])
+    marks = []
+    for k, ((name, x, is_mold), a, b) in enumerate(both):
+        slope = _slope(job, 2 * float(a.sheer[0]), beam)
+        skin = _carried_on(b.points)
+        outside = _through(a.sheer, slope, skin) if job.trim.carried is Carried.DECK else b.sheer
+        if outside is None:
+            findings.append(_outside(name))
+            continue
+        marks.append(_mark(name, x, is_mold, a, outside, skin, along[k], job, setup))
+    return SheerPlan(tuple(marks), beam, tuple(findings))
+
+
+def _places(molds: Sequence[Mold], every: float) -> list[tuple[str, float, bool]]:
+    """Every head from the bow aft: its name, where it stands, whether it is a mold."""
+    found = [(f"mold {mold.name}", mold.station, True) for mold in molds]
+    if every > 0 and len(molds) > 1:
+        stations = np.array([mold.station for mold in molds])
+        frames = np.arange(stations.min() + every, stations.max(), every)
+        number = 0
+        for x in frames.tolist():
+            if np.abs(stations - x).min() > SAME_MM:
+                number += 1
+                found.append((f"frame {number}", x, False))
+    return sorted(found, key=lambda place: place[1])
+
+
+def _rises(stations: list[float], heights: list[float]) -> list[float]:
+    """How steeply the sheer rises aft at each place, degrees, by its neighbours."""
+    if len(stations) < 2:
+        return [0.0] * len(stations)
+    slopes: list[float] = np.degrees(np.arctan(np.gradient(np.array(heights), np.array(stations)))).tolist()
+    return slopes
+
+
+def _slope(job: Job, beam: float, widest: float) -> float:
+    """How steeply the camber falls at the edge of a beam, degrees."""
+    trim = job.trim
+    if beam <= 0 or trim.crown <= 0:
+        return 0.0
+    crown = crown_at(beam, trim.crown, trim.crown_on or widest, trim.rule)
+    return math.degrees(math.atan(edge_slope(beam, crown)))
+
+
+def _carried_on(points: Array) -> Array:
+    """A section of the outside, keel to sheer, and straight on past the sheer."""
+    last = points[-1] - points[-2]
+    size = float(np.hypot(*last))
+    return frozen(np.concatenate([points, points[-1:] + FAR_MM * last[None] / size])) if size > 0 else points
+
+
+def _through(mark: Array, slope: float, skin: Array) -> Array | None:
+    """Where a line from the mark, falling outboard by a slope (degrees), leaves the skin (n, 2)."""
+    turn = math.radians(slope)
+    end = mark + FAR_MM * np.array([math.cos(turn), -math.sin(turn)])
+    found = crossing(np.array([mark, end]), skin, mark)
+    return None if found is None else found[2]
+
+
+def _mark(
+    name: str, station: float, is_mold: bool, inner: MoldEdge, outside: Array, skin: Array, along: float, job: Job, setup: SetUp
+) -> SheerMark:  # fmt: skip
+    inside = inner.sheer
+    falls = math.degrees(math.atan2(float(inside[1] - outside[1]), float(outside[0] - inside[0])))
+    return SheerMark(
+        name, station, is_mold, frozen(inside), frozen(outside), float(setup.above(float(inside[1]))),
+        float(setup.above(float(outside[1]))), float(setup.above(float(inside[1]) + job.trim.above)), run_of(skin, outside),
+        falls, along, skin,
+    )  # fmt: skip
+
+
+def _missed(name: str) -> Finding:
+    text = "There is no section of the skin here: leave this head out, or move it."
+    return Finding("sheer-missed", Weight.LOOK, PAGE, name, text)
+
+
+def _outside(name: str) -> Finding:
+    text = f"A line at the deck's slope does not come out of the skin within {mm(FAR_MM)}: a smaller crown, or square to the skin."
+    return Finding("sheer-outside", Weight.LOOK, PAGE, name, text)

@@ -1,0 +1,49 @@
+"""The line that a hull is trimmed to."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+from ..hull.stages import HULL, WATERLINE
+from ..molds.stages import MOLDS
+from ..planking.stages import TICKS
+from ..settings.trim import TrimSettings, trimmed
+from ..settings.veneers import strip_planked
+from ..setup.stages import SETUP
+from ..stage import Given, Stage, Turn, fields_of
+
+if TYPE_CHECKING:
+    from .sheer import SheerMark, SheerPlan
+
+
+def _sheer(given: Given) -> SheerPlan:
+    from .sheer import carry_sheer
+
+    return carry_sheer(given[HULL], given[MOLDS].molds, given.job, given[WATERLINE].height, given[SETUP])
+
+
+def _with_strips(given: Given) -> SheerPlan:
+    plan = given[SHEER]
+    if not strip_planked(given.job):
+        return plan
+    ticks = given[TICKS]
+
+    def told(mark: SheerMark) -> SheerMark:
+        rows = ticks.get(mark.name.removeprefix("mold "), ()) if mark.mold else ()
+        return replace(mark, strip=rows[0].number, below=rows[0].from_sheer) if rows else mark
+
+    return replace(plan, marks=tuple(told(mark) for mark in plan.marks))
+
+
+SHEER = Stage(
+    "sheer", "trim", "the sheer on the outside",
+    (*fields_of(TrimSettings, "trim", but=("wanted",)), "molds.skin", "molds.deduction", "molds.false_bottom"),
+    (HULL, MOLDS, WATERLINE, SETUP), _sheer, lambda plan: plan.findings if plan is not None else (), Turn.CHECKS, when=trimmed,
+)  # fmt: skip
+SHEER_STRIPS = Stage(
+    "sheer-strips", "trim", "the strips at the sheer", ("veneers.layers", "veneers.over_strips"), (SHEER, TICKS), _with_strips,
+    turn=Turn.CHECKS, when=trimmed,
+)  # fmt: skip
+
+STAGES = (SHEER, SHEER_STRIPS)

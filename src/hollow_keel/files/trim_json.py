@@ -1,0 +1,31 @@
+"""The sheer's part of the plan file (see docs/plan-file.md). Lengths mm, angles degrees."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ..core.results import Results
+from ..core.settings.trim import trimmed
+from ..core.trim.sheer import SheerMark
+from ..core.trim.stages import SHEER_STRIPS
+from .rounded import rounded
+
+
+def trim_document(results: Results) -> dict[str, Any]:
+    """All heads from the bow aft; empty where the sheer is not carried out."""
+    if not trimmed(results.job):
+        return {}
+    plan = results[SHEER_STRIPS]
+    return {
+        "carried": results.job.trim.carried.value, "beam": rounded(plan.beam), "heads": [_head(mark) for mark in plan.marks]
+    }  # fmt: skip
+
+
+def _head(mark: SheerMark) -> dict[str, Any]:
+    return {
+        "name": mark.name, "station": rounded(mark.station), "mold": mark.mold,
+        "inside": [rounded(float(value)) for value in mark.inside], "outside": [rounded(float(value)) for value in mark.outside],
+        "inside_up": rounded(mark.inside_up), "outside_up": rounded(mark.outside_up), "cut_up": rounded(mark.cut_up),
+        "girth": rounded(mark.girth), "slope": rounded(mark.slope), "along": rounded(mark.along), "strip": mark.strip,
+        "below": None if mark.below is None else rounded(mark.below),
+    }  # fmt: skip

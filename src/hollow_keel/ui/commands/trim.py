@@ -1,0 +1,51 @@
+"""The sheer and the ends."""
+
+from __future__ import annotations
+
+from ...core.change import change
+from ...core.settings.trim import trimmed
+from ...core.trim.sheer import SheerPlan
+from ...core.trim.stages import SHEER_STRIPS
+from ..command import Command
+from ..shell import Shell
+
+MENU = "Sheer"
+
+
+def carry(shell: Shell) -> None:
+    """Work the sheer out on the outside, and go to its page."""
+    job = shell.session.job
+    if not job.offsets.rows:
+        shell.say("Give the hull's offsets first: its sheer is carried out from the molds.")
+        return
+    if not trimmed(job):
+        shell.edit("the sheer carried out", change(job, "trim", wanted=True))
+    shell.go_to_page("trim")
+
+
+def leave(shell: Shell) -> None:
+    """Leave the sheer out of the job again."""
+    if not trimmed(shell.session.job):
+        shell.say("The sheer is not carried out.")
+        return
+    shell.edit("the sheer not carried out", change(shell.session.job, "trim", wanted=False))
+
+
+def bench(shell: Shell) -> None:
+    """Every head's mark, one at a time."""
+    from ..bench.trim import sheer_steps
+    from ..dialogs import Dialogs
+
+    state = shell.state
+    plan: SheerPlan | None = state.known.get(SHEER_STRIPS)
+    if plan is None or not plan.marks:
+        shell.say("The sheer is not carried out yet.")
+        return
+    Dialogs(shell).bench(sheer_steps(plan, state.job.molds.skin, state.job.trim, state.style))
+
+
+COMMANDS = (
+    Command("carry-sheer", MENU, "Carry the sheer to the outside", carry),
+    Command("bench-sheer", MENU, "Bench: the sheer, head by head…", bench),
+    Command("no-sheer", MENU, "Leave the sheer out again", leave),
+)

@@ -1,0 +1,10 @@
+"""What is decided about the line that the hull is trimmed to."""
+
+from __future__ import annotations
+
+from ..decide.groups import Group
+
+TRIM_GROUPS = (
+    Group("The sheer", ("trim.carried", "trim.frames", "trim.above")),
+    Group("Camber", ("trim.crown", "trim.crown_on", "trim.rule")),
+)
