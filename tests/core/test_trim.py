@@ -13,12 +13,13 @@ import pytest
 from hollow_keel.app.exports import export_named, plan_parts
 from hollow_keel.core.change import change
 from hollow_keel.core.errors import ImpossiblePlan
-from hollow_keel.core.job import Job, MoldSettings
+from hollow_keel.core.job import Job, Layer, MoldSettings
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Results
 from hollow_keel.core.settings.deck_choices import CamberRule
 from hollow_keel.core.settings.trim_choices import Carried
+from hollow_keel.core.settings.veneer_choices import FormKind
 from hollow_keel.core.trim.sheer import SheerPlan
 from hollow_keel.core.trim.stages import SHEER, SHEER_STRIPS
 from hollow_keel.demo.jobs import demo_job
@@ -191,3 +192,21 @@ def test_the_camber_pattern_is_a_parabola_at_full_size(results: Results) -> None
     flat = change(results.job, "trim", crown=0.0)
     with pytest.raises(ImpossiblePlan, match="flat"):
         export_named("camber-dxf").write(Pipeline().results(flat, [SHEER]))
+
+
+def test_a_buried_sheer_is_found_by_a_gauge_over_the_ribband_past_it() -> None:
+    """A form of ribbands 60 mm past the sheer of a tube: hooked over the last one a gauge reads that much, at every mold."""
+    job = change(tube(), "veneers", layers=(Layer(thickness=3.0), Layer(thickness=3.0, angle=-45)))
+    job = change(job, "form", kind=FormKind.RIBBANDS).in_step()
+    plan = Pipeline().results(job, [SHEER_STRIPS])[SHEER_STRIPS]
+    assert [mark.gauge for mark in plan.marks] == pytest.approx([60.0] * len(plan.marks), abs=0.1)
+    assert all(mark.strip is None for mark in plan.marks)  # of veneers alone
+    assert all(mark.inside == pytest.approx([RADIUS - 6.0, 0.0], abs=0.05) for mark in plan.marks)
+
+
+def test_end_bays_are_quartered() -> None:
+    plan = sheer_of(tube(quarters=True))
+    names = {mark.name: mark.station for mark in plan.marks if not mark.mold}
+    assert names["bow quarter 1"] == pytest.approx(300.0 * 3 / 4, abs=0.5)
+    assert names["stern quarter 3"] == pytest.approx(2700.0 + 225.0, abs=0.5)
+    assert len(names) == 6

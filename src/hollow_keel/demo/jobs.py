@@ -18,6 +18,7 @@ from ..core.job import (
     SetupSettings,
     StripEdge,
     StripSettings,
+    TrimSettings,
     UnitSettings,
     VeneerSettings,
     Zone,
@@ -155,7 +156,7 @@ def sedge() -> Job:
             ),
         ),
         form=FormSettings(kind=FormKind.RIBBANDS, width=20),
-        laying=LayingSettings(sheet_width=400),
+        laying=LayingSettings(sheet_width=400), trim=TrimSettings(wanted=True, quarters=True),
     ).in_step()  # fmt: skip
 
 

@@ -20,13 +20,13 @@ def sheer_csv(results: Results) -> str:
     writer.writerow(
         ["head", f"position {unit}", f"inside up {exact}", f"inside out {exact}", f"outside up {exact}", f"outside out {exact}",
          f"cut first at {exact}", f"round from the keel {exact}", "falls outboard deg", "rises aft deg", "strip",
-         f"strip's lower edge below {exact}"]
+         f"strip's lower edge below {exact}", f"hooked over the ribband {exact}"]
     )  # fmt: skip
     for mark in results[SHEER_STRIPS].marks:
         lengths = (mark.inside_up, mark.inside[0], mark.outside_up, mark.outside[0], mark.cut_up, mark.girth)
         writer.writerow(
             [mark.name, plain_length(mark.station, style), *(data_length(float(value), style) for value in lengths),
              f"{mark.slope:.2f}", f"{mark.along:.2f}", "" if mark.strip is None else mark.strip,
-             "" if mark.below is None else data_length(mark.below, style)]
+             *("" if value is None else data_length(value, style) for value in (mark.below, mark.gauge))]
         )  # fmt: skip
     return out.getvalue()

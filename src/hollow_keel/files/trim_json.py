@@ -27,5 +27,5 @@ def _head(mark: SheerMark) -> dict[str, Any]:
         "inside": [rounded(float(value)) for value in mark.inside], "outside": [rounded(float(value)) for value in mark.outside],
         "inside_up": rounded(mark.inside_up), "outside_up": rounded(mark.outside_up), "cut_up": rounded(mark.cut_up),
         "girth": rounded(mark.girth), "slope": rounded(mark.slope), "along": rounded(mark.along), "strip": mark.strip,
-        "below": None if mark.below is None else rounded(mark.below),
+        "below": None if mark.below is None else rounded(mark.below), "gauge": None if mark.gauge is None else rounded(mark.gauge),
     }  # fmt: skip

@@ -55,6 +55,13 @@ class TrimSettings(Part):
         none="0: at molds alone",
         when=trimmed,
     )
+    quarters: bool = setting(
+        False,
+        "Quarters of the end bays",
+        "marks between the last molds and the ends of the sheer",
+        Kind.FLAG,
+        when=trimmed,
+    )
     above: NotNegative = setting(
         1.6, "Heads cut above the line by", "and planed down to it", Kind.FINE, source=COMMON, when=trimmed
     )

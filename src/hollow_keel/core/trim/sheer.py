@@ -27,6 +27,7 @@ from ..setup.beam import SetUp
 PAGE = "trim"
 FAR_MM = 400.0
 """The skin is carried on straight so far past the sheer, and the line from the mark followed so far."""
+QUARTERS = 4
 SAME_MM = 1.0
 """A frame so near a mold is that mold."""
 
@@ -36,7 +37,8 @@ class SheerMark:
     """One head: its name, where it stands and whether it is a mold; the mark inside and outside, (2,) half-breadth and height, mm;
     how far both lie above the set-up line, and where the head is cut first; how far round the outside of the skin the mark is from
     the keel; the slope of the head outboard (positive where it falls) and along (positive where the sheer rises aft), degrees; the
-    strip at the edge of a mold and how far its lower edge is below the mark, round the mold (None: not known)."""
+    strip at the edge of a mold and how far its lower edge is below the mark, round the mold; and where a ribband lies past the
+    sheer what a gauge hooked over its upper edge reads to the mark, mm (None: not known, or there is none)."""
 
     name: str
     station: float
@@ -52,6 +54,7 @@ class SheerMark:
     section: Array
     strip: int | None = None
     below: float | None = None
+    gauge: float | None = None
 
 
 @dataclass(frozen=True)
@@ -65,7 +68,7 @@ class SheerPlan:
 
 def carry_sheer(hull: Hull, molds: Sequence[Mold], job: Job, waterline: float, setup: SetUp) -> SheerPlan:
     """The sheer on the outside. Reads the job's trim, its molds' skin, school and false bottom."""
-    places = _places(molds, job.trim.frames)
+    places = _places(hull, molds, job)
     stations = [x for _, x, _ in places]
     own = job.molds
     inner = mold_edges(hull, stations, own.skin, own.deduction, waterline, own.false_bottom)
@@ -94,8 +97,9 @@ def carry_sheer(hull: Hull, molds: Sequence[Mold], job: Job, waterline: float, s
     return SheerPlan(tuple(marks), beam, tuple(findings))
 
 
-def _places(molds: Sequence[Mold], every: float) -> list[tuple[str, float, bool]]:
+def _places(hull: Hull, molds: Sequence[Mold], job: Job) -> list[tuple[str, float, bool]]:
     """Every head from the bow aft: its name, where it stands, whether it is a mold."""
+    every = job.trim.frames
     found = [(f"mold {mold.name}", mold.station, True) for mold in molds]
     if every > 0 and len(molds) > 1:
         stations = np.array([mold.station for mold in molds])
@@ -105,7 +109,22 @@ def _places(molds: Sequence[Mold], every: float) -> list[tuple[str, float, bool]
             if np.abs(stations - x).min() > SAME_MM:
                 number += 1
                 found.append((f"frame {number}", x, False))
+    if job.trim.quarters and molds:
+        found += _quarters(hull, molds)
     return sorted(found, key=lambda place: place[1])
+
+
+def _quarters(hull: Hull, molds: Sequence[Mold]) -> list[tuple[str, float, bool]]:
+    """Places at the quarters of the bays between the first and the last mold and the ends of the sheer, counted from the mold."""
+    ends = hull.panels[-1].surface.points(np.array([0.0, 1.0]), np.array([1.0, 1.0]))[:, 0].tolist()
+    stations = [mold.station for mold in molds]
+    found = []
+    for name, mold, end in (("bow", min(stations), ends[0]), ("stern", max(stations), ends[1])):
+        if abs(end - mold) > SAME_MM * QUARTERS:
+            found += [
+                (f"{name} quarter {k}", mold + k / QUARTERS * (end - mold), False) for k in range(1, QUARTERS)
+            ]
+    return found
 
 
 def _rises(stations: list[float], heights: list[float]) -> list[float]:

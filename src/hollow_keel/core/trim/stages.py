@@ -12,6 +12,7 @@ from ..settings.trim import TrimSettings, trimmed
 from ..settings.veneers import strip_planked
 from ..setup.stages import SETUP
 from ..stage import Given, Stage, Turn, fields_of
+from ..veneers.stages import FORM
 
 if TYPE_CHECKING:
     from .sheer import SheerMark, SheerPlan
@@ -24,14 +25,18 @@ def _sheer(given: Given) -> SheerPlan:
 
 
 def _with_strips(given: Given) -> SheerPlan:
-    plan = given[SHEER]
-    if not strip_planked(given.job):
-        return plan
-    ticks = given[TICKS]
+    plan, form = given[SHEER], given[FORM]
+    ticks = given[TICKS] if strip_planked(given.job) else {}
+    past = [r for r in form.ribbands if r.past_sheer] if form is not None else []
+    gauges = {crossing.mold: -crossing.from_sheer for ribband in past for crossing in ribband.crossings}
 
     def told(mark: SheerMark) -> SheerMark:
-        rows = ticks.get(mark.name.removeprefix("mold "), ()) if mark.mold else ()
-        return replace(mark, strip=rows[0].number, below=rows[0].from_sheer) if rows else mark
+        if not mark.mold:
+            return mark
+        name = mark.name.removeprefix("mold ")
+        rows = ticks.get(name, ())
+        own = replace(mark, gauge=gauges.get(name))
+        return replace(own, strip=rows[0].number, below=rows[0].from_sheer) if rows else own
 
     return replace(plan, marks=tuple(told(mark) for mark in plan.marks))
 
@@ -42,8 +47,8 @@ SHEER = Stage(
     (HULL, MOLDS, WATERLINE, SETUP), _sheer, lambda plan: plan.findings if plan is not None else (), Turn.CHECKS, when=trimmed,
 )  # fmt: skip
 SHEER_STRIPS = Stage(
-    "sheer-strips", "trim", "the strips at the sheer", ("veneers.layers", "veneers.over_strips"), (SHEER, TICKS), _with_strips,
-    turn=Turn.CHECKS, when=trimmed,
+    "sheer-strips", "trim", "strips and ribbands at the sheer", ("veneers.layers", "veneers.over_strips"),
+    (SHEER, TICKS, FORM), _with_strips, turn=Turn.CHECKS, when=trimmed,
 )  # fmt: skip
 
 STAGES = (SHEER, SHEER_STRIPS)

@@ -20,7 +20,7 @@ MOST = 0.05
 TRIM_POINTS = 361
 LEAST_MM = 0.01
 INVERTED_TIMES = 8
-SHIFT_PLACES, CORNER = 801, 0.12
+SHIFT_PLACES, CORNER = 801, 0.3
 """Places by which a stem is shared out again, less and less towards its ends over such a share of it."""
 OFF_MOST_MM, EASED = 1.5, 0.25
 """Where the surface would move by more, at a corner, nothing of it is done, and less than all of it so far from there."""
@@ -154,7 +154,8 @@ def _led_on(surface: TensorSurface, grid: Array, end: float) -> Array:
     edge = surface.points(np.full(SHIFT_PLACES, end), dense)
     target = grid[LED_ROWS] + LED_ROWS * (grid[LED_ROWS] - grid[LED_ROWS + 1])
     near = dense[np.argmin(np.linalg.norm(target[:, None] - edge[None], axis=2), axis=1)]
-    taper = np.clip(np.minimum(even, 1.0 - even) / CORNER, 0.0, 1.0)
+    inside = np.clip(np.minimum(even, 1.0 - even) / CORNER, 0.0, 1.0)
+    taper = inside**2 * (3.0 - 2.0 * inside)
     come = PchipInterpolator(even, np.maximum.accumulate(even + (near - even) * taper))(even)
     knots = np.array([0, *range(LED_ROWS, SMOOTH_BY)])
     between = np.arange(1, LED_ROWS)

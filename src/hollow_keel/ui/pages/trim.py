@@ -63,7 +63,7 @@ class TrimPage(Page):
         self.card_changed.emit()
 
     def go_to_place(self, where: str) -> None:
-        if where.startswith(("mold ", "frame ")):
+        if where.startswith(("mold ", "frame ", "bow ", "stern ")):
             self.choose_key(f"head:{where}")
         else:
             super().go_to_place(where)
@@ -134,6 +134,11 @@ class TrimPage(Page):
             Column("Round from the keel", lambda m: write(m.girth), lambda m: m.girth),
             Column("Falls outboard", lambda m: f"{m.slope:.1f}°", lambda m: m.slope),
             Column("Rises aft", lambda m: f"{m.along:.1f}°", lambda m: m.along),
+            Column(
+                "Hooked over the ribband",
+                lambda m: "" if m.gauge is None else write(m.gauge),
+                lambda m: m.gauge or 0.0,
+            ),
             Column("In strip", lambda m: "" if m.strip is None else str(m.strip)),
         ]
 
@@ -151,6 +156,8 @@ class TrimPage(Page):
         ]
         if mark.strip is not None and mark.below is not None:
             rows.append((f"strip {mark.strip}'s lower edge", f"{state.write(mark.below)} below"))
+        if mark.gauge is not None:
+            rows.append(("hooked over its ribband", state.write(mark.gauge)))
         return Card(
             mark.name.capitalize(), f"at {state.write(mark.station)}", state.write(abs(mark.outside_up)), state.style.name,
             f"{side_of_line(mark.outside_up)} the set-up line, on the outside", tuple(rows),
