@@ -210,3 +210,31 @@ def test_end_bays_are_quartered() -> None:
     assert names["bow quarter 1"] == pytest.approx(300.0 * 3 / 4, abs=0.5)
     assert names["stern quarter 3"] == pytest.approx(2700.0 + 225.0, abs=0.5)
     assert len(names) == 6
+
+
+def test_arcs_from_the_keel_find_the_mark_on_the_other_side() -> None:
+    """Of a tube: from places on its lowest line; two spheres about the first two meet the tube again in the mirrored mark, and the
+    third is as far from that."""
+    plan = sheer_of(trimmed(helical(20.0), bases=(300.0, 2500.0, 1400.0)))
+    assert [base.tolist() for base in plan.bases] == [
+        pytest.approx([x, 0.0, -RADIUS], abs=0.05) for x in (300.0, 2500.0, 1400.0)
+    ]
+    for mark in plan.marks:
+        mirrored = np.array([mark.station, -mark.outside[0], mark.outside[1]])
+        assert [np.linalg.norm(mirrored - base) for base in plan.bases] == pytest.approx(
+            list(mark.radii), abs=1e-6
+        )
+        a, b = plan.bases[0], plan.bases[1]
+        first, second = mark.radii[:2]
+        apart = float(b[0] - a[0])
+        x = a[0] + (first**2 - second**2 + apart**2) / (
+            2 * apart
+        )  # where both spheres cut: a circle square to the keel
+        assert x == pytest.approx(mark.station, abs=0.1)
+
+
+def test_bases_off_the_keel_are_left_out() -> None:
+    assert len(sheer_of(tube(bases=(-500.0, 900.0, 9000.0))).bases) == 1
+    assert [float(base[0]) for base in sheer_of(tube()).bases] == pytest.approx(
+        [300.0, 2700.0, 1500.0], abs=0.5
+    )

@@ -17,7 +17,8 @@ def trim_document(results: Results) -> dict[str, Any]:
         return {}
     plan = results[SHEER_STRIPS]
     return {
-        "carried": results.job.trim.carried.value, "beam": rounded(plan.beam), "heads": [_head(mark) for mark in plan.marks]
+        "carried": results.job.trim.carried.value, "beam": rounded(plan.beam),
+        "bases": [[rounded(float(value)) for value in base] for base in plan.bases], "heads": [_head(mark) for mark in plan.marks]
     }  # fmt: skip
 
 
@@ -27,5 +28,6 @@ def _head(mark: SheerMark) -> dict[str, Any]:
         "inside": [rounded(float(value)) for value in mark.inside], "outside": [rounded(float(value)) for value in mark.outside],
         "inside_up": rounded(mark.inside_up), "outside_up": rounded(mark.outside_up), "cut_up": rounded(mark.cut_up),
         "girth": rounded(mark.girth), "slope": rounded(mark.slope), "along": rounded(mark.along), "strip": mark.strip,
-        "below": None if mark.below is None else rounded(mark.below), "gauge": None if mark.gauge is None else rounded(mark.gauge),
+        "below": None if mark.below is None else rounded(mark.below),
+        "gauge": None if mark.gauge is None else rounded(mark.gauge), "radii": [rounded(radius) for radius in mark.radii],
     }  # fmt: skip

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from .deck_choices import CamberRule
-from .record import COMMON, Kind, NotNegative, Part, Positive, setting
+from .record import COMMON, Finite, Kind, NotNegative, Part, Positive, setting
 from .trim_choices import Carried
 
 if TYPE_CHECKING:
@@ -62,6 +62,10 @@ class TrimSettings(Part):
         Kind.FLAG,
         when=trimmed,
     )
+    bases: tuple[Finite, ...] = setting(
+        (), "Arcs are swung from", "three places on the centreline of the keel; the third checks the first two", Kind.LENGTHS,
+        none="a tenth, nine tenths and half of the length", when=trimmed,
+    )  # fmt: skip
     above: NotNegative = setting(
         1.6, "Heads cut above the line by", "and planed down to it", Kind.FINE, source=COMMON, when=trimmed
     )

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -28,6 +28,7 @@ PAGE = "trim"
 FAR_MM = 400.0
 """The skin is carried on straight so far past the sheer, and the line from the mark followed so far."""
 QUARTERS = 4
+KEEL_POINTS, BASE_SHARES = 401, (0.1, 0.9, 0.5)
 SAME_MM = 1.0
 """A frame so near a mold is that mold."""
 
@@ -38,7 +39,8 @@ class SheerMark:
     how far both lie above the set-up line, and where the head is cut first; how far round the outside of the skin the mark is from
     the keel; the slope of the head outboard (positive where it falls) and along (positive where the sheer rises aft), degrees; the
     strip at the edge of a mold and how far its lower edge is below the mark, round the mold; and where a ribband lies past the
-    sheer what a gauge hooked over its upper edge reads to the mark, mm (None: not known, or there is none)."""
+    sheer what a gauge hooked over its upper edge reads to the mark, mm (None: not known, or there is none). `radii` are how far
+    the mark outside is, straight, from the places that arcs are swung from, mm: on the other side of the hull it is as far."""
 
     name: str
     station: float
@@ -55,14 +57,17 @@ class SheerMark:
     strip: int | None = None
     below: float | None = None
     gauge: float | None = None
+    radii: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True)
 class SheerPlan:
-    """All marks from the bow aft; the widest beam between the inner marks, mm."""
+    """All marks from the bow aft; the widest beam between the inner marks, mm; and the places (3,) on the keel that arcs are swung
+    from, mm."""
 
     marks: tuple[SheerMark, ...]
     beam: float
+    bases: tuple[Array, ...]
     findings: tuple[Finding, ...]
 
 
@@ -84,6 +89,7 @@ def carry_sheer(hull: Hull, molds: Sequence[Mold], job: Job, waterline: float, s
         if a is None or b is None
     ]
     beam = max((2 * float(a.sheer[0]) for _, a, _ in both), default=0.0)
+    bases = _bases(hull, job.trim.bases)
     along = _rises([x for (_, x, _), _, _ in both], [float(a.sheer[1]) for _, a, _ in both])
     marks = []
     for k, ((name, x, is_mold), a, b) in enumerate(both):
@@ -93,8 +99,22 @@ def carry_sheer(hull: Hull, molds: Sequence[Mold], job: Job, waterline: float, s
         if outside is None:
             findings.append(_outside(name))
             continue
-        marks.append(_mark(name, x, is_mold, a, outside, skin, along[k], job, setup))
-    return SheerPlan(tuple(marks), beam, tuple(findings))
+        mark = _mark(name, x, is_mold, a, outside, skin, along[k], job, setup)
+        there = np.array([x, *outside])
+        marks.append(replace(mark, radii=tuple(float(np.linalg.norm(there - base)) for base in bases)))
+    return SheerPlan(tuple(marks), beam, bases, tuple(findings))
+
+
+def _bases(hull: Hull, places: Sequence[float]) -> tuple[Array, ...]:
+    """Where arcs are swung from: on the centreline under or over the keel's own line, at some places along the hull or at shares of
+    its length; those off the keel are left out."""
+    keel = hull.panels[0].surface.points(np.linspace(0.0, 1.0, KEEL_POINTS), np.zeros(KEEL_POINTS))
+    low, high = float(keel[0, 0]), float(keel[-1, 0])
+    wanted = list(places) or [low + share * (high - low) for share in BASE_SHARES]
+    order = np.argsort(keel[:, 0])
+    return tuple(
+        frozen(np.array([x, 0.0, float(np.interp(x, keel[order, 0], keel[order, 2]))])) for x in wanted if low <= x <= high
+    )  # fmt: skip
 
 
 def _places(hull: Hull, molds: Sequence[Mold], job: Job) -> list[tuple[str, float, bool]]:

@@ -110,7 +110,7 @@ class TrimPage(Page):
             view.show_drawing(drawing, state.theme, style)
         self.line.mark(mark_key(mark))
         self.name_drawer(f"Table of {len(plan.marks)} heads")
-        self.table.show_rows(plan.marks, self._columns())
+        self.table.show_rows(plan.marks, self._columns(plan))
         self.table.select(mark_key(mark))
 
     def _show_nothing(self) -> None:
@@ -121,8 +121,13 @@ class TrimPage(Page):
             view.show_drawing(Drawing("", ()), self.state.theme, self.state.style)
         self.table.show_rows([], [])
 
-    def _columns(self) -> list[Column]:
+    def _columns(self, plan: SheerPlan) -> list[Column]:
         write = self.state.write
+
+        def arc(k: int) -> Column:
+            heading = f"Arc from {write(float(plan.bases[k][0]))}"
+            return Column(heading, lambda m: write(m.radii[k]), lambda m: m.radii[k])
+
         return [
             Column("Head", lambda m: m.name, lambda m: m.station),
             Column("Stands at", lambda m: write(m.station), lambda m: m.station),
@@ -139,6 +144,7 @@ class TrimPage(Page):
                 lambda m: "" if m.gauge is None else write(m.gauge),
                 lambda m: m.gauge or 0.0,
             ),
+            *(arc(k) for k in range(len(plan.bases))),
             Column("In strip", lambda m: "" if m.strip is None else str(m.strip)),
         ]
 

@@ -5,6 +5,6 @@ from __future__ import annotations
 from ..decide.groups import Group
 
 TRIM_GROUPS = (
-    Group("The sheer", ("trim.carried", "trim.frames", "trim.quarters", "trim.above")),
+    Group("The sheer", ("trim.carried", "trim.frames", "trim.quarters", "trim.above", "trim.bases")),
     Group("Camber", ("trim.crown", "trim.crown_on", "trim.rule")),
 )
