@@ -14,8 +14,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hollow_keel.core.errors import InputError
-from hollow_keel.core.job import Job
+from hollow_keel.core.job import Job, Layer, VeneerSettings
 from hollow_keel.core.settings.timber import MadePiece, MadeStrip
+from hollow_keel.core.settings.veneer_choices import FormKind
 from hollow_keel.demo.jobs import linnet, pipit
 from hollow_keel.files.atomic import write_atomic
 from hollow_keel.files.job_file import job_text, load_job, parse_job, save_job
@@ -143,3 +144,20 @@ def test_killed_during_a_save(tmp_path: Path) -> None:
         saver.wait()
         saver.stdout.close()
         assert load_job(path).name.startswith("save")
+
+
+def test_strapping_under_layers_of_before_is_read_as_ribbands() -> None:
+    """In version 6 strapping was typed with the molds, under veneers too: what they take off stays as it was."""
+    job = Job(veneers=VeneerSettings(layers=(Layer(thickness=3.0),))).in_step()
+    document = json.loads(job_text(job))
+    document["version"] = 6
+    document["job"]["molds"]["strapping"] = 15.0
+    document["job"]["molds"]["beyond_sheer"] = 45.0
+    for part in ("form", "laying", "trim"):
+        del document["job"][part]
+    read = parse_job(json.dumps(document).encode())
+    assert (read.form.kind, read.form.thickness) == (FormKind.RIBBANDS, 15.0)
+    assert read.in_step().molds.deducted == job.molds.skin + 15.0
+    assert read.in_step().molds.beyond_sheer == 45.0
+    document["job"]["molds"]["strapping"] = 0.0
+    assert parse_job(json.dumps(document).encode()).form.kind is FormKind.MOLDS

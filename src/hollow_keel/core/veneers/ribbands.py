@@ -115,8 +115,11 @@ def make_form(hull: Hull, molds: Sequence[Mold], job: Job) -> Form:
     edges: dict[str, list[Array]] = {"bow": [], "stern": []}
     for k, panel in enumerate(hull.panels):
         past = past_of(hull, job.veneers, k == len(hull.panels) - 1)
-        within = carried_on(panel.surface, job.molds.deducted, replace(past, upper=0.0)).surface
-        whole = carried_on(panel.surface, job.molds.deducted, past).surface
+        as_it_is = replace(
+            past, bow_stem=False, stern_stem=False
+        )  # on the very line of the molds, up to the stem
+        within = carried_on(panel.surface, job.molds.deducted, replace(as_it_is, upper=0.0)).surface
+        whole = carried_on(panel.surface, job.molds.deducted, as_it_is).surface
         for name, far, at in (("bow", past.bow, 0.0), ("stern", past.stern, 1.0)):
             if far > 0 and not (past.bow_stem if name == "bow" else past.stern_stem):
                 edges[name].append(whole.points(np.full(ROWS, at), ACROSS))
