@@ -18,10 +18,12 @@ from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Results
 from hollow_keel.core.settings.deck_choices import CamberRule
+from hollow_keel.core.settings.timber import Board
 from hollow_keel.core.settings.trim_choices import Carried
 from hollow_keel.core.settings.veneer_choices import FormKind
+from hollow_keel.core.trim.rails import Rails
 from hollow_keel.core.trim.sheer import SheerPlan
-from hollow_keel.core.trim.stages import SHEER, SHEER_STRIPS
+from hollow_keel.core.trim.stages import RAILS, SHEER, SHEER_STRIPS
 from hollow_keel.demo.jobs import demo_job
 from tests.shapes import round_hull, station_rows
 
@@ -216,9 +218,8 @@ def test_arcs_from_the_keel_find_the_mark_on_the_other_side() -> None:
     """Of a tube: from places on its lowest line; two spheres about the first two meet the tube again in the mirrored mark, and the
     third is as far from that."""
     plan = sheer_of(trimmed(helical(20.0), bases=(300.0, 2500.0, 1400.0)))
-    assert [base.tolist() for base in plan.bases] == [
-        pytest.approx([x, 0.0, -RADIUS], abs=0.05) for x in (300.0, 2500.0, 1400.0)
-    ]
+    for base, x in zip(plan.bases, (300.0, 2500.0, 1400.0), strict=True):
+        assert base == pytest.approx([x, 0.0, -RADIUS], abs=0.05)
     for mark in plan.marks:
         mirrored = np.array([mark.station, -mark.outside[0], mark.outside[1]])
         assert [np.linalg.norm(mirrored - base) for base in plan.bases] == pytest.approx(
@@ -238,3 +239,38 @@ def test_bases_off_the_keel_are_left_out() -> None:
     assert [float(base[0]) for base in sheer_of(tube()).bases] == pytest.approx(
         [300.0, 2700.0, 1500.0], abs=0.5
     )
+
+
+def rails_of(job: Job) -> Rails:
+    return Pipeline().results(job, [RAILS])[RAILS]
+
+
+def test_rails_of_a_helical_sheer_are_as_long_as_helices() -> None:
+    """Along a tube a line that climbs evenly is a helix: √(L² + (r θ)²); it needs no edge-set, and bends by r θ'² / (1 + r² θ'²)."""
+    thick = 20.0
+    rails = rails_of(trimmed(helical(20.0), rails=True, rail_thickness=thick)).rails
+    turn = math.radians(20.0)
+    for rail, radius in zip(rails, (RADIUS + thick / 2, RADIUS - SKIN - thick / 2), strict=True):
+        assert rail.length == pytest.approx(math.hypot(LENGTH, radius * turn), rel=5e-4)
+        assert rail.behaviour.push < 1.0
+        per_mm = turn / LENGTH
+        bend = RADIUS * per_mm**2 / (1 + (RADIUS * per_mm) ** 2)
+        assert rail.behaviour.bend_strain == pytest.approx(thick / 2 * bend, rel=0.02)
+        assert (rail.laminations, rail.pieces) == (1, 0)
+
+
+def test_rails_are_scarfed_from_the_longest_board() -> None:
+    """1:8 scarfs of 18 mm take 144 mm: 3000 mm from boards of 1200 is three lengths, from 1097 too, from 1090 four."""
+    for usable, pieces in ((1200.0, 3), (1097.0, 3), (1090.0, 4), (3000.0, 1)):
+        job = change(tube(rails=True), "stock", boards=(Board(length=usable),))
+        assert [rail.pieces for rail in rails_of(job).rails] == [pieces, pieces]
+
+
+def test_a_rail_that_is_too_stiff_is_laminated() -> None:
+    job = change(demo_job("pipit"), "trim", wanted=True, rails=True, rail_thickness=60.0)
+    rails = rails_of(job)
+    assert {f.code for f in rails.findings} == {"rail-hard"}
+    assert all(rail.laminations > 1 for rail in rails.rails)
+    assert all(rail.each == pytest.approx(60.0 / rail.laminations) for rail in rails.rails)
+    part = dict(plan_parts())["trim"](Pipeline().results(job, [SHEER, SHEER_STRIPS, RAILS]))
+    assert [rail["name"] for rail in part["rails"]] == ["outwale", "inwale"]

@@ -73,3 +73,11 @@ def test_without_a_hull_nothing_is_carried(window: MainWindow) -> None:
     window.command("carry-sheer")()
     window.command("no-sheer")()
     assert window.session.job == Job()
+
+
+def test_rails_are_asked_for_and_read(window: MainWindow, carried: Any, qtbot: Any) -> None:
+    assert not carried.tabs.isTabVisible(1)
+    carried.keep_setting("trim.rails", True)
+    qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
+    assert carried.tabs.isTabVisible(1)
+    assert carried.rails.model().rowCount() == 2

@@ -5,9 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from ..core.results import Results
-from ..core.settings.trim import trimmed
+from ..core.settings.trim import railed, trimmed
+from ..core.trim.rails import Rail
 from ..core.trim.sheer import SheerMark
-from ..core.trim.stages import SHEER_STRIPS
+from ..core.trim.stages import RAILS, SHEER_STRIPS
 from .rounded import rounded
 
 
@@ -18,7 +19,16 @@ def trim_document(results: Results) -> dict[str, Any]:
     plan = results[SHEER_STRIPS]
     return {
         "carried": results.job.trim.carried.value, "beam": rounded(plan.beam),
-        "bases": [[rounded(float(value)) for value in base] for base in plan.bases], "heads": [_head(mark) for mark in plan.marks]
+        "bases": [[rounded(float(value)) for value in base] for base in plan.bases], "heads": [_head(mark) for mark in plan.marks],
+        "rails": [_rail(rail) for rail in results[RAILS].rails] if railed(results.job) else [],
+    }  # fmt: skip
+
+
+def _rail(rail: Rail) -> dict[str, Any]:
+    return {
+        "name": rail.name, "length": rounded(rail.length), "grade": rail.behaviour.grade.value,
+        "share": rounded(rail.behaviour.share, 5), "push": rounded(rail.behaviour.push, 1), "laminations": rail.laminations,
+        "each": rounded(rail.each, 2), "pieces": rail.pieces,
     }  # fmt: skip
 
 

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 from .deck_choices import CamberRule
 from .record import COMMON, Finite, Kind, NotNegative, Part, Positive, setting
 from .trim_choices import Carried
+from .woods import WOODS
 
 if TYPE_CHECKING:
     from ..job import Job
@@ -23,6 +24,11 @@ def _sloped(job: Job) -> bool:
 
 def _cambered(job: Job) -> bool:
     return _sloped(job) and job.trim.crown > 0
+
+
+def railed(job: Job) -> bool:
+    """Whether a job has rails."""
+    return job.trim.wanted and job.trim.rails
 
 
 class TrimSettings(Part):
@@ -66,6 +72,19 @@ class TrimSettings(Part):
         (), "Arcs are swung from", "three places on the centreline of the keel; the third checks the first two", Kind.LENGTHS,
         none="a tenth, nine tenths and half of the length", when=trimmed,
     )  # fmt: skip
+    rails: bool = setting(
+        False, "Rails", "whether inwale and outwale are worked out", Kind.FLAG, when=trimmed
+    )
+    rail_width: Positive = setting(35.0, "Rails deep", "along the skin", source=COMMON, when=railed)
+    rail_thickness: Positive = setting(18.0, "Rails thick", "square to the skin", source=COMMON, when=railed)
+    rail_wood: str = setting(
+        "Douglas-fir",
+        "Rails of",
+        "their wood",
+        Kind.CHOICE,
+        choices={name: name for name in WOODS},
+        when=railed,
+    )
     above: NotNegative = setting(
         1.6, "Heads cut above the line by", "and planed down to it", Kind.FINE, source=COMMON, when=trimmed
     )

@@ -5,11 +5,12 @@ from __future__ import annotations
 from typing import Any
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QSplitter, QWidget
+from PySide6.QtWidgets import QSplitter, QTabWidget, QWidget
 
-from ...core.settings.trim import trimmed
+from ...core.settings.trim import railed, trimmed
+from ...core.trim.rails import Rails
 from ...core.trim.sheer import SheerMark, SheerPlan
-from ...core.trim.stages import SHEER_STRIPS
+from ...core.trim.stages import RAILS, SHEER_STRIPS
 from ...drawing.model import Drawing
 from ...drawing.trim import from_line, head_section, mark_key, sheer_line, side_of_line
 from ..views.bench_card import Card
@@ -45,12 +46,18 @@ class TrimPage(Page):
         self.both.setSizes([300, 340])
         self.set_drawing(self.both, [self.line], [self.section])
         self.table = DataTable("The sheer, head by head", [], mark_key)
-        self.table.picked.connect(self.choose_key)
-        self.set_drawer(self.table, "Table of heads")
+        self.rails = DataTable("Rails of one side", [], lambda rail: f"rail:{rail.name}")
+        self.tabs = QTabWidget()
+        for text, table in (("Heads", self.table), ("Rails", self.rails)):
+            self.tabs.addTab(table, text)
+            table.picked.connect(self.choose_key)
+        self.set_drawer(self.tabs, "Table of heads")
 
     def choose_key(self, key: str) -> None:
         """A head picked on the hull or in the table."""
         kind, _, name = key.partition(":")
+        if kind == "rail":
+            return
         if kind == "head":
             self.chosen = name
         elif kind == "mold":
@@ -100,7 +107,9 @@ class TrimPage(Page):
             return
         stale = "" if state.is_known(SHEER_STRIPS) else "  (out of date)"
         self.result.setText(f"{len(plan.marks)} heads a side · widest beam {state.write(plan.beam)}{stale}")
-        if self.seen(state.key(SHEER_STRIPS), mark.name, state.job.units, state.job.trim, state.theme):
+        rails: Rails | None = state.known.get(RAILS) if railed(state.job) else None
+        self.tabs.setTabVisible(self.tabs.indexOf(self.rails), rails is not None)
+        if self.seen(state.key(SHEER_STRIPS, RAILS), mark.name, state.job.units, state.job.trim, state.theme):
             return
         trim, style = state.job.trim, state.style
         for view, drawing in (
@@ -112,6 +121,7 @@ class TrimPage(Page):
         self.name_drawer(f"Table of {len(plan.marks)} heads")
         self.table.show_rows(plan.marks, self._columns(plan))
         self.table.select(mark_key(mark))
+        self.rails.show_rows(rails.rails if rails else (), self._rail_columns())
 
     def _show_nothing(self) -> None:
         if self.seen(NOTHING, self.state.theme):
@@ -119,7 +129,26 @@ class TrimPage(Page):
         self.result.setText("")
         for view in (self.line, self.section):
             view.show_drawing(Drawing("", ()), self.state.theme, self.state.style)
-        self.table.show_rows([], [])
+        for table in (self.table, self.rails):
+            table.show_rows([], [])
+
+    def _rail_columns(self) -> list[Column]:
+        write = self.state.write
+        return [
+            Column("Rail", lambda r: r.name),
+            Column("Long", lambda r: write(r.length), lambda r: r.length),
+            Column("Sprung in one piece", lambda r: r.behaviour.grade.value, lambda r: r.behaviour.share),
+            Column("Hardest at", lambda r: write(r.behaviour.place), lambda r: r.behaviour.place),
+            Column(
+                "Laminated from",
+                lambda r: f"{r.laminations} of {write(r.each)}" if r.laminations > 1 else "one piece",
+            ),
+            Column(
+                "Scarfed from",
+                lambda r: f"{r.pieces} lengths" if r.pieces else "no boards given",
+                lambda r: r.pieces,
+            ),
+        ]
 
     def _columns(self, plan: SheerPlan) -> list[Column]:
         write = self.state.write
