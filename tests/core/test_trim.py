@@ -246,7 +246,7 @@ def rails_of(job: Job) -> Rails:
 
 
 def test_rails_of_a_helical_sheer_are_as_long_as_helices() -> None:
-    """Along a tube a line that climbs evenly is a helix: √(L² + (r θ)²); it needs no edge-set, and bends by r θ'² / (1 + r² θ'²)."""
+    """Along a tube a line that climbs evenly is a helix: √(L² + (r θ)²). It needs no edge-set and bends by r θ'² / (1 + r² θ'²)."""
     thick = 20.0
     rails = rails_of(trimmed(helical(20.0), rails=True, rail_thickness=thick)).rails
     turn = math.radians(20.0)
