@@ -191,6 +191,7 @@ def test_the_camber_pattern_is_a_parabola_at_full_size(results: Results) -> None
     beam, crown = results[SHEER].beam, results.job.trim.crown
     assert np.ptp(points[:, 0]) == pytest.approx(beam, abs=0.1)
     assert points[:, 1] == pytest.approx(crown * (1 - (2 * points[:, 0] / beam) ** 2), abs=0.1)
+    assert export_named("camber-pdf").write(results).startswith(b"%PDF")
     flat = change(results.job, "trim", crown=0.0)
     with pytest.raises(ImpossiblePlan, match="flat"):
         export_named("camber-dxf").write(Pipeline().results(flat, [SHEER]))
