@@ -49,4 +49,4 @@ def only_where(has: Callable[[Job], bool], lack: str, export: Export) -> Export:
             raise ImpossiblePlan(lack)
         return export.write(results)
 
-    return replace(export, write=write)
+    return replace(export, write=write, when=has)

@@ -11,7 +11,7 @@ from ..core.geometry.arrays import Array
 from ..core.planking.faces import ALONG
 from ..core.veneers.layer_plan import LayerPlan
 from ..core.veneers.neighbours import PARALLEL_DEG
-from ..core.veneers.veneer import Veneer
+from ..core.veneers.veneer import Veneer, crossed
 from .hull_mesh import HullMesh
 
 SHADES = 4
@@ -108,15 +108,10 @@ def edges_of(veneer: Veneer, count: int) -> tuple[Array, Array]:
     flat, outline = veneer.flat, veneer.outline
     ahead = np.roll(np.arange(len(flat)), -1)
     inset = 1e-6 * veneer.length
-    places = np.linspace(inset, veneer.length - inset, count)[:, None]
-    step = flat[ahead] - flat
-    with np.errstate(divide="ignore", invalid="ignore"):
-        share = (places - flat[:, 0]) / step[:, 0]
-        crossed = (share >= 0.0) & (share <= 1.0)
-        heights = flat[:, 1] + share * step[:, 1]
+    share, heights = crossed(flat, np.linspace(inset, veneer.length - inset, count))
     found = []
     for beyond, pick in ((np.inf, np.argmin), (-np.inf, np.argmax)):
-        k = pick(np.where(crossed, heights, beyond), axis=1)
+        k = pick(np.nan_to_num(heights, nan=beyond), axis=1)
         own = np.clip(share[np.arange(count), k], 0.0, 1.0)[:, None]
         found.append(outline[k] + own * (outline[ahead[k]] - outline[k]))
     return found[0], found[1]

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Any
 
 from PySide6.QtCore import QTimer
 from PySide6.QtGui import QCloseEvent
-from PySide6.QtWidgets import QDialog, QLabel, QProgressBar, QWidget
+from PySide6.QtWidgets import QDialog, QHBoxLayout, QLabel, QProgressBar, QPushButton, QWidget
 
 from ..app.beside import Beside
 from ..core.units import LengthStyle
@@ -29,6 +30,14 @@ class BesideDialog(QDialog):
         self._timer = QTimer(self)
         self._timer.setInterval(POLL_MS)
         self._timer.timeout.connect(self._poll)
+
+    def foot_with(self, buttons: Iterable[QPushButton]) -> QHBoxLayout:
+        """The foot of the dialog: the bar, and buttons beside it."""
+        foot = QHBoxLayout()
+        foot.addWidget(self.bar, 1)
+        for button in buttons:
+            foot.addWidget(button)
+        return foot
 
     @property
     def running(self) -> bool:

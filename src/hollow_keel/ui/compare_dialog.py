@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtWidgets import (
-    QHBoxLayout,
     QHeaderView,
     QPushButton,
     QVBoxLayout,
@@ -44,11 +43,7 @@ class CompareDialog(BesideDialog):
         layout = QVBoxLayout(self)
         layout.addWidget(self.table, 1)
         layout.addWidget(self.said)
-        foot = QHBoxLayout()
-        foot.addWidget(self.bar, 1)
-        for button in (self.find, self.stop_button, self.drop, self.use, self.leave):
-            foot.addWidget(button)
-        layout.addLayout(foot)
+        layout.addLayout(self.foot_with((self.find, self.stop_button, self.drop, self.use, self.leave)))
         self.resize(1220, 480)
         self.begin_work(CompareRun(job, tuple(self.plans)))
 

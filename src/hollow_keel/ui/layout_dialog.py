@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHeaderView, QPushButton, QVBoxLayout, QWidget
 
 from ..app.layout_finder import FindLayout
 from ..core.job import Job
@@ -35,11 +35,7 @@ class LayoutDialog(BesideDialog):
         layout = QVBoxLayout(self)
         layout.addWidget(self.table, 1)
         layout.addWidget(self.said)
-        foot = QHBoxLayout()
-        foot.addWidget(self.bar, 1)
-        for button in (self.stop_button, self.use, self.leave):
-            foot.addWidget(button)
-        layout.addLayout(foot)
+        layout.addLayout(self.foot_with((self.stop_button, self.use, self.leave)))
         self.resize(980, 460)
         self.begin_work(FindLayout(job, layer))
 

@@ -78,17 +78,13 @@ class SheetsDialog(BesideDialog):
         self.keep.clicked.connect(self.accept)
         leave = QPushButton("Cancel")
         leave.clicked.connect(self.reject)
-        foot = QHBoxLayout()
-        foot.addWidget(self.bar, 1)
-        for button in (self.begin, self.enough, self.keep, leave):
-            foot.addWidget(button)
         layout = QVBoxLayout(self)
         halves = QHBoxLayout()
         halves.addWidget(self.view, 1)
         halves.addWidget(self.decisions)
         layout.addLayout(halves, 1)
         layout.addWidget(self.said)
-        layout.addLayout(foot)
+        layout.addLayout(self.foot_with((self.begin, self.enough, self.keep, leave)))
         self.resize(1100, 680)
         self.show_now()
 

@@ -79,7 +79,7 @@ LISTED = (DECK_PLAN, DECK_BEHAVIOURS, DECK_STRIP_ENDS, DECK_OPENINGS)
 CUT = (*SHAPE, DECK_PLAN)
 BOTH = (PLANKING, DECK_PLAN)
 ALL = (
-    Export("deck-csv", GROUP, "Strips of the deck (CSV)", ".csv", LISTED, _csv, shop=True, when=decked),
+    Export("deck-csv", GROUP, "Strips of the deck (CSV)", ".csv", LISTED, _csv, shop=True),
     Export("deck-svg", GROUP, "The deck from above (SVG)", ".svg", LAID, drawn(_plan, "svg")),
     Export("deck-dxf", GROUP, "The deck from above (DXF)", ".dxf", LAID, drawn(_plan, "dxf")),
     Export(

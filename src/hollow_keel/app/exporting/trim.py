@@ -41,10 +41,10 @@ def _document(results: Results) -> dict[str, Any]:
 
 ALL = (
     Export(
-        "sheer-csv", GROUP, "The sheer on the outside, head by head (CSV)", ".csv", (SHEER_STRIPS,), _csv, shop=True, when=trimmed
+        "sheer-csv", GROUP, "The sheer on the outside, head by head (CSV)", ".csv", (SHEER_STRIPS,), _csv, shop=True
     ),
-    Export("camber-pdf", GROUP, "Camber pattern, full size (PDF)", ".pdf", (SHEER,), drawn(_camber, "pdf"), when=trimmed),
-    Export("camber-dxf", GROUP, "Camber pattern (DXF)", ".dxf", (SHEER,), drawn(_camber, "dxf"), when=trimmed),
+    Export("camber-pdf", GROUP, "Camber pattern, full size (PDF)", ".pdf", (SHEER,), drawn(_camber, "pdf")),
+    Export("camber-dxf", GROUP, "Camber pattern (DXF)", ".dxf", (SHEER,), drawn(_camber, "dxf")),
 )  # fmt: skip
 EXPORTS = tuple(only_where(trimmed, LACK, export) for export in ALL)
 PLAN_PARTS = (("trim", _document),)

@@ -87,7 +87,7 @@ def _way_out_findings(found: tuple[MoldOut, ...] | None) -> list[Finding]:
 
 DECK_PLAN = Stage(
     "deck-plan", "deck", "the strips of the deck", LAYING, (DECK,), _plan,
-    lambda plan: plan.planking.findings if plan is not None else (), Turn.STRIPS, when=decked,
+    lambda plan: plan.planking.findings, Turn.STRIPS, when=decked,
 )  # fmt: skip
 DECK_BEHAVIOURS = Stage(
     "deck-behaviours", "deck", "how the deck's strips behave", WOOD, (DECK_PLAN, MOLDS), _behaviours, turn=Turn.STRIPS,
@@ -99,7 +99,7 @@ DECK_TICKS = Stage(
 DECK_OPENINGS = Stage(
     "deck-openings", "deck", "the openings",
     ("deck.openings", "deck.past_opening", "deck.width", "deck.least_width", "deck.guide", "deck.layout"),
-    (DECK, DECK_PLAN), _openings, lambda found: found.findings if found is not None else (), Turn.STRIPS, when=decked,
+    (DECK, DECK_PLAN), _openings, lambda found: found.findings, Turn.STRIPS, when=decked,
 )  # fmt: skip
 DECK_JOIN = Stage(
     "deck-join",

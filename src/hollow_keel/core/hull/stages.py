@@ -128,7 +128,7 @@ DECK = Stage(
     (),
     (DECK_DRAWN,),
     _deck,
-    lambda deck: deck.findings if deck is not None else (),
+    lambda deck: deck.findings,
     when=decked,
 )
 

@@ -17,6 +17,8 @@ import numpy as np
 
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
+from ..geometry.polyline import runs_along
+from ..geometry.surface_line import Felt
 from ..job import StripSettings
 from ..rules import BEYOND, BY_HAND, LONE_SPAN_MM, SHEAR_SHARE, WITH_CLAMPS, WITH_HEAT
 from ..settings.strip_choices import StripLayout
@@ -125,6 +127,28 @@ def handled(pieces: Sequence[tuple[Followed, Array]], section: StripSection) -> 
     )
 
 
+@dataclass(frozen=True)
+class _Sprung:
+    points: Array
+    run: Array
+    curvatures: Array
+
+
+def sprung(own: Felt, points: Array, section: StripSection) -> Behaviour:
+    """How hard wood of one width is to spring along a line on the hull, felt as `own`; it lies along `points` (n, 3), mm."""
+    line = _Sprung(points, runs_along(points), np.column_stack([own.geodesic, own.bend, own.twist]))
+    return handled([(line, np.full(len(points), section.width))], section)
+
+
+def section_over(
+    width: float, thickness: float, wood: str, stations: list[float], strips: StripSettings
+) -> StripSection:
+    """What ribbands, stringers or rails are made of, mm, over molds at `stations`; pushed as strips are."""
+    return StripSection(
+        width, thickness, wood_of(wood, None, None), span_of(stations), strips.hand_push, strips.clamp_push
+    )
+
+
 def _demands(piece: Followed, widths: Array, section: StripSection) -> Array:
     """Rows of place, face strain, edge strain, push, twist and share of breaking along a piece, (n, 6)."""
     run, total = piece.run, float(piece.run[-1])
@@ -136,9 +160,8 @@ def _demands(piece: Followed, widths: Array, section: StripSection) -> Array:
     bend_strain, edge_strain = section.thickness / 2 * bend, width / 2 * edge_set
     moment = section.thickness * width**3 / 12
     push = 6 * modulus * moment * edge_set / section.span
-    breaks = wood.strength / modulus
     torn = _torn(section, twist)
-    share: Array = np.maximum((bend_strain + edge_strain) / breaks, torn)
+    share: Array = np.maximum((bend_strain + edge_strain) / wood.breaks, torn)
     return np.column_stack([piece.points[inner, 0], bend_strain, edge_strain, push, twist, share])
 
 
@@ -176,7 +199,7 @@ def _mend(grade: Handling, row: Array, width: float, section: StripSection) -> s
         (section.hand_push, BY_HAND) if grade is Handling.CLAMPS else (section.clamp_push, WITH_CLAMPS)
     )
     word = "by hand" if grade is Handling.CLAMPS else "with clamps"
-    breaks = section.wood.strength / (section.wood.modulus * 1000.0)
+    breaks = section.wood.breaks
     said: list[str] = []
     torn = float(_torn(section, np.array(twist)))
     if torn > share_to and torn >= share:

@@ -9,6 +9,7 @@ from pydantic import Field
 
 from .record import COMMON, Kind, NotNegative, Part, Positive, setting
 from .veneer_choices import FormKind, Hold
+from .veneers import veneered
 from .woods import WOODS
 
 if TYPE_CHECKING:
@@ -17,15 +18,11 @@ if TYPE_CHECKING:
 
 def formed(job: Job) -> bool:
     """Whether veneers are laid over ribbands or stringers."""
-    return bool(job.veneers.layers) and job.form.kind is not FormKind.MOLDS
+    return veneered(job) and job.form.kind is not FormKind.MOLDS
 
 
 def _ribbands(job: Job) -> bool:
     return formed(job) and job.form.kind is FormKind.RIBBANDS
-
-
-def _layered(job: Job) -> bool:
-    return bool(job.veneers.layers)
 
 
 def _held(hold: Hold) -> Callable[[Job], bool]:
@@ -36,7 +33,7 @@ class FormSettings(Part):
     """Ribbands over the molds, or stringers let into frames. Lengths mm."""
 
     kind: FormKind = setting(
-        FormKind.MOLDS, "Laid on", "what the first layer is laid on", Kind.CHOICE, when=_layered,
+        FormKind.MOLDS, "Laid on", "what the first layer is laid on", Kind.CHOICE, when=veneered,
         choices={
             FormKind.MOLDS: "a closed form: strips, or molds alone", FormKind.RIBBANDS: "ribbands over the molds",
             FormKind.STRINGERS: "stringers let into frames",
@@ -77,26 +74,26 @@ class LayingSettings(Part):
     )  # fmt: skip
     minutes: Positive = setting(
         20.0, "A veneer takes", "to spile, cut, glue and lay, by two", Kind.NUMBER, unit="minutes", source=COMMON,
-        when=_layered,
+        when=veneered,
     )  # fmt: skip
     open_time: Positive = setting(
         45.0, "Open time at 20 °C", "how long glue that is spread out can still be covered", Kind.NUMBER, unit="minutes",
-        source=COMMON, when=_layered,
+        source=COMMON, when=veneered,
     )  # fmt: skip
     wetting: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)] = setting(
         40.0, "Of that, to spread and lay", "the share of a veneer's time that its glue is open", Kind.NUMBER, unit="%",
-        source=COMMON, when=_layered,
+        source=COMMON, when=veneered,
     )  # fmt: skip
     sheet_width: Positive = setting(
-        320.0, "Sheets of veneer wide", "what veneers are cut from", when=_layered
+        320.0, "Sheets of veneer wide", "what veneers are cut from", when=veneered
     )
     sheet_length: Positive = setting(
-        2500.0, "Sheets of veneer long", "what veneers are cut from", when=_layered
+        2500.0, "Sheets of veneer long", "what veneers are cut from", when=veneered
     )
     sheets_have: Annotated[int, Field(ge=0, le=100_000)] = setting(
-        0, "Sheets on hand", "of all layers' thicknesses together", Kind.WHOLE, when=_layered
+        0, "Sheets on hand", "of all layers' thicknesses together", Kind.WHOLE, when=veneered
     )
     kerf: NotNegative = setting(
         3.0, "Between two veneers", "what knife, saw and a clean edge take", Kind.FINE, source=COMMON,
-        when=_layered,
+        when=veneered,
     )  # fmt: skip

@@ -9,6 +9,7 @@ from pydantic import Field
 from .form import formed
 from .mold_choices import Deduction, FaceChoice, MoldEdgeKind, MoldForm, MoldKind
 from .record import COMMON, Finite, Kind, NotNegative, Part, Positive, Share, setting
+from .veneers import veneered
 
 if TYPE_CHECKING:
     from ..job import Job
@@ -78,11 +79,11 @@ class MoldSettings(Part):
     )
     skin: NotNegative = setting(
         6.0, "Skin taken off", "the planking outside the molds, deducted from the lines", key="skin",
-        when=lambda job: not job.veneers.layers,
+        when=lambda job: not veneered(job),
     )  # fmt: skip
     strapping: NotNegative = setting(
         0.0, "Strapping", "what lies between mold and planking, deducted besides", key="strapping",
-        when=lambda job: not job.veneers.layers,
+        when=lambda job: not veneered(job),
     )  # fmt: skip
     false_bottom: NotNegative = setting(
         0.0, "False bottom", "taken off besides, below the lowest chine", key="false-bottom",

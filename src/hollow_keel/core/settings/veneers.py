@@ -23,7 +23,7 @@ def veneered(job: Job) -> bool:
 
 def strip_planked(job: Job) -> bool:
     """Whether a hull has strips: all have but those that are of veneers alone."""
-    return not job.veneers.layers or job.veneers.over_strips
+    return not veneered(job) or job.veneers.over_strips
 
 
 class Layer(Part):

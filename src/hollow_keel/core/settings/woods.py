@@ -21,6 +21,11 @@ class Wood:
     shear: float
     density: float
 
+    @property
+    def breaks(self) -> float:
+        """The strain at which it breaks in bending, a bare number."""
+        return self.strength / (self.modulus * 1000.0)
+
 
 WOODS: dict[str, Wood] = {
     wood.name: wood

@@ -15,9 +15,8 @@ from ..geometry.surface_line import SurfaceLine, felt
 from ..hull.build import Hull
 from ..job import Job
 from ..molds.stations import Mold
-from ..planking.mechanics import Behaviour, Handling, StripSection, handled, span_of
+from ..planking.mechanics import Behaviour, Handling, StripSection, section_over, sprung
 from ..rules import WITH_CLAMPS
-from ..settings.woods import wood_of
 
 PAGE = "trim"
 PLACES = 401
@@ -47,22 +46,13 @@ class Rails:
     findings: tuple[Finding, ...]
 
 
-@dataclass(frozen=True)
-class _Felt:
-    points: Array
-    run: Array
-    curvatures: Array
-
-
 def make_rails(hull: Hull, molds: Sequence[Mold], job: Job) -> Rails:
     """Inwale and outwale along the sheer. Reads the job's rail sizes and wood, its skin, joints, boards, and the pushes of hand and
     clamp."""
     trim, skin = job.trim, job.molds.skin
     half = trim.rail_thickness / 2
-    section = StripSection(
-        trim.rail_width, trim.rail_thickness, wood_of(trim.rail_wood, None, None), span_of([m.station for m in molds]),
-        job.strips.hand_push, job.strips.clamp_push,
-    )  # fmt: skip
+    stations = [m.station for m in molds]
+    section = section_over(trim.rail_width, trim.rail_thickness, trim.rail_wood, stations, job.strips)
     longest = max((board.usable for board in job.stock.given), default=0.0)
     scarf = job.stock.joints.slope * trim.rail_thickness
     rails = tuple(
@@ -80,12 +70,11 @@ def _rail(hull: Hull, name: str, away: float, section: StripSection, longest: fl
     v = np.clip(1.0 - section.width / 2 / np.maximum(up, 1e-6), 0.0, 1.0)
     own = felt(surface, SurfaceLine.through(u, v, u), upward=True)
     points = own.jet.point + away * own.jet.normal
-    run = runs_along(points)
-    felt_by_it = _Felt(points, run, np.column_stack([own.geodesic, own.bend, own.twist]))
-    behaviour = handled([(felt_by_it, np.full(PLACES, section.width))], section)
+    length = float(runs_along(points)[-1])
+    behaviour = sprung(own, points, section)
     count = max(math.ceil(behaviour.share / WITH_CLAMPS - 1e-9), 1)
     return Rail(
-        name, float(run[-1]), behaviour, count, section.thickness / count, _pieces(float(run[-1]), longest, scarf), frozen(points)
+        name, length, behaviour, count, section.thickness / count, _pieces(length, longest, scarf), frozen(points)
     )  # fmt: skip
 
 

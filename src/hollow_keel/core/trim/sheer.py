@@ -35,16 +35,17 @@ SAME_MM = 1.0
 
 @dataclass(frozen=True)
 class SheerMark:
-    """One head: its name, where it stands and whether it is a mold; the mark inside and outside, (2,) half-breadth and height, mm;
-    how far both lie above the set-up line, and where the head is cut first; how far round the outside of the skin the mark is from
-    the keel; the slope of the head outboard (positive where it falls) and along (positive where the sheer rises aft), degrees; the
-    strip at the edge of a mold and how far its lower edge is below the mark, round the mold; and where a ribband lies past the
-    sheer what a gauge hooked over its upper edge reads to the mark, mm (None: not known, or there is none). `radii` are how far
-    the mark outside is, straight, from the places that arcs are swung from, mm: on the other side of the hull it is as far."""
+    """One head: its name, where it stands and which mold it is (empty: none); the mark inside and outside, (2,) half-breadth and
+    height, mm; how far both lie above the set-up line, and where the head is cut first; how far round the outside of the skin the
+    mark is from the keel; the slope of the head outboard (positive where it falls) and along (positive where the sheer rises aft),
+    degrees; the strip at the edge of a mold and how far its lower edge is below the mark, round the mold; and where a ribband lies
+    past the sheer what a gauge hooked over its upper edge reads to the mark, mm (None: not known, or there is none). `radii` are
+    how far the mark outside is, straight, from the places that arcs are swung from, mm: on the other side of the hull it is as
+    far."""
 
     name: str
     station: float
-    mold: bool
+    of_mold: str
     inside: Array
     outside: Array
     inside_up: float
@@ -58,6 +59,11 @@ class SheerMark:
     below: float | None = None
     gauge: float | None = None
     radii: tuple[float, ...] = ()
+
+    @property
+    def mold(self) -> bool:
+        """Whether it is the head of a mold."""
+        return bool(self.of_mold)
 
 
 @dataclass(frozen=True)
@@ -92,14 +98,14 @@ def carry_sheer(hull: Hull, molds: Sequence[Mold], job: Job, waterline: float, s
     bases = _bases(hull, job.trim.bases)
     along = _rises([x for (_, x, _), _, _ in both], [float(a.sheer[1]) for _, a, _ in both])
     marks = []
-    for k, ((name, x, is_mold), a, b) in enumerate(both):
+    for k, ((name, x, of_mold), a, b) in enumerate(both):
         slope = _slope(job, 2 * float(a.sheer[0]), beam)
         skin = _carried_on(b.points)
         outside = _through(a.sheer, slope, skin) if job.trim.carried is Carried.DECK else b.sheer
         if outside is None:
             findings.append(_outside(name))
             continue
-        mark = _mark(name, x, is_mold, a, outside, skin, along[k], job, setup)
+        mark = _mark(name, x, of_mold, a, outside, skin, along[k], job, setup)
         there = np.array([x, *outside])
         marks.append(replace(mark, radii=tuple(float(np.linalg.norm(there - base)) for base in bases)))
     return SheerPlan(tuple(marks), beam, bases, tuple(findings))
@@ -117,10 +123,10 @@ def _bases(hull: Hull, places: Sequence[float]) -> tuple[Array, ...]:
     )  # fmt: skip
 
 
-def _places(hull: Hull, molds: Sequence[Mold], job: Job) -> list[tuple[str, float, bool]]:
-    """Every head from the bow aft: its name, where it stands, whether it is a mold."""
+def _places(hull: Hull, molds: Sequence[Mold], job: Job) -> list[tuple[str, float, str]]:
+    """Every head from the bow aft: its name, where it stands, which mold it is."""
     every = job.trim.frames
-    found = [(f"mold {mold.name}", mold.station, True) for mold in molds]
+    found = [(f"mold {mold.name}", mold.station, mold.name) for mold in molds]
     if every > 0 and len(molds) > 1:
         stations = np.array([mold.station for mold in molds])
         frames = np.arange(stations.min() + every, stations.max(), every)
@@ -128,13 +134,13 @@ def _places(hull: Hull, molds: Sequence[Mold], job: Job) -> list[tuple[str, floa
         for x in frames.tolist():
             if np.abs(stations - x).min() > SAME_MM:
                 number += 1
-                found.append((f"frame {number}", x, False))
+                found.append((f"frame {number}", x, ""))
     if job.trim.quarters and molds:
         found += _quarters(hull, molds)
     return sorted(found, key=lambda place: place[1])
 
 
-def _quarters(hull: Hull, molds: Sequence[Mold]) -> list[tuple[str, float, bool]]:
+def _quarters(hull: Hull, molds: Sequence[Mold]) -> list[tuple[str, float, str]]:
     """Places at the quarters of the bays between the first and the last mold and the ends of the sheer, counted from the mold."""
     ends = hull.panels[-1].surface.points(np.array([0.0, 1.0]), np.array([1.0, 1.0]))[:, 0].tolist()
     stations = [mold.station for mold in molds]
@@ -142,7 +148,7 @@ def _quarters(hull: Hull, molds: Sequence[Mold]) -> list[tuple[str, float, bool]
     for name, mold, end in (("bow", min(stations), ends[0]), ("stern", max(stations), ends[1])):
         if abs(end - mold) > SAME_MM * QUARTERS:
             found += [
-                (f"{name} quarter {k}", mold + k / QUARTERS * (end - mold), False) for k in range(1, QUARTERS)
+                (f"{name} quarter {k}", mold + k / QUARTERS * (end - mold), "") for k in range(1, QUARTERS)
             ]
     return found
 
@@ -180,12 +186,12 @@ def _through(mark: Array, slope: float, skin: Array) -> Array | None:
 
 
 def _mark(
-    name: str, station: float, is_mold: bool, inner: MoldEdge, outside: Array, skin: Array, along: float, job: Job, setup: SetUp
+    name: str, station: float, of_mold: str, inner: MoldEdge, outside: Array, skin: Array, along: float, job: Job, setup: SetUp
 ) -> SheerMark:  # fmt: skip
     inside = inner.sheer
     falls = math.degrees(math.atan2(float(inside[1] - outside[1]), float(outside[0] - inside[0])))
     return SheerMark(
-        name, station, is_mold, frozen(inside), frozen(outside), float(setup.above(float(inside[1]))),
+        name, station, of_mold, frozen(inside), frozen(outside), float(setup.above(float(inside[1]))),
         float(setup.above(float(outside[1]))), float(setup.above(float(inside[1]) + job.trim.above)), run_of(skin, outside),
         falls, along, skin,
     )  # fmt: skip

@@ -34,9 +34,8 @@ def _with_strips(given: Given) -> SheerPlan:
     def told(mark: SheerMark) -> SheerMark:
         if not mark.mold:
             return mark
-        name = mark.name.removeprefix("mold ")
-        rows = ticks.get(name, ())
-        own = replace(mark, gauge=gauges.get(name))
+        rows = ticks.get(mark.of_mold, ())
+        own = replace(mark, gauge=gauges.get(mark.of_mold))
         return replace(own, strip=rows[0].number, below=rows[0].from_sheer) if rows else own
 
     return replace(plan, marks=tuple(told(mark) for mark in plan.marks))
@@ -52,7 +51,7 @@ OF_RAILS = ("rails", "rail_width", "rail_thickness", "rail_wood")
 SHEER = Stage(
     "sheer", "trim", "the sheer on the outside",
     (*fields_of(TrimSettings, "trim", but=("wanted", *OF_RAILS)), "molds.skin", "molds.deduction", "molds.false_bottom"),
-    (HULL, MOLDS, WATERLINE, SETUP), _sheer, lambda plan: plan.findings if plan is not None else (), Turn.CHECKS, when=trimmed,
+    (HULL, MOLDS, WATERLINE, SETUP), _sheer, lambda plan: plan.findings, Turn.CHECKS, when=trimmed,
 )  # fmt: skip
 SHEER_STRIPS = Stage(
     "sheer-strips", "trim", "strips and ribbands at the sheer", ("veneers.layers", "veneers.over_strips"),
@@ -64,7 +63,7 @@ RAILS = Stage(
         "trim.rail_width", "trim.rail_thickness", "trim.rail_wood", "molds.skin", "stock.joints.slope", "stock.boards",
         "stock.buying.for_sale", "strips.hand_push", "strips.clamp_push",
     ),
-    (HULL, MOLDS), _rails, lambda rails: rails.findings if rails is not None else (), Turn.CHECKS, when=railed,
+    (HULL, MOLDS), _rails, lambda rails: rails.findings, Turn.CHECKS, when=railed,
 )  # fmt: skip
 
 STAGES = (SHEER, SHEER_STRIPS, RAILS)

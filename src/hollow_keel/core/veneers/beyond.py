@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 import shapely
 
 from ..geometry.arrays import Array, BoolArray, frozen
+from ..geometry.easing import smooth
 from ..geometry.surface import TensorSurface
 from ..hull.build import Hull
 from ..job import VeneerSettings
 from ..offsets.table import EndKind
+from .spread import Spread
 
 MORE_ROWS = 3
 """Rows of points that a surface has more where it is carried on."""
@@ -49,6 +52,11 @@ class Beyond:
     hull: shapely.Polygon
     lines: tuple[Array, ...]
     trims: tuple[Array, ...]
+
+    @cached_property
+    def spread(self) -> Spread:
+        """The areas of parts of it."""
+        return Spread(self.surface)
 
 
 def past_of(hull: Hull, settings: VeneerSettings, uppermost: bool) -> Past:
@@ -154,8 +162,7 @@ def _led_on(surface: TensorSurface, grid: Array, end: float) -> Array:
     edge = surface.points(np.full(SHIFT_PLACES, end), dense)
     target = grid[LED_ROWS] + LED_ROWS * (grid[LED_ROWS] - grid[LED_ROWS + 1])
     near = dense[np.argmin(np.linalg.norm(target[:, None] - edge[None], axis=2), axis=1)]
-    inside = np.clip(np.minimum(even, 1.0 - even) / CORNER, 0.0, 1.0)
-    taper = inside**2 * (3.0 - 2.0 * inside)
+    taper = smooth(np.clip(np.minimum(even, 1.0 - even) / CORNER, 0.0, 1.0))
     come = PchipInterpolator(even, np.maximum.accumulate(even + (near - even) * taper))(even)
     knots = np.array([0, *range(LED_ROWS, SMOOTH_BY)])
     between = np.arange(1, LED_ROWS)
@@ -177,9 +184,7 @@ def _beyond_corners(even: Array, bad: BoolArray) -> Array:
     """1 along an end, going down smoothly to 0 at the lower and upper places that are bad, (n,) each."""
     low = float(even[bad & (even < 0.5)].max(initial=-EASED))
     high = float(even[bad & (even >= 0.5)].min(initial=1.0 + EASED))
-    inside = np.clip(np.minimum(even - low, high - even) / EASED, 0.0, 1.0)
-    share: Array = inside**2 * (3.0 - 2.0 * inside)
-    return share
+    return smooth(np.clip(np.minimum(even - low, high - even) / EASED, 0.0, 1.0))
 
 
 def inverted(surface: TensorSurface, points: Array) -> tuple[Array, Array]:

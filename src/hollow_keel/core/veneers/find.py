@@ -7,12 +7,10 @@ from dataclasses import dataclass
 
 from ..hull.build import Hull
 from ..job import Layer, VeneerSettings
-from ..rules import WITH_CLAMPS
 from ..settings.veneer_choices import Direction
-from ..settings.woods import wood_of
 from ..units import round_to
 from .layer_plan import LayerPlan
-from .layer_remarks import FLATTEN_STRAIN
+from .layer_remarks import is_stiff, puckers
 from .layers import plan_layer
 
 WIDTH_SHARES = (1.0, 1.5, 1.25, 0.8, 0.65)
@@ -53,9 +51,7 @@ def weigh(hull: Hull, settings: VeneerSettings, number: int, layer: Layer, maste
 
 def overstrained(plan: LayerPlan) -> int:
     """How many veneers of one side pucker when they are pressed down, or are bent past what clamps do."""
-    wood = wood_of(plan.layer.wood, None, None)
-    most = WITH_CLAMPS * wood.strength / (wood.modulus * 1000.0)
-    return sum(v.strain > FLATTEN_STRAIN or plan.layer.thickness / 2 * v.bend > most for v in plan.veneers)
+    return sum(puckers(v) or is_stiff(v, plan.layer) for v in plan.veneers)
 
 
 def layers_to_try(layer: Layer, step: float, widest: float) -> list[Layer]:

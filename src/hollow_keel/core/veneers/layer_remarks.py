@@ -9,12 +9,13 @@ import numpy as np
 from ..findings import Finding, Weight, mm
 from ..geometry.surface_line import components, second_form
 from ..hull.build import Hull
+from ..job import Layer
 from ..planking.mechanics import named_ranges
 from ..rules import WITH_CLAMPS
 from ..settings.woods import wood_of
 from .flatten import WORST_MM
 from .layer_plan import LayerPlan
-from .veneer import misfit
+from .veneer import Veneer, misfit
 
 FLATTEN_STRAIN = 0.004
 """A veneer is pressed flat without puckering where that strains its edges by no more (common practice)."""
@@ -89,6 +90,16 @@ def _tightest(hull: Hull) -> tuple[float, float]:
     return best
 
 
+def puckers(veneer: Veneer) -> bool:
+    """Whether a veneer will not lie down flat."""
+    return veneer.strain > FLATTEN_STRAIN
+
+
+def is_stiff(veneer: Veneer, layer: Layer) -> bool:
+    """Whether a veneer is bent along its length past what clamps do."""
+    return layer.thickness / 2 * veneer.bend > WITH_CLAMPS * wood_of(layer.wood, None, None).breaks
+
+
 Said = tuple[str, Weight, str] | None
 
 
@@ -103,12 +114,12 @@ def _thin(plan: LayerPlan) -> Said:
 
 
 def _puckers(plan: LayerPlan) -> Said:
-    puckers = [v for v in plan.veneers if v.strain > FLATTEN_STRAIN]
-    if not puckers:
+    bad = [v for v in plan.veneers if puckers(v)]
+    if not bad:
         return None
-    worst = max(puckers, key=lambda v: v.strain).number
+    worst = max(bad, key=lambda v: v.strain).number
     text = (
-        f"{len(puckers)} of {len(plan.veneers)} veneers will not lie down without puckering, worst number {worst}: narrower than "
+        f"{len(bad)} of {len(plan.veneers)} veneers will not lie down without puckering, worst number {worst}: narrower than "
         f"{mm(round(plan.widest))} they do."
     )
     return "puckers", Weight.LOOK, text
@@ -140,11 +151,10 @@ def _taken_off(plan: LayerPlan) -> Said:
 
 
 def _stiff(plan: LayerPlan) -> Said:
-    wood = wood_of(plan.layer.wood, None, None)
-    breaks = wood.strength / (wood.modulus * 1000.0)
     stiff = max(plan.veneers, key=lambda v: v.bend, default=None)
-    if stiff is None or plan.layer.thickness / 2 * stiff.bend <= WITH_CLAMPS * breaks:
+    if stiff is None or not is_stiff(stiff, plan.layer):
         return None
+    breaks = wood_of(plan.layer.wood, None, None).breaks
     share, thin = plan.layer.thickness / 2 * stiff.bend / breaks, WITH_CLAMPS * breaks * 2 / stiff.bend
     text = (
         f"Veneer {stiff.number} is bent along its length to {share:.0%} of what breaks the wood: {mm(round(thin, 1))} "

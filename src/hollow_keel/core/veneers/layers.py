@@ -20,7 +20,6 @@ from .faces import Face, faces_between
 from .layer_plan import LayerPlan
 from .layer_remarks import FLATTEN_STRAIN, layer_findings
 from .seams import Setting, seams_over, set_off
-from .spread import Spread
 from .veneer import Laid, Veneer, veneers_between
 
 MIDDLE = 0.5
@@ -66,7 +65,7 @@ def _planned(
         first = first or (len(veneers) + start if own else 0)
         veneers += own
         area += surface_area(beyond.surface)
-        trimmed += Spread(beyond.surface).area(beyond.hull)
+        trimmed += beyond.spread.area(beyond.hull)
         trims += beyond.trims
     beneath = depth + layer.thickness / 2
     veneers = [replace(v, number=k + 1) for k, v in enumerate(veneers)]
@@ -96,7 +95,7 @@ def laid_on(
     back, ahead = faces_between(*seams)
     if _bow_of(surface, ahead) < _bow_of(surface, back):
         back, ahead = ahead, back
-    laid = Laid(beyond, Spread(surface), layer.gap, panel, names)
+    laid = Laid(beyond, layer.gap, panel, names)
     forward, aft = veneers_between(laid, back), veneers_between(laid, ahead)
     return forward[::-1] + aft, len(forward) + 1
 

@@ -22,9 +22,8 @@ from ..geometry.surface_line import SurfaceLine, felt
 from ..hull.build import Hull
 from ..job import Job
 from ..molds.stations import Mold
-from ..planking.mechanics import GRADES, Behaviour, Handling, StripSection, handled, span_of
+from ..planking.mechanics import GRADES, Behaviour, Handling, StripSection, section_over, sprung
 from ..settings.veneer_choices import FormKind
-from ..settings.woods import wood_of
 from .beyond import carried_on, inverted, past_of
 from .sticks import butts_of, sticks_of
 
@@ -131,9 +130,7 @@ def make_form(hull: Hull, molds: Sequence[Mold], job: Job) -> Form:
             courses.append(_Course(k, whole, EVEN, np.ones(PLACES), EVEN >= 0, past_sheer=True))
     stations = [mold.station for mold in molds]
     own = job.form
-    section = StripSection(
-        own.width, own.thickness, wood_of(own.wood, None, None), span_of(stations), job.strips.hand_push, job.strips.clamp_push
-    )  # fmt: skip
+    section = section_over(own.width, own.thickness, own.wood, stations, job.strips)
     stringers = own.kind is FormKind.STRINGERS
     middle = (0.0, -own.thickness / 2) if stringers else (-own.width / 2, own.thickness / 2)
     ribbands = tuple(
@@ -215,15 +212,6 @@ def _stringer_courses(
     return courses
 
 
-@dataclass(frozen=True)
-class _Felt:
-    """What a ribband feels: as a piece of a strip's edge does."""
-
-    points: Array
-    run: Array
-    curvatures: Array
-
-
 def _ribband(
     number: int, course: _Course, molds: Sequence[Mold], section: StripSection, middle: tuple[float, float],
     stick: float,
@@ -234,11 +222,9 @@ def _ribband(
     own = felt(course.surface, line, upward=True)
     points = own.jet.point
     length = float(runs_along(points + middle[0] * own.away + middle[1] * own.jet.normal)[-1])
-    curvatures = np.column_stack([own.geodesic, own.bend, own.twist])
-    piece = _Felt(points, runs_along(points), curvatures)
     return Ribband(
         number, course.panel, frozen(points), length, course.at_sheer, course.past_sheer,
-        tuple(_crossings(points, molds)), handled([(piece, np.full(len(points), section.width))], section),
+        tuple(_crossings(points, molds)), sprung(own, points, section),
         butts_of(length, stick) + 1,
     )  # fmt: skip
 

@@ -51,8 +51,8 @@ def _form(given: Given) -> Form:
     return make_form(given[HULL], given[MOLDS].molds, given.job)
 
 
-def _layer_findings(layers: tuple[LayerPlan, ...] | None) -> list[Finding]:
-    return [finding for layer in layers or () for finding in layer.findings]
+def _layer_findings(layers: tuple[LayerPlan, ...]) -> list[Finding]:
+    return [finding for layer in layers for finding in layer.findings]
 
 
 def _skin(given: Given) -> tuple[Finding, ...]:
@@ -76,7 +76,7 @@ LAYERS = Stage(
 )  # fmt: skip
 LAYER_SKIN = Stage(
     "layer-skin", "veneers", "whether molds take off what the layers are", ("molds_of_layers", "molds"), (), _skin,
-    lambda found: found or (), Turn.CHECKS, when=veneered,
+    lambda found: found, Turn.CHECKS, when=veneered,
 )  # fmt: skip
 FORM = Stage(
     "form", "veneers", "the form under the layers",
@@ -84,11 +84,11 @@ FORM = Stage(
         "form", "molds.skin", "molds.strapping", "molds.stringers", "veneers.past_sheer", "veneers.past_transom",
         "veneers.past_stem", "strips.hand_push", "strips.clamp_push",
     ),
-    (HULL, MOLDS), _form, lambda form: form.findings if form is not None else (), Turn.CHECKS, when=formed,
+    (HULL, MOLDS), _form, lambda form: form.findings, Turn.CHECKS, when=formed,
 )  # fmt: skip
 SEAMS = Stage(
     "layer-seams", "veneers", "how seams of layers lie to each other", (), (LAYERS,), _seams,
-    lambda seams: seams.findings if seams is not None else (), Turn.CHECKS, when=veneered,
+    lambda seams: seams.findings, Turn.CHECKS, when=veneered,
 )  # fmt: skip
 LAYING = Stage(
     "laying", "veneers", "what laying the layers takes",
@@ -96,7 +96,7 @@ LAYING = Stage(
         "laying", "veneers.layers", "veneers.over_strips", "veneers.glue_spread", "strips.wood", "strips.modulus",
         "strips.strength", "strips.thickness", "stock.used_up.temperature",
     ),
-    (LAYERS,), _laying, lambda laying: laying.findings if laying is not None else (), Turn.CHECKS, when=veneered,
+    (LAYERS,), _laying, lambda laying: laying.findings, Turn.CHECKS, when=veneered,
 )  # fmt: skip
 
 STAGES = (LAYERS, LAYER_SKIN, FORM, SEAMS, LAYING)

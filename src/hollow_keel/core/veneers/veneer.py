@@ -16,7 +16,6 @@ from .beyond import Beyond
 from .faces import Face
 from .flatten import Outline, laid_flat
 from .seams import Seam
-from .spread import Spread
 
 EVERY_MM = 100.0
 """Spiling is told at such steps along the straight edge."""
@@ -71,11 +70,10 @@ def misfit(veneer: Veneer) -> float:
 
 @dataclass(frozen=True)
 class Laid:
-    """What a layer's veneers have in common on one panel: its surface, the areas on it, the gap left between two (mm), the number
+    """What a layer's veneers have in common on one panel: its surface, the gap left between two (mm), the number
     of the panel, and what lies at u = 0, u = 1, v = 0 and v = 1."""
 
     beyond: Beyond
-    spread: Spread
     gap: float
     panel: int
     names: tuple[str, str, str, str]
@@ -128,8 +126,8 @@ def _veneer(laid: Laid, face: Face, own: _Flat) -> Veneer:
     return Veneer(
         0, laid.panel, frozen(flat), frozen(_spiling(flat)), frozen(own.points), float(np.ptp(flat[:, 0])), width,
         _least(flat, scribed, straight, start, width), _named(ends[order[0]], laid.names),
-        _named(ends[order[-1]], laid.names), strain, bend, across, laid.spread.area(face.shape), _kept(laid, face), own.off,
-        tuple(frozen(mark * side - [start, 0.0]) for mark in own.marks), frozen(laid.spread.unrolled(uv)),
+        _named(ends[order[-1]], laid.names), strain, bend, across, laid.beyond.spread.area(face.shape), _kept(laid, face), own.off,
+        tuple(frozen(mark * side - [start, 0.0]) for mark in own.marks), frozen(laid.beyond.spread.unrolled(uv)),
     )  # fmt: skip
 
 
@@ -144,10 +142,10 @@ def _on(uv: Array, seam: Seam | None) -> BoolArray:
 def _kept(laid: Laid, face: Face) -> float:
     """What is left of a face when the hull is trimmed, mm²."""
     if not laid.beyond.lines or laid.beyond.hull.contains_properly(face.shape):
-        return laid.spread.area(face.shape)
+        return laid.beyond.spread.area(face.shape)
     left = shapely.intersection(laid.beyond.hull, face.shape)
     return sum(
-        laid.spread.area(part) for part in shapely.get_parts(left) if isinstance(part, shapely.Polygon)
+        laid.beyond.spread.area(part) for part in shapely.get_parts(left) if isinstance(part, shapely.Polygon)
     )
 
 
@@ -180,13 +178,19 @@ def _spiling(flat: Array) -> Array:
     places = np.unique(
         np.concatenate([np.arange(0.0, length, EVERY_MM), [float(flat[np.argmax(flat[:, 1]), 0]), length]])
     )
-    own = np.clip(places, 1e-6, length - 1e-6)[:, None]
-    first, step = flat, np.roll(flat, -1, axis=0) - flat
+    _, heights = crossed(flat, np.clip(places, 1e-6, length - 1e-6))
+    widths = np.nan_to_num(heights, nan=0.0).max(axis=1)
+    return np.column_stack([places, np.maximum(widths, 0.0)])
+
+
+def crossed(flat: Array, places: Array) -> tuple[Array, Array]:
+    """Where lines square to the straight edge at some places along it (k,) cross an outline (n, 2): the share of each of its sides
+    and the height there, (k, n) both; the height is nan where a side is not crossed."""
+    step = np.roll(flat, -1, axis=0) - flat
     with np.errstate(divide="ignore", invalid="ignore"):
-        share = (own - first[:, 0]) / step[:, 0]  # (place, side of the outline)
-        heights = np.where((share >= 0.0) & (share <= 1.0), first[:, 1] + share * step[:, 1], 0.0)
-    widths = np.maximum(heights.max(axis=1), 0.0)
-    return np.column_stack([places, widths])
+        share = (places[:, None] - flat[:, 0]) / step[:, 0]
+        heights = np.where((share >= 0.0) & (share <= 1.0), flat[:, 1] + share * step[:, 1], np.nan)
+    return share, heights
 
 
 def _least(flat: Array, scribed: BoolArray, straight: Seam, start: float, width: float) -> float:

@@ -56,16 +56,10 @@ class TrimPage(Page):
     def choose_key(self, key: str) -> None:
         """A head picked on the hull or in the table."""
         kind, _, name = key.partition(":")
-        if kind == "rail":
-            return
-        if kind == "head":
-            self.chosen = name
-        elif kind == "mold":
-            self.chosen = f"mold {name}"
-            super().choose_key(key)
-        else:
+        if kind != "head":
             super().choose_key(key)
             return
+        self.chosen = name
         self.refresh()
         self.card_changed.emit()
 
