@@ -110,6 +110,13 @@ class TensorSurface:
         result = result.reshape(*shape, 3)
         return result
 
+    def coefficients(self) -> Array:
+        """The surface's polynomials, (nu + 1, nv + 1, 3, 16), mm: for each cell and each component the factors of u⁰ to u³ in turn
+        for v⁰ to v³, u and v measured from where the cell begins. The first and last cells either way are what it goes on with."""
+        cells = self._coefficients.reshape(*self._coefficients.shape[:2], 4, 3, 4)
+        result: Array = cells.swapaxes(2, 3).reshape(*cells.shape[:2], 3, 16)
+        return result
+
     @staticmethod
     def _locate(t: Array, cells: int | IntArray) -> tuple[Array, Array]:
         index = np.floor(t * cells)

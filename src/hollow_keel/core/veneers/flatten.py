@@ -7,23 +7,24 @@ the surface again and looking how far it is off.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from ..geometry.arrays import Array, IntArray
-from ..geometry.polyline import feet, runs_along
+from ..geometry.polyline import runs_along
 from ..geometry.runge import stepped
 from ..geometry.surface import TensorSurface, cross, dot
-from ..geometry.surface_line import components, second_form
-from .seams import Seam, geodesic_rates
+from ..geometry.surface_line import components, second_form, straight_on
+from .seams import Seam
 
 CORRECTIONS = 2
 STEPS = (1, 6)
 """A place is followed in one step; where that does not come out, near a sharp stem, in more."""
-GOOD_MM = 0.1
+GOOD_MM, DONE_MM = 0.1, 0.005
 SHORTEST_MM = 1e-9
+APART_MM = 1e6
 WORST_MM, NEAR_MM = 100.0, 40.0
 """No place is said to be off by more; one that is farther off than the second is not put right step by step."""
 OFF_EDGE_MM = 0.5
@@ -41,10 +42,9 @@ class Outline:
 def laid_flat(surface: TensorSurface, outlines: Sequence[Outline]) -> list[tuple[Array, float]]:
     """Each outline flat, (n, 2) mm, on the seam's own side (above it where it lies towards normal × direction); and how far it is
     off at the worst when it is laid on the surface again, mm. All together: short arrays cost as much."""
-    guesses = [_guess(surface, own) for own in outlines]
-    if not guesses:
+    if not outlines:
         return []
-    flat = np.concatenate(guesses)
+    flat = _guesses(surface, outlines)
     points = np.concatenate([own.points for own in outlines])
     of = np.repeat(np.arange(len(outlines)), [len(own.points) for own in outlines])
     away = np.flatnonzero(np.abs(flat[:, 1]) > OFF_EDGE_MM)
@@ -63,19 +63,20 @@ def _put_right(
     surface: TensorSurface, lines: Sequence[_Line], of: IntArray, flat: Array, points: Array, off: Array, todo: IntArray, steps: int
 ) -> None:  # fmt: skip
     """Better flat places, and how far off they are, where `todo` says."""
-    if not len(todo):
-        return
     tried = flat[todo]
     with np.errstate(
         all="ignore"
     ):  # where the surface is drawn together to nothing what comes of it is not taken
         for _ in range(CORRECTIONS + 1):
+            if not len(todo):
+                return
             along, square, missed = _missed(surface, lines, of[todo], tried, points[todo], steps)
             far = np.linalg.norm(missed, axis=1)
             better = far < off[todo]
             flat[todo[better]], off[todo[better]] = tried[better], far[better]
             step = np.column_stack([dot(missed, along), dot(missed, square)])
-            tried = np.where((better & (far < NEAR_MM))[:, None], tried + step, flat[todo])
+            on = better & (far < NEAR_MM) & (far > DONE_MM)  # of the others no more can be had in these steps
+            todo, tried = todo[on], (tried + step)[on]
 
 
 class _Line:
@@ -109,7 +110,7 @@ def _missed(
     tangent /= np.maximum(np.linalg.norm(tangent, axis=1, keepdims=True), 1e-12)
     square = np.column_stack(components(jet, cross(jet.normal, tangent)))
     start = np.concatenate([own[:, :2], square * flat[:, 1:]], axis=1).T
-    end, rates = start, geodesic_rates(surface)
+    end, rates = start, _rates(surface)
     for _ in range(steps):
         end = stepped(rates, 0.0, end, 1.0 / steps)
     arrived = surface.jet(end[0], end[1])
@@ -118,18 +119,30 @@ def _missed(
     return cross(outward, arrived.normal), outward, points - arrived.point
 
 
-def _guess(surface: TensorSurface, outline: Outline) -> Array:
-    """A first flat shape, (n, 2) mm: how far along the seam the nearest place is, and how far off that, the side counted. The way
-    over a round is longer than the straight one c by the angle to its sine: asin(κc/2) / (κc/2)."""
-    line, straight = outline.straight.points, outline.straight
-    cell, share, foot = feet(outline.points, line, beyond=True)
-    run = runs_along(line)
-    steps = np.diff(run)
-    along = run[cell] + share * steps[cell]
-    away = outline.points - foot
+def _rates(surface: TensorSurface) -> Callable[[float, Array], Array]:
+    """How (u, v, du, dv), (4, n), change along geodesics of a surface, per unit of their own measure."""
+
+    def rates(_t: float, own: Array) -> Array:
+        jet = surface.jet(own[0], own[1])
+        return np.stack([own[2], own[3], *straight_on(jet, own[2], own[3])])
+
+    return rates
+
+
+def _guesses(surface: TensorSurface, outlines: Sequence[Outline]) -> Array:
+    """First flat shapes, all places in turn, (n, 2) mm: how far along its seam the nearest place is, and how far off that, the side
+    counted. The way over a round is longer than the straight one c by the angle to its sine: asin(κc/2) / (κc/2)."""
+    line = np.concatenate([own.straight.points for own in outlines])
+    uv = np.concatenate([own.straight.uv for own in outlines])
+    run = np.concatenate([runs_along(own.straight.points) for own in outlines])
+    points = np.concatenate([own.points for own in outlines])
+    cell, share = _nearest(outlines)
+    step = line[cell + 1] - line[cell]
+    along = run[cell] + share * (run[cell + 1] - run[cell])
+    away = points - line[cell] - share[:, None] * step
     chord = np.linalg.norm(away, axis=1)
-    tangent = (line[cell + 1] - line[cell]) / np.maximum(steps[cell], SHORTEST_MM)[:, None]
-    place = straight.uv[cell] + np.clip(share, 0, 1)[:, None] * (straight.uv[cell + 1] - straight.uv[cell])
+    tangent = step / np.maximum(np.linalg.norm(step, axis=1, keepdims=True), SHORTEST_MM)
+    place = uv[cell] + np.clip(share, 0, 1)[:, None] * (uv[cell + 1] - uv[cell])
     jet = surface.jet(place[:, 0], place[:, 1])
     normal = jet.normal
     inward = cross(normal, tangent)
@@ -138,3 +151,31 @@ def _guess(surface: TensorSurface, outline: Outline) -> Array:
     half = np.abs(curved) * chord / 2
     round_over = np.where(half > 1e-6, np.arcsin(np.minimum(half, 1.0)) / np.maximum(half, 1e-6), 1.0)
     return np.column_stack([along, np.sign(dot(away, inward)) * chord * round_over])
+
+
+def _nearest(outlines: Sequence[Outline]) -> tuple[IntArray, Array]:
+    """For every place of all outlines the segment of its own seam that it is nearest to, counted over the points of all
+    seams, and the share of it, (n,) each; on past the ends. Of the two segments at the nearest point: seams turn little from one
+    to the next."""
+    from scipy.spatial import KDTree  # loads slowly: not before it is needed
+
+    counts = np.array([len(own.straight.points) for own in outlines])
+    own_line = np.repeat(np.arange(len(outlines)), counts)
+    own_place = np.repeat(np.arange(len(outlines)), [len(own.points) for own in outlines])
+    line = np.concatenate([own.straight.points for own in outlines])
+    points = np.concatenate([own.points for own in outlines])
+    # each outline on a level of its own: none finds another's seam
+    tree = KDTree(np.column_stack([line, APART_MM * own_line]))
+    _, near = tree.query(np.column_stack([points, APART_MM * own_place]))
+    first = (np.cumsum(counts) - counts)[own_place]
+    last = first + counts[own_place] - 2
+    best_cell = np.zeros(len(points), dtype=np.intp)
+    best_share, least = np.zeros(len(points)), np.full(len(points), np.inf)
+    for cell in (np.maximum(near - 1, first), np.minimum(near, last)):
+        step = line[cell + 1] - line[cell]
+        share = dot(points - line[cell], step) / np.maximum(dot(step, step), SHORTEST_MM**2)
+        share = np.clip(share, np.where(cell == first, -np.inf, 0.0), np.where(cell == last, np.inf, 1.0))
+        away = np.linalg.norm(points - line[cell] - share[:, None] * step, axis=1)
+        nearer = away < least
+        best_cell[nearer], best_share[nearer], least[nearer] = cell[nearer], share[nearer], away[nearer]
+    return best_cell, best_share

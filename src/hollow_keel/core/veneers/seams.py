@@ -11,16 +11,16 @@ is wider than it may be.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
 
 from ..geometry.arrays import Array, BoolArray
+from ..geometry.geodesic import Geodesics, State
 from ..geometry.polyline import feet
-from ..geometry.runge import stepped
 from ..geometry.surface import TensorSurface, cross
-from ..geometry.surface_line import components, gaussian, straight_on
+from ..geometry.surface_line import components, gaussian
 
 STEP_MM = 60.0
 """Geodesics are followed in such steps: on the demo hulls that keeps them within 0.5 mm of steps of 20 mm, but in the last 100 mm
@@ -94,35 +94,37 @@ def seams_over(
 def _seams_both_ways(
     surface: TensorSurface, start: Setting, width: float, tick: Callable[[], None]
 ) -> tuple[list[Seam], list[Seam]]:
-    past = PAST_WIDTHS * width
-    (first,) = _followed(surface, [start], past)
+    ground = _Ground(surface, Geodesics(surface), *_sizes(surface), PAST_WIDTHS * width)
+    first = _followed(ground, start)
     if len(first.uv) < 2:
         return [], []
-    runs = ([first], [first])
-    live = [0, 1]
-    while live and sum(map(len, runs)) < MOST_SEAMS:
-        asked = {k: _following(surface, runs[k][-1], width, 1.0 if k else -1.0) for k in live}
-        marches = {k: march for k, march in asked.items() if march is not None}
-        live = list(marches)
-        shares = dict.fromkeys(live, 1.0)
-        for _ in range(TRIES if live else 0):
-            seams = dict(
-                zip(
-                    live,
-                    _followed(surface, [_moved(surface, marches[k], shares[k]) for k in live], past),
-                    strict=True,
-                )
-            )
-            over = {k: farthest(runs[k][-1], seams[k]) / width for k in live}
-            if max(over.values()) <= 1.0 + SLACK:
-                break
-            shares = {k: share / max(over[k], 1.0) for k, share in shares.items()}
-        live = [k for k in live if len(seams[k].uv) > 1]  # one that cannot be followed is none
-        for k in live:
-            runs[k].append(seams[k])
-        live = [k for k in live if runs[k][-1].on.any()]
+    return _run(ground, first, width, -1.0, tick), _run(ground, first, width, 1.0, tick)
+
+
+def _run(ground: _Ground, first: Seam, width: float, side: float, tick: Callable[[], None]) -> list[Seam]:
+    """Seams one after another to one side of a first one, that one first."""
+    run = [first]
+    while run[-1].on.any() and len(run) < MOST_SEAMS:
+        march = _following(ground.surface, run[-1], width, side)
+        seam = _next(ground, run[-1], march, width) if march is not None else None
+        if seam is None:
+            break
+        run.append(seam)
         tick()
-    return runs
+    return run
+
+
+def _next(ground: _Ground, last: Seam, march: March, width: float) -> Seam | None:
+    """The seam at the end of a march from the one before, nearer where they would lie too far apart; None where it cannot be
+    followed."""
+    share = 1.0
+    for _ in range(TRIES):
+        seam = _followed(ground, _moved(ground, march, share))
+        over = farthest(last, seam) / width
+        if over <= 1.0 + SLACK:
+            break
+        share /= over
+    return seam if len(seam.uv) > 1 else None
 
 
 def farthest(seam: Seam, other: Seam) -> float:
@@ -148,9 +150,9 @@ def set_off(surface: TensorSurface, u: float, v: float, angle: float) -> Setting
 def widening(surface: TensorSurface, seam: Seam, middle: int) -> Array:
     """How far a neighbour that is parallel to a seam at its point `middle` lies off it all along, (n,), in shares of how far off it
     is there: Jacobi's J, by the trapezoidal rule of leapfrog steps; 0 where they have met."""
-    curvature = gaussian(surface.jet(seam.uv[:, 0], seam.uv[:, 1]))
-    steps = np.linalg.norm(np.diff(seam.points, axis=0), axis=1)
-    off = np.ones(len(seam.uv))
+    curvature = gaussian(surface.jet(seam.uv[:, 0], seam.uv[:, 1])).tolist()
+    steps = np.linalg.norm(np.diff(seam.points, axis=0), axis=1).tolist()
+    off = [1.0] * len(seam.uv)
     for order in (range(middle + 1, len(off)), range(middle - 1, -1, -1)):
         value, rate = 1.0, 0.0
         for k in order:
@@ -162,7 +164,7 @@ def widening(surface: TensorSurface, seam: Seam, middle: int) -> Array:
             if value <= 0.0:
                 value = rate = 0.0
             off[k] = value
-    return off
+    return np.array(off)
 
 
 def _following(surface: TensorSurface, last: Seam, width: float, side: float) -> March | None:
@@ -195,60 +197,55 @@ def _frame(surface: TensorSurface, seam: Seam, which: Array, side: float) -> tup
     return places, np.column_stack(components(jet, square))
 
 
-def _moved(surface: TensorSurface, march: March, share: float) -> Setting:
+def _moved(ground: _Ground, march: March, share: float) -> Setting:
     """The seam set off at the end of a share of a march, square to it."""
     far, side = march.far * share, march.side
-    state = np.concatenate([march.place, march.square])[:, None]
+    state: State = (*march.place.tolist(), *march.square.tolist())
     count = max(math.ceil(far / STEP_MM), 2)
     for _ in range(count):
-        state = stepped(geodesic_rates(surface), 0.0, state, far / count)
-    jet = surface.jet(state[0], state[1])
-    arrived = state[2][:, None] * jet.du + state[3][:, None] * jet.dv
-    along = side * cross(arrived, jet.normal)
+        state = ground.geodesics.stepped(state, far / count)
+    u, v, du, dv = state
+    jet = ground.surface.jet(np.array([u]), np.array([v]))
+    along = side * cross(du * jet.du + dv * jet.dv, jet.normal)
     along /= np.linalg.norm(along, axis=1, keepdims=True)
-    du, dv = components(jet, along)
-    return Setting(state[:2, 0], np.array([du[0], dv[0]]))
+    return Setting(np.array([u, v]), np.concatenate(components(jet, along)))
 
 
-def geodesic_rates(surface: TensorSurface) -> Callable[[float, Array], Array]:
-    """How (u, v, du, dv), (4, n), change along geodesics of a surface, per unit of their own measure (`stepped`)."""
+@dataclass(frozen=True)
+class _Ground:
+    """What seams are followed on: the surface and its geodesics, its length and girth, mm, and how far past the hull they go on."""
 
-    def rates(_t: float, own: Array) -> Array:
-        jet = surface.jet(own[0], own[1])
-        return np.stack([own[2], own[3], *straight_on(jet, own[2], own[3])])
+    surface: TensorSurface
+    geodesics: Geodesics
+    length: float
+    girth: float
+    past: float
 
-    return rates
+
+def _followed(ground: _Ground, own: Setting) -> Seam:
+    """The seam set off at a place, both ways until it is past the hull."""
+    place, along = own.place, own.along
+    back, ahead = (_half(ground, (*place.tolist(), *(way * along).tolist())) for way in (-1.0, 1.0))
+    return _seam(ground.surface, back, ahead)
 
 
-def _followed(surface: TensorSurface, settings: list[Setting], past: float) -> list[Seam]:
-    """The seams set off at some places, both ways until they are `past` mm past the hull; all together, for short arrays cost as
-    much."""
-    first = np.array([[*s.place, *s.along] for s in settings]).T
-    state = np.concatenate([first * np.array([1, 1, -1, -1])[:, None], first], axis=1)
-    rates = geodesic_rates(surface)
-    states = [state]
-    alive = np.ones(state.shape[1], dtype=bool)
-    ends = np.zeros(state.shape[1], dtype=int)
-    length, girth = _sizes(surface)
-    left = np.zeros(state.shape[1], dtype=int)
-    for _ in range(int(LONGEST * (length + girth) / STEP_MM)):
-        moved = state.copy()
-        moved[:, alive] = stepped(rates, 0.0, state[:, alive], STEP_MM)
-        u, v, du, dv = moved
-        inside = (np.abs(u - 0.5) <= 0.5) & (np.abs(v - 0.5) <= 0.5)
-        alive &= np.all(np.abs(moved[:2] - state[:2]) < WILD, axis=0) & ~(inside & (left > 0))
-        states.append(moved)
-        ends[alive] += 1
-        state = moved
-        back = (np.abs(u - 0.5) <= 0.5) & (np.abs(dv) * girth <= STEEP * np.hypot(du * length, dv * girth))
-        left[~inside & ~back] += 1
-        alive &= (left * STEP_MM < past) & (np.abs(v - 0.5) <= 0.5 + BEYOND)
-        if not alive.any():
+def _half(ground: _Ground, start: State) -> Array:
+    """The places (n, 2) of a geodesic from a state on. It may leave the hull at its lower and upper edge and come back, as long as
+    it runs along the hull; what comes back otherwise is lost and ends."""
+    states, left = [start], 0
+    for _ in range(int(LONGEST * (ground.length + ground.girth) / STEP_MM)):
+        before = states[-1]
+        u, v, du, dv = moved = ground.geodesics.stepped(before, STEP_MM)
+        inside = 0.0 <= u <= 1.0 and 0.0 <= v <= 1.0
+        if not (abs(u - before[0]) < WILD and abs(v - before[1]) < WILD) or (inside and left):
             break
-    every = np.array(states)  # (steps, 4, 2n)
-    count = len(settings)
-    halves = _ended_finely(surface, [every[: ends[k] + 1, :, k] for k in range(2 * count)], past)
-    return [_seam(surface, halves[k], halves[k + count]) for k in range(count)]
+        states.append(moved)
+        rise = abs(dv) * ground.girth
+        if not inside and not (0.0 <= u <= 1.0 and rise <= STEEP * math.hypot(du * ground.length, rise)):
+            left += 1
+        if left * STEP_MM >= ground.past or abs(v - 0.5) > 0.5 + BEYOND:
+            break
+    return _ended_finely(ground, np.array(states))
 
 
 def _sizes(surface: TensorSurface) -> tuple[float, float]:
@@ -266,57 +263,45 @@ def _seam(surface: TensorSurface, back: Array, ahead: Array) -> Seam:
     return Seam(uv, surface.points(uv[:, 0], uv[:, 1]), on)
 
 
-def _ended_finely(surface: TensorSurface, halves: Sequence[Array], past: float) -> list[Array]:
-    """The places (n, 2) of halves of seams, given by their states (steps, 4), at a finer step. From where one comes near an end of
+def _ended_finely(ground: _Ground, states: Array) -> Array:
+    """The places (n, 2) of half a seam, given by its states (steps, 4), at a finer step. From where it comes near an end of
     the hull and stays there, or was not followed well before, it is followed again in fine steps: there the surface's own lines
     turn. Where the hull is drawn together to nothing (the foot of a stem) it ends."""
-    near = NEAR_CELLS / (surface.grid.shape[0] - 1)
-    nodes, found = [], []
-    for states in halves:
-        uv = _between(states)
-        bad = np.flatnonzero(~_even(surface.points(uv[:, 0], uv[:, 1]), STEP_MM / DENSE))
-        middle = np.flatnonzero(np.abs(states[:, 0] - 0.5) < 0.5 - near)
-        node = int(middle[-1]) if len(middle) else 0
-        node = min(node, int(bad[0]) // DENSE) if len(bad) else node
-        nodes.append(node)
-        found.append(uv[: node * DENSE + 1])
-    again = [k for k, states in enumerate(halves) if nodes[k] < len(states) - 1]
-    if again:
-        starts = np.stack([halves[k][nodes[k]] for k in again], axis=1)
-        for k, places in zip(again, _finely(surface, starts, past), strict=True):
-            found[k] = np.concatenate([found[k], places])
-    return found
+    near = NEAR_CELLS / (ground.surface.grid.shape[0] - 1)
+    uv = _between(states)
+    bad = np.flatnonzero(~_even(ground.surface.points(uv[:, 0], uv[:, 1]), STEP_MM / DENSE))
+    middle = np.flatnonzero(np.abs(states[:, 0] - 0.5) < 0.5 - near)
+    node = int(middle[-1]) if len(middle) else 0
+    node = min(node, int(bad[0]) // DENSE) if len(bad) else node
+    if node == len(states) - 1:
+        return uv
+    return np.concatenate([uv[: node * DENSE + 1], _finely(ground, tuple(states[node].tolist()))])
 
 
-def _even(points: Array, step: float) -> BoolArray:
-    """Whether each way between places, (n - 1,), is about a `step` long, mm."""
+def _even(points: Array, step: float | Array) -> BoolArray:
+    """Whether each way between places, (n - 1,), is about a `step` long, mm, one for all or each its own."""
     apart = np.linalg.norm(np.diff(points, axis=0), axis=1) / step
     good: BoolArray = np.abs(apart - 1.0) < UNEVEN
     return good
 
 
-def _finely(surface: TensorSurface, starts: Array, past: float) -> list[Array]:
-    """The places (n, 2) that follow each of some states (4, k), in fine steps, until `past` mm past the hull."""
-    rates = geodesic_rates(surface)
-    states, count = [starts], starts.shape[1]
-    alive, ends, left = np.ones(count, dtype=bool), np.zeros(count, dtype=int), np.zeros(count)
+def _finely(ground: _Ground, start: State) -> Array:
+    """The places (n, 2) that follow a state, in fine steps on the hull, and on until past it."""
+    states, steps = [start], list[float]()
     for _ in range(FINE_STEPS):
-        moved = states[-1].copy()
-        moved[:, alive] = stepped(rates, 0.0, states[-1][:, alive], FINE_MM)
-        alive &= np.all(np.abs(moved[:2] - states[-1][:2]) < WILD, axis=0)
-        ends[alive] += 1
-        states.append(moved)
-        left[np.any(np.abs(moved[:2] - 0.5) > 0.5, axis=0)] += FINE_MM
-        alive &= left < past
-        if not alive.any():
+        before = states[-1]
+        off = abs(before[0] - 0.5) > 0.5 or abs(before[1] - 0.5) > 0.5
+        step = STEP_MM / 2 if off else FINE_MM
+        u, v, _, _ = moved = ground.geodesics.stepped(before, step)
+        if not (abs(u - before[0]) < WILD and abs(v - before[1]) < WILD):
             break
-    every = np.array(states)
-    found = []
-    for k in range(count):
-        uv = every[: ends[k] + 1, :2, k]
-        bad = np.flatnonzero(~_even(surface.points(uv[:, 0], uv[:, 1]), FINE_MM))
-        found.append(uv[1 : (bad[0] if len(bad) else len(uv) - 1) + 1])
-    return found
+        states.append(moved)
+        steps.append(step)
+        if sum(steps) - FINE_MM * steps.count(FINE_MM) >= ground.past:
+            break
+    uv = np.array(states)[:, :2]
+    bad = np.flatnonzero(~_even(ground.surface.points(uv[:, 0], uv[:, 1]), np.array(steps)))
+    return uv[1 : (bad[0] if len(bad) else len(uv) - 1) + 1]
 
 
 def _with_crossings(uv: Array) -> Array:

@@ -23,7 +23,10 @@ class Spread:
     """
 
     def __init__(self, surface: TensorSurface) -> None:
-        from scipy.interpolate import RectBivariateSpline  # loads slowly: not before it is needed
+        from scipy.interpolate import (  # load slowly: not before they are needed
+            RectBivariateSpline,
+            RegularGridInterpolator,
+        )
 
         edges = np.linspace(0.0, 1.0, CELLS[0] + 1)
         v = np.linspace(0.0, 1.0, CELLS[1] + 1)
@@ -32,11 +35,10 @@ class Spread:
         jet = surface.jet(places[0].ravel(), places[1].ravel())
         density = np.linalg.norm(np.cross(jet.du, jet.dv), axis=1).reshape(*u.shape, len(v))
         cells = np.einsum("ij,ijk->ik", weight, density)
-        self._places = (edges, v)
         along = surface.points(edges[:, None], v[None, :])
         steps = np.linalg.norm(np.diff(along, axis=1), axis=2)
-        self._girths = np.concatenate([np.zeros((len(edges), 1)), np.cumsum(steps, axis=1)], axis=1)
-        self._aft = along[:, :, 0]
+        girths = np.concatenate([np.zeros((len(edges), 1)), np.cumsum(steps, axis=1)], axis=1)
+        self._unrolled = RegularGridInterpolator((edges, v), np.stack([along[:, :, 0], girths], axis=2))
         self._sum = RectBivariateSpline(
             edges, v, np.concatenate([np.zeros((1, len(v))), np.cumsum(cells, axis=0)])
         )
@@ -53,10 +55,5 @@ class Spread:
 
     def unrolled(self, uv: Array) -> Array:
         """How far aft places (n, 2) lie, and how far round from the lower edge, (n, 2) mm: exact enough to be looked at."""
-        from scipy.interpolate import RegularGridInterpolator  # loads slowly: not before it is needed
-
-        inside = np.clip(uv, 0.0, 1.0)
-        found: Array = np.column_stack(
-            [RegularGridInterpolator(self._places, table)(inside) for table in (self._aft, self._girths)]
-        )
+        found: Array = self._unrolled(np.clip(uv, 0.0, 1.0))
         return found

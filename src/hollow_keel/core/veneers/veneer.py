@@ -20,6 +20,8 @@ from .seams import Seam
 EVERY_MM = 100.0
 """Spiling is told at such steps along the straight edge."""
 DENSE_MM = 15.0
+ASKED_EVERY = 4
+"""Bends are looked for at every so many places: some 50 mm apart."""
 LEAST_AREA_MM2 = 50.0
 NEAR_END_MM = 2.0
 ON_SEAM = 1e-7
@@ -122,11 +124,12 @@ def _veneer(laid: Laid, face: Face, own: _Flat) -> Veneer:
     ends = uv[edge] if edge.sum() > 1 else uv
     order = np.argsort(flat[edge, 0] if edge.sum() > 1 else flat[:, 0])
     width = float(flat[:, 1].max())
+    area = laid.beyond.spread.area(face.shape)
     bend, across, strain = _asked(surface, uv, straight, width)
     return Veneer(
         0, laid.panel, frozen(flat), frozen(_spiling(flat)), frozen(own.points), float(np.ptp(flat[:, 0])), width,
         _least(flat, scribed, straight, start, width), _named(ends[order[0]], laid.names),
-        _named(ends[order[-1]], laid.names), strain, bend, across, laid.beyond.spread.area(face.shape), _kept(laid, face), own.off,
+        _named(ends[order[-1]], laid.names), strain, bend, across, area, _kept(laid, face, area), own.off,
         tuple(frozen(mark * side - [start, 0.0]) for mark in own.marks), frozen(laid.beyond.spread.unrolled(uv)),
     )  # fmt: skip
 
@@ -135,14 +138,16 @@ def _on(uv: Array, seam: Seam | None) -> BoolArray:
     """Which places of an outline in parameters lie on a seam."""
     if seam is None or len(seam.uv) < 2:
         return np.zeros(len(uv), dtype=bool)
-    on: BoolArray = shapely.distance(shapely.points(uv), shapely.LineString(seam.uv)) < ON_SEAM
+    line = shapely.LineString(seam.uv)
+    shapely.prepare(line)
+    on: BoolArray = shapely.dwithin(line, shapely.points(uv), ON_SEAM)
     return on
 
 
-def _kept(laid: Laid, face: Face) -> float:
-    """What is left of a face when the hull is trimmed, mm²."""
+def _kept(laid: Laid, face: Face, area: float) -> float:
+    """What is left of a face of an `area` when the hull is trimmed, mm² both."""
     if not laid.beyond.lines or laid.beyond.hull.contains_properly(face.shape):
-        return laid.beyond.spread.area(face.shape)
+        return area
     left = shapely.intersection(laid.beyond.hull, face.shape)
     return sum(
         laid.beyond.spread.area(part) for part in shapely.get_parts(left) if isinstance(part, shapely.Polygon)
@@ -205,8 +210,9 @@ def _least(flat: Array, scribed: BoolArray, straight: Seam, start: float, width:
 def _asked(surface: TensorSurface, uv: Array, straight: Seam, width: float) -> tuple[float, float, float]:
     """The greatest bend along the veneer and across it, 1/mm, and the strain that flattening leaves at its edges: K w²/8 for a
     width w, where K is the surface's curvature both ways (by expansion of the length of a line beside a geodesic)."""
-    inside = straight.on if straight.on.sum() > 2 else np.ones(len(straight.uv), dtype=bool)
-    places = np.concatenate([straight.uv[inside], np.clip(uv[::4], 0.0, 1.0)])
+    inside = np.flatnonzero(straight.on if straight.on.sum() > 2 else np.ones(len(straight.uv), dtype=bool))
+    inside = inside[:: max(min(ASKED_EVERY, len(inside) // 3), 1)]
+    places = np.concatenate([straight.uv[inside], np.clip(uv[::ASKED_EVERY], 0.0, 1.0)])
     tangent = np.gradient(straight.points, axis=0)[inside]
     mean = tangent.mean(axis=0)
     direction = np.concatenate([tangent, np.tile(mean, (len(places) - len(tangent), 1))])
