@@ -12,7 +12,7 @@ import pytest
 from hollow_keel.core.change import change
 from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.job import Job, StemSettings
-from hollow_keel.core.molds.stem import inner_stem, lamination, stem_mold
+from hollow_keel.core.molds.stem import inner_stem, laminated, stem_mold
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.demo.jobs import linnet, pipit
 from tests.shapes import WIGLEY, cone, hull_of, wigley, written
@@ -42,7 +42,7 @@ def arc(radius: float, angle: float = 1.2) -> np.ndarray:
 )
 def test_laminations_are_as_thin_as_the_bend_asks(radius: float, ratio: float, count: int) -> None:
     inner, outer = arc(radius), arc(radius + 60) - [0, 60]
-    plan = lamination(inner, outer, StemSettings(ratio=ratio, spare=100.0))
+    plan = laminated(inner, outer, ratio, 100.0)
     assert plan.radius == pytest.approx(radius, rel=0.01)
     assert plan.count == count
     assert plan.count * plan.thickness == pytest.approx(60.0, rel=0.01)
@@ -53,7 +53,7 @@ def test_laminations_are_as_thin_as_the_bend_asks(radius: float, ratio: float, c
 
 def test_a_straight_stem_is_one_piece() -> None:
     line = np.column_stack([np.zeros(50), np.linspace(0, 700, 50)])
-    plan = lamination(line, line - [60.0, 0.0], StemSettings())
+    plan = laminated(line, line - [60.0, 0.0], 100.0, 100.0)
     assert (plan.count, plan.springback) == (1, 0.0)
     assert math.isinf(plan.radius)
 

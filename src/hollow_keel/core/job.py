@@ -4,13 +4,17 @@ from __future__ import annotations
 
 from .offsets.table import OffsetsTable
 from .offsets.typed_sheet import TypedSheet
+from .settings.beams import BeamSettings
 from .settings.deck import DeckSettings, Opening, decked
 from .settings.deck_choices import DeckFrom, DeckMolds
 from .settings.form import FormSettings, LayingSettings
+from .settings.inside import InsideSettings
 from .settings.layout import Layout, Sheets
 from .settings.molds import MoldSettings, StemSettings
+from .settings.outer import OuterSettings
 from .settings.progress import Planked
 from .settings.record import Finite, Kind, Part, setting
+from .settings.release import ReleaseSettings
 from .settings.setup import SetupSettings
 from .settings.setup_choices import HullEnd
 from .settings.strip_choices import Guide, StripLayout
@@ -23,24 +27,29 @@ from .settings.veneer_choices import FormKind
 from .settings.veneers import Layer, VeneerSettings
 
 __all__ = [
+    "BeamSettings",
     "DeckSettings",
     "FormSettings",
     "Guide",
     "HullEnd",
+    "InsideSettings",
     "Job",
     "Layer",
     "LayingSettings",
     "MasterLine",
     "MoldSettings",
     "Opening",
+    "OuterSettings",
     "PrintSettings",
     "Printed",
+    "ReleaseSettings",
     "SetupSettings",
     "StemSettings",
     "StripEdge",
     "StripLayout",
     "StripSettings",
-    "TrimSettings", "UnitSettings",
+    "TrimSettings",
+    "UnitSettings",
     "VeneerSettings",
     "Zone",
 ]  # fmt: skip
@@ -85,6 +94,10 @@ class Job(Part):
     laying: LayingSettings = LayingSettings()
     """What laying veneers takes."""
     trim: TrimSettings = TrimSettings()
+    beams: BeamSettings = BeamSettings()
+    outer: OuterSettings = OuterSettings()
+    release: ReleaseSettings = ReleaseSettings()
+    inside: InsideSettings = InsideSettings()
     units: UnitSettings = UnitSettings()
     surveys: tuple[Survey, ...] = setting(
         (),

@@ -59,21 +59,25 @@ def inner_stem(hull: Hull, skin: float, settings: StemSettings, *, stern: bool =
     tightly."""
     points, bevels = rabbet_bevels(hull, stern=stern, count=PER_PANEL)
     rabbet, siding = points[:, [0, 2]], points[:, 1]
-    inward = _inward(rabbet, stern)
+    into = inward(rabbet, stern)
     lean = np.maximum(bevels, math.radians(LEAST_BEVEL_DEG))
     back = np.maximum((settings.face / 2 + skin / np.cos(lean) - siding) / np.tan(lean), 0.0)
-    outer = rabbet + back[:, None] * inward
-    inner = outer + settings.molded * inward
+    outer = rabbet + back[:, None] * into
+    inner = outer + settings.molded * into
     if np.any(np.sum(np.diff(inner, axis=0) * np.diff(outer, axis=0), axis=1) < 0):
         raise ImpossiblePlan(
             f"The stem turns more tightly than it is deep ({mm(settings.molded)}): make it less deep, or build it of pieces."
         )
     return Stem(
-        frozen(rabbet), frozen(outer), frozen(inner), frozen(bevels), lamination(inner, outer, settings)
+        frozen(rabbet),
+        frozen(outer),
+        frozen(inner),
+        frozen(bevels),
+        laminated(inner, outer, settings.ratio, settings.spare),
     )
 
 
-def _inward(profile: Array, stern: bool) -> Array:
+def inward(profile: Array, stern: bool) -> Array:
     """Unit directions square to a stem's profile (n, 2), into the hull."""
     along = np.gradient(profile, axis=0)
     along = along / np.linalg.norm(along, axis=1, keepdims=True)
@@ -81,14 +85,15 @@ def _inward(profile: Array, stern: bool) -> Array:
     return -result if stern else result
 
 
-def lamination(inner: Array, outer: Array, settings: StemSettings) -> Lamination:
-    """How a bent piece between two edges (n, 2) is laminated. The tightest bend, that of its hollow side, sets how thin
-    the wood must be: radius over `ratio` (common practice; a strain of half that share at its face)."""
-    radius = _least_radius(inner)
+def laminated(inner: Array, outer: Array, ratio: float, spare: float) -> Lamination:
+    """How a bent piece between two edges (n, 2) is laminated, with so much spare length at each end, mm. The tightest bend, that of
+    its hollow side, the inner one, sets how thin the wood must be: radius over `ratio` (common practice; a strain of half that
+    share at its face)."""
+    radius = least_radius(inner)
     deep = float(np.median(np.linalg.norm(outer - inner, axis=1)))
-    thickest = radius / settings.ratio
+    thickest = radius / ratio
     count = max(1, math.ceil(deep / thickest - 1e-9)) if math.isfinite(thickest) else 1
-    length = max(_length(inner), _length(outer)) + 2 * settings.spare
+    length = max(_length(inner), _length(outer)) + 2 * spare
     springback = 1.0 / count**2 if count > 1 and math.isfinite(radius) else 0.0
     return Lamination(radius, count, deep / count, length, springback)
 
@@ -97,7 +102,7 @@ def _length(points: Array) -> float:
     return float(np.linalg.norm(np.diff(points, axis=0), axis=1).sum())
 
 
-def _least_radius(points: Array) -> float:
+def least_radius(points: Array) -> float:
     """Least radius of a drawn curve, over stretches of a tenth of its length so that single points do not decide."""
     along = runs_along(points)
     even = np.linspace(0.0, along[-1], 41)

@@ -5,8 +5,9 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from .deck_choices import CamberRule
+from .readings import ArcReading, EyeReading
 from .record import COMMON, Finite, Kind, NotNegative, Part, Positive, setting
-from .trim_choices import Carried
+from .trim_choices import Carried, SeenFrom
 from .woods import WOODS
 
 if TYPE_CHECKING:
@@ -29,6 +30,11 @@ def _cambered(job: Job) -> bool:
 def railed(job: Job) -> bool:
     """Whether a job has rails."""
     return job.trim.wanted and job.trim.rails
+
+
+def curved(job: Job) -> bool:
+    """Whether a job has a trimming curve."""
+    return job.trim.wanted and bool(job.trim.curve_at or job.trim.curve_to)
 
 
 class TrimSettings(Part):
@@ -71,6 +77,45 @@ class TrimSettings(Part):
     bases: tuple[Finite, ...] = setting(
         (), "Arcs are swung from", "three places on the centreline of the keel; the third checks the first two", Kind.LENGTHS,
         none="a tenth, nine tenths and half of the length", when=trimmed,
+    )  # fmt: skip
+    arcs: tuple[ArcReading, ...] = setting(
+        (), "Arcs read", "how far marks on either side are from where arcs are swung from", Kind.RECORDS, none="none",
+        when=trimmed,
+    )  # fmt: skip
+    eye: tuple[EyeReading, ...] = setting(
+        (),
+        "Heights by eye",
+        "of a curve drawn by eye, above the set-up line",
+        Kind.RECORDS,
+        none="none",
+        when=trimmed,
+    )
+    eye_both: bool = setting(
+        False,
+        "Both ends alike",
+        "whether a curve by eye is carried over to the other end",
+        Kind.FLAG,
+        when=trimmed,
+    )
+    curve_at: tuple[Finite, ...] = setting(
+        (),
+        "Trimming curve at",
+        "positions of its points along the hull, in their order",
+        Kind.LENGTHS,
+        none="none",
+        when=trimmed,
+    )
+    curve_to: tuple[Finite, ...] = setting(
+        (),
+        "Its points at",
+        "their heights by the offsets, or half-breadths",
+        Kind.LENGTHS,
+        none="none",
+        when=curved,
+    )
+    curve_seen: SeenFrom = setting(
+        SeenFrom.SIDE, "It is given", "as heights or as half-breadths", Kind.CHOICE, when=curved,
+        choices={SeenFrom.SIDE: "from the side: heights", SeenFrom.ABOVE: "from above: half-breadths"},
     )  # fmt: skip
     rails: bool = setting(
         False, "Rails", "whether inwale and outwale are worked out", Kind.FLAG, when=trimmed

@@ -10,3 +10,17 @@ class Carried(StrEnum):
 
     SQUARE = "square"
     DECK = "deck"
+
+
+class Sawn(StrEnum):
+    """How a curved piece is made."""
+
+    SAWN = "sawn"
+    LAMINATED = "laminated"
+
+
+class SeenFrom(StrEnum):
+    """From where a curve is given."""
+
+    SIDE = "side"
+    ABOVE = "above"

@@ -25,7 +25,7 @@ from .needs import Need, Scantling, needs_of
 from .pieces import STEPS, plan_joints
 from .remarks import cut_remarks, oddities, plan_remarks
 from .rip import Rip, rips
-from .used_up import Item, Shell, used_up
+from .used_up import WEIGHS, Item, Shell, used_up
 from .whole import WholeCut, cut_whole, made_whole
 
 TRIES, MORE = 4, 1.03
@@ -80,6 +80,11 @@ class StockPlan(Pieces):
     def purchases(self) -> tuple[Lot, ...]:
         """The boards to buy."""
         return tuple(lot for lot in self.lots if lot.bought)
+
+    @property
+    def weight(self) -> float:
+        """What the planked shell weighs, kg."""
+        return sum(item.amount for item in self.items if item.what == WEIGHS)
 
     @property
     def cost(self) -> float:

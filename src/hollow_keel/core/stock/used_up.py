@@ -22,6 +22,8 @@ from .joint_plan import JointPlan
 from .joints import joint_of
 from .needs import Need
 
+WEIGHS = "The planked shell weighs"
+
 
 @dataclass(frozen=True)
 class Item:
@@ -85,7 +87,7 @@ def used_up(
     )
     in_seams = seams / 1000 / (1 + settings.glue_waste / 100) * GLUE_KG_PER_L
     weighs = Item(
-        "The planked shell weighs", wood + in_seams + on_hull, "kg",
+        WEIGHS, wood + in_seams + on_hull, "kg",
         f"{quantity(wood, 'kg', '.1f')} of wood as sawn, glue in the seams, cloth, resin and filler; before planing and sanding",
     )  # fmt: skip
     glue = _glue(seams + _joint_glue(needs, plan, joints, settings), len(needs), settings, minutes)

@@ -17,6 +17,7 @@ from ..job import Job
 from ..molds.stations import Mold
 from ..planking.mechanics import Behaviour, Handling, StripSection, section_over, sprung
 from ..rules import WITH_CLAMPS
+from .scarfs import scarfed_from
 
 PAGE = "trim"
 PLACES = 401
@@ -74,15 +75,8 @@ def _rail(hull: Hull, name: str, away: float, section: StripSection, longest: fl
     behaviour = sprung(own, points, section)
     count = max(math.ceil(behaviour.share / WITH_CLAMPS - 1e-9), 1)
     return Rail(
-        name, length, behaviour, count, section.thickness / count, _pieces(length, longest, scarf), frozen(points)
+        name, length, behaviour, count, section.thickness / count, scarfed_from(length, longest, scarf), frozen(points)
     )  # fmt: skip
-
-
-def _pieces(length: float, longest: float, scarf: float) -> int:
-    """From how many lengths a rail is scarfed, each joint taking a scarf's length of both; 0 where no board gives one."""
-    if longest <= scarf:
-        return 0
-    return max(math.ceil((length - scarf) / (longest - scarf) - 1e-9), 1)
 
 
 def _findings(rail: Rail) -> list[Finding]:

@@ -21,6 +21,7 @@ from ..hull.camber import crown_at, edge_slope
 from ..job import Job
 from ..molds.shape import MoldEdge, mold_edges
 from ..molds.stations import Mold
+from ..offsets.table import EndKind
 from ..settings.trim_choices import Carried
 from ..setup.beam import SetUp
 
@@ -28,7 +29,7 @@ PAGE = "trim"
 FAR_MM = 400.0
 """The skin is carried on straight so far past the sheer, and the line from the mark followed so far."""
 QUARTERS = 4
-KEEL_POINTS, BASE_SHARES = 401, (0.1, 0.9, 0.5)
+KEEL_POINTS, BASE_SHARES = 401, (0.1, 0.9)
 SAME_MM = 1.0
 """A frame so near a mold is that mold."""
 
@@ -69,11 +70,12 @@ class SheerMark:
 @dataclass(frozen=True)
 class SheerPlan:
     """All marks from the bow aft; the widest beam between the inner marks, mm; and the places (3,) on the keel that arcs are swung
-    from, mm."""
+    from, mm, with what each is called."""
 
     marks: tuple[SheerMark, ...]
     beam: float
     bases: tuple[Array, ...]
+    base_names: tuple[str, ...]
     findings: tuple[Finding, ...]
 
 
@@ -95,7 +97,7 @@ def carry_sheer(hull: Hull, molds: Sequence[Mold], job: Job, waterline: float, s
         if a is None or b is None
     ]
     beam = max((2 * float(a.sheer[0]) for _, a, _ in both), default=0.0)
-    bases = _bases(hull, job.trim.bases)
+    bases, base_names = _bases(hull, job.trim.bases)
     along = _rises([x for (_, x, _), _, _ in both], [float(a.sheer[1]) for _, a, _ in both])
     marks = []
     for k, ((name, x, of_mold), a, b) in enumerate(both):
@@ -108,19 +110,26 @@ def carry_sheer(hull: Hull, molds: Sequence[Mold], job: Job, waterline: float, s
         mark = _mark(name, x, of_mold, a, outside, skin, along[k], job, setup)
         there = np.array([x, *outside])
         marks.append(replace(mark, radii=tuple(float(np.linalg.norm(there - base)) for base in bases)))
-    return SheerPlan(tuple(marks), beam, bases, tuple(findings))
+    return SheerPlan(tuple(marks), beam, bases, base_names, tuple(findings))
 
 
-def _bases(hull: Hull, places: Sequence[float]) -> tuple[Array, ...]:
-    """Where arcs are swung from: on the centreline under or over the keel's own line, at some places along the hull or at shares of
-    its length; those off the keel are left out."""
+def _bases(hull: Hull, places: Sequence[float]) -> tuple[tuple[Array, ...], tuple[str, ...]]:
+    """Where arcs are swung from, and what each is called: on the centreline under or over the keel's own line, at some places along
+    the hull or at shares of its length; those off the keel are left out. A third one that is not told is at the head of the stem
+    or the transom: high above the line of the others, as the check of a shape must be."""
     keel = hull.panels[0].surface.points(np.linspace(0.0, 1.0, KEEL_POINTS), np.zeros(KEEL_POINTS))
     low, high = float(keel[0, 0]), float(keel[-1, 0])
     wanted = list(places) or [low + share * (high - low) for share in BASE_SHARES]
     order = np.argsort(keel[:, 0])
-    return tuple(
+    found = [
         frozen(np.array([x, 0.0, float(np.interp(x, keel[order, 0], keel[order, 2]))])) for x in wanted if low <= x <= high
-    )  # fmt: skip
+    ]  # fmt: skip
+    names = [f"keel at {mm(round(float(base[0]), 1))}" for base in found]
+    if len(found) == len(BASE_SHARES):
+        head = hull.panels[-1].surface.points(np.zeros(1), np.ones(1))[0]
+        found.append(frozen(head * [1.0, 0.0, 1.0]))
+        names.append("stemhead" if hull.lines.bow.kind is EndKind.STEM else "top of the bow")
+    return tuple(found), tuple(names)
 
 
 def _places(hull: Hull, molds: Sequence[Mold], job: Job) -> list[tuple[str, float, str]]:

@@ -5,17 +5,34 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
+import numpy as np
+
+from ..errors import ImpossiblePlan
 from ..hull.stages import HULL, WATERLINE
+from ..molds.end_stages import TRANSOM
 from ..molds.stages import MOLDS
 from ..planking.stages import TICKS
-from ..settings.trim import TrimSettings, railed, trimmed
-from ..settings.veneers import strip_planked
+from ..settings.beams import BeamSettings, beamed
+from ..settings.inside import InsideSettings, sheeted, stringered
+from ..settings.outer import outer_stemmed, plank_transom, stripped_keel
+from ..settings.release import released
+from ..settings.trim import TrimSettings, curved, railed, trimmed
+from ..settings.veneers import strip_planked, veneered
 from ..setup.stages import SETUP
 from ..stage import Given, Stage, Turn, fields_of
-from ..veneers.stages import FORM
+from ..stock.stages import STOCK
+from ..veneers.stages import FORM, LAYING
 
 if TYPE_CHECKING:
+    from .beams import BeamPlan
+    from .both_sides import BothSides
+    from .by_eye import ByEye
+    from .curve import TrimCurve
+    from .inside import Inside
+    from .outer import KeelStrip, OuterStems
+    from .planks import TransomPlanks
     from .rails import Rails
+    from .release import Lift, Release
     from .sheer import SheerMark, SheerPlan
 
 
@@ -47,10 +64,83 @@ def _rails(given: Given) -> Rails:
     return make_rails(given[HULL], given[MOLDS].molds, given.job)
 
 
+def _beams(given: Given) -> BeamPlan:
+    from .beams import make_beams
+
+    return make_beams(given[SHEER], given.job)
+
+
+def _both_sides(given: Given) -> BothSides:
+    from .both_sides import compare_sides
+
+    return compare_sides(given[HULL], given[SHEER], given.job)
+
+
+def _by_eye(given: Given) -> ByEye:
+    from .by_eye import drawn_by_eye
+
+    edge = given[HULL].panels[-1].surface.points(np.array([0.0, 1.0]), np.ones(2))
+    return drawn_by_eye(given[SHEER], (float(edge[0, 0]), float(edge[1, 0])), given.job)
+
+
+def _curve(given: Given) -> TrimCurve:
+    from .curve import trim_curve
+
+    return trim_curve(given[HULL], given[SETUP], given.job)
+
+
+def _outer(given: Given) -> OuterStems:
+    from .outer import outer_stems
+
+    return outer_stems(given[HULL], given.job)
+
+
+def _keel(given: Given) -> KeelStrip:
+    from .outer import keel_strip
+
+    return keel_strip(given[HULL], given.job)
+
+
+def _planks(given: Given) -> TransomPlanks:
+    from .planks import no_transom, planked_transom
+
+    try:
+        piece = given[TRANSOM].transom
+    except ImpossiblePlan as error:
+        return no_transom(f"{error} Leave its planks out.")
+    return planked_transom(piece, given[SHEER].beam, given.job)
+
+
+def _release(given: Given) -> Release:
+    from .release import release
+
+    return release(given[HULL], given[MOLDS].molds, given.job)
+
+
+def _lift(given: Given) -> Lift:
+    from .release import lift
+
+    layers = veneered(given.job)
+    return lift(given[LAYING].weight if layers else given[STOCK].weight, given.job)
+
+
+def _inside(given: Given) -> Inside:
+    from .inside import fit_inside
+
+    return fit_inside(given[HULL], given[MOLDS].molds, given[SHEER].marks, given.job, given[WATERLINE].height)
+
+
 OF_RAILS = ("rails", "rail_width", "rail_thickness", "rail_wood")
+OF_READINGS = ("arcs", "eye", "eye_both", "curve_at", "curve_to", "curve_seen")
+PUSHED = ("strips.hand_push", "strips.clamp_push")
+SCARFED = ("stock.joints.slope", "stock.boards", "stock.buying.for_sale")
+CROWN = ("trim.crown", "trim.crown_on", "trim.rule")
 SHEER = Stage(
     "sheer", "trim", "the sheer on the outside",
-    (*fields_of(TrimSettings, "trim", but=("wanted", *OF_RAILS)), "molds.skin", "molds.deduction", "molds.false_bottom"),
+    (
+        *fields_of(TrimSettings, "trim", but=("wanted", *OF_RAILS, *OF_READINGS)), "molds.skin", "molds.deduction",
+        "molds.false_bottom",
+    ),
     (HULL, MOLDS, WATERLINE, SETUP), _sheer, lambda plan: plan.findings, Turn.CHECKS, when=trimmed,
 )  # fmt: skip
 SHEER_STRIPS = Stage(
@@ -59,11 +149,56 @@ SHEER_STRIPS = Stage(
 )  # fmt: skip
 RAILS = Stage(
     "rails", "trim", "the rails",
-    (
-        "trim.rail_width", "trim.rail_thickness", "trim.rail_wood", "molds.skin", "stock.joints.slope", "stock.boards",
-        "stock.buying.for_sale", "strips.hand_push", "strips.clamp_push",
-    ),
+    ("trim.rail_width", "trim.rail_thickness", "trim.rail_wood", "molds.skin", *SCARFED, *PUSHED),
     (HULL, MOLDS), _rails, lambda rails: rails.findings, Turn.CHECKS, when=railed,
 )  # fmt: skip
+BEAMS = Stage(
+    "beams", "trim", "the beams", (*fields_of(BeamSettings, "beams", but=("wanted",)), *CROWN), (SHEER,), _beams,
+    lambda plan: plan.findings, Turn.CHECKS, when=beamed,
+)  # fmt: skip
+BOTH_SIDES = Stage(
+    "both-sides", "trim", "both sides of the hull", ("trim.arcs", "setup.fairs_below"), (HULL, SHEER), _both_sides,
+    lambda sides: sides.findings, Turn.CHECKS, when=lambda job: trimmed(job) and bool(job.trim.arcs),
+)  # fmt: skip
+BY_EYE = Stage(
+    "by-eye", "trim", "a curve by eye", ("trim.eye", "trim.eye_both", "setup.fairs_below"), (HULL, SHEER), _by_eye,
+    lambda curve: curve.findings, Turn.CHECKS, when=lambda job: trimmed(job) and bool(job.trim.eye),
+)  # fmt: skip
+CURVE = Stage(
+    "trim-curve", "trim", "a trimming curve", ("trim.curve_at", "trim.curve_to", "trim.curve_seen"), (HULL, SETUP), _curve,
+    lambda curve: curve.findings, Turn.CHECKS, when=curved,
+)  # fmt: skip
+OUTER = Stage(
+    "outer-stems", "trim", "the outer stems",
+    ("outer.let_in", "outer.molded", "outer.face_head", "outer.face_foot", "outer.ratio", "outer.spare", "outer.screws"),
+    (HULL,), _outer, lambda outer: outer.findings, Turn.CHECKS, when=outer_stemmed,
+)  # fmt: skip
+KEEL = Stage(
+    "keel-strip", "trim", "the keel strip", ("outer.keel_width", "outer.keel_thickness", "outer.ratio", "outer.screws"), (HULL,),
+    _keel, turn=Turn.CHECKS, when=stripped_keel,
+)  # fmt: skip
+PLANKS = Stage(
+    "transom-planks", "trim", "the transom's planks",
+    ("outer.plank", "outer.clear", "outer.spline", "stock.boards", "stock.buying.for_sale", *CROWN), (TRANSOM, SHEER), _planks,
+    lambda planks: planks.findings, Turn.CHECKS, when=plank_transom,
+)  # fmt: skip
+RELEASE = Stage(
+    "release", "trim", "how the molds come out", ("release.spalls", "release.past", "veneers.layers", "veneers.over_strips"),
+    (HULL, MOLDS), _release, lambda own: own.findings, Turn.CHECKS, when=released,
+)  # fmt: skip
+LIFT = Stage(
+    "lift", "trim", "what the shell weighs", ("release.kilograms", "veneers.layers"), (STOCK, LAYING), _lift, turn=Turn.WOOD,
+    when=released,
+)  # fmt: skip
+INSIDE = Stage(
+    "inside", "trim", "what goes inside",
+    (
+        *fields_of(InsideSettings, "inside"), "molds.skin", "molds.false_bottom", "stock.used_up.resin_ratio", *SCARFED, *PUSHED,
+    ),
+    (HULL, MOLDS, SHEER, WATERLINE), _inside, lambda own: own.findings, Turn.CHECKS,
+    when=lambda job: sheeted(job) or stringered(job),
+)  # fmt: skip
 
-STAGES = (SHEER, SHEER_STRIPS, RAILS)
+STAGES = (
+    SHEER, SHEER_STRIPS, RAILS, BEAMS, BOTH_SIDES, BY_EYE, CURVE, OUTER, KEEL, PLANKS, RELEASE, LIFT, INSIDE,
+)  # fmt: skip

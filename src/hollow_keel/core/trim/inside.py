@@ -1,0 +1,322 @@
+"""What goes inside the skin: a sole at a height, bulkheads, stringers, and sheets joined with glass let in on both faces.
+
+The inside of the skin lies its thickness inside the hull's surface, square to it; sheets keep a gap to it for a fillet.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import contourpy
+import numpy as np
+
+from ..findings import Finding, Weight, mm
+from ..geometry.arrays import Array, frozen, rows_at
+from ..geometry.geodesic import Geodesics, State
+from ..geometry.polyline import feet, runs_along
+from ..geometry.surface import TensorSurface
+from ..geometry.surface_line import SurfaceLine, felt
+from ..hull.build import Hull
+from ..job import Job
+from ..molds.shape import MoldEdge, mold_edges
+from ..molds.stations import Mold
+from ..planking.mechanics import Behaviour, Handling, section_over, sprung
+from ..rules import GLASS_BY_HAND, GLASS_KG_PER_L
+from ..settings.mold_choices import Deduction
+from ..veneers.seams import set_off
+from .scarfs import scarfed_from
+from .sheer import PAGE, SheerMark
+
+GRID = (121, 61)
+POLISHED = 5
+LEAST_MM = 1.0
+"""A sole narrower than this on a side has ended."""
+PLACES = 401
+STEP_MM, MOST_STEPS = 50.0, 2000
+DEFAULT_ENDS, DEFAULT_UP = (0.25, 0.75), 0.25
+
+
+@dataclass(frozen=True)
+class SolePlace:
+    """How wide a sole is at a place along the hull: its half-breadth at the upper face, mm, and the bevel of its edge from square,
+    degrees, positive where its lower face is narrower."""
+
+    name: str
+    station: float
+    half: float
+    bevel: float
+
+
+@dataclass(frozen=True)
+class Sole:
+    """A sole at a `height`: the edge of one side (n, 2), positions along the hull and half-breadths of its upper face, mm; bevels
+    (n,), degrees; what it measures at molds and frames; its area, both sides, mm²."""
+
+    height: float
+    edge: Array
+    bevels: Array
+    places: tuple[SolePlace, ...]
+    area: float
+
+
+@dataclass(frozen=True)
+class Bulkhead:
+    """A bulkhead of one side: its name, where it stands, its edge (n, 2) from keel to sheer, half-breadths and heights, mm, and the
+    greatest bevel of its edge, degrees."""
+
+    name: str
+    station: float
+    edge: MoldEdge
+    bevel: float
+
+
+@dataclass(frozen=True)
+class Notch:
+    """Where a stringer's middle comes to a head's section: how far round the inside of the skin from the keel and from the
+    sheer, and how wide the notch is along the skin, mm."""
+
+    name: str
+    from_keel: float
+    from_sheer: float
+    wide: float
+
+
+@dataclass(frozen=True)
+class Stringer:
+    """A stringer of one side at a share of the girth: its length along its middle, mm, what springing it in asks, from how many
+    lengths it is scarfed (0: no board is known), its notches and its line (n, 3), mm."""
+
+    name: str
+    share: float
+    length: float
+    behaviour: Behaviour
+    pieces: int
+    notches: tuple[Notch, ...]
+    line: Array
+
+
+@dataclass(frozen=True)
+class GlassJoint:
+    """A joint of two sheets with glass let in on both faces: how deep and how wide the recess is, the width of each ply from the
+    sheet outward, mm; cloth of both faces (m²) and mixed resin (g) for a metre of it."""
+
+    deep: float
+    wide: float
+    plies: tuple[float, ...]
+    cloth: float
+    resin: float
+
+
+@dataclass(frozen=True)
+class Inside:
+    """All of it; what is not wanted is None or empty."""
+
+    sole: Sole | None
+    bulkheads: tuple[Bulkhead, ...]
+    stringers: tuple[Stringer, ...]
+    joint: GlassJoint
+    findings: tuple[Finding, ...]
+
+
+def fit_inside(
+    hull: Hull, molds: Sequence[Mold], marks: Sequence[SheerMark], job: Job, waterline: float
+) -> Inside:
+    """What goes inside. Reads the job's inside, skin, boards and joints, resin, and the pushes of hand and clamp."""
+    findings: list[Finding] = []
+    sole = _sole(hull, marks, job, findings) if job.inside.sole else None
+    return Inside(
+        sole, _bulkheads(hull, job, waterline, findings), _stringers(hull, molds, marks, job, findings), glass_joint(job),
+        tuple(findings),
+    )  # fmt: skip
+
+
+def glass_joint(job: Job) -> GlassJoint:
+    """The recess of a glassed joint. Each ply is as thick as its glass at the share of glass that cloth laid by hand has."""
+    own, resin = job.inside, job.stock.used_up.resin_ratio
+    ply = own.cloth / 1000.0 / GLASS_KG_PER_L / GLASS_BY_HAND  # g/m² over kg/l is micrometres
+    plies = tuple(w for k in range(own.plies) if (w := own.tape - 2 * k * own.step) > 0)
+    cloth = 2 * sum(plies) / 1000.0
+    return GlassJoint(len(plies) * ply, own.tape, plies, cloth, cloth * own.cloth * resin)
+
+
+def _depths(hull: Hull, job: Job, more: float) -> list[float]:
+    """How far inside the outside each panel's sheets end, mm."""
+    bottom = job.molds.false_bottom
+    last = len(hull.panels) - 1
+    return [job.molds.skin + more + (bottom if k == 0 < last else 0.0) for k in range(last + 1)]
+
+
+def inside_at(surface: TensorSurface, u: Array, v: Array, depth: float) -> tuple[Array, Array]:
+    """Points `depth` mm inside a surface, and its normals there, (n, 3) each."""
+    jet = surface.jet(u, v)
+    normal = jet.normal
+    return jet.point - depth * normal, normal
+
+
+def _sole(hull: Hull, marks: Sequence[SheerMark], job: Job, findings: list[Finding]) -> Sole | None:
+    own = job.inside
+    keel = hull.panels[0].surface.points(np.array([0.0, 0.5, 1.0]), np.zeros(3))
+    sheer = hull.panels[-1].surface.points(np.array([0.5]), np.ones(1))[0]
+    height = own.height
+    if height is None:
+        height = float(keel[1, 2] + DEFAULT_UP * (sheer[2] - keel[1, 2]))
+    ends = sorted(
+        given if given is not None else float(keel[0, 0] + share * (keel[2, 0] - keel[0, 0]))
+        for given, share in zip((own.begins, own.ends), DEFAULT_ENDS, strict=True)
+    )
+    lines = [
+        level_line(panel.surface, depth, height)
+        for panel, depth in zip(hull.panels, _depths(hull, job, own.gap), strict=True)
+    ]
+    rows = np.concatenate([line for line in lines if line is not None] or [np.zeros((0, 3))])
+    rows = rows[rows[:, 1] > LEAST_MM]
+    rows = rows[np.argsort(rows[:, 0], kind="stable")]
+    if len(rows) < 3 or rows[-1, 0] <= ends[0] or rows[0, 0] >= ends[1]:
+        text = f"No inside of the skin lies at height {mm(round(height))} between its ends: another height, or other ends."
+        findings.append(Finding("no-sole", Weight.LOOK, PAGE, "sole", text))
+        return None
+    ends = [max(ends[0], float(rows[0, 0])), min(ends[1], float(rows[-1, 0]))]
+    within = (rows[:, 0] > ends[0]) & (rows[:, 0] < ends[1])
+    at = np.unique(np.concatenate([ends[:1], rows[within, 0], ends[1:]]))
+    table = rows_at(at, rows[:, 0], rows[:, 1:])
+    places = tuple(
+        SolePlace(mark.name, mark.station, *rows_at(np.array([mark.station]), at, table)[0].tolist())
+        for mark in marks
+        if ends[0] <= mark.station <= ends[1]
+    )
+    area = 2 * float(np.trapezoid(table[:, 0], at))
+    edge = np.column_stack([at, table[:, 0]])
+    return Sole(height, frozen(edge), frozen(table[:, 1]), places, area)
+
+
+def level_line(surface: TensorSurface, depth: float, height: float) -> Array | None:
+    """Where the inside of a panel, `depth` mm inside it, is at a height: position along the hull, half-breadth (mm) and bevel
+    (degrees, positive where the hull is narrower below), (n, 3) from the bow aft; None where it is nowhere. The longest line there
+    is."""
+    even = [np.linspace(0.0, 1.0, count) for count in GRID]
+    u, v = np.meshgrid(*even, indexing="ij")
+    points, _ = inside_at(surface, u.ravel(), v.ravel(), depth)
+    tall = points[:, 2].reshape(GRID)
+    found = contourpy.contour_generator(even[1], even[0], tall).lines(height)
+    lines = [np.asarray(line) for line in found if len(line) > 2]
+    if not lines:
+        return None
+    own_v, own_u = max(lines, key=len).T
+    for _ in range(POLISHED):
+        jet = surface.jet(own_u, own_v)
+        at = jet.point - depth * jet.normal
+        rise = np.where(np.abs(jet.dv[:, 2]) > 1e-6, jet.dv[:, 2], 1e-6)
+        step = np.clip((height - at[:, 2]) / rise, -0.01, 0.01)
+        own_v = np.clip(own_v + step, 0.0, 1.0)
+    at, normal = inside_at(surface, own_u, own_v, depth)
+    level = np.hypot(normal[:, 0], normal[:, 1])
+    bevel = np.degrees(np.arctan2(-normal[:, 2], level))
+    rows = np.column_stack([at[:, 0], at[:, 1], bevel])
+    return rows if rows[0, 0] <= rows[-1, 0] else rows[::-1]
+
+
+def _bulkheads(hull: Hull, job: Job, waterline: float, findings: list[Finding]) -> tuple[Bulkhead, ...]:
+    own, places = job.inside, sorted(job.inside.bulkheads)
+    if not places:
+        return ()
+    edges = mold_edges(
+        hull, places, job.molds.skin + own.gap, Deduction.NORMAL, waterline, job.molds.false_bottom
+    )
+    found = []
+    for k, (at, edge) in enumerate(zip(places, edges, strict=True)):
+        name = f"bulkhead {k + 1}"
+        if edge is None:
+            text = f"There is no hull at position {mm(at)}: put it between the ends."
+            findings.append(Finding("no-bulkhead", Weight.LOOK, PAGE, name, text))
+            continue
+        found.append(Bulkhead(name, at, edge, math.degrees(float(edge.bevels.max()))))
+    return tuple(found)
+
+
+def _stringers(
+    hull: Hull, molds: Sequence[Mold], marks: Sequence[SheerMark], job: Job, findings: list[Finding]
+) -> tuple[Stringer, ...]:
+    own = job.inside
+    if not own.stringers:
+        return ()
+    stations = [m.station for m in molds]
+    section = section_over(
+        own.stringer_width, own.stringer_thickness, own.stringer_wood, stations, job.strips
+    )
+    longest = max((board.usable for board in job.stock.given), default=0.0)
+    scarf = job.stock.joints.slope * own.stringer_thickness
+    inner = mold_edges(
+        hull, [m.station for m in marks], job.molds.skin, Deduction.NORMAL, 0.0, job.molds.false_bottom
+    )
+    found = []
+    for k, share in enumerate(sorted(own.stringers)):
+        name = f"stringer {k + 1}"
+        panel, uv = _lies(hull, share)
+        depth = _depths(hull, job, 0.0)[panel]
+        at = np.linspace(uv[0, 0], uv[-1, 0], PLACES)
+        lies = felt(hull.panels[panel].surface, SurfaceLine.through(uv[:, 0], uv[:, 1], at), upward=True)
+        middle = lies.jet.point - (depth + own.stringer_thickness / 2) * lies.jet.normal
+        on_skin = lies.jet.point - depth * lies.jet.normal
+        behaviour = sprung(lies, middle, section)
+        length = float(runs_along(middle)[-1])
+        notches = tuple(
+            _notch(mark.name, mark.station, on_skin, edge.points, own.stringer_width)
+            for mark, edge in zip(marks, inner, strict=True)
+            if edge is not None and on_skin[0, 0] <= mark.station <= on_skin[-1, 0]
+        )
+        found.append(
+            Stringer(
+                name, share, length, behaviour, scarfed_from(length, longest, scarf), notches, frozen(on_skin)
+            )
+        )
+        if behaviour.grade in (Handling.HEAT, Handling.NOT):
+            mend = f": {behaviour.mend}" if behaviour.mend else ""
+            text = f"It takes more than clamps, hardest near position {mm(round(behaviour.place))}{mend}."
+            findings.append(Finding("stringer-hard", Weight.LOOK, PAGE, name, text))
+    return tuple(found)
+
+
+def _lies(hull: Hull, share: float) -> tuple[int, Array]:
+    """The panel and the parameters (n, 2), from the bow aft, of the line in which wood lies by itself: the geodesic through a
+    share of the girth amidships along the hull, until it leaves the panel."""
+    panel, v = _at_girth(hull, share)
+    surface = hull.panels[panel].surface
+    start = set_off(surface, 0.5, v, 0.0)
+    paths = Geodesics(surface)
+    halves = []
+    for way in (-1.0, 1.0):
+        states: list[State] = [(*start.place.tolist(), *(way * start.along).tolist())]
+        while len(states) < MOST_STEPS and 0.0 <= states[-1][0] <= 1.0 and 0.0 <= states[-1][1] <= 1.0:
+            states.append(paths.stepped(states[-1], STEP_MM))
+        halves.append(np.array(states)[:, :2])
+    uv = np.concatenate([halves[0][::-1], halves[1][1:]])
+    return panel, uv[np.all((uv >= 0.0) & (uv <= 1.0), axis=1)]
+
+
+def _at_girth(hull: Hull, share: float) -> tuple[int, float]:
+    """The panel and its v at a share of the girth amidships, from the keel."""
+    v = np.linspace(0.0, 1.0, PLACES)
+    runs = [runs_along(p.surface.points(np.full(PLACES, 0.5), v)) for p in hull.panels]
+    left = share * sum(float(run[-1]) for run in runs)
+    for k, run in enumerate(runs):
+        if left <= run[-1] or k == len(runs) - 1:
+            return k, float(np.interp(left, run, v))
+        left -= float(run[-1])
+    raise AssertionError("a hull has a panel")
+
+
+def _notch(name: str, station: float, line: Array, section: Array, width: float) -> Notch:
+    """The notch of a stringer along a line (n, 3) in a section (m, 2), keel to sheer. It is wider than the stringer where that
+    crosses the section's plane obliquely along the skin."""
+    at = np.array([[np.interp(station, line[:, 0], line[:, k]) for k in (1, 2)]])
+    cell, share, _ = feet(at, section)
+    steps = np.diff(runs_along(section))
+    from_keel = float(steps[: cell[0]].sum() + share[0] * steps[cell[0]])
+    k = int(np.clip(np.searchsorted(line[:, 0], station), 1, len(line) - 1))
+    along = line[k] - line[k - 1]
+    round_it = section[cell[0] + 1] - section[cell[0]]
+    across = np.array([0.0, *(round_it / max(float(np.hypot(*round_it)), 1e-9))])
+    sine = math.sqrt(max(1.0 - float(along @ across / np.linalg.norm(along)) ** 2, 1e-6))
+    return Notch(name, from_keel, float(steps.sum()) - from_keel, width / sine)
