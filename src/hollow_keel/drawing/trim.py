@@ -6,7 +6,8 @@ import numpy as np
 
 from ..core.geometry.arrays import frozen
 from ..core.hull.camber import camber_line, crown_at
-from ..core.job import TrimSettings
+from ..core.job import Job, TrimSettings
+from ..core.trim.rails import Rails
 from ..core.trim.sheer import SheerMark, SheerPlan
 from ..core.units import LengthStyle, format_length
 from .decided import decided
@@ -82,9 +83,11 @@ def head_section(mark: SheerMark, skin: float, style: LengthStyle, trim: TrimSet
     )
 
 
-def camber_pattern(plan: SheerPlan, trim: TrimSettings, name: str, style: LengthStyle) -> Drawing:
+def camber_pattern(
+    plan: SheerPlan, trim: TrimSettings, name: str, style: LengthStyle, molded: float = 0.0
+) -> Drawing:
     """The pattern of the camber at full size, over the widest beam, with how far it is below its crown every 100 mm off the
-    centreline. In proportion every beam has its own: this is the widest one's."""
+    centreline, and the lower edge of beams `molded` mm deep. In proportion every beam has its own: this is the widest one's."""
     beam = plan.beam
     crown = crown_at(beam, trim.crown, trim.crown_on or beam, trim.rule)
     side = camber_line(beam / 2, crown, 0.0, POINTS)
@@ -95,9 +98,40 @@ def camber_pattern(plan: SheerPlan, trim: TrimSettings, name: str, style: Length
     ]  # fmt: skip
     labels = [Label((0.0, 0.0), f"CAMBER · {name} · beam {format_length(beam, style)}, crown {format_length(crown, style)}",
                     Layer.TITLE, rise=-1, strong=True)]  # fmt: skip
+    if molded > 0:
+        strokes.append(Stroke(frozen(both - np.array([0.0, molded])), Layer.OTHER_FACE))
+        labels.append(
+            Label(
+                (beam / 2, -molded),
+                f"lower edge, {format_length(molded, style)} down",
+                Layer.NOTE,
+                "right",
+                -1,
+            )
+        )
     for at in np.arange(ORDINATES_MM, beam / 2, ORDINATES_MM).tolist():
         high = crown * (1.0 - (2 * at / beam) ** 2)
         strokes.append(line((at, 0.0), (at, high), layer=Layer.TICK))
         text = f"{format_length(at, style)}: {format_length(crown - high, style.fine)} down"
         labels.append(Label((at, high), text, Layer.NOTE, "left", 1))
     return Drawing("Camber pattern", tuple(strokes), tuple(labels))
+
+
+def rails_drawing(rails: Rails, job: Job, style: LengthStyle) -> Drawing:
+    """The rails of one side from above, each with what springing it in takes."""
+    strokes, labels = [], []
+    for rail, layer in zip(rails.rails, (Layer.HULL, Layer.MOLD), strict=False):
+        strokes.append(Stroke(frozen(rail.line[:, :2]), layer, key=f"rail:{rail.name}"))
+        k = int(np.argmin(np.abs(rail.line[:, 0] - rail.behaviour.place)))
+        words = f"{rail.name}: {format_length(rail.length, style)}, {rail.behaviour.grade.value}"
+        rise = 1 if rail is rails.rails[0] else -1
+        labels.append(Label(tuple(rail.line[k, :2].tolist()), words, Layer.NOTE, "middle", rise))
+    middle = (float(rails.rails[0].line[:, 0].mean()), 0.0)
+    own = job.trim
+    labels += [
+        decided(middle, "deep", format_length(own.rail_width, style), "trim.rail_width", anchor="right"),
+        decided(
+            middle, "thick", format_length(own.rail_thickness, style), "trim.rail_thickness", anchor="left"
+        ),
+    ]
+    return Drawing("Rails of one side, from above", tuple(strokes), tuple(labels), room=(middle,))

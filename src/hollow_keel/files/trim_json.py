@@ -10,17 +10,27 @@ from ..core.trim.rails import Rail
 from ..core.trim.sheer import SheerMark
 from ..core.trim.stages import RAILS, SHEER_STRIPS
 from .rounded import rounded
+from .schedule import schedule_rows
+from .trim_schedules import HEADS, RAIL_ROWS, SCHEDULES
+
+TOLD_FULLY = (HEADS, RAIL_ROWS)
+"""These stand in the plan file with more than their columns."""
 
 
 def trim_document(results: Results) -> dict[str, Any]:
-    """All heads from the bow aft; empty where the sheer is not carried out."""
+    """All heads from the bow aft, and the rows of every schedule that the job has; empty where the sheer is not carried out."""
     if not trimmed(results.job):
         return {}
     plan = results[SHEER_STRIPS]
+    own = {
+        schedule.key: schedule_rows(results.get(schedule.stage), schedule)
+        for schedule in SCHEDULES
+        if schedule not in TOLD_FULLY and schedule.when(results.job)
+    }
     return {
         "carried": results.job.trim.carried.value, "beam": rounded(plan.beam),
         "bases": [[rounded(float(value)) for value in base] for base in plan.bases], "heads": [_head(mark) for mark in plan.marks],
-        "rails": [_rail(rail) for rail in results[RAILS].rails] if railed(results.job) else [],
+        "rails": [_rail(rail) for rail in results[RAILS].rails] if railed(results.job) else [], **own,
     }  # fmt: skip
 
 

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Annotated
 from pydantic import Field
 
 from .record import COMMON, Kind, Part, Positive, setting
+from .trim import trimmed
 from .trim_choices import Sawn
 
 if TYPE_CHECKING:
@@ -25,7 +26,9 @@ def _laminated(job: Job) -> bool:
 class BeamSettings(Part):
     """Beams under the camber that the trim tells. Lengths mm."""
 
-    wanted: bool = setting(False, "Beams", "whether beams are worked out at every head", Kind.FLAG)
+    wanted: bool = setting(
+        False, "Beams", "whether beams are worked out at every head", Kind.FLAG, when=trimmed
+    )
     sided: Positive = setting(20.0, "Beams wide", "along the hull: their siding", source=COMMON, when=beamed)
     molded: Positive = setting(40.0, "Beams deep", "up and down: their molding", source=COMMON, when=beamed)
     made: Sawn = setting(

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Annotated
 from pydantic import Field
 
 from .record import COMMON, Finite, Kind, NotNegative, Part, Positive, Share, setting
+from .trim import trimmed
 from .woods import WOODS
 
 if TYPE_CHECKING:
@@ -33,14 +34,10 @@ def sheeted(job: Job) -> bool:
     return soled(job) or bulkheaded(job)
 
 
-def _trimmed(job: Job) -> bool:
-    return job.trim.wanted
-
-
 class InsideSettings(Part):
     """A sole, bulkheads, stringers and glassed joints of sheets. Lengths mm."""
 
-    sole: bool = setting(False, "Sole", "whether a sole or a floor is worked out", Kind.FLAG, when=_trimmed)
+    sole: bool = setting(False, "Sole", "whether a sole or a floor is worked out", Kind.FLAG, when=trimmed)
     height: Finite | None = setting(
         None, "Sole at height", "of its upper face, by the heights of the offsets",
         none="a quarter up from keel to sheer amidships", when=soled,
@@ -60,7 +57,7 @@ class InsideSettings(Part):
         when=sheeted,
     )
     bulkheads: tuple[Finite, ...] = setting(
-        (), "Bulkheads at", "positions along the hull", Kind.LENGTHS, none="none", when=_trimmed
+        (), "Bulkheads at", "positions along the hull", Kind.LENGTHS, none="none", when=trimmed
     )
     stringers: tuple[Share, ...] = setting(
         (),
@@ -68,7 +65,7 @@ class InsideSettings(Part):
         "shares of the girth amidships, from the keel",
         Kind.SHARES,
         none="none",
-        when=_trimmed,
+        when=trimmed,
     )
     stringer_width: Positive = setting(
         30.0, "Stringers wide", "along the skin", source=COMMON, when=stringered

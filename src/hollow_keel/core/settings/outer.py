@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Annotated
 from pydantic import Field
 
 from .record import COMMON, Kind, NotNegative, Part, Positive, setting
+from .trim import trimmed
 
 if TYPE_CHECKING:
     from ..job import Job
@@ -35,7 +36,11 @@ class OuterSettings(Part):
     """Outer stems, the keel strip and the transom's planks. Lengths mm."""
 
     stems: bool = setting(
-        False, "Outer stems", "whether outer stems are worked out, let in where the planking ends", Kind.FLAG
+        False,
+        "Outer stems",
+        "whether outer stems are worked out, let in where the planking ends",
+        Kind.FLAG,
+        when=trimmed,
     )
     let_in: NotNegative = setting(
         6.0, "Let in by", "the planking's ends are planed back so far from the rabbet, square to the stem", source=COMMON,
@@ -59,7 +64,9 @@ class OuterSettings(Part):
         source=COMMON,
         when=outer_stemmed,
     )
-    keel: bool = setting(False, "Keel strip", "whether a strip along the keel is worked out", Kind.FLAG)
+    keel: bool = setting(
+        False, "Keel strip", "whether a strip along the keel is worked out", Kind.FLAG, when=trimmed
+    )
     keel_width: Positive = setting(
         25.0, "Keel strip wide", "across the keel", source=COMMON, when=stripped_keel
     )
@@ -74,7 +81,11 @@ class OuterSettings(Part):
         when=_either,
     )
     planks: bool = setting(
-        False, "Transom of planks", "whether the transom is divided into several planks", Kind.FLAG
+        False,
+        "Transom of planks",
+        "whether the transom is divided into several planks",
+        Kind.FLAG,
+        when=trimmed,
     )
     plank: Positive | None = setting(
         None,

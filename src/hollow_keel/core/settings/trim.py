@@ -76,7 +76,7 @@ class TrimSettings(Part):
     )
     bases: tuple[Finite, ...] = setting(
         (), "Arcs are swung from", "three places on the centreline of the keel; the third checks the first two", Kind.LENGTHS,
-        none="a tenth, nine tenths and half of the length", when=trimmed,
+        none="a tenth, nine tenths, and the head of the bow", when=trimmed,
     )  # fmt: skip
     arcs: tuple[ArcReading, ...] = setting(
         (), "Arcs read", "how far marks on either side are from where arcs are swung from", Kind.RECORDS, none="none",

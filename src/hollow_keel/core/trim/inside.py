@@ -29,7 +29,7 @@ from ..veneers.seams import set_off
 from .scarfs import scarfed_from
 from .sheer import PAGE, SheerMark
 
-GRID = (121, 61)
+GRID = (241, 41)
 POLISHED = 5
 LEAST_MM = 1.0
 """A sole narrower than this on a side has ended."""

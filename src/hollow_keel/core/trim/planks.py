@@ -104,7 +104,7 @@ def _outline(piece: Transom, beam: float, job: Job) -> tuple[Array, tuple[float,
     """Both sides of what planks have to cover, (n, 2), and the heights where its edge turns: the sheer, and the top of the
     crown."""
     faces = [shapely.Polygon(_both_sides(face)) for face in (piece.after, piece.forward)]
-    half, top = (float(v) for v in piece.after[np.argmax(piece.after[:, 1])])
+    half, top = max(tuple(face[np.argmax(face[:, 1])].tolist()) for face in (piece.after, piece.forward))
     corners = [top]
     crown = crown_at(2 * half, job.trim.crown, job.trim.crown_on or beam, job.trim.rule) if beam > 0 else 0.0
     crown /= math.cos(piece.rake)  # heights are along the rake

@@ -73,7 +73,11 @@ def _rail(hull: Hull, name: str, away: float, section: StripSection, longest: fl
     points = own.jet.point + away * own.jet.normal
     length = float(runs_along(points)[-1])
     behaviour = sprung(own, points, section)
-    count = max(math.ceil(behaviour.share / WITH_CLAMPS - 1e-9), 1)
+    count = max(
+        math.ceil(behaviour.share / WITH_CLAMPS - 1e-9),
+        math.ceil(behaviour.push / section.clamp_push - 1e-9),
+        1,
+    )  # laminations go on one by one: each takes its part of the push
     return Rail(
         name, length, behaviour, count, section.thickness / count, scarfed_from(length, longest, scarf), frozen(points)
     )  # fmt: skip
@@ -83,7 +87,7 @@ def _findings(rail: Rail) -> list[Finding]:
     if rail.behaviour.grade not in (Handling.HEAT, Handling.NOT):
         return []
     how = f": laminate it from {rail.laminations} of {mm(round(rail.each, 1))}"
-    if rail.each < LEAST_LAMINATION_MM or (rail.behaviour.push > 0 and rail.laminations == 1):
+    if rail.each < LEAST_LAMINATION_MM:
         how = f": {rail.behaviour.mend}" if rail.behaviour.mend else ""
     text = f"In one piece it takes more than clamps, hardest near position {mm(round(rail.behaviour.place))}{how}."
     return [Finding("rail-hard", Weight.LOOK, PAGE, rail.name, text)]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from ...core.change import change
 from ...core.settings.trim import trimmed
 from ...core.trim.sheer import SheerPlan
@@ -44,8 +46,20 @@ def bench(shell: Shell) -> None:
     Dialogs(shell).bench(sheer_steps(plan, state.job.molds.skin, state.job.trim, state.style))
 
 
+def _asked(name: str) -> Callable[[Shell], None]:
+    def run(shell: Shell) -> None:
+        from ..trim_dialogs import TrimDialogs
+
+        getattr(TrimDialogs(shell), name)()
+
+    return run
+
+
 COMMANDS = (
     Command("carry-sheer", MENU, "Carry the sheer to the outside", carry),
     Command("bench-sheer", MENU, "Bench: the sheer, head by head…", bench),
+    Command("read-arcs", MENU, "Arcs read at this head…", _asked("arcs")),
+    Command("read-heights", MENU, "Heights read by eye at this head…", _asked("heights")),
+    Command("trim-curve", MENU, "Points of a trimming curve…", _asked("curve")),
     Command("no-sheer", MENU, "Leave the sheer out again", leave),
 )

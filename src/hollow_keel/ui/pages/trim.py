@@ -1,65 +1,95 @@
-"""The page of sheer and ends: the sheer on the outside along the hull, one head below it, and all of them in the drawer."""
+"""The page of sheer and ends: one topic at a time, drawn above, told in the tables of the drawer."""
 
 from __future__ import annotations
 
 from typing import Any
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QSplitter, QTabWidget, QWidget
+from PySide6.QtWidgets import QComboBox, QSplitter, QTabWidget, QWidget
 
-from ...core.settings.trim import railed, trimmed
-from ...core.trim.rails import Rails
+from ...core.settings.trim import trimmed
 from ...core.trim.sheer import SheerMark, SheerPlan
-from ...core.trim.stages import RAILS, SHEER_STRIPS
-from ...drawing.model import Drawing
-from ...drawing.trim import from_line, head_section, mark_key, sheer_line, side_of_line
+from ...core.trim.stages import LIFT, SHEER_STRIPS
+from ...drawing.trim import from_line, mark_key, side_of_line
+from ...files.schedule import Field, Kind, Schedule, shown
+from ...files.trim_schedules import HEADS, SCHEDULES
 from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
-from .page import Page, head_button, result_label
+from .page import Page, head_button, lie_over, result_label
 from .trim_groups import TRIM_GROUPS
+from .trim_topics import NONE, TOPICS, Shown, Topic
 
 NOTHING = "nothing"
 
 
 class TrimPage(Page):
-    """Marks along the hull and one of them as it is made."""
+    """Marks along the hull and one of them as it is made; the other topics in the same place."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("Where is she trimmed?", TRIM_GROUPS, "sheer and ends", parent)
-        self.chosen = ""
+        self.chosen, self.other = "", ""
+        self._told: list[Schedule] = []
+        self.topics = QComboBox()
+        self.topics.setAccessibleName("What is shown of sheer and ends")
+        self.topics.addItems([topic.name for topic in TOPICS])
+        self.topics.activated.connect(lambda _: self._topic_chosen())
         self.result = result_label("")
-        self.give = head_button(
-            "Carry the sheer out", "Work it out on the outside", lambda: self.command.emit("carry-sheer")
-        )
-        for widget in (self.result, self.give):
+        self.give = head_button("", "Work it out", self._give)
+        for widget in (self.topics, self.result, self.give):
             self.head.addWidget(widget)
         self.line, self.section = DrawingView("The sheer along the hull"), DrawingView("One head")
         self.line.stretch_to_fit = True
-        self.line.picked.connect(self.choose_key)
         for view in (self.line, self.section):
             self.decides_on(view)
+            view.picked.connect(self.choose_key)
         self.both = QSplitter(Qt.Orientation.Vertical)
         self.both.setChildrenCollapsible(False)
         self.both.addWidget(self.line)
         self.both.addWidget(self.section)
         self.both.setSizes([300, 340])
         self.set_drawing(self.both, [self.line], [self.section])
-        self.table = DataTable("The sheer, head by head", [], mark_key)
-        self.rails = DataTable("Rails of one side", [], lambda rail: f"rail:{rail.name}")
+        self.tables = {s.key: DataTable(s.title, [], s.pick) for s in SCHEDULES}
         self.tabs = QTabWidget()
-        for text, table in (("Heads", self.table), ("Rails", self.rails)):
-            self.tabs.addTab(table, text)
+        for schedule in SCHEDULES:
+            table = self.tables[schedule.key]
+            self.tabs.addTab(table, schedule.title.split(",")[0])
             table.picked.connect(self.choose_key)
         self.set_drawer(self.tabs, "Table of heads")
 
+    @property
+    def topic(self) -> Topic:
+        """What is shown."""
+        return TOPICS[self.topics.currentIndex()]
+
+    def show_topic(self, name: str) -> None:
+        """Show a topic by its name."""
+        self.topics.setCurrentText(name)
+        self._topic_chosen()
+
+    def _topic_chosen(self) -> None:
+        self.refresh()
+        self.card_changed.emit()
+
+    def _give(self) -> None:
+        """What the button in the head asks for: the sheer itself, or the topic that is shown."""
+        if not trimmed(self.state.job):
+            self.command.emit("carry-sheer")
+        elif self.topic.command:
+            self.command.emit(self.topic.command)
+        else:
+            self.keep_setting(self.topic.path, True)
+
     def choose_key(self, key: str) -> None:
-        """A head picked on the hull or in the table."""
+        """A head, or what else there is, picked in a drawing or a table."""
         kind, _, name = key.partition(":")
-        if kind != "head":
+        if kind == "head":
+            self.chosen = name
+        elif kind == "bulkhead":
+            self.other = name
+        else:
             super().choose_key(key)
             return
-        self.chosen = name
         self.refresh()
         self.card_changed.emit()
 
@@ -91,9 +121,9 @@ class TrimPage(Page):
     def refresh(self) -> None:
         state = self.state
         self.say_findings("trim")
-        has = trimmed(state.job)
-        self.give.setVisible(bool(state.job.offsets.rows) and not has)
-        for widget in (self.both, self.drawer_button):
+        has, topic = trimmed(state.job), self.topic
+        self._offer(has, topic)
+        for widget in (self.both, self.drawer_button, self.topics):
             widget.setVisible(has)
         plan, mark = self.plan, self.mark
         if plan is None or mark is None:
@@ -101,75 +131,83 @@ class TrimPage(Page):
             return
         stale = "" if state.is_known(SHEER_STRIPS) else "  (out of date)"
         self.result.setText(f"{len(plan.marks)} heads a side · widest beam {state.write(plan.beam)}{stale}")
-        rails: Rails | None = state.known.get(RAILS) if railed(state.job) else None
-        self.tabs.setTabVisible(self.tabs.indexOf(self.rails), rails is not None)
-        if self.seen(state.key(SHEER_STRIPS, RAILS), mark.name, state.job.units, state.job.trim, state.theme):
+        stages = dict.fromkeys(s.stage for s in topic.schedules)
+        if self.seen(
+            state.key(SHEER_STRIPS, *stages, *topic.stages),
+            topic.name,
+            mark.name,
+            self.other,
+            state.job,
+            state.theme,
+        ):
             return
-        trim, style = state.job.trim, state.style
-        for view, drawing in (
-            (self.line, sheer_line(plan, style, trim)), (self.section, head_section(mark, state.job.molds.skin, style, trim)),
-        ):  # fmt: skip
+        self._draw(topic, Shown(state, plan, mark, self.other))
+        self._tell(topic, mark)
+
+    def _offer(self, has: bool, topic: Topic) -> None:
+        """The button in the head: what is not worked out yet, or what is read."""
+        text = topic.asks if topic.command or not topic.wanted(self.state.job) else ""
+        if not has:
+            text = "Carry the sheer out"
+        self.give.setText(text)
+        self.give.setVisible(bool(self.state.job.offsets.rows) and bool(text))
+
+    def _draw(self, topic: Topic, what: Shown) -> None:
+        state = what.state
+        drawings = (
+            topic.draw(what) if topic.wanted(state.job) or topic.command else (TOPICS[0].draw(what)[0], NONE)
+        )
+        two = bool(drawings[1].strokes)
+        self.section.setVisible(two)
+        lie_over(self.line, head=True, foot=not two)
+        self.line.stretch_to_fit = topic.name in ("Heads", "By eye", "Both sides") or not topic.wanted(
+            state.job
+        )
+        self.section.stretch_to_fit = not drawings[1].true_to_scale
+        for view, drawing in zip((self.line, self.section), drawings, strict=True):
             view.job = state.job
-            view.show_drawing(drawing, state.theme, style)
-        self.line.mark(mark_key(mark))
-        self.name_drawer(f"Table of {len(plan.marks)} heads")
-        self.table.show_rows(plan.marks, self._columns(plan))
-        self.table.select(mark_key(mark))
-        self.rails.show_rows(rails.rails if rails else (), self._rail_columns())
+            view.show_drawing(drawing, state.theme, state.style)
+        self.line.mark(mark_key(what.mark))
+
+    def _tell(self, topic: Topic, mark: SheerMark) -> None:
+        """The tables of a topic; those without a row stay hidden, and the table of heads shows where there is none."""
+        values = {s.key: self.state.known.get(s.stage) for s in SCHEDULES if s.when(self.state.job)}
+        told = [
+            s for s in topic.schedules if values.get(s.key) is not None and list(s.rows(values[s.key]))
+        ] or [HEADS]
+        for k, schedule in enumerate(SCHEDULES):
+            table = self.tables[schedule.key]
+            wanted = schedule in told and values.get(schedule.key) is not None
+            self.tabs.setTabVisible(k, wanted)
+            rows, fields = schedule.told(values[schedule.key]) if wanted else ([], [])
+            table.show_rows(rows, [self._column(field) for field in fields])
+            table.select(mark_key(mark))
+        if self._told != told:
+            self._told = told
+            self.tabs.setCurrentIndex(SCHEDULES.index(told[0]))
+        heads = len(self.plan.marks) if self.plan else 0
+        self.name_drawer(f"Table of {heads} heads" if told == [HEADS] else f"Tables: {topic.name.lower()}")
+
+    def _column(self, field: Field) -> Column:
+        style = self.state.style
+
+        def order(row: Any) -> float:
+            own = field.of(row)
+            return float(own) if isinstance(own, (int, float)) else 0.0
+
+        figures = field.kind is not Kind.WORD
+        return Column(
+            field.heading, lambda row: shown(field.of(row), field.kind, style), order if figures else None
+        )
 
     def _show_nothing(self) -> None:
         if self.seen(NOTHING, self.state.theme):
             return
         self.result.setText("")
         for view in (self.line, self.section):
-            view.show_drawing(Drawing("", ()), self.state.theme, self.state.style)
-        for table in (self.table, self.rails):
+            view.show_drawing(NONE, self.state.theme, self.state.style)
+        for table in self.tables.values():
             table.show_rows([], [])
-
-    def _rail_columns(self) -> list[Column]:
-        write = self.state.write
-        return [
-            Column("Rail", lambda r: r.name),
-            Column("Long", lambda r: write(r.length), lambda r: r.length),
-            Column("Sprung in one piece", lambda r: r.behaviour.grade.value, lambda r: r.behaviour.share),
-            Column("Hardest at", lambda r: write(r.behaviour.place), lambda r: r.behaviour.place),
-            Column(
-                "Laminated from",
-                lambda r: f"{r.laminations} of {write(r.each)}" if r.laminations > 1 else "one piece",
-            ),
-            Column(
-                "Scarfed from",
-                lambda r: f"{r.pieces} lengths" if r.pieces else "no boards given",
-                lambda r: r.pieces,
-            ),
-        ]
-
-    def _columns(self, plan: SheerPlan) -> list[Column]:
-        write = self.state.write
-
-        def arc(k: int) -> Column:
-            heading = f"Arc from {write(float(plan.bases[k][0]))}"
-            return Column(heading, lambda m: write(m.radii[k]), lambda m: m.radii[k])
-
-        return [
-            Column("Head", lambda m: m.name, lambda m: m.station),
-            Column("Stands at", lambda m: write(m.station), lambda m: m.station),
-            Column("Inside, up", lambda m: write(m.inside_up), lambda m: m.inside_up),
-            Column("Inside, out", lambda m: write(float(m.inside[0])), lambda m: float(m.inside[0])),
-            Column("Outside, up", lambda m: write(m.outside_up), lambda m: m.outside_up),
-            Column("Outside, out", lambda m: write(float(m.outside[0])), lambda m: float(m.outside[0])),
-            Column("Cut first at", lambda m: write(m.cut_up), lambda m: m.cut_up),
-            Column("Round from the keel", lambda m: write(m.girth), lambda m: m.girth),
-            Column("Falls outboard", lambda m: f"{m.slope:.1f}°", lambda m: m.slope),
-            Column("Rises aft", lambda m: f"{m.along:.1f}°", lambda m: m.along),
-            Column(
-                "Hooked over the ribband",
-                lambda m: "" if m.gauge is None else write(m.gauge),
-                lambda m: m.gauge or 0.0,
-            ),
-            *(arc(k) for k in range(len(plan.bases))),
-            Column("In strip", lambda m: "" if m.strip is None else str(m.strip)),
-        ]
 
     def card(self) -> Card:
         state, mark = self.state, self.mark
@@ -191,5 +229,14 @@ class TrimPage(Page):
             mark.name.capitalize(), f"at {state.write(mark.station)}", state.write(abs(mark.outside_up)), state.style.name,
             f"{side_of_line(mark.outside_up)} the set-up line, on the outside", tuple(rows),
             "steal the inside mark from the head, carry it through the skin, and let a batten run fair through all",
-            "A planked hull is heavy and springs: cross spalls go on before molds come out.",
+            self._caution(),
         )  # fmt: skip
+
+    def _caution(self) -> str:
+        lift = self.state.known.get(LIFT) if LIFT.when(self.state.job) else None
+        if lift is None:
+            return "A planked hull is heavy and springs: cross spalls go on before molds come out."
+        return (
+            f"The shell weighs some {lift.weight:.0f} kg: {lift.hands} people to lift and turn it, on padded cradles, nobody under "
+            "it. Spalls go on before molds come out."
+        )

@@ -1,0 +1,56 @@
+"""The schedules of the sheer and the ends on paper, each under its title, with what is to be ticked off."""
+
+from __future__ import annotations
+
+from ..core.results import Results
+from ..core.trim.stages import RELEASE, SHEER
+from ..core.units import LengthStyle
+from ..drawing.model import Drawing
+from ..drawing.trim import sheer_line
+from ..drawing.trim_inside import spalls_drawing
+from .paper import PAPERS
+from .paper_pages import Head, Pages
+from .schedule import Field, Kind, shown, title_of
+from .trim_schedules import SCHEDULES, SPALLS
+
+PICTURE_MM = 42.0
+CAUTIONS = (
+    "A planked hull is heavy and springs: cross spalls go on before molds come out.",
+    "Turn and lift it with enough people, on padded cradles, nobody under it; local rules and licensed practice go first.",
+)
+
+
+def trim_pdf(results: Results) -> bytes:
+    """All schedules that the job has. Landscape: tables of heads are wide."""
+    job = results.job
+    style = job.units.style
+    height, width = PAPERS["a4"]
+    pages = Pages(
+        f"{job.name}: the sheer and the ends", f"lengths in {style.name}, {style.rounding_name}", size=(width, height),
+        foot=CAUTIONS,
+    )  # fmt: skip
+    pages.page()
+    pages.picture(sheer_line(results[SHEER], style, job.trim), PICTURE_MM, stretched=True)
+    for schedule in SCHEDULES:
+        value = results.get(schedule.stage) if schedule.when(job) else None
+        rows, fields = schedule.told(value) if value is not None else ([], [])
+        if not rows:
+            continue
+        pages.heading(schedule.title)
+        if schedule is SPALLS:
+            pages.picture(_spalls(results, style), PICTURE_MM)
+        heads = [_head(field, style) for field in fields]
+        pages.table(
+            heads, ([shown(field.of(row), field.kind, style) for field in fields] for row in rows), boxes=schedule.ticked
+        )  # fmt: skip
+    return pages.finish()
+
+
+def _head(field: Field, style: LengthStyle) -> Head:
+    return Head(
+        title_of(field, style), 2.0 if field.kind is Kind.WORD else 1.5, figures=field.kind is not Kind.WORD
+    )
+
+
+def _spalls(results: Results, style: LengthStyle) -> Drawing:
+    return spalls_drawing(results[SHEER], results[RELEASE], style)
