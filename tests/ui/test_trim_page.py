@@ -9,7 +9,9 @@ import pytest
 from hollow_keel.core.job import Job
 from hollow_keel.core.settings.trim_choices import Carried
 from hollow_keel.core.stages import SHOWN
-from hollow_keel.core.trim.stages import SHEER_STRIPS
+from hollow_keel.core.trim.stages import BOTH_SIDES, INSIDE, LIFT, SHEER_STRIPS
+from hollow_keel.ui.pages.trim_topics import TOPICS
+from hollow_keel.ui.readings_dialog import ReadingsDialog
 from hollow_keel.ui.status import status
 from hollow_keel.ui.window import MainWindow
 
@@ -25,7 +27,7 @@ def test_the_page_comes_with_the_sheer_and_goes_again(window: MainWindow, carrie
     assert status(window.state, "trim") == ("ready", 0)
     plan = window.state.known.get(SHEER_STRIPS)
     assert f"{len(plan.marks)} heads" in carried.result.text()
-    assert carried.table.model().rowCount() == len(plan.marks)
+    assert carried.tables["heads"].model().rowCount() == len(plan.marks)
     before = window.session.job
     window.command("no-sheer")()
     assert status(window.state, "trim")[0] == "hidden"
@@ -75,9 +77,130 @@ def test_without_a_hull_nothing_is_carried(window: MainWindow) -> None:
     assert window.session.job == Job()
 
 
-def test_rails_are_asked_for_and_read(window: MainWindow, carried: Any, qtbot: Any) -> None:
-    assert not carried.tabs.isTabVisible(1)
-    carried.keep_setting("trim.rails", True)
+def rows_of(page: Any, key: str) -> int:
+    """How many rows a table has that can be seen; 0 for one that cannot."""
+    table = page.tables[key]
+    return table.model().rowCount() if page.tabs.isTabVisible(page.tabs.indexOf(table)) else 0
+
+
+ASKED = (
+    ("Beams", ("beams", "form_blocks")), ("Rails", ("rails",)), ("Outer stem", ("outer_stem", "outer_stem_made")),
+    ("Transom", ("transom_planks",)), ("Molds out", ("spalls", "molds_out")), ("Inside", ("sole", "glass_joint")),
+)  # fmt: skip
+
+
+@pytest.mark.parametrize(("topic", "keys"), ASKED)
+def test_each_topic_is_asked_for_by_its_button_and_told(
+    window: MainWindow, carried: Any, qtbot: Any, topic: str, keys: tuple[str, ...]
+) -> None:
+    carried.show_topic(topic)
+    assert [rows_of(carried, key) for key in keys] == [0] * len(keys)
+    before = window.session.job
+    assert carried.give.isVisibleTo(carried)
+    carried.give.click()
     qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
-    assert carried.tabs.isTabVisible(1)
-    assert carried.rails.model().rowCount() == 2
+    assert all(rows_of(carried, key) > 0 for key in keys)
+    assert carried.line.drawing.strokes
+    assert not carried.give.isVisibleTo(carried)
+    window.session.undo()
+    assert window.session.job == before
+
+
+def test_all_topics_can_be_seen_before_anything_is_asked_for(window: MainWindow, carried: Any) -> None:
+    for topic in TOPICS:
+        carried.show_topic(topic.name)
+        assert carried.line.drawing.strokes
+        assert rows_of(carried, "heads") > 0
+
+
+def answering(monkeypatch: pytest.MonkeyPatch, texts: dict[tuple[int, int], str]) -> list[Any]:
+    """The next dialog of readings is filled in and answered with yes."""
+    asked: list[Any] = []
+
+    def fill(dialog: Any) -> int:
+        asked.append(dialog)
+        for place, text in texts.items():
+            field = dialog.fields[place]
+            field.setText(text)
+            field.setModified(True)
+            field.editingFinished.emit()
+        dialog.accept()
+        return dialog.result()
+
+    monkeypatch.setattr(ReadingsDialog, "exec", fill)
+    return asked
+
+
+def test_arcs_are_read_at_the_chosen_head_and_compared(
+    window: MainWindow, carried: Any, qtbot: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    carried.show_topic("Both sides")
+    carried.choose_key("head:mold 4")
+    mark = carried.mark
+    exact = [f"{radius:.2f}" for radius in mark.radii]
+    asked = answering(monkeypatch, {(side, k): exact[k] for side in (0, 1) for k in range(3)})
+    carried.give.click()
+    assert asked[0].fields[0, 0].placeholderText() == f"plan {window.state.write(mark.radii[0])}"
+    assert [r.side.value for r in window.session.job.trim.arcs] == ["port", "starboard"]
+    qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
+    assert rows_of(carried, "sides") == 1
+    assert window.state.known.get(BOTH_SIDES).heads[0].verdict.startswith("alike")
+    answering(monkeypatch, {(side, k): "" for side in (0, 1) for k in range(3)})
+    carried.give.click()
+    assert window.session.job.trim.arcs == ()
+
+
+def test_what_cannot_be_read_is_said_and_has_to_be_mended(
+    window: MainWindow, carried: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    carried.show_topic("By eye")
+    asked = answering(monkeypatch, {(0, 0): "four"})
+    carried.give.click()
+    assert asked[0].result() == 0
+    assert "four" in asked[0].said.text()
+    assert window.session.job.trim.eye == ()
+    answering(monkeypatch, {(0, 0): "-210", (1, 0): "-8 1/4 in"})
+    carried.give.click()
+    assert [reading.height for reading in window.session.job.trim.eye] == pytest.approx(
+        [-210.0, -8.25 * 25.4]
+    )
+
+
+def test_a_trimming_curve_is_typed_point_by_point(
+    window: MainWindow, carried: Any, qtbot: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    carried.show_topic("Trimming curve")
+    answering(monkeypatch, {(0, 0): "1500", (0, 1): "120", (1, 0): "1600"})
+    carried.give.click()
+    assert window.session.job.trim.curve_at == ()  # half a point is none
+    answering(monkeypatch, {(0, 0): "1500", (0, 1): "120", (1, 0): "1600", (1, 1): "200"})
+    carried.give.click()
+    assert (window.session.job.trim.curve_at, window.session.job.trim.curve_to) == (
+        (1500.0, 1600.0),
+        (120.0, 200.0),
+    )
+    qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
+    assert rows_of(carried, "curve") > 2
+
+
+def test_where_a_sole_ends_is_dragged_and_a_bulkhead_is_picked(
+    window: MainWindow, carried: Any, qtbot: Any
+) -> None:
+    carried.show_topic("Inside")
+    carried.give.click()
+    carried.keep_setting("inside.bulkheads", (1200.0, 1900.0))
+    qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
+    assert {ring.decides for ring in carried.line.drawing.rings} == {"inside.begins", "inside.ends"}
+    carried.choose_key("bulkhead:bulkhead 2")
+    assert carried.section.drawing.title == "Bulkhead 2"
+    carried.keep_setting("inside.begins", 1000.0)
+    qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
+    assert window.state.known.get(INSIDE).sole.edge[0, 0] == pytest.approx(1000.0)
+
+
+def test_the_card_says_how_many_lift_the_shell(window: MainWindow, carried: Any, qtbot: Any) -> None:
+    carried.show_topic("Molds out")
+    carried.give.click()
+    qtbot.waitUntil(lambda: window.state.known.get(LIFT) is not None, timeout=60_000)
+    lift = window.state.known.get(LIFT)
+    assert f"{lift.hands} people" in carried.card().caution

@@ -8,6 +8,7 @@ from importlib import resources
 
 from ..core.errors import InputError
 from ..core.job import (
+    BeamSettings,
     DeckSettings,
     FormSettings,
     Job,
@@ -29,6 +30,7 @@ from ..core.settings.progress import GirthLeft, Planked
 from ..core.settings.setup_choices import HullEnd, Strongback
 from ..core.settings.survey import MeasuredOn, Reading, Survey
 from ..core.settings.timber import Board, BuyingSettings, Grain, StockSettings
+from ..core.settings.trim_choices import Carried
 from ..core.settings.veneer_choices import Direction, FormKind
 from ..core.setup.instruments import Instrument
 from ..core.units import MM_PER_INCH, LengthUnit
@@ -46,7 +48,7 @@ LINNET_WATERLINE = 75.0
 
 def linnet() -> Job:
     """A 5.4 m strip-planked harbour pulling boat with a small transom, in reclaimed yellow pine with a contrasting band; twelve
-    molds; millimetres."""
+    molds; a camber for her beams, and rails; millimetres."""
     given = _table("linnet")
     job = Job(
         name="Linnet", offsets=given.table, waterline=given.waterline,
@@ -56,6 +58,10 @@ def linnet() -> Job:
             width=14, thickness=8, wood="loblolly pine", zones=(Zone(first=5, last=7, wood="western redcedar"),)
         ),
         stock=_linnet_stock(),
+        trim=TrimSettings(
+            wanted=True, carried=Carried.DECK, crown=40.0, rails=True, rail_width=22.0, rail_thickness=16.0
+        ),
+        beams=BeamSettings(wanted=True, molded=30.0, ratio=150.0),
     )  # fmt: skip
     return job.model_copy(update={"surveys": (_linnet_as_built(job),), "planked": _linnet_as_planked()})
 

@@ -58,7 +58,9 @@ def outer_stem_drawing(stem: OuterStem, job: Job, style: LengthStyle) -> Drawing
         )
     )
     level = float(middle[1])
-    left, right = (float(end(np.concatenate([stem.front[:, 0], stem.back[:, 0]]))) for end in (np.min, np.max))
+    left, right = (
+        float(end(np.concatenate([stem.front[:, 0], stem.back[:, 0]]))) for end in (np.min, np.max)
+    )
     room = ((left - ROOM_MM, level), (right + ROOM_MM, level))
     return Drawing("Outer stem", tuple(strokes), tuple(labels), room=room)
 

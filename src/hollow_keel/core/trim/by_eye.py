@@ -117,17 +117,11 @@ def _batten(far: Array, height: Array, at: Array) -> Array:
 
 
 def _off_others(far: Array, height: Array, k: int) -> float | None:
-    """How far a reading is off the batten through the others, past its last nails on straight; None where they are too few."""
+    """How far a reading is off the batten through the others; None at its ends, and where the others are too few."""
     keep = np.arange(len(far)) != k
-    if keep.sum() < LEAST:
+    if keep.sum() < LEAST or k in (0, len(far) - 1):
         return None
-    x, z = far[keep], height[keep]
-    at = float(far[k])
-    inside = min(max(at, float(x[0])), float(x[-1]))
-    step = 1e-3 * float(x[-1] - x[0])
-    here = _batten(x, z, np.array([inside - step, inside, inside + step]))
-    slope = float(here[2] - here[0]) / (2 * step)
-    return float(height[k] - here[1] - (at - inside) * slope)
+    return float(height[k] - _batten(far[keep], height[keep], far[k : k + 1])[0])
 
 
 def _turns(far: Array, height: Array) -> int:
@@ -156,7 +150,7 @@ def _findings(
     nails: Sequence[EyeNail], places: Sequence[EyePlace], side: Side, end: str, matters: float
 ) -> list[Finding]:
     found = []
-    inner = [nail for nail in nails[1:-1] if nail.off is not None]
+    inner = [nail for nail in nails if nail.off is not None]
     worst = max(inner, key=lambda nail: abs(nail.off or 0.0), default=None)
     if (
         worst is not None

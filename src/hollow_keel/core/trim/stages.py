@@ -9,8 +9,8 @@ import numpy as np
 
 from ..errors import ImpossiblePlan
 from ..hull.stages import HULL, WATERLINE
-from ..molds.end_stages import TRANSOM
 from ..molds.stages import MOLDS
+from ..offsets.table import EndKind
 from ..planking.stages import TICKS
 from ..settings.beams import BeamSettings, beamed
 from ..settings.inside import InsideSettings, sheeted, stringered
@@ -102,10 +102,13 @@ def _keel(given: Given) -> KeelStrip:
 
 
 def _planks(given: Given) -> TransomPlanks:
+    from ..molds.ends import transom
     from .planks import no_transom, planked_transom
 
     try:
-        piece = given[TRANSOM].transom
+        hull, job = given[HULL], given.job
+        stern = hull.lines.stern.kind is EndKind.TRANSOM
+        piece = transom(hull, job.molds.skin, job.molds.thickness, stern=stern)
     except ImpossiblePlan as error:
         return no_transom(f"{error} Leave its planks out.")
     return planked_transom(piece, given[SHEER].beam, given.job)
@@ -179,7 +182,8 @@ KEEL = Stage(
 )  # fmt: skip
 PLANKS = Stage(
     "transom-planks", "trim", "the transom's planks",
-    ("outer.plank", "outer.clear", "outer.spline", "stock.boards", "stock.buying.for_sale", *CROWN), (TRANSOM, SHEER), _planks,
+    ("outer.plank", "outer.clear", "outer.spline", "stock.boards", "stock.buying.for_sale", *CROWN,
+        "molds.skin", "molds.thickness"), (HULL, SHEER), _planks,
     lambda planks: planks.findings, Turn.CHECKS, when=plank_transom,
 )  # fmt: skip
 RELEASE = Stage(
