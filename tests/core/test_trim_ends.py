@@ -18,7 +18,7 @@ from hollow_keel.core.settings.trim_choices import Sawn, SeenFrom
 from hollow_keel.core.setup.stages import SETUP
 from hollow_keel.core.stage import Stage
 from hollow_keel.core.trim.release import lift
-from hollow_keel.core.trim.stages import BEAMS, CURVE, INSIDE, KEEL, OUTER, PLANKS, RELEASE
+from hollow_keel.core.trim.stages import BEAMS, CURVE, INSIDE, KEEL, KNEES, OUTER, PLANKS, RELEASE
 from hollow_keel.demo.jobs import demo_job
 from tests.shapes import WIGLEY, round_hull, wigley
 
@@ -214,6 +214,18 @@ def test_a_transom_without_boards_or_a_hull_without_a_transom_is_said() -> None:
     assert codes(of(PLANKS, change(tube(), "outer", planks=True)).findings) == ["transom-boards"]
     pipit = change(change(demo_job("pipit"), "trim", wanted=True), "outer", planks=True)
     assert codes(of(PLANKS, pipit).findings) == ["no-transom"]
+
+
+def test_knees_turn_by_the_ends_of_a_tube_and_their_form_allows_for_springback() -> None:
+    """A tube's ends stand square on its keel; a knee of n laminations gives back 1/n² of its turn."""
+    job = change(tube(), "outer", knees=True, knee_radius=200.0, knee_molded=40.0, knee_leg=300.0, ratio=20.0)
+    for knee in of(KNEES, job).knees:
+        assert knee.angle == pytest.approx(90.0, abs=0.1)
+        assert (knee.laminations, knee.each) == (4, 10.0)
+        assert knee.form_angle == pytest.approx(180.0 - 90.0 * 16 / 15, abs=0.1)
+        assert knee.length == pytest.approx(600.0 + math.pi / 2 * 240.0, abs=0.5)
+    tight = of(KNEES, change(job, "outer", knee_radius=15.0))
+    assert (tight.knees, codes(tight.findings)) == ((), ["knee-tight", "knee-tight"])
 
 
 # -- before the molds come out ---------------------------------------------------------------------------------

@@ -29,7 +29,7 @@ def everything() -> Job:
         eye=tuple(EyeReading(head=f"mold {k}", side=Side.PORT, height=-420.0 + 40.0 * k) for k in range(1, 5)),
         arcs=(ArcReading(head="mold 5", side=Side.PORT, radii=(1450.0, None, None)),),
     )  # fmt: skip
-    job = change(change(job, "beams", wanted=True), "outer", stems=True, keel=True, planks=True)
+    job = change(change(job, "beams", wanted=True), "outer", stems=True, keel=True, planks=True, knees=True)
     return change(
         change(job, "release", wanted=True), "inside", sole=True, bulkheads=(900.0,), stringers=(0.5,)
     )
@@ -125,7 +125,7 @@ def test_patterns_are_written(results: Any, kind: str) -> None:
 
 @pytest.mark.parametrize("kind", ["beam-form-pdf", "outer-stem-dxf", "transom-planks-pdf", "inside-dxf"])
 def test_what_a_job_does_not_have_is_said(kind: str) -> None:
-    job = change(demo_job("linnet"), "trim", wanted=True)
+    job = change(demo_job("pipit"), "trim", wanted=True)
     export = export_named(kind)
     assert not export.when(job)
     with pytest.raises(ImpossiblePlan, match="set "):

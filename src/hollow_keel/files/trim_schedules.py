@@ -18,6 +18,7 @@ from ..core.trim.stages import (
     CURVE,
     INSIDE,
     KEEL,
+    KNEES,
     LIFT,
     OUTER,
     PLANKS,
@@ -73,7 +74,8 @@ BEAM_ROWS = Schedule(
     "beams", "Beams", BEAMS, lambda plan: plan.beams,
     (
         Field("name", "At", lambda b: b.name, Kind.WORD), Field("station", "Stands at", lambda b: b.station),
-        Field("breadth", "Inside breadth", lambda b: b.breadth), Field("crown", "Crown", lambda b: b.crown, Kind.FINE),
+        Field("breadth", "Inside breadth", lambda b: b.breadth),
+        Field("crown", "Crown", lambda b: b.crown, Kind.FINE, "crown, or block at the middle"),
         Field("along", "Along its upper edge", lambda b: b.along), Field("board", "Sawn from a board", lambda b: b.board),
         Field("slope", "Block's angle at the head", lambda b: b.slope, Kind.DEGREES),
         Field("laminations", "Laminations", lambda b: b.laminations or None, Kind.NUMBER),
@@ -198,6 +200,15 @@ PLANK_ROWS = Schedule(
     ),
     lambda p: f"plank:{p.number}",
 )  # fmt: skip
+KNEE_ROWS = Schedule(
+    "knees", "Knees", KNEES, lambda knees: knees.knees,
+    (
+        Field("name", "Knee", lambda k: k.name, Kind.WORD), Field("angle", "Between its legs", lambda k: k.angle, Kind.DEGREES),
+        Field("form_angle", "Form's angle", lambda k: k.form_angle, Kind.DEGREES),
+        Field("laminations", "Laminations", lambda k: k.laminations, Kind.NUMBER),
+        Field("each", "Each thick", lambda k: k.each, Kind.FINE), Field("length", "Each long", lambda k: k.length),
+    ),
+)  # fmt: skip
 SPALLS = Schedule(
     "spalls", "Cross spalls", RELEASE, lambda own: own.spalls,
     (
@@ -226,7 +237,8 @@ SOLE = Schedule(
     "sole", "The sole", INSIDE, lambda own: own.sole.places if own.sole else (),
     (
         Field("name", "At", lambda p: p.name, Kind.WORD), Field("station", "Stands at", lambda p: p.station),
-        Field("half", "Half-breadth of its upper face", lambda p: p.half), Field("bevel", "Its edge from square", lambda p:
+        Field("half", "Half-breadth of its upper face", lambda p: p.half),
+        Field("bevel", "Its edge from square", lambda p:
         p.bevel, Kind.DEGREES), ),
 )  # fmt: skip
 BULKHEADS = Schedule(
@@ -283,7 +295,8 @@ GLASS = Schedule(
     ),
 )  # fmt: skip
 SCHEDULES = (
-    HEADS, BEAM_ROWS, BLOCKS, ARCS, NAILS, CORNERS, CURVE_ROWS, RAIL_ROWS, STEM_PLACES, STEM_MADE, KEEL_ROW, PLANK_ROWS, SPALLS,
+    HEADS, BEAM_ROWS, BLOCKS, ARCS, NAILS, CORNERS, CURVE_ROWS, RAIL_ROWS, STEM_PLACES, STEM_MADE, KEEL_ROW, PLANK_ROWS, KNEE_ROWS,
+    SPALLS,
     ORDER, LIFTED, SOLE, BULKHEADS, STRINGERS, NOTCHES, GLASS,
 )  # fmt: skip
 """All of them, in their order on paper."""

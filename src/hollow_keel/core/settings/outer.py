@@ -28,8 +28,13 @@ def plank_transom(job: Job) -> bool:
     return job.trim.wanted and job.outer.planks
 
 
+def kneed(job: Job) -> bool:
+    """Whether the knees of a job are worked out."""
+    return job.trim.wanted and job.outer.knees
+
+
 def _either(job: Job) -> bool:
-    return outer_stemmed(job) or stripped_keel(job)
+    return outer_stemmed(job) or stripped_keel(job) or kneed(job)
 
 
 class OuterSettings(Part):
@@ -54,8 +59,8 @@ class OuterSettings(Part):
         14.0, "Its face wide at the foot", "its forward face", source=COMMON, when=outer_stemmed
     )
     ratio: Annotated[float, Field(ge=20, le=1000, allow_inf_nan=False)] = setting(
-        100.0, "Its laminations bend to", "the radius that a lamination bends to, in times its thickness", Kind.NUMBER,
-        unit="times their thickness", source=COMMON, when=outer_stemmed,
+        100.0, "Laminations bend to", "the radius that a lamination bends to, in times its thickness", Kind.NUMBER,
+        unit="times their thickness", source=COMMON, when=_either,
     )  # fmt: skip
     spare: NotNegative = setting(
         100.0,
@@ -98,6 +103,18 @@ class OuterSettings(Part):
         20.0, "Joints clear of the corners by", "no joint comes nearer to where the transom's edge turns", source=COMMON,
         when=plank_transom,
     )  # fmt: skip
+    knees: bool = setting(
+        False, "Knees", "whether knees at both ends of the keel are worked out", Kind.FLAG, when=trimmed
+    )
+    knee_radius: Positive = setting(
+        150.0, "Knees bent to", "radius of their hollow side", source=COMMON, when=kneed
+    )
+    knee_molded: Positive = setting(
+        35.0, "Knees deep", "in profile, where they bend", source=COMMON, when=kneed
+    )
+    knee_leg: Positive = setting(
+        250.0, "Their legs long", "straight on from the bend", source=COMMON, when=kneed
+    )
     spline: NotNegative = setting(
         6.0, "Splines thick", "in the joints of the transom; 0: none", source=COMMON, when=plank_transom
     )

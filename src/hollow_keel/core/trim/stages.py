@@ -14,7 +14,7 @@ from ..offsets.table import EndKind
 from ..planking.stages import TICKS
 from ..settings.beams import BeamSettings, beamed
 from ..settings.inside import InsideSettings, sheeted, stringered
-from ..settings.outer import outer_stemmed, plank_transom, stripped_keel
+from ..settings.outer import kneed, outer_stemmed, plank_transom, stripped_keel
 from ..settings.release import released
 from ..settings.trim import TrimSettings, curved, railed, trimmed
 from ..settings.veneers import strip_planked, veneered
@@ -29,6 +29,7 @@ if TYPE_CHECKING:
     from .by_eye import ByEye
     from .curve import TrimCurve
     from .inside import Inside
+    from .knees import Knees
     from .outer import KeelStrip, OuterStems
     from .planks import TransomPlanks
     from .rails import Rails
@@ -114,6 +115,12 @@ def _planks(given: Given) -> TransomPlanks:
     return planked_transom(piece, given[SHEER].beam, given.job)
 
 
+def _knees(given: Given) -> Knees:
+    from .knees import make_knees
+
+    return make_knees(given[HULL], given.job)
+
+
 def _release(given: Given) -> Release:
     from .release import release
 
@@ -186,6 +193,10 @@ PLANKS = Stage(
         "molds.skin", "molds.thickness"), (HULL, SHEER), _planks,
     lambda planks: planks.findings, Turn.CHECKS, when=plank_transom,
 )  # fmt: skip
+KNEES = Stage(
+    "knees", "trim", "the knees", ("outer.knee_radius", "outer.knee_molded", "outer.knee_leg", "outer.ratio"), (HULL,), _knees,
+    lambda knees: knees.findings, Turn.CHECKS, when=kneed,
+)  # fmt: skip
 RELEASE = Stage(
     "release", "trim", "how the molds come out", ("release.spalls", "release.past", "veneers.layers", "veneers.over_strips"),
     (HULL, MOLDS), _release, lambda own: own.findings, Turn.CHECKS, when=released,
@@ -204,5 +215,5 @@ INSIDE = Stage(
 )  # fmt: skip
 
 STAGES = (
-    SHEER, SHEER_STRIPS, RAILS, BEAMS, BOTH_SIDES, BY_EYE, CURVE, OUTER, KEEL, PLANKS, RELEASE, LIFT, INSIDE,
+    SHEER, SHEER_STRIPS, RAILS, BEAMS, BOTH_SIDES, BY_EYE, CURVE, OUTER, KEEL, PLANKS, KNEES, RELEASE, LIFT, INSIDE,
 )  # fmt: skip

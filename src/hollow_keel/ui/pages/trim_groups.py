@@ -23,7 +23,13 @@ TRIM_GROUPS = (
             "outer.keel", "outer.keel_width", "outer.keel_thickness", "outer.screws",
         ),
     ),
-    Group("Transom of planks", ("outer.planks", "outer.plank", "outer.clear", "outer.spline")),
+    Group(
+        "Transom of planks, knees",
+        (
+            "outer.planks", "outer.plank", "outer.clear", "outer.spline", "outer.knees", "outer.knee_radius", "outer.knee_molded",
+            "outer.knee_leg",
+        ),
+    ),
     Group("Molds out", ("release.wanted", "release.spalls", "release.past", "release.kilograms")),
     Group(
         "Inside",

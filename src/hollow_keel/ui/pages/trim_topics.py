@@ -17,6 +17,7 @@ from ...core.trim.stages import (
     CURVE,
     INSIDE,
     KEEL,
+    KNEES,
     OUTER,
     PLANKS,
     RAILS,
@@ -147,7 +148,7 @@ TOPICS = (
         "Outer stem", (OUTER, KEEL), (told.STEM_PLACES, told.STEM_MADE, told.KEEL_ROW), _outer, "Work out the outer stem",
         "outer.stems",
     ),
-    Topic("Transom", (PLANKS,), (told.PLANK_ROWS,), _planks, "Divide it into planks", "outer.planks"),
+    Topic("Transom", (PLANKS, KNEES), (told.PLANK_ROWS, told.KNEE_ROWS), _planks, "Divide it into planks", "outer.planks"),
     Topic("Molds out", (RELEASE,), (told.SPALLS, told.ORDER, told.LIFTED), _release, "Work out spalls and order", "release.wanted"),
     Topic(
         "Inside", (INSIDE,), (told.SOLE, told.BULKHEADS, told.STRINGERS, told.NOTCHES, told.GLASS), _inside, "Fit a sole",
