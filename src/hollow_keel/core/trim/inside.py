@@ -251,9 +251,10 @@ def _stringers(
         hull, [m.station for m in marks], job.molds.skin, Deduction.NORMAL, 0.0, job.molds.false_bottom
     )
     found = []
+    paths: dict[int, Geodesics] = {}
     for k, share in enumerate(sorted(own.stringers)):
         name = f"stringer {k + 1}"
-        panel, uv = _lies(hull, share)
+        panel, uv = _lies(hull, share, paths)
         depth = _depths(hull, job, 0.0)[panel]
         at = np.linspace(uv[0, 0], uv[-1, 0], PLACES)
         lies = felt(hull.panels[panel].surface, SurfaceLine.through(uv[:, 0], uv[:, 1], at), upward=True)
@@ -278,18 +279,19 @@ def _stringers(
     return tuple(found)
 
 
-def _lies(hull: Hull, share: float) -> tuple[int, Array]:
+def _lies(hull: Hull, share: float, paths: dict[int, Geodesics]) -> tuple[int, Array]:
     """The panel and the parameters (n, 2), from the bow aft, of the line in which wood lies by itself: the geodesic through a
-    share of the girth amidships along the hull, until it leaves the panel."""
+    share of the girth amidships along the hull, until it leaves the panel. What geodesics of a panel need is kept in `paths`."""
     panel, v = _at_girth(hull, share)
     surface = hull.panels[panel].surface
     start = set_off(surface, 0.5, v, 0.0)
-    paths = Geodesics(surface)
+    if panel not in paths:
+        paths[panel] = Geodesics(surface)
     halves = []
     for way in (-1.0, 1.0):
         states: list[State] = [(*start.place.tolist(), *(way * start.along).tolist())]
         while len(states) < MOST_STEPS and 0.0 <= states[-1][0] <= 1.0 and 0.0 <= states[-1][1] <= 1.0:
-            states.append(paths.stepped(states[-1], STEP_MM))
+            states.append(paths[panel].stepped(states[-1], STEP_MM))
         halves.append(np.array(states)[:, :2])
     uv = np.concatenate([halves[0][::-1], halves[1][1:]])
     return panel, uv[np.all((uv >= 0.0) & (uv <= 1.0), axis=1)]

@@ -25,8 +25,8 @@ from ..geometry.surface_line import components, gaussian
 STEP_MM = 60.0
 """Geodesics are followed in such steps: on the demo hulls that keeps them within 0.5 mm of steps of 20 mm, but in the last 100 mm
 before a sharp stem, where a layer's surface draws together: up to 4 mm."""
-DENSE = 6
-"""Places told of a seam in each step."""
+DENSE, WIDENS = 6, 3
+"""Places told of a seam in each step; and of these every so many are enough to tell how neighbours widen."""
 BEYOND = 0.25
 """Seams that run along the hull are followed so far past its lower and upper edge, in shares of the girth: they may come back."""
 STEEP = 0.35
@@ -43,8 +43,9 @@ SLACK = 0.003
 """Seams may lie farther apart than a veneer is wide by this share: less than a saw takes."""
 TRIES = 4
 EDGE = 1e-6
-PAST_WIDTHS = 3.0
-"""Seams go on so many widths past the hull: the other edge of a veneer may end later than its own."""
+PAST_WIDTHS, AND_MORE = 3.0, 0.6
+"""Seams go on at most so many widths past the hull: the other edge of a veneer may end later than its own, the more so the more
+obliquely they leave it; and so many widths more than that."""
 MOST_SEAMS = 2000
 LONGEST = 3.0
 """Seams are followed so many times the way along the hull and up it together."""
@@ -149,14 +150,21 @@ def set_off(surface: TensorSurface, u: float, v: float, angle: float) -> Setting
 
 def widening(surface: TensorSurface, seam: Seam, middle: int) -> Array:
     """How far a neighbour that is parallel to a seam at its point `middle` lies off it all along, (n,), in shares of how far off it
-    is there: Jacobi's J, by the trapezoidal rule of leapfrog steps; 0 where they have met."""
-    curvature = gaussian(surface.jet(seam.uv[:, 0], seam.uv[:, 1])).tolist()
-    steps = np.linalg.norm(np.diff(seam.points, axis=0), axis=1).tolist()
-    off = [1.0] * len(seam.uv)
-    for order in (range(middle + 1, len(off)), range(middle - 1, -1, -1)):
+    is there: Jacobi's J, by the trapezoidal rule of leapfrog steps over every WIDENS-th point; 0 where they have met."""
+    every = np.arange(middle % WIDENS, len(seam.uv), WIDENS)
+    edges = np.flatnonzero(
+        np.diff(seam.on, prepend=False, append=False)
+    )  # past them it is straight: they are told exactly
+    ends = np.clip(np.concatenate([edges - 1, edges, [0, len(seam.uv) - 1]]), 0, len(seam.uv) - 1)
+    which = np.unique(np.concatenate([every, ends]))
+    start = int(np.searchsorted(which, middle))
+    curvature = gaussian(surface.jet(seam.uv[which, 0], seam.uv[which, 1])).tolist()
+    steps = np.linalg.norm(np.diff(seam.points[which], axis=0), axis=1).tolist()
+    off = [1.0] * len(which)
+    for order in (range(start + 1, len(off)), range(start - 1, -1, -1)):
         value, rate = 1.0, 0.0
         for k in order:
-            back = k - 1 if k > middle else k + 1
+            back = k - 1 if k > start else k + 1
             h = steps[min(k, back)]
             rate -= h / 2 * curvature[back] * value
             value += h * rate
@@ -164,7 +172,7 @@ def widening(surface: TensorSurface, seam: Seam, middle: int) -> Array:
             if value <= 0.0:
                 value = rate = 0.0
             off[k] = value
-    return np.array(off)
+    return np.interp(np.arange(len(seam.uv)), which, off)
 
 
 def _following(surface: TensorSurface, last: Seam, width: float, side: float) -> March | None:
@@ -232,7 +240,7 @@ def _followed(ground: _Ground, own: Setting) -> Seam:
 def _half(ground: _Ground, start: State) -> Array:
     """The places (n, 2) of a geodesic from a state on. It may leave the hull at its lower and upper edge and come back, as long as
     it runs along the hull; what comes back otherwise is lost and ends."""
-    states, left = [start], 0
+    states, left, past = [start], 0, ground.past
     for _ in range(int(LONGEST * (ground.length + ground.girth) / STEP_MM)):
         before = states[-1]
         u, v, du, dv = moved = ground.geodesics.stepped(before, STEP_MM)
@@ -240,12 +248,20 @@ def _half(ground: _Ground, start: State) -> Array:
         if not (abs(u - before[0]) < WILD and abs(v - before[1]) < WILD) or (inside and left):
             break
         states.append(moved)
-        rise = abs(dv) * ground.girth
-        if not inside and not (0.0 <= u <= 1.0 and rise <= STEEP * math.hypot(du * ground.length, rise)):
+        ahead, rise = abs(du) * ground.length, abs(dv) * ground.girth
+        if not inside and not (0.0 <= u <= 1.0 and rise <= STEEP * math.hypot(ahead, rise)):
             left += 1
-        if left * STEP_MM >= ground.past or abs(v - 0.5) > 0.5 + BEYOND:
+            if left == 1:
+                past = _past(ground, *((rise, ahead) if 0.0 <= u <= 1.0 else (ahead, rise)))
+        if left * STEP_MM >= past or abs(v - 0.5) > 0.5 + BEYOND:
             break
     return _ended_finely(ground, np.array(states))
+
+
+def _past(ground: _Ground, across: float, along: float) -> float:
+    """How far past the hull a seam goes on, mm, that leaves it with such shares across its edge and along it."""
+    needed = ground.past / PAST_WIDTHS * (AND_MORE + along / max(across, 1e-9))
+    return min(needed, ground.past)
 
 
 def _sizes(surface: TensorSurface) -> tuple[float, float]:

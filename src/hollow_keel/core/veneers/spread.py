@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 import shapely
 
@@ -45,13 +47,23 @@ class Spread:
 
     def area(self, part: shapely.Polygon) -> float:
         """Area on the surface, mm², of a part of its parameters."""
-        ring = shapely.get_coordinates(shapely.segmentize(part.exterior, SHORT))
-        first, second = ring[:-1], ring[1:]
-        total = 0.0
+        return float(self.areas([part])[0])
+
+    def areas(self, parts: Sequence[shapely.Polygon]) -> Array:
+        """Areas on the surface, mm², of parts of its parameters, (n,); all together, for short arrays cost as much."""
+        if not len(parts):
+            return np.zeros(0)
+        rings = shapely.segmentize(shapely.get_exterior_ring(np.asarray(parts)), SHORT)
+        ring, of = shapely.get_coordinates(rings, return_index=True)
+        along = of[:-1] == of[1:]
+        first, second, of = ring[:-1][along], ring[1:][along], of[:-1][along]
+        step = second - first
+        walked = np.zeros(len(first))
         for share in (0.5 - 0.5 / np.sqrt(3.0), 0.5 + 0.5 / np.sqrt(3.0)):
-            place = first + share * (second - first)
-            total += float(self._sum.ev(place[:, 0], place[:, 1]) @ (second - first)[:, 1]) / 2
-        return abs(total)
+            place = first + share * step
+            walked += self._sum.ev(place[:, 0], place[:, 1]) * step[:, 1] / 2
+        found: Array = np.abs(np.bincount(of, walked, minlength=len(parts)))
+        return found
 
     def unrolled(self, uv: Array) -> Array:
         """How far aft places (n, 2) lie, and how far round from the lower edge, (n, 2) mm: exact enough to be looked at."""

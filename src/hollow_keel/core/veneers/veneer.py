@@ -10,7 +10,7 @@ import shapely
 
 from ..geometry.arrays import Array, BoolArray, frozen
 from ..geometry.polyline import runs_along
-from ..geometry.surface import TensorSurface
+from ..geometry.surface import TensorSurface, cross
 from ..geometry.surface_line import components, gaussian, second_form
 from .beyond import Beyond
 from .faces import Face
@@ -83,36 +83,62 @@ class Laid:
 
 def veneers_between(laid: Laid, faces: Sequence[Face]) -> list[Veneer]:
     """The veneers that cover faces, in their order, not numbered yet; without those that are too small."""
-    surface = laid.beyond.surface
-    places = [_dense(surface, np.asarray(face.shape.exterior.coords)) for face in faces]
+    if not faces:
+        return []
+    beyond = laid.beyond
+    places = _dense(beyond.surface, [np.asarray(face.shape.exterior.coords) for face in faces])
     outlines = [
-        Outline(surface.points(uv[:, 0], uv[:, 1]), face.straight)
-        for uv, face in zip(places, faces, strict=True)
+        Outline(points, face.straight)
+        for points, face in zip(_points(beyond.surface, places), faces, strict=True)
     ]
-    marks = [(k, mark) for k, face in enumerate(faces) for mark in _trim_lines(laid.beyond, face)]
-    flats = laid_flat(surface, outlines + [Outline(mark, faces[k].straight) for k, mark in marks])
+    marks = _trim_lines(beyond, faces)
+    flats = laid_flat(beyond.surface, outlines + [Outline(mark, faces[k].straight) for k, mark in marks])
+    areas = beyond.spread.areas([face.shape for face in faces])
+    kept = _kept(beyond, faces, areas)
+    unrolled = _split(beyond.spread.unrolled(np.concatenate(places)), places)
+    asked = _asked(beyond.surface, places, [face.straight for face in faces])
     found = []
     for k, face in enumerate(faces):
         own = tuple(flat for (of, _), (flat, _) in zip(marks, flats[len(faces) :], strict=True) if of == k)
-        shape = _Flat(places[k], outlines[k].points, *flats[k], own)
-        if shapely.make_valid(shapely.Polygon(shape.flat)).area >= LEAST_AREA_MM2:
+        shape = _Flat(
+            places[k],
+            outlines[k].points,
+            *flats[k],
+            own,
+            unrolled[k],
+            float(areas[k]),
+            float(kept[k]),
+            asked[k],
+        )
+        if _large(shape.flat):
             found.append(_veneer(laid, face, shape))
     return found
 
 
 @dataclass(frozen=True)
 class _Flat:
-    """An outline in parameters, on the hull and flat, how far off it is when it is laid on again, and the trim lines on it."""
+    """An outline in parameters, on the hull and flat, how far off it is when it is laid on again, and the trim lines on it;
+    unrolled; its area and what of it is kept, mm²; and what it asks of the wood (`_asked`)."""
 
     uv: Array
     points: Array
     flat: Array
     off: float
     marks: tuple[Array, ...]
+    unrolled: Array
+    area: float
+    kept: float
+    asked: tuple[float, float, float]
+
+
+def _large(flat: Array) -> bool:
+    """Whether a flat shape is more than a splinter."""
+    shape = shapely.Polygon(flat)
+    return bool(shape.area >= LEAST_AREA_MM2 or shapely.make_valid(shape).area >= LEAST_AREA_MM2)
 
 
 def _veneer(laid: Laid, face: Face, own: _Flat) -> Veneer:
-    surface, straight, uv = laid.beyond.surface, face.straight, own.uv
+    straight, uv = face.straight, own.uv
     side = np.array([1.0, 1.0 if float(np.mean(own.flat[:, 1])) >= 0 else -1.0])
     flat = own.flat * side
     scribed = _on(uv, face.scribed)
@@ -124,13 +150,12 @@ def _veneer(laid: Laid, face: Face, own: _Flat) -> Veneer:
     ends = uv[edge] if edge.sum() > 1 else uv
     order = np.argsort(flat[edge, 0] if edge.sum() > 1 else flat[:, 0])
     width = float(flat[:, 1].max())
-    area = laid.beyond.spread.area(face.shape)
-    bend, across, strain = _asked(surface, uv, straight, width)
+    bend, across, curvature = own.asked
     return Veneer(
         0, laid.panel, frozen(flat), frozen(_spiling(flat)), frozen(own.points), float(np.ptp(flat[:, 0])), width,
         _least(flat, scribed, straight, start, width), _named(ends[order[0]], laid.names),
-        _named(ends[order[-1]], laid.names), strain, bend, across, area, _kept(laid, face, area), own.off,
-        tuple(frozen(mark * side - [start, 0.0]) for mark in own.marks), frozen(laid.beyond.spread.unrolled(uv)),
+        _named(ends[order[-1]], laid.names), curvature * width**2 / 8, bend, across, own.area, own.kept, own.off,
+        tuple(frozen(mark * side - [start, 0.0]) for mark in own.marks), frozen(own.unrolled),
     )  # fmt: skip
 
 
@@ -144,37 +169,58 @@ def _on(uv: Array, seam: Seam | None) -> BoolArray:
     return on
 
 
-def _kept(laid: Laid, face: Face, area: float) -> float:
-    """What is left of a face of an `area` when the hull is trimmed, mm² both."""
-    if not laid.beyond.lines or laid.beyond.hull.contains_properly(face.shape):
-        return area
-    left = shapely.intersection(laid.beyond.hull, face.shape)
-    return sum(
-        laid.beyond.spread.area(part) for part in shapely.get_parts(left) if isinstance(part, shapely.Polygon)
-    )
+def _kept(beyond: Beyond, faces: Sequence[Face], areas: Array) -> Array:
+    """What is left of faces of some areas when the hull is trimmed, (n,) mm² both."""
+    if not beyond.lines:
+        return areas
+    shapes = np.array([face.shape for face in faces])
+    shapely.prepare(beyond.hull)
+    cut = np.flatnonzero(~shapely.contains_properly(beyond.hull, shapes))
+    parts, of = shapely.get_parts(shapely.intersection(beyond.hull, shapes[cut]), return_index=True)
+    polygons = shapely.get_type_id(parts) == shapely.GeometryType.POLYGON
+    left = areas.copy()
+    left[cut] = np.bincount(of[polygons], beyond.spread.areas(parts[polygons]), minlength=len(cut))
+    return left
 
 
-def _trim_lines(beyond: Beyond, face: Face) -> list[Array]:
-    """The parts of what the hull is trimmed to that lie on a face, (n, 3) mm."""
-    found = []
+def _trim_lines(beyond: Beyond, faces: Sequence[Face]) -> list[tuple[int, Array]]:
+    """The parts of what the hull is trimmed to that lie on faces: on which, and (n, 3) mm."""
+    shapes = np.array([face.shape for face in faces])
+    found: list[tuple[int, Array]] = []
     for line in beyond.lines:
-        for part in shapely.get_parts(shapely.intersection(shapely.LineString(line), face.shape)):
-            uv = shapely.get_coordinates(part)
-            if len(uv) > 1:
-                uv = np.concatenate([_dense(beyond.surface, uv), uv[-1:]])
-                found.append(beyond.surface.points(uv[:, 0], uv[:, 1]))
+        parts, of = shapely.get_parts(
+            shapely.intersection(shapely.LineString(line), shapes), return_index=True
+        )
+        own = [(int(k), shapely.get_coordinates(part)) for k, part in zip(of, parts, strict=True)]
+        own = [(k, uv) for k, uv in own if len(uv) > 1]
+        if own:
+            dense = _dense(beyond.surface, [uv for _, uv in own])
+            whole = [np.concatenate([uv, last[-1:]]) for uv, (_, last) in zip(dense, own, strict=True)]
+            found += [(k, points) for (k, _), points in zip(own, _points(beyond.surface, whole), strict=True)]
+    return sorted(found, key=lambda mark: mark[0])
+
+
+def _split(rows: Array, like: Sequence[Array]) -> list[Array]:
+    """Rows of all of some arrays (n, d), apart again."""
+    return np.split(rows, np.cumsum([len(own) for own in like])[:-1])
+
+
+def _points(surface: TensorSurface, places: Sequence[Array]) -> list[Array]:
+    """The points (n, 3) at places (n, 2) of several outlines; all together, for short arrays cost as much."""
+    uv = np.concatenate(places)
+    return _split(surface.points(uv[:, 0], uv[:, 1]), places)
+
+
+def _dense(surface: TensorSurface, rings: Sequence[Array]) -> list[Array]:
+    """Outlines' parameters with more places where they lie far apart on the surface; without the last of each."""
+    found = []
+    for ring, points in zip(rings, _points(surface, rings), strict=True):
+        gaps = np.linalg.norm(np.diff(points, axis=0), axis=1)
+        counts = np.maximum(np.ceil(gaps / DENSE_MM), 1).astype(int)
+        first = np.repeat(np.arange(len(gaps)), counts)
+        share = (np.arange(len(first)) - np.repeat(np.cumsum(counts) - counts, counts)) / counts[first]
+        found.append(ring[first] + share[:, None] * (ring[first + 1] - ring[first]))
     return found
-
-
-def _dense(surface: TensorSurface, ring: Array) -> Array:
-    """An outline's parameters with more places where they lie far apart on the surface."""
-    points = surface.points(ring[:, 0], ring[:, 1])
-    gaps = np.linalg.norm(np.diff(points, axis=0), axis=1)
-    counts = np.maximum(np.ceil(gaps / DENSE_MM), 1).astype(int)
-    first = np.repeat(np.arange(len(gaps)), counts)
-    share = (np.arange(len(first)) - np.repeat(np.cumsum(counts) - counts, counts)) / counts[first]
-    dense: Array = ring[first] + share[:, None] * (ring[first + 1] - ring[first])
-    return dense
 
 
 def _spiling(flat: Array) -> Array:
@@ -207,27 +253,36 @@ def _least(flat: Array, scribed: BoolArray, straight: Seam, start: float, width:
     return float(min(flat[beside, 1].min(initial=width), width))
 
 
-def _asked(surface: TensorSurface, uv: Array, straight: Seam, width: float) -> tuple[float, float, float]:
-    """The greatest bend along the veneer and across it, 1/mm, and the strain that flattening leaves at its edges: K w²/8 for a
-    width w, where K is the surface's curvature both ways (by expansion of the length of a line beside a geodesic)."""
-    inside = np.flatnonzero(straight.on if straight.on.sum() > 2 else np.ones(len(straight.uv), dtype=bool))
-    inside = inside[:: max(min(ASKED_EVERY, len(inside) // 3), 1)]
-    places = np.concatenate([straight.uv[inside], np.clip(uv[::ASKED_EVERY], 0.0, 1.0)])
-    tangent = np.gradient(straight.points, axis=0)[inside]
-    mean = tangent.mean(axis=0)
-    direction = np.concatenate([tangent, np.tile(mean, (len(places) - len(tangent), 1))])
-    jet = surface.jet(np.clip(places[:, 0], 0.004, 0.996), places[:, 1])
+def _asked(
+    surface: TensorSurface, outlines: Sequence[Array], straights: Sequence[Seam]
+) -> list[tuple[float, float, float]]:
+    """Of veneers by their outlines (n, 2) and straight edges: the greatest bend along each and across it, 1/mm, and the greatest
+    curvature of the surface both ways, K, 1/mm²: flattening leaves a strain of K w²/8 at the edges of a width w (by expansion of
+    the length of a line beside a geodesic)."""
+    places, directions = [], []
+    for uv, straight in zip(outlines, straights, strict=True):
+        inside = np.flatnonzero(
+            straight.on if straight.on.sum() > 2 else np.ones(len(straight.uv), dtype=bool)
+        )
+        inside = inside[:: max(min(ASKED_EVERY, len(inside) // 3), 1)]
+        own = np.concatenate([straight.uv[inside], np.clip(uv[::ASKED_EVERY], 0.0, 1.0)])
+        tangent = np.gradient(straight.points, axis=0)[inside]
+        more = np.broadcast_to(tangent.mean(axis=0), (len(own) - len(tangent), 3))
+        places.append(own)
+        directions.append(np.concatenate([tangent, more]))
+    every, direction = np.concatenate(places), np.concatenate(directions)
+    jet = surface.jet(np.clip(every[:, 0], 0.004, 0.996), every[:, 1])
     normal = jet.normal
     direction = direction - np.vecdot(direction, normal)[:, None] * normal
     direction /= np.maximum(np.linalg.norm(direction, axis=1, keepdims=True), 1e-12)
-    square = np.cross(normal, direction)
-    a, b = components(jet, direction), components(jet, square)
-    along, across, both = second_form(jet, normal, a, a), second_form(jet, normal, b, b), gaussian(jet)
-    good = np.isfinite(both)
-    return (
-        float(np.quantile(np.abs(along[good]), 0.98)), float(np.quantile(np.abs(across[good]), 0.98)),
-        float(np.quantile(np.abs(both[good]), 0.98)) * width**2 / 8,
-    )  # fmt: skip
+    a, b = components(jet, direction), components(jet, cross(normal, direction))
+    bent = np.column_stack([second_form(jet, normal, a, a), second_form(jet, normal, b, b), gaussian(jet)])
+    found = []
+    for own in _split(bent, places):
+        good = own[np.isfinite(own[:, 2])]
+        along, across, both = np.quantile(np.abs(good), 0.98, axis=0).tolist()
+        found.append((along, across, both))
+    return found
 
 
 def _named(uv: Array, names: tuple[str, str, str, str]) -> str:

@@ -224,7 +224,7 @@ class TrimPage(Page):
         if mark.strip is not None and mark.below is not None:
             rows.append((f"strip {mark.strip}'s lower edge", f"{state.write(mark.below)} below"))
         if mark.gauge is not None:
-            rows.append(("hooked over its ribband", state.write(mark.gauge)))
+            rows.append(("over its ribband", state.write(mark.gauge)))
         return Card(
             mark.name.capitalize(), f"at {state.write(mark.station)}", state.write(abs(mark.outside_up)), state.style.name,
             f"{side_of_line(mark.outside_up)} the set-up line, on the outside", tuple(rows),
