@@ -10,6 +10,7 @@ from .settings.deck_choices import DeckFrom, DeckMolds
 from .settings.form import FormSettings, LayingSettings
 from .settings.inside import InsideSettings
 from .settings.layout import Layout, Sheets
+from .settings.log import LogSettings
 from .settings.molds import MoldSettings, StemSettings
 from .settings.outer import OuterSettings
 from .settings.progress import Planked
@@ -36,6 +37,7 @@ __all__ = [
     "Job",
     "Layer",
     "LayingSettings",
+    "LogSettings",
     "MasterLine",
     "MoldSettings",
     "Opening",
@@ -98,6 +100,8 @@ class Job(Part):
     outer: OuterSettings = OuterSettings()
     release: ReleaseSettings = ReleaseSettings()
     inside: InsideSettings = InsideSettings()
+    log: LogSettings = LogSettings()
+    """The day book, and what the forecast goes by."""
     units: UnitSettings = UnitSettings()
     surveys: tuple[Survey, ...] = setting(
         (),

@@ -18,7 +18,7 @@ if TYPE_CHECKING:
     from .job import Job
 
 FEATURES = (
-    "hull", "fairing", "molds", "setup", "molds.cut", "molds.end", "planking", "deck.strip", "veneers", "stock", "trim",
+    "hull", "fairing", "molds", "setup", "molds.cut", "molds.end", "planking", "deck.strip", "veneers", "stock", "trim", "log",
 )  # fmt: skip
 """The modules with stages, in order of work: a new feature is one more name."""
 

@@ -1,0 +1,46 @@
+"""An entry kept or taken out: the log, and *So far* of the planking, stay one truth."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from ..change import change
+from ..job import Job
+from ..settings.log_entry import Entry, Task
+from ..settings.progress import Planked
+from .sums import strips_laid
+
+
+def kept(job: Job, entry: Entry) -> Job:
+    """The job with an entry in its log, after the others of that day; strips that came on are *So far* on the page Planking."""
+    later = sum(other.day > entry.day for other in reversed(job.log.entries))
+    at = len(job.log.entries) - later
+    return _with_entries(job, (*job.log.entries[:at], entry, *job.log.entries[at:]), entry.day)
+
+
+def replaced(job: Job, number: int, entry: Entry | None) -> Job:
+    """The job with the entry at a place of its log, from 0, put right; None: taken out. Raises IndexError."""
+    before = job.log.entries[number]
+    rest = (*job.log.entries[:number], *job.log.entries[number + 1 :])
+    without = _with_entries(job, rest, before.day)
+    return without if entry is None else kept(without, entry)
+
+
+def laid_by_hand(job: Job, planked: Planked, day: date) -> Job:
+    """The job after *So far* was set by hand: strips more than before are an entry of that day, where a log is kept and has told of
+    strips so far."""
+    changed = job.model_copy(update={"planked": planked})
+    told, now = strips_laid(job.log.entries), planked.strips
+    if not told or now <= told:
+        return changed
+    entry = Entry(day=day, task=Task.PLANKING, strips=(told + 1, now), what="set on the page Planking")
+    return kept(changed, entry)
+
+
+def _with_entries(job: Job, entries: tuple[Entry, ...], day: date) -> Job:
+    before, now = strips_laid(job.log.entries), strips_laid(entries)
+    changed = change(job, "log", entries=entries)
+    planked = job.planked or Planked()
+    if now > planked.strips or (now < before == planked.strips):
+        return changed.model_copy(update={"planked": planked.with_strips(now, day)})
+    return changed

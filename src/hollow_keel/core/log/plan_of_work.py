@@ -1,0 +1,95 @@
+"""All that the log comes to for one job: what there is to do, how far it is, the sums, and when it will be done."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from ..findings import Finding
+from ..job import Job
+from ..planking.strips import Planking
+from ..rules import GLUE_KG_PER_L
+from ..settings.log import Held
+from .forecast import Forecast, forecast
+from .rates import Rates, rates_of
+from .sums import Sums, sums_of
+from .tasks import Amounts, Piece, pieces_of
+
+WARMER_C = 10.0
+MORE_HANDS = 2
+
+
+@dataclass(frozen=True)
+class WhatIf:
+    """What would be otherwise, in words, and the forecast then."""
+
+    name: str
+    forecast: Forecast
+
+
+@dataclass(frozen=True)
+class WorkPlan:
+    """The tasks in working order, the crew's rates, when each is done, the same if something were otherwise, and what the log
+    tells."""
+
+    pieces: tuple[Piece, ...]
+    rates: Rates
+    forecast: Forecast
+    what_if: tuple[WhatIf, ...]
+    sums: Sums
+
+    @property
+    def findings(self) -> tuple[Finding, ...]:
+        """What wants looking at in the log."""
+        return self.sums.findings
+
+
+def plan_work(amounts: Amounts, planking: Planking | None, job: Job) -> WorkPlan:
+    """The plan of work. Reads the job's log, how far it is planked, its strips' minutes, glue line and waste, and the shed's
+    temperature."""
+    pieces = pieces_of(amounts, job)
+    rates = rates_of(pieces)
+    return WorkPlan(
+        pieces, rates, forecast(pieces, rates, job.log), tuple(_what_if(amounts, rates, job)),
+        sums_of(job, _grams(planking, job), amounts.strips),
+    )  # fmt: skip
+
+
+def _grams(planking: Planking | None, job: Job) -> float | None:
+    """Glue for a strip on both sides by the plan, g; None where there are no strips."""
+    if planking is None or not planking.strips:
+        return None
+    used = job.stock.used_up
+    each = planking.total_length / len(planking.strips)
+    return (
+        each
+        * job.strips.thickness
+        * used.glue_line
+        * (1 + used.glue_waste / 100)
+        / 1e6
+        * GLUE_KG_PER_L
+        * 1000
+    )
+
+
+def _what_if(amounts: Amounts, rates: Rates, job: Job) -> list[WhatIf]:
+    """The forecast with more hands, with strips held otherwise, with joints glued beforehand, in a warmer shed."""
+    own = job.log
+    found = [
+        (f"{MORE_HANDS} more hands", job, own.model_copy(update={"people": own.people + MORE_HANDS}), amounts)
+    ]
+    if own.held is Held.CLAMPS:
+        found.append(
+            (
+                "edge screws instead of clamps",
+                job,
+                own.model_copy(update={"held": Held.SCREWS, "a_day": None}),
+                amounts,
+            )
+        )
+    warmer = job.stock.used_up.model_copy(update={"temperature": job.stock.used_up.temperature + WARMER_C})
+    warm = job.model_copy(update={"stock": job.stock.model_copy(update={"used_up": warmer})})
+    found.append(("a shed ten degrees warmer", warm, own, amounts))
+    return [
+        WhatIf(name, forecast(pieces_of(replace(amounts), other), rates, log))
+        for name, other, log, amounts in found
+    ]

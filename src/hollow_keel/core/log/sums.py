@@ -1,0 +1,209 @@
+"""What the log tells: hours by task, person and week, strips a day, glue against plan, batches used past their pot life, cost."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from ..findings import Finding, Weight
+from ..job import Job
+from ..rules import pot_life
+from ..settings.log_entry import Entry, Task, Told
+from ..settings.readings import Side
+
+PAGE = "log"
+OF_ALL = "all of us"
+COLD_C = 10.0
+"""Below this many resins do not set as they should (common practice; the maker's sheet goes first)."""
+
+
+@dataclass(frozen=True)
+class Spent:
+    """Person-hours under one heading."""
+
+    name: str
+    hours: float
+
+
+@dataclass(frozen=True)
+class Week:
+    """A week by its Monday: person-hours, and strips a side that came on."""
+
+    monday: date
+    hours: float
+    strips: int
+
+
+@dataclass(frozen=True)
+class MissedBatch:
+    """A batch that was in use longer than it holds at that temperature: the day, and both in minutes."""
+
+    day: date
+    used: float
+    holds: float
+    temperature: float
+
+
+@dataclass(frozen=True)
+class Sums:
+    """What all entries come to. Hours are of all persons; glue in grams, by the plan for so many strips (None: no strips yet);
+    strips a side laid by the log on each side; `cost` in the currency of Stock."""
+
+    tasks: tuple[Spent, ...]
+    people: tuple[Spent, ...]
+    weeks: tuple[Week, ...]
+    hours: float
+    strips: int
+    strip_days: int
+    hours_a_strip: float | None
+    glue: float
+    grams_a_strip: float | None
+    planned_grams: float | None
+    missed: tuple[MissedBatch, ...]
+    port: int
+    starboard: int
+    cost: float
+    findings: tuple[Finding, ...]
+
+    @property
+    def strips_a_day(self) -> float | None:
+        """Strips a side on a day that any were laid."""
+        return self.strips / self.strip_days if self.strip_days else None
+
+
+def sums_of(job: Job, planned_grams: float | None, strips: int) -> Sums:
+    """The sums of a job's log. `planned_grams` is the glue of one strip of both sides by the plan, `strips` how many a side
+    there are."""
+    entries = job.log.entries  # hours go into mistakes, too
+    tasks: dict[str, float] = defaultdict(float)
+    people: dict[str, float] = defaultdict(float)
+    for entry in entries:
+        tasks[entry.task.value] += entry.person_hours
+        for name in entry.names or (OF_ALL,):
+            people[name] += entry.hours if entry.names else entry.person_hours
+        unnamed = entry.people - len(entry.names)
+        if entry.names and unnamed > 0:
+            people[OF_ALL] += entry.hours * unnamed
+    planking = [e for e in entries if e.task is Task.PLANKING]
+    laid = [e for e in planking if e.strips is not None and e.told is Told.WORK]
+    count = {side: _laid_on(laid, side) for side in ("port", "starboard")}
+    mean = (count["port"] + count["starboard"]) / 2
+    glue = sum(batch.grams for entry in entries for batch in entry.batches)
+    in_strips = sum(batch.grams for entry in planking for batch in entry.batches)
+    spent = sum(e.person_hours for e in planking)
+    missed = tuple(_missed(job, entries))
+    total = sum(e.person_hours for e in entries)
+    return Sums(
+        tuple(Spent(t.value, tasks[t.value]) for t in Task if tasks.get(t.value)),
+        tuple(Spent(name, hours) for name, hours in sorted(people.items(), key=lambda own: -own[1])),
+        _weeks(entries), total, round(mean), len({e.day for e in laid}), spent / mean if mean else None, glue,
+        in_strips / mean if mean and in_strips else None, planned_grams, missed, count["port"], count["starboard"],
+        total * job.log.hourly, tuple(_findings(job, entries, missed, strips)),
+    )  # fmt: skip
+
+
+def strips_laid(entries: Sequence[Entry]) -> int:
+    """How many strips the log says are on, on both sides."""
+    last = dict.fromkeys(Side, 0)
+    for entry in entries:
+        if entry.told is Told.WORK and entry.task is Task.PLANKING and entry.strips is not None:
+            for side in entry.sides:
+                last[side] = max(last[side], entry.strips[1])
+    return min(last.values())
+
+
+def _laid_on(entries: Sequence[Entry], side: str) -> int:
+    """How many strips the log has on one side: different numbers, once each."""
+    numbers: set[int] = set()
+    for entry in entries:
+        if entry.strips is not None and any(own.value == side for own in entry.sides):
+            numbers |= set(range(entry.strips[0], entry.strips[1] + 1))
+    return len(numbers)
+
+
+def _weeks(entries: Sequence[Entry]) -> tuple[Week, ...]:
+    """Every week from the first entry to the last, those without work too."""
+    if not entries:
+        return ()
+    hours: dict[date, float] = defaultdict(float)
+    strips: dict[date, list[Entry]] = defaultdict(list)
+    for entry in entries:
+        monday = entry.day - timedelta(days=entry.day.weekday())
+        hours[monday] += entry.person_hours
+        if entry.task is Task.PLANKING and entry.strips is not None and entry.told is Told.WORK:
+            strips[monday].append(entry)
+    found, monday = [], min(hours)
+    while monday <= max(hours):
+        own = strips[monday]
+        count = (_laid_on(own, "port") + _laid_on(own, "starboard")) / 2
+        found.append(Week(monday, hours[monday], round(count)))
+        monday += timedelta(days=7)
+    return tuple(found)
+
+
+def _missed(job: Job, entries: Sequence[Entry]) -> list[MissedBatch]:
+    """Batches that were in use longer than they hold at their temperature."""
+    settings = job.stock.used_up
+    found = []
+    for entry in entries:
+        for batch in entry.batches:
+            used = batch.minutes
+            if used is None:
+                continue
+            temperature = batch.temperature if batch.temperature is not None else settings.temperature
+            holds = pot_life(settings.pot_life, temperature)
+            if used > holds:
+                found.append(MissedBatch(entry.day, used, holds, temperature))
+    return found
+
+
+def _findings(
+    job: Job, entries: Sequence[Entry], missed: Sequence[MissedBatch], strips: int
+) -> list[Finding]:
+    found = [
+        Finding(
+            "pot-life", Weight.LOOK, PAGE, batch.day.isoformat(),
+            f"A batch was in use for {batch.used:.0f} minutes; at {batch.temperature:g} °C it holds {batch.holds:.0f}: look at "
+            "those joints, and mix smaller batches.",
+        )
+        for batch in missed
+    ]  # fmt: skip
+    for entry in entries:
+        cold = [b for b in entry.batches if b.temperature is not None and b.temperature < COLD_C]
+        if cold:
+            at = f"{cold[0].temperature:g} °C"
+            text = f"Glue was used at {at}: many do not set below {COLD_C:g}; warm the shed, and test a joint."
+            found.append(Finding("cold-glue", Weight.LOOK, PAGE, entry.day.isoformat(), text))
+        if entry.strips is not None and strips and entry.task is Task.PLANKING and entry.strips[1] > strips:
+            text = f"Strip {entry.strips[1]} is not in the plan, which has {strips} a side."
+            found.append(Finding("no-such-strip", Weight.LOOK, PAGE, entry.day.isoformat(), text))
+    laid = strips_laid(job.log.entries)
+    so_far = job.planked.strips if job.planked is not None else 0
+    if laid and laid != so_far:
+        text = f"The log has {laid} strips a side, So far on the page Planking {so_far}: set that, or add what is missing here."
+        found.append(Finding("log-so-far", Weight.LOOK, PAGE, "planking", text))
+    return [*found, *_overlaps(entries)]
+
+
+def _overlaps(entries: Sequence[Entry]) -> list[Finding]:
+    """Two entries of one person, or of all, at the same time of one day."""
+    found = []
+    timed = sorted(
+        (e for e in entries if e.begin is not None and e.end is not None), key=lambda e: (e.day, e.begin)
+    )
+    for first, second in zip(timed[:-1], timed[1:], strict=True):
+        if first.day != second.day or first.end is None or second.begin is None or second.begin >= first.end:
+            continue
+        if first.names and second.names and not set(first.names) & set(second.names):
+            continue
+        until = clock(min(first.end, second.end or first.end))
+        text = f"Two entries overlap, from {clock(second.begin)} to {until}: hours count twice."
+        found.append(Finding("log-overlap", Weight.LOOK, PAGE, first.day.isoformat(), text))
+    return found
+
+
+def clock(minute: int) -> str:
+    """A minute of the day as it is read off a clock."""
+    return f"{minute // 60}:{minute % 60:02d}"

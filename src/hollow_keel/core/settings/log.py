@@ -1,0 +1,115 @@
+"""The log, and what the forecast goes by: who works when, and what a piece of work takes."""
+
+from __future__ import annotations
+
+from datetime import date
+from enum import StrEnum
+from typing import TYPE_CHECKING, Annotated
+
+from pydantic import Field
+
+from .log_entry import Entry
+from .record import COMMON, Kind, NotNegative, Part, Positive, setting
+
+if TYPE_CHECKING:
+    from ..job import Job
+
+Hours = Annotated[float, Field(ge=0, le=24, allow_inf_nan=False)]
+
+
+class Held(StrEnum):
+    """How strips are held while the glue sets."""
+
+    CLAMPS = "clamps"
+    SCREWS = "screws"
+    STAPLES = "staples"
+
+
+def logged(job: Job) -> bool:
+    """Whether a job keeps a log."""
+    return job.log.wanted
+
+
+class LogSettings(Part):
+    """The day book, the crew's week, and hours by piece of work."""
+
+    wanted: bool = setting(False, "Keep a log", "whether the page of the log is there", Kind.FLAG)
+    entries: tuple[Entry, ...] = setting(
+        (), "Log", "what was done, day by day", Kind.RECORDS, none="nothing yet"
+    )
+    starts: date | None = setting(
+        None,
+        "Work goes on from",
+        "the day from which the forecast counts",
+        Kind.WORD,
+        none="the day after the last entry",
+    )
+    people: Annotated[int, Field(ge=1, le=99)] = setting(1, "People", "how many work together", Kind.WHOLE)
+    week: tuple[Hours, Hours, Hours, Hours, Hours, Hours, Hours] = setting(
+        (0.0, 2.0, 0.0, 2.0, 0.0, 5.0, 0.0),
+        "Hours of the week",
+        "that are worked from Monday to Sunday",
+        Kind.RECORDS,
+    )
+    kept: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)] = setting(
+        80.0,
+        "Of these are kept",
+        "evenings that work is really done on",
+        Kind.NUMBER,
+        unit="per cent",
+        source=COMMON,
+    )
+    holidays: tuple[date, ...] = setting((), "Holidays", "days without work", Kind.RECORDS, none="none")
+    held: Held = setting(
+        Held.CLAMPS, "Strips held by", "while the glue sets", Kind.CHOICE,
+        choices={Held.CLAMPS: "clamps", Held.SCREWS: "screws through the edge", Held.STAPLES: "staples into molds"},
+    )  # fmt: skip
+    a_day: Annotated[float, Field(gt=0, le=200, allow_inf_nan=False)] | None = setting(
+        None, "Strips a side a day at most", "that can be held until the glue sets", Kind.NUMBER,
+        none="one with clamps, eight with screws or staples",
+    )  # fmt: skip
+    cure: Positive = setting(
+        12.0, "Glue sets at 20 °C in", "before the next that leans on it; half as long for every ten degrees warmer", Kind.NUMBER,
+        unit="hours", source=COMMON,
+    )  # fmt: skip
+    mold: NotNegative = setting(
+        0.75, "A mold takes", "to be cut and trued", Kind.NUMBER, unit="hours", source=COMMON
+    )
+    set_up: NotNegative = setting(
+        0.5, "Setting up a mold takes", "and proving it", Kind.NUMBER, unit="hours", source=COMMON
+    )
+    fair: NotNegative = setting(
+        1.5,
+        "Fairing takes, a square metre",
+        "planing and sanding the outside",
+        Kind.NUMBER,
+        unit="hours",
+        source=COMMON,
+    )
+    glass: NotNegative = setting(
+        0.8,
+        "Glassing takes, a square metre",
+        "cloth and coats on one face",
+        Kind.NUMBER,
+        unit="hours",
+        source=COMMON,
+    )
+    turn: NotNegative = setting(
+        3.0, "Turning over takes", "with its cradles", Kind.NUMBER, unit="hours", source=COMMON
+    )
+    head: NotNegative = setting(
+        0.25, "A head takes", "to be marked, cut and planed", Kind.NUMBER, unit="hours", source=COMMON
+    )
+    rail: NotNegative = setting(
+        0.6, "Rails take, a metre", "scarfed, sprung in and glued", Kind.NUMBER, unit="hours", source=COMMON
+    )
+    hourly: NotNegative = setting(
+        0.0, "An hour costs", "of each person", Kind.NUMBER, unit="in the currency of Stock"
+    )
+
+    @property
+    def most_a_day(self) -> float:
+        """How many strips a side can be held in a day."""
+        if self.a_day is not None:
+            return self.a_day
+        return 1.0 if self.held is Held.CLAMPS else 8.0
