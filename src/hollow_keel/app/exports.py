@@ -15,7 +15,7 @@ from .export import Export, PlanPart
 if TYPE_CHECKING:
     from ..core.results import Results
 
-FEATURES = ("molds", "ends", "setup", "strips", "deck", "veneers", "wood", "trim", "plan")
+FEATURES = ("molds", "ends", "setup", "strips", "deck", "veneers", "wood", "trim", "log", "plan")
 """The modules of `exporting`, in the order of the menu: a new feature is one more name."""
 
 

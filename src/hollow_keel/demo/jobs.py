@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from datetime import date
 from importlib import resources
 
 from ..core.errors import InputError
@@ -24,7 +25,9 @@ from ..core.job import (
     VeneerSettings,
     Zone,
 )
+from ..core.log.quick import read_line
 from ..core.settings.deck_choices import OpeningShape
+from ..core.settings.log import Held, LogSettings
 from ..core.settings.mold_choices import MoldForm
 from ..core.settings.progress import GirthLeft, Planked
 from ..core.settings.setup_choices import HullEnd, Strongback
@@ -62,6 +65,7 @@ def linnet() -> Job:
             wanted=True, carried=Carried.DECK, crown=40.0, rails=True, rail_width=22.0, rail_thickness=16.0
         ),
         beams=BeamSettings(wanted=True, molded=30.0, ratio=150.0),
+        log=_linnet_log(),
     )  # fmt: skip
     return job.model_copy(update={"surveys": (_linnet_as_built(job),), "planked": _linnet_as_planked()})
 
@@ -89,6 +93,41 @@ def _linnet_stock() -> StockSettings:
                 Board(mark="F", thickness=27, width=175, length=3900, count=0, grain=Grain.FLAT, price=27.5),
             )
         ),
+    )
+
+
+LINNET_LOG = (
+    ("2026-09-05", "9:00-14:00 molds 1-12 cut and trued, done, two of us"),
+    ("2026-09-08", "19:00-22:00 setting up molds 1-12 done, two of us"),
+    ("2026-09-10", "2h strips 1-2, 90 g at 17 C mixed 19:10 used up 19:35, two of us"),
+    ("2026-09-12", "9:00-14:00 strips 3-7, 240 g at 18 C, two of us"),
+    ("2026-09-15", "2h strips 8-9, 95 g at 15 C, two of us"),
+    ("2026-09-17", "2h strips 10-11, 100 g at 9 C mixed 19:20 used up 20:50, two of us"),
+    (
+        "2026-09-17",
+        "mistake: the glue of strip 11 did not set overnight, mend: shed warmed, taken off and glued again",
+    ),
+    ("2026-09-19", "9:00-14:00 strips 12-16, 250 g at 16 C, three of us"),
+    ("2026-09-19", "setting: staples through an offcut leave no dents"),
+    ("2026-09-22", "2h strips 17-18, 90 g at 17 C, two of us"),
+    ("2026-09-24", "2h strips 19-20, 95 g at 17 C, two of us"),
+    (
+        "2026-09-24",
+        "mistake: strip 18 crept at mold 7 to port, mend: its screws drawn, wedged down and glued again",
+    ),
+    ("2026-09-26", "decision: no strip in the last hour of an evening because most mistakes were made then"),
+)
+"""Three invented weeks of evenings: the day, and the line as it was typed."""
+
+
+def _linnet_log() -> LogSettings:
+    lines = [(date.fromisoformat(day), line) for day, line in LINNET_LOG]
+    entries = [read_line(line, day).entry for day, line in lines]
+    return LogSettings(
+        wanted=True,
+        people=2,
+        held=Held.SCREWS,
+        entries=tuple(entry for entry in entries if entry is not None),
     )
 
 

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from ..core.settings.deck import decked
+from ..core.settings.log import logged
 from ..core.settings.trim import trimmed
 from ..core.settings.veneers import strip_planked, veneered
 from .state import State
 
-ONLY_WHERE = {"deck": decked, "veneers": veneered, "planking": strip_planked, "trim": trimmed}
+ONLY_WHERE = {"deck": decked, "veneers": veneered, "planking": strip_planked, "trim": trimmed, "log": logged}
 """Pages of what not every job has."""
 
 

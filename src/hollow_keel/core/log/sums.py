@@ -174,7 +174,9 @@ def _findings(
         cold = [b for b in entry.batches if b.temperature is not None and b.temperature < COLD_C]
         if cold:
             at = f"{cold[0].temperature:g} °C"
-            text = f"Glue was used at {at}: many do not set below {COLD_C:g}; warm the shed, and test a joint."
+            text = (
+                f"Glue was used at {at}: many do not set below {COLD_C:g}; warm the shed, and test a joint."
+            )
             found.append(Finding("cold-glue", Weight.LOOK, PAGE, entry.day.isoformat(), text))
         if entry.strips is not None and strips and entry.task is Task.PLANKING and entry.strips[1] > strips:
             text = f"Strip {entry.strips[1]} is not in the plan, which has {strips} a side."

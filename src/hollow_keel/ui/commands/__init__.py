@@ -16,6 +16,7 @@ FEATURES = (
     "deck",
     "veneers",
     "trim",
+    "log",
     "prints",
     "help",
 )

@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 )
 
 from ...core.amounts import far_length
-from ...core.change import change
+from ...core.log.keep import laid_by_hand
 from ...core.planking.bottom import HOW_TO, in_words, meets
 from ...core.planking.crossings import Crossing
 from ...core.planking.end_cuts import EndCut
@@ -215,7 +215,7 @@ class PlankingPage(Page):
         self.change(label, "strips", zones=zones)
 
     def _planked(self, label: str, planked: Planked) -> None:
-        self.edited.emit(label, change(self.state.job, "", planked=planked))
+        self.edited.emit(label, laid_by_hand(self.state.job, planked, self.so_far.today()))
 
     def _tab_changed(self, number: int) -> None:
         if number == AT_MOLD and self.shown_pictures is Pictures.BOTH:

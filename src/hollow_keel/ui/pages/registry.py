@@ -36,6 +36,7 @@ PAGES: tuple[PageKind, ...] = (
     PageKind("deck", "Deck", "Ctrl+7", "deck", "DeckPage"),
     PageKind("stock", "Stock", "Ctrl+6", "stock", "StockPage"),
     PageKind("trim", "Sheer", "Ctrl+9", "trim", "TrimPage"),
+    PageKind("log", "Log", "Ctrl+J", "log", "LogPage"),
 )
 
 

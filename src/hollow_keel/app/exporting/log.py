@@ -1,0 +1,63 @@
+"""The log: its entries, the plan of work, the forecast as a calendar, and what the next boat should do differently."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from ...core.log.stages import WORK
+from ...core.settings.log import logged
+from ..export import Export, only_where
+
+if TYPE_CHECKING:
+    from ...core.results import Results
+
+GROUP = "Log"
+LACK = "This job keeps no log: begin one by the menu Log, or set log.wanted."
+
+
+def _csv(results: Results) -> bytes:
+    from ...files.log_csv import write_log_csv
+
+    return write_log_csv(results.job.log.entries).encode()
+
+
+def _plan_csv(results: Results) -> bytes:
+    from ...files.log_schedules import LOG_SCHEDULES
+    from ...files.schedule import schedules_csv
+
+    return schedules_csv(results, LOG_SCHEDULES).encode()
+
+
+def _pdf(results: Results) -> bytes:
+    from ...files.log_pdf import work_pdf
+
+    return work_pdf(results)
+
+
+def _lessons(results: Results) -> bytes:
+    from ...files.log_pdf import lessons_pdf
+
+    return lessons_pdf(results)
+
+
+def _ics(results: Results) -> bytes:
+    from ...files.log_ics import forecast_ics
+
+    return forecast_ics(results[WORK], results.job)
+
+
+def _document(results: Results) -> dict[str, Any]:
+    from ...files.log_json import log_document
+
+    return log_document(results)
+
+
+ALL = (
+    Export("work-pdf", GROUP, "Plan of work for the wall, and what the log tells (PDF)", ".pdf", (WORK,), _pdf),
+    Export("work-csv", GROUP, "Plan of work, hours and forecast (CSV)", ".csv", (WORK,), _plan_csv),
+    Export("work-ics", GROUP, "Forecast as a calendar (iCalendar)", ".ics", (WORK,), _ics),
+    Export("log-csv", GROUP, "Entries of the log (CSV)", ".csv", (), _csv),
+    Export("lessons-pdf", GROUP, "What the next boat should do differently (PDF)", ".pdf", (), _lessons, glad_of=(WORK,)),
+)  # fmt: skip
+EXPORTS = tuple(only_where(logged, LACK, export) for export in ALL)
+PLAN_PARTS = (("log", _document),)

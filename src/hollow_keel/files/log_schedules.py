@@ -1,0 +1,99 @@
+"""The schedules of the log: the plan of work, when it is done, and what the log tells."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import date
+
+from ..core.log.forecast import Milestone
+from ..core.log.plan_of_work import WhatIf, WorkPlan
+from ..core.log.stages import WORK
+from ..core.log.tasks import Piece
+from .schedule import Field, Kind, Schedule
+
+
+@dataclass(frozen=True)
+class TaskRow:
+    """A task with when it is done, where that is forecast."""
+
+    piece: Piece
+    milestone: Milestone | None
+
+
+def task_rows(work: WorkPlan) -> Iterator[TaskRow]:
+    """The tasks in working order."""
+    when = {milestone.task: milestone for milestone in work.forecast.milestones}
+    for piece in work.pieces:
+        yield TaskRow(piece, when.get(piece.task))
+
+
+def _iso(day: date | None) -> str | None:
+    return None if day is None else day.isoformat()
+
+
+TASKS = Schedule(
+    "tasks", "The plan of work", WORK, task_rows,
+    (
+        Field("task", "Task", lambda r: r.piece.task.value, Kind.WORD),
+        Field("state", "Is", lambda r: r.piece.reason or r.piece.state, Kind.WORD),
+        Field("units", "In all", lambda r: round(r.piece.units, 1), Kind.NUMBER),
+        Field("done", "Done", lambda r: round(r.piece.done, 1), Kind.NUMBER),
+        Field("unit", "Of", lambda r: r.piece.unit, Kind.WORD),
+        Field("hours", "Hours by the plan", lambda r: round(r.piece.hours, 1), Kind.NUMBER),
+        Field("logged", "Hours logged", lambda r: round(r.piece.logged, 1), Kind.NUMBER),
+        Field("early", "Done, early", lambda r: _iso(r.milestone.early) if r.milestone else None, Kind.WORD),
+        Field("likely", "Done, likely", lambda r: _iso(r.milestone.likely) if r.milestone else None, Kind.WORD),
+        Field("late", "Done, late", lambda r: _iso(r.milestone.late) if r.milestone else None, Kind.WORD),
+        Field("caution", "Mind", lambda r: r.piece.caution, Kind.WORD),
+    ),
+    ticked=True,
+)  # fmt: skip
+
+
+def _end(own: WhatIf, at: str) -> str | None:
+    end = own.forecast.end
+    return _iso(getattr(end, at)) if end is not None else None
+
+
+WHAT_IFS = Schedule(
+    "what_if", "What if", WORK, lambda work: work.what_if,
+    (
+        Field("name", "What if", lambda w: w.name, Kind.WORD),
+        Field("early", "All done, early", lambda w: _end(w, "early"), Kind.WORD),
+        Field("likely", "All done, likely", lambda w: _end(w, "likely"), Kind.WORD),
+        Field("late", "All done, late", lambda w: _end(w, "late"), Kind.WORD),
+    ),
+)  # fmt: skip
+BY_TASK = Schedule(
+    "by_task", "Hours by task", WORK, lambda work: work.sums.tasks,
+    (
+        Field("name", "Task", lambda s: s.name, Kind.WORD),
+        Field("hours", "Hours of all", lambda s: round(s.hours, 1), Kind.NUMBER),
+    ),
+)  # fmt: skip
+BY_PERSON = Schedule(
+    "by_person", "Hours by person", WORK, lambda work: work.sums.people,
+    (
+        Field("name", "Who", lambda s: s.name, Kind.WORD), Field("hours", "Hours", lambda s: round(s.hours, 1), Kind.NUMBER),
+    ),
+)  # fmt: skip
+BY_WEEK = Schedule(
+    "by_week", "Week by week", WORK, lambda work: work.sums.weeks,
+    (
+        Field("monday", "Week of", lambda w: w.monday.isoformat(), Kind.WORD),
+        Field("hours", "Hours of all", lambda w: round(w.hours, 1), Kind.NUMBER),
+        Field("strips", "Strips a side", lambda w: w.strips, Kind.NUMBER),
+    ),
+)  # fmt: skip
+LATE_GLUE = Schedule(
+    "late_glue", "Glue used past its pot life", WORK, lambda work: work.sums.missed,
+    (
+        Field("day", "Day", lambda b: b.day.isoformat(), Kind.WORD),
+        Field("used", "In use, minutes", lambda b: round(b.used), Kind.NUMBER),
+        Field("holds", "It holds, minutes", lambda b: round(b.holds), Kind.NUMBER),
+        Field("temperature", "At °C", lambda b: b.temperature, Kind.NUMBER),
+    ),
+)  # fmt: skip
+LOG_SCHEDULES = (TASKS, WHAT_IFS, BY_TASK, BY_PERSON, BY_WEEK, LATE_GLUE)
+"""All of them, in their order on paper."""

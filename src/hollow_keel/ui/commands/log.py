@@ -1,0 +1,120 @@
+"""The log of the work."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog
+
+from ...app import watch
+from ...core.change import change
+from ...core.errors import InputError
+from ...core.log.stopwatch import elapsed
+from ...core.settings.log import logged
+from ..command import Command
+from ..shell import Shell
+
+MENU = "Log"
+PICTURES = "Pictures (*.jpg *.jpeg *.png *.webp *.bmp)"
+
+
+def begin(shell: Shell) -> None:
+    """Keep a log, and go to its page."""
+    if not logged(shell.session.job):
+        shell.edit("a log", change(shell.session.job, "log", wanted=True))
+    shell.go_to_page("log")
+    _look(shell)
+
+
+def leave(shell: Shell) -> None:
+    """Put the log away; its entries stay in the job."""
+    if not logged(shell.session.job):
+        shell.say("No log is kept.")
+        return
+    shell.edit("the log put away", change(shell.session.job, "log", wanted=False))
+
+
+def stop_watch(shell: Shell) -> None:
+    """Start the stop-watch; or stop it, and put its hours into the line."""
+    from ..pages.log import LogPage
+
+    begin(shell)
+    page = shell.page
+    if not isinstance(page, LogPage):
+        return
+    started = watch.running(shell.folder)
+    try:
+        if started is None:
+            watch.start(shell.folder)
+            shell.say("The stop-watch runs; it goes on when the window is closed.")
+        else:
+            told = elapsed(started, watch.now())
+            watch.stop(shell.folder)
+            minutes = round(told.hours * 60)
+            page.line.setText(f"{minutes // 60}h{minutes % 60:02d} {page.line.text()}".rstrip() + " ")
+            page.line.setFocus()
+            shell.say(f"{minutes // 60} h {minutes % 60} min{': ' + told.doubt if told.doubt else ''}.")
+    except (InputError, OSError) as error:
+        shell.say(f"The stop-watch cannot be noted: {error}")
+    _look(shell)
+
+
+def _look(shell: Shell) -> None:
+    """Show on the page whether the stop-watch runs."""
+    from ..pages.log import LogPage
+
+    page = shell.page
+    if isinstance(page, LogPage):
+        page.show_watch(
+            "Stop the stop-watch" if watch.running(shell.folder) is not None else "Start the stop-watch"
+        )
+
+
+def safe(shell: Shell) -> None:
+    """Put what was just kept where a crash cannot reach it."""
+    shell.files.keep_recovery()
+    shell.files.wait_for_recovery()
+    _look(shell)
+
+
+def photo(shell: Shell) -> None:
+    """A photograph for the chosen entry."""
+    from ..pages.log import LogPage
+
+    begin(shell)
+    path, _ = QFileDialog.getOpenFileName(shell.top, "A photograph", shell.files.start_folder(), PICTURES)
+    page = shell.page
+    if path and isinstance(page, LogPage):
+        page.add_photo(str(Path(path).resolve()))
+
+
+def read(shell: Shell) -> None:
+    """Entries from a CSV, after those that are there."""
+    from ...files.log_csv import read_log_csv
+
+    path, _ = QFileDialog.getOpenFileName(
+        shell.top, "Entries of a log", shell.files.start_folder(), "CSV (*.csv)"
+    )
+    if not path:
+        return
+    try:
+        entries = read_log_csv(Path(path).read_text(encoding="utf-8"))
+    except (InputError, OSError, UnicodeDecodeError) as error:
+        shell.warn("The entries cannot be read", str(error))
+        return
+    job = shell.session.job
+    new = [entry for entry in entries if entry not in job.log.entries]
+    together = tuple(sorted((*job.log.entries, *new), key=lambda entry: entry.day))
+    shell.edit(f"{len(new)} entries", change(job, "log", entries=together, wanted=True))
+    shell.go_to_page("log")
+    shell.say(f"{len(new)} entries are new, {len(entries) - len(new)} were there already.")
+
+
+COMMANDS = (
+    Command("begin-log", MENU, "Keep a log…", begin),
+    Command("log-watch", MENU, "Stop-watch: start, or stop", stop_watch),
+    Command("log-photo", MENU, "A photograph for this entry…", photo),
+    Command("log-read", MENU, "Entries from a CSV…", read),
+    Command("log-safe", MENU, "Put the log where a crash cannot reach it", safe),
+    Command("no-log", MENU, "Put the log away", leave),
+)

@@ -1,0 +1,360 @@
+"""The page of the log: a line is typed, seen as it is understood, and kept; what it comes to is drawn, and told in the drawer."""
+
+from __future__ import annotations
+
+from datetime import date
+from pathlib import Path
+from typing import Any
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QPixmap
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QSplitter,
+    QTabWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ...core.change import change
+from ...core.log.keep import kept, replaced
+from ...core.log.plan_of_work import WorkPlan
+from ...core.log.quick import Quick, read_line
+from ...core.log.stages import WORK
+from ...core.settings.log import logged
+from ...core.settings.log_entry import Entry, Told
+from ...drawing.log import forecast_drawing, forecast_sentence, weeks_drawing
+from ...drawing.model import Drawing
+from ...files.log_schedules import LOG_SCHEDULES
+from ...files.schedule import Field, Kind, shown
+from ..decide.week import WeekField
+from ..views.bench_card import Card
+from ..views.data_table import Column, DataTable
+from ..views.drawing_view import DrawingView
+from .log_groups import LOG_GROUPS
+from .page import HEAD_TALL, Page, head_button, result_label
+
+HINT = "2h planking strips 21-24 port, 250 g at 14 C, two of us"
+EXAMPLES = (
+    f"Type what was done and press Enter: {HINT} · yesterday 19:00-21:30 molds 3-5 with Ana · mistake: strip 12 slipped, mend: "
+    "glued again · decision: …"
+)
+THUMB = 84
+ON_PAPER = ("caution", "unit")
+"""Columns for which there is room on paper only."""
+NOTHING = "nothing"
+
+
+class LogPage(Page):
+    """The day book, and what it tells."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__("How far is the work?", LOG_GROUPS, "the forecast", parent)
+        self.today = date.today
+        self.chosen: int | None = None
+        self.quick = Quick(None, (), ())
+        self.result = result_label("")
+        self.give = head_button(
+            "Begin a log", "Keep a day book of this job", lambda: self.command.emit("begin-log")
+        )
+        self.watch = head_button(
+            "Start the stop-watch",
+            "It goes on when the window is closed",
+            lambda: self.command.emit("log-watch"),
+        )
+        for widget in (self.result, self.watch, self.give):
+            self.head.addWidget(widget)
+        self._build_line()
+        self.forecast, self.weeks = DrawingView("When each is done"), DrawingView("Hours week by week")
+        for view in (self.forecast, self.weeks):
+            view.stretch_to_fit = True
+            view.has_scale_bar = False
+        both = QSplitter(Qt.Orientation.Horizontal)
+        both.setChildrenCollapsible(False)
+        both.addWidget(self.forecast)
+        both.addWidget(self.weeks)
+        both.setSizes([560, 380])
+        self.body = QWidget()
+        column = QVBoxLayout(self.body)
+        column.setContentsMargins(12, HEAD_TALL, 12, 0)
+        column.addWidget(self.entry_box)
+        column.addWidget(self.sentence)
+        column.addWidget(both, 1)
+        self.set_drawing(self.body, [], [self.forecast, self.weeks])
+        self.book = DataTable("Day book", [], lambda row: f"entry:{row[0]}")
+        self.book.picked.connect(self.choose_key)
+        self.tables = {s.key: DataTable(s.title, [], s.pick) for s in LOG_SCHEDULES}
+        self.tabs = QTabWidget()
+        self.tabs.addTab(self.book, "Day book")
+        for schedule in LOG_SCHEDULES:
+            self.tabs.addTab(self.tables[schedule.key], schedule.title)
+        self.set_drawer(self.tabs, "Day book")
+
+    def _build_line(self) -> None:
+        self.line = QLineEdit()
+        self.line.setAccessibleName("What was done")
+        self.line.setPlaceholderText(HINT)
+        self.line.textChanged.connect(self._typed)
+        self.line.returnPressed.connect(self.keep)
+        self.keep_button = QPushButton("Keep")
+        self.keep_button.clicked.connect(self.keep)
+        self.out_button = QPushButton("Take it out")
+        self.out_button.clicked.connect(self.take_out)
+        self.photo_button = QPushButton("Photograph…")
+        self.photo_button.clicked.connect(lambda: self.command.emit("log-photo"))
+        self.understood = QLabel()
+        self.understood.setWordWrap(True)
+        self.understood.setObjectName("small")
+        self.week = WeekField()
+        self.week.changed.connect(lambda week: self.change("hours of the week", "log", week=week))
+        self.week.fault.connect(self.said)
+        self.pictures = QLabel()
+        self.pictures.setVisible(False)
+        row = QHBoxLayout()
+        row.addWidget(self.line, 1)
+        for button in (self.keep_button, self.out_button, self.photo_button):
+            row.addWidget(button)
+        self.thumbs = QHBoxLayout()
+        self.thumbs.setAlignment(Qt.AlignmentFlag.AlignLeft)
+        self.sentence = QLabel()
+        self.sentence.setWordWrap(True)
+        self.sentence.setStyleSheet("font-weight: 600;")
+        self.entry_box = QWidget()
+        column = QVBoxLayout(self.entry_box)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addLayout(row)
+        column.addWidget(self.understood)
+        column.addLayout(self.thumbs)
+        column.addWidget(self.week)
+
+    # -- keeping ---------------------------------------------------------------------------------------------
+
+    def _typed(self, text: str) -> None:
+        """Say how the line is understood, before it is kept."""
+        self.quick = read_line(text, self.today())
+        self.keep_button.setEnabled(self.quick.entry is not None)
+        if not text.strip():
+            self.understood.setText(EXAMPLES)
+        elif self.quick.faults:
+            self.understood.setText("  ".join(self.quick.faults))
+        else:
+            self.understood.setText(_in_words(self.quick))
+        self.understood.setProperty("fault", "true" if self.quick.faults and text.strip() else "false")
+        self.understood.style().unpolish(self.understood)
+        self.understood.style().polish(self.understood)
+
+    def keep(self) -> None:
+        """Keep the line as an entry, or in place of the one that is chosen; what cannot be stays as it was typed."""
+        entry = self.quick.entry
+        if entry is None:
+            self.said.emit("  ".join(self.quick.faults) or "Nothing is typed yet.")
+            return
+        job = self.state.job
+        if self.chosen is not None and self.chosen < len(job.log.entries):
+            old = job.log.entries[self.chosen]
+            day = old.day if " ".join(p.meaning for p in self.quick.parts).find("on ") < 0 else entry.day
+            changed = replaced(job, self.chosen, entry.model_copy(update={"photos": old.photos, "day": day}))
+            label = "an entry put right"
+        else:
+            changed, label = kept(job, entry), "an entry of the log"
+        self.chosen = None
+        self.edited.emit(label, changed)
+        self.line.clear()
+        self.command.emit("log-safe")
+
+    def take_out(self) -> None:
+        """Take the chosen entry out; undo brings it back."""
+        if self.chosen is not None and self.chosen < len(self.state.job.log.entries):
+            number, self.chosen = self.chosen, None
+            self.line.clear()
+            self.edited.emit("an entry taken out", replaced(self.state.job, number, None))
+
+    def add_photo(self, path: str) -> None:
+        """Put a photograph, by its path, with the chosen entry, or the last."""
+        entries = self.state.job.log.entries
+        if not entries:
+            self.said.emit("Keep an entry first: photographs stand with one.")
+            return
+        number = self.chosen if self.chosen is not None and self.chosen < len(entries) else len(entries) - 1
+        entry = entries[number].model_copy(update={"photos": (*entries[number].photos, path)})
+        changed = (*entries[:number], entry, *entries[number + 1 :])
+        self.edited.emit("a photograph", change(self.state.job, "log", entries=changed))
+
+    def choose_key(self, key: str) -> None:
+        kind, _, number = key.partition(":")
+        if kind != "entry":
+            super().choose_key(key)
+            return
+        self.chosen = int(number)
+        self.line.setText(self.state.job.log.entries[self.chosen].line)
+        self.refresh()
+        self.card_changed.emit()
+
+    def go_to_place(self, where: str) -> None:
+        """A day of the log."""
+        for number, entry in enumerate(self.state.job.log.entries):
+            if entry.day.isoformat() == where:
+                self.choose_key(f"entry:{number}")
+                return
+        super().go_to_place(where)
+
+    def show_watch(self, text: str) -> None:
+        """What the stop-watch's button says."""
+        self.watch.setText(text)
+
+    # -- showing ---------------------------------------------------------------------------------------------
+
+    @property
+    def work(self) -> WorkPlan | None:
+        """What the log comes to, as far as it is known."""
+        found: WorkPlan | None = self.state.known.get(WORK) if logged(self.state.job) else None
+        return found
+
+    def _missing(self, stage: str) -> str:
+        return "" if logged(self.state.job) else "No log is kept yet."
+
+    def refresh(self) -> None:
+        state = self.state
+        self.say_findings("log")
+        has = logged(state.job)
+        self.give.setVisible(not has)
+        for widget in (self.body, self.drawer_button, self.watch):
+            widget.setVisible(has)
+        entries, work = state.job.log.entries, self.work
+        if self.chosen is not None and self.chosen >= len(entries):
+            self.chosen = None
+        self.out_button.setVisible(self.chosen is not None)
+        self.keep_button.setText("Put it right" if self.chosen is not None else "Keep")
+        if not has:
+            if not self.seen(NOTHING, state.theme):
+                self.result.setText("")
+            return
+        if self.seen(state.key(WORK), entries, self.chosen, state.theme, state.job.units, state.job.log):
+            return
+        self._typed(self.line.text())
+        hours = sum(entry.person_hours for entry in entries)
+        self.result.setText(f"{len(entries)} entries · {hours:g} hours")
+        self.sentence.setText(forecast_sentence(work) if work is not None else "")
+        self.week.show_week(state.job.log.week)
+        self._show_thumbs(entries[self.chosen].photos if self.chosen is not None else ())
+        for view, drawing in (
+            (self.forecast, forecast_drawing(work) if work else Drawing("", ())),
+            (self.weeks, weeks_drawing(work) if work else Drawing("", ())),
+        ):
+            view.show_drawing(drawing, state.theme, state.style)
+        self._tell(entries, work)
+
+    def _tell(self, entries: tuple[Entry, ...], work: WorkPlan | None) -> None:
+        self.name_drawer(f"Day book of {len(entries)} entries")
+        self.book.show_rows(list(reversed(list(enumerate(entries)))), BOOK)
+        if self.chosen is not None:
+            self.book.select(f"entry:{self.chosen}")
+        for k, schedule in enumerate(LOG_SCHEDULES):
+            rows, fields = schedule.told(work) if work is not None else ([], [])
+            fields = [field for field in fields if field.key not in ON_PAPER]
+            self.tabs.setTabVisible(k + 1, bool(rows))
+            self.tables[schedule.key].show_rows(rows, [self._column(field) for field in fields])
+
+    def _column(self, field: Field) -> Column:
+        style = self.state.style
+
+        def order(row: Any) -> float:
+            own = field.of(row)
+            return float(own) if isinstance(own, (int, float)) else 0.0
+
+        return Column(
+            field.heading,
+            lambda row: shown(field.of(row), field.kind, style),
+            None if field.kind is Kind.WORD else order,
+        )
+
+    def _show_thumbs(self, photos: tuple[str, ...]) -> None:
+        while (item := self.thumbs.takeAt(0)) is not None:
+            widget = item.widget()
+            if widget is not None:
+                widget.deleteLater()
+        for path in photos:
+            label = QLabel()
+            picture = QPixmap(path)
+            if picture.isNull():
+                label.setText(f"{Path(path).name} is gone, or no picture")
+                label.setObjectName("small")
+            else:
+                label.setPixmap(picture.scaledToHeight(THUMB, Qt.TransformationMode.SmoothTransformation))
+            label.setToolTip(path)
+            self.thumbs.addWidget(label)
+
+    def card(self) -> Card:
+        work, entries = self.work, self.state.job.log.entries
+        if self.chosen is not None and self.chosen < len(entries):
+            entry = entries[self.chosen]
+            rows = [("people", str(entry.people)), ("typed", entry.line)]
+            if entry.mend:
+                rows.append(("mend" if entry.told is Told.MISTAKE else "why", entry.mend))
+            heading = entry.task.value.capitalize()
+            return Card(heading, entry.day.isoformat(), f"{entry.hours:g}", "h", entry.what, tuple(rows))
+        if work is None:
+            return Card("The log")
+        sums = work.sums
+        rows = [("strips a side", str(sums.strips))]
+        if sums.strips_a_day is not None:
+            rows.append(("strips on a day of planking", f"{sums.strips_a_day:.1f}"))
+        if sums.hours_a_strip is not None:
+            rows.append(("hours for a strip of both sides", f"{sums.hours_a_strip:.1f}"))
+        if sums.grams_a_strip is not None and sums.planned_grams is not None:
+            rows.append(("glue for it", f"{sums.grams_a_strip:.0f} g, plan {sums.planned_grams:.0f}"))
+        if sums.port != sums.starboard:
+            rows.append(("port, starboard", f"{sums.port}, {sums.starboard}"))
+        if sums.cost:
+            rows.append(("cost of hours", f"{self.state.job.stock.buying.currency} {sums.cost:.0f}"))
+        return Card(
+            "So far", "", f"{sums.hours:g}", "h", "of all who worked", tuple(rows), "",
+            "Tired hands make mistakes: stop while it still goes well.",
+        )  # fmt: skip
+
+
+def _in_words(quick: Quick) -> str:
+    entry = quick.entry
+    if entry is None:
+        return ""
+    parts = dict.fromkeys(part.meaning for part in quick.parts)
+    rest = f" · in words: {entry.what}" if entry.what else ""
+    return (
+        f"{entry.day.isoformat()}, {entry.task.value}: {', '.join(parts) or 'nothing else understood'}{rest}"
+    )
+
+
+def _numbers(entry: Entry) -> str:
+    pair = entry.strips or entry.veneers
+    if pair is None:
+        return ", ".join(entry.molds)
+    side = f" {entry.side.value}" if entry.side is not None else ""
+    return f"{pair[0]}–{pair[1]}{side}" if pair[1] > pair[0] else f"{pair[0]}{side}"
+
+
+def _grams(entry: Entry) -> float:
+    return sum(batch.grams for batch in entry.batches)
+
+
+def _degrees(entry: Entry) -> str:
+    return next((f"{b.temperature:g}" for b in entry.batches if b.temperature is not None), "")
+
+
+BOOK = [
+    Column("Day", lambda row: row[1].day.isoformat()),
+    Column("", lambda row: "" if row[1].told is Told.WORK else row[1].told.value),
+    Column("Task", lambda row: row[1].task.value),
+    Column("What", lambda row: row[1].what or row[1].line),
+    Column("Hours", lambda row: f"{row[1].hours:g}", lambda row: row[1].hours),
+    Column("People", lambda row: ", ".join(row[1].names) or str(row[1].people)),
+    Column("Strips, molds", lambda row: _numbers(row[1])),
+    Column(
+        "Glue, g", lambda row: f"{_grams(row[1]):g}" if row[1].batches else "", lambda row: _grams(row[1])
+    ),
+    Column("At °C", lambda row: _degrees(row[1])),
+    Column("Mend, or why", lambda row: row[1].mend),
+]
+"""Rows are an entry's number in the log and the entry."""
