@@ -162,9 +162,10 @@ def test_no_hours_in_the_week_give_no_date() -> None:
 
 def test_what_if_more_hands_and_screws_end_no_later() -> None:
     job = change(job_of(starts=START), "strips", minutes=45.0)
-    work = plan_work(AMOUNTS, None, job)
+    work = plan_work(AMOUNTS, None, job, wider=32)
     assert [own.name for own in work.what_if] == [
-        "2 more hands", "edge screws instead of clamps", "a shed ten degrees warmer",
+        "2 more hands", "edge screws instead of clamps", "joints made the day before", "strips a quarter wider: 32 a side in all",
+        "a shed ten degrees warmer",
     ]  # fmt: skip
     plain = work.forecast.end
     assert plain is not None

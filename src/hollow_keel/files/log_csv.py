@@ -9,6 +9,8 @@ from collections.abc import Callable, Sequence
 from datetime import date
 from typing import Any
 
+from pydantic import ValidationError
+
 from ..core.errors import InputError
 from ..core.settings.log_entry import Batch, Entry
 
@@ -109,23 +111,32 @@ def read_log_csv(text: str) -> tuple[Entry, ...]:
     InputError naming the line, the value and the mend."""
     if len(text) > MOST_BYTES:
         raise InputError("this file is too large to be a log", mend="Choose the CSV of a log.")
-    rows = csv.DictReader(io.StringIO(text.lstrip("\ufeff")))
-    if "day" not in (rows.fieldnames or ()):
-        raise InputError(
-            "this is no log", mend="Its first line must name the columns, and one of them is day."
-        )
+    rows = csv.DictReader(io.StringIO(text.lstrip("\ufeff"), newline=""))
     known = {name: read for name, _, read in COLUMNS}
     found = []
     try:
+        if "day" not in (rows.fieldnames or ()):
+            raise InputError(
+                "this is no log", mend="Its first line must name the columns, and one of them is day."
+            )
         for row in rows:
             if not any(row.values()):
                 continue
             values = {name: known[name](cell) for name, cell in row.items() if name in known and cell}
             found.append(Entry.model_validate(values))
     except (ValueError, csv.Error) as error:
-        said = str(error).splitlines()
         raise InputError(
-            "an entry cannot be read", f"line {rows.line_num}", (said[-2].strip() if len(said) > 2 else said[0])[:200],
+            "an entry cannot be read",
+            f"line {rows.line_num}",
+            _said(error),
             "Mend that line, or take it out.",
-        ) from None  # fmt: skip
+        ) from None
     return tuple(found)
+
+
+def _said(error: Exception) -> str:
+    if isinstance(error, ValidationError):
+        first = error.errors()[0]
+        place = first["loc"][0] if first["loc"] else "entry"
+        return f"{place}: {first['msg']}"[:200]
+    return str(error)[:200]

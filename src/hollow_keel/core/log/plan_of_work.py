@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 
 from ..findings import Finding
 from ..job import Job
 from ..planking.strips import Planking
 from ..rules import GLUE_KG_PER_L
-from ..settings.log import Held
+from ..settings.log import Held, LogSettings
 from .forecast import Forecast, forecast
 from .rates import Rates, rates_of
 from .sums import Sums, sums_of
@@ -43,13 +44,13 @@ class WorkPlan:
         return self.sums.findings
 
 
-def plan_work(amounts: Amounts, planking: Planking | None, job: Job) -> WorkPlan:
+def plan_work(amounts: Amounts, planking: Planking | None, job: Job, wider: int | None = None) -> WorkPlan:
     """The plan of work. Reads the job's log, how far it is planked, its strips' minutes, glue line and waste, and the shed's
-    temperature."""
+    temperature. `wider` is how many strips a side there are if they are wider (None: not known)."""
     pieces = pieces_of(amounts, job)
     rates = rates_of(pieces)
     return WorkPlan(
-        pieces, rates, forecast(pieces, rates, job.log), tuple(_what_if(amounts, rates, job)),
+        pieces, rates, forecast(pieces, rates, job.log), tuple(_what_if(amounts, rates, job, wider)),
         sums_of(job, _grams(planking, job), amounts.strips),
     )  # fmt: skip
 
@@ -71,25 +72,32 @@ def _grams(planking: Planking | None, job: Job) -> float | None:
     )
 
 
-def _what_if(amounts: Amounts, rates: Rates, job: Job) -> list[WhatIf]:
-    """The forecast with more hands, with strips held otherwise, with joints glued beforehand, in a warmer shed."""
-    own = job.log
-    found = [
+def _what_if(amounts: Amounts, rates: Rates, job: Job, wider: int | None) -> list[WhatIf]:
+    """The forecast with more hands, with strips held otherwise, with joints made the day before, in a warmer shed, with wider
+    strips."""
+    own, used = job.log, job.stock.used_up
+    found: list[tuple[str, Job, LogSettings, Amounts]] = [
         (f"{MORE_HANDS} more hands", job, own.model_copy(update={"people": own.people + MORE_HANDS}), amounts)
     ]
-    if own.held is Held.CLAMPS:
-        found.append(
-            (
-                "edge screws instead of clamps",
-                job,
-                own.model_copy(update={"held": Held.SCREWS, "a_day": None}),
-                amounts,
-            )
-        )
-    warmer = job.stock.used_up.model_copy(update={"temperature": job.stock.used_up.temperature + WARMER_C})
+    if amounts.strips:
+        if own.held is Held.CLAMPS:
+            screws = own.model_copy(update={"held": Held.SCREWS, "a_day": None})
+            found.append(("edge screws instead of clamps", job, screws, amounts))
+        quicker = job.strips.model_copy(update={"minutes": job.strips.minutes * (1 - own.ahead / 100)})
+        found.append(("joints made the day before", job.model_copy(update={"strips": quicker}), own, amounts))
+        if wider is not None:
+            left = replace(amounts, strips=_as_wide(amounts.strips, wider, job))
+            found.append((f"strips a quarter wider: {wider} a side in all", job, own, left))
+    warmer = used.model_copy(update={"temperature": used.temperature + WARMER_C})
     warm = job.model_copy(update={"stock": job.stock.model_copy(update={"used_up": warmer})})
     found.append(("a shed ten degrees warmer", warm, own, amounts))
     return [
-        WhatIf(name, forecast(pieces_of(replace(amounts), other), rates, log))
-        for name, other, log, amounts in found
+        WhatIf(name, forecast(pieces_of(own_amounts, other), rates, log))
+        for name, other, log, own_amounts in found
     ]
+
+
+def _as_wide(strips: int, wider: int, job: Job) -> int:
+    """How many strips there are, those that are on and the rest of wider ones."""
+    done = min(job.planked.strips if job.planked is not None else 0, strips)
+    return done + math.ceil((strips - done) * wider / strips)

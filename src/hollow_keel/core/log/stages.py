@@ -5,8 +5,10 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from ..deck.strip_stages import DECK_PLAN
-from ..hull.stages import MEASURES
+from ..errors import ImpossiblePlan
+from ..hull.stages import HULL, MEASURES
 from ..molds.stages import MOLDS
+from ..planking.stages import LAYING as LAID
 from ..planking.stages import PLANKING
 from ..settings.log import LogSettings, logged
 from ..settings.trim import railed, trimmed
@@ -18,8 +20,22 @@ from ..veneers.stages import LAYERS, LAYING
 if TYPE_CHECKING:
     from .plan_of_work import WorkPlan
 
+WIDER_BY = 1.25
+"""Strips so many times as wide are put beside those of the plan."""
 OF_TWO = 2.0
 """Hours of layers are told for two people."""
+
+
+def _wider(given: Given) -> int | None:
+    """How many strips a side there are if they are wider; None where they cannot be laid so."""
+    from ..planking.plank import laying_of, plank
+
+    strips = given.job.strips
+    wider = strips.model_copy(update={"width": WIDER_BY * strips.width})
+    try:
+        return len(plank(given[HULL], laying_of(wider), tick=given.tick).strips)
+    except ImpossiblePlan:
+        return None
 
 
 def _work(given: Given) -> WorkPlan:
@@ -39,9 +55,13 @@ def _work(given: Given) -> WorkPlan:
         2 * sum(rail.length for rail in rails.rails) / 1000.0 if rails is not None else 0.0,
         len(deck.planking.strips) if deck is not None else 0,
     )  # fmt: skip
-    return plan_work(amounts, planking, job)
+    return plan_work(amounts, planking, job, given[WIDER] if planking is not None else None)
 
 
+WIDER = Stage(
+    "wider-strips", "log", "wider strips", (*LAID, "strips.width"), (HULL,), _wider, turn=Turn.WOOD, shown=False,
+    when=lambda job: logged(job) and strip_planked(job),
+)  # fmt: skip
 WORK = Stage(
     "work", "log", "the log",
     (
@@ -49,8 +69,8 @@ WORK = Stage(
         "stock.used_up.temperature", "stock.used_up.pot_life", "stock.used_up.glue_line", "stock.used_up.glue_waste",
         "stock.used_up.cloth_out", "stock.used_up.cloth_in", "veneers.layers", "veneers.over_strips", "trim.rails",
     ),
-    (MOLDS, PLANKING, LAYERS, LAYING, MEASURES, SHEER, RAILS, DECK_PLAN), _work, lambda work: work.findings, Turn.WOOD,
+    (MOLDS, PLANKING, LAYERS, LAYING, MEASURES, SHEER, RAILS, DECK_PLAN, WIDER), _work, lambda work: work.findings, Turn.WOOD,
     when=logged,
 )  # fmt: skip
 
-STAGES = (WORK,)
+STAGES = (WIDER, WORK)

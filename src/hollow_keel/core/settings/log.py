@@ -72,6 +72,14 @@ class LogSettings(Part):
         12.0, "Glue sets at 20 °C in", "before the next that leans on it; half as long for every ten degrees warmer", Kind.NUMBER,
         unit="hours", source=COMMON,
     )  # fmt: skip
+    ahead: Annotated[float, Field(ge=0, lt=100, allow_inf_nan=False)] = setting(
+        15.0,
+        "Joints made the day before save",
+        "of the hours of planking",
+        Kind.NUMBER,
+        unit="per cent",
+        source=COMMON,
+    )
     mold: NotNegative = setting(
         0.75, "A mold takes", "to be cut and trued", Kind.NUMBER, unit="hours", source=COMMON
     )

@@ -1,0 +1,275 @@
+"""The log: lines read as entries, sums by hand, strips as one truth, and the stop-watch."""
+
+from __future__ import annotations
+
+from datetime import date
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from hollow_keel.core.change import change
+from hollow_keel.core.job import Job
+from hollow_keel.core.log.keep import kept, laid_by_hand, replaced
+from hollow_keel.core.log.quick import read_line
+from hollow_keel.core.log.stages import WORK
+from hollow_keel.core.log.stopwatch import Started, as_text, elapsed, from_text
+from hollow_keel.core.log.sums import strips_laid, sums_of
+from hollow_keel.core.log.tasks import Amounts, pieces_of
+from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.settings.log import LogSettings
+from hollow_keel.core.settings.log_entry import Batch, Entry, Task, Told
+from hollow_keel.core.settings.progress import Planked
+from hollow_keel.core.settings.readings import Side
+from hollow_keel.demo.jobs import demo_job
+
+TODAY = date(2026, 11, 29)  # a Sunday
+
+
+def entry_of(line: str) -> Entry:
+    found = read_line(line, TODAY)
+    assert found.faults == ()
+    assert found.entry is not None
+    return found.entry
+
+
+# -- lines -----------------------------------------------------------------------------------------------------
+
+
+def test_a_whole_line_is_understood() -> None:
+    entry = entry_of("2h planking strips 21-24 port, 250 g at 14 C, two of us")
+    assert entry == Entry(
+        day=TODAY, task=Task.PLANKING, what="planking", people=2, hours=2.0, strips=(21, 24), side=Side.PORT,
+        batches=(Batch(resin=250.0, temperature=14.0),), line=entry.line,
+    )  # fmt: skip
+
+
+LINES: tuple[tuple[str, dict[str, Any]], ...] = (
+    ("19:00-21:30 molds 3, 4 and 6-8",
+     {"hours": 2.5, "begin": 1140, "end": 1290, "molds": ("3", "4", "6", "7", "8"), "task": Task.MOLDS}),
+    ("1h30 sanding", {"hours": 1.5, "task": Task.FAIRING}),
+    ("1.5 h glassing", {"hours": 1.5, "task": Task.GLASSING}),
+    ("1,5h glass", {"hours": 1.5}),
+    ("90 minutes of rails", {"hours": 1.5, "task": Task.SHEER}),
+    ("yesterday 2h setting up", {"day": date(2026, 11, 28), "task": Task.SETTING_UP}),
+    ("on friday 2h", {"day": date(2026, 11, 27)}),
+    ("sunday 2h", {"day": TODAY}),
+    ("2026-11-03 2h", {"day": date(2026, 11, 3)}),
+    ("3 people 2h", {"people": 3}),
+    ("2h with Ana and Per", {"people": 3, "names": ("Ana", "Per")}),
+    ("strip 7 both sides", {"strips": (7, 7), "side": None}),
+    ("veneers 4 to 9 starboard 2h", {"veneers": (4, 9), "side": Side.STARBOARD, "task": Task.VENEERS}),
+    ("200+40 g mixed 19:10 used up 19:45 at 57 F strips 1-2",
+     {"batches": (Batch(resin=200, hardener=40, temperature=13.9, mixed=1150, used_up=1185),)}),
+    ("6.5 m of inwale 3h", {"metres": 6.5, "task": Task.SHEER}),
+    ("2 sheets cut", {"sheets": 2.0}),
+    ("molds 1-12 done 5h", {"finished": True, "task": Task.MOLDS}),
+    ("decision: leave the stem proud because the cap hides it",
+     {"told": Told.DECISION, "what": "leave the stem proud", "mend": "the cap hides it"}),
+    ("mistake: strip 12 slipped, mend: glued again", {"told": Told.MISTAKE, "what": "strip 12 slipped", "mend": "glued again"}),
+    ("swept the floor", {"task": Task.OTHER, "what": "swept the floor", "hours": 0.0}),
+)  # fmt: skip
+
+
+@pytest.mark.parametrize(("line", "wanted"), LINES)
+def test_lines_are_read_in_any_order_of_words(line: str, wanted: dict[str, Any]) -> None:
+    entry = entry_of(line)
+    assert {name: getattr(entry, name) for name in wanted} == wanted
+    assert entry.line == line
+
+
+FAULTS = (
+    ("", "Nothing is typed"), ("2h and 3h", "twice"), ("30h sanding", "no day's work"), ("21:00-19:00", "before it begins"),
+    ("strips 24-21 2h", "no numbers"), ("strip 0", "no numbers"), ("2026-12-24 2h", "still to come"), ("2026-02-30 2h", "no day"),
+    ("mixed 19:10 2h", "how much"), ("strips 1-2 90 g at 90 C", "no temperature"),
+)  # fmt: skip
+
+
+@pytest.mark.parametrize(("line", "said"), FAULTS)
+def test_what_cannot_be_is_said_and_nothing_is_made_of_it(line: str, said: str) -> None:
+    found = read_line(line, TODAY)
+    assert found.entry is None
+    assert any(said in fault for fault in found.faults)
+
+
+@given(st.text(max_size=120))
+def test_any_text_is_an_entry_or_a_fault(line: str) -> None:
+    found = read_line(line, TODAY)
+    assert (found.entry is None) == bool(found.faults)
+    if found.entry is not None:
+        assert found.entry.line == line[:4000]
+        assert Entry.model_validate(found.entry.model_dump(mode="json")) == found.entry
+
+
+PARTS = (
+    "2h", "strips 3-5", "port", "250 g", "at 14 C", "two of us", "yesterday", "molds 3", "mistake:", "done", "with Ana",
+    "19:00-20:00", "90 min", "☃", "12", "g", "-", ",",
+)  # fmt: skip
+words = st.sampled_from(PARTS)
+
+
+@given(st.lists(words, max_size=12))
+def test_words_of_lines_in_any_order_never_break(parts: list[str]) -> None:
+    found = read_line(" ".join(parts), TODAY)
+    assert (found.entry is None) == bool(found.faults)
+
+
+# -- strips: one truth -----------------------------------------------------------------------------------------
+
+
+def planking(day: int, first: int, last: int, side: Side | None = None) -> Entry:
+    return Entry(day=date(2026, 9, day), task=Task.PLANKING, strips=(first, last), side=side, hours=1.0)
+
+
+def test_strips_kept_in_the_log_are_so_far_once_they_are_on_both_sides() -> None:
+    job = kept(Job(), planking(1, 1, 4))
+    assert job.planked is not None
+    assert job.planked.strips == 4
+    job = kept(job, planking(2, 5, 7, Side.PORT))
+    assert job.planked is not None
+    assert (job.planked.strips, strips_laid(job.log.entries)) == (4, 4)
+    job = kept(job, planking(3, 5, 6, Side.STARBOARD))
+    assert job.planked is not None
+    assert job.planked.strips == 6
+    assert [d.strips for d in job.planked.days] == [4, 6]
+    out = replaced(job, 2, None)
+    assert out.planked is not None
+    assert out.planked.strips == 4
+
+
+def test_so_far_set_by_hand_is_an_entry_where_a_log_is_kept() -> None:
+    job = kept(Job(), planking(1, 1, 4))
+    more = laid_by_hand(job, Planked(strips=9), date(2026, 9, 5))
+    assert more.planked is not None
+    assert more.planked.strips == 9
+    assert more.log.entries[-1].strips == (5, 9)
+    without = laid_by_hand(Job(), Planked(strips=9), date(2026, 9, 5))
+    assert without.log.entries == ()
+
+
+def test_entries_stand_by_their_day_and_are_put_right_in_place() -> None:
+    job = kept(kept(kept(Job(), planking(3, 3, 4)), planking(1, 1, 2)), planking(3, 5, 6))
+    assert [e.strips for e in job.log.entries] == [(1, 2), (3, 4), (5, 6)]
+    other = replaced(job, 1, planking(3, 3, 3))
+    assert sorted(e.strips for e in other.log.entries if e.strips) == [(1, 2), (3, 3), (5, 6)]
+    with pytest.raises(IndexError):
+        replaced(job, 9, None)
+
+
+# -- sums ------------------------------------------------------------------------------------------------------
+
+
+def logged(*entries: Entry, **job: Any) -> Job:
+    return Job(log=LogSettings(wanted=True, entries=entries, hourly=job.pop("hourly", 0.0)), **job)
+
+
+def test_hours_are_summed_by_task_person_and_week() -> None:
+    sums = sums_of(
+        logged(
+            Entry(day=date(2026, 9, 1), task=Task.MOLDS, hours=2.0, people=3, names=("Ana",)),
+            Entry(day=date(2026, 9, 2), task=Task.PLANKING, hours=1.5, people=2, strips=(1, 3)),
+            Entry(day=date(2026, 9, 15), task=Task.PLANKING, hours=2.0, strips=(4, 5), batches=(Batch(resin=100, hardener=20),)),
+            hourly=10.0,
+        ), 50.0, 30,
+    )  # fmt: skip
+    assert {own.name: own.hours for own in sums.tasks} == {"molds": 6.0, "planking": 5.0}
+    assert {own.name: own.hours for own in sums.people} == {"all of us": 9.0, "Ana": 2.0}
+    assert [(w.monday.isoformat(), w.hours, w.strips) for w in sums.weeks] == [
+        ("2026-08-31", 9.0, 3), ("2026-09-07", 0.0, 0), ("2026-09-14", 2.0, 2),
+    ]  # fmt: skip
+    assert (sums.strips, sums.strip_days, sums.strips_a_day) == (5, 2, 2.5)
+    assert sums.hours_a_strip == pytest.approx(1.0)
+    assert (sums.grams_a_strip, sums.planned_grams) == (24.0, 50.0)
+    assert sums.cost == pytest.approx(110.0)
+
+
+def test_a_batch_past_its_pot_life_is_named_by_hand_sum() -> None:
+    """25 minutes at 20 °C are 50 at 10 °C and 12.5 at 30 °C: half for every ten degrees warmer (common practice)."""
+
+    def batch(minutes: int, temperature: float) -> Entry:
+        own = Batch(resin=100.0, temperature=temperature, mixed=1430, used_up=(1430 + minutes) % 1440)
+        return Entry(day=date(2026, 9, 1), task=Task.PLANKING, batches=(own,))
+
+    sums = sums_of(logged(batch(49, 10.0), batch(51, 10.0), batch(12, 30.0), batch(13, 30.0)), None, 0)
+    assert [(b.used, b.holds) for b in sums.missed] == [(51.0, 50.0), (13.0, 12.5)]  # past midnight, too
+    assert [f.code for f in sums.findings] == ["pot-life", "pot-life"]
+
+
+def test_what_does_not_fit_is_said() -> None:
+    timed = [
+        Entry(day=date(2026, 9, 1), hours=2.0, begin=1140, end=1260, names=names, people=2)
+        for names in (("Ana",), ("Per",), ("Ana", "Per"))
+    ]
+    codes = [f.code for f in sums_of(logged(*timed), None, 0).findings]
+    assert codes == ["log-overlap"]
+    far = sums_of(logged(planking(1, 1, 70), planked=Planked(strips=70)), None, 65)
+    assert [f.code for f in far.findings] == ["no-such-strip"]
+    other = sums_of(logged(planking(1, 1, 7), planked=Planked(strips=5)), None, 65)
+    assert [f.code for f in other.findings] == ["log-so-far"]
+    cold = Entry(day=date(2026, 9, 1), batches=(Batch(resin=10.0, temperature=7.0),))
+    assert [f.code for f in sums_of(logged(cold), None, 0).findings] == ["cold-glue"]
+
+
+def test_tasks_are_as_far_as_the_log_and_so_far_say() -> None:
+    job = logged(
+        Entry(day=date(2026, 9, 1), task=Task.MOLDS, hours=4.0, molds=("1", "2", "3")),
+        Entry(day=date(2026, 9, 2), task=Task.SETTING_UP, hours=3.0, finished=True),
+        Entry(day=date(2026, 9, 3), task=Task.FAIRING, hours=3.0, people=2),
+        planked=Planked(strips=8),
+    )
+    pieces = {p.task: p for p in pieces_of(Amounts(molds=12, strips=40, area=10.0), job)}
+    assert (pieces[Task.MOLDS].done, pieces[Task.MOLDS].state) == (3.0, "started")
+    assert (pieces[Task.SETTING_UP].left, pieces[Task.SETTING_UP].state) == (0.0, "done")
+    assert (pieces[Task.PLANKING].done, pieces[Task.PLANKING].each) == (8.0, 1.0)
+    assert pieces[Task.FAIRING].done == pytest.approx(6.0 / 1.5)
+    assert (pieces[Task.TURNING].state, pieces[Task.TURNING].reason) == ("waiting", "after molds")
+    assert Task.GLASSING not in pieces
+
+
+def test_a_cold_shed_makes_strips_wait_longer() -> None:
+    """12 hours at 20 °C are 24 at 10 °C."""
+    job = change(Job(log=LogSettings(wanted=True)), "stock.used_up", temperature=10.0)
+    (own,) = [p for p in pieces_of(Amounts(strips=10), job) if p.task is Task.PLANKING]
+    assert own.wait == pytest.approx(24.0)
+
+
+def test_the_demo_log_has_what_it_is_said_to_have() -> None:
+    """Three weeks of evenings, two mistakes, a cold batch that was used too long, twenty strips."""
+    job = demo_job("linnet")
+    work = Pipeline().results(job, [WORK])[WORK]
+    assert (work.sums.strips, work.sums.port, work.sums.starboard) == (20, 20, 20)
+    assert sum(e.told is Told.MISTAKE for e in job.log.entries) == 2
+    assert {f.code for f in work.findings} == {"cold-glue", "pot-life"}
+    assert work.forecast.end is not None
+    assert work.forecast.end.likely is not None
+    assert any("wider" in own.name for own in work.what_if)
+
+
+# -- stop-watch -------------------------------------------------------------------------------------------------
+
+
+def test_a_stop_watch_is_a_note_that_survives() -> None:
+    started = Started(1000.0, 50.0, "run")
+    note = from_text(as_text(started))
+    assert note == started
+    told = elapsed(started, Started(1000.0 + 5400.0, 50.0 + 5400.0, "run"))
+    assert (told.hours, told.doubt) == (1.5, "")
+    after_a_restart = elapsed(started, Started(1000.0 + 5400.0, 12.0, "another"))
+    assert (after_a_restart.hours, after_a_restart.doubt) == (1.5, "")
+
+
+def test_a_clock_that_was_set_meanwhile_is_seen() -> None:
+    started = Started(1000.0, 50.0, "run")
+    told = elapsed(started, Started(1000.0 + 7200.0, 50.0 + 3600.0, "run"))
+    assert told.hours == 1.0
+    assert "set meanwhile" in told.doubt
+    back = elapsed(started, Started(500.0, 3.0, "another"))
+    assert back.hours == 0.0
+    assert "tell the hours yourself" in back.doubt
+    assert "forgotten" in elapsed(started, Started(1000.0 + 90_000, 50.0 + 90_000, "run")).doubt
+
+
+@pytest.mark.parametrize("text", ["", "{}", "[]", '{"wall": "x", "machine": 1, "run": ""}', "\x00", "null"])
+def test_a_note_that_is_none_is_no_stop_watch(text: str) -> None:
+    assert from_text(text) is None
