@@ -12,6 +12,8 @@ from hypothesis import strategies as st
 from hollow_keel.core.change import change
 from hollow_keel.core.job import Job
 from hollow_keel.core.log.keep import kept, laid_by_hand, replaced
+from hollow_keel.core.log.learn import learned, with_hours_of
+from hollow_keel.core.log.plan_of_work import plan_work
 from hollow_keel.core.log.quick import read_line
 from hollow_keel.core.log.stages import WORK
 from hollow_keel.core.log.stopwatch import Started, as_text, elapsed, from_text
@@ -244,6 +246,20 @@ def test_the_demo_log_has_what_it_is_said_to_have() -> None:
     assert work.forecast.end is not None
     assert work.forecast.end.likely is not None
     assert any("wider" in own.name for own in work.what_if)
+
+
+def test_what_a_job_teaches_is_the_plan_of_the_next() -> None:
+    """Twelve molds took 18 hours: their plan of 0.75 h becomes more, what was not done stays, and another job takes it all."""
+    job = logged(
+        Entry(day=date(2026, 9, 1), task=Task.MOLDS, hours=18.0, molds=tuple(str(k) for k in range(1, 13)))
+    )
+    work = plan_work(Amounts(molds=12, strips=40), None, job)
+    own = learned(job, work)
+    assert own.log.mold == pytest.approx(0.75 * float(work.rates.factors()[0]), abs=1e-4)
+    assert 1.2 < own.log.mold < 1.5
+    assert own.log.set_up == job.log.set_up
+    other = with_hours_of(change(Job(), "log", people=4), own)
+    assert (other.log.mold, other.log.people, other.log.entries) == (own.log.mold, own.log.people, ())
 
 
 # -- stop-watch -------------------------------------------------------------------------------------------------

@@ -9,6 +9,8 @@ from PySide6.QtWidgets import QFileDialog
 from ...app import watch
 from ...core.change import change
 from ...core.errors import InputError
+from ...core.log.plan_of_work import WorkPlan
+from ...core.log.stages import WORK
 from ...core.log.stopwatch import elapsed
 from ...core.settings.log import logged
 from ..command import Command
@@ -110,11 +112,43 @@ def read(shell: Shell) -> None:
     shell.say(f"{len(new)} entries are new, {len(entries) - len(new)} were there already.")
 
 
+def learn(shell: Shell) -> None:
+    """Take the hours as they were for those of the plan."""
+    from ...core.log.learn import learned
+
+    work: WorkPlan | None = shell.state.known.get(WORK) if logged(shell.session.job) else None
+    if work is None or not work.sums.hours:
+        shell.say("No hours are logged yet.")
+        return
+    shell.edit("hours as they were", learned(shell.session.job, work))
+    shell.say("Hours by the plan are now those of this log; another job takes them from its file.")
+
+
+def take(shell: Shell) -> None:
+    """Hours by the plan, crew and week from another job."""
+    from ...core.log.learn import with_hours_of
+    from ...files.job_file import load_job
+
+    path, _ = QFileDialog.getOpenFileName(
+        shell.top, "Hours by the plan from", shell.files.start_folder(), "Jobs (*.hkeel)"
+    )
+    if not path:
+        return
+    try:
+        other = load_job(Path(path))
+    except InputError as error:
+        shell.warn("That job cannot be read", str(error))
+        return
+    shell.edit(f"hours as in {other.name}", with_hours_of(shell.session.job, other))
+
+
 COMMANDS = (
     Command("begin-log", MENU, "Keep a log…", begin),
     Command("log-watch", MENU, "Stop-watch: start, or stop", stop_watch),
     Command("log-photo", MENU, "A photograph for this entry…", photo),
     Command("log-read", MENU, "Entries from a CSV…", read),
+    Command("log-learn", MENU, "Take the hours as they were for the plan", learn),
+    Command("log-take", MENU, "Hours by the plan from another job…", take),
     Command("log-safe", MENU, "Put the log where a crash cannot reach it", safe),
     Command("no-log", MENU, "Put the log away", leave),
 )

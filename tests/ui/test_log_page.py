@@ -1,0 +1,205 @@
+"""The log's page driven as a builder does: by keyboard, line by line."""
+
+from __future__ import annotations
+
+from datetime import date
+from pathlib import Path
+from typing import Any
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QFileDialog, QLabel
+
+from hollow_keel.core.change import change
+from hollow_keel.core.job import Job, LogSettings
+from hollow_keel.core.log.stages import WORK
+from hollow_keel.core.settings.log_entry import Told
+from hollow_keel.core.stages import SHOWN
+from hollow_keel.files.job_file import load_job
+from hollow_keel.ui.status import status
+from hollow_keel.ui.window import MainWindow
+
+TODAY = date(2026, 9, 30)
+
+
+@pytest.fixture
+def page(window: MainWindow, qtbot: Any) -> Any:
+    window.session.edit("no log yet", change(window.session.job, "log", wanted=False, entries=()))
+    window.session.edit("no strips yet", window.session.job.model_copy(update={"planked": None}))
+    assert status(window.state, "log")[0] == "hidden"
+    window.command("begin-log")()
+    qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
+    window.page.today = lambda: TODAY
+    return window.page
+
+
+def typed(page: Any, qtbot: Any, line: str) -> None:
+    page.line.setFocus()
+    page.line.clear()
+    qtbot.keyClicks(page.line, line)
+    qtbot.keyClick(page.line, Qt.Key.Key_Return)
+
+
+WEEK = (
+    "2026-09-21 3h setting up molds 1-12 done, two of us", "2026-09-22 2h strips 1-2, 90 g at 17 C, two of us",
+    "2026-09-24 2h strips 3-4 port", "2026-09-24 1h strips 3-4 starboard", "mistake: strip 2 crept, mend: wedged",
+    "2026-09-26 19:00-21:30 strips 5-8 with Ana", "swept the floor 30 min",
+)  # fmt: skip
+
+
+def test_a_week_is_logged_by_keyboard_alone(window: MainWindow, page: Any, qtbot: Any) -> None:
+    for line in WEEK:
+        typed(page, qtbot, line)
+        assert page.line.text() == ""
+    entries = window.session.job.log.entries
+    assert sorted(e.line for e in entries) == sorted(WEEK)
+    assert [e.day for e in entries] == sorted(e.day for e in entries)
+    assert window.session.job.planked is not None
+    assert window.session.job.planked.strips == 8
+    qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
+    assert page.book.model().rowCount() == len(WEEK)
+    work = window.state.known.get(WORK)
+    assert work.sums.strips == 8
+    assert page.sentence.text().startswith("Molds first; all of it is likely done by")
+    assert page.forecast.drawing.strokes
+    assert page.weeks.drawing.strokes
+    window.session.undo()
+    assert len(window.session.job.log.entries) == len(WEEK) - 1
+
+
+def test_a_line_is_seen_as_it_is_understood_before_it_is_kept(
+    window: MainWindow, page: Any, qtbot: Any
+) -> None:
+    qtbot.keyClicks(page.line, "2h strips 21-24 port, 250 g at 14 C and cake")
+    for part in ("2 hours", "strips 21 to 24", "port", "250 g of glue", "at 14 °C", "in words: and cake"):
+        assert part in page.understood.text()
+    assert window.session.job.log.entries == ()
+
+
+def test_what_cannot_be_stays_as_it_was_typed(window: MainWindow, page: Any, qtbot: Any) -> None:
+    said: list[str] = []
+    page.said.connect(said.append)
+    typed(page, qtbot, "2026-12-24 2h strips 9-3")
+    assert page.line.text() == "2026-12-24 2h strips 9-3"
+    assert "still to come" in said[-1]
+    assert not page.keep_button.isEnabled()
+    assert window.session.job.log.entries == ()
+
+
+def test_an_entry_is_put_right_and_taken_out(window: MainWindow, page: Any, qtbot: Any) -> None:
+    typed(page, qtbot, "2026-09-22 2h strips 1-2")
+    page.choose_key("entry:0")
+    assert page.line.text() == "2026-09-22 2h strips 1-2"
+    assert page.keep_button.text() == "Put it right"
+    typed(page, qtbot, "3h strips 1-3")
+    (entry,) = window.session.job.log.entries
+    assert (entry.day, entry.hours, entry.strips) == (date(2026, 9, 22), 3.0, (1, 3))
+    assert window.session.job.planked is not None
+    assert window.session.job.planked.strips == 3
+    page.choose_key("entry:0")
+    page.take_out()
+    assert window.session.job.log.entries == ()
+    assert window.session.job.planked.strips == 0
+    window.session.undo()
+    assert len(window.session.job.log.entries) == 1
+
+
+def test_what_is_kept_is_where_a_crash_cannot_reach_it(window: MainWindow, page: Any, qtbot: Any) -> None:
+    typed(page, qtbot, "2h sanding")
+    (safe,) = [p for p in window.folder.rglob("*.hkeel") if "recovery" in p.name]
+    assert [e.line for e in load_job(safe).log.entries] == ["2h sanding"]
+
+
+def test_the_stop_watch_goes_on_without_the_window(
+    window: MainWindow, page: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    from hollow_keel.app import watch
+    from hollow_keel.core.log.stopwatch import Started
+
+    monkeypatch.setattr(watch, "now", lambda: Started(1000.0, 10.0, "run"))
+    window.command("log-watch")()
+    assert page.watch.text() == "Stop the stop-watch"
+    assert watch.running(window.folder) == Started(1000.0, 10.0, "run")
+    monkeypatch.setattr(watch, "now", lambda: Started(1000.0 + 5100.0, 10.0 + 5100.0, "run"))
+    window.command("log-watch")()
+    assert page.line.text() == "1h25 "
+    assert watch.running(window.folder) is None
+
+
+def test_photographs_stand_with_their_entry_and_one_that_is_gone_is_said(
+    window: MainWindow, page: Any, qtbot: Any, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    typed(page, qtbot, "2h sanding")
+    picture = tmp_path / "sheer.png"
+    image = QImage(300, 200, QImage.Format.Format_RGB32)
+    image.fill(0x336699)
+    assert image.save(str(picture))
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(picture), ""))
+    page.choose_key("entry:0")
+    window.command("log-photo")()
+    assert window.session.job.log.entries[0].photos == (str(picture),)
+    assert not page.findChildren(QLabel, "small")[0].pixmap() or page.thumbs.count() == 1
+    picture.unlink()
+    page.seen.forget()
+    page.refresh()
+    widget = page.thumbs.itemAt(0).widget()
+    assert "is gone" in widget.text()
+
+
+def test_entries_come_from_a_csv_once(
+    window: MainWindow, page: Any, qtbot: Any, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    from hollow_keel.files.log_csv import write_log_csv
+
+    typed(page, qtbot, "2h sanding")
+    typed(page, qtbot, "decision: no glue below ten degrees because it failed")
+    path = tmp_path / "log.csv"
+    path.write_text(write_log_csv(window.session.job.log.entries[1:]), encoding="utf-8")
+    window.session.undo()
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(path), ""))
+    for _ in range(2):
+        window.command("log-read")()
+        assert [e.told for e in window.session.job.log.entries] == [Told.WORK, Told.DECISION]
+
+
+def test_so_far_on_the_planking_page_and_the_log_are_one_truth(
+    window: MainWindow, page: Any, qtbot: Any
+) -> None:
+    typed(page, qtbot, "2h strips 1-4")
+    window.go_to_page("planking")
+    window.page.so_far.today = lambda: TODAY
+    window.page.so_far._laid(9)
+    assert window.session.job.log.entries[-1].strips == (5, 9)
+    assert window.session.job.planked is not None
+    assert window.session.job.planked.strips == 9
+
+
+def test_hours_of_the_week_are_typed_where_they_stand(window: MainWindow, page: Any) -> None:
+    page.week.fields[2].setValue(3.5)
+    assert window.session.job.log.week == (0.0, 2.0, 3.5, 2.0, 0.0, 5.0, 0.0)
+
+
+def test_a_log_of_five_thousand_entries_is_opened_and_kept(window: MainWindow, page: Any, qtbot: Any) -> None:
+    from hollow_keel.core.settings.log_entry import Entry, Task
+
+    many = tuple(
+        Entry(day=date(2010 + k // 365, 1 + k % 12, 1 + k % 28), task=Task.FAIRING, hours=1.0)
+        for k in range(5000)
+    )
+    many = tuple(sorted(many, key=lambda entry: entry.day))
+    window.session.edit("many", change(window.session.job, "log", entries=many))
+    typed(page, qtbot, "2h sanding")
+    assert len(window.session.job.log.entries) == 5001
+    assert page.book.model().rowCount() == 5001
+
+
+def test_a_job_without_a_hull_keeps_a_log_too(window: MainWindow, qtbot: Any) -> None:
+    window.session.edit("blank", Job(log=LogSettings(wanted=True)))
+    window.go_to_page("log")
+    window.page.today = lambda: TODAY
+    typed(window.page, qtbot, "2h drew lines")
+    assert len(window.session.job.log.entries) == 1
+    window.command("no-log")()
+    assert window.session.job.log.entries[0].line == "2h drew lines"
+    assert status(window.state, "log")[0] == "hidden"
