@@ -23,7 +23,7 @@ from hollow_keel.core.settings.trim_choices import Carried
 from hollow_keel.core.settings.veneer_choices import FormKind
 from hollow_keel.core.trim.rails import Rails
 from hollow_keel.core.trim.sheer import SheerPlan
-from hollow_keel.core.trim.stages import RAILS, SHEER, SHEER_STRIPS
+from hollow_keel.core.trim.stages import LIFT, RAILS, SHEER, SHEER_STRIPS, STAGES
 from hollow_keel.demo.jobs import demo_job
 from tests.shapes import round_hull, station_rows
 
@@ -160,7 +160,7 @@ def test_a_slope_that_does_not_leave_the_skin_is_said() -> None:
 @pytest.fixture(scope="module")
 def results() -> Results:
     job = change(demo_job("linnet"), "trim", wanted=True, carried=Carried.DECK, frames=200.0)
-    return Pipeline().results(job, [SHEER, SHEER_STRIPS])
+    return Pipeline().results(job, [stage for stage in STAGES if stage is not LIFT])
 
 
 def test_the_strip_at_the_sheer_is_told_at_molds(results: Results) -> None:

@@ -6,7 +6,7 @@ from typing import Any
 
 import pytest
 
-from hollow_keel.core.job import Job
+from hollow_keel.core.job import BeamSettings, Job, TrimSettings
 from hollow_keel.core.settings.trim_choices import Carried
 from hollow_keel.core.stages import SHOWN
 from hollow_keel.core.trim.stages import BOTH_SIDES, INSIDE, LIFT, SHEER_STRIPS
@@ -18,6 +18,9 @@ from hollow_keel.ui.window import MainWindow
 
 @pytest.fixture
 def carried(window: MainWindow, qtbot: Any) -> Any:
+    job = window.session.job
+    bare = job.model_copy(update={"trim": TrimSettings(), "beams": BeamSettings()})
+    window.session.edit("nothing carried out", bare)
     window.command("carry-sheer")()
     qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
     return window.page

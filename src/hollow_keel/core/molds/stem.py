@@ -103,7 +103,7 @@ def _length(points: Array) -> float:
 
 
 def least_radius(points: Array) -> float:
-    """Least radius of a drawn curve, over stretches of a tenth of its length so that single points do not decide."""
+    """Least radius of a drawn curve (n, 2), mm, over stretches of a tenth of its length so that single points do not decide."""
     along = runs_along(points)
     even = np.linspace(0.0, along[-1], 41)
     line = rows_at(even, along, points)

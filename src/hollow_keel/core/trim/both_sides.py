@@ -212,7 +212,7 @@ def _wrong(head: str, side: SideMark, bases: Sequence[Array]) -> list[Finding]:
 
 
 def sureness_known(bases: Sequence[Array]) -> bool:
-    """Whether three places do not lie on one line."""
+    """Whether three places (3,) on the centre plane do not lie on one line."""
     if len(bases) < 3:
         return False
     flat = np.array([base[[0, 2]] for base in bases[:3]])

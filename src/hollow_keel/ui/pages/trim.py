@@ -137,12 +137,17 @@ class TrimPage(Page):
             topic.name,
             mark.name,
             self.other,
-            state.job,
+            self._drawn_from(),
             state.theme,
         ):
             return
         self._draw(topic, Shown(state, plan, mark, self.other))
         self._tell(topic, mark)
+
+    def _drawn_from(self) -> tuple[Any, ...]:
+        """The settings that stand on the drawings themselves."""
+        job = self.state.job
+        return job.trim, job.beams, job.outer, job.release, job.inside, job.molds.skin, job.units, job.name
 
     def _offer(self, has: bool, topic: Topic) -> None:
         """The button in the head: what is not worked out yet, or what is read."""
