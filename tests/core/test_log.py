@@ -209,6 +209,10 @@ def test_what_does_not_fit_is_said() -> None:
     assert [f.code for f in far.findings] == ["no-such-strip"]
     other = sums_of(logged(planking(1, 1, 7), planked=Planked(strips=5)), None, 65)
     assert [f.code for f in other.findings] == ["log-so-far"]
+    twice = sums_of(
+        logged(planking(1, 1, 3), planking(2, 3, 4, Side.PORT), planked=Planked(strips=3)), None, 65
+    )
+    assert [(f.code, "Strip 3 on port" in f.text) for f in twice.findings] == [("strip-twice", True)]
     cold = Entry(day=date(2026, 9, 1), batches=(Batch(resin=10.0, temperature=7.0),))
     assert [f.code for f in sums_of(logged(cold), None, 0).findings] == ["cold-glue"]
 
@@ -227,6 +231,22 @@ def test_tasks_are_as_far_as_the_log_and_so_far_say() -> None:
     assert pieces[Task.FAIRING].done == pytest.approx(6.0 / 1.5)
     assert (pieces[Task.TURNING].state, pieces[Task.TURNING].reason) == ("waiting", "after molds")
     assert Task.GLASSING not in pieces
+
+
+def test_what_has_to_be_in_the_shed_is_what_is_left_of_each_task() -> None:
+    """Of Linnet's 65 strips a side 45 are left: as much of the glue; the outside is glassed whole, a tenth overlap in both."""
+    job = demo_job("linnet")
+    work = Pipeline().results(job, [WORK])[WORK]
+    rows = {(w.task, w.what): w for w in work.wanted}
+    glue = rows[Task.PLANKING, "glue, mixed"]
+    assert work.sums.planned_grams is not None
+    assert (glue.amount, glue.unit) == (pytest.approx(45 * work.sums.planned_grams / 1000), "kg")
+    assert glue.by == work.forecast.starts
+    area = next(p.units for p in work.pieces if p.task is Task.GLASSING)
+    used = job.stock.used_up
+    cloth = rows[Task.GLASSING, f"cloth of {used.cloth_out:g} g/m², outside"]
+    assert cloth.amount == pytest.approx(area * (1 + used.overlap / 100))
+    assert cloth.by == next(m.early for m in work.forecast.milestones if m.task is Task.FAIRING)
 
 
 def test_a_cold_shed_makes_strips_wait_longer() -> None:

@@ -163,6 +163,8 @@ GLASS_KG_PER_L: Final = 2.54
 """Density of glass fibre, kg/l (from memory, as in handbooks of fibre composites)."""
 GLASS_BY_HAND: Final = 0.35
 """Share of glass in the volume of cloth laid by hand (common practice: resin about as heavy as the cloth)."""
+THINNEST_LAMINATION_MM: Final = 2.0
+"""A thinner lamination cannot be planed (common practice)."""
 BUCKET_TEST: Final = ((0.0, 0.45), (45.0, 0.59), (60.0, 1.0))
 """Joints cut at an angle: degrees from square, strength relative to the joint at 60° (common practice)."""
 SCARFS: Final = ((4.0, 0.65), (8.0, 0.85), (10.0, 0.90), (12.0, 0.95), (20.0, 0.97))

@@ -65,6 +65,15 @@ WHAT_IFS = Schedule(
         Field("late", "All done, late", lambda w: _end(w, "late"), Kind.WORD),
     ),
 )  # fmt: skip
+WANTED = Schedule(
+    "wanted", "In the shed by then", WORK, lambda work: work.wanted,
+    (
+        Field("task", "For", lambda w: w.task.value, Kind.WORD), Field("what", "What", lambda w: w.what, Kind.WORD),
+        Field("amount", "How much", lambda w: round(w.amount, 2), Kind.NUMBER), Field("unit", "Of", lambda w: w.unit, Kind.WORD),
+        Field("by", "By", lambda w: _iso(w.by), Kind.WORD),
+    ),
+    ticked=True,
+)  # fmt: skip
 BY_TASK = Schedule(
     "by_task", "Hours by task", WORK, lambda work: work.sums.tasks,
     (
@@ -95,5 +104,5 @@ LATE_GLUE = Schedule(
         Field("temperature", "At °C", lambda b: b.temperature, Kind.NUMBER),
     ),
 )  # fmt: skip
-LOG_SCHEDULES = (TASKS, WHAT_IFS, BY_TASK, BY_PERSON, BY_WEEK, LATE_GLUE)
+LOG_SCHEDULES = (TASKS, WANTED, WHAT_IFS, BY_TASK, BY_PERSON, BY_WEEK, LATE_GLUE)
 """All of them, in their order on paper."""

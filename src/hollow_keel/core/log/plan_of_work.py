@@ -14,6 +14,7 @@ from .forecast import Forecast, forecast
 from .rates import Rates, rates_of
 from .sums import Sums, sums_of
 from .tasks import Amounts, Piece, pieces_of
+from .wanted import Wanted, wanted
 
 WARMER_C = 10.0
 MORE_HANDS = 2
@@ -37,6 +38,7 @@ class WorkPlan:
     forecast: Forecast
     what_if: tuple[WhatIf, ...]
     sums: Sums
+    wanted: tuple[Wanted, ...]
 
     @property
     def findings(self) -> tuple[Finding, ...]:
@@ -49,9 +51,15 @@ def plan_work(amounts: Amounts, planking: Planking | None, job: Job, wider: int 
     temperature. `wider` is how many strips a side there are if they are wider (None: not known)."""
     pieces = pieces_of(amounts, job)
     rates = rates_of(pieces)
+    grams, when = _grams(planking, job), forecast(pieces, rates, job.log)
+    metres = (
+        planking.total_length / len(planking.strips) / 1000.0
+        if planking is not None and planking.strips
+        else 0.0
+    )
     return WorkPlan(
-        pieces, rates, forecast(pieces, rates, job.log), tuple(_what_if(amounts, rates, job, wider)),
-        sums_of(job, _grams(planking, job), amounts.strips),
+        pieces, rates, when, tuple(_what_if(amounts, rates, job, wider)), sums_of(job, grams, amounts.strips),
+        wanted(pieces, amounts, grams, metres, when, job),
     )  # fmt: skip
 
 

@@ -67,7 +67,8 @@ WORK = Stage(
     (
         *fields_of(LogSettings, "log", but=("wanted",)), "planked", "strips.minutes", "strips.thickness",
         "stock.used_up.temperature", "stock.used_up.pot_life", "stock.used_up.glue_line", "stock.used_up.glue_waste",
-        "stock.used_up.cloth_out", "stock.used_up.cloth_in", "veneers.layers", "veneers.over_strips", "trim.rails",
+        "stock.used_up.cloth_out", "stock.used_up.cloth_in",
+        "stock.used_up.overlap", "stock.used_up.resin_ratio", "units", "veneers.layers", "veneers.over_strips", "trim.rails",
     ),
     (MOLDS, PLANKING, LAYERS, LAYING, MEASURES, SHEER, RAILS, DECK_PLAN, WIDER), _work, lambda work: work.findings, Turn.WOOD,
     when=logged,

@@ -181,12 +181,30 @@ def _findings(
         if entry.strips is not None and strips and entry.task is Task.PLANKING and entry.strips[1] > strips:
             text = f"Strip {entry.strips[1]} is not in the plan, which has {strips} a side."
             found.append(Finding("no-such-strip", Weight.LOOK, PAGE, entry.day.isoformat(), text))
+    found += _twice(entries)
     laid = strips_laid(job.log.entries)
     so_far = job.planked.strips if job.planked is not None else 0
     if laid and laid != so_far:
         text = f"The log has {laid} strips a side, So far on the page Planking {so_far}: set that, or add what is missing here."
         found.append(Finding("log-so-far", Weight.LOOK, PAGE, "planking", text))
     return [*found, *_overlaps(entries)]
+
+
+def _twice(entries: Sequence[Entry]) -> list[Finding]:
+    """Strips that two entries have laid on the same side."""
+    found = []
+    on: dict[tuple[Side, int], date] = {}
+    for entry in entries:
+        if entry.strips is None or entry.task is not Task.PLANKING or entry.told is not Told.WORK:
+            continue
+        own = [(side, k) for side in entry.sides for k in range(entry.strips[0], entry.strips[1] + 1)]
+        before = [place for place in own if place in on]
+        if before:
+            side, number = before[0]
+            text = f"Strip {number} on {side.value} was laid on {on[before[0]].isoformat()} already: put one of the two right."
+            found.append(Finding("strip-twice", Weight.LOOK, PAGE, entry.day.isoformat(), text))
+        on |= dict.fromkeys(own, entry.day)
+    return found
 
 
 def _overlaps(entries: Sequence[Entry]) -> list[Finding]:

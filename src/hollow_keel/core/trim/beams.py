@@ -12,6 +12,7 @@ import numpy as np
 from ..findings import Finding, Weight, mm
 from ..hull.camber import crown_at, edge_slope
 from ..job import Job
+from ..rules import THINNEST_LAMINATION_MM
 from ..settings.trim_choices import Sawn
 from .sheer import PAGE, SheerPlan
 
@@ -120,12 +121,8 @@ def _findings(beams: Sequence[BeamPiece], job: Job) -> list[Finding]:
         if tight:
             text = f"They turn more tightly than they are deep ({mm(job.beams.molded)}): make them less deep, or saw them."
             found.append(Finding("beams-tight", Weight.LOOK, PAGE, tight[0].name, text))
-        thin = [beam for beam in beams if beam.laminations and beam.each < THINNEST_MM]
+        thin = [beam for beam in beams if beam.laminations and beam.each < THINNEST_LAMINATION_MM]
         if thin:
             text = f"Its laminations would be {mm(round(thin[0].each, 1))} thick, too thin to plane: a smaller crown, or saw it."
             found.append(Finding("beam-thin", Weight.LOOK, PAGE, thin[0].name, text))
     return found
-
-
-THINNEST_MM = 2.0
-"""Thinner laminations cannot be planed (common practice)."""

@@ -15,7 +15,7 @@ import numpy as np
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, frozen, rows_at
 from ..geometry.geodesic import Geodesics, State
-from ..geometry.polyline import feet, runs_along
+from ..geometry.polyline import nearest_on, run_of, runs_along
 from ..geometry.surface import TensorSurface
 from ..geometry.surface_line import SurfaceLine, felt
 from ..hull.build import Hull
@@ -312,13 +312,10 @@ def _at_girth(hull: Hull, share: float) -> tuple[int, float]:
 def _notch(name: str, station: float, line: Array, section: Array, width: float) -> Notch:
     """The notch of a stringer along a line (n, 3) in a section (m, 2), keel to sheer. It is wider than the stringer where that
     crosses the section's plane obliquely along the skin."""
-    at = np.array([[np.interp(station, line[:, 0], line[:, k]) for k in (1, 2)]])
-    cell, share, _ = feet(at, section)
-    steps = np.diff(runs_along(section))
-    from_keel = float(steps[: cell[0]].sum() + share[0] * steps[cell[0]])
+    at = np.array([np.interp(station, line[:, 0], line[:, k]) for k in (1, 2)])
+    from_keel, whole = run_of(section, at), float(runs_along(section)[-1])
     k = int(np.clip(np.searchsorted(line[:, 0], station), 1, len(line) - 1))
     along = line[k] - line[k - 1]
-    round_it = section[cell[0] + 1] - section[cell[0]]
-    across = np.array([0.0, *(round_it / max(float(np.hypot(*round_it)), 1e-9))])
-    sine = math.sqrt(max(1.0 - float(along @ across / np.linalg.norm(along)) ** 2, 1e-6))
-    return Notch(name, from_keel, float(steps.sum()) - from_keel, width / sine)
+    _, round_it = nearest_on(section, at)
+    sine = math.sqrt(max(1.0 - float(along[1:] @ round_it / np.linalg.norm(along)) ** 2, 1e-6))
+    return Notch(name, from_keel, whole - from_keel, width / sine)

@@ -16,13 +16,11 @@ from ..hull.build import Hull
 from ..job import Job
 from ..molds.stations import Mold
 from ..planking.mechanics import Behaviour, Handling, StripSection, section_over, sprung
-from ..rules import WITH_CLAMPS
+from ..rules import THINNEST_LAMINATION_MM, WITH_CLAMPS
 from .scarfs import scarfed_from
 
 PAGE = "trim"
 PLACES = 401
-LEAST_LAMINATION_MM = 2.0
-"""A thinner lamination than this cannot be planed (common practice)."""
 
 
 @dataclass(frozen=True)
@@ -87,7 +85,7 @@ def _findings(rail: Rail) -> list[Finding]:
     if rail.behaviour.grade not in (Handling.HEAT, Handling.NOT):
         return []
     how = f": laminate it from {rail.laminations} of {mm(round(rail.each, 1))}"
-    if rail.each < LEAST_LAMINATION_MM:
+    if rail.each < THINNEST_LAMINATION_MM:
         how = f": {rail.behaviour.mend}" if rail.behaviour.mend else ""
     text = f"In one piece it takes more than clamps, hardest near position {mm(round(rail.behaviour.place))}{how}."
     return [Finding("rail-hard", Weight.LOOK, PAGE, rail.name, text)]

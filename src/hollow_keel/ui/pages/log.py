@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from datetime import date
 from pathlib import Path
-from typing import Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QPixmap
@@ -28,12 +27,12 @@ from ...core.settings.log import logged
 from ...core.settings.log_entry import Entry, Told
 from ...drawing.log import forecast_drawing, forecast_sentence, weeks_drawing
 from ...drawing.model import Drawing
-from ...files.log_schedules import LOG_SCHEDULES
-from ...files.schedule import Field, Kind, shown
+from ...files.log_schedules import LOG_SCHEDULES, TASKS
 from ..decide.week import WeekField
 from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
+from ..views.schedule_columns import columns_of
 from .log_groups import LOG_GROUPS
 from .page import HEAD_TALL, Page, head_button, result_label
 
@@ -254,22 +253,9 @@ class LogPage(Page):
             self.book.select(f"entry:{self.chosen}")
         for k, schedule in enumerate(LOG_SCHEDULES):
             rows, fields = schedule.told(work) if work is not None else ([], [])
-            fields = [field for field in fields if field.key not in ON_PAPER]
+            fields = [f for f in fields if schedule is not TASKS or f.key not in ON_PAPER]
             self.tabs.setTabVisible(k + 1, bool(rows))
-            self.tables[schedule.key].show_rows(rows, [self._column(field) for field in fields])
-
-    def _column(self, field: Field) -> Column:
-        style = self.state.style
-
-        def order(row: Any) -> float:
-            own = field.of(row)
-            return float(own) if isinstance(own, (int, float)) else 0.0
-
-        return Column(
-            field.heading,
-            lambda row: shown(field.of(row), field.kind, style),
-            None if field.kind is Kind.WORD else order,
-        )
+            self.tables[schedule.key].show_rows(rows, columns_of(fields, self.state.style))
 
     def _show_thumbs(self, photos: tuple[str, ...]) -> None:
         while (item := self.thumbs.takeAt(0)) is not None:

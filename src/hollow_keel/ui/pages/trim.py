@@ -11,11 +11,12 @@ from ...core.settings.trim import trimmed
 from ...core.trim.sheer import SheerMark, SheerPlan
 from ...core.trim.stages import LIFT, SHEER_STRIPS
 from ...drawing.trim import from_line, mark_key, side_of_line
-from ...files.schedule import Field, Kind, Schedule, shown
+from ...files.schedule import Schedule
 from ...files.trim_schedules import HEADS, SCHEDULES
 from ..views.bench_card import Card
-from ..views.data_table import Column, DataTable
+from ..views.data_table import DataTable
 from ..views.drawing_view import DrawingView
+from ..views.schedule_columns import columns_of
 from .page import Page, head_button, lie_over, result_label
 from .trim_groups import TRIM_GROUPS
 from .trim_topics import NONE, TOPICS, Shown, Topic
@@ -185,25 +186,13 @@ class TrimPage(Page):
             wanted = schedule in told and values.get(schedule.key) is not None
             self.tabs.setTabVisible(k, wanted)
             rows, fields = schedule.told(values[schedule.key]) if wanted else ([], [])
-            table.show_rows(rows, [self._column(field) for field in fields])
+            table.show_rows(rows, columns_of(fields, self.state.style))
             table.select(mark_key(mark))
         if self._told != told:
             self._told = told
             self.tabs.setCurrentIndex(SCHEDULES.index(told[0]))
         heads = len(self.plan.marks) if self.plan else 0
         self.name_drawer(f"Table of {heads} heads" if told == [HEADS] else f"Tables: {topic.name.lower()}")
-
-    def _column(self, field: Field) -> Column:
-        style = self.state.style
-
-        def order(row: Any) -> float:
-            own = field.of(row)
-            return float(own) if isinstance(own, (int, float)) else 0.0
-
-        figures = field.kind is not Kind.WORD
-        return Column(
-            field.heading, lambda row: shown(field.of(row), field.kind, style), order if figures else None
-        )
 
     def _show_nothing(self) -> None:
         if self.seen(NOTHING, self.state.theme):
