@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 from datetime import date
+from pathlib import Path
 from typing import Any
 
 import icalendar
@@ -20,6 +21,7 @@ from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.settings.log_entry import Batch, Entry, Task, Told
 from hollow_keel.core.settings.readings import Side
 from hollow_keel.demo.jobs import demo_job
+from hollow_keel.files.job_file import load_job, save_job
 from hollow_keel.files.log_csv import read_log_csv, write_log_csv
 from hollow_keel.files.log_schedules import LOG_SCHEDULES
 
@@ -114,3 +116,11 @@ def test_csv_of_the_demo_is_read_back_and_a_job_without_a_log_says_so(results: A
 def test_dates_are_iso(results: Any) -> None:
     for row in dict(plan_parts())["log"](results)["by_week"]:
         assert date.fromisoformat(row["monday"]).weekday() == 0
+
+
+def test_a_job_kept_in_haste_is_the_same_job(tmp_path: Path) -> None:
+    for name in ("linnet", "sedge"):
+        job = demo_job(name)
+        save_job(job, tmp_path / "quick.hkeel", quick=True)
+        save_job(job, tmp_path / "plain.hkeel")
+        assert load_job(tmp_path / "quick.hkeel") == load_job(tmp_path / "plain.hkeel") == job

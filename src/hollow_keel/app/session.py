@@ -144,7 +144,7 @@ class Session:
         def keep() -> None:
             if job is not None:
                 path.parent.mkdir(parents=True, exist_ok=True)
-                save_job(job, path)
+                save_job(job, path, quick=True)
             else:
                 clear_recovery(path)
 

@@ -11,6 +11,8 @@ ROW, TALL = 10.0, 6.0
 """Between two tasks, and how tall a span is; a day is one wide."""
 WEEK_WIDE, HOURS_TALL = 7.0, 60.0
 LEAST_DAYS = 28
+SHOWN_WEEKS = 16
+"""The last ones: more are not to be read."""
 MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 
 
@@ -79,7 +81,7 @@ def forecast_drawing(work: WorkPlan) -> Drawing:
 
 def weeks_drawing(work: WorkPlan) -> Drawing:
     """Hours of all week by week, with the strips a side that came on."""
-    weeks = work.sums.weeks
+    weeks = work.sums.weeks[-SHOWN_WEEKS:]
     if not weeks:
         return Drawing("No hours are logged yet", ())
     most = max(1.0, *(week.hours for week in weeks))
