@@ -17,7 +17,17 @@ HEADINGS = {
     Told.SETTING: "Settings that worked",
     Told.DECISION: "Decisions, and why",
 }
-WIDE = {"caution": 5.0, "state": 2.5, "task": 2.0, "name": 4.0}
+WIDE = {
+    "caution": 4.6,
+    "state": 2.5,
+    "task": 2.2,
+    "name": 4.0,
+    "early": 2.1,
+    "likely": 2.1,
+    "late": 2.1,
+    "units": 1.2,
+    "done": 1.2,
+}
 
 
 def work_pdf(results: Results) -> bytes:
