@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import os
 import sys
 from collections.abc import Sequence
 from pathlib import Path
@@ -117,7 +118,7 @@ def _job(options: argparse.Namespace) -> Job:
         how[key.strip().lower()] = value.strip()
     job = open_job(options.input, AsRead(how, lambda text: print(in_words(text), file=sys.stderr)))
     for setting in options.set:
-        key, equals, value = setting.partition("=")
+        key, equals, value = _readable(setting).partition("=")
         if not equals:
             raise InputError("a setting needs KEY=VALUE", value=setting, mend="Write for example skin=6mm.")
         job = apply_override(job, key.strip(), value.strip())
@@ -130,10 +131,31 @@ def _plan(options: argparse.Namespace) -> int:
     export = export_named("plan-json")
     data = export.write(Pipeline().results(_job(options), export.needs))
     if options.out is None:
-        sys.stdout.write(data.decode())
+        _say_out(data)
     else:
         write_atomic(options.out, data)
     return DONE
+
+
+def _say_out(data: bytes) -> None:
+    """Write to standard output. Raises InputError where that is closed or full."""
+    mend = "Give --out FILE, on a disk with room."
+    if sys.stdout is None:
+        raise InputError("standard output is closed", mend=mend)
+    try:
+        sys.stdout.write(data.decode())
+        sys.stdout.flush()
+    except BrokenPipeError:
+        raise
+    except OSError as error:
+        # what is left in its buffer would fail once more when Python ends
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        raise InputError("standard output cannot be written", value=error.strerror or "", mend=mend) from None
+
+
+def _readable(text: str) -> str:
+    """An argument with bytes that are no text replaced by the mark for what cannot be read."""
+    return text.encode("utf-8", "surrogateescape").decode("utf-8", "replace")
 
 
 def _export(options: argparse.Namespace) -> int:

@@ -42,6 +42,12 @@ PLAINLY = AsRead({})
 
 def open_job(path: Path, how: AsRead = PLAINLY) -> Job:
     """A job from a job file or its backup, or a new one from a table of offsets, a mesh or a lines drawing. Raises InputError."""
+    if path.exists() and not (path.is_file() or path.is_dir()):
+        raise InputError(
+            "this is no file, but a device or a pipe",
+            value=path.name,
+            mend="Save it as a file, and open that.",
+        )
     if is_job_file(path) or path.name.lower().endswith(SUFFIX + BACKUP):
         return load_job(path)
     if path.suffix.lower() in MESHES:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Callable, Mapping
 from typing import Any
 
@@ -12,6 +11,7 @@ from ..core.job import Job
 from ..core.settings.record import Kind
 from ..core.settings_table import Record, setting_named
 from ..core.units import LengthUnit, parse_length
+from ..files.plain_json import read_json
 
 
 def _stations(text: str, unit: LengthUnit) -> dict[str, Any]:
@@ -103,6 +103,6 @@ def _flag(text: str) -> bool:
 
 def _records(text: str) -> Any:
     try:
-        return json.loads(text)
-    except ValueError as error:
-        raise InputError("this is not JSON", value=text[:40], mend=f"{error}.") from None
+        return read_json(text)
+    except InputError as error:
+        raise InputError("this is not JSON", error.where, text[:40], error.mend) from None

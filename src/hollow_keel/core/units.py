@@ -109,7 +109,9 @@ _FACTORS = {
     "in": MM_PER_INCH, '"': MM_PER_INCH, "inch": MM_PER_INCH, "inches": MM_PER_INCH,
     "ft": 12 * MM_PER_INCH, "'": 12 * MM_PER_INCH, "feet": 12 * MM_PER_INCH, "foot": 12 * MM_PER_INCH,
 }  # fmt: skip
-_NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d+\.\d*|\.\d+|\d+)"
+LONGEST = 200
+"""A longer text is no length."""
+_NUMBER = r"(?:\d+(?:\.\d*)?e[+-]?\d{1,3}|\d+\s+\d+/\d+|\d+/\d+|\d+\.\d*|\.\d+|\d+)"
 _TERM = re.compile(rf"(?P<number>{_NUMBER})\s*(?P<unit>[a-z]+|\"|')?\s*", re.ASCII)
 _EIGHTHS = re.compile(r"(?P<sign>-?)(?P<feet>\d+)-(?P<inches>\d+)-(?P<eighths>\d+)(?P<plus>\+?)")
 
@@ -121,6 +123,8 @@ def parse_length(text: str, unit: LengthUnit = LengthUnit.MM) -> float:
     `1613`, `1.613 m`, `2 743.5`, and sums whose signs stand between spaces (`42 1/2 + 3/4`).
     Raises InputError with the mend.
     """
+    if len(text) > LONGEST:
+        raise InputError("this is too long to be a length", value=f"{text[:20]}…", mend="Type it again.")
     cleaned = _clean(text)
     if not cleaned:
         raise InputError("a length is missing", mend="Type a number, such as 1613 or 5' 3 1/2\".")

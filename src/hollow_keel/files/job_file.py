@@ -14,6 +14,7 @@ from ..core.errors import InputError
 from ..core.job import Job
 from ..core.settings.veneer_choices import FormKind
 from .atomic import write_atomic
+from .plain_json import read_json
 
 FORMAT = "hollow-keel-job"
 VERSION = 7
@@ -81,15 +82,17 @@ def parse_job(data: bytes) -> Job:
     if not data.strip():
         raise InputError("this file is empty", mend="Look for the backup beside it (its name ends in ~).")
     try:
-        document = json.loads(data.decode("utf-8"))
+        document = read_json(data.decode("utf-8"))
     except UnicodeDecodeError:
         raise InputError(
             "this is not a job file", mend=f"Choose a {SUFFIX} file or an offsets CSV."
         ) from None
-    except (json.JSONDecodeError, RecursionError) as error:
-        line = f"line {error.lineno}" if isinstance(error, json.JSONDecodeError) else ""
+    except InputError as error:
         raise InputError(
-            "this job file is damaged", line, mend="Open the backup beside it (its name ends in ~)."
+            "this job file is damaged",
+            error.where,
+            error.value,
+            "Open the backup beside it (its name ends in ~).",
         ) from None
     if not isinstance(document, dict) or document.get("format") != FORMAT:
         raise InputError("this is not a job file", mend=f"Choose a {SUFFIX} file or an offsets CSV.")

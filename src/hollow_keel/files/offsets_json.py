@@ -13,6 +13,7 @@ from ..core.offsets.table import LABELS, OffsetRow, OffsetsTable, TableLine
 from ..core.offsets.written import with_unit, written
 from ..core.units import LengthUnit
 from .offsets_csv import OffsetsFile
+from .plain_json import read_json
 from .text_table import UNITS, column_length
 
 FIELDS = ("station", "half_breadth", "height")
@@ -40,11 +41,7 @@ def write_offsets_json(table: OffsetsTable, name: str = "", waterline: float | N
 
 def parse_offsets_json(text: str) -> OffsetsFile:
     """Read such a text. Raises InputError naming the point, the field, the value and the mend."""
-    try:
-        document = json.loads(text)
-    except (json.JSONDecodeError, RecursionError) as error:
-        line = f"line {error.lineno}" if isinstance(error, json.JSONDecodeError) else ""
-        raise InputError("this is not well-formed JSON", line, mend="Mend it in a text editor.") from None
+    document = read_json(text)
     if not isinstance(document, dict) or not isinstance(document.get("points"), list):
         raise InputError(
             "there are no offsets in this JSON", mend='Give {"units": "mm", "points": [{"station": …}]}.'
