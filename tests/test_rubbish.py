@@ -16,7 +16,7 @@ from hollow_keel.app.open_any import open_job
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.units import parse_length
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.files.job_file import job_text, load_job, save_job
+from hollow_keel.files.job_file import VERSION, job_text, load_job, save_job
 from hollow_keel.files.offsets_csv import write_offsets_csv
 from hollow_keel.files.offsets_json import parse_offsets_json, write_offsets_json
 from hollow_keel.files.plain_json import read_json
@@ -26,7 +26,7 @@ LONG = "9" * 5000
 
 def test_a_number_of_thousands_of_digits_is_refused_in_words(tmp_path: Path) -> None:
     path = tmp_path / "big.hkeel"
-    path.write_text(job_text(demo_job("pipit")).replace('"version": 7', f'"version": {LONG}', 1))
+    path.write_text(job_text(demo_job("pipit")).replace(f'"version": {VERSION}', f'"version": {LONG}', 1))
     with pytest.raises(InputError, match="damaged"):
         load_job(path)
     with pytest.raises(InputError, match="5000 digits"):

@@ -17,12 +17,12 @@ from .atomic import write_atomic
 from .plain_json import read_json
 
 FORMAT = "hollow-keel-job"
-VERSION = 7
+VERSION = 8
 """2: texts as written, notes and the designer's own lines in the table of offsets. 3: pieces, set-ups and surveys, guides, layouts
 and what is planked. 4: boards, joints and what is cut, days of planking, how the bottom closes. 5: readings of what is left
 stay with the strips that were on, how the rest is laid. 6: a deck, notches
 for stringers, layers of veneer. 7: the form under the layers: strapping under them was typed with the molds before, and is read
-as ribbands. Files of earlier versions read as they are otherwise."""
+as ribbands. 8: what is fitted to the sheer and the ends, and the log. Files of earlier versions read as they are otherwise."""
 WITH_FORM = 7
 SUFFIX = ".hkeel"
 BACKUP = "~"
