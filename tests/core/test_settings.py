@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import subprocess
 import sys
+from datetime import date
 from enum import Enum
 from pathlib import Path
 from typing import Any
@@ -63,6 +64,7 @@ TYPED: dict[str, tuple[str, Any]] = {
     "printing.proof_bar": ("98.5", 98.5), "units.step": ("2", 2.0), "stem.ratio": ("120", 120.0),
     "strips.glue_gap": ("0.02in", 0.508), "unfaired": ('{"to_inside": true}', OffsetsTable(to_inside=True)),
     "layout": (LAYOUT.model_dump_json(), LAYOUT), "typed": ('{"cells": [["a"]]}', TypedSheet(cells=(("a",),))),
+    "log.starts": ("2026-03-02", date(2026, 3, 2)),
 }  # fmt: skip
 BY_KIND: dict[Kind, tuple[str, Any]] = {
     Kind.LENGTH: ('1 1/2"', 38.1), Kind.FINE: ('1 1/2"', 38.1), Kind.LENGTHS: ("400mm, 16in", (400.0, 406.4)),

@@ -28,8 +28,8 @@ from hollow_keel.ui.sentences import sentence
 from hollow_keel.ui.state import SHOWN, State
 from hollow_keel.ui.status import status
 
-PAGE_IDS = [kind.stage for kind in PAGES if kind.stage not in ("deck", "veneers", "trim")]
-"""This job has no deck and no veneers, and its sheer is not carried out: their pages are told by themselves."""
+PAGE_IDS = [kind.stage for kind in PAGES if kind.stage not in ("deck", "veneers", "trim", "log")]
+"""This job has no deck and no veneers; sheer and log are told by themselves."""
 
 
 def with_value(state: State, stage: Stage[Any], value: object) -> State:

@@ -19,7 +19,6 @@ WORK = (
     ("deck", "before the deck's strips are milled"),
     ("stock", "before wood is sawn"),
     ("trim", "before the sheer is cut"),
-    ("log", "while it can still be mended"),
 )
 """Pages in order of work, and why what is found there is looked at first."""
 
