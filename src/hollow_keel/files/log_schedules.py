@@ -96,7 +96,7 @@ BY_WEEK = Schedule(
     ),
 )  # fmt: skip
 LATE_GLUE = Schedule(
-    "late_glue", "Glue used past its pot life", WORK, lambda work: work.sums.missed,
+    "late_glue", "Late glue", WORK, lambda work: work.sums.missed,
     (
         Field("day", "Day", lambda b: b.day.isoformat(), Kind.WORD),
         Field("used", "In use, minutes", lambda b: round(b.used), Kind.NUMBER),

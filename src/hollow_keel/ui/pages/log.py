@@ -45,6 +45,10 @@ THUMB = 84
 ON_PAPER = ("caution", "unit")
 """Columns for which there is room on paper only."""
 NOTHING = "nothing"
+FEW = 4
+"""So many molds are named; of more the first and the last."""
+WORDS, MEASURED_ROWS = ("What", "Mend, or why"), 60
+"""Columns that take what room there is; how many rows tell how wide the others are."""
 
 
 class LogPage(Page):
@@ -84,6 +88,7 @@ class LogPage(Page):
         column.addWidget(both, 1)
         self.set_drawing(self.body, [], [self.forecast, self.weeks])
         self.book = DataTable("Day book", [], lambda row: f"entry:{row[0]}")
+        self.book.horizontalHeader().setResizeContentsPrecision(MEASURED_ROWS)
         self.book.picked.connect(self.choose_key)
         self.tables = {s.key: DataTable(s.title, [], s.pick) for s in LOG_SCHEDULES}
         self.tabs = QTabWidget()
@@ -249,6 +254,12 @@ class LogPage(Page):
     def _tell(self, entries: tuple[Entry, ...], work: WorkPlan | None) -> None:
         self.name_drawer(f"Day book of {len(entries)} entries")
         self.book.show_rows(list(reversed(list(enumerate(entries)))), BOOK)
+        header = self.book.horizontalHeader()
+        for k, column in enumerate(BOOK):
+            wide = column.title in WORDS
+            header.setSectionResizeMode(
+                k, header.ResizeMode.Stretch if wide else header.ResizeMode.ResizeToContents
+            )
         if self.chosen is not None:
             self.book.select(f"entry:{self.chosen}")
         for k, schedule in enumerate(LOG_SCHEDULES):
@@ -287,9 +298,9 @@ class LogPage(Page):
         sums = work.sums
         rows = [("strips a side", str(sums.strips))]
         if sums.strips_a_day is not None:
-            rows.append(("strips on a day of planking", f"{sums.strips_a_day:.1f}"))
+            rows.append(("strips a day", f"{sums.strips_a_day:.1f}"))
         if sums.hours_a_strip is not None:
-            rows.append(("hours for a strip of both sides", f"{sums.hours_a_strip:.1f}"))
+            rows.append(("hours a strip, both sides", f"{sums.hours_a_strip:.1f}"))
         if sums.grams_a_strip is not None and sums.planned_grams is not None:
             rows.append(("glue for it", f"{sums.grams_a_strip:.0f} g, plan {sums.planned_grams:.0f}"))
         if sums.port != sums.starboard:
@@ -316,7 +327,8 @@ def _in_words(quick: Quick) -> str:
 def _numbers(entry: Entry) -> str:
     pair = entry.strips or entry.veneers
     if pair is None:
-        return ", ".join(entry.molds)
+        few = len(entry.molds) <= FEW
+        return ", ".join(entry.molds) if few else f"{entry.molds[0]} … {entry.molds[-1]}"
     side = f" {entry.side.value}" if entry.side is not None else ""
     return f"{pair[0]}–{pair[1]}{side}" if pair[1] > pair[0] else f"{pair[0]}{side}"
 
