@@ -236,7 +236,9 @@ def test_arcs_from_the_keel_find_the_mark_on_the_other_side() -> None:
 
 
 def test_bases_off_the_keel_are_left_out() -> None:
-    assert len(sheer_of(tube(bases=(-500.0, 900.0, 9000.0))).bases) == 1
+    plan = sheer_of(tube(bases=(-500.0, 900.0, 9000.0)))
+    assert len(plan.bases) == 1
+    assert [f.code for f in plan.findings] == ["base-off", "base-off"]
     assert [float(base[0]) for base in sheer_of(tube()).bases] == pytest.approx(
         [300.0, 2700.0, 0.0],
         abs=0.5,  # the third at the head of the bow, high over the line of the others

@@ -98,6 +98,7 @@ def carry_sheer(hull: Hull, molds: Sequence[Mold], job: Job, waterline: float, s
     ]
     beam = max((2 * float(a.sheer[0]) for _, a, _ in both), default=0.0)
     bases, base_names = _bases(hull, job.trim.bases)
+    findings += _off_keel(job.trim.bases, bases)
     along = _rises([x for (_, x, _), _, _ in both], [float(a.sheer[1]) for _, a, _ in both])
     marks = []
     for k, ((name, x, of_mold), a, b) in enumerate(both):
@@ -130,6 +131,18 @@ def _bases(hull: Hull, places: Sequence[float]) -> tuple[tuple[Array, ...], tupl
         found.append(frozen(head * [1.0, 0.0, 1.0]))
         names.append("stemhead" if hull.lines.bow.kind is EndKind.STEM else "top of the bow")
     return tuple(found), tuple(names)
+
+
+def _off_keel(places: Sequence[float], bases: Sequence[Array]) -> list[Finding]:
+    """Places that arcs are to be swung from and that are not on the keel."""
+    found = {round(float(base[0]), 3) for base in bases}
+    return [
+        Finding(
+            "base-off", Weight.LOOK, PAGE, "arcs", f"The keel is not at position {mm(x)}: swing arcs from a place that it reaches."
+        )
+        for x in places
+        if round(x, 3) not in found
+    ]  # fmt: skip
 
 
 def _places(hull: Hull, molds: Sequence[Mold], job: Job) -> list[tuple[str, float, str]]:
