@@ -203,3 +203,26 @@ def test_a_job_without_a_hull_keeps_a_log_too(window: MainWindow, qtbot: Any) ->
     window.command("no-log")()
     assert window.session.job.log.entries[0].line == "2h drew lines"
     assert status(window.state, "log")[0] == "hidden"
+
+
+def test_strips_and_molds_ticked_off_at_the_bench_are_in_the_days_entry(
+    window: MainWindow, page: Any, qtbot: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    from hollow_keel.ui.bench_mode import BenchMode
+
+    def tick(bench: BenchMode) -> int:
+        for _ in range(3):
+            qtbot.keyClick(bench, Qt.Key.Key_D)
+        assert "is in the log" in bench.verdict.text()
+        return 0
+
+    monkeypatch.setattr(BenchMode, "exec", tick)
+    window.command("bench-strips")()
+    (entry,) = window.session.job.log.entries
+    assert (entry.strips, entry.what) == ((1, 3), "ticked off at the bench")
+    assert window.session.job.planked is not None
+    assert window.session.job.planked.strips == 3
+    window.command("bench-marks")()
+    assert window.session.job.log.entries[-1].molds == ("1", "2", "3")
+    window.session.undo()
+    assert window.session.job.log.entries[-1].molds == ("1", "2")

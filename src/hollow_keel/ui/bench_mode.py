@@ -49,7 +49,8 @@ class Step:
 
 class BenchMode(QDialog):
     """Shows steps one by one. `take` is called with the number of a step and a reading in mm; it returns what the reading
-    comes to, in words, and whether that is good."""
+    comes to, in words, and whether that is good. `done` is called with the number of a step that is ticked off (D); it returns what
+    was noted, in words."""
 
     def __init__(
         self,
@@ -57,8 +58,10 @@ class BenchMode(QDialog):
         unit: LengthUnit,
         take: Callable[[int, float], tuple[str, bool]] | None = None,
         parent: QWidget | None = None,
+        done: Callable[[int], str] | None = None,
     ) -> None:
         super().__init__(parent)
+        self._done = done
         self.setWindowTitle("Bench")
         self.setModal(True)  # it is shown before it runs
         self.steps, self.unit, self._take = list(steps), unit, take
@@ -86,6 +89,8 @@ class BenchMode(QDialog):
         self.foot = QLabel(
             "Space, Enter, pedal, wheel or a tap: next · Page Up or a tap at the left edge: back · Esc: leave"
         )
+        if done is not None:
+            self.foot.setText(f"D: done, into the log · {self.foot.text()}")
         self._longest = max((len(step.number) for step in self.steps), default=WIDE_TEXT)
         self._lay_out()
         self._show()
@@ -179,6 +184,10 @@ class BenchMode(QDialog):
             self.reject()
         elif key in (Qt.Key.Key_PageUp, Qt.Key.Key_Up, Qt.Key.Key_Backspace):
             self.step(-1)
+        elif key == Qt.Key.Key_D and self._done is not None and self.steps:
+            noted = self._done(self.at)
+            self.step(1)
+            self._say(noted, good=True)
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and typed and self._take is not None:
             self._read(typed)
         elif key in (

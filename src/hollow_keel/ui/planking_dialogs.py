@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 from ..core.change import change
 from ..core.job import Job
+from ..core.settings.log import logged
 from .dialogs import Dialogs, accepted
 
 
@@ -42,6 +45,28 @@ class PlankingDialogs(Dialogs):
             page.run_from = number
             page.show_band(number, number, page.canvas.rect().center())
             self.say("Click the first strip that differs, then Shift-click the last.")
+
+    def strips(self) -> None:
+        """The strips that are still to go on, one at a time; ticked off they are in the log."""
+        from ..core.log.keep import strip_ticked
+        from .bench.planking import strip_steps
+
+        planking, job = self.state.planking, self.job
+        if planking is None:
+            self.say("There are no strips yet.")
+            return
+        first = (job.planked.strips if job.planked is not None else 0) + 1
+        steps = strip_steps(planking, first, self.state.style)
+        if not steps:
+            self.say("All strips are on.")
+            return
+
+        def done(at: int) -> str:
+            number = first + at
+            self.edit(f"strip {number} ticked off", strip_ticked(self.job, number, date.today()))
+            return f"strip {number} is in the log"
+
+        self.bench(steps, done=done if logged(job) else None)
 
     def compare(self) -> None:
         """Put ways of planking beside each other, or look for one."""

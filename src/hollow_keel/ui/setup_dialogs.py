@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from datetime import date
+
 from PySide6.QtWidgets import QInputDialog
 
 from ..core.change import change
 from ..core.results import Shape
+from ..core.settings.log import logged
 from ..core.settings.survey import Survey
 from ..core.setup.judgement import with_last_survey
 from .dialogs import Dialogs
@@ -19,8 +22,17 @@ class SetupDialogs(Dialogs):
         from .bench.setting_up import mark_steps  # not needed at the start
 
         shape = self._shape()
-        if shape is not None:
-            self.bench(mark_steps(shape, self.state.style))
+        if shape is None:
+            return
+        names = [mark.mold for mark in shape.setup.marks]
+
+        def done(at: int) -> str:
+            from ..core.log.keep import mold_ticked
+
+            self.edit(f"mold {names[at]} ticked off", mold_ticked(self.job, names[at], date.today()))
+            return f"mold {names[at]} is in the log as set up"
+
+        self.bench(mark_steps(shape, self.state.style), done=done if logged(self.job) else None)
 
     def readings(self) -> None:
         """Every reading of a survey, one at a time; an instrument that types can send them."""

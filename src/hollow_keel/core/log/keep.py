@@ -10,6 +10,8 @@ from ..settings.log_entry import Entry, Task
 from ..settings.progress import Planked
 from .sums import strips_laid
 
+TICKED = "ticked off at the bench"
+
 
 def kept(job: Job, entry: Entry) -> Job:
     """The job with an entry in its log, after the others of that day; strips that came on are *So far* on the page Planking."""
@@ -35,6 +37,26 @@ def laid_by_hand(job: Job, planked: Planked, day: date) -> Job:
         return changed
     entry = Entry(day=day, task=Task.PLANKING, strips=(told + 1, now), what="set on the page Planking")
     return kept(changed, entry)
+
+
+def strip_ticked(job: Job, number: int, day: date) -> Job:
+    """The job after a strip on both sides was ticked off: it is in the day's own entry of ticks, which grows by it."""
+    for at in range(len(job.log.entries) - 1, -1, -1):
+        own = job.log.entries[at]
+        if own.day == day and own.what == TICKED and own.strips is not None and own.strips[1] == number - 1:
+            return replaced(job, at, own.model_copy(update={"strips": (own.strips[0], number)}))
+    return kept(job, Entry(day=day, task=Task.PLANKING, what=TICKED, strips=(number, number)))
+
+
+def mold_ticked(job: Job, name: str, day: date) -> Job:
+    """The job after a mold was ticked off as it was set up: it is in the day's own entry of ticks."""
+    for at in range(len(job.log.entries) - 1, -1, -1):
+        own = job.log.entries[at]
+        if own.day == day and own.what == TICKED and own.task is Task.SETTING_UP:
+            if name in own.molds:
+                return job
+            return replaced(job, at, own.model_copy(update={"molds": (*own.molds, name)}))
+    return kept(job, Entry(day=day, task=Task.SETTING_UP, what=TICKED, molds=(name,)))
 
 
 def _with_entries(job: Job, entries: tuple[Entry, ...], day: date) -> Job:

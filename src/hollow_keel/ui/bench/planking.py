@@ -7,10 +7,23 @@ from functools import partial
 
 from ...core.molds.stations import Mold
 from ...core.planking.crossings import Crossing
+from ...core.planking.strips import Planking
 from ...core.results import Shape
 from ...core.units import LengthStyle, format_length
 from ...drawing.bench import tick_picture
 from ..bench_mode import Step
+
+
+def strip_steps(planking: Planking, first: int, style: LengthStyle) -> list[Step]:
+    """The strips that are still to go on, from a number on, one at a time."""
+    return [
+        Step(
+            f"Strip {strip.number}, both sides", format_length(strip.length, style),
+            f"long, along its middle · starts on the {strip.starts}, ends on the {strip.ends}".replace("_", " "),
+        )
+        for strip in planking.strips
+        if strip.number >= first
+    ]  # fmt: skip
 
 
 def tick_steps(shape: Shape, mold: Mold, rows: tuple[Crossing, ...], style: LengthStyle) -> list[Step]:
