@@ -265,7 +265,9 @@ def test_the_demo_log_has_what_it_is_said_to_have() -> None:
     assert {f.code for f in work.findings} == {"cold-glue", "pot-life"}
     assert work.forecast.end is not None
     assert work.forecast.end.likely is not None
-    assert any("wider" in own.name for own in work.what_if)
+    assert not any("wider" in own.name for own in work.what_if)
+    tried = Pipeline().results(change(job, "log", wider=True), [WORK])[WORK]
+    assert any("52 a side" in own.name for own in tried.what_if)  # of 14 mm there are 65: 65 / 1.25
 
 
 def test_what_a_job_teaches_is_the_plan_of_the_next() -> None:

@@ -60,7 +60,7 @@ def _work(given: Given) -> WorkPlan:
 
 WIDER = Stage(
     "wider-strips", "log", "wider strips", (*LAID, "strips.width"), (HULL,), _wider, turn=Turn.WOOD, shown=False,
-    when=lambda job: logged(job) and strip_planked(job),
+    when=lambda job: logged(job) and strip_planked(job) and job.log.wider,
 )  # fmt: skip
 WORK = Stage(
     "work", "log", "the log",

@@ -72,6 +72,12 @@ class LogSettings(Part):
         12.0, "Glue sets at 20 °C in", "before the next that leans on it; half as long for every ten degrees warmer", Kind.NUMBER,
         unit="hours", source=COMMON,
     )  # fmt: skip
+    wider: bool = setting(
+        False,
+        "Wider strips tried",
+        "a quarter wider, planked anew to tell when it would be done then",
+        Kind.FLAG,
+    )
     ahead: Annotated[float, Field(ge=0, lt=100, allow_inf_nan=False)] = setting(
         15.0,
         "Joints made the day before save",
