@@ -165,6 +165,7 @@ def test_restless_hands(
     monkeypatch.setattr(QMessageBox, "information", lambda *_: QMessageBox.StandardButton.Ok)
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_, **__: ("", ""))
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, **__: (str(tmp_path / "out"), ""))
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_, **__: "")
     for module in (panel, on_drawing):
         monkeypatch.setattr(
             module, "choose", lambda record, value, *_: hands.random.choice([value, *choices_of(record)])
