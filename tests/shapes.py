@@ -10,11 +10,12 @@ from hollow_keel.app.exports import export_named
 from hollow_keel.core.findings import Finding
 from hollow_keel.core.hull.build import Hull, build_hull
 from hollow_keel.core.hull.stages import SETTLED
-from hollow_keel.core.job import FormSettings, Job, VeneerSettings
+from hollow_keel.core.job import BeamSettings, FormSettings, Job, LogSettings, TrimSettings, VeneerSettings
 from hollow_keel.core.molds.cut_stages import PIECES, PRINTED, PROUD
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable, read_lines
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.setup.stages import SURVEYS
+from hollow_keel.demo.jobs import linnet
 
 
 def written(kind: str, job: Job) -> bytes:
@@ -115,6 +116,11 @@ def hull_of(table: OffsetsTable) -> Hull:
 def unworked(job: Job) -> Job:
     """A job before anything was measured on its planking."""
     return job.model_copy(update={"planked": None})
+
+
+def bare_linnet() -> Job:
+    """Linnet without sheer, beams and log: they have tests of their own, and no other waits for them."""
+    return linnet().model_copy(update={"trim": TrimSettings(), "beams": BeamSettings(), "log": LogSettings()})
 
 
 CHECKS = (SETTLED, PIECES, PROUD, PRINTED, SURVEYS)

@@ -137,6 +137,14 @@ def test_arcs_from_one_line_say_that_they_do_not_tell() -> None:
     assert head.sure > 1e5 or math.isinf(head.sure)
 
 
+def test_of_more_than_three_places_the_first_three_are_read() -> None:
+    job = change(
+        TUBE, "trim", bases=(300.0, 2500.0, 1400.0, 900.0), arcs=(read(Side.PORT), read(Side.STARBOARD))
+    )
+    (head,) = Pipeline().results(job, [BOTH_SIDES])[BOTH_SIDES].heads
+    assert head.verdict == "these places do not tell the shape"
+
+
 def test_arcs_at_a_head_that_is_gone_are_kept_and_said() -> None:
     own = compared(ArcReading(head="mold 99", side=Side.PORT, radii=(1.0, 2.0, 3.0)))
     assert [finding.code for finding in own.findings] == ["arc-no-head"]

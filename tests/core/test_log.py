@@ -81,6 +81,13 @@ def test_lines_are_read_in_any_order_of_words(line: str, wanted: dict[str, Any])
     assert entry.line == line
 
 
+def test_a_line_tells_its_day_or_leaves_it() -> None:
+    for line in ("yesterday 2h", "on 2026-11-03 2h", "friday 2h sanding"):
+        assert read_line(line, TODAY).dated
+    for line in ("2h sanding", "mistake: strip 2 crept, mend: put on again"):
+        assert not read_line(line, TODAY).dated
+
+
 FAULTS = (
     ("", "Nothing is typed"), ("2h and 3h", "twice"), ("30h sanding", "no day's work"), ("21:00-19:00", "before it begins"),
     ("strips 24-21 2h", "no numbers"), ("strip 0", "no numbers"), ("2026-12-24 2h", "still to come"), ("2026-02-30 2h", "no day"),

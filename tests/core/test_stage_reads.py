@@ -18,10 +18,11 @@ from hollow_keel.core.change import change
 from hollow_keel.core.job import Job
 from hollow_keel.core.pipeline import Pipeline, Run
 from hollow_keel.core.settings.progress import GirthLeft, Planked
+from hollow_keel.core.settings.readings import ArcReading, EyeReading, Side
 from hollow_keel.core.stage import Stage
 from hollow_keel.core.stages import STAGES, keys_of, needed_for
 from hollow_keel.demo.jobs import linnet, pipit, sedge, teasel
-from tests.shapes import unworked
+from tests.shapes import bare_linnet, unworked
 
 
 class Watched:
@@ -59,6 +60,10 @@ def _is_part(value: object) -> bool:
     return isinstance(value, BaseModel)
 
 
+ARCS = (ArcReading(head="mold 5", side=Side.PORT, radii=(1450.0, 2900.0, 2230.0)),)
+EYE = tuple(EyeReading(head=f"mold {k}", side=Side.PORT, height=-420.0 + 40.0 * k) for k in range(1, 5))
+
+
 class Looking:
     """What a stage is given, its job watched."""
 
@@ -72,8 +77,12 @@ class Looking:
 
 
 def jobs() -> Iterator[tuple[str, Job]]:
-    bare = unworked(linnet())
-    yield "as it is", linnet()
+    fitted = change(linnet(), "trim", curve_at=(4890.0, 5060.0), curve_to=(150.0, 520.0), arcs=ARCS, eye=EYE)
+    fitted = change(
+        change(fitted, "outer", stems=True, keel=True, planks=True, knees=True), "release", wanted=True
+    )
+    bare = unworked(bare_linnet())
+    yield "as it is", change(fitted, "inside", sole=True, bulkheads=(900.0,), stringers=(0.5,))
     yield "inches", pipit()
     yield "decked", change(teasel(), "stock", boards=linnet().stock.boards)
     yield "decked by a camber", change(pipit(), "deck", source="camber", king_width=30.0, guide="both")

@@ -13,10 +13,10 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QMessageBox, QWidget
 
 from hollow_keel.core.job import Job
-from hollow_keel.demo.jobs import linnet
 from hollow_keel.ui.decide.ask import AskDialog
 from hollow_keel.ui.theme import LIGHT, apply_theme, load_fonts
 from hollow_keel.ui.window import MainWindow
+from tests.shapes import bare_linnet
 from tests.ui.hub import Hub
 
 
@@ -47,7 +47,7 @@ def window(
 ) -> Iterator[MainWindow]:
     load_fonts()
     apply_theme(qapp, LIGHT)
-    made = MainWindow(linnet(), tmp_path / "settings", None, hub.worker())
+    made = MainWindow(bare_linnet(), tmp_path / "settings", None, hub.worker())
     made.show()
     settle(qtbot, made)
     yield made

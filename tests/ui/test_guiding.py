@@ -211,11 +211,10 @@ def test_everything_for_the_shop_is_written_at_once(
     window.command("for-shop")()
     names = sorted(path.name for path in paper.iterdir())
     assert names == [
-        "linnet-girth.pdf", "linnet-molds.pdf", "linnet-setup.pdf", "linnet-sheer.csv", "linnet-stock.pdf", "linnet-strips.csv",
-        "linnet-ticks.pdf", "linnet-trim.pdf",
+        "linnet-girth.pdf", "linnet-molds.pdf", "linnet-setup.pdf", "linnet-stock.pdf", "linnet-strips.csv", "linnet-ticks.pdf",
     ]  # fmt: skip
     assert all(path.read_bytes().startswith(b"%PDF") for path in paper.glob("*.pdf"))
-    assert "Wrote 8 files" in window.message.text()
+    assert "Wrote 6 files" in window.message.text()
     assert window.session.job.printed, "that the patterns are printed is remembered"
     window.session.start(change(window.session.job, "", stock=StockSettings()))
     for path in paper.iterdir():
@@ -223,7 +222,7 @@ def test_everything_for_the_shop_is_written_at_once(
     window.command("for-shop")()
     assert not (paper / "linnet-stock.pdf").exists(), "there are no boards to saw"
     assert "Left out: Wood" in window.message.text()
-    assert len(list(paper.iterdir())) == 7
+    assert len(list(paper.iterdir())) == 5
 
 
 def test_molds_that_a_beam_cuts_through_are_stood_on_a_table(window: MainWindow, qtbot: Any) -> None:

@@ -65,8 +65,13 @@ def test_demo_is_planned(window: MainWindow, qtbot: Any) -> None:
     assert window.card.card.heading == "Hull"
     # two molds are out, and the planking has drifted apart at a third
     assert [s for s, _ in window.order.statuses if s != "hidden"] == [
-        "ready", "ready", "ready", "look", "look", "ready", "ready", "look",
-    ]  # fmt: skip
+        "ready",
+        "ready",
+        "ready",
+        "look",
+        "look",
+        "ready",
+    ]
 
 
 def test_typed_offset_redraws_and_can_be_undone(window: MainWindow, qtbot: Any) -> None:
@@ -255,8 +260,13 @@ def test_strips_that_cannot_be_laid_leave_the_rest_alone(
     assert not page.bar.isVisible(), "nothing is being laid"
     assert window.card.card.aside == "out of date"
     assert [m for m, _ in window.order.statuses if m != "hidden"] == [
-        "ready", "ready", "ready", "look", "look", "redo", "redo", "redo",
-    ]  # fmt: skip
+        "ready",
+        "ready",
+        "ready",
+        "look",
+        "look",
+        "redo",
+    ]
     set_units(window, LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
     qtbot.waitUntil(lambda: '(196 7/8")' in page.note.text(), timeout=20_000)
     window.go_to(2)
@@ -278,9 +288,9 @@ def test_offsets_that_make_no_hull_leave_all_the_rest_to_do_again(window: MainWi
     rows = window.session.job.offsets.rows
     window.session.edit("out of order", change(window.session.job, "offsets", rows=rows[::-1]))
     qtbot.waitUntil(lambda: bool(window.state.problem), timeout=20_000)
-    assert [m for m, _ in window.order.statuses if m != "hidden"] == ["look", *["redo"] * 7]
+    assert [m for m, _ in window.order.statuses if m != "hidden"] == ["look", *["redo"] * 5]
     for page, kind in enumerate(PAGES):
-        if kind.stage in ("deck", "veneers"):  # this boat has none
+        if kind.stage in ("deck", "veneers", "trim", "log"):  # this boat has none
             continue
         window.go_to(page)
         assert window.page.note.isVisible()
@@ -360,11 +370,12 @@ def test_bad_files_leave_the_job_alone(window: MainWindow, tmp_path: Path, warni
 
 
 def test_import_into_a_job_is_undoable(window: MainWindow, qtbot: Any) -> None:
+    before = window.session.job
     window.importer.import_from(DATA / "cone.csv")
     assert len(window.session.job.offsets.rows) == 90
     settle(qtbot, window)
     window.session.undo()
-    assert window.session.job == linnet()
+    assert window.session.job == before
 
 
 def test_save_into_a_folder_that_is_not_there(

@@ -184,6 +184,13 @@ SALT: Final = 1025.0
 """Density of water, kg/m³ (common practice)."""
 
 
+def given_back(count: int) -> float:
+    """The share of its bend that a stack of laminations gives back when it leaves the form: bent one by one they hold n times the
+    moment of one, and glued they are n³ times as stiff: 1/n² (elastic beam theory, for glue that does not creep). Of one alone
+    nothing is told: 0."""
+    return 1.0 / count**2 if count > 1 else 0.0
+
+
 def pot_life(at_reference: float, temperature: float) -> float:
     """Minutes that a batch can be used at a `temperature` (°C), from its minutes at `REFERENCE_C`."""
     return float(at_reference * 2 ** ((REFERENCE_C - temperature) / HALVES_EVERY_C))

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import numpy as np
-
 from ..core.geometry.arrays import frozen
-from ..core.hull.camber import camber_line, crown_at
+from ..core.hull.camber import camber_across, crown_at
 from ..core.job import DeckSettings
 from ..core.units import LengthStyle, format_length
 from .model import Drawing, Label, Layer, Stroke, line
@@ -21,8 +19,7 @@ def camber_picture(deck: DeckSettings, beam: float, style: LengthStyle) -> Drawi
     labels: list[Label] = []
     for own, layer, down in ((beam, Layer.HULL, 0.0), (NARROWER * beam, Layer.NEIGHBOUR, -0.22 * beam)):
         crown = crown_at(own, deck.crown, on, deck.rule)
-        side = camber_line(own / 2, crown, 0.0, POINTS)
-        both = np.concatenate([side * [-1.0, 1.0], side[::-1][1:]])
+        both = camber_across(own, crown, POINTS)
         both[:, 1] += down
         strokes.append(Stroke(frozen(both), layer))
         strokes.append(line((-own / 2, down), (own / 2, down), layer=Layer.GRID))

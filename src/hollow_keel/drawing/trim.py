@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..core.geometry.arrays import frozen
-from ..core.hull.camber import camber_line, crown_at
+from ..core.hull.camber import camber_across, crown_at
 from ..core.job import Job, TrimSettings
 from ..core.trim.rails import Rails
 from ..core.trim.sheer import SheerMark, SheerPlan
@@ -90,8 +90,7 @@ def camber_pattern(
     centreline, and the lower edge of beams `molded` mm deep. In proportion every beam has its own: this is the widest one's."""
     beam = plan.beam
     crown = crown_at(beam, trim.crown, trim.crown_on or beam, trim.rule)
-    side = camber_line(beam / 2, crown, 0.0, POINTS)
-    both = np.concatenate([side * [-1.0, 1.0], side[::-1][1:]])
+    both = camber_across(beam, crown, POINTS)
     strokes = [
         Stroke(frozen(both), Layer.MOLD), line((-beam / 2, 0.0), (beam / 2, 0.0), layer=Layer.GRID),
         line((0.0, 0.0), (0.0, crown), layer=Layer.CENTRELINE),

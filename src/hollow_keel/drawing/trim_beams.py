@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from ..core.geometry.arrays import Array, frozen
-from ..core.hull.camber import camber_line
+from ..core.hull.camber import camber_across
 from ..core.job import Job
 from ..core.trim.beams import BeamPiece, BeamPlan
 from ..core.units import LengthStyle, format_length
@@ -19,9 +19,7 @@ BASE_MM, BLOCK_MM = 40.0, 30.0
 
 def _over(breadth: float, crown: float, lift: float) -> Array:
     """A camber from end to end, (n, 2), lifted so far."""
-    side = camber_line(breadth / 2, crown, 0.0, POINTS)
-    both = np.concatenate([side * [-1.0, 1.0], side[::-1][1:]])
-    lifted: Array = both + np.array([0.0, lift])
+    lifted: Array = camber_across(breadth, crown, POINTS) + np.array([0.0, lift])
     return lifted
 
 

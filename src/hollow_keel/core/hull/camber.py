@@ -24,6 +24,12 @@ def camber_line(half_beam: float, crown: float, sharp: float, count: int) -> Arr
     return np.column_stack([half_beam * share, crown * (1.0 - share ** (2.0 - sharp))])
 
 
+def camber_across(breadth: float, crown: float, count: int) -> Array:
+    """A parabola from end to end of a breadth, places across and heights over the ends, (2 count - 1, 2) mm."""
+    side = camber_line(breadth / 2, crown, 0.0, count)
+    return np.concatenate([side * [-1.0, 1.0], side[::-1][1:]])
+
+
 def edge_slope(beam: float, crown: float) -> float:
     """The slope of a parabola at its edge, a bare number: 4c/b."""
     return 4 * crown / beam

@@ -10,6 +10,7 @@ from ..job import Job
 from ..planking.strips import Planking
 from ..rules import GLUE_KG_PER_L
 from ..settings.log import Held, LogSettings
+from ..stock.used_up import seam_glue
 from .forecast import Forecast, forecast
 from .rates import Rates, rates_of
 from .sums import Sums, sums_of
@@ -67,17 +68,8 @@ def _grams(planking: Planking | None, job: Job) -> float | None:
     """Glue for a strip on both sides by the plan, g; None where there are no strips."""
     if planking is None or not planking.strips:
         return None
-    used = job.stock.used_up
     each = planking.total_length / len(planking.strips)
-    return (
-        each
-        * job.strips.thickness
-        * used.glue_line
-        * (1 + used.glue_waste / 100)
-        / 1e6
-        * GLUE_KG_PER_L
-        * 1000
-    )
+    return seam_glue(each, job.strips.thickness, job.stock.used_up) * GLUE_KG_PER_L
 
 
 def _what_if(amounts: Amounts, rates: Rates, job: Job, wider: int | None) -> list[WhatIf]:

@@ -45,11 +45,13 @@ class Understood:
 
 @dataclass(frozen=True)
 class Quick:
-    """What a line came to: the entry (None where something in it cannot be), what was understood, and what cannot be, in words."""
+    """What a line came to: the entry (None where something in it cannot be), what was understood, what cannot be, in words, and
+    whether the line tells its day."""
 
     entry: Entry | None
     parts: tuple[Understood, ...]
     faults: tuple[str, ...]
+    dated: bool = False
 
 
 @dataclass
@@ -79,7 +81,6 @@ class _Reading:
 def read_line(line: str, today: date) -> Quick:
     """Read a line. Nothing in it raises."""
     reading = _Reading(line, today, line)
-    reading.values["day"] = today
     _day(reading)
     _told(reading)
     _glue(reading)
@@ -116,8 +117,9 @@ def _day(reading: _Reading) -> None:
 
     reading.take(r"\b(?:on\s+)?(\d{4})-(\d{1,2})-(\d{1,2})\b", iso)
     reading.take(rf"\b(?:on\s+)?(today|yesterday|{'|'.join(WEEKDAYS)})\b", word)
-    if reading.values["day"] > today:
-        reading.faults.append(f"{reading.values['day'].isoformat()} is still to come.")
+    day = reading.values.get("day", today)
+    if day > today:
+        reading.faults.append(f"{day.isoformat()} is still to come.")
 
 
 def _told(reading: _Reading) -> None:
@@ -309,6 +311,8 @@ def _finished(reading: _Reading) -> Quick:
     people = values.get("people", 1)
     if len(values.get("names", ())) > people:
         values["people"] = len(values["names"])
+    dated = "day" in values
+    values.setdefault("day", reading.today)
     parts = tuple(sorted(reading.parts, key=lambda part: part.begin))
     if reading.faults:
         return Quick(None, parts, tuple(reading.faults))
@@ -319,4 +323,4 @@ def _finished(reading: _Reading) -> Quick:
         return Quick(
             None, parts, (str(error).splitlines()[-2].strip() if "\n" in str(error) else str(error),)
         )
-    return Quick(entry, parts, ())
+    return Quick(entry, parts, (), dated)

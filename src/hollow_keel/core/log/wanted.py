@@ -9,6 +9,7 @@ from datetime import date
 from ..amounts import converted
 from ..job import Job
 from ..settings.log_entry import Task
+from ..stock.used_up import cloth_and_resin
 from .forecast import Forecast
 from .tasks import Amounts, Piece
 
@@ -40,14 +41,12 @@ def wanted(
             if grams is not None:
                 found.append((piece.task, "glue, mixed", piece.left * grams / 1000.0, "kg"))
         elif piece.task is Task.GLASSING:
-            share = piece.left / piece.units
-            area = share * amounts.area * (1 + used.overlap / 100)
-            for face, cloth in (("outside", used.cloth_out), ("inside", used.cloth_in)):
-                if cloth > 0:
-                    found.append((piece.task, f"cloth of {cloth:g} g/m², {face}", area, "m²"))
-                    found.append(
-                        (piece.task, f"resin for it, {face}", area * cloth * used.resin_ratio / 1000.0, "kg")
-                    )
+            left = amounts.area * piece.left / piece.units
+            for face, weight in (("outside", used.cloth_out), ("inside", used.cloth_in)):
+                if weight > 0:
+                    cloth, resin = cloth_and_resin(left, weight, used)
+                    found.append((piece.task, f"cloth of {weight:g} g/m², {face}", cloth, "m²"))
+                    found.append((piece.task, f"resin for it, {face}", resin, "kg"))
         elif piece.task is Task.SHEER and amounts.rails > 0:
             found.append((piece.task, "rails", amounts.rails * piece.left / piece.units, "m"))
     begins = _begins(pieces, when)

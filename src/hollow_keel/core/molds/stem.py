@@ -18,7 +18,7 @@ from ..geometry.arrays import Array, frozen, rows_at
 from ..geometry.polyline import runs_along
 from ..hull.build import Hull
 from ..job import StemSettings
-from ..rules import LEAST_BEVEL_DEG
+from ..rules import LEAST_BEVEL_DEG, given_back
 from .ends import rabbet_bevels
 from .stations import Mold
 
@@ -64,10 +64,7 @@ def inner_stem(hull: Hull, skin: float, settings: StemSettings, *, stern: bool =
     back = np.maximum((settings.face / 2 + skin / np.cos(lean) - siding) / np.tan(lean), 0.0)
     outer = rabbet + back[:, None] * into
     inner = outer + settings.molded * into
-    if np.any(np.sum(np.diff(inner, axis=0) * np.diff(outer, axis=0), axis=1) < 0):
-        raise ImpossiblePlan(
-            f"The stem turns more tightly than it is deep ({mm(settings.molded)}): make it less deep, or build it of pieces."
-        )
+    refuse_tight("stem", inner, outer, settings.molded)
     return Stem(
         frozen(rabbet),
         frozen(outer),
@@ -75,6 +72,15 @@ def inner_stem(hull: Hull, skin: float, settings: StemSettings, *, stern: bool =
         frozen(bevels),
         laminated(inner, outer, settings.ratio, settings.spare),
     )
+
+
+def refuse_tight(name: str, edge: Array, other: Array, molded: float) -> None:
+    """Raise ImpossiblePlan where one edge (n, 2) of a piece runs back on itself beside the other: it turns more tightly than it is
+    deep, `molded` mm."""
+    if np.any(np.sum(np.diff(edge, axis=0) * np.diff(other, axis=0), axis=1) < 0):
+        raise ImpossiblePlan(
+            f"The {name} turns more tightly than it is deep ({mm(molded)}): make it less deep, or build it of pieces."
+        )
 
 
 def inward(profile: Array, stern: bool) -> Array:
@@ -94,7 +100,7 @@ def laminated(inner: Array, outer: Array, ratio: float, spare: float) -> Laminat
     thickest = radius / ratio
     count = max(1, math.ceil(deep / thickest - 1e-9)) if math.isfinite(thickest) else 1
     length = max(_length(inner), _length(outer)) + 2 * spare
-    springback = 1.0 / count**2 if count > 1 and math.isfinite(radius) else 0.0
+    springback = given_back(count) if math.isfinite(radius) else 0.0
     return Lamination(radius, count, deep / count, length, springback)
 
 

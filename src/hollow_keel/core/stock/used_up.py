@@ -70,9 +70,20 @@ def pot_life(settings: UsedUpSettings) -> float:
     return rules.pot_life(settings.pot_life, settings.temperature)
 
 
+def seam_glue(length: float, thickness: float, settings: UsedUpSettings) -> float:
+    """Mixed glue (ml) for a seam, mm: both faces together make the line, with waste."""
+    return length * thickness * settings.glue_line * (1 + settings.glue_waste / 100) / 1000
+
+
+def cloth_and_resin(area: float, weight: float, settings: UsedUpSettings) -> tuple[float, float]:
+    """Cloth (m²) of a weight (g/m²) for one face of an area (m²), with its overlap, and the mixed resin in it (kg)."""
+    cloth = area * (1 + settings.overlap / 100)
+    return cloth, cloth * weight * settings.resin_ratio / 1000
+
+
 def glue_of(need: Need, settings: UsedUpSettings) -> float:
     """Mixed glue (ml) for one strip: one edge, both faces of that seam together make the line, with waste."""
-    return need.length * need.section.thickness * settings.glue_line * (1 + settings.glue_waste / 100) / 1000
+    return seam_glue(need.length, need.section.thickness, settings)
 
 
 def used_up(
@@ -148,11 +159,10 @@ def _cloth(shell: Shell, settings: UsedUpSettings) -> tuple[list[Item], float]:
     """Cloth, resin and filler for both faces; and their weight on the hull, kg."""
     items: list[Item] = []
     total = 0.0
-    area = shell.area * (1 + settings.overlap / 100)
     for where, weight in (("outside", settings.cloth_out), ("inside", settings.cloth_in)):
         if not weight:
             continue
-        resin = area * weight * settings.resin_ratio / 1000
+        area, resin = cloth_and_resin(shell.area, weight, settings)
         fill = shell.area * settings.fill / 1000
         reckoned = f"{quantity(weight, 'g/m²')} on {quantity(shell.area, 'm²', '.2f')}, {settings.overlap:g} % overlap"
         items += [

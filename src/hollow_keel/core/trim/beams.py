@@ -12,7 +12,7 @@ import numpy as np
 from ..findings import Finding, Weight, mm
 from ..hull.camber import crown_at, edge_slope
 from ..job import Job
-from ..rules import THINNEST_LAMINATION_MM
+from ..rules import THINNEST_LAMINATION_MM, given_back
 from ..settings.trim_choices import Sawn
 from .sheer import PAGE, SheerPlan
 
@@ -91,17 +91,11 @@ def _beam(name: str, station: float, breadth: float, widest: float, job: Job) ->
         thickest = max(hollow_radius(breadth, crown, own.molded), 0.0) / own.ratio
         count = max(math.ceil(own.molded / thickest - 1e-9), own.least) if thickest > 0 else 0
         each = own.molded / count if count else 0.0
-        back = (own.springback / 100 if own.springback is not None else _given_back(count)) if count else 0.0
+        back = (own.springback / 100 if own.springback is not None else given_back(count)) if count else 0.0
     return BeamPiece(
         name, station, breadth, crown, arc_of_parabola(breadth, crown), crown + own.molded, slope, count, each, back,
         crown / (1.0 - back) if count else 0.0,
     )  # fmt: skip
-
-
-def _given_back(count: int) -> float:
-    """The share of its bend that a stack of laminations gives back: bent one by one they hold n times the moment of one, and glued
-    they are n³ times as stiff as one: 1/n² (elastic beam theory, for glue that does not creep); one alone keeps nothing."""
-    return 1.0 / count**2 if count > 1 else 0.0
 
 
 def _blocks(beam: BeamPiece, every: float) -> tuple[FormBlock, ...]:

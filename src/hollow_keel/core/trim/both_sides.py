@@ -109,15 +109,24 @@ def by_three_arcs(bases: Sequence[Array], radii: Sequence[float]) -> Array | Non
     """The place (3,) on starboard that is three radii (mm) from three places on the centre plane; None where the arcs do not
     meet, or the places lie on one line. Two differences of the spheres' equations are linear in how far aft and up it is; how
     far out follows from the first."""
-    flat = np.array([base[[0, 2]] for base in bases])
+    flat = np.array([base[[0, 2]] for base in bases[:3]])
     square = np.array(radii) ** 2
     lhs = 2 * (flat[1:] - flat[0])
     rhs = square[0] - square[1:] + np.sum(flat[1:] ** 2, axis=1) - np.sum(flat[0] ** 2)
-    if abs(np.linalg.det(lhs)) < 1e-6 * np.abs(lhs).max() ** 2:
+    if on_one_line(bases):
         return None
     x, z = np.linalg.solve(lhs, rhs)
     out = square[0] - np.sum((np.array([x, z]) - flat[0]) ** 2)
     return np.array([x, math.sqrt(out), z]) if out >= 0 else None
+
+
+def on_one_line(bases: Sequence[Array]) -> bool:
+    """Whether places (3,) on the centre plane are fewer than three or lie on one line: then arcs from them cross all along a
+    circle."""
+    if len(bases) < 3:
+        return True
+    ways = np.array([base[[0, 2]] - bases[0][[0, 2]] for base in bases[1:3]])
+    return bool(abs(np.linalg.det(ways)) <= 1e-6 * np.abs(ways).max() ** 2)
 
 
 def _axes(hull: Hull, mark: SheerMark) -> Array:
@@ -205,18 +214,10 @@ def _wrong(head: str, side: SideMark, bases: Sequence[Array]) -> list[Finding]:
             f"{'longer' if error > 0 else 'shorter'} than planned, the others are not: read it again."
         )
         return [Finding("arc-wrong", Weight.LOOK, PAGE, head, text)]
-    if len(read) == 3 and side.out is None and sureness_known(bases):
+    if len(read) == 3 and side.out is None and not on_one_line(bases):
         text = f"The arcs on {side.side.value} do not meet: read them again."
         return [Finding("arcs-miss", Weight.LOOK, PAGE, head, text)]
     return []
-
-
-def sureness_known(bases: Sequence[Array]) -> bool:
-    """Whether three places (3,) on the centre plane do not lie on one line."""
-    if len(bases) < 3:
-        return False
-    flat = np.array([base[[0, 2]] for base in bases[:3]])
-    return bool(abs(np.linalg.det(flat[1:] - flat[0])) > 1e-6 * np.abs(flat[1:] - flat[0]).max() ** 2)
 
 
 def _unknown(head: str) -> Finding:

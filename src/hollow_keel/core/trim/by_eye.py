@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -16,6 +17,9 @@ from ..geometry.arrays import Array, frozen
 from ..job import Job
 from ..settings.readings import EyeReading, Side
 from .sheer import PAGE, SheerMark, SheerPlan
+
+if TYPE_CHECKING:
+    from scipy.interpolate import CubicSpline
 
 LEAST = 3
 POINTS = 121
@@ -78,15 +82,14 @@ def drawn_by_eye(plan: SheerPlan, ends: tuple[float, float], job: Job) -> ByEye:
     far = np.array([f for f, _ in drawn])
     height = np.array([r.height for _, r in drawn])
     nails = tuple(EyeNail(r.head, f, r.height, _off_others(far, height, k)) for k, (f, r) in enumerate(drawn))
-    at = np.linspace(far[0], far[-1], POINTS)
-    batten = _batten(far, height, at)
+    batten, at = _batten(far, height), np.linspace(far[0], far[-1], POINTS)
     alike = (end,) if not job.trim.eye_both else ("bow", "stern")
     places = tuple(
         place for e in alike for mark in plan.marks
-        if (place := _place(mark, e, ends, (far, height), readings)) is not None
+        if (place := _place(mark, e, ends, batten, readings)) is not None
     )  # fmt: skip
     found = tuple(_findings(nails, places, side, end, job.setup.fairs_below))
-    return ByEye(end, side, nails, frozen(np.column_stack([at, batten])), _turns(far, height), places, found)
+    return ByEye(end, side, nails, frozen(np.column_stack([at, batten(at)])), _turns(batten), places, found)
 
 
 def _of_corner(
@@ -109,11 +112,10 @@ def _nearer(station: float, ends: tuple[float, float]) -> str:
     return "bow" if station <= (ends[0] + ends[1]) / 2 else "stern"
 
 
-def _batten(far: Array, height: Array, at: Array) -> Array:
+def _batten(far: Array, height: Array) -> CubicSpline:
     from scipy.interpolate import CubicSpline  # loads slowly: not before it is needed
 
-    found: Array = CubicSpline(far, height, bc_type="natural")(at)
-    return found
+    return CubicSpline(far, height, bc_type="natural")
 
 
 def _off_others(far: Array, height: Array, k: int) -> float | None:
@@ -121,25 +123,24 @@ def _off_others(far: Array, height: Array, k: int) -> float | None:
     keep = np.arange(len(far)) != k
     if keep.sum() < LEAST or k in (0, len(far) - 1):
         return None
-    return float(height[k] - _batten(far[keep], height[keep], far[k : k + 1])[0])
+    return float(height[k] - _batten(far[keep], height[keep])(far[k]))
 
 
-def _turns(far: Array, height: Array) -> int:
+def _turns(batten: CubicSpline) -> int:
     """How often the batten turns from hollow to round."""
-    from scipy.interpolate import CubicSpline  # loads slowly: not before it is needed
-
-    bend = CubicSpline(far, height, bc_type="natural")(far[1:-1], 2)
+    bend = batten(batten.x[1:-1], 2)
     signs = np.sign(bend[np.abs(bend) > 1e-9 * max(float(np.abs(bend).max(initial=0.0)), 1e-12)])
     return int(np.count_nonzero(np.diff(signs)))
 
 
 def _place(
-    mark: SheerMark, end: str, ends: tuple[float, float], drawn: tuple[Array, Array], readings: Sequence[EyeReading]
+    mark: SheerMark, end: str, ends: tuple[float, float], batten: CubicSpline, readings: Sequence[EyeReading]
 ) -> EyePlace | None:  # fmt: skip
     far = _far(mark.station, ends, end)
-    if _nearer(mark.station, ends) != end or not drawn[0][0] - 0.5 <= far <= drawn[0][-1] + 0.5:
+    first, last = float(batten.x[0]), float(batten.x[-1])
+    if _nearer(mark.station, ends) != end or not first - 0.5 <= far <= last + 0.5:
         return None
-    height = float(_batten(*drawn, np.array([np.clip(far, drawn[0][0], drawn[0][-1])]))[0])
+    height = float(batten(min(max(far, first), last)))
     read = {r.side: r.height - height for r in readings if r.head == mark.name}
     return EyePlace(
         mark.name, end, far, height, height - mark.outside_up, read.get(Side.PORT), read.get(Side.STARBOARD)

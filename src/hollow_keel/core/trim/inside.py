@@ -245,8 +245,6 @@ def _stringers(
     section = section_over(
         own.stringer_width, own.stringer_thickness, own.stringer_wood, stations, job.strips
     )
-    longest = max((board.usable for board in job.stock.given), default=0.0)
-    scarf = job.stock.joints.slope * own.stringer_thickness
     inner = mold_edges(
         hull, [m.station for m in marks], job.molds.skin, Deduction.NORMAL, 0.0, job.molds.false_bottom
     )
@@ -269,7 +267,13 @@ def _stringers(
         )
         found.append(
             Stringer(
-                name, share, length, behaviour, scarfed_from(length, longest, scarf), notches, frozen(on_skin)
+                name,
+                share,
+                length,
+                behaviour,
+                scarfed_from(length, own.stringer_thickness, job),
+                notches,
+                frozen(on_skin),
             )
         )
         if behaviour.grade in (Handling.HEAT, Handling.NOT):

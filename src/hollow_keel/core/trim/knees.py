@@ -12,6 +12,7 @@ from ..geometry.arrays import Array
 from ..hull.build import Hull
 from ..job import Job
 from ..offsets.table import End, EndKind
+from ..rules import given_back
 from .sheer import PAGE
 
 NEAR_END = 0.02
@@ -61,7 +62,7 @@ def _knee(name: str, angle: float, job: Job) -> Knee:
     count = max(math.ceil(own.knee_molded * own.ratio / own.knee_radius - 1e-9), 2)
     turn = 180.0 - angle
     long = 2 * own.knee_leg + math.radians(turn) * (own.knee_radius + own.knee_molded)
-    return Knee(name, angle, count, own.knee_molded / count, long, 180.0 - turn / (1.0 - 1.0 / count**2))
+    return Knee(name, angle, count, own.knee_molded / count, long, 180.0 - turn / (1.0 - given_back(count)))
 
 
 def _between(hull: Hull, end: End, stern: bool) -> float:

@@ -19,7 +19,7 @@ from ..geometry.surface_line import SurfaceLine, felt
 from ..hull.build import Hull
 from ..job import Job
 from ..molds.ends import rabbet_bevels
-from ..molds.stem import Lamination, inward, laminated, least_radius
+from ..molds.stem import Lamination, inward, laminated, least_radius, refuse_tight
 from ..offsets.table import EndKind
 from .sheer import PAGE
 
@@ -103,10 +103,7 @@ def _outer_stem(hull: Hull, job: Job, stern: bool) -> OuterStem:
     into = inward(rabbet, stern)
     back = rabbet + own.let_in * into
     front = back - own.molded * into
-    if np.any(np.sum(np.diff(front, axis=0) * np.diff(back, axis=0), axis=1) < 0):
-        raise ImpossiblePlan(
-            f"The outer stem turns more tightly than it is deep ({mm(own.molded)}): make it less deep, or build it of pieces."
-        )
+    refuse_tight("outer stem", front, back, own.molded)
     wide = 2 * (siding + own.let_in * np.tan(bevels))
     along = runs_along(back)
     share = along / along[-1]

@@ -52,16 +52,13 @@ def make_rails(hull: Hull, molds: Sequence[Mold], job: Job) -> Rails:
     half = trim.rail_thickness / 2
     stations = [m.station for m in molds]
     section = section_over(trim.rail_width, trim.rail_thickness, trim.rail_wood, stations, job.strips)
-    longest = max((board.usable for board in job.stock.given), default=0.0)
-    scarf = job.stock.joints.slope * trim.rail_thickness
     rails = tuple(
-        _rail(hull, name, away, section, longest, scarf)
-        for name, away in (("outwale", half), ("inwale", -skin - half))
+        _rail(hull, name, away, section, job) for name, away in (("outwale", half), ("inwale", -skin - half))
     )
     return Rails(rails, tuple(finding for rail in rails for finding in _findings(rail)))
 
 
-def _rail(hull: Hull, name: str, away: float, section: StripSection, longest: float, scarf: float) -> Rail:
+def _rail(hull: Hull, name: str, away: float, section: StripSection, job: Job) -> Rail:
     """A rail whose middle lies `away` mm outside the hull's surface, its upper edge along the sheer."""
     surface = hull.panels[-1].surface
     u = np.linspace(0.0, 1.0, PLACES)
@@ -77,7 +74,7 @@ def _rail(hull: Hull, name: str, away: float, section: StripSection, longest: fl
         1,
     )  # laminations go on one by one: each takes its part of the push
     return Rail(
-        name, length, behaviour, count, section.thickness / count, scarfed_from(length, longest, scarf), frozen(points)
+        name, length, behaviour, count, section.thickness / count, scarfed_from(length, section.thickness, job), frozen(points)
     )  # fmt: skip
 
 

@@ -18,6 +18,7 @@ from ..hull.build import Hull
 from ..job import Job
 from ..molds.shape import sections_outside
 from ..molds.stations import Mold
+from ..rules import given_back
 from .sheer import PAGE
 
 NEAR_MM = 30.0
@@ -104,7 +105,7 @@ def _spring(section: Array, job: Job) -> float | None:
     steps = np.diff(section, axis=0)
     turns = np.diff(np.unwrap(np.arctan2(steps[:, 1], steps[:, 0])))
     above = section[-1, 1] - section[1:-1, 1]
-    return abs(float(turns @ above)) / layers**2
+    return abs(float(turns @ above)) * given_back(layers)
 
 
 def _going(mold: Mold, spalls: Sequence[Spall]) -> Going:
@@ -112,11 +113,9 @@ def _going(mold: Mold, spalls: Sequence[Spall]) -> Going:
     before = [s for s in spalls if s.station < at - NEAR_MM]
     behind = [s for s in spalls if s.station > at + NEAR_MM]
     here = [s for s in spalls if abs(s.station - at) <= NEAR_MM]
-    if here and before and behind:
+    if here:
         return Going(mold.name, at, SECOND, here[0].name)
     if before and behind:
         return Going(mold.name, at, FIRST, f"{before[-1].name} and {behind[0].name}")
-    if here:
-        return Going(mold.name, at, SECOND, here[0].name)
     nearest = min(spalls, key=lambda s: abs(s.station - at), default=None)
     return Going(mold.name, at, LAST, nearest.name if nearest else "")

@@ -162,9 +162,15 @@ def _places(hull: Hull, molds: Sequence[Mold], job: Job) -> list[tuple[str, floa
     return sorted(found, key=lambda place: place[1])
 
 
+def sheer_ends(hull: Hull) -> tuple[float, float]:
+    """Where the sheer begins and ends, mm along the hull."""
+    bow, stern = hull.panels[-1].surface.points(np.array([0.0, 1.0]), np.ones(2))[:, 0].tolist()
+    return bow, stern
+
+
 def _quarters(hull: Hull, molds: Sequence[Mold]) -> list[tuple[str, float, str]]:
     """Places at the quarters of the bays between the first and the last mold and the ends of the sheer, counted from the mold."""
-    ends = hull.panels[-1].surface.points(np.array([0.0, 1.0]), np.array([1.0, 1.0]))[:, 0].tolist()
+    ends = sheer_ends(hull)
     stations = [mold.station for mold in molds]
     found = []
     for name, mold, end in (("bow", min(stations), ends[0]), ("stern", max(stations), ends[1])):

@@ -5,8 +5,6 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
-import numpy as np
-
 from ..errors import ImpossiblePlan
 from ..hull.stages import HULL, WATERLINE
 from ..molds.stages import MOLDS
@@ -79,9 +77,9 @@ def _both_sides(given: Given) -> BothSides:
 
 def _by_eye(given: Given) -> ByEye:
     from .by_eye import drawn_by_eye
+    from .sheer import sheer_ends
 
-    edge = given[HULL].panels[-1].surface.points(np.array([0.0, 1.0]), np.ones(2))
-    return drawn_by_eye(given[SHEER], (float(edge[0, 0]), float(edge[1, 0])), given.job)
+    return drawn_by_eye(given[SHEER], sheer_ends(given[HULL]), given.job)
 
 
 def _curve(given: Given) -> TrimCurve:

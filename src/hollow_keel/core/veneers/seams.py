@@ -95,19 +95,19 @@ def seams_over(
 def _seams_both_ways(
     surface: TensorSurface, start: Setting, width: float, tick: Callable[[], None]
 ) -> tuple[list[Seam], list[Seam]]:
-    ground = _Ground(surface, Geodesics(surface), *_sizes(surface), PAST_WIDTHS * width)
+    ground = _Ground(surface, Geodesics(surface), *_sizes(surface), width)
     first = _followed(ground, start)
     if len(first.uv) < 2:
         return [], []
-    return _run(ground, first, width, -1.0, tick), _run(ground, first, width, 1.0, tick)
+    return _run(ground, first, -1.0, tick), _run(ground, first, 1.0, tick)
 
 
-def _run(ground: _Ground, first: Seam, width: float, side: float, tick: Callable[[], None]) -> list[Seam]:
+def _run(ground: _Ground, first: Seam, side: float, tick: Callable[[], None]) -> list[Seam]:
     """Seams one after another to one side of a first one, that one first."""
     run = [first]
     while run[-1].on.any() and len(run) < MOST_SEAMS:
-        march = _following(ground.surface, run[-1], width, side)
-        seam = _next(ground, run[-1], march, width) if march is not None else None
+        march = _following(ground.surface, run[-1], ground.width, side)
+        seam = _next(ground, run[-1], march) if march is not None else None
         if seam is None:
             break
         run.append(seam)
@@ -115,13 +115,13 @@ def _run(ground: _Ground, first: Seam, width: float, side: float, tick: Callable
     return run
 
 
-def _next(ground: _Ground, last: Seam, march: March, width: float) -> Seam | None:
+def _next(ground: _Ground, last: Seam, march: March) -> Seam | None:
     """The seam at the end of a march from the one before, nearer where they would lie too far apart; None where it cannot be
     followed."""
     share = 1.0
     for _ in range(TRIES):
         seam = _followed(ground, _moved(ground, march, share))
-        over = farthest(last, seam) / width
+        over = farthest(last, seam) / ground.width
         if over <= 1.0 + SLACK:
             break
         share /= over
@@ -221,13 +221,18 @@ def _moved(ground: _Ground, march: March, share: float) -> Setting:
 
 @dataclass(frozen=True)
 class _Ground:
-    """What seams are followed on: the surface and its geodesics, its length and girth, mm, and how far past the hull they go on."""
+    """What seams are followed on: the surface and its geodesics, its length and girth, and how far apart seams are at most, mm."""
 
     surface: TensorSurface
     geodesics: Geodesics
     length: float
     girth: float
-    past: float
+    width: float
+
+    @property
+    def past(self) -> float:
+        """How far past the hull they go on at most, mm."""
+        return PAST_WIDTHS * self.width
 
 
 def _followed(ground: _Ground, own: Setting) -> Seam:
@@ -260,8 +265,7 @@ def _half(ground: _Ground, start: State) -> Array:
 
 def _past(ground: _Ground, across: float, along: float) -> float:
     """How far past the hull a seam goes on, mm, that leaves it with such shares across its edge and along it."""
-    needed = ground.past / PAST_WIDTHS * (AND_MORE + along / max(across, 1e-9))
-    return min(needed, ground.past)
+    return min(ground.width * (AND_MORE + along / max(across, 1e-9)), ground.past)
 
 
 def _sizes(surface: TensorSurface) -> tuple[float, float]:
@@ -303,7 +307,7 @@ def _even(points: Array, step: float | Array) -> BoolArray:
 
 def _finely(ground: _Ground, start: State) -> Array:
     """The places (n, 2) that follow a state, in fine steps on the hull, and on until past it."""
-    states, steps = [start], list[float]()
+    states, steps, left = [start], list[float](), 0.0
     for _ in range(FINE_STEPS):
         before = states[-1]
         off = abs(before[0] - 0.5) > 0.5 or abs(before[1] - 0.5) > 0.5
@@ -313,7 +317,8 @@ def _finely(ground: _Ground, start: State) -> Array:
             break
         states.append(moved)
         steps.append(step)
-        if sum(steps) - FINE_MM * steps.count(FINE_MM) >= ground.past:
+        left += step if off else 0.0
+        if left >= ground.past:
             break
     uv = np.array(states)[:, :2]
     bad = np.flatnonzero(~_even(ground.surface.points(uv[:, 0], uv[:, 1]), np.array(steps)))

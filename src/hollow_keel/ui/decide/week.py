@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from functools import partial
-
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QDoubleSpinBox, QHBoxLayout, QLabel, QWidget
 
@@ -15,7 +13,6 @@ class WeekField(QWidget):
     """`changed` carries the seven hours once one of them is typed or stepped."""
 
     changed = Signal(tuple)
-    fault = Signal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -25,7 +22,7 @@ class WeekField(QWidget):
         heading = QLabel("Hours of the week")
         heading.setObjectName("small")
         row.addWidget(heading)
-        for number, day in enumerate(DAYS):
+        for day in DAYS:
             name = QLabel(day)
             name.setObjectName("small")
             own = QDoubleSpinBox()
@@ -34,7 +31,7 @@ class WeekField(QWidget):
             own.setDecimals(1)
             own.setSingleStep(0.5)
             own.setKeyboardTracking(False)
-            own.valueChanged.connect(partial(self._changed, number))
+            own.valueChanged.connect(self._tell)
             self.fields.append(own)
             row.addWidget(name)
             row.addWidget(own)
@@ -47,5 +44,5 @@ class WeekField(QWidget):
             own.setValue(hours)
             own.blockSignals(False)
 
-    def _changed(self, _number: int, _value: float) -> None:
+    def _tell(self) -> None:
         self.changed.emit(tuple(round(own.value(), 2) for own in self.fields))

@@ -114,9 +114,6 @@ class LogPage(Page):
         self.understood.setObjectName("small")
         self.week = WeekField()
         self.week.changed.connect(lambda week: self.change("hours of the week", "log", week=week))
-        self.week.fault.connect(self.said)
-        self.pictures = QLabel()
-        self.pictures.setVisible(False)
         row = QHBoxLayout()
         row.addWidget(self.line, 1)
         for button in (self.keep_button, self.out_button, self.photo_button):
@@ -159,7 +156,7 @@ class LogPage(Page):
         job = self.state.job
         if self.chosen is not None and self.chosen < len(job.log.entries):
             old = job.log.entries[self.chosen]
-            day = old.day if " ".join(p.meaning for p in self.quick.parts).find("on ") < 0 else entry.day
+            day = entry.day if self.quick.dated else old.day
             changed = replaced(job, self.chosen, entry.model_copy(update={"photos": old.photos, "day": day}))
             label = "an entry put right"
         else:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Any
 
 from PySide6.QtCore import Qt
@@ -11,7 +12,7 @@ from ...core.settings.trim import trimmed
 from ...core.trim.sheer import SheerMark, SheerPlan
 from ...core.trim.stages import LIFT, SHEER_STRIPS
 from ...drawing.trim import from_line, mark_key, side_of_line
-from ...files.schedule import Schedule
+from ...files.schedule import Field, Schedule
 from ...files.trim_schedules import HEADS, SCHEDULES
 from ..views.bench_card import Card
 from ..views.data_table import DataTable
@@ -30,7 +31,7 @@ class TrimPage(Page):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("Where is she trimmed?", TRIM_GROUPS, "sheer and ends", parent)
         self.chosen, self.other = "", ""
-        self._told: list[Schedule] = []
+        self._told: list[str] = []
         self.topics = QComboBox()
         self.topics.setAccessibleName("What is shown of sheer and ends")
         self.topics.addItems([topic.name for topic in TOPICS])
@@ -166,9 +167,7 @@ class TrimPage(Page):
         two = bool(drawings[1].strokes)
         self.section.setVisible(two)
         lie_over(self.line, head=True, foot=not two)
-        self.line.stretch_to_fit = topic.name in ("Heads", "By eye", "Both sides") or not topic.wanted(
-            state.job
-        )
+        self.line.stretch_to_fit = topic.stretched or not topic.wanted(state.job)
         self.section.stretch_to_fit = not drawings[1].true_to_scale
         for view, drawing in zip((self.line, self.section), drawings, strict=True):
             view.job = state.job
@@ -177,22 +176,31 @@ class TrimPage(Page):
 
     def _tell(self, topic: Topic, mark: SheerMark) -> None:
         """The tables of a topic; those without a row stay hidden, and the table of heads shows where there is none."""
-        values = {s.key: self.state.known.get(s.stage) for s in SCHEDULES if s.when(self.state.job)}
-        told = [
-            s for s in topic.schedules if values.get(s.key) is not None and list(s.rows(values[s.key]))
-        ] or [HEADS]
+        told = self._known(topic.schedules) or self._known((HEADS,))
         for k, schedule in enumerate(SCHEDULES):
             table = self.tables[schedule.key]
-            wanted = schedule in told and values.get(schedule.key) is not None
-            self.tabs.setTabVisible(k, wanted)
-            rows, fields = schedule.told(values[schedule.key]) if wanted else ([], [])
+            self.tabs.setTabVisible(k, schedule.key in told)
+            rows, fields = told.get(schedule.key, ([], []))
             table.show_rows(rows, columns_of(fields, self.state.style))
             table.select(mark_key(mark))
-        if self._told != told:
-            self._told = told
-            self.tabs.setCurrentIndex(SCHEDULES.index(told[0]))
-        heads = len(self.plan.marks) if self.plan else 0
-        self.name_drawer(f"Table of {heads} heads" if told == [HEADS] else f"Tables: {topic.name.lower()}")
+        keys = list(told)
+        if self._told != keys:
+            self._told = keys
+            self.tabs.setCurrentWidget(self.tables[keys[0]])
+        heads = self.tables[HEADS.key].model().rowCount()
+        self.name_drawer(
+            f"Table of {heads} heads" if keys == [HEADS.key] else f"Tables: {topic.name.lower()}"
+        )
+
+    def _known(self, schedules: Iterable[Schedule]) -> dict[str, tuple[list[Any], list[Field]]]:
+        """Rows and columns of those schedules that have any, by their keys."""
+        found = {}
+        for schedule in schedules:
+            value = self.state.known.get(schedule.stage) if schedule.when(self.state.job) else None
+            rows, fields = schedule.told(value) if value is not None else ([], [])
+            if rows:
+                found[schedule.key] = rows, fields
+        return found
 
     def _show_nothing(self) -> None:
         if self.seen(NOTHING, self.state.theme):

@@ -66,6 +66,8 @@ class Topic:
     asks: str = ""
     path: str = ""
     command: str = ""
+    stretched: bool = False
+    """Whether its upper drawing fills the room, each way at its own scale."""
 
     def wanted(self, job: Job) -> bool:
         """Whether a job has it."""
@@ -138,10 +140,16 @@ def _inside(shown: Shown) -> tuple[Drawing, Drawing]:
 
 
 TOPICS = (
-    Topic("Heads", (SHEER_STRIPS,), (told.HEADS,), _heads),
+    Topic("Heads", (SHEER_STRIPS,), (told.HEADS,), _heads, stretched=True),
     Topic("Beams", (BEAMS,), (told.BEAM_ROWS, told.BLOCKS), _beams, "Work out the beams", "beams.wanted"),
-    Topic("Both sides", (BOTH_SIDES,), (told.ARCS, told.HEADS), _sides, "Arcs read at this head…", command="read-arcs"),
-    Topic("By eye", (BY_EYE,), (told.NAILS, told.CORNERS), _eye, "Heights read at this head…", command="read-heights"),
+    Topic(
+        "Both sides", (BOTH_SIDES,), (told.ARCS, told.HEADS), _sides, "Arcs read at this head…", command="read-arcs",
+        stretched=True,
+    ),
+    Topic(
+        "By eye", (BY_EYE,), (told.NAILS, told.CORNERS), _eye, "Heights read at this head…", command="read-heights",
+        stretched=True,
+    ),
     Topic("Trimming curve", (CURVE,), (told.CURVE_ROWS,), _curve, "Give its points…", command="trim-curve"),
     Topic("Rails", (RAILS,), (told.RAIL_ROWS,), _rails, "Work out the rails", "trim.rails"),
     Topic(
