@@ -307,7 +307,7 @@ def test_bulkheads_fit_inside_a_cone_with_their_gap() -> None:
 def test_stringers_of_a_tube_run_straight_and_are_notched_where_they_lie() -> None:
     job = change(tube(), "inside", stringers=(0.5,), stringer_width=30.0)
     (stringer,) = of(INSIDE, job).stringers
-    assert stringer.length == pytest.approx(LENGTH, rel=2e-3)
+    assert stringer.length == pytest.approx(LENGTH, rel=1e-4)  # to both ends, not to the last whole step
     assert stringer.behaviour.push < 1.0
     for notch in stringer.notches:
         assert notch.from_keel == pytest.approx(0.5 * math.pi / 2 * INSIDE_RADIUS, abs=0.5)
@@ -320,6 +320,7 @@ def test_stringers_of_a_cone_run_to_its_point() -> None:
     (stringer,) = of(INSIDE, change(cone(), "inside", stringers=(0.4,))).stringers
     angle = np.arctan2(stringer.line[:, 1], -stringer.line[:, 2])
     assert angle == pytest.approx(0.4 * math.pi / 2, abs=0.002)
+    assert stringer.length == pytest.approx(math.hypot(LENGTH, 300.0), rel=1e-4)
 
 
 def test_a_glassed_joint_by_a_hand_sum() -> None:

@@ -19,7 +19,9 @@ class Geodesics:
 
     def __init__(self, surface: TensorSurface) -> None:
         self._along, self._up = (count - 1 for count in surface.grid.shape[:2])
-        self._cells: list[list[_Cell]] = surface.coefficients().tolist()
+        self._table = surface.coefficients()
+        # made plain numbers as they are come to: a path goes through few of them
+        self._cells: list[list[_Cell | None]] = [[None] * (self._up + 2) for _ in range(self._along + 2)]
 
     def stepped(self, state: State, h: float) -> State:
         """A state h further on: one step of the classical Runge-Kutta method (any textbook of numerical analysis)."""
@@ -47,7 +49,11 @@ class Geodesics:
         j, t = _located(v, self._up)
         square, twice, other = p * p, 2 * p * q, q * q
         e = f = g = a = b = 0.0
-        for _, k1, k2, k3, m0, m1, m2, m3, n0, n1, n2, n3, o0, o1, o2, o3 in self._cells[i + 1][j + 1]:
+        row = self._cells[i + 1]
+        cell = row[j + 1]
+        if cell is None:
+            cell = row[j + 1] = self._table[i + 1, j + 1].tolist()
+        for _, k1, k2, k3, m0, m1, m2, m3, n0, n1, n2, n3, o0, o1, o2, o3 in cell:
             # along u in each power of v: values, first and second derivatives
             x1, y1 = ((m3 * s + m2) * s + m1) * s + m0, (3 * m3 * s + 2 * m2) * s + m1
             x2, y2 = ((n3 * s + n2) * s + n1) * s + n0, (3 * n3 * s + 2 * n2) * s + n1

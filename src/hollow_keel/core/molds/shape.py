@@ -23,7 +23,7 @@ from ..settings.mold_choices import Deduction
 EDGE_POINTS = 97
 KNUCKLE_REACH = 0.18
 """How far beyond a knuckle each panel is followed before the two edges are cut to each other (of its girth)."""
-CONVERGED_MM = 1e-6
+CONVERGED_MM, SOLVED_IN = 1e-6, 8
 
 
 class Face(StrEnum):
@@ -160,7 +160,10 @@ def _solve_panels(hull: Hull, faces: list[float], depths: list[float]) -> list[l
         v = np.linspace(
             -KNUCKLE_REACH if k > 0 else 0.0, 1.0 + (KNUCKLE_REACH if k < last else 0.0), EDGE_POINTS
         )
-        u, jet, good = _solve(panel.surface, np.repeat(faces, EDGE_POINTS), depths[k], np.tile(v, len(faces)))
+        about = _about(panel.surface, np.array(faces, dtype=float), v).ravel()
+        u, jet, good = _solve(
+            panel.surface, np.repeat(faces, EDGE_POINTS), depths[k], np.tile(v, len(faces)), about
+        )
         parts = [slice(i * EDGE_POINTS, (i + 1) * EDGE_POINTS) for i in range(len(faces))]
         found.append([_Solved(v, u[p], jet.part(p), good[p]) for p in parts])
     return found
@@ -224,7 +227,7 @@ def _panel_edge(
     high = _limit(surface, face_at, depth, own, stop, 1, floor)
     if low > v[0] or high < v[-1]:
         v = np.linspace(low, high, EDGE_POINTS)
-        u, jet, good = _solve(surface, np.full_like(v, face_at), depth, v)
+        u, jet, good = _solve(surface, np.full_like(v, face_at), depth, v, np.interp(v, own.v, own.u))
     normal = jet.normal
     flat = jet.point[:, 1:]
     if school is Deduction.NORMAL:
@@ -248,13 +251,13 @@ def _limit(
     return _end_of_run(surface, face_at, depth, v[beyond], v[at], float(np.round(own.u[at])))
 
 
-def _solve(surface: TensorSurface, face_at: Array, depth: float, v: Array) -> tuple[Array, Jet, BoolArray]:
-    """u at which the inner face of the skin comes to x = `face_at`, for each v (both (n,)); and where that succeeded."""
-    ends = surface.points(np.array([[0.0], [0.25], [0.5], [0.75], [1.0]]), v[None, :])[..., 0]
-    cell = np.clip((ends[1:-1] < face_at).sum(axis=0), 0, 3)
-    low, high = np.take_along_axis(ends, cell[None], 0)[0], np.take_along_axis(ends, cell[None] + 1, 0)[0]
-    u = np.clip((cell + (face_at - low) / (high - low)) / 4, -0.5, 1.5)
-    for _ in range(8):
+def _solve(
+    surface: TensorSurface, face_at: Array, depth: float, v: Array, near: Array
+) -> tuple[Array, Jet, BoolArray]:
+    """u at which the inner face of the skin comes to x = `face_at`, for each v (both (n,)), looked for from `near` (n,); and where
+    that succeeded."""
+    u = near
+    for _ in range(SOLVED_IN):
         jet = surface.jet(u, v)
         normal = jet.normal
         miss = jet.point[:, 0] - depth * normal[:, 0] - face_at
@@ -264,10 +267,21 @@ def _solve(surface: TensorSurface, face_at: Array, depth: float, v: Array) -> tu
         if depth:
             slope = slope - depth * _normal_du(jet, normal)[:, 0]
         u = np.clip(u - miss / np.where(np.abs(slope) > 1e-9, slope, 1e-9), -0.5, 1.5)
-    jet = surface.jet(u, v)
-    miss = jet.point[:, 0] - depth * jet.normal[:, 0] - face_at
+    else:
+        jet = surface.jet(u, v)
+        miss = jet.point[:, 0] - depth * jet.normal[:, 0] - face_at
     good: BoolArray = np.abs(miss) < 1e-3
     return u, jet, good
+
+
+def _about(surface: TensorSurface, faces: Array, v: Array) -> Array:
+    """About where a surface comes to each x of `faces` (m,) at each v (n,): u, (m, n), between five places along it."""
+    ends = surface.points(np.array([[0.0], [0.25], [0.5], [0.75], [1.0]]), v[None, :])[..., 0]
+    cell = np.clip((ends[None, 1:-1] < faces[:, None, None]).sum(axis=1), 0, 3)
+    column = np.arange(len(v))
+    low, high = ends[cell, column], ends[cell + 1, column]
+    result: Array = np.clip((cell + (faces[:, None] - low) / (high - low)) / 4, -0.5, 1.5)
+    return result
 
 
 def _normal_du(jet: Jet, normal: Array) -> Array:

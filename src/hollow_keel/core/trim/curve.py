@@ -5,6 +5,7 @@ The skin is carried on past the transom and the sheer as veneers and strips are,
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass
 
 import numpy as np
@@ -27,6 +28,7 @@ OFF_MM = 0.2
 PAST_MM = 300.0
 """The skin is carried on so far past the transom and the sheer, for a curve that leaves the hull."""
 GRID = (81, 41)
+CONVERGED_MM = 1e-7
 
 
 @dataclass(frozen=True)
@@ -113,21 +115,32 @@ def _on_skin(hull: Hull, rows: Array, other: int) -> tuple[Array, Array, Array]:
     bow, stern = (end.kind is EndKind.STEM for end in (hull.lines.bow, hull.lines.stern))
     best = np.full((len(rows), 3), np.nan)
     girths, off = np.full(len(rows), np.nan), np.full(len(rows), np.inf)
-    below = 0.0
-    for k, panel in enumerate(hull.panels):
-        last = k == len(hull.panels) - 1
-        past = Past(0.0 if bow else PAST_MM, 0.0 if stern else PAST_MM, PAST_MM if last else 0.0)
-        surface = carried_on(panel.surface, 0.0, past).surface
-        uv, own_off = placed(surface, rows, other)
-        points = surface.points(uv[:, 0], uv[:, 1])
-        share = np.linspace(0.0, 1.0, DENSE)[None, :] * uv[:, 1:]
-        up = surface.points(np.broadcast_to(uv[:, :1], share.shape), share)
-        round_it = np.linalg.norm(np.diff(up, axis=1), axis=2).sum(axis=1)
-        better = own_off < off
-        best[better], off[better], girths[better] = points[better], own_off[better], below + round_it[better]
-        middle = panel.surface.points(np.full(DENSE, 0.5), np.linspace(0.0, 1.0, DENSE))
-        below += float(runs_along(middle)[-1])
+    last = len(hull.panels) - 1
+    middle = np.linspace(0.0, 1.0, DENSE)
+    round_it = [runs_along(p.surface.points(np.full(DENSE, 0.5), middle))[-1] for p in hull.panels]
+    # the hull itself before what is past its edges, from above: where two panels have a place, the higher is seen
+    for real, k in itertools.product((True, False), range(last, -1, -1)):
+        left = np.flatnonzero(off > OFF_MM)
+        if not len(left):
+            break
+        surface = hull.panels[k].surface
+        if not real:
+            past = Past(0.0 if bow else PAST_MM, 0.0 if stern else PAST_MM, PAST_MM if k == last else 0.0)
+            surface = carried_on(surface, 0.0, past).surface
+        uv, own_off = placed(surface, rows[left], other)
+        better = own_off < off[left]
+        on, uv = left[better], uv[better]
+        best[on], off[on] = surface.points(uv[:, 0], uv[:, 1]), own_off[better]
+        girths[on] = sum(round_it[:k]) + _from_below(surface, uv)
     return best, girths, off
+
+
+def _from_below(surface: TensorSurface, uv: Array) -> Array:
+    """How far round a surface its places (n, 2) are from its lower edge, (n,) mm."""
+    share = np.linspace(0.0, 1.0, DENSE)[None, :] * uv[:, 1:]
+    up = surface.points(np.broadcast_to(uv[:, :1], share.shape), share)
+    result: Array = np.linalg.norm(np.diff(up, axis=1), axis=2).sum(axis=1)
+    return result
 
 
 def placed(surface: TensorSurface, rows: Array, other: int) -> tuple[Array, Array]:
@@ -142,8 +155,11 @@ def placed(surface: TensorSurface, rows: Array, other: int) -> tuple[Array, Arra
     pick = [0, other]
     for _ in range(STEPS):
         jet = surface.jet(uv[:, 0], uv[:, 1])
+        miss = rows - jet.point[:, pick]
+        if np.linalg.norm(miss, axis=1).max() < CONVERGED_MM:
+            break
         slopes = np.stack([jet.du[:, pick], jet.dv[:, pick]], axis=2)
-        step = np.linalg.pinv(slopes) @ (rows - jet.point[:, pick])[:, :, None]
+        step = np.linalg.pinv(slopes) @ miss[:, :, None]
         uv = np.clip(uv + np.clip(step[:, :, 0], -0.05, 0.05), 0.0, 1.0)
     miss = np.linalg.norm(surface.points(uv[:, 0], uv[:, 1])[:, pick] - rows, axis=1)
     return uv, miss

@@ -15,7 +15,7 @@ import numpy as np
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, frozen, rows_at
 from ..geometry.geodesic import Geodesics, State
-from ..geometry.polyline import nearest_on, run_of, runs_along
+from ..geometry.polyline import projected, runs_along
 from ..geometry.surface import TensorSurface
 from ..geometry.surface_line import SurfaceLine, felt
 from ..hull.build import Hull
@@ -29,7 +29,8 @@ from ..veneers.seams import set_off
 from .scarfs import scarfed_from
 from .sheer import PAGE, SheerMark
 
-GRID = (241, 41)
+GRID, FINER = (61, 41), 4
+CONVERGED_MM = 1e-6
 POLISHED = 5
 LEAST_MM = 1.0
 """A sole narrower than this on a side has ended."""
@@ -203,10 +204,14 @@ def level_line(surface: TensorSurface, depth: float, height: float) -> Array | N
     lines = [np.asarray(line) for line in found if len(line) > 2]
     if not lines:
         return None
-    own_v, own_u = max(lines, key=len).T
+    rough = max(lines, key=len)
+    at_row = np.arange((len(rough) - 1) * FINER + 1) / FINER
+    own_v, own_u = (np.interp(at_row, np.arange(len(rough)), column) for column in rough.T)
     for _ in range(POLISHED):
         jet = surface.jet(own_u, own_v)
         at = jet.point - depth * jet.normal
+        if np.abs(at[:, 2] - height).max() < CONVERGED_MM:
+            break
         rise = np.where(np.abs(jet.dv[:, 2]) > 1e-6, jet.dv[:, 2], 1e-6)
         step = np.clip((height - at[:, 2]) / rise, -0.01, 0.01)
         own_v = np.clip(own_v + step, 0.0, 1.0)
@@ -291,14 +296,35 @@ def _lies(hull: Hull, share: float, paths: dict[int, Geodesics]) -> tuple[int, A
     start = set_off(surface, 0.5, v, 0.0)
     if panel not in paths:
         paths[panel] = Geodesics(surface)
-    halves = []
-    for way in (-1.0, 1.0):
-        states: list[State] = [(*start.place.tolist(), *(way * start.along).tolist())]
-        while len(states) < MOST_STEPS and 0.0 <= states[-1][0] <= 1.0 and 0.0 <= states[-1][1] <= 1.0:
-            states.append(paths[panel].stepped(states[-1], STEP_MM))
-        halves.append(np.array(states)[:, :2])
-    uv = np.concatenate([halves[0][::-1], halves[1][1:]])
-    return panel, uv[np.all((uv >= 0.0) & (uv <= 1.0), axis=1)]
+    back, on = (
+        _to_the_edge(paths[panel], (*start.place.tolist(), *(way * start.along).tolist()))
+        for way in (-1.0, 1.0)
+    )
+    return panel, np.concatenate([back[::-1], on[1:]])
+
+
+def _to_the_edge(path: Geodesics, state: State) -> Array:
+    """The parameters (n, 2) of a geodesic from a state to where it leaves the surface, that place with it."""
+    from scipy.optimize import brentq  # loads slowly: not before it is needed
+
+    def past(state: State) -> float:
+        u, v = state[:2]
+        return max(-u, u - 1.0, -v, v - 1.0)
+
+    states = [state]
+    while len(states) < MOST_STEPS:
+        ahead = path.stepped(states[-1], STEP_MM)
+        if past(ahead) >= 0.0:
+            last = (
+                brentq(lambda h: past(path.stepped(states[-1], h)), 0.0, STEP_MM)
+                if past(states[-1]) < 0.0
+                else 0.0
+            )
+            states.append(path.stepped(states[-1], last))
+            break
+        states.append(ahead)
+    result: Array = np.clip(np.array(states)[:, :2], 0.0, 1.0)
+    return result
 
 
 def _at_girth(hull: Hull, share: float) -> tuple[int, float]:
@@ -317,9 +343,13 @@ def _notch(name: str, station: float, line: Array, section: Array, width: float)
     """The notch of a stringer along a line (n, 3) in a section (m, 2), keel to sheer. It is wider than the stringer where that
     crosses the section's plane obliquely along the skin."""
     at = np.array([np.interp(station, line[:, 0], line[:, k]) for k in (1, 2)])
-    from_keel, whole = run_of(section, at), float(runs_along(section)[-1])
+    round_runs = runs_along(section)
+    near, share, _ = projected(section, at)
+    step = section[near + 1] - section[near]
+    size, whole = float(round_runs[near + 1] - round_runs[near]), float(round_runs[-1])
+    from_keel = float(round_runs[near]) + share * size
+    round_it = step / max(size, 1e-150)
     k = int(np.clip(np.searchsorted(line[:, 0], station), 1, len(line) - 1))
     along = line[k] - line[k - 1]
-    _, round_it = nearest_on(section, at)
     sine = math.sqrt(max(1.0 - float(along[1:] @ round_it / np.linalg.norm(along)) ** 2, 1e-6))
     return Notch(name, from_keel, whole - from_keel, width / sine)
