@@ -9,7 +9,7 @@ import pytest
 from hollow_keel.core.job import BeamSettings, Job, TrimSettings
 from hollow_keel.core.settings.trim_choices import Carried
 from hollow_keel.core.stages import SHOWN
-from hollow_keel.core.trim.stages import BOTH_SIDES, INSIDE, LIFT, SHEER_STRIPS
+from hollow_keel.core.trim.stages import BOTH_SIDES, CURVE, INSIDE, LIFT, SHEER_STRIPS
 from hollow_keel.ui.pages.trim_topics import TOPICS
 from hollow_keel.ui.readings_dialog import ReadingsDialog
 from hollow_keel.ui.status import status
@@ -174,16 +174,42 @@ def test_a_trimming_curve_is_typed_point_by_point(
 ) -> None:
     carried.show_topic("Trimming curve")
     answering(monkeypatch, {(0, 0): "1500", (0, 1): "120", (1, 0): "1600"})
-    carried.give.click()
+    window.menus.actions["trim-curve"].trigger()
     assert window.session.job.trim.curve_at == ()  # half a point is none
     answering(monkeypatch, {(0, 0): "1500", (0, 1): "120", (1, 0): "1600", (1, 1): "200"})
-    carried.give.click()
+    window.menus.actions["trim-curve"].trigger()
     assert (window.session.job.trim.curve_at, window.session.job.trim.curve_to) == (
         (1500.0, 1600.0),
         (120.0, 200.0),
     )
     qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
     assert rows_of(carried, "curve") > 2
+
+
+def test_a_trimming_curve_is_drawn_and_its_points_are_dragged(
+    window: MainWindow, carried: Any, qtbot: Any
+) -> None:
+    carried.show_topic("Trimming curve")
+    assert carried.give.text() == "Draw one"
+    carried.give.click()
+    qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
+    trim = window.session.job.trim
+    rings = {ring.decides: ring for ring in carried.section.drawing.rings}
+    assert set(rings) == {
+        f"trim.{name}.{k}" for name in ("curve_at", "curve_to") for k in range(len(trim.curve_at))
+    }
+    up, along = rings["trim.curve_to.2"], rings["trim.curve_at.2"]
+    assert up.at == (trim.curve_at[2], trim.curve_to[2])
+    assert up.value_at(up.at[0] + 40.0, up.at[1] + 12.0) == trim.curve_to[2] + 12.0
+    assert along.value_at(along.at[0] - 30.0, 0.0) == trim.curve_at[2] - 30.0
+    carried.keep_setting("trim.curve_to.2", trim.curve_to[2] - 25.0)
+    qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
+    curve = window.state.known.get(CURVE)
+    lowered = [place.height for place in curve.places if place.given]
+    assert lowered == pytest.approx([*trim.curve_to[:2], trim.curve_to[2] - 25.0, trim.curve_to[3]], abs=0.01)
+    window.session.undo()
+    window.session.undo()
+    assert window.session.job.trim.curve_at == ()
 
 
 def test_where_a_sole_ends_is_dragged_and_a_bulkhead_is_picked(

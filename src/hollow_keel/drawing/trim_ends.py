@@ -7,7 +7,6 @@ import numpy as np
 from ..core.geometry.arrays import frozen, rows_at
 from ..core.geometry.polyline import runs_along
 from ..core.job import Job
-from ..core.trim.curve import TrimCurve
 from ..core.trim.outer import OuterStem
 from ..core.trim.planks import TransomPlanks
 from ..core.units import LengthStyle, format_length
@@ -92,19 +91,3 @@ def planks_drawing(planks: TransomPlanks, job: Job, style: LengthStyle) -> Drawi
     return Drawing(
         "The transom of planks, from aft", tuple(strokes), tuple(labels), room=((0.0, bottom - ROOM_MM / 2),)
     )
-
-
-def curve_drawing(curve: TrimCurve, job: Job, style: LengthStyle) -> Drawing:
-    """The trimming curve from the side: its points, their heights from the set-up line."""
-    if not curve.places:
-        return Drawing("The trimming curve", ())
-    strokes = [Stroke(frozen(curve.line[:, [0, 2]]), Layer.SHEER_MARK)]
-    labels = []
-    for place in curve.places:
-        at = (place.station, place.height)
-        strokes.append(Stroke(frozen([at]), Layer.OFFSET, crosses=True))
-        if place.given:
-            way = "above" if place.up >= 0 else "below"
-            words = f"{format_length(abs(place.up), style)} {way} the line, {format_length(place.half, style)} out"
-            labels.append(Label(at, words, Layer.NOTE, "left", 1))
-    return Drawing(f"The trimming curve of {job.name}, from the side", tuple(strokes), tuple(labels))

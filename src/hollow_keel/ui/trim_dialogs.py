@@ -5,8 +5,9 @@ from __future__ import annotations
 from ..core.change import change
 from ..core.findings import in_words
 from ..core.settings.readings import ArcReading, EyeReading, Side
-from ..core.settings.trim import trimmed
+from ..core.settings.trim import curved, trimmed
 from ..core.settings.trim_choices import SeenFrom
+from ..core.trim.curve import first_curve
 from ..core.trim.sheer import SheerMark, SheerPlan
 from .dialogs import Dialogs, accepted
 from .readings_dialog import ReadingsDialog
@@ -91,6 +92,19 @@ class TrimDialogs(Dialogs):
             if (row, 0) in dialog.values
         ]
         self.edit(f"heights by eye at {mark.name}", change(self.job, "trim", eye=tuple(kept)))
+
+    def first_curve(self) -> None:
+        """A curve to begin with, drawn on the page: there its points are dragged."""
+        chosen = self._chosen()
+        if chosen is None:
+            return
+        if curved(self.job):
+            self.say(
+                "There is a trimming curve: its points are dragged on its drawing, under Trimming curve."
+            )
+            return
+        at, to = first_curve(chosen[0], self.job.trim.curve_seen)
+        self.edit("a trimming curve", change(self.job, "trim", curve_at=at, curve_to=to))
 
     def curve(self) -> None:
         """The points of a trimming curve."""

@@ -20,7 +20,7 @@ from ..offsets.table import EndKind
 from ..settings.trim_choices import SeenFrom
 from ..setup.beam import SetUp
 from ..veneers.beyond import Past, carried_on
-from .sheer import PAGE
+from .sheer import PAGE, SheerPlan
 
 DENSE, STEPS = 61, 10
 OFF_MM = 0.2
@@ -29,6 +29,7 @@ PAST_MM = 300.0
 """The skin is carried on so far past the transom and the sheer, for a curve that leaves the hull."""
 GRID = (81, 41)
 CONVERGED_MM = 1e-7
+FIRST_SHARE, FIRST_DOWN = 0.25, 0.02
 
 
 @dataclass(frozen=True)
@@ -92,6 +93,17 @@ def trim_curve(hull: Hull, setup: SetUp, job: Job) -> TrimCurve:
             )
         )
     return TrimCurve(tuple(places), frozen(line), tuple(findings))
+
+
+def first_curve(plan: SheerPlan, seen: SeenFrom) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    """A curve to begin with: positions along the hull, and heights or half-breadths, mm. Over the hull's last quarter it leaves the
+    sheer and sweeps away from it, as the ends of a hull are cut; where it is to run the builder draws."""
+    edge = np.array([[m.station, m.outside[1 if seen is SeenFrom.SIDE else 0]] for m in plan.marks])
+    low, high = float(edge[0, 0]), float(edge[-1, 0])
+    shares = np.array([0.0, 1 / 3, 2 / 3, 1.0])
+    at = high - FIRST_SHARE * (high - low) * (1.0 - shares)
+    to = np.interp(at, edge[:, 0], edge[:, 1]) - FIRST_DOWN * (high - low) * shares**2
+    return tuple(np.round(at, 1).tolist()), tuple(np.round(to, 1).tolist())
 
 
 def _dense(given: Array) -> tuple[Array, BoolArray]:

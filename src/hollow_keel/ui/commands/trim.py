@@ -60,6 +60,7 @@ COMMANDS = (
     Command("bench-sheer", MENU, "Bench: the sheer, head by head…", bench),
     Command("read-arcs", MENU, "Arcs read at this head…", _asked("arcs")),
     Command("read-heights", MENU, "Heights read by eye at this head…", _asked("heights")),
+    Command("draw-trim-curve", MENU, "Draw a trimming curve", _asked("first_curve")),
     Command("trim-curve", MENU, "Points of a trimming curve…", _asked("curve")),
     Command("no-sheer", MENU, "Leave the sheer out again", leave),
 )

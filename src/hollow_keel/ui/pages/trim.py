@@ -75,10 +75,9 @@ class TrimPage(Page):
 
     def _give(self) -> None:
         """What the button in the head asks for: the sheer itself, or the topic that is shown."""
-        if not trimmed(self.state.job):
-            self.command.emit("carry-sheer")
-        elif self.topic.command:
-            self.command.emit(self.topic.command)
+        command = self.topic.button(self.state.job)[1] if trimmed(self.state.job) else "carry-sheer"
+        if command:
+            self.command.emit(command)
         else:
             self.keep_setting(self.topic.path, True)
 
@@ -153,9 +152,7 @@ class TrimPage(Page):
 
     def _offer(self, has: bool, topic: Topic) -> None:
         """The button in the head: what is not worked out yet, or what is read."""
-        text = topic.asks if topic.command or not topic.wanted(self.state.job) else ""
-        if not has:
-            text = "Carry the sheer out"
+        text = topic.button(self.state.job)[0] if has else "Carry the sheer out"
         self.give.setText(text)
         self.give.setVisible(bool(self.state.job.offsets.rows) and bool(text))
 

@@ -27,7 +27,8 @@ from ...core.trim.stages import (
 from ...drawing.model import Drawing, Layer, Stroke
 from ...drawing.trim import camber_pattern, head_section, rails_drawing, sheer_line
 from ...drawing.trim_beams import beam_drawing, form_drawing
-from ...drawing.trim_ends import curve_drawing, outer_stem_drawing, planks_drawing
+from ...drawing.trim_curve import curve_drawing
+from ...drawing.trim_ends import outer_stem_drawing, planks_drawing
 from ...drawing.trim_inside import bulkhead_pattern, inside_drawing, spalls_drawing
 from ...drawing.trim_sides import arcs_drawing, by_eye_drawing
 from ...files import trim_schedules as told
@@ -66,12 +67,20 @@ class Topic:
     asks: str = ""
     path: str = ""
     command: str = ""
+    begins: tuple[str, str] = ("", "")
+    """The button, and its command, that makes a first one where there is none."""
     stretched: bool = False
     """Whether its upper drawing fills the room, each way at its own scale."""
 
     def wanted(self, job: Job) -> bool:
         """Whether a job has it."""
         return any(stage.when(job) for stage in self.stages)
+
+    def button(self, job: Job) -> tuple[str, str]:
+        """What the button in the head says, and the command that it gives; "" where it turns `path` on, or there is no button."""
+        if self.begins[0] and not self.wanted(job):
+            return self.begins
+        return (self.asks if self.command or not self.wanted(job) else ""), self.command
 
 
 def _heads(shown: Shown) -> tuple[Drawing, Drawing]:
@@ -106,7 +115,7 @@ def _curve(shown: Shown) -> tuple[Drawing, Drawing]:
     line = sheer_line(shown.plan, style, shown.state.job.trim)
     if curve is not None and len(curve.line):
         line = replace(line, strokes=(*line.strokes, Stroke(frozen(curve.line[:, [0, 2]]), Layer.HULL)))
-    return line, NONE if curve is None else curve_drawing(curve, shown.state.job, style)
+    return line, NONE if curve is None else curve_drawing(curve, shown.plan, shown.state.job, style)
 
 
 def _rails(shown: Shown) -> tuple[Drawing, Drawing]:
@@ -150,7 +159,10 @@ TOPICS = (
         "By eye", (BY_EYE,), (told.NAILS, told.CORNERS), _eye, "Heights read at this head…", command="read-heights",
         stretched=True,
     ),
-    Topic("Trimming curve", (CURVE,), (told.CURVE_ROWS,), _curve, "Give its points…", command="trim-curve"),
+    Topic(
+        "Trimming curve", (CURVE,), (told.CURVE_ROWS,), _curve, "All its points…", command="trim-curve",
+        begins=("Draw one", "draw-trim-curve"),
+    ),
     Topic("Rails", (RAILS,), (told.RAIL_ROWS,), _rails, "Work out the rails", "trim.rails"),
     Topic(
         "Outer stem", (OUTER, KEEL), (told.STEM_PLACES, told.STEM_MADE, told.KEEL_ROW), _outer, "Work out the outer stem",
