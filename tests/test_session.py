@@ -17,7 +17,7 @@ from hollow_keel.core.change import change
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.job import Job
 from hollow_keel.demo.jobs import demo_job, linnet
-from hollow_keel.files.job_file import load_job, save_job
+from hollow_keel.files.job_file import save_job
 from tests.conftest import DATA
 
 
@@ -123,19 +123,6 @@ def test_offsets_open_as_a_new_job_not_yet_saved() -> None:
     assert session.path is None
     assert session.changed
     assert session.job.name == "cone"
-
-
-def test_recovery_is_kept_while_there_is_unsaved_work(tmp_path: Path) -> None:
-    path = tmp_path / "recovery.hkeel"
-    session = Session(linnet())
-    session.recovery(path)()
-    assert not path.exists()
-    session.edit("name", change(session.job, "", name="C"))
-    session.recovery(path)()
-    assert load_job(path).name == "C"
-    session.undo()
-    session.recovery(path)()
-    assert not path.exists()
 
 
 def test_change_is_validated_and_touches_one_part() -> None:

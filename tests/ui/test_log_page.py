@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import subprocess
+import sys
 from datetime import date
 from pathlib import Path
 from typing import Any
@@ -16,7 +18,6 @@ from hollow_keel.core.job import Job, LogSettings
 from hollow_keel.core.log.stages import WORK
 from hollow_keel.core.settings.log_entry import Told
 from hollow_keel.core.stages import SHOWN
-from hollow_keel.files.job_file import load_job
 from hollow_keel.ui.status import status
 from hollow_keel.ui.window import MainWindow
 
@@ -32,6 +33,17 @@ def page(window: MainWindow, qtbot: Any) -> Any:
     qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
     window.page.today = lambda: TODAY
     return window.page
+
+
+FIND = """
+import sys
+from pathlib import Path
+from hollow_keel.app import unsaved
+unsaved._held = lambda lock: False
+[found] = unsaved.left_behind(Path(sys.argv[1]))
+print(len(found.job.log.entries))
+"""
+"""What another process finds of this one's unsaved work, as if this one were gone."""
 
 
 def typed(page: Any, qtbot: Any, line: str) -> None:
@@ -106,9 +118,17 @@ def test_an_entry_is_put_right_and_taken_out(window: MainWindow, page: Any, qtbo
 
 
 def test_what_is_kept_is_where_a_crash_cannot_reach_it(window: MainWindow, page: Any, qtbot: Any) -> None:
-    typed(page, qtbot, "2h sanding")
-    (safe,) = [p for p in window.folder.rglob("*.hkeel") if "recovery" in p.name]
-    assert [e.line for e in load_job(safe).log.entries] == ["2h sanding"]
+    """The first entry with the whole job, the next ones beside it; told as kept, each is found by another process at once."""
+    for n, line in enumerate(("2h sanding", "1h sanding", "1h sanding"), start=1):
+        typed(page, qtbot, line)
+        seen = subprocess.run(
+            [sys.executable, "-c", FIND, str(window.folder), window.files.unsaved.token],
+            capture_output=True,
+            text=True,
+            check=True,
+        )
+        assert int(seen.stdout) == n
+    assert len(list(window.folder.rglob("*.added"))) == 1
 
 
 def test_the_stop_watch_goes_on_without_the_window(

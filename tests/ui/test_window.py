@@ -16,6 +16,7 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 from hollow_keel.app.exports import EXPORTS, export_named
 from hollow_keel.app.settings import load_settings
+from hollow_keel.app.unsaved import left_behind
 from hollow_keel.core.change import change
 from hollow_keel.core.job import HullEnd, Job
 from hollow_keel.core.molds.cut_stages import PROUD
@@ -25,7 +26,7 @@ from hollow_keel.drawing.model import Drawing
 from hollow_keel.files.job_file import load_job, save_job
 from hollow_keel.ui.command_finder import CommandFinder
 from hollow_keel.ui.decide.lengths_dialog import StationsDialog
-from hollow_keel.ui.files import RECOVERY
+from hollow_keel.ui.earlier_dialog import EarlierDialog
 from hollow_keel.ui.menus import set_units
 from hollow_keel.ui.mold_dialogs import MoldDialogs
 from hollow_keel.ui.pages.offsets import OffsetsPage
@@ -434,14 +435,26 @@ def test_unsaved_work_survives_a_crash(
     window.session.edit("name", window.session.job.model_copy(update={"name": "Nearly lost"}))
     window.files.keep_recovery()
     window.files.wait_for_recovery()
-    assert load_job(window.folder / RECOVERY).name == "Nearly lost"
-    monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Yes)
+    assert left_behind(window.folder) == []  # its window is there
+    os.close(window.files.unsaved._lock)  # as the system does with a process that is killed
+    shown: list[Any] = []
+
+    def take_up(dialog: EarlierDialog) -> bool:
+        shown.append((dialog.list.item(0).text(), dialog.changes.toPlainText()))
+        dialog.take_button.click()
+        return True
+
+    monkeypatch.setattr(EarlierDialog, "exec", take_up)
     second = MainWindow(Job(), window.folder)
     second.files.offer_recovery()
     assert second.session.job.name == "Nearly lost"
+    assert "Nearly lost" in shown[0][0]
+    assert "Name: Untitled → Nearly lost" in shown[0][1]
+    window.files.unsaved._lock = -1
     monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Discard)
     second.close()
-    assert not (window.folder / RECOVERY).exists()
+    assert left_behind(window.folder) == []
+    assert not list(window.folder.rglob("*.hkeel"))
 
 
 def test_computing_process_that_dies_is_started_again(window: MainWindow, qtbot: Any) -> None:

@@ -5,12 +5,25 @@ from __future__ import annotations
 import contextlib
 from collections.abc import Callable
 from dataclasses import dataclass
+from datetime import datetime
+from enum import Enum, auto
 from pathlib import Path
 
 from ..core.errors import InputError
 from ..core.job import Job
-from ..files.job_file import BACKUP, SUFFIX, save_job
+from ..files.backups import keep_version
+from ..files.fingerprint import fingerprint_of, one_at_a_time
+from ..files.job_file import SUFFIX, save_job
 from .open_any import is_job_file, open_job
+from .unsaved import Origin
+
+
+class OnDisk(Enum):
+    """How a job's file is, against what was last read or written."""
+
+    SAME = auto()
+    CHANGED = auto()
+    GONE = auto()
 
 
 @dataclass(frozen=True)
@@ -21,19 +34,20 @@ class Edit:
     job: Job
 
 
-def clear_recovery(path: Path) -> None:
-    """Forget the kept work."""
-    with contextlib.suppress(OSError):
-        path.unlink(missing_ok=True)
-        path.with_name(path.name + BACKUP).unlink(missing_ok=True)
+class ChangedOnDisk(InputError):
+    """The file is not what this session read or wrote: somebody else saved it since."""
 
 
 class Session:
     """Holds the one current job; every change goes through `edit`, `undo`, `redo` or `start`."""
 
-    def __init__(self, job: Job, path: Path | None = None) -> None:
+    def __init__(self, job: Job, path: Path | None = None, versions: Path | None = None) -> None:
+        """`versions` is the folder in which earlier versions of all jobs are kept; None: none are."""
         self.job = job
         self.path = path
+        self.versions = versions
+        self.mark = fingerprint_of(path) if path is not None else None
+        """What the job's file was like when it was last read or written."""
         self.listeners: list[Callable[[], None]] = []
         self._undo: list[Edit] = []
         self._redo: list[Edit] = []
@@ -107,9 +121,12 @@ class Session:
             self._undo.append(Edit(step.label, self.job))
             self._now(step.job)
 
-    def start(self, job: Job, path: Path | None = None, *, saved: bool = True) -> None:
-        """Begin with another job and an empty history."""
+    def start(
+        self, job: Job, path: Path | None = None, *, saved: bool = True, mark: str | None = None
+    ) -> None:
+        """Begin with another job and an empty history; its file was once like `mark`, or is as it is now."""
         self.path = path
+        self.mark = mark or (fingerprint_of(path) if path is not None else None)
         self._before = None
         self._undo.clear()
         self._redo.clear()
@@ -120,35 +137,55 @@ class Session:
         """Open a job file, or its backup or a table of offsets as a new job. Raises InputError; the session is then
         unchanged."""
         own = is_job_file(path)
-        self.start(open_job(path), path if own else None, saved=own)
+        mark = (
+            fingerprint_of(path) if own else None
+        )  # before it is read: what comes in between is noticed at the next save
+        self.start(open_job(path), path if own else None, saved=own, mark=mark)
 
-    def save(self, path: Path | None = None) -> Path:
-        """Write the job, by default where it came from. Raises InputError; nothing is then half-written."""
+    @property
+    def origin(self) -> Origin:
+        """Where the job is saved, and what its file was like."""
+        return Origin(str(self.path.absolute()), self.mark or "") if self.path is not None else Origin()
+
+    @property
+    def unsaved(self) -> Job | None:
+        """The job, if there is anything that its file does not hold yet."""
+        return self.job if self.changed else None
+
+    def on_disk(self) -> OnDisk:
+        """How the job's file is now."""
+        if self.path is None or self.mark is None:
+            return OnDisk.SAME
+        now = fingerprint_of(self.path)
+        return OnDisk.GONE if now is None else OnDisk.SAME if now == self.mark else OnDisk.CHANGED
+
+    def save(self, path: Path | None = None, *, over: bool = False) -> Path:
+        """Write the job, by default where it came from; `over` what somebody else saved there since. What it replaces is kept as an
+        earlier version. Raises ChangedOnDisk, or InputError; nothing is then half-written."""
         target = path or self.path
         if target is None:
             raise InputError("this job has no file yet", mend="Use Save as and choose where to keep it.")
         if target.suffix.lower() != SUFFIX:
             target = target.with_name(target.name + SUFFIX)
-        save_job(self.job, target)
-        self.path, self._saved = target, self.job
+        with one_at_a_time(target.parent):
+            if not over and target == self.path and self.on_disk() is OnDisk.CHANGED:
+                raise ChangedOnDisk(
+                    "this job was saved by another window or program since it was opened",
+                    str(target),
+                    mend="Look at what is there, save under another name, or save over it: it is kept as an earlier version.",
+                )
+            self._keep_version(target)
+            save_job(self.job, target)
+            self.path, self._saved, self.mark = target, self.job, fingerprint_of(target)
         self._tell()
         return target
 
-    def recovery(self, path: Path) -> Callable[[], None]:
-        """What to do now so that unsaved work can be found after a crash: keep it, or clear what is kept.
-
-        Returned rather than done, since it waits for the disk: it may run in another thread.
-        """
-        job = self.job if self.changed else None
-
-        def keep() -> None:
-            if job is not None:
-                path.parent.mkdir(parents=True, exist_ok=True)
-                save_job(job, path, quick=True)
-            else:
-                clear_recovery(path)
-
-        return keep
+    def _keep_version(self, target: Path) -> None:
+        """What is about to be replaced stays as an earlier version; where it cannot, the copy beside the job is all there is."""
+        if self.versions is None or not target.is_file():
+            return
+        with contextlib.suppress(OSError, InputError):
+            keep_version(self.versions, target, target.read_bytes(), datetime.now().astimezone())
 
     def _now(self, job: Job) -> None:
         self.job = job

@@ -35,6 +35,8 @@ BY_ID: Mapping[str, Stage[Any]] = {stage.id: stage for stage in STAGES}
 SHOWN = tuple(stage for stage in STAGES if stage.shown)
 """What a job comes to for everybody; the rest is for who asks for it."""
 KEY_BYTES = 12
+MANY = 200
+"""So many members of a setting are told one by one."""
 
 
 def turns() -> list[tuple[Stage[Any], ...]]:
@@ -72,13 +74,43 @@ def findings_of(values: Mapping[str, Value], stages: Iterable[Stage[Any]] = STAG
     return tuple(found)
 
 
-def keys_of(job: Job) -> dict[str, str]:
-    """The key of every stage, by its id: what it reads of a job, and the keys of what it needs. Nothing is worked out."""
+class Texts:
+    """Texts of settings as they were told last, for as long as the same settings are there: an edit changes one of hundreds, or one
+    of a log's thousands of entries."""
+
+    def __init__(self) -> None:
+        self._last: dict[str, tuple[object, str]] = {}
+        self._members: dict[str, dict[int, tuple[object, str]]] = {}
+
+    def of(self, path: str, value: object) -> str:
+        """What stands at a path, as `_text_of` tells it."""
+        last = self._last.get(path)
+        if last is not None and last[0] is value:
+            return last[1]
+        text = (
+            self._of_members(path, value)
+            if isinstance(value, tuple) and len(value) >= MANY
+            else _text_of(value)
+        )
+        self._last[path] = value, text  # what is held stays what it is: settings are frozen
+        return text
+
+    def _of_members(self, path: str, value: tuple[object, ...]) -> str:
+        old = self._members.get(path, {})
+        own = {id(one): old.get(id(one)) or (one, _text_of(one)) for one in value}
+        self._members[path] = own
+        return f"[{','.join([text for _, text in map(own.__getitem__, map(id, value))])}]"
+
+
+def keys_of(job: Job, kept: Texts | None = None) -> dict[str, str]:
+    """The key of every stage, by its id: what it reads of a job, and the keys of what it needs; texts that an earlier call `kept`
+    are taken again. Nothing is worked out."""
     texts: dict[str, str] = {}
+    all_texts = kept or Texts()
 
     def text(path: str) -> str:
         if path not in texts:
-            texts[path] = _text_of(read(job, path))
+            texts[path] = all_texts.of(path, read(job, path))
         return texts[path]
 
     keys: dict[str, str] = {}

@@ -16,6 +16,7 @@ def write_atomic(path: Path, data: bytes) -> None:
     Raises InputError naming the place and the mend; nothing is left half-written.
     """
     temporary: str | None = None
+    path = Path(os.path.realpath(path))  # a link stays one: what it leads to is written
     try:
         handle, temporary = tempfile.mkstemp(prefix=f".{path.name}.", suffix=".part", dir=path.parent)
         with os.fdopen(handle, "wb") as file:

@@ -31,6 +31,7 @@ class Shell(Protocol):
     state: State
     settings: Settings
     folder: Path
+    versions: Path
     files: Files
     importer: Importer
     exporter: Exporter

@@ -72,8 +72,7 @@ def run_window(worker: Worker, path: Path | None, job: Job | None = None) -> int
     window.show()
     if asked and path is not None:
         QTimer.singleShot(0, lambda: window.files.open_job(path))
-    if path is None and job is None:
-        QTimer.singleShot(0, window.files.offer_recovery)
+    QTimer.singleShot(0, window.files.offer_recovery)
     return app.exec()
 
 

@@ -15,7 +15,7 @@ from ..core.job import Job
 from ..core.planking.stages import BEHAVIOURS, PLANKING, REPLAN
 from ..core.results import CUT, FORM, SHAPE, Results, Shape
 from ..core.stage import Failed, FailureKind, Stage, Turn, Value
-from ..core.stages import BY_ID, SHOWN, STAGES, keys_of
+from ..core.stages import BY_ID, SHOWN, STAGES, Texts, keys_of
 from ..core.stock.stages import STOCK
 from ..core.units import LengthStyle, format_length, spoken_length
 from .theme import LIGHT, Theme
@@ -44,10 +44,11 @@ class State:
     strip_number: int = 1
     keys: Mapping[str, str] = field(default_factory=dict)
     """The keys of the job's own values."""
+    texts: Texts = field(default_factory=Texts, compare=False, repr=False)
 
     def __post_init__(self) -> None:
         if not self.keys:
-            object.__setattr__(self, "keys", keys_of(self.job))
+            object.__setattr__(self, "keys", keys_of(self.job, self.texts))
 
     # -- how it goes on -----------------------------------------------------------------------------
 
@@ -58,7 +59,12 @@ class State:
         )
         known = self.known.hopeful() if job.offsets.rows else Known()
         return replace(
-            self, job=job, keys=keys_of(job), shape_job=shape_job, shape_keys=shape_keys, known=known
+            self,
+            job=job,
+            keys=keys_of(job, self.texts),
+            shape_job=shape_job,
+            shape_keys=shape_keys,
+            known=known,
         )
 
     def told(self, values: Iterable[Value]) -> State:

@@ -62,7 +62,8 @@ class MainWindow(QMainWindow):
         super().__init__()
         self.folder = folder
         self.settings = load_settings(folder)
-        self.session = Session(job, path)
+        self.versions = folder / "versions"
+        self.session = Session(job, path, self.versions)
         self.files, self.importer, self.exporter = Files(self), Importer(self), Exporter(self)
         self.session.listeners.append(self._job_changed)
         self.planner = Planner(worker, self)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from datetime import date
 
 from ..change import change
@@ -15,16 +16,15 @@ TICKED = "ticked off at the bench"
 
 def kept(job: Job, entry: Entry) -> Job:
     """The job with an entry in its log, after the others of that day; strips that came on are *So far* on the page Planking."""
-    later = sum(other.day > entry.day for other in reversed(job.log.entries))
-    at = len(job.log.entries) - later
-    return _with_entries(job, (*job.log.entries[:at], entry, *job.log.entries[at:]), entry.day)
+    at = bisect_right(job.log.entries, entry.day, key=lambda other: other.day)
+    return _with_entries(job, (*job.log.entries[:at], entry, *job.log.entries[at:]), entry)
 
 
 def replaced(job: Job, number: int, entry: Entry | None) -> Job:
     """The job with the entry at a place of its log, from 0, put right; None: taken out. Raises IndexError."""
     before = job.log.entries[number]
     rest = (*job.log.entries[:number], *job.log.entries[number + 1 :])
-    without = _with_entries(job, rest, before.day)
+    without = _with_entries(job, rest, before)
     return without if entry is None else kept(without, entry)
 
 
@@ -59,10 +59,13 @@ def mold_ticked(job: Job, name: str, day: date) -> Job:
     return kept(job, Entry(day=day, task=Task.SETTING_UP, what=TICKED, molds=(name,)))
 
 
-def _with_entries(job: Job, entries: tuple[Entry, ...], day: date) -> Job:
-    before, now = strips_laid(job.log.entries), strips_laid(entries)
+def _with_entries(job: Job, entries: tuple[Entry, ...], touched: Entry) -> Job:
+    """The job with other entries, of which one is new or gone."""
     changed = change(job, "log", entries=entries)
+    if touched.strips is None:
+        return changed
+    before, now = strips_laid(job.log.entries), strips_laid(entries)
     planked = job.planked or Planked()
     if now > planked.strips or (now < before == planked.strips):
-        return changed.model_copy(update={"planked": planked.with_strips(now, day)})
+        return changed.model_copy(update={"planked": planked.with_strips(now, touched.day)})
     return changed

@@ -51,5 +51,8 @@ COMMANDS = (
     Command("save", MENU, "Save", lambda s: s.files.save(), "Ctrl+S"),
     Command("save-as", MENU, "Save as…", lambda s: s.files.save_as(), "Ctrl+Shift+S"),
     line(MENU),
+    Command("versions", MENU, "Earlier versions…", lambda s: s.files.show_versions()),
+    Command("unsaved", MENU, "Work that was not saved…", lambda s: s.files.show_recovery()),
+    line(MENU),
     Command("quit", MENU, "Quit", lambda s: s.close(), "Ctrl+Q"),
 )

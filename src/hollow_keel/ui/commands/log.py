@@ -74,8 +74,14 @@ def _look(shell: Shell) -> None:
 
 def safe(shell: Shell) -> None:
     """Put what was just kept where a crash cannot reach it."""
-    shell.files.keep_recovery()
-    shell.files.wait_for_recovery()
+    from ..pages.log import LogPage
+
+    page = shell.page
+    if isinstance(page, LogPage) and page.just_kept is not None:
+        shell.files.keep_entry(page.just_kept)
+    else:
+        shell.files.keep_recovery()
+        shell.files.wait_for_recovery()
     _look(shell)
 
 

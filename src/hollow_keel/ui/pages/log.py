@@ -58,6 +58,9 @@ class LogPage(Page):
         super().__init__("How far is the work?", LOG_GROUPS, "the forecast", parent)
         self.today = date.today
         self.chosen: int | None = None
+        self._drawn: object = None
+        self.just_kept: Entry | None = None
+        """The entry that was put into the log last."""
         self.quick = Quick(None, (), ())
         self.result = result_label("")
         self.give = head_button(
@@ -158,9 +161,9 @@ class LogPage(Page):
             old = job.log.entries[self.chosen]
             day = entry.day if self.quick.dated else old.day
             changed = replaced(job, self.chosen, entry.model_copy(update={"photos": old.photos, "day": day}))
-            label = "an entry put right"
+            label, self.just_kept = "an entry put right", None
         else:
-            changed, label = kept(job, entry), "an entry of the log"
+            changed, label, self.just_kept = kept(job, entry), "an entry of the log", entry
         self.chosen = None
         self.edited.emit(label, changed)
         self.line.clear()
@@ -236,17 +239,26 @@ class LogPage(Page):
         if self.seen(state.key(WORK), entries, self.chosen, state.theme, state.job.units, state.job.log):
             return
         self._typed(self.line.text())
-        hours = sum(entry.person_hours for entry in entries)
+        hours = sum([entry.hours * entry.people for entry in entries])
         self.result.setText(f"{len(entries)} entries · {hours:g} hours")
         self.sentence.setText(forecast_sentence(work) if work is not None else "")
         self.week.show_week(state.job.log.week)
         self._show_thumbs(entries[self.chosen].photos if self.chosen is not None else ())
+        self._draw(work)
+        self._tell(entries, work)
+
+    def _draw(self, work: WorkPlan | None) -> None:
+        """The forecast and the weeks; an entry that was just kept changes neither until it is reckoned in."""
+        state = self.state
+        drawn = state.key(WORK), state.theme, state.job.units
+        if drawn == self._drawn:
+            return
+        self._drawn = drawn
         for view, drawing in (
             (self.forecast, forecast_drawing(work) if work else Drawing("", ())),
             (self.weeks, weeks_drawing(work) if work else Drawing("", ())),
         ):
             view.show_drawing(drawing, state.theme, state.style)
-        self._tell(entries, work)
 
     def _tell(self, entries: tuple[Entry, ...], work: WorkPlan | None) -> None:
         self.name_drawer(f"Day book of {len(entries)} entries")
