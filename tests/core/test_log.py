@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import pickle
 from datetime import date
+from types import SimpleNamespace
 from typing import Any
 
 import pytest
@@ -19,11 +21,13 @@ from hollow_keel.core.log.stages import WORK
 from hollow_keel.core.log.stopwatch import Started, as_text, elapsed, from_text
 from hollow_keel.core.log.sums import strips_laid, sums_of
 from hollow_keel.core.log.tasks import Amounts, pieces_of
+from hollow_keel.core.log.waste import waste_of
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.settings.log import LogSettings
 from hollow_keel.core.settings.log_entry import Batch, Entry, Task, Told
 from hollow_keel.core.settings.progress import Planked
 from hollow_keel.core.settings.readings import Side
+from hollow_keel.core.stages import Texts, keys_of
 from hollow_keel.demo.jobs import demo_job
 
 TODAY = date(2026, 11, 29)  # a Sunday
@@ -48,6 +52,9 @@ def test_a_whole_line_is_understood() -> None:
 
 
 LINES: tuple[tuple[str, dict[str, Any]], ...] = (
+    ("2h strips 3-5, used 46 m of red cedar", {"wood": "red cedar", "wood_metres": 46.0, "metres": 0.0, "strips": (3, 5)}),
+    ("used up 20 m of strip stock", {"wood": "strip stock", "wood_metres": 20.0, "task": Task.PLANKING}),
+    ("2h 5 m of ash inwale", {"metres": 5.0, "wood_metres": 0.0, "task": Task.SHEER}),
     ("19:00-21:30 molds 3, 4 and 6-8",
      {"hours": 2.5, "begin": 1140, "end": 1290, "molds": ("3", "4", "6", "7", "8"), "task": Task.MOLDS}),
     ("1h30 sanding", {"hours": 1.5, "task": Task.FAIRING}),
@@ -318,3 +325,64 @@ def test_a_clock_that_was_set_meanwhile_is_seen() -> None:
 @pytest.mark.parametrize("text", ["", "{}", "[]", '{"wall": "x", "machine": 1, "run": ""}', "\x00", "null"])
 def test_a_note_that_is_none_is_no_stop_watch(text: str) -> None:
     assert from_text(text) is None
+
+
+# -- waste -------------------------------------------------------------------------------------------------------
+
+
+def strip(number: int, length: float) -> Any:
+    return SimpleNamespace(number=number, length=length)
+
+
+def test_waste_by_a_hand_sum() -> None:
+    """Strips 1 and 2 on both sides and 3 to port: 2 (4 + 5) + 6 = 24 m, of 30 m used up: a fifth is waste."""
+    lines = (
+        "strips 1-2 both sides, 18 m of cedar",
+        "strip 3 port",
+        "12 m of cedar",
+        "3 m of cedar sanding",
+        "strip 2 port",
+    )
+    log = LogSettings(entries=tuple(entry_of(line) for line in lines))
+    planking: Any = SimpleNamespace(
+        strips=(strip(1, 4000.0), strip(2, 5000.0), strip(3, 6000.0), strip(4, 9000.0))
+    )
+    waste = waste_of(log, planking, 0.1)
+    assert (waste.used, waste.laid, waste.share, waste.planned) == pytest.approx((30.0, 24.0, 0.2, 0.1))
+    assert waste.findings == ()
+
+
+def test_waste_is_not_told_where_wood_was_not_noted() -> None:
+    log = LogSettings(entries=(entry_of("strips 1-2 both sides, 10 m of cedar"),))
+    planking: Any = SimpleNamespace(strips=(strip(1, 4000.0), strip(2, 5000.0)))
+    waste = waste_of(log, planking, 0.1)
+    assert waste.share is None
+    assert "some was not noted" in waste.findings[0].text
+    assert waste_of(LogSettings(), planking, 0.1).findings == ()
+
+
+# -- what thousands of entries do not slow down --------------------------------------------------------------------
+
+
+def test_entries_sent_to_another_process_come_back_the_same() -> None:
+    job = demo_job("linnet")
+    back = pickle.loads(pickle.dumps(job))
+    assert back == job
+    assert back.log.entries[0].model_fields_set >= set(Entry.model_fields)
+    assert back.log.model_dump_json() == job.log.model_dump_json()
+
+
+def test_keys_with_texts_kept_are_those_without(monkeypatch: pytest.MonkeyPatch) -> None:
+    many = tuple(Entry(day=TODAY, hours=1.0, what=str(k)) for k in range(500))
+    job, texts = change(demo_job("linnet"), "log", entries=many), Texts()
+    told = keys_of(job, texts)
+    assert told == keys_of(job)
+    more = kept(job, Entry(day=TODAY, hours=2.0))
+    other = keys_of(more, texts)
+    assert other == keys_of(more)
+    assert other["work"] != told["work"]
+    assert keys_of(change(more, "log", entries=many[::-1]), texts)["work"] not in (
+        other["work"],
+        told["work"],
+    )
+    assert keys_of(job, texts) == told

@@ -16,7 +16,7 @@ from hypothesis import strategies as st
 from hollow_keel.app.exports import export_named, plan_parts
 from hollow_keel.core.change import change
 from hollow_keel.core.errors import ImpossiblePlan, InputError
-from hollow_keel.core.log.stages import WORK
+from hollow_keel.core.log.stages import WASTE, WORK
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.settings.log_entry import Batch, Entry, Task, Told
 from hollow_keel.core.settings.readings import Side
@@ -71,7 +71,7 @@ def test_a_line_that_cannot_be_read_is_named(row: str, said: str) -> None:
 
 @pytest.fixture(scope="module")
 def results() -> Any:
-    return Pipeline().results(demo_job("linnet"), [WORK])
+    return Pipeline().results(demo_job("linnet"), [WORK, WASTE])
 
 
 def test_the_calendar_has_a_day_for_every_task_that_is_left(results: Any) -> None:

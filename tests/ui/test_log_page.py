@@ -18,6 +18,7 @@ from hollow_keel.core.job import Job, LogSettings
 from hollow_keel.core.log.stages import WORK
 from hollow_keel.core.settings.log_entry import Told
 from hollow_keel.core.stages import SHOWN
+from hollow_keel.files.photos import brought_along
 from hollow_keel.ui.status import status
 from hollow_keel.ui.window import MainWindow
 
@@ -165,6 +166,41 @@ def test_photographs_stand_with_their_entry_and_one_that_is_gone_is_said(
     page.refresh()
     widget = page.thumbs.itemAt(0).widget()
     assert "is gone" in widget.text()
+
+
+def test_photographs_are_copied_beside_the_job_and_go_where_it_goes(
+    window: MainWindow, page: Any, qtbot: Any, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    (tmp_path / "boat").mkdir()
+    window.session.save(tmp_path / "boat" / "a.hkeel")
+    for k, side in enumerate((20, 30)):  # two cameras call theirs the same
+        (tmp_path / str(k)).mkdir()
+        picture = QImage(side, side, QImage.Format.Format_RGB32)
+        picture.fill(0x336699)
+        picture.save(str(tmp_path / str(k) / "shot.png"))
+        typed(page, qtbot, "2h sanding")
+        monkeypatch.setattr(
+            QFileDialog, "getOpenFileName", lambda *_, k=k: (str(tmp_path / str(k) / "shot.png"), "")
+        )
+        window.command("log-photo")()
+    photos = [entry.photos for entry in window.session.job.log.entries]
+    assert photos == [("a photos/shot.png",), ("a photos/shot-2.png",)]
+    page.choose_key("entry:1")
+    label = page.thumbs.itemAt(0).widget()
+    assert label.pixmap().height() == 84
+    (tmp_path / "away").mkdir()
+    assert window.files._save_to(tmp_path / "away" / "b.hkeel")
+    assert QImage(str(tmp_path / "away" / "a photos" / "shot-2.png")).width() == 30
+    page.choose_key("entry:0")
+    assert "away" in page.thumbs.itemAt(0).widget().toolTip()
+
+
+def test_a_photograph_out_of_the_jobs_folder_is_not_copied(tmp_path: Path) -> None:
+    (tmp_path / "secret.png").write_bytes(b"x")
+    (tmp_path / "old").mkdir()
+    (tmp_path / "deep" / "new").mkdir(parents=True)
+    assert brought_along(["../secret.png"], tmp_path / "old", tmp_path / "deep" / "new") == []
+    assert not (tmp_path / "deep" / "secret.png").exists()
 
 
 def test_entries_come_from_a_csv_once(

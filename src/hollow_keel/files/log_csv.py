@@ -92,7 +92,7 @@ COLUMNS: tuple[Column, ...] = (
     ("sheets", repr, lambda cell: float(cell or 0)), ("metres", repr, lambda cell: float(cell or 0)),
     ("batches", lambda own: _list([_batch(batch) for batch in own]), _batches), ("wood", str, str), ("mend", str, str),
     ("photos", _list, _texts), ("finished", lambda own: "yes" if own else "", lambda cell: cell.lower() in ("yes", "true", "1")),
-    ("line", str, str),
+    ("line", str, str), ("wood_metres", repr, lambda cell: float(cell or 0)),
 )  # fmt: skip
 
 

@@ -25,5 +25,9 @@ def log_document(results: Results) -> dict[str, Any]:
         "grams_a_strip": None if sums.grams_a_strip is None else rounded(sums.grams_a_strip, 1),
         "planned_grams": None if sums.planned_grams is None else rounded(sums.planned_grams, 1),
         "port": sums.port, "starboard": sums.starboard, "cost": rounded(sums.cost, 2),
-        **{schedule.key: schedule_rows(work, schedule) for schedule in LOG_SCHEDULES},
+        **{
+            schedule.key: schedule_rows(results.get(schedule.stage), schedule)
+            for schedule in LOG_SCHEDULES
+            if schedule.when(results.job)
+        },
     }  # fmt: skip

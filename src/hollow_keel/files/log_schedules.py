@@ -8,7 +8,7 @@ from datetime import date
 
 from ..core.log.forecast import Milestone
 from ..core.log.plan_of_work import WhatIf, WorkPlan
-from ..core.log.stages import WORK
+from ..core.log.stages import WASTE, WORK
 from ..core.log.tasks import Piece
 from .schedule import Field, Kind, Schedule
 
@@ -104,5 +104,13 @@ LATE_GLUE = Schedule(
         Field("temperature", "At °C", lambda b: b.temperature, Kind.NUMBER),
     ),
 )  # fmt: skip
-LOG_SCHEDULES = (TASKS, WANTED, WHAT_IFS, BY_TASK, BY_PERSON, BY_WEEK, LATE_GLUE)
+WASTED = Schedule(
+    "waste", "Waste of strips", WASTE, lambda waste: [waste] if waste is not None and waste.used else [],
+    (
+        Field("used", "Wood used up, m", lambda w: round(w.used, 1), Kind.NUMBER),
+        Field("laid", "Strips laid, m", lambda w: round(w.laid, 1), Kind.NUMBER),
+        Field("share", "Waste", lambda w: w.share, Kind.SHARE), Field("planned", "By the plan", lambda w: w.planned, Kind.SHARE),
+    ),
+)  # fmt: skip
+LOG_SCHEDULES = (TASKS, WANTED, WHAT_IFS, BY_TASK, BY_PERSON, BY_WEEK, LATE_GLUE, WASTED)
 """All of them, in their order on paper."""

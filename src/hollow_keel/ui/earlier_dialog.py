@@ -103,8 +103,10 @@ def when_told(when: datetime, now: datetime) -> str:
     seconds = (now - when).total_seconds()
     if seconds < 0:
         ago = "by a clock that was ahead"
+    elif seconds < MINUTE:
+        ago = "just now"
     elif seconds < HOUR:
-        ago = f"{max(round(seconds / MINUTE), 1)} min ago"
+        ago = f"{round(seconds / MINUTE)} min ago"
     elif seconds < DAY:
         ago = f"{round(seconds / HOUR)} h ago"
     else:

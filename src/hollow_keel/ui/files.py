@@ -21,6 +21,7 @@ from ..core.settings.log_entry import Entry
 from ..demo.jobs import demo_job
 from ..files.backups import versions_of
 from ..files.job_file import BACKUP, SUFFIX, load_job
+from ..files.photos import brought_along
 from .dialogs import accepted
 from .earlier_dialog import Earlier, EarlierDialog, when_told
 from .later import later
@@ -167,7 +168,7 @@ class Files(QObject):
 
     def _save_to(self, path: Path, *, over: bool = False) -> bool:
         try:
-            gone = self.shell.session.on_disk() is OnDisk.GONE
+            before, gone = self.shell.session.path, self.shell.session.on_disk() is OnDisk.GONE
             target = self.shell.session.save(path, over=over)
         except ChangedOnDisk as error:
             return self._ask_over(path, error)
@@ -178,7 +179,19 @@ class Files(QObject):
         self.keep_recovery()
         self.shell.show_again()
         self.shell.say(f"Saved {target.name}" + (": it was not there any more" if gone and not over else ""))
+        self._bring_photos(before, target)
         return True
+
+    def _bring_photos(self, before: Path | None, target: Path) -> None:
+        """Photographs go with a job that is saved in another folder."""
+        if before is None or before.absolute().parent == target.absolute().parent:
+            return
+        photos = (photo for entry in self.shell.session.job.log.entries for photo in entry.photos)
+        missing = brought_along(photos, before.absolute().parent, target.absolute().parent)
+        if missing:
+            self.shell.say(
+                f"Saved {target.name}, but without {len(missing)} photographs: {missing[0]} could not be copied."
+            )
 
     def _ask_over(self, path: Path, error: ChangedOnDisk) -> bool:
         """Which of two versions is to stay at a place."""
@@ -339,7 +352,7 @@ def _left(found: unsaved.Found) -> Earlier:
     when = when_told(found.when, datetime.now().astimezone())
     if found.job is None:
         return Earlier(when, found.said, ())
-    where = Path(found.origin.path).name if found.origin.path else "never saved"
+    where = Path(found.origin.path).name if found.origin.path else "Never saved"
     try:
         before, against = (
             (load_job(Path(found.origin.path)), "its file") if found.origin.path else (Job(), "a blank job")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
+from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from ..app.known import Known
@@ -44,6 +45,8 @@ class State:
     strip_number: int = 1
     keys: Mapping[str, str] = field(default_factory=dict)
     """The keys of the job's own values."""
+    folder: Path | None = None
+    """Where the job is saved."""
     texts: Texts = field(default_factory=Texts, compare=False, repr=False)
 
     def __post_init__(self) -> None:

@@ -214,7 +214,9 @@ class MainWindow(QMainWindow):
         self._show(replace(self.state, theme=theme))
 
     def _show(self, state: State) -> None:
-        self.state = state
+        path = self.session.path
+        folder = path.absolute().parent if path is not None else None
+        self.state = state = state if state.folder == folder else replace(state, folder=folder)
         page = self.page
         page.show_state(state)
         self._show_card()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from ...core.log.stages import WORK
+from ...core.log.stages import WASTE, WORK
 from ...core.settings.log import logged
 from ..export import Export, only_where
 
@@ -53,8 +53,8 @@ def _document(results: Results) -> dict[str, Any]:
 
 
 ALL = (
-    Export("work-pdf", GROUP, "Plan of work for the wall, and what the log tells (PDF)", ".pdf", (WORK,), _pdf),
-    Export("work-csv", GROUP, "Plan of work, hours and forecast (CSV)", ".csv", (WORK,), _plan_csv),
+    Export("work-pdf", GROUP, "Plan of work for the wall, and what the log tells (PDF)", ".pdf", (WORK,), _pdf, glad_of=(WASTE,)),
+    Export("work-csv", GROUP, "Plan of work, hours and forecast (CSV)", ".csv", (WORK,), _plan_csv, glad_of=(WASTE,)),
     Export("work-ics", GROUP, "Forecast as a calendar (iCalendar)", ".ics", (WORK,), _ics),
     Export("log-csv", GROUP, "Entries of the log (CSV)", ".csv", (), _csv),
     Export("lessons-pdf", GROUP, "What the next boat should do differently (PDF)", ".pdf", (), _lessons, glad_of=(WORK,)),

@@ -14,6 +14,7 @@ from typing import Any
 
 from ..settings.log_entry import Batch, Entry, Task, Told
 from ..settings.readings import Side
+from ..settings.woods import WOODS
 
 DAY_MINUTES = 24 * 60
 MOST_HOURS, MOST_LETTERS = 24.0, 4000
@@ -28,6 +29,11 @@ WORDS = {
     Task.SHEER: ("sheer", "rails?", "inwales?", "outwales?", "gunwales?", "beams?"),
     Task.DECK: ("deck",),
 }
+TIMBER = (
+    "wood", "timber", "stock", "strips", "cedar", "fir", "larch", "mahogany", "oak", "ash", "ply",
+    *sorted({name.split()[-1].lower() for name in WOODS}),
+)  # fmt: skip
+"""Words for what strips are sawn from: so many metres of it were used up."""
 NUMBERS = {"one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8}
 WEEKDAYS = ("monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday")
 NUMBER = r"\d+(?:[.,]\d+)?"
@@ -280,6 +286,17 @@ def _numbered(reading: _Reading) -> None:
     reading.take(rf"\bstrips?{to}", pair("strips", Task.PLANKING))
     reading.take(rf"\bveneers?{to}", pair("veneers", Task.VENEERS))
     reading.take(r"\bmou?lds?\s+((?:\d+(?:\s*-\s*\d+)?)(?:\s*(?:,|and|&)\s*\d+(?:\s*-\s*\d+)?)*)", molds)
+
+    def wood(match: re.Match[str]) -> str:
+        reading.values["wood"], reading.values["wood_metres"] = match[2].strip(), _number(match[1])
+        reading.values.setdefault("_task", Task.PLANKING)
+        return f"{match[1]} m of {match[2].strip()} used up"
+
+    reading.take(
+        rf"(?:\bused\s+(?:up\s+)?)?({NUMBER})\s*m(?:et(?:re|er)s?)?\s+(?:of\s+)?((?:[a-z][a-z-]*\s+){{0,2}}?(?:{'|'.join(TIMBER)}))\b"
+        r"(?!\s+(?:rails?|inwales?|outwales?|gunwales?|keel)\b)",
+        wood,
+    )
     reading.take(rf"({NUMBER})\s*sheets?\b", amount("sheets", "sheets"))
     reading.take(rf"({NUMBER})\s*m(?:et(?:re|er)s?)?\b(?!²|in)", amount("metres", "metres"))
     reading.take(r"\b(both sides|port and starboard)\b", both)

@@ -14,11 +14,13 @@ from ..settings.log import LogSettings, logged
 from ..settings.trim import railed, trimmed
 from ..settings.veneers import strip_planked, veneered
 from ..stage import Given, Stage, Turn, fields_of
+from ..stock.stages import STOCK
 from ..trim.stages import RAILS, SHEER
 from ..veneers.stages import LAYERS, LAYING
 
 if TYPE_CHECKING:
     from .plan_of_work import WorkPlan
+    from .waste import Waste
 
 WIDER_BY = 1.25
 """Strips so many times as wide are put beside those of the plan."""
@@ -58,6 +60,13 @@ def _work(given: Given) -> WorkPlan:
     return plan_work(amounts, planking, job, given[WIDER] if planking is not None else None)
 
 
+def _waste(given: Given) -> Waste:
+    from .waste import waste_of
+
+    plan = given[STOCK].plan
+    return waste_of(given.job.log, given[PLANKING], plan.waste if plan is not None and plan.used else None)
+
+
 WIDER = Stage(
     "wider-strips", "log", "wider strips", (*LAID, "strips.width"), (HULL,), _wider, turn=Turn.WOOD, shown=False,
     when=lambda job: logged(job) and strip_planked(job) and job.log.wider,
@@ -75,4 +84,9 @@ WORK = Stage(
     when=logged,
 )  # fmt: skip
 
-STAGES = (WIDER, WORK)
+WASTE = Stage(
+    "waste", "log", "waste against the plan", ("log.entries",), (PLANKING, STOCK), _waste, lambda waste: waste.findings, Turn.WOOD,
+    when=lambda job: logged(job) and strip_planked(job),
+)  # fmt: skip
+
+STAGES = (WIDER, WORK, WASTE)

@@ -66,7 +66,8 @@ class Batch(Part):
 
 class Entry(Part):
     """What was done on one day: by how many, how many hours each, what it advanced. `strips` and `veneers` are first and last
-    number, on one `side` or (None) on both; `finished` says that the task is done. `line` is what was typed."""
+    number, on one `side` or (None) on both; `wood` and `wood_metres` are
+    what stock was used up, and how much of it; `finished` says that the task is done. `line` is what was typed."""
 
     day: date
     told: Told = Told.WORK
@@ -85,6 +86,7 @@ class Entry(Part):
     metres: Annotated[float, Field(ge=0, le=100000, allow_inf_nan=False)] = 0.0
     batches: tuple[Batch, ...] = ()
     wood: Text = ""
+    wood_metres: Annotated[float, Field(ge=0, le=100000, allow_inf_nan=False)] = 0.0
     mend: Text = ""
     photos: tuple[Text, ...] = ()
     finished: bool = False

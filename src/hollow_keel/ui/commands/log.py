@@ -13,6 +13,7 @@ from ...core.log.plan_of_work import WorkPlan
 from ...core.log.stages import WORK
 from ...core.log.stopwatch import elapsed
 from ...core.settings.log import logged
+from ...files.photos import copied
 from ..command import Command
 from ..shell import Shell
 
@@ -93,7 +94,21 @@ def photo(shell: Shell) -> None:
     path, _ = QFileDialog.getOpenFileName(shell.top, "A photograph", shell.files.start_folder(), PICTURES)
     page = shell.page
     if path and isinstance(page, LogPage):
-        page.add_photo(str(Path(path).resolve()))
+        page.add_photo(_beside(shell, Path(path)))
+
+
+def _beside(shell: Shell, photo: Path) -> str:
+    """A photograph as the job names it: copied beside the job, or by its path where that cannot be."""
+    job = shell.session.path
+    try:
+        if job is not None:
+            return copied(photo, job)
+        shell.say("The job has no folder yet: the photograph stays where it is.")
+    except OSError as error:
+        shell.say(
+            f"The photograph stays where it is, for it cannot be copied beside the job: {error.strerror or error}"
+        )
+    return str(photo.absolute())
 
 
 def read(shell: Shell) -> None:

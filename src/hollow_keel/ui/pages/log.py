@@ -6,7 +6,7 @@ from datetime import date
 from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QPixmap
+from PySide6.QtGui import QImageReader, QPixmap
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
@@ -22,12 +22,13 @@ from ...core.change import change
 from ...core.log.keep import kept, replaced
 from ...core.log.plan_of_work import WorkPlan
 from ...core.log.quick import Quick, read_line
-from ...core.log.stages import WORK
+from ...core.log.stages import WASTE, WORK
 from ...core.settings.log import logged
 from ...core.settings.log_entry import Entry, Told
 from ...drawing.log import forecast_drawing, forecast_sentence, weeks_drawing
 from ...drawing.model import Drawing
 from ...files.log_schedules import LOG_SCHEDULES, TASKS
+from ...files.photos import place_of
 from ..decide.week import WeekField
 from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
@@ -41,7 +42,7 @@ EXAMPLES = (
     f"Type what was done and press Enter: {HINT} · yesterday 19:00-21:30 molds 3-5 with Ana · mistake: strip 12 slipped, mend: "
     "glued again · decision: …"
 )
-THUMB = 84
+THUMB, MOST_PIXELS = 84, 200_000_000
 ON_PAPER = ("caution", "unit")
 """Columns for which there is room on paper only."""
 NOTHING = "nothing"
@@ -236,7 +237,9 @@ class LogPage(Page):
             if not self.seen(NOTHING, state.theme):
                 self.result.setText("")
             return
-        if self.seen(state.key(WORK), entries, self.chosen, state.theme, state.job.units, state.job.log):
+        if self.seen(
+            state.key(WORK, WASTE), entries, self.chosen, state.theme, state.job.units, state.job.log
+        ):
             return
         self._typed(self.line.text())
         hours = sum([entry.hours * entry.people for entry in entries])
@@ -272,7 +275,8 @@ class LogPage(Page):
         if self.chosen is not None:
             self.book.select(f"entry:{self.chosen}")
         for k, schedule in enumerate(LOG_SCHEDULES):
-            rows, fields = schedule.told(work) if work is not None else ([], [])
+            value = self.state.known.get(schedule.stage) if schedule.when(self.state.job) else None
+            rows, fields = schedule.told(value) if value is not None else ([], [])
             fields = [f for f in fields if schedule is not TASKS or f.key not in ON_PAPER]
             self.tabs.setTabVisible(k + 1, bool(rows))
             self.tables[schedule.key].show_rows(rows, columns_of(fields, self.state.style))
@@ -284,13 +288,14 @@ class LogPage(Page):
                 widget.deleteLater()
         for path in photos:
             label = QLabel()
-            picture = QPixmap(path)
+            place = place_of(path, self.state.folder)
+            picture = thumbnail(place)
             if picture.isNull():
-                label.setText(f"{Path(path).name} is gone, or no picture")
+                label.setText(f"{place.name} is gone, or no picture")
                 label.setObjectName("small")
             else:
-                label.setPixmap(picture.scaledToHeight(THUMB, Qt.TransformationMode.SmoothTransformation))
-            label.setToolTip(path)
+                label.setPixmap(picture)
+            label.setToolTip(str(place))
             self.thumbs.addWidget(label)
 
     def card(self) -> Card:
@@ -312,6 +317,10 @@ class LogPage(Page):
             rows.append(("hours a strip, both sides", f"{sums.hours_a_strip:.1f}"))
         if sums.grams_a_strip is not None and sums.planned_grams is not None:
             rows.append(("glue for it", f"{sums.grams_a_strip:.0f} g, plan {sums.planned_grams:.0f}"))
+        waste = self.state.known.get(WASTE) if WASTE.when(self.state.job) else None
+        if waste is not None and waste.share is not None:
+            by_plan = f", plan {100 * waste.planned:.0f} %" if waste.planned is not None else ""
+            rows.append(("waste of strip wood", f"{100 * waste.share:.0f} %{by_plan}"))
         if sums.port != sums.starboard:
             rows.append(("port, starboard", f"{sums.port}, {sums.starboard}"))
         if sums.cost:
@@ -320,6 +329,17 @@ class LogPage(Page):
             "So far", "", f"{sums.hours:g}", "h", "of all who worked", tuple(rows), "",
             "Tired hands make mistakes: stop while it still goes well.",
         )  # fmt: skip
+
+
+def thumbnail(path: Path) -> QPixmap:
+    """A small picture of a photograph, the way up that the camera noted; an empty one where it is gone, or too large to be one."""
+    reader = QImageReader(str(path))
+    reader.setAutoTransform(True)
+    size = reader.size()
+    if size.isEmpty() or size.width() * size.height() > MOST_PIXELS:
+        return QPixmap()
+    reader.setScaledSize(size.scaled(16 * THUMB, THUMB, Qt.AspectRatioMode.KeepAspectRatio))
+    return QPixmap.fromImage(reader.read())
 
 
 def _in_words(quick: Quick) -> str:
