@@ -29,7 +29,7 @@ from ..core.change import change
 from ..core.job import Job
 from ..core.planking.stages import PLANKING
 from ..core.results import SHAPE, Results
-from ..core.stage import Value
+from ..core.stage import Turn, Value
 from ..core.stages import needed_for
 from .aside import wait_aside
 from .commands import all_commands
@@ -51,6 +51,11 @@ from .views.keel_line import KeelLine
 from .views.order_of_work import OrderOfWork
 
 KEEL_PAUSE_MS = 25
+LATE_PAUSE_MS = 40
+"""What comes after the strips only is asked for when the edit is shown."""
+
+
+SOON = tuple(stage for stage in SHOWN if stage.turn <= Turn.STRIPS)
 
 
 class MainWindow(QMainWindow):
@@ -74,6 +79,7 @@ class MainWindow(QMainWindow):
         self.state = State(job, theme=self._theme())
         if job.offsets.rows:
             self.planner.request(job, {})  # it is computed while the window is being built
+        self._ask_later = later(self, LATE_PAUSE_MS, self._ask)
         self._keel_later = later(self, KEEL_PAUSE_MS, self._show_keel_line)
         self._build()
         self.menus = Menus(self, all_commands())
@@ -314,13 +320,19 @@ class MainWindow(QMainWindow):
     def _job_changed(self) -> None:
         job = self.session.job
         state = self.state.of(job)
+        self._ask_later.stop()
         if not job.offsets.rows:
             self.planner.cancel()
             self._show_progress(None)
             self.say("")
-        elif not state.answered(SHOWN):
+        elif not state.answered(SOON):
             self.planner.request(job, state.known.keys)
+        elif not state.answered(SHOWN):
+            self._ask_later.start()
         self._show(state)
+
+    def _ask(self) -> None:
+        self.planner.request(self.session.job, self.state.known.keys)
 
     def _show_keel_line(self) -> None:
         state = self.state
@@ -363,6 +375,7 @@ class MainWindow(QMainWindow):
 
     def stop_work(self) -> None:
         """Give up what is being worked out."""
+        self._ask_later.stop()
         self.planner.cancel()
         self._give_up("Laying the strips was stopped. Change a setting to lay them again.")
 
@@ -378,6 +391,7 @@ class MainWindow(QMainWindow):
             event.ignore()
             return
         self.files.forget_recovery()
+        self._ask_later.stop()
         self.planner.stop()
         if self._loader is not None:
             self._loader.join()

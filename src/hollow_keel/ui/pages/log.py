@@ -314,7 +314,7 @@ class LogPage(Page):
         if sums.strips_a_day is not None:
             rows.append(("strips a day", f"{sums.strips_a_day:.1f}"))
         if sums.hours_a_strip is not None:
-            rows.append(("hours a strip, both sides", f"{sums.hours_a_strip:.1f}"))
+            rows.append(("hours for a pair", f"{sums.hours_a_strip:.1f}"))
         if sums.grams_a_strip is not None and sums.planned_grams is not None:
             rows.append(("glue for it", f"{sums.grams_a_strip:.0f} g, plan {sums.planned_grams:.0f}"))
         waste = self.state.known.get(WASTE) if WASTE.when(self.state.job) else None
