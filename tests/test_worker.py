@@ -115,6 +115,7 @@ def test_what_went_wrong_stands_where_it_did(worker: Worker) -> None:
 
 def test_a_fault_of_ours_is_said_and_the_process_goes_on(worker: Worker) -> None:
     worker.requests.send((1, "not a job at all", {}))
+    assert worker.answers.recv() == (1, "began", None)
     told, kind, _ = worker.answers.recv()
     assert (told, kind) == (1, "fault")
     assert len(answers(worker, pipit(), 2, last="planking")["planking"].strips) == 42

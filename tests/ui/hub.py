@@ -41,6 +41,9 @@ class SharedProcess:
     def kill(self) -> None:
         self._process.kill()
 
+    def send_signal(self, number: int) -> None:
+        self._process.send_signal(number)
+
 
 class Hub:
     """Hands requests of the newest window on, and answers back."""

@@ -468,6 +468,16 @@ def test_computing_process_that_dies_is_started_again(window: MainWindow, qtbot:
     assert len(window.state.planking.strips) == 37
 
 
+def test_computing_process_that_dies_at_work_comes_back_by_itself(window: MainWindow, qtbot: Any) -> None:
+    window.go_to(4)
+    page: Any = window.pages[4]
+    page.change("strip wide", "strips", width=25.0)
+    os.kill(window.planner.worker.process.pid, signal.SIGKILL)
+    settle(qtbot, window)
+    assert not window.state.problem
+    assert len(window.state.planking.strips) == 37
+
+
 def test_newest_request_wins_and_work_can_be_stopped(window: MainWindow, qtbot: Any) -> None:
     page: Any = window.pages[4]
     for width in (11.0, 12.0, 13.0, 30.0):

@@ -5,6 +5,7 @@ from __future__ import annotations
 import fcntl
 import gc
 import os
+import signal
 import subprocess
 import sys
 from collections.abc import Iterator
@@ -12,6 +13,8 @@ from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from multiprocessing.connection import Connection
 
+LOOK = signal.SIGURG
+"""Sent to the computing process after a request that is to be looked at now; one that is not there yet to see it ignores it."""
 PIPE_BYTES = 1 << 20
 """Room for some dozens of requests."""
 

@@ -1,19 +1,23 @@
 """The process that computes, so that the window never waits for arithmetic: python -m hollow_keel.app.worker
 
 A request is (number, job, known): `known` are the keys of the values that the window holds, by stage. A newer one, or one whose
-job is None, makes the running one give up. Answers are (number, kind, value): "progress" a share; "values" what a turn of stages
-came to, those that the window holds already left out; "end" when there is no more; "fault" a text where nothing can be told at all.
+job is None, makes the running one give up: at the next tick, or wherever it is when the window sends LOOK after it. Answers are
+(number, kind, value): "began" when it is taken; "stage" the id of what is worked out now, so that it can be told what the process
+ended at; "progress" a share; "values" what a turn of stages came to, those that the window holds already left out; "end" when there
+is no more, or it was given up; "fault" a text where nothing can be told at all.
 """
 
 from __future__ import annotations
 
 import logging
+import signal
 from collections.abc import Mapping
 from multiprocessing.connection import Connection
 from time import perf_counter
+from types import FrameType
 from typing import Any
 
-from .launch import own_pipes
+from .launch import LOOK, own_pipes
 
 log = logging.getLogger(__name__)
 TICK_SECONDS = 0.08
@@ -44,6 +48,32 @@ class Requests:
         return number, job, known
 
 
+class Interrupted:
+    """Gives work up between two steps of its own, for stages that do not tick for long: on LOOK the pipe is looked at, as a tick
+    does it. Only while something is worked out (`busy`): an answer is always sent whole."""
+
+    def __init__(self, requests: Requests) -> None:
+        self._requests = requests
+        self.busy = False
+        signal.signal(LOOK, self._look)
+
+    def _look(self, _number: int, frame: FrameType | None) -> None:
+        from ..core.errors import Cancelled
+
+        if self.busy and not _loading(frame) and self._requests.waits():
+            self.busy = False
+            raise Cancelled
+
+
+def _loading(frame: FrameType | None) -> bool:
+    """Whether a module is being loaded: one broken off halfway cannot be loaded again."""
+    while frame is not None:
+        if "importlib" in frame.f_code.co_filename:
+            return True
+        frame = frame.f_back
+    return False
+
+
 def main() -> None:
     """Serve requests until the pipe closes."""
     asked, answers = own_pipes()
@@ -52,6 +82,7 @@ def main() -> None:
 
 
 def _serve(requests: Requests, answers: Connection) -> None:
+    interrupted = Interrupted(requests)
     from ..core.pipeline import Pipeline
     from .log import keep_log
 
@@ -61,7 +92,8 @@ def _serve(requests: Requests, answers: Connection) -> None:
         _load_slow()
     try:
         while (request := requests.take()) is not None:
-            _compute(*request, pipeline, requests, answers)
+            answers.send((request[0], "began", None))
+            _compute(*request, pipeline, requests, answers, interrupted)
     except (OSError, ValueError):
         return  # the window is gone
 
@@ -72,9 +104,11 @@ def _load_slow() -> None:
 
 
 def _compute(
-    number: int, job: Any, known: Mapping[str, str], pipeline: Any, requests: Requests, answers: Connection
-) -> None:
+    number: int, job: Any, known: Mapping[str, str], pipeline: Any, requests: Requests, answers: Connection,
+    interrupted: Interrupted,
+) -> None:  # fmt: skip
     from ..core.errors import Cancelled
+    from ..core.geometry.curves import KeptCurves
     from ..core.stage import Turn
     from ..core.stages import turns
 
@@ -87,7 +121,12 @@ def _compute(
         now = perf_counter()
         if now - last > TICK_SECONDS:
             last = now
-            answers.send((number, "progress", share))
+            say("progress", share)
+
+    def say(kind: str, value: object) -> None:
+        was, interrupted.busy = interrupted.busy, False
+        answers.send((number, kind, value))
+        interrupted.busy = was
 
     try:
         run = pipeline.run(job, tick)
@@ -99,15 +138,21 @@ def _compute(
                 requests.waits(PAUSE_SECONDS)
             found = []
             for stage in wanted:
+                say("stage", stage.id)
+                interrupted.busy = True
                 found.append(run.attempt(stage))
+                interrupted.busy = False
                 tick(1.0)
-            answers.send((number, "values", tuple(found)))
-        answers.send((number, "end", None))
+            say("values", tuple(found))
+        say("end", None)
     except Cancelled:
-        return
+        interrupted.busy = False
+        pipeline.curves = KeptCurves()  # it may have been broken off in the middle of them
+        say("end", None)
     except (OSError, MemoryError):
         raise
     except Exception as error:
+        interrupted.busy = False
         log.exception("request %d", number)
         answers.send(
             (number, "fault", f"Hollow Keel could not read this job ({type(error).__name__}: {error}).")

@@ -8,13 +8,17 @@ import threading
 from collections.abc import Mapping
 from time import perf_counter
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject, QTimer, Signal
 
-from ..app.launch import Worker, start_worker
+from ..app.launch import LOOK, Worker, start_worker
 from ..core.job import Job
+from ..core.stages import BY_ID
 
 PATIENCE_SECONDS = 5.0
-GONE = "The computing process ended. Change something and it is started again."
+LOOK_MS = 1000
+DEAF_SECONDS, HUNG_SECONDS = 20.0, 120.0
+"""A process that does not take a request for so long, or says nothing for so long while it works, hangs: it is ended."""
+TWICE = "The computing process ended twice at {what}: that is given up until something is changed. Its log is under Help."
 
 
 class Planner(QObject):
@@ -24,7 +28,8 @@ class Planner(QObject):
     """What a turn of stages came to, and how many seconds after the request."""
     done = Signal()
     ended = Signal(str)
-    """Why there will be no more: the process is gone in the middle of a request, or cannot read it; the next one is tried anew."""
+    """Why there will be no more: the process ended in the middle of a request, and once more when it was started again for it, or
+    it cannot read it. The next request is tried anew."""
     progress = Signal(float)
     _answered = Signal(object)
 
@@ -34,7 +39,14 @@ class Planner(QObject):
         self._asked = False
         self._since = 0.0
         self._stopping = False
+        self._job: Job | None = None
+        self._known: Mapping[str, str] = {}
+        self._again, self._stage = False, ""
+        self._heard, self._taken = 0.0, True
         self._answered.connect(self._take)
+        self._watch = QTimer(self)
+        self._watch.setInterval(LOOK_MS)
+        self._watch.timeout.connect(self._look)
         self._attach(worker or start_worker())
 
     def _attach(self, worker: Worker) -> None:
@@ -53,6 +65,8 @@ class Planner(QObject):
     def request(self, job: Job, known: Mapping[str, str]) -> None:
         """Compute this job but for what is known, keys by stage; whatever was being computed is given up."""
         self._number, self._asked, self._since = self._number + 1, True, perf_counter()
+        self._job, self._known = job, known
+        self._again, self._stage = False, ""
         self._send(job, known)
 
     def cancel(self) -> None:
@@ -64,30 +78,57 @@ class Planner(QObject):
         if self._stopping:
             return
         if self.worker.process.poll() is not None:
-            self._reader.join()
-            self.worker.close()
-            self._attach(start_worker())
+            self._start_again()
+        self._heard, self._taken = perf_counter(), job is None
+        self._watch.start()
         with contextlib.suppress(OSError):  # it ended just now: its reader says so
             self.worker.requests.send((self._number, job, known))
+            self.worker.process.send_signal(LOOK)
+
+    def _start_again(self) -> None:
+        self._reader.join()
+        self.worker.close()
+        self._attach(start_worker())
+
+    def _look(self) -> None:
+        """End a process that hangs: its reader says that it ended, and it is started again."""
+        silent = perf_counter() - self._heard
+        if not self._asked:
+            self._watch.stop()
+        elif silent > (HUNG_SECONDS if self._taken else DEAF_SECONDS):
+            self._heard = perf_counter()
+            self.worker.process.kill()
 
     def _take(self, answer: tuple[int, str, object]) -> None:
         number, kind, value = answer
         if number != self._number or not self._asked or self._stopping:
             return
+        self._heard, self._taken = perf_counter(), True
         if kind == "values":
             self.found.emit(value, perf_counter() - self._since)
+        elif kind == "stage":
+            self._stage = str(value)
         elif kind == "progress":
             self.progress.emit(value)
-        else:
+        elif kind == "ended" and not self._again and self._job is not None:
+            self._again = True
+            self.worker.process.wait()
+            self._send(self._job, self._known)
+        elif kind != "began":
             self._asked = False
             if kind == "end":
                 self.done.emit()
             else:
-                self.ended.emit(value or GONE)
+                self.ended.emit(str(value) if value else TWICE.format(what=self._what()))
+
+    def _what(self) -> str:
+        """What the process was at, in words."""
+        return BY_ID[self._stage].name if self._stage in BY_ID else "this job"
 
     def stop(self) -> None:
         """End the process and wait for it."""
         self._stopping = True
+        self._watch.stop()
         self._number += 1
         with contextlib.suppress(OSError):
             self.worker.requests.close()

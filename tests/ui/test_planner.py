@@ -1,0 +1,124 @@
+"""The computing process killed, stopped, ended by every stage: the window goes on, and says what it was at."""
+
+from __future__ import annotations
+
+import os
+import signal
+from collections.abc import Iterator
+from typing import Any
+
+import pytest
+from PySide6.QtWidgets import QApplication
+
+from hollow_keel.core.change import change
+from hollow_keel.core.planking.stages import PLANKING
+from hollow_keel.core.stages import BY_ID
+from hollow_keel.demo.jobs import demo_job, pipit
+from hollow_keel.ui import planner as module
+from hollow_keel.ui.planner import Planner
+
+WAIT_MS = 60_000
+
+
+@pytest.fixture
+def planner(qapp: QApplication) -> Iterator[Planner]:
+    own = Planner()
+    yield own
+    own.stop()
+
+
+def killed_at(planner: Planner, stage: str) -> list[int]:
+    """The process is killed whenever it says that it is at a stage; those that were."""
+    killed: list[int] = []
+
+    def kill(answer: tuple[int, str, object]) -> None:
+        if answer[1] == "stage" and answer[2] == stage and planner.worker.process.pid not in killed:
+            killed.append(planner.worker.process.pid)
+            planner.worker.process.kill()
+
+    planner._answered.connect(kill)
+    return killed
+
+
+def found_in(planner: Planner) -> list[str]:
+    found: list[str] = []
+    planner.found.connect(lambda values, _: found.extend(value.stage for value in values))
+    return found
+
+
+def test_killed_once_it_comes_back_by_itself(planner: Planner, qtbot: Any) -> None:
+    killed, found, said = killed_at(planner, "planking"), found_in(planner), []
+    planner.ended.connect(said.append)
+
+    def once(_: object) -> None:
+        if killed:
+            planner._answered.disconnect()
+            planner._answered.connect(planner._take)
+
+    planner.progress.connect(once)
+    planner.found.connect(lambda *_: once(None))
+    first = planner.worker.process
+    planner.request(pipit(), {})
+    qtbot.waitUntil(lambda: bool(killed), timeout=WAIT_MS)
+    once(None)
+    qtbot.waitUntil(lambda: PLANKING.id in found and not planner._asked, timeout=WAIT_MS)
+    assert said == []
+    assert planner.worker.process.pid != first.pid
+    assert first.returncode == -signal.SIGKILL  # waited for: no zombie
+
+
+@pytest.mark.parametrize("stage", ["lines", "planking", "stock"])
+def test_killed_twice_it_says_at_what_and_goes_on_at_the_next_edit(
+    planner: Planner, qtbot: Any, stage: str
+) -> None:
+    killed = killed_at(planner, stage)
+    with qtbot.waitSignal(planner.ended, timeout=WAIT_MS) as ended:
+        planner.request(pipit(), {})
+    assert len(killed) == 2
+    assert f"ended twice at {BY_ID[stage].name}" in ended.args[0]
+    planner._answered.disconnect()
+    planner._answered.connect(planner._take)
+    with qtbot.waitSignal(planner.done, timeout=WAIT_MS):
+        planner.request(change(pipit(), "", name="Again"), {})
+
+
+@pytest.mark.parametrize("taken", [True, False])
+def test_one_that_hangs_is_ended_and_started_again(
+    planner: Planner, qtbot: Any, monkeypatch: pytest.MonkeyPatch, taken: bool
+) -> None:
+    with qtbot.waitSignal(planner.done, timeout=WAIT_MS):
+        planner.request(pipit(), {})
+    monkeypatch.setattr(module, "HUNG_SECONDS", 0.4 if taken else 60.0)
+    monkeypatch.setattr(module, "DEAF_SECONDS", 60.0 if taken else 0.4)
+    hung = planner.worker.process
+    if not taken:
+        os.kill(hung.pid, signal.SIGSTOP)
+
+    def stop_there(answer: tuple[int, str, object]) -> None:
+        if answer[1] == "stage" and planner.worker.process is hung:
+            os.kill(hung.pid, signal.SIGSTOP)
+            monkeypatch.setattr(module, "DEAF_SECONDS", 60.0)
+
+    planner._answered.connect(stop_there)
+    planner.request(change(pipit(), "strips", width=21.0), {})
+    qtbot.waitUntil(lambda: planner.worker.process is not hung, timeout=WAIT_MS)
+    monkeypatch.setattr(module, "HUNG_SECONDS", 60.0)
+    monkeypatch.setattr(module, "DEAF_SECONDS", 60.0)
+    qtbot.waitUntil(lambda: not planner._asked, timeout=WAIT_MS)
+    assert hung.returncode == -signal.SIGKILL
+
+
+def test_a_newer_request_breaks_off_a_stage_that_does_not_tick(planner: Planner, qtbot: Any) -> None:
+    """Layers of veneer take most of a second each without a tick: they are left where they are."""
+    came: list[str] = []
+
+    def ask_newer(answer: tuple[int, str, object]) -> None:
+        came.append(f"{answer[0]} {answer[1]} {answer[2] if answer[1] == 'stage' else ''}".strip())
+        if came[-1] == "1 stage layers":
+            planner.request(pipit(), {})
+
+    planner._answered.connect(ask_newer)
+    planner.request(demo_job("sedge"), {})
+    qtbot.waitUntil(lambda: "2 end" in came, timeout=WAIT_MS)
+    rest = came[came.index("1 stage layers") + 1 : came.index("2 began")]
+    assert rest == ["1 end"]
