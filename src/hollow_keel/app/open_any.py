@@ -12,8 +12,9 @@ from ..core.offsets.table import read_lines
 from ..files.job_file import BACKUP, SUFFIX, load_job
 from ..files.offsets_csv import OffsetsFile, is_own_csv, read_offsets_csv
 from ..files.offsets_json import parse_offsets_json
-from ..files.tables.grid import SPREADSHEETS, grids_of
+from ..files.tables.grid import SPREADSHEETS, Grid, grids_of
 from ..files.text_table import read_text
+from .foreign import read_foreign
 
 # What reads tables is loaded when there is one: starting must not wait for it.
 
@@ -82,9 +83,17 @@ def leaves_open(path: Path) -> bool:
     from ..files.tables.reading import understand
 
     try:
-        return is_table(path) and not is_own(path) and bool(understand(grids_of(path)).questions)
+        return is_table(path) and not is_own(path) and bool(understand(grids(path)).questions)
     except InputError:
         return False
+
+
+def grids(path: Path) -> list[Grid]:
+    """The tables of a file; a spreadsheet is another program's. Raises InputError."""
+    if path.suffix.lower() not in SPREADSHEETS:
+        return grids_of(path)
+    found: list[Grid] = read_foreign("tables", path)
+    return found
 
 
 def job_from_offsets(path: Path, how: AsRead = PLAINLY) -> Job:
@@ -125,7 +134,7 @@ def _understood(path: Path, how: AsRead) -> OffsetsFile:
             side,
             f"Say {HOW} offsets-to=inside or =outside.",
         )
-    found = understand(grids_of(path), answers)
+    found = understand(grids(path), answers)
     if found.questions:
         asked = found.questions[0]
         choices = f" ({', '.join(asked.choices)})" if asked.choices else ""
@@ -151,11 +160,11 @@ def _job_from_drawing(path: Path, how: AsRead) -> Job:
 
 
 def _job_from_mesh(path: Path, how: AsRead) -> Job:
-    from ..files.mesh_hull import AXES, Placing, likely_placing, read_mesh
+    from ..files.mesh_hull import AXES, MeshHull, Placing, likely_placing
     from ..files.mesh_offsets import offsets_from_mesh
     from ..files.tables.numbers import FACTORS
 
-    mesh = read_mesh(path)
+    mesh: MeshHull = read_foreign("mesh", path)
     likely = likely_placing(mesh)
     unit = how.said.get("unit", "")
     if unit not in FACTORS:

@@ -18,9 +18,9 @@ from ..files.lines_drawing import (
     offsets_from_drawing,
     origins_of,
     positions_of,
-    read_drawing,
 )
 from ..files.tables.numbers import FACTORS
+from .foreign import read_foreign
 
 ROLES = {role.name.lower().replace("_", "-"): role for role in Role}
 """What a layer can be, by its name on the command line."""
@@ -30,7 +30,7 @@ EVERY_MM = 500.0
 def job_from_drawing(path: Path, said: Mapping[str, str], option: str) -> tuple[Job, Taken]:
     """The job and what should be known of it. `said`: each layer's name with what it is and where (`st1`: `station 500`), `unit`,
     the origins of the views in the drawing's own numbers, `bow` (left or right), `siding`, `every`. Raises InputError."""
-    drawing = read_drawing(path)
+    drawing: LinesDrawing = read_foreign("drawing", path)
     mm = FACTORS.get(said["unit"]) if "unit" in said else drawing.mm
     if mm is None:
         raise InputError(

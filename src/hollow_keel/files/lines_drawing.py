@@ -20,6 +20,10 @@ APART_MM = 3.0
 """Two views that differ by more are said to contradict each other."""
 
 
+FARTHEST = 1e9
+"""Numbers of a drawing are smaller, in whatever unit."""
+
+
 class Role(StrEnum):
     """What a layer of a lines drawing can be."""
 
@@ -117,6 +121,16 @@ def drawing_of(layers: dict[str, list[Array]], mm: float | None, name: str) -> L
             "there are no lines in this drawing", name,
             mend="Draw stations as lines, polylines or splines, a layer each.",
         )  # fmt: skip
+    for layer, curves in layers.items():
+        if not all(
+            np.isfinite(curve).all() and np.abs(curve).max(initial=0.0) < FARTHEST for curve in curves
+        ):
+            raise InputError(
+                "a line of this drawing lies farther off than any hull is long",
+                name,
+                f"layer {layer}",
+                "Take out what does not belong to the lines plan, and save it again.",
+            )
     return LinesDrawing(
         {name: tuple(_joined(curves)) for name, curves in sorted(layers.items(), key=_by_number)}, mm
     )

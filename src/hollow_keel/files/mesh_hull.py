@@ -18,6 +18,8 @@ MIXERS = np.array([0x9E3779B97F4A7C15, 0xC2B2AE3D27D4EB4F, 0x165667B19E3779F9], 
 AXES = ("x", "y", "z")
 SEEN_DEG = 0.1
 """A lean of less is none."""
+FARTHEST = 1e9
+"""Numbers of a mesh are smaller, in whatever unit."""
 LEAST_FACES = 200
 """A mesh of fewer triangles tells too little of how it lies."""
 LEAN = 0.01
@@ -79,7 +81,7 @@ def read_mesh(path: Path) -> MeshHull:
             "this is no mesh we can read", path.name, str(error)[:60], "Choose an STL or OBJ file."
         ) from None
     vertices, faces = np.asarray(mesh.vertices, dtype=np.float64), np.asarray(mesh.faces)
-    sound = len(faces) > 0 and bool(np.all(np.isfinite(vertices)))
+    sound = len(faces) > 0 and bool(np.all(np.abs(vertices) < FARTHEST))  # what is no number is not less
     vertices, faces = welded(vertices, faces) if sound else (vertices, faces[:0])
     if len(faces) == 0:
         raise InputError("there is no surface in this file", path.name, mend="Export the hull as triangles.")

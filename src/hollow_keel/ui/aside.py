@@ -13,10 +13,16 @@ Result = TypeVar("Result")
 LOOK_MS = 30
 
 
-def run_aside(parent: QWidget, text: str, work: Callable[[], Result]) -> Result | None:
+def _nothing() -> None:
+    """There is nothing to be stopped."""
+
+
+def run_aside(
+    parent: QWidget, text: str, work: Callable[[], Result], stop: Callable[[], None] = _nothing
+) -> Result | None:
     """What `work` returns, or None if the builder gave it up. Raises what `work` raises.
 
-    `work` runs in a thread and must not touch the window; given up, it runs to its end and is forgotten.
+    `work` runs in a thread and must not touch the window; given up, `stop` ends it, or it runs to its end and is forgotten.
     """
     answer: list[Result] = []
     fault: list[BaseException] = []
@@ -30,6 +36,7 @@ def run_aside(parent: QWidget, text: str, work: Callable[[], Result]) -> Result 
     thread = threading.Thread(target=run, name="aside", daemon=True)
     thread.start()
     if not wait_aside(parent, text, lambda: not thread.is_alive()):
+        stop()
         _keep_until_ended(thread, work)
         return None
     if fault:

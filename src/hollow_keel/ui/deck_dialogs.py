@@ -224,12 +224,16 @@ class DeckDialogs(Dialogs):
 
     def read_curve(self, path: Path) -> None:
         """Take an opening from a drawing; what cannot be is said."""
-        from ..files.closed_curve import largest_closed_curve
+        from ..app.foreign import ForeignRead
+        from .aside import run_aside
 
+        reading = ForeignRead("curve", path)
         try:
-            points = largest_closed_curve(path)
+            points = run_aside(self.parent, "Reading the drawing…", reading.run, reading.stop)
         except InputError as error:
             self.shell.warn("An opening from a drawing", str(error))
+            return
+        if points is None:
             return
         start = _likely(self.job)
         opening = start.model_copy(

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QFileDialog, QInputDialog
 
-from ..app.open_any import DRAWINGS, MESHES, is_own, job_from_offsets
+from ..app.foreign import ForeignRead
+from ..app.open_any import DRAWINGS, MESHES, grids, is_own, job_from_offsets
 from ..core.change import change
 from ..core.errors import InputError
 from ..core.job import Job
@@ -34,14 +35,13 @@ IMPORT_FILTER = (
 
 def _tables_of(path: Path) -> list[Grid]:
     """The sheets of a file. Raises InputError where there is no table in them."""
-    from ..files.tables.grid import grids_of
     from ..files.tables.reading import understand
 
-    grids = grids_of(path)
-    found = understand(grids)
+    tables = grids(path)
+    found = understand(tables)
     if found.layout is None:
         raise InputError(found.problem.rstrip("."), path.name, mend="Choose the file that holds the offsets.")
-    return grids
+    return tables
 
 
 @dataclass
@@ -144,21 +144,24 @@ class Importer:
             fields["name"] = name
         self.shell.edit(label, change(job, "", **fields))
 
+    def _read(self, what: str, reader: str, path: Path, *arguments: object) -> Any:
+        """What a file of another program holds; None if the builder gave it up. Raises InputError."""
+        reading = ForeignRead(reader, path, *arguments)
+        return run_aside(self.shell.top, f"Reading {what}…", reading.run, reading.stop)
+
     def _from_mesh(self, path: Path) -> Taken | None:
-        from ..files.mesh_hull import read_mesh
         from .import_dialogs import MeshDialog
 
-        mesh = run_aside(self.shell.top, "Reading the mesh…", lambda: read_mesh(path))
+        mesh = self._read("the mesh", "mesh", path)
         if mesh is None:
             return None
         dialog = MeshDialog(mesh, self.shell.session.job.units.style, self.shell.top)
         return dialog.taken if accepted(dialog) else None
 
     def _from_drawing(self, path: Path) -> Taken | None:
-        from ..files.lines_drawing import read_drawing
         from .import_dialogs import DrawingDialog
 
-        drawing = run_aside(self.shell.top, "Reading the drawing…", lambda: read_drawing(path))
+        drawing = self._read("the drawing", "drawing", path)
         if drawing is None:
             return None
         dialog = DrawingDialog(
@@ -180,10 +183,11 @@ class Importer:
             )
 
     def _from_picture(self, path: Path) -> None:
-        from ..files.picture import page_count, read_picture
         from .pick_dialog import PickDialog
 
-        page, count = 0, page_count(path)
+        page, count = 0, self._read("the picture", "pages", path) if path.suffix.lower() == ".pdf" else 1
+        if count is None:
+            return
         if count > 1:
             number, sure = QInputDialog.getInt(
                 self.shell.top, "Which page?", f"The PDF has {count} pages:", 1, 1, count
@@ -191,7 +195,7 @@ class Importer:
             if not sure:
                 return
             page = number - 1
-        picture = run_aside(self.shell.top, "Reading the picture…", lambda: read_picture(path, page))
+        picture = self._read("the picture", "picture", path, page)
         if picture is None:
             return
         job = self.shell.session.job
