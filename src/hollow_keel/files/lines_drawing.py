@@ -114,6 +114,14 @@ def read_drawing(path: Path) -> LinesDrawing:
     return read_dxf(path)
 
 
+def too_far(name: str, layer: str) -> InputError:
+    """A line of a drawing lies where no hull is."""
+    return InputError(
+        "a line of this drawing lies farther off than any hull is long", name, f"layer {layer}",
+        "Take out what does not belong to the lines plan, and save it again.",
+    )  # fmt: skip
+
+
 def drawing_of(layers: dict[str, list[Array]], mm: float | None, name: str) -> LinesDrawing:
     """The drawing of curves (n, 2) by layer, those that meet joined. Raises InputError where there are none."""
     if not layers:
@@ -125,12 +133,7 @@ def drawing_of(layers: dict[str, list[Array]], mm: float | None, name: str) -> L
         if not all(
             np.isfinite(curve).all() and np.abs(curve).max(initial=0.0) < FARTHEST for curve in curves
         ):
-            raise InputError(
-                "a line of this drawing lies farther off than any hull is long",
-                name,
-                f"layer {layer}",
-                "Take out what does not belong to the lines plan, and save it again.",
-            )
+            raise too_far(name, layer)
     return LinesDrawing(
         {name: tuple(_joined(curves)) for name, curves in sorted(layers.items(), key=_by_number)}, mm
     )

@@ -29,23 +29,31 @@ def read_svg(path: Path) -> LinesDrawing:
         if path.stat().st_size > LARGEST_BYTES:
             raise InputError("this drawing is too large", path.name, mend="Save only the lines plan in it.")
         root: Any = svgelements.SVG.parse(path, reify=True, ppi=PIXELS_AN_INCH)
+        layers = _layers(root)
     except InputError:
         raise
     except OSError as error:
         raise InputError(
             "this is no drawing we can read", path.name, str(error)[:60], "Save it as plain SVG."
         ) from None
+    except MemoryError:
+        raise
     except Exception as error:  # the parser raises whatever it stumbles over
         raise InputError(
             "this SVG is damaged", path.name, str(error)[:60], "Save it again as plain SVG."
         ) from None
+    return drawing_of(layers, None, path.name)
+
+
+def _layers(root: Any) -> dict[str, list[Array]]:
+    """The curves (n, 2) by what holds them."""
     on_paper = _PAPER.search(str(root.values.get("attributes", {}).get("width", "")))
     scale = 25.4 / PIXELS_AN_INCH if on_paper else 1.0
     layers: dict[str, list[Array]] = {}
     for name, shape in _shapes(root, ""):
         for curve in _curves(shape):
             layers.setdefault(name or "no name", []).append(curve * [scale, -scale])
-    return drawing_of(layers, None, path.name)
+    return layers
 
 
 def _shapes(group: Any, name: str) -> Iterator[tuple[str, Any]]:

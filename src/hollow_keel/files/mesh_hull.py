@@ -76,18 +76,34 @@ def read_mesh(path: Path) -> MeshHull:
         raise InputError(
             "this file cannot be read", path.name, error.strerror or "", "Check that you may read it."
         ) from None
+    except MemoryError:
+        raise
     except Exception as error:  # the readers of meshes raise whatever they stumble over
         raise InputError(
             "this is no mesh we can read", path.name, str(error)[:60], "Choose an STL or OBJ file."
         ) from None
     vertices, faces = np.asarray(mesh.vertices, dtype=np.float64), np.asarray(mesh.faces)
-    sound = len(faces) > 0 and bool(np.all(np.abs(vertices) < FARTHEST))  # what is no number is not less
+    sound = _sound(vertices, faces)
     vertices, faces = welded(vertices, faces) if sound else (vertices, faces[:0])
     if len(faces) == 0:
         raise InputError("there is no surface in this file", path.name, mend="Export the hull as triangles.")
     rim = rim_of(faces)
     pose = pose_of(vertices, faces, vertices[rim]) if len(faces) >= LEAST_FACES else None
     return MeshHull(vertices, faces, len(rim) == 0, pose)
+
+
+def _sound(vertices: Array, faces: Any) -> bool:
+    """Whether triangles stand on vertices that are there, and are numbers of a hull."""
+    if (
+        vertices.ndim != 2
+        or vertices.shape[1] != 3
+        or faces.ndim != 2
+        or faces.shape[1] != 3
+        or not len(faces)
+    ):
+        return False
+    near = bool(np.all(np.abs(vertices) < FARTHEST))  # what is no number is not less
+    return near and int(faces.min()) >= 0 and int(faces.max()) < len(vertices)
 
 
 def welded(vertices: Array, faces: Any) -> tuple[Array, Any]:

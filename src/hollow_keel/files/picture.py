@@ -59,6 +59,15 @@ def read_picture(path: Path, page: int = 0) -> Picture:
         raise InputError(
             "this picture cannot be used", path.name, str(error)[:60], "Scan it smaller."
         ) from None
+    except MemoryError:
+        raise
+    except Exception as error:  # the readers of pictures raise whatever they stumble over
+        raise InputError(
+            "this picture is damaged",
+            path.name,
+            str(error)[:60] or type(error).__name__,
+            "Save it again as PNG, JPEG or PDF.",
+        ) from None
     if max(image.size) > LARGEST_PIXELS:
         image.thumbnail((LARGEST_PIXELS, LARGEST_PIXELS))
     return Picture(image.width, image.height, image.tobytes())

@@ -183,7 +183,10 @@ def _glue(reading: _Reading) -> None:
         if key in reading.values
     }
     if batches:
-        reading.values["batches"] = tuple(Batch(**batch, **own) for batch in batches)
+        try:
+            reading.values["batches"] = tuple(Batch(**batch, **own) for batch in batches)
+        except ValueError:  # a limit of a field
+            reading.faults.append(f"{batches[0]['resin']:g} g of glue are no batch: grams are meant.")
     elif own and set(own) != {"temperature"}:
         reading.faults.append("When glue was mixed is told, but not how much: say so many g.")
 
