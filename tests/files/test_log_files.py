@@ -10,7 +10,7 @@ from typing import Any
 import icalendar
 import pypdf
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from hollow_keel.app.exports import export_named, plan_parts
@@ -43,6 +43,7 @@ entries = st.builds(
 )  # fmt: skip
 
 
+@example([Entry(day=date(2026, 9, 1), photos=("\\", "a; b\\; c"), names=("; ", "\\\\"))])
 @given(st.lists(entries, max_size=4))
 def test_what_is_written_is_read_back(own: list[Entry]) -> None:
     assert read_log_csv(write_log_csv(own)) == tuple(own)

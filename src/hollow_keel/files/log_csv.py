@@ -45,8 +45,16 @@ def _list(texts: Sequence[str]) -> str:
 
 
 def _texts(cell: str) -> tuple[str, ...]:
-    parts = re.split(r"(?<!\\)(?:\\\\)*; ", cell) if cell else []
-    return tuple(re.sub(r"\\(.)", r"\1", part) for part in parts)
+    """The texts of a list: `; ` stands between them, and what follows a backslash for itself."""
+    if not cell:
+        return ()
+    parts = [""]
+    for token in re.findall(r"\\.|; |.", cell, re.DOTALL):
+        if token == "; ":
+            parts.append("")
+        else:
+            parts[-1] += token[1:] if len(token) == 2 else token
+    return tuple(parts)
 
 
 def _minute(cell: str) -> int | None:
