@@ -148,41 +148,51 @@ class Hands:
         QTest.keyClick(view, self.random.choice(KEYS))
 
 
+def with_answers(hands: Hands, folder: Path, patch: pytest.MonkeyPatch) -> None:
+    """Whatever is asked is answered by restless hands."""
+
+    def answered(dialog: QDialog) -> int:
+        return hands.answer(dialog)
+
+    patch.setattr(QDialog, "exec", answered)
+    patch.setattr(QInputDialog, "getText", lambda *_, **__: (hands.random.choice(TYPED), True))
+    patch.setattr(QInputDialog, "getDouble", lambda *_, **__: (hands.random.uniform(92, 108), True))
+    patch.setattr(QInputDialog, "getInt", lambda *_, **__: (1, True))
+    patch.setattr(QMessageBox, "information", lambda *_: QMessageBox.StandardButton.Ok)
+    patch.setattr(QFileDialog, "getOpenFileName", lambda *_, **__: ("", ""))
+    patch.setattr(QFileDialog, "getSaveFileName", lambda *_, **__: (str(folder / "out"), ""))
+    patch.setattr(QFileDialog, "getExistingDirectory", lambda *_, **__: "")
+    for module in (panel, on_drawing):
+        patch.setattr(
+            module, "choose", lambda record, value, *_: hands.random.choice([value, *choices_of(record)])
+        )
+
+
+def do_something(hands: Hands, window: MainWindow) -> None:
+    """One thing that a hand may do."""
+    chance = hands.random.random()
+    if chance < 0.15:
+        window.go_to(hands.random.randrange(len(window.pages)))
+    elif chance < 0.25:
+        hands.trigger(window)
+    elif chance < 0.32:
+        window.session.undo()
+    else:
+        hands.poke(window)
+    QApplication.processEvents()
+
+
 @pytest.mark.parametrize(("name", "seed"), [("linnet", 1), ("pipit", 2), ("blank", 3)])
 def test_restless_hands(
     name: str, seed: int, window: MainWindow, warnings: list[str], tmp_path: Path, qtbot: Any,
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:  # fmt: skip
     hands = Hands(seed)
-
-    def answered(dialog: QDialog) -> int:
-        return hands.answer(dialog)
-
-    monkeypatch.setattr(QDialog, "exec", answered)
-    monkeypatch.setattr(QInputDialog, "getText", lambda *_, **__: (hands.random.choice(TYPED), True))
-    monkeypatch.setattr(QInputDialog, "getDouble", lambda *_, **__: (hands.random.uniform(92, 108), True))
-    monkeypatch.setattr(QInputDialog, "getInt", lambda *_, **__: (1, True))
-    monkeypatch.setattr(QMessageBox, "information", lambda *_: QMessageBox.StandardButton.Ok)
-    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_, **__: ("", ""))
-    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_, **__: (str(tmp_path / "out"), ""))
-    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_, **__: "")
-    for module in (panel, on_drawing):
-        monkeypatch.setattr(
-            module, "choose", lambda record, value, *_: hands.random.choice([value, *choices_of(record)])
-        )
+    with_answers(hands, tmp_path, monkeypatch)
     window.session.start(Job() if name == "blank" else demo_job(name))
     try:
         for _ in range(STEPS):
-            chance = hands.random.random()
-            if chance < 0.15:
-                window.go_to(hands.random.randrange(len(window.pages)))
-            elif chance < 0.25:
-                hands.trigger(window)
-            elif chance < 0.32:
-                window.session.undo()
-            else:
-                hands.poke(window)
-            QApplication.processEvents()
+            do_something(hands, window)
         qtbot.waitUntil(lambda: bool(window.state.problem) or not window.state.stale, timeout=60_000)
     except BaseException:
         print("done before:", *hands.done[-12:], sep="\n  ")

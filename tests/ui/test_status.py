@@ -19,6 +19,7 @@ from hollow_keel.core.molds.stages import MOLDS
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.stages import HANDLING, PLANKING, REPLAN
 from hollow_keel.core.settings.timber import StockSettings
+from hollow_keel.core.setup.stages import SETUP
 from hollow_keel.core.stage import Failed, FailureKind, Stage, Value
 from hollow_keel.core.stock.stages import STOCK
 from hollow_keel.core.units import LengthStyle, LengthUnit
@@ -122,6 +123,17 @@ def test_a_problem_stops_its_own_stage_and_those_after(
     assert state.shape is not None, "what was known is still shown"
     with pytest.raises(ImpossiblePlan, match="It cannot be"):
         done.told([Value(stage.id, done.keys[stage.id], failed)]).results[stage]
+
+
+def test_marks_of_earlier_molds_are_not_drawn_with_molds_made_anew_before_a_stage_failed(done: State) -> None:
+    assert done.is_cut
+    moved = done.of(change(done.job, "molds", every=350.0, stations=()))
+    new = Pipeline().results(moved.job, [MOLDS])
+    failed = Value(SETUP.id, moved.keys[SETUP.id], Failed(SETUP.id, FailureKind.FAULT, "It cannot be."))
+    state = moved.told([*new.values.values(), failed])
+    assert state.shape is not None
+    assert state.shape.molds is new[MOLDS]
+    assert not state.is_cut
 
 
 def test_who_waits_for_what_follows_from_a_failure_is_told_why(done: State) -> None:

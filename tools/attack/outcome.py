@@ -34,8 +34,10 @@ class Outcome:
     what: str = ""
 
 
-def tried(read: Callable[[], object], refusal: tuple[type[Exception], ...]) -> Outcome:
-    """Read something in a fork; `refusal` are the errors that are messages to the builder."""
+def tried(
+    read: Callable[[], object], refusal: tuple[type[Exception], ...], most: float = MOST_SECONDS
+) -> Outcome:
+    """Do something in a fork, in `most` seconds; `refusal` are the errors that are messages to the builder."""
     begun = time.perf_counter()
     out, into = os.pipe()
     child = os.fork()
@@ -43,7 +45,7 @@ def tried(read: Callable[[], object], refusal: tuple[type[Exception], ...]) -> O
         os.close(out)
         _child(read, refusal, into)
     os.close(into)
-    text = _answer(out, child)
+    text = _answer(out, child, most)
     os.close(out)
     _, status = os.waitpid(child, 0)
     seconds = time.perf_counter() - begun
@@ -82,14 +84,14 @@ def _child(read: Callable[[], object], refusal: tuple[type[Exception], ...], int
             if place is not None
             else ""
         )
-        text = f"TRACEBACK {type(error).__name__}{where}"
+        text = f"TRACEBACK {type(error).__name__}{where} {str(error)[:200]}"
     os.write(into, text.encode())
     os._exit(0)
 
 
-def _answer(out: int, child: int) -> str | None:
+def _answer(out: int, child: int, most: float) -> str | None:
     """What the child says, an empty text if it ends without a word, None if it says nothing in time."""
-    ready, _, _ = select.select([out], [], [], MOST_SECONDS)
+    ready, _, _ = select.select([out], [], [], most)
     if not ready:
         os.kill(child, signal.SIGKILL)
         return None

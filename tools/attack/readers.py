@@ -126,6 +126,10 @@ def readers() -> Iterator[Reader]:
         )
 
 
+def _text(path: Path) -> str:
+    return path.read_text(encoding="utf-8", errors="replace")
+
+
 def attacked(reader: Reader, count: int, seed: int, until: float) -> Tally:
     """So many bad inputs of a reader, or as many as there is time for (`until`, by the monotonic clock)."""
     tally, dice = Tally(), random.Random(f"{seed} {reader.name}")
@@ -174,9 +178,10 @@ def _dxf() -> bytes:
 
 def _svg() -> bytes:
     return (
-        b'<svg xmlns="http://www.w3.org/2000/svg" width="400mm" height="200mm" viewBox="0 0 400 200"> <g id="S1" transform="translate(3 4) '
-        b'rotate(10)"> <path d="M 0 0 C 20 30 40 50 60 190 S 80 90 100 100 A 30 20 0 1 0 150 60 Z" /> <polyline points="0,0 30,40 60,90" /> '
-        b'</g> <g id="S2"> <line x1="0" y1="0" x2="50" y2="90" /> <circle cx="9" cy="9" r="4" /> </g> </svg>'
+        b'<svg xmlns="http://www.w3.org/2000/svg" width="400mm" height="200mm" viewBox="0 0 400 200"> <g id="S1" '
+        b'transform="translate(3 4) rotate(10)"> <path d="M 0 0 C 20 30 40 50 60 190 S 80 90 100 100 A 30 20 0 1 0 150 60 Z" /> '
+        b'<polyline points="0,0 30,40 60,90" /> </g> '
+        b'<g id="S2"> <line x1="0" y1="0" x2="50" y2="90" /> <circle cx="9" cy="9" r="4" /> </g> </svg>'
     )
 
 

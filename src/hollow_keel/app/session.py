@@ -182,9 +182,9 @@ class Session:
 
     def _keep_version(self, target: Path) -> None:
         """What is about to be replaced stays as an earlier version; where it cannot, the copy beside the job is all there is."""
-        if self.versions is None or not target.is_file():
+        if self.versions is None:
             return
-        with contextlib.suppress(OSError, InputError):
+        with contextlib.suppress(OSError, InputError):  # no file yet, too
             keep_version(self.versions, target, target.read_bytes(), datetime.now().astimezone())
 
     def _now(self, job: Job) -> None:

@@ -50,10 +50,12 @@ def job_text(job: Job) -> str:
 def save_job(job: Job, path: Path, *, quick: bool = False) -> None:
     """Write the job, `quick` on one line; the file it replaces is kept beside it with `~` added. Raises InputError."""
     data = (quick_text(job) if quick else job_text(job)).encode()
-    if path.is_file():
-        old = _read_bytes(path)
-        if old != data:
-            write_atomic(path.with_name(path.name + BACKUP), old)
+    try:
+        old = _read_bytes(path) if path.is_file() else data
+    except OSError:  # a folder that may not be entered: writing says so
+        old = data
+    if old != data:
+        write_atomic(path.with_name(path.name + BACKUP), old)
     write_atomic(path, data)
 
 

@@ -107,9 +107,9 @@ class State:
         job, keys = (
             (self.job, self.keys) if known or self.shape_job is None else (self.shape_job, self.shape_keys)
         )
-        late = {
-            s.id for s in (*CUT, DECK) if not self.known.is_of(s, keys)
-        }  # of an earlier hull: not to be drawn with this one
+        # of an earlier hull, or of one of whose molds some were made anew before a stage failed: not to be drawn with this one
+        whole = known or all(self.known.is_of(s, keys) for s in FORM)
+        late = {s.id for s in (*CUT, DECK) if not whole or not self.known.is_of(s, keys)}
         return Results(
             job, {name: value for name, value in self.known.values.items() if name not in late}
         ).shape

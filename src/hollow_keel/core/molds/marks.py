@@ -10,6 +10,7 @@ import shapely
 from ..geometry.arrays import Array, frozen
 from ..geometry.polyline import nearest_on
 from ..rules import LEAST_LINE_MM, SAME_LINE_MM
+from ..sensible import count_of
 from .pieces import Piece
 from .stations import Mold
 
@@ -37,6 +38,7 @@ def _across_wood(piece: Piece, spacing: float, axis: int) -> list[tuple[float, A
         return []
     wood = shapely.Polygon(piece.outline, piece.holes)
     low, high = float(piece.outline[:, axis].min()), float(piece.outline[:, axis].max())
+    count_of(high - low, spacing, "lines on a mold")
     found: list[tuple[float, Array]] = []
     for k in range(int(np.ceil(low / spacing)), int(np.floor(high / spacing)) + 1):
         at = k * spacing

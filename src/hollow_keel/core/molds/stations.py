@@ -14,6 +14,7 @@ from ..hull.deck import Deck
 from ..hull.foot import foot_slopes
 from ..job import MoldSettings
 from ..rules import TRAPPED_MM
+from ..sensible import count_of
 from ..settings.mold_choices import FaceChoice, MoldEdgeKind
 from .closed import ClosedEdge, closed_edges, ended_at_corner
 from .shape import Face, MoldEdge, mold_edges
@@ -81,6 +82,7 @@ def face_positions(hull: Hull, settings: MoldSettings) -> list[float]:
     if settings.every:
         ends = [p.surface.points(np.array([0.0, 1.0]), np.array([1.0, 1.0]))[:, 0] for p in hull.panels]
         first, last = float(min(e[0] for e in ends)), float(max(e[1] for e in ends))
+        count_of(last - first, settings.every, "molds")
         start = np.ceil(first / settings.every + 1e-9)
         return [float(x) for x in np.arange(start * settings.every, last, settings.every)]
     return [x for x, _ in hull.girths]

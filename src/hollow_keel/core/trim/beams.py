@@ -13,6 +13,7 @@ from ..findings import Finding, Weight, mm
 from ..hull.camber import crown_at, edge_slope
 from ..job import Job
 from ..rules import THINNEST_LAMINATION_MM, given_back
+from ..sensible import count_of
 from ..settings.trim_choices import Sawn
 from .sheer import PAGE, SheerPlan
 
@@ -101,6 +102,7 @@ def _beam(name: str, station: float, breadth: float, widest: float, job: Job) ->
 def _blocks(beam: BeamPiece, every: float) -> tuple[FormBlock, ...]:
     """Blocks under the hollow side of a beam, from the middle of its form out to its end."""
     half = beam.breadth / 2
+    count_of(half, every, "blocks under a beam")
     places = [*np.arange(0.0, half - every / 4, every).tolist(), half]
     return tuple(FormBlock(x, beam.form_crown * (1.0 - (x / half) ** 2)) for x in places)
 

@@ -17,6 +17,7 @@ from ..geometry.arrays import Array, frozen
 from ..hull.camber import camber_line, crown_at
 from ..job import Job
 from ..molds.ends import Transom
+from ..sensible import count_of
 from ..settings.timber import Board
 from .sheer import PAGE
 
@@ -70,7 +71,7 @@ def planked_transom(piece: Transom, beam: float, job: Job) -> TransomPlanks:
     joints = _joints(low, high, corners, widest, job.outer.clear)
     findings = []
     if joints is None:
-        count = math.ceil((high - low) / widest - 1e-9)
+        count = count_of(high - low, widest, "planks")
         joints = [low + k / count * (high - low) for k in range(1, count)]
         text = f"No joints lie {mm(job.outer.clear)} clear of where its edge turns: wider boards, or less clear of it."
         findings.append(Finding("transom-joints", Weight.LOOK, PAGE, "transom", text))
@@ -126,7 +127,7 @@ def _joints(
 ) -> list[float] | None:
     """Heights of joints, evenly spaced but for the lowest plank, as few as there can be and clear of the corners; None: none
     are."""
-    fewest = max(math.ceil((high - low) / widest - 1e-9), 1)
+    fewest = count_of(high - low, widest, "planks")
     if fewest == 1:
         return []
     for count in range(fewest, fewest + MORE):

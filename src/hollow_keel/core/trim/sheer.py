@@ -22,6 +22,7 @@ from ..job import Job
 from ..molds.shape import MoldEdge, mold_edges
 from ..molds.stations import Mold
 from ..offsets.table import EndKind
+from ..sensible import count_of
 from ..settings.trim_choices import Carried
 from ..setup.beam import SetUp
 
@@ -151,6 +152,7 @@ def _places(hull: Hull, molds: Sequence[Mold], job: Job) -> list[tuple[str, floa
     found = [(f"mold {mold.name}", mold.station, mold.name) for mold in molds]
     if every > 0 and len(molds) > 1:
         stations = np.array([mold.station for mold in molds])
+        count_of(float(np.ptp(stations)), every, "frames")
         frames = np.arange(stations.min() + every, stations.max(), every)
         number = 0
         for x in frames.tolist():

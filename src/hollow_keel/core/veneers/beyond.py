@@ -8,6 +8,8 @@ from functools import cached_property
 import numpy as np
 import shapely
 
+from ..errors import ImpossiblePlan
+from ..findings import mm
 from ..geometry.arrays import Array, BoolArray, frozen
 from ..geometry.easing import smooth
 from ..geometry.surface import TensorSurface
@@ -16,6 +18,7 @@ from ..job import VeneerSettings
 from ..offsets.table import EndKind
 from .spread import Spread
 
+FARTHEST_MM = 1000.0
 MORE_ROWS = 3
 """Rows of points that a surface has more where it is carried on."""
 MOST = 0.05
@@ -66,6 +69,11 @@ def past_of(hull: Hull, settings: VeneerSettings, uppermost: bool) -> Past:
         return settings.past_stem if kind is EndKind.STEM else settings.past_transom
 
     bow, stern = hull.lines.bow.kind, hull.lines.stern.kind
+    most = max(settings.past_sheer if uppermost else 0.0, end(bow), end(stern))
+    if most > FARTHEST_MM:
+        raise ImpossiblePlan(
+            f"Form and veneers cannot run {mm(most)} past the hull: give {mm(FARTHEST_MM)} or less, 50 to 75 mm are usual."
+        )
     return Past(
         end(bow),
         end(stern),

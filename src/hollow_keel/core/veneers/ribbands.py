@@ -8,7 +8,6 @@ notched for them, and run through those places as a batten would.
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -23,6 +22,7 @@ from ..hull.build import Hull
 from ..job import Job
 from ..molds.stations import Mold
 from ..planking.mechanics import GRADES, Behaviour, Handling, StripSection, section_over, sprung
+from ..sensible import count_of
 from ..settings.veneer_choices import FormKind
 from .beyond import carried_on, inverted, past_of
 from .sticks import butts_of, sticks_of
@@ -160,7 +160,7 @@ def _ribband_courses(surface: TensorSurface, panel: int, molds: Sequence[Mold], 
     """Ribbands of one panel from below up: the girth divided evenly to the one along its upper edge."""
     girths = _girths(surface)
     whole = girths[:, -1]
-    count = max(math.ceil(float(whole.max()) / job.form.spacing - 1e-9), 1)
+    count = count_of(float(whole.max()), job.form.spacing, "ribbands")
     apart = whole / count
     stride = 2.0 ** np.ceil(np.log2(np.maximum((job.form.width + ROOM_MM) / np.maximum(apart, 1e-6), 1.0)))
     courses = []

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ..job import LayingSettings
+from ..sensible import count_of
 from .layer_plan import LayerPlan
 
 LEAST_MM = 1.0
@@ -90,6 +91,7 @@ def parts_of(
     beside it too)."""
     if length <= longest:
         return [(0.0, length, width)]
+    count_of(length, longest, "parts of a veneer")
     found = []
     start = 0.0
     while length - start > LEAST_MM:

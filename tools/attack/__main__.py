@@ -1,0 +1,180 @@
+"""The attack's command: what to attack, for how long, with which seed; its figures as tables, and into the docs with --write."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import os
+import subprocess
+import sys
+import time
+from collections.abc import Callable, Iterator, Sequence
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+PAGE = Path(__file__).parents[2] / "docs" / "how-it-is-tried.md"
+BEGIN, END = "<!-- figures of {name}: ./run attack {name} -->", "<!-- end of {name} -->"
+Lines = Iterator[str]
+
+
+def table(heads: Sequence[str], rows: Iterator[Sequence[object]]) -> Lines:
+    """A table in Markdown."""
+    yield f"| {' | '.join(heads)} |"
+    yield f"|{'---|' * len(heads)}"
+    for row in rows:
+        yield f"| {' | '.join(str(cell) for cell in row)} |"
+
+
+class Attack:
+    """What is asked for, and whether anything was found."""
+
+    def __init__(self, minutes: float, count: int, seed: int) -> None:
+        self.minutes, self.count, self.seed = minutes, count, seed
+        self.found = False
+
+    def _until(self, share: float = 1.0) -> float:
+        return time.monotonic() + 60 * self.minutes * share
+
+    def readers(self) -> Lines:
+        """Every reader."""
+        from .readers import FAULTS, attacked, readers
+
+        every = list(readers())
+
+        def rows() -> Iterator[Sequence[object]]:
+            for reader in every:
+                tally = attacked(reader, self.count, self.seed, self._until(1 / len(every)))
+                bad = sum(tally.ends[end] for end in FAULTS)
+                self.found |= bad > 0
+                said = "; ".join(f"{what} ({n})" for what, n in tally.faults.most_common(3)) or "none"
+                yield (
+                    reader.name,
+                    tally.count,
+                    tally.ends["read"],
+                    tally.ends["refused in words"],
+                    f"{tally.slowest:.1f} s",
+                    said,
+                )
+
+        yield from table(
+            ("reader", "inputs", "read", "refused in words", "slowest", "traceback, hang, memory, crash"),
+            rows(),
+        )
+
+    def settings(self) -> Lines:
+        """Settings at their limits."""
+        from .settings import attacked
+
+        tally, worst, every = attacked(self.seed, self._until())
+        self.found |= bool(worst)
+        heads = ("settings at their limits", "worked out", "refused in words", "slowest", "faults")
+        refused = tally.ends["refused in words"]
+        row = (
+            f"{tally.count} of {every:,} singles and pairs",
+            tally.ends["read"],
+            refused,
+            f"{tally.slowest:.1f} s",
+            len(worst),
+        )
+        yield from table(heads, iter([row]))
+        yield from ("", *(f"- `{text}`" for text in worst[:20]))
+
+    def saves(self) -> Lines:
+        """Kills in saves."""
+        from .kills import in_saves
+
+        yield from self._kills("kills in a save", in_saves)
+
+    def window(self) -> Lines:
+        """Kills of a window."""
+        from .kills import of_windows
+
+        yield from self._kills("kills of a working window", of_windows)
+
+    def _kills(self, name: str, kill: Callable[[int, int, float], object]) -> Lines:
+        from .kills import Kills
+
+        found = kill(self.count, self.seed, self._until())
+        assert isinstance(found, Kills)
+        self.found |= bool(found.lost or found.left)
+        heads = (name, "told as kept", "lost", "processes left")
+        yield from table(heads, iter([(found.count, found.told, len(found.lost), len(found.left))]))
+        yield from ("", *(f"- {text}" for text in found.lost[:5]))
+
+    def disks(self) -> Lines:
+        """Disks that take nothing more."""
+        from .disks import attacked
+
+        rows = list(attacked())
+        self.found |= any(not said.startswith("refused") for _, said in rows)
+        yield from table(("where a save cannot be", "what comes of it"), iter(rows))
+
+    def hands(self) -> Lines:
+        """Restless hands."""
+        rows: list[Sequence[object]] = []
+        for name in ("linnet", "pipit", "sedge"):
+            command = [
+                sys.executable,
+                "-m",
+                "tools.attack.hands",
+                str(self.minutes / 3),
+                name,
+                str(self.seed),
+            ]
+            done = subprocess.run(command, stdout=subprocess.PIPE, text=True, check=False)
+            lines = [json.loads(line) for line in done.stdout.splitlines() if line.startswith("{")]
+            if done.returncode or not lines or "idle" not in lines[-1]:
+                self.found = True
+                rows.append((name, "ended", done.returncode, "", "", "", ""))
+                continue
+            *minutes, end = lines
+            settled = [
+                own for own in minutes if own["minute"] >= min(10.0, minutes[-1]["minute"] / 2)
+            ] or minutes[-1:]
+            low, high = (pick(own["window"] + own["worker"] for own in settled) for pick in (min, max))
+            self.found |= bool(end["faults"]) or end["left"] > 0
+            last = minutes[-1]
+            memory = f"{settled[0]['window'] + settled[0]['worker']} → {last['window'] + last['worker']} ({low}–{high})"
+            ended = f"{end['left']} left; {len(end['faults'])} faults"
+            rows.append(
+                (name, last["steps"], memory, last["threads"], last["processes"], f"{end['idle']} %", ended)
+            )
+        yield from table(
+            ("job", "things done", "memory, MB", "threads", "processes", "idle, of a core", "at the end"),
+            iter(rows),
+        )
+
+
+def written(name: str, lines: Sequence[str]) -> None:
+    """Put figures in their place in the docs."""
+    begin, end = BEGIN.format(name=name), END.format(name=name)
+    text = PAGE.read_text(encoding="utf-8")
+    before, _, rest = text.partition(begin)
+    _, _, after = rest.partition(end)
+    PAGE.write_text(before + "\n".join([begin, "", *lines, "", end]) + after, encoding="utf-8")
+
+
+def main() -> int:
+    """Attack; 1 where anything was found."""
+    ways = ("readers", "settings", "saves", "window", "disks", "hands")
+    parser = argparse.ArgumentParser(prog="./run attack", description=__doc__)
+    parser.add_argument(
+        "what", nargs="*", choices=[*ways, []], default=[], help=f"any of {', '.join(ways)} (all)"
+    )
+    parser.add_argument("--minutes", type=float, default=10.0, help="for each of them, at most")
+    parser.add_argument("--count", type=int, default=10_000, help="inputs a reader, or kills, at most")
+    parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument("--write", action="store_true", help="put the figures into docs/how-it-is-tried.md")
+    given = parser.parse_args()
+    attack = Attack(given.minutes, given.count, given.seed)
+    for name in given.what or ways:
+        lines = list(getattr(attack, name)())
+        print(f"\n## {name}\n", *lines, sep="\n", flush=True)
+        if given.write:
+            written(name, lines)
+    return int(attack.found)
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,104 @@
+"""Restless hands on a window for as long as there is time: memory, threads, processes and idle time: python -m tools.attack.hands
+MINUTES JOB SEED"""
+
+from __future__ import annotations
+
+import json
+import os
+import sys
+import tempfile
+import threading
+import time
+from pathlib import Path
+from types import TracebackType
+
+os.environ["QT_QPA_PLATFORM"] = "offscreen"
+IDLE_SECONDS = 10.0
+PAGE = os.sysconf("SC_PAGE_SIZE")
+TICKS = os.sysconf("SC_CLK_TCK")
+
+
+def memory(pid: int) -> float:
+    """Resident memory of a process, MB."""
+    return int(Path(f"/proc/{pid}/statm").read_text().split()[1]) * PAGE / 1e6
+
+
+def processor(pid: int) -> float:
+    """Processor time of a process, s."""
+    fields = Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()
+    return (int(fields[11]) + int(fields[12])) / TICKS
+
+
+def children() -> list[int]:
+    """Processes that are ours."""
+    return [
+        int(pid)
+        for task in Path("/proc/self/task").iterdir()
+        for pid in (task / "children").read_text().split()
+    ]
+
+
+def main(minutes: float, name: str, seed: int) -> None:
+    """Poke, and print a line of figures a minute."""
+    import pytest
+    from PySide6.QtWidgets import QMessageBox
+    from tests.ui.test_restless import Hands, do_something, with_answers
+
+    from hollow_keel.core.job import Job
+    from hollow_keel.demo.jobs import demo_job
+    from hollow_keel.ui.start import make_application
+    from hollow_keel.ui.window import MainWindow
+
+    app = make_application()
+    hands, faults = Hands(seed), []
+
+    def noted(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+        faults.append(f"{kind.__name__}: {error}")
+        sys.__excepthook__(kind, error, trace)
+
+    sys.excepthook = noted
+    with tempfile.TemporaryDirectory() as folder, pytest.MonkeyPatch.context() as patch:
+        with_answers(hands, Path(folder), patch)
+        patch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Discard)
+        patch.setattr(QMessageBox, "warning", lambda *_: QMessageBox.StandardButton.Ok)
+        window = MainWindow(demo_job(name), Path(folder) / "own")
+        window.show()
+        began = minute = time.monotonic()
+        steps = 0
+        while time.monotonic() - began < 60 * minutes:
+            do_something(hands, window)
+            steps += 1
+            if steps % 400 == 0:  # a new day: a history without end would be memory that is meant to be held
+                window.session.start(demo_job(name))
+            if time.monotonic() - minute > 60 or time.monotonic() - began > 60 * minutes - 1:
+                minute = time.monotonic()
+                worker = window.planner.worker.process.pid
+                figures = {
+                    "minute": round((minute - began) / 60, 1), "steps": steps, "window": round(memory(os.getpid())),
+                    "worker": round(memory(worker)), "threads": threading.active_count(), "processes": len(children()),
+                    "faults": len(faults),
+                }  # fmt: skip
+                print(json.dumps(figures), flush=True)
+        window.session.start(Job())
+        settle = time.monotonic()
+        while time.monotonic() - settle < 5:
+            app.processEvents()
+            time.sleep(0.01)
+        pids = [os.getpid(), *children()]
+        used = sum(map(processor, pids))
+        idle = time.monotonic()
+        from PySide6.QtCore import QEventLoop, QTimer
+
+        loop = QEventLoop()
+        QTimer.singleShot(int(IDLE_SECONDS * 1000), loop.quit)
+        loop.exec()
+        share = (sum(map(processor, pids)) - used) / (time.monotonic() - idle)
+        window.close()
+        print(
+            json.dumps({"idle": round(100 * share, 2), "left": len(children()), "faults": faults[:5]}),
+            flush=True,
+        )
+
+
+if __name__ == "__main__":
+    main(float(sys.argv[1]), sys.argv[2], int(sys.argv[3]))

@@ -1,0 +1,158 @@
+"""Every setting at its limits, and pairs of them, through the whole pipeline."""
+
+from __future__ import annotations
+
+import random
+import time
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from enum import Enum
+from functools import partial
+from itertools import combinations
+from typing import Any
+
+from hollow_keel.core.change import change
+from hollow_keel.core.errors import ImpossiblePlan, InputError
+from hollow_keel.core.job import Job
+from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.settings.record import Kind
+from hollow_keel.core.settings_table import Record, all_settings
+from hollow_keel.core.stage import Failed, FailureKind
+from hollow_keel.core.stages import SHOWN
+from hollow_keel.demo.jobs import demo_job
+
+from .outcome import Outcome, tried
+from .readers import Tally
+
+LIMITS = {"gt": 1e-6, "ge": 0.0, "lt": -1e-6, "le": 0.0}
+"""What the names of limits mean: how far beside the limit a value may still be."""
+LEFT_ALONE = frozenset({"offsets.rows", "name"})
+MOST_SECONDS = 60.0
+
+
+class Fault(Exception):
+    """A stage ended in a fault of ours."""
+
+
+@dataclass(frozen=True)
+class Extreme:
+    """A setting at a value."""
+
+    record: Record
+    value: Any
+
+    def __str__(self) -> str:
+        return f"{self.record.path}={str(self.value)[:40]}"
+
+
+def base_jobs() -> tuple[Job, Job]:
+    """A strip-planked hull with every part that a job can have, and a cold-molded one; coarse, to be quick."""
+    job = change(change(demo_job("pipit"), "strips", width=45.0), "molds", every=900.0, stations=())
+    for part, fields in (
+        ("trim", {"wanted": True, "rails": True}), ("beams", {"wanted": True}), ("outer", {"stems": True, "planks": True}),
+        ("release", {"wanted": True}), ("inside", {"sole": True, "bulkheads": (1500.0,), "stringers": (0.5,)}),
+        ("log", {"wanted": True, "entries": demo_job("linnet").log.entries}), ("deck", {"planked": True}),
+    ):  # fmt: skip
+        for name, value in fields.items():
+            try:
+                job = change(job, part, **{name: value})
+            except InputError:
+                continue
+    sedge = demo_job("sedge")
+    wide = tuple(layer.model_copy(update={"width": 300.0}) for layer in sedge.veneers.layers)
+    return job, change(sedge, "veneers", layers=wide[:1])
+
+
+def extremes() -> list[Extreme]:
+    """Every setting at every limit, and at what else is odd."""
+    return [
+        Extreme(record, value)
+        for record in all_settings().values()
+        for value in _values(record)
+        if record.path not in LEFT_ALONE
+    ]
+
+
+def _values(record: Record) -> Iterator[Any]:
+    kind, default = record.setting.kind, record.default
+    if record.may_be_none and default is not None:
+        yield None
+    if kind is Kind.FLAG or isinstance(default, bool):
+        yield not default
+        return
+    if isinstance(default, Enum) or record.setting.choices:
+        choices = record.setting.choices or {}
+        yield from (value for value in (choices or type(default)) if value != default)
+        return
+    if kind in (Kind.LENGTHS, Kind.SHARES):
+        one = 0.5 if kind is Kind.SHARES else 1000.0
+        yield from ((), (one,), (one, one), (one, 2 * one), (-1e5,), tuple(one + k for k in range(40)))
+        return
+    if kind is Kind.RECORDS or kind is Kind.WORD:
+        if default == () or isinstance(default, tuple):
+            yield ()
+        return
+    found = {0.0, 1e-3, 1e5, -1e5}
+    for name, beside in LIMITS.items():
+        limit = _limit(record, name)
+        if limit is not None:
+            found.add(limit + beside * max(abs(limit), 1.0))
+    if isinstance(default, int | float) and default:
+        found |= {default * 10, default / 10}
+    whole = kind is Kind.WHOLE
+    yield from sorted({round(value) if whole else value for value in found})
+
+
+def _limit(record: Record, name: str) -> float | None:
+    from hollow_keel.core.settings_table import _constraints
+
+    values = [getattr(meta, name, None) for meta in _constraints(record.info)]
+    return next((float(value) for value in values if value is not None), None)
+
+
+def with_extremes(job: Job, chosen: Sequence[Extreme]) -> Job:
+    """A job with some settings at their limits. Raises InputError for what may not be."""
+    for own in chosen:
+        job = change(job, own.record.part, **{own.record.field: own.value})
+    return job.in_step()
+
+
+def worked_out(job: Job, chosen: Sequence[Extreme]) -> None:
+    """All that a job comes to. Raises Fault naming the stage that has a fault of ours, InputError for what is refused."""
+    run = Pipeline().run(with_extremes(job, chosen))
+    for stage in SHOWN:
+        value = run.attempt(stage).value
+        if isinstance(value, Failed) and value.kind is FailureKind.FAULT:
+            last = value.traceback.strip().splitlines()[-3:] if value.traceback else [value.message]
+            raise Fault(f"{value.stage}: {' '.join(' '.join(last).split())[-160:]}")
+
+
+def attempted(job: Job, chosen: Sequence[Extreme]) -> Outcome:
+    """What comes of it, in a process of its own."""
+    return tried(partial(worked_out, job, chosen), (InputError, ImpossiblePlan), MOST_SECONDS)
+
+
+def attacked(seed: int, until: float, pairs_only: bool = False) -> tuple[Tally, list[str], int]:
+    """Single settings first, then pairs, in an order of the seed's, as many as there is time for (`until`, by the monotonic clock);
+    what came of them, the worst in words, and how many there are in all."""
+    dice, jobs, every = random.Random(seed), base_jobs(), extremes()
+    for job in jobs:
+        worked_out(job, ())  # what is needed is loaded before there are forks; and it has no fault
+    pairs = [pair for pair in combinations(every, 2) if pair[0].record.path != pair[1].record.path]
+    dice.shuffle(pairs)
+    singles: list[tuple[Extreme, ...]] = [] if pairs_only else [(one,) for one in every]
+    tally, worst = Tally(), []
+    for k, chosen in enumerate((*singles, *pairs)):
+        if time.monotonic() > until:
+            break
+        job = (
+            jobs[1]
+            if k % 5 == 4 or any(own.record.path.startswith(("veneers", "form", "laying")) for own in chosen)
+            else jobs[0]
+        )
+        outcome = attempted(job, chosen)
+        before = sum(tally.faults.values())
+        tally.add(outcome)
+        if sum(tally.faults.values()) > before:
+            worst.append(f"{' '.join(map(str, chosen))}: {outcome.end} {outcome.what}")
+    return tally, worst, len(singles) + len(pairs)
