@@ -9,7 +9,13 @@ import tty
 
 import pytest
 
-from hollow_keel.app.instrument_line import InstrumentLine, SimulatedLine, serial_ports
+from hollow_keel.app.instrument_line import (
+    LONGEST_LINE,
+    MOST_LINES,
+    InstrumentLine,
+    SimulatedLine,
+    serial_ports,
+)
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.setup.instruments import SIMULATED, Instrument, caliper
 from hollow_keel.core.units import LengthUnit, parse_length
@@ -79,3 +85,48 @@ def test_a_line_that_breaks_off_is_said() -> None:
     far.close()
     assert "broke off" in lost.get(timeout=PATIENCE_S)
     line.close()
+
+
+def test_a_flood_is_said_once_and_no_longer_heard() -> None:
+    heard: queue.Queue[str] = queue.Queue()
+    lost: queue.Queue[str] = queue.Queue()
+    own, far = os.openpty()
+    tty.setraw(far)
+    line = InstrumentLine(os.ttyname(far), heard.put, lost.put)
+    try:
+        for _ in range(1000):
+            os.write(own, b"12.5\r\n" * 100)
+        assert "sends without being asked" in lost.get(timeout=PATIENCE_S)
+        time.sleep(0.3)
+        assert heard.qsize() == MOST_LINES
+        assert lost.empty()
+    finally:
+        line.close()
+        os.close(own)
+        os.close(far)
+
+
+def test_rubbish_is_a_line_that_nothing_is_read_from() -> None:
+    heard: queue.Queue[str] = queue.Queue()
+    own, far = os.openpty()
+    tty.setraw(far)
+    line = InstrumentLine(os.ttyname(far), heard.put, heard.put)
+    try:
+        os.write(own, bytes(k for k in range(256) if k not in (10, 13)) * 40 + b"\n" + b"7.5\n")
+        assert len(heard.get(timeout=PATIENCE_S)) <= LONGEST_LINE
+        assert heard.get(timeout=PATIENCE_S) == "7.5"
+    finally:
+        line.close()
+        os.close(own)
+        os.close(far)
+
+
+def test_two_cannot_listen_to_one_instrument() -> None:
+    far = SimulatedLine(Instrument())
+    first = InstrumentLine(far.port, print, print)
+    try:
+        with pytest.raises(InputError, match="cannot be opened"):
+            InstrumentLine(far.port, print, print)
+    finally:
+        first.close()
+        far.close()

@@ -4,13 +4,18 @@ from __future__ import annotations
 
 import contextlib
 import os
+from collections import deque
 from collections.abc import Callable
+from time import monotonic
 
 from ..core.errors import InputError
 from ..core.setup.instruments import Instrument
 
 WAIT_S = 0.2
 LONGEST_LINE = 200
+MOST_LINES, IN_SECONDS = 20, 1.0
+"""An instrument that sends more lines in so short a time is not read off by anybody."""
+FLOOD = "The instrument sends without being asked, faster than anybody measures: switch that off on it, and choose it anew."
 
 
 def serial_ports() -> list[str]:
@@ -22,7 +27,8 @@ def serial_ports() -> list[str]:
 
 class InstrumentLine:
     """Reads a serial port in a thread of its own. `heard` is called there with each line, `lost` once with the reason when the
-    line breaks off. Raises InputError where the port cannot be opened."""
+    line breaks off, or sends without end: then no more is heard. Raises InputError where the port cannot be opened, or another
+    window listens to it."""
 
     def __init__(
         self, port: str, heard: Callable[[str], None], lost: Callable[[str], None], baud: int = 9600
@@ -45,8 +51,15 @@ class InstrumentLine:
 
             TERMINATOR = b"\n"
             half = False
+            flooded = False
+
+            def __init__(self) -> None:
+                super().__init__()
+                self.times: deque[float] = deque(maxlen=MOST_LINES)
 
             def data_received(self, data: bytes) -> None:
+                if self.flooded:
+                    return
                 whole = (
                     data[1:] if self.half and data[:1] == b"\n" else data
                 )  # the end of a line came in two parts
@@ -55,6 +68,13 @@ class InstrumentLine:
                 del self.buffer[:-LONGEST_LINE]
 
             def handle_packet(self, packet: bytes) -> None:
+                now = monotonic()
+                if self.flooded or (len(self.times) == MOST_LINES and now - self.times[0] < IN_SECONDS):
+                    if not self.flooded:
+                        lost(FLOOD)
+                    self.flooded = True
+                    return
+                self.times.append(now)
                 heard(packet[:LONGEST_LINE].decode("ascii", "replace").strip())
 
             def connection_lost(self, exc: Exception | None) -> None:
@@ -62,7 +82,7 @@ class InstrumentLine:
                     lost(f"The instrument's line broke off ({exc}): plug it in again and choose it anew.")
 
         try:
-            self._line = Line(port, baud, timeout=WAIT_S)
+            self._line = Line(port, baud, timeout=WAIT_S, exclusive=True)
         except (SerialException, OSError, ValueError) as error:
             raise InputError(
                 "this line cannot be opened",
