@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import importlib.util
+import re
 import sys
+import tomllib
 from pathlib import Path
 
 import pytest
@@ -19,3 +21,25 @@ def test_a_tool_can_be_loaded(tool: str, monkeypatch: pytest.MonkeyPatch) -> Non
     module = importlib.util.module_from_spec(spec)
     monkeypatch.setitem(sys.modules, spec.name, module)  # its dataclasses look for themselves there
     spec.loader.exec_module(module)
+
+
+def pinned(text: str, pattern: str) -> dict[str, str]:
+    """Versions by the names of packages."""
+    return {
+        re.sub(r"[-_.]+", "-", name).lower(): version
+        for name, version in re.findall(pattern, text, re.MULTILINE)
+    }
+
+
+def test_every_version_is_pinned_with_its_hash_and_its_licence_told() -> None:
+    root = TOOLS.parent
+    constraints = pinned((root / "constraints.txt").read_text(), r"^([\w.-]+)==(\S+)$")
+    lock = pinned((root / "requirements.lock").read_text(), r"^([\w.-]+)==(\S+) --hash=sha256:[0-9a-f]{64}$")
+    licences = pinned((root / "docs" / "licences.md").read_text(), r"^\| ([\w-]+) \| ([\d][\w.]*) \| .+ \|$")
+    assert lock == constraints
+    assert licences.items() <= constraints.items()
+    shipped = {
+        re.sub(r"[-_.]+", "-", re.split(r"[\s<>=!~;\[]", own, maxsplit=1)[0]).lower()
+        for own in tomllib.loads((root / "pyproject.toml").read_text())["project"]["dependencies"]
+    }
+    assert shipped <= set(licences)
