@@ -68,7 +68,7 @@ def answering(monkeypatch: pytest.MonkeyPatch, *answers: Mapping[str, Any]) -> l
                     box.setCurrentIndex(box.findData(text))
                 else:
                     box.setText(text)
-            dialog.take()
+            dialog.accept()
             if dialog.result():
                 return 1
             said.append(dialog.fault.text())

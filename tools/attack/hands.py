@@ -3,8 +3,10 @@ MINUTES JOB SEED"""
 
 from __future__ import annotations
 
+import faulthandler
 import json
 import os
+import signal
 import sys
 import tempfile
 import threading
@@ -49,6 +51,7 @@ def main(minutes: float, name: str, seed: int) -> None:
     from hollow_keel.ui.start import make_application
     from hollow_keel.ui.window import MainWindow
 
+    faulthandler.register(signal.SIGUSR1)  # says where it is, should it stand still
     app = make_application()
     hands, faults = Hands(seed), []
 

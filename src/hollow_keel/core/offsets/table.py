@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 from enum import StrEnum
-from typing import Any
+from typing import Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, Field, SerializerFunctionWrapHandler, model_serializer
 
@@ -29,6 +29,8 @@ LABEL_WORDS = {
     "transom_chine": "chine at the transom", "deck": "deck", "deck_chine": "chine of the deck", "deck_centre": "deck, centreline",
 }  # fmt: skip
 """What a label says, for people."""
+MOST_ROWS = 20_000
+"""No table of a hull has as many points; a file that says it has is not read for minutes."""
 ROUND_MM = 0.1
 """Offsets that are worked out are given to so many mm."""
 TOUCHING_MM = 0.01
@@ -79,7 +81,9 @@ class OffsetsTable(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    rows: tuple[OffsetRow, ...] = setting((), "Offsets", "the points of the table", Kind.RECORDS)
+    rows: Annotated[tuple[OffsetRow, ...], Field(max_length=MOST_ROWS)] = setting(
+        (), "Offsets", "the points of the table", Kind.RECORDS
+    )
     to_inside: bool = setting(
         False, "Offsets to the", "what the offsets are measured to", Kind.CHOICE,
         choices={False: "outside of the planking", True: "inside of the planking"},

@@ -83,7 +83,7 @@ class AskDialog(QDialog):
         self.buttons = QDialogButtonBox(
             QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
         )
-        self.buttons.accepted.connect(self.take)
+        self.buttons.accepted.connect(self.accept)
         self.buttons.rejected.connect(self.reject)
         whole = QVBoxLayout(self)
         whole.addLayout(halves, 1)
@@ -162,8 +162,8 @@ class AskDialog(QDialog):
             self.view.show_drawing(drawing, self._theme, self._style)
         return True
 
-    def take(self) -> None:
+    def accept(self) -> None:
         """Take what is typed; what cannot be is said, and the dialog stays."""
         self._rest.stop()
         if self.follow():
-            self.accept()
+            super().accept()
