@@ -47,6 +47,8 @@ KEYS = (
     Qt.Key.Key_Plus, Qt.Key.Key_Minus, Qt.Key.Key_0, Qt.Key.Key_Left, Qt.Key.Key_Right,
 )  # fmt: skip
 STEPS = 150
+FAR_PIXELS = 1e5
+"""No hand reaches farther."""
 LEFT_ALONE = ("Quit", "Open", "Close")
 
 
@@ -136,7 +138,7 @@ class Hands:
         )
         QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
         QTest.mouseMove(view, end)
-        rings = view.drawing.rings
+        rings = [ring for ring in view.drawing.rings if max(map(abs, view.frame.point(ring.at))) < FAR_PIXELS]
         if rings and self.random.random() < 0.5:
             drag_ring(
                 view,

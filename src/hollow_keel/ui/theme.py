@@ -94,6 +94,9 @@ def _looks(theme: Theme) -> dict[Layer, LineLook]:
     }
 
 
+STYLED = "hollow-keel-styled"
+
+
 def load_fonts() -> str:
     """Register the shipped fonts; returns the family to use."""
     folder = resources.files("hollow_keel").joinpath("assets/fonts")
@@ -121,7 +124,11 @@ def paint_focus(painter: QPainter, rect: QRect, theme: Theme) -> None:
 
 def apply_theme(app: QApplication, theme: Theme) -> None:
     """Palette, font and style sheet for the whole application."""
-    app.setStyle("Fusion")
+    if not app.property(
+        STYLED
+    ):  # once: a style put in the place of another, with a sheet over it, now and then ends the program
+        app.setStyle("Fusion")
+        app.setProperty(STYLED, True)
     palette = QPalette()
     roles = QPalette.ColorRole
     for role, colour in (
