@@ -59,7 +59,7 @@ def test_a_scanned_hull_becomes_a_job(
     skin.export(tmp_path / "scan.stl")
 
     def fill(dialog: MeshDialog) -> None:
-        assert "5.5 long" in dialog.size.text()  # taken for millimetres, and said so
+        assert "5.5 long" in dialog.how_large.text()  # taken for millimetres, and said so
         dialog._try()
         assert "which unit" in dialog.problem.text()
         dialog.scale.setCurrentIndex(dialog.scale.findData(1.0))
@@ -67,7 +67,7 @@ def test_a_scanned_hull_becomes_a_job(
         assert "spacing" in dialog.problem.text()
         assert dialog.taken is None
         dialog.scale.setCurrentIndex(dialog.scale.findData(1000.0))
-        assert "5 353" in dialog.size.text().replace("\u202f", " ")
+        assert "5 353" in dialog.how_large.text().replace("\u202f", " ")
         dialog.spacing.setText("450 mm")
         dialog._try()
 

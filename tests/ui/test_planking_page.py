@@ -213,7 +213,7 @@ def test_the_girth_is_divided_by_a_metric_tape_in_an_inch_job(
     model = divider.table.model()
     assert model.rowCount() == 12
     assert model.index(5, 2).data() == "10"
-    divider.metric.setCurrentIndex(1)
+    divider.tape.setCurrentIndex(1)
     each = float(model.index(5, 3).data())
     assert each == pytest.approx(88.4, abs=0.6)
     divider.second.setCurrentText("20")

@@ -43,16 +43,18 @@ class CompareDialog(BesideDialog):
         layout = QVBoxLayout(self)
         layout.addWidget(self.table, 1)
         layout.addWidget(self.said)
-        layout.addLayout(self.foot_with((self.find, self.stop_button, self.drop, self.use, self.leave)))
+        layout.addLayout(
+            self.foot_with((self.find_button, self.stop_button, self.drop, self.use, self.leave))
+        )
         self.resize(1220, 480)
         self.begin_work(CompareRun(job, tuple(self.plans)))
 
     def _build_buttons(self) -> None:
-        self.find = QPushButton("Find me a plan")
-        self.find.setToolTip(
+        self.find_button = QPushButton("Find me a plan")
+        self.find_button.setToolTip(
             "Tries guides, widths and tapers: least worst strip first, then fewest short ones, then least wood"
         )
-        self.find.clicked.connect(self.search)
+        self.find_button.clicked.connect(self.search)
         self.stop_button = QPushButton("Stop")
         self.stop_button.clicked.connect(self.stop)
         self.drop = QPushButton("Take it out")
@@ -138,7 +140,7 @@ class CompareDialog(BesideDialog):
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self.bar.setVisible(self.running)
         self.stop_button.setVisible(self.running)
-        self.find.setEnabled(not self.running)
+        self.find_button.setEnabled(not self.running)
         self._show_buttons()
 
     def selected(self) -> StripSettings | None:

@@ -121,12 +121,12 @@ class MeshDialog(ImportDialog):
             "Bow", ends if plain else [("choose…", None), *ends], likely.bow_low if plain else None
         )
         self.spacing = QLineEdit(format_length(400.0, style, unit=True))
-        self.size = QLabel()
-        self.size.setWordWrap(True)
+        self.how_large = QLabel()
+        self.how_large.setWordWrap(True)
         form = QFormLayout()
         for label, box in (
             ("One in the file is", self.scale), ("It lies", self.lies), ("Along the hull runs", self.along), ("Up is", self.up),
-            ("The bow is at the", self.bow), ("A station every", self.spacing), ("", self.size),
+            ("The bow is at the", self.bow), ("A station every", self.spacing), ("", self.how_large),
         ):  # fmt: skip
             form.addRow(label, box)
         self.scale.currentTextChanged.connect(self._say_size)
@@ -156,11 +156,11 @@ class MeshDialog(ImportDialog):
         style = self.style_of_lengths
         closed = "" if self.mesh.closed else "\nThe mesh is not closed; it is cut as it is."
         if placing.along == placing.up:
-            self.size.setText("Along and up cannot be the same axis.")
+            self.how_large.setText("Along and up cannot be the same axis.")
             return
         long, wide, high = (format_length(float(sizes[a]), style) for a in (placing.along, out, placing.up))
         start = "The hull is then" if self.scale.likely else "Were one in the file 1 mm, the hull would be"
-        self.size.setText(f"{start} {long} long, {wide} wide and {high} high ({style.name}).{closed}")
+        self.how_large.setText(f"{start} {long} long, {wide} wide and {high} high ({style.name}).{closed}")
 
     def make(self) -> Taken | None:
         if self.scale.mm is None:

@@ -50,7 +50,7 @@ class Divider(QWidget):
         row = QHBoxLayout()
         for text, widget in (
             ("From", self.first), ("to", self.second), ("into", self.parts), ("parts, or near", self.width_box),
-            ("by", self.metric),
+            ("by", self.tape),
         ):  # fmt: skip
             label = QLabel(text)
             label.setObjectName("small")
@@ -81,10 +81,10 @@ class Divider(QWidget):
         self.width_box = LengthField("Width of a part")
         self.width_box.entered.connect(self._width_typed)
         self.width_box.fault.connect(self.said)
-        self.metric = QComboBox()
-        self.metric.setAccessibleName("Tape")
-        self.metric.addItems(["the job's tape", "a metric tape"])
-        self.metric.currentIndexChanged.connect(lambda _: self._show())
+        self.tape = QComboBox()
+        self.tape.setAccessibleName("Tape")
+        self.tape.addItems(["the job's tape", "a metric tape"])
+        self.tape.currentIndexChanged.connect(lambda _: self._show())
 
     def _width_typed(self, mm: float) -> None:
         self._width = mm
@@ -101,7 +101,7 @@ class Divider(QWidget):
         if state is None or state.shape is None:
             self.table.show_rows([], [])
             return
-        style = METRIC if self.metric.currentIndex() == 1 else state.style
+        style = METRIC if self.tape.currentIndex() == 1 else state.style
         width = self._width or state.job.strips.cover
         if self.parts.value() == 0:
             self.width_box.show_length(width, state.style)

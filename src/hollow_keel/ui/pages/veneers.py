@@ -73,11 +73,11 @@ class VeneersPage(Page):
         self.more = head_button(
             "Add a layer", "One more layer, on the other diagonal", lambda: self.command.emit("add-layer")
         )
-        self.find = head_button(
+        self.find_button = head_button(
             "Find me a layout", "Tries angles, widths and places of this layer's first veneer",
             lambda: self.command.emit("find-layout"),
         )  # fmt: skip
-        for widget in (self.result, self.layers, self.pictures, self.find, self.more):
+        for widget in (self.result, self.layers, self.pictures, self.find_button, self.more):
             self.head.addWidget(widget)
         self._build_pictures()
         self._build_drawer()
@@ -224,7 +224,7 @@ class VeneersPage(Page):
         self.say_findings("veneers")
         has = veneered(state.job)
         self.more.setVisible(bool(state.job.offsets.rows))
-        for widget in (self.layers, self.pictures, self.find, self.both, self.drawer_button):
+        for widget in (self.layers, self.pictures, self.find_button, self.both, self.drawer_button):
             widget.setVisible(has)
         plan, veneer = self.plan, self.veneer
         if not has or plan is None or veneer is None:
