@@ -10,6 +10,7 @@ import pytest
 from pypdf import PdfReader
 
 from hollow_keel.core.change import change
+from hollow_keel.core.errors import InputError
 from hollow_keel.core.job import HullEnd, SetupSettings
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.stages import PLANKING
@@ -28,7 +29,7 @@ from hollow_keel.core.setup.judgement import (
 from hollow_keel.core.setup.long_batten import Batten
 from hollow_keel.core.setup.outliers import judge_row
 from hollow_keel.core.setup.schedule import rail_overhang, spacers
-from hollow_keel.core.units import MM_PER_INCH, LengthUnit, parse_length
+from hollow_keel.core.units import MM_PER_INCH, LengthUnit, parse_length, parse_reading
 from hollow_keel.demo.jobs import LINNET_WATERLINE, linnet
 from hollow_keel.files.plan_json import as_built_document, plan_document
 from hollow_keel.files.setup_pdf import setting_up_pdf
@@ -379,3 +380,11 @@ def test_port_and_starboard_written_the_wrong_way_round(shape: Shape) -> None:
     (move,) = judged(shape, leaning.with_reading(swapped)).moves
     assert (move.mold, move.direction) == ("7", Direction.ROLL)
     assert "wrong way round" in move.cause
+
+
+def test_a_reading_that_nothing_of_a_boat_has_is_refused_in_words() -> None:
+    with pytest.raises(InputError, match="no length on a hull"):
+        Survey().with_value("3", "height_port", 1e9)
+    with pytest.raises(InputError, match="look at the unit"):
+        parse_reading("1e9")
+    assert parse_reading("12 1/2", LengthUnit.INCH) == pytest.approx(317.5)

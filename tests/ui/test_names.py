@@ -1,4 +1,4 @@
-"""No widget keeps something of its own under the name of one of Qt's methods: Qt calls it where it means its own, and dies of it."""
+"""No widget keeps something of its own under the name of one of Qt's methods: Qt calls it where it means its own, and ends so."""
 
 from __future__ import annotations
 

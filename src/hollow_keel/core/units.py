@@ -116,6 +116,20 @@ _TERM = re.compile(rf"(?P<number>{_NUMBER})\s*(?P<unit>[a-z]+|\"|')?\s*", re.ASC
 _EIGHTHS = re.compile(r"(?P<sign>-?)(?P<feet>\d+)-(?P<inches>\d+)-(?P<eighths>\d+)(?P<plus>\+?)")
 
 
+FARTHEST_MM = 1e6
+"""Nothing of a boat is a kilometre long: settings and readings end below."""
+
+
+def parse_reading(text: str, unit: LengthUnit = LengthUnit.MM) -> float:
+    """A length (mm) that was measured, as `parse_length` reads it. Raises InputError, also for one that nothing of a boat has."""
+    value = parse_length(text, unit)
+    if not abs(value) < FARTHEST_MM:
+        raise InputError(
+            "nothing of a boat is as long", value=text.strip(), mend="Read it again, and look at the unit."
+        )
+    return value
+
+
 def parse_length(text: str, unit: LengthUnit = LengthUnit.MM) -> float:
     """Read a length in any unit the trade writes; a bare number is in `unit`. Returns mm.
 

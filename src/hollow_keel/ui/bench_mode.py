@@ -14,7 +14,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QResizeEvent, QWheelEv
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QLabel, QLineEdit, QProgressBar, QVBoxLayout, QWidget
 
 from ..core.errors import InputError
-from ..core.units import LengthStyle, LengthUnit, parse_length
+from ..core.units import LengthStyle, LengthUnit, parse_reading
 from ..drawing.bench import HERE
 from ..drawing.model import Drawing
 from .instrument_choice import InstrumentChoice
@@ -218,13 +218,13 @@ class BenchMode(QDialog):
     def _read(self, typed: str) -> None:
         """Take a reading; one that cannot be read is said, and stays."""
         try:
-            value = parse_length(typed, self.unit)
+            value = parse_reading(typed, self.unit)
+            assert self._take is not None
+            heading = self.steps[self.at].heading
+            text, good = self._take(self.at, value)
         except InputError as error:
             self._say(str(error), good=False)
             return
-        assert self._take is not None
-        heading = self.steps[self.at].heading
-        text, good = self._take(self.at, value)
         self._say(f"{heading}: {text}", good=good)
         self.entry.clear()
         self.step(1)

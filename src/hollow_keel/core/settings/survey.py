@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
+from ..errors import InputError
 from .setup_choices import HullEnd, Strongback
 
 SAME_MM = 0.1
@@ -93,8 +94,15 @@ class Survey(BaseModel):
         return next((r for r in self.readings if r.mold == mold), Reading(mold=mold))
 
     def with_value(self, mold: str, field: str, value: float | None) -> Survey:
-        """The survey with one value of a mold's reading, mm, written (None: not measured)."""
-        return self.with_reading(Reading.model_validate({**self.of(mold).model_dump(), field: value}))
+        """The survey with one value of a mold's reading, mm, written (None: not measured). Raises InputError for a length that
+        no hull has."""
+        try:
+            reading = Reading.model_validate({**self.of(mold).model_dump(), field: value})
+        except ValidationError:
+            raise InputError(
+                "this is no length on a hull", f"mold {mold}", f"{value:g} mm", "Read it again."
+            ) from None
+        return self.with_reading(reading)
 
     def measured_on(self, on: MeasuredOn) -> Survey:
         """The survey with the set-up it was measured on, where that is not known yet and there is anything measured."""

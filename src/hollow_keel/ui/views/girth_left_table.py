@@ -7,7 +7,7 @@ from types import MappingProxyType
 
 from ...core.errors import InputError
 from ...core.settings.progress import GirthLeft, Planked
-from ...core.units import LengthStyle, format_length, parse_length
+from ...core.units import LengthStyle, format_length, parse_reading
 from .beside_plan import BesidePlanModel
 from .cells_table import Cell
 
@@ -63,7 +63,7 @@ class GirthLeftModel(BesidePlanModel):
                 )
             name = self.molds[row]
             try:
-                value = parse_length(text, self.style.unit) if text.strip() else None
+                value = parse_reading(text, self.style.unit) if text.strip() else None
                 if value is not None and value < 0:
                     raise InputError(
                         "nothing less than nothing can be left", value=text, mend="Type it without a minus."

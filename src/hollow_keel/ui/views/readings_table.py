@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QHeaderView, QWidget
 from ...core.errors import InputError
 from ...core.settings.survey import Survey
 from ...core.setup.beam import Mark
-from ...core.units import LengthStyle, format_length, parse_length
+from ...core.units import LengthStyle, format_length, parse_reading
 from .beside_plan import BesidePlanModel
 from .cells_table import Cell
 from .entry_table import EntryTable
@@ -47,7 +47,7 @@ class ReadingsModel(BesidePlanModel):
                 )
             mold = self.molds[row]
             try:
-                value = parse_length(text, self.style.unit) if text.strip() else None
+                value = parse_reading(text, self.style.unit) if text.strip() else None
             except InputError as error:
                 raise error.at(self.cell_name(row, column)) from None
             survey = survey.with_value(mold, field, value)
