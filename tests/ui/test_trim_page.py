@@ -233,3 +233,14 @@ def test_the_card_says_how_many_lift_the_shell(window: MainWindow, carried: Any,
     qtbot.waitUntil(lambda: window.state.known.get(LIFT) is not None, timeout=60_000)
     lift = window.state.known.get(LIFT)
     assert f"{lift.hands} people" in carried.card().caution
+
+
+def test_a_reading_that_nothing_of_a_boat_has_stays_to_be_mended(
+    window: MainWindow, carried: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    carried.show_topic("By eye")
+    asked = answering(monkeypatch, {(0, 0): "1e9"})
+    carried.give.click()
+    assert asked[0].result() == 0
+    assert "nothing of a boat" in asked[0].said.text()
+    assert window.session.job.trim.eye == ()

@@ -6,7 +6,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QLineEdit, QWidget
 
 from ...core.errors import InputError
-from ...core.units import LengthStyle, format_length, parse_length
+from ...core.units import LengthStyle, format_length, parse_reading
 
 
 class LengthField(QLineEdit):
@@ -49,7 +49,7 @@ class LengthField(QLineEdit):
             self.cleared.emit()
             return
         try:
-            value = parse_length(text, self._lengths.unit)
+            value = parse_reading(text, self._lengths.unit)
         except InputError as error:
             self._mark(True)
             self.fault.emit(str(error))
