@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hollow_keel.core.errors import InputError
 from hollow_keel.core.job import Zone
 from hollow_keel.core.settings.bands import Band, band_at, with_band
 
@@ -56,3 +58,8 @@ def test_what_strips_have_in_common_is_told() -> None:
 def test_like_the_others_takes_a_run_out_of_the_middle() -> None:
     zones = with_band((Zone(first=1, last=9, thickness=4.0),), Band(4, 5))
     assert [(z.first, z.last) for z in zones] == [(1, 3), (6, 9)]
+
+
+def test_a_strip_that_is_none_is_refused_in_words() -> None:
+    with pytest.raises(InputError, match="no strip is like this"):
+        with_band((), Band(3, 5, width=0.0))

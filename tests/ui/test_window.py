@@ -367,7 +367,7 @@ def test_bad_files_leave_the_job_alone(window: MainWindow, tmp_path: Path, warni
         assert name in warnings[-1]
     window.importer.import_from(tmp_path / "none.csv")
     assert "cannot be read" in warnings[-1]
-    assert window.session.job is before
+    assert window.session.job == before
 
 
 def test_import_into_a_job_is_undoable(window: MainWindow, qtbot: Any) -> None:
@@ -427,6 +427,24 @@ def test_stations_are_asked_in_the_jobs_unit(
     MoldDialogs(window).ask_stations()
     assert window.session.job.molds.stations[0] == pytest.approx(19 * 25.4)
     assert window.session.job.molds.every is None
+
+
+def test_what_a_command_cannot_do_is_said(
+    window: MainWindow, warnings: list[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def far(dialog: StationsDialog) -> int:
+        dialog.spacing.setText("1e9")
+        dialog.spacing.setModified(True)
+        dialog.spacing.editingFinished.emit()
+        dialog.even.setChecked(True)
+        dialog.every = 1e9
+        return 1
+
+    monkeypatch.setattr(StationsDialog, "exec", far)
+    before = window.session.job
+    window.command("stations")()
+    assert "less than 1000000" in warnings[-1]
+    assert window.session.job == before
 
 
 def test_unsaved_work_survives_a_crash(

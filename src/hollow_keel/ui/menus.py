@@ -9,6 +9,7 @@ from PySide6.QtGui import QAction, QActionGroup, QKeySequence
 from PySide6.QtWidgets import QMenu
 
 from ..core.change import change
+from ..core.errors import InputError
 from ..core.units import STYLES, LengthStyle, format_length
 from .command import BELOW, Command
 from .shell import Shell
@@ -56,10 +57,18 @@ class Menus:
         return self.menus[name]
 
     def run(self, name: str) -> Callable[[], object]:
-        """What a command does, by its id."""
+        """What a command does, by its id; what cannot be of what was typed for it is said."""
         act = self.commands[name].run
         assert act is not None
-        return lambda: act(self._shell)
+
+        def run() -> object:
+            try:
+                return act(self._shell)
+            except InputError as error:
+                self._shell.warn("This cannot be", str(error))
+                return None
+
+        return run
 
     def named(self) -> list[tuple[str, QAction]]:
         """All commands with the menus they stand in."""

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from pydantic import ValidationError
+
+from ..errors import InputError
 from .strips import Zone
 
 
@@ -39,7 +42,8 @@ def band_at(zones: tuple[Zone, ...], first: int, last: int) -> Band:
 
 
 def with_band(zones: tuple[Zone, ...], band: Band) -> tuple[Zone, ...]:
-    """The zones with a run of strips that is just as `band` says; the rest of each zone stays as it is."""
+    """The zones with a run of strips that is just as `band` says; the rest of each zone stays as it is. Raises InputError for a
+    width or a thickness that no strip has."""
     kept: list[Zone] = []
     for zone in zones:
         if zone.last < band.first or zone.first > band.last:
@@ -50,7 +54,17 @@ def with_band(zones: tuple[Zone, ...], band: Band) -> tuple[Zone, ...]:
         if zone.last > band.last:
             kept.append(zone.model_copy(update={"first": band.last + 1}))
     if not band.plain:
-        kept.append(
-            Zone(first=band.first, last=band.last, width=band.width, thickness=band.thickness, wood=band.wood)
-        )
+        kept.append(_zone(band))
     return tuple(sorted(kept, key=lambda zone: zone.first))
+
+
+def _zone(band: Band) -> Zone:
+    try:
+        return Zone(
+            first=band.first, last=band.last, width=band.width, thickness=band.thickness, wood=band.wood
+        )
+    except ValidationError as error:
+        first = error.errors()[0]
+        raise InputError(
+            "no strip is like this", str(first["loc"][0]), str(first["input"]), f"{first['msg']}."
+        ) from None

@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from ...core.errors import InputError
 from ...core.settings.bands import Band, band_at, with_band
 from ...core.settings.strip_choices import StripLayout
 from ...core.settings.strips import Zone
@@ -51,6 +52,7 @@ class BandSheet(QFrame):
         for field, name in ((self.wide, "width"), (self.thick, "thickness")):
             field.entered.connect(lambda mm, name=name: self._put(**{name: mm}))
             field.cleared.connect(lambda name=name: self._put(**{name: None}))
+            field.fault.connect(self.note.setText)
         self.wide_name, self.thick_name = QLabel("wide"), QLabel("thick")
         self.like = QPushButton("Like the others")
         self.like.setToolTip("These strips are as all the others again")
@@ -112,7 +114,12 @@ class BandSheet(QFrame):
         now = band_at(zones, self.first, self.last)
         own = {"width": now.width, "thickness": now.thickness, "wood": now.wood, **fields}
         band = Band(self.first, self.last, **own)  # type: ignore[arg-type]
-        self._changed(f"{self.title.text().lower()} of their own", with_band(zones, band))
+        try:
+            changed = with_band(zones, band)
+        except InputError as error:
+            self.note.setText(str(error))
+            return
+        self._changed(f"{self.title.text().lower()} of their own", changed)
 
     def _plain(self) -> None:
         if self._state is not None:
