@@ -149,10 +149,10 @@ def test_heights_of_the_master_line_are_typed_in_a_table(
             table.item(row, 0).setText(x)
             table.item(row, 1).setText(z)
         table.item(2, 0).setText("5000")
-        dialog.take()
+        dialog.accept()
         assert "row 3, height" in dialog.fault.text()
         table.item(2, 1).setText("380")
-        dialog.take()
+        dialog.accept()
         return dialog.result()
 
     monkeypatch.setattr(LengthsDialog, "exec", fill)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import os
 import signal
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -405,7 +406,7 @@ def test_stations_are_asked_in_the_jobs_unit(
         dialog.spacing.editingFinished.emit()
         assert dialog.even.isChecked()
         assert window.session.attempting, "the keel line shows it already"
-        dialog.take()
+        dialog.accept()
         return dialog.result()
 
     monkeypatch.setattr(StationsDialog, "exec", evenly)
@@ -416,11 +417,11 @@ def test_stations_are_asked_in_the_jobs_unit(
         dialog.listed.setChecked(True)
         table = dialog.table.table
         table.item(0, 0).setText("oak")
-        dialog.take()
+        dialog.accept()
         assert "row 1" in dialog.fault.text()
         assert "oak" in dialog.fault.text()
         table.item(0, 0).setText("19")
-        dialog.take()
+        dialog.accept()
         return dialog.result()
 
     monkeypatch.setattr(StationsDialog, "exec", listed)
@@ -429,22 +430,15 @@ def test_stations_are_asked_in_the_jobs_unit(
     assert window.session.job.molds.every is None
 
 
-def test_what_a_command_cannot_do_is_said(
-    window: MainWindow, warnings: list[str], monkeypatch: pytest.MonkeyPatch
-) -> None:
-    def far(dialog: StationsDialog) -> int:
-        dialog.spacing.setText("1e9")
-        dialog.spacing.setModified(True)
-        dialog.spacing.editingFinished.emit()
-        dialog.even.setChecked(True)
-        dialog.every = 1e9
-        return 1
+def test_what_a_command_cannot_do_is_said(window: MainWindow, warnings: list[str]) -> None:
+    def run(shell: Any) -> None:
+        change(shell.session.job, "molds", every=1e9)
 
-    monkeypatch.setattr(StationsDialog, "exec", far)
+    window.menus.commands["stations"] = replace(window.menus.commands["stations"], run=run)
     before = window.session.job
     window.command("stations")()
     assert "less than 1000000" in warnings[-1]
-    assert window.session.job == before
+    assert window.session.job is before
 
 
 def test_unsaved_work_survives_a_crash(

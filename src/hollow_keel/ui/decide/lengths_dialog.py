@@ -126,7 +126,7 @@ class LengthsDialog(QDialog):
         buttons = QDialogButtonBox(
             QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
         )
-        buttons.accepted.connect(self.take)
+        buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)
         layout = QVBoxLayout(self)
         for widget in (said, self.table, self.fault, buttons):
@@ -143,10 +143,10 @@ class LengthsDialog(QDialog):
         self.fault.setText("")
         return True
 
-    def take(self) -> None:
+    def accept(self) -> None:
         """Take what is typed; what cannot be is said, and the dialog stays."""
         if self._follow():
-            self.accept()
+            super().accept()
 
 
 class StationsDialog(QDialog):
@@ -187,7 +187,7 @@ class StationsDialog(QDialog):
         buttons = QDialogButtonBox(
             QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
         )
-        buttons.accepted.connect(self.take)
+        buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)
         row = QHBoxLayout()
         row.addWidget(self.even)
@@ -227,7 +227,7 @@ class StationsDialog(QDialog):
         self.fault.setText("")
         return True
 
-    def take(self) -> None:
+    def accept(self) -> None:
         """Take what is chosen; what cannot be is said, and the dialog stays."""
         if self._follow():
-            self.accept()
+            super().accept()
