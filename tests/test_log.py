@@ -59,7 +59,7 @@ def test_a_fault_in_the_computing_process_is_in_its_log(tmp_path: Path) -> None:
     code = (
         "from hollow_keel.app import launch, log\n"
         "w = launch.start_worker(); w.requests.send((1, 'not a job', {}))\n"
-        "print(w.answers.recv()[1]); w.requests.close(); w.process.wait(20); w.close()\n"
+        "print(w.answers.recv()[1], w.answers.recv()[1]); w.requests.close(); w.process.wait(20); w.close()\n"
         "print(log.log_file('worker').read_text())\n"
     )
     import os
@@ -68,6 +68,6 @@ def test_a_fault_in_the_computing_process_is_in_its_log(tmp_path: Path) -> None:
     said = subprocess.run(
         [sys.executable, "-c", code], env=env, capture_output=True, text=True, check=True
     ).stdout
-    assert said.startswith("fault")
+    assert said.startswith("began fault")
     assert "Traceback" in said
     assert "keys_of" in said

@@ -63,7 +63,8 @@ class Beyond:
 
 
 def past_of(hull: Hull, settings: VeneerSettings, uppermost: bool) -> Past:
-    """How far a panel's veneers go on: past each end by what it is, and past the sheer."""
+    """How far a panel's veneers go on: past each end by what it is, and past the sheer. Raises ImpossiblePlan for so far that none
+    can."""
 
     def end(kind: EndKind) -> float:
         return settings.past_stem if kind is EndKind.STEM else settings.past_transom
