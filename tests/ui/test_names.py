@@ -9,9 +9,12 @@ import pkgutil
 import textwrap
 from collections.abc import Iterator
 
+import pytest
 from PySide6.QtCore import QObject
+from PySide6.QtWidgets import QApplication
 
 from hollow_keel import ui
+from hollow_keel.ui.theme import DARK, LIGHT, apply_theme
 
 
 def classes() -> Iterator[type]:
@@ -49,3 +52,12 @@ def test_nothing_is_kept_under_the_name_of_a_method_of_qt() -> None:
         if shadowed:
             found[f"{own.__module__}.{own.__qualname__}"] = sorted(shadowed)
     assert found == {}
+
+
+def test_the_style_is_set_once(qapp: QApplication, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Set anew under a style sheet it now and then ended the program."""
+    apply_theme(qapp, LIGHT)
+    monkeypatch.setattr(QApplication, "setStyle", lambda *_: pytest.fail("the style is set anew"))
+    for theme in (DARK, LIGHT):
+        apply_theme(qapp, theme)
+        assert qapp.palette().window().color().name() == theme.ground.lower()
