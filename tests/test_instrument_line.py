@@ -6,6 +6,7 @@ import os
 import queue
 import time
 import tty
+from collections.abc import Iterator
 
 import pytest
 
@@ -21,6 +22,21 @@ from hollow_keel.core.setup.instruments import SIMULATED, Instrument, caliper
 from hollow_keel.core.units import LengthUnit, parse_length
 
 PATIENCE_S = 10.0
+Raw = tuple[int, queue.Queue[str], queue.Queue[str]]
+
+
+@pytest.fixture
+def raw() -> Iterator[Raw]:
+    """What an instrument writes its bytes to, the lines that are heard of it, and why no more are."""
+    heard: queue.Queue[str] = queue.Queue()
+    lost: queue.Queue[str] = queue.Queue()
+    own, far = os.openpty()
+    tty.setraw(far)
+    line = InstrumentLine(os.ttyname(far), heard.put, lost.put)
+    yield own, heard, lost
+    line.close()
+    os.close(own)
+    os.close(far)
 
 
 def lines(instrument: Instrument, true: list[float]) -> list[str]:
@@ -52,23 +68,16 @@ def test_a_dropout_is_an_empty_line_and_a_caliper_is_fine() -> None:
 
 
 @pytest.mark.parametrize("end", [b"\n", b"\r", b"\r\n"])
-def test_a_line_ends_as_the_instrument_ends_it(end: bytes) -> None:
+def test_a_line_ends_as_the_instrument_ends_it(end: bytes, raw: Raw) -> None:
     """Byte by byte, so that no end of a line comes whole."""
-    heard: queue.Queue[str] = queue.Queue()
-    own, far = os.openpty()
-    tty.setraw(far)
-    line = InstrumentLine(os.ttyname(far), heard.put, heard.put)
-    try:
-        for text in (b"12.5", b"", b"7"):
-            for k in range(len(text + end)):
-                os.write(own, (text + end)[k : k + 1])
-                time.sleep(0.01)
-        assert [heard.get(timeout=PATIENCE_S) for _ in range(3)] == ["12.5", "", "7"]
-        assert heard.empty()
-    finally:
-        line.close()
-        os.close(own)
-        os.close(far)
+    own, heard, lost = raw
+    for text in (b"12.5", b"", b"7"):
+        for k in range(len(text + end)):
+            os.write(own, (text + end)[k : k + 1])
+            time.sleep(0.01)
+    assert [heard.get(timeout=PATIENCE_S) for _ in range(3)] == ["12.5", "", "7"]
+    assert heard.empty()
+    assert lost.empty()
 
 
 def test_a_port_that_is_not_there_is_said() -> None:
@@ -87,38 +96,21 @@ def test_a_line_that_breaks_off_is_said() -> None:
     line.close()
 
 
-def test_a_flood_is_said_once_and_no_longer_heard() -> None:
-    heard: queue.Queue[str] = queue.Queue()
-    lost: queue.Queue[str] = queue.Queue()
-    own, far = os.openpty()
-    tty.setraw(far)
-    line = InstrumentLine(os.ttyname(far), heard.put, lost.put)
-    try:
-        for _ in range(1000):
-            os.write(own, b"12.5\r\n" * 100)
-        assert "sends without being asked" in lost.get(timeout=PATIENCE_S)
-        time.sleep(0.3)
-        assert heard.qsize() == MOST_LINES
-        assert lost.empty()
-    finally:
-        line.close()
-        os.close(own)
-        os.close(far)
+def test_a_flood_is_said_once_and_no_longer_heard(raw: Raw) -> None:
+    own, heard, lost = raw
+    for _ in range(1000):
+        os.write(own, b"12.5\r\n" * 100)
+    assert "sends without being asked" in lost.get(timeout=PATIENCE_S)
+    time.sleep(0.3)
+    assert heard.qsize() == MOST_LINES
+    assert lost.empty()
 
 
-def test_rubbish_is_a_line_that_nothing_is_read_from() -> None:
-    heard: queue.Queue[str] = queue.Queue()
-    own, far = os.openpty()
-    tty.setraw(far)
-    line = InstrumentLine(os.ttyname(far), heard.put, heard.put)
-    try:
-        os.write(own, bytes(k for k in range(256) if k not in (10, 13)) * 40 + b"\n" + b"7.5\n")
-        assert len(heard.get(timeout=PATIENCE_S)) <= LONGEST_LINE
-        assert heard.get(timeout=PATIENCE_S) == "7.5"
-    finally:
-        line.close()
-        os.close(own)
-        os.close(far)
+def test_rubbish_is_a_line_that_nothing_is_read_from(raw: Raw) -> None:
+    own, heard, _ = raw
+    os.write(own, bytes(k for k in range(256) if k not in (10, 13)) * 40 + b"\n" + b"7.5\n")
+    assert len(heard.get(timeout=PATIENCE_S)) <= LONGEST_LINE
+    assert heard.get(timeout=PATIENCE_S) == "7.5"
 
 
 def test_two_cannot_listen_to_one_instrument() -> None:

@@ -9,6 +9,7 @@ import tomllib
 from pathlib import Path
 
 import pytest
+from tools.shipped import normal
 
 TOOLS = Path(__file__).parent.parent / "tools"
 
@@ -25,10 +26,7 @@ def test_a_tool_can_be_loaded(tool: str, monkeypatch: pytest.MonkeyPatch) -> Non
 
 def pinned(text: str, pattern: str) -> dict[str, str]:
     """Versions by the names of packages."""
-    return {
-        re.sub(r"[-_.]+", "-", name).lower(): version
-        for name, version in re.findall(pattern, text, re.MULTILINE)
-    }
+    return {normal(name): version for name, version in re.findall(pattern, text, re.MULTILINE)}
 
 
 def test_every_version_is_pinned_with_its_hash_and_its_licence_told() -> None:
@@ -39,7 +37,7 @@ def test_every_version_is_pinned_with_its_hash_and_its_licence_told() -> None:
     assert lock == constraints
     assert licences.items() <= constraints.items()
     shipped = {
-        re.sub(r"[-_.]+", "-", re.split(r"[\s<>=!~;\[]", own, maxsplit=1)[0]).lower()
+        normal(re.split(r"[\s<>=!~;\[]", own, maxsplit=1)[0])
         for own in tomllib.loads((root / "pyproject.toml").read_text())["project"]["dependencies"]
     }
     assert shipped <= set(licences)

@@ -21,7 +21,7 @@ from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.settings.log_entry import Batch, Entry, Task, Told
 from hollow_keel.core.settings.readings import Side
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.files.job_file import load_job, save_job
+from hollow_keel.files.job_file import load_job, quick_text, save_job
 from hollow_keel.files.log_csv import read_log_csv, write_log_csv
 from hollow_keel.files.log_schedules import LOG_SCHEDULES
 
@@ -122,6 +122,6 @@ def test_dates_are_iso(results: Any) -> None:
 def test_a_job_kept_in_haste_is_the_same_job(tmp_path: Path) -> None:
     for name in ("linnet", "sedge"):
         job = demo_job(name)
-        save_job(job, tmp_path / "quick.hkeel", quick=True)
+        (tmp_path / "quick.hkeel").write_text(quick_text(job))
         save_job(job, tmp_path / "plain.hkeel")
         assert load_job(tmp_path / "quick.hkeel") == load_job(tmp_path / "plain.hkeel") == job

@@ -46,18 +46,14 @@ class Extreme:
 
 
 def base_jobs() -> tuple[Job, Job]:
-    """A strip-planked hull with every part that a job can have, and a cold-molded one; coarse, to be quick."""
+    """A strip-planked hull with every part that a job can have but a deck, and a cold-molded one; coarse, to be quick."""
     job = change(change(demo_job("pipit"), "strips", width=45.0), "molds", every=900.0, stations=())
     for part, fields in (
         ("trim", {"wanted": True, "rails": True}), ("beams", {"wanted": True}), ("outer", {"stems": True, "planks": True}),
         ("release", {"wanted": True}), ("inside", {"sole": True, "bulkheads": (1500.0,), "stringers": (0.5,)}),
-        ("log", {"wanted": True, "entries": demo_job("linnet").log.entries}), ("deck", {"planked": True}),
+        ("log", {"wanted": True, "entries": demo_job("linnet").log.entries}),
     ):  # fmt: skip
-        for name, value in fields.items():
-            try:
-                job = change(job, part, **{name: value})
-            except InputError:
-                continue
+        job = change(job, part, **fields)
     sedge = demo_job("sedge")
     wide = tuple(layer.model_copy(update={"width": 300.0}) for layer in sedge.veneers.layers)
     return job, change(sedge, "veneers", layers=wide[:1])
@@ -93,21 +89,12 @@ def _values(record: Record) -> Iterator[Any]:
             yield ()
         return
     found = {0.0, 1e-3, 1e5, -1e5}
-    for name, beside in LIMITS.items():
-        limit = _limit(record, name)
-        if limit is not None:
-            found.add(limit + beside * max(abs(limit), 1.0))
+    for name, limit in record.bounds.items():
+        found.add(limit + LIMITS[name] * max(abs(limit), 1.0))
     if isinstance(default, int | float) and default:
         found |= {default * 10, default / 10}
     whole = kind is Kind.WHOLE
     yield from sorted({round(value) if whole else value for value in found})
-
-
-def _limit(record: Record, name: str) -> float | None:
-    from hollow_keel.core.settings_table import _constraints
-
-    values = [getattr(meta, name, None) for meta in _constraints(record.info)]
-    return next((float(value) for value in values if value is not None), None)
 
 
 def with_extremes(job: Job, chosen: Sequence[Extreme]) -> Job:
@@ -132,7 +119,7 @@ def attempted(job: Job, chosen: Sequence[Extreme]) -> Outcome:
     return tried(partial(worked_out, job, chosen), (InputError, ImpossiblePlan), MOST_SECONDS)
 
 
-def attacked(seed: int, until: float, pairs_only: bool = False) -> tuple[Tally, list[str], int]:
+def attacked(seed: int, until: float) -> tuple[Tally, list[str], int]:
     """Single settings first, then pairs, in an order of the seed's, as many as there is time for (`until`, by the monotonic clock);
     what came of them, the worst in words, and how many there are in all."""
     dice, jobs, every = random.Random(seed), base_jobs(), extremes()
@@ -140,7 +127,7 @@ def attacked(seed: int, until: float, pairs_only: bool = False) -> tuple[Tally, 
         worked_out(job, ())  # what is needed is loaded before there are forks; and it has no fault
     pairs = [pair for pair in combinations(every, 2) if pair[0].record.path != pair[1].record.path]
     dice.shuffle(pairs)
-    singles: list[tuple[Extreme, ...]] = [] if pairs_only else [(one,) for one in every]
+    singles = [(one,) for one in every]
     tally, worst = Tally(), []
     for k, chosen in enumerate((*singles, *pairs)):
         if time.monotonic() > until:

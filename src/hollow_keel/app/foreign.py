@@ -13,7 +13,7 @@ import logging
 import pickle
 import resource
 import signal
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from contextlib import suppress
 from multiprocessing.connection import Connection
 from pathlib import Path
@@ -28,15 +28,17 @@ SECONDS, SECONDS_A_MB = 5.0, 0.6
 BYTES, BYTES_A_BYTE = 900_000_000, 12
 START_SECONDS, WALL_TIMES = 60.0, 4.0
 """By the clock it may take longer: other programs want the processor too."""
-READERS = {
-    "drawing": ("lines_drawing", "read_drawing"),
-    "curve": ("closed_curve", "largest_closed_curve"),
-    "mesh": ("mesh_hull", "read_mesh"),
-    "picture": ("picture", "read_picture"),
-    "pages": ("picture", "page_count"),
-    "tables": ("tables.grid", "grids_of"),
+READERS: Mapping[str, tuple[str, str, tuple[str, ...]]] = {
+    "drawing": ("lines_drawing", "read_drawing", ("ezdxf", "shapely")),
+    "curve": ("closed_curve", "largest_closed_curve", ("ezdxf", "shapely")),
+    "mesh": ("mesh_hull", "read_mesh", ("trimesh",)),
+    "picture": ("picture", "read_picture", ("PIL.Image",)),
+    "pages": ("picture", "page_count", ()),
+    "tables": ("tables.grid", "grids_of", ()),
 }
-"""What can be asked for, and the function of the files' part that reads it."""
+"""What can be asked for: the function of the files' part that reads it, and the libraries that it loads slowly."""
+LESS = "Save it again with less in it: the hull's lines or its surface alone."
+PLAINER = "Open it in the program that it is from and save it again, in its plainest form."
 ALLOWED = frozenset({
     ("hollow_keel.core.errors", "InputError"), ("hollow_keel.files.lines_drawing", "LinesDrawing"),
     ("hollow_keel.files.mesh_hull", "MeshHull"), ("hollow_keel.files.mesh_pose", "Pose"),
@@ -104,10 +106,7 @@ class ForeignRead:
         if code == -signal.SIGXCPU:
             return _too_long(self._path)
         log.error("reading %s ended with %d: %s", self._path, code, error)
-        return InputError(
-            "this file cannot be read: it trips what reads it", self._path.name, "",
-            "Open it in the program that it is from and save it again, in its plainest form.",
-        )  # fmt: skip
+        return _trips(self._path)
 
 
 def read_foreign(reader: str, path: Path, *arguments: Any) -> Any:
@@ -127,10 +126,11 @@ def _seconds(path: Path) -> float:
 
 
 def _too_long(path: Path) -> InputError:
-    return InputError(
-        f"reading this took longer than {_seconds(path):.0f} seconds", path.name, "",
-        "Save it again with less in it: the hull's lines or its surface alone.",
-    )  # fmt: skip
+    return InputError(f"reading this took longer than {_seconds(path):.0f} seconds", path.name, mend=LESS)
+
+
+def _trips(path: Path, what: str = "") -> InputError:
+    return InputError("this file cannot be read: it trips what reads it", path.name, what, PLAINER)
 
 
 def main() -> None:
@@ -156,29 +156,19 @@ def _read(reader: str, path: Path, arguments: tuple[Any, ...]) -> tuple[str, Any
         return "fault", InputError(error.problem, error.where, error.value, error.mend)
     except (MemoryError, RecursionError):
         return "fault", InputError(
-            "reading this takes more memory than a file of its size should", path.name, "",
-            "Save it again with less in it: the hull's lines or its surface alone.",
-        )  # fmt: skip
+            "reading this takes more memory than a file of its size should", path.name, mend=LESS
+        )
     except Exception as error:
         log.exception("%s of %s", reader, path)
-        return "fault", InputError(
-            "this file cannot be read: it trips what reads it", path.name, type(error).__name__,
-            "Open it in the program that it is from and save it again, in its plainest form.",
-        )  # fmt: skip
+        return "fault", _trips(path, type(error).__name__)
 
 
 def _loaded(reader: str) -> Callable[..., Any]:
     """What reads, with the libraries that it needs loaded: loading is not counted."""
     from importlib import import_module
 
-    part, name = READERS[reader]
-    libraries = {
-        "mesh": ("trimesh",),
-        "drawing": ("ezdxf", "shapely"),
-        "curve": ("ezdxf", "shapely"),
-        "picture": ("PIL.Image",),
-    }
-    for library in libraries.get(reader, ()):
+    part, name, libraries = READERS[reader]
+    for library in libraries:
         import_module(library)
     found: Callable[..., Any] = getattr(import_module(f"..files.{part}", __package__), name)
     return found

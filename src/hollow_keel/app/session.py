@@ -12,7 +12,7 @@ from pathlib import Path
 from ..core.errors import InputError
 from ..core.job import Job
 from ..files.backups import keep_version
-from ..files.fingerprint import fingerprint_of, one_at_a_time
+from ..files.fingerprint import fingerprint, fingerprint_of, one_at_a_time
 from ..files.job_file import SUFFIX, save_job
 from .open_any import is_job_file, open_job
 from .unsaved import Origin
@@ -175,8 +175,8 @@ class Session:
                     mend="Look at what is there, save under another name, or save over it: it is kept as an earlier version.",
                 )
             self._keep_version(target)
-            save_job(self.job, target)
-            self.path, self._saved, self.mark = target, self.job, fingerprint_of(target)
+            self.mark = fingerprint(save_job(self.job, target))
+            self.path, self._saved = target, self.job
         self._tell()
         return target
 

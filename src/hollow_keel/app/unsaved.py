@@ -15,6 +15,7 @@ import secrets
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -26,7 +27,7 @@ from ..core.log.keep import kept
 from ..core.settings.log_entry import Entry
 from ..files.atomic import write_atomic
 from ..files.fingerprint import fingerprint_of
-from ..files.job_file import BACKUP, SUFFIX, load_job, quick_text
+from ..files.job_file import BACKUP, SUFFIX, job_of, load_job, quick_text, read_document
 from ..files.plain_json import read_json
 
 FOLDER, LOCK, ADDED = "unsaved", ".lock", ".added"
@@ -53,6 +54,8 @@ class Found:
     job: Job | None
     origin: Origin
     said: str = ""
+    saved: Job | None = None
+    """The job as its file has it; None where it has none, or that cannot be read."""
 
 
 class Unsaved:
@@ -62,8 +65,8 @@ class Unsaved:
         self._folder = folder / FOLDER
         self.token = secrets.token_hex(6)
         self._turn = 0
-        self._whole = -1
-        """The number of the last whole job that was asked to be kept; before any, entries go with the file that it is saved in."""
+        self._whole = 0
+        """The number of the last whole job that was asked to be kept; 0: none is, entries go with the file that it is saved in."""
         self._lock = -1
 
     @property
@@ -101,8 +104,8 @@ class Unsaved:
         """What to do now to keep a whole job (None: nothing is unsaved). Returned rather than done, since it waits for the disk: it
         may run in another thread. What that raises is InputError or OSError."""
         if job is None:
-            self._whole = -1
-            return self._forget
+            self._whole = 0
+            return partial(_clear, self.path)
         self._turn += 1
         self._whole = turn = self._turn
 
@@ -124,11 +127,11 @@ class Unsaved:
     def add(self, entry: Entry, count: int, origin: Origin) -> bool:
         """Keep an entry of the log that was just kept, the log being `count` long with it; it is on the disk when this returns.
         False where that is not enough to find it again: the whole job has to be kept. Raises OSError."""
-        if self._whole < 0 and not origin.mark:
+        if not self._whole and not origin.mark:
             return False
         self._folder.mkdir(parents=True, exist_ok=True, mode=0o700)
         line = {
-            "turn": max(self._whole, 0),
+            "turn": self._whole,
             "count": count,
             "of": origin.path,
             "mark": origin.mark,
@@ -140,9 +143,6 @@ class Unsaved:
             os.fsync(file.fileno())
         return True
 
-    def _forget(self) -> None:
-        _clear(self.path)
-
 
 def clear(found: Found) -> None:
     """Work left behind is taken up, or thrown away."""
@@ -152,11 +152,8 @@ def clear(found: Found) -> None:
 
 
 def _clear(path: Path) -> None:
-    for own in (
-        path.with_name(path.name + BACKUP),
-        path.with_suffix(ADDED),
-        path,
-    ):  # killed in between, the newest is left
+    # killed in between, the newest is left
+    for own in (path.with_name(path.name + BACKUP), path.with_suffix(ADDED), path):
         with contextlib.suppress(OSError):
             own.unlink(missing_ok=True)
 
@@ -207,7 +204,8 @@ def _read(path: Path) -> Found | None:
     said = ""
     for own in (path, path.with_name(path.name + BACKUP)):
         try:
-            note, job = _noted(own), load_job(own)
+            document = read_document(own)
+            note, job = _noted(document), job_of(document)
         except InputError as error:
             if own.is_file():
                 said = f"What was kept last is damaged ({error.problem}): this is the one before it."
@@ -218,15 +216,12 @@ def _read(path: Path) -> Found | None:
         origin = Origin(str(note.get("of", "")), str(note.get("mark", "")))
         turn = note.get("turn", 0)
         job = _with_added(job, lines, turn if isinstance(turn, int) else 0)
-        return None if job == _in_file(origin) else Found(path, when, job, origin, said)
+        saved = _in_file(origin)
+        return None if job == saved else Found(path, when, job, origin, said, saved)
     if lines:
         return _of_file(path, lines)
     if said:
-        when = (
-            datetime.fromtimestamp(path.stat().st_mtime).astimezone()
-            if path.is_file()
-            else datetime.now().astimezone()
-        )
+        when = _written(path) if path.is_file() else datetime.now().astimezone()
         return Found(path, when, None, Origin(), "What was kept is damaged, and so is the one before it.")
     return None
 
@@ -234,8 +229,7 @@ def _read(path: Path) -> Found | None:
 def _of_file(path: Path, lines: list[dict[str, Any]]) -> Found | None:
     """Entries that were added to a job as it is in its file."""
     origin = Origin(str(lines[-1].get("of", "")), str(lines[-1].get("mark", "")))
-    added = path.with_suffix(ADDED)
-    when = datetime.fromtimestamp(added.stat().st_mtime).astimezone()
+    when = _written(path.with_suffix(ADDED))
     try:
         file = load_job(Path(origin.path))
     except InputError as error:
@@ -250,7 +244,7 @@ def _of_file(path: Path, lines: list[dict[str, Any]]) -> Found | None:
         if fingerprint_of(Path(origin.path)) == origin.mark
         else "The file was saved since then: they are added to it as it is now."
     )
-    return Found(path, when, job, origin, said)
+    return Found(path, when, job, origin, said, file)
 
 
 def _in_file(origin: Origin) -> Job | None:
@@ -263,21 +257,22 @@ def _in_file(origin: Origin) -> Job | None:
         return None
 
 
-def _noted(path: Path) -> dict[str, Any]:
-    """What was noted with a whole job. Raises InputError."""
-    try:
-        document = read_json(path.read_text(encoding="utf-8"))
-    except (OSError, UnicodeDecodeError) as error:
-        raise InputError("this cannot be read", value=str(error)) from None
-    note = document.get(NOTE) if isinstance(document, dict) else None
+def _noted(document: dict[str, Any]) -> dict[str, Any]:
+    """What was noted with a whole job."""
+    note = document.get(NOTE)
     return note if isinstance(note, dict) else {}
+
+
+def _written(path: Path) -> datetime:
+    """When a file was last written."""
+    return datetime.fromtimestamp(path.stat().st_mtime).astimezone()
 
 
 def _when(text: Any, path: Path) -> datetime:
     try:
         return datetime.fromisoformat(str(text)).astimezone()
     except ValueError:
-        return datetime.fromtimestamp(path.stat().st_mtime).astimezone()
+        return _written(path)
 
 
 def _lines(path: Path) -> list[dict[str, Any]]:

@@ -11,7 +11,8 @@ from __future__ import annotations
 
 import logging
 import signal
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
 from multiprocessing.connection import Connection
 from time import perf_counter
 from types import FrameType
@@ -50,18 +51,27 @@ class Requests:
 
 class Interrupted:
     """Gives work up between two steps of its own, for stages that do not tick for long: on LOOK the pipe is looked at, as a tick
-    does it. Only while something is worked out (`busy`): an answer is always sent whole."""
+    does it. Only while something is worked out: an answer is always sent whole."""
 
     def __init__(self, requests: Requests) -> None:
         self._requests = requests
-        self.busy = False
+        self._busy = False
         signal.signal(LOOK, self._look)
+
+    @contextmanager
+    def busy(self, now: bool) -> Iterator[None]:
+        """Whether something is worked out in here, that may be broken off."""
+        before, self._busy = self._busy, now
+        try:
+            yield
+        finally:
+            self._busy = before
 
     def _look(self, _number: int, frame: FrameType | None) -> None:
         from ..core.errors import Cancelled
 
-        if self.busy and not _loading(frame) and self._requests.waits():
-            self.busy = False
+        if self._busy and not _loading(frame) and self._requests.waits():
+            self._busy = False
             raise Cancelled
 
 
@@ -124,9 +134,8 @@ def _compute(
             say("progress", share)
 
     def say(kind: str, value: object) -> None:
-        was, interrupted.busy = interrupted.busy, False
-        answers.send((number, kind, value))
-        interrupted.busy = was
+        with interrupted.busy(False):
+            answers.send((number, kind, value))
 
     try:
         run = pipeline.run(job, tick)
@@ -139,24 +148,19 @@ def _compute(
             found = []
             for stage in wanted:
                 say("stage", stage.id)
-                interrupted.busy = True
-                found.append(run.attempt(stage))
-                interrupted.busy = False
+                with interrupted.busy(True):
+                    found.append(run.attempt(stage))
                 tick(1.0)
             say("values", tuple(found))
         say("end", None)
     except Cancelled:
-        interrupted.busy = False
         pipeline.curves = KeptCurves()  # it may have been broken off in the middle of them
         say("end", None)
     except (OSError, MemoryError):
         raise
     except Exception as error:
-        interrupted.busy = False
         log.exception("request %d", number)
-        answers.send(
-            (number, "fault", f"Hollow Keel could not read this job ({type(error).__name__}: {error}).")
-        )
+        say("fault", f"Hollow Keel could not read this job ({type(error).__name__}: {error}).")
 
 
 if __name__ == "__main__":

@@ -15,6 +15,8 @@ from .errors import InputError
 from .job import Job
 from .settings.record import Kind, Setting
 
+BOUNDS = {"gt": "more than", "ge": "at least", "lt": "less than", "le": "at most"}
+
 
 @dataclass(frozen=True)
 class Record:
@@ -55,16 +57,20 @@ class Record:
         return self.info.get_default(call_default_factory=True)
 
     @property
-    def limits(self) -> tuple[str, ...]:
-        """Its limits in words: more than 0, at most 5 …"""
-        words = {"gt": "more than", "ge": "at least", "lt": "less than", "le": "at most"}
+    def bounds(self) -> dict[str, float]:
+        """Its limits as pydantic names them (gt, ge, lt, le), those of its items too."""
         found: dict[str, float] = {}
         for meta in _constraints(self.info):
-            for name in words:
+            for name in BOUNDS:
                 value = getattr(meta, name, None)
                 if value is not None:
                     found.setdefault(name, value)
-        return tuple(f"{words[name]} {value:g}" for name, value in found.items() if abs(value) < 1e5)
+        return found
+
+    @property
+    def limits(self) -> tuple[str, ...]:
+        """Its limits in words: more than 0, at most 5 …"""
+        return tuple(f"{BOUNDS[name]} {value:g}" for name, value in self.bounds.items() if abs(value) < 1e5)
 
 
 def _constraints(info: FieldInfo) -> Iterator[Any]:

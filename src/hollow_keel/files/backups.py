@@ -13,11 +13,11 @@ from datetime import datetime
 from pathlib import Path
 
 from .atomic import write_atomic
-from .fingerprint import fingerprint
+from .fingerprint import fingerprint, fingerprint_of
+from .job_file import SUFFIX
 
 KEPT = 5
 STAMP = "%Y%m%d-%H%M%S-%f"
-SUFFIX = ".hkeel"
 NAMED = "of.txt"
 """Beside the versions of a job: where it was saved."""
 
@@ -40,7 +40,7 @@ def keep_version(folder: Path, job: Path, data: bytes, now: datetime) -> None:
     own = folder_of(folder, job)
     own.mkdir(parents=True, exist_ok=True, mode=0o700)
     versions = versions_of(folder, job)
-    if versions and _same(versions[0].path, data):
+    if versions and fingerprint_of(versions[0].path) == fingerprint(data):
         return
     if not (own / NAMED).exists():
         write_atomic(own / NAMED, os.fsencode(job.absolute()))
@@ -68,10 +68,3 @@ def thinned(versions: Sequence[Version], now: datetime) -> list[Version]:
         k = min(range(1, len(left) - 1), key=lambda k: ages[k + 1] / ages[k - 1])
         gone.append(left.pop(k))
     return gone
-
-
-def _same(path: Path, data: bytes) -> bool:
-    try:
-        return path.read_bytes() == data
-    except OSError:
-        return False

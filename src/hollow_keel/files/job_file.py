@@ -47,9 +47,9 @@ def job_text(job: Job) -> str:
     return json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
 
 
-def save_job(job: Job, path: Path, *, quick: bool = False) -> None:
-    """Write the job, `quick` on one line; the file it replaces is kept beside it with `~` added. Raises InputError."""
-    data = (quick_text(job) if quick else job_text(job)).encode()
+def save_job(job: Job, path: Path) -> bytes:
+    """Write the job; the file it replaces is kept beside it with `~` added. What was written. Raises InputError."""
+    data = job_text(job).encode()
     try:
         old = _read_bytes(path) if path.is_file() else data
     except OSError:  # a folder that may not be entered: writing says so
@@ -57,6 +57,7 @@ def save_job(job: Job, path: Path, *, quick: bool = False) -> None:
     if old != data:
         write_atomic(path.with_name(path.name + BACKUP), old)
     write_atomic(path, data)
+    return data
 
 
 def load_job(path: Path) -> Job:
@@ -81,6 +82,15 @@ def _read_bytes(path: Path) -> bytes:
 
 def parse_job(data: bytes) -> Job:
     """Read the document. Raises InputError."""
+    return job_of(_document(data))
+
+
+def read_document(path: Path) -> dict[str, Any]:
+    """What a job file holds, the job not yet looked at. Raises InputError."""
+    return _document(_read_bytes(path))
+
+
+def _document(data: bytes) -> dict[str, Any]:
     if not data.strip():
         raise InputError("this file is empty", mend="Look for the backup beside it (its name ends in ~).")
     try:
@@ -98,6 +108,11 @@ def parse_job(data: bytes) -> Job:
         ) from None
     if not isinstance(document, dict) or document.get("format") != FORMAT:
         raise InputError("this is not a job file", mend=f"Choose a {SUFFIX} file or an offsets CSV.")
+    return document
+
+
+def job_of(document: dict[str, Any]) -> Job:
+    """The job in a document, of whatever version. Raises InputError."""
     version = document.get("version")
     if not isinstance(version, int) or version < 1:
         raise InputError(

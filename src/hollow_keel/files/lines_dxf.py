@@ -55,10 +55,8 @@ def _layers(entities: Iterable[Any], sag: float, name: str) -> dict[str, list[Ar
         if entity.dxftype() not in _CURVES:
             continue
         drawn = paths.make_path(entity)
-        if drawn.has_curves or len(drawn):
-            far = max((max(abs(p.x), abs(p.y)) for p in drawn.control_vertices()), default=0.0)
-            if not far < FARTHEST:
-                raise too_far(name, str(entity.dxf.layer))
+        if not all(abs(p.x) < FARTHEST and abs(p.y) < FARTHEST for p in drawn.control_vertices()):
+            raise too_far(name, str(entity.dxf.layer))
         points = np.array([(p.x, p.y) for p in drawn.flattening(sag)])
         if len(points) > 1:
             layers.setdefault(str(entity.dxf.layer), []).append(points)

@@ -44,8 +44,7 @@ def work_pdf(results: Results) -> bytes:
     pages.line(forecast_sentence(work), strong=True)
     pages.picture(forecast_drawing(work), PICTURE_MM, stretched=True)
     for schedule in LOG_SCHEDULES:
-        value = results.get(schedule.stage) if schedule.when(job) else None
-        rows, fields = schedule.told(value) if value is not None else ([], [])
+        rows, fields = schedule.told(schedule.value_in(results, job))
         if not rows:
             continue
         pages.heading(schedule.title)

@@ -105,7 +105,7 @@ LATE_GLUE = Schedule(
     ),
 )  # fmt: skip
 WASTED = Schedule(
-    "waste", "Waste of strips", WASTE, lambda waste: [waste] if waste is not None and waste.used else [],
+    "waste", "Waste of strips", WASTE, lambda waste: [waste] if waste.used else [],
     (
         Field("used", "Wood used up, m", lambda w: round(w.used, 1), Kind.NUMBER),
         Field("laid", "Strips laid, m", lambda w: round(w.laid, 1), Kind.NUMBER),

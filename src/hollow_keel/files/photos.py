@@ -30,9 +30,7 @@ def copied(photo: Path, job: Path) -> str:
     folder.mkdir(exist_ok=True)
     target = _free(folder, photo)
     if not target.exists():
-        part = target.with_name(f".{target.name}.part")
-        shutil.copyfile(photo, part)
-        part.replace(target)
+        _copy(photo, target)
     return str(target.relative_to(beside))
 
 
@@ -46,10 +44,17 @@ def brought_along(photos: Iterable[str], old: Path, new: Path) -> list[str]:
             continue
         try:
             target.parent.mkdir(parents=True, exist_ok=True)
-            shutil.copyfile(source, target)
+            _copy(source, target)
         except OSError:
             missing.append(photo)
     return missing
+
+
+def _copy(photo: Path, target: Path) -> None:
+    """Whole, or not at all."""
+    part = target.with_name(f".{target.name}.part")
+    shutil.copyfile(photo, part)
+    part.replace(target)
 
 
 def _free(folder: Path, photo: Path) -> Path:

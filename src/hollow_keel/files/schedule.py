@@ -7,7 +7,7 @@ import io
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
-from typing import Any
+from typing import Any, Protocol
 
 from ..core.amounts import data_length, data_style
 from ..core.findings import in_words
@@ -43,6 +43,13 @@ class Field:
     """Its heading where there is room for it: on paper and in CSV; lengths in it are marked."""
 
 
+class Values(Protocol):
+    """What stages came to, as far as it is known."""
+
+    def get(self, stage: Stage[Any]) -> Any:
+        """The value of a stage; None where it is not known."""
+
+
 @dataclass(frozen=True)
 class Schedule:
     """Rows of a stage's value. `key` is their name in the plan file; `title` stands over them; `pick` is what a row is picked
@@ -65,8 +72,14 @@ class Schedule:
         """The columns for a stage's value."""
         return self.fields(value) if callable(self.fields) else self.fields
 
+    def value_in(self, values: Values, job: Job) -> Any:
+        """What it is told from, among what is known of a job; None where the job has no such thing, or it is not known."""
+        return values.get(self.stage) if self.when(job) else None
+
     def told(self, value: Any) -> tuple[list[Any], list[Field]]:
-        """Its rows, and those columns that have anything in them."""
+        """Its rows, and those columns that have anything in them; nothing of None."""
+        if value is None:
+            return [], []
         rows = list(self.rows(value))
         return rows, [f for f in self.columns(value) if any(f.of(row) is not None for row in rows)]
 
@@ -132,7 +145,7 @@ def schedules_csv(results: Results, schedules: Sequence[Schedule]) -> str:
 def _write(out: io.StringIO, results: Results, schedule: Schedule) -> bool:
     """Write a schedule's headings and rows; whether it has any."""
     style = results.job.units.style
-    value = results.get(schedule.stage) if schedule.when(results.job) else None
+    value = schedule.value_in(results, results.job)
     rows = list(schedule.rows(value)) if value is not None else []
     if rows:
         fields = schedule.columns(value)

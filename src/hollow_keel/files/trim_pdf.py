@@ -32,8 +32,7 @@ def trim_pdf(results: Results) -> bytes:
     pages.page()
     pages.picture(sheer_line(results[SHEER], style, job.trim), PICTURE_MM, stretched=True)
     for schedule in SCHEDULES:
-        value = results.get(schedule.stage) if schedule.when(job) else None
-        rows, fields = schedule.told(value) if value is not None else ([], [])
+        rows, fields = schedule.told(schedule.value_in(results, job))
         if not rows:
             continue
         pages.heading(schedule.title)

@@ -62,7 +62,6 @@ class Files(QObject):
         super().__init__(shell.top)
         self.shell = shell
         self.unsaved = unsaved.Unsaved(shell.folder)
-        self.unsaved.hold(shell.session.origin)
         self._keeper: threading.Thread | None = None
         self._recovery = later(self, RECOVERY_MS, self.keep_recovery)
         shell.session.listeners += [self._recovery.start, self._another_file]
@@ -70,7 +69,8 @@ class Files(QObject):
         self._look = later(self, LOOK_MS, self.look_at_disk)
         self._watcher.fileChanged.connect(lambda _: self._look.start())
         self._watcher.directoryChanged.connect(lambda _: self._look.start())
-        self._told, self._origin = OnDisk.SAME, unsaved.Origin()
+        self._told = OnDisk.SAME
+        self._origin: unsaved.Origin | None = None
         self._another_file()
 
     def _another_file(self) -> None:
@@ -215,13 +215,14 @@ class Files(QObject):
             return self._save_to(path, over=True)
         return self.save_as() if chosen is aside else False
 
-    def offer_recovery(self) -> None:
-        """Give back what other windows left unsaved, if there is anything."""
-        if unsaved.left_behind(self.shell.folder):
-            self.show_recovery()
-
     def show_recovery(self) -> None:
-        """What other windows left unsaved: one is taken up, or thrown away."""
+        """What other windows left unsaved, or that there is nothing."""
+        if not self.offer_recovery():
+            self.shell.say("There is no work left that was not saved.")
+
+    def offer_recovery(self) -> bool:
+        """What other windows left unsaved, if there is anything: one is taken up, or thrown away. Whether anything is left, or was
+        taken up."""
         while found := unsaved.left_behind(self.shell.folder):
             dialog = EarlierDialog(
                 "Work that was not saved",
@@ -229,14 +230,14 @@ class Files(QObject):
                 [_left(own) for own in found], "Take it up", "Throw it away", self.shell.top,
             )  # fmt: skip
             if not accepted(dialog) or dialog.chosen is None:
-                return
+                return True
             chosen = found[dialog.chosen]
             if dialog.throw:
                 unsaved.clear(chosen)
             elif chosen.job is not None and self.may_leave():
                 self._take_up(chosen, chosen.job)
-                return
-        self.shell.say("There is no work left that was not saved.")
+                return True
+        return False
 
     def _take_up(self, found: unsaved.Found, job: Job) -> None:
         path = Path(found.origin.path) if found.origin.path else None
@@ -353,13 +354,8 @@ def _left(found: unsaved.Found) -> Earlier:
     if found.job is None:
         return Earlier(when, found.said, ())
     where = Path(found.origin.path).name if found.origin.path else "Never saved"
-    try:
-        before, against = (
-            (load_job(Path(found.origin.path)), "its file") if found.origin.path else (Job(), "a blank job")
-        )
-    except InputError:
-        before, against = Job(), "a blank job, for its file cannot be read"
-    said = f"{where}. Against {against}:"
-    return Earlier(
-        f"{found.job.name}: {when}", f"{found.said} {said}".strip(), differences(before, found.job)
-    )
+    against = "its file" if found.saved is not None else "a blank job"
+    if found.saved is None and found.origin.path:
+        against += ", for its file cannot be read"
+    said = f"{found.said} {where}. Against {against}:".strip()
+    return Earlier(f"{found.job.name}: {when}", said, differences(found.saved or Job(), found.job))

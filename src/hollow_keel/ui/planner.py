@@ -6,6 +6,7 @@ import contextlib
 import subprocess
 import threading
 from collections.abc import Mapping
+from dataclasses import dataclass
 from time import perf_counter
 
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -19,6 +20,22 @@ LOOK_MS = 1000
 DEAF_SECONDS, HUNG_SECONDS = 20.0, 120.0
 """A process that does not take a request for so long, or says nothing for so long while it works, hangs: it is ended."""
 TWICE = "The computing process ended twice at {what}: that is given up until something is changed. Its log is under Help."
+
+
+@dataclass
+class _Request:
+    """What was asked for, and when; whether the process was started again for it, and the stage that it is at."""
+
+    job: Job
+    known: Mapping[str, str]
+    since: float
+    again: bool = False
+    stage: str = ""
+
+    @property
+    def what(self) -> str:
+        """What the process is at, in words."""
+        return BY_ID[self.stage].name if self.stage in BY_ID else "this job"
 
 
 class Planner(QObject):
@@ -36,12 +53,8 @@ class Planner(QObject):
     def __init__(self, worker: Worker | None = None, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._number = 0
-        self._asked = False
-        self._since = 0.0
+        self._asked: _Request | None = None
         self._stopping = False
-        self._job: Job | None = None
-        self._known: Mapping[str, str] = {}
-        self._again, self._stage = False, ""
         self._heard, self._taken = 0.0, True
         self._answered.connect(self._take)
         self._watch = QTimer(self)
@@ -64,14 +77,12 @@ class Planner(QObject):
 
     def request(self, job: Job, known: Mapping[str, str]) -> None:
         """Compute this job but for what is known, keys by stage; whatever was being computed is given up."""
-        self._number, self._asked, self._since = self._number + 1, True, perf_counter()
-        self._job, self._known = job, known
-        self._again, self._stage = False, ""
+        self._number, self._asked = self._number + 1, _Request(job, known, perf_counter())
         self._send(job, known)
 
     def cancel(self) -> None:
         """Give up what is being computed."""
-        self._number, self._asked = self._number + 1, False
+        self._number, self._asked = self._number + 1, None
         self._send(None, {})
 
     def _send(self, job: Job | None, known: Mapping[str, str]) -> None:
@@ -101,29 +112,26 @@ class Planner(QObject):
 
     def _take(self, answer: tuple[int, str, object]) -> None:
         number, kind, value = answer
-        if number != self._number or not self._asked or self._stopping:
+        asked = self._asked
+        if number != self._number or asked is None or self._stopping:
             return
         self._heard, self._taken = perf_counter(), True
         if kind == "values":
-            self.found.emit(value, perf_counter() - self._since)
+            self.found.emit(value, perf_counter() - asked.since)
         elif kind == "stage":
-            self._stage = str(value)
+            asked.stage = str(value)
         elif kind == "progress":
             self.progress.emit(value)
-        elif kind == "ended" and not self._again and self._job is not None:
-            self._again = True
+        elif kind == "ended" and not asked.again:
+            asked.again = True
             self.worker.process.wait()
-            self._send(self._job, self._known)
+            self._send(asked.job, asked.known)
         elif kind != "began":
-            self._asked = False
+            self._asked = None
             if kind == "end":
                 self.done.emit()
             else:
-                self.ended.emit(str(value) if value else TWICE.format(what=self._what()))
-
-    def _what(self) -> str:
-        """What the process was at, in words."""
-        return BY_ID[self._stage].name if self._stage in BY_ID else "this job"
+                self.ended.emit(str(value) if value else TWICE.format(what=asked.what))
 
     def stop(self) -> None:
         """End the process and wait for it."""

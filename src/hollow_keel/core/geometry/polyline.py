@@ -124,18 +124,23 @@ def projected(line: Array, point: Array) -> tuple[int, float, Array]:
     return int(cell[0]), float(share[0]), foot[0]
 
 
+def met(line: Array, point: Array) -> tuple[float, Array, Array]:
+    """Where a polyline (n, 2) is nearest to a point (2,): how far along it, mm, the place (2,), and the unit direction (2,)."""
+    k, share, foot = projected(line, point)
+    step = line[k + 1] - line[k]
+    size = np.linalg.norm(np.diff(line[: k + 2], axis=0), axis=1)
+    return float(size[:k].sum() + share * size[k]), foot, step / max(float(np.hypot(*step)), 1e-150)
+
+
 def nearest_on(line: Array, point: Array) -> tuple[Array, Array]:
     """The point of a polyline (n, 2) nearest to a point (2,), and the unit direction of the line there."""
-    k, _, foot = projected(line, point)
-    step = line[k + 1] - line[k]
-    return foot, step / max(float(np.hypot(*step)), 1e-150)
+    _, foot, direction = met(line, point)
+    return foot, direction
 
 
 def run_of(line: Array, point: Array) -> float:
     """How far along a polyline (n, 2) its point nearest to a point (2,) lies, mm."""
-    k, share, _ = projected(line, point)
-    size = np.linalg.norm(np.diff(line[: k + 2], axis=0), axis=1)
-    return float(size[:k].sum() + share * size[k])
+    return met(line, point)[0]
 
 
 def height_crossing(line: Array, height: float) -> Array | None:

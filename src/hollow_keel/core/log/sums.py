@@ -114,13 +114,16 @@ def strips_laid(entries: Sequence[Entry]) -> int:
     return min(last.values())
 
 
+def laid_by(entry: Entry) -> list[tuple[Side, int]]:
+    """The strips that an entry laid, side by side: of planking that was done."""
+    if entry.strips is None or entry.task is not Task.PLANKING or entry.told is not Told.WORK:
+        return []
+    return [(side, k) for side in entry.sides for k in range(entry.strips[0], entry.strips[1] + 1)]
+
+
 def _laid_on(entries: Sequence[Entry], side: str) -> int:
     """How many strips the log has on one side: different numbers, once each."""
-    numbers: set[int] = set()
-    for entry in entries:
-        if entry.strips is not None and any(own.value == side for own in entry.sides):
-            numbers |= set(range(entry.strips[0], entry.strips[1] + 1))
-    return len(numbers)
+    return len({number for entry in entries for own, number in laid_by(entry) if own.value == side})
 
 
 def _weeks(entries: Sequence[Entry]) -> tuple[Week, ...]:
@@ -195,9 +198,7 @@ def _twice(entries: Sequence[Entry]) -> list[Finding]:
     found = []
     on: dict[tuple[Side, int], date] = {}
     for entry in entries:
-        if entry.strips is None or entry.task is not Task.PLANKING or entry.told is not Told.WORK:
-            continue
-        own = [(side, k) for side in entry.sides for k in range(entry.strips[0], entry.strips[1] + 1)]
+        own = laid_by(entry)
         before = [place for place in own if place in on]
         if before:
             side, number = before[0]

@@ -7,9 +7,8 @@ from dataclasses import dataclass
 from ..findings import Finding, Weight
 from ..planking.strips import Planking
 from ..settings.log import LogSettings
-from ..settings.log_entry import Entry, Task, Told
-from ..settings.readings import Side
-from .sums import PAGE
+from ..settings.log_entry import Task
+from .sums import PAGE, laid_by
 
 
 @dataclass(frozen=True)
@@ -39,16 +38,7 @@ def waste_of(log: LogSettings, planking: Planking, planned: float | None) -> Was
     work = [entry for entry in log.entries if entry.task is Task.PLANKING]
     used = sum(entry.wood_metres for entry in work)
     lengths = {strip.number: strip.length / 1000.0 for strip in planking.strips}
-    on: set[tuple[Side, int]] = set()
-    for entry in work:
-        on |= _strips(entry)
+    on = {place for entry in work for place in laid_by(entry)}
     laid = sum(lengths.get(number, 0.0) for _, number in on)
     share = 1.0 - laid / used if used > 0 and laid > 0 and used >= laid else None
     return Waste(used, laid, share, planned)
-
-
-def _strips(entry: Entry) -> set[tuple[Side, int]]:
-    if entry.strips is None or entry.told is not Told.WORK:
-        return set()
-    first, last = entry.strips
-    return {(side, number) for side in entry.sides for number in range(first, last + 1)}

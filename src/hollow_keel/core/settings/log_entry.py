@@ -66,8 +66,8 @@ class Batch(Part):
 
 class Entry(Part):
     """What was done on one day: by how many, how many hours each, what it advanced. `strips` and `veneers` are first and last
-    number, on one `side` or (None) on both; `wood` and `wood_metres` are
-    what stock was used up, and how much of it; `finished` says that the task is done. `line` is what was typed."""
+    number, on one `side` or (None) on both; `wood` and `wood_metres` are what stock was used up, and how much of it;
+    `finished` says that the task is done. `line` is what was typed."""
 
     day: date
     told: Told = Told.WORK

@@ -3,13 +3,8 @@
 from __future__ import annotations
 
 from enum import StrEnum
-from typing import Annotated
 
-from pydantic import Field
-
-from .record import Part
-
-Length = Annotated[float, Field(gt=-1e6, lt=1e6, allow_inf_nan=False)]
+from .record import Finite, Part
 
 
 class Side(StrEnum):
@@ -24,7 +19,7 @@ class ArcReading(Part):
 
     head: str
     side: Side
-    radii: tuple[Length | None, Length | None, Length | None] = (None, None, None)
+    radii: tuple[Finite | None, Finite | None, Finite | None] = (None, None, None)
 
 
 class EyeReading(Part):
@@ -32,4 +27,4 @@ class EyeReading(Part):
 
     head: str
     side: Side
-    height: Length
+    height: Finite

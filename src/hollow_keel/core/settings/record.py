@@ -12,13 +12,15 @@ from typing import TYPE_CHECKING, Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from ..units import FARTHEST_MM
+
 if TYPE_CHECKING:
     from ..job import Job
 
 Share = Annotated[float, Field(gt=0, lt=1, allow_inf_nan=False)]
 Positive = Annotated[float, Field(gt=0, lt=1e6, allow_inf_nan=False)]
 NotNegative = Annotated[float, Field(ge=0, lt=1e6, allow_inf_nan=False)]
-Finite = Annotated[float, Field(gt=-1e6, lt=1e6, allow_inf_nan=False)]
+Finite = Annotated[float, Field(gt=-FARTHEST_MM, lt=FARTHEST_MM, allow_inf_nan=False)]
 
 COMMON = "common practice"
 OWN = "the builder's own choice"

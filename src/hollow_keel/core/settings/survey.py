@@ -7,12 +7,12 @@ from typing import Annotated
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from ..errors import InputError
+from .record import Finite
 from .setup_choices import HullEnd, Strongback
 
 SAME_MM = 0.1
 """Set-ups whose zero and height differ by no more are one: no tape tells them apart."""
 WORDS = {Strongback.BEAM: "on a beam", Strongback.TABLE: "on a table", Strongback.RAILS: "on rails"}
-Length = Annotated[float, Field(gt=-1e6, lt=1e6, allow_inf_nan=False)]
 
 
 class Reading(BaseModel):
@@ -27,13 +27,13 @@ class Reading(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     mold: str
-    along_port: Length | None = None
-    along_starboard: Length | None = None
-    height_port: Length | None = None
-    height_starboard: Length | None = None
-    centre_low: Length | None = None
-    centre_high: Length | None = None
-    lean: Length | None = None
+    along_port: Finite | None = None
+    along_starboard: Finite | None = None
+    height_port: Finite | None = None
+    height_starboard: Finite | None = None
+    centre_low: Finite | None = None
+    centre_high: Finite | None = None
+    lean: Finite | None = None
 
 
 class MeasuredOn(BaseModel):
@@ -45,8 +45,8 @@ class MeasuredOn(BaseModel):
     strongback: Strongback
     upright: bool
     zero_end: HullEnd
-    zero_at: Length
-    level: Length
+    zero_at: Finite
+    level: Finite
 
     other_hull: bool = False
 
@@ -85,7 +85,7 @@ class Survey(BaseModel):
     name: str = "before planking"
     readings: tuple[Reading, ...] = ()
     noise: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] = 0.5
-    closing: Length | None = None
+    closing: Finite | None = None
     moved: str = ""
     on: MeasuredOn | None = None
 

@@ -15,7 +15,7 @@ import numpy as np
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, frozen, rows_at
 from ..geometry.geodesic import Geodesics, State
-from ..geometry.polyline import projected, runs_along
+from ..geometry.polyline import met, runs_along
 from ..geometry.surface import TensorSurface
 from ..geometry.surface_line import SurfaceLine, felt
 from ..hull.build import Hull
@@ -343,12 +343,8 @@ def _notch(name: str, station: float, line: Array, section: Array, width: float)
     """The notch of a stringer along a line (n, 3) in a section (m, 2), keel to sheer. It is wider than the stringer where that
     crosses the section's plane obliquely along the skin."""
     at = np.array([np.interp(station, line[:, 0], line[:, k]) for k in (1, 2)])
-    round_runs = runs_along(section)
-    near, share, _ = projected(section, at)
-    step = section[near + 1] - section[near]
-    size, whole = float(round_runs[near + 1] - round_runs[near]), float(round_runs[-1])
-    from_keel = float(round_runs[near]) + share * size
-    round_it = step / max(size, 1e-150)
+    from_keel, _, round_it = met(section, at)
+    whole = float(runs_along(section)[-1])
     k = int(np.clip(np.searchsorted(line[:, 0], station), 1, len(line) - 1))
     along = line[k] - line[k - 1]
     sine = math.sqrt(max(1.0 - float(along[1:] @ round_it / np.linalg.norm(along)) ** 2, 1e-6))

@@ -8,11 +8,12 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from ...core.errors import InputError
+from ...core.offsets.table import MOST_ROWS
 from ..text_table import LARGEST_BYTES, read_text
 
 SPREADSHEETS = frozenset({".xlsx", ".xlsm", ".xls", ".ods"})
 MARKS = ("\t", ";", ",", "|")
-MOST_ROWS, MOST_COLUMNS = 20_000, 500
+MOST_COLUMNS = 500
 
 
 @dataclass(frozen=True)

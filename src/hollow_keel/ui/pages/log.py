@@ -242,7 +242,7 @@ class LogPage(Page):
         ):
             return
         self._typed(self.line.text())
-        hours = sum([entry.hours * entry.people for entry in entries])
+        hours = sum(entry.person_hours for entry in entries)
         self.result.setText(f"{len(entries)} entries · {hours:g} hours")
         self.sentence.setText(forecast_sentence(work) if work is not None else "")
         self.week.show_week(state.job.log.week)
@@ -275,8 +275,7 @@ class LogPage(Page):
         if self.chosen is not None:
             self.book.select(f"entry:{self.chosen}")
         for k, schedule in enumerate(LOG_SCHEDULES):
-            value = self.state.known.get(schedule.stage) if schedule.when(self.state.job) else None
-            rows, fields = schedule.told(value) if value is not None else ([], [])
+            rows, fields = schedule.told(schedule.value_in(self.state.known, self.state.job))
             fields = [f for f in fields if schedule is not TASKS or f.key not in ON_PAPER]
             self.tabs.setTabVisible(k + 1, bool(rows))
             self.tables[schedule.key].show_rows(rows, columns_of(fields, self.state.style))

@@ -193,8 +193,7 @@ class TrimPage(Page):
         """Rows and columns of those schedules that have any, by their keys."""
         found = {}
         for schedule in schedules:
-            value = self.state.known.get(schedule.stage) if schedule.when(self.state.job) else None
-            rows, fields = schedule.told(value) if value is not None else ([], [])
+            rows, fields = schedule.told(schedule.value_in(self.state.known, self.state.job))
             if rows:
                 found[schedule.key] = rows, fields
         return found
