@@ -13,7 +13,7 @@ HERE = Path(__file__).parents[1]
 
 @pytest.mark.parametrize(
     ("what", "count", "minutes"),
-    [("readers", 25, 1.2), ("settings", 0, 0.25), ("saves", 12, 0.5), ("window", 2, 0.5), ("disks", 0, 0.5)],
+    [("readers", 25, 1.2), ("settings", 40, 0.4), ("saves", 12, 0.5), ("window", 2, 0.5), ("disks", 0, 0.5)],
 )
 def test_the_attack_finds_nothing(what: str, count: int, minutes: float) -> None:
     command = [

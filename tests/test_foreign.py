@@ -101,6 +101,25 @@ def test_what_cannot_be_is_refused_in_words(tmp_path: Path, name: str) -> None:
     assert "trips" not in str(raised.value)
 
 
+@pytest.mark.parametrize(("size", "kept"), [((8_900, 8_900), (7071, 7071)), ((13_000, 130), (12_000, 120))])
+def test_a_large_picture_is_made_smaller(
+    tmp_path: Path, size: tuple[int, int], kept: tuple[int, int]
+) -> None:
+    path = tmp_path / "large.png"
+    Image.new("RGB", size, "white").save(path)
+    picture = read_foreign("picture", path)
+    assert (picture.width, picture.height) == kept
+    assert len(picture.rgb) == 3 * kept[0] * kept[1]
+    assert picture.rgb[-3:] == bytes((255, 255, 255))
+
+
+def test_a_picture_of_too_many_pixels_is_refused_before_they_are_decoded(tmp_path: Path) -> None:
+    path = tmp_path / "large.png"
+    path.write_bytes(png_of(13_000, 8_000))
+    with pytest.raises(InputError, match="104 million pixels"):
+        read_picture(path)
+
+
 def test_a_line_far_off_is_named_with_its_layer(tmp_path: Path) -> None:
     drawing = ezdxf.new()
     drawing.layers.add("S7")

@@ -506,6 +506,25 @@ def test_newest_request_wins_and_work_can_be_stopped(window: MainWindow, qtbot: 
     assert not window.state.problem
 
 
+@pytest.mark.parametrize("skin", [6.0, None])
+def test_what_is_undone_at_once_does_not_come_later(
+    window: MainWindow, qtbot: Any, tmp_path: Path, skin: float | None
+) -> None:
+    """Values on their way for a job that is gone again would take the place of those that are known, and nobody would ask anew."""
+    qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
+    job = window.session.job
+    other = change(job, "stock.saw", kerf=4.5) if skin is None else change(job, "molds", skin=skin)
+    window.edit("other", other)
+    window._ask()  # as it is after a moment
+    window.session.undo()
+    assert window.session.job == job
+    qtbot.waitUntil(lambda: not window.planner._asked, timeout=60_000)
+    qtbot.wait(300)
+    assert window.state.answered(SHOWN)
+    window.exporter.export(export_named("setup-csv"), tmp_path / "a.csv")
+    assert (tmp_path / "a.csv").exists()
+
+
 def test_measure_fit_and_zoom(window: MainWindow, qtbot: Any) -> None:
     window.go_to(2)
     view: Any = window.pages[2].view

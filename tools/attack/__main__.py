@@ -8,14 +8,19 @@ import os
 import subprocess
 import sys
 import time
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from concurrent.futures import ProcessPoolExecutor
+from multiprocessing import get_context
 from pathlib import Path
+from typing import Any, TypeVar
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 PAGE = Path(__file__).parents[2] / "docs" / "how-it-is-tried.md"
 BEGIN, END = "<!-- figures of {name}: ./run attack {name} -->", "<!-- end of {name} -->"
 Lines = Iterator[str]
+T = TypeVar("T")
+CORES = os.cpu_count() or 1
 
 
 def table(heads: Sequence[str], rows: Iterator[Sequence[object]]) -> Lines:
@@ -26,6 +31,13 @@ def table(heads: Sequence[str], rows: Iterator[Sequence[object]]) -> Lines:
         yield f"| {' | '.join(str(cell) for cell in row)} |"
 
 
+def at_once(attack: Callable[..., T], pieces: Iterable[Sequence[Any]]) -> list[T]:
+    """Pieces of an attack, on every core; each begins in a process in which nothing is loaded."""
+    with ProcessPoolExecutor(CORES, get_context("spawn"), max_tasks_per_child=1) as pool:
+        begun = [pool.submit(attack, *piece) for piece in pieces]
+        return [own.result() for own in begun]
+
+
 class Attack:
     """What is asked for, and whether anything was found."""
 
@@ -33,50 +45,41 @@ class Attack:
         self.minutes, self.count, self.seed = minutes, count, seed
         self.found = False
 
-    def _until(self, share: float = 1.0) -> float:
-        return time.monotonic() + 60 * self.minutes * share
+    @property
+    def seconds(self) -> float:
+        return 60 * self.minutes
 
     def readers(self) -> Lines:
         """Every reader."""
         from .readers import FAULTS, attacked, readers
 
-        every = list(readers())
+        names = [reader.name for reader in readers()]
+        share = self.seconds * CORES / len(names)
+        tallies = at_once(attacked, ((name, self.count, self.seed, share) for name in names))
 
         def rows() -> Iterator[Sequence[object]]:
-            for reader in every:
-                tally = attacked(reader, self.count, self.seed, self._until(1 / len(every)))
+            for name, tally in zip(names, tallies, strict=True):
                 bad = sum(tally.ends[end] for end in FAULTS)
                 self.found |= bad > 0
                 said = "; ".join(f"{what} ({n})" for what, n in tally.faults.most_common(3)) or "none"
-                yield (
-                    reader.name,
-                    tally.count,
-                    tally.ends["read"],
-                    tally.ends["refused in words"],
-                    f"{tally.slowest:.1f} s",
-                    said,
-                )
+                read, refused = tally.ends["read"], tally.ends["refused in words"]
+                yield name, tally.count, read, refused, f"{tally.slowest:.1f} s", said
 
-        yield from table(
-            ("reader", "inputs", "read", "refused in words", "slowest", "traceback, hang, memory, crash"),
-            rows(),
-        )
+        heads = ("reader", "inputs", "read", "refused in words", "slowest", "traceback, hang, memory, crash")
+        yield from table(heads, rows())
 
     def settings(self) -> Lines:
         """Settings at their limits."""
+        from .readers import Tally
         from .settings import attacked
 
-        tally, worst, every = attacked(self.seed, self._until())
+        parts = at_once(attacked, ((self.seed, self.seconds, self.count, k, CORES) for k in range(CORES)))
+        tally = sum((own for own, _, _ in parts), Tally())
+        worst = [text for _, texts, _ in parts for text in texts]
         self.found |= bool(worst)
         heads = ("settings at their limits", "worked out", "refused in words", "slowest", "faults")
-        refused = tally.ends["refused in words"]
-        row = (
-            f"{tally.count} of {every:,} singles and pairs",
-            tally.ends["read"],
-            refused,
-            f"{tally.slowest:.1f} s",
-            len(worst),
-        )
+        some = f"{tally.count:,} of {parts[0][2]:,} singles and pairs"
+        row = (some, tally.ends["read"], tally.ends["refused in words"], f"{tally.slowest:.1f} s", len(worst))
         yield from table(heads, iter([row]))
         yield from ("", *(f"- `{text}`" for text in worst[:20]))
 
@@ -95,7 +98,7 @@ class Attack:
     def _kills(self, name: str, kill: Callable[[int, int, float], object]) -> Lines:
         from .kills import Kills
 
-        found = kill(self.count, self.seed, self._until())
+        found = kill(self.count, self.seed, time.monotonic() + self.seconds)
         assert isinstance(found, Kills)
         self.found |= bool(found.lost or found.left)
         heads = (name, "told as kept", "lost", "processes left")

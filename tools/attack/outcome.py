@@ -7,7 +7,7 @@ import resource
 import select
 import signal
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -38,61 +38,84 @@ def tried(
     read: Callable[[], object], refusal: tuple[type[Exception], ...], most: float = MOST_SECONDS
 ) -> Outcome:
     """Do something in a fork, in `most` seconds; `refusal` are the errors that are messages to the builder."""
-    begun = time.perf_counter()
-    out, into = os.pipe()
-    child = os.fork()
-    if child == 0:
+    return next(tried_all([read], refusal, most))
+
+
+def tried_all(
+    reads: Sequence[Callable[[], object]], refusal: tuple[type[Exception], ...], most: float = MOST_SECONDS
+) -> Iterator[Outcome]:
+    """Do one thing after another, each in `most` seconds: all in one fork, and in another one after what ended the first."""
+    done = 0
+    while done < len(reads):
+        out, into = os.pipe()
+        child = os.fork()
+        if child == 0:
+            os.close(out)
+            _child(reads[done:], refusal, into)
+        os.close(into)
+        for outcome in _answers(out, child, most, len(reads) - done):
+            done += 1
+            yield outcome
         os.close(out)
-        _child(read, refusal, into)
-    os.close(into)
-    text = _answer(out, child, most)
-    os.close(out)
-    _, status = os.waitpid(child, 0)
-    seconds = time.perf_counter() - begun
-    if text is None:
-        return Outcome(End.HANG, seconds)
-    if not text:
-        return Outcome(
-            End.CRASH,
-            seconds,
-            signal.Signals(os.WTERMSIG(status)).name if os.WIFSIGNALED(status) else "ended",
-        )
-    end, _, what = text.partition(" ")
-    return Outcome(End[end], seconds, what)
 
 
-def _child(read: Callable[[], object], refusal: tuple[type[Exception], ...], into: int) -> None:
+def _answers(out: int, child: int, most: float, count: int) -> Iterator[Outcome]:
+    """What the child says of each, until it has said all or ended; it is waited for."""
+    kept = b""
+    begun = time.perf_counter()
+    for _ in range(count):
+        while b"\n" not in kept:
+            ready, _, _ = select.select([out], [], [], max(0.0, begun + most - time.perf_counter()))
+            if not ready:
+                os.kill(child, signal.SIGKILL)
+                os.waitpid(child, 0)
+                yield Outcome(End.HANG, time.perf_counter() - begun)
+                return
+            said = os.read(out, 65536)
+            if not said:
+                _, status = os.waitpid(child, 0)
+                ended = signal.Signals(os.WTERMSIG(status)).name if os.WIFSIGNALED(status) else "ended"
+                yield Outcome(End.CRASH, time.perf_counter() - begun, ended)
+                return
+            kept += said
+        line, _, kept = kept.partition(b"\n")
+        end, seconds, what = line.decode(errors="replace").split(" ", 2)
+        begun = time.perf_counter()
+        yield Outcome(End[end], float(seconds), what)
+    os.waitpid(child, 0)
+
+
+def _child(reads: Sequence[Callable[[], object]], refusal: tuple[type[Exception], ...], into: int) -> None:
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     data = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss * 1024 + MOST_BYTES
     resource.setrlimit(resource.RLIMIT_DATA, (data, data))
     null = os.open(os.devnull, os.O_WRONLY)
     os.dup2(null, 1)
     os.dup2(null, 2)
+    for read in reads:
+        begun = time.perf_counter()
+        end, what = _ended(read, refusal)
+        line = " ".join(f"{end} {time.perf_counter() - begun:.3f} {what}".splitlines()) + "\n"
+        os.write(into, line.encode(errors="replace"))
+    os._exit(0)
+
+
+def _ended(read: Callable[[], object], refusal: tuple[type[Exception], ...]) -> tuple[str, str]:
+    """The name of the end, and what is said of it."""
     try:
         read()
-        text = "READ "
     except refusal as error:
-        text = f"REFUSED {type(error).__name__}"
+        return "REFUSED", type(error).__name__
     except MemoryError:
-        text = "MEMORY "
+        return "MEMORY", ""
     except BaseException as error:  # whatever it is, it is what is looked for
         place = error.__traceback__
         while place is not None and place.tb_next is not None:
             place = place.tb_next
-        where = (
-            f" at {os.path.basename(place.tb_frame.f_code.co_filename)}:{place.tb_lineno}"
-            if place is not None
-            else ""
+        file = (
+            ""
+            if place is None
+            else f" at {os.path.basename(place.tb_frame.f_code.co_filename)}:{place.tb_lineno}"
         )
-        text = f"TRACEBACK {type(error).__name__}{where} {str(error)[:200]}"
-    os.write(into, text.encode())
-    os._exit(0)
-
-
-def _answer(out: int, child: int, most: float) -> str | None:
-    """What the child says, an empty text if it ends without a word, None if it says nothing in time."""
-    ready, _, _ = select.select([out], [], [], most)
-    if not ready:
-        os.kill(child, signal.SIGKILL)
-        return None
-    return os.read(out, 4096).decode(errors="replace")
+        return "TRACEBACK", f"{type(error).__name__}{file} {str(error)[:200]}"
+    return "READ", ""

@@ -26,25 +26,24 @@ from hollow_keel.files.offsets_json import parse_offsets_json, write_offsets_jso
 from hollow_keel.files.tables.grid import grids_of
 
 from .mutations import Mutation, by_bytes, by_cells, by_groups, by_json, by_numbers
-from .outcome import End, Outcome, tried
+from .outcome import End, Outcome, tried_all
 
 REFUSAL = (InputError, ImpossiblePlan)
 TODAY = date(2026, 11, 29)
 FAULTS = (End.TRACEBACK, End.HANG, End.MEMORY, End.CRASH)
-DXF_SVG = ("dxf", "svg")
+TOGETHER = 40
+"""So many inputs are read in one fork: a fork takes longer than most of them."""
 
 
 @dataclass(frozen=True)
 class Reader:
-    """A name, a good input, how it is made bad, what reads it (a path or bytes), and whether it is read in a process of its own in
-    the application: what trips it there is one message."""
+    """A name, a good input, how it is made bad, what reads it (a path)."""
 
     name: str
     suffix: str
     good: bytes
     mutations: tuple[Mutation, ...]
     read: Callable[[Path], object]
-    apart: bool = False
 
 
 @dataclass
@@ -56,13 +55,20 @@ class Tally:
     slowest: float = 0.0
     faults: Counter[str] = field(default_factory=Counter)
 
-    def add(self, outcome: Outcome) -> None:
-        """One more."""
+    def add(self, outcome: Outcome) -> bool:
+        """One more; whether it is a fault."""
         self.count += 1
         self.ends[outcome.end] += 1
         self.slowest = max(self.slowest, outcome.seconds)
-        if outcome.end in FAULTS:
+        bad = outcome.end in FAULTS
+        if bad:
             self.faults[f"{outcome.end}: {outcome.what}"] += 1
+        return bad
+
+    def __add__(self, other: Tally) -> Tally:
+        """Both together."""
+        slowest = max(self.slowest, other.slowest)
+        return Tally(self.count + other.count, self.ends + other.ends, slowest, self.faults + other.faults)
 
 
 def readers() -> Iterator[Reader]:
@@ -102,19 +108,13 @@ def readers() -> Iterator[Reader]:
         (by_numbers, by_bytes),
         lambda p: parse_length(p.read_text(errors="replace")),
     )
-    yield Reader("spreadsheet", ".xlsx", _spreadsheet(csv), (by_bytes,), grids_of, apart=True)
-    yield Reader(
-        "drawing, DXF", ".dxf", _dxf(), (by_groups, by_bytes), lines_drawing.read_drawing, apart=True
-    )
-    yield Reader("opening, DXF", ".dxf", _dxf(), (by_groups,), closed_curve.largest_closed_curve, apart=True)
-    yield Reader(
-        "drawing, SVG", ".svg", _svg(), (by_numbers, by_bytes), lines_drawing.read_drawing, apart=True
-    )
+    yield Reader("spreadsheet", ".xlsx", _spreadsheet(csv), (by_bytes,), grids_of)
+    yield Reader("drawing, DXF", ".dxf", _dxf(), (by_groups, by_bytes), lines_drawing.read_drawing)
+    yield Reader("opening, DXF", ".dxf", _dxf(), (by_groups,), closed_curve.largest_closed_curve)
+    yield Reader("drawing, SVG", ".svg", _svg(), (by_numbers, by_bytes), lines_drawing.read_drawing)
     for suffix in ("stl", "obj", "ply"):
         ways = (by_bytes,) if suffix == "stl" else (by_groups, by_bytes)
-        yield Reader(
-            f"mesh, {suffix.upper()}", f".{suffix}", _mesh(suffix), ways, mesh_hull.read_mesh, apart=True
-        )
+        yield Reader(f"mesh, {suffix.upper()}", f".{suffix}", _mesh(suffix), ways, mesh_hull.read_mesh)
     for suffix in ("png", "jpg", "pdf"):
         yield Reader(
             f"picture, {suffix.upper()}",
@@ -122,7 +122,6 @@ def readers() -> Iterator[Reader]:
             _picture(suffix),
             (by_bytes,),
             picture.read_picture,
-            apart=True,
         )
 
 
@@ -130,18 +129,24 @@ def _text(path: Path) -> str:
     return path.read_text(encoding="utf-8", errors="replace")
 
 
-def attacked(reader: Reader, count: int, seed: int, until: float) -> Tally:
-    """So many bad inputs of a reader, or as many as there is time for (`until`, by the monotonic clock)."""
-    tally, dice = Tally(), random.Random(f"{seed} {reader.name}")
+def attacked(name: str, count: int, seed: int, seconds: float) -> Tally:
+    """So many bad inputs of the reader of that name, or as many as there is time for."""
+    reader = next(own for own in readers() if own.name == name)
+    tally, dice = Tally(), random.Random(f"{seed} {name}")
+    until = time.monotonic() + seconds
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / f"input{reader.suffix}"
-        path.write_bytes(reader.good)
-        reader.read(path)  # a good one is read; and what reads is loaded before there are forks
-        for _ in range(count):
-            if time.monotonic() > until:
-                break
-            path.write_bytes(dice.choice(reader.mutations)(reader.good, dice))
-            tally.add(tried(partial(reader.read, path), REFUSAL))
+
+        def read(data: bytes) -> object:
+            path.write_bytes(data)
+            return reader.read(path)
+
+        read(reader.good)  # a good one is read; and what reads is loaded before there are forks
+        while tally.count < count and time.monotonic() < until:
+            some = min(TOGETHER, count - tally.count)
+            bad = [dice.choice(reader.mutations)(reader.good, dice) for _ in range(some)]
+            for outcome in tried_all([partial(read, data) for data in bad], REFUSAL):
+                tally.add(outcome)
     return tally
 
 
@@ -188,7 +193,7 @@ def _svg() -> bytes:
 def _mesh(suffix: str) -> bytes:
     import trimesh
 
-    mesh = trimesh.creation.icosphere(subdivisions=3, radius=500.0)
+    mesh = trimesh.creation.icosphere(subdivisions=2, radius=500.0)
     mesh.apply_scale((6.0, 1.0, 0.7))
     data = mesh.export(file_type=suffix)
     return data.encode() if isinstance(data, str) else data
@@ -197,8 +202,8 @@ def _mesh(suffix: str) -> bytes:
 def _picture(suffix: str) -> bytes:
     from PIL import Image, ImageDraw
 
-    image = Image.new("RGB", (320, 200), "white")
-    ImageDraw.Draw(image).line((0, 0, 300, 190), "black", 3)
+    image = Image.new("RGB", (320, 40), "white")
+    ImageDraw.Draw(image).line((0, 0, 300, 30), "black", 3)
     out = io.BytesIO()
     image.save(out, {"jpg": "JPEG"}.get(suffix, suffix.upper()))
     return out.getvalue()

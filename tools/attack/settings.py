@@ -8,7 +8,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from enum import Enum
 from functools import partial
-from itertools import combinations
+from itertools import combinations, islice
 from typing import Any
 
 from hollow_keel.core.change import change
@@ -104,42 +104,45 @@ def with_extremes(job: Job, chosen: Sequence[Extreme]) -> Job:
     return job.in_step()
 
 
-def worked_out(job: Job, chosen: Sequence[Extreme]) -> None:
-    """All that a job comes to. Raises Fault naming the stage that has a fault of ours, InputError for what is refused."""
-    run = Pipeline().run(with_extremes(job, chosen))
-    for stage in SHOWN:
-        value = run.attempt(stage).value
-        if isinstance(value, Failed) and value.kind is FailureKind.FAULT:
-            last = value.traceback.strip().splitlines()[-3:] if value.traceback else [value.message]
-            raise Fault(f"{value.stage}: {' '.join(' '.join(last).split())[-160:]}")
+class Tried:
+    """A job, and what it comes to as it is: a setting at a limit has only what it changes worked out anew."""
+
+    def __init__(self, job: Job) -> None:
+        self.job = job
+        self.pipeline = Pipeline()
+        self.worked_out(())  # what is needed is loaded before there are forks; and it has no fault
+
+    def worked_out(self, chosen: Sequence[Extreme]) -> None:
+        """All that the job comes to. Raises Fault naming the stage that has a fault of ours, InputError for what is refused."""
+        run = self.pipeline.run(with_extremes(self.job, chosen))
+        for stage in SHOWN:
+            value = run.attempt(stage).value
+            if isinstance(value, Failed) and value.kind is FailureKind.FAULT:
+                last = value.traceback.strip().splitlines()[-3:] if value.traceback else [value.message]
+                raise Fault(f"{value.stage}: {' '.join(' '.join(last).split())[-160:]}")
+
+    def attempted(self, chosen: Sequence[Extreme]) -> Outcome:
+        """What comes of it, in a process of its own."""
+        return tried(partial(self.worked_out, chosen), (InputError, ImpossiblePlan), MOST_SECONDS)
 
 
-def attempted(job: Job, chosen: Sequence[Extreme]) -> Outcome:
-    """What comes of it, in a process of its own."""
-    return tried(partial(worked_out, job, chosen), (InputError, ImpossiblePlan), MOST_SECONDS)
-
-
-def attacked(seed: int, until: float) -> tuple[Tally, list[str], int]:
-    """Single settings first, then pairs, in an order of the seed's, as many as there is time for (`until`, by the monotonic clock);
-    what came of them, the worst in words, and how many there are in all."""
-    dice, jobs, every = random.Random(seed), base_jobs(), extremes()
-    for job in jobs:
-        worked_out(job, ())  # what is needed is loaded before there are forks; and it has no fault
+def attacked(
+    seed: int, seconds: float, count: int, part: int = 0, parts: int = 1
+) -> tuple[Tally, list[str], int]:
+    """Single settings first, then pairs, in an order of the seed's, every `parts`-th of them from `part` on, in all `count`
+    or as many as there is time for; what came of them, the worst in words, and how many there are in all."""
+    until = time.monotonic() + seconds
+    dice, every = random.Random(seed), extremes()
+    planked, molded = map(Tried, base_jobs())
     pairs = [pair for pair in combinations(every, 2) if pair[0].record.path != pair[1].record.path]
     dice.shuffle(pairs)
     singles = [(one,) for one in every]
     tally, worst = Tally(), []
-    for k, chosen in enumerate((*singles, *pairs)):
+    for k, chosen in islice(enumerate((*singles, *pairs)), part, count, parts):
         if time.monotonic() > until:
             break
-        job = (
-            jobs[1]
-            if k % 5 == 4 or any(own.record.path.startswith(("veneers", "form", "laying")) for own in chosen)
-            else jobs[0]
-        )
-        outcome = attempted(job, chosen)
-        before = sum(tally.faults.values())
-        tally.add(outcome)
-        if sum(tally.faults.values()) > before:
+        for_veneers = any(own.record.path.startswith(("veneers", "form", "laying")) for own in chosen)
+        outcome = (molded if k % 5 == 4 or for_veneers else planked).attempted(chosen)
+        if tally.add(outcome):
             worst.append(f"{' '.join(map(str, chosen))}: {outcome.end} {outcome.what}")
     return tally, worst, len(singles) + len(pairs)

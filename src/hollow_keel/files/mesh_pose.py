@@ -125,7 +125,7 @@ def _mirror(points: Array, normals: Array) -> tuple[float, float, float, float]:
         own = (some - centre) @ turn.T
         own[:, 1] = 2 * guess[2] * wide - own[:, 1]
         own = own @ turn + centre
-        near = tree.query(own, workers=2)[1]
+        near = tree.query(own)[1]
         # square to the surface: how far along it the nearest point happens to lie says nothing
         result: Array = np.vecdot(own - points[near], normals[near]) / wide
         return result

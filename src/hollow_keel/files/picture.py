@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import warnings
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -12,7 +13,10 @@ SUFFIXES = (".png", ".jpg", ".jpeg", ".pdf")
 LARGEST_BYTES = 200_000_000
 PAGE_PIXELS = 4000
 """A page of a PDF is drawn so many pixels long on its longer side."""
-LARGEST_PIXELS = 12_000
+LONGEST_SIDE, MOST_KEPT = 12_000, 50_000_000
+"""A larger picture is made smaller: so many pixels on its longer side, and so many in all."""
+MOST_DECODED = 80_000_000
+"""One of more pixels is refused before it is decoded: each takes four bytes, and four more while its colours are converted."""
 
 
 @dataclass(frozen=True)
@@ -37,7 +41,7 @@ def page_count(path: Path) -> int:
 
 def read_picture(path: Path, page: int = 0) -> Picture:
     """Read a picture or a page (from 0) of a PDF. Raises InputError for a file that holds none."""
-    from PIL import Image
+    from PIL.Image import DecompressionBombError
 
     try:
         if path.stat().st_size > LARGEST_BYTES:
@@ -47,15 +51,14 @@ def read_picture(path: Path, page: int = 0) -> Picture:
         if path.suffix.lower() == ".pdf":
             image = _page(path, page)
         else:
-            with Image.open(path) as opened:
-                image = opened.convert("RGB")
+            image = _decoded(path)
     except InputError:
         raise
     except OSError as error:
         raise InputError(
             "this is no picture we can read", path.name, str(error)[:60], "Save it as PNG, JPEG or PDF."
         ) from None
-    except (ValueError, Image.DecompressionBombError) as error:
+    except (ValueError, DecompressionBombError) as error:
         raise InputError(
             "this picture cannot be used", path.name, str(error)[:60], "Scan it smaller."
         ) from None
@@ -68,9 +71,32 @@ def read_picture(path: Path, page: int = 0) -> Picture:
             str(error)[:60] or type(error).__name__,
             "Save it again as PNG, JPEG or PDF.",
         ) from None
-    if max(image.size) > LARGEST_PIXELS:
-        image.thumbnail((LARGEST_PIXELS, LARGEST_PIXELS))
+    smaller = min(1.0, LONGEST_SIDE / max(image.size), (MOST_KEPT / (image.width * image.height)) ** 0.5)
+    if smaller < 1.0:
+        image.thumbnail((max(1, int(image.width * smaller)), max(1, int(image.height * smaller))))
     return Picture(image.width, image.height, image.tobytes())
+
+
+def _decoded(path: Path) -> Any:
+    from PIL import Image
+
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore", Image.DecompressionBombWarning)  # we look at the pixels ourselves
+        found = Image.open(path)
+    with found as opened:
+        opened.draft(
+            "RGB", (LONGEST_SIDE, LONGEST_SIDE)
+        )  # a photograph is decoded at half its size where that will do
+        _check_pixels(opened, path)
+        opened.load()
+        return opened if opened.mode == "RGB" else opened.convert("RGB")
+
+
+def _check_pixels(image: Any, path: Path) -> None:
+    millions = image.width * image.height / 1e6
+    if millions > MOST_DECODED / 1e6:
+        mend = f"Scan it at fewer dots to the inch: {MOST_DECODED / 1e6:.0f} million pixels at most."
+        raise InputError("this picture is too large", path.name, f"{millions:.0f} million pixels", mend)
 
 
 def _pdf(path: Path) -> Any:

@@ -321,14 +321,15 @@ class MainWindow(QMainWindow):
         job = self.session.job
         state = self.state.of(job)
         self._ask_later.stop()
-        if not job.offsets.rows:
-            self.planner.cancel()
-            self._show_progress(None)
-            self.say("")
-        elif not state.answered(SOON):
+        if job.offsets.rows and not state.answered(SOON):
             self.planner.request(job, state.known.keys)
-        elif not state.answered(SHOWN):
-            self._ask_later.start()
+        else:
+            self.planner.cancel()  # what is on its way is of another job: it would take the place of what is known of this one
+            self._show_progress(None)
+            if not job.offsets.rows:
+                self.say("")
+            elif not state.answered(SHOWN):
+                self._ask_later.start()
         self._show(state)
 
     def _ask(self) -> None:
