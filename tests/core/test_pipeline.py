@@ -74,6 +74,17 @@ def test_planking_can_be_cancelled() -> None:
     assert len(pipeline.value(shape.job, PLANKING).strips) == 65
 
 
+def test_cancelling_goes_through_what_catches_errors() -> None:
+    """A library that catches whatever an argument of its raises, and raises an error of its own: it must not hide this."""
+
+    class Axis:
+        def __index__(self) -> int:
+            raise Cancelled
+
+    with pytest.raises(Cancelled):
+        np.linalg.norm(np.eye(3), axis=Axis())  # type: ignore[call-overload]
+
+
 def test_bad_settings_name_key_and_value() -> None:
     for key, value in (
         ("skin", "thick"),

@@ -86,6 +86,24 @@ def test_killed_twice_it_says_at_what_and_goes_on_at_the_next_edit(
         planner.request(change(pipit(), "", name="Again"), {})
 
 
+def test_the_end_of_one_that_has_another_in_its_place_is_no_end(planner: Planner, qtbot: Any) -> None:
+    """Its reader may say so when the next request is under way already: that one was waited for, for ever."""
+    said: list[str] = []
+    planner.ended.connect(said.append)
+    first = planner.worker
+    with qtbot.waitSignal(planner.done, timeout=WAIT_MS):
+        planner.request(pipit(), {})
+    first.process.kill()
+    first.process.wait()
+    planner.request(change(pipit(), "strips", width=21.0), {})
+    second = planner.worker
+    planner._answered.emit((planner._number, "ended", first))
+    with qtbot.waitSignal(planner.done, timeout=WAIT_MS):
+        pass
+    assert planner.worker is second is not first
+    assert said == []
+
+
 @pytest.mark.parametrize("taken", [True, False])
 def test_one_that_hangs_is_ended_and_started_again(
     planner: Planner, qtbot: Any, monkeypatch: pytest.MonkeyPatch, taken: bool

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import faulthandler
 import json
+import logging
 import os
 import signal
 import sys
@@ -14,8 +15,20 @@ import time
 from pathlib import Path
 from types import TracebackType
 
-os.environ["QT_QPA_PLATFORM"] = "offscreen"
+import pytest
+from PySide6.QtCore import QEventLoop, QTimer
+from PySide6.QtWidgets import QMessageBox, QProgressDialog
+from tests.ui.test_restless import Hands, do_something, with_answers
+
+from hollow_keel.core.job import Job
+from hollow_keel.core.stages import SHOWN
+from hollow_keel.demo.jobs import demo_job
+from hollow_keel.ui.start import make_application
+from hollow_keel.ui.window import MainWindow
+
 IDLE_SECONDS = 10.0
+STILL_SECONDS = 60.0
+"""Nothing that is waited for takes as long."""
 PAGE = os.sysconf("SC_PAGE_SIZE")
 TICKS = os.sysconf("SC_CLK_TCK")
 
@@ -40,19 +53,35 @@ def children() -> list[int]:
     ]
 
 
+class StandsStill(QTimer):
+    """Gives up what is waited for too long, and notes it as a fault."""
+
+    def __init__(self, window: MainWindow, hands: Hands, faults: list[str]) -> None:
+        super().__init__(interval=round(STILL_SECONDS * 500))
+        self._window, self._hands, self._faults = window, hands, faults
+        self._since, self._at = time.monotonic(), 0
+        self.timeout.connect(self._look)
+        self.start()
+
+    def _look(self) -> None:
+        now, at = time.monotonic(), len(self._hands.done)
+        if at != self._at:
+            self._since, self._at = now, at
+        elif now - self._since > STILL_SECONDS:
+            state = self._window.state
+            open_still = [stage.id for stage in SHOWN if not state.answered([stage])]
+            self._faults.append(f"stands still after {self._hands.done[-6:]}, {open_still} not known")
+            print(self._faults[-1], self._window.planner._asked is not None, flush=True)
+            for box in self._window.findChildren(QProgressDialog):
+                box.cancel()
+
+
 def main(minutes: float, name: str, seed: int) -> None:
     """Poke, and print a line of figures a minute."""
-    import pytest
-    from PySide6.QtWidgets import QMessageBox
-    from tests.ui.test_restless import Hands, do_something, with_answers
-
-    from hollow_keel.core.job import Job
-    from hollow_keel.demo.jobs import demo_job
-    from hollow_keel.ui.start import make_application
-    from hollow_keel.ui.window import MainWindow
-
+    os.environ["QT_QPA_PLATFORM"] = "offscreen"
     faulthandler.register(signal.SIGUSR1)  # says where it is, should it stand still
     app = make_application()
+    logging.basicConfig()
     hands, faults = Hands(seed), []
 
     def noted(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
@@ -66,6 +95,7 @@ def main(minutes: float, name: str, seed: int) -> None:
         patch.setattr(QMessageBox, "warning", lambda *_: QMessageBox.StandardButton.Ok)
         window = MainWindow(demo_job(name), Path(folder) / "own")
         window.show()
+        still = StandsStill(window, hands, faults)
         began = minute = time.monotonic()
         steps = 0
         while time.monotonic() - began < 60 * minutes:
@@ -82,6 +112,7 @@ def main(minutes: float, name: str, seed: int) -> None:
                     "faults": len(faults),
                 }  # fmt: skip
                 print(json.dumps(figures), flush=True)
+        still.stop()
         window.session.start(Job())
         settle = time.monotonic()
         while time.monotonic() - settle < 5:
@@ -90,8 +121,6 @@ def main(minutes: float, name: str, seed: int) -> None:
         pids = [os.getpid(), *children()]
         used = sum(map(processor, pids))
         idle = time.monotonic()
-        from PySide6.QtCore import QEventLoop, QTimer
-
         loop = QEventLoop()
         QTimer.singleShot(int(IDLE_SECONDS * 1000), loop.quit)
         loop.exec()

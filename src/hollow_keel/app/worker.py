@@ -105,7 +105,7 @@ def _serve(requests: Requests, answers: Connection) -> None:
             answers.send((request[0], "began", None))
             _compute(*request, pipeline, requests, answers, interrupted)
     except (OSError, ValueError):
-        return  # the window is gone
+        log.info("the window is gone", exc_info=True)
 
 
 def _load_slow() -> None:

@@ -37,5 +37,6 @@ class ImpossiblePlan(HollowKeelError):
     """The plan cannot be made as asked; the message says why and what to change."""
 
 
-class Cancelled(HollowKeelError):
-    """Raised inside a computation whose result nobody wants any more."""
+class Cancelled(BaseException):
+    """Raised inside a computation whose result nobody wants any more. No Exception: libraries that it passes through catch those,
+    and go on or raise another."""

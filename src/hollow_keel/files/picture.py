@@ -48,10 +48,7 @@ def read_picture(path: Path, page: int = 0) -> Picture:
             raise InputError(
                 "this picture is too large", path.name, mend="Scan it at fewer dots to the inch."
             )
-        if path.suffix.lower() == ".pdf":
-            image = _page(path, page)
-        else:
-            image = _decoded(path)
+        image = _page(path, page) if path.suffix.lower() == ".pdf" else _decoded(path)
     except InputError:
         raise
     except OSError as error:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import logging
 import subprocess
 import threading
 from collections.abc import Mapping
@@ -15,6 +16,7 @@ from ..app.launch import LOOK, Worker, start_worker
 from ..core.job import Job
 from ..core.stages import BY_ID
 
+log = logging.getLogger(__name__)
 PATIENCE_SECONDS = 5.0
 LOOK_MS = 1000
 DEAF_SECONDS, HUNG_SECONDS = 20.0, 120.0
@@ -73,7 +75,7 @@ class Planner(QObject):
                 self._answered.emit(worker.answers.recv())
         except (EOFError, OSError):
             if not self._stopping:
-                self._answered.emit((self._number, "ended", None))
+                self._answered.emit((self._number, "ended", worker))
 
     def request(self, job: Job, known: Mapping[str, str]) -> None:
         """Compute this job but for what is known, keys by stage; whatever was being computed is given up."""
@@ -113,7 +115,12 @@ class Planner(QObject):
     def _take(self, answer: tuple[int, str, object]) -> None:
         number, kind, value = answer
         asked = self._asked
-        if number != self._number or asked is None or self._stopping:
+        if asked is None or self._stopping:
+            return
+        if kind == "ended":
+            self._ended(asked, value)
+            return
+        if number != self._number:
             return
         self._heard, self._taken = perf_counter(), True
         if kind == "values":
@@ -122,16 +129,24 @@ class Planner(QObject):
             asked.stage = str(value)
         elif kind == "progress":
             self.progress.emit(value)
-        elif kind == "ended" and not asked.again:
-            asked.again = True
-            self.worker.process.wait()
-            self._send(asked.job, asked.known)
         elif kind != "began":
             self._asked = None
             if kind == "end":
                 self.done.emit()
             else:
-                self.ended.emit(str(value) if value else TWICE.format(what=asked.what))
+                self.ended.emit(str(value))
+
+    def _ended(self, asked: _Request, worker: object) -> None:
+        """A process is gone: another one is started, once for each request. One that has another in its place was told of."""
+        if worker is not self.worker:
+            return
+        log.warning("the computing process ended at %s: %s", asked.what, self.worker.process.wait())
+        if asked.again:
+            self._asked = None
+            self.ended.emit(TWICE.format(what=asked.what))
+        else:
+            asked.again = True
+            self._send(asked.job, asked.known)
 
     def stop(self) -> None:
         """End the process and wait for it."""
