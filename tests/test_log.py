@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import signal
 import subprocess
 import sys
 import threading
@@ -71,3 +72,16 @@ def test_a_fault_in_the_computing_process_is_in_its_log(tmp_path: Path) -> None:
     assert said.startswith("began fault")
     assert "Traceback" in said
     assert "keys_of" in said
+
+
+def test_where_a_process_crashed_is_in_its_log(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path))
+    code = (
+        "import os; from hollow_keel.app import log\n"
+        "log.keep_log('worker'); log.keep_crashes('worker')\n"
+        "def planing():\n    os.abort()\n"
+        "planing()\n"
+    )
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, check=False)
+    assert done.returncode == -signal.SIGABRT
+    assert "in planing" in log.log_file("worker").read_text(encoding="utf-8")

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+import random
+import time
 from collections.abc import Iterator, Mapping
 from typing import Any
 
 import pytest
 
-from hollow_keel.app.launch import Worker, start_worker
+from hollow_keel.app.launch import LOOK, Worker, start_worker
 from hollow_keel.app.overrides import apply_override
 from hollow_keel.core.change import change
 from hollow_keel.core.job import Job
 from hollow_keel.core.offsets.table import OffsetsTable
+from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.stage import Failed, FailureKind, Turn, Value
 from hollow_keel.core.stages import STAGES, keys_of
 from hollow_keel.demo.jobs import linnet, pipit
@@ -94,6 +97,20 @@ def test_a_newer_request_ends_long_work_at_once(worker: Worker) -> None:
         number, kind, value = worker.answers.recv()
         seen += [(number, v.stage) for v in value] if kind == "values" else []
     assert (1, "stock") not in seen
+
+
+def test_work_may_be_broken_off_anywhere(worker: Worker) -> None:
+    """A newer request comes after any time: a thread of a library, left at work on what its caller gave back, ended the process."""
+    dice = random.Random(7)
+    for number in range(80):
+        job = apply_override(linnet(), "strip.width", str(20 + number / 100))
+        worker.requests.send((number, job, {}))
+        worker.process.send_signal(LOOK)
+        until = time.monotonic() + dice.uniform(0.0, 0.25)
+        while worker.answers.poll(max(0.0, until - time.monotonic())):
+            worker.answers.recv()
+    assert worker.process.poll() is None
+    assert PLANKING.id in {value.stage for turn in turns(worker, 79, PLANKING.id) for value in turn}
 
 
 def test_what_went_wrong_stands_where_it_did(worker: Worker) -> None:

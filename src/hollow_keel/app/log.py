@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import faulthandler
 import logging
+import os
 import sys
 import threading
+from contextlib import suppress
 from logging.handlers import RotatingFileHandler
 from pathlib import Path
 from types import TracebackType
@@ -26,6 +29,9 @@ def keep_log(part: str) -> Path | None:
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
         handler = RotatingFileHandler(path, maxBytes=BYTES, backupCount=OLDER, encoding="utf-8", delay=True)
+        faulthandler.enable(
+            os.open(path, os.O_WRONLY | os.O_APPEND | os.O_CREAT, 0o600)
+        )  # where a crash was, at the last
     except OSError:
         return None
     handler.setFormatter(logging.Formatter(FORMAT))
@@ -35,6 +41,12 @@ def keep_log(part: str) -> Path | None:
     sys.excepthook = _not_caught
     threading.excepthook = lambda args: _not_caught(args.exc_type, args.exc_value, args.exc_traceback)
     return path
+
+
+def keep_crashes(part: str) -> None:
+    """Write down from now on where this process was when a library crashed, for as long as it runs, in its log."""
+    with suppress(OSError):
+        faulthandler.enable(os.open(log_file(part), os.O_WRONLY | os.O_APPEND | os.O_CREAT, 0o600))
 
 
 def _not_caught(kind: type[BaseException], error: BaseException | None, trace: TracebackType | None) -> None:

@@ -94,9 +94,10 @@ def main() -> None:
 def _serve(requests: Requests, answers: Connection) -> None:
     interrupted = Interrupted(requests)
     from ..core.pipeline import Pipeline
-    from .log import keep_log
+    from .log import keep_crashes, keep_log
 
     keep_log("worker")
+    keep_crashes("worker")
     pipeline = Pipeline()
     if not requests.waits(FIRST_SECONDS):
         _load_slow()

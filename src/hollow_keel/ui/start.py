@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QApplication
 
 from ..app.exports import export_named, write_export
 from ..app.launch import Worker
-from ..app.log import keep_log
+from ..app.log import keep_crashes, keep_log
 from ..app.open_any import is_job_file, leaves_open, open_job
 from ..app.settings import load_settings, settings_folder
 from ..core.errors import InputError
@@ -62,6 +62,7 @@ def run_window(worker: Worker, path: Path | None, job: Job | None = None) -> int
             if not asked:
                 raise
     keep_log("window")
+    keep_crashes("window")
     app = make_application()
     folder = settings_folder()
     settings = load_settings(folder)

@@ -286,7 +286,7 @@ def _without_ghosts(fronts: list[Front]) -> list[Front]:
 
     tree = cKDTree(points[on])
     known = distances[on]
-    gap, near = tree.query(points[on], k=min(9, int(on.sum())), workers=2)
+    gap, near = tree.query(points[on], k=min(9, int(on.sum())))
     sooner = known[:, None] - known[near] - (1 + GHOST_SHARE) * gap
     ghost = np.zeros(len(points), dtype=bool)
     ghost[np.flatnonzero(on)[np.max(sooner, axis=1) > GHOST_MM]] = True

@@ -19,8 +19,6 @@ from ..geometry.surface import TensorSurface, cross, dot
 from ..geometry.surface_line import components, straight_on
 
 NEIGHBOURS = 8
-MANY = 1000
-"""So many places are searched for on two threads."""
 INNER = 0.01
 VOTES, LOW_MM, LOW_SHARE = 8, 0.5, 0.02
 """So many neighbours judge what a ray says, by so much and this share of the way to it."""
@@ -106,9 +104,7 @@ class DistanceField:
 
     def _nearest(self, points: Array, count: int) -> tuple[Array, IntArray]:
         """How far the nearest samples lie from points (n, 3), and which they are, (n, k)."""
-        gap, near = self._tree.query(
-            points, k=min(count, len(self._sample.run)), workers=2 if len(points) >= MANY else 1
-        )
+        gap, near = self._tree.query(points, k=min(count, len(self._sample.run)))
         return gap, near
 
     def _told(
