@@ -113,6 +113,15 @@ def test_a_large_picture_is_made_smaller(
     assert picture.rgb[-3:] == bytes((255, 255, 255))
 
 
+def test_a_piece_of_a_picture_that_announces_gigabytes_takes_none(tmp_path: Path) -> None:
+    path = tmp_path / "a.png"
+    Image.new("RGB", (40, 30)).save(path)
+    data = path.read_bytes()
+    at = data.index(b"IDAT")
+    path.write_bytes(data[: at - 4] + struct.pack(">I", 0xF0000000) + data[at:])
+    assert read_foreign("picture", path).height == 30
+
+
 def test_a_picture_of_too_many_pixels_is_refused_before_they_are_decoded(tmp_path: Path) -> None:
     path = tmp_path / "large.png"
     path.write_bytes(png_of(13_000, 8_000))

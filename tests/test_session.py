@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from pathlib import Path
 
 import pytest
@@ -216,3 +217,24 @@ def test_what_is_tried_is_one_step_when_it_is_kept_and_none_when_it_is_given_up(
     session.give_up()
     assert session.job.name == "new"
     assert told[-1] == "new"
+
+
+def test_a_step_after_which_the_file_could_not_be_opened_is_refused(tmp_path: Path) -> None:
+    job = demo_job("pipit")
+    session = Session(job)
+    rows = (
+        *job.offsets.rows[:3],
+        job.offsets.rows[3].model_copy(update={"height": math.inf}),
+        *job.offsets.rows[4:],
+    )
+    bad = job.model_copy(update={"offsets": job.offsets.model_copy(update={"rows": rows})})
+    session.attempt(bad)  # while it is dragged
+    with pytest.raises(InputError, match=r"height, no\. 4.*inf"):
+        session.edit("dragged far", bad)
+    assert session.job is job
+    assert not session.undo_label
+    save_job(session.job, tmp_path / "a.hkeel")
+    assert open_job(tmp_path / "a.hkeel") == job
+    for name, value in (("waterline", 1e9), ("strips", job.strips.model_copy(update={"width": -1.0}))):
+        with pytest.raises(InputError):
+            session.edit(name, job.model_copy(update={name: value}))

@@ -118,6 +118,12 @@ def test_an_entry_is_put_right_and_taken_out(window: MainWindow, page: Any, qtbo
     assert len(window.session.job.log.entries) == 1
 
 
+def test_a_row_of_a_table_that_is_gone_chooses_nothing(page: Any) -> None:
+    page.choose_key("entry:0")
+    assert page.chosen is None
+    assert page.line.text() == ""
+
+
 def test_what_is_kept_is_where_a_crash_cannot_reach_it(window: MainWindow, page: Any, qtbot: Any) -> None:
     """The first entry with the whole job, the next ones beside it; told as kept, each is found by another process at once."""
     for n, line in enumerate(("2h sanding", "1h sanding", "1h sanding"), start=1):

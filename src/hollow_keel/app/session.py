@@ -9,6 +9,7 @@ from datetime import datetime
 from enum import Enum, auto
 from pathlib import Path
 
+from ..core.change import look_at
 from ..core.errors import InputError
 from ..core.job import Job
 from ..files.backups import keep_version
@@ -16,6 +17,9 @@ from ..files.fingerprint import fingerprint, fingerprint_of, one_at_a_time
 from ..files.job_file import SUFFIX, save_job
 from .open_any import is_job_file, open_job
 from .unsaved import Origin
+
+LOOKED_AT = ("log",)
+"""Thousands of entries, each looked at when it is made, are not looked at again."""
 
 
 class OnDisk(Enum):
@@ -70,9 +74,16 @@ class Session:
         return self._redo[-1].label if self._redo else ""
 
     def edit(self, label: str, job: Job) -> None:
-        """Make `job` current as one named, undoable step; nothing happens if it is the same."""
+        """Make `job` current as one named, undoable step; nothing happens if it is the same. Raises InputError, and nothing is
+        changed, where it holds what it may not: it could be saved, and not be opened again."""
         job = job.in_step()
         before, self._before = self._before or self.job, None
+        try:
+            look_at(job, before, LOOKED_AT)
+        except InputError:
+            if self.job is not before:
+                self._now(before)
+            raise
         if job == before:
             if job != self.job:
                 self._now(job)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
@@ -23,12 +24,41 @@ def change(job: _Part, part: str, **fields: Any) -> _Part:
     try:
         changed = type(owner).model_validate({**_shallow(owner), **fields})
     except ValidationError as error:
-        first = error.errors()[0]
-        raise InputError(
-            "this value cannot be used", str(first["loc"][0]).replace("_", " "), str(first.get("input"))[:60],
-            f"{first['msg'].rstrip('.')}.",
-        ) from None  # fmt: skip
+        raise _refusal(error) from None
     return job.model_copy(update={part: changed}) if part else changed
+
+
+def look_at(job: BaseModel, before: BaseModel, but: Collection[str] = ()) -> None:
+    """Look whether every field that is another than `before` holds only what it may, however deep: what is made by `model_copy` is
+    not looked at when it is made. `but` names fields that are left out.
+
+    Raises InputError naming the place, the value and what is wrong with it.
+    """
+    fields = {name: getattr(job, name) for name in type(job).model_fields if name not in but}
+    new = {name: _plain(value) for name, value in fields.items() if value is not getattr(before, name)}
+    if not new:
+        return
+    try:
+        type(job).model_validate({**_shallow(job), **new})
+    except ValidationError as error:
+        raise _refusal(error) from None
+
+
+def _plain(value: Any) -> Any:
+    if isinstance(value, BaseModel):
+        return value.model_dump()
+    return tuple(map(_plain, value)) if isinstance(value, tuple) else value
+
+
+def _refusal(error: ValidationError) -> InputError:
+    first = error.errors()[0]
+    names = [str(own).replace("_", " ") for own in first["loc"] if isinstance(own, str)]
+    numbers = [own + 1 for own in first["loc"] if isinstance(own, int)]
+    where = names[-1] if names else ""
+    place = f"{where}, no. {numbers[-1]}" if numbers else where
+    return InputError(
+        "this value cannot be used", place, str(first.get("input"))[:60], f"{first['msg'].rstrip('.')}."
+    )
 
 
 def _shallow(model: Any) -> dict[str, Any]:

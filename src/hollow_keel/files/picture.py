@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import warnings
 from dataclasses import dataclass
 from pathlib import Path
@@ -79,7 +80,7 @@ def _decoded(path: Path) -> Any:
 
     with warnings.catch_warnings():
         warnings.simplefilter("ignore", Image.DecompressionBombWarning)  # we look at the pixels ourselves
-        found = Image.open(path)
+        found = Image.open(io.BytesIO(path.read_bytes()))  # of bytes no reader asks for more than there are
     with found as opened:
         opened.draft(
             "RGB", (LONGEST_SIDE, LONGEST_SIDE)

@@ -26,6 +26,7 @@ from ..app.launch import Worker
 from ..app.session import Session
 from ..app.settings import Settings, load_settings, save_settings
 from ..core.change import change
+from ..core.errors import InputError
 from ..core.job import Job
 from ..core.planking.stages import PLANKING
 from ..core.results import SHAPE, Results
@@ -314,8 +315,11 @@ class MainWindow(QMainWindow):
     # -- the flow of data ------------------------------------------------------------------------------
 
     def edit(self, label: str, job: Job) -> None:
-        """Put another job in place of the present one, as one step that can be undone."""
-        self.session.edit(label, job)
+        """Put another job in place of the present one, as one step that can be undone; one that cannot be is said."""
+        try:
+            self.session.edit(label, job)
+        except InputError as error:
+            self.warn("This cannot be", str(error))
 
     def _job_changed(self) -> None:
         job = self.session.job

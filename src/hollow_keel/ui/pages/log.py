@@ -193,6 +193,8 @@ class LogPage(Page):
         if kind != "entry":
             super().choose_key(key)
             return
+        if int(number) >= len(self.state.job.log.entries):  # of a table that is about to be shown anew
+            return
         self.chosen = int(number)
         self.line.setText(self.state.job.log.entries[self.chosen].line)
         self.refresh()
