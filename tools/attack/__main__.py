@@ -41,8 +41,8 @@ def at_once(attack: Callable[..., T], pieces: Iterable[Sequence[Any]]) -> list[T
 class Attack:
     """What is asked for, and whether anything was found."""
 
-    def __init__(self, minutes: float, count: int, seed: int) -> None:
-        self.minutes, self.count, self.seed = minutes, count, seed
+    def __init__(self, minutes: float, count: int, seed: int, only: Sequence[str] = ()) -> None:
+        self.minutes, self.count, self.seed, self.only = minutes, count, seed, only
         self.found = False
 
     @property
@@ -53,7 +53,7 @@ class Attack:
         """Every reader."""
         from .readers import FAULTS, attacked, readers
 
-        names = [reader.name for reader in readers()]
+        names = [reader.name for reader in readers() if not self.only or reader.name in self.only]
         share = self.seconds * CORES / len(names)
         tallies = at_once(attacked, ((name, self.count, self.seed, share) for name in names))
 
@@ -149,12 +149,15 @@ class Attack:
         )
 
 
-def written(name: str, lines: Sequence[str]) -> None:
-    """Put figures in their place in the docs."""
+def written(name: str, lines: Sequence[str], some: bool = False) -> None:
+    """Put figures in their place in the docs; `some`: only the rows that there are, the others stay."""
     begin, end = BEGIN.format(name=name), END.format(name=name)
     text = PAGE.read_text(encoding="utf-8")
     before, _, rest = text.partition(begin)
-    _, _, after = rest.partition(end)
+    old, _, after = rest.partition(end)
+    if some:
+        new = {line.split("|")[1]: line for line in lines if line.startswith("|")}
+        lines = [new.get(line.split("|")[1], line) for line in old.strip().splitlines()]
     PAGE.write_text(before + "\n".join([begin, "", *lines, "", end]) + after, encoding="utf-8")
 
 
@@ -167,15 +170,18 @@ def main() -> int:
     )
     parser.add_argument("--minutes", type=float, default=10.0, help="for each of them, at most")
     parser.add_argument("--count", type=int, default=10_000, help="inputs a reader, or kills, at most")
+    parser.add_argument(
+        "--only", action="append", default=[], help="one reader, by its name; may be repeated"
+    )
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--write", action="store_true", help="put the figures into docs/how-it-is-tried.md")
     given = parser.parse_args()
-    attack = Attack(given.minutes, given.count, given.seed)
+    attack = Attack(given.minutes, given.count, given.seed, given.only)
     for name in given.what or ways:
         lines = list(getattr(attack, name)())
         print(f"\n## {name}\n", *lines, sep="\n", flush=True)
         if given.write:
-            written(name, lines)
+            written(name, lines, bool(given.only))
     return int(attack.found)
 
 

@@ -26,22 +26,17 @@ from hollow_keel.demo.jobs import demo_job
 from hollow_keel.ui.start import make_application
 from hollow_keel.ui.window import MainWindow
 
+from .outcome import processor
+
 IDLE_SECONDS = 10.0
 STILL_SECONDS = 60.0
 """Nothing that is waited for takes as long."""
 PAGE = os.sysconf("SC_PAGE_SIZE")
-TICKS = os.sysconf("SC_CLK_TCK")
 
 
 def memory(pid: int) -> float:
     """Resident memory of a process, MB."""
     return int(Path(f"/proc/{pid}/statm").read_text().split()[1]) * PAGE / 1e6
-
-
-def processor(pid: int) -> float:
-    """Processor time of a process, s."""
-    fields = Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()
-    return (int(fields[11]) + int(fields[12])) / TICKS
 
 
 def children() -> list[int]:

@@ -10,6 +10,8 @@ import gc
 
 from PySide6.QtCore import QObject, QTimer
 
+from ..app.memory import give_back
+
 SETTLED_MS = 5_000
 """By then every page is made and the first plan is on screen."""
 LOOK_MS = 200
@@ -38,4 +40,6 @@ def collect_due() -> None:
     for generation in (2, 1, 0):
         if counts[generation] > limits[generation]:
             gc.collect(generation)
+            if generation == 2:
+                give_back()
             return

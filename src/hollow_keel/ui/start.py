@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QApplication
 from ..app.exports import export_named, write_export
 from ..app.launch import Worker
 from ..app.log import keep_crashes, keep_log
+from ..app.memory import keep_little
 from ..app.open_any import is_job_file, leaves_open, open_job
 from ..app.settings import load_settings, settings_folder
 from ..core.errors import InputError
@@ -35,6 +36,7 @@ def make_application() -> QApplication:
         return existing
     if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY")):
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    keep_little()
     app = QApplication(sys.argv[:1])
     app.setApplicationName("Hollow Keel")
     app.setDesktopFileName("hollow-keel")
