@@ -13,7 +13,14 @@ HERE = Path(__file__).parents[1]
 
 @pytest.mark.parametrize(
     ("what", "count", "minutes"),
-    [("readers", 25, 1.2), ("settings", 40, 0.4), ("saves", 12, 0.5), ("window", 2, 0.5), ("disks", 0, 0.5)],
+    [
+        ("readers", 25, 1.2),
+        ("settings", 40, 0.4),
+        ("hulls", 24, 0.5),
+        ("saves", 12, 0.5),
+        ("window", 2, 0.5),
+        ("disks", 0, 0.5),
+    ],
 )
 def test_the_attack_finds_nothing(what: str, count: int, minutes: float) -> None:
     command = [
@@ -44,7 +51,10 @@ def test_the_attack_finds_what_is_wrong(tmp_path: Path) -> None:
         "def refused():\n    raise ValueError('no')\n"
         "ways = {'READ': lambda: 1, 'REFUSED': refused, 'TRACEBACK': wrong, 'HANG': lambda: time.sleep(9), 'MEMORY': memory,\n"
         "        'CRASH': os.abort}\n"
+        "before = os.listdir('/proc/self/fd')\n"
         "print(*(f'{k}={tried(way, (ValueError,), 0.7).end.name}' for k, way in ways.items()))\n"
+        "assert os.listdir('/proc/self/fd') == before\n"
+        "try:\n    os.waitpid(-1, os.WNOHANG)\n    raise SystemExit('a child is left')\nexcept ChildProcessError:\n    pass\n"
     )
     done = subprocess.run(
         [sys.executable, str(script), str(HERE)], capture_output=True, text=True, check=True

@@ -12,7 +12,10 @@ from collections.abc import Callable, Iterable, Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from multiprocessing import get_context
 from pathlib import Path
-from typing import Any, TypeVar
+from typing import TYPE_CHECKING, Any, TypeVar
+
+if TYPE_CHECKING:
+    from .readers import Tally
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
@@ -70,16 +73,28 @@ class Attack:
 
     def settings(self) -> Lines:
         """Settings at their limits."""
+        from .settings import attacked, how_many
+
+        yield from self._worked_out(
+            "settings at their limits", attacked, f" of {how_many():,} singles and pairs"
+        )
+
+    def hulls(self) -> Lines:
+        """Wrong tables of offsets."""
+        from .hulls import attacked
+
+        yield from self._worked_out("tables made wrong", attacked)
+
+    def _worked_out(self, name: str, attacked: Callable[..., tuple[Tally, list[str]]], of: str = "") -> Lines:
         from .readers import Tally
-        from .settings import attacked
 
         parts = at_once(attacked, ((self.seed, self.seconds, self.count, k, CORES) for k in range(CORES)))
-        tally = sum((own for own, _, _ in parts), Tally())
-        worst = [text for _, texts, _ in parts for text in texts]
+        tally = sum((own for own, _ in parts), Tally())
+        worst = [text for _, texts in parts for text in texts]
         self.found |= bool(worst)
-        heads = ("settings at their limits", "worked out", "refused in words", "slowest", "faults")
-        some = f"{tally.count:,} of {parts[0][2]:,} singles and pairs"
-        row = (some, tally.ends["read"], tally.ends["refused in words"], f"{tally.slowest:.1f} s", len(worst))
+        heads = (name, "worked out", "refused in words", "slowest", "faults")
+        ends, slowest = tally.ends, f"{tally.slowest:.1f} s"
+        row = (f"{tally.count:,}{of}", ends["read"], ends["refused in words"], slowest, len(worst))
         yield from table(heads, iter([row]))
         yield from ("", *(f"- `{text}`" for text in worst[:20]))
 
@@ -163,7 +178,7 @@ def written(name: str, lines: Sequence[str], some: bool = False) -> None:
 
 def main() -> int:
     """Attack; 1 where anything was found."""
-    ways = ("readers", "settings", "saves", "window", "disks", "hands")
+    ways = ("readers", "settings", "hulls", "saves", "window", "disks", "hands")
     parser = argparse.ArgumentParser(prog="./run attack", description=__doc__)
     parser.add_argument(
         "what", nargs="*", choices=[*ways, []], default=[], help=f"any of {', '.join(ways)} (all)"

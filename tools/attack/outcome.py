@@ -42,7 +42,8 @@ def tried(
     read: Callable[[], object], refusal: tuple[type[Exception], ...], most: float = MOST_SECONDS
 ) -> Outcome:
     """Do something in a fork, in `most` seconds of the processor's; `refusal` are the errors that are messages to the builder."""
-    return next(tried_all([read], refusal, most))
+    (outcome,) = tried_all([read], refusal, most)
+    return outcome
 
 
 def tried_all(
@@ -58,10 +59,12 @@ def tried_all(
             os.close(out)
             _child(reads[done:], refusal, into)
         os.close(into)
-        for outcome in _answers(out, child, most, len(reads) - done):
-            done += 1
-            yield outcome
-        os.close(out)
+        try:
+            for outcome in _answers(out, child, most, len(reads) - done):
+                done += 1
+                yield outcome
+        finally:
+            os.close(out)
 
 
 def processor(pid: int) -> float:

@@ -14,7 +14,7 @@ from typing import Any
 from hollow_keel.core.change import change
 from hollow_keel.core.errors import ImpossiblePlan, InputError
 from hollow_keel.core.job import Job
-from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.pipeline import Pipeline, Run
 from hollow_keel.core.settings.record import Kind
 from hollow_keel.core.settings_table import Record, all_settings
 from hollow_keel.core.stage import Failed, FailureKind
@@ -104,6 +104,15 @@ def with_extremes(job: Job, chosen: Sequence[Extreme]) -> Job:
     return job.in_step()
 
 
+def look_for_faults(run: Run) -> None:
+    """Work out all that a job comes to. Raises Fault naming the stage that has a fault of ours."""
+    for stage in SHOWN:
+        value = run.attempt(stage).value
+        if isinstance(value, Failed) and value.kind is FailureKind.FAULT:
+            last = value.traceback.strip().splitlines()[-3:] if value.traceback else [value.message]
+            raise Fault(f"{value.stage}: {' '.join(' '.join(last).split())[-160:]}")
+
+
 class Tried:
     """A job, and what it comes to as it is: a setting at a limit has only what it changes worked out anew."""
 
@@ -114,35 +123,37 @@ class Tried:
 
     def worked_out(self, chosen: Sequence[Extreme]) -> None:
         """All that the job comes to. Raises Fault naming the stage that has a fault of ours, InputError for what is refused."""
-        run = self.pipeline.run(with_extremes(self.job, chosen))
-        for stage in SHOWN:
-            value = run.attempt(stage).value
-            if isinstance(value, Failed) and value.kind is FailureKind.FAULT:
-                last = value.traceback.strip().splitlines()[-3:] if value.traceback else [value.message]
-                raise Fault(f"{value.stage}: {' '.join(' '.join(last).split())[-160:]}")
+        look_for_faults(self.pipeline.run(with_extremes(self.job, chosen)))
 
     def attempted(self, chosen: Sequence[Extreme]) -> Outcome:
         """What comes of it, in a process of its own."""
         return tried(partial(self.worked_out, chosen), (InputError, ImpossiblePlan), MOST_SECONDS)
 
 
-def attacked(
-    seed: int, seconds: float, count: int, part: int = 0, parts: int = 1
-) -> tuple[Tally, list[str], int]:
-    """Single settings first, then pairs, in an order of the seed's, every `parts`-th of them from `part` on, in all `count`
-    or as many as there is time for; what came of them, the worst in words, and how many there are in all."""
+def how_many() -> int:
+    """How many settings at their limits there are, single and in pairs."""
+    every = extremes()
+    return len(every) + sum(1 for _ in _pairs(every))
+
+
+def _pairs(every: Sequence[Extreme]) -> Iterator[tuple[Extreme, Extreme]]:
+    return (pair for pair in combinations(every, 2) if pair[0].record.path != pair[1].record.path)
+
+
+def attacked(seed: int, seconds: float, count: int, part: int = 0, parts: int = 1) -> tuple[Tally, list[str]]:
+    """Single settings first, then pairs, in an order of the seed's, every `parts`-th of them from `part` on, in all `count` or as
+    many as there is time for; what came of them, and the worst in words."""
     until = time.monotonic() + seconds
     dice, every = random.Random(seed), extremes()
     planked, molded = map(Tried, base_jobs())
-    pairs = [pair for pair in combinations(every, 2) if pair[0].record.path != pair[1].record.path]
+    pairs = list(_pairs(every))
     dice.shuffle(pairs)
-    singles = [(one,) for one in every]
     tally, worst = Tally(), []
-    for k, chosen in islice(enumerate((*singles, *pairs)), part, count, parts):
+    for k, chosen in islice(enumerate((*((one,) for one in every), *pairs)), part, count, parts):
         if time.monotonic() > until:
             break
         for_veneers = any(own.record.path.startswith(("veneers", "form", "laying")) for own in chosen)
         outcome = (molded if k % 5 == 4 or for_veneers else planked).attempted(chosen)
         if tally.add(outcome):
             worst.append(f"{' '.join(map(str, chosen))}: {outcome.end} {outcome.what}")
-    return tally, worst, len(singles) + len(pairs)
+    return tally, worst

@@ -280,7 +280,11 @@ def _about(surface: TensorSurface, faces: Array, v: Array) -> Array:
     cell = np.clip((ends[None, 1:-1] < faces[:, None, None]).sum(axis=1), 0, 3)
     column = np.arange(len(v))
     low, high = ends[cell, column], ends[cell + 1, column]
-    result: Array = np.clip((cell + (faces[:, None] - low) / (high - low)) / 4, -0.5, 1.5)
+    with np.errstate(
+        divide="ignore", invalid="ignore"
+    ):  # a hull that stands still there: anywhere is as good
+        share = (faces[:, None] - low) / (high - low)
+    result: Array = np.clip((cell + np.nan_to_num(share, nan=0.5)) / 4, -0.5, 1.5)
     return result
 
 

@@ -12,6 +12,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..errors import ImpossiblePlan
+from ..findings import mm
 from ..geometry.arrays import Array, frozen, rows_at
 from ..geometry.surface import Jet, TensorSurface, cross, dot
 from ..geometry.surface_line import SurfaceLine, components
@@ -25,6 +27,8 @@ MOST_PLACES = 81
 SCRAP_SHARE = 0.03
 BESIDE_MM = 5.0
 ROUNDS = 3
+TORN_EACH, TORN = 8, 60
+"""Edges in so many pieces for each strip, and so many at all, are torn: on a hull it is one or two."""
 MOST_MOVE_MM, STILL_MM = 10.0, 0.03
 CORNER_TURN = 0.3
 LEAST_STEP_MM = 1e-6
@@ -102,7 +106,7 @@ def level_pieces(
     *, tapering: bool,
 ) -> list[list[EdgePiece]]:  # fmt: skip
     """The pieces of the edges at `levels` (numbers of strips from the guide; `numbers` (nu, nt) on the patch's grid), bow end first
-    and from the bow on; `tapering` where they are not all of equal distance from the guide."""
+    and from the bow on; `tapering` where they are not all of equal distance from the guide. Raises ImpossiblePlan where torn."""
     from contourpy import contour_generator
 
     generator = contour_generator(z=numbers.T, name="serial")
@@ -113,6 +117,7 @@ def level_pieces(
             lines.append((k, _densified(own[::-1] if own[0, 0] > own[-1, 0] else own)))
     if not lines:
         return [[] for _ in levels]
+    _check_torn(patch, lines, len(levels))
     cuts = np.cumsum([len(line) for _, line in lines])[:-1]
     every = np.concatenate([line for _, line in lines])
     wanted = np.concatenate([np.full(len(line), levels[k]) for k, line in lines])
@@ -123,6 +128,20 @@ def level_pieces(
     ]
     made = _made(patch.surface, field, drawn, _Settling(number, levels, tick), tapering=tapering)
     return [_without_scraps(pieces) for pieces in made]
+
+
+def _check_torn(patch: Patch, lines: list[tuple[int, Array]], levels: int) -> None:
+    """Raises ImpossiblePlan where edges are in so many pieces that no strips come of them: they would be worked on for minutes."""
+    if len(lines) <= max(TORN, TORN_EACH * levels):
+        return
+    shortest = min((line for _, line in lines), key=len)
+    at = shortest[len(shortest) // 2]
+    u, v = patch.places(at[:1], at[1:])
+    place = round(float(patch.surface.points(u, v)[0, 0]))
+    raise ImpossiblePlan(
+        f"These strips would not cover the hull: near position {mm(place)} lines that follow this guide fall into pieces "
+        f"({len(lines)} for {levels} strips). Look at the offsets there, or choose another guide."
+    )
 
 
 @dataclass(frozen=True)

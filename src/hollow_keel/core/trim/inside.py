@@ -258,6 +258,10 @@ def _stringers(
     for k, share in enumerate(sorted(own.stringers)):
         name = f"stringer {k + 1}"
         panel, uv = _lies(hull, share, paths)
+        if len(uv) < 2:
+            text = "Wood does not lie along the hull there: look at its lines, or place it elsewhere."
+            findings.append(Finding("stringer-lost", Weight.LOOK, PAGE, name, text))
+            continue
         depth = _depths(hull, job, 0.0)[panel]
         at = np.linspace(uv[0, 0], uv[-1, 0], PLACES)
         lies = felt(hull.panels[panel].surface, SurfaceLine.through(uv[:, 0], uv[:, 1], at), upward=True)
@@ -304,7 +308,7 @@ def _lies(hull: Hull, share: float, paths: dict[int, Geodesics]) -> tuple[int, A
 
 
 def _to_the_edge(path: Geodesics, state: State) -> Array:
-    """The parameters (n, 2) of a geodesic from a state to where it leaves the surface, that place with it."""
+    """The parameters (n, 2) of a geodesic from a state to where it leaves the surface, that place with it, or turns back."""
     from scipy.optimize import brentq  # loads slowly: not before it is needed
 
     def past(state: State) -> float:
@@ -314,13 +318,12 @@ def _to_the_edge(path: Geodesics, state: State) -> Array:
     states = [state]
     while len(states) < MOST_STEPS:
         ahead = path.stepped(states[-1], STEP_MM)
+        if not (ahead[0] - states[-1][0]) * state[2] > 0.0:
+            break
         if past(ahead) >= 0.0:
-            last = (
-                brentq(lambda h: past(path.stepped(states[-1], h)), 0.0, STEP_MM)
-                if past(states[-1]) < 0.0
-                else 0.0
-            )
-            states.append(path.stepped(states[-1], last))
+            if past(states[-1]) < 0.0:
+                last = brentq(lambda h: past(path.stepped(states[-1], h)), 0.0, STEP_MM)
+                states.append(path.stepped(states[-1], last))
             break
         states.append(ahead)
     result: Array = np.clip(np.array(states)[:, :2], 0.0, 1.0)
