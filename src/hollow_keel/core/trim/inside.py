@@ -304,7 +304,11 @@ def _lies(hull: Hull, share: float, paths: dict[int, Geodesics]) -> tuple[int, A
         _to_the_edge(paths[panel], (*start.place.tolist(), *(way * start.along).tolist()))
         for way in (-1.0, 1.0)
     )
-    return panel, np.concatenate([back[::-1], on[1:]])
+    uv = np.concatenate([back[::-1], on[1:]])
+    rises = np.append(
+        True, uv[1:, 0] > np.maximum.accumulate(uv[:-1, 0])
+    )  # its last step, cut short, may fall back
+    return panel, uv[rises]
 
 
 def _to_the_edge(path: Geodesics, state: State) -> Array:

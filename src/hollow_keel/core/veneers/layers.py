@@ -8,6 +8,8 @@ from dataclasses import replace
 
 import numpy as np
 
+from ..errors import ImpossiblePlan
+from ..findings import mm
 from ..geometry.arrays import Array, frozen
 from ..geometry.surface import TensorSurface
 from ..hull.build import Hull
@@ -19,9 +21,11 @@ from .beyond import Beyond, carried_on, past_of
 from .faces import Face, faces_between
 from .layer_plan import LayerPlan
 from .layer_remarks import FLATTEN_STRAIN, layer_findings
-from .seams import Setting, seams_over, set_off
+from .seams import Setting, seams_over, set_off, sizes_of
 from .veneer import Laid, Veneer, veneers_between
 
+MOST_VENEERS = 1000
+"""A layer of more is not worked out: no boat has so many."""
 MIDDLE = 0.5
 """The first veneers begin half-way up the girth."""
 WITHIN = (0.02, 0.98)
@@ -86,8 +90,14 @@ def laid_on(
     beyond: Beyond, layer: Layer, settings: VeneerSettings, panel: int, names: tuple[str, str, str, str],
     tick: Callable[[float], None],
 ) -> tuple[list[Veneer], int]:  # fmt: skip
-    """The veneers of one panel from the bow aft, and which of them is laid first, from 1."""
+    """The veneers of one panel from the bow aft, and which of them is laid first, from 1. Raises ImpossiblePlan for more of them
+    than anybody lays."""
     surface = beyond.surface
+    about = sum(sizes_of(surface)) / (layer.width + layer.gap)
+    if about > MOST_VENEERS:
+        raise ImpossiblePlan(
+            f"Veneers {mm(layer.width)} wide would need some {about:.0f} a side: choose wider ones, or look at the offsets."
+        )
     start = _first(surface, layer, settings)
     seams = seams_over(surface, start, layer.width + layer.gap, lambda: tick(0.5))
     if not seams[0]:

@@ -95,7 +95,7 @@ def seams_over(
 def _seams_both_ways(
     surface: TensorSurface, start: Setting, width: float, tick: Callable[[], None]
 ) -> tuple[list[Seam], list[Seam]]:
-    ground = _Ground(surface, Geodesics(surface), *_sizes(surface), width)
+    ground = _Ground(surface, Geodesics(surface), *sizes_of(surface), width)
     first = _followed(ground, start)
     if len(first.uv) < 2:
         return [], []
@@ -268,8 +268,8 @@ def _past(ground: _Ground, across: float, along: float) -> float:
     return min(ground.width * (AND_MORE + along / max(across, 1e-9)), ground.past)
 
 
-def _sizes(surface: TensorSurface) -> tuple[float, float]:
-    """Length along the middle of the girth, and girth amidships, mm."""
+def sizes_of(surface: TensorSurface) -> tuple[float, float]:
+    """Length along the middle of the girth, and girth amidships, mm, of a surface."""
     even, half = np.linspace(0.0, 1.0, 41), np.full(41, 0.5)
     lines = surface.points(even, half), surface.points(half, even)
     along, across = (float(np.linalg.norm(np.diff(line, axis=0), axis=1).sum()) for line in lines)
