@@ -82,9 +82,10 @@ def _decoded(path: Path) -> Any:
         warnings.simplefilter("ignore", Image.DecompressionBombWarning)  # we look at the pixels ourselves
         found = Image.open(io.BytesIO(path.read_bytes()))  # of bytes no reader asks for more than there are
     with found as opened:
-        opened.draft(
-            "RGB", (LONGEST_SIDE, LONGEST_SIDE)
-        )  # a photograph is decoded at half its size where that will do
+        if opened.width * opened.height > MOST_DECODED:
+            opened.draft(
+                "RGB", (opened.width // 2, opened.height // 2)
+            )  # a JPEG can be decoded at half its size
         _check_pixels(opened, path)
         opened.load()
         return opened if opened.mode == "RGB" else opened.convert("RGB")
