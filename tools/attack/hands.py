@@ -12,6 +12,7 @@ import sys
 import tempfile
 import threading
 import time
+from contextlib import suppress
 from pathlib import Path
 from types import TracebackType
 
@@ -41,11 +42,11 @@ def memory(pid: int) -> float:
 
 def children() -> list[int]:
     """Processes that are ours."""
-    return [
-        int(pid)
-        for task in Path("/proc/self/task").iterdir()
-        for pid in (task / "children").read_text().split()
-    ]
+    found: list[int] = []
+    for task in Path("/proc/self/task").iterdir():
+        with suppress(FileNotFoundError):  # a thread that ended meanwhile
+            found += map(int, (task / "children").read_text().split())
+    return found
 
 
 class StandsStill(QTimer):
