@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import random
+import subprocess
+import sys
 import time
 from collections.abc import Iterator, Mapping
 from typing import Any
@@ -111,6 +113,27 @@ def test_work_may_be_broken_off_anywhere(worker: Worker) -> None:
             worker.answers.recv()
     assert worker.process.poll() is None
     assert PLANKING.id in {value.stage for turn in turns(worker, 79, PLANKING.id) for value in turn}
+
+
+def test_it_ends_with_the_window_whatever_it_is_at() -> None:
+    """Work that never ticks, and nobody who would say that it is to be looked at: one went on for two hours."""
+    code = (
+        "from hollow_keel.app import launch, worker\n"
+        "asked, _ = launch.own_pipes()\n"
+        "worker.end_with_the_window(asked)\n"
+        "print('at work', file=__import__('sys').stderr, flush=True)\n"
+        "while True:\n    pass\n"
+    )
+    process = subprocess.Popen(
+        [sys.executable, "-c", code], stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE
+    )
+    with process:
+        assert process.stdin is not None
+        assert process.stderr is not None
+        assert process.stderr.readline() == b"at work\n"
+        assert process.poll() is None
+        process.stdin.close()
+        assert process.wait(20) == 0
 
 
 def test_what_went_wrong_stands_where_it_did(worker: Worker) -> None:

@@ -12,7 +12,8 @@ import numpy as np
 import pytest
 
 from hollow_keel.core.change import change
-from hollow_keel.core.errors import ImpossiblePlan
+from hollow_keel.core.errors import Cancelled, ImpossiblePlan
+from hollow_keel.core.geometry.front import propagate
 from hollow_keel.core.job import Job
 from hollow_keel.core.offsets.table import OffsetRow
 from hollow_keel.core.pipeline import Pipeline
@@ -60,6 +61,21 @@ def test_edges_that_are_torn_are_refused_before_they_are_worked_on() -> None:
     numbers = np.random.default_rng(3).uniform(0.0, 10.0, (ALONG, ACROSS))
     with pytest.raises(ImpossiblePlan, match=r"near position .* fall into pieces \(\d{3,} for 9 strips\)"):
         level_pieces(patch, None, None, numbers, [*map(float, range(1, 10))], lambda: None, tapering=False)  # type: ignore[arg-type]
+
+
+def test_strips_on_a_hull_of_kilometres_are_refused_and_the_way_over_one_can_be_broken_off() -> None:
+    bad = with_rows(demo_job("pipit"), lambda row: {"height": row.height * 1e3})
+    with pytest.raises(ImpossiblePlan, match="round a side"):
+        Pipeline().value(change(bad, "strips", width=5e3), BY_ID["plan"])
+    told: list[float] = []
+
+    def tick(distance: float) -> None:
+        told.append(distance)
+        if len(told) == 3:
+            raise Cancelled
+
+    with pytest.raises(Cancelled):
+        propagate(Pipeline().shape(bad).hull.panels[0].surface, 0.0, 1e5, tick)
 
 
 def test_more_veneers_than_anybody_lays_are_refused() -> None:

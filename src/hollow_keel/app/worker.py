@@ -10,10 +10,13 @@ is no more, or it was given up; "fault" a text where nothing can be told at all.
 from __future__ import annotations
 
 import logging
+import os
+import select
 import signal
 from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from multiprocessing.connection import Connection
+from threading import Thread
 from time import perf_counter
 from types import FrameType
 from typing import Any
@@ -84,9 +87,23 @@ def _loading(frame: FrameType | None) -> bool:
     return False
 
 
+def end_with_the_window(asked: Connection) -> None:
+    """End this process once the other end of a pipe is closed, whatever it is at and however long that says nothing: nobody wants
+    it any more."""
+
+    def wait() -> None:
+        look = select.poll()
+        look.register(asked.fileno(), 0)  # that it is closed is always told
+        look.poll()
+        os._exit(0)
+
+    Thread(target=wait, name="window", daemon=True).start()
+
+
 def main() -> None:
     """Serve requests until the pipe closes."""
     asked, answers = own_pipes()
+    end_with_the_window(asked)
     with asked, answers:
         _serve(Requests(asked), answers)
 

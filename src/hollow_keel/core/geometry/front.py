@@ -108,14 +108,14 @@ def propagate(
     while most is None or len(fronts) <= most:
         own = step(len(fronts) - 1) if callable(step) else step
         parts = max(1, int(np.ceil(own / longest)))
-        for _ in range(parts):
+        for k in range(parts):
             rays = _advanced(surface, rays, own / parts)
+            tick(distance + own * (k + 1) / parts)
         distance += own
         if len(rays.g) < 4:
             break
         rays = _mended(rays)
         fronts.append(_front(rays, distance))
-        tick(distance)
         u, v = rays.state[0], rays.state[1]
         if not np.any((u >= 0) & (u <= 1) & (v >= 0) & (v <= 1)):
             break

@@ -35,7 +35,7 @@ WOOD = (
     "strips.hand_push", "strips.clamp_push",
 )  # fmt: skip
 """What the behaviour of strips depends on."""
-MOST_STRIPS = 1500
+MOST_STRIPS, MOST_GIRTH_MM = 1500, 100_000.0
 
 
 @dataclass(frozen=True)
@@ -82,6 +82,10 @@ def _check_covers(hull: Hull, strips: StripSettings) -> None:
                 "make the strip wider or the cove shallower."
             )
     girth = max(g for _, g in hull.girths)
+    if girth > MOST_GIRTH_MM:
+        raise ImpossiblePlan(
+            f"The hull is {mm(round(girth))} round a side: no strips are laid on that. Look at the offsets and their unit."
+        )
     if strips.cover > girth:
         raise ImpossiblePlan(
             f"One strip ({mm(strips.cover)}) is wider than the whole girth ({mm(round(girth))}): choose a narrower strip."
