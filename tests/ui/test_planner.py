@@ -77,9 +77,8 @@ def test_killed_twice_it_says_at_what_and_goes_on_at_the_next_edit(
         planner.request(pipit(), {})
     assert len(killed) == 2
     assert stage in said
-    assert (
-        f"ended twice at {BY_ID[said[-1]].name}" in ended.args[0]
-    )  # a short stage may be over before the kill comes
+    # a short stage may be over before the kill comes
+    assert f"ended twice at {BY_ID[said[-1]].name}" in ended.args[0]
     planner._answered.disconnect()
     planner._answered.connect(planner._take)
     with qtbot.waitSignal(planner.done, timeout=WAIT_MS):

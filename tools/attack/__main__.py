@@ -15,7 +15,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, TypeVar
 
 if TYPE_CHECKING:
-    from .readers import Tally
+    from .tally import Tally
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
@@ -54,7 +54,8 @@ class Attack:
 
     def readers(self) -> Lines:
         """Every reader."""
-        from .readers import FAULTS, attacked, readers
+        from .readers import attacked, readers
+        from .tally import FAULTS
 
         names = [reader.name for reader in readers() if not self.only or reader.name in self.only]
         share = self.seconds * CORES / len(names)
@@ -86,7 +87,7 @@ class Attack:
         yield from self._worked_out("tables made wrong", attacked)
 
     def _worked_out(self, name: str, attacked: Callable[..., tuple[Tally, list[str]]], of: str = "") -> Lines:
-        from .readers import Tally
+        from .tally import Tally
 
         parts = at_once(attacked, ((self.seed, self.seconds, self.count, k, CORES) for k in range(CORES)))
         tally = sum((own for own, _ in parts), Tally())

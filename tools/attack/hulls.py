@@ -8,14 +8,12 @@ from collections.abc import Callable
 from functools import partial
 
 from hollow_keel.core.change import change
-from hollow_keel.core.errors import ImpossiblePlan, InputError
 from hollow_keel.core.job import Job
 from hollow_keel.core.offsets.table import OffsetRow
 from hollow_keel.core.pipeline import Pipeline
 
-from .outcome import tried
-from .readers import Tally
 from .settings import MOST_SECONDS, base_jobs, look_for_faults
+from .tally import Tally, tallied
 
 Rows = list[OffsetRow]
 FIELDS = ("station", "half_breadth", "height")
@@ -106,16 +104,11 @@ def attacked(seed: int, seconds: float, count: int, part: int = 0, parts: int = 
     jobs = base_jobs()
     for job in jobs:
         look_for_faults(Pipeline().run(job))
-    tally, worst = Tally(), []
-    for k in range(part, count, parts):
-        if time.monotonic() > until:
-            break
-        outcome = tried(
-            partial(_worked_out, jobs[k % 3 == 2], f"{seed} {k}"), (InputError, ImpossiblePlan), MOST_SECONDS
-        )
-        if tally.add(outcome):
-            worst.append(f"table {k}: {outcome.end} {outcome.what}")
-    return tally, worst
+    cases = (
+        (f"table {k}", partial(_worked_out, jobs[k % 3 == 2], f"{seed} {k}"))
+        for k in range(part, count, parts)
+    )
+    return tallied(cases, until, MOST_SECONDS)
 
 
 def _worked_out(job: Job, seed: str) -> None:

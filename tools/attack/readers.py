@@ -6,15 +6,13 @@ import io
 import random
 import tempfile
 import time
-from collections import Counter
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import date
 from functools import partial
 from pathlib import Path
 
 from hollow_keel.app.open_any import open_job
-from hollow_keel.core.errors import ImpossiblePlan, InputError
 from hollow_keel.core.log.quick import read_line
 from hollow_keel.core.units import parse_length
 from hollow_keel.demo.jobs import demo_job
@@ -26,11 +24,10 @@ from hollow_keel.files.offsets_json import parse_offsets_json, write_offsets_jso
 from hollow_keel.files.tables.grid import grids_of
 
 from .mutations import Mutation, by_bytes, by_cells, by_groups, by_json, by_numbers
-from .outcome import End, Outcome, tried_all
+from .outcome import tried_all
+from .tally import REFUSAL, Tally
 
-REFUSAL = (InputError, ImpossiblePlan)
 TODAY = date(2026, 11, 29)
-FAULTS = (End.TRACEBACK, End.HANG, End.MEMORY, End.CRASH)
 TOGETHER = 40
 """So many inputs are read in one fork: a fork takes longer than most of them."""
 
@@ -44,31 +41,6 @@ class Reader:
     good: bytes
     mutations: tuple[Mutation, ...]
     read: Callable[[Path], object]
-
-
-@dataclass
-class Tally:
-    """What came of the inputs of one reader."""
-
-    count: int = 0
-    ends: Counter[End] = field(default_factory=Counter)
-    slowest: float = 0.0
-    faults: Counter[str] = field(default_factory=Counter)
-
-    def add(self, outcome: Outcome) -> bool:
-        """One more; whether it is a fault."""
-        self.count += 1
-        self.ends[outcome.end] += 1
-        self.slowest = max(self.slowest, outcome.seconds)
-        bad = outcome.end in FAULTS
-        if bad:
-            self.faults[f"{outcome.end}: {outcome.what}"] += 1
-        return bad
-
-    def __add__(self, other: Tally) -> Tally:
-        """Both together."""
-        slowest = max(self.slowest, other.slowest)
-        return Tally(self.count + other.count, self.ends + other.ends, slowest, self.faults + other.faults)
 
 
 def readers() -> Iterator[Reader]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import random
 import time
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from enum import Enum
 from functools import partial
@@ -12,7 +12,6 @@ from itertools import combinations, islice
 from typing import Any
 
 from hollow_keel.core.change import change
-from hollow_keel.core.errors import ImpossiblePlan, InputError
 from hollow_keel.core.job import Job
 from hollow_keel.core.pipeline import Pipeline, Run
 from hollow_keel.core.settings.record import Kind
@@ -21,8 +20,7 @@ from hollow_keel.core.stage import Failed, FailureKind
 from hollow_keel.core.stages import SHOWN
 from hollow_keel.demo.jobs import demo_job
 
-from .outcome import Outcome, tried
-from .readers import Tally
+from .tally import Tally, tallied
 
 LIMITS = {"gt": 1e-6, "ge": 0.0, "lt": -1e-6, "le": 0.0}
 """What the names of limits mean: how far beside the limit a value may still be."""
@@ -125,10 +123,6 @@ class Tried:
         """All that the job comes to. Raises Fault naming the stage that has a fault of ours, InputError for what is refused."""
         look_for_faults(self.pipeline.run(with_extremes(self.job, chosen)))
 
-    def attempted(self, chosen: Sequence[Extreme]) -> Outcome:
-        """What comes of it, in a process of its own."""
-        return tried(partial(self.worked_out, chosen), (InputError, ImpossiblePlan), MOST_SECONDS)
-
 
 def how_many() -> int:
     """How many settings at their limits there are, single and in pairs."""
@@ -148,12 +142,11 @@ def attacked(seed: int, seconds: float, count: int, part: int = 0, parts: int = 
     planked, molded = map(Tried, base_jobs())
     pairs = list(_pairs(every))
     dice.shuffle(pairs)
-    tally, worst = Tally(), []
-    for k, chosen in islice(enumerate((*((one,) for one in every), *pairs)), part, count, parts):
-        if time.monotonic() > until:
-            break
-        for_veneers = any(own.record.path.startswith(("veneers", "form", "laying")) for own in chosen)
-        outcome = (molded if k % 5 == 4 or for_veneers else planked).attempted(chosen)
-        if tally.add(outcome):
-            worst.append(f"{' '.join(map(str, chosen))}: {outcome.end} {outcome.what}")
-    return tally, worst
+
+    def cases() -> Iterator[tuple[str, Callable[[], object]]]:
+        for k, chosen in islice(enumerate((*((one,) for one in every), *pairs)), part, count, parts):
+            for_veneers = any(own.record.path.startswith(("veneers", "form", "laying")) for own in chosen)
+            own = molded if k % 5 == 4 or for_veneers else planked
+            yield " ".join(map(str, chosen)), partial(own.worked_out, chosen)
+
+    return tallied(cases(), until, MOST_SECONDS)

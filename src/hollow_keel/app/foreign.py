@@ -145,9 +145,10 @@ def main() -> None:
 
 
 def _read(reader: str, path: Path, arguments: tuple[Any, ...]) -> tuple[str, Any]:
-    from .log import keep_log
+    from .log import keep_crashes, keep_log
 
     keep_log("reader")
+    keep_crashes("reader")
     try:
         read = _loaded(reader)
         _limit(path)

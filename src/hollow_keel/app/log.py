@@ -29,9 +29,6 @@ def keep_log(part: str) -> Path | None:
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
         handler = RotatingFileHandler(path, maxBytes=BYTES, backupCount=OLDER, encoding="utf-8", delay=True)
-        faulthandler.enable(
-            os.open(path, os.O_WRONLY | os.O_APPEND | os.O_CREAT, 0o600)
-        )  # where a crash was, at the last
     except OSError:
         return None
     handler.setFormatter(logging.Formatter(FORMAT))

@@ -18,7 +18,7 @@ from ..files.job_file import SUFFIX, save_job
 from .open_any import is_job_file, open_job
 from .unsaved import Origin
 
-LOOKED_AT = ("log",)
+NOT_LOOKED_AT = ("log",)
 """Thousands of entries, each looked at when it is made, are not looked at again."""
 
 
@@ -77,13 +77,13 @@ class Session:
         """Make `job` current as one named, undoable step; nothing happens if it is the same. Raises InputError, and nothing is
         changed, where it holds what it may not: it could be saved, and not be opened again."""
         job = job.in_step()
-        before, self._before = self._before or self.job, None
+        before = self._before or self.job
         try:
-            look_at(job, before, LOOKED_AT)
+            look_at(job, before, NOT_LOOKED_AT)
         except InputError:
-            if self.job is not before:
-                self._now(before)
+            self.give_up()
             raise
+        self._before = None
         if job == before:
             if job != self.job:
                 self._now(job)

@@ -69,7 +69,7 @@ def read_picture(path: Path, page: int = 0) -> Picture:
             str(error)[:60] or type(error).__name__,
             "Save it again as PNG, JPEG or PDF.",
         ) from None
-    smaller = min(1.0, LONGEST_SIDE / max(image.size), (MOST_KEPT / (image.width * image.height)) ** 0.5)
+    smaller = min(1.0, LONGEST_SIDE / max(image.size), (MOST_KEPT / _pixels(image)) ** 0.5)
     if smaller < 1.0:
         image.thumbnail((max(1, int(image.width * smaller)), max(1, int(image.height * smaller))))
     return Picture(image.width, image.height, image.tobytes())
@@ -82,20 +82,20 @@ def _decoded(path: Path) -> Any:
         warnings.simplefilter("ignore", Image.DecompressionBombWarning)  # we look at the pixels ourselves
         found = Image.open(io.BytesIO(path.read_bytes()))  # of bytes no reader asks for more than there are
     with found as opened:
-        if opened.width * opened.height > MOST_DECODED:
-            opened.draft(
-                "RGB", (opened.width // 2, opened.height // 2)
-            )  # a JPEG can be decoded at half its size
-        _check_pixels(opened, path)
+        if _pixels(opened) > MOST_DECODED:
+            # a JPEG can be decoded at half its size
+            opened.draft("RGB", (opened.width // 2, opened.height // 2))
+        if _pixels(opened) > MOST_DECODED:
+            mend = f"Scan it at fewer dots to the inch: {MOST_DECODED / 1e6:.0f} million pixels at most."
+            said = f"{_pixels(opened) / 1e6:.0f} million pixels"
+            raise InputError("this picture is too large", path.name, said, mend)
         opened.load()
         return opened if opened.mode == "RGB" else opened.convert("RGB")
 
 
-def _check_pixels(image: Any, path: Path) -> None:
-    millions = image.width * image.height / 1e6
-    if millions > MOST_DECODED / 1e6:
-        mend = f"Scan it at fewer dots to the inch: {MOST_DECODED / 1e6:.0f} million pixels at most."
-        raise InputError("this picture is too large", path.name, f"{millions:.0f} million pixels", mend)
+def _pixels(image: Any) -> int:
+    count: int = image.width * image.height
+    return count
 
 
 def _pdf(path: Path) -> Any:

@@ -280,9 +280,8 @@ def _about(surface: TensorSurface, faces: Array, v: Array) -> Array:
     cell = np.clip((ends[None, 1:-1] < faces[:, None, None]).sum(axis=1), 0, 3)
     column = np.arange(len(v))
     low, high = ends[cell, column], ends[cell + 1, column]
-    with np.errstate(
-        divide="ignore", invalid="ignore"
-    ):  # a hull that stands still there: anywhere is as good
+    # where the hull stands still anywhere is as good
+    with np.errstate(divide="ignore", invalid="ignore"):
         share = (faces[:, None] - low) / (high - low)
     result: Array = np.clip((cell + np.nan_to_num(share, nan=0.5)) / 4, -0.5, 1.5)
     return result
