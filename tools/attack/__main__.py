@@ -145,24 +145,27 @@ class Attack:
             lines = [json.loads(line) for line in done.stdout.splitlines() if line.startswith("{")]
             if done.returncode or not lines or "idle" not in lines[-1]:
                 self.found = True
-                rows.append((name, "ended", done.returncode, "", "", "", ""))
+                rows.append((name, "ended", done.returncode, "", "", "", "", ""))
                 continue
-            *minutes, end = lines
-            settled = [
-                own for own in minutes if own["minute"] >= min(10.0, minutes[-1]["minute"] / 2)
-            ] or minutes[-1:]
-            low, high = (pick(own["window"] + own["worker"] for own in settled) for pick in (min, max))
+            *lines, end = lines
+            minutes = [line for line in lines if "steps" in line]
             self.found |= bool(end["faults"]) or end["left"] > 0
             last = minutes[-1]
-            memory = f"{settled[0]['window'] + settled[0]['worker']} → {last['window'] + last['worker']} ({low}–{high})"
+            at_work = _steady([(own["minute"], own["window"] + own["worker"]) for own in minutes])
+            at_rest = _steady([(own["begun"], own["rest"]) for own in lines if "begun" in own])
             ended = f"{end['left']} left; {len(end['faults'])} faults"
+            idle = f"{end['idle']} %"
             rows.append(
-                (name, last["steps"], memory, last["threads"], last["processes"], f"{end['idle']} %", ended)
+                (name, last["steps"], at_rest, at_work, last["threads"], last["processes"], idle, ended)
             )
-        yield from table(
-            ("job", "things done", "memory, MB", "threads", "processes", "idle, of a core", "at the end"),
-            iter(rows),
-        )
+        heads = ("job", "things done", "memory where a job begins, MB", "at work, MB")
+        yield from table((*heads, "threads", "processes", "idle, of a core", "at the end"), iter(rows))
+
+
+def _steady(told: Sequence[tuple[float, int]]) -> str:
+    """Memory by minutes, MB, in words: after the first ten minutes and at the end, the lowest and the highest."""
+    settled = [own for at, own in told if at >= min(10.0, told[-1][0] / 2)] if told else []
+    return f"{settled[0]} → {settled[-1]} ({min(settled)}–{max(settled)})" if settled else ""
 
 
 def written(name: str, lines: Sequence[str], some: bool = False) -> None:

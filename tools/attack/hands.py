@@ -12,13 +12,14 @@ import sys
 import tempfile
 import threading
 import time
+from collections.abc import Callable
 from contextlib import suppress
 from pathlib import Path
 from types import TracebackType
 
 import pytest
 from PySide6.QtCore import QEventLoop, QTimer
-from PySide6.QtWidgets import QMessageBox, QProgressDialog
+from PySide6.QtWidgets import QApplication, QMessageBox, QProgressDialog
 from tests.ui.test_restless import Hands, do_something, with_answers
 
 from hollow_keel.core.job import Job
@@ -32,6 +33,10 @@ from .outcome import processor
 IDLE_SECONDS = 10.0
 STILL_SECONDS = 60.0
 """Nothing that is waited for takes as long."""
+REST_SECONDS = 2.0
+"""When all is known and so long has passed, a window is at rest."""
+A_DAY = 400
+"""After so many things another job is begun: a history without end would be memory that is meant to be held."""
 PAGE = os.sysconf("SC_PAGE_SIZE")
 
 
@@ -72,8 +77,24 @@ class StandsStill(QTimer):
                 box.cancel()
 
 
+def another_day(app: QApplication, window: MainWindow, name: str) -> None:
+    """Begin the job anew and let it come to rest: what is held then is held whatever was done before."""
+    window.session.start(demo_job(name))
+    window.go_to(0)
+    _events(app, STILL_SECONDS, lambda: window.state.answered(SHOWN))
+    _events(app, REST_SECONDS)
+
+
+def _events(app: QApplication, seconds: float, done: Callable[[], bool] = lambda: False) -> None:
+    """Let the window work for some time, or until it is done."""
+    until = time.monotonic() + seconds
+    while time.monotonic() < until and not done():
+        app.processEvents()
+        time.sleep(0.01)
+
+
 def main(minutes: float, name: str, seed: int) -> None:
-    """Poke, and print a line of figures a minute."""
+    """Poke, and print a line of figures a minute, and one of memory whenever a job was begun."""
     os.environ["QT_QPA_PLATFORM"] = "offscreen"
     faulthandler.register(signal.SIGUSR1)  # says where it is, should it stand still
     app = make_application()
@@ -97,8 +118,13 @@ def main(minutes: float, name: str, seed: int) -> None:
         while time.monotonic() - began < 60 * minutes:
             do_something(hands, window)
             steps += 1
-            if steps % 400 == 0:  # a new day: a history without end would be memory that is meant to be held
-                window.session.start(demo_job(name))
+            if steps % A_DAY == 0:
+                another_day(app, window, name)
+                at_rest = memory(os.getpid()) + memory(window.planner.worker.process.pid)
+                print(
+                    json.dumps({"begun": round((time.monotonic() - began) / 60, 1), "rest": round(at_rest)}),
+                    flush=True,
+                )
             if time.monotonic() - minute > 60 or time.monotonic() - began > 60 * minutes - 1:
                 minute = time.monotonic()
                 worker = window.planner.worker.process.pid
@@ -110,10 +136,7 @@ def main(minutes: float, name: str, seed: int) -> None:
                 print(json.dumps(figures), flush=True)
         still.stop()
         window.session.start(Job())
-        settle = time.monotonic()
-        while time.monotonic() - settle < 5:
-            app.processEvents()
-            time.sleep(0.01)
+        _events(app, 5.0)
         pids = [os.getpid(), *children()]
         used = sum(map(processor, pids))
         idle = time.monotonic()
