@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
+from bisect import bisect_left, bisect_right
 from collections.abc import Callable
 from dataclasses import dataclass
+from heapq import nsmallest
+from operator import attrgetter, itemgetter
 
 from ..rules import JOINT_COST
 from .joint_plan import Stick
@@ -12,6 +14,8 @@ from .joint_plan import Stick
 WAYS = 5
 """Ways of making a strip that go on."""
 EPS = 1e-6
+FARTHER = 1e-4
+"""What each mm that a strip reaches farther counts, in mm of waste: of equally dear ones the longest goes on."""
 
 
 @dataclass(frozen=True)
@@ -66,46 +70,52 @@ def ways_to_make(
     alive: Callable[[], None],
 ) -> list[PartMade]:
     """The best few ways to put a strip together from sorted offcuts and whole sticks, the best first; `alive` may raise."""
+    piles = _Pile(offcuts, effort.offcuts), _Pile(whole, effort.choices)
     parts, finished = [PartMade(0.0, 0.0)], list[PartMade]()
     while parts:
-        grown: list[PartMade] = []
+        grown: list[_Longer] = []
         for part in parts:
             alive()
             used = {stick.name for stick, _ in part.pieces}
-            for stick in _choice(offcuts, whole, used, rules.length - part.reach, effort):
-                if stick.length >= rules.length - part.reach - EPS:
+            rest = rules.length - part.reach
+            for stick in [stick for pile in piles for stick in pile.choice(used, rest)]:
+                if stick.length >= rest - EPS:
                     finished.append(_finished(part, stick, rules))
                 elif rules.jointed:
                     grown += _longer(part, stick, rules, effort)
-        if len(finished) >= WAYS:  # costs only grow
-            finished.sort(key=lambda p: p.cost)
-            grown = [p for p in grown if p.cost < finished[WAYS - 1].cost]
-        grown.sort(key=lambda p: p.cost - p.reach * 1e-4)
-        parts = grown[: effort.partial]
-    finished.sort(key=lambda p: p.cost)
-    return finished[:WAYS]
+        finished = sorted(finished, key=attrgetter("cost"))[:WAYS]
+        if len(finished) == WAYS:  # costs only grow
+            grown = [own for own in grown if own[1] < finished[-1].cost]
+        parts = [_joined(own, rules) for own in nsmallest(effort.partial, grown, key=itemgetter(0))]
+    return finished
 
 
-def _choice(
-    offcuts: tuple[Stick, ...], whole: tuple[Stick, ...], used: set[str], rest: float, effort: Effort
-) -> list[Stick]:
-    """A spread of offcuts and of whole lengths, and of each the shortest one that would finish the strip."""
-    return _spread(offcuts, used, rest, effort.offcuts) + _spread(whole, used, rest, effort.choices)
+class _Pile:
+    """Sorted sticks, of which so many `choices` are tried for each piece, from shortest to longest."""
 
+    def __init__(self, sticks: tuple[Stick, ...], choices: int) -> None:
+        last = len(sticks) - 1
+        self._sticks, self._lengths = sticks, [stick.length for stick in sticks]
+        self._spread = (
+            range(last + 1) if last < choices else sorted({k * last // (choices - 1) for k in range(choices)})
+        )
 
-def _spread(sticks: tuple[Stick, ...], used: set[str], rest: float, choices: int) -> list[Stick]:
-    """So many sticks from shortest to longest, and the shortest one as long as the rest; of equal ones the first."""
-    if not sticks:
-        return []
-    last = len(sticks) - 1
-    picks = set(range(last + 1)) if last < choices else {k * last // (choices - 1) for k in range(choices)}
-    picks.add(min(bisect_right(sticks, Stick(rest - EPS, "")), last))
-    found: list[Stick] = []
-    for k in sorted(picks):
-        stick = next((s for s in sticks[k : k + len(used) + 1] if s.name not in used), None)
-        if stick is not None and (not found or stick.length > found[-1].length):
-            found.append(stick)
-    return found
+    def choice(self, used: set[str], rest: float) -> list[Stick]:
+        """A spread of those that are not used, and the shortest one as long as the rest; of equal ones the first."""
+        sticks, reach = self._sticks, len(used) + 1
+        if not sticks:
+            return []
+        long_enough = min(bisect_left(self._lengths, rest - EPS), len(sticks) - 1)
+        found: list[Stick] = []
+        longest = -1.0
+        for k in sorted({*self._spread, long_enough}):
+            for stick in sticks[k : k + reach]:
+                if stick.name not in used:
+                    if stick.length > longest:
+                        found.append(stick)
+                        longest = stick.length
+                    break
+        return found
 
 
 def _finished(part: PartMade, stick: Stick, rules: Rules) -> PartMade:
@@ -115,25 +125,35 @@ def _finished(part: PartMade, stick: Stick, rules: Rules) -> PartMade:
     return PartMade(rules.length, cost, (*part.pieces, (stick, rest)), part.joints)
 
 
-def _longer(part: PartMade, stick: Stick, rules: Rules, effort: Effort) -> list[PartMade]:
+_Longer = tuple[float, float, PartMade, Stick, float]
+"""A strip with one more piece: what it is sorted by, its cost, the strip before, the stick, and the middle of the joint after it.
+Few of them go on, so that no more is made of them before."""
+
+
+def _longer(part: PartMade, stick: Stick, rules: Rules, effort: Effort) -> list[_Longer]:
     """A strip with one more piece and a joint after it: as long as it may be, and if wanted shorter, ending in each opening
     before."""
     # no joint so near the end that the last piece would be too short
-    top = min(part.reach + stick.length - rules.overlap / 2, rules.length - rules.least + rules.overlap / 2)
+    half, reach, length = rules.overlap / 2, part.reach, stick.length
+    top = min(reach + length - half, rules.length - rules.least + half)
     middles = [_last_open(top, rules)]
     if effort.shorter:
         middles += [a for a in rules.starts if a < middles[0]]
     found = []
     for middle in middles:
-        cut = middle + rules.overlap / 2 - part.reach
+        cut = middle + half - reach
         if cut >= rules.least:
-            cost = part.cost + rules.overlap + JOINT_COST + rules.leaves(stick.length - cut)
-            found.append(
-                PartMade(
-                    middle - rules.overlap / 2, cost, (*part.pieces, (stick, cut)), (*part.joints, middle)
-                )
-            )
+            cost = part.cost + rules.overlap + JOINT_COST + rules.leaves(length - cut)
+            found.append((cost - (middle - half) * FARTHER, cost, part, stick, middle))
     return found
+
+
+def _joined(own: _Longer, rules: Rules) -> PartMade:
+    """A strip with one more piece, made."""
+    _, cost, part, stick, middle = own
+    half = rules.overlap / 2
+    pieces = (*part.pieces, (stick, middle + half - part.reach))
+    return PartMade(middle - half, cost, pieces, (*part.joints, middle))
 
 
 def _last_open(middle: float, rules: Rules) -> float:
