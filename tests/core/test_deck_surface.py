@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 import numpy as np
 import pytest
 from scipy import integrate
 
+from hollow_keel.core.change import change
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.hull.camber import arc_less_parabola, camber_line, crown_at, edge_slope
 from hollow_keel.core.hull.deck import Deck
@@ -16,6 +18,7 @@ from hollow_keel.core.job import DeckSettings, Job
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.settings.deck_choices import CamberRule, DeckFrom, Ridge
+from hollow_keel.core.stages import BY_ID
 from hollow_keel.demo.jobs import demo_job
 
 from ..shapes import end_rows, station_rows
@@ -204,6 +207,20 @@ def test_a_deck_of_one_station_is_no_deck() -> None:
     job = Job(offsets=with_deck(box(), {1500.0: arc(300.0, 60.0, 250.0)}), waterline=100.0)
     with pytest.raises(InputError, match="two stations"):
         deck_of(job)
+
+
+@pytest.mark.parametrize(
+    "wrong",
+    [{"crown": 600.0, "crown_on": 43.25}, {"ridge": Ridge.SWEPT, "ridge_height": 90_000.0}],
+    ids=["millimetres on inches", "a digit too many"],
+)
+def test_a_deck_higher_than_it_is_wide_is_refused(wrong: dict[str, Any]) -> None:
+    """By hand: 600 on 43.25 mm is 600 (900 / 43.25)² = 260 m on a beam of 900."""
+    job = change(demo_job("pipit"), "deck", source=DeckFrom.CAMBER, **wrong)
+    with pytest.raises(InputError, match="the deck would stand"):
+        deck_of(job)
+    run = Pipeline().run(job)
+    assert run.attempt(BY_ID["molds"]).value.molds, "the hull and its molds are left as they are"
 
 
 def test_rows_past_the_sheer_leave_the_hull_as_it_is() -> None:

@@ -56,6 +56,21 @@ def test_roll_page_is_the_molds_true_size(results: Results) -> None:
     assert float(box.width) / MM == pytest.approx(np.ptp(outline[:, 0]) + 2 * 25, abs=20)
 
 
+def test_patterns_of_pages_without_number_are_refused() -> None:
+    """Molds made 90 m high by a slip took minutes and half a gigabyte. By hand: breadths and heights thirty times as large make
+    900 times as many pages, and Linnet takes 140 with the empty ones."""
+    job = linnet()
+    large = [
+        row.model_copy(update={"half_breadth": 30 * row.half_breadth, "height": 30 * row.height})
+        for row in job.offsets.rows
+    ]
+    shape = Pipeline().shape(change(job, "offsets", rows=large))
+    with pytest.raises(InputError, match="pages of Letter") as caught:
+        mold_patterns_pdf(shape, shape.molds.molds, "letter")
+    (about,) = re.findall(r"some ([\d,]+) pages", str(caught.value))
+    assert 12 * 900 < int(about.replace(",", "")) < 200 * 900
+
+
 @pytest.mark.parametrize("paper", ["a4", "letter"])
 def test_tiles_are_whole_pages_with_exact_proof_bars(results: Results, paper: str) -> None:
     reader = PdfReader(io.BytesIO(mold_patterns_pdf(results.shape, results.shape.molds.molds[:1], paper)))

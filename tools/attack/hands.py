@@ -74,7 +74,7 @@ class StandsStill(QTimer):
             self._faults.append(f"stands still after {self._hands.done[-6:]}, {open_still} not known")
             print(self._faults[-1], self._window.planner._asked is not None, flush=True)
             for box in self._window.findChildren(QProgressDialog):
-                box.cancel()
+                box.canceled.emit()  # as its button does: cancel() tells nobody
 
 
 def another_day(app: QApplication, window: MainWindow, name: str) -> None:

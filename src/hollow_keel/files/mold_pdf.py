@@ -20,6 +20,8 @@ from .paper import PAPERS, Ink, Sheet
 
 MARGIN_MM = 12.0
 OVERLAP_MM = 10.0
+MOST_PAGES = 3000
+"""A file of more is not made: nobody tapes them together."""
 FOOT_MM = 16.0
 """Height kept at the foot of a tile for the proof bars."""
 ROLL_MARGIN_MM = 25.0
@@ -29,7 +31,7 @@ def mold_patterns_pdf(
     shape: Shape, molds: Sequence[Mold], paper: str, planking: Planking | None = None
 ) -> bytes:
     """All patterns in one file, tiled ones after a map of their pages. Strips are ticked where the job asks and `planking`
-    is given. `paper` is a name of PAPERS or "roll". Raises InputError for another."""
+    is given. `paper` is a name of PAPERS or "roll". Raises InputError for another, and for more pages than anybody prints."""
     if paper != "roll" and paper not in PAPERS:
         raise InputError("no such paper", value=paper, mend=f"Use one of: {', '.join([*PAPERS, 'roll'])}.")
     sheet = Sheet(f"{shape.job.name}: mold patterns", shape.job.printing.correction)
@@ -38,6 +40,7 @@ def mold_patterns_pdf(
         for mold, drawing in zip(molds, drawings, strict=True):
             _own_page(sheet, drawing, _heading(shape, mold))
         return sheet.finish()
+    _refuse_heaps(drawings, paper)
     tiled = [_fewest_pages(drawing, PAPERS[paper]) for drawing in drawings]
     page_maps(
         sheet,
@@ -50,6 +53,18 @@ def mold_patterns_pdf(
         for tile in pages:
             _tile_page(sheet, shape, mold, tile, size)
     return sheet.finish()
+
+
+def _refuse_heaps(drawings: Sequence[Drawing], paper: str) -> None:
+    """Molds of a hull that is too large by a slip would take pages without number."""
+    area = (PAPERS[paper][0] - 2 * MARGIN_MM) * (PAPERS[paper][1] - 2 * MARGIN_MM - FOOT_MM)
+    bounds = [drawing.bounds() for drawing in drawings]
+    about = sum((right - left) * (top - bottom) for left, bottom, right, top in bounds) / area
+    if about > MOST_PAGES:
+        raise InputError(
+            f"these patterns would take some {about:,.0f} pages of {paper.title()}",
+            mend="Choose larger paper or a roll, or look at how large the molds are.",
+        )
 
 
 def best_way(drawing: Drawing, paper: tuple[float, float]) -> tuple[float, float]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -50,7 +51,8 @@ def _said(code: str, where: str, text: str, weight: Weight = Weight.LOOK) -> Fin
 
 
 def cambered(hull: Lines, deck: DeckSettings) -> DeckLines:
-    """A deck by a camber over the sheer of the hull's `hull` lines. Raises InputError where there is no beam to give a crown to."""
+    """A deck by a camber over the sheer of the `hull` lines. Raises InputError where there is no beam to give a crown to, and
+    for a deck that would stand higher over its sheer than it is wide."""
     on = deck.crown_on or 2 * max(float(points[-1, 1]) for points in hull.all_points)
     if on <= 0:
         text = "the deck has no beam: every half-breadth at the sheer is 0"
@@ -58,6 +60,7 @@ def cambered(hull: Lines, deck: DeckSettings) -> DeckLines:
     crowns = _Crowns(hull, deck, on)
     findings: list[Finding] = []
     sections = [Section(s.x, frozen(crowns.points(s.points[-1]))) for s in hull.sections]
+    _refuse_towers(sections)
     ends = [replace(end, points=frozen(crowns.at_end(end)), knuckles=()) for end in (hull.bow, hull.stern)]
     hollow = [s.x for s in sections if s.points[-1, 2] < s.points[0, 2] - TOUCHING_MM]
     if hollow:
@@ -68,6 +71,17 @@ def cambered(hull: Lines, deck: DeckSettings) -> DeckLines:
         )
         findings.append(_said("deck-hollow", f"station {mm(hollow[0])}", text))
     return DeckLines(Lines(tuple(sections), *ends), tuple(findings))
+
+
+def _refuse_towers(sections: Sequence[Section]) -> None:
+    """A crown in another unit than its beam makes a deck of a hundred metres, and molds and patterns to it."""
+    beam = 2 * max(float(s.points[0, 1]) for s in sections)
+    rise = max(abs(float(s.points[-1, 2] - s.points[0, 2])) for s in sections)
+    if rise > beam > 0:
+        raise InputError(
+            f"the deck would stand {mm(round(rise))} over a sheer that is {mm(round(beam))} wide", "the crown", "",
+            "Mend the crown, the beam that it is given for, or the height of the ridge.",
+        )  # fmt: skip
 
 
 class _Crowns:
