@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.job import Zone
-from hollow_keel.core.settings.bands import Band, band_at, with_band
+from hollow_keel.core.planking.bands import Band, band_at, with_band
 
 STRIPS = range(1, 31)
 

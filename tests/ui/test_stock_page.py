@@ -88,7 +88,7 @@ def test_nominal_sizes_and_faults_in_cells(window: MainWindow, qtbot: Any, page:
     board = window.session.job.stock.boards[3]
     assert (board.thickness, board.width) == pytest.approx((25.4, 139.7))
     for column, text, words in (
-        (2, "1.1x6", "not in the table"), (5, "many", "whole number"), (5, "-2", "greater"), (7, "curly", "no such grain"),
+        (2, "1.1x6", "not in the table"), (5, "many", "whole number"), (5, "-2", "at least 0"), (7, "curly", "no such grain"),
         (8, "free", "not a price"), (8, "1,250", "in two ways"), (4, "long", ""),
         (0, "A", "other boards have this mark"), (0, "D", "other boards"),
         (0, "X1", "mark"),

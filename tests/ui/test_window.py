@@ -234,7 +234,10 @@ def test_settings_of_every_page(window: MainWindow, qtbot: Any) -> None:
     settle(qtbot, window)
     assert window.state.shape.setup.marks[0].mold == "12"
     setup.change("beam wide", "setup", beam_width=-4.0)
-    assert "beam width" in window.message.text()
+    assert (
+        "Beam wide: this value cannot be used (it says “-4 mm”). It must be more than 0 mm."
+        in window.message.text()
+    )
     assert window.session.job.setup.beam_width == 75
 
 
@@ -437,7 +440,7 @@ def test_what_a_command_cannot_do_is_said(window: MainWindow, warnings: list[str
     window.menus.commands["stations"] = replace(window.menus.commands["stations"], run=run)
     before = window.session.job
     window.command("stations")()
-    assert "less than 1000000" in warnings[-1]
+    assert "It must be less than 1000000 mm." in warnings[-1]
     assert window.session.job is before
 
 
@@ -702,7 +705,7 @@ def test_molds_are_laid_on_sheets_and_kept(
 def test_a_printer_that_prints_small_is_told_of(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
     said = answering(monkeypatch, {"It measures": "80"}, {"It measures": "98,5"})
     MoldDialogs(window).proof_bar()
-    assert "greater than or equal to 90" in said[0]
+    assert "at least 90 mm" in said[0]
     assert window.session.job.printing.proof_bar == 98.5
     window.session.undo()
     assert window.session.job.printing.proof_bar == 100.0

@@ -13,9 +13,9 @@ from ..core.findings import Finding, in_words
 from ..core.hull.stages import MEASURES
 from ..core.job import Job, StripEdge
 from ..core.molds.stages import BAYS, MOLDS
+from ..core.planking.bands import Band, with_band
 from ..core.planking.stages import BEHAVIOURS, PLANKING
 from ..core.results import Results
-from ..core.settings.bands import Band, with_band
 from ..core.settings.setup_choices import Strongback
 from ..core.settings.strip_choices import StripLayout
 from ..core.units import INCHES, MM_PER_INCH, format_length, round_to

@@ -7,7 +7,7 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
-from .errors import InputError
+from .refusal import refusal
 
 _Part = TypeVar("_Part", bound=BaseModel)
 
@@ -24,7 +24,7 @@ def change(job: _Part, part: str, **fields: Any) -> _Part:
     try:
         changed = type(owner).model_validate({**_shallow(owner), **fields})
     except ValidationError as error:
-        raise _refusal(error) from None
+        raise refusal(error, type(owner)) from None
     return job.model_copy(update={part: changed}) if part else changed
 
 
@@ -41,24 +41,13 @@ def look_at(job: BaseModel, before: BaseModel, but: Collection[str] = ()) -> Non
     try:
         type(job).model_validate({**_shallow(job), **new})
     except ValidationError as error:
-        raise _refusal(error) from None
+        raise refusal(error, type(job)) from None
 
 
 def _plain(value: Any) -> Any:
     if isinstance(value, BaseModel):
         return value.model_dump()
     return tuple(map(_plain, value)) if isinstance(value, tuple) else value
-
-
-def _refusal(error: ValidationError) -> InputError:
-    first = error.errors()[0]
-    names = [str(own).replace("_", " ") for own in first["loc"] if isinstance(own, str)]
-    numbers = [own + 1 for own in first["loc"] if isinstance(own, int)]
-    where = names[-1] if names else ""
-    place = f"{where}, no. {numbers[-1]}" if numbers else where
-    return InputError(
-        "this value cannot be used", place, str(first.get("input"))[:60], f"{first['msg'].rstrip('.')}."
-    )
 
 
 def _shallow(model: Any) -> dict[str, Any]:

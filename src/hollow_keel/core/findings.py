@@ -47,4 +47,4 @@ def in_words(text: str, write: Callable[[float], str] | None = None) -> str:
 
 
 def _plain(value: float) -> str:
-    return f"{round(value, 1):g} mm"
+    return f"{round(value, 1):.12g} mm"

@@ -282,7 +282,7 @@ def format_length(mm: float, style: LengthStyle | None = None, *, unit: bool = F
 def spoken_length(mm: float, style: LengthStyle) -> str:
     """A length within a sentence, with its unit; whole millimetres without decimals."""
     if style.unit is LengthUnit.MM:
-        return f"{round(mm, 1):g} mm"
+        return f"{round(mm, 1):.12g} mm"
     return format_length(mm, style, unit=True)
 
 

@@ -12,6 +12,7 @@ from pydantic import ValidationError
 from .. import __version__
 from ..core.errors import InputError
 from ..core.job import Job
+from ..core.refusal import refusal
 from ..core.settings.veneer_choices import FormKind
 from .atomic import write_atomic
 from .plain_json import read_json
@@ -140,9 +141,7 @@ def _validated(content: Any) -> Job:
     try:
         return Job.model_validate(content)
     except ValidationError as error:
-        first = error.errors()[0]
-        place = " › ".join(str(p) for p in first["loc"])
-        raise InputError(
-            f"this job file has a fault: {first['msg'].lower()}", place, str(first.get("input"))[:60],
-            "Mend that value in a text editor, or open the backup beside it.",
-        ) from None  # fmt: skip
+        place = " › ".join(str(own) for own in error.errors()[0]["loc"])
+        found = refusal(error, Job)
+        mend = f"{found.mend} Mend that value in a text editor, or open the backup beside it."
+        raise InputError("this job file has a fault", place, found.value, mend) from None

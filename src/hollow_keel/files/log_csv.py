@@ -12,9 +12,11 @@ from typing import Any
 from pydantic import ValidationError
 
 from ..core.errors import InputError
+from ..core.refusal import refusal
 from ..core.settings.log_entry import Batch, Entry
 
 MOST_BYTES = 20_000_000
+MOST_SAID = 200
 PAIR = re.compile(r"^(\d{1,4})(?:-(\d{1,4}))?$")
 CLOCK = re.compile(r"^(\d{1,2}):(\d{2})$")
 BATCH = re.compile(
@@ -144,7 +146,6 @@ def read_log_csv(text: str) -> tuple[Entry, ...]:
 
 def _said(error: Exception) -> str:
     if isinstance(error, ValidationError):
-        first = error.errors()[0]
-        place = first["loc"][0] if first["loc"] else "entry"
-        return f"{place}: {first['msg']}"[:200]
-    return str(error)[:200]
+        found = refusal(error, Entry)
+        return f"{found.where or 'entry'}: {found.value or 'this'} cannot be used. {found.mend}"[:MOST_SAID]
+    return str(error)[:MOST_SAID]

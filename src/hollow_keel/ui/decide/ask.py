@@ -23,6 +23,7 @@ from ...core.errors import InputError
 from ...core.units import LengthStyle, format_length, parse_length
 from ...drawing.model import Drawing
 from ..later import later
+from ..sentences import sentence
 from ..theme import Theme
 from ..views.drawing_view import DrawingView
 
@@ -153,7 +154,7 @@ class AskDialog(QDialog):
             drawing = self._picture(values) if self._picture is not None else None
             said = self._words(values) if self._words is not None else ""
         except InputError as error:
-            self.fault.setText(str(error))
+            self.fault.setText(sentence(str(error), self._style))
             return False
         self.fault.setText("")
         self.said.setText(said)

@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
 
 from ...core.errors import InputError
 from ...core.units import LengthStyle, format_length, parse_length
+from ..sentences import sentence
 
 Rows = tuple[tuple[float, ...], ...]
 
@@ -122,6 +123,7 @@ class LengthsDialog(QDialog):
         self.fault.setObjectName("note")
         self.fault.setWordWrap(True)
         self.given: Rows = rows
+        self._style = style
         self.table = LengthsTable(headings, rows, style, self._follow, in_order=in_order)
         buttons = QDialogButtonBox(
             QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
@@ -138,7 +140,7 @@ class LengthsDialog(QDialog):
             self.given = self.table.rows()
             self._tried(self.given)
         except InputError as error:
-            self.fault.setText(str(error))
+            self.fault.setText(sentence(str(error), self._style))
             return False
         self.fault.setText("")
         return True
@@ -222,7 +224,7 @@ class StationsDialog(QDialog):
                 self.stations, self.every = (), self._likely if self.even.isChecked() else None
             self._tried(self.stations, self.every)
         except InputError as error:
-            self.fault.setText(str(error))
+            self.fault.setText(sentence(str(error), self._style))
             return False
         self.fault.setText("")
         return True

@@ -18,10 +18,11 @@ from PySide6.QtWidgets import (
 )
 
 from ...core.errors import InputError
-from ...core.settings.bands import Band, band_at, with_band
+from ...core.planking.bands import Band, band_at, with_band
 from ...core.settings.strip_choices import StripLayout
 from ...core.settings.strips import Zone
 from ...core.settings.woods import WOODS
+from ..sentences import sentence
 from ..state import State
 from ..views.fields import LengthField
 
@@ -117,7 +118,7 @@ class BandSheet(QFrame):
         try:
             changed = with_band(zones, band)
         except InputError as error:
-            self.note.setText(str(error))
+            self.note.setText(sentence(str(error), self._state.style))
             return
         self._changed(f"{self.title.text().lower()} of their own", changed)
 

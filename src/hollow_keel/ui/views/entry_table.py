@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
 from ...core.errors import InputError
 from ...core.offsets.table import OffsetsTable
 from ...core.units import LengthStyle, LengthUnit, format_length
+from ..sentences import sentence
 from ..theme import LIGHT, Theme
 from .cells_table import Cell, CellsTable, cells_from, cells_in
 from .data_table import ALIGNMENT, DISPLAY, EDIT, RIGHT, UNITS_ROLE, Index
@@ -99,7 +100,7 @@ class EntryModel(QAbstractTableModel):
         try:
             table = self.with_cells([(*place, text)])
         except InputError as error:
-            self.faults[place] = (text, str(error))
+            self.faults[place] = (text, sentence(str(error), self.style))
             self.dataChanged.emit(index, index)
             return True
         self.faults.pop(place, None)
@@ -111,7 +112,7 @@ class EntryModel(QAbstractTableModel):
         try:
             table = self.with_cells(cells)
         except InputError as error:
-            return str(error)
+            return sentence(str(error), self.style)
         self._changed(label, table)
         return ""
 

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from pydantic import ValidationError
 
 from ..errors import InputError
-from .strips import Zone
+from ..refusal import refusal
+from ..settings.strips import Zone
 
 
 @dataclass(frozen=True)
@@ -64,7 +65,5 @@ def _zone(band: Band) -> Zone:
             first=band.first, last=band.last, width=band.width, thickness=band.thickness, wood=band.wood
         )
     except ValidationError as error:
-        first = error.errors()[0]
-        raise InputError(
-            "no strip is like this", str(first["loc"][0]), str(first["input"]), f"{first['msg']}."
-        ) from None
+        found = refusal(error, Zone)
+        raise InputError("no strip is like this", found.where, found.value, found.mend) from None
