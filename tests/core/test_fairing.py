@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hollow_keel.app.habit import measured_by_lines
-from hollow_keel.core.errors import Cancelled
+from hollow_keel.core.errors import Cancelled, InputError
 from hollow_keel.core.fairing.batten import bending, spring
 from hollow_keel.core.fairing.doubts import find_doubts
 from hollow_keel.core.fairing.ease import ease, eased, moved
@@ -247,6 +247,13 @@ def test_easing_fairs_a_stem_in_profile() -> None:
     after = np.array([x + (wishes[k].station if k in wishes else 0.0) for k, x in enumerate(true + noise)])
     assert np.sqrt(np.mean((after - true) ** 2)) < 0.75 * np.sqrt(np.mean(noise**2))
     assert set(wishes) == set(range(1, 8)), "foot and head stay"
+
+
+@pytest.mark.parametrize("most", [0.0, -5.0, float("nan")])
+def test_offsets_do_not_move_by_less_than_nothing(most: float) -> None:
+    table = linnet().offsets
+    with pytest.raises(InputError, match="more than nothing"):
+        eased(table, hull_of(table), most)
 
 
 def test_easing_says_when_it_may_not_move_far_enough() -> None:

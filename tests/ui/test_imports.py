@@ -289,6 +289,26 @@ def test_the_traditional_table_is_typed_into(
     assert "waterline 350" not in [model.line_name(line) for line in model.read.lines]
 
 
+@pytest.mark.parametrize(
+    ("wrong", "right"),
+    [
+        ({"It is": LineKind.DIAGONAL, "Down from level by": "-1"}, {"Down from level by": "40"}),
+        ({"It is": LineKind.BUTTOCK, "Off the centreline": "0"}, {"Off the centreline": "150"}),
+    ],
+)
+def test_a_line_that_cannot_be_is_said_where_it_is_asked(
+    wrong: dict[str, Any], right: dict[str, Any], window: MainWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Also while no hull can be drawn: it was taken then, and no message came."""
+    page: Any = window.pages[0]
+    monkeypatch.setattr(type(page.state), "drawn_from", lambda *_: None)
+    said = ask(monkeypatch, wrong, right)
+    before = len(window.session.job.offsets.lines)
+    page.ask_line()
+    assert any(words in said[0] for words in ("a diagonal falls", "a buttock stands off"))
+    assert len(window.session.job.offsets.lines) == before + 1
+
+
 def test_cells_are_filled_down_emptied_and_pasted(window: MainWindow, qtbot: Any) -> None:
     page: Any = window.pages[0]
     window.go_to(0)

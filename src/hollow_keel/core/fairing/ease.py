@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..errors import HollowKeelError
+from ..errors import HollowKeelError, InputError
+from ..findings import mm
 from ..geometry.arrays import Array
 from ..hull.build import Hull, build_hull
 from ..offsets.table import OffsetRow, OffsetsTable, read_lines
@@ -58,14 +59,25 @@ def ease(table: OffsetsTable, hull: Hull, most: float, step: float = 0.0) -> tup
     return eased(table, hull, most, step).moves
 
 
+def sound_most(most: float) -> None:
+    """Raises InputError where an offset may move by no length, `most` mm."""
+    if not most > 0:
+        raise InputError(
+            "offsets move by more than nothing",
+            value=mm(most),
+            mend="Give the most that any of them may move.",
+        )
+
+
 def eased(table: OffsetsTable, hull: Hull, most: float, step: float = 0.0) -> Eased:
     """Moves of at most `most` mm of skin, or of a line, each, rounded to `step` mm (0: not rounded).
 
     The offsets are taken as a smooth field over the skin with the noise that makes them likeliest; each goes
     to that field, along the hull's normal. Those that would go too far stop at `most`, and the others
     are worked out again around them. The sheer in profile, the keel and the stems are faired as lines of their own. (Taken into
-    the field, a keel that turns up into a stem pulled the skin beside it out of true.)
+    the field, a keel that turns up into a stem pulled the skin beside it out of true.) Raises InputError for `most` below nothing.
     """
+    sound_most(most)
     keel = {k for k, row in enumerate(table.rows) if row.label == "keel"}
     wanted: dict[int, list[tuple[float, float, Array]]] = {}
     for points in skin_points(table, hull):

@@ -27,7 +27,7 @@ from ...core.units import format_length
 from ...drawing.areas import curve_of_areas
 from ...drawing.lines_plan import body_plan, buttocks, half_breadth_plan, profile, section_key
 from ...drawing.model import Drawing
-from ..decide.ask import AskDialog, Asked
+from ..decide.ask import AskDialog, Asked, Values
 from ..dialogs import accepted
 from ..later import later
 from ..views.batten_view import BattenView
@@ -304,7 +304,16 @@ class FairingPage(Page):
         style = self.state.style
         start = 25.4 / 8 if style.step_mm > 1 or style.unit.value != "mm" else 3.0
         name = "No offset moves the skin by more than"
-        dialog = AskDialog("Ease the whole hull", [Asked(name, start)], style, self.state.theme, parent=self)
+
+        def sound(values: Values) -> str:
+            from ...core.fairing.ease import sound_most
+
+            sound_most(values[name])
+            return ""
+
+        dialog = AskDialog(
+            "Ease the whole hull", [Asked(name, start)], style, self.state.theme, words=sound, parent=self
+        )
         if accepted(dialog):
             self.ease(dialog.values[name])
 

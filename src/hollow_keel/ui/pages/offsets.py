@@ -70,10 +70,16 @@ def _plane(values: Values) -> TableLine:
     """The line that was asked for. Raises InputError."""
     kind = values["It is"]
     if kind is LineKind.WATERLINE:
-        return TableLine(kind=kind, level=values["At height"])
+        return sound_plane(kind, values["At height"], 0.0)
     if kind is LineKind.BUTTOCK:
         return sound_plane(kind, values["Off the centreline"], 0.0)
     return sound_plane(kind, values["From the centreline at height"], values["Down from level by"])
+
+
+def _sound(values: Values) -> str:
+    """Nothing to be said of a line that can be; raises InputError for another, also where there is no hull to draw it on."""
+    _plane(values)
+    return ""
 
 
 class OffsetsPage(Page):
@@ -296,7 +302,9 @@ class OffsetsPage(Page):
             Asked("Down from level by", 40.0, "degrees", when=lambda v: v["It is"] is LineKind.DIAGONAL),
         ]
         picture = None if shape is None else lambda v: plane_on(shape, _plane(v))
-        dialog = AskDialog("Add a line", asked, self.state.style, self.state.theme, picture, parent=self)
+        dialog = AskDialog(
+            "Add a line", asked, self.state.style, self.state.theme, picture, _sound, parent=self
+        )
         if accepted(dialog):
             plane = _plane(dialog.values)
             name = f"{LINE_KINDS[plane.kind]} {self.state.write(plane.level)}"
