@@ -5,6 +5,8 @@ from __future__ import annotations
 import json
 import os
 import signal
+import sys
+import threading
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -19,6 +21,7 @@ from hollow_keel.app.exports import EXPORTS, export_named
 from hollow_keel.app.settings import load_settings
 from hollow_keel.app.unsaved import left_behind
 from hollow_keel.core.change import change
+from hollow_keel.core.errors import InputError
 from hollow_keel.core.job import HullEnd, Job
 from hollow_keel.core.molds.cut_stages import PROUD
 from hollow_keel.core.units import LengthStyle, LengthUnit
@@ -30,6 +33,7 @@ from hollow_keel.ui.decide.lengths_dialog import StationsDialog
 from hollow_keel.ui.earlier_dialog import EarlierDialog
 from hollow_keel.ui.menus import set_units
 from hollow_keel.ui.mold_dialogs import MoldDialogs
+from hollow_keel.ui.not_caught import tell_what_is_not_caught
 from hollow_keel.ui.pages.offsets import OffsetsPage
 from hollow_keel.ui.pages.registry import PAGES
 from hollow_keel.ui.start import make_application
@@ -828,3 +832,19 @@ def test_an_edit_draws_a_page_at_most_twice(window: MainWindow, qtbot: Any, draw
     window.session.edit("skin", change(window.session.job, "molds", skin=9.0))
     qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
     assert 1 <= drawn.count("Mold 1") <= 2
+
+
+def test_what_nobody_caught_is_told(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    written: list[type[BaseException]] = []
+    monkeypatch.setattr(sys, "excepthook", lambda kind, *_: written.append(kind))
+    tell_what_is_not_caught(window.say)
+    sys.excepthook(InputError, InputError("a bay is too wide", value="\u27e8254\u27e9"), None)
+    assert window.message.text() == window.sentence("a bay is too wide (it says “\u27e8254\u27e9”).")
+    sys.excepthook(KeyError, KeyError("x"), None)
+    assert "Help › Log files" in window.message.text()
+    window.say("")
+    aside = threading.Thread(target=lambda: sys.excepthook(KeyError, KeyError("y"), None))
+    aside.start()
+    aside.join()
+    assert window.message.text() == "", "no other thread touches the window"
+    assert written == [InputError, KeyError, KeyError]

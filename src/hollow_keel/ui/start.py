@@ -21,6 +21,7 @@ from ..core.errors import InputError
 from ..core.job import Job
 from ..core.results import Results
 from .collector import Collector
+from .not_caught import tell_what_is_not_caught
 from .pages.registry import PAGES
 from .state import SHOWN
 from .theme import DARK, LIGHT, apply_theme, load_fonts
@@ -72,6 +73,7 @@ def run_window(worker: Worker, path: Path | None, job: Job | None = None) -> int
     own = path if path is not None and is_job_file(path) else None
     window = MainWindow(start, folder, own, worker)
     window.set_theme(settings.theme)
+    tell_what_is_not_caught(window.say)
     window.show()
     if asked and path is not None:
         QTimer.singleShot(0, lambda: window.files.open_job(path))
