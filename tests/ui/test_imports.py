@@ -251,7 +251,7 @@ def test_the_traditional_table_is_typed_into(
     assert page.current_table is page.table
     assert page.table.currentIndex().row() == page.lines_model.read.unseen[0]
     page.show_habit(BY_LINES)
-    page.measure_on_lines()
+    page.lines_and_stations.measure_on_lines()
     settle(qtbot, window)
     assert page.unseen.text() == "the ends are not shown"
     model, table = page.lines_model, page.lines_table
@@ -270,22 +270,22 @@ def test_the_traditional_table_is_typed_into(
     assert "cannot be read" in str(model.index(row, column).data(Qt.ItemDataRole.ToolTipRole))
     model.setData(model.index(row, column), "546")
     ask(monkeypatch, {"It is": LineKind.WATERLINE, "At height": "350"})
-    page.ask_line()
+    page.lines_and_stations.ask_line()
     assert "waterline 350" in [model.line_name(line) for line in model.read.lines]
     ask(monkeypatch, {"Along the hull at": "2300"})
     settle(qtbot, window)
-    page.ask_station()
+    page.lines_and_stations.ask_station()
     assert 2300.0 in model.read.stations
     new = model.read.stations.index(2300.0)
     table.setCurrentIndex(model.index(row, new))
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("new station", True))
     page.ask_note()
     assert model.note(row, new) == "new station"
-    page.take_out_station()
+    page.lines_and_stations.take_out_station()
     assert 2300.0 not in model.read.stations
     names = [model.line_name(line) for line in model.read.lines]
     table.setCurrentIndex(model.index(names.index("waterline 350"), 0))
-    page.take_out_line()
+    page.lines_and_stations.take_out_line()
     assert "waterline 350" not in [model.line_name(line) for line in model.read.lines]
 
 
@@ -304,7 +304,7 @@ def test_a_line_that_cannot_be_is_said_where_it_is_asked(
     monkeypatch.setattr(type(page.state), "drawn_from", lambda *_: None)
     said = ask(monkeypatch, wrong, right)
     before = len(window.session.job.offsets.lines)
-    page.ask_line()
+    page.lines_and_stations.ask_line()
     assert any(words in said[0] for words in ("a diagonal falls", "a buttock stands off"))
     assert len(window.session.job.offsets.lines) == before + 1
 
@@ -313,7 +313,7 @@ def test_cells_are_filled_down_emptied_and_pasted(window: MainWindow, qtbot: Any
     page: Any = window.pages[0]
     window.go_to(0)
     page.show_habit(BY_LINES)
-    page.measure_on_lines()
+    page.lines_and_stations.measure_on_lines()
     settle(qtbot, window)
     model, table = page.lines_model, page.lines_table
     names = [model.line_name(line) for line in model.read.lines]

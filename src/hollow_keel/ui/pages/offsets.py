@@ -18,32 +18,22 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ...app.habit import measured_by_lines
 from ...app.typed import is_as_typed, job_with_typed, read_sheet, still_wanted
 from ...core.change import change
 from ...core.errors import InputError
-from ...core.hull.restation import with_station
 from ...core.hull.stages import DECK, HULL, WATERLINE
-from ...core.offsets.by_lines import sound_plane, with_line, without_line
 from ...core.offsets.table import (
-    DECK_LABELS,
     END_LABELS,
     LABEL_WORDS,
     STATION_LABELS,
-    LineKind,
     OffsetRow,
     OffsetsTable,
-    TableLine,
 )
 from ...core.offsets.typed_sheet import TypedSheet
 from ...core.offsets.written import written
-from ...core.results import Shape, deck_of_table
 from ...drawing.lines_decisions import lines_decisions
 from ...drawing.lines_plan import body_plan, profile, section_key
 from ...drawing.model import Drawing
-from ...drawing.table_changes import plane_on, stations_at
-from ..decide.ask import AskDialog, Asked, Values
-from ..dialogs import accepted
 from ..later import later
 from ..sentences import sentence
 from ..tables.sheet_table import SheetModel, SheetTable
@@ -54,6 +44,7 @@ from ..views.foot import Remark
 from ..views.lines_table import LinesModel, LinesTableView
 from ..views.offsets_table import OffsetsModel, OffsetsTableView
 from .offset_groups import OFFSET_GROUPS
+from .offset_lines import LinesAndStations
 from .page import Page, head_button
 from .ways_in import WaysIn
 
@@ -61,25 +52,6 @@ DRAWN = (HULL, WATERLINE, DECK)
 BY_POINTS, BY_LINES, AS_TYPED = 0, 1, 2
 MOST_LISTED = 30
 PROFILE_AFTER_MS = 15
-
-
-LINE_KINDS = {LineKind.WATERLINE: "waterline", LineKind.BUTTOCK: "buttock", LineKind.DIAGONAL: "diagonal"}
-
-
-def _plane(values: Values) -> TableLine:
-    """The line that was asked for. Raises InputError."""
-    kind = values["It is"]
-    if kind is LineKind.WATERLINE:
-        return sound_plane(kind, values["At height"], 0.0)
-    if kind is LineKind.BUTTOCK:
-        return sound_plane(kind, values["Off the centreline"], 0.0)
-    return sound_plane(kind, values["From the centreline at height"], values["Down from level by"])
-
-
-def _sound(values: Values) -> str:
-    """Nothing to be said of a line that can be; raises InputError for another, also where there is no hull to draw it on."""
-    _plane(values)
-    return ""
 
 
 class OffsetsPage(Page):
@@ -123,6 +95,7 @@ class OffsetsPage(Page):
         layout = QVBoxLayout(filled)
         layout.setContentsMargins(4, 2, 4, 2)
         layout.setSpacing(4)
+        self.lines_and_stations = LinesAndStations(self)
         layout.addLayout(self._tools())
         layout.addWidget(self._tables, 1)
         self.set_drawer(filled, "Table of offsets")
@@ -163,18 +136,18 @@ class OffsetsPage(Page):
             self._button("Add point", self._add, "A new row below the current one (Ins)", row)
         ]
         self.measure = self._button(
-            "Measure on lines", self.measure_on_lines,
+            "Measure on lines", self.lines_and_stations.measure_on_lines,
             "Write this hull down anew on waterlines and buttocks at round heights and half-breadths", row,
         )  # fmt: skip
         add = self._menu_button("Add", (
-            ("A station, measured on the lines…", self.ask_station),
-            ("A line to measure on…", self.ask_line),
+            ("A station, measured on the lines…", self.lines_and_stations.ask_station),
+            ("A line to measure on…", self.lines_and_stations.ask_line),
         ))  # fmt: skip
         self._for_lines = [self.measure]
         take_out = self._menu_button("Take out", (
             ("The selected points", self._delete),
-            ("The current line and its points", self.take_out_line),
-            ("The current station", self.take_out_station),
+            ("The current line and its points", self.lines_and_stations.take_out_line),
+            ("The current station", self.lines_and_stations.take_out_station),
         ))  # fmt: skip
         self._for_finished: list[QWidget] = [
             add,
@@ -276,84 +249,18 @@ class OffsetsPage(Page):
     def _delete(self) -> None:
         self.table.clear_cells()
 
-    def _rows_changed(self, label: str, rows: tuple[OffsetRow, ...]) -> None:
+    def change_rows(self, label: str, rows: tuple[OffsetRow, ...]) -> None:
         self._table_changed(label, self.state.job.offsets.model_copy(update={"rows": rows}))
 
     def _table_changed(self, label: str, table: OffsetsTable) -> None:
         self.edited.emit(label, change(self.state.job, "", offsets=table))
 
-    def _try(self, label: str, work: Callable[[OffsetsTable], OffsetsTable]) -> None:
+    def attempt(self, label: str, work: Callable[[OffsetsTable], OffsetsTable]) -> None:
         """One change of the table; what cannot be is said."""
         try:
             self._table_changed(label, work(self.state.job.offsets))
         except InputError as error:
             self.said.emit(str(error))
-
-    # -- lines and stations --------------------------------------------------------------------------------
-
-    def ask_line(self) -> None:
-        """Ask for a line to measure on."""
-        shape = self.state.drawn_from(self.state.job.offsets)
-        asked = [
-            Asked("It is", LineKind.WATERLINE, choices=LINE_KINDS),
-            Asked("At height", 250.0, when=lambda v: v["It is"] is LineKind.WATERLINE),
-            Asked("Off the centreline", 150.0, when=lambda v: v["It is"] is LineKind.BUTTOCK),
-            Asked("From the centreline at height", 400.0, when=lambda v: v["It is"] is LineKind.DIAGONAL),
-            Asked("Down from level by", 40.0, "degrees", when=lambda v: v["It is"] is LineKind.DIAGONAL),
-        ]
-        picture = None if shape is None else lambda v: plane_on(shape, _plane(v))
-        dialog = AskDialog(
-            "Add a line", asked, self.state.style, self.state.theme, picture, _sound, parent=self
-        )
-        if accepted(dialog):
-            plane = _plane(dialog.values)
-            name = f"{LINE_KINDS[plane.kind]} {self.state.write(plane.level)}"
-            self._try(f"add {name}", lambda table: with_line(table, plane))
-
-    def take_out_line(self) -> None:
-        """Take out the current line and the points that lie only on it."""
-        line = self.lines_table.current_line()
-        if line is None:
-            self.said.emit("Choose a row first.")
-            return
-        self._try(f"take out {self.lines_model.line_name(line)}", lambda table: without_line(table, line))
-
-    def measure_on_lines(self) -> None:
-        """Write the hull down on waterlines and buttocks."""
-        shape = self._drawn()
-        if shape is not None:
-            self._try("measure on waterlines and buttocks", lambda table: measured_by_lines(shape))
-
-    def ask_station(self) -> None:
-        """Ask for a station's position and add it."""
-        shape = self._drawn()
-        if shape is None:
-            return
-        xs = [s.x for s in shape.lines.stations]
-        middle = (xs[len(xs) // 2 - 1] + xs[len(xs) // 2]) / 2
-        dialog = AskDialog(
-            "Add a station", [Asked("Along the hull at", middle)], self.state.style, self.state.theme,
-            lambda v: stations_at(shape, [v["Along the hull at"]]), parent=self,
-            intro="Its offsets are measured on the lines as they are now.",
-        )  # fmt: skip
-        if accepted(dialog):
-            x = dialog.values["Along the hull at"]
-            self._try(
-                "add a station", lambda table: with_station(table, shape.hull, x, deck=deck_of_table(shape))
-            )
-
-    def take_out_station(self) -> None:
-        """Take out the station of the current cell."""
-        x = self._station_of(
-            self.current_table.currentIndex().row(), self.current_table.currentIndex().column()
-        )
-        if x is None:
-            self.said.emit("Choose a cell of the station first.")
-            return
-        rows = tuple(
-            r for r in self.model.rows if r.label not in STATION_LABELS | DECK_LABELS or r.station != x
-        )
-        self._rows_changed(f"take out station {self.state.write(x)}", rows)
 
     def ask_note(self) -> None:
         """A note on the current cell."""
@@ -363,15 +270,9 @@ class OffsetsPage(Page):
         """The uppermost selected cell into those below."""
         self.current_table.fill_down()
 
-    def _drawn(self) -> Shape | None:
-        shape = self.state.drawn_from(self.state.job.offsets)
-        if shape is None:
-            self.said.emit("The lines must be drawn first: put the table right, then try again.")
-        return shape
-
     # -- linking ---------------------------------------------------------------------------------------------
 
-    def _station_of(self, row: int, column: int) -> float | None:
+    def station_of(self, row: int, column: int) -> float | None:
         if self.current_table is self.lines_table:
             stations = self.lines_model.read.stations
             return stations[column] if 0 <= column < len(stations) else None
@@ -380,7 +281,7 @@ class OffsetsPage(Page):
         return None
 
     def _cell_chosen(self, row: int, column: int) -> None:
-        x = self._station_of(row, column)
+        x = self.station_of(row, column)
         if x is not None:
             self.body_view.mark(section_key(x))
             self.profile_view.mark(section_key(x))
