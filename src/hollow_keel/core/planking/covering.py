@@ -13,6 +13,7 @@ from ..hull.build import Hull
 from ..rules import GLUE_FILLS_MM, GLUE_FILLS_SHARE
 from ..settings.strip_choices import Guide, StripLayout
 from .faces import ASKEW, area_of
+from .levels import torn
 from .strips import Planking, Strip
 
 SURELY_SHARE, MISSED_SHARE = 0.001, 0.005
@@ -30,15 +31,11 @@ def check_covering(
 ) -> None:
     """Raises ImpossiblePlan, with the place and what to do instead, where the strips do not cover the hull once, or would have to
     be wider than the wood they are cut from; `cover` tells what that covers, mm, by a strip's number in its course."""
-    torn = sum(len(s.near) for s in planking.strips) > MOST_PIECES * len(planking.strips)
-    if torn:
+    if sum(len(s.near) for s in planking.strips) > MOST_PIECES * len(planking.strips):
         worst = max(planking.strips, key=lambda s: len(s.near))
         line = max(worst.near, key=lambda p: p.length)
-        raise ImpossiblePlan(
-            f"These strips would not cover the hull: near position {mm(round(float(line.points[0, 0])))} lines that follow this "
-            f"guide fall into pieces (strip {worst.number}: {len(worst.near)}). Look at the offsets there. "
-            f"{_instead(planking, layout)}"
-        )
+        pieces = f"strip {worst.number}: {len(worst.near)}"
+        raise torn(float(line.points[0, 0]), pieces, _instead(planking, layout))
     _check_widths(planking, layout, cover)
     whole = sum(surface_area(panel.surface) for panel in hull.panels)
     longest = max(_longest_line(panel.surface) for panel in hull.panels)

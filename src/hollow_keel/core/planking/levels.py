@@ -137,10 +137,15 @@ def _check_torn(patch: Patch, lines: list[tuple[int, Array]], levels: int) -> No
     shortest = min((line for _, line in lines), key=len)
     at = shortest[len(shortest) // 2]
     u, v = patch.places(at[:1], at[1:])
-    place = round(float(patch.surface.points(u, v)[0, 0]))
-    raise ImpossiblePlan(
-        f"These strips would not cover the hull: near position {mm(place)} lines that follow this guide fall into pieces "
-        f"({len(lines)} for {levels} strips). Look at the offsets there, or choose another guide."
+    place = float(patch.surface.points(u, v)[0, 0])
+    raise torn(place, f"{len(lines)} for {levels} strips", "Else choose another guide.")
+
+
+def torn(place: float, pieces: str, instead: str) -> ImpossiblePlan:
+    """That strips cannot follow the lines of a guide: at which `place`, mm along the hull, in how many pieces, and the mend."""
+    return ImpossiblePlan(
+        f"These strips would not cover the hull: near position {mm(round(place))} lines that follow this guide fall into pieces "
+        f"({pieces}). Look at the offsets there. {instead}"
     )
 
 
