@@ -57,6 +57,27 @@ def test_collecting_waits_for_the_window(qtbot: Any, qapp: QApplication) -> None
     gc.unfreeze()
 
 
+def test_a_window_at_rest_lets_go_of_what_is_old(
+    qtbot: Any, qapp: QApplication, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """A ring that has outlived two collections waits for Python's third, which comes after tens of thousands of objects more."""
+    ended_in: list[threading.Thread] = []
+    qtbot.wait(50)  # the collector of the test before is gone
+    gc.collect()
+    old = [Ring(ended_in)]
+    gc.collect(0)
+    gc.collect(1)
+    monkeypatch.setattr("hollow_keel.ui.collector.REST_LOOKS", 2)
+    monkeypatch.setattr(gc, "freeze", lambda: None)
+    collector = Collector(qapp)
+    collector.settle()
+    old.clear()
+    made = busy_thread()  # something is due, and then nothing
+    qtbot.waitUntil(lambda: bool(ended_in), timeout=5_000)
+    assert made
+    collector.deleteLater()
+
+
 def test_the_program_takes_collecting_over() -> None:
     """In a process of its own, since there is one application."""
     script = (

@@ -15,6 +15,8 @@ from ..app.memory import give_back
 SETTLED_MS = 5_000
 """By then every page is made and the first plan is on screen."""
 LOOK_MS = 200
+REST_LOOKS = 50
+"""When nothing was due for so many looks, ten seconds, the builder reads or is away."""
 
 
 class Collector(QObject):
@@ -25,7 +27,8 @@ class Collector(QObject):
         gc.disable()
         self._look = QTimer(self)
         self._look.setInterval(LOOK_MS)
-        self._look.timeout.connect(collect_due)
+        self._look.timeout.connect(self._collect)
+        self._still, self._anything = 0, False
         QTimer.singleShot(SETTLED_MS, self, self.settle)
 
     def settle(self) -> None:
@@ -33,13 +36,26 @@ class Collector(QObject):
         gc.freeze()
         self._look.start()
 
+    def _collect(self) -> None:
+        """What is due; and once the window rests after that, all that there is: what pages of an hour ago held in rings would else
+        wait until tens of thousands of objects more were made."""
+        if collect_due():
+            self._still, self._anything = 0, True
+        elif self._anything:
+            self._still += 1
+            if self._still >= REST_LOOKS:
+                self._still, self._anything = 0, False
+                gc.collect()
+                give_back()
 
-def collect_due() -> None:
-    """Collect the oldest generation that Python would have collected by now."""
+
+def collect_due() -> bool:
+    """Collect the oldest generation that Python would have collected by now; whether any was due."""
     counts, limits = gc.get_count(), gc.get_threshold()
     for generation in (2, 1, 0):
         if counts[generation] > limits[generation]:
             gc.collect(generation)
             if generation == 2:
                 give_back()
-            return
+            return True
+    return False
