@@ -104,7 +104,7 @@ def test_a_newer_request_ends_long_work_at_once(worker: Worker) -> None:
 def test_work_may_be_broken_off_anywhere(worker: Worker) -> None:
     """A newer request comes after any time: a thread of a library, left at work on what its caller gave back, ended the process."""
     dice = random.Random(7)
-    for number in range(80):
+    for number in range(50):
         job = apply_override(linnet(), "strip.width", str(20 + number / 100))
         worker.requests.send((number, job, {}))
         worker.process.send_signal(LOOK)

@@ -46,7 +46,7 @@ KEYS = (
     Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Return, Qt.Key.Key_Delete, Qt.Key.Key_Insert, Qt.Key.Key_Escape,
     Qt.Key.Key_Plus, Qt.Key.Key_Minus, Qt.Key.Key_0, Qt.Key.Key_Left, Qt.Key.Key_Right,
 )  # fmt: skip
-STEPS = 150
+STEPS = 100
 FAR_PIXELS = 1e5
 """No hand reaches farther."""
 LEFT_ALONE = ("Quit", "Open", "Close")
