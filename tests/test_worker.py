@@ -101,10 +101,13 @@ def test_a_newer_request_ends_long_work_at_once(worker: Worker) -> None:
     assert (1, "stock") not in seen
 
 
+REQUESTS = 50
+
+
 def test_work_may_be_broken_off_anywhere(worker: Worker) -> None:
     """A newer request comes after any time: a thread of a library, left at work on what its caller gave back, ended the process."""
     dice = random.Random(7)
-    for number in range(50):
+    for number in range(REQUESTS):
         job = apply_override(linnet(), "strip.width", str(20 + number / 100))
         worker.requests.send((number, job, {}))
         worker.process.send_signal(LOOK)
@@ -112,7 +115,7 @@ def test_work_may_be_broken_off_anywhere(worker: Worker) -> None:
         while worker.answers.poll(max(0.0, until - time.monotonic())):
             worker.answers.recv()
     assert worker.process.poll() is None
-    assert PLANKING.id in {value.stage for turn in turns(worker, 79, PLANKING.id) for value in turn}
+    assert PLANKING.id in {value.stage for turn in turns(worker, REQUESTS - 1, PLANKING.id) for value in turn}
 
 
 def test_it_ends_with_the_window_whatever_it_is_at() -> None:
