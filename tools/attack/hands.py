@@ -36,7 +36,7 @@ STILL_SECONDS = 60.0
 REST_SECONDS = 12.0
 """When all is known and so long has passed, a window is at rest, and has let go of what is old."""
 A_DAY = 400
-"""After so many things another job is begun: a history without end would be memory that is meant to be held."""
+"""After so many things the job is begun anew: a history without end would be memory that is meant to be held."""
 PAGE = os.sysconf("SC_PAGE_SIZE")
 
 

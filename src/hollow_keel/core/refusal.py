@@ -13,16 +13,13 @@ from pydantic import BaseModel, ValidationError
 
 from .errors import InputError
 from .findings import mm
-from .settings.record import Kind, Setting
+from .settings.record import BOUNDS, Kind, Setting
 
 MOST_LETTERS = 60
 """So much of what was given is repeated."""
 LENGTHS = (Kind.LENGTH, Kind.FINE, Kind.LENGTHS)
-LIMITS = {
-    "greater_than": ("gt", "more than"), "greater_than_equal": ("ge", "at least"),
-    "less_than": ("lt", "less than"), "less_than_equal": ("le", "at most"),
-}  # fmt: skip
-"""Pydantic's kinds of a limit that is not kept: the limit's name there, and in words."""
+LIMITS = {"greater_than": "gt", "greater_than_equal": "ge", "less_than": "lt", "less_than_equal": "le"}
+"""Pydantic's kinds of a limit that is not kept, and the limit's name there."""
 COUNTS = {
     "string_too_long": ("max_length", "It may have at most {} letters."),
     "too_long": ("max_length", "There may be at most {} of them."),
@@ -98,9 +95,9 @@ def _may_be(first: Mapping[str, Any], setting: Setting | None) -> str:
     """What a value may be, as one sentence."""
     kind, context = first["type"], first.get("ctx") or {}
     if kind in LIMITS:
-        name, words = LIMITS[kind]
+        name = LIMITS[kind]
         number = _number(float(context[name]), setting.kind if setting is not None else None)
-        return f"It must be {words} {number}{_unit(setting)}."
+        return f"It must be {BOUNDS[name]} {number}{_unit(setting)}."
     if kind in ("enum", "literal_error"):
         choices = [str(words) for words in setting.choices.values()] if setting is not None else []
         return f"It may be {', '.join(choices) or context['expected']}."

@@ -13,9 +13,7 @@ from pydantic.fields import FieldInfo
 
 from .errors import InputError
 from .job import Job
-from .settings.record import Kind, Setting
-
-BOUNDS = {"gt": "more than", "ge": "at least", "lt": "less than", "le": "at most"}
+from .settings.record import BOUNDS, Kind, Setting
 
 
 @dataclass(frozen=True)

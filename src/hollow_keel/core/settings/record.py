@@ -25,6 +25,9 @@ Finite = Annotated[float, Field(gt=-FARTHEST_MM, lt=FARTHEST_MM, allow_inf_nan=F
 COMMON = "common practice"
 OWN = "the builder's own choice"
 
+BOUNDS = {"gt": "more than", "ge": "at least", "lt": "less than", "le": "at most"}
+"""Limits as pydantic names them, in words."""
+
 
 class Part(BaseModel):
     """A part of the Job: frozen, and nothing in it that is not known."""

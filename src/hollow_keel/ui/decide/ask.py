@@ -47,15 +47,17 @@ class Asked:
 
 class AskDialog(QDialog):
     """`values` are those typed once it is accepted, by name (lengths mm). `picture` draws what they do, or raises InputError for
-    what cannot be: then it cannot be accepted; `words` says what they come to."""
+    what cannot be: then it cannot be accepted; `words` says what they come to. `check` raises InputError too, where nothing is
+    drawn or said."""
 
     def __init__(
         self, title: str, asked: Sequence[Asked], style: LengthStyle, theme: Theme,
         picture: Callable[[Values], Drawing] | None = None, words: Callable[[Values], str] | None = None,
-        intro: str = "", parent: QWidget | None = None,
+        intro: str = "", parent: QWidget | None = None, check: Callable[[Values], object] = lambda _values: None,
     ) -> None:  # fmt: skip
         super().__init__(parent)
         self.setWindowTitle(title)
+        self._check = check
         self._asked, self._style, self._theme = list(asked), style, theme
         self._picture, self._words = picture, words
         self.values: Values = {}
@@ -151,6 +153,7 @@ class AskDialog(QDialog):
             self._names[one.name].setVisible(shown)
         try:
             values = self.read()
+            self._check(values)
             drawing = self._picture(values) if self._picture is not None else None
             said = self._words(values) if self._words is not None else ""
         except InputError as error:

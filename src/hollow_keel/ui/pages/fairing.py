@@ -27,7 +27,7 @@ from ...core.units import format_length
 from ...drawing.areas import curve_of_areas
 from ...drawing.lines_plan import body_plan, buttocks, half_breadth_plan, profile, section_key
 from ...drawing.model import Drawing
-from ..decide.ask import AskDialog, Asked, Values
+from ..decide.ask import AskDialog, Asked
 from ..dialogs import accepted
 from ..later import later
 from ..views.batten_view import BattenView
@@ -301,19 +301,15 @@ class FairingPage(Page):
 
     def ask_ease(self) -> None:
         """Ask how far an offset may move, and ease."""
+        from ...core.fairing.ease import sound_most
+
         style = self.state.style
         start = 25.4 / 8 if style.step_mm > 1 or style.unit.value != "mm" else 3.0
         name = "No offset moves the skin by more than"
-
-        def sound(values: Values) -> str:
-            from ...core.fairing.ease import sound_most
-
-            sound_most(values[name])
-            return ""
-
         dialog = AskDialog(
-            "Ease the whole hull", [Asked(name, start)], style, self.state.theme, words=sound, parent=self
-        )
+            "Ease the whole hull", [Asked(name, start)], style, self.state.theme, parent=self,
+            check=lambda values: sound_most(values[name]),
+        )  # fmt: skip
         if accepted(dialog):
             self.ease(dialog.values[name])
 

@@ -29,12 +29,6 @@ def _plane(values: Values) -> TableLine:
     return sound_plane(kind, values["From the centreline at height"], values["Down from level by"])
 
 
-def _sound(values: Values) -> str:
-    """Nothing to be said of a line that can be; raises InputError for another, also where there is no hull to draw it on."""
-    _plane(values)
-    return ""
-
-
 class LinesAndStations:
     """What is done to them on the page of offsets; each is one step."""
 
@@ -58,8 +52,8 @@ class LinesAndStations:
             self._page.state.style,
             self._page.state.theme,
             picture,
-            _sound,
             parent=self._page,
+            check=_plane,  # also where there is no hull to draw it on
         )
         if accepted(dialog):
             plane = _plane(dialog.values)
