@@ -39,6 +39,22 @@ def test_paths_bend_as_the_surface_tells_at_many_places_at_once(straight_ends: b
         assert Geodesics(surface).bent(u, v, p, q) == pytest.approx(wanted, rel=1e-9, abs=1e-15)
 
 
+def test_lengths_and_what_is_square_are_the_surface_s_own() -> None:
+    """Against its jets: E, F, G are inner products, and square to a direction is normal × direction."""
+    surface = TensorSurface(ball().grid)
+    rng = np.random.default_rng(5)
+    for u, v in rng.uniform(-0.05, 1.05, (60, 2)).tolist():
+        p, q = rng.normal(size=2).tolist()
+        jet = surface.jet(np.array([u]), np.array([v]))
+        du, dv = jet.du[0], jet.dv[0]
+        own = Geodesics(surface)
+        assert own.form(u, v) == pytest.approx((du @ du, du @ dv, dv @ dv), rel=1e-9, abs=1e-6)
+        direction = p * du + q * dv
+        wanted = np.cross(jet.normal[0], direction / np.linalg.norm(direction))
+        across, up = own.square(u, v, p, q)
+        assert across * du + up * dv == pytest.approx(wanted, abs=1e-9)
+
+
 def test_a_place_that_is_no_number_leads_to_none() -> None:
     assert all(math.isnan(x) for x in Geodesics(ball()).bent(math.nan, 0.5, 1e-3, 0.0))
 

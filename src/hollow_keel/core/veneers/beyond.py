@@ -25,7 +25,7 @@ MOST = 0.05
 """No end is carried on by a larger share of the hull's length: where it is drawn together there, less."""
 TRIM_POINTS = 361
 LEAST_MM = 0.01
-INVERTED_TIMES = 8
+INVERTED_TIMES, SETTLED = 8, 1e-9
 SHIFT_PLACES, CORNER = 801, 0.3
 """Places by which a stem is shared out again, less and less towards its ends over such a share of it."""
 OFF_MOST_MM, EASED = 1.5, 0.25
@@ -206,7 +206,9 @@ def inverted(surface: TensorSurface, points: Array) -> tuple[Array, Array]:
         jet = surface.jet(uv[:, 0], uv[:, 1])
         both = np.stack([jet.du, jet.dv], axis=2)
         step = np.linalg.pinv(both) @ (points - jet.point)[:, :, None]
-        uv = np.clip(uv + step[:, :, 0], -0.02, 1.02)
+        before, uv = uv, np.clip(uv + step[:, :, 0], -0.02, 1.02)
+        if np.abs(uv - before).max(initial=0.0) < SETTLED:
+            break
     return uv, np.linalg.norm(points - surface.points(uv[:, 0], uv[:, 1]), axis=1)
 
 

@@ -13,7 +13,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry.arrays import Array, IntArray
-from ..geometry.polyline import runs_along
 from ..geometry.runge import stepped
 from ..geometry.surface import TensorSurface, cross, dot
 from ..geometry.surface_line import components, second_form, straight_on
@@ -22,8 +21,8 @@ from .seams import Seam
 CORRECTIONS = 2
 STEPS = (1, 6)
 """A place is followed in one step; where that does not come out, near a sharp stem, in more."""
-GOOD_MM, DONE_MM = 0.1, 0.005
-SHORTEST_MM = 1e-9
+GOOD_MM, ONCE_MM = 0.1, 0.05
+SHORTEST_MM, SAME_MM = 1e-9, 1e-6
 APART_MM = 1e6
 WORST_MM, NEAR_MM = 100.0, 40.0
 """No place is said to be off by more; one that is farther off than the second is not put right step by step."""
@@ -44,11 +43,11 @@ def laid_flat(surface: TensorSurface, outlines: Sequence[Outline]) -> list[tuple
     off at the worst when it is laid on the surface again, mm. All together: short arrays cost as much."""
     if not outlines:
         return []
-    flat = _guesses(surface, outlines)
+    lines = _Lines([own.straight for own in outlines])
     points = np.concatenate([own.points for own in outlines])
     of = np.repeat(np.arange(len(outlines)), [len(own.points) for own in outlines])
+    flat = _guesses(surface, lines, of, points)
     away = np.flatnonzero(np.abs(flat[:, 1]) > OFF_EDGE_MM)
-    lines = [_Line(own.straight) for own in outlines]
     off = np.zeros(len(flat))
     off[away] = WORST_MM
     for steps in STEPS:
@@ -60,9 +59,10 @@ def laid_flat(surface: TensorSurface, outlines: Sequence[Outline]) -> list[tuple
 
 
 def _put_right(
-    surface: TensorSurface, lines: Sequence[_Line], of: IntArray, flat: Array, points: Array, off: Array, todo: IntArray, steps: int
+    surface: TensorSurface, lines: _Lines, of: IntArray, flat: Array, points: Array, off: Array, todo: IntArray, steps: int
 ) -> None:  # fmt: skip
-    """Better flat places, and how far off they are, where `todo` says."""
+    """Better flat places, and how far off they are at most, where `todo` says: one that is within ONCE_MM is moved once more, and
+    said to be as far off as before."""
     tried = flat[todo]
     with np.errstate(
         all="ignore"
@@ -73,46 +73,68 @@ def _put_right(
             along, square, missed = _missed(surface, lines, of[todo], tried, points[todo], steps)
             far = np.linalg.norm(missed, axis=1)
             better = far < off[todo]
-            flat[todo[better]], off[todo[better]] = tried[better], far[better]
             step = np.column_stack([dot(missed, along), dot(missed, square)])
-            on = better & (far < NEAR_MM) & (far > DONE_MM)  # of the others no more can be had in these steps
+            last = better & (far < ONCE_MM)
+            flat[todo[better]], off[todo[better]] = tried[better], far[better]
+            flat[todo[last]] += step[last]
+            on = better & (far < NEAR_MM) & ~last  # of the others no more can be had in these steps
             todo, tried = todo[on], (tried + step)[on]
 
 
-class _Line:
-    """A seam by how far along it a place lies: its parameters there, and how they change per mm."""
+class _Lines:
+    """Seams, (n,) places of all in turn: `points` (n, 3), mm, `uv` (n, 2), `run` how far each lies along its own, mm; `first` and
+    `last` are each seam's."""
 
-    def __init__(self, seam: Seam) -> None:
-        self.run = runs_along(seam.points)
-        keep = np.concatenate([[True], np.diff(self.run) > 1e-9])
-        self.run, self.uv = self.run[keep], seam.uv[keep]
-        self.rate = np.gradient(self.uv, self.run, axis=0)
+    def __init__(self, seams: Sequence[Seam]) -> None:
+        points, uv = (np.concatenate([getattr(seam, name) for seam in seams]) for name in ("points", "uv"))
+        of = np.repeat(np.arange(len(seams)), [len(seam.points) for seam in seams])
+        apart = np.linalg.norm(np.diff(points, axis=0), axis=1)
+        keep = np.concatenate([[True], (apart > SAME_MM) | (np.diff(of) > 0)])
+        self.points, self.uv, self.of = points[keep], uv[keep], of[keep]
+        self.first = np.searchsorted(self.of, np.arange(len(seams)))
+        self.last = np.append(self.first[1:], len(self.of)) - 1
+        self._steps = np.linalg.norm(np.diff(self.points, axis=0), axis=1)
+        self._steps[self.last[:-1]] = 1.0  # as if all lay on one line, one after the other
+        self._line = np.concatenate([[0.0], np.cumsum(self._steps)])
+        self.run = self._line - self._line[self.first][self.of]
+        self._rate = self._rates()
 
-    def at(self, x: Array) -> Array:
-        """(u, v, du, dv) at places, (n, 4); on straight past the ends."""
-        inside = np.clip(x, self.run[0], self.run[-1])
-        rate = np.column_stack([np.interp(inside, self.run, self.rate[:, k]) for k in (0, 1)])
-        uv = np.column_stack([np.interp(inside, self.run, self.uv[:, k]) for k in (0, 1)])
-        return np.column_stack([uv + (x - inside)[:, None] * rate, rate])
+    def _rates(self) -> Array:
+        """How the parameters change along each seam, (n, 2) per mm: of the parabola through a place and those beside it."""
+        slopes, h = np.diff(self.uv, axis=0) / self._steps[:, None], self._steps[:, None]
+        rates: Array = np.empty_like(self.uv)
+        rates[1:-1] = (slopes[1:] * h[:-1] + slopes[:-1] * h[1:]) / (h[:-1] + h[1:])
+        rates[self.first] = slopes[np.minimum(self.first, len(slopes) - 1)]
+        rates[self.last] = slopes[self.last - 1]
+        return rates
+
+    def at(self, of: IntArray, x: Array) -> Array:
+        """(u, v, du, dv) so far along seams `of`, (n, 4), per mm; on straight past the ends."""
+        inside = np.clip(x, 0.0, self.run[self.last[of]])
+        place = inside + self._line[self.first[of]]
+        cell = np.searchsorted(self._line, place, side="right") - 1
+        cell = np.clip(cell, self.first[of], self.last[of] - 1)
+        share = ((place - self._line[cell]) / self._steps[cell])[:, None]
+        uv = self.uv[cell] + share * (self.uv[cell + 1] - self.uv[cell])
+        rate = self._rate[cell] + share * (self._rate[cell + 1] - self._rate[cell])
+        return np.concatenate([uv + (x - inside)[:, None] * rate, rate], axis=1)
 
 
 def _missed(
-    surface: TensorSurface, lines: Sequence[_Line], of: IntArray, flat: Array, points: Array, steps: int
+    surface: TensorSurface, lines: _Lines, of: IntArray, flat: Array, points: Array, steps: int
 ) -> tuple[Array, Array, Array]:
     """Where flat places (n, 2) come to lie on the surface: the directions (n, 3) there of more along and of more off the straight
     edge, and how far it still is from there to their `points` (n, 3), mm."""
-    own = np.empty((len(flat), 4))
-    for k in np.unique(of):
-        rows = of == k
-        own[rows] = lines[k].at(flat[rows, 0])
+    own = lines.at(of, flat[:, 0])
     jet = surface.jet(own[:, 0], own[:, 1])
     tangent = own[:, 2:3] * jet.du + own[:, 3:] * jet.dv
     tangent /= np.maximum(np.linalg.norm(tangent, axis=1, keepdims=True), 1e-12)
     square = np.column_stack(components(jet, cross(jet.normal, tangent)))
     start = np.concatenate([own[:, :2], square * flat[:, 1:]], axis=1).T
     end, rates = start, _rates(surface)
+    known: Array | None = np.stack([start[2], start[3], *straight_on(jet, start[2], start[3])])
     for _ in range(steps):
-        end = stepped(rates, 0.0, end, 1.0 / steps)
+        end, known = stepped(rates, 0.0, end, 1.0 / steps, known), None
     arrived = surface.jet(end[0], end[1])
     outward = np.sign(flat[:, 1])[:, None] * (end[2][:, None] * arrived.du + end[3][:, None] * arrived.dv)
     outward /= np.maximum(np.linalg.norm(outward, axis=1, keepdims=True), 1e-12)
@@ -129,14 +151,11 @@ def _rates(surface: TensorSurface) -> Callable[[float, Array], Array]:
     return rates
 
 
-def _guesses(surface: TensorSurface, outlines: Sequence[Outline]) -> Array:
+def _guesses(surface: TensorSurface, lines: _Lines, of: IntArray, points: Array) -> Array:
     """First flat shapes, all places in turn, (n, 2) mm: how far along its seam the nearest place is, and how far off that, the side
     counted. The way over a round is longer than the straight one c by the angle to its sine: asin(κc/2) / (κc/2)."""
-    line = np.concatenate([own.straight.points for own in outlines])
-    uv = np.concatenate([own.straight.uv for own in outlines])
-    run = np.concatenate([runs_along(own.straight.points) for own in outlines])
-    points = np.concatenate([own.points for own in outlines])
-    cell, share = _nearest(outlines)
+    line, uv, run = lines.points, lines.uv, lines.run
+    cell, share = _nearest(lines, of, points)
     step = line[cell + 1] - line[cell]
     along = run[cell] + share * (run[cell + 1] - run[cell])
     away = points - line[cell] - share[:, None] * step
@@ -153,22 +172,16 @@ def _guesses(surface: TensorSurface, outlines: Sequence[Outline]) -> Array:
     return np.column_stack([along, np.sign(dot(away, inward)) * chord * round_over])
 
 
-def _nearest(outlines: Sequence[Outline]) -> tuple[IntArray, Array]:
-    """For every place of all outlines the segment of its own seam that it is nearest to, counted over the points of all
+def _nearest(lines: _Lines, of: IntArray, points: Array) -> tuple[IntArray, Array]:
+    """For every one of some points (n, 3) the segment of its own seam `of` that it is nearest to, counted over the places of all
     seams, and the share of it, (n,) each; on past the ends. Of the two segments at the nearest point: seams turn little from one
     to the next."""
     from scipy.spatial import KDTree  # loads slowly: not before it is needed
 
-    counts = np.array([len(own.straight.points) for own in outlines])
-    own_line = np.repeat(np.arange(len(outlines)), counts)
-    own_place = np.repeat(np.arange(len(outlines)), [len(own.points) for own in outlines])
-    line = np.concatenate([own.straight.points for own in outlines])
-    points = np.concatenate([own.points for own in outlines])
-    # each outline on a level of its own: none finds another's seam
-    tree = KDTree(np.column_stack([line, APART_MM * own_line]))
-    _, near = tree.query(np.column_stack([points, APART_MM * own_place]))
-    first = (np.cumsum(counts) - counts)[own_place]
-    last = first + counts[own_place] - 2
+    line, first, last = lines.points, lines.first[of], lines.last[of] - 1
+    # each seam on a level of its own: none is found from another's veneer
+    tree = KDTree(np.column_stack([line, APART_MM * lines.of]))
+    _, near = tree.query(np.column_stack([points, APART_MM * of]))
     best_cell = np.zeros(len(points), dtype=np.intp)
     best_share, least = np.zeros(len(points)), np.full(len(points), np.inf)
     for cell in (np.maximum(near - 1, first), np.minimum(near, last)):

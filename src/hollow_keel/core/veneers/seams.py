@@ -13,6 +13,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -27,6 +28,8 @@ STEP_MM = 60.0
 before a sharp stem, where a layer's surface draws together: up to 4 mm."""
 DENSE, WIDENS = 6, 3
 """Places told of a seam in each step; and of these every so many are enough to tell how neighbours widen."""
+CORNERS = 2
+"""Every so many of these places are corners of veneers: some 20 mm apart, where a round of 500 mm is 0.1 mm deep."""
 BEYOND = 0.25
 """Seams that run along the hull are followed so far past its lower and upper edge, in shares of the girth: they may come back."""
 STEEP = 0.35
@@ -43,6 +46,8 @@ SLACK = 0.003
 """Seams may lie farther apart than a veneer is wide by this share: less than a saw takes."""
 TRIES = 4
 EDGE = 1e-6
+BACKWARD = np.array([1.0, 1.0, -1.0, -1.0])
+"""A state as it is for one who comes the other way."""
 PAST_WIDTHS, AND_MORE = 3.0, 0.6
 """Seams go on at most so many widths past the hull: the other edge of a veneer may end later than its own, the more so the more
 obliquely they leave it; and so many widths more than that."""
@@ -62,6 +67,13 @@ class Seam:
     points: Array
     on: BoolArray
 
+    @cached_property
+    def corners(self) -> Array:
+        """So many of its parameters (n, 2) that straight lines between them follow it: veneers are cut by these."""
+        last = len(self.uv) - 1
+        corners: Array = self.uv[np.append(np.arange(0, last, CORNERS), last)]
+        return corners
+
 
 @dataclass(frozen=True)
 class Setting:
@@ -73,11 +85,10 @@ class Setting:
 
 @dataclass(frozen=True)
 class March:
-    """The way from a seam to the next: from a place on it (u, v) `far` mm along the geodesic square to it, whose direction is
-    `square`, in parameters per mm; `side` 1 towards normal × direction of the seam, else -1."""
+    """The way from a seam to the next: `far` mm along the geodesic from `start`, a place on it and the direction square to it;
+    `side` 1 towards normal × direction of the seam, else -1."""
 
-    place: Array
-    square: Array
+    start: State
     far: float
     side: float
 
@@ -96,7 +107,7 @@ def _seams_both_ways(
     surface: TensorSurface, start: Setting, width: float, tick: Callable[[], None]
 ) -> tuple[list[Seam], list[Seam]]:
     ground = _Ground(surface, Geodesics(surface), *sizes_of(surface), width)
-    first = _followed(ground, start)
+    first = _followed(ground, (*start.place.tolist(), *start.along.tolist()))
     if len(first.uv) < 2:
         return [], []
     return _run(ground, first, -1.0, tick), _run(ground, first, 1.0, tick)
@@ -106,7 +117,7 @@ def _run(ground: _Ground, first: Seam, side: float, tick: Callable[[], None]) ->
     """Seams one after another to one side of a first one, that one first."""
     run = [first]
     while run[-1].on.any() and len(run) < MOST_SEAMS:
-        march = _following(ground.surface, run[-1], ground.width, side)
+        march = _following(ground, run[-1], side)
         seam = _next(ground, run[-1], march) if march is not None else None
         if seam is None:
             break
@@ -175,48 +186,36 @@ def widening(surface: TensorSurface, seam: Seam, middle: int) -> Array:
     return np.interp(np.arange(len(seam.uv)), which, off)
 
 
-def _following(surface: TensorSurface, last: Seam, width: float, side: float) -> March | None:
+def _following(ground: _Ground, last: Seam, side: float) -> March | None:
     """Where the next seam is set off: square off the last one as near its middle as there is still hull; None where there is
     none."""
     on = np.flatnonzero(last.on)
     if len(on) < 2:
         return None
     spots = on[np.unique(np.round(PLACES * (len(on) - 1)).astype(int), return_index=True)[0]]
-    best = sorted(spots, key=lambda k: abs(int(k) - (on[0] + on[-1]) / 2))
-    places, square = _frame(surface, last, np.array(best), side)
-    reached = places + width * square
-    inside = np.flatnonzero(np.all((reached > EDGE) & (reached < 1.0 - EDGE), axis=1))
-    if not len(inside):
-        return None
-    k = int(inside[0])
-    most = float(widening(surface, last, int(best[k]))[last.on].max())
-    return March(places[k], square[k], width / most, side)
+    for k in sorted(spots.tolist(), key=lambda k: abs(k - (on[0] + on[-1]) / 2)):
+        u, v, p, q = start = _square_off(ground, last, k, side)
+        if all(EDGE < reached < 1.0 - EDGE for reached in (u + ground.width * p, v + ground.width * q)):
+            most = float(widening(ground.surface, last, k)[last.on].max())
+            return March(start, ground.width / most, side)
+    return None
 
 
-def _frame(surface: TensorSurface, seam: Seam, which: Array, side: float) -> tuple[Array, Array]:
-    """Places of a seam and the direction square to it there, (k, 2) each, in parameters and parameters per mm."""
-    places = seam.uv[which]
-    before, after = np.maximum(which - 1, 0), np.minimum(which + 1, len(seam.uv) - 1)
-    jet = surface.jet(places[:, 0], places[:, 1])
-    chord = seam.uv[after] - seam.uv[before]
-    tangent = chord[:, :1] * jet.du + chord[:, 1:] * jet.dv
-    tangent /= np.linalg.norm(tangent, axis=1, keepdims=True)
-    square = side * cross(jet.normal, tangent)
-    return places, np.column_stack(components(jet, square))
+def _square_off(ground: _Ground, seam: Seam, k: int, side: float) -> State:
+    """A place of a seam, and from there the direction square to it."""
+    (u, v), before, after = (seam.uv[at].tolist() for at in (k, max(k - 1, 0), min(k + 1, len(seam.uv) - 1)))
+    p, q = ground.geodesics.square(u, v, after[0] - before[0], after[1] - before[1])
+    return u, v, side * p, side * q
 
 
-def _moved(ground: _Ground, march: March, share: float) -> Setting:
+def _moved(ground: _Ground, march: March, share: float) -> State:
     """The seam set off at the end of a share of a march, square to it."""
-    far, side = march.far * share, march.side
-    state: State = (*march.place.tolist(), *march.square.tolist())
+    far, state = march.far * share, march.start
     count = max(math.ceil(far / STEP_MM), 2)
     for _ in range(count):
         state = ground.geodesics.stepped(state, far / count)
-    u, v, du, dv = state
-    jet = ground.surface.jet(np.array([u]), np.array([v]))
-    along = side * cross(du * jet.du + dv * jet.dv, jet.normal)
-    along /= np.linalg.norm(along, axis=1, keepdims=True)
-    return Setting(np.array([u, v]), np.concatenate(components(jet, along)))
+    p, q = ground.geodesics.square(*state)
+    return state[0], state[1], -march.side * p, -march.side * q
 
 
 @dataclass(frozen=True)
@@ -235,15 +234,28 @@ class _Ground:
         return PAST_WIDTHS * self.width
 
 
-def _followed(ground: _Ground, own: Setting) -> Seam:
+def _followed(ground: _Ground, start: State) -> Seam:
     """The seam set off at a place, both ways until it is past the hull."""
-    place, along = own.place, own.along
-    back, ahead = (_half(ground, (*place.tolist(), *(way * along).tolist())) for way in (-1.0, 1.0))
-    return _seam(ground.surface, back, ahead)
+    u, v, p, q = start
+    back, ahead = _half(ground, (u, v, -p, -q)), _half(ground, start)
+    states = np.concatenate([back[:0:-1] * BACKWARD, ahead])
+    fine = _between(states)
+    even = _even(ground.surface.points(fine[:, 0], fine[:, 1]), STEP_MM / DENSE)
+    origin = (len(back) - 1) * DENSE
+    uv = _with_crossings(
+        np.concatenate(
+            [
+                _ended_finely(ground, back, fine[origin::-1], even[:origin][::-1])[:0:-1],
+                _ended_finely(ground, ahead, fine[origin:], even[origin:]),
+            ]
+        )
+    )
+    on = np.all((uv >= -EDGE / 2) & (uv <= 1.0 + EDGE / 2), axis=1)
+    return Seam(uv, ground.surface.points(uv[:, 0], uv[:, 1]), on)
 
 
 def _half(ground: _Ground, start: State) -> Array:
-    """The places (n, 2) of a geodesic from a state on. It may leave the hull at its lower and upper edge and come back, as long as
+    """A geodesic from a state on, by its states (n, 4). It may leave the hull at its lower and upper edge and come back, as long as
     it runs along the hull; what comes back otherwise is lost and ends."""
     states, left, past = [start], 0, ground.past
     for _ in range(int(LONGEST * (ground.length + ground.girth) / STEP_MM)):
@@ -260,7 +272,7 @@ def _half(ground: _Ground, start: State) -> Array:
                 past = _past(ground, *((rise, ahead) if 0.0 <= u <= 1.0 else (ahead, rise)))
         if left * STEP_MM >= past or abs(v - 0.5) > 0.5 + BEYOND:
             break
-    return _ended_finely(ground, np.array(states))
+    return np.array(states)
 
 
 def _past(ground: _Ground, across: float, along: float) -> float:
@@ -276,20 +288,13 @@ def sizes_of(surface: TensorSurface) -> tuple[float, float]:
     return along, across
 
 
-def _seam(surface: TensorSurface, back: Array, ahead: Array) -> Seam:
-    """One seam from the places (n, 2) of its two halves, both from where it is set off outward."""
-    uv = _with_crossings(np.concatenate([back[::-1], ahead[1:]]))
-    on = np.all((uv >= -EDGE / 2) & (uv <= 1.0 + EDGE / 2), axis=1)
-    return Seam(uv, surface.points(uv[:, 0], uv[:, 1]), on)
-
-
-def _ended_finely(ground: _Ground, states: Array) -> Array:
-    """The places (n, 2) of half a seam, given by its states (steps, 4), at a finer step. From where it comes near an end of
-    the hull and stays there, or was not followed well before, it is followed again in fine steps: there the surface's own lines
-    turn. Where the hull is drawn together to nothing (the foot of a stem) it ends."""
+def _ended_finely(ground: _Ground, states: Array, uv: Array, even: BoolArray) -> Array:
+    """The places (n, 2) of half a seam, given by its states (steps, 4), its places `uv` (n, 2) between them and which ways from one
+    to the next are even. From where it comes near an end of the hull and stays there, or was not followed well before, it is
+    followed again in fine steps: there the surface's own lines turn. Where the hull is drawn together to nothing (the foot of a
+    stem) it ends."""
     near = NEAR_CELLS / (ground.surface.grid.shape[0] - 1)
-    uv = _between(states)
-    bad = np.flatnonzero(~_even(ground.surface.points(uv[:, 0], uv[:, 1]), STEP_MM / DENSE))
+    bad = np.flatnonzero(~even)
     middle = np.flatnonzero(np.abs(states[:, 0] - 0.5) < 0.5 - near)
     node = int(middle[-1]) if len(middle) else 0
     node = min(node, int(bad[0]) // DENSE) if len(bad) else node

@@ -11,8 +11,8 @@ from ..geometry.arrays import Array
 from ..geometry.surface import TensorSurface
 from ..hull.measures import gauss_points
 
-CELLS = (160, 80)
-"""Cells along and across in which the surface's own density is summed."""
+PARTS = (1, 2)
+"""The surface's own density is summed in so many parts of each of its cells, along and across: within one it is smooth."""
 SHORT = 0.02
 """Edges of a part are taken in pieces no longer, in parameters."""
 
@@ -30,8 +30,10 @@ class Spread:
             RegularGridInterpolator,
         )
 
-        edges = np.linspace(0.0, 1.0, CELLS[0] + 1)
-        v = np.linspace(0.0, 1.0, CELLS[1] + 1)
+        edges, v = (
+            np.linspace(0.0, 1.0, parts * (count - 1) + 1)
+            for parts, count in zip(PARTS, surface.grid.shape[:2], strict=True)
+        )
         u, weight = gauss_points(edges[:-1], edges[1:])
         places = np.meshgrid(u.ravel(), v, indexing="ij")
         jet = surface.jet(places[0].ravel(), places[1].ravel())
