@@ -51,6 +51,24 @@ def test_a_transom_holds_the_strip_and_an_open_end_does_not() -> None:
     assert bays(hull_of(wall_sided()), [("1", 1000.0)]) == ()
 
 
+def test_a_strip_lands_on_both_stems_alike() -> None:
+    """A hull that is the same fore and aft, with a plumb stem at both ends: its bays are each other's pictures in a mirror."""
+    z, rows = np.linspace(0.0, 300.0, 5), []
+    for x in np.linspace(0, LENGTH, 21).tolist():
+        y = np.full(5, 500.0 * (1 - (2 * x / LENGTH - 1) ** 2))
+        line = np.column_stack([np.full(5, x), 0 * y, z])
+        rows += (
+            station_rows(x, y, z)
+            if 0 < x < LENGTH
+            else end_rows("stem_bow" if x == 0 else "stem_stern", line)
+        )
+    found = bays(hull_of(OffsetsTable(rows=tuple(rows))), [("1", 400.0), ("2", 1000.0), ("3", 1600.0)])
+    assert [(bay.before, bay.after) for bay in found][::3] == [("the bow", "1"), ("3", "the stern")]
+    off = [bay.off for bay in found]
+    assert abs(off[0]) > 0.5
+    assert off == pytest.approx(off[::-1], abs=0.01)
+
+
 def test_it_is_said_over_the_limit_alone() -> None:
     found = bays(hull_of(wall_sided()), [("1", 200.0), ("2", 1000.0), ("3", 1800.0)])
     off = abs(found[0].off)

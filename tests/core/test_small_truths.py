@@ -9,8 +9,9 @@ import pytest
 import shapely
 
 from hollow_keel.core.geometry.arrays import Array
+from hollow_keel.core.geometry.surface import TensorSurface
 from hollow_keel.core.geometry.tangents import arc_slopes, fair_slopes
-from hollow_keel.core.hull.build import build_hull
+from hollow_keel.core.hull.build import Panel, build_hull
 from hollow_keel.core.hull.hydro import _largest
 from hollow_keel.core.hull.raked_ends import _shapes
 from hollow_keel.core.hull.unsettled import PLACES, _drawn, _section
@@ -24,7 +25,7 @@ from hollow_keel.core.molds.stations import Face, Mold
 from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.core.planking.faces import AREA_ALONG, SQUARE, area_of, faces
 from hollow_keel.core.planking.mechanics import Handling, StripSection, _mend
-from hollow_keel.core.planking.plank import Laying, plank
+from hollow_keel.core.planking.plank import Laying, _to_the_bilge, plank
 from hollow_keel.core.rules import GUSSET_HIGH_MM, SET_BACK_MM
 from hollow_keel.core.settings.molds import MoldSettings
 from hollow_keel.core.settings.setup import SetupSettings, Strongback
@@ -198,3 +199,30 @@ def test_only_strips_that_lie_beside_each_other_are_measured_the_quick_way() -> 
                 assert quick != slow or len(near) < 5, "it is measured another way"
     assert even > 20
     assert askew > 2
+
+
+def test_the_bilge_is_where_the_section_turns_most_outward() -> None:
+    """A section 1000 long that turns up by a quarter 520 from the keel, and back by an eighth, more sharply, at 830:
+    the bilge is ten strips of 50 from the keel."""
+    along = np.linspace(0.0, 1000.0, 2001)
+
+    def turning(about: float, over: float, turn: float) -> Array:
+        off = np.clip((along - about) / over, -0.5, 0.5)
+        return turn / over * (1 + np.cos(2 * math.pi * off))
+
+    heading = np.cumsum(turning(520.0, 240.0, math.pi / 2) - turning(830.0, 80.0, math.pi / 4)) * 0.5
+    section = np.cumsum(np.column_stack([np.cos(heading), np.sin(heading)]), axis=0)[::20] * 0.5
+    grid = np.stack(
+        [np.column_stack([np.full(len(section), x), section]) for x in np.linspace(0.0, 3000.0, 9)]
+    )
+    assert _to_the_bilge(Panel(TensorSurface(grid), "keel", "sheer"), 50.0) == 10
+
+
+def test_a_strip_that_fails_by_edge_set_is_not_told_to_be_thinner() -> None:
+    """Strained by edge-set more than by bend: narrower helps, and half the thickness would not."""
+    section = StripSection(40.0, 8.0, next(iter(WOODS.values())), 400.0, 100.0, 500.0)
+    for bend, edge, thinner in ((0.0005, 0.003, False), (0.003, 0.0005, True)):
+        share = (bend + edge) / section.wood.breaks
+        said = _mend(Handling.HEAT, np.array([0.0, bend, edge, 0.0, 0.0, share]), 40.0, section)
+        assert ("half thicknesses" in said) == thinner
+        assert ("wide it goes" in said or "half widths" in said) != thinner

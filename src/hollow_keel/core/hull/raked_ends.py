@@ -37,7 +37,7 @@ SHAPE_REACH = 1.5
 SMOOTH_DEG, CORNER_DEG = 20.0, 40.0
 """An end whose profile turns by less at its foot runs smoothly into the keel; one that turns by more has a corner there."""
 TANGENT = 0.02
-ROUNDS = 5
+ROUNDS, STILL = 5, 1e-12
 SMOOTHINGS, SMOOTH_TO = 6, 0.9
 """How often every node of the grid is moved to the middle of its neighbours, fading towards this share of the zone and of the
 girth: near the head, where the patch closes on a point, it stays."""
@@ -72,14 +72,15 @@ def laid_onto(grid: Array, crossed: CrossedEnd) -> Array:
     run = way * (ordered[..., 0] - head)
     columns = int(np.flatnonzero((run < far).any(axis=1)).max()) + 1
     zone, run = ordered[1:columns], run[1:columns]  # the end itself stays
-    u, v = _nearest_on(patch, zone, run)
+    onto = TensorSurface(patch)
+    u, v = _nearest_on(onto, zone, run)
     rounded = _roundness(surface, crossed, way)
     target = np.zeros_like(zone)
     if rounded > 0:
         foot = np.stack([np.sqrt(np.maximum(way * (ordered[:1, :, 0] - head), 0.0) / abs(patch[-1, 0, 0] - head)),
                          np.zeros((1, zone.shape[1]))], axis=-1)  # fmt: skip
         smooth = _smoothed(np.concatenate([foot, np.stack([u, v], axis=-1).reshape(*zone.shape[:2], 2)]))[1:]
-        target += rounded * TensorSurface(patch).points(smooth[..., 0], smooth[..., 1])
+        target += rounded * onto.points(smooth[..., 0], smooth[..., 1])
     if rounded < 1:
         missing = _missing(surface, ordered[: columns + 2], crossed, way)
         target += (1 - rounded) * (zone + TensorSurface(missing).points(u, v).reshape(zone.shape))
@@ -233,16 +234,17 @@ def _even_spline(knots: Array, values: Array, asked: Array) -> Array:
     return result
 
 
-def _nearest_on(patch: Array, zone: Array, run: Array) -> tuple[Array, Array]:
-    """Where on the patch, as u and v (a · b,), the points nearest to a zone of a grid (a, b, 3) lie; edges stay edges."""
+def _nearest_on(onto: TensorSurface, zone: Array, run: Array) -> tuple[Array, Array]:
+    """Where on the patch, `onto`, as u and v (a · b,), the points nearest to a zone of a grid (a, b, 3) lie; edges stay edges."""
     rows, columns = zone.shape[:2]
-    flat = zone.reshape(-1, 3)
+    flat, patch = zone.reshape(-1, 3), onto.grid
     u = np.sqrt(np.clip(run.ravel() / abs(float(patch[-1, 0, 0] - patch[0, 0, 0])), 0.0, 1.0))
-    sections = patch[np.round(u * PLACES).astype(int)]
-    v = np.argmin(((sections - flat[:, None]) ** 2)[..., 1:].sum(axis=-1), axis=1) / (columns - 1)
+    out, up = np.moveaxis(patch[..., 1:], -1, 0)
+    row = np.round(u * PLACES).astype(int)
+    v = np.argmin((out[row] - flat[:, 1:2]) ** 2 + (up[row] - flat[:, 2:]) ** 2, axis=1) / (columns - 1)
     edge = np.tile(np.isin(np.arange(columns), (0, columns - 1)), rows)
     v = np.where(edge, np.tile(np.arange(columns) / (columns - 1), rows), v)
-    return _settled(TensorSurface(patch), flat, u, v, edge)
+    return _settled(onto, flat, u, v, edge)
 
 
 def _settled(
@@ -257,8 +259,11 @@ def _settled(
         det = np.maximum(e * g - f * f, 1e-9 * e * g + 1e-12)
         du = np.where(fixed, a / np.maximum(e, 1e-12), (g * a - f * b) / det)
         dv = np.where(fixed, 0.0, (e * b - f * a) / det)
+        before = u, v
         u = np.clip(u + np.clip(du, -LONGEST_MOVE, LONGEST_MOVE), 0.0, 1.0)
         v = np.clip(v + np.clip(dv, -LONGEST_MOVE, LONGEST_MOVE), 0.0, 1.0)
+        if max(np.abs(u - before[0]).max(), np.abs(v - before[1]).max()) < STILL:
+            break
     return u, v
 
 
