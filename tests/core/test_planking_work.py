@@ -21,7 +21,14 @@ from hollow_keel.core.findings import Finding
 from hollow_keel.core.job import Guide, Job, MoldSettings, StripEdge, StripSettings, Zone
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.planking.bottom import Meets, centre_cuts, meets, past_keel_line
+from hollow_keel.core.planking.bottom import (
+    CentreCut,
+    Meets,
+    centre_cuts,
+    flat_findings,
+    meets,
+    past_keel_line,
+)
 from hollow_keel.core.planking.compare import PlanSummary, candidates, in_words, reasons, summarise, weigh
 from hollow_keel.core.planking.covering import surface_area
 from hollow_keel.core.planking.crossings import crossings
@@ -433,6 +440,11 @@ def test_the_centreline_is_marked_in_the_strip_it_crosses(results: Results) -> N
     assert ticks.count("keel line, in ") == 12, "her keel has a flat: it is not the centreline"
     assert all(c.on == "keel line" for c in cuts)
     assert [c.off_centre for c in cuts[1:]] == pytest.approx([14.0] * 11, abs=0.1)
+    count = len(results.planking.strips)
+    last, two_more = (CentreCut("4", "centreline", 0.0, count + more, 5.0, 900.0) for more in (0, 2))
+    assert flat_findings((last,), results.planking) == [], "the last strip is in the plan"
+    (said,) = flat_findings((last, two_more), results.planking)
+    assert "2 more strips a side" in said.text
 
 
 def test_strips_run_on_over_a_flat_to_the_true_centreline() -> None:

@@ -547,17 +547,17 @@ def test_one_wood_with_nothing_for_sale_does_not_stop_the_others() -> None:
 
 def test_strips_cut_to_another_width_are_named_with_what_to_do() -> None:
     job = with_stock(unworked(linnet()), boards=(FOR_SALE[0].model_copy(update={"count": 60}),))
-    job = change(job, "strips", zones=())
+    job = change(job, "strips", zones=(), width=28.0)
     job = change(job, "", stock=cut_up_to(job.stock, planned(job), 8))
-    assert all((c.width, c.thickness) == (14.0, 8.0) for c in job.stock.cut)
+    assert all((c.width, c.thickness) == (28.0, 8.0) for c in job.stock.cut)
     assert "cut-section" not in {f.code for f in planned(job).findings}
-    wider = planned(change(job, "strips", width=15.0))
+    wider = planned(change(job, "strips", width=29.0))
     (named,) = [f for f in wider.findings if f.code == "cut-section"]
     assert named.where == "strips 1 to 8"
-    assert "cut 14 mm by 8 mm, and the plan now counts them as 15 mm by 8 mm" in named.said().text
-    narrower = planned(change(job, "strips", width=12.0))
-    assert "or rip them to 12 mm" in said(narrower)
-    mended = planned(change(job, "strips", width=15.0, zones=(Zone(first=1, last=8, width=14.0),)))
+    assert "cut 28 mm by 8 mm, and the plan now counts them as 29 mm by 8 mm" in named.said().text
+    narrower = planned(change(job, "strips", width=25.0))
+    assert "or rip them to 25 mm" in said(narrower)
+    mended = planned(change(job, "strips", width=29.0, zones=(Zone(first=1, last=8, width=28.0),)))
     assert "cut-section" not in {f.code for f in mended.findings}
     old = tuple(c.model_copy(update={"width": None, "thickness": None}) for c in job.stock.cut)
     assert "cut-section" not in {f.code for f in planned(change(job, "stock", cut=old)).findings}
