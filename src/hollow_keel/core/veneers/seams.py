@@ -28,8 +28,14 @@ STEP_MM = 60.0
 before a sharp stem, where a layer's surface draws together: up to 4 mm."""
 DENSE, WIDENS = 6, 3
 """Places told of a seam in each step; and of these every so many are enough to tell how neighbours widen."""
-CORNERS = 2
-"""Every so many of these places are corners of veneers: some 20 mm apart, where a round of 500 mm is 0.1 mm deep."""
+CORNERS = 3
+"""Every so many of these places are corners of veneers: some 30 mm apart, where a round of 500 mm is 0.2 mm deep."""
+_SHARE = np.arange(DENSE) / DENSE
+CUBIC = np.column_stack([
+    2 * _SHARE**3 - 3 * _SHARE**2 + 1, STEP_MM * (_SHARE**3 - 2 * _SHARE**2 + _SHARE),
+    3 * _SHARE**2 - 2 * _SHARE**3, STEP_MM * (_SHARE**3 - _SHARE**2),
+])  # fmt: skip
+"""What those are made of: the values and rates at a step's beginning and end (the cubic that has both)."""
 BEYOND = 0.25
 """Seams that run along the hull are followed so far past its lower and upper edge, in shares of the girth: they may come back."""
 STEEP = 0.35
@@ -54,7 +60,7 @@ obliquely they leave it; and so many widths more than that."""
 MOST_SEAMS = 2000
 LONGEST = 3.0
 """Seams are followed so many times the way along the hull and up it together."""
-PLACES = np.array([0.5, 0.42, 0.58, 0.34, 0.66, 0.25, 0.75, 0.16, 0.84, 0.08, 0.92])
+PLACES = (0.5, 0.42, 0.58, 0.34, 0.66, 0.25, 0.75, 0.16, 0.84, 0.08, 0.92)
 """Where along a seam the next one may be set off, in shares of what lies on the hull, the best first."""
 
 
@@ -192,8 +198,8 @@ def _following(ground: _Ground, last: Seam, side: float) -> March | None:
     on = np.flatnonzero(last.on)
     if len(on) < 2:
         return None
-    spots = on[np.unique(np.round(PLACES * (len(on) - 1)).astype(int), return_index=True)[0]]
-    for k in sorted(spots.tolist(), key=lambda k: abs(k - (on[0] + on[-1]) / 2)):
+    for place in PLACES:
+        k = int(on[round(place * (len(on) - 1))])
         u, v, p, q = start = _square_off(ground, last, k, side)
         if all(EDGE < reached < 1.0 - EDGE for reached in (u + ground.width * p, v + ground.width * q)):
             most = float(widening(ground.surface, last, k)[last.on].max())
@@ -346,13 +352,6 @@ def _with_crossings(uv: Array) -> Array:
 
 def _between(half: Array) -> Array:
     """Places at a finer step, by the cubic that has both ends' values and rates; (m, 2)."""
-    t = (np.arange(DENSE) / DENSE)[None, :, None]
-    p, q = half[:-1, None, :2], half[1:, None, :2]
-    m, n = STEP_MM * half[:-1, None, 2:], STEP_MM * half[1:, None, 2:]
-    fine = (
-        (2 * t**3 - 3 * t**2 + 1) * p
-        + (t**3 - 2 * t**2 + t) * m
-        + (-2 * t**3 + 3 * t**2) * q
-        + (t**3 - t**2) * n
-    )
-    return np.concatenate([fine.reshape(-1, 2), half[-1:, :2]])
+    ends = np.concatenate([half[:-1], half[1:]], axis=1).reshape(-1, 4, 2)
+    fine: Array = np.matmul(CUBIC, ends).reshape(-1, 2)
+    return np.concatenate([fine, half[-1:, :2]])

@@ -19,7 +19,7 @@ from .seams import Seam
 
 EVERY_MM = 100.0
 """Spiling is told at such steps along the straight edge."""
-DENSE_MM = 25.0
+DENSE_MM = 35.0
 ASKED_EVERY = 4
 """Bends are looked for at every so many places: some 50 mm apart."""
 LEAST_AREA_MM2 = 50.0
