@@ -9,11 +9,12 @@ import pytest
 import shapely
 
 from hollow_keel.core.geometry.arrays import Array
+from hollow_keel.core.geometry.curves import LoftCurve
 from hollow_keel.core.geometry.surface import TensorSurface
 from hollow_keel.core.geometry.tangents import arc_slopes, fair_slopes
 from hollow_keel.core.hull.build import Panel, build_hull
 from hollow_keel.core.hull.hydro import _largest
-from hollow_keel.core.hull.raked_ends import _shapes
+from hollow_keel.core.hull.raked_ends import CrossedEnd, _roundness, _shapes
 from hollow_keel.core.hull.unsettled import PLACES, _drawn, _section
 from hollow_keel.core.job import MasterLine
 from hollow_keel.core.molds.bevels import bevel_calls
@@ -226,3 +227,21 @@ def test_a_strip_that_fails_by_edge_set_is_not_told_to_be_thinner() -> None:
         said = _mend(Handling.HEAT, np.array([0.0, bend, edge, 0.0, 0.0, share]), 40.0, section)
         assert ("half thicknesses" in said) == thinner
         assert ("wide it goes" in said or "half widths" in said) != thinner
+
+
+@pytest.mark.parametrize(("turn", "round_"), [(15.0, 1.0), (25.0, 0.896), (30.0, 0.5), (45.0, 0.0)])
+def test_an_end_that_turns_by_half_is_half_round(turn: float, round_: float) -> None:
+    """A straight stem on a straight keel: round up to 20 degrees between them, a corner from 40; between, t³(10 − 15t + 6t²)."""
+    keel = np.stack(
+        [
+            np.column_stack([np.full(5, x), np.linspace(0, 400, 5), np.zeros(5)])
+            for x in np.linspace(0, 3000, 9)
+        ]
+    )
+    rise = np.radians(turn)
+    stem = LoftCurve(
+        np.array([[-far * np.cos(rise), 0.0, far * np.sin(rise)] for far in (0.0, 200.0, 400.0)])
+    )
+    assert _roundness(TensorSurface(keel), CrossedEnd(stem, (), (), False), 1.0) == pytest.approx(
+        round_, abs=0.01
+    )

@@ -136,7 +136,7 @@ def main(minutes: float, name: str, seed: int) -> None:
                 print(json.dumps(figures), flush=True)
         still.stop()
         window.session.start(Job())
-        _events(app, 5.0)
+        _events(app, REST_SECONDS)
         pids = [os.getpid(), *children()]
         used = sum(map(processor, pids))
         idle = time.monotonic()

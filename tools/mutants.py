@@ -1,0 +1,241 @@
+"""Small wrong changes made to the core on purpose, one at a time, and whether a test notices.
+
+    python -m tools.mutants map                                   which test runs which line, once; needs pytest-cov
+    python -m tools.mutants try 60 --seed 3 planking molds        so many changes in those parts, drawn by lot
+
+Not a part of `./run test`: a hundred changes take an hour. Run it in a clone, for the files are changed and put back.
+"""
+
+from __future__ import annotations
+
+import argparse
+import ast
+import json
+import os
+import random
+import re
+import subprocess
+import sys
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+CORE = Path("src/hollow_keel/core")
+TOOK = Path("took.json")
+MOST_SECONDS = 40.0
+"""Of the tests that run a changed line the quickest are tried, so long together as they were when mapped."""
+UNTOLD_SECONDS = 0.05
+SWAPS: dict[type[ast.AST], type[ast.AST]] = {
+    ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult, ast.Mod: ast.Mult, ast.FloorDiv: ast.Div,
+    ast.Pow: ast.Mult, ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq,
+    ast.NotEq: ast.Eq, ast.And: ast.Or, ast.Or: ast.And,
+}  # fmt: skip
+PAIRS = (
+    ("min", "max"),
+    ("minimum", "maximum"),
+    ("argmin", "argmax"),
+    ("ceil", "floor"),
+    ("sin", "cos"),
+    ("any", "all"),
+)
+NAMES = {a: b for pair in PAIRS for a, b in (pair, pair[::-1])}
+BARE = {"min", "max", "any", "all"}
+"""Of these those that are called without a module before them."""
+
+
+@dataclass(frozen=True)
+class Place:
+    """The `number`-th place of a file where something can be changed, its line, and what the change is."""
+
+    file: Path
+    number: int
+    line: int
+    what: str
+
+
+class Changes(ast.NodeTransformer):
+    """Counts the places of a tree; changes the wanted one. Types, decorators and texts are left alone."""
+
+    def __init__(self, wanted: int = -1) -> None:
+        self.wanted = wanted
+        self.found: list[tuple[int, str]] = []
+
+    def _hit(self, node: ast.expr, what: str) -> bool:
+        self.found.append((node.lineno, what))
+        return len(self.found) - 1 == self.wanted
+
+    def visit_FunctionDef(self, node: ast.FunctionDef) -> ast.AST:
+        node.body = [self.visit(own) for own in node.body]
+        node.args.defaults = [self.visit(own) for own in node.args.defaults]
+        return node
+
+    def visit_AnnAssign(self, node: ast.AnnAssign) -> ast.AST:
+        if node.value is not None:
+            node.value = self.visit(node.value)
+        return node
+
+    def visit_JoinedStr(self, node: ast.JoinedStr) -> ast.AST:
+        return node
+
+    def _operator(self, node: ast.expr, holder: object, field: str | int) -> None:
+        operator = holder[field] if isinstance(field, int) else getattr(holder, field)  # type: ignore[index]
+        other = SWAPS.get(type(operator))
+        if other is not None and self._hit(node, f"{type(operator).__name__} → {other.__name__}"):
+            if isinstance(field, int):
+                holder[field] = other()  # type: ignore[index]
+            else:
+                setattr(holder, field, other())
+
+    def visit_BinOp(self, node: ast.BinOp) -> ast.AST:
+        self.generic_visit(node)
+        self._operator(node, node, "op")
+        return node
+
+    def visit_BoolOp(self, node: ast.BoolOp) -> ast.AST:
+        self.generic_visit(node)
+        self._operator(node, node, "op")
+        return node
+
+    def visit_Compare(self, node: ast.Compare) -> ast.AST:
+        self.generic_visit(node)
+        self._operator(node, node.ops, 0)
+        return node
+
+    def visit_UnaryOp(self, node: ast.UnaryOp) -> ast.AST:
+        self.generic_visit(node)
+        dropped = isinstance(node.op, ast.Not | ast.USub) and self._hit(node, "a sign or a not dropped")
+        return node.operand if dropped else node
+
+    def visit_Constant(self, node: ast.Constant) -> ast.AST:
+        value = node.value
+        if isinstance(value, bool):
+            other: object = not value
+        elif isinstance(value, int):
+            other = value + 1
+        elif isinstance(value, float):
+            other = value * 1.25
+        else:
+            return node
+        return ast.copy_location(ast.Constant(other), node) if self._hit(node, f"{value} → {other}") else node
+
+    def visit_Name(self, node: ast.Name) -> ast.AST:
+        if node.id in BARE and self._hit(node, f"{node.id} → {NAMES[node.id]}"):
+            node.id = NAMES[node.id]
+        return node
+
+    def visit_Attribute(self, node: ast.Attribute) -> ast.AST:
+        self.generic_visit(node)
+        if node.attr in NAMES and self._hit(node, f"{node.attr} → {NAMES[node.attr]}"):
+            node.attr = NAMES[node.attr]
+        return node
+
+
+def places(parts: list[str]) -> Iterator[Place]:
+    """All places in parts of the core."""
+    for part in parts:
+        for file in sorted((CORE / part).glob("*.py")):
+            changes = Changes()
+            changes.visit(ast.parse(file.read_text()))
+            for number, (line, what) in enumerate(changes.found):
+                yield Place(file, number, line, what)
+
+
+def changed(place: Place) -> str:
+    """The file of a place with its change."""
+    tree = Changes(place.number).visit(ast.parse(place.file.read_text()))
+    return ast.unparse(ast.fix_missing_locations(tree))
+
+
+def run_tests(*arguments: str, seconds: float | None = None) -> tuple[int | None, str]:
+    """pytest's exit code (None where it took too long) and what it printed."""
+    environment = {
+        **os.environ,
+        "PYTHONPATH": "src:.",
+        "OPENBLAS_NUM_THREADS": "1",
+        "PYTHONDONTWRITEBYTECODE": "1",
+    }
+    command = [sys.executable, "-m", "pytest", "-q", "-p", "no:cacheprovider", *arguments]
+    try:
+        done = subprocess.run(
+            command, env=environment, capture_output=True, text=True, timeout=seconds, check=False
+        )
+    except subprocess.TimeoutExpired:
+        return None, ""
+    return done.returncode, done.stdout
+
+
+def make_map() -> None:
+    """Note which test runs which line of the core, and how long each takes."""
+    _, said = run_tests(
+        "tests/core", "tests/outside", "--cov=src/hollow_keel/core", "--cov-context=test", "--cov-report=",
+        "--durations=0", "--durations-min=0.05",
+    )  # fmt: skip
+    took = re.findall(r"^\s*([\d.]+)s call\s+(\S.*)$", said, re.MULTILINE)
+    TOOK.write_text(json.dumps({name: float(seconds) for seconds, name in took}))
+    print(said[-300:])
+
+
+def tests_by_line() -> dict[str, dict[int, list[str]]]:
+    """For each file of the core, whole path, the tests that run each line."""
+    from coverage import CoverageData  # comes with pytest-cov, which the application does not need
+
+    data = CoverageData(".coverage")
+    data.read()
+    return {file: data.contexts_by_lineno(file) for file in data.measured_files()}
+
+
+def tests_of(place: Place, lines: dict[int, list[str]], took: dict[str, float]) -> list[str]:
+    """The quickest tests that run a line; of one that is run when its module is loaded, those that run anything there."""
+    own = (
+        lines.get(place.line, [])
+        if any(lines.get(place.line, []))
+        else [t for tests in lines.values() for t in tests]
+    )
+    chosen, together = [], 0.0
+    for name in sorted({t.split("|")[0] for t in own if t}, key=lambda t: took.get(t, UNTOLD_SECONDS)):
+        together += took.get(name, UNTOLD_SECONDS)
+        if together > MOST_SECONDS:
+            break
+        chosen.append(name)
+    return chosen
+
+
+def lives(place: Place, tests: list[str]) -> bool:
+    """Whether no test notices the change. The file is put back."""
+    before = place.file.read_text()
+    try:
+        place.file.write_text(changed(place))
+        code, _ = run_tests("-x", "--tb=no", *tests, seconds=8 * MOST_SECONDS)
+    finally:
+        place.file.write_text(before)
+    return code == 0
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(
+        description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter
+    )
+    parser.add_argument("what", choices=("map", "try"))
+    parser.add_argument("count", type=int, nargs="?", default=60)
+    parser.add_argument("parts", nargs="*")
+    parser.add_argument("--seed", type=int, default=1)
+    asked = parser.parse_intermixed_args()
+    if asked.what == "map":
+        make_map()
+        return
+    by_file, took = tests_by_line(), json.loads(TOOK.read_text())
+    chosen = list(places(asked.parts or ["planking", "molds", "setup", "hull"]))
+    random.Random(asked.seed).shuffle(chosen)
+    living = 0
+    for place in chosen[: asked.count]:
+        tests = tests_of(place, by_file.get(str(place.file.resolve()), {}), took)
+        alive = not tests or lives(place, tests)
+        living += alive
+        told = f"lives, by {len(tests)} tests" if alive else "killed"
+        line = place.file.read_text().splitlines()[place.line - 1].strip()
+        print(f"{told}: {place.file}:{place.line}: {place.what}: {line}", flush=True)
+    print(f"{asked.count - living} of {asked.count} killed")
+
+
+if __name__ == "__main__":
+    main()
