@@ -86,9 +86,13 @@ def past_of(hull: Hull, settings: VeneerSettings, uppermost: bool) -> Past:
 
 def carried_on(surface: TensorSurface, depth: float, past: Past) -> Beyond:
     """A panel's surface `depth` mm inside it, carried on straight past its ends and its upper edge, as wood goes on by itself."""
+    return straight_carried_on(straightened(surface, past.bow_stem, past.stern_stem), depth, past)
+
+
+def straight_carried_on(surface: TensorSurface, depth: float, past: Past) -> Beyond:
+    """The same of one that is `straightened` already, for each of several layers."""
     from scipy.interpolate import CubicSpline  # loads slowly: not before it is needed
 
-    surface = straightened(surface, past.bow_stem, past.stern_stem)
     nu, nv = surface.grid.shape[:2]
     u = np.linspace(0.0, 1.0, nu + (MORE_ROWS if past.bow > 0 or past.stern > 0 else 0))
     v = np.linspace(0.0, 1.0, nv + (MORE_ROWS if past.upper > 0 else 0))

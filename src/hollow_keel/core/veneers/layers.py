@@ -17,7 +17,7 @@ from ..hull.measures import gauss_points
 from ..job import Layer, VeneerSettings
 from ..planking.edges import hull_end_names, limit_name
 from ..settings.veneer_choices import AngleFrom
-from .beyond import Beyond, carried_on, past_of
+from .beyond import Beyond, Past, past_of, straight_carried_on, straightened
 from .faces import Face, faces_between
 from .layer_plan import LayerPlan
 from .layer_remarks import FLATTEN_STRAIN, layer_findings
@@ -36,17 +36,24 @@ def plan_layers(
     hull: Hull, settings: VeneerSettings, tick: Callable[[float], None] = lambda _: None
 ) -> tuple[LayerPlan, ...]:
     """All layers of a hull, from the form outward. `tick` is told a share and may raise."""
-    count = len(settings.layers)
-    return tuple(plan_layer(hull, settings, k + 1, _part(tick, k, count)) for k in range(count))
+    count, panels = len(settings.layers), _panels(hull, settings)
+    return tuple(_planned(hull, panels, settings, k + 1, _part(tick, k, count)) for k in range(count))
 
 
 def plan_layer(
     hull: Hull, settings: VeneerSettings, number: int, tick: Callable[[float], None] = lambda _: None
 ) -> LayerPlan:
     """One layer of a hull, by its number from 1 at the form; as deep as what lies over it is thick."""
-    layer, over = settings.layers[number - 1], settings.layers[number:]
-    depth = sum(other.thickness for other in over) + layer.thickness / 2
-    return _planned(hull, number, layer, depth, settings, tick)
+    return _planned(hull, _panels(hull, settings), settings, number, tick)
+
+
+def _panels(hull: Hull, settings: VeneerSettings) -> list[tuple[TensorSurface, Past]]:
+    """What all layers have in common: each panel's outside, and how far they go on past it."""
+    pasts = [past_of(hull, settings, panel is hull.panels[-1]) for panel in hull.panels]
+    return [
+        (straightened(panel.surface, past.bow_stem, past.stern_stem), past)
+        for panel, past in zip(hull.panels, pasts, strict=True)
+    ]
 
 
 def _part(tick: Callable[[float], None], k: int, of: int) -> Callable[[float], None]:
@@ -54,15 +61,17 @@ def _part(tick: Callable[[float], None], k: int, of: int) -> Callable[[float], N
 
 
 def _planned(
-    hull: Hull, number: int, layer: Layer, depth: float, settings: VeneerSettings, tick: Callable[[float], None]
+    hull: Hull, panels: list[tuple[TensorSurface, Past]], settings: VeneerSettings, number: int, tick: Callable[[float], None]
 ) -> LayerPlan:  # fmt: skip
+    layer, over = settings.layers[number - 1], settings.layers[number:]
+    depth = sum(other.thickness for other in over) + layer.thickness / 2
     veneers: list[Veneer] = []
     area, trimmed, first = 0.0, 0.0, 0
     bow, stern = hull_end_names(hull)
     trims: list[Array] = []
     for index, panel in enumerate(hull.panels):
         last = index == len(hull.panels) - 1
-        beyond = carried_on(panel.surface, depth, past_of(hull, settings, last))
+        beyond = straight_carried_on(panels[index][0], depth, panels[index][1])
         upper = "past the sheer" if last and settings.past_sheer > 0 else limit_name(panel.upper)
         names = (bow, stern, limit_name(panel.lower), upper)
         own, start = laid_on(beyond, layer, settings, index, names, tick)
