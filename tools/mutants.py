@@ -1,6 +1,6 @@
 """Small wrong changes made to the core on purpose, one at a time, and whether a test notices.
 
-    python -m tools.mutants map                                   which test runs which line, once; needs pytest-cov
+    python -m tools.mutants map                                   which test runs which line, anew for each tree; needs pytest-cov
     python -m tools.mutants try 60 --seed 3 planking molds        so many changes in those parts, drawn by lot
 
 Not a part of `./run test`: a hundred changes take an hour. Run it in a clone, for the files are changed and put back.
@@ -19,6 +19,7 @@ import sys
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 CORE = Path("src/hollow_keel/core")
 TOOK = Path("took.json")
@@ -77,28 +78,23 @@ class Changes(ast.NodeTransformer):
     def visit_JoinedStr(self, node: ast.JoinedStr) -> ast.AST:
         return node
 
-    def _operator(self, node: ast.expr, holder: object, field: str | int) -> None:
-        operator = holder[field] if isinstance(field, int) else getattr(holder, field)  # type: ignore[index]
+    def _swapped(self, node: ast.expr, operator: Any) -> Any:
+        """The operator of a node, or the one in its place where that is the wanted change."""
         other = SWAPS.get(type(operator))
-        if other is not None and self._hit(node, f"{type(operator).__name__} → {other.__name__}"):
-            if isinstance(field, int):
-                holder[field] = other()  # type: ignore[index]
-            else:
-                setattr(holder, field, other())
+        if other is None or not self._hit(node, f"{type(operator).__name__} → {other.__name__}"):
+            return operator
+        return other()
 
     def visit_BinOp(self, node: ast.BinOp) -> ast.AST:
         self.generic_visit(node)
-        self._operator(node, node, "op")
+        node.op = self._swapped(node, node.op)
         return node
 
-    def visit_BoolOp(self, node: ast.BoolOp) -> ast.AST:
-        self.generic_visit(node)
-        self._operator(node, node, "op")
-        return node
+    visit_BoolOp = visit_BinOp
 
     def visit_Compare(self, node: ast.Compare) -> ast.AST:
         self.generic_visit(node)
-        self._operator(node, node.ops, 0)
+        node.ops[0] = self._swapped(node, node.ops[0])
         return node
 
     def visit_UnaryOp(self, node: ast.UnaryOp) -> ast.AST:
@@ -186,11 +182,9 @@ def tests_by_line() -> dict[str, dict[int, list[str]]]:
 
 def tests_of(place: Place, lines: dict[int, list[str]], took: dict[str, float]) -> list[str]:
     """The quickest tests that run a line; of one that is run when its module is loaded, those that run anything there."""
-    own = (
-        lines.get(place.line, [])
-        if any(lines.get(place.line, []))
-        else [t for tests in lines.values() for t in tests]
-    )
+    own = lines.get(place.line, [])
+    if not any(own):
+        own = [name for tests in lines.values() for name in tests]
     chosen, together = [], 0.0
     for name in sorted({t.split("|")[0] for t in own if t}, key=lambda t: took.get(t, UNTOLD_SECONDS)):
         together += took.get(name, UNTOLD_SECONDS)

@@ -12,6 +12,7 @@ import math
 from .surface import TensorSurface
 
 LEAST = 1e-12
+"""E G − F² counts as no less, where a surface is drawn together to nothing."""
 State = tuple[float, float, float, float]
 """A place (u, v) and how u and v change per unit of the path's own measure."""
 _Cell = list[list[float]]
@@ -46,23 +47,7 @@ class Geodesics:
 
     def form(self, u: float, v: float) -> tuple[float, float, float]:
         """E, F and G of the first fundamental form at (u, v), mm²."""
-        i, s = _located(u, self._along)
-        j, t = _located(v, self._up)
-        e = f = g = 0.0
-        for _, k1, k2, k3, m0, m1, m2, m3, n0, n1, n2, n3, o0, o1, o2, o3 in self._cell(i, j):
-            first, second, third = (
-                ((c3 * s + c2) * s + c1) * s + c0
-                for c0, c1, c2, c3 in ((m0, m1, m2, m3), (n0, n1, n2, n3), (o0, o1, o2, o3))
-            )
-            k, m, n, o = (
-                (3 * c3 * s + 2 * c2) * s + c1
-                for c1, c2, c3 in ((k1, k2, k3), (m1, m2, m3), (n1, n2, n3), (o1, o2, o3))
-            )
-            du = ((o * t + n) * t + m) * t + k
-            dv = (3 * third * t + 2 * second) * t + first
-            e += du * du
-            f += du * dv
-            g += dv * dv
+        e, f, g, _, _ = self._products(u, v, 0.0, 0.0)
         return e, f, g
 
     def square(self, u: float, v: float, p: float, q: float) -> tuple[float, float]:
@@ -81,6 +66,14 @@ class Geodesics:
     def bent(self, u: float, v: float, p: float, q: float) -> tuple[float, float]:
         """How a path's rates p = du and q = dv change on at (u, v), for it to be a geodesic: minus what its second derivative has
         within the surface, by the first fundamental form (any textbook of differential geometry)."""
+        e, f, g, a, b = self._products(u, v, p, q)
+        det = e * g - f * f
+        if not det > LEAST:
+            det = LEAST
+        return (f * b - g * a) / det, (f * a - e * b) / det
+
+    def _products(self, u: float, v: float, p: float, q: float) -> tuple[float, float, float, float, float]:
+        """E, F and G at (u, v), and how a path with rates p and q turns there along du and along dv."""
         i, s = _located(u, self._along)
         j, t = _located(v, self._up)
         square, twice, other = 2 * p * p, 2 * p * q, 2 * q * q
@@ -101,10 +94,7 @@ class Geodesics:
             g += dv * dv
             a += du * turning
             b += dv * turning
-        det = e * g - f * f
-        if not det > LEAST:
-            det = LEAST
-        return (f * b - g * a) / det, (f * a - e * b) / det
+        return e, f, g, a, b
 
 
 def _located(t: float, cells: int) -> tuple[int, float]:

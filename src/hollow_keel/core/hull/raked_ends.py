@@ -38,6 +38,7 @@ SMOOTH_DEG, CORNER_DEG = 20.0, 40.0
 """An end whose profile turns by less at its foot runs smoothly into the keel; one that turns by more has a corner there."""
 TANGENT = 0.02
 ROUNDS, STILL = 5, 1e-12
+"""Rounds of the search for the nearest place of a surface; it ends before, once no place moves farther, in parameters."""
 SMOOTHINGS, SMOOTH_TO = 6, 0.9
 """How often every node of the grid is moved to the middle of its neighbours, fading towards this share of the zone and of the
 girth: near the head, where the patch closes on a point, it stays."""

@@ -66,7 +66,7 @@ def _sides(parts: list[shapely.Polygon], seam: Seam) -> tuple[list[shapely.Polyg
 
 
 def _carried(seam: Seam) -> Array:
-    uv = seam.corners
+    uv = seam.uv
     first, last = uv[0] - uv[1], uv[-1] - uv[-2]
     return np.concatenate([
         uv[:1] + FAR * first / np.linalg.norm(first), uv, uv[-1:] + FAR * last / np.linalg.norm(last)

@@ -69,9 +69,9 @@ def _planned(
     area, trimmed, first = 0.0, 0.0, 0
     bow, stern = hull_end_names(hull)
     trims: list[Array] = []
-    for index, panel in enumerate(hull.panels):
+    for index, (panel, (outside, past)) in enumerate(zip(hull.panels, panels, strict=True)):
         last = index == len(hull.panels) - 1
-        beyond = straight_carried_on(panels[index][0], depth, panels[index][1])
+        beyond = straight_carried_on(outside, depth, past)
         upper = "past the sheer" if last and settings.past_sheer > 0 else limit_name(panel.upper)
         names = (bow, stern, limit_name(panel.lower), upper)
         own, start = laid_on(beyond, layer, settings, index, names, tick)

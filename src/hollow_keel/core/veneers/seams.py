@@ -13,7 +13,6 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
@@ -28,8 +27,6 @@ STEP_MM = 60.0
 before a sharp stem, where a layer's surface draws together: up to 4 mm."""
 DENSE, WIDENS = 6, 3
 """Places told of a seam in each step; and of these every so many are enough to tell how neighbours widen."""
-CORNERS = 3
-"""Every so many of these places are corners of veneers: some 30 mm apart, where a round of 500 mm is 0.2 mm deep."""
 _SHARE = np.arange(DENSE) / DENSE
 CUBIC = np.column_stack([
     2 * _SHARE**3 - 3 * _SHARE**2 + 1, STEP_MM * (_SHARE**3 - 2 * _SHARE**2 + _SHARE),
@@ -72,13 +69,6 @@ class Seam:
     uv: Array
     points: Array
     on: BoolArray
-
-    @cached_property
-    def corners(self) -> Array:
-        """So many of its parameters (n, 2) that straight lines between them follow it: veneers are cut by these."""
-        last = len(self.uv) - 1
-        corners: Array = self.uv[np.append(np.arange(0, last, CORNERS), last)]
-        return corners
 
 
 @dataclass(frozen=True)

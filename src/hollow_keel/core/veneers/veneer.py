@@ -19,7 +19,7 @@ from .seams import Seam
 
 EVERY_MM = 100.0
 """Spiling is told at such steps along the straight edge."""
-DENSE_MM = 35.0
+DENSE_MM = 15.0
 ASKED_EVERY = 4
 """Bends are looked for at every so many places: some 50 mm apart."""
 LEAST_AREA_MM2 = 50.0
@@ -163,7 +163,7 @@ def _on(uv: Array, seam: Seam | None) -> BoolArray:
     """Which places of an outline in parameters lie on a seam."""
     if seam is None or len(seam.uv) < 2:
         return np.zeros(len(uv), dtype=bool)
-    line = shapely.LineString(seam.corners)
+    line = shapely.LineString(seam.uv)
     shapely.prepare(line)
     on: BoolArray = shapely.dwithin(line, shapely.points(uv), ON_SEAM)
     return on
