@@ -3,17 +3,22 @@
 from __future__ import annotations
 
 import random
+import signal
 import subprocess
 import sys
 import time
 from collections.abc import Iterator, Mapping
+from multiprocessing import Pipe
+from types import ModuleType
 from typing import Any
 
 import pytest
 
 from hollow_keel.app.launch import LOOK, Worker, start_worker
 from hollow_keel.app.overrides import apply_override
+from hollow_keel.app.worker import Interrupted, Requests
 from hollow_keel.core.change import change
+from hollow_keel.core.errors import Cancelled
 from hollow_keel.core.job import Job
 from hollow_keel.core.offsets.table import OffsetsTable
 from hollow_keel.core.planking.stages import PLANKING
@@ -116,6 +121,23 @@ def test_work_may_be_broken_off_anywhere(worker: Worker) -> None:
             worker.answers.recv()
     assert worker.process.poll() is None
     assert PLANKING.id in {value.stage for turn in turns(worker, REQUESTS - 1, PLANKING.id) for value in turn}
+
+
+def test_a_request_while_it_loads_waits_its_turn(monkeypatch: pytest.MonkeyPatch) -> None:
+    """It came while the module with the very word for giving up was half loaded, and ended the process."""
+    asked, window = Pipe(duplex=False)
+    before = signal.getsignal(LOOK)
+    with asked, window:
+        interrupted = Interrupted(Requests(asked))
+        try:
+            window.send((1, Job(), {}))
+            with monkeypatch.context() as half:
+                half.setitem(sys.modules, "hollow_keel.core.errors", ModuleType("hollow_keel.core.errors"))
+                signal.raise_signal(LOOK)
+            with pytest.raises(Cancelled), interrupted.busy(True):
+                signal.raise_signal(LOOK)
+        finally:
+            signal.signal(LOOK, before)
 
 
 def test_it_ends_with_the_window_whatever_it_is_at() -> None:

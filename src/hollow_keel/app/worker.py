@@ -71,11 +71,12 @@ class Interrupted:
             self._busy = before
 
     def _look(self, _number: int, frame: FrameType | None) -> None:
-        from ..core.errors import Cancelled
+        if not self._busy or _loading(frame) or not self._requests.waits():
+            return
+        from ..core.errors import Cancelled  # not before: what is being loaded now may be this
 
-        if self._busy and not _loading(frame) and self._requests.waits():
-            self._busy = False
-            raise Cancelled
+        self._busy = False
+        raise Cancelled
 
 
 def _loading(frame: FrameType | None) -> bool:
