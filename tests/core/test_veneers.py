@@ -10,6 +10,7 @@ import pytest
 import shapely
 from scipy.optimize import brentq
 
+from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.geometry.surface import TensorSurface
 from hollow_keel.core.hull.stages import HULL
 from hollow_keel.core.job import Job, Layer, VeneerSettings
@@ -182,6 +183,25 @@ def test_a_parallel_neighbour_closes_on_a_ball_and_opens_on_a_saddle() -> None:
     middle = int(np.argmin(np.abs(seam.uv[:, 0] - 0.5)))
     place = seam.points[:, 0] / 1000.0
     assert widening(saddle, seam, middle)[seam.on] == pytest.approx(np.cosh(place)[seam.on], rel=1e-3)
+
+
+def test_seams_that_do_not_get_on_over_a_folded_hull_are_given_up() -> None:
+    """Behind a hump lines run together, and each next one lies upon the last: up to 2,000 a side were followed, for minutes. From
+    corner to corner these are 25 widths, 35 along its two edges."""
+    along, up = np.linspace(0, 1, 61)[:, None], np.linspace(0, 1, 41)[None, :]
+
+    def humped(high: float) -> TensorSurface:
+        off = high * np.sin(2 * np.pi * along) * np.sin(2 * np.pi * up)
+        return TensorSurface(np.stack(np.broadcast_arrays(2000 * along, 1500 * up, off), axis=-1))
+
+    folded, followed = humped(600.0), list[int]()
+    with pytest.raises(ImpossiblePlan, match=r"\d+ seams .* near position .* look at the offsets"):
+        seams_over(folded, set_off(folded, 0.5, 0.5, 0.8), 100.0, lambda: followed.append(1))
+    assert len(followed) < 2 * 56
+    smooth = humped(300.0)
+    assert all(
+        len(run) > 15 for run in seams_over(smooth, set_off(smooth, 0.5, 0.5, 0.8), 100.0, lambda: None)
+    )
 
 
 def test_the_flat_shape_bends_back_on_a_ball_within_what_its_strain_allows() -> None:

@@ -16,6 +16,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..errors import ImpossiblePlan
+from ..findings import mm
 from ..geometry.arrays import Array, BoolArray
 from ..geometry.geodesic import Geodesics, State
 from ..geometry.polyline import feet
@@ -54,7 +56,9 @@ BACKWARD = np.array([1.0, 1.0, -1.0, -1.0])
 PAST_WIDTHS, AND_MORE = 3.0, 0.6
 """Seams go on at most so many widths past the hull: the other edge of a veneer may end later than its own, the more so the more
 obliquely they leave it; and so many widths more than that."""
-MOST_SEAMS = 2000
+MOST_SHARE, AND_SOME = 1.0, 20
+"""As many seams as length and girth together are widths are enough from corner to corner, and some more: real hulls need at most
+half of that, at any angle. More lie upon each other, on a hull that is folded."""
 LONGEST = 3.0
 """Seams are followed so many times the way along the hull and up it together."""
 PLACES = (0.5, 0.42, 0.58, 0.34, 0.66, 0.25, 0.75, 0.16, 0.84, 0.08, 0.92)
@@ -94,7 +98,8 @@ def seams_over(
 ) -> tuple[list[Seam], list[Seam]]:
     """Seams from the one set off at `start`, none farther than `width` mm from the one before; first those on its one side, then
     those on the other (towards normal × direction). Both lists begin with the first seam (they are empty where that cannot be
-    followed). They end where the next one would lie off the hull. `tick` is called after each and may raise."""
+    followed). They end where the next one would lie off the hull. `tick` is called after each and may raise. Raises ImpossiblePlan
+    where they do not get on over the hull."""
     with np.errstate(all="ignore"):  # where a seam leads into nothing it ends: what is followed is looked at
         return _seams_both_ways(surface, start, width, tick)
 
@@ -110,9 +115,11 @@ def _seams_both_ways(
 
 
 def _run(ground: _Ground, first: Seam, side: float, tick: Callable[[], None]) -> list[Seam]:
-    """Seams one after another to one side of a first one, that one first."""
-    run = [first]
-    while run[-1].on.any() and len(run) < MOST_SEAMS:
+    """Seams one after another to one side of a first one, that one first. Raises ImpossiblePlan where they do not get on."""
+    run, most = [first], MOST_SHARE * (ground.length + ground.girth) / ground.width + AND_SOME
+    while run[-1].on.any():
+        if len(run) > most:
+            raise _lost(run)
         march = _following(ground, run[-1], side)
         seam = _next(ground, run[-1], march) if march is not None else None
         if seam is None:
@@ -120,6 +127,16 @@ def _run(ground: _Ground, first: Seam, side: float, tick: Callable[[], None]) ->
         run.append(seam)
         tick()
     return run
+
+
+def _lost(run: list[Seam]) -> ImpossiblePlan:
+    """What is said of seams that do not get on: where, and what to look at."""
+    points = run[-1].points[run[-1].on]
+    x = points[len(points) // 2, 0]
+    return ImpossiblePlan(
+        f"{len(run)} seams to one side do not reach the end of the hull: near position {mm(x)} each lies upon the one before. "
+        "The hull is folded there: look at the offsets nearby."
+    )
 
 
 def _next(ground: _Ground, last: Seam, march: March) -> Seam | None:
