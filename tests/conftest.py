@@ -6,11 +6,13 @@ import gc
 import os
 import threading
 from collections.abc import Iterator
+from contextlib import nullcontext
 from pathlib import Path
 
 import pytest
 
 from hollow_keel.ui.collector import collect_due
+from tests.remembered import Remembered, remembering
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -37,6 +39,18 @@ def data() -> Path:
 def collecting_here() -> None:
     """As in the running program, garbage is collected in the window's thread alone."""
     gc.disable()
+
+
+@pytest.fixture(autouse=True, scope="session")
+def memory() -> Iterator[Remembered]:
+    with remembering() as memory:
+        yield memory
+
+
+@pytest.fixture(autouse=True)
+def remembered(request: pytest.FixtureRequest, memory: Remembered) -> Iterator[None]:
+    with memory.off() if request.node.get_closest_marker("fresh") else nullcontext():
+        yield
 
 
 @pytest.fixture(autouse=True)

@@ -14,9 +14,9 @@ HERE = Path(__file__).parents[1]
 @pytest.mark.parametrize(
     ("what", "count", "minutes"),
     [
-        ("readers", 6, 1.2),
-        ("settings", 10, 0.4),
-        ("hulls", 4, 0.5),
+        ("readers", 4, 1.2),
+        ("settings", 6, 0.4),
+        ("hulls", 2, 0.5),
         ("saves", 12, 0.5),
         ("window", 2, 0.5),
         ("disks", 0, 0.5),

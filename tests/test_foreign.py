@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import pickle
 import struct
+import sys
 import threading
 import time
 import zlib
@@ -18,6 +19,7 @@ from PIL import Image
 
 from hollow_keel.app import foreign
 from hollow_keel.app.foreign import ForeignRead, answer_of, read_foreign
+from hollow_keel.app.launch import started
 from hollow_keel.core.errors import InputError
 from hollow_keel.files.lines_drawing import read_drawing
 from hollow_keel.files.mesh_hull import read_mesh
@@ -113,7 +115,7 @@ def test_a_large_picture_is_made_smaller(
     tmp_path: Path, kind: str, size: tuple[int, int], kept: tuple[int, int]
 ) -> None:
     path = tmp_path / f"large.{kind}"
-    Image.new("RGB", size, "white").save(path)
+    Image.new("RGB", size, "white").save(path, compress_level=1)
     picture = read_foreign("picture", path)
     assert (picture.width, picture.height) == kept
     assert len(picture.rgb) == 3 * kept[0] * kept[1]
@@ -151,24 +153,7 @@ def reader_of(monkeypatch: pytest.MonkeyPatch, tmp_path: Path, body: str) -> Pat
     script.write_text(f"from pathlib import Path\nfrom hollow_keel.app import foreign\ndef read(path):\n    {body}\n"
                       "foreign._loaded = lambda _: read\nforeign.main()\n")  # fmt: skip
 
-    def start(_module: str) -> foreign.Worker:
-        import subprocess
-        import sys
-        from multiprocessing.connection import Connection
-
-        process = subprocess.Popen(
-            [sys.executable, str(script)], stdin=subprocess.PIPE, stdout=subprocess.PIPE
-        )
-        assert process.stdin is not None
-        assert process.stdout is not None
-        with process.stdin, process.stdout:
-            return foreign.Worker(
-                process,
-                Connection(os.dup(process.stdin.fileno()), readable=False),
-                Connection(os.dup(process.stdout.fileno()), writable=False),
-            )
-
-    monkeypatch.setattr(foreign, "start_worker", start)
+    monkeypatch.setattr(foreign, "start_worker", lambda _module: started([sys.executable, str(script)]))
     (tmp_path / "a.dxf").write_text("x")
     return tmp_path / "a.dxf"
 

@@ -43,14 +43,14 @@ def test_no_doubt_in_the_demo_as_shipped() -> None:
 
 
 def test_planted_slips_come_first(planter: Planter) -> None:
-    """The share over many plantings is kept in ./run bench; of six a hull one may be missed here."""
+    """The share over many plantings is kept in ./run bench; of four a hull one may be missed here."""
     random = np.random.default_rng(2)
     places = []
-    for _ in range(6):
+    for _ in range(4):
         table, row, _ = planter.plant(6.0, random)
         found = [d.row for d in find_doubts(table, planter.build(table), planter.build)]
         places.append(found.index(row) if row in found else 99)
-    assert sum(place < 3 for place in places) >= 5, places
+    assert sum(place < 3 for place in places) >= 3, places
 
 
 def test_six_slips_are_the_first_six_and_their_fair_values_are_right() -> None:

@@ -241,12 +241,12 @@ def test_fronts_from_a_level_line_are_those_from_an_edge() -> None:
 
 def test_flat_strips_say_what_has_to_be_cut() -> None:
     pipeline = Pipeline()
-    whole = pipeline.results(unworked(linnet())).planking
+    whole = pipeline.value(unworked(linnet()), PLANKING)
     assert not varies(flat_strip(whole.strips[5], whole))
     assert varies(flat_strip(whole.strips[-1], whole))
     closing = flat_strip(whole.strips[-1], whole)
     assert closing[:, 1].max() == pytest.approx(whole.strips[-1].width_max, abs=0.6)
-    tapered = pipeline.results(apply_override(unworked(linnet()), "strip.layout", "tapered")).planking
+    tapered = pipeline.value(apply_override(unworked(linnet()), "strip.layout", "tapered"), PLANKING)
     flat = flat_strip(tapered.strips[20], tapered)
     assert varies(flat)
     assert flat[:, 1].max() == pytest.approx(tapered.strips[20].width_max, abs=0.15)

@@ -39,7 +39,7 @@ def hull(name: str) -> Hull:
 
 
 @settings(
-    max_examples=24, derandomize=True, deadline=None, suppress_health_check=[HealthCheck.too_slow],
+    max_examples=16, derandomize=True, deadline=None, suppress_health_check=[HealthCheck.too_slow],
     phases=[Phase.explicit, Phase.generate],  # a laying takes a second: making a bad one smaller would take an hour
 )  # fmt: skip
 @given(

@@ -13,6 +13,7 @@ from hollow_keel.demo.jobs import demo_job, linnet, pipit
 from tests.shapes import cylinder, unworked
 
 
+@pytest.mark.fresh
 def test_stages_are_kept_while_their_inputs_are() -> None:
     pipeline = Pipeline()
     job = unworked(linnet())
@@ -50,8 +51,8 @@ def test_cove_deeper_than_the_strip() -> None:
 
 
 def test_bead_and_cove_covers_less_than_its_width() -> None:
-    square = Pipeline().results(linnet()).planking
-    cove = Pipeline().results(apply_override(linnet(), "strip.edge", "bead-cove")).planking
+    square = Pipeline().value(linnet(), PLANKING)
+    cove = Pipeline().value(apply_override(linnet(), "strip.edge", "bead-cove"), PLANKING)
     assert cove.width == pytest.approx(11)
     assert len(cove.strips) > len(square.strips)
 
@@ -61,6 +62,7 @@ def test_waterline_that_is_not_given_is_said() -> None:
     assert any(f.code == "no-waterline" for f in shape.findings)
 
 
+@pytest.mark.fresh
 def test_planking_can_be_cancelled() -> None:
     pipeline = Pipeline()
     shape = pipeline.shape(linnet())
@@ -125,5 +127,5 @@ def test_strip_numbers_do_not_depend_on_where_the_hull_stands() -> None:
     moved = table.model_copy(
         update={"rows": tuple(r.model_copy(update={"station": r.station - 700}) for r in table.rows)}
     )
-    a, b = (Pipeline().results(Job(offsets=t, waterline=-100)).planking for t in (table, moved))
+    a, b = (Pipeline().value(Job(offsets=t, waterline=-100), PLANKING) for t in (table, moved))
     assert [s.length for s in a.strips] == pytest.approx([s.length for s in b.strips])

@@ -16,6 +16,7 @@ from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.edges import BOW_ENDS, STERN_ENDS
 from hollow_keel.core.planking.limits import Limit
 from hollow_keel.core.planking.plank import CLOSE_CALL_MM, plank
+from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.planking.strips import Planking
 from hollow_keel.demo.jobs import linnet, pipit
 from tests.conftest import DATA
@@ -26,7 +27,7 @@ KEEL = Limit("keel", 0.0)
 
 @pytest.fixture(scope="module")
 def laid() -> Planking:
-    return Pipeline().results(linnet()).planking
+    return Pipeline().value(linnet(), PLANKING)
 
 
 def test_numbers_run_from_the_guide(laid: Planking) -> None:
@@ -100,7 +101,7 @@ def test_reach_does_not_depend_on_the_width(width: float) -> None:
     assert (len(strips) - 1) * width + strips[-1].width_max == pytest.approx(math.pi * 250, abs=0.05)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=12, deadline=None)
 @given(st.floats(12.0, 90.0))
 def test_counts_are_exact_at_any_width(width: float) -> None:
     """Cylinder: the closed form πR/2 ÷ w, but where a hundredth of a millimetre would decide."""
@@ -175,7 +176,7 @@ def test_progress_runs_from_nothing_to_all() -> None:
 
 def test_strips_of_the_lesson_boat_bend_gently_enough_to_be_laid() -> None:
     """Common practice: ¼ in strips of ¾ in go on by hand; their strains stay well under one per cent."""
-    laid = Pipeline().results(pipit()).planking
+    laid = Pipeline().value(pipit(), PLANKING)
     for strip in laid.strips:
         assert 25.4 / 4 / 2 * strip.max_bend < 0.01
         assert 25.4 * 3 / 4 / 2 * strip.max_edge_set < 0.01

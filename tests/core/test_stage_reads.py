@@ -25,6 +25,8 @@ from hollow_keel.core.stages import BY_ID, STAGES, keys_of, needed_for
 from hollow_keel.demo.jobs import linnet, pipit, sedge, teasel
 from tests.shapes import bare_linnet, unworked
 
+pytestmark = pytest.mark.fresh
+
 
 class Watched:
     """A part of a job that writes down what of it is looked at, as dotted paths; what is named as a whole counts as a whole."""

@@ -24,7 +24,7 @@ TOLERANCE_MM = 0.5
 
 
 @pytest.mark.parametrize(
-    ("job", "along", "up"), [(pipit(), 301, 61), (linnet(), 601, 81), (sedge(), 501, 71)], ids=lambda j: getattr(j, "name", str(j))
+    ("job", "along", "up"), [(pipit(), 301, 61), (linnet(), 401, 61), (sedge(), 501, 71)], ids=lambda j: getattr(j, "name", str(j))
 )  # fmt: skip
 def test_fronts_lie_where_the_library_puts_them(job: Job, along: int, up: int) -> None:
     surface = Pipeline().shape(job).hull.panels[0].surface
@@ -51,7 +51,7 @@ def test_edges_lie_where_the_library_puts_them_whatever_the_guide(job: Job, guid
     )  # elsewhere strips off such a line do not cover her, and are refused
     master = MasterLine(kind=MasterKind.GIRTH, share=share)
     laid = plank(hull, Laying(width, guide, master=master))
-    along, up = 401, 61  # a row of the mesh lies on the master line
+    along, up = (401, 61) if job.name == "Sedge" else (301, 51)  # a row of the mesh lies on the master line
     points, faces, index, u, v = meshed(surface, along, up)
     solver = geodesic.PyGeodesicAlgorithmExact(points, faces)
     starts = {

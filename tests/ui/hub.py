@@ -4,17 +4,20 @@ has its results at once. They are the real ones; only nobody waits for the same 
 from __future__ import annotations
 
 import subprocess
+import sys
 import threading
 from collections.abc import Mapping
-from contextlib import suppress
+from contextlib import chdir, suppress
 from multiprocessing import Pipe
 from multiprocessing.connection import Connection
+from pathlib import Path
 from typing import Any
 
-from hollow_keel.app.launch import Worker, start_worker
+from hollow_keel.app.launch import Worker, started
 from hollow_keel.core.stage import Value
 from hollow_keel.core.stages import keys_of
 
+ROOT = Path(__file__).parents[2]
 MOST_KEPT = 300
 PATIENCE_SECONDS = 0.2
 
@@ -58,7 +61,8 @@ class Hub:
     def worker(self) -> Worker:
         """What a new window takes for its computing process."""
         if self._real is None or self._real.process.poll() is not None:
-            self._real = start_worker()
+            with chdir(ROOT):
+                self._real = started([sys.executable, "-m", "tests.remembering_worker"])
             threading.Thread(target=self._answer, args=(self._real,), name="hub-answers", daemon=True).start()
         asked, requests = Pipe(duplex=False)
         answers, answered = Pipe(duplex=False)

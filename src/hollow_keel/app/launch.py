@@ -8,7 +8,7 @@ import os
 import signal
 import subprocess
 import sys
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from multiprocessing.connection import Connection
@@ -36,9 +36,12 @@ class Worker:
 
 def start_worker(module: str = "worker") -> Worker:
     """Start a process of the application's; the computing one loads while the window is being built."""
-    process = subprocess.Popen(
-        [sys.executable, "-m", f"hollow_keel.app.{module}"], stdin=subprocess.PIPE, stdout=subprocess.PIPE
-    )
+    return started([sys.executable, "-m", f"hollow_keel.app.{module}"])
+
+
+def started(command: Sequence[str]) -> Worker:
+    """A process that is asked by its standard input and answers by its standard output."""
+    process = subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE)
     assert process.stdin is not None
     assert process.stdout is not None
     with suppress(OSError):  # it reads when it comes to it: the window must not wait for that
