@@ -10,8 +10,8 @@ import shapely
 
 from ..geometry.arrays import Array, BoolArray, frozen
 from ..geometry.polyline import runs_along
-from ..geometry.surface import TensorSurface, cross
-from ..geometry.surface_line import components, gaussian, second_form
+from ..geometry.surface import TensorSurface
+from .asked import Asked, asked_of
 from .beyond import Beyond
 from .faces import Face
 from .flatten import Outline, laid_flat
@@ -20,8 +20,6 @@ from .seams import Seam
 EVERY_MM = 100.0
 """Spiling is told at such steps along the straight edge."""
 DENSE_MM = 15.0
-ASKED_EVERY = 4
-"""Bends are looked for at every so many places: some 50 mm apart."""
 LEAST_AREA_MM2 = 50.0
 NEAR_END_MM = 2.0
 ON_SEAM = 1e-7
@@ -96,7 +94,7 @@ def veneers_between(laid: Laid, faces: Sequence[Face]) -> list[Veneer]:
     areas = beyond.spread.areas([face.shape for face in faces])
     kept = _kept(beyond, faces, areas)
     unrolled = _split(beyond.spread.unrolled(np.concatenate(places)), places)
-    asked = _asked(beyond.surface, places, [face.straight for face in faces])
+    asked = asked_of(beyond.surface, faces)
     found = []
     for k, face in enumerate(faces):
         own = tuple(flat for (of, _), (flat, _) in zip(marks, flats[len(faces) :], strict=True) if of == k)
@@ -118,7 +116,7 @@ def veneers_between(laid: Laid, faces: Sequence[Face]) -> list[Veneer]:
 @dataclass(frozen=True)
 class _Flat:
     """An outline in parameters, on the hull and flat, how far off it is when it is laid on again, and the trim lines on it;
-    unrolled; its area and what of it is kept, mm²; and what it asks of the wood (`_asked`)."""
+    unrolled; its area and what of it is kept, mm²; and what it asks of the wood."""
 
     uv: Array
     points: Array
@@ -128,7 +126,7 @@ class _Flat:
     unrolled: Array
     area: float
     kept: float
-    asked: tuple[float, float, float]
+    asked: Asked
 
 
 def _large(flat: Array) -> bool:
@@ -149,12 +147,11 @@ def _veneer(laid: Laid, face: Face, own: _Flat) -> Veneer:
     edge = flat[:, 1] < 0.5
     ends = uv[edge] if edge.sum() > 1 else uv
     order = np.argsort(flat[edge, 0] if edge.sum() > 1 else flat[:, 0])
-    width = float(flat[:, 1].max())
-    bend, across, curvature = own.asked
+    width, asked = float(flat[:, 1].max()), own.asked
     return Veneer(
         0, laid.panel, frozen(flat), frozen(_spiling(flat)), frozen(own.points), float(np.ptp(flat[:, 0])), width,
         _least(flat, scribed, straight, start, width), _named(ends[order[0]], laid.names),
-        _named(ends[order[-1]], laid.names), curvature * width**2 / 8, bend, across, own.area, own.kept, own.off,
+        _named(ends[order[-1]], laid.names), asked.curvature * width**2 / 8, asked.bend, asked.across, own.area, own.kept, own.off,
         tuple(frozen(mark * side - [start, 0.0]) for mark in own.marks), frozen(own.unrolled),
     )  # fmt: skip
 
@@ -251,38 +248,6 @@ def _least(flat: Array, scribed: BoolArray, straight: Seam, start: float, width:
     low, high = runs_along(straight.points)[np.flatnonzero(straight.on)[[0, -1]]] - start
     beside = scribed & (flat[:, 0] > low - NEAR_END_MM) & (flat[:, 0] < high + NEAR_END_MM)
     return float(min(flat[beside, 1].min(initial=width), width))
-
-
-def _asked(
-    surface: TensorSurface, outlines: Sequence[Array], straights: Sequence[Seam]
-) -> list[tuple[float, float, float]]:
-    """Of veneers by their outlines (n, 2) and straight edges: the greatest bend along each and across it, 1/mm, and the greatest
-    curvature of the surface both ways, K, 1/mm²: flattening leaves a strain of K w²/8 at the edges of a width w (by expansion of
-    the length of a line beside a geodesic)."""
-    places, directions = [], []
-    for uv, straight in zip(outlines, straights, strict=True):
-        inside = np.flatnonzero(
-            straight.on if straight.on.sum() > 2 else np.ones(len(straight.uv), dtype=bool)
-        )
-        inside = inside[:: max(min(ASKED_EVERY, len(inside) // 3), 1)]
-        own = np.concatenate([straight.uv[inside], np.clip(uv[::ASKED_EVERY], 0.0, 1.0)])
-        tangent = np.gradient(straight.points, axis=0)[inside]
-        more = np.broadcast_to(tangent.mean(axis=0), (len(own) - len(tangent), 3))
-        places.append(own)
-        directions.append(np.concatenate([tangent, more]))
-    every, direction = np.concatenate(places), np.concatenate(directions)
-    jet = surface.jet(np.clip(every[:, 0], 0.004, 0.996), every[:, 1])
-    normal = jet.normal
-    direction = direction - np.vecdot(direction, normal)[:, None] * normal
-    direction /= np.maximum(np.linalg.norm(direction, axis=1, keepdims=True), 1e-12)
-    a, b = components(jet, direction), components(jet, cross(normal, direction))
-    bent = np.column_stack([second_form(jet, normal, a, a), second_form(jet, normal, b, b), gaussian(jet)])
-    found = []
-    for own in _split(bent, places):
-        good = own[np.isfinite(own[:, 2])]
-        along, across, both = np.quantile(np.abs(good), 0.98, axis=0).tolist()
-        found.append((along, across, both))
-    return found
 
 
 def _named(uv: Array, names: tuple[str, str, str, str]) -> str:
