@@ -56,11 +56,9 @@ class Geodesics:
         size = math.sqrt(max(e * g - f * f, LEAST) * max(e * p * p + 2 * f * p * q + g * q * q, LEAST**2))
         return (f * p + g * q) / size, -(e * p + f * q) / size
 
-    def _cell(self, i: int, j: int) -> _Cell:
-        row = self._cells[i + 1]
-        cell = row[j + 1]
-        if cell is None:
-            cell = row[j + 1] = self._table[i + 1, j + 1].tolist()
+    def _made(self, i: int, j: int) -> _Cell:
+        cell: _Cell = self._table[i + 1, j + 1].tolist()
+        self._cells[i + 1][j + 1] = cell
         return cell
 
     def bent(self, u: float, v: float, p: float, q: float) -> tuple[float, float]:
@@ -74,13 +72,20 @@ class Geodesics:
 
     def _products(self, u: float, v: float, p: float, q: float) -> tuple[float, float, float, float, float]:
         """E, F and G at (u, v), and how a path with rates p and q turns there along du and along dv."""
-        i, s = _located(u, self._along)
-        j, t = _located(v, self._up)
+        along, up = self._along, self._up
+        x, y = u * along, v * up
+        if 0.0 <= x < along and 0.0 <= y < up:  # nearly always
+            i, j = int(x), int(y)
+            s, t = u - i / along, v - j / up
+        else:
+            (i, s), (j, t) = _located(u, along), _located(v, up)
         square, twice, other = 2 * p * p, 2 * p * q, 2 * q * q
         e = f = g = a = b = 0.0
         s2, s3, t2 = 2 * s, 3 * s, 2 * t
         ss, t3 = s3 * s, 3 * t * t
-        for _, k1, k2, k3, m0, m1, m2, m3, n0, n1, n2, n3, o0, o1, o2, o3 in self._cell(i, j):
+        for _, k1, k2, k3, m0, m1, m2, m3, n0, n1, n2, n3, o0, o1, o2, o3 in self._cells[i + 1][
+            j + 1
+        ] or self._made(i, j):
             # along u in each power of v: first derivatives y, half the second ones z, values x
             y1, y2, y3 = m1 + s2 * m2 + ss * m3, n1 + s2 * n2 + ss * n3, o1 + s2 * o2 + ss * o3
             z1, z2, z3 = m2 + s3 * m3, n2 + s3 * n3, o2 + s3 * o3

@@ -105,10 +105,12 @@ def turned(line: Array) -> float:
     ways, run = steps / long[:, None], runs_along(line)
     middle = (run[1:] + run[:-1]) / 2
     stretch = min(STRETCH_MM, float(middle[-1] - middle[0]))
-    start = middle[middle <= middle[-1] - stretch + 1e-9]
-    end = np.column_stack([np.interp(start + stretch, middle, way) for way in ways.T])
-    end /= np.maximum(np.linalg.norm(end, axis=1, keepdims=True), 1e-12)
-    apart = np.linalg.norm(end - ways[: len(start)], axis=1)
+    end = middle[middle <= middle[-1] - stretch + 1e-9] + stretch
+    k = np.clip(np.searchsorted(middle, end), 1, len(middle) - 1)
+    share = np.minimum((end - middle[k - 1]) / (middle[k] - middle[k - 1]), 1.0)[:, None]
+    there = ways[k - 1] + share * (ways[k] - ways[k - 1])
+    there /= np.maximum(np.linalg.norm(there, axis=1, keepdims=True), 1e-12)
+    apart = np.linalg.norm(there - ways[: len(end)], axis=1)
     return float((2 * np.arcsin(np.minimum(apart / 2, 1.0))).max() / stretch)
 
 

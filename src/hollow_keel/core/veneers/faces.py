@@ -25,15 +25,37 @@ class Face:
     scribed: Seam | None
 
 
+class _Line:
+    """A seam as it divides the surface, carried on straight past all of it: on which side of it a place lies."""
+
+    def __init__(self, seam: Seam) -> None:
+        uv = seam.uv
+        first, last = uv[0] - uv[1], uv[-1] - uv[-2]
+        self.places: Array = np.concatenate([
+            uv[:1] + FAR * first / np.linalg.norm(first), uv, uv[-1:] + FAR * last / np.linalg.norm(last)
+        ])  # fmt: skip
+        self._steps = np.diff(self.places, axis=0)
+        self._squares = np.maximum(np.vecdot(self._steps, self._steps), 1e-30)
+
+    def side_of(self, place: Array) -> float:
+        """Positive to its left, negative to its right, by the piece of it that is nearest."""
+        off = place - self.places[:-1]
+        share = np.clip(np.vecdot(off, self._steps) / self._squares, 0.0, 1.0)
+        away = off - share[:, None] * self._steps
+        k = int(np.argmin(np.vecdot(away, away)))
+        return float(self._steps[k, 0] * off[k, 1] - self._steps[k, 1] * off[k, 0])
+
+
 def faces_between(back: list[Seam], ahead: list[Seam]) -> tuple[list[Face], list[Face]]:
     """The faces on either side of the first seam, which begins both lists; together they are the whole surface. The outermost are
     straight along the last seam that there is."""
     whole = shapely.box(0.0, 0.0, 1.0, 1.0)
-    left, right = _sides([whole], back[0])
+    line = _Line(back[0])
+    left, right = _sides([whole], line)
     if len(back) > 1:  # `back` lies on the side where its second seam does
-        if _side_of(back[1].uv[_middle(back[1])], back[0]) > 0:
+        if line.side_of(_middle(back[1])) > 0:
             left, right = right, left
-    elif len(ahead) > 1 and _side_of(ahead[1].uv[_middle(ahead[1])], ahead[0]) < 0:
+    elif len(ahead) > 1 and line.side_of(_middle(ahead[1])) < 0:
         left, right = right, left
     return _divided(left, back), _divided(right, ahead)
 
@@ -41,44 +63,27 @@ def faces_between(back: list[Seam], ahead: list[Seam]) -> tuple[list[Face], list
 def _divided(remaining: list[shapely.Polygon], seams: list[Seam]) -> list[Face]:
     faces: list[Face] = []
     for near, seam in zip(seams[:-1], seams[1:], strict=True):
-        sign = _side_of(near.uv[_middle(near)], seam)
-        one, other = _sides(remaining, seam)
-        own, remaining = (one, other) if sign < 0 else (other, one)
+        line = _Line(seam)
+        one, other = _sides(remaining, line)
+        own, remaining = (one, other) if line.side_of(_middle(near)) < 0 else (other, one)
         faces += [Face(part, seam, near) for part in own]
     return faces + [Face(part, seams[-1], None) for part in remaining]
 
 
-def _middle(seam: Seam) -> int:
+def _middle(seam: Seam) -> Array:
+    """The place of a seam in the middle of what lies on the hull."""
     on = np.flatnonzero(seam.on)
-    return int(on[len(on) // 2]) if len(on) else len(seam.uv) // 2
+    place: Array = seam.uv[int(on[len(on) // 2]) if len(on) else len(seam.uv) // 2]
+    return place
 
 
-def _sides(parts: list[shapely.Polygon], seam: Seam) -> tuple[list[shapely.Polygon], list[shapely.Polygon]]:
+def _sides(parts: list[shapely.Polygon], line: _Line) -> tuple[list[shapely.Polygon], list[shapely.Polygon]]:
     """Parts cut along a seam: those on its negative side, and those on the other."""
-    line = shapely.LineString(_carried(seam))
+    cut = shapely.LineString(line.places)
     below: list[shapely.Polygon] = []
     above: list[shapely.Polygon] = []
     for part in parts:
-        for piece in split(part, line).geoms:
+        for piece in split(part, cut).geoms:
             inside = np.asarray(piece.representative_point().coords[0])
-            (below if _side_of(inside, seam) < 0 else above).append(piece)
+            (below if line.side_of(inside) < 0 else above).append(piece)
     return below, above
-
-
-def _carried(seam: Seam) -> Array:
-    uv = seam.uv
-    first, last = uv[0] - uv[1], uv[-1] - uv[-2]
-    return np.concatenate([
-        uv[:1] + FAR * first / np.linalg.norm(first), uv, uv[-1:] + FAR * last / np.linalg.norm(last)
-    ])  # fmt: skip
-
-
-def _side_of(place: Array, seam: Seam) -> float:
-    """Positive to the left of a seam, negative to its right, by the piece of it that is nearest."""
-    line = _carried(seam)
-    steps = np.diff(line, axis=0)
-    off = place - line[:-1]
-    share = np.clip(np.vecdot(off, steps) / np.maximum(np.vecdot(steps, steps), 1e-30), 0.0, 1.0)
-    away = off - share[:, None] * steps
-    k = int(np.argmin(np.vecdot(away, away)))
-    return float(steps[k, 0] * off[k, 1] - steps[k, 1] * off[k, 0])

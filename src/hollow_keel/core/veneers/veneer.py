@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import numpy.typing as npt
 import shapely
 
 from ..geometry.arrays import Array, BoolArray, frozen
@@ -24,6 +25,8 @@ LEAST_AREA_MM2 = 50.0
 NEAR_END_MM = 2.0
 ON_SEAM = 1e-7
 """Places of an outline lie on a seam that are no farther off, in parameters."""
+BESIDE = 3
+"""Places of an outline that lie on a seam between two of its own have one of those so near."""
 
 
 @dataclass(frozen=True)
@@ -160,10 +163,19 @@ def _on(uv: Array, seam: Seam | None) -> BoolArray:
     """Which places of an outline in parameters lie on a seam."""
     if seam is None or len(seam.uv) < 2:
         return np.zeros(len(uv), dtype=bool)
+    on = np.isin(_as_one(uv), _as_one(seam.uv))
+    # its own corners are found again as they are; of the others only those beside them can lie between
+    beside = np.logical_or.reduce([np.roll(on, k) for k in range(-BESIDE, BESIDE + 1)])
+    other = np.flatnonzero(beside & ~on)
     line = shapely.LineString(seam.uv)
     shapely.prepare(line)
-    on: BoolArray = shapely.dwithin(line, shapely.points(uv), ON_SEAM)
+    on[other] = shapely.dwithin(line, shapely.points(uv[other]), ON_SEAM)
     return on
+
+
+def _as_one(uv: Array) -> npt.NDArray[np.complex128]:
+    """Places (n, 2), each as one number, to be found again among others."""
+    return np.ascontiguousarray(uv).view(np.complex128)[:, 0]
 
 
 def _kept(beyond: Beyond, faces: Sequence[Face], areas: Array) -> Array:
@@ -210,14 +222,15 @@ def _points(surface: TensorSurface, places: Sequence[Array]) -> list[Array]:
 
 def _dense(surface: TensorSurface, rings: Sequence[Array]) -> list[Array]:
     """Outlines' parameters with more places where they lie far apart on the surface; without the last of each."""
-    found = []
-    for ring, points in zip(rings, _points(surface, rings), strict=True):
-        gaps = np.linalg.norm(np.diff(points, axis=0), axis=1)
-        counts = np.maximum(np.ceil(gaps / DENSE_MM), 1).astype(int)
-        first = np.repeat(np.arange(len(gaps)), counts)
-        share = (np.arange(len(first)) - np.repeat(np.cumsum(counts) - counts, counts)) / counts[first]
-        found.append(ring[first] + share[:, None] * (ring[first + 1] - ring[first]))
-    return found
+    uv, ends = np.concatenate(rings), np.cumsum([len(ring) for ring in rings])
+    gaps = np.linalg.norm(np.diff(surface.points(uv[:, 0], uv[:, 1]), axis=0), axis=1)
+    counts = np.maximum(np.ceil(gaps / DENSE_MM), 1).astype(int)
+    counts[ends[:-1] - 1] = 0  # from one outline to the next
+    before = np.concatenate([[0], np.cumsum(counts)])
+    first = np.repeat(np.arange(len(gaps)), counts)
+    share = (np.arange(len(first)) - before[first]) / counts[first]
+    dense = uv[first] + share[:, None] * (uv[first + 1] - uv[first])
+    return np.split(dense, before[ends[:-1]])
 
 
 def _spiling(flat: Array) -> Array:
