@@ -29,7 +29,7 @@ class _Line:
     """A seam as it divides the surface, carried on straight past all of it: on which side of it a place lies."""
 
     def __init__(self, seam: Seam) -> None:
-        uv = seam.uv
+        uv = seam.corners
         first, last = uv[0] - uv[1], uv[-1] - uv[-2]
         self.places: Array = np.concatenate([
             uv[:1] + FAR * first / np.linalg.norm(first), uv, uv[-1:] + FAR * last / np.linalg.norm(last)

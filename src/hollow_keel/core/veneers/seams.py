@@ -29,6 +29,9 @@ STEP_MM = 60.0
 before a sharp stem, where a layer's surface draws together: up to 4 mm."""
 DENSE, WIDENS = 6, 3
 """Places told of a seam in each step; and of these every so many are enough to tell how neighbours widen."""
+CORNERS = 2
+"""Every so many of these are corners of veneers, some 20 mm apart, for a geodesic is all but straight in the surface's parameters;
+near the ends of the hull, where it is not, all are."""
 _SHARE = np.arange(DENSE) / DENSE
 CUBIC = np.column_stack([
     2 * _SHARE**3 - 3 * _SHARE**2 + 1, STEP_MM * (_SHARE**3 - 2 * _SHARE**2 + _SHARE),
@@ -68,11 +71,12 @@ PLACES = (0.5, 0.42, 0.58, 0.34, 0.66, 0.25, 0.75, 0.16, 0.84, 0.08, 0.92)
 @dataclass(frozen=True)
 class Seam:
     """A line that a veneer's edge follows, on past the hull's edges: parameters (n, 2) and points (n, 3), mm, and which of them lie
-    on the hull."""
+    on the hull; `corners` (k, 2) are those of the parameters that veneers are cut by."""
 
     uv: Array
     points: Array
     on: BoolArray
+    corners: Array
 
 
 @dataclass(frozen=True)
@@ -246,6 +250,11 @@ class _Ground:
         """How far past the hull they go on at most, mm."""
         return PAST_WIDTHS * self.width
 
+    @property
+    def near(self) -> float:
+        """What is no farther from the hull's ends is near them, as a share of it."""
+        return NEAR_CELLS / float(self.surface.grid.shape[0] - 1)
+
 
 def _followed(ground: _Ground, start: State) -> Seam:
     """The seam set off at a place, both ways until it is past the hull."""
@@ -264,7 +273,10 @@ def _followed(ground: _Ground, start: State) -> Seam:
         )
     )
     on = np.all((uv >= -EDGE / 2) & (uv <= 1.0 + EDGE / 2), axis=1)
-    return Seam(uv, ground.surface.points(uv[:, 0], uv[:, 1]), on)
+    corner = np.arange(len(uv)) % CORNERS == 0
+    corner |= np.abs(uv[:, 0] - 0.5) > 0.5 - ground.near
+    corner[-1] = True
+    return Seam(uv, ground.surface.points(uv[:, 0], uv[:, 1]), on, uv[corner])
 
 
 def _half(ground: _Ground, start: State) -> Array:
@@ -306,9 +318,8 @@ def _ended_finely(ground: _Ground, states: Array, uv: Array, even: BoolArray) ->
     to the next are even. From where it comes near an end of the hull and stays there, or was not followed well before, it is
     followed again in fine steps: there the surface's own lines turn. Where the hull is drawn together to nothing (the foot of a
     stem) it ends."""
-    near = NEAR_CELLS / (ground.surface.grid.shape[0] - 1)
     bad = np.flatnonzero(~even)
-    middle = np.flatnonzero(np.abs(states[:, 0] - 0.5) < 0.5 - near)
+    middle = np.flatnonzero(np.abs(states[:, 0] - 0.5) < 0.5 - ground.near)
     node = int(middle[-1]) if len(middle) else 0
     node = min(node, int(bad[0]) // DENSE) if len(bad) else node
     if node == len(states) - 1:

@@ -20,7 +20,9 @@ from .seams import Seam
 
 EVERY_MM = 100.0
 """Spiling is told at such steps along the straight edge."""
-DENSE_MM = 15.0
+DENSE_MM, LEFT_MM = 15.0, 35.0
+"""Outlines have places so far apart along the hull's edges; what is no longer than the second, between two corners of a seam, is
+left as it is."""
 LEAST_AREA_MM2 = 50.0
 NEAR_END_MM = 2.0
 ON_SEAM = 1e-7
@@ -163,11 +165,11 @@ def _on(uv: Array, seam: Seam | None) -> BoolArray:
     """Which places of an outline in parameters lie on a seam."""
     if seam is None or len(seam.uv) < 2:
         return np.zeros(len(uv), dtype=bool)
-    on = np.isin(_as_one(uv), _as_one(seam.uv))
+    on = np.isin(_as_one(uv), _as_one(seam.corners))
     # its own corners are found again as they are; of the others only those beside them can lie between
     beside = np.logical_or.reduce([np.roll(on, k) for k in range(-BESIDE, BESIDE + 1)])
     other = np.flatnonzero(beside & ~on)
-    line = shapely.LineString(seam.uv)
+    line = shapely.LineString(seam.corners)
     shapely.prepare(line)
     on[other] = shapely.dwithin(line, shapely.points(uv[other]), ON_SEAM)
     return on
@@ -224,7 +226,7 @@ def _dense(surface: TensorSurface, rings: Sequence[Array]) -> list[Array]:
     """Outlines' parameters with more places where they lie far apart on the surface; without the last of each."""
     uv, ends = np.concatenate(rings), np.cumsum([len(ring) for ring in rings])
     gaps = np.linalg.norm(np.diff(surface.points(uv[:, 0], uv[:, 1]), axis=0), axis=1)
-    counts = np.maximum(np.ceil(gaps / DENSE_MM), 1).astype(int)
+    counts = np.where(gaps > LEFT_MM, np.ceil(gaps / DENSE_MM), 1).astype(int)
     counts[ends[:-1] - 1] = 0  # from one outline to the next
     before = np.concatenate([[0], np.cumsum(counts)])
     first = np.repeat(np.arange(len(gaps)), counts)
