@@ -13,6 +13,7 @@ from ..findings import mm
 from ..settings.timber import Board, BuyingSettings, SawSettings, Wish
 from .needs import Need, Scantling
 from .rip import Rip, rips
+from .solver import least_cost
 
 
 @dataclass(frozen=True)
@@ -57,15 +58,16 @@ def buy(
         raise ImpossiblePlan(nothing_for_sale(section))
     gains = np.array([rip.count * (board.usable - lost) for _, board, rip in offers])
     costs = costs_of([board for _, board, _ in offers], settings.wish)
-    from scipy.optimize import Bounds, LinearConstraint, milp
+    from scipy.optimize import LinearConstraint
 
     most = np.array([board.count or np.inf for _, board, _ in offers], dtype=float)
-    found = milp(
-        costs, constraints=[LinearConstraint(gains[None], lb=wanted)], integrality=np.ones(len(costs)), bounds=Bounds(0, most),
-        options={"time_limit": 3.0},
-    )  # fmt: skip
+    found = least_cost(costs, [LinearConstraint(gains[None], lb=wanted)], most, exact=False)
     if found.x is None:
         short = wanted - float((gains * most).sum())
+        if short <= 0:
+            raise ImpossiblePlan(
+                f"What to buy for strips of {section.wood} could not be found among so many kinds of boards: leave some out."
+            )
         raise ImpossiblePlan(
             f"All that is for sale is not enough for strips of {section.wood} {mm(section.width)} by {mm(section.thickness)}: "
             f"{short / 1000:.0f} m of strip are missing."

@@ -17,9 +17,9 @@ import numpy as np
 
 from ..errors import ImpossiblePlan
 from ..geometry.arrays import Array, IntArray
+from .solver import least_cost
 
 ROUNDS = 400
-SECONDS = 5.0
 MOST_STEPS, MOST_PATTERNS = 300_000, 12_000
 """So much is tried to prove a plan the best one."""
 TOLERANCE = 1e-9
@@ -240,7 +240,7 @@ def _whole(
     patterns: list[_Pattern], need: IntArray, lengths: list[int], bars: Sequence[Bar], bound: float
 ) -> CuttingPlan:
     """The best whole numbers of the patterns, and of the lots they come from. Raises NotEnough where there are not enough."""
-    from scipy.optimize import Bounds, LinearConstraint, milp
+    from scipy.optimize import LinearConstraint
 
     count, kinds = len(patterns), len(bars)
     cover = np.hstack(
@@ -253,10 +253,12 @@ def _whole(
     least = bound
     if len({bar.cost for bar in bars}) == 1 and bars[0].cost > 0:
         least = math.ceil(bound / bars[0].cost - 1e-6) * bars[0].cost
-    found = milp(
-        cost, constraints=[LinearConstraint(cover, lb=need.astype(float)), LinearConstraint(lots, ub=0.0)],
-        integrality=np.ones(len(cost)), bounds=Bounds(0, most), options={"time_limit": SECONDS, "mip_rel_gap": 0.0},
-    )  # fmt: skip
+    found = least_cost(
+        cost,
+        [LinearConstraint(cover, lb=need.astype(float)), LinearConstraint(lots, ub=0.0)],
+        most,
+        exact=True,
+    )
     if found.x is None:
         raise NotEnough("There is not stock enough for all the lengths.")
     times = np.round(found.x[:count]).astype(int)
