@@ -199,6 +199,16 @@ def test_a_mold_too_far_aft_stands_proud_where_the_hull_narrows_aft(shape: Shape
     assert from_stern.errors[test.molds.index("11")] < 0
 
 
+def test_a_batten_over_four_molds_shows_something_and_over_three_nothing(shape: Shape) -> None:
+    found = judged(shape, simulated_survey(shape.setup, {}))
+    batten = Batten.of_strip(14.0, 8.0)
+    molds = shape.molds.molds
+    four = batten_test(found, molds[3:7], 175.0, batten, setup=shape.job.setup)
+    assert four is not None
+    assert four.molds == tuple(mold.name for mold in molds[3:7])
+    assert batten_test(found, molds[3:6], 175.0, batten, setup=shape.job.setup) is None
+
+
 def test_a_batten_along_a_strip_shows_the_same_errors_square_to_the_hull(shape: Shape) -> None:
     found = judged(shape, simulated_survey(shape.setup, {"4": Fault(across=6.0), "9": Fault(up=-6.0)}))
     strips = Pipeline().value(shape.job, PLANKING).strips
