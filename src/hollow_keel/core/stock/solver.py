@@ -14,7 +14,8 @@ if TYPE_CHECKING:
     from scipy.optimize import LinearConstraint, OptimizeResult
 
 WORK = 200_000
-"""Branches looked at, times numbers wanted: some three to seven seconds (measured), and more than ten times what any job tried has taken."""
+"""Branches looked at, times numbers wanted: some three to seven seconds (measured), and over ten times what any job tried has
+taken."""
 LONGEST_SECONDS = 20.0
 """Nobody waits longer, on however slow a machine."""
 
