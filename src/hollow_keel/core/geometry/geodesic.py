@@ -83,9 +83,8 @@ class Geodesics:
         e = f = g = a = b = 0.0
         s2, s3, t2 = 2 * s, 3 * s, 2 * t
         ss, t3 = s3 * s, 3 * t * t
-        for _, k1, k2, k3, m0, m1, m2, m3, n0, n1, n2, n3, o0, o1, o2, o3 in self._cells[i + 1][
-            j + 1
-        ] or self._made(i, j):
+        cell = self._cells[i + 1][j + 1] or self._made(i, j)
+        for _, k1, k2, k3, m0, m1, m2, m3, n0, n1, n2, n3, o0, o1, o2, o3 in cell:
             # along u in each power of v: first derivatives y, half the second ones z, values x
             y1, y2, y3 = m1 + s2 * m2 + ss * m3, n1 + s2 * n2 + ss * n3, o1 + s2 * o2 + ss * o3
             z1, z2, z3 = m2 + s3 * m3, n2 + s3 * n3, o2 + s3 * o3

@@ -100,7 +100,7 @@ def laid_on(
     tick: Callable[[float], None],
 ) -> tuple[list[Veneer], int]:  # fmt: skip
     """The veneers of one panel from the bow aft, and which of them is laid first, from 1. Raises ImpossiblePlan for more of them
-    than anybody lays."""
+    than anybody lays, and where their seams do not get on over a folded hull."""
     surface = beyond.surface
     about = sum(sizes_of(surface)) / (layer.width + layer.gap)
     if about > MOST_VENEERS:

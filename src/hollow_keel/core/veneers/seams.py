@@ -250,10 +250,10 @@ class _Ground:
         """How far past the hull they go on at most, mm."""
         return PAST_WIDTHS * self.width
 
-    @property
-    def near(self) -> float:
-        """What is no farther from the hull's ends is near them, as a share of it."""
-        return NEAR_CELLS / float(self.surface.grid.shape[0] - 1)
+    def midway(self, u: Array) -> BoolArray:
+        """Which of some places along the hull, (n,), are not near its ends."""
+        found: BoolArray = np.abs(u - 0.5) < 0.5 - NEAR_CELLS / (self.surface.grid.shape[0] - 1)
+        return found
 
 
 def _followed(ground: _Ground, start: State) -> Seam:
@@ -273,8 +273,7 @@ def _followed(ground: _Ground, start: State) -> Seam:
         )
     )
     on = np.all((uv >= -EDGE / 2) & (uv <= 1.0 + EDGE / 2), axis=1)
-    corner = np.arange(len(uv)) % CORNERS == 0
-    corner |= np.abs(uv[:, 0] - 0.5) > 0.5 - ground.near
+    corner = (np.arange(len(uv)) % CORNERS == 0) | ~ground.midway(uv[:, 0])
     corner[-1] = True
     return Seam(uv, ground.surface.points(uv[:, 0], uv[:, 1]), on, uv[corner])
 
@@ -319,7 +318,7 @@ def _ended_finely(ground: _Ground, states: Array, uv: Array, even: BoolArray) ->
     followed again in fine steps: there the surface's own lines turn. Where the hull is drawn together to nothing (the foot of a
     stem) it ends."""
     bad = np.flatnonzero(~even)
-    middle = np.flatnonzero(np.abs(states[:, 0] - 0.5) < 0.5 - ground.near)
+    middle = np.flatnonzero(ground.midway(states[:, 0]))
     node = int(middle[-1]) if len(middle) else 0
     node = min(node, int(bad[0]) // DENSE) if len(bad) else node
     if node == len(states) - 1:

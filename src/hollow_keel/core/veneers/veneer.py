@@ -6,7 +6,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-import numpy.typing as npt
 import shapely
 
 from ..geometry.arrays import Array, BoolArray, frozen
@@ -27,8 +26,6 @@ LEAST_AREA_MM2 = 50.0
 NEAR_END_MM = 2.0
 ON_SEAM = 1e-7
 """Places of an outline lie on a seam that are no farther off, in parameters."""
-BESIDE = 3
-"""Places of an outline that lie on a seam between two of its own have one of those so near."""
 
 
 @dataclass(frozen=True)
@@ -165,19 +162,10 @@ def _on(uv: Array, seam: Seam | None) -> BoolArray:
     """Which places of an outline in parameters lie on a seam."""
     if seam is None or len(seam.uv) < 2:
         return np.zeros(len(uv), dtype=bool)
-    on = np.isin(_as_one(uv), _as_one(seam.corners))
-    # its own corners are found again as they are; of the others only those beside them can lie between
-    beside = np.logical_or.reduce([np.roll(on, k) for k in range(-BESIDE, BESIDE + 1)])
-    other = np.flatnonzero(beside & ~on)
     line = shapely.LineString(seam.corners)
     shapely.prepare(line)
-    on[other] = shapely.dwithin(line, shapely.points(uv[other]), ON_SEAM)
+    on: BoolArray = shapely.dwithin(line, shapely.points(uv), ON_SEAM)
     return on
-
-
-def _as_one(uv: Array) -> npt.NDArray[np.complex128]:
-    """Places (n, 2), each as one number, to be found again among others."""
-    return np.ascontiguousarray(uv).view(np.complex128)[:, 0]
 
 
 def _kept(beyond: Beyond, faces: Sequence[Face], areas: Array) -> Array:
