@@ -6,7 +6,7 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.integrate import quad
-from scipy.interpolate import CubicSpline
+from scipy.interpolate import CubicSpline, RectBivariateSpline
 
 from hollow_keel.core.geometry import polyline
 from hollow_keel.core.geometry.batch_spline import sample_splines
@@ -59,6 +59,29 @@ def test_surface_derivatives_against_differences() -> None:
         (point(h, h) - point(h, -h) - point(-h, h) + point(-h, -h)) / (4 * h * h), abs=0.5
     )
     assert surface.points(u, v) == pytest.approx(grid, abs=1e-9)
+
+
+@pytest.mark.parametrize(("along", "up"), [(7, 5), (4, 40), (1, 12)])
+def test_every_u_with_every_v_is_the_librarys_own(along: int, up: int) -> None:
+    """A bicubic spline through the same grid, not-a-knot at its ends as this one is; at few places and at many, with its edges."""
+    random = np.random.default_rng(along)
+    grid = 500 * random.normal(size=(14, 9, 3))
+    surface = TensorSurface(grid)
+    splines = [
+        RectBivariateSpline(np.linspace(0, 1, 14), np.linspace(0, 1, 9), grid[:, :, c]) for c in range(3)
+    ]
+    u, v = np.linspace(0, 1, along), np.sort(np.append(random.uniform(0, 1, up - 2), [0.0, 1.0]))
+
+    def library(du: int, dv: int) -> np.ndarray:
+        return np.stack([spline(u, v, du, dv) for spline in splines], axis=-1)
+
+    found = surface.net(u, v)
+    for own, orders in zip(found, ((0, 0), (1, 0), (0, 1)), strict=True):
+        assert own == pytest.approx(library(*orders), abs=1e-7)
+    assert surface.points(u[:, None], v[None, :]) == pytest.approx(library(0, 0), abs=1e-8)
+    assert surface.points(*np.meshgrid(u, v, indexing="ij")) == pytest.approx(library(0, 0), abs=1e-8)
+    density = np.linalg.norm(np.cross(library(1, 0), library(0, 1)), axis=2)
+    assert surface.densities(u, v) == pytest.approx(density, rel=1e-9, abs=1e-3)
 
 
 def test_surface_is_carried_on_without_a_step_or_a_corner() -> None:

@@ -6,7 +6,7 @@ from collections import OrderedDict
 
 import numpy as np
 
-from .arrays import Array, BoolArray
+from .arrays import Array, BoolArray, gaps, lengths
 from .tangents import fair_slopes
 
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(6)
@@ -28,7 +28,7 @@ class LoftCurve:
 
     def __init__(self, points: Array) -> None:
         self.points = np.asarray(points, dtype=float)
-        self._steps = np.linalg.norm(np.diff(self.points, axis=0), axis=1)
+        self._steps = gaps(self.points)
         if len(self.points) < 2 or np.any(self._steps <= 0):
             raise ValueError("a curve needs at least two points, no two neighbours equal")
         self.chords = np.concatenate([[0.0], np.cumsum(self._steps)])
@@ -58,7 +58,7 @@ class LoftCurve:
     def _length(self, low: Array, high: Array) -> Array:
         """Lengths between chord lengths, each pair within one cell."""
         at = low[:, None] + (high - low)[:, None] * (_NODES + 1) / 2
-        speed = np.linalg.norm(self._at(at)[1], axis=-1)
+        speed = lengths(self._at(at)[1])
         result: Array = (speed * _WEIGHTS).sum(axis=1) * (high - low) / 2
         return result
 
@@ -88,7 +88,7 @@ class LoftCurve:
         start, stop, left = self._grid[cell], self._grid[cell + 1], self._lengths[cell]
         at = start + (stop - start) * (wanted - left) / (self._lengths[cell + 1] - left)
         for _ in range(_MOST_STEPS):  # Newton on the length within the cell, which it never leaves
-            step = (wanted - left - self._length(start, at)) / np.linalg.norm(self._at(at)[1], axis=-1)
+            step = (wanted - left - self._length(start, at)) / lengths(self._at(at)[1])
             at = np.clip(at + step, start, stop)
             if np.abs(step).max(initial=0.0) < _SETTLED * self.length:
                 break
@@ -158,7 +158,7 @@ class KeptCurves:
 def cubics_through(points: Array) -> Array:
     """The cubics over chords through points (n, 2 or 3), any one unit, n > 1, none on the one before: (DRAWN_POINTS, 2 or 3), to be
     looked at. The same as a `LoftCurve` makes, without its measuring."""
-    steps = np.linalg.norm(np.diff(points, axis=0), axis=1)
+    steps = gaps(points)
     chords = np.concatenate([[0.0], np.cumsum(steps)])
     at = np.linspace(0.0, chords[-1], DRAWN_POINTS)
     cell = np.clip(np.searchsorted(chords, at, side="right") - 1, 0, len(steps) - 1)

@@ -17,7 +17,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from .arrays import Array, BoolArray
+from .arrays import Array, BoolArray, lengths
 from .batch_spline import cubic_pieces
 from .runge import stepped
 from .surface import Jet, TensorSurface, cross, dot
@@ -186,10 +186,8 @@ def _advanced(surface: TensorSurface, rays: _Rays, h: float) -> _Rays:
     alive = _alive(state)
     jet = surface.jet(state[0, alive], state[1, alive])
     # a ray walks a mm a mm: where the curvature jumps a step would lose or win a little, which adds up
-    state[2:4, alive] /= np.linalg.norm(
-        jet.du * state[2, alive, None] + jet.dv * state[3, alive, None], axis=1
-    )
-    walked = np.linalg.norm(jet.point - rays.jet.point[alive], axis=1)
+    state[2:4, alive] /= lengths(jet.du * state[2, alive, None] + jet.dv * state[3, alive, None])
+    walked = lengths(jet.point - rays.jet.point[alive])
     sound = walked <= LEAP * h
     if not sound.all():  # thrown across the surface where its two directions agree
         alive[np.flatnonzero(alive)[~sound]] = False

@@ -13,7 +13,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from .arrays import Array, BoolArray, IntArray, frozen
+from .arrays import Array, BoolArray, IntArray, frozen, lengths
 from .batch_spline import spline_slopes
 
 
@@ -60,7 +60,7 @@ class Jet:
     def normal(self) -> Array:
         """Unit normal, (n, 3), outward (to +y on the side of a hull)."""
         vector = cross(self.dv, self.du)
-        size = np.linalg.norm(vector, axis=-1, keepdims=True)
+        size = lengths(vector)[..., None]
         result: Array = vector / np.where(size > 0, size, 1.0)
         return result
 
@@ -101,13 +101,37 @@ class TensorSurface:
 
     def points(self, u: Array, v: Array) -> Array:
         """Points, mm, at (u, v), 0 to 1, any one shape; the result has one more axis of 3."""
-        u, v = np.broadcast_arrays(np.asarray(u, dtype=float), np.asarray(v, dtype=float))
-        shape = u.shape
-        iu, du = self._locate(u.ravel(), self._cells[0])
-        iv, dv = self._locate(v.ravel(), self._cells[1])
-        along = np.matmul(self._coefficients[iu, iv], _powers(du)[:, :, :1])
-        result: Array = np.matmul(_powers(dv)[:, None, :, 0], along.reshape(-1, 4, 3))
-        result = result.reshape(*shape, 3)
+        u, v = np.asarray(u, dtype=float), np.asarray(v, dtype=float)
+        if u.ndim == 2 and v.ndim == 2 and u.shape[1] == v.shape[0] == 1 and v.shape[1] > self._cells[1]:
+            return self._on_net(u[:, 0], v[0], 1)[:, :, 0, :, 0]
+        u, v = np.broadcast_arrays(u, v)
+        places = np.stack([u.ravel(), v.ravel()])
+        (iu, iv), steps = self._locate(places, self._counts)
+        powers = np.stack([np.ones_like(steps), steps, steps * steps, steps * steps * steps], axis=-1)
+        along = np.einsum("nck,nk->nc", self._coefficients[iu, iv], powers[0])
+        result: Array = np.einsum("nkc,nk->nc", along.reshape(-1, 4, 3), powers[1])
+        return result.reshape(*u.shape, 3)
+
+    def net(self, u: Array, v: Array) -> tuple[Array, Array, Array]:
+        """Point (mm), du and dv (mm per unit of u, v) of every u (n,) with every v (m,), 0 to 1: (n, m, 3) each."""
+        net = self._on_net(u, v, 2)
+        return net[:, :, 0, :, 0], net[:, :, 0, :, 1], net[:, :, 1, :, 0]
+
+    def densities(self, u: Array, v: Array) -> Array:
+        """Area by unit of u and v, mm², of every u (n,) with every v (m,), 0 to 1: (n, m)."""
+        _, du, dv = self.net(u, v)
+        found: Array = lengths(cross(du.reshape(-1, 3), dv.reshape(-1, 3))).reshape(du.shape[:2])
+        return found
+
+    def _on_net(self, u: Array, v: Array, orders: int) -> Array:
+        """Points and derivatives of every u (n,) with every v (m,), (n, m, order v, 3, order u): what depends on u alone is worked
+        out once for all v."""
+        (iu, du), (iv, dv) = self._locate(u, self._cells[0]), self._locate(v, self._cells[1])
+        along = np.matmul(self._coefficients[iu], _powers(du)[:, None, :, :orders])[:, iv]
+        full = np.matmul(
+            _powers(dv)[:, :, :orders].transpose(0, 2, 1), along.reshape(len(u), len(v), 4, 3 * orders)
+        )
+        result: Array = full.reshape(len(u), len(v), orders, 3, orders)
         return result
 
     def coefficients(self) -> Array:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .arrays import Array, frozen
+from .arrays import Array, frozen, lengths
 from .surface import Jet, TensorSurface, cross, dot
 
 
@@ -64,7 +64,7 @@ def felt(surface: TensorSurface, line: SurfaceLine, upward: bool) -> Felt:
     slope = line.slope[:, None]
     first = jet.du + slope * jet.dv
     second = jet.duu + 2 * slope * jet.duv + slope**2 * jet.dvv + line.bend[:, None] * jet.dv
-    speed = np.linalg.norm(first, axis=1)
+    speed = lengths(first)
     tangent = first / speed[:, None]
     normal = jet.normal
     away = cross(normal, tangent)
@@ -103,10 +103,10 @@ def components(jet: Jet, vector: Array) -> tuple[Array, Array]:
 
 def gaussian(jet: Jet) -> Array:
     """Gaussian curvature (n,), 1/mm²: by both fundamental forms (any textbook of differential geometry)."""
-    normal = jet.normal
-    ll, mm, nn = (dot(d, normal) for d in (jet.duu, jet.duv, jet.dvv))
-    e, f, g = first_form(jet)
-    return (ll * nn - mm**2) / np.maximum(e * g - f**2, 1e-12)
+    out = cross(jet.dv, jet.du)
+    ll, mm, nn = (dot(d, out) for d in (jet.duu, jet.duv, jet.dvv))
+    curvature: Array = (ll * nn - mm * mm) / np.maximum(dot(out, out), 1e-12) ** 2  # |out|² is E G − F²
+    return curvature
 
 
 def first_form(jet: Jet) -> tuple[Array, Array, Array]:

@@ -11,7 +11,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from .arrays import Array, BoolArray, ranges_of
+from .arrays import Array, BoolArray, gaps, lengths, ranges_of
 from .batch_spline import spline_slopes
 
 LONG = 6.0
@@ -28,7 +28,7 @@ ROUNDS = 4
 def fair_slopes(points: Array) -> tuple[Array, Array]:
     """Slopes (per mm of chord) at the start and at the end of every cell of the curve through `points` (n, d), both
     (n - 1, d); they differ at a point by their size only, never in direction."""
-    steps = np.linalg.norm(np.diff(points, axis=0), axis=1)
+    steps = gaps(points)
     rises = np.diff(points, axis=0) / steps[:, None]
     if len(points) < 4:
         return _both(spline_slopes(steps[None], rises[None])[0])
@@ -48,13 +48,13 @@ def fair_slopes(points: Array) -> tuple[Array, Array]:
 def arc_slopes(points: Array) -> tuple[Array, Array]:
     """Slopes, (n - 1, d) each as in `fair_slopes`, mm per mm of chord, of another fair curve through the same points: at each the
     tangent of the circle through it and its neighbours. Where the two curves part, the points do not settle the shape."""
-    steps = np.linalg.norm(np.diff(points, axis=0), axis=1)
+    steps = gaps(points)
     rises = np.diff(points, axis=0) / steps[:, None]
     if len(points) < 3:
         return rises, rises
     tangents = np.empty_like(points)
     tangents[1:-1] = steps[1:, None] * rises[:-1] + steps[:-1, None] * rises[1:]
-    tangents[1:-1] /= np.maximum(np.linalg.norm(tangents[1:-1], axis=1, keepdims=True), 1e-12)
+    tangents[1:-1] /= np.maximum(lengths(tangents[1:-1])[:, None], 1e-12)
     for end, inner, chord in ((0, 1, rises[0]), (-1, -2, rises[-1])):
         tangents[end] = 2 * chord * (chord @ tangents[inner]) - tangents[inner]
     return tangents[:-1] * _speeds(rises, tangents[:-1]), tangents[1:] * _speeds(rises, tangents[1:])
@@ -194,7 +194,7 @@ def _worst_swing(rises: Array, slopes: Array, given: dict[int, Array]) -> tuple[
     a, b = rises[:-1], rises[1:]
     ab = (a * b).sum(axis=1)
     ends = np.concatenate([[True], ab[:-1] * ab[1:] - (rises[:-2] * rises[2:]).sum(axis=1) >= 0, [True]])
-    tangent = slopes[1:] / np.maximum(np.linalg.norm(slopes[1:], axis=1, keepdims=True), 1e-12)
+    tangent = slopes[1:] / np.maximum(lengths(slopes[1:])[:, None], 1e-12)
     of_a, of_b = _cone(tangent, a, b)
     sine = np.sqrt(np.maximum(1 - ab * ab, 1e-12))
     out = np.maximum(-of_a, -of_b) / sine

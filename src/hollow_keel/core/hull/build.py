@@ -16,7 +16,7 @@ import numpy as np
 
 from ..errors import InputError
 from ..findings import Finding, Weight, mm
-from ..geometry.arrays import Array, BoolArray
+from ..geometry.arrays import Array, BoolArray, lengths
 from ..geometry.batch_spline import sample_splines
 from ..geometry.curves import LoftCurve
 from ..geometry.surface import TensorSurface, cross
@@ -228,7 +228,7 @@ def _sampled(drawn: Array, even: Array) -> Array:
 
 
 def _plan_steps(points: Array) -> Array:
-    steps: Array = np.linalg.norm(np.diff(points[..., :2], axis=-2), axis=-1)
+    steps: Array = lengths(np.diff(points[..., :2], axis=-2))
     return steps
 
 
@@ -269,11 +269,11 @@ def _fold(surface: TensorSurface) -> Array | None:
     Where a stem runs smoothly into the keel the two edges of the surface meet in a straight angle and the
     normal in that very corner is undefined; places where the two directions nearly agree do not count.
     """
-    u, v = np.meshgrid(np.linspace(0, 1, 41), np.linspace(0, 1, 17), indexing="ij")
-    jet = surface.jet(u.ravel(), v.ravel())
-    normal, point = jet.normal.reshape(*u.shape, 3), jet.point.reshape(*u.shape, 3)
-    size = np.linalg.norm(jet.du, axis=1) * np.linalg.norm(jet.dv, axis=1)
-    sound = (np.linalg.norm(cross(jet.dv, jet.du), axis=1) > FLAT_CORNER * size).reshape(u.shape)
+    point, du, dv = surface.net(np.linspace(0, 1, 41), np.linspace(0, 1, 17))
+    out = cross(dv.reshape(-1, 3), du.reshape(-1, 3)).reshape(point.shape)
+    long = lengths(out)
+    sound = long > FLAT_CORNER * lengths(du) * lengths(dv)
+    normal = out / np.where(long > 0, long, 1.0)[..., None]
     along = np.where(sound[1:] & sound[:-1], (normal[1:] * normal[:-1]).sum(axis=-1), 1.0)
     up = np.where(sound[:, 1:] & sound[:, :-1], (normal[:, 1:] * normal[:, :-1]).sum(axis=-1), 1.0)
     for turn in (along, up):

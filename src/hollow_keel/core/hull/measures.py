@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..geometry.arrays import Array
+from ..geometry.arrays import Array, lengths
 from ..geometry.surface import TensorSurface, cross
 from .build import Hull
 
@@ -57,7 +57,7 @@ def _integrals(surface: TensorSurface, height: float) -> tuple[float, float, flo
     some = weight > 0
     jet = surface.jet(np.broadcast_to(u[:, None, None], v.shape)[some], v[some])
     product = cross(jet.dv, jet.du)
-    area = weight[some] * np.linalg.norm(product, axis=1)
+    area = weight[some] * lengths(product)
     wet = int(np.count_nonzero(some[0]))
     volume = float(np.sum((weight[some] * jet.point[:, 1] * product[:, 1])[:wet]))
     return volume, float(area[:wet].sum()), float(area.sum())

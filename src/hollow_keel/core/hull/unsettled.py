@@ -15,7 +15,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..findings import Finding, Weight, mm
-from ..geometry.arrays import Array
+from ..geometry.arrays import Array, gaps, lengths
 from ..geometry.surface import TensorSurface
 from ..geometry.tangents import arc_slopes, fair_slopes
 from ..offsets.table import Lines, spans
@@ -190,7 +190,7 @@ def _section(x: float, points: Array, knuckles: tuple[int, ...]) -> Unsettled:
             continue
         one, other = _drawn(own, fair_slopes(own)), _drawn(own, arc_slopes(own))
         chord = np.diff(own, axis=0)
-        chord /= np.linalg.norm(chord, axis=1, keepdims=True)
+        chord /= lengths(chord)[:, None]
         off = other - one
         off -= (off * chord[:, None]).sum(axis=2, keepdims=True) * chord[:, None]
         apart = np.linalg.norm(off, axis=2)
@@ -207,7 +207,7 @@ def _section(x: float, points: Array, knuckles: tuple[int, ...]) -> Unsettled:
 
 def _drawn(points: Array, slopes: tuple[Array, Array]) -> Array:
     """Places within every cell of the cubics with these slopes, (cells, places, 3)."""
-    steps = np.linalg.norm(np.diff(points, axis=0), axis=1)[:, None, None]
+    steps = gaps(points)[:, None, None]
     t = PLACES[None, :, None]
     low, high = points[:-1, None], points[1:, None]
     start, stop = slopes[0][:, None] * steps, slopes[1][:, None] * steps

@@ -8,7 +8,7 @@ import numpy as np
 
 from ..errors import ImpossiblePlan
 from ..findings import mm
-from ..geometry.surface import TensorSurface, cross
+from ..geometry.surface import TensorSurface
 from ..hull.build import Hull
 from ..rules import GLUE_FILLS_MM, GLUE_FILLS_SHARE
 from ..settings.strip_choices import Guide, StripLayout
@@ -75,9 +75,7 @@ def surface_area(surface: TensorSurface) -> float:
     """Area of one side of a panel, mm²."""
     from scipy.integrate import simpson
 
-    u, v = np.meshgrid(np.linspace(0, 1, 81), np.linspace(0, 1, 31), indexing="ij")
-    jet = surface.jet(u.ravel(), v.ravel())
-    density = np.linalg.norm(cross(jet.du, jet.dv), axis=1).reshape(u.shape)
+    density = surface.densities(np.linspace(0, 1, 81), np.linspace(0, 1, 31))
     return float(simpson(simpson(density, dx=1 / 30, axis=1), dx=1 / 80))
 
 

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..geometry.arrays import Array, IntArray
+from ..geometry.arrays import Array, IntArray, gaps, lengths
 from ..geometry.polyline import runs_along
 from ..geometry.surface import TensorSurface, cross
 from ..geometry.surface_line import components, gaussian, second_form
@@ -79,7 +79,7 @@ def _looked_at(seam: Seam) -> IntArray:
     """Places of a seam: those on the hull (all, where there are none to speak of), no two upon each other, but for its free ends
     where it is long enough."""
     own = np.flatnonzero(seam.on) if seam.on.sum() > 2 else np.arange(len(seam.on))
-    apart = np.linalg.norm(np.diff(seam.points[own], axis=0), axis=1) > APART_MM
+    apart = gaps(seam.points[own]) > APART_MM
     own = own[np.concatenate([[True], apart])]
     run = runs_along(seam.points[own])
     held: IntArray = own[(run >= FREE_MM) & (run <= run[-1] - FREE_MM)]
@@ -91,7 +91,7 @@ def _directions(line: Array) -> Array:
     if len(line) < 2:
         return np.zeros_like(line)
     ways = np.gradient(line, axis=0)
-    unit: Array = ways / np.maximum(np.linalg.norm(ways, axis=1, keepdims=True), 1e-12)
+    unit: Array = ways / np.maximum(lengths(ways)[:, None], 1e-12)
     return unit
 
 
@@ -99,7 +99,7 @@ def turned(line: Array) -> float:
     """How sharply a line (n, 3) is bent at the most, 1/mm: by how much its direction turns over STRETCH_MM, or all of it where it
     is shorter; 0 where it has no length."""
     steps = np.diff(line, axis=0)
-    long = np.linalg.norm(steps, axis=1)
+    long = lengths(steps)
     if len(steps) < 2:
         return 0.0
     ways, run = steps / long[:, None], runs_along(line)
@@ -109,8 +109,8 @@ def turned(line: Array) -> float:
     k = np.clip(np.searchsorted(middle, end), 1, len(middle) - 1)
     share = np.minimum((end - middle[k - 1]) / (middle[k] - middle[k - 1]), 1.0)[:, None]
     there = ways[k - 1] + share * (ways[k] - ways[k - 1])
-    there /= np.maximum(np.linalg.norm(there, axis=1, keepdims=True), 1e-12)
-    apart = np.linalg.norm(there - ways[: len(end)], axis=1)
+    there /= np.maximum(lengths(there)[:, None], 1e-12)
+    apart = lengths(there - ways[: len(end)])
     return float((2 * np.arcsin(np.minimum(apart / 2, 1.0))).max() / stretch)
 
 

@@ -10,7 +10,7 @@ import shapely
 
 from ..errors import ImpossiblePlan
 from ..findings import mm
-from ..geometry.arrays import Array, BoolArray, frozen
+from ..geometry.arrays import Array, BoolArray, frozen, lengths
 from ..geometry.easing import smooth
 from ..geometry.surface import TensorSurface
 from ..hull.build import Hull
@@ -24,6 +24,9 @@ MORE_ROWS = 3
 MOST = 0.05
 """No end is carried on by a larger share of the hull's length: where it is drawn together there, less."""
 TRIM_POINTS = 361
+STRAIGHT = 1e-6
+"""What of the hull is left when it is trimmed has corners only where its edge would else be off by more, in parameters: a
+hundredth of a millimetre."""
 LEAST_MM = 0.01
 INVERTED_TIMES, SETTLED = 8, 1e-9
 SHIFT_PLACES, CORNER = 801, 0.3
@@ -99,9 +102,7 @@ def straight_carried_on(surface: TensorSurface, depth: float, past: Past) -> Bey
     across = np.linspace(0.0, 1.0, nv)
     bow, stern = (_shares(surface, at, across, far) for at, far in ((0.0, past.bow), (1.0, past.stern)))
     along = np.linspace(0.0, 1.0, nu)
-    upper = np.maximum(past.upper, 0.0) / np.maximum(
-        np.linalg.norm(surface.jet(along, np.ones(nu)).dv, axis=1), LEAST_MM
-    )
+    upper = np.maximum(past.upper, 0.0) / np.maximum(lengths(surface.jet(along, np.ones(nu)).dv), LEAST_MM)
 
     before_of, after_of, over_of = (
         CubicSpline(at, far) for at, far in ((across, bow), (across, stern), (along, upper))
@@ -131,7 +132,8 @@ def straight_carried_on(surface: TensorSurface, depth: float, past: Past) -> Bey
     lines = (*((upper_edge,) if past.upper > 0 else ()), *(frozen(edge) for has, edge in ends if has))
     seen = lines if past.upper > 0 else (upper_edge, *lines)  # the sheer is always to be seen
     trims = tuple(frozen(carried.points(line[:, 0], line[:, 1])) for line in seen)
-    return Beyond(carried, shapely.make_valid(shapely.Polygon(np.clip(ring, 0.0, 1.0))), lines, trims)
+    hull = shapely.make_valid(shapely.Polygon(np.clip(ring, 0.0, 1.0)))
+    return Beyond(carried, shapely.simplify(hull, STRAIGHT), lines, trims)
 
 
 def _moved(surface: TensorSurface, u: Array, v: Array, depth: float) -> Array:
@@ -142,8 +144,8 @@ def _moved(surface: TensorSurface, u: Array, v: Array, depth: float) -> Array:
     jet = surface.jet(within.ravel(), v.ravel())
     on = jet.point.reshape(*u.shape, 3)
     for end, step, past in ((0.0, h, u < 0.0), (1.0, 1.0 - h, u > 1.0)):
-        inner = surface.points(np.full(u.shape, step), v)
-        on = on + np.where(past, (u - end) / (step - end), 0.0)[..., None] * (inner - on)
+        inner = surface.points(np.full(np.count_nonzero(past), step), v[past])
+        on[past] += ((u[past] - end) / (step - end))[:, None] * (inner - on[past])
     moved: Array = on - depth * jet.normal.reshape(*u.shape, 3)
     return moved
 
@@ -202,9 +204,11 @@ def _beyond_corners(even: Array, bad: BoolArray) -> Array:
 
 def inverted(surface: TensorSurface, points: Array) -> tuple[Array, Array]:
     """The parameters (n, 2) of a surface's places nearest to points (n, 3), and how far off they are, mm: by Gauss and Newton."""
+    from scipy.spatial import KDTree  # loads slowly: not before it is needed
+
     even = np.linspace(0.0, 1.0, 41)
     grid = surface.points(even[:, None], even[None, :]).reshape(-1, 3)
-    near = np.argmin(np.linalg.norm(points[:, None] - grid[None], axis=2), axis=1)
+    _, near = KDTree(grid).query(points)
     uv = np.column_stack([even[near // 41], even[near % 41]])
     for _ in range(INVERTED_TIMES):
         jet = surface.jet(uv[:, 0], uv[:, 1])
@@ -213,13 +217,13 @@ def inverted(surface: TensorSurface, points: Array) -> tuple[Array, Array]:
         before, uv = uv, np.clip(uv + step[:, :, 0], -0.02, 1.02)
         if np.abs(uv - before).max(initial=0.0) < SETTLED:
             break
-    return uv, np.linalg.norm(points - surface.points(uv[:, 0], uv[:, 1]), axis=1)
+    return uv, lengths(points - surface.points(uv[:, 0], uv[:, 1]))
 
 
 def _shares(surface: TensorSurface, end: float, across: Array, far: float) -> Array:
     """How far, in shares of u, an end has to be carried on at each v to reach `far` mm on, (n,)."""
     if far <= 0:
         return np.zeros(len(across))
-    speed = np.linalg.norm(surface.jet(np.full(len(across), end), across).du, axis=1)
+    speed = lengths(surface.jet(np.full(len(across), end), across).du)
     shares: Array = np.minimum(far / np.maximum(speed, LEAST_MM), MOST)
     return shares

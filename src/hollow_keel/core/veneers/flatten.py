@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..geometry.arrays import Array, IntArray
+from ..geometry.arrays import Array, IntArray, gaps, lengths
 from ..geometry.runge import stepped
 from ..geometry.surface import TensorSurface, cross, dot
 from ..geometry.surface_line import components, second_form, straight_on
@@ -71,7 +71,7 @@ def _put_right(
             if not len(todo):
                 return
             along, square, missed = _missed(surface, lines, of[todo], tried, points[todo], steps)
-            far = np.linalg.norm(missed, axis=1)
+            far = lengths(missed)
             better = far < off[todo]
             step = np.column_stack([dot(missed, along), dot(missed, square)])
             last = better & (far < ONCE_MM)
@@ -88,12 +88,12 @@ class _Lines:
     def __init__(self, seams: Sequence[Seam]) -> None:
         points, uv = (np.concatenate([getattr(seam, name) for seam in seams]) for name in ("points", "uv"))
         of = np.repeat(np.arange(len(seams)), [len(seam.points) for seam in seams])
-        apart = np.linalg.norm(np.diff(points, axis=0), axis=1)
+        apart = gaps(points)
         keep = np.concatenate([[True], (apart > SAME_MM) | (np.diff(of) > 0)])
         self.points, self.uv, self.of = points[keep], uv[keep], of[keep]
         self.first = np.searchsorted(self.of, np.arange(len(seams)))
         self.last = np.append(self.first[1:], len(self.of)) - 1
-        self._steps = np.linalg.norm(np.diff(self.points, axis=0), axis=1)
+        self._steps = gaps(self.points)
         self._steps[self.last[:-1]] = 1.0  # as if all lay on one line, one after the other
         self._line = np.concatenate([[0.0], np.cumsum(self._steps)])
         self.run = self._line - self._line[self.first][self.of]
@@ -128,7 +128,7 @@ def _missed(
     own = lines.at(of, flat[:, 0])
     jet = surface.jet(own[:, 0], own[:, 1])
     tangent = own[:, 2:3] * jet.du + own[:, 3:] * jet.dv
-    tangent /= np.maximum(np.linalg.norm(tangent, axis=1, keepdims=True), 1e-12)
+    tangent /= np.maximum(lengths(tangent)[:, None], 1e-12)
     square = np.column_stack(components(jet, cross(jet.normal, tangent)))
     start = np.concatenate([own[:, :2], square * flat[:, 1:]], axis=1).T
     end, rates = start, _rates(surface)
@@ -137,7 +137,7 @@ def _missed(
         end, known = stepped(rates, 0.0, end, 1.0 / steps, known), None
     arrived = surface.jet(end[0], end[1])
     outward = np.sign(flat[:, 1])[:, None] * (end[2][:, None] * arrived.du + end[3][:, None] * arrived.dv)
-    outward /= np.maximum(np.linalg.norm(outward, axis=1, keepdims=True), 1e-12)
+    outward /= np.maximum(lengths(outward)[:, None], 1e-12)
     return cross(outward, arrived.normal), outward, points - arrived.point
 
 
@@ -159,8 +159,8 @@ def _guesses(surface: TensorSurface, lines: _Lines, of: IntArray, points: Array)
     step = line[cell + 1] - line[cell]
     along = run[cell] + share * (run[cell + 1] - run[cell])
     away = points - line[cell] - share[:, None] * step
-    chord = np.linalg.norm(away, axis=1)
-    tangent = step / np.maximum(np.linalg.norm(step, axis=1, keepdims=True), SHORTEST_MM)
+    chord = lengths(away)
+    tangent = step / np.maximum(lengths(step)[:, None], SHORTEST_MM)
     place = uv[cell] + np.clip(share, 0, 1)[:, None] * (uv[cell + 1] - uv[cell])
     jet = surface.jet(place[:, 0], place[:, 1])
     normal = jet.normal
@@ -188,7 +188,7 @@ def _nearest(lines: _Lines, of: IntArray, points: Array) -> tuple[IntArray, Arra
         step = line[cell + 1] - line[cell]
         share = dot(points - line[cell], step) / np.maximum(dot(step, step), SHORTEST_MM**2)
         share = np.clip(share, np.where(cell == first, -np.inf, 0.0), np.where(cell == last, np.inf, 1.0))
-        away = np.linalg.norm(points - line[cell] - share[:, None] * step, axis=1)
+        away = lengths(points - line[cell] - share[:, None] * step)
         nearer = away < least
         best_cell[nearer], best_share[nearer], least[nearer] = cell[nearer], share[nearer], away[nearer]
     return best_cell, best_share

@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from ..findings import Finding, Weight, mm
+from ..geometry.arrays import lengths
 from ..geometry.surface_line import components, second_form
 from ..hull.build import Hull
 from ..job import Layer
@@ -82,7 +83,7 @@ def _tightest(hull: Hull) -> tuple[float, float]:
     for panel in hull.panels:
         jet = panel.surface.jet(u, v)
         normal = jet.normal
-        across = jet.dv / np.linalg.norm(jet.dv, axis=1, keepdims=True)
+        across = jet.dv / lengths(jet.dv)[:, None]
         way = components(jet, across)
         round_out = -second_form(jet, normal, way, way)
         k = int(np.argmax(round_out))

@@ -115,8 +115,9 @@ def laid_on(
     if _bow_of(surface, ahead) < _bow_of(surface, back):
         back, ahead = ahead, back
     laid = Laid(beyond, layer.gap, panel, names)
-    forward, aft = veneers_between(laid, back), veneers_between(laid, ahead)
-    return forward[::-1] + aft, len(forward) + 1
+    found = veneers_between(laid, back[::-1] + ahead)
+    forward, aft = ([v for v in part if v is not None] for part in (found[: len(back)], found[len(back) :]))
+    return forward + aft, len(forward) + 1
 
 
 def _first(surface: TensorSurface, layer: Layer, settings: VeneerSettings) -> Setting:
@@ -175,7 +176,4 @@ def surface_area(surface: TensorSurface) -> float:
     edges_u, edges_v = np.linspace(0, 1, 41), np.linspace(0, 1, 17)
     u, weight_u = gauss_points(edges_u[:-1], edges_u[1:])
     v, weight_v = gauss_points(edges_v[:-1], edges_v[1:])
-    a, b = np.meshgrid(u.ravel(), v.ravel(), indexing="ij")
-    jet = surface.jet(a.ravel(), b.ravel())
-    density = np.linalg.norm(np.cross(jet.du, jet.dv), axis=1).reshape(a.shape)
-    return float(weight_u.ravel() @ density @ weight_v.ravel())
+    return float(weight_u.ravel() @ surface.densities(u.ravel(), v.ravel()) @ weight_v.ravel())

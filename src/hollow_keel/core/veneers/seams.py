@@ -18,7 +18,7 @@ import numpy as np
 
 from ..errors import ImpossiblePlan
 from ..findings import mm
-from ..geometry.arrays import Array, BoolArray
+from ..geometry.arrays import Array, BoolArray, gaps, lengths
 from ..geometry.geodesic import Geodesics, State
 from ..geometry.polyline import feet
 from ..geometry.surface import TensorSurface, cross
@@ -162,14 +162,14 @@ def farthest(seam: Seam, other: Seam) -> float:
     if len(other.points) < 3 or not len(points):
         return 0.0
     _, _, foot = feet(points, other.points, beyond=True)  # at an oblique end one edge goes on past the other
-    return float(np.linalg.norm(points - foot, axis=1).max())
+    return float(lengths(points - foot).max())
 
 
 def set_off(surface: TensorSurface, u: float, v: float, angle: float) -> Setting:
     """A seam at (u, v), at an `angle` (radians) from the hull's own direction, bow to stern, towards its upper edge."""
     place = np.array([u, v])
     jet = surface.jet(place[:1], place[1:])
-    ahead = jet.du / np.linalg.norm(jet.du, axis=1, keepdims=True)
+    ahead = jet.du / lengths(jet.du)[:, None]
     up = cross(jet.normal, ahead)
     up *= np.sign(np.vecdot(up, jet.dv))[:, None]
     du, dv = components(jet, math.cos(angle) * ahead + math.sin(angle) * up)
@@ -187,7 +187,7 @@ def widening(surface: TensorSurface, seam: Seam, middle: int) -> Array:
     which = np.unique(np.concatenate([every, ends]))
     start = int(np.searchsorted(which, middle))
     curvature = gaussian(surface.jet(seam.uv[which, 0], seam.uv[which, 1])).tolist()
-    steps = np.linalg.norm(np.diff(seam.points[which], axis=0), axis=1).tolist()
+    steps = gaps(seam.points[which]).tolist()
     off = [1.0] * len(which)
     for order in (range(start + 1, len(off)), range(start - 1, -1, -1)):
         value, rate = 1.0, 0.0
@@ -308,7 +308,7 @@ def sizes_of(surface: TensorSurface) -> tuple[float, float]:
     """Length along the middle of the girth, and girth amidships, mm, of a surface."""
     even, half = np.linspace(0.0, 1.0, 41), np.full(41, 0.5)
     lines = surface.points(even, half), surface.points(half, even)
-    along, across = (float(np.linalg.norm(np.diff(line, axis=0), axis=1).sum()) for line in lines)
+    along, across = (float(gaps(line).sum()) for line in lines)
     return along, across
 
 
@@ -328,7 +328,7 @@ def _ended_finely(ground: _Ground, states: Array, uv: Array, even: BoolArray) ->
 
 def _even(points: Array, step: float | Array) -> BoolArray:
     """Whether each way between places, (n - 1,), is about a `step` long, mm, one for all or each its own."""
-    apart = np.linalg.norm(np.diff(points, axis=0), axis=1) / step
+    apart = gaps(points) / step
     good: BoolArray = np.abs(apart - 1.0) < UNEVEN
     return good
 

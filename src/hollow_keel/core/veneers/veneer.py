@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
-from ..geometry.arrays import Array, BoolArray, frozen
+from ..geometry.arrays import Array, BoolArray, frozen, gaps
 from ..geometry.polyline import runs_along
 from ..geometry.surface import TensorSurface
 from .asked import Asked, asked_of
@@ -81,8 +81,8 @@ class Laid:
     names: tuple[str, str, str, str]
 
 
-def veneers_between(laid: Laid, faces: Sequence[Face]) -> list[Veneer]:
-    """The veneers that cover faces, in their order, not numbered yet; without those that are too small."""
+def veneers_between(laid: Laid, faces: Sequence[Face]) -> list[Veneer | None]:
+    """The veneers that cover faces, in their order, not numbered yet; None where one is too small."""
     if not faces:
         return []
     beyond = laid.beyond
@@ -97,7 +97,7 @@ def veneers_between(laid: Laid, faces: Sequence[Face]) -> list[Veneer]:
     kept = _kept(beyond, faces, areas)
     unrolled = _split(beyond.spread.unrolled(np.concatenate(places)), places)
     asked = asked_of(beyond.surface, faces)
-    found = []
+    found: list[Veneer | None] = []
     for k, face in enumerate(faces):
         own = tuple(flat for (of, _), (flat, _) in zip(marks, flats[len(faces) :], strict=True) if of == k)
         shape = _Flat(
@@ -110,8 +110,7 @@ def veneers_between(laid: Laid, faces: Sequence[Face]) -> list[Veneer]:
             float(kept[k]),
             asked[k],
         )
-        if _large(shape.flat):
-            found.append(_veneer(laid, face, shape))
+        found.append(_veneer(laid, face, shape) if _large(shape.flat) else None)
     return found
 
 
@@ -213,11 +212,11 @@ def _points(surface: TensorSurface, places: Sequence[Array]) -> list[Array]:
 def _dense(surface: TensorSurface, rings: Sequence[Array]) -> list[Array]:
     """Outlines' parameters with more places where they lie far apart on the surface; without the last of each."""
     uv, ends = np.concatenate(rings), np.cumsum([len(ring) for ring in rings])
-    gaps = np.linalg.norm(np.diff(surface.points(uv[:, 0], uv[:, 1]), axis=0), axis=1)
-    counts = np.where(gaps > LEFT_MM, np.ceil(gaps / DENSE_MM), 1).astype(int)
+    apart = gaps(surface.points(uv[:, 0], uv[:, 1]))
+    counts = np.where(apart > LEFT_MM, np.ceil(apart / DENSE_MM), 1).astype(int)
     counts[ends[:-1] - 1] = 0  # from one outline to the next
     before = np.concatenate([[0], np.cumsum(counts)])
-    first = np.repeat(np.arange(len(gaps)), counts)
+    first = np.repeat(np.arange(len(apart)), counts)
     share = (np.arange(len(first)) - before[first]) / counts[first]
     dense = uv[first] + share[:, None] * (uv[first + 1] - uv[first])
     return np.split(dense, before[ends[:-1]])
@@ -230,8 +229,8 @@ def _spiling(flat: Array) -> Array:
         np.concatenate([np.arange(0.0, length, EVERY_MM), [float(flat[np.argmax(flat[:, 1]), 0]), length]])
     )
     _, heights = crossed(flat, np.clip(places, 1e-6, length - 1e-6))
-    widths = np.nan_to_num(heights, nan=0.0).max(axis=1)
-    return np.column_stack([places, np.maximum(widths, 0.0)])
+    widths = np.fmax.reduce(heights, axis=1, initial=0.0)  # nan, where a side is not crossed, does not count
+    return np.column_stack([places, widths])
 
 
 def crossed(flat: Array, places: Array) -> tuple[Array, Array]:
