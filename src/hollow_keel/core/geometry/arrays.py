@@ -13,7 +13,7 @@ IntArray = NDArray[np.int_]
 
 
 def lengths(rows: Array) -> Array:
-    """The lengths of vectors along the last axis, (..., d), in their unit: (...). Twice as fast as the general norm."""
+    """The lengths of vectors (n, d) or (n, m, d), in their unit: (n,) or (n, m). Twice as fast as the general norm."""
     found: Array = np.sqrt(np.vecdot(rows, rows))
     return found
 
