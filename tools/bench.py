@@ -186,10 +186,9 @@ def bench_edits() -> None:
             timer.start()
             app.findChild(Collector).settle()  # as a window does some seconds after its start
             for k in range(6):
-                before = window.state.shape
                 start = time.perf_counter()
                 window.edit("bench", moved(window.session.job, 1.0 if k % 2 else -1.0))
-                while window.state.shape is before:
+                while not window.state.shape_known:
                     app.processEvents()
                     time.sleep(0.0005)
                 redrawn.append(time.perf_counter() - start)

@@ -79,10 +79,11 @@ class TensorSurface:
         twists = np.matmul(_spline_slopes(nv), slopes_u)
         # (cell u, cell v, power of v, component, power of u): two small products give a jet
         cells = np.zeros((nu + 1, nv + 1, 4, 3, 4))
-        along = _powers_along(grid, slopes_u, 1.0 / (nu - 1))  # (nu-1, nv, 3, 4)
-        across = _powers_along(slopes_v, twists, 1.0 / (nu - 1))
-        inner = _powers_along(along.swapaxes(0, 1), across.swapaxes(0, 1), 1.0 / (nv - 1))
-        cells[1:-1, 1:-1] = inner.transpose(1, 0, 4, 2, 3)
+        lines, changes = np.empty((2, nu - 1, nv, 3, 4))  # along u, and how they change along v
+        _fill_powers(np.moveaxis(lines, -1, 0), grid, slopes_u, 1.0 / (nu - 1))
+        _fill_powers(np.moveaxis(changes, -1, 0), slopes_v, twists, 1.0 / (nu - 1))
+        inner = cells[1:-1, 1:-1].transpose(2, 1, 0, 3, 4)
+        _fill_powers(inner, lines.swapaxes(0, 1), changes.swapaxes(0, 1), 1.0 / (nv - 1))
         _continue(np.moveaxis(cells, 4, 1), 1.0 / (nu - 1), order=1 if straight_ends else 2)
         _continue(np.moveaxis(cells, (1, 2), (0, 1)), 1.0 / (nv - 1), order=1)
         self._coefficients = cells.reshape(nu + 1, nv + 1, 12, 4)
@@ -157,15 +158,13 @@ def _spline_slopes(n: int) -> Array:
     return frozen(spline_slopes(steps, np.diff(np.eye(n), axis=0)[None] * (n - 1))[0])
 
 
-def _powers_along(values: Array, slopes: Array, width: float) -> Array:
-    """Coefficients of t^0 … t^3 in each cell along axis 0 from values and slopes at its ends; one axis more, last."""
+def _fill_powers(powers: Array, values: Array, slopes: Array, width: float) -> None:
+    """Fill in the coefficients of t^0 … t^3, four arrays, in each cell along axis 0 of values and slopes at its ends."""
     rise = (values[1:] - values[:-1]) / width
     first, second = slopes[:-1], slopes[1:]
-    result = np.empty((*rise.shape, 4))
-    result[..., 0], result[..., 1] = values[:-1], first
-    result[..., 2] = (3 * rise - 2 * first - second) / width
-    result[..., 3] = (first + second - 2 * rise) / width**2
-    return result
+    powers[0], powers[1] = values[:-1], first
+    powers[2] = (3 * rise - 2 * first - second) / width
+    powers[3] = (first + second - 2 * rise) / width**2
 
 
 def _powers(t: Array) -> Array:

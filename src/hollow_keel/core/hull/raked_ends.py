@@ -37,8 +37,9 @@ SHAPE_REACH = 1.5
 SMOOTH_DEG, CORNER_DEG = 20.0, 40.0
 """An end whose profile turns by less at its foot runs smoothly into the keel; one that turns by more has a corner there."""
 TANGENT = 0.02
-ROUNDS, STILL = 5, 1e-12
-"""Rounds of the search for the nearest place of a surface; it ends before, once no place moves farther, in parameters."""
+ROUNDS, STILL = 5, 1e-9
+"""Rounds of the search for the nearest place of a surface; a place that moves no farther, in parameters, is found: some millionths
+of a millimetre."""
 SMOOTHINGS, SMOOTH_TO = 6, 0.9
 """How often every node of the grid is moved to the middle of its neighbours, fading towards this share of the zone and of the
 girth: near the head, where the patch closes on a point, it stays."""
@@ -119,11 +120,13 @@ def _used(crossed: CrossedEnd) -> list[tuple[float, LoftCurve]]:
 
 def _missing(surface: TensorSurface, zone: Array, crossed: CrossedEnd, way: float) -> Array:
     """By how much a surface misses the stations' curves, spread over the same places as the patch (PLACES + 1, nv, 3)."""
+    from scipy.spatial import KDTree  # loads slowly: not before it is needed
+
     used = _used(crossed)
     shares = np.linspace(0.0, 1.0, zone.shape[1])
     sections = np.stack([curve.at_fractions(shares) for _, curve in used])
     flat, nodes = sections.reshape(-1, 3), zone.reshape(-1, 3)
-    k = np.argmin(((flat[:, None] - nodes) ** 2).sum(axis=-1), axis=1)
+    _, k = KDTree(nodes).query(flat)
     v, u = (k % zone.shape[1]) / (zone.shape[1] - 1), (k // zone.shape[1]) / (surface.grid.shape[0] - 1)
     top = np.tile(shares == 1.0, len(used))
     u, v = _settled(surface, flat, u, np.where(top, 1.0, v), top)
@@ -252,18 +255,21 @@ def _settled(
     surface: TensorSurface, points: Array, u: Array, v: Array, fixed: BoolArray
 ) -> tuple[Array, Array]:
     """u and v of the places of a surface nearest to points (n, 3), from guesses; where `fixed`, v stays."""
+    u, v, moving = u.copy(), v.copy(), np.arange(len(u))
     for _ in range(ROUNDS):
-        jet = surface.jet(u, v)
-        off = points - jet.point
+        jet = surface.jet(u[moving], v[moving])
+        off = points[moving] - jet.point
         e, f, g = dot(jet.du, jet.du), dot(jet.du, jet.dv), dot(jet.dv, jet.dv)
         a, b = dot(off, jet.du), dot(off, jet.dv)
         det = np.maximum(e * g - f * f, 1e-9 * e * g + 1e-12)
-        du = np.where(fixed, a / np.maximum(e, 1e-12), (g * a - f * b) / det)
-        dv = np.where(fixed, 0.0, (e * b - f * a) / det)
-        before = u, v
-        u = np.clip(u + np.clip(du, -LONGEST_MOVE, LONGEST_MOVE), 0.0, 1.0)
-        v = np.clip(v + np.clip(dv, -LONGEST_MOVE, LONGEST_MOVE), 0.0, 1.0)
-        if max(np.abs(u - before[0]).max(), np.abs(v - before[1]).max()) < STILL:
+        du = np.where(fixed[moving], a / np.maximum(e, 1e-12), (g * a - f * b) / det)
+        dv = np.where(fixed[moving], 0.0, (e * b - f * a) / det)
+        before = u[moving], v[moving]
+        for places, step in ((u, du), (v, dv)):
+            places[moving] = np.clip(places[moving] + np.clip(step, -LONGEST_MOVE, LONGEST_MOVE), 0.0, 1.0)
+        moved = np.maximum(np.abs(u[moving] - before[0]), np.abs(v[moving] - before[1]))
+        moving = moving[moved > STILL]
+        if not len(moving):
             break
     return u, v
 
