@@ -12,7 +12,7 @@ import pytest
 from hollow_keel.core.geometry.surface import TensorSurface
 from hollow_keel.core.hull.stages import HULL
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.veneers.asked import STRETCH_MM, asked_of, turned
+from hollow_keel.core.veneers.asked import STRETCH_MM, Lines, asked_of, turned
 from hollow_keel.core.veneers.beyond import carried_on, past_of
 from hollow_keel.core.veneers.faces import Face, faces_between
 from hollow_keel.core.veneers.seams import Seam, seams_over, set_off
@@ -26,11 +26,23 @@ def arc(radius: float, turn: float, step: float = 5.0) -> np.ndarray:
     return radius * np.column_stack([np.cos(angle), np.sin(angle), np.zeros_like(angle)])
 
 
+def bend(*lines: np.ndarray) -> list[float]:
+    found: list[float] = turned(Lines.together(lines, [line[:, :2] for line in lines])).tolist()
+    return found
+
+
 def test_a_round_is_bent_as_its_radius_and_a_straight_line_not_at_all() -> None:
-    assert turned(arc(800.0, 1.0)) == pytest.approx(1 / 800.0, rel=1e-4)
+    assert bend(arc(800.0, 1.0)) == pytest.approx([1 / 800.0], rel=1e-4)
     straight = np.column_stack([np.linspace(0, 500, 30) ** 1.1, np.zeros(30), np.zeros(30)])
-    assert turned(straight) == pytest.approx(0.0, abs=1e-12)
-    assert turned(np.zeros((1, 3))) == 0.0
+    assert bend(straight) == pytest.approx([0.0], abs=1e-12)
+    assert bend(np.zeros((1, 3))) == [0.0]
+    point, way = np.zeros((1, 3)), np.array([[0.0, 0.0, 0.0], [50.0, 0.0, 0.0]])
+    together = bend(
+        point, arc(800.0, 1.0), way, arc(300.0, 0.1), point, straight, arc(500.0, 1.0), way, point
+    )
+    assert together == pytest.approx(
+        [0.0, 1 / 800, 0.0, 1 / 300, 0.0, 0.0, 1 / 500, 0.0, 0.0], rel=1e-3, abs=1e-12
+    )
 
 
 def test_a_corner_is_its_angle_over_the_stretch_however_sharp_it_is() -> None:
@@ -41,11 +53,11 @@ def test_a_corner_is_its_angle_over_the_stretch_however_sharp_it_is() -> None:
         end = np.array([-math.sin(0.3), math.cos(0.3), 0.0])
         before = bow[0] - np.arange(200, 0, -5)[:, None] * np.array([0.0, 1.0, 0.0])
         after = bow[-1] + np.arange(5, 200, 5)[:, None] * end
-        assert turned(np.concatenate([before, bow, after])) == pytest.approx(0.3 / STRETCH_MM, rel=1e-3)
+        assert bend(np.concatenate([before, bow, after])) == pytest.approx([0.3 / STRETCH_MM], rel=1e-3)
 
 
 def test_what_is_shorter_than_a_stretch_is_asked_as_a_whole() -> None:
-    assert turned(arc(90.0, 0.3, 1.0)) == pytest.approx(1 / 90.0, rel=1e-3)
+    assert bend(arc(90.0, 0.3, 1.0)) == pytest.approx([1 / 90.0], rel=1e-3)
 
 
 @pytest.mark.parametrize("degrees", [0.0, 30.0, 45.0, 90.0])

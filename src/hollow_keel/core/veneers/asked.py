@@ -11,8 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..geometry.arrays import Array, IntArray, gaps, lengths
-from ..geometry.polyline import runs_along
+from ..geometry.arrays import Array, BoolArray, IntArray, gaps, lengths
 from ..geometry.surface import TensorSurface, cross
 from ..geometry.surface_line import components, gaussian, second_form
 from .faces import Face
@@ -25,6 +24,8 @@ FREE_MM, LONG = 30.0, 6.0
 times that all is looked at."""
 EVERY, APART_MM = 2, 1.0
 """Every so many places of a seam tell how the surface is bent there; such that lie nearer together count as one."""
+BETWEEN_MM = 1000.0
+"""Lines that are looked at together are taken to follow each other so far apart: more than a stretch."""
 WITHIN = (0.004, 0.996)
 """So far from the ends of the hull, in shares of it, curvatures are looked at: at a stem it may be drawn together to nothing."""
 
@@ -46,6 +47,45 @@ class Asked:
         )
 
 
+class Lines:
+    """Lines, all their places in turn: `points` (n, 3), mm, and surface parameters `uv` (n, 2); `of` (n,) which line each belongs
+    to; `run` (n,) how far along, mm, on from each line to the next; `first` and `last` each line's own, `long` (lines,) its
+    length, mm, and `stretch` (lines,) over how much of it wood is bent as a whole. Every line has a place."""
+
+    def __init__(self, points: Array, uv: Array, of: IntArray) -> None:
+        self.points, self.uv, self.of = points, uv, of
+        self.first = np.searchsorted(of, np.arange(of[-1] + 1))
+        self.last = np.append(self.first[1:], len(of)) - 1
+        steps = gaps(points)
+        steps[self.last[:-1]] = BETWEEN_MM
+        self.run = np.concatenate([[0.0], np.cumsum(steps)])
+        self.long = self.run[self.last] - self.run[self.first]
+        self.stretch = np.minimum(STRETCH_MM, self.long)
+
+    @classmethod
+    def together(cls, points: Sequence[Array], uv: Sequence[Array]) -> Lines:
+        """Of lines told by their points (n, 3), mm, and their parameters (n, 2)."""
+        of = np.repeat(np.arange(len(points)), [len(own) for own in points])
+        return cls(np.concatenate(points), np.concatenate(uv), of)
+
+    def only(self, some: BoolArray) -> Lines:
+        """Some of the places (n,), of every line one at least."""
+        return Lines(self.points[some], self.uv[some], self.of[some])
+
+    def along(self) -> Array:
+        """How far along its own line each place lies, (n,) mm."""
+        along: Array = self.run - self.run[self.first][self.of]
+        return along
+
+    def directions(self) -> Array:
+        """Unit directions (n, 3) along the lines; nothing where one is a point."""
+        place = np.arange(len(self.of))
+        after, before = (
+            np.minimum(place + 1, self.last[self.of]), np.maximum(place - 1, self.first[self.of])
+        )  # fmt: skip
+        return _unit(self.points[after] - self.points[before])
+
+
 def asked_of(surface: TensorSurface, faces: Sequence[Face]) -> list[Asked]:
     """What each face asks of the veneer that covers it, along the seams on both its sides."""
     seams = {id(seam): seam for face in faces for seam in (face.straight, face.scribed) if seam is not None}
@@ -58,68 +98,76 @@ def asked_of(surface: TensorSurface, faces: Sequence[Face]) -> list[Asked]:
 
 def _along(surface: TensorSurface, seams: Sequence[Seam]) -> list[Asked]:
     """What is asked along seams; all together, for short arrays cost as much."""
-    whole = [_looked_at(seam) for seam in seams]
-    some = [own[:: max(min(EVERY, len(own) // 3), 1)] for own in whole]
-    uv = np.concatenate([seam.uv[own] for seam, own in zip(seams, some, strict=True)])
-    lines = [seam.points[own] for seam, own in zip(seams, some, strict=True)]
-    tangent = np.concatenate([_directions(line) for line in lines])
-    jet = surface.jet(np.clip(uv[:, 0], *WITHIN), uv[:, 1])
-    square = components(jet, cross(jet.normal, tangent))
-    bent = np.column_stack([second_form(jet, jet.normal, square, square), gaussian(jet)])
-    parts = np.split(bent, np.cumsum([len(line) for line in lines])[:-1])
-    found = []
-    for seam, places, line, own in zip(seams, whole, lines, parts, strict=True):
-        run = runs_along(line)
-        across, curvature = (_most_of(run, np.nan_to_num(values)) for values in own.T)
-        found.append(Asked(turned(seam.points[places]), across, curvature))
-    return found
+    whole = _looked_at(seams)
+    count = whole.last - whole.first + 1
+    every = np.maximum(np.minimum(EVERY, count // 3), 1)[whole.of]
+    some = whole.only((np.arange(len(whole.of)) - whole.first[whole.of]) % every == 0)
+    jet = surface.jet(np.clip(some.uv[:, 0], *WITHIN), some.uv[:, 1])
+    square = components(jet, cross(jet.normal, some.directions()))
+    across, curvature = (
+        _most_of(some, np.nan_to_num(values))
+        for values in (second_form(jet, jet.normal, square, square), gaussian(jet))
+    )
+    return [Asked(*own) for own in np.column_stack([turned(whole), across, curvature]).tolist()]
 
 
-def _looked_at(seam: Seam) -> IntArray:
-    """Places of a seam: those on the hull (all, where there are none to speak of), no two upon each other, but for its free ends
-    where it is long enough."""
-    own = np.flatnonzero(seam.on) if seam.on.sum() > 2 else np.arange(len(seam.on))
-    apart = gaps(seam.points[own]) > APART_MM
-    own = own[np.concatenate([[True], apart])]
-    run = runs_along(seam.points[own])
-    held: IntArray = own[(run >= FREE_MM) & (run <= run[-1] - FREE_MM)]
-    return held if run[-1] >= LONG * FREE_MM and len(held) > 2 else own
+def _looked_at(seams: Sequence[Seam]) -> Lines:
+    """Places of seams: those on the hull (all, where there are none to speak of), no two upon each other, but for its free ends
+    where one is long enough."""
+    on = [seam.on if seam.on.sum() > 2 else np.ones_like(seam.on) for seam in seams]
+    own = Lines.together(
+        *([getattr(seam, name)[k] for seam, k in zip(seams, on, strict=True)] for name in ("points", "uv"))
+    )
+    apart = np.concatenate([[True], gaps(own.points) > APART_MM])
+    apart[own.first] = True
+    own = own.only(apart)
+    run = own.along()
+    held = (run >= FREE_MM) & (run <= own.long[own.of] - FREE_MM)
+    enough = (own.long >= LONG * FREE_MM) & (np.bincount(own.of[held], minlength=len(own.long)) > 2)
+    return own.only(held | ~enough[own.of])
 
 
-def _directions(line: Array) -> Array:
-    """Unit directions (n, 3) along a line at its points; nothing where it is one point."""
-    if len(line) < 2:
-        return np.zeros_like(line)
-    ways = np.gradient(line, axis=0)
-    unit: Array = ways / np.maximum(lengths(ways)[:, None], 1e-12)
+def _unit(ways: Array) -> Array:
+    """Directions (n, 3) of ways; nothing where there is no way."""
+    unit: Array = ways / np.maximum(lengths(ways), 1e-12)[:, None]
     return unit
 
 
-def turned(line: Array) -> float:
-    """How sharply a line (n, 3) is bent at the most, 1/mm: by how much its direction turns over STRETCH_MM, or all of it where it
-    is shorter; 0 where it has no length."""
-    steps = np.diff(line, axis=0)
-    long = lengths(steps)
-    if len(steps) < 2:
-        return 0.0
-    ways, run = steps / long[:, None], runs_along(line)
-    middle = (run[1:] + run[:-1]) / 2
-    stretch = min(STRETCH_MM, float(middle[-1] - middle[0]))
-    end = middle[middle <= middle[-1] - stretch + 1e-9] + stretch
-    k = np.clip(np.searchsorted(middle, end), 1, len(middle) - 1)
+def turned(lines: Lines) -> Array:
+    """How sharply lines are bent at the most, (lines,) 1/mm: by how much their direction turns over STRETCH_MM, or all of one that
+    is shorter; 0 where one has no length."""
+    within = lines.of[1:] == lines.of[:-1]
+    of = lines.of[1:][within]
+    most = np.zeros(len(lines.long))
+    if not len(of):
+        return most
+    ways = _unit(np.diff(lines.points, axis=0)[within])
+    middle = ((lines.run[1:] + lines.run[:-1]) / 2)[within]
+    first, last = (np.searchsorted(of, np.arange(len(most)), side=side) for side in ("left", "right"))
+    last = last - 1  # before the first, of a line that is a point
+    between = middle[np.maximum(last, 0)] - middle[np.minimum(first, len(of) - 1)]
+    stretch = np.minimum(STRETCH_MM, between)
+    some = np.flatnonzero((stretch[of] > 0) & (middle <= middle[last[of]] - stretch[of] + 1e-9))
+    own = of[some]
+    end = middle[some] + stretch[own]
+    k = np.clip(np.searchsorted(middle, end), first[own] + 1, last[own])
     share = np.minimum((end - middle[k - 1]) / (middle[k] - middle[k - 1]), 1.0)[:, None]
-    there = ways[k - 1] + share * (ways[k] - ways[k - 1])
-    there /= np.maximum(lengths(there)[:, None], 1e-12)
-    apart = lengths(there - ways[: len(end)])
-    return float((2 * np.arcsin(np.minimum(apart / 2, 1.0))).max() / stretch)
+    there = _unit(ways[k - 1] + share * (ways[k] - ways[k - 1]))
+    turns = 2 * np.arcsin(np.minimum(lengths(there - ways[some]) / 2, 1.0))
+    np.maximum.at(most, own, turns / stretch[own])
+    return most
 
 
-def _most_of(run: Array, values: Array) -> float:
-    """The greatest mean of values (n,) over a stretch of the line that they lie along at `run`, mm, its sign left out."""
-    if len(run) < 2:
-        return float(np.abs(values).max(initial=0.0))
-    summed = np.concatenate([[0.0], np.cumsum((values[1:] + values[:-1]) / 2 * np.diff(run))])
-    stretch = min(STRETCH_MM, float(run[-1]))
-    start = run[run <= run[-1] - stretch + 1e-9]
-    over = np.interp(start + stretch, run, summed) - summed[: len(start)]
-    return float(np.abs(over).max() / stretch)
+def _most_of(lines: Lines, values: Array) -> Array:
+    """The greatest means of values (n,) over a stretch of each line, (lines,), their sign left out."""
+    run, of = lines.run, lines.of
+    parts = (values[1:] + values[:-1]) / 2 * np.diff(run)
+    parts[lines.last[:-1]] = 0.0
+    summed = np.concatenate([[0.0], np.cumsum(parts)])
+    some = run <= (run[lines.last] - lines.stretch)[of] + 1e-9
+    start, over = run[some], lines.stretch[of[some]]
+    means = np.interp(start + over, run, summed) - summed[some]
+    found = np.abs(np.where(over > 0, means / np.maximum(over, 1e-12), values[some]))
+    most = np.zeros(len(lines.long))
+    np.maximum.at(most, of[some], found)
+    return most

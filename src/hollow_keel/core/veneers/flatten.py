@@ -26,6 +26,8 @@ SHORTEST_MM, SAME_MM = 1e-9, 1e-6
 APART_MM = 1e6
 WORST_MM, NEAR_MM = 100.0, 40.0
 """No place is said to be off by more; one that is farther off than the second is not put right step by step."""
+GENTLE = 0.5
+"""Where the surface turns by more on the way, in radians, near a sharp stem, expansions do not hold."""
 OFF_EDGE_MM = 0.5
 """Places nearer to the straight edge lie on it."""
 
@@ -152,8 +154,10 @@ def _rates(surface: TensorSurface) -> Callable[[float, Array], Array]:
 
 
 def _guesses(surface: TensorSurface, lines: _Lines, of: IntArray, points: Array) -> Array:
-    """First flat shapes, all places in turn, (n, 2) mm: how far along its seam the nearest place is, and how far off that, the side
-    counted. The way over a round is longer than the straight one c by the angle to its sine: asin(κc/2) / (κc/2)."""
+    """First flat shapes, all places in turn, (n, 2) mm: how far along its seam the nearest place is, and how far off that, w, the
+    side counted. The way over a round is longer than the straight one c by the angle to its sine: asin(κc/2) / (κc/2). Where the
+    surface twists by τ on the way, the place that lies nearest is not the one the way is square to, but κτw³/6 before it (by
+    expansion of a geodesic in its length, as in any textbook of differential geometry)."""
     line, uv, run = lines.points, lines.uv, lines.run
     cell, share = _nearest(lines, of, points)
     step = line[cell + 1] - line[cell]
@@ -166,10 +170,12 @@ def _guesses(surface: TensorSurface, lines: _Lines, of: IntArray, points: Array)
     normal = jet.normal
     inward = cross(normal, tangent)
     way = components(jet, inward)
-    curved = second_form(jet, normal, way, way)
+    curved, twisted = (second_form(jet, normal, way, other) for other in (way, components(jet, tangent)))
     half = np.abs(curved) * chord / 2
     round_over = np.where(half > 1e-6, np.arcsin(np.minimum(half, 1.0)) / np.maximum(half, 1e-6), 1.0)
-    return np.column_stack([along, np.sign(dot(away, inward)) * chord * round_over])
+    square = np.sign(dot(away, inward)) * chord * round_over
+    gentle = np.maximum(np.abs(curved), np.abs(twisted)) * chord < GENTLE
+    return np.column_stack([along + gentle * curved * twisted * square**3 / 6, square])
 
 
 def _nearest(lines: _Lines, of: IntArray, points: Array) -> tuple[IntArray, Array]:

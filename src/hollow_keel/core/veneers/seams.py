@@ -250,6 +250,10 @@ class _Ground:
         """How far past the hull they go on at most, mm."""
         return PAST_WIDTHS * self.width
 
+    def placed(self, uv: Array) -> Array:
+        """Places (n, 2) and with them where they lie, mm: (n, 5)."""
+        return np.concatenate([uv, self.surface.points(uv[:, 0], uv[:, 1])], axis=1)
+
     def midway(self, u: Array) -> BoolArray:
         """Which of some places along the hull, (n,), are not near its ends."""
         found: BoolArray = np.abs(u - 0.5) < 0.5 - NEAR_CELLS / (self.surface.grid.shape[0] - 1)
@@ -260,22 +264,23 @@ def _followed(ground: _Ground, start: State) -> Seam:
     """The seam set off at a place, both ways until it is past the hull."""
     u, v, p, q = start
     back, ahead = _half(ground, (u, v, -p, -q)), _half(ground, start)
-    states = np.concatenate([back[:0:-1] * BACKWARD, ahead])
-    fine = _between(states)
-    even = _even(ground.surface.points(fine[:, 0], fine[:, 1]), STEP_MM / DENSE)
+    fine = ground.placed(_between(np.concatenate([back[:0:-1] * BACKWARD, ahead])))
+    even = _even(fine[:, 2:], STEP_MM / DENSE)
     origin = (len(back) - 1) * DENSE
-    uv = _with_crossings(
+    placed = _with_crossings(
+        ground,
         np.concatenate(
             [
                 _ended_finely(ground, back, fine[origin::-1], even[:origin][::-1])[:0:-1],
                 _ended_finely(ground, ahead, fine[origin:], even[origin:]),
             ]
-        )
+        ),
     )
+    uv = np.ascontiguousarray(placed[:, :2])
     on = np.all((uv >= -EDGE / 2) & (uv <= 1.0 + EDGE / 2), axis=1)
     corner = (np.arange(len(uv)) % CORNERS == 0) | ~ground.midway(uv[:, 0])
     corner[-1] = True
-    return Seam(uv, ground.surface.points(uv[:, 0], uv[:, 1]), on, uv[corner])
+    return Seam(uv, np.ascontiguousarray(placed[:, 2:]), on, uv[corner])
 
 
 def _half(ground: _Ground, start: State) -> Array:
@@ -312,9 +317,9 @@ def sizes_of(surface: TensorSurface) -> tuple[float, float]:
     return along, across
 
 
-def _ended_finely(ground: _Ground, states: Array, uv: Array, even: BoolArray) -> Array:
-    """The places (n, 2) of half a seam, given by its states (steps, 4), its places `uv` (n, 2) between them and which ways from one
-    to the next are even. From where it comes near an end of the hull and stays there, or was not followed well before, it is
+def _ended_finely(ground: _Ground, states: Array, fine: Array, even: BoolArray) -> Array:
+    """The places (n, 5) of half a seam, given by its states (steps, 4), its places `fine` (n, 5) between them and which ways from
+    one to the next are even. From where it comes near an end of the hull and stays there, or was not followed well before, it is
     followed again in fine steps: there the surface's own lines turn. Where the hull is drawn together to nothing (the foot of a
     stem) it ends."""
     bad = np.flatnonzero(~even)
@@ -322,8 +327,8 @@ def _ended_finely(ground: _Ground, states: Array, uv: Array, even: BoolArray) ->
     node = int(middle[-1]) if len(middle) else 0
     node = min(node, int(bad[0]) // DENSE) if len(bad) else node
     if node == len(states) - 1:
-        return uv
-    return np.concatenate([uv[: node * DENSE + 1], _finely(ground, tuple(states[node].tolist()))])
+        return fine
+    return np.concatenate([fine[: node * DENSE + 1], _finely(ground, tuple(states[node].tolist()))])
 
 
 def _even(points: Array, step: float | Array) -> BoolArray:
@@ -334,7 +339,7 @@ def _even(points: Array, step: float | Array) -> BoolArray:
 
 
 def _finely(ground: _Ground, start: State) -> Array:
-    """The places (n, 2) that follow a state, in fine steps on the hull, and on until past it."""
+    """The places (n, 5) that follow a state, in fine steps on the hull, and on until past it."""
     states, steps, left = [start], list[float](), 0.0
     for _ in range(FINE_STEPS):
         before = states[-1]
@@ -348,23 +353,24 @@ def _finely(ground: _Ground, start: State) -> Array:
         left += step if off else 0.0
         if left >= ground.past:
             break
-    uv = np.array(states)[:, :2]
-    bad = np.flatnonzero(~_even(ground.surface.points(uv[:, 0], uv[:, 1]), np.array(steps)))
-    return uv[1 : (bad[0] if len(bad) else len(uv) - 1) + 1]
+    placed = ground.placed(np.array(states)[:, :2])
+    bad = np.flatnonzero(~_even(placed[:, 2:], np.array(steps)))
+    return placed[1 : (bad[0] if len(bad) else len(placed) - 1) + 1]
 
 
-def _with_crossings(uv: Array) -> Array:
-    """Places (n, 2) and between them those where the line through them crosses the edges of the hull."""
+def _with_crossings(ground: _Ground, placed: Array) -> Array:
+    """Places (n, 5) and between them those where the line through them crosses the edges of the hull."""
+    uv = placed[:, :2]
     on = np.all((uv >= 0.0) & (uv <= 1.0), axis=1)
     change = np.flatnonzero(on[1:] != on[:-1])
+    if not len(change):
+        return placed
     inner, outer = np.where(on[change], change, change + 1), np.where(on[change], change + 1, change)
-    step = uv[outer] - uv[inner]
-    with np.errstate(divide="ignore", invalid="ignore"):
-        share = np.where(
-            step > 0, (1.0 - uv[inner]) / step, np.where(step < 0, -uv[inner] / step, np.inf)
-        ).min(axis=1)
-    crossings = uv[inner] + np.clip(share, 0.0, 1.0)[:, None] * step
-    return np.insert(uv, change + 1, crossings, axis=0)
+    begin, step = uv[inner], uv[outer] - uv[inner]
+    edge = np.where(step > 0, 1.0, 0.0)
+    share = np.where(step != 0, (edge - begin) / step, np.inf).min(axis=1)
+    crossings = ground.placed(begin + np.clip(share, 0.0, 1.0)[:, None] * step)
+    return np.insert(placed, change + 1, crossings, axis=0)
 
 
 def _between(half: Array) -> Array:

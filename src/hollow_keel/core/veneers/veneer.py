@@ -228,8 +228,17 @@ def _spiling(flat: Array) -> Array:
     places = np.unique(
         np.concatenate([np.arange(0.0, length, EVERY_MM), [float(flat[np.argmax(flat[:, 1]), 0]), length]])
     )
-    _, heights = crossed(flat, np.clip(places, 1e-6, length - 1e-6))
-    widths = np.fmax.reduce(heights, axis=1, initial=0.0)  # nan, where a side is not crossed, does not count
+    inside, widths = np.clip(places, 1e-6, length - 1e-6), np.zeros_like(places)
+    start, end = flat, np.concatenate([flat[1:], flat[:1]])
+    low, high = np.minimum(start[:, 0], end[:, 0]), np.maximum(start[:, 0], end[:, 0])
+    first = np.searchsorted(inside, low)
+    counts = np.searchsorted(inside, high, side="right") - first  # of places that each side lies over
+    side = np.repeat(np.arange(len(flat)), counts)
+    place = np.arange(len(side)) - (np.cumsum(counts) - counts - first)[side]
+    step = end[side] - start[side]
+    with np.errstate(divide="ignore", invalid="ignore"):
+        heights = start[side, 1] + (inside[place] - start[side, 0]) / step[:, 0] * step[:, 1]
+    np.fmax.at(widths, place, heights)  # no number, where a side stands square to the edge, does not count
     return np.column_stack([places, widths])
 
 
