@@ -26,6 +26,14 @@ LONG = (
 """Files that take longest, a core for half a minute or more: begun first, so that none is left for one core at the end."""
 
 
+def pytest_addoption(parser: pytest.Parser) -> None:
+    parser.addoption(
+        "--forget",
+        action="store_true",
+        help="each test works out everything itself: for who notes what runs what",
+    )
+
+
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     items.sort(key=lambda item: LONG.index(item.path.stem) if item.path.stem in LONG else len(LONG))
 
@@ -42,8 +50,9 @@ def collecting_here() -> None:
 
 
 @pytest.fixture(autouse=True, scope="session")
-def memory() -> Iterator[Remembered]:
+def memory(request: pytest.FixtureRequest) -> Iterator[Remembered]:
     with remembering() as memory:
+        memory.on = not request.config.getoption("--forget")
         yield memory
 
 

@@ -45,11 +45,11 @@ class Remembered:
     @contextmanager
     def off(self) -> Iterator[None]:
         """Everything is worked out anew."""
-        self.on = False
+        before, self.on = self.on, False
         try:
             yield
         finally:
-            self.on = True
+            self.on = before
 
 
 @contextmanager

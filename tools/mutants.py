@@ -164,7 +164,7 @@ def make_map() -> None:
     """Note which test runs which line of the core, and how long each takes."""
     _, said = run_tests(
         "tests/core", "tests/outside", "--cov=src/hollow_keel/core", "--cov-context=test", "--cov-report=",
-        "--durations=0", "--durations-min=0.05",
+        "--durations=0", "--durations-min=0.05", "--forget",
     )  # fmt: skip
     took = re.findall(r"^\s*([\d.]+)s call\s+(\S.*)$", said, re.MULTILINE)
     TOOK.write_text(json.dumps({name: float(seconds) for seconds, name in took}))

@@ -18,6 +18,7 @@ from hollow_keel.core.job import FormSettings, Job, Layer, VeneerSettings
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Results
 from hollow_keel.core.settings.veneer_choices import Direction, FormKind
+from hollow_keel.core.veneers.layer_remarks import OFF_MM
 from hollow_keel.core.veneers.stages import FORM, LAYERS, LAYING, SEAMS
 from hollow_keel.demo.jobs import demo_job
 from hollow_keel.files.veneers_json import veneers_document
@@ -57,18 +58,18 @@ def test_the_plan_file_tells_every_layer(results: Results) -> None:
 
 def test_flat_outlines_have_the_areas_of_the_hull(results: Results) -> None:
     """Flattening keeps areas but for what its strain is, and the outline's widths are the spiling; where it cannot, at the foot of
-    the stem, that is said."""
+    the stem, that is said, and by how much its shape is out."""
     said = {finding.code for plan in results[LAYERS] or () for finding in plan.findings}
     for one in veneers_document(results)["layers"][:2]:
         for v in one["veneers"]:
             if v["area"] < 0.05:
                 continue
             flat = shapely.Polygon(v["flat"])
-            if v["misfit"] > 0.01:
+            if v["misfit"] > 0.01 or v["off"] > OFF_MM:
                 assert "veneer-misfit" in said
-                assert v["n"] <= 6  # in the bow
+                assert v["n"] <= 7  # in the bow
                 continue
-            assert flat.area / 1e6 == pytest.approx(v["area"], rel=0.004 + 4 * v["strain"])
+            assert flat.area / 1e6 == pytest.approx(v["area"], rel=0.004 + v["strain"])
             x, y = v["spiling"][len(v["spiling"]) // 2]
             cut = flat.intersection(shapely.LineString([(x, -1.0), (x, 500.0)]))
             assert cut.bounds[3] == pytest.approx(y, abs=0.1)

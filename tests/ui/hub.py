@@ -1,12 +1,11 @@
-"""One computing process for all windows of a test run, and what it has come to by key: a window of a job that was planned before
-has its results at once. They are the real ones; only nobody waits for the same ones twice."""
+"""One computing process for all windows of a test run. It remembers what it came to: a window of a job that was planned before has
+its results at once. They are the real ones; only nobody waits for the same ones twice."""
 
 from __future__ import annotations
 
 import subprocess
 import sys
 import threading
-from collections.abc import Mapping
 from contextlib import chdir, suppress
 from multiprocessing import Pipe
 from multiprocessing.connection import Connection
@@ -14,11 +13,8 @@ from pathlib import Path
 from typing import Any
 
 from hollow_keel.app.launch import Worker, started
-from hollow_keel.core.stage import Value
-from hollow_keel.core.stages import keys_of
 
 ROOT = Path(__file__).parents[2]
-MOST_KEPT = 300
 PATIENCE_SECONDS = 0.2
 
 
@@ -53,7 +49,6 @@ class Hub:
 
     def __init__(self) -> None:
         self._lock = threading.Lock()
-        self._kept: dict[str, Value] = {}
         self._number = 0
         self._window: tuple[Connection, int] | None = None
         self._real: Worker | None = None
@@ -77,7 +72,10 @@ class Hub:
             try:
                 while True:
                     number, job, known = asked.recv()
-                    self._hand_on(real, answered, number, job, known)
+                    with self._lock:
+                        self._number += 1
+                        self._window = (answered, number)
+                        real.requests.send((self._number, job, known))
             except (EOFError, OSError):
                 pass
             with self._lock:
@@ -87,32 +85,11 @@ class Hub:
                     with suppress(OSError):
                         real.requests.send((self._number, None, {}))
 
-    def _hand_on(
-        self, real: Worker, answered: Connection, number: int, job: Any, known: Mapping[str, str]
-    ) -> None:
-        found: list[Value] = []
-        if job is not None:
-            keys = keys_of(job)
-            found = [
-                self._kept[key]
-                for stage, key in keys.items()
-                if key in self._kept and known.get(stage) != key
-            ]
-        with self._lock:
-            self._number += 1
-            self._window = (answered, number)
-            if found:
-                answered.send((number, "values", tuple(found)))
-            all_known = {**known, **{value.stage: value.key for value in found}}
-            real.requests.send((self._number, job, all_known))
-
     def _answer(self, real: Worker) -> None:
         """Answers of the real process, until it ends."""
         try:
             while True:
                 number, kind, value = real.answers.recv()
-                if kind == "values":
-                    self._keep(value)
                 with self._lock:
                     if number == self._number and self._window is not None:
                         with suppress(OSError):
@@ -122,12 +99,6 @@ class Hub:
                 if self._window is not None:
                     self._window[0].close()  # the window is told that it is gone
                     self._window = None
-
-    def _keep(self, values: tuple[Value, ...]) -> None:
-        for value in values:
-            self._kept[value.key] = value
-        while len(self._kept) > MOST_KEPT:
-            del self._kept[next(iter(self._kept))]
 
     def close(self) -> None:
         """End the process."""
