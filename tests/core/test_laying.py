@@ -195,6 +195,20 @@ def test_layers_are_peeled_back_one_by_one() -> None:
     assert outer == pytest.approx(whole[1] / 2, rel=0.03)
 
 
+def test_the_inmost_seams_are_drawn_whole_and_others_where_nothing_lies_over_them() -> None:
+    """Of three layers of a tube the second lies bare from a third to two thirds of it; the first is seen from inside all along."""
+    plans = results_of(tube(*(Layer(direction=Direction.ALONG) for _ in range(3))))[LAYERS]
+    low, high = (float(f(plans[0].veneers[0].outline[:, 0])) for f in (np.min, np.max))
+    third = (high - low) / 3
+    seams = laid_mesh(plans, peeled=True, along=121).seams
+    one = np.repeat([0, 1, 2], [len(plan.veneers) for plan in plans])
+    for layer, (start, end) in enumerate(
+        [(low, high), (low + third, low + 2 * third), (low + 2 * third, high)]
+    ):
+        x = seams[np.concatenate([one, one]) == layer][:, :, 0]
+        assert (x.min(), x.max()) == pytest.approx((start, end), abs=(high - low) / 60)
+
+
 def test_veneers_go_on_both_ways_and_on_both_sides_in_turn() -> None:
     (plan,) = results_of(tube(SQUARE))[LAYERS]
     turns = order_of(plan)

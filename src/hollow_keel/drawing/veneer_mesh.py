@@ -36,7 +36,8 @@ def laid_mesh(plans: Sequence[LayerPlan], *, peeled: bool = False, along: int = 
     low, high = _reach(plans)
     for k, plan in enumerate(plans):
         bare = low + (high - low) * k / len(plans) if peeled else -math.inf
-        covered = low + (high - low) * (k + 1) / len(plans) if peeled else math.inf
+        inmost = k == 0  # seen from inside the hull all along
+        covered = low + (high - low) * (k + 1) / len(plans) if peeled and not inmost else math.inf
         for v in plan.veneers:
             number += 1
             near, far = edges_of(v, along)

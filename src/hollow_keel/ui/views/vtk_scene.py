@@ -77,7 +77,7 @@ class HullScene:
         self._hull.GetProperty().SetAmbient(0.35)
         self._hull.GetProperty().SetDiffuse(0.7)
         self._seam_mapper.SetResolveCoincidentTopologyToPolygonOffset()
-        self._seam_mapper.SetRelativeCoincidentTopologyLineOffsetParameters(-4, -4)
+        self._seam_mapper.SetRelativeCoincidentTopologyLineOffsetParameters(-1, -4)
         self._seams.SetMapper(self._seam_mapper)
         self._seams.GetProperty().SetLighting(False)
         self._seams.GetProperty().SetLineWidth(1.0)
