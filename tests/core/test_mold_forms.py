@@ -184,6 +184,13 @@ def test_molds_over_the_stem_get_the_stem_s_notch(pipeline: Pipeline) -> None:
     assert first.slope < -0.3  # the stem falls steeply towards the stern
 
 
+@pytest.mark.parametrize(("wide", "deep"), [(0.0, 20.0), (40.0, 0.0)])
+def test_a_notch_that_has_no_width_or_no_depth_is_none(pipeline: Pipeline, wide: float, deep: float) -> None:
+    sizes = {"notch_width": wide, "notch_depth": deep, "stem_width": wide, "stem_depth": deep}
+    shape = shaped(pipeline, stations=(250.0, 2500.0), **sizes)
+    assert [notches(m, shape.job.molds) for m in shape.molds.molds] == [[], []]
+
+
 def test_the_foot_of_a_sphere_climbs_as_its_circle_does() -> None:
     """Below the middle of a sphere of radius 1000 the keel is a circle: slope dz/dx = x / sqrt(R² - x²)."""
     hull = hull_of(sphere_zone())

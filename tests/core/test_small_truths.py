@@ -7,6 +7,7 @@ import math
 import numpy as np
 import pytest
 import shapely
+from scipy.interpolate import PchipInterpolator, PPoly
 
 from hollow_keel.core.geometry.arrays import Array
 from hollow_keel.core.geometry.curves import LoftCurve
@@ -18,16 +19,19 @@ from hollow_keel.core.hull.raked_ends import CrossedEnd, _roundness, _shapes
 from hollow_keel.core.hull.unsettled import PLACES, _drawn, _section
 from hollow_keel.core.job import MasterLine
 from hollow_keel.core.molds.bevels import bevel_calls
+from hollow_keel.core.molds.ends import Transom
 from hollow_keel.core.molds.fittings import gussets
 from hollow_keel.core.molds.pieces import _beam_findings
 from hollow_keel.core.molds.shape import MoldEdge, _above_centreline, _Edge, _normal_du
 from hollow_keel.core.molds.stand import stand_of
 from hollow_keel.core.molds.stations import Face, Mold
+from hollow_keel.core.molds.transom_mold import transom_mold
 from hollow_keel.core.offsets.table import read_lines
+from hollow_keel.core.planking.edges import _crossed
 from hollow_keel.core.planking.faces import AREA_ALONG, SQUARE, area_of, faces
 from hollow_keel.core.planking.mechanics import Handling, StripSection, _mend
 from hollow_keel.core.planking.plank import Laying, _to_the_bilge, plank
-from hollow_keel.core.rules import GUSSET_HIGH_MM, SET_BACK_MM
+from hollow_keel.core.rules import CLEAR_OF_BEVEL_MM, GUSSET_HIGH_MM, SET_BACK_MM
 from hollow_keel.core.settings.molds import MoldSettings
 from hollow_keel.core.settings.setup import SetupSettings, Strongback
 from hollow_keel.core.settings.strip_choices import Guide
@@ -227,6 +231,36 @@ def test_a_strip_that_fails_by_edge_set_is_not_told_to_be_thinner() -> None:
         said = _mend(Handling.HEAT, np.array([0.0, bend, edge, 0.0, 0.0, share]), 40.0, section)
         assert ("half thicknesses" in said) == thinner
         assert ("wide it goes" in said or "half widths" in said) != thinner
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_a_piecewise_cubic_is_crossed_where_a_general_library_finds_its_roots(seed: int) -> None:
+    """Rising cubics over uneven cells, values near their very ends among them: one root each."""
+    random = np.random.default_rng(seed)
+    x = np.cumsum(random.uniform(0.2, 3.0, 7))
+    y = np.cumsum(random.uniform(1.0, 5.0, (7, 2)), axis=0)
+    curve = PchipInterpolator(x, y)
+    limits = [
+        (k, float(value)) for k in (0, 1) for value in (y[0, k] + 0.01, y[2:4, k].mean(), y[-1, k] - 0.01)
+    ]
+    limits += [(0, float(y[-1, 0]) + 0.01), (1, float(y[0, 1]) - 0.01)]
+    wanted = [PchipInterpolator(x, y[:, k]).solve(value, extrapolate=False) for k, value in limits]
+    assert sorted(_crossed(PPoly(curve.c, curve.x), limits)) == pytest.approx(
+        np.sort(np.concatenate(wanted)), abs=1e-9
+    )
+
+
+def test_the_board_for_a_transom_is_its_face_less_the_bevel_and_alike_on_both_sides() -> None:
+    half = np.array([[0.0, 0.0], [150.0, 40.0], [300.0, 200.0], [320.0, 400.0], [0.0, 430.0]])
+    face = Transom(half, half, half, np.zeros(5), 0.2)
+    board = transom_mold(face, None).board
+    whole = shapely.Polygon(np.concatenate([half, half[-2:0:-1] * [-1.0, 1.0]]))
+    own = shapely.Polygon(board)
+    assert own.symmetric_difference(whole.buffer(-CLEAR_OF_BEVEL_MM)).area == pytest.approx(0.0, abs=1e-6)
+    legs = shapely.Polygon(transom_mold(face, 700.0).board)
+    assert legs.bounds == pytest.approx((own.bounds[0], own.bounds[1], own.bounds[2], 700.0))
+    mirrored = shapely.transform(legs, lambda places: places * [-1.0, 1.0])
+    assert legs.symmetric_difference(mirrored).area == pytest.approx(0.0, abs=1e-6)
 
 
 @pytest.mark.parametrize(("turn", "round_"), [(15.0, 1.0), (25.0, 0.896), (30.0, 0.5), (45.0, 0.0)])

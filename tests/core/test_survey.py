@@ -378,9 +378,10 @@ def test_the_plan_file_tells_what_to_move() -> None:
     assert plan_document(pipeline.results(change(linnet(), "", surveys=())))["as_built"] == {}
 
 
-def test_port_and_starboard_written_the_wrong_way_round(shape: Shape) -> None:
+@pytest.mark.parametrize("lean", [8.0, 3.0])
+def test_port_and_starboard_written_the_wrong_way_round(shape: Shape, lean: float) -> None:
     leaning = simulated_survey(
-        shape.setup, {m.mold: Fault(starboard_up=8.0) for m in shape.setup.marks}, seed=9
+        shape.setup, {m.mold: Fault(starboard_up=lean) for m in shape.setup.marks}, seed=9
     )
     assert judged(shape, leaning).moves == ()  # all alike: that is the strongback's
     seven = leaning.of("7")

@@ -223,12 +223,9 @@ def _shapes(sections: Array):  # type: ignore[no-untyped-def]
 
 
 def _even_spline(knots: Array, values: Array, asked: Array) -> Array:
-    """Values (k, …) at rising positive `knots` as even functions, asked for from 0 to the last knot."""
+    """Values (k, …) at two or more rising positive `knots` as even functions, asked for from 0 to the last knot."""
     both = np.concatenate([-knots[::-1], knots])
     table = np.concatenate([values[::-1], values]).reshape(len(both), -1)
-    if len(both) < 4:
-        drawn = np.stack([np.interp(asked, both, column) for column in table.T], axis=1)
-        return drawn.reshape(len(asked), *values.shape[1:])
     pieces = cubic_pieces(both, table)
     cell = np.clip(np.searchsorted(both, asked, side="right") - 1, 0, len(both) - 2)
     t = (asked - both[cell])[:, None]
