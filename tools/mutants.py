@@ -3,29 +3,44 @@
     python -m tools.mutants map                                   which test runs which line, anew for each tree; needs pytest-cov
     python -m tools.mutants try 60 --seed 3 planking molds        so many changes in those parts, drawn by lot
 
-Not a part of `./run test`: a hundred changes take an hour. Run it in a clone, for the files are changed and put back.
+Not a part of `./run test`. Each change is tried in a process forked from this one, that has the libraries at hand already and takes
+the changed module from memory: no file is touched, and it takes a second more than the tests themselves.
 """
 
 from __future__ import annotations
 
 import argparse
 import ast
+import importlib
+import importlib.abc
+import importlib.util
 import json
 import os
 import random
 import re
+import signal
 import subprocess
 import sys
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from importlib.machinery import ModuleSpec
 from pathlib import Path
+from types import ModuleType
 from typing import Any
 
+ROOT = Path(__file__).parent.parent
 CORE = Path("src/hollow_keel/core")
 TOOK = Path("took.json")
 MOST_SECONDS = 40.0
 """Of the tests that run a changed line the quickest are tried, so long together as they were when mapped."""
 UNTOLD_SECONDS = 0.05
+AT_HAND = (
+    "numpy", "scipy.interpolate", "scipy.optimize", "scipy.spatial", "scipy.integrate", "scipy.sparse.linalg", "scipy.stats",
+    "shapely.ops", "pydantic", "pytest", "ezdxf", "pypdf", "reportlab",
+)  # fmt: skip
+"""Loaded before the first change is tried: each takes its time."""
+NOTICED = (1, 2)
+"""What pytest ends with where a test failed, or could not even be loaded."""
 SWAPS: dict[type[ast.AST], type[ast.AST]] = {
     ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult, ast.Mod: ast.Mult, ast.FloorDiv: ast.Div,
     ast.Pow: ast.Mult, ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq,
@@ -55,7 +70,8 @@ class Place:
 
 
 class Changes(ast.NodeTransformer):
-    """Counts the places of a tree; changes the wanted one. Types, decorators and texts are left alone."""
+    """Counts the places of a tree; changes the wanted one. Types, decorators and texts are left alone, and what would stay the
+    same."""
 
     def __init__(self, wanted: int = -1) -> None:
         self.wanted = wanted
@@ -68,6 +84,10 @@ class Changes(ast.NodeTransformer):
     def visit_FunctionDef(self, node: ast.FunctionDef) -> ast.AST:
         node.body = [self.visit(own) for own in node.body]
         node.args.defaults = [self.visit(own) for own in node.args.defaults]
+        return node
+
+    def visit_ClassDef(self, node: ast.ClassDef) -> ast.AST:
+        node.body = [self.visit(own) for own in node.body]
         return node
 
     def visit_AnnAssign(self, node: ast.AnnAssign) -> ast.AST:
@@ -112,6 +132,8 @@ class Changes(ast.NodeTransformer):
             other = value * 1.25
         else:
             return node
+        if other == value:
+            return node
         return ast.copy_location(ast.Constant(other), node) if self._hit(node, f"{value} → {other}") else node
 
     def visit_Name(self, node: ast.Name) -> ast.AST:
@@ -142,30 +164,30 @@ def changed(place: Place) -> str:
     return ast.unparse(ast.fix_missing_locations(tree))
 
 
-def run_tests(*arguments: str, seconds: float | None = None) -> tuple[int | None, str]:
-    """pytest's exit code (None where it took too long) and what it printed."""
-    environment = {
-        **os.environ,
-        "PYTHONPATH": "src:.",
-        "OPENBLAS_NUM_THREADS": "1",
-        "PYTHONDONTWRITEBYTECODE": "1",
-    }
-    command = [sys.executable, "-m", "pytest", "-q", "-p", "no:cacheprovider", *arguments]
-    try:
-        done = subprocess.run(
-            command, env=environment, capture_output=True, text=True, timeout=seconds, check=False
-        )
-    except subprocess.TimeoutExpired:
-        return None, ""
-    return done.returncode, done.stdout
+class Changed(importlib.abc.MetaPathFinder, importlib.abc.Loader):
+    """Loads one module from memory, as it is with a change."""
+
+    def __init__(self, place: Place) -> None:
+        self._name = ".".join(place.file.with_suffix("").parts[1:])
+        self._code = compile(changed(place), str(place.file), "exec")
+
+    def find_spec(
+        self, name: str, _path: Sequence[str] | None, _target: ModuleType | None = None
+    ) -> ModuleSpec | None:
+        return importlib.util.spec_from_loader(name, self) if name == self._name else None
+
+    def exec_module(self, module: ModuleType) -> None:
+        exec(self._code, module.__dict__)
 
 
 def make_map() -> None:
     """Note which test runs which line of the core, and how long each takes."""
-    _, said = run_tests(
-        "tests/core", "tests/outside", "--cov=src/hollow_keel/core", "--cov-context=test", "--cov-report=",
-        "--durations=0", "--durations-min=0.05", "--forget",
-    )  # fmt: skip
+    command = [
+        sys.executable, "-m", "pytest", "-q", "-p", "no:cacheprovider", "tests/core", "tests/outside",
+        "--cov=src/hollow_keel/core", "--cov-context=test", "--cov-report=", "--durations=0", "--durations-min=0.05", "--forget",
+    ]  # fmt: skip
+    environment = {**os.environ, "PYTHONPATH": "src:.", "OPENBLAS_NUM_THREADS": "1"}
+    said = subprocess.run(command, env=environment, capture_output=True, text=True, check=False).stdout
     took = re.findall(r"^\s*([\d.]+)s call\s+(\S.*)$", said, re.MULTILINE)
     TOOK.write_text(json.dumps({name: float(seconds) for seconds, name in took}))
     print(said[-300:])
@@ -194,15 +216,55 @@ def tests_of(place: Place, lines: dict[int, list[str]], took: dict[str, float]) 
     return chosen
 
 
-def lives(place: Place, tests: list[str]) -> bool:
-    """Whether no test notices the change. The file is put back."""
-    before = place.file.read_text()
-    try:
-        place.file.write_text(changed(place))
-        code, _ = run_tests("-x", "--tb=no", *tests, seconds=8 * MOST_SECONDS)
-    finally:
-        place.file.write_text(before)
-    return code == 0
+def tried(place: Place, tests: Sequence[str]) -> int:
+    """The number of a process that runs tests with a change, and ends as pytest does; by a signal, where it takes far too long."""
+    import pytest
+
+    number = os.fork()
+    if number:
+        return number
+    signal.alarm(int(8 * MOST_SECONDS))
+    silent = os.open(os.devnull, os.O_WRONLY)
+    os.dup2(silent, 1)
+    os.dup2(silent, 2)
+    sys.meta_path.insert(0, Changed(place))
+    os._exit(int(pytest.main(["-x", "-q", "--tb=no", "-p", "no:cacheprovider", "-p", "no:xdist", *tests])))
+
+
+def told(place: Place, tests: Sequence[str], status: int) -> str:
+    """What became of a change, by how its process ended: killed, lives, or not tried."""
+    code = os.waitstatus_to_exitcode(status)
+    found = (
+        "killed"
+        if code < 0 or code in NOTICED
+        else f"lives, by {len(tests)} tests"
+        if code == 0
+        else "not tried"
+    )
+    line = place.file.read_text().splitlines()[place.line - 1].strip()
+    return f"{found}: {place.file}:{place.line}: {place.what}: {line}"
+
+
+def try_all(chosen: Sequence[tuple[Place, list[str]]], at_once: int) -> None:
+    """Try changes, so many at once, and say what becomes of each."""
+    for name in AT_HAND:
+        importlib.import_module(name)
+    running: dict[int, tuple[Place, list[str]]] = {}
+    killed = 0
+    left = list(reversed(chosen))
+    while left or running:
+        while left and len(running) < at_once:
+            own = left.pop()
+            if own[1]:
+                running[tried(*own)] = own
+            else:
+                print(told(*own, 0), flush=True)
+        if running:
+            number, status = os.wait()
+            text = told(*running.pop(number), status)
+            killed += text.startswith("killed")
+            print(text, flush=True)
+    print(f"{killed} of {len(chosen)} killed")
 
 
 def main() -> None:
@@ -213,6 +275,7 @@ def main() -> None:
     parser.add_argument("count", type=int, nargs="?", default=60)
     parser.add_argument("parts", nargs="*")
     parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument("--at-once", type=int, default=2)
     asked = parser.parse_intermixed_args()
     if asked.what == "map":
         make_map()
@@ -220,15 +283,11 @@ def main() -> None:
     by_file, took = tests_by_line(), json.loads(TOOK.read_text())
     chosen = list(places(asked.parts or ["planking", "molds", "setup", "hull"]))
     random.Random(asked.seed).shuffle(chosen)
-    living = 0
-    for place in chosen[: asked.count]:
-        tests = tests_of(place, by_file.get(str(place.file.resolve()), {}), took)
-        alive = not tests or lives(place, tests)
-        living += alive
-        told = f"lives, by {len(tests)} tests" if alive else "killed"
-        line = place.file.read_text().splitlines()[place.line - 1].strip()
-        print(f"{told}: {place.file}:{place.line}: {place.what}: {line}", flush=True)
-    print(f"{asked.count - living} of {asked.count} killed")
+    some = chosen[: asked.count]
+    with_tests = [(own, tests_of(own, by_file.get(str(own.file.resolve()), {}), took)) for own in some]
+    os.environ.update(QT_QPA_PLATFORM="offscreen", OPENBLAS_NUM_THREADS="1", PYTHONDONTWRITEBYTECODE="1")
+    sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
+    try_all(with_tests, asked.at_once)
 
 
 if __name__ == "__main__":

@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 import pytest
+from scipy.interpolate import CubicSpline
 
 from hollow_keel.app.overrides import apply_override
 from hollow_keel.core.change import change
@@ -352,3 +353,24 @@ def test_the_planked_mesh_is_the_hull_or_the_plan_is_refused(
     ).sum() / 2
     assert area / 1e6 == pytest.approx(shape.measures.planked_area, rel=0.006)
     assert max(s.length for s in found.strips) < 1.3 * shape.measures.length
+
+
+@pytest.mark.parametrize(
+    "layout", [StripLayout.PARALLEL, StripLayout.TAPERED, StripLayout.MIXED, StripLayout.FEW]
+)
+def test_edge_set_and_bend_are_those_of_the_line_that_is_drawn(
+    linnet_hull: Hull, layout: StripLayout
+) -> None:
+    """The second derivative of a general library's cubic through an edge's points, within the surface and square to it: what a strip
+    turns away from lines of equal distance, where it tapers, counted the right way round."""
+    found = plank(linnet_hull, Laying(14.0, layout=layout, least=6.0))
+    for strip in found.strips[3:48:6]:
+        for piece in strip.near:
+            line, at = CubicSpline(piece.run, piece.points), np.linspace(0.15, 0.85, 41) * piece.run[-1]
+            uv = CubicSpline(piece.run, piece.uv)(at)
+            normal = linnet_hull.panels[strip.panel].surface.jet(uv[:, 0], uv[:, 1]).normal
+            aside = (line(at, 2) * np.cross(normal, line(at, 1))).sum(axis=1)
+            own = CubicSpline(piece.run, piece.curvatures)(at)
+            off = min(np.median(np.abs(aside - own[:, 0])), np.median(np.abs(aside + own[:, 0])))
+            assert off < 0.06 * np.abs(aside).max() + 1e-6, (strip.number, off / np.abs(aside).max())
+            assert own[:, 1] == pytest.approx(-(line(at, 2) * normal).sum(axis=1), abs=4e-5)
