@@ -361,8 +361,8 @@ def test_the_planked_mesh_is_the_hull_or_the_plan_is_refused(
 def test_edge_set_and_bend_are_those_of_the_line_that_is_drawn(
     linnet_hull: Hull, layout: StripLayout
 ) -> None:
-    """The second derivative of a general library's cubic through an edge's points, within the surface and square to it: what a strip
-    turns away from lines of equal distance, where it tapers, counted the right way round."""
+    """The second derivative of a general library's cubic through an edge's points, within the surface and square to it: what a
+    strip turns away from lines of equal distance, where it tapers, counted the right way round."""
     found = plank(linnet_hull, Laying(14.0, layout=layout, least=6.0))
     for strip in found.strips[3:48:6]:
         for piece in strip.near:

@@ -22,7 +22,7 @@ from hollow_keel.core.molds.bevels import bevel_calls
 from hollow_keel.core.molds.ends import Transom
 from hollow_keel.core.molds.fittings import gussets
 from hollow_keel.core.molds.pieces import _beam_findings
-from hollow_keel.core.molds.shape import MoldEdge, _above_centreline, _Edge, _normal_du
+from hollow_keel.core.molds.shape import MoldEdge, _above_centreline, _Edge, _longest_run, _normal_du
 from hollow_keel.core.molds.stand import stand_of
 from hollow_keel.core.molds.stations import Face, Mold
 from hollow_keel.core.molds.transom_mold import transom_mold
@@ -31,7 +31,14 @@ from hollow_keel.core.planking.edges import _crossed
 from hollow_keel.core.planking.faces import AREA_ALONG, SQUARE, area_of, faces
 from hollow_keel.core.planking.mechanics import Handling, StripSection, _mend
 from hollow_keel.core.planking.plank import Laying, _to_the_bilge, plank
-from hollow_keel.core.rules import CLEAR_OF_BEVEL_MM, GUSSET_HIGH_MM, SET_BACK_MM
+from hollow_keel.core.rules import (
+    CLEAR_OF_BEVEL_MM,
+    GUSSET_HIGH_MM,
+    RIB_DEEP_MM,
+    RIBS_UP,
+    SET_BACK_MM,
+    TRANSOM_LEG_MM,
+)
 from hollow_keel.core.settings.molds import MoldSettings
 from hollow_keel.core.settings.setup import SetupSettings, Strongback
 from hollow_keel.core.settings.strip_choices import Guide
@@ -250,6 +257,29 @@ def test_a_piecewise_cubic_is_crossed_where_a_general_library_finds_its_roots(se
     )
 
 
+def test_the_longest_of_several_runs_is_taken() -> None:
+    marks = "..###.####..##"
+    assert _longest_run(np.array([mark == "#" for mark in marks])) == (6, 9)
+    assert _longest_run(np.array([mark == "#" for mark in "####.#"])) == (0, 3)
+
+
+def test_ribs_of_a_bent_transom_lie_on_its_round() -> None:
+    """As far from its middle all along, as wide round the bend as the face is there, less what the bevel takes."""
+    half = np.array([[0.0, 0.0], [260.0, 100.0], [300.0, 500.0]])
+    made = transom_mold(Transom(half, half, half, np.zeros(3), 0.2, radius=900.0), None)
+    assert made.board is None
+    assert [rib.up for rib in made.ribs] == pytest.approx([share * 500.0 for share in RIBS_UP])
+    for rib in made.ribs:
+        arc, back = rib.outline[:-2], rib.outline[-2:]
+        assert np.hypot(arc[:, 0], arc[:, 1] + 900.0) == pytest.approx(900.0)
+        turn = math.atan2(arc[-1, 0], arc[-1, 1] + 900.0)
+        wide = 260.0 + 40.0 * (rib.up - 100.0) / 400.0 if rib.up > 100.0 else 2.6 * rib.up
+        assert turn * 900.0 == pytest.approx(wide - CLEAR_OF_BEVEL_MM)
+        assert arc[0] == pytest.approx(arc[-1] * [-1.0, 1.0])
+        assert back[:, 0] == pytest.approx([arc[-1, 0], arc[0, 0]])
+        assert back[:, 1] == pytest.approx(arc[:, 1].min() - RIB_DEEP_MM)
+
+
 def test_the_board_for_a_transom_is_its_face_less_the_bevel_and_alike_on_both_sides() -> None:
     half = np.array([[0.0, 0.0], [150.0, 40.0], [300.0, 200.0], [320.0, 400.0], [0.0, 430.0]])
     face = Transom(half, half, half, np.zeros(5), 0.2)
@@ -259,6 +289,11 @@ def test_the_board_for_a_transom_is_its_face_less_the_bevel_and_alike_on_both_si
     assert own.symmetric_difference(whole.buffer(-CLEAR_OF_BEVEL_MM)).area == pytest.approx(0.0, abs=1e-6)
     legs = shapely.Polygon(transom_mold(face, 700.0).board)
     assert legs.bounds == pytest.approx((own.bounds[0], own.bounds[1], own.bounds[2], 700.0))
+    feet = shapely.intersection(legs, shapely.LineString([(-500.0, 650.0), (500.0, 650.0)]))
+    out, half = 0.6 * own.bounds[2], TRANSOM_LEG_MM / 2
+    assert sorted(p[0] for part in feet.geoms for p in part.coords) == pytest.approx(
+        [-out - half, -out + half, out - half, out + half]
+    )
     mirrored = shapely.transform(legs, lambda places: places * [-1.0, 1.0])
     assert legs.symmetric_difference(mirrored).area == pytest.approx(0.0, abs=1e-6)
 
