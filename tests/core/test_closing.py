@@ -79,6 +79,15 @@ def test_the_last_gap_of_linnet_is_a_sliver_to_be_glued_on(results: Results) -> 
     assert said.weight is Weight.INFORMATION
     assert ("Glue it to the one before it" in said.text) == gap.sliver
     assert gap.widest == pytest.approx(results.planking.strips[-1].width_max, abs=0.6)
+    last = results.planking.strips[-1]
+    (near,) = last.near
+    beyond = np.concatenate([piece.points for piece in last.far])
+    here = np.array([np.interp(gap.at, near.points[:, 0], near.points[:, c]) for c in range(3)])
+    assert near.points[0, 0] <= gap.at <= near.points[-1, 0]
+    assert (
+        np.linalg.norm(shapely.get_coordinates(beyond, include_z=True) - here, axis=1).min()
+        < 1.5 * gap.widest + 5.0
+    )
 
 
 def test_every_course_has_a_last_gap_and_divided_girths_have_none(results: Results) -> None:

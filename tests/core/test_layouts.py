@@ -16,7 +16,7 @@ from hollow_keel.core.geometry.surface_line import SurfaceLine, felt
 from hollow_keel.core.hull.build import Hull
 from hollow_keel.core.job import Job, MasterLine
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.planking.edges import BOW_ENDS, STERN_ENDS
+from hollow_keel.core.planking.edges import BOW_ENDS, END_SHARE, STERN_ENDS
 from hollow_keel.core.planking.faces import area_of
 from hollow_keel.core.planking.flat import flat_strip, gaps, varies
 from hollow_keel.core.planking.guides import natural_line
@@ -373,4 +373,7 @@ def test_edge_set_and_bend_are_those_of_the_line_that_is_drawn(
             own = CubicSpline(piece.run, piece.curvatures)(at)
             off = min(np.median(np.abs(aside - own[:, 0])), np.median(np.abs(aside + own[:, 0])))
             assert off < 0.06 * np.abs(aside).max() + 1e-6, (strip.number, off / np.abs(aside).max())
+            within = np.abs(piece.run / piece.run[-1] - 0.5) <= 0.5 - END_SHARE + 1e-12
+            most = np.abs(piece.curvatures[within]).max(axis=0)
+            assert (piece.edge_set, piece.bend, piece.twist) == pytest.approx(tuple(most))
             assert own[:, 1] == pytest.approx(-(line(at, 2) * normal).sum(axis=1), abs=4e-5)

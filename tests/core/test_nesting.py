@@ -68,6 +68,17 @@ def test_true_shapes_take_a_third_fewer_sheets_than_rectangles(parts: list[FlatP
         assert layout.used == pytest.approx(area / (layout.count * 1525.0**2))
 
 
+def test_what_is_used_of_rectangles_is_the_parts_wood_over_that_of_the_sheets(parts: list[FlatPart]) -> None:
+    sheets = Sheets(length=2440.0, width=1220.0)
+    layout = as_rectangles(parts, sheets)
+    wood = sum(
+        shapely.Polygon(part.outline).area - sum(shapely.Polygon(hole).area for hole in part.holes)
+        for part in parts
+    )
+    assert layout.count == 1 + max(placed.sheet for placed in layout.placed)
+    assert layout.used == pytest.approx(wood / (layout.count * 2440.0 * 1220.0), rel=1e-9)
+
+
 def test_a_clash_is_seen(parts: list[FlatPart]) -> None:
     layout = as_rectangles(parts, SHEETS)
     moved = layout.placed[0].model_copy(update={"x": layout.placed[0].x - 5.0})

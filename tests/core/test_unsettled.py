@@ -48,6 +48,15 @@ def test_strips_over_the_open_bilge_are_uncertain_and_those_on_the_topsides_are_
     assert strip_unsettled(coarse.settled or Settled(), 0, []) == 0.0
 
 
+def test_a_station_is_least_settled_between_two_of_its_offsets(coarse: Results) -> None:
+    assert coarse.settled is not None
+    for station, told in zip(coarse.settled.stations, coarse.shape.hull.lines.stations, strict=True):
+        middles = (told.points[1:, 1:] + told.points[:-1, 1:]) / 2
+        away = np.linalg.norm(middles - [station.half_breadth, station.height], axis=1)
+        assert away.min() < 2 * station.by
+        assert station.by == pytest.approx(station.places[:, 2].max())
+
+
 def test_it_is_shown_past_a_millimetre_and_not_before(coarse: Results) -> None:
     state = State(coarse.job)
     assert coarse.settled is not None
