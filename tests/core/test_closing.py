@@ -84,7 +84,7 @@ def test_the_last_gap_of_linnet_is_a_sliver_to_be_glued_on(results: Results) -> 
     keel = results.planking.limits[last.panel, last.course]
     here = np.array([np.interp(gap.at, near.points[:, 0], near.points[:, c]) for c in range(3)])
     assert near.points[0, 0] <= gap.at <= near.points[-1, 0]
-    assert np.linalg.norm(keel - here, axis=1).min() == pytest.approx(gap.widest, abs=1.0)
+    assert np.linalg.norm(keel - here, axis=1).min() == pytest.approx(gap.widest, abs=2.0)  # told every 12 mm
 
 
 def test_every_course_has_a_last_gap_and_divided_girths_have_none(results: Results) -> None:
