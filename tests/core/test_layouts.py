@@ -24,7 +24,7 @@ from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.planking.strips import Planking
 from hollow_keel.core.settings.strip_choices import Course, Guide, MasterKind, StripLayout
-from hollow_keel.demo.jobs import linnet, pipit, sedge
+from hollow_keel.demo.jobs import demo_job, linnet, pipit, sedge
 from hollow_keel.drawing.hull_mesh import planked_mesh
 from tests.shapes import cone, cylinder, hull_of, sphere_zone, unworked
 
@@ -377,3 +377,17 @@ def test_edge_set_and_bend_are_those_of_the_line_that_is_drawn(
             most = np.abs(piece.curvatures[within]).max(axis=0)
             assert (piece.edge_set, piece.bend, piece.twist) == pytest.approx(tuple(most))
             assert own[:, 1] == pytest.approx(-(line(at, 2) * normal).sum(axis=1), abs=4e-5)
+
+
+def test_a_strip_in_pieces_is_bent_as_its_most_bent_piece() -> None:
+    """From the keel of a decked boat ten strips run out and come back; each piece's own curvatures tell."""
+    hull = Pipeline().shape(unworked(demo_job("teasel"))).hull
+    torn = [s for s in plank(hull, Laying(14.0, Guide.KEEL)).strips if len(s.far) > 1]
+    assert len(torn) > 5
+    for strip in torn:
+        every = []
+        for piece in strip.far:
+            within = np.abs(piece.run / piece.run[-1] - 0.5) <= 0.5 - END_SHARE + 1e-12
+            every.append(np.abs(piece.curvatures[within]).max(axis=0))
+        most = np.max(every, axis=0)
+        assert (strip.max_edge_set, strip.max_bend, strip.max_twist) == pytest.approx(tuple(most))
