@@ -16,6 +16,7 @@ from hollow_keel.core.geometry.tangents import arc_slopes, fair_slopes
 from hollow_keel.core.hull.build import Panel, build_hull
 from hollow_keel.core.hull.hydro import _largest
 from hollow_keel.core.hull.raked_ends import CrossedEnd, _roundness, _shapes
+from hollow_keel.core.hull.table_lines import table_lines
 from hollow_keel.core.hull.unsettled import PLACES, _drawn, _section
 from hollow_keel.core.job import MasterLine
 from hollow_keel.core.molds.bevels import bevel_calls
@@ -26,7 +27,7 @@ from hollow_keel.core.molds.shape import MoldEdge, _above_centreline, _Edge, _lo
 from hollow_keel.core.molds.stand import stand_of
 from hollow_keel.core.molds.stations import Face, Mold
 from hollow_keel.core.molds.transom_mold import transom_mold
-from hollow_keel.core.offsets.table import read_lines
+from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable, read_lines
 from hollow_keel.core.planking.edges import _crossed
 from hollow_keel.core.planking.faces import AREA_ALONG, SQUARE, area_of, faces
 from hollow_keel.core.planking.mechanics import Handling, StripSection, _mend
@@ -255,6 +256,25 @@ def test_a_piecewise_cubic_is_crossed_where_a_general_library_finds_its_roots(se
     assert sorted(_crossed(PPoly(curve.c, curve.x), limits)) == pytest.approx(
         np.sort(np.concatenate(wanted)), abs=1e-9
     )
+
+
+def test_a_table_by_lines_has_keel_chine_and_sheer_as_they_were_written() -> None:
+    rows = [
+        OffsetRow(station=x, label=label, half_breadth=out * x / 4000.0 + 20.0, height=up)
+        for x in (1000.0, 2000.0, 3000.0, 4000.0)
+        for label, out, up in (
+            ("keel", 0.0, 0.0),
+            ("wl", 300.0, 90.0),
+            ("chine", 500.0, 160.0),
+            ("sheer", 600.0, 520.0),
+        )
+    ]
+    found = dict(table_lines(read_lines(OffsetsTable(rows=tuple(rows)))))
+    assert len(found) == 4
+    for row in rows:
+        if row.label != "wl":
+            assert found[row.station][f"{row.label} height"] == pytest.approx(row.height)
+            assert found[row.station][f"{row.label} half-breadth"] == pytest.approx(row.half_breadth)
 
 
 def test_the_longest_of_several_runs_is_taken() -> None:

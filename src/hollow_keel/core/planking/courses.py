@@ -70,10 +70,9 @@ class Task:
 
 @dataclass(frozen=True)
 class Laid:
-    """The strips of a course, numbered from 1, how far they reach from the guide (mm), and the numbers that fade out."""
+    """The strips of a course, numbered from 1, and the numbers that fade out."""
 
     strips: tuple[Strip, ...]
-    reach: float
     faded: tuple[int, ...] = ()
 
 
@@ -101,8 +100,8 @@ def lay_fronts(
     if so_far is not None:
         few = range(least, least + so_far.drift.few)
         covers = [None if k in few else w for k, w in enumerate(covers)]
-        return Laid(so_far.as_laid(_strips(task, edges, widest, covers)), reach)
-    return Laid(_strips(task, edges, widest, covers), reach)
+        return Laid(so_far.as_laid(_strips(task, edges, widest, covers)))
+    return Laid(_strips(task, edges, widest, covers))
 
 
 def lay_few(task: Task, width: float, least: float, tick: Tick, so_far: LaidSoFar | None = None) -> Laid:
@@ -142,7 +141,7 @@ def lay_few(task: Task, width: float, least: float, tick: Tick, so_far: LaidSoFa
     before = _strips(task, edges, [width] * last, [None if k in shaped else width for k in range(last)])
     beyond = _strips(task, tail, [min(width, width * (reach - k)) for k in range(more)], [width] * more)
     numbered = tuple(replace(s, number=k + 1) for k, s in enumerate((*before, *beyond)))
-    return Laid(so_far.as_laid(numbered) if so_far is not None else numbered, width * (last + reach))
+    return Laid(so_far.as_laid(numbered) if so_far is not None else numbered)
 
 
 def lay_mixed(
@@ -168,7 +167,7 @@ def lay_mixed(
     edges = _edges(patch, field, own, numbers, [float(k) for k in range(1, count + 1)], tick, tapering=True)
     left = [min(width, width * (reach - k)) for k in range(count)]
     strips = _strips(task, edges, left, [None] * count)
-    return Laid(so_far.as_laid(strips) if so_far is not None else strips, reach * width)
+    return Laid(so_far.as_laid(strips) if so_far is not None else strips)
 
 
 def _in_widths(width: float) -> Number:
@@ -208,7 +207,7 @@ def lay_tapered(task: Task, width: float, least: float, tick: Tick, so_far: Laid
         line = SurfaceLine(u, v, np.zeros_like(u), np.zeros_like(u))
     lines = CrossLines.between(task.surface, line, far, task.upward)
     if so_far is not None and lines.girth.max() < GONE_MM:
-        return Laid(on, 0.0)
+        return Laid(on)
     division = tapered(lines, width, least)
     tick(1.0)
     fronts = [division_front(task.surface, lines, e, task.upward) for e in division.edges]
@@ -231,7 +230,7 @@ def lay_tapered(task: Task, width: float, least: float, tick: Tick, so_far: Laid
             narrow = float((division.edges[k + 1] - division.edges[k]).min())
             strip = replace(strip, width_min=min(strip.width_min, narrow) if narrow > GONE_MM else 0.0)
         strips.append(strip)
-    return Laid(tuple(strips), float(lines.girth.max()), tuple(len(on) + k for k in division.dropped))
+    return Laid(tuple(strips), tuple(len(on) + k for k in division.dropped))
 
 
 def _line(edge: list[EdgePiece]) -> SurfaceLine:

@@ -209,7 +209,7 @@ def _to_the_bilge(panel: Panel, width: float) -> int:
 
 def _lay(task: Task, laying: Laying, most: int | None, tick: Tick, work: Work | None) -> Laid:
     if work is not None and (done := work.done(task)):
-        return Laid(done, sum(laying.cover_of(k) for k in range(1, len(done) + 1)))
+        return Laid(done)
     so_far = work.so_far(task) if work is not None else None
     taper = so_far is not None and so_far.drift.way is RestWay.TAPER and most is None
     if (laying.layout is StripLayout.TAPERED and most is None) or taper:
