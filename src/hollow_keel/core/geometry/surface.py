@@ -104,7 +104,7 @@ class TensorSurface:
         """Points, mm, at (u, v), 0 to 1, any one shape; the result has one more axis of 3."""
         u, v = np.asarray(u, dtype=float), np.asarray(v, dtype=float)
         if u.ndim == 2 and v.ndim == 2 and u.shape[1] == v.shape[0] == 1 and v.shape[1] > self._cells[1]:
-            return self._on_net(u[:, 0], v[0], 1)[:, :, 0, :, 0]
+            return self._on_net(u[:, 0], v[0], 1)[:, :, 0, :, 0]  # every u with every v
         u, v = np.broadcast_arrays(u, v)
         places = np.stack([u.ravel(), v.ravel()])
         (iu, iv), steps = self._locate(places, self._counts)

@@ -13,8 +13,8 @@ from ..findings import mm
 from ..geometry.arrays import Array, frozen
 from ..geometry.surface import TensorSurface
 from ..hull.build import Hull
-from ..hull.measures import gauss_points
 from ..job import Layer, VeneerSettings
+from ..planking.covering import surface_area
 from ..planking.edges import hull_end_names, limit_name
 from ..settings.veneer_choices import AngleFrom
 from .beyond import Beyond, Past, past_of, straight_carried_on, straightened
@@ -169,11 +169,3 @@ def _bow_of(surface: TensorSurface, faces: list[Face]) -> float:
     place = faces[-1].shape.representative_point()
     x, _, z = surface.points(np.array([place.x]), np.array([place.y]))[0]
     return float(x) + 1e-3 * float(z)
-
-
-def surface_area(surface: TensorSurface) -> float:
-    """Area of one side of a surface, mm², by Gauss' rule in cells."""
-    edges_u, edges_v = np.linspace(0, 1, 41), np.linspace(0, 1, 17)
-    u, weight_u = gauss_points(edges_u[:-1], edges_u[1:])
-    v, weight_v = gauss_points(edges_v[:-1], edges_v[1:])
-    return float(weight_u.ravel() @ surface.densities(u.ravel(), v.ravel()) @ weight_v.ravel())
