@@ -12,9 +12,10 @@ import pytest
 from hollow_keel.core.geometry.surface import TensorSurface
 from hollow_keel.core.hull.stages import HULL
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.veneers.asked import STRETCH_MM, Lines, asked_of, turned
+from hollow_keel.core.veneers.asked import STRETCH_MM, asked_of, turned
 from hollow_keel.core.veneers.beyond import carried_on, past_of
 from hollow_keel.core.veneers.faces import Face, faces_between
+from hollow_keel.core.veneers.lines import Lines
 from hollow_keel.core.veneers.seams import Seam, seams_over, set_off
 from hollow_keel.core.veneers.stages import LAYERS
 from hollow_keel.demo.jobs import demo_job

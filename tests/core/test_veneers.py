@@ -19,7 +19,7 @@ from hollow_keel.core.offsets.table import OffsetsTable
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.settings.veneer_choices import AngleFrom, Direction
 from hollow_keel.core.veneers.beyond import Past, carried_on
-from hollow_keel.core.veneers.flatten import _guesses, _Lines
+from hollow_keel.core.veneers.flatten import _guesses, _Seams
 from hollow_keel.core.veneers.layers import laid_on, plan_layers
 from hollow_keel.core.veneers.seams import seams_over, set_off, widening
 from hollow_keel.core.veneers.stages import LAYERS
@@ -180,7 +180,7 @@ def test_a_first_guess_knows_how_the_surface_twists(degrees: float) -> None:
     )
     points = np.column_stack([x, RADIUS * np.sin(angle), -RADIUS * np.cos(angle)])
     run = runs_along(seam.points)[on[len(on) // 2]]
-    guess = _guesses(surface, _Lines([seam]), np.zeros(3, dtype=int), points)
+    guess = _guesses(surface, _Seams([seam]), np.zeros(3, dtype=int), points)
     assert guess[:, 0] == pytest.approx(run, abs=0.015)
     assert np.abs(guess[:, 1]) == pytest.approx(np.abs(aside), abs=0.015)
 

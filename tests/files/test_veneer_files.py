@@ -65,11 +65,15 @@ def test_flat_outlines_have_the_areas_of_the_hull(results: Results) -> None:
             if v["area"] < 0.05:
                 continue
             flat = shapely.Polygon(v["flat"])
-            if v["misfit"] > 0.01 or v["off"] > OFF_MM:
-                assert "veneer-misfit" in said
-                assert v["n"] <= 7  # in the bow
+            out = v["misfit"] > 0.01 or v["off"] > OFF_MM
+            assert not out or "veneer-misfit" in said
+            if v["misfit"] > 0.01:
+                assert v["n"] <= 6  # in the bow
                 continue
-            assert flat.area / 1e6 == pytest.approx(v["area"], rel=0.004 + v["strain"])
+            in_the_bow = v["n"] <= 6
+            assert flat.area / 1e6 == pytest.approx(
+                v["area"], rel=0.01 if out and in_the_bow else 0.004 + v["strain"]
+            )
             x, y = v["spiling"][len(v["spiling"]) // 2]
             cut = flat.intersection(shapely.LineString([(x, -1.0), (x, 500.0)]))
             assert cut.bounds[3] == pytest.approx(y, abs=0.1)

@@ -109,10 +109,11 @@ def edges_of(veneer: Veneer, count: int) -> tuple[Array, Array]:
     flat, outline = veneer.flat, veneer.outline
     ahead = np.roll(np.arange(len(flat)), -1)
     inset = 1e-6 * veneer.length
-    share, heights = crossed(flat, np.linspace(inset, veneer.length - inset, count))
-    found = []
-    for beyond, pick in ((np.inf, np.argmin), (-np.inf, np.argmax)):
-        k = pick(np.nan_to_num(heights, nan=beyond), axis=1)
-        own = np.clip(share[np.arange(count), k], 0.0, 1.0)[:, None]
-        found.append(outline[k] + own * (outline[ahead[k]] - outline[k]))
-    return found[0], found[1]
+    place, side, share, heights = crossed(flat, np.linspace(inset, veneer.length - inset, count))
+    points = outline[side] + np.clip(share, 0.0, 1.0)[:, None] * (outline[ahead[side]] - outline[side])
+    every = np.arange(count)
+    low, high = (
+        order[np.searchsorted(place[order], every)]
+        for order in (np.lexsort((heights, place)), np.lexsort((-heights, place)))
+    )
+    return points[low], points[high]

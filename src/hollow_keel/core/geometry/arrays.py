@@ -18,7 +18,7 @@ def lengths(rows: Array) -> Array:
     return found
 
 
-def gaps(points: Array) -> Array:
+def steps_along(points: Array) -> Array:
     """How far apart each two neighbours of points (n, d) are, (n - 1,), in their unit."""
     return lengths(points[1:] - points[:-1])
 

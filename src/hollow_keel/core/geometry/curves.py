@@ -6,7 +6,7 @@ from collections import OrderedDict
 
 import numpy as np
 
-from .arrays import Array, BoolArray, gaps, lengths
+from .arrays import Array, BoolArray, lengths, steps_along
 from .tangents import fair_slopes
 
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(6)
@@ -28,7 +28,7 @@ class LoftCurve:
 
     def __init__(self, points: Array) -> None:
         self.points = np.asarray(points, dtype=float)
-        self._steps = gaps(self.points)
+        self._steps = steps_along(self.points)
         if len(self.points) < 2 or np.any(self._steps <= 0):
             raise ValueError("a curve needs at least two points, no two neighbours equal")
         self.chords = np.concatenate([[0.0], np.cumsum(self._steps)])
@@ -158,7 +158,7 @@ class KeptCurves:
 def cubics_through(points: Array) -> Array:
     """The cubics over chords through points (n, 2 or 3), any one unit, n > 1, none on the one before: (DRAWN_POINTS, 2 or 3), to be
     looked at. The same as a `LoftCurve` makes, without its measuring."""
-    steps = gaps(points)
+    steps = steps_along(points)
     chords = np.concatenate([[0.0], np.cumsum(steps)])
     at = np.linspace(0.0, chords[-1], DRAWN_POINTS)
     cell = np.clip(np.searchsorted(chords, at, side="right") - 1, 0, len(steps) - 1)

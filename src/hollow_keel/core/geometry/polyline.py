@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from .arrays import Array, IntArray, gaps, lengths
+from .arrays import Array, IntArray, lengths, steps_along
 
 CANDIDATES = 12
 """Segments that are looked at first for each of many points."""
@@ -51,7 +51,7 @@ def first_loop(line: Array) -> tuple[int, int, Array] | None:
 
 def runs_along(points: Array) -> Array:
     """How far along a polyline (n, d) each of its points lies, (n,), from 0, in its own unit (mm)."""
-    steps = gaps(points)
+    steps = steps_along(points)
     return np.concatenate([[0.0], np.cumsum(steps)])
 
 
@@ -83,7 +83,7 @@ def _nearest_of_many(points: Array, line: Array, beyond: bool) -> tuple[IntArray
     from scipy.spatial import KDTree  # loads slowly: not before it is needed
 
     count = len(line) - 1
-    longest = float(gaps(line).max())
+    longest = float(steps_along(line).max())
     far, near = KDTree((line[:-1] + line[1:]) / 2).query(points, CANDIDATES)
     ends = np.broadcast_to([0, count - 1], (len(points), 2))
     cell, own = _nearest(points, line, np.concatenate([near, ends], axis=1), beyond)
@@ -128,7 +128,7 @@ def met(line: Array, point: Array) -> tuple[float, Array, Array]:
     """Where a polyline (n, 2) is nearest to a point (2,): how far along it, mm, the place (2,), and the unit direction (2,)."""
     k, share, foot = projected(line, point)
     step = line[k + 1] - line[k]
-    size = gaps(line[: k + 2])
+    size = steps_along(line[: k + 2])
     return float(size[:k].sum() + share * size[k]), foot, step / max(float(np.hypot(*step)), 1e-150)
 
 

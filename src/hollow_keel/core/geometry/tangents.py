@@ -11,7 +11,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from .arrays import Array, BoolArray, gaps, lengths, ranges_of
+from .arrays import Array, BoolArray, lengths, ranges_of, steps_along
 from .batch_spline import spline_slopes
 
 LONG = 6.0
@@ -28,7 +28,7 @@ ROUNDS = 4
 def fair_slopes(points: Array) -> tuple[Array, Array]:
     """Slopes (per mm of chord) at the start and at the end of every cell of the curve through `points` (n, d), both
     (n - 1, d); they differ at a point by their size only, never in direction."""
-    steps = gaps(points)
+    steps = steps_along(points)
     rises = np.diff(points, axis=0) / steps[:, None]
     if len(points) < 4:
         return _both(spline_slopes(steps[None], rises[None])[0])
@@ -48,7 +48,7 @@ def fair_slopes(points: Array) -> tuple[Array, Array]:
 def arc_slopes(points: Array) -> tuple[Array, Array]:
     """Slopes, (n - 1, d) each as in `fair_slopes`, mm per mm of chord, of another fair curve through the same points: at each the
     tangent of the circle through it and its neighbours. Where the two curves part, the points do not settle the shape."""
-    steps = gaps(points)
+    steps = steps_along(points)
     rises = np.diff(points, axis=0) / steps[:, None]
     if len(points) < 3:
         return rises, rises

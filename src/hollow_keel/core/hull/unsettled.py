@@ -15,7 +15,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..findings import Finding, Weight, mm
-from ..geometry.arrays import Array, gaps, lengths
+from ..geometry.arrays import Array, lengths, steps_along
 from ..geometry.surface import TensorSurface
 from ..geometry.tangents import arc_slopes, fair_slopes
 from ..offsets.table import Lines, spans
@@ -207,7 +207,7 @@ def _section(x: float, points: Array, knuckles: tuple[int, ...]) -> Unsettled:
 
 def _drawn(points: Array, slopes: tuple[Array, Array]) -> Array:
     """Places within every cell of the cubics with these slopes, (cells, places, 3)."""
-    steps = gaps(points)[:, None, None]
+    steps = steps_along(points)[:, None, None]
     t = PLACES[None, :, None]
     low, high = points[:-1, None], points[1:, None]
     start, stop = slopes[0][:, None] * steps, slopes[1][:, None] * steps

@@ -11,10 +11,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..geometry.arrays import Array, BoolArray, IntArray, gaps, lengths
+from ..geometry.arrays import Array, lengths
 from ..geometry.surface import TensorSurface, cross
 from ..geometry.surface_line import components, gaussian, second_form
 from .faces import Face
+from .lines import Lines, unit_rows
 from .seams import Seam
 
 STRETCH_MM = 60.0
@@ -24,8 +25,6 @@ FREE_MM, LONG = 30.0, 6.0
 times that all is looked at."""
 EVERY, APART_MM = 2, 1.0
 """Every so many places of a seam tell how the surface is bent there; such that lie nearer together count as one."""
-BETWEEN_MM = 1000.0
-"""Lines that are looked at together are taken to follow each other so far apart: more than a stretch."""
 WITHIN = (0.004, 0.996)
 """So far from the ends of the hull, in shares of it, curvatures are looked at: at a stem it may be drawn together to nothing."""
 
@@ -45,45 +44,6 @@ class Asked:
         return Asked(
             max(self.bend, other.bend), max(self.across, other.across), max(self.curvature, other.curvature)
         )
-
-
-class Lines:
-    """Lines, all their places in turn: `points` (n, 3), mm, and surface parameters `uv` (n, 2); `of` (n,) which line each belongs
-    to; `run` (n,) how far along, mm, on from each line to the next; `first` and `last` each line's own, `long` (lines,) its
-    length, mm, and `stretch` (lines,) over how much of it wood is bent as a whole. Every line has a place."""
-
-    def __init__(self, points: Array, uv: Array, of: IntArray) -> None:
-        self.points, self.uv, self.of = points, uv, of
-        self.first = np.searchsorted(of, np.arange(of[-1] + 1))
-        self.last = np.append(self.first[1:], len(of)) - 1
-        steps = gaps(points)
-        steps[self.last[:-1]] = BETWEEN_MM
-        self.run = np.concatenate([[0.0], np.cumsum(steps)])
-        self.long = self.run[self.last] - self.run[self.first]
-        self.stretch = np.minimum(STRETCH_MM, self.long)
-
-    @classmethod
-    def together(cls, points: Sequence[Array], uv: Sequence[Array]) -> Lines:
-        """Of lines told by their points (n, 3), mm, and their parameters (n, 2)."""
-        of = np.repeat(np.arange(len(points)), [len(own) for own in points])
-        return cls(np.concatenate(points), np.concatenate(uv), of)
-
-    def only(self, some: BoolArray) -> Lines:
-        """Some of the places (n,), of every line one at least."""
-        return Lines(self.points[some], self.uv[some], self.of[some])
-
-    def along(self) -> Array:
-        """How far along its own line each place lies, (n,) mm."""
-        along: Array = self.run - self.run[self.first][self.of]
-        return along
-
-    def directions(self) -> Array:
-        """Unit directions (n, 3) along the lines; nothing where one is a point."""
-        place = np.arange(len(self.of))
-        after, before = (
-            np.minimum(place + 1, self.last[self.of]), np.maximum(place - 1, self.first[self.of])
-        )  # fmt: skip
-        return _unit(self.points[after] - self.points[before])
 
 
 def asked_of(surface: TensorSurface, faces: Sequence[Face]) -> list[Asked]:
@@ -117,20 +77,11 @@ def _looked_at(seams: Sequence[Seam]) -> Lines:
     on = [seam.on if seam.on.sum() > 2 else np.ones_like(seam.on) for seam in seams]
     own = Lines.together(
         *([getattr(seam, name)[k] for seam, k in zip(seams, on, strict=True)] for name in ("points", "uv"))
-    )
-    apart = np.concatenate([[True], gaps(own.points) > APART_MM])
-    apart[own.first] = True
-    own = own.only(apart)
+    ).apart(APART_MM)
     run = own.along()
     held = (run >= FREE_MM) & (run <= own.long[own.of] - FREE_MM)
     enough = (own.long >= LONG * FREE_MM) & (np.bincount(own.of[held], minlength=len(own.long)) > 2)
     return own.only(held | ~enough[own.of])
-
-
-def _unit(ways: Array) -> Array:
-    """Directions (n, 3) of ways; nothing where there is no way."""
-    unit: Array = ways / np.maximum(lengths(ways), 1e-12)[:, None]
-    return unit
 
 
 def turned(lines: Lines) -> Array:
@@ -141,7 +92,7 @@ def turned(lines: Lines) -> Array:
     most = np.zeros(len(lines.long))
     if not len(of):
         return most
-    ways = _unit(np.diff(lines.points, axis=0)[within])
+    ways = unit_rows(np.diff(lines.points, axis=0)[within])
     middle = ((lines.run[1:] + lines.run[:-1]) / 2)[within]
     first, last = (np.searchsorted(of, np.arange(len(most)), side=side) for side in ("left", "right"))
     last = last - 1  # before the first, of a line that is a point
@@ -152,7 +103,7 @@ def turned(lines: Lines) -> Array:
     end = middle[some] + stretch[own]
     k = np.clip(np.searchsorted(middle, end), first[own] + 1, last[own])
     share = np.minimum((end - middle[k - 1]) / (middle[k] - middle[k - 1]), 1.0)[:, None]
-    there = _unit(ways[k - 1] + share * (ways[k] - ways[k - 1]))
+    there = unit_rows(ways[k - 1] + share * (ways[k] - ways[k - 1]))
     turns = 2 * np.arcsin(np.minimum(lengths(there - ways[some]) / 2, 1.0))
     np.maximum.at(most, own, turns / stretch[own])
     return most
@@ -164,8 +115,9 @@ def _most_of(lines: Lines, values: Array) -> Array:
     parts = (values[1:] + values[:-1]) / 2 * np.diff(run)
     parts[lines.last[:-1]] = 0.0
     summed = np.concatenate([[0.0], np.cumsum(parts)])
-    some = run <= (run[lines.last] - lines.stretch)[of] + 1e-9
-    start, over = run[some], lines.stretch[of[some]]
+    stretch = np.minimum(STRETCH_MM, lines.long)
+    some = run <= (run[lines.last] - stretch)[of] + 1e-9
+    start, over = run[some], stretch[of[some]]
     means = np.interp(start + over, run, summed) - summed[some]
     found = np.abs(np.where(over > 0, means / np.maximum(over, 1e-12), values[some]))
     most = np.zeros(len(lines.long))

@@ -12,10 +12,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..geometry.arrays import Array, IntArray, gaps, lengths
+from ..geometry.arrays import Array, IntArray, lengths
 from ..geometry.runge import stepped
 from ..geometry.surface import TensorSurface, cross, dot
 from ..geometry.surface_line import components, second_form, straight_on
+from .lines import Lines
 from .seams import Seam
 
 CORRECTIONS = 2
@@ -45,7 +46,7 @@ def laid_flat(surface: TensorSurface, outlines: Sequence[Outline]) -> list[tuple
     off at the worst when it is laid on the surface again, mm. All together: short arrays cost as much."""
     if not outlines:
         return []
-    lines = _Lines([own.straight for own in outlines])
+    lines = _Seams([own.straight for own in outlines])
     points = np.concatenate([own.points for own in outlines])
     of = np.repeat(np.arange(len(outlines)), [len(own.points) for own in outlines])
     flat = _guesses(surface, lines, of, points)
@@ -61,7 +62,7 @@ def laid_flat(surface: TensorSurface, outlines: Sequence[Outline]) -> list[tuple
 
 
 def _put_right(
-    surface: TensorSurface, lines: _Lines, of: IntArray, flat: Array, points: Array, off: Array, todo: IntArray, steps: int
+    surface: TensorSurface, lines: _Seams, of: IntArray, flat: Array, points: Array, off: Array, todo: IntArray, steps: int
 ) -> None:  # fmt: skip
     """Better flat places, and how far off they are at most, where `todo` says: one that is within ONCE_MM is moved once more, and
     said to be as far off as before."""
@@ -83,22 +84,13 @@ def _put_right(
             todo, tried = todo[on], (tried + step)[on]
 
 
-class _Lines:
-    """Seams, (n,) places of all in turn: `points` (n, 3), mm, `uv` (n, 2), `run` how far each lies along its own, mm; `first` and
-    `last` are each seam's."""
+class _Seams(Lines):
+    """Seams that flat places are told along."""
 
     def __init__(self, seams: Sequence[Seam]) -> None:
-        points, uv = (np.concatenate([getattr(seam, name) for seam in seams]) for name in ("points", "uv"))
-        of = np.repeat(np.arange(len(seams)), [len(seam.points) for seam in seams])
-        apart = gaps(points)
-        keep = np.concatenate([[True], (apart > SAME_MM) | (np.diff(of) > 0)])
-        self.points, self.uv, self.of = points[keep], uv[keep], of[keep]
-        self.first = np.searchsorted(self.of, np.arange(len(seams)))
-        self.last = np.append(self.first[1:], len(self.of)) - 1
-        self._steps = gaps(self.points)
-        self._steps[self.last[:-1]] = 1.0  # as if all lay on one line, one after the other
-        self._line = np.concatenate([[0.0], np.cumsum(self._steps)])
-        self.run = self._line - self._line[self.first][self.of]
+        own = Lines.together([seam.points for seam in seams], [seam.uv for seam in seams]).apart(SAME_MM)
+        super().__init__(own.points, own.uv, own.of)
+        self._steps = np.diff(self.run)
         self._rate = self._rates()
 
     def _rates(self) -> Array:
@@ -112,18 +104,18 @@ class _Lines:
 
     def at(self, of: IntArray, x: Array) -> Array:
         """(u, v, du, dv) so far along seams `of`, (n, 4), per mm; on straight past the ends."""
-        inside = np.clip(x, 0.0, self.run[self.last[of]])
-        place = inside + self._line[self.first[of]]
-        cell = np.searchsorted(self._line, place, side="right") - 1
+        inside = np.clip(x, 0.0, self.long[of])
+        place = inside + self.run[self.first[of]]
+        cell = np.searchsorted(self.run, place, side="right") - 1
         cell = np.clip(cell, self.first[of], self.last[of] - 1)
-        share = ((place - self._line[cell]) / self._steps[cell])[:, None]
+        share = ((place - self.run[cell]) / self._steps[cell])[:, None]
         uv = self.uv[cell] + share * (self.uv[cell + 1] - self.uv[cell])
         rate = self._rate[cell] + share * (self._rate[cell + 1] - self._rate[cell])
         return np.concatenate([uv + (x - inside)[:, None] * rate, rate], axis=1)
 
 
 def _missed(
-    surface: TensorSurface, lines: _Lines, of: IntArray, flat: Array, points: Array, steps: int
+    surface: TensorSurface, lines: _Seams, of: IntArray, flat: Array, points: Array, steps: int
 ) -> tuple[Array, Array, Array]:
     """Where flat places (n, 2) come to lie on the surface: the directions (n, 3) there of more along and of more off the straight
     edge, and how far it still is from there to their `points` (n, 3), mm."""
@@ -153,12 +145,12 @@ def _rates(surface: TensorSurface) -> Callable[[float, Array], Array]:
     return rates
 
 
-def _guesses(surface: TensorSurface, lines: _Lines, of: IntArray, points: Array) -> Array:
+def _guesses(surface: TensorSurface, lines: _Seams, of: IntArray, points: Array) -> Array:
     """First flat shapes, all places in turn, (n, 2) mm: how far along its seam the nearest place is, and how far off that, w, the
     side counted. The way over a round is longer than the straight one c by the angle to its sine: asin(κc/2) / (κc/2). Where the
     surface twists by τ on the way, the place that lies nearest is not the one the way is square to, but κτw³/6 before it (by
     expansion of a geodesic in its length, as in any textbook of differential geometry)."""
-    line, uv, run = lines.points, lines.uv, lines.run
+    line, uv, run = lines.points, lines.uv, lines.along()
     cell, share = _nearest(lines, of, points)
     step = line[cell + 1] - line[cell]
     along = run[cell] + share * (run[cell + 1] - run[cell])
@@ -178,7 +170,7 @@ def _guesses(surface: TensorSurface, lines: _Lines, of: IntArray, points: Array)
     return np.column_stack([along + gentle * curved * twisted * square**3 / 6, square])
 
 
-def _nearest(lines: _Lines, of: IntArray, points: Array) -> tuple[IntArray, Array]:
+def _nearest(lines: _Seams, of: IntArray, points: Array) -> tuple[IntArray, Array]:
     """For every one of some points (n, 3) the segment of its own seam `of` that it is nearest to, counted over the places of all
     seams, and the share of it, (n,) each; on past the ends. Of the two segments at the nearest point: seams turn little from one
     to the next."""

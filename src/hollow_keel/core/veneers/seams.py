@@ -18,7 +18,7 @@ import numpy as np
 
 from ..errors import ImpossiblePlan
 from ..findings import mm
-from ..geometry.arrays import Array, BoolArray, gaps, lengths
+from ..geometry.arrays import Array, BoolArray, lengths, steps_along
 from ..geometry.geodesic import Geodesics, State
 from ..geometry.polyline import feet
 from ..geometry.surface import TensorSurface, cross
@@ -187,7 +187,7 @@ def widening(surface: TensorSurface, seam: Seam, middle: int) -> Array:
     which = np.unique(np.concatenate([every, ends]))
     start = int(np.searchsorted(which, middle))
     curvature = gaussian(surface.jet(seam.uv[which, 0], seam.uv[which, 1])).tolist()
-    steps = gaps(seam.points[which]).tolist()
+    steps = steps_along(seam.points[which]).tolist()
     off = [1.0] * len(which)
     for order in (range(start + 1, len(off)), range(start - 1, -1, -1)):
         value, rate = 1.0, 0.0
@@ -313,7 +313,7 @@ def sizes_of(surface: TensorSurface) -> tuple[float, float]:
     """Length along the middle of the girth, and girth amidships, mm, of a surface."""
     even, half = np.linspace(0.0, 1.0, 41), np.full(41, 0.5)
     lines = surface.points(even, half), surface.points(half, even)
-    along, across = (float(gaps(line).sum()) for line in lines)
+    along, across = (float(steps_along(line).sum()) for line in lines)
     return along, across
 
 
@@ -333,7 +333,7 @@ def _ended_finely(ground: _Ground, states: Array, fine: Array, even: BoolArray) 
 
 def _even(points: Array, step: float | Array) -> BoolArray:
     """Whether each way between places, (n - 1,), is about a `step` long, mm, one for all or each its own."""
-    apart = gaps(points) / step
+    apart = steps_along(points) / step
     good: BoolArray = np.abs(apart - 1.0) < UNEVEN
     return good
 

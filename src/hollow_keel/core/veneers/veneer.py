@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
-from ..geometry.arrays import Array, BoolArray, frozen, gaps
+from ..geometry.arrays import Array, BoolArray, IntArray, frozen, steps_along
 from ..geometry.polyline import runs_along
 from ..geometry.surface import TensorSurface
 from .asked import Asked, asked_of
@@ -212,7 +212,7 @@ def _points(surface: TensorSurface, places: Sequence[Array]) -> list[Array]:
 def _dense(surface: TensorSurface, rings: Sequence[Array]) -> list[Array]:
     """Outlines' parameters with more places where they lie far apart on the surface; without the last of each."""
     uv, ends = np.concatenate(rings), np.cumsum([len(ring) for ring in rings])
-    apart = gaps(surface.points(uv[:, 0], uv[:, 1]))
+    apart = steps_along(surface.points(uv[:, 0], uv[:, 1]))
     counts = np.where(apart > LEFT_MM, np.ceil(apart / DENSE_MM), 1).astype(int)
     counts[ends[:-1] - 1] = 0  # from one outline to the next
     before = np.concatenate([[0], np.cumsum(counts)])
@@ -228,28 +228,24 @@ def _spiling(flat: Array) -> Array:
     places = np.unique(
         np.concatenate([np.arange(0.0, length, EVERY_MM), [float(flat[np.argmax(flat[:, 1]), 0]), length]])
     )
-    inside, widths = np.clip(places, 1e-6, length - 1e-6), np.zeros_like(places)
-    start, end = flat, np.concatenate([flat[1:], flat[:1]])
-    low, high = np.minimum(start[:, 0], end[:, 0]), np.maximum(start[:, 0], end[:, 0])
-    first = np.searchsorted(inside, low)
-    counts = np.searchsorted(inside, high, side="right") - first  # of places that each side lies over
-    side = np.repeat(np.arange(len(flat)), counts)
-    place = np.arange(len(side)) - (np.cumsum(counts) - counts - first)[side]
-    step = end[side] - start[side]
-    with np.errstate(divide="ignore", invalid="ignore"):
-        heights = start[side, 1] + (inside[place] - start[side, 0]) / step[:, 0] * step[:, 1]
-    np.fmax.at(widths, place, heights)  # no number, where a side stands square to the edge, does not count
+    place, _, _, heights = crossed(flat, np.clip(places, 1e-6, length - 1e-6))
+    widths = np.zeros_like(places)
+    np.maximum.at(widths, place, heights)
     return np.column_stack([places, widths])
 
 
-def crossed(flat: Array, places: Array) -> tuple[Array, Array]:
-    """Where lines square to the straight edge at some places along it (k,) cross an outline (n, 2): the share of each of its sides
-    and the height there, (k, n) both; the height is nan where a side is not crossed."""
-    step = np.roll(flat, -1, axis=0) - flat
-    with np.errstate(divide="ignore", invalid="ignore"):
-        share = (places[:, None] - flat[:, 0]) / step[:, 0]
-        heights = np.where((share >= 0.0) & (share <= 1.0), flat[:, 1] + share * step[:, 1], np.nan)
-    return share, heights
+def crossed(flat: Array, places: Array) -> tuple[IntArray, IntArray, Array, Array]:
+    """Where lines square to the straight edge at rising places along it, mm (k,), cross an outline (n, 2): the number of the place
+    and of the side, the share of the side and the height there, mm, (m,) each; not where a side stands square to the edge."""
+    start, end = flat, np.roll(flat, -1, axis=0)
+    low, high, step = np.minimum(start[:, 0], end[:, 0]), np.maximum(start[:, 0], end[:, 0]), end - start
+    first = np.searchsorted(places, low)
+    counts = np.searchsorted(places, high, side="right") - first
+    counts[step[:, 0] == 0.0] = 0
+    side = np.repeat(np.arange(len(flat)), counts)
+    place = np.arange(len(side)) - (np.cumsum(counts) - counts - first)[side]
+    share = (places[place] - start[side, 0]) / step[side, 0]
+    return place, side, share, start[side, 1] + share * step[side, 1]
 
 
 def _least(flat: Array, scribed: BoolArray, straight: Seam, start: float, width: float) -> float:
