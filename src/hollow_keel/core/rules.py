@@ -116,15 +116,19 @@ WITH_HEAT: Final = 2.0
 practice)."""
 BEYOND: Final = 4.0
 """Heat brings no strip sideways that needs so many times the push of a clamp (common practice)."""
+STRETCH_MM: Final = 60.0
+"""Over so much of its length wood is bent as a whole: what turns within less of it does not bend it (common practice)."""
 LONE_SPAN_MM: Final = 400.0
 """Taken for the span between molds where there are fewer than two."""
 SAGS_MM: Final = 1.0
 """A hollow that is shallower between two molds will not show (common practice)."""
 SLIVER_SHARE: Final = 0.4
 """A last strip that nowhere has so great a share of its width is better glued to the one before it (common practice)."""
-GLUE_FILLS_MM: Final = 0.6
-GLUE_FILLS_SHARE: Final = 0.05
-"""No strip is wider by more, or by a greater share, than what it is cut from covers: less than that glue fills (common
+GLUE_FILLS_MM: Final = 0.15
+"""A strip that is to be wider than what it is cut from by no more is not told apart: glue fills it (common practice)."""
+MILLED_WIDER_MM: Final = 0.6
+MILLED_WIDER_SHARE: Final = 0.05
+"""Strips that have to be wider by no more, or by no greater share, are milled so; a plan with wider ones is refused (common
 practice)."""
 BLUNT_DEG: Final = 45.0
 """Strips that come in more steeply to the centreline do not lie along each other: they are cut to the line (common practice)."""

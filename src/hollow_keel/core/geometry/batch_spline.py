@@ -6,9 +6,11 @@ after every edit, and their set-up, not their arithmetic, is what takes time.
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 
-from .arrays import Array
+from .arrays import Array, frozen
 
 
 def sample_splines(knots: Array, values: Array, even: Array) -> Array:
@@ -60,6 +62,19 @@ def spline_slopes(steps: Array, rises: Array) -> Array:
             ((near + 2 * both) * next_)[:, None] * rises[:, a] + (near**2)[:, None] * rises[:, b]
         ) / both[:, None]
     result: Array = np.linalg.solve(matrix, right)
+    return result
+
+
+@lru_cache(maxsize=16)
+def even_spline_slopes(n: int) -> Array:
+    """The matrix (n, n) that takes values at n even knots over 0..1 to the not-a-knot spline's slopes there."""
+    steps = np.full((1, n - 1), 1 / (n - 1))
+    return frozen(spline_slopes(steps, np.diff(np.eye(n), axis=0)[None] * (n - 1))[0])
+
+
+def even_slopes(values: Array, span: float) -> Array:
+    """Slopes (k, n) of the not-a-knot splines through rows of values (k, n) at even knots over a `span`, per unit of it."""
+    result: Array = values @ even_spline_slopes(values.shape[1]).T / span
     return result
 
 

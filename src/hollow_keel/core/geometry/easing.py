@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from .arrays import Array
 
 
@@ -14,4 +16,10 @@ def eased(t: Array) -> Array:
 def smooth(t: Array) -> Array:
     """From 0 to 1 as t (any shape) goes there, level at both ends: the least polynomial of that kind."""
     result: Array = t * t * (3 - 2 * t)
+    return result
+
+
+def no_less(values: Array, least: float, soft: float) -> Array:
+    """Values (any shape and unit) kept above a least one, bending over smoothly within about `soft` of it."""
+    result: Array = least + soft * np.logaddexp(0.0, (values - least) / max(soft, 1e-12))
     return result

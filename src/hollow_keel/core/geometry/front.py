@@ -21,24 +21,31 @@ from .arrays import Array, BoolArray, lengths
 from .batch_spline import cubic_pieces
 from .runge import stepped
 from .surface import Jet, TensorSurface, cross, dot
-from .surface_line import SurfaceLine, components, felt, second_form
+from .surface_line import SurfaceLine, components, felt, second_form, straight_on
 
 if TYPE_CHECKING:
     from scipy.interpolate import PPoly
 
-GUIDE_REACH = 0.12
-"""How far the guide is carried on beyond each end of the hull, as a share of its length, with the curvature
-it ends with. Where an end of the hull leans outward from the square to the guide, the strips there follow
-this continuation."""
-STARTS = 161
-SPACING = (1 + 2 * GUIDE_REACH) / (STARTS - 1)
+STARTS = 129
+SPACING = 1 / (STARTS - 1)
 """Distance between neighbouring starts in g."""
 REGULAR = 1.6 * SPACING
 """Rays that are farther apart are no neighbours: some between them were lost."""
-KEEP_U, KEEP_V = 0.25, 0.6
-"""A ray is given up when it is this far outside the unit square."""
+ASTERN_MM = 100.0
+"""A ray is given up when it has gone so far off the hull."""
+BESIDE = 0.25
+"""A front that ends nearer to the hull's end than such a share of the way to the next ray ends there."""
+PARTED_MM, PARTED_SHARE = 0.2, 0.01
+"""An outermost ray that is farther from its neighbour's front has been where the surface tells no direction."""
+MOST_BESIDE, SIDE_STEPS, SIDE_MM = 60, 4, 60.0
+"""So many rays are added at the side of a front at most, each in so many steps and at most so far from the one before."""
 LONGEST_STEP_MM, LONGEST_SHARE = 15.0, 1 / 360
 """Rays are followed in steps of at most so many mm, or of so great a share of the guide's length where that is more."""
+FLAT_SINE = 0.4
+"""Where a surface's two directions meet at so small an angle its normal is not to be trusted: no ray starts there."""
+FARTHEST, STRAIGHT = 1.5, 0.8
+"""A ray so far from the middle of the unit square, or one that starts beside another and points so elsewhere (a cosine), is
+lost."""
 LEAP = 1.05
 """A ray that has come farther in a step than this many steps has been lost at a corner of the surface."""
 ASTRAY, LEAST_SPREAD = 0.04, 0.1
@@ -71,7 +78,7 @@ class Front:
     point: Array
 
 
-@dataclass
+@dataclass(frozen=True)
 class _Rays:
     """Rays that live: where they start on the guide, how fast it runs there, their state, the surface under them."""
 
@@ -79,6 +86,13 @@ class _Rays:
     speed: Array
     state: Array  # (6, n): u, v, du, dv, λ, λ'
     jet: Jet
+    off: Array  # how far each has gone off the hull, mm
+
+    def part(self, keep: BoolArray) -> _Rays:
+        """Some of its n rays: where `keep` (n,) is true."""
+        if keep.all():
+            return self
+        return _Rays(self.g[keep], self.speed[keep], self.state[:, keep], self.jet.part(keep), self.off[keep])
 
 
 def propagate(
@@ -92,9 +106,10 @@ def propagate(
 ) -> list[Front]:
     """Fronts at 0, step, 2·step, … mm from a guide until none is left on the surface, or until there are `most` steps.
 
-    The guide is the edge v = 0 or 1, or a line at the places of `starts()`; from a line fronts run `upward` (to larger v)
-    or downward. `step` may be a function of the step's number from 0. `tick` is told the distance reached and may
-    raise to cancel.
+    The guide is the edge v = 0 or 1, or a line at places such as those of `starts()`; from a line fronts run `upward` (to larger v)
+    or downward. Where the last ray of a front stands on the surface, short of its end, the front goes on beside it with the
+    curvature that it has there, as a strip would: new rays start from it, at guide parameters beyond those of the guide. `step` may
+    be a function of the step's number from 0. `tick` is told the distance reached and may raise to cancel.
     """
     if isinstance(guide, float):
         upward = guide < 0.5
@@ -114,7 +129,7 @@ def propagate(
         distance += own
         if len(rays.g) < 4:
             break
-        rays = _mended(rays)
+        rays = _widened(surface, _mended(rays))
         fronts.append(_front(rays, distance))
         u, v = rays.state[0], rays.state[1]
         if not np.any((u >= 0) & (u <= 1) & (v >= 0) & (v <= 1)):
@@ -123,18 +138,15 @@ def propagate(
 
 
 def starts() -> Array:
-    """Where rays start along a guide, as the parameter u, (n,): from beyond one end of the hull to beyond the other."""
-    g = np.linspace(-GUIDE_REACH, 1 + GUIDE_REACH, STARTS)
-    # the ends of the hull themselves are always rays
-    g[np.argmin(np.abs(g))], g[np.argmin(np.abs(g - 1))] = 0.0, 1.0
-    return g
+    """Where rays start along a guide, as the parameter u, (n,): from one end of the hull to the other."""
+    return np.linspace(0.0, 1.0, STARTS)
 
 
 def _start(surface: TensorSurface, guide: SurfaceLine, upward: bool) -> _Rays:
     line = felt(surface, guide, upward)
     du, dv = components(line.jet, line.away)
     state = np.stack([guide.u, guide.v, du, dv, np.ones_like(du), -line.geodesic])
-    return _Rays(guide.u, line.speed, state, line.jet)
+    return _Rays(guide.u, line.speed, state, line.jet, np.zeros_like(du))
 
 
 def front_along(surface: TensorSurface, line: SurfaceLine, distance: float, *, upward: bool) -> Front:
@@ -192,7 +204,97 @@ def _advanced(surface: TensorSurface, rays: _Rays, h: float) -> _Rays:
     if not sound.all():  # thrown across the surface where its two directions agree
         alive[np.flatnonzero(alive)[~sound]] = False
         jet = jet.part(sound)
-    return _Rays(rays.g[alive], rays.speed[alive], state[:, alive], jet)
+    on = (np.abs(state[:2, alive] - 0.5) <= 0.5).all(axis=0)
+    off = np.where(on, 0.0, rays.off[alive] + h)
+    return _Rays(rays.g[alive], rays.speed[alive], state[:, alive], jet, off).part(off <= ASTERN_MM)
+
+
+def _widened(surface: TensorSurface, rays: _Rays) -> _Rays:
+    """The rays with those that start beside the outermost ones, where these stand on the surface short of its end: on a line with
+    the front's own curvature. An outermost ray that has left the front of the others is dropped first."""
+    for end in (0, -1):
+        while len(rays.g) > 3 and _parted(rays, end):
+            rays = rays.part(np.arange(len(rays.g)) != (0 if end == 0 else len(rays.g) - 1))
+        for _ in range(MOST_BESIDE):
+            if len(rays.g) < 2:
+                return rays
+            u, v = rays.state[:2, end].tolist()
+            room = BESIDE * SPACING
+            if not (room < u < 1 - room and 0.0 <= v <= 1.0):
+                break
+            beside = _beside(surface, rays, end)
+            if beside is None:
+                break
+            rays = _joined(beside, rays) if end == 0 else _joined(rays, beside)
+    return rays
+
+
+def _parted(rays: _Rays, end: int) -> bool:
+    """Whether the first (`end` 0) or the last (-1) of some rays stands on the surface, but not on the front that the next one tells
+    of."""
+    if np.abs(rays.state[:2, end] - 0.5).max() > 0.5:
+        return False
+    inner = 1 if end == 0 else -2
+    jet = rays.jet.part(np.array([inner]))
+    ray = jet.du[0] * rays.state[2, inner] + jet.dv[0] * rays.state[3, inner]
+    off = rays.jet.point[end] - jet.point[0]
+    gap, along = float(off @ off), float(off @ ray)
+    spread = float(rays.state[5, inner] / rays.state[4, inner])
+    away = abs(along + spread * (gap - along * along) / 2)
+    return bool(away > PARTED_MM + PARTED_SHARE * gap**0.5)
+
+
+def _joined(first: _Rays, second: _Rays) -> _Rays:
+    fields = ("point", "du", "dv", "duu", "duv", "dvv")
+    jet = Jet(*(np.concatenate([getattr(first.jet, f), getattr(second.jet, f)]) for f in fields))
+    return _Rays(
+        np.concatenate([first.g, second.g]), np.concatenate([first.speed, second.speed]),
+        np.concatenate([first.state, second.state], axis=1), jet, np.concatenate([first.off, second.off]),
+    )  # fmt: skip
+
+
+def _beside(surface: TensorSurface, rays: _Rays, end: int) -> _Rays | None:
+    """One more ray past the first (`end` 0) or the last (-1) of some; None where the surface does not go on."""
+    inner = 1 if end == 0 else -2
+    state, jet = rays.state[:, [end]], rays.jet.part(np.array([end]))
+    ray = jet.du * state[2, :, None] + jet.dv * state[3, :, None]
+    path = cross(ray, jet.normal)
+    turn = float(np.sign((path[0] * (rays.jet.point[end] - rays.jet.point[inner])).sum()))
+    du, dv = components(jet, turn * path)
+    spread = float(state[5, 0] / state[4, 0])
+    stretch = float(state[4, 0] * rays.speed[end])
+    way = min(SPACING * stretch, SIDE_MM)
+
+    def rates(_t: float, y: Array) -> Array:
+        here = surface.jet(y[0], y[1])
+        along = here.du * y[2][:, None] + here.dv * y[3][:, None]
+        ahead = cross(here.normal, turn * along)  # where the ray points
+        bent = components(here, -spread * ahead)
+        straight = straight_on(here, y[2], y[3])
+        return np.stack([y[2], y[3], straight[0] + bent[0], straight[1] + bent[1]])
+
+    y = np.stack([state[0], state[1], du, dv])
+    with np.errstate(all="ignore"):
+        for _ in range(SIDE_STEPS):
+            y = stepped(rates, 0.0, y, way / SIDE_STEPS)
+    if not np.isfinite(y).all() or np.abs(y[:2] - 0.5).max() > 1.0:
+        return None
+    there = surface.jet(y[0], y[1])
+    if float(lengths(cross(there.du, there.dv))[0]) < FLAT_SINE * float(
+        (lengths(there.du) * lengths(there.dv))[0]
+    ):
+        return None
+    along = there.du * y[2][:, None] + there.dv * y[3][:, None]
+    walked = float(np.linalg.norm(there.point - jet.point))
+    if not (1 / LEAP < float(np.linalg.norm(along)) < LEAP and way / LEAP < walked < way * LEAP):
+        return None
+    ahead = cross(there.normal, turn * along / np.linalg.norm(along))
+    if float((ahead * ray).sum()) < STRAIGHT:
+        return None
+    new = np.concatenate([y[:2], components(there, ahead), [[1.0]], [[spread]]])
+    g = rays.g[end] + (-1.0 if end == 0 else 1.0) * way / stretch
+    on = float(np.abs(y[:2] - 0.5).max()) <= 0.5
+    return _Rays(np.array([g]), np.array([stretch]), new, there, np.array([0.0 if on else way]))
 
 
 def _mended(rays: _Rays) -> _Rays:
@@ -238,7 +340,7 @@ def _alive(state: Array) -> BoolArray:
     u, v, *_ = state
     result: BoolArray = (
         np.all(np.isfinite(state), axis=0)
-        & (u > -KEEP_U) & (u < 1 + KEEP_U) & (v > -KEEP_V) & (v < 1 + KEEP_V)
+        & (np.abs(u - 0.5) < FARTHEST) & (np.abs(v - 0.5) < FARTHEST)
         & (state[4] > 1e-3) & (np.abs(state[5]) < 1.0)
     )  # fmt: skip
     return result

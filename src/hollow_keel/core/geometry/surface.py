@@ -9,12 +9,11 @@ lower and upper edge straight (first order).
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 
-from .arrays import Array, BoolArray, IntArray, frozen, lengths
-from .batch_spline import spline_slopes
+from .arrays import Array, BoolArray, IntArray, lengths
+from .batch_spline import even_spline_slopes
 
 
 def cross(a: Array, b: Array) -> Array:
@@ -74,9 +73,9 @@ class TensorSurface:
         self.grid = grid
         self._cells = (nu - 1, nv - 1)
         self._counts = np.array([[nu - 1], [nv - 1]])
-        slopes_u = np.tensordot(_spline_slopes(nu), grid, 1)
-        slopes_v = np.matmul(_spline_slopes(nv), grid)
-        twists = np.matmul(_spline_slopes(nv), slopes_u)
+        slopes_u = np.tensordot(even_spline_slopes(nu), grid, 1)
+        slopes_v = np.matmul(even_spline_slopes(nv), grid)
+        twists = np.matmul(even_spline_slopes(nv), slopes_u)
         # (cell u, cell v, power of v, component, power of u): two small products give a jet
         cells = np.zeros((nu + 1, nv + 1, 4, 3, 4))
         lines, changes = np.empty((2, nu - 1, nv, 3, 4))  # along u, and how they change along v
@@ -149,13 +148,6 @@ class TensorSurface:
         index = index - ((t >= 1.0) & (t <= 1.0 + 1e-12))  # the far edge has the surface's own curvature
         base = np.maximum(index, 0) / cells
         return index.astype(int) + 1, t - base  # cell 0 and cell n+1 are the continuations
-
-
-@lru_cache(maxsize=16)
-def _spline_slopes(n: int) -> Array:
-    """The matrix (n, n) that takes values at n even knots over 0..1 to the not-a-knot spline's slopes there."""
-    steps = np.full((1, n - 1), 1 / (n - 1))
-    return frozen(spline_slopes(steps, np.diff(np.eye(n), axis=0)[None] * (n - 1))[0])
 
 
 def _fill_powers(powers: Array, values: Array, slopes: Array, width: float) -> None:

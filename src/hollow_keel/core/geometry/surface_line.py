@@ -39,6 +39,10 @@ class SurfaceLine:
             frozen(np.where(beyond == 0, bend, 0.0)),
         )  # fmt: skip
 
+    def every(self, step: int) -> SurfaceLine:
+        """Every so-many-eth of its n places, from the first."""
+        return SurfaceLine(self.u[::step], self.v[::step], self.slope[::step], self.bend[::step])
+
 
 @dataclass(frozen=True)
 class Felt:

@@ -3,37 +3,42 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from dataclasses import field as dataclass_field
+from functools import partial
 
 import numpy as np
 
 from ..errors import ImpossiblePlan
-from ..geometry.arrays import Array
-from ..geometry.front import Front, curves, kept, propagate, starts
+from ..geometry.arrays import Array, BoolArray
+from ..geometry.front import propagate
 from ..geometry.surface import TensorSurface
 from ..geometry.surface_line import SurfaceLine
 from ..settings.strip_choices import Course
 from ..stage import Tick
 from .distance import DistanceField
-from .divided import CrossLines, Division, division_front, few_tapered, mixed, tapered
-from .edges import BOW_ENDS, STERN_ENDS, EdgePiece, edge_pieces
+from .divided import Division, few_tapered, mixed, of_widths, tapered
+from .edges import BOW_ENDS, STERN_ENDS, EdgePiece, where
 from .faces import nearest_piece
 from .flat import feet, width_range
-from .levels import Number, Patch, greatest, grid_numbers, guide_pieces, level_pieces
+from .guides import DENSE, followed_part, refined, smooth_line
+from .levels import Grid, Patch, greatest, guide_pieces, level_pieces, limit_pieces
 from .limits import Bounds
-from .relaid import LaidSoFar, whole_line
+from .relaid import GONE_MM, LaidSoFar
 from .strips import Strip
+from .ways import Ways
 
 Fields = dict[tuple[int, bool, float | bytes], DistanceField]
 """Distances from guides, by panel, way and guide; all of one hull."""
 Widths = Callable[[int], float]
 """Width of hull that a strip covers by its place in the course, from 0."""
-RAY_STEP_MM, MOST_STEPS = 15.0, 160
+RAY_STEP_MM, MOST_STEPS = 30.0, 80
 """Rays leave their way behind at steps of so many mm, or so many over the girth of a large hull."""
-GONE_MM = 0.5
-"""A strip that fades out ends where it is narrower."""
+SAME_MM = 0.05
+"""A strip that is drawn with its own width to within so much has it."""
+SPARE = 6
+"""A division has so many strips more than reach the limit, for what the work may have drifted."""
 
 
 @dataclass(frozen=True)
@@ -76,106 +81,151 @@ class Laid:
     faded: tuple[int, ...] = ()
 
 
-def lay_fronts(
-    task: Task, widths: Widths, tick: Tick, most: int | None = None, so_far: LaidSoFar | None = None
-) -> Laid:
-    """Strips whose edges are lines of equal distance from the guide; `most` of them, or until the limit is reached. With some of
-    them laid `so_far` those to come follow from the last edge as it is."""
-    patch, field = _measured(task, task.guide, tick)
-    number: Number = _as_it_is
-    if so_far is not None:
-        number = so_far.renumbered(number, field, lambda k: float(sum(widths(i) for i in range(k))))
-    numbers = grid_numbers(patch, field, number)
-    reach = greatest(patch, field, number, numbers)
-    least = so_far.count if so_far is not None else 0
-    ends = [0.0]
-    while len(ends) <= least or (
-        ends[-1] < reach - 1e-9 * max(reach, 1.0) and (most is None or len(ends) <= most)
-    ):
-        ends.append(ends[-1] + widths(len(ends) - 1))
-    reach = reach if most is None else min(reach, ends[-1])
-    edges = _edges(patch, field, number, numbers, ends[1:], tick, tapering=so_far is not None)
-    covers: list[float | None] = [widths(k) for k in range(len(ends) - 1)]
-    widest = [min(w or 0.0, reach - e) for w, e in zip(covers, ends[:-1], strict=True)]
-    if so_far is not None:
-        few = range(least, least + so_far.drift.few)
-        covers = [None if k in few else w for k, w in enumerate(covers)]
-        return Laid(so_far.as_laid(_strips(task, edges, widest, covers)))
-    return Laid(_strips(task, edges, widest, covers))
+@dataclass(frozen=True)
+class Ground:
+    """What a course is divided on: its patch, the distances and guide parameters over it, and the ways to its limit."""
+
+    patch: Patch
+    field: DistanceField
+    grid: Grid
+    ways: Ways
+
+    @classmethod
+    def of(cls, task: Task, tick: Tick) -> Ground:
+        """Measured on the hull."""
+        patch, field = _measured(task, task.guide, tick)
+        grid = Grid.of(patch, field)
+        return cls(patch, field, grid, Ways.of(patch, field, grid))
+
+    def square_to(self, place: float) -> float:
+        """The guide parameter square to which the middle of the girth lies at a place u, 0 to 1, along the hull."""
+        u = np.array([place])
+        middle = self.patch.surface.points(*self.patch.places(u, np.full_like(u, 0.5)))
+        return float(self.field.feet(middle)[1][0])
+
+    @property
+    def reach(self) -> float:
+        """The greatest distance of any place from the guide, mm, about."""
+        return float(self.grid.distance.max())
 
 
-def lay_few(task: Task, width: float, least: float, tick: Tick, so_far: LaidSoFar | None = None) -> Laid:
-    """Strips of one `width`, mm, but for a few no narrower than `least`, half-way, that taper and bring the run back. Those before
-    are parallels of the guide, those after parallels of the last tapered edge; with some laid `so_far` they follow from the last
-    edge as it is. Raises ImpossiblePlan."""
-    far = task.bounds.far(task.upward)
-    own = few_tapered(CrossLines.between(task.surface, task.line, far, task.upward), width, least)
-    if own is None:
-        return lay_fronts(task, lambda _: width, tick, so_far=so_far)
-    patch, field = _measured(task, task.guide, tick)
-
-    def number(distance: Array, g: Array) -> Array:
-        """Whole widths up to the tapered strips, then theirs."""
-        past = (distance - own.first * width) / np.interp(g, own.u, own.share)
-        return np.where(distance <= own.first * width, distance, own.first * width + past) / width
-
-    last = own.first + own.count
-    early = so_far is not None and so_far.count <= last
-    lay: Number = so_far.renumbered(number, field, float) if so_far is not None and early else number
-    numbers = grid_numbers(patch, field, lay)
-    if float(numbers.max()) <= last:
-        return lay_fronts(task, lambda _: width, tick, so_far=so_far)
-    edges = _edges(patch, field, lay, numbers, [float(k) for k in range(1, last + 1)], tick, tapering=True)
-    line = _line(edges[-1])
-    rest, rest_field = _measured(task, line, tick)
-    after: Number = _in_widths(width)
-    if so_far is not None and not early:
-        after = replace(so_far, strips=so_far.strips[last:]).renumbered(after, rest_field, float)
-    left = grid_numbers(rest, rest_field, after)
-    reach = greatest(rest, rest_field, after, left)
-    more = max(math.ceil(reach - 1e-9), so_far.count - last if so_far is not None else 0)
-    tail = _edges(
-        rest, rest_field, after, left, [float(k) for k in range(1, more + 1)], tick, tapering=not early
-    )
-    shaped = range(own.first, last)
-    before = _strips(task, edges, [width] * last, [None if k in shaped else width for k in range(last)])
-    beyond = _strips(task, tail, [min(width, width * (reach - k)) for k in range(more)], [width] * more)
-    numbered = tuple(replace(s, number=k + 1) for k, s in enumerate((*before, *beyond)))
-    return Laid(so_far.as_laid(numbered) if so_far is not None else numbered)
+Rule = Callable[[Ground], Division]
+"""How a course is divided: into enough strips, and some to spare."""
 
 
-def lay_mixed(
+def parallel(widths: Widths) -> Rule:
+    """Strips of given widths."""
+
+    def rule(ground: Ground) -> Division:
+        every: list[float] = []
+        while sum(every) <= ground.reach + SPARE * widths(len(every)):
+            every.append(widths(len(every)))
+        return of_widths(ground.ways, every)
+
+    return rule
+
+
+def evenly(width: float, least: float) -> Rule:
+    """Strips between `least` and `width`, mm, that divide the girth, as many everywhere."""
+    return lambda ground: tapered(ground.ways, width, least)
+
+
+def full_between(width: float, places: tuple[float | None, float | None]) -> Rule:
+    """Strips of full `width`, mm, between two places (the parameter u), narrower beyond them as the girth is."""
+
+    def rule(ground: Ground) -> Division:
+        first, last = (None if place is None else ground.square_to(place) for place in places)
+        one = mixed(ground.ways, width, first, last, 1)
+        at = ground.grid.g.ravel()
+        many = float((ground.grid.distance.ravel() / one.at(np.ones(len(at), dtype=int), at)).max())
+        return mixed(ground.ways, width, first, last, math.ceil(many) + SPARE)
+
+    return rule
+
+
+def few(width: float, least: float) -> Rule:
+    """Strips of one `width`, mm, but for a few no narrower than `least`, half-way, that taper and bring the run back."""
+
+    def rule(ground: Ground) -> Division:
+        many = math.ceil(ground.reach / width)
+        return few_tapered(
+            ground.ways, width, least, many + math.ceil(many * (1 - least / width) / 3) + SPARE
+        )
+
+    return rule
+
+
+def lay(
     task: Task,
-    width: float,
-    places: tuple[float | None, float | None],
+    rule: Rule,
     tick: Tick,
+    most: int | None = None,
     so_far: LaidSoFar | None = None,
+    taper: Rule | None = None,
 ) -> Laid:
-    """Strips of full `width`, mm, between two places (the parameter u), narrower beyond them as the girth is; with some laid
-    `so_far` they follow from the last edge as it is. Raises ImpossiblePlan."""
-    lines = CrossLines.between(task.surface, task.line, task.bounds.far(task.upward), task.upward)
-    share = mixed(lines, *places)
-    patch, field = _measured(task, task.guide, tick)
-
-    def number(distance: Array, g: Array) -> Array:
-        return distance / (width * np.interp(g, lines.u, share))
-
-    own: Number = number if so_far is None else so_far.renumbered(number, field, float)
-    numbers = grid_numbers(patch, field, own)
-    reach = greatest(patch, field, own, numbers)
-    count = max(1, math.ceil(reach - 1e-9), so_far.count if so_far is not None else 0)
-    edges = _edges(patch, field, own, numbers, [float(k) for k in range(1, count + 1)], tick, tapering=True)
-    left = [min(width, width * (reach - k)) for k in range(count)]
-    strips = _strips(task, edges, left, [None] * count)
-    return Laid(so_far.as_laid(strips) if so_far is not None else strips)
-
-
-def _in_widths(width: float) -> Number:
-    return lambda distance, _: distance / width
+    """Strips as a rule divides the ways from the guide: `most` of them, or until the limit is reached. With some of them laid
+    `so_far` those to come follow from the last edge as it is; `taper` is the rule for what is left where all of it tapers.
+    Raises ImpossiblePlan."""
+    ground = Ground.of(task, tick)
+    division = rule(ground)
+    if so_far is not None:
+        division = so_far.going_on(
+            _enough(division, so_far.count + so_far.drift.ahead), ground.field, ground.ways, ground.grid,
+            lambda ways: (taper or rule)(replace(ground, ways=ways)),
+        )  # fmt: skip
+    numbers = ground.grid.numbers(division)
+    reach = greatest(ground.patch, ground.field, division, numbers)
+    if not division.closed:
+        count = max(1, math.ceil(reach - 1e-9), so_far.count if so_far is not None else 0)
+        division = division.first(count if most is None else min(count, most))
+        reach = min(reach, float(division.count))
+    edges = _edges(ground, division, numbers, tick)
+    strips = _strips(task, edges, division, reach)
+    return Laid(so_far.as_laid(strips) if so_far is not None else strips, division.dropped)
 
 
-def _as_it_is(distance: Array, _: Array) -> Array:
-    return distance
+def share_line(task: Task, share: float, tick: Tick) -> SurfaceLine:
+    """The line at a share of the way from the guide to the limit, as an edge of strips that divide the girth evenly, all along the
+    hull. Raises ImpossiblePlan where it ends before the hull does."""
+    ground = Ground.of(task, tick)
+    whole = ground.ways.whole
+    division = Division.through(ground.ways.g, np.stack([np.zeros_like(whole), share * whole]), [None])
+    (pieces,) = level_pieces(
+        ground.patch, ground.field, division, ground.grid.numbers(division), [1], lambda: tick(1.0)
+    )
+    line = max(pieces, key=lambda p: p.length, default=None)
+    if line is None or line.starts not in BOW_ENDS or line.ends not in STERN_ENDS:
+        raise ImpossiblePlan(
+            "A line at this share of the girth does not reach both ends of the hull: choose another share."
+        )
+
+    def off(points: Array) -> Array:
+        distance, g = ground.field.feet(points)
+        return distance - division.at(np.ones(len(g), dtype=int), g)
+
+    u, v = seam_heights((line,))
+    return smooth_line(refined(task.surface, np.interp(DENSE, u, v), off))
+
+
+def _enough(division: Division, count: int) -> Division:
+    """A division into at least so many strips: past its last one go more like it."""
+    more = count - division.count
+    if more <= 0:
+        return division
+    own = division.widths()[-1]
+    edges = np.concatenate([division.edges, division.edges[-1] + own * np.arange(1, more + 1)[:, None]])
+    return Division.through(
+        division.g, edges, (*division.covers, *division.covers[-1:] * more), division.dropped
+    )
+
+
+def _edges(ground: Ground, division: Division, numbers: Array, tick: Tick) -> list[list[EdgePiece]]:
+    """The guide and the edges of a division, each in its pieces."""
+    patch, field = ground.patch, ground.field
+    inner = range(1, division.count + (0 if division.closed else 1))
+    edges = level_pieces(patch, field, division, numbers, inner, lambda: tick(1.0))
+    last = [limit_pieces(patch, field, division)] if division.closed else []
+    return [guide_pieces(patch, field), *edges, *last]
 
 
 def _measured(task: Task, guide: float | SurfaceLine, tick: Tick) -> tuple[Patch, DistanceField]:
@@ -191,93 +241,40 @@ def _measured(task: Task, guide: float | SurfaceLine, tick: Tick) -> tuple[Patch
 def _field(task: Task, guide: float | SurfaceLine, tick: Tick) -> DistanceField:
     girth = rough_girth(task.surface)
     step = max(RAY_STEP_MM, girth / MOST_STEPS)
-    fronts = propagate(task.surface, guide, step, lambda d: tick(min(1.0, d / girth)), upward=task.upward)
+    line = followed_part(task.surface, guide, upward=task.upward, reach=girth)
+    fronts = propagate(task.surface, line, step, lambda d: tick(min(1.0, d / girth)), upward=task.upward)
     return DistanceField(task.surface, fronts)
 
 
-def lay_tapered(task: Task, width: float, least: float, tick: Tick, so_far: LaidSoFar | None = None) -> Laid:
-    """Strips between `least` and `width`, mm, that divide the girth between the guide, or the last strip laid `so_far`, and the
-    limit, as many everywhere. Raises ImpossiblePlan."""
-    far = task.bounds.far(task.upward)
-    on: tuple[Strip, ...] = ()
-    line = task.line
-    if so_far is not None:
-        on = so_far.moved(task.surface, upward=task.upward)
-        u, v = whole_line(on[-1].far, far.at)
-        line = SurfaceLine(u, v, np.zeros_like(u), np.zeros_like(u))
-    lines = CrossLines.between(task.surface, line, far, task.upward)
-    if so_far is not None and lines.girth.max() < GONE_MM:
-        return Laid(on)
-    division = tapered(lines, width, least)
-    tick(1.0)
-    fronts = [division_front(task.surface, lines, e, task.upward) for e in division.edges]
-    count = len(fronts) - 1
-    margin = _margin(task)
-    open_ = lines.girth > GONE_MM  # elsewhere the line that is divided from has run out
-    pieces = [
-        edge_pieces(c, task.bounds, far if k == count else task.own_edge)
-        for k, c in enumerate(curves([kept(f, open_) for f in fronts], margin))
-    ]
-    if on:
-        pieces[0] = list(on[-1].far)
-    strips = list(on)
-    for k in range(count):
-        edges = pieces[k], pieces[k + 1]
+def _strips(task: Task, edges: list[list[EdgePiece]], division: Division, reach: float) -> tuple[Strip, ...]:
+    """The strips between the edges of a division, that reaches over so many strips' widths at the most."""
+    strips: list[Strip] = []
+    for k, cover in enumerate(division.covers):
+        near, far = edges[k], edges[k + 1]
         if k + 1 in division.dropped:
-            edges = _faded(task, division, k, fronts)
-        strip = _strip(task, len(strips) + 1, *edges, None, float(division.widest[k]))
-        if strip.width_min:  # at its very ends the girth itself is what was divided
-            narrow = float((division.edges[k + 1] - division.edges[k]).min())
-            strip = replace(strip, width_min=min(strip.width_min, narrow) if narrow > GONE_MM else 0.0)
-        strips.append(strip)
-    return Laid(tuple(strips), tuple(len(on) + k for k in division.dropped))
-
-
-def _line(edge: list[EdgePiece]) -> SurfaceLine:
-    """An edge as a guide: its longest piece, v over u. Raises ImpossiblePlan where nothing is left of it."""
-    if not edge:
-        raise ImpossiblePlan(
-            "The tapered strips do not reach over the hull from here: choose another guide, or taper all strips."
-        )
-    u, v = seam_heights(tuple(edge))
-    return SurfaceLine.through(u, v, starts())
-
-
-def _margin(task: Task) -> Callable[[Front], Array] | None:
-    return task.bounds.low.margin if task.bounds.low.seam is not None else None
-
-
-def _edges(
-    patch: Patch, field: DistanceField, number: Number, numbers: Array, levels: list[float], tick: Tick,
-    *, tapering: bool = False,
-) -> list[list[EdgePiece]]:  # fmt: skip
-    """The guide and the edges at levels, each in its pieces."""
-    edges = level_pieces(patch, field, number, numbers, levels, lambda: tick(1.0), tapering=tapering)
-    return [guide_pieces(patch, field), *edges]
-
-
-def _strips(
-    task: Task, edges: list[list[EdgePiece]], widest: Sequence[float], constant: Sequence[float | None]
-) -> tuple[Strip, ...]:
-    """The strips between edges: each so wide at its widest, and of one width, or (None) cut to shape."""
-    strips = [
-        _strip(task, k + 1, edges[k], edges[k + 1], constant[k], widest[k])
-        for k in range(len(widest))
-        if edges[k]
-    ]
+            wide = partial(_width_at, division, k)
+            near, far = [p for e in near for p in where(e, wide)], [p for e in far for p in where(e, wide)]
+        if near:
+            strips.append(_strip(task, k + 1, near, far, cover, _widest(division, k, near, reach)))
     while len(strips) > 1 and not strips[-1].length:  # no line of it was found on the hull
         strips.pop()
     return tuple(strips)
 
 
-def _faded(
-    task: Task, division: Division, k: int, fronts: list[Front]
-) -> tuple[list[EdgePiece], list[EdgePiece]]:
-    """The edges of a strip that comes to nothing before an end."""
-    wide = division.edges[k + 1] - division.edges[k] > GONE_MM
-    parts = curves([kept(fronts[k], wide), kept(fronts[k + 1], wide)], _margin(task))
-    near, far = (edge_pieces(c, task.bounds, task.own_edge) for c in parts)
-    return near, far
+def _width_at(division: Division, k: int, g: Array) -> BoolArray:
+    """Where strip k (from 0) has any width, (n,)."""
+    edge = np.full(len(g), k)
+    return np.asarray(division.at(edge + 1, g) - division.at(edge, g) > GONE_MM)
+
+
+def _widest(division: Division, k: int, near: list[EdgePiece], reach: float) -> float:
+    """How wide strip k (from 0) is at most where it lies, mm, by its division."""
+    cover = division.covers[k]
+    if cover is None:
+        g = np.concatenate([p.at for p in near])
+        edge = np.full(len(g), k)
+        cover = float((division.at(edge + 1, g) - division.at(edge, g)).max())
+    return cover * min(1.0, max(reach - k, 0.0))
 
 
 def rough_girth(surface: TensorSurface) -> float:
@@ -294,14 +291,19 @@ def _strip(
     constant: float | None,
     widest: float,
 ) -> Strip:
-    """A strip between two edges: of one width, or (None) as wide as its edges lie apart on the hull, `widest` where only one of
-    them is left."""
+    """A strip between two edges: milled to cover so much (`constant`; None: cut to shape), `widest` where only one of its edges is
+    left; elsewhere as wide as they lie apart on the hull."""
     least = constant if constant is not None and _full_width(near, far) else 0.0
-    if constant is None and near and far:
+    if near and far:
         apart = width_range(near, far, task.surface)
         if apart is not None:
-            widest = max(apart[1], widest)
-            least = apart[0] if _full_width(near, far) and apart[0] > GONE_MM else 0.0
+            through = _full_width(near, far)
+            if constant is None:
+                widest, least = apart[1], apart[0] if through and apart[0] > GONE_MM else 0.0
+            elif apart[1] > widest + SAME_MM:
+                widest = apart[1]
+            if constant is not None and through and apart[0] < constant - SAME_MM:
+                least = apart[0]
     worst = far or near
     return Strip(
         number=number,

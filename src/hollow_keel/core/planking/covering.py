@@ -7,13 +7,15 @@ from collections.abc import Callable
 import numpy as np
 
 from ..errors import ImpossiblePlan
-from ..findings import mm
+from ..findings import Finding, Weight, mm
 from ..geometry.surface import TensorSurface
 from ..hull.build import Hull
-from ..rules import GLUE_FILLS_MM, GLUE_FILLS_SHARE
+from ..rules import GLUE_FILLS_MM, MILLED_WIDER_MM, MILLED_WIDER_SHARE
 from ..settings.strip_choices import Guide, StripLayout
 from .faces import ASKEW, area_of
+from .flat import widest_place
 from .levels import torn
+from .mechanics import named_strips
 from .strips import Planking, Strip
 
 SURELY_SHARE, MISSED_SHARE = 0.001, 0.005
@@ -24,51 +26,79 @@ LONGER = 1.6
 MOST_PIECES = 2
 """Where strips are in so many pieces, taken all together, the lines they follow are torn."""
 LINES, ALONG = 13, 161
+MOST_TOLD = 0.5
+"""A share that is more is told in words: what lies over each other may come to more than there is."""
 
 
 def check_covering(
     hull: Hull, planking: Planking, layout: StripLayout, cover: Callable[[int], float]
-) -> None:
-    """Raises ImpossiblePlan, with the place and what to do instead, where the strips do not cover the hull once, or would have to
-    be wider than the wood they are cut from; `cover` tells what that covers, mm, by a strip's number in its course."""
+) -> list[Finding]:
+    """What wants looking at about widths. Raises ImpossiblePlan, with the place and what to do instead, where the strips do not
+    cover the hull once, or would have to be much wider than the wood they are cut from; `cover` tells what that covers, mm, by a
+    strip's number in its course."""
     if sum(len(s.near) for s in planking.strips) > MOST_PIECES * len(planking.strips):
         worst = max(planking.strips, key=lambda s: len(s.near))
         line = max(worst.near, key=lambda p: p.length)
         pieces = f"strip {worst.number}: {len(worst.near)}"
         raise torn(float(line.points[0, 0]), pieces, _instead(planking, layout))
-    _check_widths(planking, layout, cover)
+    wider = _check_widths(hull, planking, layout, cover)
     whole = sum(surface_area(panel.surface) for panel in hull.panels)
     longest = max(_longest_line(panel.surface) for panel in hull.panels)
     too_long = [s for s in planking.strips if s.length > LONGER * longest]
     quick = sum(area_of(strip, planking, ASKEW) for strip in planking.strips) / whole - 1
     if abs(quick) <= SURELY_SHARE and not too_long:
-        return
+        return wider
     areas = [area_of(strip, planking) for strip in planking.strips]
     missed = sum(areas) / whole - 1
     flat = (planking.width / max(girth for _, girth in hull.girths)) ** 2  # faces are measured flat across
     if abs(missed) <= max(MISSED_SHARE, flat) and not too_long:
-        return
+        return wider
     worst = too_long[0] if too_long else _worst(planking, areas)
     line = max(worst.near or worst.far, key=lambda p: p.length)
     ends = (line.points[0, 0], line.points[-1, 0])
-    place = ends[0] if _off(worst, 0) >= _off(worst, -1) else ends[1]
+    place = _on_hull(hull, ends[0] if _off(worst, 0) >= _off(worst, -1) else ends[1])
     raise ImpossiblePlan(
         f"These strips would not cover the hull: near position {mm(round(float(place)))} lines that follow this guide lie over "
-        f"each other or leave the hull bare (strip {worst.number}; {abs(missed):.1%} of the skin in all). "
+        f"each other or leave the hull bare (strip {worst.number}; {_share_in_words(abs(missed))} of the skin in all). "
         f"{_instead(planking, layout)}"
     )
 
 
-def _check_widths(planking: Planking, layout: StripLayout, cover: Callable[[int], float]) -> None:
-    over = [(s.width_max - cover(planking.places[s.number]), s) for s in planking.strips]
-    most, worst = max(over, key=lambda pair: pair[0])
-    if most > max(GLUE_FILLS_MM, GLUE_FILLS_SHARE * cover(planking.places[worst.number])):
-        line = max(worst.near or worst.far, key=lambda p: p.length)
-        middle = line.points[len(line.points) // 2, 0]
+def _check_widths(
+    hull: Hull, planking: Planking, layout: StripLayout, cover: Callable[[int], float]
+) -> list[Finding]:
+    """Which strips have to be milled wider than the others, a little; raises ImpossiblePlan where it is more."""
+    over = {s.number: s.width_max - cover(planking.places[s.number]) for s in planking.strips}
+    wider = [s for s in planking.strips if over[s.number] > GLUE_FILLS_MM]
+    if not wider:
+        return []
+    worst = max(wider, key=lambda s: over[s.number])
+    most, own = over[worst.number], cover(planking.places[worst.number])
+    place = mm(round(_on_hull(hull, widest_place(worst, hull.panels[worst.panel].surface))))
+    if most > max(MILLED_WIDER_MM, MILLED_WIDER_SHARE * own):
         raise ImpossiblePlan(
-            f"Strip {worst.number}, near position {mm(round(float(middle)))}, would have to be {mm(round(worst.width_max, 1))} "
+            f"Strip {worst.number}, near position {place}, would have to be {mm(round(worst.width_max, 1))} "
             f"wide, {mm(round(most, 1))} more than it is cut from. {_instead(planking, layout)}"
         )
+    one = len(wider) == 1
+    return [
+        Finding(
+            "milled-wider", Weight.LOOK, "planking", named_strips([s.number for s in wider]),
+            f"{'This one is' if one else 'They are'} wider than the others, up to {mm(round(worst.width_max, 1))} at strip "
+            f"{worst.number} near position {place}: mill {'it' if one else 'them'} {mm(round(most, 1))} wider.",
+        )
+    ]  # fmt: skip
+
+
+def _on_hull(hull: Hull, place: float) -> float:
+    """A position along the hull that lies on it, mm."""
+    grids = [panel.surface.grid[..., 0] for panel in hull.panels]
+    low, high = min(float(g.min()) for g in grids), max(float(g.max()) for g in grids)
+    return min(max(float(place), low), high)
+
+
+def _share_in_words(share: float) -> str:
+    return f"{share:.1%}" if share < MOST_TOLD else "most"
 
 
 def surface_area(surface: TensorSurface) -> float:

@@ -7,26 +7,29 @@ the distance: what rays that have crossed each other say is never less, so that 
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, fields
 
 import numpy as np
 
 from ..geometry.arrays import Array, BoolArray, IntArray
-from ..geometry.front import Front, kept, on_surface
-from ..geometry.runge import stepped
+from ..geometry.front import REGULAR, SPACING, Front
 from ..geometry.surface import TensorSurface, cross, dot
-from ..geometry.surface_line import components, straight_on
 
-NEIGHBOURS = 8
+NEIGHBOURS = 14
 INNER = 0.01
-VOTES, LOW_MM, LOW_SHARE = 8, 0.5, 0.02
-"""So many neighbours judge what a ray says, by so much and this share of the way to it."""
-CORNER_G, FLAT_SINE = 0.004, 0.25
-"""A guide and an end of the hull that meet at so small an angle make no corner."""
-SIDE_STEP_MM, FARTHEST, OUTSIDE = 12.0, 0.4, 0.02
-"""A front goes straight on in such steps, no farther than this share of the hull's length, and so little past its rim."""
-LOCAL = 1.6
+AGREE_MM, AGREE_SHARE = 0.2, 0.02
+"""Samples that say no more than so much, and this share of the way to them, above the least of them speak of one front."""
+ASTRAY_COSINE, STRAIGHT_COSINE = 0.95, 0.9
+"""A ray whose direction differs more from those beside it has lost its way, and so has what turns more in one step."""
+VOTES, ELECTIONS, LOW_MM, LOW_SHARE = 8, 2, 0.5, 0.02
+"""So many neighbours judge what a ray says, so often, by so much and this share of the way to it."""
+WEIGHED, LEAST_APART_MM = 1.8, 5.0
+"""What a sample says counts less the farther it stands, and nothing from so many rays or steps on; rays that nearly meet are taken
+to stand so far apart."""
+OFF_HULL = 0.02
+"""What is told off the hull counts for so little beside what is told on it."""
+LOCAL, WIDEST, BEYOND = 1.6, 3.0, 12.0
 """A ray tells of what lies about it so many spacings of rays far; beyond, only that it is no farther than by way of it."""
 MOST_BEND = 0.35
 """The front's curvature counts up to this times what lies aside: more is the noise of a spoilt ray."""
@@ -53,7 +56,8 @@ class Told:
 @dataclass(frozen=True)
 class Sample:
     """What rays have left behind: points (n, 3), their rays' directions, the surface's normals; way walked, guide parameter,
-    edge-set and stretch of the front there, (n,)."""
+    edge-set and stretch of the front there, how that grows with the guide parameter, how far the next rays stand, mm, (n,); how far
+    they are trusted: 1 on the hull, less on its continuation; and which have no ray beside them."""
 
     point: Array
     ray: Array
@@ -62,6 +66,10 @@ class Sample:
     g: Array
     edge_set: Array
     stretch: Array
+    widening: Array
+    apart: Array
+    on: Array
+    outer: BoolArray
 
     def part(self, keep: BoolArray) -> Sample:
         """Some of its n places: where `keep` (n,) is true."""
@@ -73,33 +81,75 @@ class Sample:
         return cls(*(np.concatenate([getattr(p, f.name) for p in parts]) for f in fields(cls)))
 
 
+@dataclass(frozen=True)
+class Spread:
+    """How many mm along the front a unit of the guide parameter is, at distances `run` (k,), mm, and guide parameters (n,): (k,
+    n)."""
+
+    run: Array
+    table: Array
+
+    def at(self, distance: Array) -> Array:
+        """At a distance of each guide parameter, mm (n,)."""
+        last = len(self.run) - 1
+        if last < 1:
+            return np.array(self.table[0])
+        at = np.clip(distance / (self.run[-1] / last), 0.0, last)
+        k = np.minimum(at.astype(int), last - 1)
+        columns = np.arange(self.table.shape[1])
+        t = at - k
+        result: Array = (1 - t) * self.table[k, columns] + t * self.table[k + 1, columns]
+        return result
+
+
 class DistanceField:
     """Distances from a guide, from the fronts of its rays."""
 
     def __init__(self, surface: TensorSurface, fronts: Sequence[Front]) -> None:
         self.surface = surface
-        own = _sound_fronts(surface, fronts)
-        sample = Sample.together([_samples(surface, own), *_sideways(surface, own)])
+        self._fronts = [(f.distance, f.g, f.stretch) for f in fronts if len(f.g) > 1]
+        sample = _samples(surface, fronts)
         first = fronts[0]
+        self._way = _to_larger_g(surface, first)
         step = fronts[1].distance - first.distance if len(fronts) > 1 else 0.0
         self._spacing = max(step, float(np.median(np.linalg.norm(np.diff(first.point, axis=0), axis=1))))
-        guide = first.point
-        sample = sample.part(sample.run > _nearest_way(sample.point, guide) - 0.02 * sample.run - 0.5)
+        self._step = max(step, 1.0)
+        beside = (sample.g < first.g[0]) | (
+            sample.g > first.g[-1]
+        )  # rays that did not start on the guide are nearer than it
+        sample = sample.part(
+            beside | (sample.run > _nearest_way(sample.point, first.point) - 0.02 * sample.run - 0.5)
+        )
         self._take(sample)
-        gap, near = self._nearest(sample.point, VOTES + 1)
-        told, *_, far = self._told(sample.point, gap[:, 1:], near[:, 1:])
-        # what most of its neighbours call too near has lost its way
-        low = ((told > (sample.run + LOW_MM)[:, None] + LOW_SHARE * gap[:, 1:]) & ~far).sum(axis=1)
-        if (low > VOTES * 0.6).any():
-            self._take(sample.part(low <= VOTES * 0.6))
+        for _ in range(ELECTIONS):
+            sound = self._elected()
+            if sound.all():
+                break
+            self._take(self._sample.part(sound))
+
+    def _elected(self) -> BoolArray:
+        """Which samples, (n,), most of their neighbours do not call too near, or gone another way than theirs."""
+        own = self._sample
+        gap, near = self._nearest(own.point, VOTES + 1)
+        gap, near = gap[:, 1:], near[:, 1:]
+        told, *_, far = self._told(own.point, gap, near)
+        low = (told > (own.run + LOW_MM)[:, None] + LOW_SHARE * gap) & ~far
+        along = sum(own.ray[:, None, k] * own.ray[near, k] for k in range(3))
+        askew = (along < ASTRAY_COSINE) & ~far & (np.abs(told - own.run[:, None]) < self._spacing)
+        most = 0.6 * VOTES
+        result: BoolArray = (low.sum(axis=1) <= most) & (askew.sum(axis=1) <= most)
+        return result
 
     def _take(self, sample: Sample) -> None:
         from scipy.spatial import cKDTree
 
         self._sample = sample
-        frame = np.stack([sample.ray, cross(sample.ray, sample.normal), sample.normal])
+        frame = np.stack([sample.ray, self._way * cross(sample.ray, sample.normal), sample.normal])
         self._frame = np.ascontiguousarray(np.moveaxis(frame, -1, 1))  # (ray, aside, normal; x, y, z; n)
         self._place = np.ascontiguousarray(sample.point.T)
+        # where rays part they tell of more
+        self._reach = LOCAL * np.clip(sample.apart, self._spacing, WIDEST * self._spacing)
+        self._reach[sample.outer] *= BEYOND
         self._tree = cKDTree(sample.point)
 
     def _nearest(self, points: Array, count: int) -> tuple[Array, IntArray]:
@@ -117,13 +167,14 @@ class DistanceField:
         x, y, z = (column[:, None] - place[near] for column, place in zip(points.T, self._place, strict=True))
         along, aside, height = (a[near] * x + b[near] * y + c[near] * z for a, b, c in self._frame)
         flat = np.maximum(np.hypot(along, aside), 1e-9)
-        # over a round the way is longer than the straight one: an arc of chord c and rise h has the curvature 2h/c²
-        bent = 2 * height / np.maximum(gap, 1e-9)
-        longer = np.where(flat > 1e-6, gap * (1 + bent * bent / 24) / flat, 1.0)
+        # over a round the way is longer than the straight one: an arc of chord c, rising h from its tangent, is c · asin(h/c) /
+        # (h/c)
+        rise = (height / np.maximum(gap, 1e-9)) ** 2
+        longer = np.where(flat > 1e-6, gap * (1 + rise * (1 / 6 + rise * 3 / 40)) / flat, 1.0)
         along, aside = along * longer, aside * longer
         kappa = own.edge_set[near]
         turn = np.clip(kappa * aside / np.maximum(1 + kappa * along, 0.2), -MOST_BEND, MOST_BEND)
-        far = gap > LOCAL * self._spacing
+        far = gap > self._reach[near]
         return own.run[near] + np.where(far, gap, along + turn * aside / 2), along, aside, kappa, far
 
     def at(self, points: Array) -> Told:
@@ -137,148 +188,111 @@ class DistanceField:
     def feet(self, points: Array) -> tuple[Array, Array]:
         """Distance of points (n, 3) of the hull from the guide, mm, and the guide parameter square to them: `at` without the
         rest."""
-        distance, g, _, _ = self._weighed(points)
+        distance, g, *_ = self._weighed(points)
         return distance, g
+
+    def spread(self, g: Array) -> Spread:
+        """How rays at guide parameters g (n,) spread on their way."""
+        run = np.array([distance for distance, *_ in self._fronts])
+        return Spread(run, np.array([np.interp(g, own, stretch) for _, own, stretch in self._fronts]))
+
+    def stretched(self, points: Array) -> tuple[Array, Array, Array]:
+        """Distance and guide parameter of points (n, 3), and how many mm along the front a unit of that parameter is, (n,) each."""
+        distance, g, share, near = self._weighed(points)
+        return distance, g, (share * self._sample.stretch[near]).sum(axis=1)
 
     def _weighed(self, points: Array) -> tuple[Array, Array, Array, IntArray]:
         """Distance and guide parameter of points (n, 3); the samples that tell of each, and what each of them counts, (n, k)."""
         own = self._sample
         gap, near = self._nearest(points, NEIGHBOURS)
         told, along, aside, kappa, far = self._told(points, gap, near)
-        best = np.argmin(told, axis=1)
+        on = own.on[near]
+        trusted = (on == 1.0) & ~far
+        distance = np.maximum(
+            _least_agreed(np.where(trusted | ~trusted.any(axis=1, keepdims=True), told, np.inf)), 0.0
+        )
+        best = np.argmin(np.abs(told - distance[:, None]), axis=1)
         rows = np.arange(len(points))
-        distance = np.maximum(told[rows, best], 0.0)
-        # those that agree with the nearest one: what they say of the foot of a place is weighed, for it must not jump
-        agree = ~far & (told <= distance[:, None] + self._spacing)
-        weight = np.where(agree, 1 / (gap**2 + 1.0), 0.0)
-        weight[rows, best] += 1e-12
+        # those that agree with the least one are weighed by how many rays and steps away they stand: a line must not jump where
+        # another sample comes to be the nearest
+        agree = ~far & (np.abs(told - distance[:, None]) <= AGREE_MM + AGREE_SHARE * gap)
+        away = (aside / own.apart[near]) ** 2 + (along / self._step) ** 2
+        weight = np.where(agree, on * np.maximum(1 - away / WEIGHED**2, 0.0) ** 2, 0.0)
+        weight[rows, best] += 1e-9
         share = weight / weight.sum(axis=1, keepdims=True)
-        spread = np.maximum(own.stretch[near] * np.maximum(1 + kappa * along, 0.2), 1e-9)
-        g = (share * (own.g[near] + np.where(far, 0.0, aside / spread))).sum(axis=1)
+        distance = np.maximum((share * told).sum(axis=1), 0.0)
+        grown = np.maximum(1 + kappa * along, 0.2)
+        spread = np.maximum(own.stretch[near] * grown, 1e-9)
+        ahead = aside / spread
+        ahead *= 1 - np.clip(own.widening[near] * grown * ahead / (2 * spread), -MOST_BEND, MOST_BEND)
+        g = (share * (own.g[near] + np.where(far, 0.0, ahead))).sum(axis=1)
         return distance, g, share, near
 
 
+def _least_agreed(told: Array) -> Array:
+    """The least of what samples tell (n, k) that two more, or else one, agree with; the least of all where none does, (n,)."""
+    ordered = np.sort(told, axis=1)
+    result: Array = ordered[:, 0].copy()
+    with np.errstate(invalid="ignore"):
+        for others in (1, 2):
+            if ordered.shape[1] <= others:
+                break
+            agreed = ordered[:, others:] - ordered[:, :-others] <= AGREE_MM
+            some = agreed.any(axis=1)
+            result[some] = ordered[some, np.argmax(agreed[some], axis=1)]
+    return result
+
+
 def _samples(surface: TensorSurface, fronts: Sequence[Front]) -> Sample:
-    def every(name: str) -> Array:
-        result: Array = np.concatenate([getattr(f, name) for f in fronts])
-        return result
-
-    jet = surface.jet(every("u"), every("v"))
-    ray = jet.du * every("du")[:, None] + jet.dv * every("dv")[:, None]
+    u, v, du, dv, point, g, edge_set, stretch = (
+        np.concatenate([getattr(f, name) for f in fronts])
+        for name in ("u", "v", "du", "dv", "point", "g", "edge_set", "stretch")
+    )
+    jet = surface.jet(u, v)
+    ray = jet.du * du[:, None] + jet.dv * dv[:, None]
     size = np.linalg.norm(ray, axis=1)
-    sound = np.isfinite(size) & (size > 0.5) & (size < 2.0)
     run = np.repeat([f.distance for f in fronts], [len(f.g) for f in fronts])
-    return Sample(
-        every("point")[sound], ray[sound] / size[sound, None], jet.normal[sound],
-        run[sound], every("g")[sound], every("edge_set")[sound], every("stretch")[sound],
-    )  # fmt: skip
+    outer = np.concatenate([_outermost(f) for f in fronts])
+    apart = np.maximum(stretch * SPACING, LEAST_APART_MM)
+    widening = np.concatenate(
+        [np.gradient(f.stretch, f.g) if len(f.g) > 1 else np.zeros(len(f.g)) for f in fronts]
+    )
+    every = Sample(
+        point,
+        ray / np.maximum(size, 1e-12)[:, None],
+        jet.normal,
+        run,
+        g,
+        edge_set,
+        stretch,
+        widening,
+        apart,
+        _trust(u, v),
+        outer,
+    )
+    return every.part(np.isfinite(size) & (size > 0.5) & (size < 2.0))
 
 
-def _sound_fronts(surface: TensorSurface, fronts: Sequence[Front]) -> list[Front]:
-    """Fronts without the rays that have been where the surface's continuation turns its back: past an end that runs smoothly into
-    the keel it folds over."""
-    dead = _past_flat_corners(surface, fronts[0])
-    u, v, g = (np.concatenate([getattr(f, name) for f in fronts]) for name in ("u", "v", "g"))
-    out = (u < 0) | (u > 1) | (v < 0) | (v > 1)
-    if out.any():
-        there = surface.jet(u[out], v[out]).normal
-        inside = surface.jet(np.clip(u[out], INNER, 1 - INNER), np.clip(v[out], INNER, 1 - INNER)).normal
-        turned = dot(there, inside) < 0
-        first: dict[float, int] = {}
-        which = np.repeat(np.arange(len(fronts)), [len(f.g) for f in fronts])[out]
-        for ray, k in zip(g[out][turned].tolist(), which[turned].tolist(), strict=True):
-            first[ray] = min(k, first.get(ray, k))
-    else:
-        first = {}
-    found = []
-    for k, front in enumerate(fronts):
-        gone = dead | {ray for ray, since in first.items() if since <= k}
-        keep = (
-            np.array([ray not in gone for ray in front.g.tolist()], dtype=bool)
-            if gone
-            else np.ones(len(front.g), dtype=bool)
-        )
-        found.append(kept(front, keep))
-    return found
+def _to_larger_g(surface: TensorSurface, guide: Front) -> float:
+    """1 or -1: which way of a ray's direction, turned in the surface from its normal, the guide parameter grows."""
+    jet = surface.jet(guide.u, guide.v)
+    ray = jet.du * guide.du[:, None] + jet.dv * guide.dv[:, None]
+    aside = cross(ray, jet.normal)
+    ahead = np.diff(guide.point, axis=0)
+    return 1.0 if float(np.median(dot(ahead, aside[:-1]))) >= 0 else -1.0
 
 
-def _past_flat_corners(surface: TensorSurface, guide: Front) -> set[float]:
-    """The rays that start past an end of the hull where it and the guide meet in a straight angle, and in that very corner: there
-    is no square to the guide there, nor a surface beyond."""
-    dead: set[float] = set()
-    for u, beyond in ((0.0, guide.g <= CORNER_G), (1.0, guide.g >= 1 - CORNER_G)):
-        v = np.interp(u, guide.u, guide.v)
-        jet = surface.jet(np.array([u]), np.array([v]))
-        size = float(np.linalg.norm(jet.du) * np.linalg.norm(jet.dv))
-        if float(np.linalg.norm(cross(jet.du, jet.dv))) < FLAT_SINE * size:
-            dead |= set(guide.g[beyond].tolist())
-    return dead
+def _outermost(front: Front) -> BoolArray:
+    """Which of a front's rays (n,) have no other beside them on one side."""
+    apart = np.diff(front.g) > REGULAR
+    result: BoolArray = np.concatenate([[True], apart]) | np.concatenate([apart, [True]])
+    return result
 
 
-def _sideways(surface: TensorSurface, fronts: Sequence[Front]) -> list[Sample]:
-    """Where the last ray of a front stands on the hull, the front goes straight on from it, as a strip would."""
-    starts: list[Array] = []  # u, v, du, dv, run, g, g per mm, which way the aside turns
-    for front in fronts:
-        if len(front.g) < 2 or front.distance == 0.0:
-            continue
-        on = on_surface(front)
-        for k, way in ((0, -1.0), (-1, 1.0)):
-            if on[k] and abs(front.u[k] - 0.5) < 0.5 - INNER / 4:
-                jet = surface.jet(front.u[[k]], front.v[[k]])
-                ray = jet.du * front.du[k] + jet.dv * front.dv[k]
-                aside = cross(ray, jet.normal)
-                turn = float(np.sign((aside[0] * (front.point[k] - front.point[1 if k == 0 else -2])).sum()))
-                du, dv = components(jet, turn * aside)
-                rate = way / max(float(front.stretch[k]), 1e-6)
-                starts.append(
-                    np.array([front.u[k], front.v[k], du[0], dv[0], front.distance, front.g[k], rate, turn])
-                )
-    if not starts:
-        return []
-    table = np.array(starts)
-    state = table[:, :4].T.copy()
-    size = float(np.linalg.norm(surface.grid[-1, -1] - surface.grid[0, -1]))
-    rates = _straight_on(surface)
-    alive: BoolArray = np.asarray(np.isfinite(state).all(axis=0))
-    before = surface.points(state[0], state[1])
-    found = []
-    with np.errstate(all="ignore"):
-        for n in range(1, int(FARTHEST * size / SIDE_STEP_MM)):
-            state[:, alive] = stepped(rates, 0.0, state[:, alive], SIDE_STEP_MM)
-            alive &= np.isfinite(state).all(axis=0) & (np.abs(state[:2] - 0.5) < 0.5 + OUTSIDE).all(axis=0)
-            if not alive.any():
-                break
-            jet = surface.jet(state[0, alive], state[1, alive])
-            walked = np.linalg.norm(jet.point - before[alive], axis=1)
-            straight = np.abs(walked - SIDE_STEP_MM) < 0.1 * SIDE_STEP_MM
-            index = np.flatnonzero(alive)
-            alive[index[~straight]] = False
-            index = index[straight]
-            if not len(index):
-                break
-            jet = jet.part(straight)
-            before[index] = jet.point
-            turn = table[index, 7][:, None]
-            path = jet.du * state[2, index][:, None] + jet.dv * state[3, index][:, None]
-            path /= np.linalg.norm(path, axis=1, keepdims=True)
-            ray = cross(jet.normal, turn * path)
-            gone = n * SIDE_STEP_MM
-            found.append(
-                Sample(
-                    jet.point, ray, jet.normal, table[index, 4], table[index, 5] + gone * table[index, 6],
-                    np.zeros(len(index)), 1.0 / np.abs(table[index, 6]),
-                )
-            )  # fmt: skip
-    return found
-
-
-def _straight_on(surface: TensorSurface) -> Callable[[float, Array], Array]:
-    """How u, v, du and dv of what runs straight on over a surface change per mm."""
-
-    def rates(_t: float, y: Array) -> Array:
-        return np.stack([y[2], y[3], *straight_on(surface.jet(y[0], y[1]), y[2], y[3])])
-
-    return rates
+def _trust(u: Array, v: Array) -> Array:
+    """How far what is told at parameters (n,) is trusted: past its edges the surface is only carried on."""
+    out = (np.abs(u - 0.5) > 0.5 + 1e-9) | (np.abs(v - 0.5) > 0.5 + 1e-9)
+    return np.where(out, OFF_HULL, 1.0)
 
 
 def _nearest_way(points: Array, line: Array) -> Array:

@@ -1,30 +1,33 @@
-"""The edges of strips: the pieces of a front that lie on the hull, cut by roots at the hull's limits."""
+"""The edges of strips: pieces of lines on the hull, and what they ask of wood that is bent along them."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
 import numpy as np
 
-from ..geometry.arrays import Array, frozen
-from ..geometry.front import SPACING
+from ..geometry.arrays import Array, BoolArray, frozen, ranges_of
+from ..geometry.batch_spline import even_slopes
 from ..hull.build import Hull
 from ..offsets.table import EndKind
-from .limits import Bounds, Limit
+from ..rules import STRETCH_MM
 
-if TYPE_CHECKING:
-    from scipy.interpolate import PPoly
-
-END_SHARE = 0.05
-"""Share of an edge at each end that is left out of the greatest edge-set, bend and twist."""
-EDGE_SAMPLES = 81
+EDGE_SAMPLES = 121
+CLOSER = 0.6
+"""An edge is drawn with so many places, by so much closer together at its ends than evenly."""
 SHORTEST_PIECE_MM = 1.0
-ON_SEAM = 1e-6
-MARGIN = 9
-"""The column of a front's curves that tells its margin above a seam."""
-SCRAP_RAYS = 3
-"""A piece that ends on no edge of the hull and spans fewer rays is what a dropped ghost left behind."""
+FINE = 8
+"""Where a piece is cut in two is looked for at so many times as many places."""
+
+
+def _shares() -> Array:
+    even = np.linspace(0.0, 1.0, EDGE_SAMPLES)
+    return frozen(even - CLOSER * np.sin(2 * np.pi * even) / (2 * np.pi))
+
+
+SHARES = _shares()
+"""Where they stand, as shares of its length."""
 
 
 @dataclass(frozen=True)
@@ -32,9 +35,8 @@ class EdgePiece:
     """One unbroken piece of a strip's edge on the hull, bow end first.
 
     `points` (n, 3) mm at guide parameters `at` (n,); `g` their range; `starts`, `ends` where it ends. `run` (n,) is the
-    length from the bow end, `curvatures` (n, 3) edge-set, bend and twist at the points, per mm, with their signs (bend positive
-    where the hull is convex), `uv` (n, 2) their place on the surface; `edge_set`, `bend` and `twist` are the greatest
-    sizes without the ends.
+    length from the bow end, `curvatures` (n, 3) edge-set, bend and twist over STRETCH_MM about the points, per mm, with their signs
+    (`asked_of`), `uv` (n, 2) their place on the surface; `edge_set`, `bend` and `twist` are the greatest sizes, ends and all.
     """
 
     points: Array
@@ -69,108 +71,112 @@ def limit_name(edge: str) -> str:
     return "seam" if edge.startswith("chine") else edge
 
 
-def edge_pieces(lines: list[PPoly], bounds: Bounds, own: float | Limit | None = None) -> list[EdgePiece]:
-    """The pieces of a front, given by its curves, that lie within bounds, cut by roots there. `own` is the v of the panel's
-    edge that the fronts come from, or the limit that one lies on: it is not looked for (None: none)."""
-    limits: list[tuple[int, float]] = [(0, 0.0), (0, 1.0)]
-    for limit in (bounds.low, bounds.high):
-        if limit is own:
-            continue
-        if limit.seam is not None:
-            limits.append((MARGIN, 0.0))
-        elif limit.edge != own:
-            limits.append((1, limit.edge))
-    found: list[EdgePiece] = []
-    for curve in lines:
-        low, high = curve.x[[0, -1]].tolist()
-        cuts = {low, high}
-        for t in _crossed(curve, limits):
-            if low < t < high:
-                cuts.add(t)
-        ordered = sorted(cuts)
-        spans = [
-            (a, b)
-            for a, b in zip(ordered[:-1], ordered[1:], strict=True)
-            if _is_inside(curve, (a + b) / 2, bounds)
-        ]
-        for a, b in _merged(spans):
-            piece = _piece(curve, a, b, bounds)
-            scrap = "seam" in (piece.starts, piece.ends) and b - a < SCRAP_RAYS * SPACING
-            if piece.length > SHORTEST_PIECE_MM and not scrap:
-                found.append(piece)
+def where(piece: EdgePiece, wide: Callable[[Array], BoolArray]) -> list[EdgePiece]:
+    """The parts of a piece at whose guide parameters, (n,), something is `wide`; where they end in mid-hull they end on a seam."""
+    fine = np.linspace(0.0, piece.length, FINE * EDGE_SAMPLES)
+    parts = ranges_of(wide(np.interp(fine, piece.run, piece.at))).tolist()
+    if parts == [[0, len(fine)]]:
+        return [piece]
+    found = []
+    for first, stop in parts:
+        a, b = float(fine[first]), float(fine[stop - 1])
+        if b - a > SHORTEST_PIECE_MM:
+            starts = piece.starts if first == 0 else "seam"
+            found.append(_between(piece, a, b, starts, piece.ends if stop == len(fine) else "seam"))
     return found
 
 
-def _crossed(curve: PPoly, limits: list[tuple[int, float]]) -> list[float]:
-    """Where columns of a piecewise cubic take values: one root in each cell whose ends straddle one."""
-    columns = [column for column, _ in limits]
-    x, pieces = curve.x, curve.c  # asking for either takes longer than the arithmetic
-    a, b, c, d = pieces[:, -1, columns]
-    h = float(x[-1] - x[-2])
-    ends = np.concatenate([pieces[3][:, columns], [((a * h + b) * h + c) * h + d]]) - [v for _, v in limits]
-    above = ends > 0
-    found: list[float] = []
-    for k, which in np.argwhere(above[1:] != above[:-1]).tolist():
-        column, value = limits[which]
-        a, b, c, d = pieces[:, k, column].tolist()
-        low, high = 0.0, float(x[k + 1] - x[k])
-        t = low + (high - low) * float(ends[k, which] / (ends[k, which] - ends[k + 1, which]))
-        for _ in range(12):
-            slope = (3 * a * t + 2 * b) * t + c
-            step = ((((a * t + b) * t + c) * t + d) - value) / slope if slope else 0.0
-            t = min(max(t - step, low), high)
-            if abs(step) < 1e-15:
-                break
-        found.append(float(x[k]) + t)
-    return found
+def _between(piece: EdgePiece, first: float, last: float, starts: str, ends: str) -> EdgePiece:
+    """A piece from one place of its length to another, mm."""
+    from scipy.interpolate import Akima1DInterpolator  # loads slowly: not before it is needed
 
-
-def _is_inside(curve: PPoly, at: float, bounds: Bounds) -> bool:
-    row = curve(at)
-    u, v = row[:2]
-    inside = -1e-9 <= u <= 1 + 1e-9 and -1e-9 <= v <= 1 + 1e-9
-    if inside and bounds.low.seam is not None:
-        inside = row[MARGIN] >= -ON_SEAM
-    return bool(inside)
-
-
-def _merged(spans: list[tuple[float, float]]) -> list[tuple[float, float]]:
-    joined: list[tuple[float, float]] = []
-    for a, b in spans:
-        if joined and joined[-1][1] == a:
-            joined[-1] = (joined[-1][0], b)
-        else:
-            joined.append((a, b))
-    return joined
-
-
-def _piece(curve: PPoly, a: float, b: float, bounds: Bounds) -> EdgePiece:
-    g = np.linspace(a, b, EDGE_SAMPLES)
-    table = curve(g)
-    speed = np.linalg.norm(curve(np.linspace(a, b, 2 * EDGE_SAMPLES - 1), 1)[:, 6:9], axis=1)
-    cell = (speed[:-2:2] + 4 * speed[1::2] + speed[2::2]) * (b - a) / (EDGE_SAMPLES - 1) / 6  # Simpson's rule
-    run = np.concatenate([[0.0], np.cumsum(cell)])
-    first, last = np.searchsorted(run, [END_SHARE * run[-1], (1 - END_SHARE) * run[-1]])
-    most = np.abs(table[first:last, 3:6]).max(axis=0) if last > first else np.zeros(3)
-    starts, ends = _limit(table[0], True, bounds), _limit(table[-1], False, bounds)
+    run = first + (last - first) * SHARES
+    columns = np.column_stack([piece.points, piece.uv, piece.curvatures, piece.at])
+    own = Akima1DInterpolator(piece.run, columns)(np.clip(run, 0.0, piece.run[-1]))
+    at = np.maximum.accumulate(own[:, 8])
+    most = np.abs(own[:, 5:8]).max(axis=0)
     return EdgePiece(
-        points=frozen(table[:, 6:9]),
-        at=frozen(g),
-        g=(a, b),
-        length=float(run[-1]),
-        starts=starts or "seam",
-        ends=ends or "seam",
+        points=frozen(own[:, :3]), at=frozen(at), g=(float(at[0]), float(at[-1])), length=last - first, starts=starts, ends=ends,
         edge_set=float(most[0]), bend=float(most[1]), twist=float(most[2]),
-        run=frozen(run), curvatures=frozen(table[:, 3:6]),
-        uv=frozen(table[:, :2]),
+        run=frozen(run - first), curvatures=frozen(own[:, 5:8]), uv=frozen(own[:, 3:5]),
     )  # fmt: skip
 
 
-def _limit(row: Array, bow: bool, bounds: Bounds) -> str:
-    u, v = row[0], row[1]
-    if abs(u if bow else u - 1) < 1e-6:
-        return bounds.bow if bow else bounds.stern
-    for limit in (bounds.low, bounds.high):
-        if abs(row[MARGIN] if limit.seam is not None else v - limit.edge) < 1e-6:
-            return limit.name
-    return ""
+def asked_of(points: Array, normals: Array, rays: Array, runs: Array) -> Array:
+    """Edge-set, bend and twist of lines (lines, m, 3), m places each, told over STRETCH_MM about every place (at an end over the
+    last so much of a line), per mm, (lines, m, 3): by how much the line that is drawn leaves its chord there, within the surface
+    and square to it, and how far the surface turns under it.
+
+    `normals` of the surface and `rays` away from the guide (lines, m, 3), `runs` along each line (lines, m), mm. Edge-set is
+    positive where a line curves towards its guide, bend where the hull is convex. Source: any textbook of differential geometry
+    (Darboux frame of a curve on a surface), its derivatives as central differences."""
+    half = np.minimum(STRETCH_MM, runs[:, -1:]) / 2
+    middle = np.clip(runs, half, runs[:, -1:] - half)
+    along = _Along(np.concatenate([points, normals], axis=2), runs)
+    behind, here, ahead = (along.at(middle + k * half) for k in (-1, 0, 1))
+    tangent = unit(ahead[..., :3] - behind[..., :3])
+    normal = here[..., 3:]
+    normal = unit(normal - (normal * tangent).sum(axis=2, keepdims=True) * tangent)
+    aside = np.cross(normal, tangent)
+    aside *= np.where((aside * rays).sum(axis=2, keepdims=True) < 0, -1.0, 1.0)
+    off = (ahead - 2 * here + behind)[..., :3] / half[..., None] ** 2
+    turned = (ahead - behind)[..., 3:] / (2 * half[..., None])
+    return np.stack(
+        [-(off * aside).sum(axis=2), -(off * normal).sum(axis=2), (turned * aside).sum(axis=2)], axis=2
+    )
+
+
+class _Along:
+    """Values (lines, m, d) along lines with `runs` (lines, m), mm, as smooth curves over their places' numbers."""
+
+    def __init__(self, values: Array, runs: Array) -> None:
+        lines, m, d = values.shape
+        rows = np.moveaxis(values, 1, 2).reshape(-1, m)
+        self._slopes = np.moveaxis(even_slopes(rows, m - 1.0).reshape(lines, d, m), 1, 2)
+        self._values, self._runs = values, runs
+
+    def at(self, places: Array) -> Array:
+        """At places (lines, k) along each, mm: (lines, k, d)."""
+        rows = np.arange(len(places))[:, None]
+        numbers = np.arange(self._runs.shape[1], dtype=float)
+        at = np.array([np.interp(p, own, numbers) for p, own in zip(places, self._runs, strict=True)])
+        k = np.minimum(at.astype(int), len(numbers) - 2)
+        t = (at - k)[..., None]
+        a, b, sa, sb = (
+            self._values[rows, k],
+            self._values[rows, k + 1],
+            self._slopes[rows, k],
+            self._slopes[rows, k + 1],
+        )
+        rest = 1 - t
+        result: Array = (
+            (1 + 2 * t) * rest * rest * a + t * rest * rest * sa + t * t * (3 - 2 * t) * b - t * t * rest * sb
+        )
+        return result
+
+
+def unit(rows: Array) -> Array:
+    """Vectors of any shape (…, 3) and any unit, as directions."""
+    result: Array = rows / np.maximum(np.linalg.norm(rows, axis=-1, keepdims=True), 1e-12)
+    return result
+
+
+def over_stretch(run: Array, values: Array) -> Array:
+    """Means of values (n, d), told at places of a line as far along it as `run` (n,), mm, over STRETCH_MM of it about each place;
+    at its ends over the last so much of it."""
+    half = min(STRETCH_MM, float(run[-1])) / 2
+    step = np.diff(run)
+    rise = np.diff(values, axis=0)
+    summed = np.concatenate(
+        [np.zeros((1, values.shape[1])), np.cumsum((values[1:] - rise / 2) * step[:, None], axis=0)]
+    )
+    middle = np.clip(run, half, run[-1] - half)
+
+    def upto(place: Array) -> Array:
+        k = np.clip(np.searchsorted(run, place, side="right") - 1, 0, len(step) - 1)
+        off = (place - run[k])[:, None]
+        result: Array = summed[k] + off * (values[k] + off * rise[k] / (2 * step[k, None]))
+        return result
+
+    result: Array = (upto(middle + half) - upto(middle - half)) / (2 * half)
+    return result

@@ -7,11 +7,13 @@ from collections.abc import Sequence
 import numpy as np
 
 from ..geometry import polyline
-from ..geometry.arrays import Array, frozen
+from ..geometry.arrays import Array, IntArray, frozen
 from ..geometry.surface import TensorSurface, dot
 from .edges import EdgePiece
 from .strips import Planking, Strip
 
+WIDEST_OVER_MM = 30.0
+"""A strip is as wide as it is over so much of its length."""
 SAME_MM = 0.3
 """A strip whose widths differ by less is of one width."""
 
@@ -41,18 +43,27 @@ def _lies_beside(piece: EdgePiece, other: EdgePiece) -> bool:
     return False
 
 
-def widths_between(near: Sequence[EdgePiece], piece: EdgePiece, surface: TensorSurface) -> Array:
-    """How far a piece of a strip's far edge lies from the near one on the hull, (n,) mm: at every place of it that stands square to
-    a place of the near edge. Over a round the way on the hull is longer than the straight one; the curvature there tells."""
+def widths_between(
+    near: Sequence[EdgePiece], piece: EdgePiece, surface: TensorSurface
+) -> tuple[Array, Array]:
+    """How far a piece of a strip's far edge lies from the near one on the hull, (n,) mm, at every place of it that stands square to
+    a place of the near edge, and how much of the piece each place stands for, mm (n,). Over a round the way on the hull is longer
+    than the straight one; the curvature there tells."""
+    apart, own = _beside(near, piece, surface)
+    return apart, np.gradient(piece.run)[own]
+
+
+def _beside(near: Sequence[EdgePiece], piece: EdgePiece, surface: TensorSurface) -> tuple[Array, IntArray]:
     normal = surface.jet(piece.uv[:, 0], piece.uv[:, 1]).normal
     told = [feet(piece.points, other.points) for other in near]
     beside = np.argmin([away for away, _ in told], axis=0)
-    found = []
+    found, places = [], []
     for k, (other, (_, inner)) in enumerate(zip(near, told, strict=True)):
-        # at the very ends it is cut slanting
-        own = (beside == k) & (inner > 1.0) & (inner < len(other.points) - 2.0)
+        # past its very ends it is cut slanting
+        own = np.flatnonzero((beside == k) & (inner > 0.0) & (inner < len(other.points) - 1.0))
         found.append(_apart(piece.points[own], normal[own], other.points, inner[own]))
-    return np.concatenate(found)
+        places.append(own)
+    return np.concatenate(found), np.concatenate(places)
 
 
 def _apart(points: Array, normal: Array, line: Array, inner: Array) -> Array:
@@ -83,20 +94,31 @@ def width_range(
     near: Sequence[EdgePiece], far: Sequence[EdgePiece], surface: TensorSurface
 ) -> tuple[float, float] | None:
     """How wide a strip is at its narrowest and at its widest, mm; None where its edges nowhere stand square to each other. Widest
-    is over four times as much of its length as it is wide: what lies aside within a corner is no width of it."""
-    found: list[Array] = []
-    each: list[Array] = []
-    for piece in far:
-        apart = widths_between(near, piece, surface)
-        found.append(apart)
-        each.append(np.full(len(apart), piece.length / len(piece.points)))
-    widths, lengths = np.concatenate(found), np.concatenate(each)
+    is over some of its length: what lies aside within a corner is no width of it."""
+    told = [widths_between(near, piece, surface) for piece in far]
+    widths, lengths = (np.concatenate(own) for own in zip(*told, strict=True))
     if not len(widths):
         return None
     order = np.argsort(-widths)
-    reached = np.cumsum(lengths[order]) >= 4 * widths[order]
+    reached = np.cumsum(lengths[order]) >= WIDEST_OVER_MM
     widest = float(widths[order][np.argmax(reached)]) if reached.any() else 0.0
     return float(widths.min()), widest
+
+
+def widest_place(strip: Strip, surface: TensorSurface) -> float:
+    """Where along the hull a strip is widest, mm: half-way along it where its edges nowhere stand square to each other."""
+    best, place = 0.0, 0.0
+    for piece in strip.far:
+        if not strip.near:
+            break
+        apart, own = _beside(strip.near, piece, surface)
+        if len(apart) and float(apart.max()) > best:
+            k = int(np.argmax(apart))
+            best, place = float(apart[k]), float(piece.points[own[k], 0])
+    if best:
+        return place
+    line = max(strip.near or strip.far, key=lambda p: p.length)
+    return float(line.points[len(line.points) // 2, 0])
 
 
 def varies(flat: Array) -> bool:

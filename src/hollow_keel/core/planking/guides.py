@@ -5,22 +5,40 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from functools import partial
+from itertools import pairwise
 
 import numpy as np
 
 from ..errors import ImpossiblePlan
 from ..findings import mm
-from ..geometry.arrays import Array
-from ..geometry.front import starts
+from ..geometry.arrays import Array, frozen, lengths
+from ..geometry.front import FLAT_SINE, STARTS, starts
 from ..geometry.runge import stepped
 from ..geometry.surface import Jet, TensorSurface, cross, dot
-from ..geometry.surface_line import SurfaceLine, components, straight_on
+from ..geometry.surface_line import SurfaceLine, components, felt, straight_on
 from ..job import MasterLine
 from ..settings.strip_choices import MasterKind
 
 ALONG, GIRTH = 161, 241
-STEPS = 60
-"""Steps along a natural line from amidships to each end."""
+SHARES = (0.75, 0.7, 0.8, 0.65, 0.85, 0.6, 0.55, 0.9, 0.5, 0.45, 0.4, 0.3)
+"""Shares of the girth amidships, from the keel, that are tried for a master line whose height is not given."""
+EVEN = frozen(np.linspace(0.0, 0.5, 61))
+FINE = frozen(np.concatenate([np.linspace(0.0, 0.42, 57)[:-1], np.linspace(0.42, 0.5, 81)]))
+"""Steps along a natural line from amidships to each end, while it is looked for and once it is found: near its ends the surface's
+own lines turn sharply."""
+EVERY = 10
+DENSE = frozen(np.linspace(0.0, 1.0, EVERY * (STARTS - 1) + 1))
+"""Where guides are told along the hull, as the parameter u: every tenth is the start of a ray."""
+_INNER = np.concatenate(
+    [np.linspace(0, 0.08, 17)[1:], np.linspace(0.08, 0.92, 61)[1:], np.linspace(0.92, 1.0, 17)[1:-1]]
+)
+KNOTS = frozen(np.concatenate([np.zeros(6), _INNER, np.ones(6)]))
+"""Knots of such a line, closer near its ends."""
+NEWTON, TRIED, LONGEST = 4, 1e-5, 0.01
+"""Rounds by which a crossing is found, by such a step, and how far it goes in one, in parameters."""
+MEETS, NEAR_END = 4.0, 0.2
+"""A guide turns sharply at an end where its radius is less than so many times the way that strips go from it, within so great a
+share of its length."""
 STEEPEST = math.radians(60)
 """A natural line is looked for within this angle of the hull's own direction."""
 
@@ -30,13 +48,27 @@ def master_line(surface: TensorSurface, master: MasterLine, sheer: Callable[[Arr
 
     Raises ImpossiblePlan where it leaves the panel.
     """
+    if master.height is None and master.kind is not MasterKind.HEIGHTS:
+        return _first_that_fits(surface, master, sheer)
     if master.kind is MasterKind.NATURAL:
         return natural_line(surface, _middle_height(surface, master, sheer))
-    u = np.linspace(0.0, 1.0, ALONG)
-    if master.kind is MasterKind.GIRTH:
-        return SurfaceLine.level(starts(), master.share)
-    off = _heights_off(surface, master, sheer)
-    return SurfaceLine.through(u, _solved(surface, u, off), starts())
+    return SurfaceLine.through(DENSE, _crossed(surface, _heights_off(surface, master, sheer)), DENSE)
+
+
+def _first_that_fits(
+    surface: TensorSurface, master: MasterLine, sheer: Callable[[Array], Array]
+) -> SurfaceLine:
+    """A master line whose height was left to us: the first of some shares of the girth amidships at which it stays on the panel.
+    Raises ImpossiblePlan, as the first of them has it, where none does."""
+    refused: ImpossiblePlan | None = None
+    for share in SHARES:
+        height = float(surface.points(np.array([0.5]), np.array([share]))[0, 2])
+        try:
+            return master_line(surface, master.model_copy(update={"height": height}), sheer)
+        except ImpossiblePlan as error:
+            refused = refused or error
+    assert refused is not None
+    raise refused
 
 
 def _middle_height(surface: TensorSurface, master: MasterLine, sheer: Callable[[Array], Array]) -> float:
@@ -76,6 +108,32 @@ def _heights_off(
         return lambda p: p[..., 2] - given(p[..., 0])
     drop = float(sheer(middle[:1])[0]) - height
     return lambda p: p[..., 2] - (sheer(p[..., 0]) - drop)
+
+
+def _crossed(surface: TensorSurface, off: Callable[[Array], Array]) -> Array:
+    """v where the hull crosses a line at each of DENSE."""
+    u = np.linspace(0.0, 1.0, ALONG)
+    return refined(surface, np.interp(DENSE, u, _solved(surface, u, off)), off)
+
+
+def refined(surface: TensorSurface, v: Array, off: Callable[[Array], Array]) -> Array:
+    """The v (n,) at each of DENSE where `off`, how far points (n, 3) lie from a line, mm, is nothing, from guesses: near its ends
+    the surface's own lines turn so sharply that a few places would not tell a line across them."""
+    for _ in range(NEWTON):
+        here = off(surface.points(DENSE, v))
+        slope = (off(surface.points(DENSE, v + TRIED)) - here) / TRIED
+        v = v - np.clip(here / np.where(np.abs(slope) > 1e-3, slope, np.inf), -LONGEST, LONGEST)
+    result: Array = np.clip(v, 0.0, 1.0)
+    return result
+
+
+def smooth_line(v: Array) -> SurfaceLine:
+    """The line through places v (n,) at DENSE that are known to some thousandths of a millimetre: nearly through them, and
+    smooth."""
+    from scipy.interpolate import make_lsq_spline
+
+    spline = make_lsq_spline(DENSE, v, KNOTS, k=5)
+    return SurfaceLine(DENSE, frozen(spline(DENSE)), frozen(spline(DENSE, 1)), frozen(spline(DENSE, 2)))
 
 
 def _solved(surface: TensorSurface, u: Array, off: Callable[[Array], Array]) -> Array:
@@ -119,7 +177,7 @@ def natural_line(surface: TensorSurface, height: float) -> SurfaceLine:
     for _ in range(4):
         angles = np.linspace(low, high, 33)
         ends = _shot(surface, float(v[0]), angles)
-        apart = ends[1][-1] - ends[0][-1]
+        apart = ends[1][-1, 0] - ends[0][-1, 0]
         usable = np.isfinite(apart)
         turns = np.flatnonzero(usable[:-1] & usable[1:] & (apart[:-1] * apart[1:] <= 0))
         if not len(turns):
@@ -128,18 +186,42 @@ def natural_line(surface: TensorSurface, height: float) -> SurfaceLine:
             )
         k = int(turns[np.argmin(np.abs(angles[turns]))])
         low, high = float(angles[k]), float(angles[k + 1])
-    toward_bow, toward_stern = _shot(surface, float(v[0]), np.array([(low + high) / 2]))
-    line = np.concatenate([toward_bow[::-1, 0], toward_stern[1:, 0]])
-    if line.min() < 0 or line.max() > 1:
+    toward_bow, toward_stern = _shot(surface, float(v[0]), np.array([(low + high) / 2]), FINE)
+    rows = np.concatenate([toward_bow[::-1, :, 0], toward_stern[1:, :, 0]])
+    if rows[:, 0].min() < 0 or rows[:, 0].max() > 1:
         raise ImpossiblePlan(
             f"The natural line at height {mm(round(height))} amidships runs off the hull before its ends: choose another height."
         )
-    return SurfaceLine.through(np.linspace(0.0, 1.0, 2 * STEPS + 1), line, starts())
+    from scipy.interpolate import CubicHermiteSpline  # loads slowly: not before it is needed
+
+    line = CubicHermiteSpline(0.5 + np.concatenate([-FINE[::-1], FINE[1:]]), rows[:, 0], rows[:, 1])
+    place, slope = line(DENSE), line(DENSE, 1)
+    along, up = straight_on(surface.jet(DENSE, place), np.ones_like(slope), slope)
+    return SurfaceLine(DENSE, frozen(place), frozen(slope), frozen(up - slope * along))
 
 
-def _shot(surface: TensorSurface, v: float, angles: Array) -> tuple[Array, Array]:
-    """Geodesics from amidships at angles (n,) from the hull's direction: v at even u towards the bow and towards the stern,
-    (STEPS + 1, n) each; NaN where one turns back.
+def followed_part(
+    surface: TensorSurface, guide: float | SurfaceLine, *, upward: bool, reach: float
+) -> SurfaceLine:
+    """The part of a guide (a constant v, or a line) that strips follow over a way of `reach`, mm: all of it but for an end that
+    turns sharply into the hull, as a keel does into a stem (strips do not turn with it, they run on), or where it meets the end of
+    the hull in a straight angle (there is no square to it there)."""
+    line = SurfaceLine.level(starts(), guide) if isinstance(guide, float) else guide.every(EVERY)
+    own = felt(surface, line, upward)
+    u = line.u
+    tight = own.geodesic > 1.0 / max(MEETS * reach, 1.0)
+    jet = own.jet
+    flat = lengths(cross(jet.du, jet.dv)) < FLAT_SINE * lengths(jet.du) * lengths(jet.dv)
+    sound = ~(tight | flat)
+    first = int(np.argmax(sound | (u > NEAR_END)))
+    stop = len(u) - int(np.argmax((sound | (u < 1 - NEAR_END))[::-1]))
+    keep = slice(first, stop)
+    return SurfaceLine(u[keep], line.v[keep], line.slope[keep], line.bend[keep])
+
+
+def _shot(surface: TensorSurface, v: float, angles: Array, steps: Array = EVEN) -> tuple[Array, Array]:
+    """Geodesics from amidships at angles (n,) from the hull's direction: v towards the bow and towards the stern, at
+    `steps` (k,) of u from amidships, and its slope, (k, 2, n) each; NaN where one turns back.
 
     With u as the parameter a geodesic is v'' = Γ¹₂₂ v'³ + (2 Γ¹₁₂ − Γ²₂₂) v'² + (Γ¹₁₁ − 2 Γ²₁₂) v' − Γ²₁₁ (any textbook).
     """
@@ -152,14 +234,13 @@ def _shot(surface: TensorSurface, v: float, angles: Array) -> tuple[Array, Array
     slope = dv / du
     found = []
     for way in (-1.0, 1.0):
-        h = way * 0.5 / STEPS
         y = np.stack([np.full(n, v), slope])
-        rows = [y[0]]
+        rows = [y]
         with np.errstate(all="ignore"):
-            for k in range(STEPS):
-                y = stepped(partial(_turn, surface), 0.5 + h * k, y, h)
+            for a, b in pairwise((way * steps).tolist()):
+                y = stepped(partial(_turn, surface), 0.5 + a, y, b - a)
                 y = np.where((np.abs(y[0] - 0.5) < 2.0) & (np.abs(y[1]) < 50.0), y, np.nan)
-                rows.append(y[0])
+                rows.append(y)
         found.append(np.array(rows))
     return found[0], found[1]
 

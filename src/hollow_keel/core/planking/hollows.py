@@ -6,7 +6,6 @@ import numpy as np
 
 from ..findings import Finding, Weight, mm
 from ..rules import SAGS_MM
-from .edges import END_SHARE
 from .mechanics import named_strips
 from .strips import Planking
 
@@ -16,13 +15,10 @@ def hollow_findings(planking: Planking, span: float) -> list[Finding]:
     deepest: dict[int, tuple[float, float]] = {}
     for strip in planking.strips:
         for piece in strip.far or strip.near:
-            inner = (piece.run >= END_SHARE * piece.run[-1]) & (piece.run <= (1 - END_SHARE) * piece.run[-1])
-            if not np.any(inner):
-                continue
-            sag = -piece.curvatures[inner, 1] * span**2 / 8
+            sag = -piece.curvatures[:, 1] * span**2 / 8
             worst = int(np.argmax(sag))
             if sag[worst] > max(SAGS_MM, deepest.get(strip.number, (0.0, 0.0))[0]):
-                deepest[strip.number] = float(sag[worst]), float(piece.points[inner][worst, 0])
+                deepest[strip.number] = float(sag[worst]), float(piece.points[worst, 0])
     if not deepest:
         return []
     worst_strip = max(deepest, key=lambda n: deepest[n][0])

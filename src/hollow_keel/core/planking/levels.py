@@ -7,37 +7,42 @@ two of them is covered by their strip.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from ..errors import ImpossiblePlan
 from ..findings import mm
-from ..geometry.arrays import Array, frozen, rows_at
-from ..geometry.surface import Jet, TensorSurface, cross, dot
+from ..geometry.arrays import Array, BoolArray, IntArray, frozen, rows_at
+from ..geometry.surface import TensorSurface
 from ..geometry.surface_line import SurfaceLine, components
 from .distance import DistanceField, Told
-from .edges import EDGE_SAMPLES, END_SHARE, EdgePiece
+from .edges import EDGE_SAMPLES, SHARES, EdgePiece, asked_of, over_stretch
 from .limits import Bounds, Limit
+
+if TYPE_CHECKING:
+    from .divided import Division
 
 ALONG, ACROSS = 161, 65
 SHORTEST_PIECE_MM = 1.0
 MOST_PLACES = 81
 SCRAP_SHARE = 0.03
 BESIDE_MM = 5.0
-ROUNDS = 3
+ROUNDS = 5
 TORN_EACH, TORN = 8, 60
 """Edges in so many pieces for each strip, and so many at all, are torn: on a hull it is one or two."""
-MOST_MOVE_MM, STILL_MM = 10.0, 0.03
-CORNER_TURN = 0.3
+MOST_MOVE_MM, STILL_MM = 25.0, 0.03
+STILL_SHARE = 0.1
+"""A place nearer to the one before than such a share of what is usual stands still."""
+CORNER_TURN, BORNE_OUT = 0.3, 1e-4
+"""Edge-sets, 1/mm, that differ by no more are one."""
 LEAST_STEP_MM = 1e-6
 """Two places of an edge that were settled onto one are so far apart."""
-LEAST_GAP = 1e-9
+LEAST_GAP, CLOSED_MM = 1e-9, 0.5
+"""Where guide and limit lie no farther apart there is no girth to plank."""
 CORNER = 1e-6
-
-Number = Callable[[Array, Array], Array]
-"""How many strips lie between the guide and a place, from its distance (mm) and its guide parameter."""
 
 
 @dataclass(frozen=True)
@@ -66,6 +71,11 @@ class Patch:
         start = self.guide.at(u)
         return u, start + t * (self._end(u, start) - start)
 
+    def open_at(self, u: Array) -> BoolArray:
+        """Whether the line that the course ends on lies ahead of the guide at parameters u (n,)."""
+        start = self.guide.at(u)
+        return np.asarray(np.abs(self._end(u, start) - start) > LEAST_GAP)
+
     def _end(self, u: Array, start: Array) -> Array:
         """v of the line that the course ends on; never behind the guide."""
         stop = self.far.at(u)
@@ -73,19 +83,38 @@ class Patch:
         return ahead
 
 
-def grid_numbers(patch: Patch, field: DistanceField, number: Number) -> Array:
-    """The number of strips from the guide over an even grid of u and t, (ALONG, ACROSS)."""
-    u, t = np.meshgrid(np.linspace(0, 1, ALONG), np.linspace(0, 1, ACROSS), indexing="ij")
-    points = patch.surface.points(*patch.places(u.ravel(), t.ravel()))
-    numbers = number(*field.feet(points)).reshape(u.shape)
-    numbers[:, 0] = np.minimum(numbers[:, 0], 0.0)  # the guide itself
-    return numbers
+@dataclass(frozen=True)
+class Grid:
+    """Over an even grid of u and t of a patch: the distance from the guide, mm, the guide parameter square to it, and how many mm
+    of the hull along the front a unit of that is, (ALONG, ACROSS) each."""
+
+    distance: Array
+    g: Array
+    stretch: Array
+
+    @classmethod
+    def of(cls, patch: Patch, field: DistanceField) -> Grid:
+        """Asked of a field."""
+        u, t = np.meshgrid(np.linspace(0, 1, ALONG), np.linspace(0, 1, ACROSS), indexing="ij")
+        distance, g, stretch = field.stretched(patch.surface.points(*patch.places(u.ravel(), t.ravel())))
+        distance = distance.reshape(u.shape)
+        distance[:, 0] = 0.0  # the guide itself
+        return cls(distance, g.reshape(u.shape), stretch.reshape(u.shape))
+
+    def numbers(self, division: Division) -> Array:
+        """How many strips lie between the guide and each place, (ALONG, ACROSS); none where the guide has come to the line that the
+        course ends on."""
+        numbers = division.number(self.distance.ravel(), self.g.ravel()).reshape(self.g.shape)
+        numbers[self.distance.max(axis=1) < CLOSED_MM] = np.nan
+        return numbers
 
 
-def greatest(patch: Patch, field: DistanceField, number: Number, numbers: Array) -> float:
+def greatest(patch: Patch, field: DistanceField, division: Division, numbers: Array) -> float:
     """The greatest number of strips from the guide anywhere on the patch (`numbers` (nu, nt) on its grid), between the places of
     the grid too."""
-    i, j = np.unravel_index(int(np.argmax(numbers)), numbers.shape)
+    if np.isnan(numbers).all():
+        return 0.0
+    i, j = np.unravel_index(int(np.nanargmax(numbers)), numbers.shape)
     u, t = float(i) / (ALONG - 1), float(j) / (ACROSS - 1)
     reach_u, reach_t = 1.0 / (ALONG - 1), 1.0 / (ACROSS - 1)
     best = float(numbers[i, j])
@@ -93,7 +122,7 @@ def greatest(patch: Patch, field: DistanceField, number: Number, numbers: Array)
         us = np.clip(u + reach_u * np.linspace(-1, 1, 9), 0, 1)
         ts = np.clip(t + reach_t * np.linspace(-1, 1, 9), 0, 1)
         a, b = (x.ravel() for x in np.meshgrid(us, ts, indexing="ij"))
-        tried = number(*field.feet(patch.surface.points(*patch.places(a, b))))
+        tried = division.number(*field.feet(patch.surface.points(*patch.places(a, b))))
         k = int(np.argmax(tried))
         if tried[k] > best:
             best, u, t = float(tried[k]), float(a[k]), float(b[k])
@@ -102,31 +131,40 @@ def greatest(patch: Patch, field: DistanceField, number: Number, numbers: Array)
 
 
 def level_pieces(
-    patch: Patch, field: DistanceField, number: Number, numbers: Array, levels: list[float], tick: Callable[[], None],
-    *, tapering: bool,
-) -> list[list[EdgePiece]]:  # fmt: skip
-    """The pieces of the edges at `levels` (numbers of strips from the guide; `numbers` (nu, nt) on the patch's grid), bow end first
-    and from the bow on; `tapering` where they are not all of equal distance from the guide. Raises ImpossiblePlan where torn."""
+    patch: Patch,
+    field: DistanceField,
+    division: Division,
+    numbers: Array,
+    edges: Sequence[int],
+    tick: Callable[[], None],
+) -> list[list[EdgePiece]]:
+    """The pieces of some edges of a division (`numbers` (nu, nt) of strips on the patch's grid), bow end first and from the bow on.
+    Raises ImpossiblePlan where torn."""
     from contourpy import contour_generator
 
-    generator = contour_generator(z=numbers.T, name="serial")
+    generator = contour_generator(z=np.ma.masked_invalid(numbers.T), name="serial")
     lines: list[tuple[int, Array]] = []
-    for k, level in enumerate(levels):
-        for line in generator.lines(level):
+    for k, edge in enumerate(edges):
+        for line in generator.lines(float(edge)):
             own = np.asarray(line) / [ALONG - 1, ACROSS - 1]
             lines.append((k, _densified(own[::-1] if own[0, 0] > own[-1, 0] else own)))
     if not lines:
-        return [[] for _ in levels]
-    _check_torn(patch, lines, len(levels))
+        return [[] for _ in edges]
+    _check_torn(patch, lines, len(edges))
     cuts = np.cumsum([len(line) for _, line in lines])[:-1]
     every = np.concatenate([line for _, line in lines])
-    wanted = np.concatenate([np.full(len(line), levels[k]) for k, line in lines])
-    u, t = _ends_settled(patch, field, number, wanted, every[:, 0], every[:, 1])
+    wanted = np.concatenate([np.full(len(line), edges[k]) for k, line in lines])
+    u, t = _ends_settled(patch, field, division, wanted, every[:, 0], every[:, 1])
     drawn = [
-        _Drawn(k, *patch.places(us, ts), (_end_name(patch, us[0], ts[0]), _end_name(patch, us[-1], ts[-1])))
+        _Drawn(
+            k,
+            *patch.places(us, ts),
+            (_end_name(patch, us[0], ts[0]), _end_name(patch, us[-1], ts[-1])),
+            (_on_rim(us[0], ts[0]), _on_rim(us[-1], ts[-1])),
+        )
         for (k, _), us, ts in zip(lines, np.split(u, cuts), np.split(t, cuts), strict=True)
     ]
-    made = _made(patch.surface, field, drawn, _Settling(number, levels, tick), tapering=tapering)
+    made = _made(patch.surface, field, drawn, _Settling(division, edges, tick))
     return [_without_scraps(pieces) for pieces in made]
 
 
@@ -151,21 +189,22 @@ def torn(place: float, pieces: str, instead: str) -> ImpossiblePlan:
 
 @dataclass(frozen=True)
 class _Settling:
-    """What edges are settled onto: the number, its values by level, and what is told of it."""
+    """What edges are settled onto: the division, its edges by level, and what is told of it."""
 
-    number: Number
-    levels: list[float]
+    division: Division
+    edges: Sequence[int]
     tick: Callable[[], None]
 
 
 @dataclass(frozen=True)
 class _Drawn:
-    """A line on the hull: which level it belongs to, u and v along it, what it ends on."""
+    """A line on the hull: which level it belongs to, u and v along it, what it ends on, and whether its ends lie there already."""
 
     level: int
     u: Array
     v: Array
     ends: tuple[str, str]
+    held: tuple[bool, bool] = (True, True)
 
 
 def _without_scraps(pieces: list[EdgePiece]) -> list[EdgePiece]:
@@ -189,7 +228,14 @@ def guide_pieces(patch: Patch, field: DistanceField) -> list[EdgePiece]:
     """The guide itself as an edge, over the hull's whole length."""
     u = np.linspace(0.0, 1.0, 2 * EDGE_SAMPLES)
     line = _Drawn(0, *patch.places(u, np.zeros_like(u)), (patch.bounds.bow, patch.bounds.stern))
-    return _made(patch.surface, field, [line], None, tapering=False)[0]
+    return _made(patch.surface, field, [line], None)[0]
+
+
+def limit_pieces(patch: Patch, field: DistanceField, division: Division) -> list[EdgePiece]:
+    """The line that a course ends on as the last edge of its division, over the hull's whole length."""
+    u = np.linspace(0.0, 1.0, 2 * EDGE_SAMPLES)
+    line = _Drawn(0, *patch.places(u, np.ones_like(u)), (patch.bounds.bow, patch.bounds.stern))
+    return _made(patch.surface, field, [line], None, _Settling(division, [division.count], lambda: None))[0]
 
 
 def _densified(line: Array) -> Array:
@@ -207,10 +253,14 @@ def _end_name(patch: Patch, u: float, t: float) -> str:
     return patch.far.name if t > 0.5 else "seam"
 
 
+def _on_rim(u: float, t: float) -> bool:
+    return t > 1 - CORNER or u < CORNER or u > 1 - CORNER
+
+
 def _ends_settled(
-    patch: Patch, field: DistanceField, number: Number, level: Array, u: Array, t: Array
+    patch: Patch, field: DistanceField, division: Division, edge: IntArray, u: Array, t: Array
 ) -> tuple[Array, Array]:
-    """Places (n,) of lines, those on the rim of the patch moved along it to where the number is `level`."""
+    """Places (n,) of lines, those on the rim of the patch moved along it to where `edge` (n,) comes to it."""
     along_u = (t > 1 - CORNER) & (u > CORNER) & (u < 1 - CORNER)  # on the line that the course ends on
     rim = np.flatnonzero(along_u | (u < CORNER) | (u > 1 - CORNER))
     if not len(rim):
@@ -219,12 +269,12 @@ def _ends_settled(
     step = np.where(along, 0.25 / ALONG, 0.25 / ACROSS)
     back = np.where(np.where(along, own_u, own_t) > 0.5, -step, step)
     for n in range(ROUNDS):
-        here = _number_at(patch, field, number, own_u, own_t)
+        off = _beyond(patch, field, division, edge[rim], own_u, own_t)
         if n == 0:
             tried = own_u + np.where(along, back, 0.0), own_t + np.where(along, 0.0, back)
-            slope = (_number_at(patch, field, number, *tried) - here) / back
-            steep = np.abs(slope) > 1e-6
-        move = np.where(steep, (level[rim] - here) / np.where(steep, slope, 1.0), 0.0)
+            slope = (_beyond(patch, field, division, edge[rim], *tried) - off) / back
+            steep = np.abs(slope) > 1e-3
+        move = np.where(steep, -off / np.where(steep, slope, 1.0), 0.0)
         move = np.clip(move, -4 * step, 4 * step)
         own_u = np.where(along, np.clip(own_u + move, 0.0, 1.0), own_u)
         own_t = np.where(along, own_t, np.clip(own_t + move, 0.0, 1.0))
@@ -233,8 +283,12 @@ def _ends_settled(
     return u, t
 
 
-def _number_at(patch: Patch, field: DistanceField, number: Number, u: Array, t: Array) -> Array:
-    return number(*field.feet(patch.surface.points(*patch.places(u, t))))
+def _beyond(
+    patch: Patch, field: DistanceField, division: Division, edge: IntArray, u: Array, t: Array
+) -> Array:
+    """How far places (n,) lie beyond edges by their numbers, mm along the ray."""
+    distance, g = field.feet(patch.surface.points(*patch.places(u, t)))
+    return distance - division.at(edge, g)
 
 
 def _made(
@@ -242,10 +296,10 @@ def _made(
     field: DistanceField,
     drawn: list[_Drawn],
     settling: _Settling | None,
-    *,
-    tapering: bool,
+    leaning: _Settling | None = None,
 ) -> list[list[EdgePiece]]:
-    """Lines as edge pieces at even steps of their length, by level, from the bow on; moved onto levels where there are any."""
+    """Lines as edge pieces, by level, from the bow on; moved onto edges of a division where there are any to settle on, or only
+    `leaning` as they do."""
     kept: list[tuple[_Drawn, Array]] = []
     cuts = np.cumsum([len(line.u) for line in drawn])[:-1]
     drawn_points = surface.points(np.concatenate([d.u for d in drawn]), np.concatenate([d.v for d in drawn]))
@@ -254,46 +308,72 @@ def _made(
         run = _arc_lengths(points[far]) if far.sum() > 2 else np.zeros(1)
         if run[-1] >= SHORTEST_PIECE_MM:
             uv = np.column_stack([line.u, line.v])[far]
-            kept.append((line, _evened(run, uv, exact=settling is None)))
-    found: list[list[EdgePiece]] = [[] for _ in (settling.levels if settling else (0.0,))]
+            kept.append((line, _placed(run, uv, exact=settling is None)))
+    found: list[list[EdgePiece]] = [[] for _ in (settling.edges if settling else (0,))]
     if not kept:
         return found
     every = np.concatenate([uv for _, uv in kept])
     if settling is not None:
-        level = np.repeat([settling.levels[line.level] for line, _ in kept], EDGE_SAMPLES)
-        every, told = _settled(surface, field, settling, level, every)
+        edge = np.repeat([settling.edges[line.level] for line, _ in kept], EDGE_SAMPLES)
+        held = [line.held for line, _ in kept]
+        every, told = _settled(surface, field, settling, edge, every, np.array(held))
         jet = surface.jet(every[:, 0], every[:, 1])
     else:
         jet = surface.jet(every[:, 0], every[:, 1])
         told = field.at(jet.point)
     points = jet.point.reshape(len(kept), EDGE_SAMPLES, 3)
+    moved = np.concatenate(
+        [_moving_on(uv, own) for uv, own in zip(np.split(every, len(kept)), points, strict=True)]
+    )
+    if not np.array_equal(moved, every):
+        every = moved
+        jet = surface.jet(every[:, 0], every[:, 1])
+        told = field.at(jet.point)
+        points = jet.point.reshape(len(kept), EDGE_SAMPLES, 3)
     runs = np.array([_arc_lengths(own) for own in points]) + np.arange(EDGE_SAMPLES) * LEAST_STEP_MM
-    curvatures = _curvatures(jet, runs, told, tapering=tapering).reshape(len(kept), EDGE_SAMPLES, 3)
+    shape = points.shape
+    curvatures = asked_of(points, jet.normal.reshape(shape), told.ray.reshape(shape), runs)
+    onto = settling or leaning
+    if onto is None or onto.division.is_parallel:
+        _as_fronts_tell(curvatures, runs, told.edge_set.reshape(shape[:2]))
     for n, (line, _) in enumerate(kept):
+        if runs[n, -1] < SHORTEST_PIECE_MM:
+            continue
         rows = slice(n * EDGE_SAMPLES, (n + 1) * EDGE_SAMPLES)
         piece = _edge(points[n], every[rows], runs[n], told.g[rows], curvatures[n], line.ends)
         found[line.level].append(piece)
     return [sorted(pieces, key=lambda p: float(p.points[:, 0].min())) for pieces in found]
 
 
+def _as_fronts_tell(curvatures: Array, runs: Array, edge_set: Array) -> None:
+    """Put the edge-set (lines, m) that fronts tell of lines of equal distance in the place of what was measured of them, where it
+    is borne out: it is free of the last hundredths of a millimetre of the drawing."""
+    for own, run, told in zip(curvatures, runs, edge_set, strict=True):
+        mean = over_stretch(run, told[:, None])[:, 0]
+        same = np.abs(mean - own[:, 0]) < BORNE_OUT
+        own[same, 0] = mean[same]
+
+
 def _settled(
-    surface: TensorSurface, field: DistanceField, settling: _Settling, level: Array, uv: Array
+    surface: TensorSurface,
+    field: DistanceField,
+    settling: _Settling,
+    edge: IntArray,
+    uv: Array,
+    held: BoolArray,
 ) -> tuple[Array, Told]:
-    """Places (n, 2) moved along the rays to where the number is `level` (n,); ends were settled along the rim before. Those that
-    moved far are told once more."""
+    """Places (n, 2) moved along the rays onto their `edge` (n,), but for the ends of lines that are `held` (lines, 2): they were
+    settled along the rim before. Those that moved far are told once more."""
     moving = np.ones(len(uv), dtype=bool)
-    moving[::EDGE_SAMPLES] = moving[EDGE_SAMPLES - 1 :: EDGE_SAMPLES] = False
+    moving[::EDGE_SAMPLES], moving[EDGE_SAMPLES - 1 :: EDGE_SAMPLES] = ~held.T
     told: Told | None = None
     some = np.arange(len(uv))
     for _ in range(ROUNDS - 1):
         settling.tick()
         jet = surface.jet(uv[some, 0], uv[some, 1])
         now = field.at(jet.point)
-        here = settling.number(now.distance, now.g)
-        rate = settling.number(now.distance + 1.0, now.g) - here  # a millimetre farther
-        sound = np.isfinite(rate) & (rate > 1e-9) & moving[some]
-        move = np.where(sound, (level[some] - here) / np.where(sound, rate, 1.0), 0.0)
-        move = np.clip(move, -MOST_MOVE_MM, MOST_MOVE_MM)
+        off = settling.division.at(edge[some], now.g) - now.distance
+        move = np.clip(np.where(moving[some], off, 0.0), -MOST_MOVE_MM, MOST_MOVE_MM)
         uv = uv.copy()
         uv[some] = np.clip(uv[some] + move[:, None] * np.column_stack(components(jet, now.ray)), 0.0, 1.0)
         told = now if told is None else told.put(some, now)
@@ -309,8 +389,7 @@ def _edge(
 ) -> EdgePiece:
     at = g if g[-1] >= g[0] else g[::-1]
     at = np.maximum.accumulate(at) + np.arange(len(at)) * 1e-9
-    inner = (run >= END_SHARE * run[-1]) & (run <= (1 - END_SHARE) * run[-1])
-    most = np.abs(curvatures[inner]).max(axis=0) if inner.any() else np.zeros(3)
+    most = np.abs(curvatures).max(axis=0)
     return EdgePiece(
         points=frozen(points), at=frozen(at), g=(float(at[0]), float(at[-1])), length=float(run[-1]),
         starts=ends[0], ends=ends[1], edge_set=float(most[0]), bend=float(most[1]), twist=float(most[2]),
@@ -318,15 +397,31 @@ def _edge(
     )  # fmt: skip
 
 
-def _evened(run: Array, uv: Array, *, exact: bool) -> Array:
-    """EDGE_SAMPLES places at even steps along a line, where they are to be `exact` by cubics through its own."""
-    even = np.linspace(0.0, run[-1], EDGE_SAMPLES)
+def _placed(run: Array, uv: Array, *, exact: bool) -> Array:
+    """EDGE_SAMPLES places along a line, closer at its ends, where they are to be `exact` by cubics through its own."""
+    wanted = run[-1] * SHARES
     if len(run) < 6 or not exact:
-        return rows_at(even, run, uv)
+        return rows_at(wanted, run, uv)
     from scipy.interpolate import Akima1DInterpolator
 
-    result: Array = Akima1DInterpolator(run, uv)(even)
+    result: Array = Akima1DInterpolator(run, uv)(wanted)
     return result
+
+
+def _moving_on(uv: Array, points: Array) -> Array:
+    """The places (EDGE_SAMPLES, 2) of a line with `points` (EDGE_SAMPLES, 3) where none stands still beside the one before: settled
+    onto the rim of the hull several may have come to one place."""
+    step = np.linalg.norm(np.diff(points, axis=0), axis=1)
+    usual = step.sum() * np.diff(SHARES)
+    if (step > STILL_SHARE * usual).all():
+        return uv
+    goes = np.concatenate([[True], step > STILL_SHARE * usual])
+    goes[-1] = True
+    run = np.concatenate([[0.0], np.cumsum(step)])[goes]
+    apart = np.concatenate([[True], np.diff(run) > LEAST_STEP_MM])
+    if apart.sum() < 2:
+        return uv
+    return rows_at(run[-1] * SHARES, run[apart], uv[goes][apart])
 
 
 def _arc_lengths(points: Array) -> Array:
@@ -342,40 +437,3 @@ def _arc_lengths(points: Array) -> Array:
     )
     own = np.where(own < CORNER_TURN, own, 0.0)  # a corner is no arc
     return np.concatenate([[0.0], np.cumsum(chord * (1 + own**2 / 24))])
-
-
-def _curvatures(jet: Jet, run: Array, told: Told, *, tapering: bool) -> Array:
-    """Edge-set, bend and twist along lines of as many places each, whose lengths are `run` (lines, m), per mm, (lines · m, 3).
-    Edge-set is that of the lines of equal distance where a line runs with them, and what it turns away from them besides.
-
-    Source of the formulas: any textbook of differential geometry (Darboux frame of a curve on a surface)."""
-    normal, ray, edge_set = jet.normal, told.ray, told.edge_set
-    tangent = _slopes(jet.point.reshape(*run.shape, 3), run).reshape(-1, 3)
-    tangent -= dot(tangent, normal)[:, None] * normal
-    tangent /= np.maximum(np.linalg.norm(tangent, axis=1, keepdims=True), 1e-12)
-    away = cross(normal, tangent)
-    away *= np.where(dot(away, ray) < 0, -1.0, 1.0)[:, None]
-    if tapering:
-        lean = np.arcsin(np.clip(dot(tangent, ray), -1.0, 1.0))
-        edge_set = edge_set - _slopes(lean.reshape(*run.shape, 1), run).ravel()
-    tu, tv = components(jet, tangent)
-    au, av = components(jet, away)
-    ll, mm, nn = (dot(d, normal) for d in (jet.duu, jet.duv, jet.dvv))
-    bend = -(ll * tu * tu + 2 * mm * tu * tv + nn * tv * tv)
-    twist = ll * tu * au + mm * (tu * av + tv * au) + nn * tv * av
-    return np.column_stack([edge_set, bend, twist])
-
-
-def _slopes(values: Array, run: Array) -> Array:
-    """Slopes of values (lines, m, d) over `run` (lines, m), to second order within, as numpy.gradient has them of one line."""
-    step = np.diff(run, axis=1)[..., None]
-    before, after = step[:, :-1], step[:, 1:]
-    result = np.empty_like(values)
-    result[:, 1:-1] = (
-        values[:, :-2] * (-after / (before * (before + after)))
-        + values[:, 1:-1] * ((after - before) / (before * after))
-        + values[:, 2:] * (before / (after * (before + after)))
-    )
-    result[:, 0] = (values[:, 1] - values[:, 0]) / step[:, 0]
-    result[:, -1] = (values[:, -1] - values[:, -2]) / step[:, -1]
-    return result

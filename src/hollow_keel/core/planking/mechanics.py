@@ -23,7 +23,7 @@ from ..job import StripSettings
 from ..rules import BEYOND, BY_HAND, LONE_SPAN_MM, SHEAR_SHARE, WITH_CLAMPS, WITH_HEAT
 from ..settings.strip_choices import StripLayout
 from ..settings.woods import WOODS, Wood, wood_of
-from .edges import END_SHARE, EdgePiece
+from .edges import EdgePiece, over_stretch
 from .flat import gaps
 from .strips import Planking, Strip
 
@@ -136,7 +136,8 @@ class _Sprung:
 
 def sprung(own: Felt, points: Array, section: StripSection) -> Behaviour:
     """How hard wood of one width is to spring along a line on the hull, felt as `own`; it lies along `points` (n, 3), mm."""
-    line = _Sprung(points, runs_along(points), np.column_stack([own.geodesic, own.bend, own.twist]))
+    run = runs_along(points)
+    line = _Sprung(points, run, over_stretch(run, np.column_stack([own.geodesic, own.bend, own.twist])))
     return handled([(line, np.full(len(points), section.width))], section)
 
 
@@ -151,10 +152,8 @@ def section_over(
 
 def _demands(piece: Followed, widths: Array, section: StripSection) -> Array:
     """Rows of place, face strain, edge strain, push, twist and share of breaking along a piece, (n, 6)."""
-    run, total = piece.run, float(piece.run[-1])
-    inner = (run >= END_SHARE * total) & (run <= (1 - END_SHARE) * total)
-    edge_set, bend, twist = np.abs(piece.curvatures[inner]).T
-    width = widths[inner]
+    edge_set, bend, twist = np.abs(piece.curvatures).T
+    width = widths
     wood = section.wood
     modulus = wood.modulus * 1000.0
     bend_strain, edge_strain = section.thickness / 2 * bend, width / 2 * edge_set
@@ -162,7 +161,7 @@ def _demands(piece: Followed, widths: Array, section: StripSection) -> Array:
     push = 6 * modulus * moment * edge_set / section.span
     torn = _torn(section, twist)
     share: Array = np.maximum((bend_strain + edge_strain) / wood.breaks, torn)
-    return np.column_stack([piece.points[inner, 0], bend_strain, edge_strain, push, twist, share])
+    return np.column_stack([piece.points[:, 0], bend_strain, edge_strain, push, twist, share])
 
 
 def _widths(strip: Strip, piece: EdgePiece, width: float) -> Array:

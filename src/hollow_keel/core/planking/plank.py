@@ -14,10 +14,10 @@ from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, frozen
 from ..hull.build import Hull, Panel
 from ..job import MasterLine, StripSettings
-from ..settings.strip_choices import Course, Guide, RestWay, StripLayout
+from ..settings.strip_choices import Course, Guide, MasterKind, RestWay, StripLayout
 from ..stage import Tick
 from .closing import closing_findings
-from .courses import Fields, Laid, Task, lay_few, lay_fronts, lay_mixed, lay_tapered, seam_heights
+from .courses import Fields, Laid, Task, evenly, few, full_between, lay, parallel, seam_heights, share_line
 from .covering import check_covering
 from .edges import hull_end_names, limit_name
 from .guides import master_line
@@ -111,7 +111,7 @@ def plank(
     strips: list[Strip] = []  # numbered through all courses
     limits: dict[tuple[int, Course], Array] = {}
     known: Fields = {} if fields is None else fields
-    tasks = [(replace(task, fields=known), most) for task, most in _tasks(hull, laying)]
+    tasks = _tasks(hull, laying, known, tick)
     for turn, (task, most) in enumerate(tasks):
         share = 1.0 / len(tasks)
         laid = _lay(task, laying, most, lambda s, t=turn, p=share: tick((t + s) * p), work)  # type: ignore[misc]
@@ -136,9 +136,10 @@ def plank(
                 "and the knuckle is the guide of the part beyond it.",
             )
         )  # fmt: skip
-    planking = Planking(tuple(strips), laying.width, laying.guide.value, tuple(findings), limits)
-    check_covering(hull, planking, laying.layout, laying.cover_of)
-    return replace(planking, findings=(*findings, *closing_findings(planking)))
+    ends = {k: _end_lines(panel) for k, panel in enumerate(hull.panels)}
+    planking = Planking(tuple(strips), laying.width, laying.guide.value, tuple(findings), limits, ends)
+    wider = check_covering(hull, planking, laying.layout, laying.cover_of)
+    return replace(planking, findings=(*findings, *wider, *closing_findings(planking)))
 
 
 def _bounds(hull: Hull, panel: Panel) -> Bounds:
@@ -146,13 +147,13 @@ def _bounds(hull: Hull, panel: Panel) -> Bounds:
     return Bounds(Limit(limit_name(panel.lower), 0.0), Limit(limit_name(panel.upper), 1.0), bow, stern)
 
 
-def _tasks(hull: Hull, laying: Laying) -> list[tuple[Task, int | None]]:
+def _tasks(hull: Hull, laying: Laying, fields: Fields, tick: Tick) -> list[tuple[Task, int | None]]:
     """The courses in the order they are laid, each with the number of strips it is to have (None: until its limit)."""
     panels = list(enumerate(hull.panels))
 
     def task(index: int, panel: Panel, upward: bool, guide: object = None) -> Task:
         line = (0.0 if upward else 1.0) if guide is None else guide
-        return Task(panel.surface, line, upward, _bounds(hull, panel), index)  # type: ignore[arg-type]
+        return Task(panel.surface, line, upward, _bounds(hull, panel), index, fields)  # type: ignore[arg-type]
 
     if laying.guide is Guide.KEEL:
         return [(task(k, p, True), None) for k, p in panels]
@@ -168,7 +169,11 @@ def _tasks(hull: Hull, laying: Laying) -> list[tuple[Task, int | None]]:
             return found
         found.append((task(0, hull.panels[0], True), None))
         return found + [(task(k, p, False), None) for k, p in reversed(panels[1:])]
-    index, line = _master(hull, laying)
+    if laying.master.kind is MasterKind.GIRTH:
+        index = len(panels) - 1
+        line: object = share_line(task(index, hull.panels[index], False), 1 - laying.master.share, tick)
+    else:
+        index, line = _master(hull, laying)
     panel = hull.panels[index]
     below = [(task(k, p, False), None) for k, p in reversed(panels[:index])]
     above = [(task(k, p, True), None) for k, p in panels[index + 1 :]]
@@ -211,14 +216,18 @@ def _lay(task: Task, laying: Laying, most: int | None, tick: Tick, work: Work | 
     if work is not None and (done := work.done(task)):
         return Laid(done)
     so_far = work.so_far(task) if work is not None else None
-    taper = so_far is not None and so_far.drift.way is RestWay.TAPER and most is None
-    if (laying.layout is StripLayout.TAPERED and most is None) or taper:
-        return lay_tapered(task, laying.width, laying.least, tick, so_far)
+    even = evenly(laying.width, laying.least)
     if laying.layout is StripLayout.PARALLEL or most is not None:
-        return lay_fronts(task, lambda k: laying.cover_of(k + 1), tick, most, so_far)
-    if laying.layout is StripLayout.FEW:
-        return lay_few(task, laying.width, laying.least, tick, so_far)
-    return lay_mixed(task, laying.width, _places(task, laying), tick, so_far)
+        rule = parallel(lambda k: laying.cover_of(k + 1))
+    elif laying.layout is StripLayout.TAPERED:
+        rule = even
+        if so_far is not None:
+            so_far = replace(so_far, drift=replace(so_far.drift, way=RestWay.TAPER))
+    elif laying.layout is StripLayout.FEW:
+        rule = few(laying.width, laying.least)
+    else:
+        rule = full_between(laying.width, _places(task, laying))
+    return lay(task, rule, tick, most, so_far, even)
 
 
 def _places(task: Task, laying: Laying) -> tuple[float | None, float | None]:
@@ -243,6 +252,13 @@ def _seamed(task: Task, laid: Laid) -> Task:
             "So many strips from the keel cover the whole hull: take fewer, or start from the keel alone."
         )
     return replace(task, bounds=replace(task.bounds, low=Limit("seam", 0.0, CubicSpline(u, v))))
+
+
+def _end_lines(panel: Panel) -> tuple[Array, Array]:
+    """The bow and the stern end of a panel, from its lower edge up, (401, 3) each."""
+    even = np.linspace(0.0, 1.0, 401)
+    bow, stern = (frozen(panel.surface.points(np.full_like(even, u), even)) for u in (0.0, 1.0))
+    return bow, stern
 
 
 def _limit_points(task: Task) -> Array:

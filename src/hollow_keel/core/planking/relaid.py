@@ -13,18 +13,19 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..geometry.arrays import Array
-from ..geometry.polyline import runs_along
-from ..geometry.surface import Jet, TensorSurface, cross, dot
+from ..geometry.surface import Jet, cross, dot
 from ..settings.strip_choices import RestWay
 from .distance import DistanceField
-from .edges import EdgePiece
-from .levels import Number
+from .divided import Division
+from .levels import Grid
 from .strips import Strip
+from .ways import Ways
 
-Place = Callable[[int], float]
-"""The number of the edge of a plan that lies beyond so many strips, in what its numbers count."""
+Rule = Callable[[Ways], Division]
+"""How the ways from a guide are divided."""
 LEAST_SHARE = 0.05
-ALONG = 161
+GONE_MM = 0.5
+"""Less than this leaves no room for a strip."""
 
 
 @dataclass(frozen=True)
@@ -62,31 +63,53 @@ class LaidSoFar:
         """How many are on."""
         return len(self.strips)
 
-    def renumbered(self, number: Number, field: DistanceField, place: Place) -> Number:
-        """The numbers of a plan as the work has them."""
+    def going_on(self, plan: Division, field: DistanceField, ways: Ways, grid: Grid, taper: Rule) -> Division:
+        """A plan's division as the work has it: up to the last strip that is on what was measured more or less is shared evenly,
+        and the rest goes its way; `taper` divides what is left where all of it tapers."""
+        edges = np.array([plan.at(np.full(len(ways.g), k), ways.g) for k in range(plan.count + 1)])
+        last = self._last_edge(plan, field, ways.g)
+        laid, drift = self.count, self.drift
+        on = edges[: laid + 1] * (last / np.maximum(edges[laid], 1e-9))
+        if drift.way is RestWay.TAPER:
+            rest = ways.less(last, grid)
+            if float(rest.whole.max()) < GONE_MM:
+                return Division.through(ways.g, on, plan.covers[:laid], closed=True)
+            own = taper(rest)
+            dropped = tuple(laid + n for n in own.dropped)
+            both = np.concatenate([on, last + own.edges[1:]])
+            return Division.through(ways.g, both, (*plan.covers[:laid], *own.covers), dropped, closed=True)
+        if drift.way is RestWay.FEW:
+            target = edges[laid + drift.ahead]
+            share = np.arange(1, drift.few + 1)[:, None] / drift.few
+            back = last + share * (target - last)
+            covers = (*plan.covers[:laid], *[None] * drift.few, *plan.covers[laid + drift.ahead :])
+            return Division.through(
+                ways.g, np.concatenate([on, back, edges[laid + drift.ahead + 1 :]]), covers
+            )
+        return Division.through(
+            ways.g, np.concatenate([on, last + edges[laid + 1 :] - edges[laid]]), plan.covers
+        )
+
+    def _last_edge(self, plan: Division, field: DistanceField, g: Array) -> Array:
+        """How far from the guide the edge of the last strip that is on really lies, at guide parameters (n,), mm."""
+        from scipy.interpolate import PchipInterpolator
+
         pieces = self.strips[-1].far
         at = np.concatenate([p.at for p in pieces])
         order = np.argsort(at)
         at, uv = at[order], np.concatenate([p.uv for p in pieces])[order]
+        apart = np.concatenate([[True], np.diff(at) > 1e-7])
+        at, uv = at[apart], uv[apart]
         jet = field.surface.jet(uv[:, 0], uv[:, 1])
-        told = field.at(jet.point)
-        planned = number(told.distance, at)
         # what is left is measured along the mold, distances square to the strips
-        nearer = self.drift.at(jet.point[:, 0]) * np.abs(dot(told.ray, _along_mold(jet)))
-        edge = np.maximum(number(told.distance - nearer, at), LEAST_SHARE * planned)
-        laid, drift = place(self.count), self.drift
-        target, slot = place(self.count + drift.ahead), place(self.count + drift.few)
-
-        def own(distance: Array, g: Array) -> Array:
-            n = number(distance, g)
-            line = np.interp(g, at, edge)
-            on = n - line + laid
-            if drift.way is RestWay.FEW:
-                rate = (slot - laid) / np.maximum(target - line, LEAST_SHARE)
-                on = np.where(n <= target, laid + (n - line) * rate, n - target + slot)
-            return np.where(n <= line, n * laid / line, on)
-
-        return own
+        nearer = self.drift.at(jet.point[:, 0]) * np.abs(dot(field.at(jet.point).ray, _along_mold(jet)))
+        planned = plan.at(np.full(len(g), self.count), g)
+        off = (
+            PchipInterpolator(at, nearer)(np.clip(g, at[0], at[-1]))
+            if len(at) > 1
+            else np.full(len(g), nearer[0])
+        )
+        return np.asarray(np.maximum(planned - off, LEAST_SHARE * planned))
 
     def as_laid(self, strips: tuple[Strip, ...]) -> tuple[Strip, ...]:
         """Strips laid anew with those that are on as they were cut: only where their edges lie is another matter."""
@@ -94,45 +117,9 @@ class LaidSoFar:
         numbered = tuple(replace(s, number=k + 1) for k, s in enumerate(on))
         return (*numbered, *strips[self.count :])
 
-    def moved(self, surface: TensorSurface, *, upward: bool) -> tuple[Strip, ...]:
-        """The strips that are on, their edges moved across the hull to where they lie."""
-        whole = len(self.strips)
-        edges = [
-            tuple(self._shifted(surface, p, (k + 1) / whole, upward) for p in s.far)
-            for k, s in enumerate(self.strips)
-        ]
-        near = [self.strips[0].near, *edges[:-1]]
-        return tuple(
-            replace(s, number=k + 1, near=a, far=b)
-            for k, (s, a, b) in enumerate(zip(self.strips, near, edges, strict=True))
-        )
-
-    def _shifted(self, surface: TensorSurface, piece: EdgePiece, share: float, upward: bool) -> EdgePiece:
-        u, v = piece.uv.T
-        jet = surface.jet(u, v)
-        away = cross(jet.normal, np.gradient(piece.points, piece.run, axis=0))
-        aside = np.abs(dot(_along_mold(jet), away)) / np.maximum(np.abs(dot(jet.dv, away)), 1e-9)
-        back = share * self.drift.at(piece.points[:, 0]) * aside
-        new = np.clip(v - back if upward else v + back, 0.0, 1.0)
-        points = surface.points(u, new)
-        run = runs_along(points)
-        return replace(piece, points=points, uv=np.column_stack([u, new]), run=run)
-
 
 def _along_mold(jet: Jet) -> Array:
     """Unit directions (n, 3) along the hull within the plane of a station."""
     along = cross(jet.normal, np.array([[1.0, 0.0, 0.0]]))
     result: Array = along / np.maximum(np.linalg.norm(along, axis=1, keepdims=True), 1e-9)
     return result
-
-
-def whole_line(edge: tuple[EdgePiece, ...], far: Callable[[Array], Array]) -> tuple[Array, Array]:
-    """An edge as v (n,) over u (n,) along the whole hull: where it has run out it is the line that its course ends on."""
-    u = np.linspace(0.0, 1.0, ALONG)
-    v = far(u)
-    for piece in edge:
-        order = np.argsort(piece.uv[:, 0])
-        own = piece.uv[order]
-        inside = (u >= own[0, 0]) & (u <= own[-1, 0])
-        v = np.where(inside, np.interp(u, own[:, 0], own[:, 1]), v)
-    return u, v

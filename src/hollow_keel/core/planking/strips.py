@@ -3,21 +3,26 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 
+import numpy as np
+
 from ..findings import Finding
-from ..geometry.arrays import Array
+from ..geometry.arrays import Array, BoolArray
 from ..job import StripSettings
 from ..settings.strip_choices import Course
 from .edges import BOW_ENDS, STERN_ENDS, EdgePiece
 
+END_SHARE = 0.05
+"""Share of an edge at each end that is left out of what is told of its middle."""
+
 
 @dataclass(frozen=True)
 class Strip:
-    """One strip of one side, numbered from the guide. Lengths mm, curvatures 1/mm, twist rad/mm. `panel` is the part of the
-    hull between knuckles, `course` the way its neighbours follow each other, `shaped` whether it is cut narrower towards
-    its ends."""
+    """One strip of one side, numbered from the guide. Lengths mm, curvatures 1/mm, twist rad/mm, the greatest from end to end.
+    `panel` is the part of the hull between knuckles, `course` the way its neighbours follow each other, `shaped` whether it is cut
+    narrower towards its ends."""
 
     number: int
     length: float
@@ -46,20 +51,35 @@ class Strip:
         return sum(p.length for p in self.far)
 
     @property
+    def amidships(self) -> tuple[float, float, float]:
+        """Its greatest edge-set, bend and twist without the twentieth of its length at each end: what is told of a hull's lines."""
+        every = [
+            np.abs(p.curvatures[_inner(p)]).max(axis=0) for p in self.far or self.near if _inner(p).any()
+        ]
+        edge_set, bend, twist = np.max(every, axis=0).tolist() if every else (0.0, 0.0, 0.0)
+        return edge_set, bend, twist
+
+    @property
     def runs_through(self) -> bool:
         """Whether its far edge runs from the bow end to the stern end of the hull."""
         return any(p.starts in BOW_ENDS and p.ends in STERN_ENDS for p in self.far)
 
 
+def _inner(piece: EdgePiece) -> BoolArray:
+    return np.asarray(np.abs(piece.run / piece.length - 0.5) <= 0.5 - END_SHARE + 1e-12)
+
+
 @dataclass(frozen=True)
 class Planking:
-    """All strips of one side; `limits` (n, 3) by panel and course: the line of the hull where the course ends."""
+    """All strips of one side; `limits` (n, 3) by panel and course: the line of the hull where the course ends; `ends` the lines of
+    each panel's bow and stern ends, (n, 3) each."""
 
     strips: tuple[Strip, ...]
     width: float
     guide: str
     findings: tuple[Finding, ...]
     limits: Mapping[tuple[int, Course], Array]
+    ends: Mapping[int, tuple[Array, Array]] = field(default_factory=dict)
 
     @property
     def total_length(self) -> float:

@@ -14,12 +14,11 @@ import numpy as np
 from ..geometry.arrays import Array, lengths
 from ..geometry.surface import TensorSurface, cross
 from ..geometry.surface_line import components, gaussian, second_form
+from ..rules import STRETCH_MM
 from .faces import Face
 from .lines import Lines, unit_rows
 from .seams import Seam
 
-STRETCH_MM = 60.0
-"""Over so much of its length wood is bent as a whole: some twenty thicknesses of veneer (common practice, no source)."""
 FREE_MM, LONG = 30.0, 6.0
 """So much at each end nothing bends, for nothing holds it farther on (common practice, no source); of what is shorter than so many
 times that all is looked at."""

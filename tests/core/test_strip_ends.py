@@ -1,0 +1,72 @@
+"""Strips that a builder would nail on: every guide with every layout, on the demo boats and the cases, judged from what is
+drawn."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from hollow_keel.app.open_any import open_job
+from hollow_keel.core.job import Job, MasterLine
+from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.planking.covering import surface_area
+from hollow_keel.core.planking.plank import Laying, plank
+from hollow_keel.core.rules import GLUE_FILLS_MM
+from hollow_keel.core.settings.strip_choices import Guide, MasterKind, StripLayout
+from hollow_keel.demo.jobs import demo_job
+from hollow_keel.drawing.hull_mesh import planked_mesh
+from tests.conftest import DATA
+from tests.ends_of_strips import apart, end_turns, hull_turn, off_line
+from tests.shapes import unworked
+
+GUIDES: dict[str, tuple[Guide, MasterLine]] = {
+    "sheer": (Guide.SHEER, MasterLine()), "keel": (Guide.KEEL, MasterLine()), "both": (Guide.BOTH, MasterLine()),
+    "height": (Guide.MASTER, MasterLine(kind=MasterKind.HEIGHT)),
+    "natural": (Guide.MASTER, MasterLine(kind=MasterKind.NATURAL)),
+    "girth": (Guide.MASTER, MasterLine(kind=MasterKind.GIRTH, share=0.6)),
+    "diagonal": (Guide.MASTER, MasterLine(kind=MasterKind.DIAGONAL, angle=30)),
+}  # fmt: skip
+MOST_TURN_DEG = 12.0
+OFF_MM = 0.5
+"""No point of an edge lies farther off the line of its neighbours along it (in the median it is a thousandth of this)."""
+FIELDS: dict[tuple[str, str], dict] = {}  # type: ignore[type-arg]
+
+
+def job_of(name: str) -> Job:
+    return open_job(DATA / name) if name.endswith(".csv") else unworked(demo_job(name))
+
+
+@pytest.mark.parametrize("layout", list(StripLayout))
+@pytest.mark.parametrize("guide", list(GUIDES))
+@pytest.mark.parametrize("name", ["linnet", "sedge", "pipit", "teasel", "double_ender.csv"])
+def test_would_a_builder_nail_it_on(name: str, guide: str, layout: StripLayout) -> None:
+    job = job_of(name)
+    hull = Pipeline().shape(job).hull
+    way, master = GUIDES[guide]
+    known = FIELDS.setdefault((name, guide), {})
+    laid = plank(hull, Laying(job.strips.cover, way, layout, master, job.strips.least_width), fields=known)
+    for end in end_turns(hull, laid)[:20]:
+        own = hull_turn(hull.panels[-1].surface, end.place)
+        assert end.turn < max(MOST_TURN_DEG, own + 3), (end, own)
+    for number, least in apart(hull, laid):
+        assert least > -0.05, (number, least)
+    for strip in laid.strips:
+        for piece in strip.far:
+            if piece.length > 300:
+                tip = (
+                    3 if (guide, layout) == ("both", StripLayout.TAPERED) else 0
+                )  # where a closing lens comes to nothing
+                off = off_line(piece)
+                assert off[tip : len(off) - tip].max() < OFF_MM, strip.number
+        drawn = sum(np.linalg.norm(np.diff(p.points, axis=0), axis=1).sum() for p in strip.far)
+        assert strip.far_length == pytest.approx(drawn, rel=1e-3, abs=0.05)
+        assert max(strip.max_edge_set, strip.max_bend) < 0.012, "nothing turns on less than 80 mm"
+        assert strip.max_twist < 0.02
+    over = max(s.width_max - job.strips.cover for s in laid.strips)
+    assert over <= GLUE_FILLS_MM or any(f.code == "milled-wider" for f in laid.findings)
+    mesh = planked_mesh(laid)
+    a, b, c, d = (mesh.points[mesh.quads[:, k]] for k in range(4))
+    area = (
+        np.linalg.norm(np.cross(b - a, c - a), axis=1) + np.linalg.norm(np.cross(c - a, d - a), axis=1)
+    ).sum() / 4
+    assert area == pytest.approx(sum(surface_area(p.surface) for p in hull.panels), rel=0.005)
