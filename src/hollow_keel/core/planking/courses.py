@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from dataclasses import field as dataclass_field
-from functools import partial
+from functools import cached_property, partial
 
 import numpy as np
 
@@ -83,19 +83,24 @@ class Laid:
 
 @dataclass(frozen=True)
 class Ground:
-    """What a course is divided on: its patch, the distances and guide parameters over it, and the ways to its limit."""
+    """What a course is divided on: its patch, and the distances and guide parameters over it; `given` ways to its limit, where they
+    are not to be measured."""
 
     patch: Patch
     field: DistanceField
     grid: Grid
-    ways: Ways
+    given: Ways | None = None
 
     @classmethod
     def of(cls, task: Task, tick: Tick) -> Ground:
         """Measured on the hull."""
         patch, field = _measured(task, task.guide, tick)
-        grid = Grid.of(patch, field)
-        return cls(patch, field, grid, Ways.of(patch, field, grid))
+        return cls(patch, field, Grid.of(patch, field))
+
+    @cached_property
+    def ways(self) -> Ways:
+        """The ways to the line that the course ends on."""
+        return self.given or Ways.of(self.patch, self.field, self.grid)
 
     def square_to(self, place: float) -> float:
         """The guide parameter square to which the middle of the girth lies at a place u, 0 to 1, along the hull."""
@@ -120,7 +125,7 @@ def parallel(widths: Widths) -> Rule:
         every: list[float] = []
         while sum(every) <= ground.reach + SPARE * widths(len(every)):
             every.append(widths(len(every)))
-        return of_widths(ground.ways, every)
+        return of_widths(every)
 
     return rule
 
@@ -171,7 +176,7 @@ def lay(
     if so_far is not None:
         division = so_far.going_on(
             _enough(division, so_far.count + so_far.drift.ahead), ground.field, ground.ways, ground.grid,
-            lambda ways: (taper or rule)(replace(ground, ways=ways)),
+            lambda ways: (taper or rule)(replace(ground, given=ways)),
         )  # fmt: skip
     numbers = ground.grid.numbers(division)
     reach = greatest(ground.patch, ground.field, division, numbers)

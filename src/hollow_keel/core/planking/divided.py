@@ -116,11 +116,10 @@ class Division:
         return cell, at - cell, h
 
 
-def of_widths(ways: Ways, widths: Sequence[float]) -> Division:
+def of_widths(widths: Sequence[float]) -> Division:
     """Strips of these widths, mm, one after the other."""
     ends = np.concatenate([[0.0], np.cumsum(widths)])
-    g = ways.g[[0, -1]]
-    return Division.through(g, np.repeat(ends[:, None], 2, axis=1), widths)
+    return Division.through(np.array([0.0, 1.0]), np.repeat(ends[:, None], 2, axis=1), widths)
 
 
 def tapered(ways: Ways, width: float, least: float) -> Division:
@@ -190,7 +189,7 @@ def few_tapered(ways: Ways, width: float, least: float, most: int) -> Division:
         if not inside.any() or float(np.mean(level[inside])) >= LEVEL_SHARE:
             break
     if float(np.ptp(own)) < NO_TAPER_MM:
-        return of_widths(ways, [width] * most)
+        return of_widths([width] * most)
     first = (count - many) // 2
     most = max(most, first + many)
     before = width * np.arange(first + 1.0)[:, None] + np.zeros(len(whole))

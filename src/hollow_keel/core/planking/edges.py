@@ -13,8 +13,8 @@ from ..hull.build import Hull
 from ..offsets.table import EndKind
 from ..rules import STRETCH_MM
 
-EDGE_SAMPLES = 121
-CLOSER = 0.6
+EDGE_SAMPLES = 101
+CLOSER = 0.66
 """An edge is drawn with so many places, by so much closer together at its ends than evenly."""
 SHORTEST_PIECE_MM = 1.0
 FINE = 8

@@ -12,6 +12,8 @@ from ..geometry.surface import TensorSurface, dot
 from .edges import EdgePiece
 from .strips import Planking, Strip
 
+ALL, EVERY = 14, 5
+"""So many places at each end of an edge tell how wide a strip is, and every so many-th of those between."""
 WIDEST_OVER_MM = 30.0
 """A strip is as wide as it is over so much of its length."""
 SAME_MM = 0.3
@@ -44,25 +46,35 @@ def _lies_beside(piece: EdgePiece, other: EdgePiece) -> bool:
 
 
 def widths_between(
-    near: Sequence[EdgePiece], piece: EdgePiece, surface: TensorSurface
+    near: Sequence[EdgePiece], piece: EdgePiece, surface: TensorSurface, every: int = 1
 ) -> tuple[Array, Array]:
-    """How far a piece of a strip's far edge lies from the near one on the hull, (n,) mm, at every place of it that stands square to
+    """How far a piece of a strip's far edge lies from the near one on the hull, (n,) mm, at every place of it (of its middle every
+    so many-th) that stands square to
     a place of the near edge, and how much of the piece each place stands for, mm (n,). Over a round the way on the hull is longer
     than the straight one; the curvature there tells."""
-    apart, own = _beside(near, piece, surface)
-    return apart, np.gradient(piece.run)[own]
+    apart, own = _beside(near, piece, surface, every)
+    return apart, np.gradient(piece.run)[own] * np.where(
+        (own >= ALL) & (own < len(piece.run) - ALL), every, 1
+    )
 
 
-def _beside(near: Sequence[EdgePiece], piece: EdgePiece, surface: TensorSurface) -> tuple[Array, IntArray]:
-    normal = surface.jet(piece.uv[:, 0], piece.uv[:, 1]).normal
-    told = [feet(piece.points, other.points) for other in near]
+def _beside(
+    near: Sequence[EdgePiece], piece: EdgePiece, surface: TensorSurface, every: int = 1
+) -> tuple[Array, IntArray]:
+    last = len(piece.run)
+    some = np.unique(
+        np.concatenate([np.arange(ALL), np.arange(ALL, last - ALL, every), np.arange(last - ALL, last)])
+    )
+    points, uv = piece.points[some], piece.uv[some]
+    normal = surface.jet(uv[:, 0], uv[:, 1]).normal
+    told = [feet(points, other.points) for other in near]
     beside = np.argmin([away for away, _ in told], axis=0)
     found, places = [], []
     for k, (other, (_, inner)) in enumerate(zip(near, told, strict=True)):
         # past its very ends it is cut slanting
         own = np.flatnonzero((beside == k) & (inner > 0.0) & (inner < len(other.points) - 1.0))
-        found.append(_apart(piece.points[own], normal[own], other.points, inner[own]))
-        places.append(own)
+        found.append(_apart(points[own], normal[own], other.points, inner[own]))
+        places.append(some[own])
     return np.concatenate(found), np.concatenate(places)
 
 
@@ -95,7 +107,7 @@ def width_range(
 ) -> tuple[float, float] | None:
     """How wide a strip is at its narrowest and at its widest, mm; None where its edges nowhere stand square to each other. Widest
     is over some of its length: what lies aside within a corner is no width of it."""
-    told = [widths_between(near, piece, surface) for piece in far]
+    told = [widths_between(near, piece, surface, EVERY) for piece in far]
     widths, lengths = (np.concatenate(own) for own in zip(*told, strict=True))
     if not len(widths):
         return None

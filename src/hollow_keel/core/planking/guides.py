@@ -173,8 +173,8 @@ def natural_line(surface: TensorSurface, height: float) -> SurfaceLine:
     the sheer at both ends. Raises ImpossiblePlan where there is none on the panel."""
     u = np.array([0.5])
     v = _solved(surface, u, lambda p: p[..., 2] - height)
-    low, high = -STEEPEST, STEEPEST
-    for _ in range(4):
+    low, high, best = -STEEPEST, STEEPEST, 0.0
+    for _ in range(3):
         angles = np.linspace(low, high, 33)
         ends = _shot(surface, float(v[0]), angles)
         apart = ends[1][-1, 0] - ends[0][-1, 0]
@@ -186,7 +186,8 @@ def natural_line(surface: TensorSurface, height: float) -> SurfaceLine:
             )
         k = int(turns[np.argmin(np.abs(angles[turns]))])
         low, high = float(angles[k]), float(angles[k + 1])
-    toward_bow, toward_stern = _shot(surface, float(v[0]), np.array([(low + high) / 2]), FINE)
+        best = low - float(apart[k]) * (high - low) / (float(apart[k + 1] - apart[k]) or 1.0)
+    toward_bow, toward_stern = _shot(surface, float(v[0]), np.array([best]), FINE)
     rows = np.concatenate([toward_bow[::-1, :, 0], toward_stern[1:, :, 0]])
     if rows[:, 0].min() < 0 or rows[:, 0].max() > 1:
         raise ImpossiblePlan(
@@ -232,23 +233,24 @@ def _shot(surface: TensorSurface, v: float, angles: Array, steps: Array = EVEN) 
     across *= np.sign(dot(across, jet.dv))[:, None]
     du, dv = components(jet, np.cos(angles)[:, None] * ahead + np.sin(angles)[:, None] * across)
     slope = dv / du
-    found = []
-    for way in (-1.0, 1.0):
-        y = np.stack([np.full(n, v), slope])
-        rows = [y]
-        with np.errstate(all="ignore"):
-            for a, b in pairwise((way * steps).tolist()):
-                y = stepped(partial(_turn, surface), 0.5 + a, y, b - a)
-                y = np.where((np.abs(y[0] - 0.5) < 2.0) & (np.abs(y[1]) < 50.0), y, np.nan)
-                rows.append(y)
-        found.append(np.array(rows))
-    return found[0], found[1]
+    way = np.repeat([-1.0, 1.0], n)  # towards the bow and towards the stern, all at once
+    y = np.stack([np.full(2 * n, v), way * np.tile(slope, 2)])
+    rows = [y]
+    with np.errstate(all="ignore"):
+        for a, b in pairwise(steps.tolist()):
+            y = stepped(partial(_turn, surface, way), a, y, b - a)
+            y = np.where((np.abs(y[0] - 0.5) < 2.0) & (np.abs(y[1]) < 50.0), y, np.nan)
+            rows.append(y)
+    table = np.array(rows)
+    table[:, 1] *= way
+    return table[..., :n], table[..., n:]
 
 
-def _turn(surface: TensorSurface, u: float, y: Array) -> Array:
-    """Rates of v and dv/du of geodesics at one u."""
+def _turn(surface: TensorSurface, way: Array, off: float, y: Array) -> Array:
+    """Rates of v and dv/du of geodesics so far off amidships, in u, on their `way` (n,): -1 towards the bow, 1 towards the
+    stern."""
     v, slope = y
     sound = np.isfinite(v)
-    jet: Jet = surface.jet(np.full(len(v), u), np.where(sound, v, 0.5))
-    along, up = straight_on(jet, np.ones_like(slope), slope)
-    return np.stack([slope, np.where(sound, up - slope * along, np.nan)])
+    jet: Jet = surface.jet(0.5 + way * off, np.where(sound, v, 0.5))
+    along, up = straight_on(jet, np.ones_like(slope), way * slope)
+    return np.stack([slope, np.where(sound, up - way * slope * along, np.nan)])

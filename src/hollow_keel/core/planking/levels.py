@@ -25,7 +25,7 @@ from .limits import Bounds, Limit
 if TYPE_CHECKING:
     from .divided import Division
 
-ALONG, ACROSS = 161, 65
+ALONG, ACROSS = 161, 49
 SHORTEST_PIECE_MM = 1.0
 MOST_PLACES = 81
 SCRAP_SHARE = 0.03
@@ -33,7 +33,7 @@ BESIDE_MM = 5.0
 ROUNDS = 5
 TORN_EACH, TORN = 8, 60
 """Edges in so many pieces for each strip, and so many at all, are torn: on a hull it is one or two."""
-MOST_MOVE_MM, STILL_MM = 25.0, 0.03
+MOST_MOVE_MM, STILL_MM = 25.0, 0.1
 STILL_SHARE = 0.1
 """A place nearer to the one before than such a share of what is usual stands still."""
 CORNER_TURN, BORNE_OUT = 0.3, 1e-4
