@@ -48,15 +48,14 @@ def test_would_a_builder_nail_it_on(name: str, guide: str, layout: StripLayout) 
     for end in end_turns(hull, laid)[:20]:
         own = hull_turn(hull.panels[-1].surface, end.place)
         assert end.turn < max(MOST_TURN_DEG, own + 3), (end, own)
-    tip = 3 if (guide, layout) == ("both", StripLayout.TAPERED) else 0  # where a closing lens comes to nothing
+    tip = (
+        3 if (guide, layout) == ("both", StripLayout.TAPERED) else 0
+    )  # where a closing lens comes to nothing
     for number, least in apart(hull, laid):
         assert least > (-0.2 if tip else -0.05), (number, least)
     for strip in laid.strips:
         for piece in strip.far:
             if piece.length > 300:
-                tip = (
-                    3 if (guide, layout) == ("both", StripLayout.TAPERED) else 0
-                )  # where a closing lens comes to nothing
                 off = off_line(piece)
                 assert off[tip : len(off) - tip].max() < OFF_MM, strip.number
         drawn = sum(np.linalg.norm(np.diff(p.points, axis=0), axis=1).sum() for p in strip.far)
