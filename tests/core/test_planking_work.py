@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import itertools
 import math
 from dataclasses import replace
 from datetime import date
@@ -29,7 +30,17 @@ from hollow_keel.core.planking.bottom import (
     meets,
     past_keel_line,
 )
-from hollow_keel.core.planking.compare import PlanSummary, candidates, in_words, reasons, summarise, weigh
+from hollow_keel.core.planking.compare import (
+    PlanSummary,
+    candidates,
+    closer,
+    in_words,
+    reasons,
+    search,
+    summarise,
+    weigh,
+)
+from hollow_keel.core.planking.courses import Fields
 from hollow_keel.core.planking.covering import surface_area
 from hollow_keel.core.planking.crossings import crossings
 from hollow_keel.core.planking.divider import KEEL, SHEER, divide, line_on_mold
@@ -300,7 +311,8 @@ def test_what_is_worth_a_try(results: Results) -> None:
     tries = candidates(results.shape.job.strips, 0.5)
     assert all(t.width % 0.5 == 0 for t in tries), "what can be milled"
     assert len(tries) == len(set(tries))
-    assert {t.guide for t in tries} == {Guide.SHEER, Guide.MASTER, Guide.BOTH}
+    assert {t.guide for t in tries} == set(Guide)
+    assert {t.layout for t in tries} == set(StripLayout)
     assert all(t.thickness == 8 and t.width >= 8 for t in tries)
     assert all(in_words(t) for t in tries)
     good = PlanSummary(tries[0], wood=1.0)
@@ -308,6 +320,29 @@ def test_what_is_worth_a_try(results: Results) -> None:
     assert "goes on by hand" in reasons(good, bad)
     assert "50% less wood" in reasons(good, bad)
     assert reasons(bad, good).startswith("Nothing tried is better")
+    folds = replace(good, folds=2)
+    assert good.order < folds.order < bad.order
+    assert "0 strips a side turn sharply at an end instead of 2" in reasons(good, folds)
+    assert replace(good, wood=1.004).order == good.order, "what an offcut takes decides nothing"
+    assert replace(good, wood=1.03).order > good.order
+    beside = closer([tries[0]], tries[0], 0.5)
+    assert beside
+    assert all(t.width < tries[0].width and t.width % 0.5 == 0 for t in beside), (
+        "none wider than he has chosen"
+    )
+
+
+def test_a_search_is_not_beaten_by_trying_everything() -> None:
+    """Every guide, layout and width in the same bounds, laid one by one: none comes before the first that is found."""
+    job = change(linnet(), "strips", width=60.0, thickness=20.0)
+    shape = Pipeline().shape(job)
+    stations = [m.station for m in shape.molds.molds]
+    fields: Fields = {}
+    found = list(search(shape.hull, job.strips, stations, 1.0, lambda _: None, fields))
+    first = min(found, key=lambda p: p.order)
+    for layout, guide, width in itertools.product(StripLayout, (Guide.SHEER, Guide.KEEL), (57.0, 48.0, 41.0)):
+        own = job.strips.model_copy(update={"guide": guide, "layout": layout, "width": width})
+        assert weigh(shape.hull, own, stations, fields=fields).order >= first.order, (guide, layout, width)
 
 
 def test_plans_are_weighed_in_a_process_of_their_own() -> None:
@@ -321,6 +356,8 @@ def test_plans_are_weighed_in_a_process_of_their_own() -> None:
     plans = [value for kind, value in got if kind == "plan"]
     assert [p.settings for p in plans] == [job.strips, wide]
     assert plans[0].per_side == 42
+    pictured = [value.settings for kind, value in got if kind == "picture"]
+    assert pictured == [p.settings for p in plans if not p.refused]
 
 
 # -- written out ------------------------------------------------------------------------------------------

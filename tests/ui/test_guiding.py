@@ -37,6 +37,7 @@ def test_what_comes_next_is_said_in_words(window: MainWindow, qtbot: Any) -> Non
     window.order.next_chosen.emit(step.page)
     assert window.page is window.pages[3]
     fine = change(window.session.job, "", surveys=(), planked=None)
+    fine = change(fine, "strips", thickness=4.0)  # thin enough to go round the stem
     window.edit("no survey", fine)
     qtbot.waitUntil(
         lambda: window.state.judged and window.state.stocked and not window.state.stale, timeout=60_000

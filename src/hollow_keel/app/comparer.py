@@ -5,11 +5,15 @@ from __future__ import annotations
 from typing import Any
 
 from ..core.job import Job, StripSettings
-from .beside import Beside, Send, found_one_by_one, serve
+from .beside import Beside, Send, serve
+
+MOST = 6
+"""How many ways stand side by side, with the present one."""
 
 
 class CompareRun(Beside):
-    """Plans weighed one by one, sent as ("plan", PlanSummary): those given, or where there are none all that are worth a try."""
+    """Plans weighed one by one, sent as ("plan", PlanSummary): those given, or where there are none all that are worth a try. Those
+    given, or the best that were found, follow as ("picture", Pictured)."""
 
     def __init__(self, job: Job, plans: tuple[StripSettings, ...]) -> None:
         super().__init__("comparer", (job, plans))
@@ -18,22 +22,32 @@ class CompareRun(Beside):
 def _compare(request: Any, tell: Send) -> None:
     from ..core.pipeline import Pipeline
     from ..core.planking.compare import search, weigh
+    from ..core.planking.courses import Fields
+    from ..core.planking.plank import laying_of, plank
+    from ..drawing.plan_pictures import pictured
 
     job, plans = request
     shape = Pipeline().shape(job)
     stations = [m.station for m in shape.molds.molds]
+    fields: Fields = {}
+    found = []
     if plans:
         for k, settings in enumerate(plans):
-            tell("plan", weigh(shape.hull, settings, stations))
+            found.append(weigh(shape.hull, settings, stations, fields=fields))
+            tell("plan", found[-1])
             tell("progress", (k + 1) / len(plans))
-        return
-    found_one_by_one(
-        search(
-            shape.hull, job.strips, stations, job.units.style.step_mm, lambda share: tell("progress", share)
-        ),
-        "plan",
-        tell,
-    )
+    else:
+        step = job.units.style.step_mm
+        for plan in search(
+            shape.hull, job.strips, stations, step, lambda share: tell("progress", share), fields
+        ):
+            found.append(plan)
+            tell("plan", plan)
+        found = sorted(found, key=lambda p: p.order)[:MOST]
+    for plan in found:
+        if not plan.refused:
+            planking = plank(shape.hull, laying_of(plan.settings), fields=fields)
+            tell("picture", pictured(shape, plan.settings, planking, job.units.style))
 
 
 if __name__ == "__main__":

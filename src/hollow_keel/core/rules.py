@@ -130,6 +130,8 @@ MILLED_WIDER_MM: Final = 0.6
 MILLED_WIDER_SHARE: Final = 0.05
 """Strips that have to be wider by no more, or by no greater share, are milled so; a plan with wider ones is refused (common
 practice)."""
+STANDS_OPEN_MM = 2.5
+"""Where lines of equal distance meet in a corner, mm that a strip may stand open there, and a plan is made and says so."""
 BLUNT_DEG: Final = 45.0
 """Strips that come in more steeply to the centreline do not lie along each other: they are cut to the line (common practice)."""
 STEP_SHARE: Final = 0.5

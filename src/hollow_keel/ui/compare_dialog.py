@@ -5,54 +5,71 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtWidgets import (
+    QHBoxLayout,
     QHeaderView,
     QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
-from ..app.comparer import CompareRun
+from ..app.comparer import MOST, CompareRun
 from ..core.amounts import far_length, in_amounts, quantity
 from ..core.job import Job, StripSettings
-from ..core.planking.compare import PlanSummary, in_words, reasons
+from ..core.planking.compare import NOT_TRIED, PlanSummary, in_words, reasons
 from ..core.units import LengthStyle, format_length
+from ..drawing.model import Drawing
+from ..drawing.plan_pictures import Pictured
 from .beside_dialog import BesideDialog
 from .sentences import sentence
+from .theme import Theme
 from .views.data_table import Column, DataTable
+from .views.drawing_view import DrawingView
 
-MOST = 6
+TABLE_HEIGHT = 36 + 26 * MOST + 8
+"""Its heading and every way that is kept, in pixels."""
 
 
 class CompareDialog(BesideDialog):
     """`plans` are those kept side by side; `chosen` the one to use, if any, once the dialog is accepted."""
 
-    def __init__(self, job: Job, style: LengthStyle, parent: QWidget | None = None) -> None:
+    def __init__(self, job: Job, style: LengthStyle, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(style, parent)
         self.setWindowTitle("Ways of planking")
         self.job = job
+        self.theme = theme
         self.plans: list[StripSettings] = list(job.plans)
         if job.strips not in self.plans:
             self.plans = [job.strips, *self.plans][:MOST]
         self.chosen: StripSettings | None = None
         self.found: dict[StripSettings, PlanSummary] = {}
+        self.pictures: dict[StripSettings, Pictured] = {}
         self._searching = False
         self.table = DataTable("Ways of planking", self._columns(), lambda p: str(self._order(p)))
-        self.table.picked.connect(lambda _: self._show_buttons())
+        self.table.picked.connect(lambda _: self._show_chosen())
+        self.bow = DrawingView("The bow from the side, as it would lie")
+        self.map = DrawingView("The girth map, as it would lie")
+        self.map.stretch_to_fit = True
         self.said.setText("The present plan and those kept beside it.")
         self._build_buttons()
         layout = QVBoxLayout(self)
-        layout.addWidget(self.table, 1)
+        self.table.setFixedHeight(TABLE_HEIGHT)
+        layout.addWidget(self.table)
+        pictures = QHBoxLayout()
+        pictures.addWidget(self.bow, 2)
+        pictures.addWidget(self.map, 3)
+        layout.addLayout(pictures, 1)
         layout.addWidget(self.said)
         layout.addLayout(
             self.foot_with((self.find_button, self.stop_button, self.drop, self.use, self.leave))
         )
-        self.resize(1220, 480)
+        self.resize(1220, 660)
         self.begin_work(CompareRun(job, tuple(self.plans)))
 
     def _build_buttons(self) -> None:
         self.find_button = QPushButton("Find me a plan")
         self.find_button.setToolTip(
-            "Tries guides, widths and tapers: least worst strip first, then fewest short ones, then least wood"
+            "Tries guides, layouts and widths: least worst strip first, then fewest ends that turn sharply, fewest that want heat, "
+            "fewest short ones, then least wood"
         )
         self.find_button.clicked.connect(self.search)
         self.stop_button = QPushButton("Stop")
@@ -69,9 +86,12 @@ class CompareDialog(BesideDialog):
         self._searching = True
         self.begin_work(CompareRun(self.job, ()))
 
-    def take(self, value: PlanSummary) -> None:
-        """A plan that was weighed."""
-        self.found[value.settings] = value
+    def take(self, value: PlanSummary | Pictured) -> None:
+        """A plan that was weighed, or how one would lie."""
+        if isinstance(value, Pictured):
+            self.pictures[value.settings] = value
+        else:
+            self.found[value.settings] = value
 
     def work_done(self) -> None:
         if self._searching:
@@ -86,9 +106,12 @@ class CompareDialog(BesideDialog):
         self.plans = [self.job.strips, *(p.settings for p in best)][:MOST]
         if best and present is not None:
             self.said.setText(
-                f"Of {len(tried)} ways tried the first below is best: {reasons(best[0], present)}"
+                f"Of {len(tried)} ways tried the first below yours is best: {reasons(best[0], present)} {NOT_TRIED}"
             )
         self.show_now()
+        if best:
+            self.table.select("1")
+            self._show_chosen()
 
     def _order(self, plan: PlanSummary) -> int:
         return self.plans.index(plan.settings)
@@ -103,6 +126,30 @@ class CompareDialog(BesideDialog):
         def named(plan: PlanSummary) -> str:
             return ("now: " if plan.settings == self.job.strips else "") + in_words(plan.settings)
 
+        now = self.found.get(self.job.strips)
+
+        def beside(
+            text: Callable[[PlanSummary], str],
+            figure: Callable[[PlanSummary], float],
+            signed: Callable[[float], str] = lambda by: f"{by:+.0f}",
+        ) -> Callable[[PlanSummary], str]:
+            """The figure, and how much more or less it is than now."""
+
+            def written(plan: PlanSummary) -> str:
+                if plan.refused:
+                    return "–"
+                if now is None or now.refused or plan.settings == now.settings:
+                    return text(plan)
+                more = signed(figure(plan) - figure(now)).replace("-", "−")
+                return (
+                    f"{text(plan)}  ({more})" if any(digit in more for digit in "123456789") else text(plan)
+                )
+
+            return written
+
+        def share_of_wood(by: float) -> str:
+            return f"{by / now.wood:+.1%}" if now is not None else ""
+
         def hardest(plan: PlanSummary) -> str:
             if plan.refused:
                 return sentence(plan.refused, self.style_of_lengths)
@@ -115,41 +162,49 @@ class CompareDialog(BesideDialog):
             Column("Plan", named),
             Column("Wide", lambda p: length(p.settings.width), lambda p: p.settings.width),
             Column("Thick", lambda p: length(p.settings.thickness), lambda p: p.settings.thickness),
-            Column("A side", unless(lambda p: str(p.per_side)), lambda p: p.per_side),
+            Column("A side", beside(lambda p: str(p.per_side), lambda p: p.per_side), lambda p: p.per_side),
+            Column("Hardest", hardest, lambda p: p.order[0]),
+            Column("Want heat", beside(lambda p: str(p.hard), lambda p: p.hard), lambda p: p.hard),
+            Column("Ends turn", beside(lambda p: str(p.folds), lambda p: p.folds), lambda p: p.folds),
             Column(
-                "Hardest",
-                hardest,
-                lambda p: p.order[0],
+                "Short, slivers",
+                beside(lambda p: f"{p.short}, {p.slivers}", lambda p: p.short + p.slivers),
+                lambda p: p.short + p.slivers,
             ),
-            Column("Want heat", unless(lambda p: str(p.hard)), lambda p: p.hard),
-            Column(
-                "Short, slivers", unless(lambda p: f"{p.short}, {p.slivers}"), lambda p: p.short + p.slivers
-            ),
-            Column("Longest", unless(lambda p: length(p.longest)), lambda p: p.longest),
             Column(
                 "All strips", unless(lambda p: far_length(p.total, self.job.units.style)), lambda p: p.total
             ),
-            Column("Wood", unless(wood), lambda p: p.wood),
-            Column("Hours", unless(lambda p: f"{p.hours:.0f}"), lambda p: p.hours),
+            Column("Wood", beside(wood, lambda p: p.wood, share_of_wood), lambda p: p.wood),
+            Column("Hours", beside(lambda p: f"{p.hours:.0f}", lambda p: p.hours), lambda p: p.hours),
         ]
 
     def show_now(self) -> None:
-        """The plans there are."""
+        """The plans there are; the one that was chosen stays chosen."""
         rows = [self.found[s] for s in self.plans if s in self.found]
+        chosen = self.table.current_key()
         self.table.show_rows(rows, self._columns())
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self.bar.setVisible(self.running)
         self.stop_button.setVisible(self.running)
         self.find_button.setEnabled(not self.running)
-        self._show_buttons()
+        if rows:
+            self.table.select(chosen or "0")
+        self._show_chosen()
 
     def selected(self) -> StripSettings | None:
         """The plan whose row is chosen."""
         text = self.table.current_key()
         return self.plans[int(text)] if text else None
 
-    def _show_buttons(self) -> None:
+    def _show_chosen(self) -> None:
+        """How the chosen plan would lie, and what can be done with it."""
         chosen = self.selected()
+        pictured = self.pictures.get(chosen) if chosen is not None else None
+        for view, drawing in (
+            (self.bow, pictured.bow if pictured else Drawing("", ())),
+            (self.map, pictured.girth_map if pictured else Drawing("", ())),
+        ):
+            view.show_drawing(drawing, self.theme, self.style_of_lengths)
         self.use.setEnabled(chosen is not None and chosen != self.job.strips)
         self.drop.setEnabled(chosen is not None and chosen != self.job.strips)
 

@@ -76,7 +76,7 @@ class PlankingDialogs(Dialogs):
         if state.shape is None or state.planking is None:
             self.say("There are no strips to compare yet.")
             return
-        dialog = CompareDialog(state.job, state.style, self.parent)
+        dialog = CompareDialog(state.job, state.style, state.theme, self.parent)
         if not accepted(dialog):
             return
         job = change(state.job, "", plans=tuple(dialog.plans))

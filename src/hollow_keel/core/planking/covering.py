@@ -10,7 +10,7 @@ from ..errors import ImpossiblePlan
 from ..findings import Finding, Weight, mm
 from ..geometry.surface import TensorSurface
 from ..hull.build import Hull
-from ..rules import GLUE_FILLS_MM, MILLED_WIDER_MM, MILLED_WIDER_SHARE
+from ..rules import GLUE_FILLS_MM, MILLED_WIDER_MM, MILLED_WIDER_SHARE, STANDS_OPEN_MM
 from ..settings.strip_choices import Guide, StripLayout
 from .faces import ASKEW, area_of
 from .flat import widest_place
@@ -21,6 +21,8 @@ from .strips import Planking, Strip
 SURELY_SHARE, MISSED_SHARE = 0.001, 0.005
 """Strips whose faces add up to so much more or less than the hull lie over each other, or leave it bare; within the first of them
 a quick sum will do."""
+OPEN, AT_CORNERS = "stands-open", 2
+"""Where strips stand open in corners their faces may miss so many times as much."""
 LONGER = 1.6
 """No strip is longer than the longest lengthwise line of the hull by more."""
 MOST_PIECES = 2
@@ -51,7 +53,8 @@ def check_covering(
     areas = [area_of(strip, planking) for strip in planking.strips]
     missed = sum(areas) / whole - 1
     flat = (planking.width / max(girth for _, girth in hull.girths)) ** 2  # faces are measured flat across
-    if abs(missed) <= max(MISSED_SHARE, flat) and not too_long:
+    allowed = MISSED_SHARE * (AT_CORNERS if any(f.code == OPEN for f in wider) else 1)
+    if abs(missed) <= max(allowed, flat) and not too_long:
         return wider
     worst = too_long[0] if too_long else _worst(planking, areas)
     line = max(worst.near or worst.far, key=lambda p: p.length)
@@ -67,27 +70,39 @@ def check_covering(
 def _check_widths(
     hull: Hull, planking: Planking, layout: StripLayout, cover: Callable[[int], float]
 ) -> list[Finding]:
-    """Which strips have to be milled wider than the others, a little; raises ImpossiblePlan where it is more."""
+    """Which strips have to be milled wider than the others, or stand open somewhere; raises ImpossiblePlan where it is much."""
     over = {s.number: s.width_max - cover(planking.places[s.number]) for s in planking.strips}
-    wider = [s for s in planking.strips if over[s.number] > GLUE_FILLS_MM]
-    if not wider:
-        return []
-    worst = max(wider, key=lambda s: over[s.number])
-    most, own = over[worst.number], cover(planking.places[worst.number])
-    place = mm(round(_on_hull(hull, widest_place(worst, hull.panels[worst.panel].surface))))
-    if most > max(MILLED_WIDER_MM, MILLED_WIDER_SHARE * own):
-        raise ImpossiblePlan(
-            f"Strip {worst.number}, near position {place}, would have to be {mm(round(worst.width_max, 1))} "
-            f"wide, {mm(round(most, 1))} more than it is cut from. {_instead(planking, layout)}"
-        )
-    one = len(wider) == 1
-    return [
-        Finding(
-            "milled-wider", Weight.LOOK, "planking", named_strips([s.number for s in wider]),
+    found = []
+    for shaped in (True, False):
+        wider = [s for s in planking.strips if s.shaped is shaped and over[s.number] > GLUE_FILLS_MM]
+        if not wider:
+            continue
+        worst = max(wider, key=lambda s: over[s.number])
+        most, own = over[worst.number], cover(planking.places[worst.number])
+        place = mm(round(_on_hull(hull, widest_place(worst, hull.panels[worst.panel].surface))))
+        if most > max(MILLED_WIDER_MM if shaped else STANDS_OPEN_MM, MILLED_WIDER_SHARE * own):
+            raise ImpossiblePlan(
+                f"Strip {worst.number}, near position {place}, would have to be {mm(round(worst.width_max, 1))} "
+                f"wide, {mm(round(most, 1))} more than it is cut from. {_instead(planking, layout)}"
+            )
+        found.append(_wider_finding(wider, worst, most, place))
+    return found
+
+
+def _wider_finding(wider: list[Strip], worst: Strip, most: float, place: str) -> Finding:
+    numbers = named_strips([s.number for s in wider])
+    if worst.shaped:
+        one = len(wider) == 1
+        said = (
             f"{'This one is' if one else 'They are'} wider than the others, up to {mm(round(worst.width_max, 1))} at strip "
-            f"{worst.number} near position {place}: mill {'it' if one else 'them'} {mm(round(most, 1))} wider.",
+            f"{worst.number} near position {place}: mill {'it' if one else 'them'} {mm(round(most, 1))} wider."
         )
-    ]  # fmt: skip
+        return Finding("milled-wider", Weight.LOOK, "planking", numbers, said)
+    return Finding(
+        OPEN, Weight.LOOK, "planking", numbers,
+        f"Lines of equal distance meet in a corner there, which wood does not follow: strip {worst.number} stands up to "
+        f"{mm(round(most, 1))} open near position {place}. Plane the edge fair there and fill, or start from another line.",
+    )  # fmt: skip
 
 
 def _on_hull(hull: Hull, place: float) -> float:

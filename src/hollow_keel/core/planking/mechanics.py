@@ -25,7 +25,7 @@ from ..settings.strip_choices import StripLayout
 from ..settings.woods import WOODS, Wood, wood_of
 from .edges import EdgePiece, over_stretch
 from .flat import gaps
-from .strips import Planking, Strip
+from .strips import Planking, Strip, amid
 
 
 class Handling(StrEnum):
@@ -95,7 +95,7 @@ def section_of(strips: StripSettings, number: int, span: float) -> StripSection:
 
 
 def behaviour(strip: Strip, section: StripSection) -> Behaviour:
-    """How hard a strip is to lay at its hardest place; the ends, which are cut anyway, are left out."""
+    """How hard a strip is to lay at its hardest place, from end to end."""
     width = (
         min(section.width, max(strip.width_max, 1.0)) if strip.width_max < section.width else section.width
     )
@@ -135,10 +135,13 @@ class _Sprung:
 
 
 def sprung(own: Felt, points: Array, section: StripSection) -> Behaviour:
-    """How hard wood of one width is to spring along a line on the hull, felt as `own`; it lies along `points` (n, 3), mm."""
+    """How hard wood of one width is to spring along a line on the hull, felt as `own`; it lies along `points` (n, 3), mm. Ribbands,
+    stringers and rails are sprung longer than they lie and cut: a twentieth at each end is left out."""
     run = runs_along(points)
-    line = _Sprung(points, run, over_stretch(run, np.column_stack([own.geodesic, own.bend, own.twist])))
-    return handled([(line, np.full(len(points), section.width))], section)
+    curvatures = over_stretch(run, np.column_stack([own.geodesic, own.bend, own.twist]))
+    inner = amid(run)
+    line = _Sprung(points[inner], run[inner], curvatures[inner])
+    return handled([(line, np.full(len(line.run), section.width))], section)
 
 
 def section_over(

@@ -20,6 +20,7 @@ from .closing import closing_findings
 from .courses import Fields, Laid, Task, evenly, few, full_between, lay, parallel, seam_heights, share_line
 from .covering import check_covering
 from .edges import hull_end_names, limit_name
+from .end_turns import fold_findings
 from .guides import master_line
 from .left_by_plan import course_in_work
 from .limits import Bounds, Limit
@@ -139,7 +140,9 @@ def plank(
     ends = {k: _end_lines(panel) for k, panel in enumerate(hull.panels)}
     planking = Planking(tuple(strips), laying.width, laying.guide.value, tuple(findings), limits, ends)
     wider = check_covering(hull, planking, laying.layout, laying.cover_of)
-    return replace(planking, findings=(*findings, *wider, *closing_findings(planking)))
+    return replace(
+        planking, findings=(*findings, *wider, *closing_findings(planking), *fold_findings(planking))
+    )
 
 
 def _bounds(hull: Hull, panel: Panel) -> Bounds:

@@ -54,7 +54,7 @@ class Strip:
     def amidships(self) -> tuple[float, float, float]:
         """Its greatest edge-set, bend and twist without the twentieth of its length at each end: what is told of a hull's lines."""
         every = [
-            np.abs(p.curvatures[_inner(p)]).max(axis=0) for p in self.far or self.near if _inner(p).any()
+            np.abs(p.curvatures[amid(p.run)]).max(axis=0) for p in self.far or self.near if amid(p.run).any()
         ]
         edge_set, bend, twist = np.max(every, axis=0).tolist() if every else (0.0, 0.0, 0.0)
         return edge_set, bend, twist
@@ -65,8 +65,9 @@ class Strip:
         return any(p.starts in BOW_ENDS and p.ends in STERN_ENDS for p in self.far)
 
 
-def _inner(piece: EdgePiece) -> BoolArray:
-    return np.asarray(np.abs(piece.run / piece.length - 0.5) <= 0.5 - END_SHARE + 1e-12)
+def amid(run: Array) -> BoolArray:
+    """Which places of a line with lengths `run` (n,), mm, from its start lie farther from both ends than END_SHARE of it."""
+    return np.asarray(np.abs(run / run[-1] - 0.5) <= 0.5 - END_SHARE + 1e-12)
 
 
 @dataclass(frozen=True)
