@@ -13,7 +13,7 @@ from PySide6.QtWidgets import (
 )
 
 from ..app.comparer import MOST, CompareRun
-from ..core.amounts import far_length, in_amounts, quantity
+from ..core.amounts import in_amounts, quantity
 from ..core.job import Job, StripSettings
 from ..core.planking.compare import NOT_TRIED, PlanSummary, in_words, reasons
 from ..core.units import LengthStyle, format_length
@@ -27,6 +27,8 @@ from .views.drawing_view import DrawingView
 
 TABLE_HEIGHT = 36 + 26 * MOST + 8
 """Its heading and every way that is kept, in pixels."""
+SAID_HEIGHT = 44
+"""Three lines."""
 
 
 class CompareDialog(BesideDialog):
@@ -50,6 +52,7 @@ class CompareDialog(BesideDialog):
         self.map = DrawingView("The girth map, as it would lie")
         self.map.stretch_to_fit = True
         self.said.setText("The present plan and those kept beside it.")
+        self.said.setMinimumHeight(SAID_HEIGHT)
         self._build_buttons()
         layout = QVBoxLayout(self)
         self.table.setFixedHeight(TABLE_HEIGHT)
@@ -170,9 +173,6 @@ class CompareDialog(BesideDialog):
                 "Short, slivers",
                 beside(lambda p: f"{p.short}, {p.slivers}", lambda p: p.short + p.slivers),
                 lambda p: p.short + p.slivers,
-            ),
-            Column(
-                "All strips", unless(lambda p: far_length(p.total, self.job.units.style)), lambda p: p.total
             ),
             Column("Wood", beside(wood, lambda p: p.wood, share_of_wood), lambda p: p.wood),
             Column("Hours", beside(lambda p: f"{p.hours:.0f}", lambda p: p.hours), lambda p: p.hours),
