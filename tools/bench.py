@@ -48,6 +48,7 @@ from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.core.offsets.transform import scaled
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.crossings import crossings
+from hollow_keel.core.planking.end_turns import end_turns
 from hollow_keel.core.planking.mechanics import behaviours
 from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.core.planking.stages import PLAN, PLANKING
@@ -364,9 +365,23 @@ def bench_planking() -> None:
         best_of(3, lambda: crossings(shape.hull, mold, laid, linnet.strips)),
         "s",
     )
+    for name in ("linnet", "sedge", "pipit", "teasel"):
+        own = demo_job(name)
+        line(
+            f"ends of {own.name}'s strips, every layout: the sharpest turn in the last 250 mm",
+            max(end.turn for layout in StripLayout for end in end_turns(_divided(own, layout))),
+            "°",
+            12.0,
+        )
     run = subprocess.run([sys.executable, "-c", MEMORY], check=True, capture_output=True, text=True)
     line("15.5 m hull, 10 mm strips: memory, in a process of its own", float(run.stdout), "MB", 500)
     _orbit(laid)
+
+
+def _divided(job: Job, layout: StripLayout) -> Planking:
+    """Her strips from the sheer, divided so."""
+    hull = build_hull(read_lines(job.offsets))
+    return plank(hull, Laying(job.strips.cover, layout=layout, least=job.strips.least_width))
 
 
 def _orbit(laid: Planking) -> None:

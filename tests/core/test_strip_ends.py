@@ -3,6 +3,8 @@ drawn."""
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -10,6 +12,8 @@ from hollow_keel.app.open_any import open_job
 from hollow_keel.core.job import Job, MasterLine
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.covering import surface_area
+from hollow_keel.core.planking.end_turns import end_turns as all_turns
+from hollow_keel.core.planking.end_turns import fold_findings, folded
 from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.core.rules import GLUE_FILLS_MM
 from hollow_keel.core.settings.strip_choices import Guide, MasterKind, StripLayout
@@ -70,3 +74,27 @@ def test_would_a_builder_nail_it_on(name: str, guide: str, layout: StripLayout) 
         np.linalg.norm(np.cross(b - a, c - a), axis=1) + np.linalg.norm(np.cross(c - a, d - a), axis=1)
     ).sum() / 4
     assert area == pytest.approx(sum(surface_area(p.surface) for p in hull.panels), rel=0.005)
+
+
+@pytest.mark.parametrize(("name", "layout"), [("sedge", StripLayout.TAPERED), ("pipit", StripLayout.FEW)])
+def test_turns_at_ends_are_told_as_they_are_drawn(name: str, layout: StripLayout) -> None:
+    """What counts ends that fold tells the same turn as the points that are drawn, end by end; a strip whose edge is bent by hand
+    is found."""
+    job = job_of(name)
+    hull = Pipeline().shape(job).hull
+    laid = plank(hull, Laying(job.strips.cover, layout=layout, least=job.strips.least_width))
+    drawn = {(e.strip, round(e.place[0])): e.turn for e in end_turns(hull, laid)}
+    told = {(e.strip, round(e.place)): e.turn for e in all_turns(laid)}
+    assert drawn.keys() == told.keys()
+    assert max(abs(told[k] - drawn[k]) for k in told) < 1.5
+    assert not folded(laid)
+    edge = laid.strips[4].far[0]
+    bent = edge.curvatures + np.array([np.radians(20) / 220, 0, 0]) * (edge.run < 300)[:, None]
+    strips = list(laid.strips)
+    strips[4] = replace(strips[4], far=(replace(edge, curvatures=bent),))
+    found = folded(replace(laid, strips=tuple(strips)))
+    assert [f.strip for f in found] == [5]
+    assert found[0].turn == pytest.approx(20, abs=4)
+    (said,) = fold_findings(replace(laid, strips=tuple(strips)))
+    assert said.code == "end-turns"
+    assert said.where == "strip 5"

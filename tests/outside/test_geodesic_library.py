@@ -10,13 +10,13 @@ from __future__ import annotations
 import numpy as np
 import pytest
 from pygeodesic import geodesic
-from scipy.interpolate import CloughTocher2DInterpolator, RegularGridInterpolator
+from scipy.interpolate import CloughTocher2DInterpolator, CubicSpline, RegularGridInterpolator
 
 from hollow_keel.core.geometry.front import propagate
 from hollow_keel.core.job import Guide, Job, MasterLine
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.plank import Laying, plank
-from hollow_keel.core.settings.strip_choices import Course, MasterKind
+from hollow_keel.core.settings.strip_choices import Course, MasterKind, StripLayout
 from hollow_keel.demo.jobs import linnet, pipit, sedge
 from tests.outside.meshed import meshed, meshed_about
 
@@ -76,3 +76,56 @@ def test_edges_lie_where_the_library_puts_them_whatever_the_guide(job: Job, guid
                     assert np.median(off) < 0.6 * TOLERANCE_MM
                     seen += 1
     assert seen > 20
+
+
+@pytest.mark.parametrize("job", [linnet(), sedge()], ids=lambda j: j.name)
+def test_divided_edges_lie_where_the_library_puts_them(job: Job) -> None:
+    """Tapered, mixed and few from the sheer, away from the ends: the library tells how far a place lies from the sheer and which
+    place of the sheer it is nearest to; how far it is from there to the keel follows from its distances along the keel."""
+    hull = Pipeline().shape(job).hull
+    surface, width, least = hull.panels[0].surface, job.strips.cover, job.strips.least_width
+    along, up = (501, 71) if job.name == "Sedge" else (401, 61)
+    points, faces, index, u, v = meshed(surface, along, up)
+    distance, source = geodesic.PyGeodesicAlgorithmExact(points, faces).geodesicDistances(
+        index[:, -1].astype(np.int32), None
+    )
+    told, nearest = (
+        RegularGridInterpolator((u[:, 0], v[0]), field.reshape(along, up))
+        for field in (distance, source / (along - 1.0))
+    )
+    keel = np.linspace(0.15, 0.85, 141)
+    landing = np.column_stack([keel, np.zeros_like(keel)])
+    foot, ways = nearest(landing), told(landing)  # the source goes in steps of one point of the mesh
+    whole = CubicSpline(*np.unique(np.column_stack([foot, ways])[np.diff(foot, prepend=-1) > 0], axis=0).T)
+    most = float(ways.max())
+
+    for layout in (StripLayout.TAPERED, StripLayout.MIXED, StripLayout.FEW):
+        laid = plank(hull, Laying(width, layout=layout, least=least)).strips
+        shaped = [k for k, strip in enumerate(laid) if strip.shaped]
+        seen = 0
+        for number, strip in enumerate(laid, start=1):
+            if number * width < 60 or (layout is StripLayout.FEW and number > shaped[-1] + 1):
+                continue
+            for piece in strip.far:
+                inner = piece.uv[(piece.uv[:, 0] > 0.35) & (piece.uv[:, 0] < 0.65)]
+                if not len(inner) or (layout is StripLayout.TAPERED and number == len(laid)):
+                    continue
+                lies, way = told(inner), whole(nearest(inner))
+                if layout is StripLayout.TAPERED:
+                    wanted = way * number / len(laid)
+                elif layout is StripLayout.MIXED:
+                    full = way > 0.91 * most
+                    lies, wanted = lies[full], np.full(int(full.sum()), number * width)
+                else:
+                    before = shaped[0]
+                    own = np.maximum(width - (most - way) / len(shaped), least)
+                    clear = own > least + 0.4 * (
+                        width - least
+                    )  # below that the way to the least width is eased
+                    lies, own = lies[clear], own[clear]
+                    wanted = min(number, before) * width + max(number - before, 0) * own
+                if len(lies):
+                    assert np.abs(lies - wanted).max() < 3 * TOLERANCE_MM, (layout, number)
+                    assert np.median(np.abs(lies - wanted)) < TOLERANCE_MM, (layout, number)
+                    seen += 1
+        assert seen > 20, layout
