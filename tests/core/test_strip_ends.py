@@ -3,6 +3,7 @@ drawn."""
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import replace
 
 import numpy as np
@@ -16,7 +17,7 @@ from hollow_keel.core.planking.end_turns import end_turns as all_turns
 from hollow_keel.core.planking.end_turns import fold_findings, folded
 from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.core.rules import GLUE_FILLS_MM
-from hollow_keel.core.settings.strip_choices import Guide, MasterKind, StripLayout
+from hollow_keel.core.settings.strip_choices import Course, Guide, MasterKind, StripLayout
 from hollow_keel.demo.jobs import demo_job
 from hollow_keel.drawing.hull_mesh import planked_mesh
 from tests.conftest import DATA
@@ -98,3 +99,25 @@ def test_turns_at_ends_are_told_as_they_are_drawn(name: str, layout: StripLayout
     (said,) = fold_findings(replace(laid, strips=tuple(strips)))
     assert said.code == "end-turns"
     assert said.where == "strip 5"
+
+
+@pytest.mark.parametrize(
+    ("name", "heights"),
+    [
+        ("linnet", (251, 254, 257, 259, 261, 263, 265, 274)),
+        ("sedge", (196, 201, 203, 207)),
+        ("pipit", (177, 181, 183, 262)),
+    ],
+)
+def test_a_master_line_moved_a_little_moves_the_plan_a_little(name: str, heights: tuple[int, ...]) -> None:
+    """From height to height the strips above it never become more, nor by leaps fewer (her side leans out: a millimetre of height
+    is up to four of girth)."""
+    job = job_of(name)
+    hull = Pipeline().shape(job).hull
+    above = []
+    for height in heights:
+        master = MasterLine(kind=MasterKind.HEIGHT, height=float(height))
+        laid = plank(hull, Laying(job.strips.cover, Guide.MASTER, master=master))
+        above.append(sum(s.course is Course.UP for s in laid.strips))
+    for (low, more), (high, fewer) in itertools.pairwise(zip(heights, above, strict=True)):
+        assert 0 <= more - fewer <= 1 + 4 * (high - low) / job.strips.cover, (low, high)
