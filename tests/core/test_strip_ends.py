@@ -4,24 +4,30 @@ drawn."""
 from __future__ import annotations
 
 import itertools
+from collections.abc import Container
 from dataclasses import replace
 
 import numpy as np
 import pytest
 
 from hollow_keel.app.open_any import open_job
+from hollow_keel.core.hull.build import Hull, build_hull
 from hollow_keel.core.job import Job, MasterLine
+from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.planking.courses import Fields
 from hollow_keel.core.planking.covering import surface_area
 from hollow_keel.core.planking.end_turns import end_turns as all_turns
 from hollow_keel.core.planking.end_turns import fold_findings, folded
 from hollow_keel.core.planking.plank import Laying, plank
+from hollow_keel.core.planking.strips import Planking
 from hollow_keel.core.rules import GLUE_FILLS_MM
 from hollow_keel.core.settings.strip_choices import Course, Guide, MasterKind, StripLayout
 from hollow_keel.demo.jobs import demo_job
 from hollow_keel.drawing.hull_mesh import planked_mesh
 from tests.conftest import DATA
 from tests.ends_of_strips import apart, end_turns, hull_turn, off_line
+from tests.hulls_of_form import FORMS
 from tests.shapes import unworked
 
 GUIDES: dict[str, tuple[Guide, MasterLine]] = {
@@ -34,6 +40,14 @@ GUIDES: dict[str, tuple[Guide, MasterLine]] = {
 MOST_TURN_DEG = 12.0
 OFF_MM = 0.7
 """No point of an edge lies farther off the line of its neighbours along it (in the median it is a thousandth of this)."""
+OVER_MM, OFF_LINE_MM = {"spoon bow": 0.8}, {"spoon bow": 1.5, "deep rocker": 1.1}
+"""What is known to be worse on two hulls of closed form."""
+WORSE = {
+    ("spoon bow", Guide.SHEER, StripLayout.TAPERED), ("spoon bow", Guide.SHEER, StripLayout.MIXED),
+    ("deep rocker", Guide.KEEL, StripLayout.MIXED),
+}  # fmt: skip
+"""Worse than is allowed yet: to be mended."""
+KNOWN: dict[tuple[str, Guide], Fields] = {}
 FIELDS: dict[tuple[str, str], dict] = {}  # type: ignore[type-arg]
 
 
@@ -50,25 +64,62 @@ def test_would_a_builder_nail_it_on(name: str, guide: str, layout: StripLayout) 
     way, master = GUIDES[guide]
     known = FIELDS.setdefault((name, guide), {})
     laid = plank(hull, Laying(job.strips.cover, way, layout, master, job.strips.least_width), fields=known)
+    lens = (guide, layout) == ("both", StripLayout.TAPERED)
+    judge(hull, laid, job.strips.cover, tip=3 if lens else 0, over=0.2 if lens else 0.05)
+    assert not folded(laid)
+
+
+@pytest.mark.parametrize("layout", list(StripLayout))
+@pytest.mark.parametrize(
+    ("name", "guide"),
+    [*((name, Guide.SHEER) for name in FORMS), ("deep rocker", Guide.KEEL), ("lean racer", Guide.KEEL)],
+)
+def test_on_hulls_of_closed_form_too_or_it_is_said(
+    request: pytest.FixtureRequest, name: str, guide: Guide, layout: StripLayout
+) -> None:
+    """Where strips of a hull fold at an end they are named, and nothing else is excused but what is known of two: under the sheer
+    of a spoon bow strips lie over each other by 0.8 mm at the tip and edges stand 1.5 off, with a deep rocker they stand 1.1 off at
+    the forefoot."""
+    if (name, guide, layout) in WORSE:
+        request.node.add_marker(
+            pytest.mark.xfail(strict=True, reason="known: jags by up to 2.7 mm at the tip")
+        )
+    form = FORMS[name]
+    known = KNOWN.setdefault((name, guide), {})
+    hull = build_hull(read_lines(form.table(stations=13, points=11)))
+    laid = plank(hull, Laying(20.0, guide, layout, least=8.0), fields=known)
+    over, off = OVER_MM.get(name, 0.05), OFF_LINE_MM.get(name, OFF_MM)
+    judge(hull, laid, 20.0, over=over, off=off, excused={f.strip for f in folded(laid)})
+
+
+def judge(
+    hull: Hull,
+    laid: Planking,
+    cover: float,
+    tip: int = 0,
+    over: float = 0.05,
+    off: float = OFF_MM,
+    excused: Container[int] = (),
+) -> None:
+    """Everything a builder sees at a glance, on strips that are to cover so much, mm; they may lie over each other by `over` and
+    points of edges `off` the line of their neighbours, mm; `tip` of them at the ends are left out, where a closing lens comes to
+    nothing; ends of strips that are `excused` may turn."""
     for end in end_turns(hull, laid)[:20]:
         own = hull_turn(hull.panels[-1].surface, end.place)
-        assert end.turn < max(MOST_TURN_DEG, own + 3), (end, own)
-    tip = (
-        3 if (guide, layout) == ("both", StripLayout.TAPERED) else 0
-    )  # where a closing lens comes to nothing
+        assert end.strip in excused or end.turn < max(MOST_TURN_DEG, own + 3), (end, own)
     for number, least in apart(hull, laid):
-        assert least > (-0.2 if tip else -0.05), (number, least)
+        assert least > -over, (number, least)
     for strip in laid.strips:
         for piece in strip.far:
             if piece.length > 300:
-                off = off_line(piece)
-                assert off[tip : len(off) - tip].max() < OFF_MM, strip.number
+                away = off_line(piece)
+                assert away[tip : len(away) - tip].max() < off, strip.number
         drawn = sum(np.linalg.norm(np.diff(p.points, axis=0), axis=1).sum() for p in strip.far)
         assert strip.far_length == pytest.approx(drawn, rel=1e-3, abs=0.05)
         assert max(strip.max_edge_set, strip.max_bend) < 0.012, "nothing turns on less than 80 mm"
         assert strip.max_twist < 0.02
-    over = max(s.width_max - job.strips.cover for s in laid.strips)
-    assert over <= GLUE_FILLS_MM or any(f.code in ("milled-wider", "stands-open") for f in laid.findings)
+    wider = max(s.width_max - cover for s in laid.strips)
+    assert wider <= GLUE_FILLS_MM or any(f.code in ("milled-wider", "stands-open") for f in laid.findings)
     mesh = planked_mesh(laid)
     a, b, c, d = (mesh.points[mesh.quads[:, k]] for k in range(4))
     area = (
