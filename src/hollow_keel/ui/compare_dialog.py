@@ -103,7 +103,7 @@ class CompareDialog(BesideDialog):
     def _keep_best(self) -> None:
         """Put the best that were found beside the present plan, and say why the first is better."""
         self._searching = False
-        tried = [p for s, p in self.found.items() if s not in self.plans and not p.refused]
+        tried = [p for s, p in self.found.items() if s != self.job.strips and not p.refused]
         best = sorted(tried, key=lambda p: p.order)
         present = self.found.get(self.job.strips)
         self.plans = [self.job.strips, *(p.settings for p in best)][:MOST]
@@ -122,9 +122,6 @@ class CompareDialog(BesideDialog):
     def _columns(self) -> list[Column]:
         def length(mm: float) -> str:
             return format_length(mm, self.style_of_lengths)
-
-        def unless(text: Callable[[PlanSummary], str]) -> Callable[[PlanSummary], str]:
-            return lambda p: "–" if p.refused else text(p)
 
         def named(plan: PlanSummary) -> str:
             return ("now: " if plan.settings == self.job.strips else "") + in_words(plan.settings)

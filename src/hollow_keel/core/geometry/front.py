@@ -149,26 +149,6 @@ def _start(surface: TensorSurface, guide: SurfaceLine, upward: bool) -> _Rays:
     return _Rays(guide.u, line.speed, state, line.jet, np.zeros_like(du))
 
 
-def front_along(surface: TensorSurface, line: SurfaceLine, distance: float, *, upward: bool) -> Front:
-    """Any line as if it were a front `distance` mm away, `upward` from the guide or downward: with its own edge-set, bend and
-    twist."""
-    own = felt(surface, line, upward)
-    du, dv = components(own.jet, own.away)
-    return Front(
-        distance,
-        line.u,
-        line.u,
-        line.v,
-        du,
-        dv,
-        own.speed,
-        -own.geodesic,
-        own.bend,
-        own.twist,
-        own.jet.point,
-    )
-
-
 def _rates(jet: Jet, state: Array) -> Array:
     """How the state changes per mm, from the surface under each ray."""
     _, _, du, dv, stretch, spread = state
@@ -410,9 +390,9 @@ def kept(front: Front, keep: BoolArray) -> Front:
     )  # fmt: skip
 
 
-def curves(fronts: Sequence[Front], margin: Callable[[Front], Array] | None = None) -> list[list[PPoly]]:
+def curves(fronts: Sequence[Front]) -> list[list[PPoly]]:
     """For each front u, v, stretch, edge-set, bend, twist (1/mm), x, y, z (mm; in that order) as cubics (of 9 columns) over g, one
-    for each unbroken run of at least four neighbouring rays; gaps are never bridged. `margin` gives one column more.
+    for each unbroken run of at least four neighbouring rays; gaps are never bridged.
 
     Runs over the same rays are fitted together: setting a spline up takes longer than solving it."""
     from scipy.interpolate import PPoly
@@ -420,7 +400,7 @@ def curves(fronts: Sequence[Front], margin: Callable[[Front], Array] | None = No
     runs: list[tuple[int, Array, Array]] = []  # (front, g, table)
     for k, front in enumerate(fronts):
         columns = [front.u, front.v, front.stretch, front.edge_set, front.bend, front.twist, front.point]
-        table = np.column_stack(columns if margin is None else [*columns, margin(front)])
+        table = np.column_stack(columns)
         breaks = np.flatnonzero(np.diff(front.g) > REGULAR) + 1
         cuts = [0, *breaks.tolist(), len(front.g)]
         runs += [

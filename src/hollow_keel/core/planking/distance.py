@@ -20,8 +20,8 @@ NEIGHBOURS = 14
 INNER = 0.01
 AGREE_MM, AGREE_SHARE = 0.2, 0.02
 """Samples that say no more than so much, and this share of the way to them, above the least of them speak of one front."""
-ASTRAY_COSINE, STRAIGHT_COSINE = 0.95, 0.9
-"""A ray whose direction differs more from those beside it has lost its way, and so has what turns more in one step."""
+ASTRAY_COSINE = 0.95
+"""A ray whose direction differs more from those beside it has lost its way."""
 VOTES, ELECTIONS, LOW_MM, LOW_SHARE = 8, 1, 0.5, 0.02
 """So many neighbours judge what a ray says, so often, by so much and this share of the way to it."""
 WEIGHED, LEAST_APART_MM = 1.8, 5.0

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
 
 from ..findings import Finding, Weight, mm
+from ..geometry.arrays import Array, frozen
 from .edges import EdgePiece
 from .mechanics import named_strips
 from .strips import Planking
@@ -17,6 +19,7 @@ FOLD_DEGREES = 12.0
 NEAR_MM, FAR_MM = 30.0, 250.0
 """What counts as its end: from the middle of its last 60 mm to so far in; lines much shorter than that have no ends to tell of."""
 LONG_ENOUGH_MM = 330.0
+PLACES_MM = frozen(np.linspace(NEAR_MM, FAR_MM, 45))
 
 
 @dataclass(frozen=True)
@@ -34,16 +37,15 @@ def end_turns(planking: Planking) -> Iterator[EndTurn]:
         for piece in strip.far:
             if piece.length < LONG_ENOUGH_MM:
                 continue
-            for k, run in ((0, piece.run), (-1, piece.length - piece.run)):
-                yield EndTurn(strip.number, _turn(piece, run), float(piece.points[k, 0]))
+            astern: Array = piece.length - PLACES_MM
+            yield EndTurn(strip.number, _turn(piece, PLACES_MM), float(piece.points[0, 0]))
+            yield EndTurn(strip.number, _turn(piece, astern), float(piece.points[-1, 0]))
 
 
-def _turn(piece: EdgePiece, run: np.ndarray) -> float:
-    """The sum of what a line turns within the surface at the end from which `run` (n,) is told, degrees."""
-    own = np.linspace(NEAR_MM, FAR_MM, 45)
-    rising = np.argsort(run)
-    edge_set = np.interp(own, run[rising], piece.curvatures[rising, 0])
-    return float(np.degrees(abs(np.trapezoid(edge_set, own))))
+def _turn(piece: EdgePiece, places: Array) -> float:
+    """The sum of what a line turns within the surface over places (n,) of its length, mm, degrees."""
+    edge_set = np.interp(places, piece.run, piece.curvatures[:, 0])
+    return math.degrees(abs(float(np.trapezoid(edge_set, places))))
 
 
 def folded(planking: Planking) -> tuple[EndTurn, ...]:

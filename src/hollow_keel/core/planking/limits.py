@@ -8,7 +8,6 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from ..geometry.arrays import Array
-from ..geometry.front import Front
 
 if TYPE_CHECKING:
     from scipy.interpolate import CubicSpline
@@ -27,11 +26,6 @@ class Limit:
         if self.seam is None:
             return np.full_like(u, self.edge)
         result: Array = self.seam(self._within(u))
-        return result
-
-    def margin(self, front: Front) -> Array:
-        """How far each of a front's n points lies above the limit, (n,), in the parameter v."""
-        result: Array = front.v - self.at(front.u)
         return result
 
     def _within(self, u: Array) -> Array:
