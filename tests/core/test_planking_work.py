@@ -282,6 +282,22 @@ def test_strips_that_are_taller_than_wide_are_said() -> None:
     assert not handling_findings(linnet().strips, {})
 
 
+@pytest.mark.parametrize("layout", [StripLayout.PARALLEL, StripLayout.FEW])
+def test_a_strip_that_the_stem_cuts_is_no_wider_at_a_mold_than_it_is(layout: StripLayout) -> None:
+    """Its edge that has run out is told where the hull's outside ends, which no strip passes: 14 mm off the centre all along her
+    stem; the mold itself ends inside that by the skin."""
+    job = change(change(linnet(), "strips", layout=layout), "", surveys=(), planked=None)
+    results = Pipeline().results(job)
+    cut = 0
+    for mold in results.shape.molds.molds:
+        for crossing in crossings(results.shape.hull, mold, results.planking, job.strips):
+            cut += not crossing.full
+            assert min(crossing.near[1], crossing.far[1]) > 14 - 0.05, (mold.name, crossing.number)
+            own = results.planking.strips[crossing.number - 1]
+            assert crossing.width < own.width_max * 1.02, (mold.name, crossing.number)
+    assert cut > 3
+
+
 # -- compared ----------------------------------------------------------------------------------------------
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -102,12 +102,14 @@ def _edges_at(strip: Strip, mold: Mold, planking: Planking) -> tuple[Array, Arra
         return None
     downward = strip.course is Course.DOWN
     limit = planking.limits[strip.panel, strip.course]
+    ends = planking.ends.get(strip.panel, ())
+    known = [p for p in (near, far) if p is not None]
+    beside = known[0][0]
     points = (
-        near[0] if near is not None else _mold_end(mold, upper=downward),
-        far[0] if far is not None else _limit_at(limit, mold, downward=downward),
+        near[0] if near is not None else _end_at(ends, mold, beside, upper=downward),
+        far[0] if far is not None else _limit_at(limit, ends, mold, beside, downward=downward),
     )
-    known = [p[1] for p in (near, far) if p is not None]
-    return *points, np.mean(known, axis=0), near is not None and far is not None
+    return *points, np.mean([uv for _, uv in known], axis=0), near is not None and far is not None
 
 
 def _crossed(pieces: tuple[EdgePiece, ...], station: float) -> tuple[Array, Array] | None:
@@ -117,11 +119,20 @@ def _crossed(pieces: tuple[EdgePiece, ...], station: float) -> tuple[Array, Arra
     return None
 
 
-def _limit_at(limit: Array, mold: Mold, *, downward: bool) -> Array:
-    """Where the line that a course ends on crosses a mold; forward of it, or aft, the stem or the transom ends the mold."""
+def _limit_at(limit: Array, ends: Sequence[Array], mold: Mold, beside: Array, *, downward: bool) -> Array:
+    """Where the line that a course ends on crosses a mold; forward of it, or aft, the stem or the transom ends the strip."""
     for rows, weights in _places(limit[:, 0], mold.station):
         return np.asarray(weights @ limit[rows])
-    return _mold_end(mold, upper=not downward)
+    return _end_at(ends, mold, beside, upper=not downward)
+
+
+def _end_at(ends: Sequence[Array], mold: Mold, beside: Array, *, upper: bool) -> Array:
+    """Where the bow or the stern end of the hull crosses a mold's station, nearest to a place (3,) beside it: on the hull's
+    outside, as strips' edges are. Where neither does, the end of the mold."""
+    found = [w @ line[rows] for line in ends for rows, w in _places(line[:, 0], mold.station)]
+    if not found:
+        return _mold_end(mold, upper=upper)
+    return np.asarray(min(found, key=lambda p: float(np.linalg.norm(p - beside))))
 
 
 def _mold_end(mold: Mold, *, upper: bool) -> Array:
