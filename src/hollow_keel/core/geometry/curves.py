@@ -155,12 +155,12 @@ class KeptCurves:
         return curve
 
 
-def cubics_through(points: Array) -> Array:
-    """The cubics over chords through points (n, 2 or 3), any one unit, n > 1, none on the one before: (DRAWN_POINTS, 2 or 3), to be
-    looked at. The same as a `LoftCurve` makes, without its measuring."""
+def cubics_through(points: Array, count: int = DRAWN_POINTS) -> Array:
+    """The cubics over chords through points (n, 2 or 3), any one unit, n > 1, none on the one before: (count, 2 or 3), at even steps
+    of the chords. The same as a `LoftCurve` makes, without its measuring."""
     steps = steps_along(points)
     chords = np.concatenate([[0.0], np.cumsum(steps)])
-    at = np.linspace(0.0, chords[-1], DRAWN_POINTS)
+    at = np.linspace(0.0, chords[-1], count)
     cell = np.clip(np.searchsorted(chords, at, side="right") - 1, 0, len(steps) - 1)
     h, slopes = steps[cell, None], fair_slopes(points)
     t = (at - chords[cell])[:, None] / h

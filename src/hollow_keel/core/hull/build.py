@@ -9,7 +9,6 @@ splits the hull into panels with a surface each.
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -20,21 +19,19 @@ from ..geometry.arrays import Array, BoolArray, lengths
 from ..geometry.batch_spline import sample_splines
 from ..geometry.curves import LoftCurve
 from ..geometry.surface import TensorSurface, cross
-from ..offsets.table import End, EndKind, Lines, Section, spans
+from ..offsets.table import EndKind, Lines, Section, spans
+from .edge_lines import EndLine, laid_to_edges
+from .end_points import CurveMaker, end_points
 from .raked_ends import CrossedEnd, laid_onto
 
 GIRTH_STEPS = 36
 LENGTH_STEPS = 120
-JOIN_FROM, JOIN_TO = 0.05, 0.35
+JOIN_FROM, JOIN_TO = 0.0, 0.05
 """A station that starts on the stem joins the longitudinals just above its foot gradually: not at all while
 its point stands within the first share of the way to the next station, wholly from the second."""
-HAIR_MM = 0.5
-"""The breadth of a panel where it comes to a point: less than a saw's cut."""
-FLAT_CORNER = 0.05
-"""Sine of the least angle between the surface's two directions at which its normal is trusted."""
-
-
-CurveMaker = Callable[[Array], LoftCurve]
+FLAT_PLACE, FLAT_CORNER = 0.05, 0.4
+"""Sine of the least angle between the surface's two directions at which its normal is trusted, within it and in its corners: a
+rounded table bends stem and keel at the foot by so much."""
 
 
 @dataclass(frozen=True)
@@ -84,17 +81,9 @@ def build_hull(lines: Lines, outward: float = 0.0, curve: CurveMaker = LoftCurve
     return Hull(lines, tuple(panels), tuple(sorted(lengths.items())), tuple(_findings(lines, panels)))
 
 
-def _end_run(end: End, panel: int, make: CurveMaker) -> _Run:
-    return _Run(make(end_points(end, panel)), 0.0)
-
-
-def end_points(end: End, panel: int) -> Array:
-    """The points of an end within a panel, (n, 3), mm. A panel that comes to a point there, as a bottom does whose chine runs into
-    the stem's foot, is given a hair's breadth."""
-    points = end.points[spans(len(end.points), end.knuckles)[panel]]
-    if len(points) > 1:
-        return points
-    return np.concatenate([points, points + np.array([0.0, HAIR_MM, 0.0])])
+def _end_runs(lines: Lines, panel: int, make: CurveMaker) -> tuple[_Run, _Run]:
+    bow, stern = (_Run(make(end_points(lines, end, panel, make)), 0.0) for end in (lines.bow, lines.stern))
+    return bow, stern
 
 
 def _section_run(
@@ -125,7 +114,7 @@ def _section_run(
 
 def section_starts(lines: Lines, panel: int) -> dict[float, float]:
     """For each station (mm) of a panel the share of the girth at which it starts: 0, or where it leaves a raked end."""
-    bow, stern = _end_run(lines.bow, panel, LoftCurve), _end_run(lines.stern, panel, LoftCurve)
+    bow, stern = _end_runs(lines, panel, LoftCurve)
     total = len(lines.bow.knuckles)
     runs = {s.x: _section_run(s, panel, total, bow, stern, LoftCurve) for s in lines.sections}
     return {x: run.start for x, run in runs.items() if run is not None}
@@ -133,7 +122,7 @@ def section_starts(lines: Lines, panel: int) -> dict[float, float]:
 
 def _panel_grid(lines: Lines, panel: int, total: int, lengths: dict[float, float], make: CurveMaker) -> Array:
     """The grid of one panel, (nu, nv, 3); adds each station's girth within it to `lengths`."""
-    bow, stern = _end_run(lines.bow, panel, make), _end_run(lines.stern, panel, make)
+    bow, stern = _end_runs(lines, panel, make)
     runs = []
     for section in lines.sections:
         run = _section_run(section, panel, total, bow, stern, make)
@@ -152,6 +141,13 @@ def _panel_grid(lines: Lines, panel: int, total: int, lengths: dict[float, float
         points[k, on] = run.curve.at_fractions(np.clip(local[on], 0.0, 1.0))
     even = np.linspace(0.0, 1.0, LENGTH_STEPS + 1)
     grid = _longitudinals(points, even)
+    ends = [
+        EndLine(run.curve, end.kind is EndKind.STEM, way)
+        for end, run, way in ((lines.bow, bow, 1.0), (lines.stern, stern, -1.0))
+    ]
+    tops = np.array([run.curve.points[-1] for run in runs])
+    keel = np.array([run.curve.points[0] for run in runs if run.start == 0.0]) if panel == 0 else None
+    grid = laid_to_edges(grid, ends, keel, tops)
     for crossed in _crossed_ends(bow, stern, runs):
         grid = laid_onto(grid, crossed)
     return grid
@@ -272,7 +268,8 @@ def _fold(surface: TensorSurface) -> Array | None:
     point, du, dv = surface.net(np.linspace(0, 1, 41), np.linspace(0, 1, 17))
     out = cross(dv.reshape(-1, 3), du.reshape(-1, 3)).reshape(point.shape)
     long = lengths(out)
-    sound = long > FLAT_CORNER * lengths(du) * lengths(dv)
+    sound = long > FLAT_PLACE * lengths(du) * lengths(dv)
+    sound[np.ix_((0, -1), (0, -1))] &= (long > FLAT_CORNER * lengths(du) * lengths(dv))[np.ix_((0, -1), (0, -1))]
     normal = out / np.where(long > 0, long, 1.0)[..., None]
     along = np.where(sound[1:] & sound[:-1], (normal[1:] * normal[:-1]).sum(axis=-1), 1.0)
     up = np.where(sound[:, 1:] & sound[:, :-1], (normal[:, 1:] * normal[:, :-1]).sum(axis=-1), 1.0)

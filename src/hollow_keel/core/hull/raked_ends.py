@@ -19,8 +19,8 @@ from ..geometry.arrays import Array, BoolArray
 from ..geometry.batch_spline import cubic_pieces, sample_splines
 from ..geometry.curves import LoftCurve
 from ..geometry.easing import eased
-from ..geometry.polyline import runs_along
 from ..geometry.surface import TensorSurface, dot
+from .edge_lines import TANGENT, roundness
 
 PLACES = 48
 FULL_STATIONS = 4
@@ -29,14 +29,8 @@ MERGE = (1, 2)
 """The surfaces merge between these of them, or between the first two where there are no more."""
 BACK_MM = 3.0
 """A profile may run back past its head by so much and still count as raked all the way: a rounded table does."""
-SHARP, BLUNTEST = 0.85, 0.5
-"""A sheer whose half-breadth grows with a lesser power of the way from the head is blunt there; a round end's is a half."""
-ON_CENTRE_MM = 2.0
 SHAPE_REACH = 1.5
 """Shares of foot-to-top beyond which a section is told by turning and scaling instead of by its two directions."""
-SMOOTH_DEG, CORNER_DEG = 20.0, 40.0
-"""An end whose profile turns by less at its foot runs smoothly into the keel; one that turns by more has a corner there."""
-TANGENT = 0.02
 ROUNDS, STILL = 5, 1e-9
 """Rounds of the search for the nearest place of a surface; a place that moves no farther, in parameters, is found: some millionths
 of a millimetre."""
@@ -44,6 +38,11 @@ SMOOTHINGS, SMOOTH_TO = 6, 0.9
 """How often every node of the grid is moved to the middle of its neighbours, fading towards this share of the zone and of the
 girth: near the head, where the patch closes on a point, it stays."""
 LONGEST_MOVE = 0.04
+BESIDE = 8
+"""Columns past those that are moved that tell a surface how to go on."""
+DENSE = 601
+LEFT_MM = 0.1
+"""A station's curve that is missed by no more is met."""
 
 
 @dataclass(frozen=True)
@@ -61,11 +60,13 @@ def laid_onto(grid: Array, crossed: CrossedEnd) -> Array:
     """The panel's grid (nu, nv, 3), mm, u from bow to stern, laid onto the surface through the crossing stations at one end; the
     same grid where there is none to lay it onto (the profile is not raked all the way up, or too few stations)."""
     way = -1.0 if crossed.stern else 1.0
-    if not crossed.crossing or len(crossed.full) < 2:
+    if len(crossed.full) < 2:
         return grid
     ordered = grid[::-1] if crossed.stern else grid
-    surface = TensorSurface(ordered)
-    patch = _patch(surface, crossed, way)
+    rounded = _roundness(ordered, crossed)
+    if not (crossed.crossing or rounded > 0):
+        return grid
+    patch = _patch(ordered, crossed, way)
     if patch is None:
         return grid
     head = float(crossed.end.points[-1, 0])
@@ -76,7 +77,6 @@ def laid_onto(grid: Array, crossed: CrossedEnd) -> Array:
     zone, run = ordered[1:columns], run[1:columns]  # the end itself stays
     onto = TensorSurface(patch)
     u, v = _nearest_on(onto, zone, run)
-    rounded = _roundness(surface, crossed, way)
     target = np.zeros_like(zone)
     if rounded > 0:
         foot = np.stack([np.sqrt(np.maximum(way * (ordered[:1, :, 0] - head), 0.0) / abs(patch[-1, 0, 0] - head)),
@@ -84,11 +84,15 @@ def laid_onto(grid: Array, crossed: CrossedEnd) -> Array:
         smooth = _smoothed(np.concatenate([foot, np.stack([u, v], axis=-1).reshape(*zone.shape[:2], 2)]))[1:]
         target += rounded * onto.points(smooth[..., 0], smooth[..., 1])
     if rounded < 1:
-        missing = _missing(surface, ordered[: columns + 2], crossed, way)
+        missing = _missing(ordered, columns, crossed, way)
         target += (1 - rounded) * (zone + TensorSurface(missing).points(u, v).reshape(zone.shape))
     weight = 1 - _eased((run - near) / (far - near))
     moved = ordered.copy()
     moved[1:columns] = zone + weight[..., None] * (target - zone)
+    if crossed.crossing:  # lines of the grid stand apart by more than stations do there: what it misses of them is put right
+        missing = _missing(moved, columns, crossed, way)
+        if np.abs(missing).max() > LEFT_MM:
+            moved[1:columns] += weight[..., None] * TensorSurface(missing).points(u, v).reshape(zone.shape)
     return moved[::-1] if crossed.stern else moved
 
 
@@ -104,30 +108,31 @@ def _smoothed(places: Array) -> Array:
     return out
 
 
-def _roundness(surface: TensorSurface, crossed: CrossedEnd, way: float) -> float:
+def _roundness(ordered: Array, crossed: CrossedEnd) -> float:
     """1 where the end runs smoothly into the keel, 0 where they meet in a corner: there the shape of stations before it and
     behind it is not alike, and only what the surface misses of them is put right."""
-    up = np.diff(crossed.end.at_fractions(np.array([0.0, TANGENT]))[:, [0, 2]], axis=0)[0]
-    back = np.diff(surface.points(np.array([0.0, TANGENT]), np.zeros(2))[:, [0, 2]], axis=0)[0]
-    cosine = -(up @ back) / max(float(np.linalg.norm(up) * np.linalg.norm(back)), 1e-12)
-    turn = float(np.degrees(np.arccos(np.clip(cosine, -1.0, 1.0))))
-    return 1 - float(_eased(np.array((turn - SMOOTH_DEG) / (CORNER_DEG - SMOOTH_DEG))))
+    near = max(1, round(TANGENT * (len(ordered) - 1)))
+    return roundness(crossed.end, (ordered[near, 0] - ordered[0, 0])[[0, 2]])
 
 
 def _used(crossed: CrossedEnd) -> list[tuple[float, LoftCurve]]:
     return [*crossed.crossing, *crossed.full[:FULL_STATIONS]]
 
 
-def _missing(surface: TensorSurface, zone: Array, crossed: CrossedEnd, way: float) -> Array:
-    """By how much a surface misses the stations' curves, spread over the same places as the patch (PLACES + 1, nv, 3)."""
+def _missing(ordered: Array, columns: int, crossed: CrossedEnd, way: float) -> Array:
+    """By how much the surface of a grid misses the stations' curves within its first columns, spread over the same places as the
+    patch (PLACES + 1, nv, 3)."""
     from scipy.spatial import KDTree  # loads slowly: not before it is needed
 
-    used = _used(crossed)
+    zone = ordered[: columns + BESIDE]
+    surface = TensorSurface(zone)
+    reach = float(np.min(way * zone[-1, :, 0]))
+    used = [(x, curve) for x, curve in _used(crossed) if way * x < reach]
     shares = np.linspace(0.0, 1.0, zone.shape[1])
     sections = np.stack([curve.at_fractions(shares) for _, curve in used])
     flat, nodes = sections.reshape(-1, 3), zone.reshape(-1, 3)
     _, k = KDTree(nodes).query(flat)
-    v, u = (k % zone.shape[1]) / (zone.shape[1] - 1), (k // zone.shape[1]) / (surface.grid.shape[0] - 1)
+    v, u = (k % zone.shape[1]) / (zone.shape[1] - 1), (k // zone.shape[1]) / (len(zone) - 1)
     top = np.tile(shares == 1.0, len(used))
     u, v = _settled(surface, flat, u, np.where(top, 1.0, v), top)
     off = (flat - surface.points(u, v)).reshape(sections.shape)
@@ -136,15 +141,15 @@ def _missing(surface: TensorSurface, zone: Array, crossed: CrossedEnd, way: floa
     return _even_spline(np.sqrt(runs / runs[-1]), off, np.linspace(0.0, 1.0, PLACES + 1))
 
 
-def _patch(surface: TensorSurface, crossed: CrossedEnd, way: float) -> Array | None:
+def _patch(ordered: Array, crossed: CrossedEnd, way: float) -> Array | None:
     """Points (PLACES + 1, nv, 3) from the head inwards and from foot to top; None where the profile does not allow it."""
     used = _used(crossed)
     head = crossed.end.points[-1]
-    profile = crossed.end.at_fractions(np.linspace(1.0, 0.0, 601))
+    profile = crossed.end.at_fractions(np.linspace(1.0, 0.0, DENSE))
     back = way * (profile[:, 0] - head[0])
     if back.min() < -BACK_MM:
         return None
-    shares = np.linspace(0.0, 1.0, surface.grid.shape[1])
+    shares = np.linspace(0.0, 1.0, ordered.shape[1])
     sections = np.stack([curve.at_fractions(shares)[:, 1:] for _, curve in used])
     runs = np.array([way * (x - head[0]) for x, _ in used])
     if runs[0] <= 0 or np.any(np.diff(runs) <= 0):
@@ -152,15 +157,13 @@ def _patch(surface: TensorSurface, crossed: CrossedEnd, way: float) -> Array | N
     # even steps of the root: a blunt nose grows as the root of the distance, and a sharp one loses nothing
     even = np.linspace(0.0, 1.0, PLACES + 1)
     along = even**2 * runs[-1]
-    keel = surface.points(np.linspace(0.0, 1.0, 601), np.zeros(601))
+    nodes, dense = np.linspace(0.0, 1.0, len(ordered)), np.linspace(0.0, 1.0, DENSE)
+    keel, sheer = sample_splines(np.stack([nodes, nodes]), ordered[:, [0, -1]].swapaxes(0, 1), dense)
     rising = np.maximum.accumulate(np.maximum(back, 0.0))
     foot = _across(
         np.concatenate([rising, way * (keel[1:, 0] - head[0])]), np.concatenate([profile, keel[1:]]), along
     )
-    top_line = _top_line(crossed, head, way)
-    if np.any(np.diff(top_line[:, 0]) * way <= 0):
-        return None
-    top = _across(way * (top_line[:, 0] - head[0]), top_line, along)
+    top = _across(np.maximum.accumulate(way * (sheer[:, 0] - head[0])), sheer, along)
     shapes, measure = _shapes(sections)
     between = _even_spline(np.sqrt(runs / runs[-1]), shapes, even)
     flat = foot[:, None] + measure(between, top - foot)
@@ -172,36 +175,6 @@ def _across(run: Array, line: Array, along: Array) -> Array:
     """Half-breadth and height of a dense line at distances from the head, (n, 2)."""
     roots = np.sqrt(np.maximum(run, 0.0))
     return np.column_stack([np.interp(np.sqrt(along), roots, line[:, c]) for c in (1, 2)])
-
-
-def _top_line(crossed: CrossedEnd, head: Array, way: float) -> Array:
-    """The upper edge from the head inwards through the tops of all stations at hand, dense, (n, 3)."""
-    tops = np.array([head, *(curve.points[-1] for _, curve in (*crossed.crossing, *crossed.full))])
-    even = np.linspace(0.0, 1.0, 1201)
-    runs = way * (tops[:, 0] - head[0])
-    power = _growth(runs, tops[:, 1])
-    if power >= SHARP or np.any(np.diff(runs) <= 0):
-        chords = runs_along(tops[:, :2])
-        line: Array = sample_splines((chords / chords[-1])[None], tops[None], even)[0]
-        return line
-    # what grows as a power of the way is told by its root: that runs smoothly into the tip
-    swelling = np.column_stack([tops[:, 1] ** (1 / power), tops[:, 2]])
-    asked = even**2  # more places where it turns most
-    drawn = sample_splines((runs / runs[-1])[None], swelling[None], asked)[0]
-    breadth = np.maximum(drawn[:, 0], 0.0) ** power
-    return np.column_stack([head[0] + way * asked * runs[-1], breadth, drawn[:, 1]])
-
-
-def _growth(runs: Array, breadths: Array) -> float:
-    """The power of the way from the head with which the half-breadth grows there, as the first three stations tell it: a half where
-    a round is cut, one where two straight sides meet; one where it cannot be told."""
-    if len(runs) < 4 or breadths[0] > ON_CENTRE_MM or np.any(np.diff(breadths[:4]) <= 0):
-        return 1.0
-    run, breadth = np.log(runs[1:4]), np.log(breadths[1:4])
-    powers = np.diff(breadth) / np.diff(run)
-    middle = np.exp((run[:-1] + run[1:]) / 2)
-    at_head = powers[0] + (powers[0] - powers[1]) * middle[0] / (middle[1] - middle[0])
-    return float(np.clip(at_head, BLUNTEST, 1.0))
 
 
 def _shapes(sections: Array):  # type: ignore[no-untyped-def]

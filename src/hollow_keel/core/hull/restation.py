@@ -19,7 +19,8 @@ from ..offsets.table import (
     read_lines,
     to_tenth,
 )
-from .build import Hull, end_points
+from .build import Hull
+from .end_points import end_points
 from .slices import slice_along
 
 FINE = 41
@@ -143,7 +144,7 @@ def section_at(hull: Hull, panel: int, x: float) -> Array | None:
     """The hull's section at a position, mm, within one panel, (n, 3) mm from its lower edge up; None if it has none there."""
     start = 0.0
     for end in (hull.lines.bow, hull.lines.stern):
-        curve = LoftCurve(end_points(end, panel))
+        curve = LoftCurve(end_points(hull.lines, end, panel))
         foot, head = curve.points[0, 0], curve.points[-1, 0]
         forward = end is hull.lines.bow
         if (x <= head) if forward else (x >= head):
