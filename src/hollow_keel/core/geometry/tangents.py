@@ -20,6 +20,11 @@ LINE_MM = 0.75
 """Points in a line stand off it by no more: a table rounded to a millimetre can put them so far out."""
 LINE_TURN = 0.1
 """And turn by no more than this share of what a neighbouring point turns by."""
+LONGER, ON_ARC = 2.0, 0.2
+"""A chord so many times longer than the next is a straight run where the arc through the next points leaves along it: off it by no
+more than this share of the turn between the two chords."""
+LONE, LEAST_BILGE = 1.5, 0.5
+"""Radians of turn of a lone short chord between two longer ones that makes it the chord of an arc between straight runs."""
 OUTSIDE = 1e-3
 """Radians by which a tangent may lie outside its two chords before it is brought back."""
 ROUNDS = 4
@@ -34,6 +39,7 @@ def fair_slopes(points: Array) -> tuple[Array, Array]:
         return _both(spline_slopes(steps[None], rises[None])[0])
     turn = _turns(rises)
     given = _ends_of_lines(points, steps, rises, turn)
+    _before_arcs(steps, rises, turn, given)
     _beside_long_chords(steps, rises, given)
     for _ in range(ROUNDS):
         slopes = _pieces(steps, rises, given) if given else _both(spline_slopes(steps[None], rises[None])[0])
@@ -88,6 +94,28 @@ def _ends_of_lines(points: Array, steps: Array, rises: Array, turn: Array) -> di
         direction = chord / np.linalg.norm(chord)
         given |= {k: direction for k in (start, end) if 0 < k < len(turn) - 1}
     return given
+
+
+def _before_arcs(steps: Array, rises: Array, turn: Array, given: dict[int, Array]) -> None:
+    """Add the direction of a straight run where an arc begins: there the circle through the next three points leaves along a longer
+    chord. On any curve that goes on turning it leaves at half of what the long chord turns by. And both directions where a lone
+    short chord turns evenly between two longer ones: the chord of an arc between straight runs."""
+    long, count = steps.tolist(), len(steps)
+    for point in range(1, count):
+        for run, near, beyond in ((point - 1, point, point + 1), (point, point - 1, point - 2)):
+            if not 0 <= beyond < count or long[run] < LONGER * long[near] or point in given:
+                continue
+            middle = steps[beyond] * rises[near] + steps[near] * rises[beyond]  # the circle's tangent at the arc's second point
+            middle /= max(float(np.linalg.norm(middle)), 1e-12)
+            leaves = 2 * rises[near] * (rises[near] @ middle) - middle
+            if np.arccos(np.clip(leaves @ rises[run], -1.0, 1.0)) < ON_ARC * turn[point]:
+                given[point] = rises[run]
+    for k in range(1, count - 1):
+        if min(long[k - 1], long[k + 1]) < LONE * long[k] or k in given or k + 1 in given:
+            continue
+        low, high = sorted(turn[k : k + 2].tolist())
+        if high - low < ON_ARC * high and low + high > LEAST_BILGE and _same_way(rises, k, k + 1):
+            given[k], given[k + 1] = rises[k - 1], rises[k + 1]
 
 
 def _same_way(rises: Array, first: int, second: int) -> bool:

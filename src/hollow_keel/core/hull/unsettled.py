@@ -7,8 +7,8 @@ surface's own lengthwise lines from station to station, and what counts is how f
 
 How far a mold may be out is made of the three by a law of errors, with weights that were calibrated on ten hulls of closed form
 (tests/hulls_of_form.py), each in thirty tables of 5 to 13 stations, of 7 or 11 points each, exact or rounded to 1 mm or an eighth
-of an inch: at stations and between them what is told covers nineteen places of twenty and nine molds of ten wholly, and is twice
-the greatest true error of a mold in the median (docs/method.md).
+of an inch: at stations and between them what is told covers ninety-nine places of a hundred and nineteen molds of twenty wholly, and
+is twice the greatest true error of a mold in the median (docs/method.md).
 """
 
 from __future__ import annotations
@@ -34,10 +34,10 @@ SHOWN_ALONG_MM, MUCH_MM = 4.0, 10.0
 it."""
 OUT_SHARE = 0.4
 """On a hull of known form, stations far apart or close, the surface was out by 0.2 to 0.45 of the way between the two."""
-SECTION, HALF_WAY, BESIDE, ROUNDED, LEAST_MM = 2.0, 4.5, 1.6, 0.6, 0.15
+SECTION, HALF_WAY, BESIDE, ROUNDED, LEAST_MM = 2.5, 6.0, 0.6, 0.64, 0.25
 """What tells of an error: how far two sections part, how far two lengthwise lines part, by how far from a station the place is and
 all along the gap, the step that offsets are rounded to; and what is never less. Calibrated, see above."""
-AT_ENDS, END_GAPS = 3.2, 2
+AT_ENDS, END_GAPS = 1.5, 2
 """In so many gaps at each end of the hull lengthwise lines are so many times less to be trusted."""
 STEPS_MM = (25.4, 12.7, 10.0, 6.35, 5.0, 3.175, 2.0, 1.5875, 1.0, 0.79375, 0.5, 0.396875, 0.25, 0.1)
 MULTIPLES, SAME = 0.95, 0.02
