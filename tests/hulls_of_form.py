@@ -7,7 +7,7 @@ The profile from stem head to stem head is one line; what climbs more steeply th
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -131,6 +131,12 @@ FORMS: dict[str, Form] = {
 """Hulls that strips are laid on, and tables are judged by."""
 
 
-def coarser(form: Form, stations: int) -> OffsetsTable:
-    """A form with few stations."""
-    return replace(form).table(stations=stations)
+def away_from(form: Form, x: float, drawn: np.ndarray) -> np.ndarray:
+    """How far points (n, 2) of a section lie from the true section of a hull of closed form, mm (n,)."""
+    true = np.column_stack(form.section(x, 1201))
+    chord = np.diff(true, axis=0)
+    from_start = drawn[:, None] - true[None, :-1]
+    share = np.clip((from_start * chord).sum(axis=2) / (chord**2).sum(axis=1), 0, 1)
+    off = from_start - share[..., None] * chord
+    result: np.ndarray = np.linalg.norm(off, axis=2).min(axis=1)
+    return result

@@ -9,12 +9,11 @@ import pytest
 import shapely
 
 from hollow_keel.core.geometry.arrays import Array
-from hollow_keel.core.geometry.curves import LoftCurve
 from hollow_keel.core.geometry.surface import TensorSurface
 from hollow_keel.core.geometry.tangents import arc_slopes, fair_slopes
 from hollow_keel.core.hull.build import Panel, build_hull
 from hollow_keel.core.hull.hydro import _largest
-from hollow_keel.core.hull.raked_ends import CrossedEnd, _roundness, _shapes
+from hollow_keel.core.hull.raked_ends import _shapes
 from hollow_keel.core.hull.table_lines import table_lines
 from hollow_keel.core.hull.unsettled import PLACES, _drawn, _section
 from hollow_keel.core.job import MasterLine
@@ -297,21 +296,3 @@ def test_the_board_for_a_transom_is_its_face_less_the_bevel_and_alike_on_both_si
     )
     mirrored = shapely.transform(legs, lambda places: places * [-1.0, 1.0])
     assert legs.symmetric_difference(mirrored).area == pytest.approx(0.0, abs=1e-6)
-
-
-@pytest.mark.parametrize(("turn", "round_"), [(15.0, 1.0), (25.0, 0.896), (30.0, 0.5), (45.0, 0.0)])
-def test_an_end_that_turns_by_half_is_half_round(turn: float, round_: float) -> None:
-    """A straight stem on a straight keel: round up to 20 degrees between them, a corner from 40; between, t³(10 − 15t + 6t²)."""
-    keel = np.stack(
-        [
-            np.column_stack([np.full(5, x), np.linspace(0, 400, 5), np.zeros(5)])
-            for x in np.linspace(0, 3000, 9)
-        ]
-    )
-    rise = np.radians(turn)
-    stem = LoftCurve(
-        np.array([[-far * np.cos(rise), 0.0, far * np.sin(rise)] for far in (0.0, 200.0, 400.0)])
-    )
-    assert _roundness(TensorSurface(keel), CrossedEnd(stem, (), (), False), 1.0) == pytest.approx(
-        round_, abs=0.01
-    )

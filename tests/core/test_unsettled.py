@@ -7,7 +7,6 @@ import itertools
 import numpy as np
 import pytest
 
-from hollow_keel.core.geometry.arrays import Array
 from hollow_keel.core.hull.build import build_hull
 from hollow_keel.core.hull.stages import SETTLED
 from hollow_keel.core.hull.unsettled import (
@@ -29,7 +28,7 @@ from hollow_keel.demo.jobs import linnet
 from hollow_keel.files.plan_json import plan_document
 from hollow_keel.ui.sentences import may_be_out
 from hollow_keel.ui.state import State
-from tests.hulls_of_form import FORMS, Form
+from tests.hulls_of_form import FORMS, away_from
 from tests.shapes import station_rows
 
 
@@ -133,17 +132,6 @@ def test_between_stations_it_counts_most_half_way() -> None:
 
 
 TABLES = [(5, 7, 0.0), (7, 11, 3.175), (9, 7, 1.0), (9, 11, 1.0), (13, 11, 0.0)]
-
-
-def away_from(form: Form, x: float, drawn: Array) -> Array:
-    """How far points (n, 2) of a section lie from the true section of a hull of closed form, mm (n,)."""
-    true = np.column_stack(form.section(x, 1201))
-    chord = np.diff(true, axis=0)
-    from_start = drawn[:, None] - true[None, :-1]
-    share = np.clip((from_start * chord).sum(axis=2) / (chord**2).sum(axis=1), 0, 1)
-    off = from_start - share[..., None] * chord
-    result: Array = np.linalg.norm(off, axis=2).min(axis=1)
-    return result
 
 
 def test_what_is_told_of_molds_covers_what_they_are_really_out_by() -> None:

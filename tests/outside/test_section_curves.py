@@ -109,6 +109,28 @@ def test_a_scow_with_points_only_where_it_turns_keeps_its_volume() -> None:
         assert cKDTree(line).query(section_outside(hull, x))[0].max() < 0.8
 
 
+@pytest.mark.parametrize(
+    ("points_at", "volume", "molds"),
+    [
+        ((0, 800, 1200, 1600, 2400), 0.002, 1.0),
+        ((0, 400, 800, 1200, 1600, 2000, 2400), 0.002, 1.0),
+        ((0, 800, 1600, 2400), 0.002, 1.0),
+        ((0, 1067, 1334, 2400), 0.025, 14.0),
+    ],
+)
+def test_a_scow_with_fewer_points_still_has_a_floor_and_a_side(
+    points_at: tuple[int, ...], volume: float, molds: float
+) -> None:
+    """Ends of the bilge and one point within it, with and without points on floor and side; its ends alone; two points within it and
+    none at its ends. Before, in volume: -2.6, 0.0, +15 and +19 %; molds 50, 0.6, 81 and 91 mm out."""
+    hull = build_hull(read_lines(scow(points_at)))
+    full = build_hull(read_lines(scow((0, 400, 800, 933, 1067, 1200, 1334, 1467, 1600, 2000, 2400))))
+    assert measure(hull, 2000.0).volume == pytest.approx(measure(full, 2000.0).volume, rel=volume)
+    for x in (750.0, 1500.0, 2500.0):
+        line = _scow_section(abs(x - 2500) / 2500)
+        assert cKDTree(line).query(section_outside(hull, x))[0].max() < molds
+
+
 def test_what_the_points_do_not_settle_is_told_with_the_place() -> None:
     """The way between two fair curves is of the size of the true error, over all pairs that are 1 mm out or more."""
     shares = []

@@ -156,8 +156,8 @@ class KeptCurves:
 
 
 def cubics_through(points: Array, count: int = DRAWN_POINTS) -> Array:
-    """The cubics over chords through points (n, 2 or 3), any one unit, n > 1, none on the one before: (count, 2 or 3), at even steps
-    of the chords. The same as a `LoftCurve` makes, without its measuring."""
+    """The cubics over chords through points (n, 2 or 3), any one unit, n > 1, none on the one before: (count, 2 or 3), at even
+    steps of the chords. The same as a `LoftCurve` makes, without its measuring."""
     steps = steps_along(points)
     chords = np.concatenate([[0.0], np.cumsum(steps)])
     at = np.linspace(0.0, chords[-1], count)

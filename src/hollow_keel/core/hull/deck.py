@@ -6,8 +6,9 @@ from dataclasses import dataclass, replace
 
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
-from .build import CurveMaker, Hull, build_hull
+from .build import Hull, build_hull
 from .deck_lines import DeckLines
+from .end_points import CurveMaker
 from .measures import measure
 
 SHEER, CENTRE = "sheer", "centreline"

@@ -49,8 +49,8 @@ def roundness(end: LoftCurve, back: Array) -> float:
 
 
 def lower_edge(ends: Sequence[EndLine], keel: Array, x: Array) -> Array:
-    """Half-breadth and height (n, 2), mm, of the keel at positions x (n,) between the feet of bow and stern: one line with what stems
-    run smoothly into it, through the stations' keel points (k, 3)."""
+    """Half-breadth and height (n, 2), mm, of the keel at positions x (n,) between the feet of bow and stern: one line with what
+    stems run smoothly into it, through the stations' keel points (k, 3)."""
     bow, stern = ends
     own = np.concatenate([bow.curve.points[:1], keel, stern.curve.points[:1]])
     free = cubics_through(own, DENSE)

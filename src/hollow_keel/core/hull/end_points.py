@@ -17,12 +17,12 @@ HAIR_MM = 0.5
 ON_IT_MM = 0.1
 """A station's foot that stands off the end's own curve by no more is on it."""
 STEEPEST = 0.15
-"""Nor does one count that stands off it by more than this share of the way to the next point: the two rows contradict each other."""
+"""Nor does one count that stands off it by more than this share of the way to the next point: the two rows contradict."""
 
 
 def end_points(lines: Lines, end: End, panel: int, make: CurveMaker = LoftCurve) -> Array:
-    """The points of an end within a panel from foot to head, (n, 3), mm. A panel that comes to a point there, as a bottom does whose
-    chine runs into the stem's foot, is given a hair's breadth. `make` makes curves: one that keeps them saves time."""
+    """The points of an end within a panel from foot to head, (n, 3), mm. A panel that comes to a point there, as a bottom does
+    whose chine runs into the stem's foot, is given a hair's breadth. `make` makes curves: one that keeps them saves time."""
     points = end.points[spans(len(end.points), end.knuckles)[panel]]
     if len(points) < 2:
         return np.concatenate([points, points + np.array([0.0, HAIR_MM, 0.0])])

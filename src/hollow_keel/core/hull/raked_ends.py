@@ -89,7 +89,9 @@ def laid_onto(grid: Array, crossed: CrossedEnd) -> Array:
     weight = 1 - _eased((run - near) / (far - near))
     moved = ordered.copy()
     moved[1:columns] = zone + weight[..., None] * (target - zone)
-    if crossed.crossing:  # lines of the grid stand apart by more than stations do there: what it misses of them is put right
+    if (
+        crossed.crossing
+    ):  # lines of the grid stand apart by more than stations do there: what it misses of them is put right
         missing = _missing(moved, columns, crossed, way)
         if np.abs(missing).max() > LEFT_MM:
             moved[1:columns] += weight[..., None] * TensorSurface(missing).points(u, v).reshape(zone.shape)

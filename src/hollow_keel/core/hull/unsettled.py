@@ -7,8 +7,8 @@ surface's own lengthwise lines from station to station, and what counts is how f
 
 How far a mold may be out is made of the three by a law of errors, with weights that were calibrated on ten hulls of closed form
 (tests/hulls_of_form.py), each in thirty tables of 5 to 13 stations, of 7 or 11 points each, exact or rounded to 1 mm or an eighth
-of an inch: at stations and between them what is told covers ninety-nine places of a hundred and nineteen molds of twenty wholly, and
-is twice the greatest true error of a mold in the median (docs/method.md).
+of an inch: at stations and between them what is told covers ninety-nine places of a hundred and nineteen molds of twenty wholly,
+and is twice the greatest true error of a mold in the median (docs/method.md).
 """
 
 from __future__ import annotations
