@@ -121,8 +121,8 @@ def test_a_scow_with_points_only_where_it_turns_keeps_its_volume() -> None:
 def test_a_scow_with_fewer_points_still_has_a_floor_and_a_side(
     points_at: tuple[int, ...], volume: float, molds: float
 ) -> None:
-    """Ends of the bilge and one point within it, with and without points on floor and side; its ends alone; two points within it and
-    none at its ends. Before, in volume: -2.6, 0.0, +15 and +19 %; molds 50, 0.6, 81 and 91 mm out."""
+    """Ends of the bilge and one point within it, with and without points on floor and side; its ends alone; two points within it
+    and none at its ends. Before, in volume: -2.6, 0.0, +15 and +19 %; molds 50, 0.6, 81 and 91 mm out."""
     hull = build_hull(read_lines(scow(points_at)))
     full = build_hull(read_lines(scow((0, 400, 800, 933, 1067, 1200, 1334, 1467, 1600, 2000, 2400))))
     assert measure(hull, 2000.0).volume == pytest.approx(measure(full, 2000.0).volume, rel=volume)

@@ -38,8 +38,8 @@ def fair_slopes(points: Array) -> tuple[Array, Array]:
     if len(points) < 4:
         return _both(spline_slopes(steps[None], rises[None])[0])
     turn = _turns(rises)
-    given = _ends_of_lines(points, steps, rises, turn)
-    _before_arcs(steps, rises, turn, given)
+    given = _straight_runs(points, steps, rises, turn)
+    _about_lone_chords(steps, rises, turn, given)
     _beside_long_chords(steps, rises, given)
     for _ in range(ROUNDS):
         slopes = _pieces(steps, rises, given) if given else _both(spline_slopes(steps[None], rises[None])[0])
@@ -53,7 +53,8 @@ def fair_slopes(points: Array) -> tuple[Array, Array]:
 
 def arc_slopes(points: Array) -> tuple[Array, Array]:
     """Slopes, (n - 1, d) each as in `fair_slopes`, mm per mm of chord, of another fair curve through the same points: at each the
-    tangent of the circle through it and its neighbours. Where the two curves part, the points do not settle the shape."""
+    tangent of the circle through it and its neighbours, but where a straight run ends its own direction. Where the two curves part,
+    the points do not settle the shape."""
     steps = steps_along(points)
     rises = np.diff(points, axis=0) / steps[:, None]
     if len(points) < 3:
@@ -61,6 +62,8 @@ def arc_slopes(points: Array) -> tuple[Array, Array]:
     tangents = np.empty_like(points)
     tangents[1:-1] = steps[1:, None] * rises[:-1] + steps[:-1, None] * rises[1:]
     tangents[1:-1] /= np.maximum(lengths(tangents[1:-1])[:, None], 1e-12)
+    for point, direction in _straight_runs(points, steps, rises, _turns(rises)).items():
+        tangents[point] = direction
     for end, inner, chord in ((0, 1, rises[0]), (-1, -2, rises[-1])):
         tangents[end] = 2 * chord * (chord @ tangents[inner]) - tangents[inner]
     return tangents[:-1] * _speeds(rises, tangents[:-1]), tangents[1:] * _speeds(rises, tangents[1:])
@@ -96,23 +99,28 @@ def _ends_of_lines(points: Array, steps: Array, rises: Array, turn: Array) -> di
     return given
 
 
-def _before_arcs(steps: Array, rises: Array, turn: Array, given: dict[int, Array]) -> None:
-    """Add the direction of a straight run where an arc begins: there the circle through the next three points leaves along a longer
-    chord. On any curve that goes on turning it leaves at half of what the long chord turns by. And both directions where a lone
-    short chord turns evenly between two longer ones: the chord of an arc between straight runs."""
+def _straight_runs(points: Array, steps: Array, rises: Array, turn: Array) -> dict[int, Array]:
+    """The direction of every run that the points tell to be straight, at the points where it ends within the curve: of points in a
+    line, and of a chord along which an arc begins. There the circle through the next three points leaves along it, and it is
+    longer; on any curve that goes on turning the circle leaves at half of what the long chord turns by."""
+    given = _ends_of_lines(points, steps, rises, turn)
     long, count = steps.tolist(), len(steps)
     for point in range(1, count):
         for run, near, beyond in ((point - 1, point, point + 1), (point, point - 1, point - 2)):
             if not 0 <= beyond < count or long[run] < LONGER * long[near] or point in given:
                 continue
-            middle = (
-                steps[beyond] * rises[near] + steps[near] * rises[beyond]
-            )  # the circle's tangent at the arc's second point
+            middle = steps[beyond] * rises[near] + steps[near] * rises[beyond]  # the circle's tangent at the arc's second point
             middle /= max(float(np.linalg.norm(middle)), 1e-12)
             leaves = 2 * rises[near] * (rises[near] @ middle) - middle
             if np.arccos(np.clip(leaves @ rises[run], -1.0, 1.0)) < ON_ARC * turn[point]:
                 given[point] = rises[run]
-    for k in range(1, count - 1):
+    return given
+
+
+def _about_lone_chords(steps: Array, rises: Array, turn: Array, given: dict[int, Array]) -> None:
+    """Add both directions where a lone short chord turns evenly between two longer ones: the chord of an arc between straight runs."""
+    long = steps.tolist()
+    for k in range(1, len(steps) - 1):
         if min(long[k - 1], long[k + 1]) < LONE * long[k] or k in given or k + 1 in given:
             continue
         low, high = sorted(turn[k : k + 2].tolist())

@@ -7,7 +7,7 @@ surface's own lengthwise lines from station to station, and what counts is how f
 
 How far a mold may be out is made of the three by a law of errors, with weights that were calibrated on ten hulls of closed form
 (tests/hulls_of_form.py), each in thirty tables of 5 to 13 stations, of 7 or 11 points each, exact or rounded to 1 mm or an eighth
-of an inch: at stations and between them what is told covers ninety-nine places of a hundred and nineteen molds of twenty wholly,
+of an inch: at stations and between them what is told covers forty-nine places of fifty and nineteen molds of twenty wholly,
 and is twice the greatest true error of a mold in the median (docs/method.md).
 """
 
@@ -34,10 +34,10 @@ SHOWN_ALONG_MM, MUCH_MM = 4.0, 10.0
 it."""
 OUT_SHARE = 0.4
 """On a hull of known form, stations far apart or close, the surface was out by 0.2 to 0.45 of the way between the two."""
-SECTION, HALF_WAY, BESIDE, ROUNDED, LEAST_MM = 2.5, 6.0, 0.6, 0.64, 0.25
+SECTION, HALF_WAY, BESIDE, ROUNDED, LEAST_MM = 2.45, 4.5, 0.5, 0.62, 0.25
 """What tells of an error: how far two sections part, how far two lengthwise lines part, by how far from a station the place is and
 all along the gap, the step that offsets are rounded to; and what is never less. Calibrated, see above."""
-AT_ENDS, END_GAPS = 1.5, 2
+AT_ENDS, END_GAPS = 1.4, 2
 """In so many gaps at each end of the hull lengthwise lines are so many times less to be trusted."""
 STEPS_MM = (25.4, 12.7, 10.0, 6.35, 5.0, 3.175, 2.0, 1.5875, 1.0, 0.79375, 0.5, 0.396875, 0.25, 0.1)
 MULTIPLES, SAME = 0.95, 0.02
@@ -221,7 +221,7 @@ def _between(surface: TensorSurface, number: int, stations: Array) -> list[Betwe
     for height, own, stand, normal in zip(v.tolist(), points, inside, np.split(normals, ends), strict=True):
         apart = _drawn(own, arc_slopes(own)) - _drawn(own, fair_slopes(own))
         out = OUT_SHARE * np.abs((apart * normal.reshape(apart.shape)).sum(axis=2)).max(axis=1)
-        edges = [bow, *stand.tolist(), stern]
+        edges = [_before(stations, bow, own[0, 0]), *stand.tolist(), -_before(-stations[::-1], -stern, -own[-1, 0])]
         for first, last, by in zip(edges, edges[1:], out.tolist(), strict=False):
             found.setdefault((first, last), []).append((height, by))
     starts = sorted(first for first, last in found if last - first > LEAST_GAP_MM)
@@ -238,6 +238,12 @@ def _between(surface: TensorSurface, number: int, stations: Array) -> list[Betwe
         for (first, last), told in found.items()
         if last - first > LEAST_GAP_MM
     ]
+
+
+def _before(stations: Array, bow: float, start: float) -> float:
+    """The station next before a line's own start, or the end of the hull."""
+    passed = stations[stations < start - LEAST_GAP_MM]
+    return float(passed[-1]) if len(passed) else bow
 
 
 def _section(x: float, points: Array, knuckles: tuple[int, ...]) -> Unsettled:
