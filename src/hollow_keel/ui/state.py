@@ -172,6 +172,12 @@ class State:
         soon = (s for s in SHOWN if s.turn <= Turn.STRIPS)
         return bool(self.job.offsets.rows) and not all(self.is_known(s) for s in soon)
 
+    @cached_property
+    def working(self) -> bool:
+        """Whether shape or strips of this very job are still being worked out: not what cannot be made of it."""
+        soon = (s for s in SHOWN if s.turn <= Turn.STRIPS)
+        return bool(self.job.offsets.rows) and not self.answered(soon)
+
     def key(self, *stages: Stage[Any]) -> tuple[str, ...]:
         """The keys of what is known of some stages: as long as they are the same, so is all that is drawn of them."""
         return tuple(self.known.keys.get(s.id, "") for s in stages)

@@ -375,7 +375,7 @@ class MainWindow(QMainWindow):
             page.show_progress(share)
 
     def _progress(self, share: float) -> None:
-        laying = self.state.stale and not self.state.problem  # the lines are looked over after the strips
+        laying = self.state.working  # the lines are looked over after the strips
         self._show_progress(share if laying else None)
 
     def stop_work(self) -> None:

@@ -109,7 +109,9 @@ def _straight_runs(points: Array, steps: Array, rises: Array, turn: Array) -> di
         for run, near, beyond in ((point - 1, point, point + 1), (point, point - 1, point - 2)):
             if not 0 <= beyond < count or long[run] < LONGER * long[near] or point in given:
                 continue
-            middle = steps[beyond] * rises[near] + steps[near] * rises[beyond]  # the circle's tangent at the arc's second point
+            middle = (
+                steps[beyond] * rises[near] + steps[near] * rises[beyond]
+            )  # the circle's tangent at the arc's second point
             middle /= max(float(np.linalg.norm(middle)), 1e-12)
             leaves = 2 * rises[near] * (rises[near] @ middle) - middle
             if np.arccos(np.clip(leaves @ rises[run], -1.0, 1.0)) < ON_ARC * turn[point]:

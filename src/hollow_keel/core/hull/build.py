@@ -26,7 +26,7 @@ from .raked_ends import CrossedEnd, laid_onto
 
 GIRTH_STEPS = 36
 LENGTH_STEPS = 120
-JOIN_FROM, JOIN_TO = 0.0, 0.05
+JOIN_FROM, JOIN_TO = 0.05, 0.15
 """A station that starts on the stem joins the longitudinals just above its foot gradually: not at all while
 its point stands within the first share of the way to the next station, wholly from the second."""
 FLAT_PLACE, FLAT_CORNER = 0.05, 0.4

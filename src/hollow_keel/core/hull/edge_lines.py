@@ -39,10 +39,11 @@ class EndLine:
     way: float
 
 
-def roundness(end: LoftCurve, back: Array) -> float:
-    """1 where an end (a curve from foot to head) runs smoothly into a keel that leaves its foot in the direction `back` (position,
-    height), 0 where they meet in a corner."""
+def roundness(end: LoftCurve, keel: Array) -> float:
+    """1 where an end (a curve from foot to head) runs smoothly into a keel, even steps of it from the end's foot inwards (n, 3), 0
+    where they meet in a corner."""
     up = np.diff(end.at_fractions(np.array([0.0, TANGENT]))[:, [0, 2]], axis=0)[0]
+    back = (keel[max(1, round(TANGENT * (len(keel) - 1)))] - keel[0])[[0, 2]]
     cosine = -(up @ back) / max(float(np.linalg.norm(up) * np.linalg.norm(back)), 1e-12)
     turn = float(np.degrees(np.arccos(np.clip(cosine, -1.0, 1.0))))
     return 1 - float(eased(np.clip((turn - SMOOTH_DEG) / (CORNER_DEG - SMOOTH_DEG), 0.0, 1.0)))
@@ -50,14 +51,12 @@ def roundness(end: LoftCurve, back: Array) -> float:
 
 def lower_edge(ends: Sequence[EndLine], keel: Array, x: Array) -> Array:
     """Half-breadth and height (n, 2), mm, of the keel at positions x (n,) between the feet of bow and stern: one line with what
-    stems run smoothly into it, through the stations' keel points (k, 3)."""
+    stems run smoothly into it in profile, through the stations' keel points (k, 3)."""
     bow, stern = ends
     own = np.concatenate([bow.curve.points[:1], keel, stern.curve.points[:1]])
     free = cubics_through(own, DENSE)
-    near = int(TANGENT * DENSE)
     shares = [
-        roundness(end.curve, (line[near] - line[0])[[0, 2]]) if end.stem else 0.0
-        for end, line in ((bow, free), (stern, free[::-1]))
+        roundness(end.curve, line) if end.stem else 0.0 for end, line in ((bow, free), (stern, free[::-1]))
     ]
     if not any(shares):
         return _at(free, x)
@@ -67,8 +66,10 @@ def lower_edge(ends: Sequence[EndLine], keel: Array, x: Array) -> Array:
     )
     joined = _at(cubics_through(np.concatenate([before[::-1], own, after]), DENSE), x)
     first, last = (share or 1.0 for share in shares)  # where nothing is joined the two are the same
-    share = np.interp(x, own[[0, -1], 0], [first, last])[:, None]
-    return joined if np.all(share == 1.0) else (1 - share) * _at(free, x) + share * joined
+    share = np.interp(x, own[[0, -1], 0], [first, last])
+    told = _at(free, x)  # its half-breadth knows nothing of the stem's: a siding may begin at the foot
+    told[:, 1] += share * (joined[:, 1] - told[:, 1])
+    return told
 
 
 def _at(line: Array, x: Array) -> Array:
@@ -106,7 +107,7 @@ def _growth(runs: Array, breadths: Array) -> float:
 def laid_to_edges(grid: Array, ends: Sequence[EndLine], keel: Array | None, tops: Array) -> Array:
     """The grid (nu, nv, 3), mm, of a panel, u from bow to stern, v from the lower edge up, laid to its edges: `tops` (k, 3) are the
     stations' upper points, `keel` those of the lower edge where that is the keel."""
-    upper = _off_upper(grid[:, -1], ends, tops)
+    upper = _off_upper(grid, ends, tops)
     lower = np.zeros((len(grid), 2))
     if keel is not None and len(keel) > 1:
         lower = lower_edge(ends, keel, grid[:, 0, 0]) - grid[:, 0, 1:]
@@ -124,12 +125,13 @@ def laid_to_edges(grid: Array, ends: Sequence[EndLine], keel: Array | None, tops
     return moved
 
 
-def _off_upper(edge: Array, ends: Sequence[EndLine], tops: Array) -> Array:
-    """By how much the upper edge (n, 3) has to move, (n, 2) mm out and up."""
-    off = np.zeros((len(edge), 2))
+def _off_upper(grid: Array, ends: Sequence[EndLine], tops: Array) -> Array:
+    """By how much the upper edge of a grid (nu, nv, 3) has to move, (nu, 2) mm out and up. Ends that run smoothly into the keel are
+    left to `raked_ends`, which draws them anew."""
+    edge, off = grid[:, -1], np.zeros((len(grid), 2))
     for end in ends:
         inwards = np.concatenate([end.curve.points[-1:], tops[:: int(end.way)]])
-        if not end.stem or len(inwards) <= FADE[1]:
+        if not end.stem or len(inwards) <= FADE[1] or roundness(end.curve, grid[:: int(end.way), 0]) == 1.0:
             continue
         told = swelling(inwards, end.way, edge[:, 0])
         if told is not None:

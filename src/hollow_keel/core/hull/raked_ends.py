@@ -20,7 +20,7 @@ from ..geometry.batch_spline import cubic_pieces, sample_splines
 from ..geometry.curves import LoftCurve
 from ..geometry.easing import eased
 from ..geometry.surface import TensorSurface, dot
-from .edge_lines import TANGENT, roundness
+from .edge_lines import roundness, swelling
 
 PLACES = 48
 FULL_STATIONS = 4
@@ -41,8 +41,8 @@ LONGEST_MOVE = 0.04
 BESIDE = 8
 """Columns past those that are moved that tell a surface how to go on."""
 DENSE = 601
-LEFT_MM = 0.1
-"""A station's curve that is missed by no more is met."""
+LEFT_MM, CONTRADICTS_MM = 0.1, 2.0
+"""A station's curve that is missed by no more is met; one that is missed by more does not begin where the end is."""
 
 
 @dataclass(frozen=True)
@@ -63,7 +63,8 @@ def laid_onto(grid: Array, crossed: CrossedEnd) -> Array:
     if len(crossed.full) < 2:
         return grid
     ordered = grid[::-1] if crossed.stern else grid
-    rounded = _roundness(ordered, crossed)
+    # where end and keel meet in a corner the shape of stations before it and behind it is not alike: only what is missed is put right
+    rounded = roundness(crossed.end, ordered[:, 0])
     if not (crossed.crossing or rounded > 0):
         return grid
     patch = _patch(ordered, crossed, way)
@@ -93,7 +94,7 @@ def laid_onto(grid: Array, crossed: CrossedEnd) -> Array:
         crossed.crossing
     ):  # lines of the grid stand apart by more than stations do there: what it misses of them is put right
         missing = _missing(moved, columns, crossed, way)
-        if np.abs(missing).max() > LEFT_MM:
+        if LEFT_MM < np.abs(missing).max() < CONTRADICTS_MM:
             moved[1:columns] += weight[..., None] * TensorSurface(missing).points(u, v).reshape(zone.shape)
     return moved[::-1] if crossed.stern else moved
 
@@ -108,13 +109,6 @@ def _smoothed(places: Array) -> Array:
         mean = (out[:-2, 1:-1] + out[2:, 1:-1] + out[1:-1, :-2] + out[1:-1, 2:]) / 4
         out[1:-1, 1:-1] += share * (mean - out[1:-1, 1:-1])
     return out
-
-
-def _roundness(ordered: Array, crossed: CrossedEnd) -> float:
-    """1 where the end runs smoothly into the keel, 0 where they meet in a corner: there the shape of stations before it and
-    behind it is not alike, and only what the surface misses of them is put right."""
-    near = max(1, round(TANGENT * (len(ordered) - 1)))
-    return roundness(crossed.end, (ordered[near, 0] - ordered[0, 0])[[0, 2]])
 
 
 def _used(crossed: CrossedEnd) -> list[tuple[float, LoftCurve]]:
@@ -165,7 +159,10 @@ def _patch(ordered: Array, crossed: CrossedEnd, way: float) -> Array | None:
     foot = _across(
         np.concatenate([rising, way * (keel[1:, 0] - head[0])]), np.concatenate([profile, keel[1:]]), along
     )
-    top = _across(np.maximum.accumulate(way * (sheer[:, 0] - head[0])), sheer, along)
+    tops = np.array([head, *(curve.points[-1] for _, curve in (*crossed.crossing, *crossed.full))])
+    top = swelling(tops, way, head[0] + way * along)
+    if top is None:
+        top = _across(np.maximum.accumulate(way * (sheer[:, 0] - head[0])), sheer, along)
     shapes, measure = _shapes(sections)
     between = _even_spline(np.sqrt(runs / runs[-1]), shapes, even)
     flat = foot[:, None] + measure(between, top - foot)

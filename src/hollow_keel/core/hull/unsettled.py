@@ -221,7 +221,11 @@ def _between(surface: TensorSurface, number: int, stations: Array) -> list[Betwe
     for height, own, stand, normal in zip(v.tolist(), points, inside, np.split(normals, ends), strict=True):
         apart = _drawn(own, arc_slopes(own)) - _drawn(own, fair_slopes(own))
         out = OUT_SHARE * np.abs((apart * normal.reshape(apart.shape)).sum(axis=2)).max(axis=1)
-        edges = [_before(stations, bow, own[0, 0]), *stand.tolist(), -_before(-stations[::-1], -stern, -own[-1, 0])]
+        edges = [
+            _before(stations, bow, own[0, 0]),
+            *stand.tolist(),
+            -_before(-stations[::-1], -stern, -own[-1, 0]),
+        ]
         for first, last, by in zip(edges, edges[1:], out.tolist(), strict=False):
             found.setdefault((first, last), []).append((height, by))
     starts = sorted(first for first, last in found if last - first > LEAST_GAP_MM)

@@ -303,7 +303,7 @@ class Page(QFrame):
 
     def _mend_for(self, finding: Finding) -> Mend | None:
         """What puts it right, as long as what it was found in is known of this very job; the same for all of one code."""
-        return mend_of(finding, self.state.results) if not self.state.stale else None
+        return mend_of(finding, self.state.results) if not self.state.working else None
 
     def _finding_at(self, number: int) -> Finding | None:
         number -= len(self.note.remarks) - len(self._findings)
@@ -332,7 +332,7 @@ class Page(QFrame):
             self._trial = None
             self.note.say_trial("")
             return
-        known = "working it out…" if self.state.stale else what_changed(before.results, self.state.results)
+        known = "working it out…" if self.state.working else what_changed(before.results, self.state.results)
         self.note.say_trial(f"Trying it: {mend.text}. {known}".rstrip())
 
     def _answer(self, keep: bool) -> None:
