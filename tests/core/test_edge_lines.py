@@ -62,10 +62,15 @@ def test_every_offset_of_the_boats_is_on_the_surface(name: str) -> None:
 @pytest.mark.parametrize("stations", [5, 9, 19])
 @pytest.mark.parametrize("name", FORMS)
 def test_every_offset_of_a_hull_of_closed_form_is_on_the_surface(name: str, stations: int) -> None:
-    """Tables to a millimetre too, but for feet of stations and rows of the stem that contradict each other."""
+    """Tables to a millimetre too. A keel point 9 mm from the stem's foot is met within 0.4 mm."""
     for step in (0.0, 1.0):
         table = FORMS[name].table(stations=stations, points=9, step=step)
-        assert off_the_surface(build_hull(read_lines(table)), offsets_of(table)).max() < MET_MM
+        lines, points = read_lines(table), offsets_of(table)
+        away = np.linalg.norm(points - lines.bow.points[0], axis=1)
+        close = (away > 0) & (away < 15.0)
+        off = off_the_surface(build_hull(lines), points)
+        assert off[~close].max() < MET_MM
+        assert off[close].max(initial=0.0) < 0.4
 
 
 def worst_at(form: Form, stations: int, *, places: tuple[float, ...]) -> float:

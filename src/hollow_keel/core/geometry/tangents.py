@@ -120,7 +120,8 @@ def _straight_runs(points: Array, steps: Array, rises: Array, turn: Array) -> di
 
 
 def _about_lone_chords(steps: Array, rises: Array, turn: Array, given: dict[int, Array]) -> None:
-    """Add both directions where a lone short chord turns evenly between two longer ones: the chord of an arc between straight runs."""
+    """Add both directions where a lone short chord turns evenly between two longer ones: the chord of an arc between straight
+    runs."""
     long = steps.tolist()
     for k in range(1, len(steps) - 1):
         if min(long[k - 1], long[k + 1]) < LONE * long[k] or k in given or k + 1 in given:

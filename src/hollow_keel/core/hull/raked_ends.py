@@ -34,9 +34,9 @@ SHAPE_REACH = 1.5
 ROUNDS, STILL = 5, 1e-9
 """Rounds of the search for the nearest place of a surface; a place that moves no farther, in parameters, is found: some millionths
 of a millimetre."""
-SMOOTHINGS, SMOOTH_TO = 6, 0.9
-"""How often every node of the grid is moved to the middle of its neighbours, fading towards this share of the zone and of the
-girth: near the head, where the patch closes on a point, it stays."""
+SMOOTHINGS, FREE_SMOOTHINGS, SMOOTH_TO = 6, 20, 0.9
+"""How often every node of the grid is moved to the middle of its neighbours, where stations stand on the end and where none does;
+fading towards this share of the zone and of the girth: near the head, where the patch closes on a point, it stays."""
 LONGEST_MOVE = 0.04
 BESIDE = 8
 """Columns past those that are moved that tell a surface how to go on."""
@@ -63,7 +63,7 @@ def laid_onto(grid: Array, crossed: CrossedEnd) -> Array:
     if len(crossed.full) < 2:
         return grid
     ordered = grid[::-1] if crossed.stern else grid
-    # where end and keel meet in a corner the shape of stations before it and behind it is not alike: only what is missed is put right
+    # where end and keel meet in a corner stations before it and behind it are not alike: only what is missed is put right
     rounded = roundness(crossed.end, ordered[:, 0])
     if not (crossed.crossing or rounded > 0):
         return grid
@@ -82,7 +82,8 @@ def laid_onto(grid: Array, crossed: CrossedEnd) -> Array:
     if rounded > 0:
         foot = np.stack([np.sqrt(np.maximum(way * (ordered[:1, :, 0] - head), 0.0) / abs(patch[-1, 0, 0] - head)),
                          np.zeros((1, zone.shape[1]))], axis=-1)  # fmt: skip
-        smooth = _smoothed(np.concatenate([foot, np.stack([u, v], axis=-1).reshape(*zone.shape[:2], 2)]))[1:]
+        places = np.concatenate([foot, np.stack([u, v], axis=-1).reshape(*zone.shape[:2], 2)])
+        smooth = _smoothed(places, SMOOTHINGS if crossed.crossing else FREE_SMOOTHINGS)[1:]
         target += rounded * onto.points(smooth[..., 0], smooth[..., 1])
     if rounded < 1:
         missing = _missing(ordered, columns, crossed, way)
@@ -90,22 +91,20 @@ def laid_onto(grid: Array, crossed: CrossedEnd) -> Array:
     weight = 1 - _eased((run - near) / (far - near))
     moved = ordered.copy()
     moved[1:columns] = zone + weight[..., None] * (target - zone)
-    if (
-        crossed.crossing
-    ):  # lines of the grid stand apart by more than stations do there: what it misses of them is put right
-        missing = _missing(moved, columns, crossed, way)
-        if LEFT_MM < np.abs(missing).max() < CONTRADICTS_MM:
-            moved[1:columns] += weight[..., None] * TensorSurface(missing).points(u, v).reshape(zone.shape)
+    # lines of the grid stand apart by more than stations may do there: what it misses of them is put right
+    missing = _missing(moved, columns, crossed, way) if crossed.crossing else np.zeros((1, 1, 3))
+    if LEFT_MM < np.abs(missing).max() < CONTRADICTS_MM:
+        moved[1:columns] += weight[..., None] * TensorSurface(missing).points(u, v).reshape(zone.shape)
     return moved[::-1] if crossed.stern else moved
 
 
-def _smoothed(places: Array) -> Array:
+def _smoothed(places: Array, rounds: int) -> Array:
     """Places (a, b, 2) on the patch moved along it until rows and columns of the grid run smoothly; the rim stays. Lines that
     turn sharply where the stations begin to count would make the surface's curvature a noise that strips have to cross."""
     out = places.copy()
     inward, upward = (1 - _eased(2 * np.linspace(0.0, 1.0, n) / SMOOTH_TO - 1) for n in places.shape[:2])
     share = (inward[1:-1, None] * upward[None, 1:-1])[..., None]
-    for _ in range(SMOOTHINGS):
+    for _ in range(rounds):
         mean = (out[:-2, 1:-1] + out[2:, 1:-1] + out[1:-1, :-2] + out[1:-1, 2:]) / 4
         out[1:-1, 1:-1] += share * (mean - out[1:-1, 1:-1])
     return out

@@ -110,6 +110,8 @@ class DistanceField:
         self._fronts = [(f.distance, f.g, f.stretch) for f in fronts if len(f.g) > 1]
         sample = _samples(surface, fronts)
         first = fronts[0]
+        self.guided = (float(first.g[0]), float(first.g[-1]))
+        """The guide parameters between which rays start from the guide itself."""
         self._way = _to_larger_g(surface, first)
         step = fronts[1].distance - first.distance if len(fronts) > 1 else 0.0
         self._spacing = max(step, float(np.median(np.linalg.norm(np.diff(first.point, axis=0), axis=1))))

@@ -58,7 +58,7 @@ class Patch:
     def of(cls, surface: TensorSurface, guide: float | SurfaceLine, bounds: Bounds, upward: bool) -> Patch:
         """The part beyond a guide (a constant v, or a line)."""
         if isinstance(guide, float):
-            own = Limit("", guide)
+            own = Limit((bounds.low if upward else bounds.high).name, guide)
         else:
             from scipy.interpolate import CubicSpline
 
@@ -75,6 +75,14 @@ class Patch:
         """Whether the line that the course ends on lies ahead of the guide at parameters u (n,)."""
         start = self.guide.at(u)
         return np.asarray(np.abs(self._end(u, start) - start) > LEAST_GAP)
+
+    def followed(self, field: DistanceField, u: Array) -> BoolArray:
+        """At which parameters u (n,) strips follow the guide: where a sheer or a keel turns too sharply for them they run out
+        on it, past the last ray that starts from it."""
+        first, last = field.guided
+        if self.guide.seam is not None:
+            return np.ones(len(u), dtype=bool)
+        return (u >= first) & (u <= last)
 
     def _end(self, u: Array, start: Array) -> Array:
         """v of the line that the course ends on; never behind the guide."""
@@ -98,7 +106,7 @@ class Grid:
         u, t = np.meshgrid(np.linspace(0, 1, ALONG), np.linspace(0, 1, ACROSS), indexing="ij")
         distance, g, stretch = field.stretched(patch.surface.points(*patch.places(u.ravel(), t.ravel())))
         distance = distance.reshape(u.shape)
-        distance[:, 0] = 0.0  # the guide itself
+        distance[patch.followed(field, u[:, 0]), 0] = 0.0  # the guide itself
         return cls(distance, g.reshape(u.shape), stretch.reshape(u.shape))
 
     def numbers(self, division: Division) -> Array:
@@ -250,18 +258,19 @@ def _end_name(patch: Patch, u: float, t: float) -> str:
         return patch.bounds.bow
     if u > 1 - CORNER:
         return patch.bounds.stern
-    return patch.far.name if t > 0.5 else "seam"
+    return patch.far.name if t > 0.5 else patch.guide.name or "seam"
 
 
 def _on_rim(u: float, t: float) -> bool:
-    return t > 1 - CORNER or u < CORNER or u > 1 - CORNER
+    return t > 1 - CORNER or t < CORNER or u < CORNER or u > 1 - CORNER
 
 
 def _ends_settled(
     patch: Patch, field: DistanceField, division: Division, edge: IntArray, u: Array, t: Array
 ) -> tuple[Array, Array]:
     """Places (n,) of lines, those on the rim of the patch moved along it to where `edge` (n,) comes to it."""
-    along_u = (t > 1 - CORNER) & (u > CORNER) & (u < 1 - CORNER)  # on the line that the course ends on
+    beside = (t > 1 - CORNER) | (t < CORNER)
+    along_u = beside & (u > CORNER) & (u < 1 - CORNER)  # on the line that the course ends on, or on its guide
     rim = np.flatnonzero(along_u | (u < CORNER) | (u > 1 - CORNER))
     if not len(rim):
         return u, t
