@@ -16,19 +16,23 @@ from PySide6.QtWidgets import (
     QApplication,
     QComboBox,
     QLabel,
+    QMenu,
     QScrollArea,
     QTabBar,
     QWidget,
 )
 
 from hollow_keel.core.change import change
-from hollow_keel.core.job import Zone
+from hollow_keel.core.job import Job, StripSettings, Zone
 from hollow_keel.core.settings.mold_choices import MoldForm
 from hollow_keel.core.settings.setup_choices import Strongback
+from hollow_keel.core.settings.strip_choices import Guide, StripLayout
 from hollow_keel.ui.decide import on_drawing, panel
+from hollow_keel.ui.decide.possible import greyed, is_way
 from hollow_keel.ui.pages.page import OPENS_AFTER_MS
 from hollow_keel.ui.views.drawing_view import DrawingView
 from hollow_keel.ui.window import MainWindow
+from tests.hulls_of_form import FORMS
 from tests.ui.conftest import drag_ring, settle
 
 FAIRING, MOLDS, SETUP, PLANKING = 1, 2, 3, 4
@@ -451,3 +455,22 @@ def test_beside_the_drawing_the_keys_are_enough(window: MainWindow, molds: Any) 
     QTest.keyClick(row.field, Qt.Key.Key_Tab)
     assert window.session.job.molds.skin == 7.0
     assert window.focusWidget() is molds.decisions.rows["molds.strapping"].value
+
+
+def test_ways_that_cannot_be_laid_turn_grey_with_why(qtbot: Any) -> None:
+    """Asked of a process beside the window while the menu is open; the present choice and those that can be laid stay."""
+    strips = StripSettings(width=20.0, guide=Guide.BOTH)
+    job = Job(offsets=FORMS["small tender"].table(stations=13, points=11), strips=strips)
+    menu = QMenu()
+    acts = {menu.addAction(layout.value): layout for layout in StripLayout}
+    with greyed(menu, acts, job, "strips.layout"):
+        qtbot.waitUntil(lambda: any(not a.isEnabled() for a in acts), timeout=60_000)
+        grey = {acts[a]: a for a in acts if not a.isEnabled()}
+    assert StripLayout.PARALLEL not in grey
+    for layout, action in grey.items():
+        assert action.text().startswith(f"{layout.value}  (")
+        assert "wide" in action.toolTip()
+        assert "\u27e8" not in action.toolTip(), "lengths are written in the job's unit"
+    assert is_way("strips.guide")
+    assert is_way("strips.master.kind")
+    assert not is_way("strips.edge")

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from PySide6.QtCore import QSize
+from PySide6.QtGui import QPixmap
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
@@ -24,8 +26,11 @@ from .sentences import sentence
 from .theme import Theme
 from .views.data_table import Column, DataTable
 from .views.drawing_view import DrawingView
+from .views.thumbnail import thumbnail
 
-TABLE_HEIGHT = 36 + 26 * MOST + 8
+PICTURE_WIDE, PICTURE_HIGH = 112, 36
+"""Of the bow and the girth map in a row, in pixels."""
+TABLE_HEIGHT = 36 + (PICTURE_HIGH + 4) * MOST + 8
 """Its heading and every way that is kept, in pixels."""
 SAID_HEIGHT = 44
 """Three lines."""
@@ -45,9 +50,12 @@ class CompareDialog(BesideDialog):
         self.chosen: StripSettings | None = None
         self.found: dict[StripSettings, PlanSummary] = {}
         self.pictures: dict[StripSettings, Pictured] = {}
+        self._small_ones: dict[StripSettings, QPixmap] = {}
         self._searching = False
         self.table = DataTable("Ways of planking", self._columns(), lambda p: str(self._order(p)))
         self.table.picked.connect(lambda _: self._show_chosen())
+        self.table.setIconSize(QSize(PICTURE_WIDE, PICTURE_HIGH))
+        self.table.verticalHeader().setDefaultSectionSize(PICTURE_HIGH + 4)
         self.bow = DrawingView("The bow from the side, as it would lie")
         self.map = DrawingView("The girth map, as it would lie")
         self.map.stretch_to_fit = True
@@ -65,7 +73,7 @@ class CompareDialog(BesideDialog):
         layout.addLayout(
             self.foot_with((self.find_button, self.stop_button, self.drop, self.use, self.leave))
         )
-        self.resize(1220, 660)
+        self.resize(1260, 700)
         self.begin_work(CompareRun(job, tuple(self.plans)))
 
     def _build_buttons(self) -> None:
@@ -159,7 +167,7 @@ class CompareDialog(BesideDialog):
             return in_amounts(quantity(p.wood / 1e9, "m³", ".3f"), self.job.units.told_in)
 
         return [
-            Column("Plan", named),
+            Column("Plan", named, picture=self._small),
             Column("Wide", lambda p: length(p.settings.width), lambda p: p.settings.width),
             Column("Thick", lambda p: length(p.settings.thickness), lambda p: p.settings.thickness),
             Column("A side", beside(lambda p: str(p.per_side), lambda p: p.per_side), lambda p: p.per_side),
@@ -174,6 +182,14 @@ class CompareDialog(BesideDialog):
             Column("Wood", beside(wood, lambda p: p.wood, share_of_wood), lambda p: p.wood),
             Column("Hours", beside(lambda p: f"{p.hours:.0f}", lambda p: p.hours), lambda p: p.hours),
         ]
+
+    def _small(self, plan: PlanSummary) -> QPixmap | None:
+        """Its bow and its girth map, small."""
+        own = self.pictures.get(plan.settings)
+        if own is not None and plan.settings not in self._small_ones:
+            both = (own.bow, own.girth_map)
+            self._small_ones[plan.settings] = thumbnail(both, self.theme, PICTURE_WIDE, PICTURE_HIGH)
+        return self._small_ones.get(plan.settings)
 
     def show_now(self) -> None:
         """The plans there are; the one that was chosen stays chosen."""

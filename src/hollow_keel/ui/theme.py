@@ -149,6 +149,7 @@ def _sheet(t: Theme) -> str:
     QMenuBar::item {{ padding: 4px 10px; }}
     QMenuBar::item:selected, QMenu::item:selected {{ background: {t.accent}; color: {t.paper}; }}
     QMenu {{ background: {t.paper}; color: {t.ink}; border: 1px solid {t.rule}; }}
+    QMenu::item:disabled {{ background: {t.paper}; color: {t.second}; }}
     QFrame#panel {{ background: {t.paper}; border: 1px solid {t.rule}; border-radius: 4px; }}
     QLabel#question {{ font-size: 17px; font-weight: 600; color: {t.ink}; }}
     QLabel#small, QLabel#why {{ color: {t.second}; font-size: 11px; }}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import nullcontext
 from typing import Any
 
 from PySide6.QtCore import QPoint, Qt, Signal
@@ -10,11 +11,13 @@ from PySide6.QtWidgets import QLineEdit, QMenu, QWidget
 
 from ...app.setting_text import read_text, text_to_type
 from ...core.errors import InputError
+from ...core.job import Job
 from ...core.settings.record import Kind
 from ...core.settings_table import Record
 from ...core.units import LengthStyle
 from ..later import later
 from ..theme import figures
+from .possible import greyed, is_way
 
 REST_MS = 180
 """What is typed is tried when nothing was typed for so long."""
@@ -119,10 +122,12 @@ def choices_of(record: Record) -> dict[Any, str]:
     return dict(record.setting.choices)
 
 
-def choose(record: Record, value: Any, at: QPoint, parent: QWidget) -> Any:
-    """Ask which of a setting's choices it is, in a menu at a place of the screen; the present one if nothing is chosen."""
+def choose(record: Record, value: Any, at: QPoint, parent: QWidget, job: Job) -> Any:
+    """Ask which of a setting's choices a job is to have, in a menu at a place of the screen; the present one if nothing is chosen.
+    What cannot be done turns grey, with why."""
     menu = QMenu(parent)
     menu.setAccessibleName(record.setting.label)
+    menu.setToolTipsVisible(True)
     found = choices_of(record)
     acts = {}
     for own, text in found.items():
@@ -132,6 +137,8 @@ def choose(record: Record, value: Any, at: QPoint, parent: QWidget) -> Any:
         action.setChecked(own == value)
         if own == value:
             menu.setActiveAction(action)
-    chosen = menu.exec(at)
+    asks = is_way(record.path) and bool(job.offsets.rows)
+    with greyed(menu, acts, job, record.path) if asks else nullcontext():
+        chosen = menu.exec(at)
     menu.deleteLater()
     return acts.get(chosen, value)

@@ -282,7 +282,7 @@ class OnDrawing(QObject):
         if not is_typed(record):
             place = self._value_place(item)
             below = self._view.viewport().mapToGlobal(place.bottomLeft().toPoint())
-            chosen = choose(record, now, below, self._view)
+            chosen = choose(record, now, below, self._view, self._view.job)
             if chosen != now:
                 self._view.kept.emit(decides, chosen)
             return

@@ -94,7 +94,8 @@ class SettingRow(QWidget):
         record = record_of(self.line)
         now = value_of(self.line, self.state.job)
         if not is_typed(record):
-            chosen = choose(record, now, self.value.mapToGlobal(QPoint(0, self.value.height())), self)
+            below = self.value.mapToGlobal(QPoint(0, self.value.height()))
+            chosen = choose(record, now, below, self, self.state.job)
             if chosen != now:
                 self.kept.emit(self.line, chosen)
             return

@@ -14,7 +14,7 @@ from PySide6.QtCore import (
     Qt,
     Signal,
 )
-from PySide6.QtGui import QGuiApplication, QKeyEvent, QKeySequence
+from PySide6.QtGui import QGuiApplication, QKeyEvent, QKeySequence, QPixmap
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
 
 from ..theme import figures
@@ -23,8 +23,8 @@ Index = QModelIndex | QPersistentModelIndex
 SORT_ROLE = Qt.ItemDataRole.UserRole
 UNITS_ROLE = Qt.ItemDataRole.UserRole
 """Of headings: with the unit, as they are copied."""
-DISPLAY, EDIT, ALIGNMENT = (
-    Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.EditRole, Qt.ItemDataRole.TextAlignmentRole,
+DISPLAY, EDIT, ALIGNMENT, PICTURE = (
+    Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.EditRole, Qt.ItemDataRole.TextAlignmentRole, Qt.ItemDataRole.DecorationRole,
 )  # fmt: skip
 """Looked up once: a table asks some ten roles of every cell at every paint."""
 LEFT = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
@@ -34,11 +34,12 @@ ROOT = QModelIndex()
 
 @dataclass(frozen=True)
 class Column:
-    """A heading, how a row is written in it, and what it sorts by (the same if None)."""
+    """A heading, how a row is written in it, what it sorts by (the same if None), and a small picture before the text."""
 
     title: str
     text: Callable[[Any], str]
     order: Callable[[Any], float] | None = None
+    picture: Callable[[Any], QPixmap | None] | None = None
 
 
 class RowsModel(QAbstractTableModel):
@@ -78,6 +79,9 @@ class RowsModel(QAbstractTableModel):
             return text
         if role == ALIGNMENT:
             return RIGHT if self.columns[index.column()].order else LEFT
+        if role == PICTURE:
+            pictured = self.columns[index.column()].picture
+            return pictured(self.rows[index.row()]) if pictured else None
         if role == SORT_ROLE:
             column, row = self.columns[index.column()], self.rows[index.row()]
             return column.order(row) if column.order else column.text(row)
