@@ -7,15 +7,18 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.interpolate import CubicSpline
 
 from hollow_keel.core.geometry.surface import TensorSurface
 from hollow_keel.core.hull.build import Hull
 from hollow_keel.core.planking.edges import EdgePiece
-from hollow_keel.core.planking.strips import Planking
+from hollow_keel.core.planking.strips import Planking, Strip
 
 NEAR_MM, FAR_MM, SPAN_MM = 60.0, 250.0, 60.0
 """An end's direction is that of its last so many mm; it is compared with so many of them so far in."""
 LONG_ENOUGH_MM = 330.0
+STRETCH_MM = 60.0
+"""Over so much of the line edge-set and bend are told."""
 
 
 @dataclass(frozen=True)
@@ -100,3 +103,20 @@ def apart(hull: Hull, planking: Planking) -> Iterator[tuple[int, float]]:
                 square /= np.maximum(np.linalg.norm(square, axis=1, keepdims=True), 1e-12)
                 away = (gap[np.arange(len(k)), k] * square).sum(axis=1)[inner]
                 yield strip.number, float((away * np.sign(np.median(away))).min())
+
+
+def felt_more(hull: Hull, strip: Strip, piece: EdgePiece) -> np.ndarray:
+    """By how much edge-set and bend that an edge tells differ by more than a tenth from what a general spline through its points
+    has over the same 60 mm of wood, per mm: at every place, ends too, (2 n,)."""
+    spline = CubicSpline(piece.run, piece.points).derivative()
+    low = np.clip(piece.run - STRETCH_MM / 2, 0.0, None)
+    high = np.clip(low + STRETCH_MM, None, piece.run[-1])
+    low = np.clip(high - STRETCH_MM, 0.0, None)
+    turn = (spline(high) - spline(low)) / (high - low)[:, None]
+    normal = hull.panels[strip.panel].surface.jet(*np.clip(piece.uv.T, 0.0, 1.0)).normal
+    along = spline(piece.run)
+    across = np.cross(normal, along / np.linalg.norm(along, axis=1)[:, None])
+    by_hand = np.abs(np.stack([(turn * across).sum(axis=1), (turn * normal).sum(axis=1)]))
+    told = np.abs(piece.curvatures[:, :2]).T
+    result: np.ndarray = (np.abs(told - by_hand) - 0.1 * np.maximum(told, by_hand)).ravel()
+    return result
