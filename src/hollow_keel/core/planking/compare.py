@@ -21,8 +21,8 @@ from .strips import Planking
 
 SHORT_SHARE = 0.25
 """A strip of so small a share of the longest is short."""
-WIDTH_SHARES = (1.0, 0.8, 0.65)
-BESIDE_SHARES, FOLLOWED = (1.1, 1.05, 0.95, 0.9), 6
+WIDTH_SHARES = (1.0, 1.15, 0.85, 0.7)
+BESIDE_SHARES, FOLLOWED = (1.1, 1.05, 0.95, 0.9), 4
 """Widths that are tried beside those of the best ways, and of how many."""
 MASTER_SHARES = (0.5, 0.7, 0.85)
 SAME_WOOD = 0.01
