@@ -24,7 +24,7 @@ SHORT_SHARE = 0.25
 WIDTH_SHARES = (1.0, 1.15, 0.85, 0.7)
 BESIDE_SHARES, FOLLOWED = (1.1, 1.05, 0.95, 0.9), 4
 """Widths that are tried beside those of the best ways, and of how many."""
-MASTER_SHARES = (0.5, 0.7, 0.85)
+MASTER_SHARES = (0.6, 0.85)
 SAME_WOOD = 0.01
 """Wood that differs by less than such a share decides nothing: offcuts and saws take more."""
 NOT_TRIED = (
@@ -109,7 +109,10 @@ def candidates(strips: StripSettings, step: float) -> list[StripSettings]:
         {"guide": Guide.MASTER, "master": MasterLine(kind=kind, share=share)}
         for kind, share in [(MasterKind.NATURAL, 0.6), *((MasterKind.GIRTH, s) for s in MASTER_SHARES)]
     ]
-    guides += [{"guide": Guide.MASTER, "master": MasterLine(kind=MasterKind.HEIGHT)}]
+    guides += [
+        {"guide": Guide.MASTER, "master": MasterLine(kind=kind)}
+        for kind in (MasterKind.HEIGHT, MasterKind.DIAGONAL)
+    ]
     if strips.guide is Guide.MASTER and strips.master.kind in (MasterKind.DIAGONAL, MasterKind.HEIGHTS):
         guides += [{"guide": Guide.MASTER, "master": strips.master}]
     return list(
