@@ -34,12 +34,8 @@ def off_the_surface(hull: Hull, points: Array) -> Array:
         at = np.array([u[k // len(v)], v[k % len(v)]])
         for _ in range(8):
             jet = panel.surface.jet(*at)
-            step = np.array(
-                [
-                    np.linalg.lstsq(np.column_stack([a, b]), off, rcond=None)[0]
-                    for a, b, off in zip(jet.du, jet.dv, points - jet.point, strict=True)
-                ]
-            )
+            along = np.stack([jet.du, jet.dv], axis=-1)
+            step = (np.linalg.pinv(along) @ (points - jet.point)[..., None])[..., 0]
             at = np.clip(at + np.clip(step.T, -0.02, 0.02), 0.0, 1.0)
         best = np.minimum(best, np.minimum(far, np.linalg.norm(points - panel.surface.points(*at), axis=1)))
     return best

@@ -293,7 +293,7 @@ def test_plans_are_compared_and_one_is_used(
 
 
 def test_a_search_keeps_the_best_and_can_be_stopped(window: MainWindow, qtbot: Any) -> None:
-    job = change(linnet(), "strips", width=60.0, thickness=20.0)  # few strips: quickly tried
+    job = change(linnet(), "strips", width=60.0, thickness=60.0)  # few strips, and few widths: quickly tried
     dialog = CompareDialog(job, MM, window.state.theme, window)
     qtbot.addWidget(dialog)
     qtbot.waitUntil(lambda: not dialog.running, timeout=60_000)
