@@ -18,7 +18,7 @@ from hollow_keel.core.offsets.table import OffsetsTable, read_lines
 from hollow_keel.demo.jobs import demo_job
 from tests.conftest import DATA
 from tests.hulls_of_form import FORMS, Form, away_from
-from tests.shapes import strip_planked
+from tests.shapes import end_rows, station_rows, strip_planked
 
 Array = np.ndarray
 MET_MM = 0.25
@@ -180,3 +180,23 @@ def test_stations_feet_are_points_of_the_stem_unless_they_contradict_it() -> Non
     wrong = replace(lines, sections=(*off, *lines.sections[3:]))
     assert end_points(wrong, wrong.bow, 0).tolist() == lines.bow.points.tolist()
     assert end_points(lines, lines.stern, 0).tolist() == lines.stern.points.tolist()
+
+
+def test_a_blunt_sheer_over_a_plumb_stem_swells_too() -> None:
+    """Half-breadths B(x) √(z / 400), B = 9 x^0.6, on a level keel: the stem meets it in a corner. Half-way to the first station the
+    sheer is B there, 23 mm more than through the points alone, and the section half-way up goes with it."""
+
+    def breadth(x: float) -> float:
+        return 9 * x**0.6
+
+    z = 400 * np.linspace(0, 1, 9) ** 2
+    rows = end_rows("stem_bow", np.column_stack([np.zeros(9), np.zeros(9), z]))
+    for x in np.arange(300.0, 2700.0, 300.0).tolist():
+        rows += station_rows(x, breadth(x) * np.sqrt(z / 400), z)
+    own = np.column_stack([np.full(9, 2700.0), breadth(2700.0) * np.sqrt(z / 400), z])
+    hull = build_hull(read_lines(OffsetsTable(rows=(*rows, *end_rows("transom", own)))))
+    for x in (75.0, 150.0, 225.0, 450.0):
+        section = section_outside(hull, x)
+        assert section[-1] == pytest.approx([breadth(x), 400.0], abs=1.0)
+        half = np.interp(100.0, section[:, 1], section[:, 0])
+        assert half == pytest.approx(breadth(x) / 2, abs=4.5)

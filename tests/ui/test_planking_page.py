@@ -279,6 +279,13 @@ def test_plans_are_compared_and_one_is_used(
         qtbot.waitUntil(lambda: bool(dialog.map.drawing.strokes), timeout=60_000)
         assert dialog.map.drawing == dialog.pictures[narrow].girth_map
         assert dialog.bow.drawing == dialog.pictures[narrow].bow
+        small = [
+            dialog.table.model().index(n, 0).data(Qt.ItemDataRole.DecorationRole).toImage() for n in (0, 1)
+        ]
+        assert small[0] != small[1], "each way has its own small picture"
+        assert len({small[0].pixel(x, 18) for x in range(small[0].width())}) > 3, (
+            "and something is drawn in it"
+        )
         row = [dialog.table.model().index(1, c).data() for c in range(dialog.table.model().columnCount())]
         now = [dialog.table.model().index(0, c).data() for c in range(dialog.table.model().columnCount())]
         more = int(row[3].split()[0]) - int(now[3])

@@ -28,6 +28,8 @@ PLAIN, BLUNTEST = 0.97, 0.5
 FADE = (2, 4)
 """A blunt end is told by the first of so many stations and forgotten at the last."""
 DENSE = 1201
+LEAST_WAY_MM = 20.0
+"""A section that goes out, or up, by less in all moves by its girth."""
 
 
 @dataclass(frozen=True)
@@ -121,8 +123,29 @@ def laid_to_edges(grid: Array, ends: Sequence[EndLine], keel: Array | None, tops
         for edge, own in ((grid[:, 0], lower), (grid[:, -1], upper))
     ]
     moved = grid.copy()
-    moved[..., 1:] += (1 - up) * off[0] + up * off[1]
+    moved[..., 1:] += (1 - up) * off[0]
+    if upper.any():
+        moved[..., 1:] += _as_sections_go(grid, up[..., 0]) * off[1]
     return moved
+
+
+def _as_sections_go(grid: Array, up: Array) -> Array:
+    """Shares (nu, nv, 2) of what the top of a section moves out and up that its places move, at shares `up` (nu, nv) of the way to
+    it: a section that is drawn wider keeps its shape, so as much as it has gone out, or up, there itself."""
+    v = np.linspace(0.0, 1.0, grid.shape[1])
+    gone = grid[..., 1:] - grid[:, :1, 1:]
+    way = gone[:, -1:]
+    share = np.where(
+        np.abs(way) > LEAST_WAY_MM, gone / np.where(np.abs(way) > LEAST_WAY_MM, way, 1.0), v[None, :, None]
+    )
+    share = np.clip(share, 0.0, 1.0)
+    return np.stack(
+        [
+            np.stack([np.interp(own, v, line) for own, line in zip(up, share[..., k], strict=True)])
+            for k in (0, 1)
+        ],
+        axis=-1,
+    )
 
 
 def _off_upper(grid: Array, ends: Sequence[EndLine], tops: Array) -> Array:
