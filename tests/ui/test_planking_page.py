@@ -83,6 +83,10 @@ def test_lines_follow_the_layout_and_a_refused_plan_is_said(
     window.session.edit("least", change(window.session.job, "strips", least_width=40.0))
     qtbot.waitUntil(lambda: bool(window.state.problem), timeout=30_000)
     assert "least width (40 mm)" in page.note.text()
+    qtbot.waitUntil(
+        lambda: not window.state.working, timeout=30_000
+    )  # refused is an answer: other pages do not wait for it
+    assert window.state.stale
     window.session.undo()
     page.keep_setting("strips.guide", Guide.MASTER)
     page.keep_setting("strips.master.kind", MasterKind.GIRTH)
