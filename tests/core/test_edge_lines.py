@@ -15,6 +15,9 @@ from hollow_keel.core.hull.edge_lines import EndLine, lower_edge, roundness, swe
 from hollow_keel.core.hull.end_points import end_points
 from hollow_keel.core.molds.shape import section_outside
 from hollow_keel.core.offsets.table import OffsetsTable, read_lines
+from hollow_keel.core.offsets.transform import turned
+from hollow_keel.core.planking.end_cuts import end_cuts
+from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.demo.jobs import demo_job
 from tests.conftest import DATA
 from tests.hulls_of_form import FORMS, Form, away_from
@@ -200,3 +203,23 @@ def test_a_blunt_sheer_over_a_plumb_stem_swells_too() -> None:
         assert section[-1] == pytest.approx([breadth(x), 400.0], abs=1.0)
         half = np.interp(100.0, section[:, 1], section[:, 0])
         assert half == pytest.approx(breadth(x) / 2, abs=4.5)
+
+
+@pytest.mark.parametrize("end", [False, True], ids=["bow", "turned round"])
+def test_strips_that_run_out_on_the_sheer_are_as_long_as_they_lie(end: bool) -> None:
+    """Under a blunt head the first strips run out on the sheer: each begins where both its edges have come to it, and is cut there
+    along the sheer, whichever way the skin leans. Turned round it is the same boat."""
+    table = FORMS["spoon bow"].table(stations=13, points=11)
+    hull = build_hull(read_lines(turned(table) if end else table))
+    strips = plank(hull, Laying(20.0)).strips
+    first, second = strips[:2]
+    at = -1 if end else 0
+    for edge in (first.near[at], first.far[at]):
+        assert edge.ends == "sheer" if end else edge.starts == "sheer"
+        assert edge.points[at] == pytest.approx(first.far[at].points[at], abs=0.5)
+    assert first.length == pytest.approx((first.near_length + first.far_length) / 2, rel=0.002)
+    assert second.far_length > first.far_length, "it reaches farther forward along the sheer"
+    cut = end_cuts(hull, second)[at]
+    assert cut is not None
+    assert (cut.on, cut.bevel) == ("sheer", None)
+    assert (strips[5].ends == "stem_stern") if end else (strips[5].starts == "stem_bow")

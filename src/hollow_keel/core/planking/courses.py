@@ -230,7 +230,7 @@ def _edges(ground: Ground, division: Division, numbers: Array, tick: Tick) -> li
     inner = range(1, division.count + (0 if division.closed else 1))
     edges = level_pieces(patch, field, division, numbers, inner, lambda: tick(1.0))
     last = [limit_pieces(patch, field, division)] if division.closed else []
-    return [guide_pieces(patch, field), *edges, *last]
+    return [guide_pieces(patch, field, edges[0] if edges else []), *edges, *last]
 
 
 def _measured(task: Task, guide: float | SurfaceLine, tick: Tick) -> tuple[Patch, DistanceField]:

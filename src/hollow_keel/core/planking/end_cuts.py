@@ -21,7 +21,7 @@ from .strips import Strip
 @dataclass(frozen=True)
 class EndCut:
     """`across`: degrees between the strip and the line it is cut to, on its face (90: square across). `bevel`: degrees that the cut
-    leans from square through the thickness, None against a seam."""
+    leans from square through the thickness, None against a seam and at the sheer."""
 
     on: str
     across: float
@@ -58,7 +58,7 @@ def _cut(hull: Hull, panel: int, near: EdgePiece, far: EdgePiece, at: int) -> En
 
 def _bevel(hull: Hull, panel: int, name: str, uv: Array, line: Array) -> float | None:
     """How far the cut leans from square to the skin, degrees."""
-    if name == "seam":
+    if name in ("seam", "sheer"):  # cut off with the sheer, whichever way the skin leans there
         return None
     u, v = np.clip(uv, 0.0, 1.0)
     skin = hull.panels[panel].surface.jet(np.array([u]), np.array([v])).normal[0]

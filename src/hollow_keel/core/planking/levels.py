@@ -84,6 +84,10 @@ class Patch:
             return np.ones(len(u), dtype=bool)
         return (u >= first) & (u <= last)
 
+    def is_on_guide(self, uv: Array) -> bool:
+        """Whether a place (2,) lies on the guide, short of the hull's ends."""
+        return bool(CORNER < uv[0] < 1 - CORNER and abs(uv[1] - self.guide.at(uv[:1])[0]) < CORNER)
+
     def _end(self, u: Array, start: Array) -> Array:
         """v of the line that the course ends on; never behind the guide."""
         stop = self.far.at(u)
@@ -232,10 +236,16 @@ def _without_scraps(pieces: list[EdgePiece]) -> list[EdgePiece]:
     return [p for p in pieces if p is longest or not is_scrap(p)]
 
 
-def guide_pieces(patch: Patch, field: DistanceField) -> list[EdgePiece]:
-    """The guide itself as an edge, over the hull's whole length."""
-    u = np.linspace(0.0, 1.0, 2 * EDGE_SAMPLES)
-    line = _Drawn(0, *patch.places(u, np.zeros_like(u)), (patch.bounds.bow, patch.bounds.stern))
+def guide_pieces(patch: Patch, field: DistanceField, first: list[EdgePiece]) -> list[EdgePiece]:
+    """The guide itself as an edge, as far as its strip reaches along it: where the `first` edge from it runs out on it, or to the
+    hull's ends."""
+    low, high = (0.0, patch.bounds.bow), (1.0, patch.bounds.stern)
+    if first and patch.is_on_guide(first[0].uv[0]):
+        low = float(first[0].uv[0, 0]), first[0].starts
+    if first and patch.is_on_guide(first[-1].uv[-1]):
+        high = float(first[-1].uv[-1, 0]), first[-1].ends
+    u = np.linspace(low[0], high[0], 2 * EDGE_SAMPLES)
+    line = _Drawn(0, *patch.places(u, np.zeros_like(u)), (low[1], high[1]))
     return _made(patch.surface, field, [line], None)[0]
 
 

@@ -11,6 +11,7 @@ from ...core.planking.strips import Planking
 from ...core.results import Shape
 from ...core.units import LengthStyle, format_length
 from ...drawing.bench import tick_picture
+from ...files.strips_csv import end_name
 from ..bench_mode import Step
 
 
@@ -19,7 +20,7 @@ def strip_steps(planking: Planking, first: int, style: LengthStyle) -> list[Step
     return [
         Step(
             f"Strip {strip.number}, both sides", format_length(strip.length, style),
-            f"long, along its middle · starts on the {strip.starts}, ends on the {strip.ends}".replace("_", " "),
+            f"long, along its middle · starts on the {end_name(strip.starts)}, ends on the {end_name(strip.ends)}",
         )
         for strip in planking.strips
         if strip.number >= first
