@@ -6,11 +6,12 @@ import pytest
 
 from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.hull.build import Hull, build_hull
-from hollow_keel.core.job import MasterLine, StripSettings
+from hollow_keel.core.job import Job, MasterLine, StripSettings
 from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.core.planking.plank import laying_of, plank
 from hollow_keel.core.planking.possible import WAYS, refusals
 from hollow_keel.core.settings.strip_choices import Guide, MasterKind, StripLayout
+from hollow_keel.core.settings_table import all_settings
 from tests.hulls_of_form import FORMS
 
 
@@ -22,7 +23,7 @@ def tender() -> Hull:
 
 def test_what_is_told_is_what_would_be_refused(tender: Hull) -> None:
     strips = StripSettings(width=20.0, guide=Guide.BOTH)
-    told = dict(refusals(tender, strips, "layout"))
+    told = dict(refusals(tender, Job(strips=strips), "strips.layout"))
     assert StripLayout.PARALLEL not in told, "it is what is chosen now"
     assert told
     for layout in set(StripLayout) - {StripLayout.PARALLEL}:
@@ -37,5 +38,6 @@ def test_what_is_told_is_what_would_be_refused(tender: Hull) -> None:
 
 def test_heights_that_are_still_to_be_given_refuse_nothing(tender: Hull) -> None:
     strips = StripSettings(width=20.0, guide=Guide.MASTER, master=MasterLine(kind=MasterKind.NATURAL))
-    assert MasterKind.HEIGHTS not in dict(refusals(tender, strips, "master.kind"))
-    assert set(WAYS["master.kind"]) == set(MasterKind)
+    assert MasterKind.HEIGHTS not in dict(refusals(tender, Job(strips=strips), "strips.master.kind"))
+    assert set(WAYS) <= set(all_settings())
+    assert set(all_settings()["strips.master.kind"].setting.choices) == set(MasterKind)

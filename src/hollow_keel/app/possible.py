@@ -11,16 +11,17 @@ from .beside import Beside, Send, found_one_by_one, serve
 class PossibleRun(Beside):
     """The choices of a setting of the strips that cannot be laid, sent one by one as ("cannot", (choice, why))."""
 
-    def __init__(self, job: Job, setting: str) -> None:
-        super().__init__("possible", (job, setting))
+    def __init__(self, job: Job, path: str) -> None:
+        super().__init__("possible", (job, path))
 
 
 def _possible(request: Any, tell: Send) -> None:
+    from ..core.hull.stages import HULL
     from ..core.pipeline import Pipeline
     from ..core.planking.possible import refusals
 
-    job, setting = request
-    found_one_by_one(refusals(Pipeline().shape(job).hull, job.strips, setting), "cannot", tell)
+    job, path = request
+    found_one_by_one(refusals(Pipeline().value(job, HULL), job, path), "cannot", tell)
 
 
 if __name__ == "__main__":

@@ -30,6 +30,9 @@ if TYPE_CHECKING:
     from ..core.planking.strips import Planking, Strip
     from ..core.stock.plan import StockPlan
 
+SOON = tuple(s for s in SHOWN if s.turn <= Turn.STRIPS)
+"""Shape and strips, and what is looked at with them."""
+
 
 @dataclass(frozen=True)
 class State:
@@ -169,14 +172,12 @@ class State:
     @cached_property
     def stale(self) -> bool:
         """Whether shape or strips are not of this very job."""
-        soon = (s for s in SHOWN if s.turn <= Turn.STRIPS)
-        return bool(self.job.offsets.rows) and not all(self.is_known(s) for s in soon)
+        return bool(self.job.offsets.rows) and not all(self.is_known(s) for s in SOON)
 
     @cached_property
     def working(self) -> bool:
         """Whether shape or strips of this very job are still being worked out: not what cannot be made of it."""
-        soon = (s for s in SHOWN if s.turn <= Turn.STRIPS)
-        return bool(self.job.offsets.rows) and not self.answered(soon)
+        return bool(self.job.offsets.rows) and not self.answered(SOON)
 
     def key(self, *stages: Stage[Any]) -> tuple[str, ...]:
         """The keys of what is known of some stages: as long as they are the same, so is all that is drawn of them."""

@@ -13,6 +13,11 @@ def eased(t: Array) -> Array:
     return result
 
 
+def eased_anywhere(t: Array) -> Array:
+    """`eased` of t (any shape), level beyond both ends."""
+    return eased(np.clip(t, 0.0, 1.0))
+
+
 def smooth(t: Array) -> Array:
     """From 0 to 1 as t (any shape) goes there, level at both ends: the least polynomial of that kind."""
     result: Array = t * t * (3 - 2 * t)

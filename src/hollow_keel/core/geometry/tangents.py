@@ -24,7 +24,8 @@ LONGER, ON_ARC = 2.0, 0.2
 """A chord so many times longer than the next is a straight run where the arc through the next points leaves along it: off it by no
 more than this share of the turn between the two chords."""
 LONE, LEAST_BILGE = 1.5, 0.5
-"""Radians of turn of a lone short chord between two longer ones that makes it the chord of an arc between straight runs."""
+"""A lone short chord between two that are so many times longer is the chord of an arc between straight runs, where it turns by so
+many radians in all."""
 OUTSIDE = 1e-3
 """Radians by which a tangent may lie outside its two chords before it is brought back."""
 ROUNDS = 4
@@ -60,13 +61,25 @@ def arc_slopes(points: Array) -> tuple[Array, Array]:
     if len(points) < 3:
         return rises, rises
     tangents = np.empty_like(points)
-    tangents[1:-1] = steps[1:, None] * rises[:-1] + steps[:-1, None] * rises[1:]
-    tangents[1:-1] /= np.maximum(lengths(tangents[1:-1])[:, None], 1e-12)
+    tangents[1:-1] = _on_circles(steps, rises)
     for point, direction in _straight_runs(points, steps, rises, _turns(rises)).items():
         tangents[point] = direction
     for end, inner, chord in ((0, 1, rises[0]), (-1, -2, rises[-1])):
-        tangents[end] = 2 * chord * (chord @ tangents[inner]) - tangents[inner]
+        tangents[end] = _other_end(chord, tangents[inner])
     return tangents[:-1] * _speeds(rises, tangents[:-1]), tangents[1:] * _speeds(rises, tangents[1:])
+
+
+def _on_circles(steps: Array, rises: Array) -> Array:
+    """At each inner point the unit tangent of the circle through it and its neighbours, (n - 2, d)."""
+    tangents = steps[1:, None] * rises[:-1] + steps[:-1, None] * rises[1:]
+    result: Array = tangents / np.maximum(lengths(tangents)[:, None], 1e-12)
+    return result
+
+
+def _other_end(chord: Array, tangent: Array) -> Array:
+    """The tangent at the other end of an arc over a unit chord."""
+    result: Array = 2 * chord * (chord @ tangent) - tangent
+    return result
 
 
 def _both(slopes: Array) -> tuple[Array, Array]:
@@ -104,16 +117,12 @@ def _straight_runs(points: Array, steps: Array, rises: Array, turn: Array) -> di
     line, and of a chord along which an arc begins. There the circle through the next three points leaves along it, and it is
     longer; on any curve that goes on turning the circle leaves at half of what the long chord turns by."""
     given = _ends_of_lines(points, steps, rises, turn)
-    long, count = steps.tolist(), len(steps)
+    long, count, circles = steps.tolist(), len(steps), _on_circles(steps, rises)
     for point in range(1, count):
         for run, near, beyond in ((point - 1, point, point + 1), (point, point - 1, point - 2)):
             if not 0 <= beyond < count or long[run] < LONGER * long[near] or point in given:
                 continue
-            middle = (
-                steps[beyond] * rises[near] + steps[near] * rises[beyond]
-            )  # the circle's tangent at the arc's second point
-            middle /= max(float(np.linalg.norm(middle)), 1e-12)
-            leaves = 2 * rises[near] * (rises[near] @ middle) - middle
+            leaves = _other_end(rises[near], circles[max(near, beyond) - 1])
             if np.arccos(np.clip(leaves @ rises[run], -1.0, 1.0)) < ON_ARC * turn[point]:
                 given[point] = rises[run]
     return given

@@ -268,10 +268,9 @@ def _fold(surface: TensorSurface) -> Array | None:
     point, du, dv = surface.net(np.linspace(0, 1, 41), np.linspace(0, 1, 17))
     out = cross(dv.reshape(-1, 3), du.reshape(-1, 3)).reshape(point.shape)
     long = lengths(out)
-    sound = long > FLAT_PLACE * lengths(du) * lengths(dv)
-    sound[np.ix_((0, -1), (0, -1))] &= (long > FLAT_CORNER * lengths(du) * lengths(dv))[
-        np.ix_((0, -1), (0, -1))
-    ]
+    least = np.full(long.shape, FLAT_PLACE)
+    least[np.ix_((0, -1), (0, -1))] = FLAT_CORNER
+    sound = long > least * lengths(du) * lengths(dv)
     normal = out / np.where(long > 0, long, 1.0)[..., None]
     along = np.where(sound[1:] & sound[:-1], (normal[1:] * normal[:-1]).sum(axis=-1), 1.0)
     up = np.where(sound[:, 1:] & sound[:, :-1], (normal[:, 1:] * normal[:, :-1]).sum(axis=-1), 1.0)

@@ -16,7 +16,7 @@ import numpy as np
 from ..geometry.arrays import Array
 from ..geometry.batch_spline import sample_splines
 from ..geometry.curves import LoftCurve, cubics_through
-from ..geometry.easing import eased
+from ..geometry.easing import eased_anywhere
 
 SMOOTH_DEG, CORNER_DEG = 20.0, 40.0
 """An end whose profile turns by less at its foot runs smoothly into the keel; one that turns by more has a corner there."""
@@ -48,7 +48,7 @@ def roundness(end: LoftCurve, keel: Array) -> float:
     back = (keel[max(1, round(TANGENT * (len(keel) - 1)))] - keel[0])[[0, 2]]
     cosine = -(up @ back) / max(float(np.linalg.norm(up) * np.linalg.norm(back)), 1e-12)
     turn = float(np.degrees(np.arccos(np.clip(cosine, -1.0, 1.0))))
-    return 1 - float(eased(np.clip((turn - SMOOTH_DEG) / (CORNER_DEG - SMOOTH_DEG), 0.0, 1.0)))
+    return 1 - float(eased_anywhere(np.array((turn - SMOOTH_DEG) / (CORNER_DEG - SMOOTH_DEG))))
 
 
 def lower_edge(ends: Sequence[EndLine], keel: Array, x: Array) -> Array:
@@ -159,7 +159,7 @@ def _off_upper(grid: Array, ends: Sequence[EndLine], tops: Array) -> Array:
         told = swelling(inwards, end.way, edge[:, 0])
         if told is not None:
             near, far = inwards[FADE[0], 0], inwards[FADE[1], 0]
-            fade = 1 - eased(np.clip((edge[:, 0] - near) / (far - near), 0.0, 1.0))
+            fade = 1 - eased_anywhere((edge[:, 0] - near) / (far - near))
             off += fade[:, None] * (told - edge[:, 1:])
     off[[0, -1]] = 0.0
     return off

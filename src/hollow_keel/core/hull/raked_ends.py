@@ -18,7 +18,7 @@ import numpy as np
 from ..geometry.arrays import Array, BoolArray
 from ..geometry.batch_spline import cubic_pieces, sample_splines
 from ..geometry.curves import LoftCurve
-from ..geometry.easing import eased
+from ..geometry.easing import eased_anywhere
 from ..geometry.surface import TensorSurface, dot
 from .edge_lines import roundness, swelling
 
@@ -88,13 +88,14 @@ def laid_onto(grid: Array, crossed: CrossedEnd) -> Array:
     if rounded < 1:
         missing = _missing(ordered, columns, crossed, way)
         target += (1 - rounded) * (zone + TensorSurface(missing).points(u, v).reshape(zone.shape))
-    weight = 1 - _eased((run - near) / (far - near))
+    weight = 1 - eased_anywhere((run - near) / (far - near))
     moved = ordered.copy()
     moved[1:columns] = zone + weight[..., None] * (target - zone)
-    # lines of the grid stand apart by more than stations may do there: what it misses of them is put right
-    missing = _missing(moved, columns, crossed, way) if crossed.crossing else np.zeros((1, 1, 3))
-    if LEFT_MM < np.abs(missing).max() < CONTRADICTS_MM:
-        moved[1:columns] += weight[..., None] * TensorSurface(missing).points(u, v).reshape(zone.shape)
+    if crossed.crossing:
+        # lines of the grid stand apart by more than stations may do there: what it misses of them is put right
+        missing = _missing(moved, columns, crossed, way)
+        if LEFT_MM < np.abs(missing).max() < CONTRADICTS_MM:
+            moved[1:columns] += weight[..., None] * TensorSurface(missing).points(u, v).reshape(zone.shape)
     return moved[::-1] if crossed.stern else moved
 
 
@@ -102,7 +103,9 @@ def _smoothed(places: Array, rounds: int) -> Array:
     """Places (a, b, 2) on the patch moved along it until rows and columns of the grid run smoothly; the rim stays. Lines that
     turn sharply where the stations begin to count would make the surface's curvature a noise that strips have to cross."""
     out = places.copy()
-    inward, upward = (1 - _eased(2 * np.linspace(0.0, 1.0, n) / SMOOTH_TO - 1) for n in places.shape[:2])
+    inward, upward = (
+        1 - eased_anywhere(2 * np.linspace(0.0, 1.0, n) / SMOOTH_TO - 1) for n in places.shape[:2]
+    )
     share = (inward[1:-1, None] * upward[None, 1:-1])[..., None]
     for _ in range(rounds):
         mean = (out[:-2, 1:-1] + out[2:, 1:-1] + out[1:-1, :-2] + out[1:-1, 2:]) / 4
@@ -240,8 +243,3 @@ def _settled(
         if not len(moving):
             break
     return u, v
-
-
-def _eased(t: Array) -> Array:
-    """`eased`, level beyond both ends."""
-    return eased(np.clip(t, 0.0, 1.0))

@@ -12,7 +12,7 @@ import numpy as np
 
 from ..geometry.arrays import Array
 from ..geometry.batch_spline import even_slopes
-from ..geometry.easing import eased, no_less
+from ..geometry.easing import eased_anywhere, no_less
 from ..geometry.runge import stepped
 from .distance import DistanceField, Spread
 from .levels import Grid, Patch
@@ -145,7 +145,7 @@ def _carried_on(
         1 - np.exp(-np.maximum(past - STRAIGHT_MM, 0.0) / DIES_MM)
     )
     line = no_less(start + slope * reach, LEAST_LEFT * start, SOFT * start)
-    share = eased(np.clip(1 + past / SLOPE_MM, 0.0, 1.0))
+    share = eased_anywhere(1 + past / SLOPE_MM)
     result: Array = (1 - share) * whole + share * line
     return result
 

@@ -12,12 +12,13 @@ from PySide6.QtWidgets import QLineEdit, QMenu, QWidget
 from ...app.setting_text import read_text, text_to_type
 from ...core.errors import InputError
 from ...core.job import Job
+from ...core.planking.possible import WAYS
 from ...core.settings.record import Kind
 from ...core.settings_table import Record
 from ...core.units import LengthStyle
 from ..later import later
 from ..theme import figures
-from .possible import greyed, is_way
+from .possible import greyed
 
 REST_MS = 180
 """What is typed is tried when nothing was typed for so long."""
@@ -137,7 +138,7 @@ def choose(record: Record, value: Any, at: QPoint, parent: QWidget, job: Job) ->
         action.setChecked(own == value)
         if own == value:
             menu.setActiveAction(action)
-    asks = is_way(record.path) and bool(job.offsets.rows)
+    asks = record.path in WAYS and bool(job.offsets.rows)
     with greyed(menu, acts, job, record.path) if asks else nullcontext():
         chosen = menu.exec(at)
     menu.deleteLater()

@@ -10,7 +10,6 @@ from PySide6.QtCore import QTimer
 
 from ...app.possible import PossibleRun
 from ...core.job import Job
-from ...core.planking.possible import WAYS
 from ..sentences import sentence
 
 if TYPE_CHECKING:
@@ -22,19 +21,13 @@ if TYPE_CHECKING:
 LOOK_MS = 100
 SAID = 52
 """Letters of a reason that stand beside a choice: a menu has to fit beside what it is opened from."""
-STRIPS = "strips."
-
-
-def is_way(path: str) -> bool:
-    """Whether a setting is chosen among ways that a hull may not allow."""
-    return path.removeprefix(STRIPS) in WAYS and path.startswith(STRIPS)
 
 
 @contextmanager
 def greyed(menu: QMenu, acts: Mapping[QAction, Any], job: Job, path: str) -> Iterator[None]:
     """While it is open: the actions of a menu, each with its choice of the setting at a path, are tried on the job's hull beside
     the window."""
-    run = PossibleRun(job, path.removeprefix(STRIPS))
+    run = PossibleRun(job, path)
     timer = QTimer(menu)
 
     def look() -> None:
