@@ -47,14 +47,16 @@ def end_turns(hull: Hull, planking: Planking) -> list[EndTurn]:
 
 
 def turned(surface: TensorSurface, points: np.ndarray, uv: np.ndarray, run: np.ndarray) -> float:
-    """How far a line on a surface turns within it, degrees, from its first NEAR_MM to FAR_MM along: the sum of what it turns at
-    each of its points (n, 3), about the surface's normal there."""
+    """How far a line on a surface turns within it, degrees, from the mean direction of its first NEAR_MM to that of SPAN_MM
+    about FAR_MM along: the sum of what it turns at each of its points (n, 3), about the surface's normal there, as far as it lies
+    before one stretch and after the other."""
     step = np.diff(points, axis=0)
     step /= np.linalg.norm(step, axis=1, keepdims=True)
     normal = surface.jet(uv[1:-1, 0], uv[1:-1, 1]).normal
     turn = (np.cross(step[:-1], step[1:]) * normal).sum(axis=1)
-    own = (run[1:-1] > NEAR_MM / 2) & (run[1:-1] < FAR_MM)
-    return float(np.degrees(abs(np.arcsin(np.clip(turn[own], -1, 1)).sum())))
+    at = run[1:-1]
+    counts = np.clip(at / NEAR_MM, 0, 1) * np.clip((FAR_MM + SPAN_MM / 2 - at) / SPAN_MM, 0, 1)
+    return float(np.degrees(abs((counts * np.arcsin(np.clip(turn, -1, 1))).sum())))
 
 
 def hull_turn(surface: TensorSurface, place: tuple[float, ...]) -> float:

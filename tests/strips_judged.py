@@ -52,7 +52,7 @@ def judge_boat(name: str, guide: str, layout: StripLayout) -> None:
     job = job_of(name)
     hull = Pipeline().shape(job).hull
     way, master = GUIDES[guide]
-    known = FIELDS.setdefault((name, guide), {})
+    known = FIELDS.setdefault((name, guide), Fields())
     laid = plank(hull, Laying(job.strips.cover, way, layout, master, job.strips.least_width), fields=known)
     lens = (guide, layout) == ("both", StripLayout.TAPERED)
     closing = guide == "both" and layout is StripLayout.MIXED

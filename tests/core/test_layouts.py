@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import itertools
 import math
+from typing import Any
 
 import numpy as np
 import pytest
@@ -14,9 +16,11 @@ from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.geometry.front import propagate, starts
 from hollow_keel.core.geometry.surface_line import SurfaceLine, felt
 from hollow_keel.core.hull.build import Hull
+from hollow_keel.core.hull.stages import HULL
 from hollow_keel.core.job import Job, MasterLine
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
 from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.planking import courses
 from hollow_keel.core.planking.edges import BOW_ENDS, STERN_ENDS
 from hollow_keel.core.planking.faces import area_of
 from hollow_keel.core.planking.flat import flat_strip, gaps, varies
@@ -25,7 +29,7 @@ from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.planking.strips import Planking
 from hollow_keel.core.settings.strip_choices import Course, Guide, MasterKind, StripLayout
-from hollow_keel.demo.jobs import linnet, pipit, sedge
+from hollow_keel.demo.jobs import linnet, pipit, sedge, teasel
 from hollow_keel.drawing.hull_mesh import planked_mesh
 from tests.shapes import cone, cylinder, end_rows, hull_of, sphere_zone, station_rows, unworked
 
@@ -417,3 +421,37 @@ def test_a_strip_in_pieces_is_bent_as_its_most_bent_piece() -> None:
             every.append(np.abs(piece.curvatures).max(axis=0))
         most = np.max(every, axis=0)
         assert (strip.max_edge_set, strip.max_bend, strip.max_twist) == pytest.approx(tuple(most))
+
+
+def test_distances_serve_every_width_and_layout(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Laid with what earlier plans of a hull have left, strips are to the last digit those of a plan from nothing; rays are sent
+    out once a guide."""
+    hull = Pipeline().value(teasel(), HULL)
+    sent: list[bool] = []
+    rays = courses.propagate
+
+    def counted(*args: Any, upward: bool) -> Any:
+        sent.append(upward)
+        return rays(*args, upward=upward)
+
+    monkeypatch.setattr(courses, "propagate", counted)
+    ways = [
+        (Guide.SHEER, 25.0),
+        (Guide.SHEER, 40.0),
+        (Guide.KEEL, 40.0),
+        (Guide.BOTH, 40.0),
+        (Guide.BOTH, 25.0),
+    ]
+    kept = courses.Fields()
+    for layout, (guide, width) in itertools.product((StripLayout.PARALLEL, StripLayout.FEW), ways):
+        laying = Laying(width, guide, layout, least=10.0)
+        sent.clear()
+        anew = plank(hull, laying)
+        one = len(sent)
+        sent.clear()
+        again = plank(hull, laying, fields=kept)
+        first = (guide, width) in ways[:3:2] and layout is StripLayout.PARALLEL
+        assert len(sent) == (one if first else 0), (layout, guide)
+        for a, b in zip(anew.strips, again.strips, strict=True):
+            for own, other in zip((*a.near, *a.far), (*b.near, *b.far), strict=True):
+                assert np.array_equal(own.points, other.points)

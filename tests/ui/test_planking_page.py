@@ -283,6 +283,12 @@ def test_plans_are_compared_and_one_is_used(
         qtbot.waitUntil(lambda: bool(dialog.map.drawing.strokes), timeout=60_000)
         assert dialog.map.drawing == dialog.pictures[narrow].girth_map
         assert dialog.bow.drawing == dialog.pictures[narrow].bow
+        on_hull, weighed = dialog.hull.mesh, dialog.found[narrow]
+        assert on_hull is not None
+        assert on_hull.strip.max() == weighed.per_side, "on the hull before it is taken"
+        assert sum(shade > 1 for shade in on_hull.shades) == weighed.hard, "coloured by how strips go on"
+        dialog.hull.picked.emit(3)
+        assert dialog.map._marked == "strip:3", "a strip picked on the hull is found on the map"
         small = [
             dialog.table.model().index(n, 0).data(Qt.ItemDataRole.DecorationRole).toImage() for n in (0, 1)
         ]

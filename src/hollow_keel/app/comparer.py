@@ -29,7 +29,7 @@ def _compare(request: Any, tell: Send) -> None:
     job, plans = request
     shape = Pipeline().shape(job)
     stations = [m.station for m in shape.molds.molds]
-    fields: Fields = {}
+    fields = Fields()
     found = []
     if plans:
         for k, settings in enumerate(plans):

@@ -1,4 +1,5 @@
-"""A way of planking in two pictures: its girth map, and its fore end from the side, where strips are hardest to believe."""
+"""A way of planking in pictures: on the hull, as its girth map, and its fore end from the side, where strips are hardest to
+believe."""
 
 from __future__ import annotations
 
@@ -8,10 +9,12 @@ import numpy as np
 
 from ..core.geometry.arrays import Array, frozen
 from ..core.job import StripSettings
+from ..core.planking.mechanics import GRADES, behaviours
 from ..core.planking.strips import Planking
 from ..core.results import Shape
 from ..core.units import LengthStyle
 from .girth_map import girth_map
+from .hull_mesh import HullMesh, planked_mesh
 from .model import Drawing, Layer, Stroke
 
 SEEN = 0.22
@@ -20,16 +23,26 @@ SEEN = 0.22
 
 @dataclass(frozen=True)
 class Pictured:
-    """A way of planking as it would lie: its bow from the side, and its girth map."""
+    """A way of planking as it would lie: its bow from the side, the hull, and its girth map, these two coloured by how strips go
+    on."""
 
     settings: StripSettings
     bow: Drawing
+    hull: HullMesh
     girth_map: Drawing
 
 
 def pictured(shape: Shape, settings: StripSettings, planking: Planking, style: LengthStyle) -> Pictured:
     """Strips that were laid by these settings."""
-    return Pictured(settings, bow_of_plan(planking), girth_map(shape, planking, style))
+    stations = [m.station for m in shape.molds.molds]
+    found = behaviours(settings, planking, stations)
+    shades = tuple(GRADES.index(found[s.number].grade) for s in planking.strips)
+    return Pictured(
+        settings,
+        bow_of_plan(planking),
+        planked_mesh(planking, shades),
+        girth_map(shape, planking, style, shades),
+    )
 
 
 def bow_of_plan(planking: Planking) -> Drawing:

@@ -9,6 +9,7 @@ from PySide6.QtGui import QPixmap
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QHeaderView,
+    QLabel,
     QPushButton,
     QVBoxLayout,
     QWidget,
@@ -18,14 +19,16 @@ from ..app.comparer import MOST, CompareRun
 from ..core.amounts import in_amounts, quantity
 from ..core.job import Job, StripSettings
 from ..core.planking.compare import NOT_TRIED, PlanSummary, in_words, reasons
+from ..core.planking.mechanics import GRADES
 from ..core.units import LengthStyle, format_length
 from ..drawing.model import Drawing
 from ..drawing.plan_pictures import Pictured
 from .beside_dialog import BesideDialog
 from .sentences import sentence
-from .theme import Theme
+from .theme import Theme, legend
 from .views.data_table import Column, DataTable
 from .views.drawing_view import DrawingView
+from .views.hull_view import HullView
 from .views.thumbnail import thumbnail
 
 PICTURE_WIDE, PICTURE_HIGH = 112, 36
@@ -57,8 +60,12 @@ class CompareDialog(BesideDialog):
         self.table.setIconSize(QSize(PICTURE_WIDE, PICTURE_HIGH))
         self.table.verticalHeader().setDefaultSectionSize(PICTURE_HIGH + 4)
         self.bow = DrawingView("The bow from the side, as it would lie")
+        self.hull = HullView()
+        self.hull.setAccessibleName("The hull, as it would be planked")
         self.map = DrawingView("The girth map, as it would lie")
         self.map.stretch_to_fit = True
+        self.hull.picked.connect(lambda number: self._mark(f"strip:{number}"))
+        self.map.picked.connect(self._mark)
         self.said.setText("The present plan and those kept beside it.")
         self.said.setMinimumHeight(SAID_HEIGHT)
         self._build_buttons()
@@ -67,8 +74,10 @@ class CompareDialog(BesideDialog):
         layout.addWidget(self.table)
         pictures = QHBoxLayout()
         pictures.addWidget(self.bow, 2)
+        pictures.addWidget(self.hull, 3)
         pictures.addWidget(self.map, 3)
         layout.addLayout(pictures, 1)
+        layout.addWidget(QLabel("Goes on " + legend([grade.value for grade in GRADES], theme)))
         layout.addWidget(self.said)
         layout.addLayout(
             self.foot_with((self.find_button, self.stop_button, self.drop, self.use, self.leave))
@@ -218,8 +227,19 @@ class CompareDialog(BesideDialog):
             (self.map, pictured.girth_map if pictured else Drawing("", ())),
         ):
             view.show_drawing(drawing, self.theme, self.style_of_lengths)
+        mesh = pictured.hull if pictured else None
+        if mesh is not self.hull.mesh:
+            self.hull.mark(0)
+            self.hull.show_hull((lambda: mesh) if mesh is not None else None, self.theme)
         self.use.setEnabled(chosen is not None and chosen != self.job.strips)
         self.drop.setEnabled(chosen is not None and chosen != self.job.strips)
+
+    def _mark(self, key: str) -> None:
+        """One strip, on the hull and on the map alike."""
+        kind, _, number = key.partition(":")
+        if kind == "strip":
+            self.hull.mark(int(number))
+            self.map.mark(key)
 
     def _drop(self) -> None:
         chosen = self.selected()
@@ -230,3 +250,7 @@ class CompareDialog(BesideDialog):
     def _use(self) -> None:
         self.chosen = self.selected()
         self.accept()
+
+    def done(self, result: int) -> None:
+        self.hull.close_scene()
+        super().done(result)

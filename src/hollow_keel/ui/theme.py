@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cache
 from importlib import resources
@@ -113,6 +114,13 @@ def figures(pixels: int, *, strong: bool = False) -> QFont:
     font.setWeight(QFont.Weight.DemiBold if strong else QFont.Weight.Normal)
     font.setFeature(QFont.Tag("tnum"), 1)
     return font
+
+
+def legend(words: Sequence[str], theme: Theme) -> str:
+    """What the shades of strips stand for, in their order, as rich text; those without a word are left out."""
+    return " &nbsp; ".join(
+        f'<span style="color:{theme.shades[k]}">■</span> {word}' for k, word in enumerate(words) if word
+    )
 
 
 def paint_focus(painter: QPainter, rect: QRect, theme: Theme) -> None:

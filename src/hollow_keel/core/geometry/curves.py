@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
-
 import numpy as np
 
+from ..newest import Newest
 from .arrays import Array, BoolArray, lengths, steps_along
 from .tangents import fair_slopes
 
@@ -139,20 +138,11 @@ class KeptCurves:
     """Makes LoftCurves and keeps the newest: after an edit all stations but one are as they were."""
 
     def __init__(self, most: int = 400) -> None:
-        self._kept: OrderedDict[bytes, LoftCurve] = OrderedDict()
-        self._most = most
+        self._kept: Newest[bytes, LoftCurve] = Newest(most)
 
     def __call__(self, points: Array) -> LoftCurve:
         """The curve through `points` (n, 3)."""
-        key = points.tobytes()
-        curve = self._kept.get(key)
-        if curve is None:
-            curve = self._kept[key] = LoftCurve(points)
-            if len(self._kept) > self._most:
-                self._kept.popitem(last=False)
-        else:
-            self._kept.move_to_end(key)
-        return curve
+        return self._kept.value(points.tobytes(), lambda: LoftCurve(points))
 
 
 def cubics_through(points: Array, count: int = DRAWN_POINTS) -> Array:

@@ -132,13 +132,14 @@ def _as_wide(strips: StripSettings, width: float, step: float) -> StripSettings:
 
 
 def closer(best: list[StripSettings], strips: StripSettings, step: float) -> list[StripSettings]:
-    """The best ways with widths beside theirs, none wider than the builder has chosen."""
+    """The best ways with widths beside theirs, none wider than the widest that is tried at all."""
+    widest = max(WIDTH_SHARES) * strips.width + step / 2
     return list(
         dict.fromkeys(
             _as_wide(own, own.width * share, step)
             for own in best
             for share in BESIDE_SHARES
-            if own.width * share <= strips.width + step / 2
+            if own.width * share <= widest
         )
     )
 

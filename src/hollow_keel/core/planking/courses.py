@@ -15,6 +15,8 @@ from ..geometry.arrays import Array, BoolArray
 from ..geometry.front import propagate
 from ..geometry.surface import TensorSurface
 from ..geometry.surface_line import SurfaceLine
+from ..job import MasterLine
+from ..newest import Newest
 from ..settings.strip_choices import Course
 from ..stage import Tick
 from .distance import DistanceField
@@ -29,16 +31,28 @@ from .relaid import GONE_MM, LaidSoFar
 from .strips import Strip
 from .ways import Ways
 
-Fields = dict[tuple[int, bool, float | bytes], DistanceField]
-"""Distances from guides, by panel, way and guide; all of one hull."""
+FieldKey = tuple[int, bool, float | bytes]
+"""A panel, whether the course goes up, and the guide."""
 Widths = Callable[[int], float]
 """Width of hull that a strip covers by its place in the course, from 0."""
 RAY_STEP_MM, MOST_STEPS = 30.0, 80
 """Rays leave their way behind at steps of so many mm, or so many over the girth of a large hull."""
 SAME_MM = 0.05
 """A strip that is drawn with its own width to within so much has it."""
+MOST_FIELDS = 8
+"""So many guides' distances are kept of a hull: some megabytes each."""
 SPARE = 6
 """A division has so many strips more than reach the limit, for what the work may have drifted."""
+
+
+class Fields:
+    """What was worked out on one hull: master lines and the panel that they lie on, distances from guides, and the ground of
+    courses that end on a panel's own edge. It depends on the hull and the guide alone, and serves every width and layout."""
+
+    def __init__(self, most: int = MOST_FIELDS) -> None:
+        self.masters: Newest[MasterLine, tuple[int, SurfaceLine]] = Newest(most)
+        self.distances: Newest[FieldKey, DistanceField] = Newest(most)
+        self.grounds: Newest[FieldKey, Ground] = Newest(most)
 
 
 @dataclass(frozen=True)
@@ -50,7 +64,7 @@ class Task:
     upward: bool
     bounds: Bounds
     panel: int
-    fields: Fields = dataclass_field(default_factory=dict, compare=False)
+    fields: Fields = dataclass_field(default_factory=Fields, compare=False)
     """Distances that were worked out before on this hull, and are."""
 
     @property
@@ -66,6 +80,12 @@ class Task:
             if isinstance(self.guide, float)
             else self.guide
         )
+
+    @property
+    def key(self) -> FieldKey:
+        """What distances from its guide are kept by."""
+        line = self.guide if isinstance(self.guide, float) else self.guide.v.tobytes()
+        return self.panel, self.upward, line
 
     @property
     def course(self) -> Course:
@@ -93,9 +113,16 @@ class Ground:
 
     @classmethod
     def of(cls, task: Task, tick: Tick) -> Ground:
-        """Measured on the hull."""
-        patch, field = _measured(task, task.guide, tick)
-        return cls(patch, field, Grid.of(patch, field))
+        """Measured on the hull, or kept."""
+
+        def measured() -> Ground:
+            patch = Patch.of(task.surface, task.guide, task.bounds, task.upward)
+            field = task.fields.distances.value(task.key, lambda: _field(task, tick))
+            return cls(patch, field, Grid.of(patch, field))
+
+        if task.bounds.far(task.upward).seam is not None:  # where it ends depends on strips that come before
+            return measured()
+        return task.fields.grounds.value(task.key, measured)
 
     @cached_property
     def ways(self) -> Ways:
@@ -233,20 +260,10 @@ def _edges(ground: Ground, division: Division, numbers: Array, tick: Tick) -> li
     return [guide_pieces(patch, field, edges[0] if edges else []), *edges, *last]
 
 
-def _measured(task: Task, guide: float | SurfaceLine, tick: Tick) -> tuple[Patch, DistanceField]:
-    """The part of the hull that a course covers, and distances from its guide."""
-    patch = Patch.of(task.surface, guide, task.bounds, task.upward)
-    line = guide if isinstance(guide, float) else guide.v.tobytes()
-    key = (task.panel, task.upward, line)
-    if key not in task.fields:
-        task.fields[key] = _field(task, guide, tick)
-    return patch, task.fields[key]
-
-
-def _field(task: Task, guide: float | SurfaceLine, tick: Tick) -> DistanceField:
+def _field(task: Task, tick: Tick) -> DistanceField:
     girth = rough_girth(task.surface)
     step = max(RAY_STEP_MM, girth / MOST_STEPS)
-    line = followed_part(task.surface, guide, upward=task.upward, reach=girth)
+    line = followed_part(task.surface, task.guide, upward=task.upward, reach=girth)
     fronts = propagate(task.surface, line, step, lambda d: tick(min(1.0, d / girth)), upward=task.upward)
     return DistanceField(task.surface, fronts)
 

@@ -12,6 +12,7 @@ import numpy as np
 from ..errors import ImpossiblePlan
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, frozen
+from ..geometry.surface_line import SurfaceLine
 from ..hull.build import Hull, Panel
 from ..job import MasterLine, StripSettings
 from ..settings.strip_choices import Course, Guide, MasterKind, RestWay, StripLayout
@@ -111,7 +112,7 @@ def plank(
     findings: list[Finding] = []
     strips: list[Strip] = []  # numbered through all courses
     limits: dict[tuple[int, Course], Array] = {}
-    known: Fields = {} if fields is None else fields
+    known = Fields() if fields is None else fields
     tasks = _tasks(hull, laying, known, tick)
     for turn, (task, most) in enumerate(tasks):
         share = 1.0 / len(tasks)
@@ -154,9 +155,9 @@ def _tasks(hull: Hull, laying: Laying, fields: Fields, tick: Tick) -> list[tuple
     """The courses in the order they are laid, each with the number of strips it is to have (None: until its limit)."""
     panels = list(enumerate(hull.panels))
 
-    def task(index: int, panel: Panel, upward: bool, guide: object = None) -> Task:
+    def task(index: int, panel: Panel, upward: bool, guide: SurfaceLine | None = None) -> Task:
         line = (0.0 if upward else 1.0) if guide is None else guide
-        return Task(panel.surface, line, upward, _bounds(hull, panel), index, fields)  # type: ignore[arg-type]
+        return Task(panel.surface, line, upward, _bounds(hull, panel), index, fields)
 
     if laying.guide is Guide.KEEL:
         return [(task(k, p, True), None) for k, p in panels]
@@ -172,18 +173,21 @@ def _tasks(hull: Hull, laying: Laying, fields: Fields, tick: Tick) -> list[tuple
             return found
         found.append((task(0, hull.panels[0], True), None))
         return found + [(task(k, p, False), None) for k, p in reversed(panels[1:])]
-    if laying.master.kind is MasterKind.GIRTH:
+
+    def master() -> tuple[int, SurfaceLine]:
+        if laying.master.kind is not MasterKind.GIRTH:
+            return _master(hull, laying.master)
         index = len(panels) - 1
-        line: object = share_line(task(index, hull.panels[index], False), 1 - laying.master.share, tick)
-    else:
-        index, line = _master(hull, laying)
+        return index, share_line(task(index, hull.panels[index], False), 1 - laying.master.share, tick)
+
+    index, line = fields.masters.value(laying.master, master)
     panel = hull.panels[index]
     below = [(task(k, p, False), None) for k, p in reversed(panels[:index])]
     above = [(task(k, p, True), None) for k, p in panels[index + 1 :]]
     return [(task(index, panel, False, line), None), *below, (task(index, panel, True, line), None), *above]
 
 
-def _master(hull: Hull, laying: Laying) -> tuple[int, object]:
+def _master(hull: Hull, master: MasterLine) -> tuple[int, SurfaceLine]:
     """The panel that the master line lies on, and the line. Raises ImpossiblePlan where it lies on none."""
     top = hull.panels[-1].surface
     even = np.linspace(0.0, 1.0, 401)
@@ -196,7 +200,7 @@ def _master(hull: Hull, laying: Laying) -> tuple[int, object]:
     refused: ImpossiblePlan | None = None
     for index in reversed(range(len(hull.panels))):
         try:
-            return index, master_line(hull.panels[index].surface, laying.master, height)
+            return index, master_line(hull.panels[index].surface, master, height)
         except ImpossiblePlan as error:
             refused = refused or error
     assert refused is not None

@@ -22,7 +22,7 @@ def refusals(hull: Hull, job: Job, path: str) -> Iterator[tuple[Any, str]]:
     """Each choice of one of WAYS that cannot be laid on a job's hull with its other settings as they are, and why not; the present
     one is not asked. Heights of a master line that are not given yet refuse nothing: they are asked for once they are chosen."""
     record = all_settings()[path]
-    fields: Fields = {}
+    fields = Fields()
     for choice in record.setting.choices:
         other = change(job, record.part, **{record.field: choice}).strips
         asks = (

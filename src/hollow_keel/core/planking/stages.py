@@ -39,14 +39,6 @@ MOST_STRIPS, MOST_GIRTH_MM = 1500, 100_000.0
 
 
 @dataclass(frozen=True)
-class Planned:
-    """The plan as it was made, and the distances it was laid by, for the rest of it."""
-
-    planking: Planking
-    fields: Fields
-
-
-@dataclass(frozen=True)
 class Now:
     """What is worked to now: the plan, or the rest of it laid anew; what readings said of the plan."""
 
@@ -64,13 +56,18 @@ class StripEnds:
     uncertain_by: float
 
 
-def _plan(given: Given) -> Planned:
+def _distances(_given: Given) -> Fields:
+    from .courses import Fields
+
+    return Fields()
+
+
+def _plan(given: Given) -> Planking:
     from .plank import laying_of, plank
 
     hull, strips = given[HULL], given.job.strips
     _check_covers(hull, strips)
-    fields: Fields = {}
-    return Planned(plank(hull, laying_of(strips), tick=given.tick, fields=fields), fields)
+    return plank(hull, laying_of(strips), tick=given.tick, fields=given[DISTANCES])
 
 
 def _check_covers(hull: Hull, strips: StripSettings) -> None:
@@ -99,24 +96,24 @@ def _check_covers(hull: Hull, strips: StripSettings) -> None:
 def _looked(given: Given) -> Looked | None:
     from .as_planked import look
 
-    return look(given.job, given[MOLDS].molds, given[PLAN].planking)
+    return look(given.job, given[MOLDS].molds, given[PLAN])
 
 
 def _worked_to(given: Given) -> Now:
     from .plank import Work, laying_of, plank
 
-    laid, looked = given[PLAN], given[LOOKED]
+    plan, looked = given[PLAN], given[LOOKED]
     if looked is None or looked.drift is None:
-        return Now(laid.planking, looked)
-    work = Work(laid.planking, looked.drift)
+        return Now(plan, looked)
+    work = Work(plan, looked.drift)
     try:
         on = plank(
-            given[HULL], laying_of(given.job.strips), tick=given.tick, work=work, fields=dict(laid.fields)
+            given[HULL], laying_of(given.job.strips), tick=given.tick, work=work, fields=given[DISTANCES]
         )
     except ImpossiblePlan as error:
         text = f"The rest cannot be planned from these readings, and the plan is left as it is: {error}"
         said = Finding("rest-impossible", Weight.LOOK, "planking", "what is left", text)
-        return Now(laid.planking, replace(looked, findings=(*looked.findings, said), drift=None))
+        return Now(plan, replace(looked, findings=(*looked.findings, said), drift=None))
     return Now(on, looked)
 
 
@@ -128,7 +125,7 @@ def _replan(given: Given) -> Replan:
     from .as_planked import replanned
 
     now = given[WORKED_TO]
-    return replanned(given.job, given[MOLDS].molds, given[PLAN].planking, now.planking, now.looked)
+    return replanned(given.job, given[MOLDS].molds, given[PLAN], now.planking, now.looked)
 
 
 def _behaviours(given: Given) -> Mapping[int, Behaviour]:
@@ -188,14 +185,20 @@ def _ends(given: Given) -> Mapping[int, StripEnds]:
     }
 
 
-PLAN = Stage("plan", "planking", "the strips", LAYING, (HULL,), _plan, turn=Turn.STRIPS, shown=False)
+DISTANCES = Stage(
+    "distances", "planking", "distances from guides", (), (HULL,), _distances, turn=Turn.STRIPS, shown=False
+)
+"""Kept for every plan of one hull; filled as guides are asked for, for they depend on nothing else."""
+PLAN = Stage(
+    "plan", "planking", "the strips", LAYING, (HULL, DISTANCES), _plan, turn=Turn.STRIPS, shown=False
+)
 LOOKED = Stage(
     "looked", "planking", "what was measured of the planking",
     (*READINGS, "strips.cover", "strips.layout", "strips.least_width"), (PLAN, MOLDS), _looked, turn=Turn.STRIPS, shown=False,
     when=lambda job: job.planked is not None and job.planked.is_measured,
 )  # fmt: skip
 WORKED_TO = Stage(
-    "worked-to", "planking", "the rest of the strips", LAYING, (HULL, PLAN, LOOKED), _worked_to, turn=Turn.STRIPS,
+    "worked-to", "planking", "the rest of the strips", LAYING, (HULL, DISTANCES, PLAN, LOOKED), _worked_to, turn=Turn.STRIPS,
     shown=False,
 )  # fmt: skip
 PLANKING = Stage(
@@ -244,5 +247,5 @@ STRIP_ENDS = Stage(
 )  # fmt: skip
 
 STAGES = (
-    PLAN, LOOKED, WORKED_TO, PLANKING, BEHAVIOURS, REPLAN, TICKS, CENTRE_CUTS, HANDLING, FLAT_OF_KEEL, STRIP_ENDS,
+    DISTANCES, PLAN, LOOKED, WORKED_TO, PLANKING, BEHAVIOURS, REPLAN, TICKS, CENTRE_CUTS, HANDLING, FLAT_OF_KEEL, STRIP_ENDS,
 )  # fmt: skip

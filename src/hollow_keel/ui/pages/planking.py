@@ -40,6 +40,7 @@ from ...drawing.strip_shades import ShadeBy, strip_shades
 from ...files.strips_csv import end_name
 from ..sentences import may_be_out, sentence
 from ..state import State
+from ..theme import legend
 from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
@@ -281,7 +282,8 @@ class PlankingPage(Page):
             by,
         ):
             shades, words = strip_shades(planking, state.job, self.state.behaviours, by)
-            self._say_legend(words)
+            self.legend.setVisible(bool(words))
+            self.legend.setText(legend(words, state.theme))
             self.table.show_rows(planking.strips, self._columns())
             self.table.fix_widths(WIDE_COLUMNS)
             self.map.job = shape.job
@@ -317,15 +319,6 @@ class PlankingPage(Page):
         self.section_seen.forget()
         self.divider.show_state(state)
         self.so_far.show_state(state)
-
-    def _say_legend(self, words: tuple[str, ...]) -> None:
-        shades = self.state.theme.shades
-        self.legend.setVisible(bool(words))
-        self.legend.setText(
-            " &nbsp; ".join(
-                f'<span style="color:{shades[k]}">■</span> {word}' for k, word in enumerate(words) if word
-            )
-        )
 
     def _show_tab(self, state: State) -> None:
         """The tab that is seen; the others follow when they are."""
