@@ -33,9 +33,8 @@ GUIDES: dict[str, tuple[Guide, MasterLine]] = {
 }  # fmt: skip
 MOST_TURN_DEG = 12.2
 """Twelve, and what the last samples of a line leave open."""
-OFF_MM, MIXED_OFF_MM = 0.8, 1.7
-"""No point of an edge lies farther off the line of its neighbours along it (in the median it is a thousandth of this); from the
-keel mixed strips bend by so much where they begin to taper."""
+OFF_MM = 0.8
+"""No point of an edge lies farther off the line of its neighbours along it (in the median it is a thousandth of this)."""
 FELT_NEARLY, FELT_AT_ALL = 5e-4, 2e-3
 """By how much more than a tenth edge-set and bend differ from what a general spline through the drawn points has over the same
 stretch, per mm: at ninety-nine places of a hundred, and at nine hundred and ninety-eight of a thousand: what is left lies in
@@ -55,14 +54,12 @@ def judge_boat(name: str, guide: str, layout: StripLayout) -> None:
     known = FIELDS.setdefault((name, guide), Fields())
     laid = plank(hull, Laying(job.strips.cover, way, layout, master, job.strips.least_width), fields=known)
     lens = (guide, layout) == ("both", StripLayout.TAPERED)
-    closing = guide == "both" and layout is StripLayout.MIXED
     judge(
         hull,
         laid,
         job.strips.cover,
         tip=3 if lens else 0,
         over=0.2 if lens else 0.05,
-        felt=2.5 if closing else 1.0,
     )
     assert not folded(laid)
 
@@ -73,14 +70,12 @@ def judge(
     cover: float,
     tip: int = 0,
     over: float = 0.05,
-    off: float = OFF_MM,
     excused: Container[int] = (),
     felt: float = 1.0,
 ) -> None:
-    """Everything a builder sees at a glance, on strips that are to cover so much, mm; they may lie over each other by `over` and
-    points of edges `off` the line of their neighbours, mm; `tip` of them at the ends are left out, where a closing lens comes to
-    nothing; ends of strips that are `excused` may turn; `felt` is how many times more edge-set and bend may differ from a general
-    spline's."""
+    """Everything a builder sees at a glance, on strips that are to cover so much, mm; they may lie over each other by `over`; `tip`
+    points of edges at the ends are left out, where a closing lens comes to nothing; ends of strips that are `excused` may turn;
+    `felt` is how many times more edge-set and bend may differ from a general spline's."""
     for end in end_turns(hull, laid)[:20]:
         own = hull_turn(hull.panels[-1].surface, end.place)
         assert end.strip in excused or end.turn < max(MOST_TURN_DEG, own + 3), (end, own)
@@ -90,7 +85,7 @@ def judge(
         for piece in strip.far:
             if piece.length > 300:
                 away = off_line(piece)
-                assert away[tip : len(away) - tip].max() < off, strip.number
+                assert away[tip : len(away) - tip].max() < OFF_MM, strip.number
         drawn = sum(np.linalg.norm(np.diff(p.points, axis=0), axis=1).sum() for p in strip.far)
         assert strip.far_length == pytest.approx(drawn, rel=1e-3, abs=0.05)
         assert max(strip.max_edge_set, strip.max_bend) < 0.012, "nothing turns on less than 80 mm"

@@ -115,6 +115,9 @@ def test_mixed_strips_are_full_between_the_stations_and_narrower_beyond(linnet_h
     assert flat[inside, 1] == pytest.approx(np.full(inside.sum(), 14.0), abs=0.12)
     assert flat[5, 1] < 13.0
     assert flat[-5, 1] < 13.5
+    slim = plank(linnet_hull, Laying(14.0, layout=StripLayout.MIXED, least=11.0))
+    through = [s for s in slim.strips if s.runs_through]
+    assert 10.9 < min(s.width_min for s in through) < 11.4, "no narrower than is allowed"
     for last in (1500.0, 3900.0):  # before the first one, and at the very same place
         with pytest.raises(ImpossiblePlan, match="wrong way round"):
             plank(linnet_hull, Laying(14.0, layout=StripLayout.MIXED, mixed_from=3900.0, mixed_to=last))

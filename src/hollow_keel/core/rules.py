@@ -148,8 +148,6 @@ either side of that place (common practice)."""
 LEVEL_SHARE: Final = 0.8
 """Share of the hull over which a run is level with the limit to half a strip when a few tapered strips have brought it back
 (common practice)."""
-LEAST_SHARE: Final = 0.12
-"""A mixed strip keeps so much of its width to the very end, where the girth comes to nothing (common practice)."""
 ROOM_TO_TAPER: Final = 0.8
 """The least width may be at most so great a share of the strip's own: else there is nothing to taper (common practice)."""
 

@@ -162,15 +162,15 @@ def evenly(width: float, least: float) -> Rule:
     return lambda ground: tapered(ground.ways, width, least)
 
 
-def full_between(width: float, places: tuple[float | None, float | None]) -> Rule:
-    """Strips of full `width`, mm, between two places (the parameter u), narrower beyond them as the girth is."""
+def full_between(width: float, least: float, places: tuple[float | None, float | None]) -> Rule:
+    """Strips of full `width`, mm, between two places (the parameter u), narrower beyond them as the girth is, down to `least`."""
 
     def rule(ground: Ground) -> Division:
         first, last = (None if place is None else ground.square_to(place) for place in places)
-        one = mixed(ground.ways, width, first, last, 1)
+        one = mixed(ground.ways, width, least, first, last, 1)
         at = ground.grid.g.ravel()
         many = float((ground.grid.distance.ravel() / one.at(np.ones(len(at), dtype=int), at)).max())
-        return mixed(ground.ways, width, first, last, math.ceil(many) + SPARE)
+        return mixed(ground.ways, width, least, first, last, math.ceil(many) + SPARE)
 
     return rule
 

@@ -18,7 +18,7 @@ from ..findings import mm
 from ..geometry.arrays import Array, IntArray
 from ..geometry.batch_spline import even_slopes
 from ..geometry.easing import eased, no_less
-from ..rules import EASED, FADES, LEAST_SHARE, LEVEL_SHARE, ROOM_TO_TAPER
+from ..rules import EASED, FADES, LEVEL_SHARE, ROOM_TO_TAPER
 from .ways import Ways
 
 LEAST_GIRTH = 0.02
@@ -149,9 +149,13 @@ def tapered(ways: Ways, width: float, least: float) -> Division:
     return Division.through(g, edges, [None] * count, tuple(sorted(dropped)), closed=True)
 
 
-def mixed(ways: Ways, width: float, first: float | None, last: float | None, most: int) -> Division:
+def mixed(
+    ways: Ways, width: float, least: float, first: float | None, last: float | None, most: int
+) -> Division:
     """`most` strips of full `width`, mm, between two guide parameters (None: where the way is at least nine tenths of the
-    greatest), and beyond them narrower as the way is less. Raises ImpossiblePlan."""
+    greatest), and beyond them narrower as the way is less, but no narrower than `least`, mm: there they run out on the line that
+    the course ends on. Raises ImpossiblePlan."""
+    _check_room(width, least)
     whole, g = ways.whole, ways.g
     full = g[whole >= FULL_GIRTH * whole.max()]
     first = float(full[0]) if first is None else first
@@ -170,7 +174,7 @@ def mixed(ways: Ways, width: float, first: float | None, last: float | None, mos
             )
         t = np.clip((g - place) * sign / min(EASED, max(abs(end - place), 1e-9)), 0.0, 1.0)
         factor *= 1 - eased(t) * (1 - np.minimum(whole / there, 1.0))
-    own = width * np.maximum(factor, LEAST_SHARE)
+    own = np.minimum(no_less(width * factor, least, SOFT * (width - least)), width)
     return Division.through(g, np.arange(most + 1.0)[:, None] * own, [None] * most)
 
 

@@ -233,7 +233,7 @@ def _lay(task: Task, laying: Laying, most: int | None, tick: Tick, work: Work | 
     elif laying.layout is StripLayout.FEW:
         rule = few(laying.width, laying.least)
     else:
-        rule = full_between(laying.width, _places(task, laying))
+        rule = full_between(laying.width, laying.least, _places(task, laying))
     return lay(task, rule, tick, most, so_far, even)
 
 

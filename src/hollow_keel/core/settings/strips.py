@@ -113,7 +113,7 @@ class StripSettings(Part):
     )  # fmt: skip
     master: MasterLine = MasterLine()
     least_width: Positive = setting(
-        8.0, "No narrower than", "the narrowest a tapered strip may be at its ends", key="strip.least-width",
+        8.0, "No narrower than", "the narrowest a strip that tapers may be at its ends", key="strip.least-width",
         when=lambda job: job.strips.layout is not StripLayout.PARALLEL, source=COMMON,
     )  # fmt: skip
     bottom: Annotated[int, Field(ge=0, le=1000)] = setting(
