@@ -23,6 +23,7 @@ from hollow_keel.core.job import Job, MoldSettings, StripSettings
 from hollow_keel.core.molds.shape import section_outside
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable, read_lines
 from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.planking.plank import plank
 from hollow_keel.core.results import Results
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.files.plan_json import plan_document
@@ -159,3 +160,25 @@ def test_what_is_told_of_molds_covers_what_they_are_really_out_by() -> None:
 def test_the_step_a_table_is_rounded_to_is_found(step: float) -> None:
     table = FORMS["transom launch"].table(stations=9, points=9, step=step)
     assert rounding_of(read_lines(table)) == step
+
+
+def test_it_covers_lengths_of_strips_and_girths_too() -> None:
+    """What is told of the hull under a strip, and of a station, is no less than what strips' lengths and half girths are out by.
+    Truth of lengths: a table so close that its own doubt counts for nothing; of girths: the form."""
+    lengths, girths = [], []
+    for name in ("round double-ender", "V double-ender", "transom launch", "deep rocker", "lean racer"):
+        form = FORMS[name]
+        close = plank(build_hull(read_lines(form.table(stations=29, points=21))), 40.0)
+        for stations, points, step in TABLES[1:4:2]:
+            lines = read_lines(form.table(stations=stations, points=points, step=step))
+            hull = build_hull(lines)
+            told = settled(lines, hull)
+            for strip, true in zip(plank(hull, 40.0).strips, close.strips, strict=True):
+                if strip.runs_through and true.runs_through:
+                    edges = [(p.points, p.uv) for p in (*strip.near, *strip.far)]
+                    lengths.append(abs(strip.length - true.length) <= strip_unsettled(told, 0, edges))
+            for x, girth in hull.girths[1:-1]:
+                y, z = form.section(x, 2001)
+                girths.append(abs(girth - np.hypot(np.diff(y), np.diff(z)).sum()) <= unsettled_at(told, x))
+    assert np.mean(lengths) > 0.95
+    assert all(girths)
