@@ -143,6 +143,16 @@ def run_of(line: Array, point: Array) -> float:
     return met(line, point)[0]
 
 
+def runs_of(line: Array, points: Array) -> Array:
+    """How far along a polyline (m, 2) its points nearest to points (n, 2) lie, mm (n,)."""
+    if not len(points):
+        return np.zeros(0)
+    cell, share, _ = feet(points, line)
+    along = runs_along(line)
+    result: Array = along[cell] + share * (along[cell + 1] - along[cell])
+    return result
+
+
 def height_crossing(line: Array, height: float) -> Array | None:
     """The uppermost point of a polyline at a given height (second coordinate), or None."""
     low, high = line[:-1, 1], line[1:, 1]

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..geometry.arrays import Array, IntArray
-from ..geometry.polyline import run_of
+from ..geometry.arrays import Array
+from ..geometry.polyline import runs_of
 from ..hull.build import Hull
 from ..job import StripSettings
 from ..molds.stations import Mold
@@ -45,14 +45,15 @@ def crossings(hull: Hull, mold: Mold, planking: Planking, strips: StripSettings)
     edge = mold.edge.points[::-1]
     rows = []
     normals = _normals(hull, [strip for strip, *_ in found], [middle for *_, middle, _ in found])
+    ends = np.array([p[1:] for _, near, far, *_ in found for p in (near, far)]).reshape(-1, 2)
+    runs = np.sort(runs_of(edge, ends).reshape(-1, 2), axis=1)
     places = {(strip.panel, strip.course, strip.number): k for k, (strip, *_) in enumerate(found)}
     for k, (strip, near, far, _, full) in enumerate(found):
-        runs = sorted(run_of(edge, p[1:]) for p in (near, far))
         nxt = places.get((strip.panel, strip.course, strip.number + 1))
         bevel = None if nxt is None else float(np.arccos(np.clip(normals[k] @ normals[nxt], -1.0, 1.0)))
         rows.append(
             Crossing(
-                strip.number, near, far, runs[0], runs[1], float(np.linalg.norm(far - near)), bevel,
+                strip.number, near, far, float(runs[k, 0]), float(runs[k, 1]), float(np.linalg.norm(far - near)), bevel,
                 None if bevel is None else _thickness(strips, planking, strip) * float(np.tan(bevel)), full,
             )
         )  # fmt: skip
@@ -69,28 +70,37 @@ def edge_at(pieces: tuple[EdgePiece, ...], station: float) -> Array:
     return np.array(found).reshape(-1, 3)
 
 
-def _places(x: Array, station: float) -> Iterator[tuple[IntArray, Array]]:
+def _places(x: Array, station: float) -> Iterator[tuple[slice, Array]]:
     """Where a line with points at even steps crosses a station: the points about each place, and their weights in the cubic
     through them there. A chord would lie beside the curve by some tenths of a millimetre."""
     for i in np.flatnonzero((x[:-1] - station) * (x[1:] - station) <= 0).tolist():
-        span = x[i + 1] - x[i]
-        share = float((station - x[i]) / span) if span else 0.0
-        rows = np.arange(max(i - 1, 0), min(i + 3, len(x)))
-        nodes, own = (rows - i).astype(float), x[rows]
+        rows = slice(max(i - 1, 0), min(i + 3, len(x)))
+        nodes, own = range(rows.start - i, rows.stop - i), x[rows].tolist()
+        here, ahead = own[-nodes[0]], own[1 - nodes[0]]
+        share = (station - here) / (ahead - here) if ahead != here else 0.0
         for _ in range(3):
             weights, rates = _cubic(nodes, share)
-            rate = float(rates @ own)
-            share = min(max(share - (float(weights @ own) - station) / rate, 0.0), 1.0) if rate else share
-        yield rows, _cubic(nodes, share)[0]
+            rate = sum(r * value for r, value in zip(rates, own, strict=True))
+            if rate:
+                off = sum(w * value for w, value in zip(weights, own, strict=True)) - station
+                share = min(max(share - off / rate, 0.0), 1.0)
+        yield rows, np.array(_cubic(nodes, share)[0])
 
 
-def _cubic(nodes: Array, at: float) -> tuple[Array, Array]:
-    """Weights of the values at nodes (n,) in the polynomial through them at a place, and in its slope there."""
-    powers = np.vander(nodes, increasing=True)
-    n = np.arange(len(nodes))
-    both = np.column_stack([at**n, n * at ** np.maximum(n - 1, 0)])
-    weights = np.asarray(np.linalg.solve(powers.T, both), dtype=np.float64)
-    return weights[:, 0], weights[:, 1]
+def _cubic(nodes: Sequence[int], at: float) -> tuple[list[float], list[float]]:
+    """Weights of the values at up to four nodes in the polynomial through them at a place, and in its slope there (Lagrange's
+    form; plain numbers, for arrays of four cost more than they save)."""
+    weights, rates = [], []
+    for own in nodes:
+        weight, rate = 1.0, 0.0
+        for other in nodes:
+            if other != own:
+                apart = own - other
+                rate = (rate * (at - other) + weight) / apart
+                weight *= (at - other) / apart
+        weights.append(weight)
+        rates.append(rate)
+    return weights, rates
 
 
 def _edges_at(strip: Strip, mold: Mold, planking: Planking) -> tuple[Array, Array, Array, bool] | None:
@@ -109,7 +119,8 @@ def _edges_at(strip: Strip, mold: Mold, planking: Planking) -> tuple[Array, Arra
         near[0] if near is not None else _end_at(ends, mold, beside, upper=downward),
         far[0] if far is not None else _limit_at(limit, ends, mold, beside, downward=downward),
     )
-    return *points, np.mean([uv for _, uv in known], axis=0), near is not None and far is not None
+    middle = (known[0][1] + known[-1][1]) / 2
+    return *points, middle, near is not None and far is not None
 
 
 def _crossed(pieces: tuple[EdgePiece, ...], station: float) -> tuple[Array, Array] | None:

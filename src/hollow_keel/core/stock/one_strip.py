@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from bisect import bisect_left, bisect_right
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -72,8 +73,9 @@ def ways_to_make(
     """The best few ways to put a strip together from sorted offcuts and whole sticks, the best first; `alive` may raise."""
     piles = _Pile(offcuts, effort.offcuts), _Pile(whole, effort.choices)
     parts, finished = [PartMade(0.0, 0.0)], list[PartMade]()
+    joint = rules.overlap + JOINT_COST
     while parts:
-        grown: list[_Longer] = []
+        short: list[tuple[PartMade, Stick]] = []
         for part in parts:
             alive()
             used = {stick.name for stick, _ in part.pieces}
@@ -81,11 +83,14 @@ def ways_to_make(
             for stick in [stick for pile in piles for stick in pile.choice(used, rest)]:
                 if stick.length >= rest - EPS:
                     finished.append(_finished(part, stick, rules))
-                elif rules.jointed:
-                    grown += _longer(part, stick, rules, effort)
+                else:
+                    short.append((part, stick))
         finished = sorted(finished, key=attrgetter("cost"))[:WAYS]
-        if len(finished) == WAYS:  # costs only grow
-            grown = [own for own in grown if own[1] < finished[-1].cost]
+        most = finished[-1].cost if len(finished) == WAYS else math.inf  # costs only grow
+        grown: list[_Longer] = []
+        for part, stick in short if rules.jointed else ():
+            if part.cost + joint < most:
+                grown += [own for own in _longer(part, stick, rules, effort) if own[1] < most]
         parts = [_joined(own, rules) for own in nsmallest(effort.partial, grown, key=itemgetter(0))]
     return finished
 

@@ -42,7 +42,31 @@ class _State:
     whole: dict[Scantling, tuple[Stick, ...]]
     offcuts: dict[Scantling, tuple[Stick, ...]]
     recent: _Recent
-    made: tuple[object, ...] | None  # linked backwards: (Made, before)
+    made: _Link | None
+
+
+@dataclass(frozen=True)
+class _Link:
+    """A strip as it was put together, and those before it."""
+
+    need: Need
+    way: PartMade
+    share: tuple[float, float]
+    before: _Link | None
+
+
+@dataclass(frozen=True)
+class _Next:
+    """A state that would follow from one: few of them go on, so that no more is made of them before. `places` are where the joints
+    stand along the hull, `share` the shares of the distances that were kept."""
+
+    cost: float
+    state: _State
+    need: Need
+    way: PartMade
+    share: tuple[float, float]
+    recent: _Recent
+    places: tuple[float, ...]
 
 
 @dataclass(frozen=True)
@@ -81,7 +105,10 @@ def plan_joints(
         overlap = lost(need.section.thickness)
         fixed = done.get(need.key)
         if fixed is not None:
-            states = [_remember(s, need, fixed.joints, settings) for s in states]
+            states = [
+                replace(s, recent=(*_recent(s, need, settings), (need, need.positions(fixed.joints))))
+                for s in states
+            ]
             continue
         keep = KEEP_COST + LAST_COST * (number / len(needs)) ** LATE
         short = any(n.section == need.section for n in missing)  # trying hard does not make wood
@@ -90,7 +117,7 @@ def plan_joints(
             missing.append(need)
             continue
         following.sort(key=lambda s: s.cost)
-        states = _unlike(following)
+        states = [_after(own, search) for own in _unlike(following)]
     return _plan(states[0], stock, missing, needs, lost, cut)
 
 
@@ -164,19 +191,23 @@ def _made_from(
     keep: float,
     search: _Search,
     efforts: Sequence[Effort],
-) -> list[_State]:
-    """The best few ways to make a strip from each state, as states that follow. Where none of them allows any, far more ways
+) -> list[_Next]:
+    """The best few ways to make a strip from each state, as states that would follow. Where none of them allows any, far more ways
     are tried, and only then do distances give."""
     steps = search.steps if need.shut else [(apart, 1.0) for apart, _ in search.steps]
     for share in dict.fromkeys(steps):
         ruled = [(state, _rules(state, need, overlap, share, keep, search)) for state in states]
         for effort in efforts:
-            found: list[_State] = []
+            found: list[_Next] = []
             for state, rules in ruled:
                 ways = ways_to_make(
                     state.offcuts.get(need.section, ()), state.whole.get(need.section, ()), rules, effort, search.alive
                 )  # fmt: skip
-                found += [_after(state, need, way, search, share) for way in ways]
+                recent, dear = _recent(state, need, search.settings), (2.0 - sum(share)) * 1e4
+                found += [
+                    _Next(state.cost + w.cost + dear, state, need, w, share, recent, need.positions(w.joints))
+                    for w in ways
+                ]
             if found:
                 return found
     return []
@@ -219,50 +250,49 @@ def _rules(
     )
 
 
-def _after(state: _State, need: Need, way: PartMade, search: _Search, share: tuple[float, float]) -> _State:
-    """The state that follows; `share` are the shares of the distances that were kept."""
-    settings, kerf = search.settings, search.kerf
+def _after(own: _Next, search: _Search) -> _State:
+    """The state that follows."""
+    state, way, section, kerf = own.state, own.way, own.need.section, search.kerf
     used = {stick.name for stick, _ in way.pieces}
-    section = need.section
     offcuts = [s for s in state.offcuts.get(section, ()) if s.name not in used]
     for stick, cut in way.pieces:
-        if stick.length - cut - kerf >= settings.least_piece:
+        if stick.length - cut - kerf >= search.settings.least_piece:
             name = stick.name if stick.offcut else f"{stick.name}*"
             offcuts.append(Stick(stick.length - cut - kerf, name, offcut=True))
     whole = tuple(s for s in state.whole.get(section, ()) if s.name not in used)
-    pieces = tuple(MadePiece(stick=stick.name, length=cut) for stick, cut in way.pieces)
-    made = Made(need, pieces, way.joints, *share)
-    follows = _remember(state, need, way.joints, settings)
-    return replace(
-        follows, cost=state.cost + way.cost + (2.0 - sum(share)) * 1e4,
-        whole={**state.whole, section: whole}, offcuts={**state.offcuts, section: tuple(sorted(offcuts))},
-        made=(made, state.made),
+    return _State(
+        own.cost, {**state.whole, section: whole}, {**state.offcuts, section: tuple(sorted(offcuts))},
+        (*own.recent, (own.need, own.places)), _Link(own.need, way, own.share, state.made),
     )  # fmt: skip
 
 
-def _remember(state: _State, need: Need, joints: Sequence[float], settings: JointSettings) -> _State:
-    """With the joints of a strip as its neighbours will ask for them; those that no strip to come asks for are forgotten."""
-    places = need.positions(joints)
-    kept = tuple(
+def _recent(state: _State, need: Need, settings: JointSettings) -> _Recent:
+    """What of a state's strips those after a need will still ask for."""
+    return tuple(
         (other, values)
         for other, values in state.recent
         if other.beside or (other.row[:2] == need.row[:2] and need.row[2] - other.row[2] <= settings.rows)
     )
-    return replace(state, recent=(*kept, (need, places)))
 
 
-def _unlike(ordered: list[_State]) -> list[_State]:
-    """The best states whose last joints stand elsewhere: where one leaves a later strip no room another may."""
-    kept: list[_State] = []
+def _unlike(ordered: list[_Next]) -> list[_Next]:
+    """The best of them whose last joints stand elsewhere: where one leaves a later strip no room another may."""
+    kept: list[_Next] = []
     seen = set()
-    for state in ordered:
-        key = tuple((need.key, tuple(round(x / ALIKE_MM) for x in places)) for need, places in state.recent)
+    before = {id(own.recent): _alike(own.recent) for own in ordered}
+    for own in ordered:
+        key = before[id(own.recent)], _alike(((own.need, own.places),))
         if key not in seen:
             seen.add(key)
-            kept.append(state)
+            kept.append(own)
         if len(kept) == STATES:
             break
     return kept
+
+
+def _alike(recent: _Recent) -> tuple[object, ...]:
+    """The same for joints that stand about alike."""
+    return tuple((need.key, tuple(round(x / ALIKE_MM) for x in places)) for need, places in recent)
 
 
 def _plan(
@@ -272,8 +302,9 @@ def _plan(
     made: list[Made] = []
     link = best.made
     while link is not None:
-        made.append(link[0])  # type: ignore[arg-type]
-        link = link[1]  # type: ignore[assignment]
+        pieces = tuple(MadePiece(stick=stick.name, length=cut) for stick, cut in link.way.pieces)
+        made.append(Made(link.need, pieces, link.way.joints, *link.share))
+        link = link.before
     made.reverse()
     left_whole = {s.name for sticks in best.whole.values() for s in sticks}
     used = sum(s.length for sticks in stock.values() for s in sticks if s.name not in left_whole)
