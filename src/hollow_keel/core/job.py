@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from .offsets.table import OffsetsTable
 from .offsets.typed_sheet import TypedSheet
+from .settings.axis import Height, MoldName
 from .settings.beams import BeamSettings
 from .settings.deck import DeckSettings, Opening, decked
 from .settings.deck_choices import DeckFrom, DeckMolds
@@ -14,7 +15,7 @@ from .settings.log import LogSettings
 from .settings.molds import MoldSettings, StemSettings
 from .settings.outer import OuterSettings
 from .settings.progress import Planked
-from .settings.record import Finite, Kind, Part, setting
+from .settings.record import Kind, Part, setting
 from .settings.release import ReleaseSettings
 from .settings.setup import SetupSettings
 from .settings.setup_choices import HullEnd
@@ -60,7 +61,7 @@ __all__ = [
 class Printed(Part):
     """A mold whose pattern was printed, and what it was like (molds.printed.print_of)."""
 
-    mold: str
+    mold: MoldName
     was: str
 
 
@@ -83,7 +84,7 @@ class Job(Part):
         Kind.RECORDS,
         none="nothing is being typed",
     )
-    waterline: Finite | None = setting(
+    waterline: Height | None = setting(
         None, "Load waterline at height", "height of the load waterline", none="none", key="waterline"
     )
     molds: MoldSettings = MoldSettings()

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from ..core.change import change
 from ..core.errors import InputError
 from ..core.hull.restation import restationed
 from ..core.job import Job
 from ..core.offsets.table import OffsetsTable
 from ..core.results import Shape, deck_of_table
-from ..core.whole_job import job_raised, job_scaled, job_turned
+from ..core.trim.stages import SHEER
+from ..core.whole_job import job_raised, job_restationed, job_scaled, job_turned
 from ..drawing.model import Drawing
 from ..drawing.table_changes import baseline_under, scaled_over, stations_at
 from .decide.ask import AskDialog, Asked, Values
@@ -78,7 +78,7 @@ class TableDialogs(Dialogs):
 
         values = self._ask("Space the stations anew", [Asked(EVERY, 400.0)], picture)
         if values is not None:
-            self._try("space the stations anew", lambda job: change(job, "", offsets=cut(values)))
+            self._try("space the stations anew", lambda job: job_restationed(job, cut(values), _molds(shape)))
 
     def _drawn(self) -> Shape | None:
         """The shape, as long as it is of the offsets as they are."""
@@ -91,7 +91,9 @@ class TableDialogs(Dialogs):
             shape = self.state.drawn_from(job.offsets)
             if shape is None:  # molds and zero are not known: the table alone
                 return job_turned(job, (), None)
-            return job_turned(job, [(m.name, m.station) for m in shape.molds.molds], shape.setup.zero_at)
+            sheer = self.state.known.get(SHEER)
+            bases = [float(base[0]) for base in sheer.bases] if sheer is not None else []
+            return job_turned(job, _molds(shape), shape.setup.zero_at, bases)
 
         self._try("count from the other end", turn)
 
@@ -113,3 +115,8 @@ class TableDialogs(Dialogs):
             self.edit(label, work(job))
         except InputError as error:
             self.say(str(error))
+
+
+def _molds(shape: Shape) -> list[tuple[str, float]]:
+    """Names and stations of the molds as they stand."""
+    return [(mold.name, mold.station) for mold in shape.molds.molds]

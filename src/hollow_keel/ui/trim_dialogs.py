@@ -8,6 +8,7 @@ from ..core.settings.readings import ArcReading, EyeReading, Side
 from ..core.settings.trim import curved, trimmed
 from ..core.settings.trim_choices import SeenFrom
 from ..core.trim.curve import first_curve
+from ..core.trim.read_at import at_heads, head_of
 from ..core.trim.sheer import SheerMark, SheerPlan
 from .dialogs import Dialogs, accepted
 from .readings_dialog import ReadingsDialog
@@ -41,7 +42,7 @@ class TrimDialogs(Dialogs):
         plan, mark = chosen
         write = self.state.write
         columns = [f"arc {k + 1}, {in_words(name, write)}" for k, name in enumerate(plan.base_names[:3])]
-        read = {(r.head, r.side): r for r in self.job.trim.arcs}
+        read = {(head.name, r.side): r for head, r in at_heads(self.job.trim.arcs, plan.marks)}
         values = {
             (row, k): value
             for row, side in enumerate(SIDES)
@@ -61,11 +62,11 @@ class TrimDialogs(Dialogs):
         )  # fmt: skip
         if not accepted(dialog):
             return
-        kept = [r for r in self.job.trim.arcs if r.head != mark.name]
+        kept = [r for r in self.job.trim.arcs if head_of(r, plan.marks) is not mark]
         for row, side in enumerate(SIDES):
             radii = tuple(dialog.values.get((row, k)) for k in range(3))
             if any(radius is not None for radius in radii):
-                kept.append(ArcReading(head=mark.name, side=side, radii=radii))
+                kept.append(ArcReading(head=mark.name, side=side, at=mark.station, radii=radii))
         self.edit(f"arcs at {mark.name}", change(self.job, "trim", arcs=tuple(kept)))
 
     def heights(self) -> None:
@@ -73,8 +74,8 @@ class TrimDialogs(Dialogs):
         chosen = self._chosen()
         if chosen is None:
             return
-        _, mark = chosen
-        read = {(r.head, r.side): r.height for r in self.job.trim.eye}
+        plan, mark = chosen
+        read = {(head.name, r.side): r.height for head, r in at_heads(self.job.trim.eye, plan.marks)}
         values = {
             (row, 0): read[mark.name, side] for row, side in enumerate(SIDES) if (mark.name, side) in read
         }
@@ -85,9 +86,9 @@ class TrimDialogs(Dialogs):
         )  # fmt: skip
         if not accepted(dialog):
             return
-        kept = [r for r in self.job.trim.eye if r.head != mark.name]
+        kept = [r for r in self.job.trim.eye if head_of(r, plan.marks) is not mark]
         kept += [
-            EyeReading(head=mark.name, side=side, height=dialog.values[row, 0])
+            EyeReading(head=mark.name, side=side, at=mark.station, height=dialog.values[row, 0])
             for row, side in enumerate(SIDES)
             if (row, 0) in dialog.values
         ]

@@ -12,6 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field, SerializerFunctionWrapHandler
 
 from ..errors import InputError
 from ..geometry.arrays import Array, frozen
+from ..settings.axis import Axis
 from ..settings.record import Kind, setting
 
 KNUCKLE_LABELS = frozenset({"chine", "stem_bow_chine", "stem_stern_chine", "transom_chine"})
@@ -42,10 +43,10 @@ class OffsetRow(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
-    station: float
+    station: Annotated[float, Axis.POSITION]
     label: str
-    half_breadth: float
-    height: float
+    half_breadth: Annotated[float, Axis.OFF]
+    height: Annotated[float, Axis.HEIGHT]
     written: dict[str, str] = Field(default_factory=dict)
     """Text as it was written, by field; it counts only while it reads as the value (see offsets.written)."""
     notes: dict[str, str] = Field(default_factory=dict)
@@ -72,8 +73,8 @@ class TableLine(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
     kind: LineKind
-    level: float
-    angle: float = Field(default=0.0, ge=0, lt=90)
+    level: Annotated[float, Axis.HEIGHT]
+    angle: Annotated[float, Axis.NONE] = Field(default=0.0, ge=0, lt=90)
 
 
 class OffsetsTable(BaseModel):

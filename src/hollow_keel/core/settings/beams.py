@@ -6,7 +6,8 @@ from typing import TYPE_CHECKING, Annotated
 
 from pydantic import Field
 
-from .record import COMMON, Kind, Part, Positive, setting
+from .axis import Size
+from .record import COMMON, Kind, Part, setting
 from .trim import trimmed
 from .trim_choices import Sawn
 
@@ -29,8 +30,8 @@ class BeamSettings(Part):
     wanted: bool = setting(
         False, "Beams", "whether beams are worked out at every head", Kind.FLAG, when=trimmed
     )
-    sided: Positive = setting(20.0, "Beams wide", "along the hull: their siding", source=COMMON, when=beamed)
-    molded: Positive = setting(40.0, "Beams deep", "up and down: their molding", source=COMMON, when=beamed)
+    sided: Size = setting(20.0, "Beams wide", "along the hull: their siding", source=COMMON, when=beamed)
+    molded: Size = setting(40.0, "Beams deep", "up and down: their molding", source=COMMON, when=beamed)
     made: Sawn = setting(
         Sawn.LAMINATED, "Beams made", "sawn to the camber or laminated over a form", Kind.CHOICE, when=beamed,
         choices={Sawn.SAWN: "sawn to the camber", Sawn.LAMINATED: "laminated over a form"},
@@ -46,6 +47,6 @@ class BeamSettings(Part):
         None, "Springback allowed", "how much of its crown a beam gives back when it leaves the form", Kind.PER_CENT,
         none="1/n² for n laminations, by beam theory", when=_laminated,
     )  # fmt: skip
-    blocks: Positive = setting(
+    blocks: Size = setting(
         150.0, "Form's blocks every", "along the form that beams are glued over", source=COMMON, when=_laminated
     )  # fmt: skip

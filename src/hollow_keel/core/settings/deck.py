@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Annotated
 
 from pydantic import Field
 
+from .axis import Across, Along, AlongOr0, Axis, Height, Off, Position, Size, SizeOr0, UpOr0
 from .deck_choices import (
     BreakInto,
     CamberRule,
@@ -17,7 +18,7 @@ from .deck_choices import (
     OpeningShape,
     Ridge,
 )
-from .record import COMMON, OWN, Finite, Kind, NotNegative, Part, Positive, setting
+from .record import COMMON, OWN, Kind, Part, setting
 from .woods import WOODS
 
 if TYPE_CHECKING:
@@ -53,18 +54,18 @@ class Opening(Part):
             OpeningShape.DRAWN: "a drawn curve",
         },
     )  # fmt: skip
-    at: Finite = setting(0.0, "Its middle at", "position of the opening's middle along the hull")
-    off: Finite = setting(0.0, "Off the centreline", "how far its middle lies to starboard")
-    length: Positive = setting(800.0, "Opening long", "its length along the hull")
-    width: Positive = setting(400.0, "Opening wide", "its width across")
-    corner: NotNegative = setting(60.0, "Its corners, radius", "radius of a rectangle's corners")
-    forward: Annotated[float, Field(gt=-0.9, lt=0.9, allow_inf_nan=False)] = setting(
+    at: Position = setting(0.0, "Its middle at", "position of the opening's middle along the hull")
+    off: Off = setting(0.0, "Off the centreline", "how far its middle lies to starboard")
+    length: Along = setting(800.0, "Opening long", "its length along the hull")
+    width: Across = setting(400.0, "Opening wide", "its width across")
+    corner: SizeOr0 = setting(60.0, "Its corners, radius", "radius of a rectangle's corners")
+    forward: Annotated[float, Field(gt=-0.9, lt=0.9, allow_inf_nan=False), Axis.NONE] = setting(
         0.3, "Widest ahead of the middle", "how far ahead of its middle an egg is widest, of half its length", Kind.PER_CENT
     )  # fmt: skip
-    largest: NotNegative = setting(
+    largest: SizeOr0 = setting(
         20.0, "Largest template larger by", "how much larger the largest template is, all round"
     )
-    drawn: tuple[tuple[Finite, Finite], ...] = setting(
+    drawn: tuple[tuple[Position, Off], ...] = setting(
         (), "Its curve", "position and distance off the centreline, round it", Kind.RECORDS
     )
 
@@ -83,11 +84,11 @@ class DeckSettings(Part):
         DeckFrom.TABLE, "The deck", "whether the table of offsets goes on past the sheer, or a camber gives the deck", Kind.CHOICE,
         key="deck", choices={DeckFrom.TABLE: "as the offsets say", DeckFrom.CAMBER: "by a camber"},
     )  # fmt: skip
-    crown: NotNegative = setting(
+    crown: UpOr0 = setting(
         40.0, "Crown", "how much higher the camber is at the centreline than at the edge", key="deck.crown",
         when=_cambered, source=OWN,
     )  # fmt: skip
-    crown_on: Positive | None = setting(
+    crown_on: Across | None = setting(
         None, "Crown on a beam of", "the beam that the crown is given for", none="the greatest beam of the deck",
         key="deck.crown-on", when=_cambered,
     )  # fmt: skip
@@ -106,19 +107,19 @@ class DeckSettings(Part):
             Ridge.SWEPT: "swept through a height",
         },
     )  # fmt: skip
-    ridge_height: Finite | None = setting(
+    ridge_height: Height | None = setting(
         None, "Its height amidships", "height of the deck's centreline half-way between its ends", none="straight",
         key="deck.ridge-height", when=lambda job: _cambered(job) and job.deck.ridge is Ridge.SWEPT,
     )  # fmt: skip
-    peak_bow: NotNegative = setting(
+    peak_bow: AlongOr0 = setting(
         0.0, "Peaked over, at the bow", "over this length the camber sharpens to a ridge at the bow", none="0: no peak",
-        key="deck.peak-bow", when=_cambered,
+        key="deck.peak-bow", when=_cambered, twin="peak_stern",
     )  # fmt: skip
-    peak_stern: NotNegative = setting(
+    peak_stern: AlongOr0 = setting(
         0.0, "Peaked over, at the stern", "over this length the camber sharpens to a ridge at the stern", none="0: no peak",
-        key="deck.peak-stern", when=_cambered,
+        key="deck.peak-stern", when=_cambered, twin="peak_bow",
     )  # fmt: skip
-    skin: NotNegative = setting(
+    skin: SizeOr0 = setting(
         6.0,
         "Deck taken off",
         "the deck's planking, deducted from the molds under it",
@@ -137,14 +138,12 @@ class DeckSettings(Part):
         key="deck.break-into", when=_closed,
         choices={BreakInto.WHOLE: "not sawn", BreakInto.TWO: "two", BreakInto.FOUR: "four"},
     )  # fmt: skip
-    break_leave: Positive = setting(
+    break_leave: Size = setting(
         25.0, "Left to be broken", "wood left at the edge where a cut ends", source=COMMON, key="deck.break-leave",
         when=lambda job: _closed(job) and job.deck.break_into is not BreakInto.WHOLE,
     )  # fmt: skip
-    width: Positive = setting(
-        19.0, "Deck strips wide", "width as milled", key="deck.strip-width", when=decked
-    )
-    thickness: Positive = setting(
+    width: Size = setting(19.0, "Deck strips wide", "width as milled", key="deck.strip-width", when=decked)
+    thickness: Size = setting(
         6.0, "Deck strips thick", "thickness as milled", key="deck.strip-thickness", when=decked
     )
     wood: str = setting(
@@ -163,15 +162,15 @@ class DeckSettings(Part):
         DeckLayout.PARALLEL, "Deck strips are", "all one width, or tapered", Kind.CHOICE, key="deck.layout", when=decked,
         choices={DeckLayout.PARALLEL: "all one width", DeckLayout.TAPERED: "tapered, girth divided"},
     )  # fmt: skip
-    least_width: Positive = setting(
+    least_width: Size = setting(
         8.0, "Deck strips at least", "a tapered strip is nowhere narrower", source=COMMON,
         when=lambda job: decked(job) and job.deck.layout is DeckLayout.TAPERED,
     )  # fmt: skip
-    king_width: NotNegative = setting(
+    king_width: SizeOr0 = setting(
         0.0, "King plank wide", "the plank on the centreline that strips end on", none="0: none, strips meet in miters",
         key="deck.king", when=decked,
     )  # fmt: skip
-    king_at_ends: NotNegative | None = setting(
+    king_at_ends: SizeOr0 | None = setting(
         None, "King plank wide at the ends", "where the king plank tapers to its ends", none="as wide as in the middle",
         key="deck.king-ends", when=lambda job: decked(job) and job.deck.king_width > 0,
     )  # fmt: skip
@@ -180,11 +179,11 @@ class DeckSettings(Part):
         key="deck.join", when=decked,
         choices={JoinKind.MITER: "in a miter", JoinKind.RECESS: "the deck let into the hull"},
     )  # fmt: skip
-    tape_width: NotNegative = setting(
+    tape_width: SizeOr0 = setting(
         75.0, "Bands of glass wide", "over the join, inside and out, on both sides", source=COMMON, none="0: none", key="deck.tape",
         when=decked,
     )  # fmt: skip
-    past_opening: NotNegative = setting(
+    past_opening: SizeOr0 = setting(
         10.0, "Past an opening", "strips are stopped so far inside the smallest template", source=COMMON, key="deck.past-opening",
         when=lambda job: decked(job) and bool(job.deck.openings),
     )  # fmt: skip

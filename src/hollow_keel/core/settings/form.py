@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Annotated
 
 from pydantic import Field
 
+from .axis import Size, SizeOr0
 from .record import COMMON, Kind, NotNegative, Part, Positive, setting
 from .veneer_choices import FormKind, Hold
 from .veneers import veneered
@@ -43,15 +44,15 @@ class FormSettings(Part):
         "Sitka spruce", "Ribbands of", "the wood of ribbands or stringers", Kind.CHOICE, choices={name: name for name in WOODS},
         when=formed,
     )  # fmt: skip
-    width: Positive = setting(25.0, "Ribbands wide", "along the skin", source=COMMON, when=formed)
-    thickness: Positive = setting(
+    width: Size = setting(25.0, "Ribbands wide", "along the skin", source=COMMON, when=formed)
+    thickness: Size = setting(
         20.0, "Ribbands thick", "square to the skin; molds take it off besides where ribbands lie over them", source=COMMON,
         when=formed,
     )  # fmt: skip
-    spacing: Positive = setting(
+    spacing: Size = setting(
         150.0, "Ribbands every", "from middle to middle where the girth is greatest, at most", source=COMMON, when=_ribbands
     )  # fmt: skip
-    stick: Positive = setting(
+    stick: Size = setting(
         4200.0, "Sticks of", "length of what ribbands are bought in; they are butted over a mold", source=COMMON, when=formed
     )  # fmt: skip
 
@@ -59,10 +60,10 @@ class FormSettings(Part):
 class LayingSettings(Part):
     """What laying veneers takes. Every value is an assumption of the builder's own; lengths mm."""
 
-    staple_every: Positive = setting(
+    staple_every: Size = setting(
         75.0, "A staple every", "along its row", source=COMMON, when=_held(Hold.STAPLED)
     )
-    staple_rows: Positive = setting(
+    staple_rows: Size = setting(
         75.0, "Rows of staples apart", "across the veneer", source=COMMON, when=_held(Hold.STAPLED)
     )
     staples_stay: bool = setting(
@@ -84,16 +85,12 @@ class LayingSettings(Part):
         40.0, "Of that, to spread and lay", "the share of a veneer's time that its glue is open", Kind.NUMBER, unit="%",
         source=COMMON, when=veneered,
     )  # fmt: skip
-    sheet_width: Positive = setting(
-        320.0, "Sheets of veneer wide", "what veneers are cut from", when=veneered
-    )
-    sheet_length: Positive = setting(
-        2500.0, "Sheets of veneer long", "what veneers are cut from", when=veneered
-    )
+    sheet_width: Size = setting(320.0, "Sheets of veneer wide", "what veneers are cut from", when=veneered)
+    sheet_length: Size = setting(2500.0, "Sheets of veneer long", "what veneers are cut from", when=veneered)
     sheets_have: Annotated[int, Field(ge=0, le=100_000)] = setting(
         0, "Sheets on hand", "of all layers' thicknesses together", Kind.WHOLE, when=veneered
     )
-    kerf: NotNegative = setting(
+    kerf: SizeOr0 = setting(
         3.0, "Between two veneers", "what knife, saw and a clean edge take", Kind.FINE, source=COMMON,
         when=veneered,
     )  # fmt: skip

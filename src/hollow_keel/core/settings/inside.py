@@ -6,7 +6,8 @@ from typing import TYPE_CHECKING, Annotated
 
 from pydantic import Field
 
-from .record import COMMON, Finite, Kind, NotNegative, Part, Positive, Share, setting
+from .axis import Height, Position, Positions, Size, SizeOr0
+from .record import COMMON, Kind, Part, Share, setting
 from .trim import trimmed
 from .woods import WOODS
 
@@ -38,17 +39,27 @@ class InsideSettings(Part):
     """A sole, bulkheads, stringers and glassed joints of sheets. Lengths mm."""
 
     sole: bool = setting(False, "Sole", "whether a sole or a floor is worked out", Kind.FLAG, when=trimmed)
-    height: Finite | None = setting(
+    height: Height | None = setting(
         None, "Sole at height", "of its upper face, by the heights of the offsets",
         none="a quarter up from keel to sheer amidships", when=soled,
     )  # fmt: skip
-    begins: Finite | None = setting(
-        None, "Sole begins at", "position along the hull", none="a quarter of the length", when=soled
+    begins: Position | None = setting(
+        None,
+        "Sole begins at",
+        "position along the hull",
+        none="a quarter of the length",
+        when=soled,
+        twin="ends",
     )
-    ends: Finite | None = setting(
-        None, "Sole ends at", "position along the hull", none="three quarters of the length", when=soled
+    ends: Position | None = setting(
+        None,
+        "Sole ends at",
+        "position along the hull",
+        none="three quarters of the length",
+        when=soled,
+        twin="begins",
     )
-    gap: NotNegative = setting(
+    gap: SizeOr0 = setting(
         3.0,
         "Gap to the skin",
         "round a sole and bulkheads, for a fillet",
@@ -56,7 +67,7 @@ class InsideSettings(Part):
         source=COMMON,
         when=sheeted,
     )
-    bulkheads: tuple[Finite, ...] = setting(
+    bulkheads: Positions = setting(
         (), "Bulkheads at", "positions along the hull", Kind.LENGTHS, none="none", when=trimmed
     )
     stringers: tuple[Share, ...] = setting(
@@ -67,17 +78,15 @@ class InsideSettings(Part):
         none="none",
         when=trimmed,
     )
-    stringer_width: Positive = setting(
-        30.0, "Stringers wide", "along the skin", source=COMMON, when=stringered
-    )
-    stringer_thickness: Positive = setting(
+    stringer_width: Size = setting(30.0, "Stringers wide", "along the skin", source=COMMON, when=stringered)
+    stringer_thickness: Size = setting(
         18.0, "Stringers thick", "square to the skin", source=COMMON, when=stringered
     )
     stringer_wood: str = setting(
         "Douglas-fir", "Stringers of", "their wood", Kind.CHOICE, choices={name: name for name in WOODS},
         when=stringered,
     )  # fmt: skip
-    sheet: Positive = setting(9.0, "Sheets thick", "of soles and bulkheads", source=COMMON, when=sheeted)
+    sheet: Size = setting(9.0, "Sheets thick", "of soles and bulkheads", source=COMMON, when=sheeted)
     cloth: Annotated[float, Field(gt=0, le=2000, allow_inf_nan=False)] = setting(
         300.0, "Cloth in joints", "let in on both faces where two sheets are joined", Kind.NUMBER, unit="g/m²", source=COMMON,
         when=sheeted,
@@ -85,9 +94,9 @@ class InsideSettings(Part):
     plies: Annotated[int, Field(ge=1, le=20)] = setting(
         2, "Plies on a face", "of that cloth", Kind.WHOLE, source=COMMON, when=sheeted
     )
-    tape: Positive = setting(
+    tape: Size = setting(
         75.0, "Widest ply", "across the joint; every further one is narrower", source=COMMON, when=sheeted
     )
-    step: NotNegative = setting(
+    step: SizeOr0 = setting(
         12.0, "Each further ply narrower by", "on either side", source=COMMON, when=sheeted
     )

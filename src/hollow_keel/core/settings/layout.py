@@ -3,12 +3,17 @@
 from __future__ import annotations
 
 import math
+from typing import Annotated
 
 import numpy as np
 from pydantic import BaseModel, ConfigDict
 
 from ..geometry.arrays import Array
+from .axis import Axis
 from .record import COMMON, Kind, setting
+
+OfSheet = Annotated[float, Axis.SIZE]
+Angle = Annotated[float, Axis.NONE]
 
 
 class Sheets(BaseModel):
@@ -18,15 +23,15 @@ class Sheets(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
-    length: float = setting(2440.0, "Sheets long", "length of a sheet")
-    width: float = setting(1220.0, "Sheets wide", "width of a sheet")
-    gap: float = setting(8.0, "Gap between parts", "what the cutter takes, and a little", source=COMMON)
-    margin: float = setting(10.0, "Margin at the edges", "kept free at a sheet's edges", source=COMMON)
+    length: OfSheet = setting(2440.0, "Sheets long", "length of a sheet")
+    width: OfSheet = setting(1220.0, "Sheets wide", "width of a sheet")
+    gap: OfSheet = setting(8.0, "Gap between parts", "what the cutter takes, and a little", source=COMMON)
+    margin: OfSheet = setting(10.0, "Margin at the edges", "kept free at a sheet's edges", source=COMMON)
     grain: bool = setting(
         False, "Keep the grain", "each part's height across the sheet's length or along it, turned by half a turn at most",
         Kind.FLAG,
     )  # fmt: skip
-    offcuts: tuple[tuple[float, float], ...] = setting(
+    offcuts: tuple[tuple[OfSheet, OfSheet], ...] = setting(
         (), "Offcuts", "lengths and widths of pieces on hand, used before whole sheets", Kind.RECORDS
     )
 
@@ -39,9 +44,9 @@ class Placed(BaseModel):
 
     name: str
     sheet: int
-    angle: float
-    x: float
-    y: float
+    angle: Angle
+    x: OfSheet
+    y: OfSheet
 
     def moved(self, points: Array) -> Array:
         """Points (n, 2), mm, of the part as they lie on the sheet."""
@@ -60,11 +65,11 @@ class Layout(BaseModel):
     sheets: Sheets
     placed: tuple[Placed, ...]
     count: int
-    used: float
+    used: Annotated[float, Axis.NONE]
     shapes: bool
     of: str = ""
     """Fingerprint of the parts it was made of."""
-    offcuts: tuple[tuple[float, float], ...] = ()
+    offcuts: tuple[tuple[OfSheet, OfSheet], ...] = ()
 
     @property
     def pieces(self) -> int:

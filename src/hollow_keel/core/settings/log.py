@@ -8,13 +8,14 @@ from typing import TYPE_CHECKING, Annotated, Any
 
 from pydantic import Field
 
+from .axis import Axis
 from .log_entry import Entry
 from .record import COMMON, Kind, NotNegative, Part, Positive, setting
 
 if TYPE_CHECKING:
     from ..job import Job
 
-Hours = Annotated[float, Field(ge=0, le=24, allow_inf_nan=False)]
+Hours = Annotated[float, Field(ge=0, le=24, allow_inf_nan=False), Axis.NONE]
 
 
 class Held(StrEnum):

@@ -8,11 +8,12 @@ from typing import Annotated, Self
 
 from pydantic import Field, model_validator
 
+from .axis import Axis, Marker
 from .readings import Side
 from .record import Part
 
 Minute = Annotated[int, Field(ge=0, lt=24 * 60)]
-Grams = Annotated[float, Field(ge=0, lt=1e6, allow_inf_nan=False)]
+Grams = Annotated[float, Field(ge=0, lt=1e6, allow_inf_nan=False), Axis.NONE]
 Number = Annotated[int, Field(ge=1, le=5000)]
 Text = Annotated[str, Field(max_length=4000)]
 
@@ -47,7 +48,7 @@ class Batch(Part):
 
     resin: Grams
     hardener: Grams = 0.0
-    temperature: Annotated[float, Field(ge=-20, le=60, allow_inf_nan=False)] | None = None
+    temperature: Annotated[float, Field(ge=-20, le=60, allow_inf_nan=False), Axis.NONE] | None = None
     mixed: Minute | None = None
     used_up: Minute | None = None
 
@@ -75,18 +76,18 @@ class Entry(Part):
     what: Text = ""
     people: Annotated[int, Field(ge=1, le=99)] = 1
     names: tuple[Text, ...] = ()
-    hours: Annotated[float, Field(ge=0, le=24, allow_inf_nan=False)] = 0.0
+    hours: Annotated[float, Field(ge=0, le=24, allow_inf_nan=False), Axis.NONE] = 0.0
     begin: Minute | None = None
     end: Minute | None = None
     strips: tuple[Number, Number] | None = None
     veneers: tuple[Number, Number] | None = None
     side: Side | None = None
-    molds: tuple[Text, ...] = ()
-    sheets: Annotated[float, Field(ge=0, le=10000, allow_inf_nan=False)] = 0.0
-    metres: Annotated[float, Field(ge=0, le=100000, allow_inf_nan=False)] = 0.0
+    molds: tuple[Annotated[Text, Marker.MOLD], ...] = ()
+    sheets: Annotated[float, Field(ge=0, le=10000, allow_inf_nan=False), Axis.NONE] = 0.0
+    metres: Annotated[float, Field(ge=0, le=100000, allow_inf_nan=False), Axis.NONE] = 0.0
     batches: tuple[Batch, ...] = ()
     wood: Text = ""
-    wood_metres: Annotated[float, Field(ge=0, le=100000, allow_inf_nan=False)] = 0.0
+    wood_metres: Annotated[float, Field(ge=0, le=100000, allow_inf_nan=False), Axis.NONE] = 0.0
     mend: Text = ""
     photos: tuple[Text, ...] = ()
     finished: bool = False

@@ -6,9 +6,10 @@ from typing import TYPE_CHECKING, Annotated
 
 from pydantic import Field
 
+from .axis import Along, Positions, Rise, Size, SizeOr0
 from .form import formed
 from .mold_choices import Deduction, FaceChoice, MoldEdgeKind, MoldForm, MoldKind
-from .record import COMMON, Finite, Kind, NotNegative, Part, Positive, Share, setting
+from .record import COMMON, Kind, Part, Share, setting
 from .veneers import veneered
 
 if TYPE_CHECKING:
@@ -41,51 +42,49 @@ class MoldSettings(Part):
             MoldEdgeKind.SQUARE: "is square, on the reference face", MoldEdgeKind.BEVELLED: "is bevelled to the skin",
         },
     )  # fmt: skip
-    stem_width: NotNegative = setting(
+    stem_width: SizeOr0 = setting(
         0.0,
         "Inner stem's notch, wide",
         "the notch in molds that stand over the inner stem",
         none="0: no notch",
     )
-    stem_depth: NotNegative = setting(
+    stem_depth: SizeOr0 = setting(
         0.0, "Inner stem's notch, deep", "how deep that notch is", when=lambda job: job.molds.stem_width > 0
     )
     stringers: tuple[Share, ...] = setting(
         (), "Stringers at % of the girth", "where stringers lie, in shares of the girth from the keel", Kind.SHARES, none="none"
     )  # fmt: skip
-    stringer_width: NotNegative = setting(40.0, "Stringers wide", "width of their notches", when=_stringers)
-    stringer_depth: NotNegative = setting(20.0, "Stringers deep", "depth of their notches", when=_stringers)
+    stringer_width: SizeOr0 = setting(40.0, "Stringers wide", "width of their notches", when=_stringers)
+    stringer_depth: SizeOr0 = setting(20.0, "Stringers deep", "depth of their notches", when=_stringers)
     gussets: bool = setting(
         False, "Gussets over the butt of halves", "plates that join two halves", Kind.FLAG, when=lambda job: job.molds.halves
     )  # fmt: skip
-    spall_above: Finite | None = setting(
+    spall_above: Rise | None = setting(
         None, "Cross spall above the waterline", "the common line of the cross spalls, above the load waterline",
         none="no cross spall",
     )  # fmt: skip
-    rounding: NotNegative = setting(
+    rounding: SizeOr0 = setting(
         0.0, "Ease the edge by", "radius of the eased edge, never past the sheer mark", none="0: left sharp"
     )
-    mark_waterlines: NotNegative = setting(
+    mark_waterlines: SizeOr0 = setting(
         0.0,
         "Waterlines every",
         "further waterlines marked on the molds",
         none="0: none but the load waterline",
     )
-    mark_buttocks: NotNegative = setting(
-        0.0, "Buttocks every", "buttocks marked on the molds", none="0: none"
-    )
+    mark_buttocks: SizeOr0 = setting(0.0, "Buttocks every", "buttocks marked on the molds", none="0: none")
     mark_planks: bool = setting(
         False, "Ticks where the strips come", "marks on the molds where planks are lined off", Kind.FLAG
     )
-    skin: NotNegative = setting(
+    skin: SizeOr0 = setting(
         6.0, "Skin taken off", "the planking outside the molds, deducted from the lines", key="skin",
         when=lambda job: not veneered(job),
     )  # fmt: skip
-    strapping: NotNegative = setting(
+    strapping: SizeOr0 = setting(
         0.0, "Strapping", "what lies between mold and planking, deducted besides", key="strapping",
         when=lambda job: not veneered(job),
     )  # fmt: skip
-    false_bottom: NotNegative = setting(
+    false_bottom: SizeOr0 = setting(
         0.0, "False bottom", "taken off besides, below the lowest chine", key="false-bottom",
         when=lambda job: any(row.label == "chine" for row in job.offsets.rows),
     )  # fmt: skip
@@ -100,7 +99,7 @@ class MoldSettings(Part):
         MoldForm.SOLID, "Mold", "what is left of the sheet inside the edge", Kind.CHOICE, key="mold.form",
         choices={MoldForm.SOLID: "solid", MoldForm.RING: "a ring", MoldForm.HOLES: "with holes"},
     )  # fmt: skip
-    ring_width: Positive = setting(
+    ring_width: Size = setting(
         100.0, "Ring or wood between holes, wide", "width of a ring, or of the wood left round holes",
         key="mold.ring", when=_hollow, source=COMMON,
     )  # fmt: skip
@@ -108,33 +107,33 @@ class MoldSettings(Part):
         False, "Cut in", "whether each mold is cut as two halves", Kind.CHOICE,
         choices={False: "one piece", True: "two halves"},
     )  # fmt: skip
-    beyond_sheer: NotNegative = setting(
+    beyond_sheer: SizeOr0 = setting(
         0.0, "Past the sheer", "extra depth of the molds past the sheer", key="mold.beyond-sheer",
         when=lambda job: not formed(job),
     )  # fmt: skip
-    notch_width: NotNegative = setting(
+    notch_width: SizeOr0 = setting(
         0.0,
         "Keel or hog, wide",
         "the notch for keel, hog or keelson",
         none="0: no notch",
         key="mold.notch-width",
     )
-    notch_depth: NotNegative = setting(
+    notch_depth: SizeOr0 = setting(
         0.0, "Keel or hog, deep", "how deep that notch is", key="mold.notch-depth", when=_notched
     )
-    clearance: NotNegative = setting(1.0, "Room round each", "room in notches all round", source=COMMON)
+    clearance: SizeOr0 = setting(1.0, "Room round each", "room in notches all round", source=COMMON)
     deduction: Deduction = setting(
         Deduction.NORMAL, "The skin is measured", "square to the hull, or in the section's own plane", Kind.CHOICE, key="deduction",
         choices={Deduction.NORMAL: "square to the hull", Deduction.IN_PLANE: "in the section's plane"},
     )  # fmt: skip
-    thickness: Positive = setting(
+    thickness: Size = setting(
         12.0, "Mold sheet", "thickness of the sheet that molds are cut from", key="mold.thickness"
     )
-    stations: tuple[Finite, ...] = setting(
+    stations: Positions = setting(
         (), "Molds stand at", "positions of the reference faces along the hull", Kind.LENGTHS,
         none="at each station of the table",
     )  # fmt: skip
-    every: Positive | None = setting(
+    every: Along | None = setting(
         None, "A mold every", "spacing of the molds", none="as listed, or at each station", when=lambda job: not job.molds.stations
     )  # fmt: skip
 
@@ -147,15 +146,15 @@ class MoldSettings(Part):
 class StemSettings(Part):
     """The inner stem. Lengths mm."""
 
-    siding: Positive = setting(40.0, "Inner stem wide", "its siding", source=COMMON)
-    molded: Positive = setting(60.0, "Inner stem deep in profile", "its molded depth", source=COMMON)
-    face: NotNegative = setting(
+    siding: Size = setting(40.0, "Inner stem wide", "its siding", source=COMMON)
+    molded: Size = setting(60.0, "Inner stem deep in profile", "its molded depth", source=COMMON)
+    face: SizeOr0 = setting(
         16.0, "Its forward face wide", "what is left flat for the outer stem", source=COMMON
     )
     ratio: Annotated[float, Field(ge=20, le=1000, allow_inf_nan=False)] = setting(
         100.0, "A lamination bends to", "the radius that a lamination bends to, in times its thickness", Kind.NUMBER,
         unit="times its thickness", source=COMMON,
     )  # fmt: skip
-    spare: NotNegative = setting(
+    spare: SizeOr0 = setting(
         100.0, "Spare length at each end", "added to every lamination at both ends", source=COMMON
     )

@@ -7,9 +7,10 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from .axis import Axis, MoldName
 from .strip_choices import RestWay
 
-Left = Annotated[float, Field(ge=0, lt=1e5, allow_inf_nan=False)]
+Left = Annotated[float, Field(ge=0, lt=1e5, allow_inf_nan=False), Axis.GIRTH]
 Laid = Annotated[int, Field(ge=0, le=2000)]
 
 
@@ -19,7 +20,7 @@ class GirthLeft(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    mold: str
+    mold: MoldName
     port: Left | None = None
     starboard: Left | None = None
 

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from enum import StrEnum
 
-from .record import Finite, Part
+from .axis import AsRead, MoldName, Position
+from .record import Part
 
 
 class Side(StrEnum):
@@ -14,17 +15,22 @@ class Side(StrEnum):
     STARBOARD = "starboard"
 
 
-class ArcReading(Part):
+class HeadReading(Part):
+    """Something read at a head on one side. It belongs to the place `at` which the head stood, mm along the hull, whatever heads
+    are called later (None: not known, as in files of earlier versions; then it goes by the name)."""
+
+    head: MoldName
+    side: Side
+    at: Position | None = None
+
+
+class ArcReading(HeadReading):
     """How far a head's mark on one side is from the places that arcs are swung from, mm, in their order; None: not read."""
 
-    head: str
-    side: Side
-    radii: tuple[Finite | None, Finite | None, Finite | None] = (None, None, None)
+    radii: tuple[AsRead | None, AsRead | None, AsRead | None] = (None, None, None)
 
 
-class EyeReading(Part):
+class EyeReading(HeadReading):
     """How high above the set-up line a curve drawn by eye is at a head on one side, mm."""
 
-    head: str
-    side: Side
-    height: Finite
+    height: AsRead

@@ -74,6 +74,8 @@ class Setting:
     key: str = ""
     when: Callable[[Job], bool] = _always
     source: str = OWN
+    twin: str = ""
+    """The field of the same part that it changes places with where the boat is turned end for end."""
 
 
 def setting(default: Any, label: str, why: str, kind: Kind = Kind.LENGTH, **words: Any) -> Any:

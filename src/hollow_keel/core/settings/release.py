@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from .record import COMMON, Finite, Kind, NotNegative, Part, Positive, setting
+from .axis import Positions, SizeOr0
+from .record import COMMON, Kind, Part, Positive, setting
 
 if TYPE_CHECKING:
     from ..job import Job
@@ -24,7 +25,7 @@ class ReleaseSettings(Part):
         "whether spalls, and when each mold may go, are worked out",
         Kind.FLAG,
     )
-    spalls: tuple[Finite, ...] = setting(
+    spalls: Positions = setting(
         (),
         "Cross spalls at",
         "positions along the hull",
@@ -32,7 +33,7 @@ class ReleaseSettings(Part):
         none="every second mold",
         when=released,
     )
-    past: NotNegative = setting(
+    past: SizeOr0 = setting(
         50.0, "Spalls longer by", "past the outside of the skin at either end", source=COMMON, when=released
     )
     kilograms: Positive = setting(

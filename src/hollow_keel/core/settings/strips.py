@@ -9,7 +9,8 @@ from typing import TYPE_CHECKING, Annotated
 from pydantic import Field
 
 from ..rules import cove_of
-from .record import COMMON, Finite, Kind, NotNegative, Part, Positive, Share, setting
+from .axis import Axis, Height, Position, Size, SizeOr0
+from .record import COMMON, Kind, Part, Positive, Share, setting
 from .strip_choices import Guide, MasterKind, Meeting, MeetOn, StripLayout
 from .woods import WOODS
 
@@ -46,7 +47,7 @@ class MasterLine(Part):
             MasterKind.HEIGHTS: "heights at stations",
         },
     )  # fmt: skip
-    height: Finite | None = setting(
+    height: Height | None = setting(
         None, "Its height amidships", "height of the master line amidships", none="three quarters up the girth",
         when=_master(MasterKind.HEIGHT, MasterKind.NATURAL, MasterKind.DIAGONAL),
     )  # fmt: skip
@@ -57,11 +58,11 @@ class MasterLine(Part):
         Kind.PER_CENT,
         when=_master(MasterKind.GIRTH),
     )
-    angle: Annotated[float, Field(gt=-80, lt=80, allow_inf_nan=False)] = setting(
+    angle: Annotated[float, Field(gt=-80, lt=80, allow_inf_nan=False), Axis.NONE] = setting(
         30.0, "It falls outward by", "angle of a diagonal from level", Kind.DEGREES, unit="degrees",
         when=_master(MasterKind.DIAGONAL),
     )  # fmt: skip
-    heights: tuple[tuple[Finite, Finite], ...] = setting(
+    heights: tuple[tuple[Position, Height], ...] = setting(
         (), "Position: height, …", "heights of the master line at positions along the hull", Kind.RECORDS,
         when=_master(MasterKind.HEIGHTS),
     )  # fmt: skip
@@ -73,29 +74,29 @@ class Zone(Part):
 
     first: Annotated[int, Field(ge=1, le=2000)] = 1
     last: Annotated[int, Field(ge=1, le=2000)] = 1
-    width: Positive | None = None
-    thickness: Positive | None = None
+    width: Size | None = None
+    thickness: Size | None = None
     wood: str = ""
 
 
 class StripSettings(Part):
     """The strip as milled and how it is laid. Lengths mm."""
 
-    width: Positive = setting(19.0, "Strips wide", "width as milled", key="strip.width")
-    thickness: Positive = setting(6.0, "Strips thick", "thickness as milled", key="strip.thickness")
+    width: Size = setting(19.0, "Strips wide", "width as milled", key="strip.width")
+    thickness: Size = setting(6.0, "Strips thick", "thickness as milled", key="strip.thickness")
     edge: StripEdge = setting(
         StripEdge.SQUARE, "Edges", "how neighbouring strips meet", Kind.CHOICE, key="strip.edge",
         choices={StripEdge.SQUARE: "square, bevelled", StripEdge.BEAD_COVE: "bead and cove"},
     )  # fmt: skip
-    cove_depth: NotNegative = setting(
+    cove_depth: SizeOr0 = setting(
         3.0, "Cove deep", "depth of the cove, which a strip does not cover", key="strip.cove-depth",
         when=lambda job: _beaded(job) and job.strips.cutter <= 0,
     )  # fmt: skip
-    cutter: NotNegative = setting(
+    cutter: SizeOr0 = setting(
         0.0, "Cutter radius of bead and cove", "radius r of the cutter: on thickness t the cove is r - sqrt(r² - t²/4) deep",
         Kind.FINE, none="0: the cove's depth is given", key="strip.cutter", when=_beaded,
     )  # fmt: skip
-    glue_gap: Annotated[float, Field(ge=0, le=5, allow_inf_nan=False)] = setting(
+    glue_gap: Annotated[float, Field(ge=0, le=5, allow_inf_nan=False), Axis.SIZE] = setting(
         0.0, "Gap left for glue", "left at every edge", Kind.FINE, key="strip.glue-gap"
     )
     guide: Guide = setting(
@@ -112,7 +113,7 @@ class StripSettings(Part):
         },
     )  # fmt: skip
     master: MasterLine = MasterLine()
-    least_width: Positive = setting(
+    least_width: Size = setting(
         8.0, "No narrower than", "the narrowest a strip that tapers may be at its ends", key="strip.least-width",
         when=lambda job: job.strips.layout is not StripLayout.PARALLEL, source=COMMON,
     )  # fmt: skip
@@ -130,13 +131,13 @@ class StripSettings(Part):
             MeetOn.KEEL_LINE: "on the flat of the keel, at the keel line", MeetOn.CENTRELINE: "at the true centreline",
         },
     )  # fmt: skip
-    mixed_from: Finite | None = setting(
+    mixed_from: Position | None = setting(
         None, "Full width from", "where strips begin to keep their full width", none="by girth",
-        when=lambda job: job.strips.layout is StripLayout.MIXED,
+        when=lambda job: job.strips.layout is StripLayout.MIXED, twin="mixed_to",
     )  # fmt: skip
-    mixed_to: Finite | None = setting(
+    mixed_to: Position | None = setting(
         None, "Full width to", "where they cease to keep it", none="by girth",
-        when=lambda job: job.strips.layout is StripLayout.MIXED,
+        when=lambda job: job.strips.layout is StripLayout.MIXED, twin="mixed_from",
     )  # fmt: skip
     zones: tuple[Zone, ...] = setting(
         (),
@@ -162,7 +163,7 @@ class StripSettings(Part):
     minutes: Positive = setting(
         30.0, "Minutes to lay a strip", "work on one strip, for glue and its pot life", Kind.NUMBER, unit="minutes", source=COMMON
     )  # fmt: skip
-    allowance: NotNegative = setting(
+    allowance: SizeOr0 = setting(
         30.0, "Longer at each end by", "added to the cut length at each end", source=COMMON
     )
     hand_push: Positive = setting(

@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from ..errors import InputError
-from .record import Finite
+from .axis import AsRead, Axis, Height, Lean, MoldName, Off, Position
 from .setup_choices import HullEnd, Strongback
 
 SAME_MM = 0.1
@@ -26,14 +26,14 @@ class Reading(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    mold: str
-    along_port: Finite | None = None
-    along_starboard: Finite | None = None
-    height_port: Finite | None = None
-    height_starboard: Finite | None = None
-    centre_low: Finite | None = None
-    centre_high: Finite | None = None
-    lean: Finite | None = None
+    mold: MoldName
+    along_port: AsRead | None = None
+    along_starboard: AsRead | None = None
+    height_port: AsRead | None = None
+    height_starboard: AsRead | None = None
+    centre_low: Off | None = None
+    centre_high: Off | None = None
+    lean: Lean | None = None
 
 
 class MeasuredOn(BaseModel):
@@ -45,8 +45,8 @@ class MeasuredOn(BaseModel):
     strongback: Strongback
     upright: bool
     zero_end: HullEnd
-    zero_at: Finite
-    level: Finite
+    zero_at: Position
+    level: Height
 
     other_hull: bool = False
 
@@ -84,8 +84,8 @@ class Survey(BaseModel):
 
     name: str = "before planking"
     readings: tuple[Reading, ...] = ()
-    noise: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False)] = 0.5
-    closing: Finite | None = None
+    noise: Annotated[float, Field(gt=0, le=20, allow_inf_nan=False), Axis.SIZE] = 0.5
+    closing: AsRead | None = None
     moved: str = ""
     on: MeasuredOn | None = None
 

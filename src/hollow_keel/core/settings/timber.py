@@ -9,11 +9,13 @@ from typing import Annotated
 
 from pydantic import Field
 
+from .axis import Axis
 from .record import COMMON, Kind, Part, setting
 
-Size = Annotated[float, Field(gt=0, lt=1e5, allow_inf_nan=False)]
+Size = Annotated[float, Field(gt=0, lt=1e5, allow_inf_nan=False), Axis.SIZE]
+SizeOr0 = Annotated[float, Field(ge=0, lt=1e5, allow_inf_nan=False), Axis.SIZE]
 NotNegative = Annotated[float, Field(ge=0, lt=1e5, allow_inf_nan=False)]
-Money = Annotated[float, Field(ge=0, lt=1e7, allow_inf_nan=False)]
+Money = Annotated[float, Field(ge=0, lt=1e7, allow_inf_nan=False), Axis.NONE]
 
 
 class Grain(StrEnum):
@@ -68,7 +70,7 @@ class Board(Part):
     width: Size = 150.0
     length: Size = 4000.0
     count: Annotated[int, Field(ge=0, le=10000)] = 1
-    faults: NotNegative = 0.0
+    faults: SizeOr0 = 0.0
     grain: Grain = Grain.UNKNOWN
     price: Money = 0.0
 
@@ -82,11 +84,11 @@ class SawSettings(Part):
     """How boards are sawn: the blade's `kerf`, what is left on every face of a strip for planing, what is taken off a board's
     edge to joint it."""
 
-    kerf: NotNegative = setting(2.5, "Kerf", "what the blade takes", Kind.FINE, key="stock.kerf")
-    planing: NotNegative = setting(
+    kerf: SizeOr0 = setting(2.5, "Kerf", "what the blade takes", Kind.FINE, key="stock.kerf")
+    planing: SizeOr0 = setting(
         0.5, "Left on every face for planing", "left on every face of a strip", Kind.FINE, key="stock.planing", source=COMMON
     )  # fmt: skip
-    jointing: NotNegative = setting(
+    jointing: SizeOr0 = setting(
         3.0,
         "Off one edge to joint it",
         "taken off a board's edge before it is ripped",
@@ -129,7 +131,7 @@ class JointSettings(Part):
     on_bench: bool = setting(
         True, "Glued on the bench beforehand", "joints made before strips are laid", Kind.FLAG
     )
-    stagger: NotNegative = setting(
+    stagger: SizeOr0 = setting(
         600.0, "Joints apart", "distance between joints in neighbouring strips", key="stock.stagger", source=COMMON
     )  # fmt: skip
     rows: Annotated[int, Field(ge=0, le=6)] = setting(
@@ -139,10 +141,10 @@ class JointSettings(Part):
         Kind.WHOLE,
         source=COMMON,
     )
-    clear_molds: NotNegative = setting(
+    clear_molds: SizeOr0 = setting(
         0.0, "Clear of molds by", "distance of joints from molds", none="0: anywhere", key="stock.clear-molds"
     )
-    clear_bends: NotNegative = setting(
+    clear_bends: SizeOr0 = setting(
         0.0,
         "Clear of the hardest place by",
         "distance of joints from the hardest place of their strip",
@@ -179,9 +181,7 @@ class UsedUpSettings(Part):
     cent more, resin `resin_ratio` times the cloth's weight, `fill` g/m² of filler coat on each face.
     """
 
-    glue_line: NotNegative = setting(
-        0.5, "Thickness of the glue line", "in every seam", Kind.FINE, source=COMMON
-    )
+    glue_line: SizeOr0 = setting(0.5, "Thickness of the glue line", "in every seam", Kind.FINE, source=COMMON)
     glue_waste: NotNegative = setting(
         30.0, "Waste, per cent", "glue mixed above what seams take", Kind.NUMBER, unit="%", source=COMMON
     )
@@ -276,9 +276,9 @@ class MadeStrip(Part):
     side: str
     part: Annotated[int, Field(ge=0, le=20)] = 0
     pieces: tuple[MadePiece, ...]
-    joints: tuple[NotNegative, ...] = ()
-    width: NotNegative | None = None
-    thickness: NotNegative | None = None
+    joints: tuple[SizeOr0, ...] = ()
+    width: SizeOr0 | None = None
+    thickness: SizeOr0 | None = None
 
     @property
     def key(self) -> tuple[int, str, int]:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+from .axis import Across, AlongOr0, Height, Position, Size, SizeOr0, UpOr0
 from .deck_choices import CamberRule
 from .readings import ArcReading, EyeReading
-from .record import COMMON, Finite, Kind, NotNegative, Part, Positive, setting
+from .record import COMMON, Kind, Part, setting
 from .trim_choices import Carried, SeenFrom
 from .woods import WOODS
 
@@ -47,10 +48,10 @@ class TrimSettings(Part):
         Carried.SQUARE, "Carried out", "how the mark goes through the skin", Kind.CHOICE, when=trimmed,
         choices={Carried.SQUARE: "square to the skin", Carried.DECK: "at the deck's slope"},
     )  # fmt: skip
-    crown: NotNegative = setting(
+    crown: UpOr0 = setting(
         50.0, "Crown of the beams", "how much higher beams are at the centreline than at the sheer", none="0: flat", when=_sloped
     )  # fmt: skip
-    crown_on: Positive | None = setting(
+    crown_on: Across | None = setting(
         None, "On a beam of", "the beam that the crown is given for", none="the widest", when=_cambered
     )
     rule: CamberRule = setting(
@@ -60,7 +61,7 @@ class TrimSettings(Part):
             CamberRule.ONE_PATTERN: "take the middle of one pattern", CamberRule.PROPORTION: "have a crown in proportion",
         },
     )  # fmt: skip
-    frames: NotNegative = setting(
+    frames: AlongOr0 = setting(
         0.0,
         "Frames every",
         "frames between the molds, counted from the first mold",
@@ -74,7 +75,7 @@ class TrimSettings(Part):
         Kind.FLAG,
         when=trimmed,
     )
-    bases: tuple[Finite, ...] = setting(
+    bases: tuple[Position, ...] = setting(
         (), "Arcs are swung from", "three places on the centreline of the keel; the third checks the first two", Kind.LENGTHS,
         none="a tenth, nine tenths, and the head of the bow", when=trimmed,
     )  # fmt: skip
@@ -97,7 +98,7 @@ class TrimSettings(Part):
         Kind.FLAG,
         when=trimmed,
     )
-    curve_at: tuple[Finite, ...] = setting(
+    curve_at: tuple[Position, ...] = setting(
         (),
         "Trimming curve at",
         "positions of its points along the hull, in their order",
@@ -105,7 +106,7 @@ class TrimSettings(Part):
         none="none",
         when=trimmed,
     )
-    curve_to: tuple[Finite, ...] = setting(
+    curve_to: tuple[Height, ...] = setting(
         (),
         "Its points at",
         "their heights by the offsets, or half-breadths",
@@ -120,8 +121,8 @@ class TrimSettings(Part):
     rails: bool = setting(
         False, "Rails", "whether inwale and outwale are worked out", Kind.FLAG, when=trimmed
     )
-    rail_width: Positive = setting(35.0, "Rails deep", "along the skin", source=COMMON, when=railed)
-    rail_thickness: Positive = setting(18.0, "Rails thick", "square to the skin", source=COMMON, when=railed)
+    rail_width: Size = setting(35.0, "Rails deep", "along the skin", source=COMMON, when=railed)
+    rail_thickness: Size = setting(18.0, "Rails thick", "square to the skin", source=COMMON, when=railed)
     rail_wood: str = setting(
         "Douglas-fir",
         "Rails of",
@@ -130,6 +131,6 @@ class TrimSettings(Part):
         choices={name: name for name in WOODS},
         when=railed,
     )
-    above: NotNegative = setting(
+    above: SizeOr0 = setting(
         1.6, "Heads cut above the line by", "and planed down to it", Kind.FINE, source=COMMON, when=trimmed
     )

@@ -6,7 +6,8 @@ from typing import TYPE_CHECKING, Annotated
 
 from pydantic import Field
 
-from .record import COMMON, Finite, Kind, NotNegative, Part, Positive, setting
+from .axis import AsRead, Axis, Position, Size, SizeOr0
+from .record import COMMON, Kind, NotNegative, Part, setting
 from .veneer_choices import AngleFrom, Direction, Hold
 from .woods import WOODS
 
@@ -33,23 +34,23 @@ class Layer(Part):
     wood: str = setting(
         "western redcedar", "Of", "the wood of the layer", Kind.CHOICE, choices={name: name for name in WOODS}
     )
-    thickness: Positive = setting(3.0, "Thick", "thickness of the veneer")
+    thickness: Size = setting(3.0, "Thick", "thickness of the veneer")
     direction: Direction = setting(
         Direction.ANGLE, "It runs", "which way its veneers run", Kind.CHOICE,
         choices={Direction.ANGLE: "at an angle", Direction.ALONG: "fore and aft", Direction.ACROSS: "square across"},
     )  # fmt: skip
-    angle: Annotated[float, Field(ge=-90, le=90, allow_inf_nan=False)] = setting(
+    angle: Annotated[float, Field(ge=-90, le=90, allow_inf_nan=False), Axis.NONE] = setting(
         45.0,
         "Angle",
         "from the hull's own direction towards the sheer; the other diagonal is negative",
         Kind.DEGREES,
         unit="degrees",
     )
-    width: Positive = setting(100.0, "Widest veneer", "the widest piece that is laid", source=COMMON)
-    gap: NotNegative = setting(
+    width: Size = setting(100.0, "Widest veneer", "the widest piece that is laid", source=COMMON)
+    gap: SizeOr0 = setting(
         0.0, "Left open", "between one veneer and the next, for glue", Kind.FINE, none="0: laid tight"
     )
-    shift: Finite = setting(
+    shift: AsRead = setting(
         0.0,
         "First one moved by",
         "square to its run, so that its seams do not fall on those below",
@@ -97,7 +98,7 @@ class VeneerSettings(Part):
         False, "Over strips", "whether the first layer is the strip planking, with veneers over it", Kind.FLAG,
         key="veneers.over-strips", when=veneered,
     )  # fmt: skip
-    master: Finite | None = setting(
+    master: Position | None = setting(
         None, "First veneer at", "where the first veneer of every layer crosses the middle of the girth", none="amidships",
         key="veneers.master", when=veneered,
     )  # fmt: skip
@@ -108,15 +109,15 @@ class VeneerSettings(Part):
         },
         key="veneers.angle-from", when=veneered,
     )  # fmt: skip
-    past_sheer: NotNegative = setting(
+    past_sheer: SizeOr0 = setting(
         60.0, "Past the sheer", "form and veneers run so far past the sheer, so that staples stay in waste", source=COMMON,
         key="veneers.past-sheer", when=veneered,
     )  # fmt: skip
-    past_transom: NotNegative = setting(
+    past_transom: SizeOr0 = setting(
         60.0, "Past the transom", "form and veneers run so far past the transom", source=COMMON, key="veneers.past-transom",
         when=veneered,
     )  # fmt: skip
-    past_stem: NotNegative = setting(
+    past_stem: SizeOr0 = setting(
         0.0, "Past the stem", "form and veneers run so far past the stem's own line", source=COMMON, key="veneers.past-stem",
         when=veneered,
     )  # fmt: skip

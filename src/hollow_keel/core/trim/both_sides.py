@@ -20,6 +20,7 @@ from ..hull.build import Hull
 from ..job import Job
 from ..settings.readings import ArcReading, Side
 from ..veneers.beyond import inverted
+from .read_at import at_heads, lost
 from .sheer import PAGE, SheerMark, SheerPlan
 
 READ_WITHIN_MM = 1.0
@@ -67,7 +68,7 @@ class BothSides:
 
 def compare_sides(hull: Hull, plan: SheerPlan, job: Job) -> BothSides:
     """What the arcs read say. Reads the job's arcs, and from which error on the set-up matters."""
-    readings: dict[tuple[str, Side], ArcReading] = {(r.head, r.side): r for r in job.trim.arcs}
+    readings = {(mark.name, r.side): r for mark, r in at_heads(job.trim.arcs, plan.marks)}
     heads, findings = [], []
     for mark in plan.marks:
         own = [readings.get((mark.name, side)) for side in Side]
@@ -78,8 +79,7 @@ def compare_sides(hull: Hull, plan: SheerPlan, job: Job) -> BothSides:
         compared, said = _compared(mark, plan.bases, sides, axes, job.setup.fairs_below)
         heads.append(compared)
         findings += said
-    known = {mark.name for mark in plan.marks}
-    findings += [_unknown(r.head) for r in job.trim.arcs if r.head not in known]
+    findings += lost(job.trim.arcs, plan.marks, PAGE, "Arcs")
     return BothSides(tuple(heads), tuple(findings))
 
 
@@ -218,9 +218,3 @@ def _wrong(head: str, side: SideMark, bases: Sequence[Array]) -> list[Finding]:
         text = f"The arcs on {side.side.value} do not meet: read them again."
         return [Finding("arcs-miss", Weight.LOOK, PAGE, head, text)]
     return []
-
-
-def _unknown(head: str) -> Finding:
-    return Finding(
-        "arc-no-head", Weight.INFORMATION, PAGE, head, "Arcs were read at a head that is not there any more."
-    )

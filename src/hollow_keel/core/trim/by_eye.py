@@ -16,6 +16,7 @@ from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, frozen
 from ..job import Job
 from ..settings.readings import EyeReading, Side
+from .read_at import at_heads, lost
 from .sheer import PAGE, SheerMark, SheerPlan
 
 if TYPE_CHECKING:
@@ -69,7 +70,8 @@ def drawn_by_eye(plan: SheerPlan, ends: tuple[float, float], job: Job) -> ByEye:
     """The curve by eye. `ends` is where the sheer begins and ends, mm along the hull. Reads the job's heights by eye, whether both
     ends are alike, and from which error on the set-up matters."""
     marks = {mark.name: mark for mark in plan.marks}
-    readings = [r for r in job.trim.eye if r.head in marks]
+    readings = [r.model_copy(update={"head": mark.name}) for mark, r in at_heads(job.trim.eye, plan.marks)]
+    gone = lost(job.trim.eye, plan.marks, PAGE, "Heights by eye")
     corners = {
         (e, side): _of_corner(readings, marks, ends, e, side) for e in ("bow", "stern") for side in Side
     }
@@ -78,7 +80,7 @@ def drawn_by_eye(plan: SheerPlan, ends: tuple[float, float], job: Job) -> ByEye:
         text = f"{len(drawn)} heights are read at one corner: a batten needs {LEAST} at least."
         few = Finding("eye-few", Weight.LOOK, PAGE, "the curve by eye", text)
         nails = tuple(EyeNail(r.head, far, r.height, None) for far, r in drawn)
-        return ByEye(end, side, nails, frozen(np.zeros((0, 2))), 0, (), (few,))
+        return ByEye(end, side, nails, frozen(np.zeros((0, 2))), 0, (), (few, *gone))
     far = np.array([f for f, _ in drawn])
     height = np.array([r.height for _, r in drawn])
     nails = tuple(EyeNail(r.head, f, r.height, _off_others(far, height, k)) for k, (f, r) in enumerate(drawn))
@@ -88,7 +90,7 @@ def drawn_by_eye(plan: SheerPlan, ends: tuple[float, float], job: Job) -> ByEye:
         place for e in alike for mark in plan.marks
         if (place := _place(mark, e, ends, batten, readings)) is not None
     )  # fmt: skip
-    found = tuple(_findings(nails, places, side, end, job.setup.fairs_below))
+    found = (*_findings(nails, places, side, end, job.setup.fairs_below), *gone)
     return ByEye(end, side, nails, frozen(np.column_stack([at, batten(at)])), _turns(batten), places, found)
 
 

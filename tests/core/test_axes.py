@@ -1,0 +1,192 @@
+"""What a length lies along is told with it: nothing on a boat is left behind when the boat is turned, raised or scaled."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+import pytest
+
+from hollow_keel.core.by_axis import BoatChange, numbers_of
+from hollow_keel.core.change import change
+from hollow_keel.core.job import Job, Layer, MasterLine, Opening
+from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.settings.axis import AsRead, Axis, Height, Off, Position, Positions
+from hollow_keel.core.settings.deck_choices import OpeningShape
+from hollow_keel.core.settings.readings import ArcReading, EyeReading, Side
+from hollow_keel.core.settings.record import Part, setting
+from hollow_keel.core.settings.trim_choices import SeenFrom
+from hollow_keel.core.trim.read_at import head_of
+from hollow_keel.core.trim.stages import BOTH_SIDES, SHEER
+from hollow_keel.core.veneers.stages import LAYERS
+from hollow_keel.core.whole_job import job_raised, job_restationed, job_scaled, job_turned
+from hollow_keel.demo.jobs import linnet, sedge, teasel
+
+
+def fitted() -> Job:
+    """Teasel with everything that stands at a place."""
+    job = teasel()
+    openings = (
+        Opening(name="hatch", at=3560.0, off=50.0, length=400.0, width=300.0),
+        Opening(name="egg", shape=OpeningShape.EGG, at=1500.0, length=820.0, width=420.0, forward=0.2),
+        Opening(
+            name="drawn", shape=OpeningShape.DRAWN, drawn=((2000.0, -100.0), (2300.0, 0.0), (2000.0, 100.0))
+        ),
+    )
+    job = change(
+        job, "deck", openings=openings, peak_bow=300.0, peak_stern=200.0, ridge_height=410.0, crown_on=500.0
+    )
+    job = change(job, "inside", height=100.0, begins=900.0, ends=2600.0, bulkheads=(700.0, 3900.0))
+    job = change(job, "release", spalls=(800.0, 2000.0, 4000.0))
+    job = change(job, "molds", spall_above=150.0)
+    job = change(job, "veneers", master=1800.0, layers=(Layer(angle=45.0), Layer(angle=90.0)))
+    job = change(job, "strips", master=MasterLine(height=200.0))
+    arcs = (ArcReading(head="bow quarter 1", side=Side.PORT, at=120.0, radii=(1.0, 2.0, 3.0)),)
+    return change(
+        job, "trim", frames=300.0, bases=(500.0, 4000.0), curve_at=(0.0, 2000.0), curve_to=(300.0, 250.0), arcs=arcs,
+        eye=(EyeReading(head="mold 2", side=Side.STARBOARD, at=600.0, height=-400.0),),
+    )  # fmt: skip
+
+
+LAST = max(row.station for row in teasel().offsets.rows)
+
+
+def test_a_number_without_an_axis_is_refused() -> None:
+    """Every number with a fraction that a job can hold tells what it lies along, or that it is no length."""
+    wrong = {path: axes for path, axes in numbers_of(Job) if len(axes) != 1}
+    assert not wrong, "say with its type what it lies along (settings/axis.py)"
+
+    class New(Part):
+        told: Position | None = setting(None, "Told", "a place")
+        forgotten: float = setting(0.0, "Forgotten", "a place")
+        pairs: tuple[tuple[Position, float], ...] = ()
+
+    found = [(path, sorted(axes)) for path, axes in numbers_of(New)]
+    assert found == [("told", [Axis.POSITION]), ("forgotten", []), ("pairs", [Axis.POSITION]), ("pairs", [])]
+
+
+def test_a_new_setting_is_changed_with_the_others() -> None:
+    class New(Part):
+        at: Position | None = None
+        places: Positions = ()
+        port: AsRead | None = None
+        starboard: AsRead | None = None
+        points: tuple[tuple[Position, Off, Height], ...] = ()
+        share: Annotated[float, Axis.NONE] = 0.5
+
+    own = New(at=100.0, places=(200.0, 300.0), port=7.0, points=((1.0, 2.0, 3.0),))
+    turn = BoatChange({Axis.POSITION: lambda x: 1000.0 - x, Axis.OFF: lambda y: -y}, turned=True)
+    assert turn.of(own) == New(
+        at=900.0, places=(700.0, 800.0), starboard=7.0, points=((999.0, -2.0, 3.0),)
+    ), "lists stay in order, port becomes starboard"
+    assert BoatChange({}).of(own) is own
+
+
+def test_turned_everything_goes_to_the_other_end() -> None:
+    job = fitted()
+    other = job_turned(job, [("1", 500.0), ("2", 600.0)], None)
+    hatch, egg, drawn = other.deck.openings
+    assert (hatch.at, hatch.off) == (pytest.approx(LAST - 3560.0), -50.0)
+    assert egg.forward == -0.2
+    assert drawn.drawn[0] == (pytest.approx(LAST - 2000.0), 100.0)
+    assert (other.deck.peak_bow, other.deck.peak_stern) == (200.0, 300.0)
+    assert (other.inside.begins, other.inside.ends) == pytest.approx((LAST - 2600.0, LAST - 900.0))
+    assert other.inside.bulkheads == pytest.approx((LAST - 3900.0, LAST - 700.0))
+    assert other.release.spalls == pytest.approx((LAST - 4000.0, LAST - 2000.0, LAST - 800.0))
+    assert other.veneers.master == pytest.approx(LAST - 1800.0)
+    assert [layer.angle for layer in other.veneers.layers] == [-45.0, 90.0]
+    assert other.trim.bases == pytest.approx((LAST - 500.0, LAST - 4000.0)), "in the order of their readings"
+    assert other.trim.curve_at == pytest.approx((LAST, LAST - 2000.0))
+    assert other.trim.curve_to == job.trim.curve_to
+    (arc,), (eye,) = other.trim.arcs, other.trim.eye
+    assert (arc.head, arc.side, arc.at) == ("stern quarter 1", Side.STARBOARD, pytest.approx(LAST - 120.0))
+    assert (eye.head, eye.side) == ("mold 1", Side.PORT)
+    back = job_turned(other, [("1", 500.0), ("2", 600.0)], None)
+    assert back.deck == job.deck
+    assert back.inside == job.inside
+    assert back.trim == job.trim
+
+
+def test_raised_every_height_goes_up_and_nothing_else() -> None:
+    job = fitted()
+    other = job_raised(job, 100.0)
+    assert other.deck.ridge_height == 510.0
+    assert other.inside.height == 200.0
+    assert other.strips.master.height == 300.0
+    assert other.trim.curve_to == (400.0, 350.0)
+    assert other.molds.spall_above == 150.0, "above the waterline, which went up too"
+    assert other.deck.openings == job.deck.openings
+    assert other.deck.crown == job.deck.crown
+    above = change(job, "trim", curve_seen=SeenFrom.ABOVE)
+    assert job_raised(above, 100.0).trim.curve_to == job.trim.curve_to, "half-breadths"
+    assert job_raised(other, -100.0).trim == job.trim
+
+
+def test_scaled_what_is_the_boats_grows_and_what_is_the_shops_stays() -> None:
+    job = fitted()
+    other = job_scaled(job, 2.0, 1.5, 1.25)
+    hatch, egg, drawn = other.deck.openings
+    assert (hatch.at, hatch.off, hatch.length, hatch.width) == (7120.0, 75.0, 800.0, 450.0)
+    assert egg.length == 1640.0
+    assert drawn.drawn[0] == (4000.0, -150.0)
+    assert (other.deck.peak_bow, other.deck.crown, other.deck.crown_on) == (
+        600.0,
+        1.25 * job.deck.crown,
+        750.0,
+    )
+    assert (other.inside.height, other.inside.begins) == (125.0, 1800.0)
+    assert other.release.spalls == (1600.0, 4000.0, 8000.0)
+    assert other.molds.spall_above == 187.5
+    assert other.trim.frames == 600.0
+    assert other.trim.curve_to == (375.0, 312.5)
+    assert other.trim.eye == job.trim.eye, "read on the hull as it was"
+    for part in ("stock", "sheets", "stem", "outer", "beams", "laying", "form", "units"):
+        assert getattr(other, part) == getattr(job, part)
+    assert other.strips.width == job.strips.width
+    assert other.deck.king_width == job.deck.king_width
+
+
+def test_veneers_of_a_boat_that_is_turned_lie_where_they_lay() -> None:
+    """Their areas from the bow aft are those from the stern forward, whatever way they run."""
+    layers = (Layer(angle=45.0, width=150.0, shift=30.0), Layer(angle=-60.0, width=150.0))
+    job = change(sedge(), "veneers", layers=layers, master=2500.0).in_step()
+    stand = [(m.name, m.station) for m in Pipeline().shape(job).molds.molds]
+    one, two = (Pipeline().value(own, LAYERS) for own in (job, job_turned(job, stand, None)))
+    for own, other, off in zip(one, two, (600.0, 2000.0), strict=True):
+        there = [v.area for v in own.veneers[::-1]]
+        assert [v.area for v in other.veneers] == pytest.approx(there, abs=off), (
+            "mm²: a veneer is some 150 000"
+        )
+
+
+def test_readings_belong_to_the_place_they_were_taken_at() -> None:
+    """Frames spaced anew keep their names and stand elsewhere: what was read at one is not read at another."""
+    job = change(linnet(), "trim", wanted=True, frames=350.0)
+    plan = Pipeline().value(job, SHEER)
+    frame = next(mark for mark in plan.marks if mark.name == "frame 2")
+    arcs = (ArcReading(head=frame.name, side=Side.PORT, at=frame.station, radii=frame.radii[:3]),)
+    job = change(job, "trim", arcs=arcs)
+    (head,) = Pipeline().value(job, BOTH_SIDES).heads
+    assert head.head == "frame 2"
+    anew = change(job, "trim", frames=425.0)
+    moved = Pipeline().value(anew, SHEER)
+    assert any(mark.name == "frame 2" for mark in moved.marks)
+    assert head_of(arcs[0], moved.marks) is None
+    both = Pipeline().value(anew, BOTH_SIDES)
+    assert not both.heads
+    (said,) = [f for f in both.findings if f.code == "arc-no-head"]
+    assert f"{frame.station:g}" in said.text
+    old = ArcReading(head="frame 2", side=Side.PORT, radii=frame.radii[:3])
+    there = head_of(old, moved.marks)
+    assert there is not None
+    assert there.name == "frame 2", "of earlier versions: by its name"
+
+
+def test_molds_that_were_measured_stay_when_the_table_has_other_stations() -> None:
+    job = change(linnet(), "molds", stations=(), every=None)
+    shape = Pipeline().shape(job)
+    stand = [(m.name, m.station) for m in shape.molds.molds]
+    assert job.surveys
+    assert job_restationed(job, job.offsets, stand).molds.stations == tuple(x for _, x in stand)
+    free = job.model_copy(update={"surveys": (), "planked": None, "printed": (), "layout": None})
+    free = change(free, "log", entries=())
+    assert job_restationed(free, job.offsets, stand).molds.stations == ()
