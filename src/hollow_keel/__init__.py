@@ -1,6 +1,6 @@
 """Hollow Keel: plans strip-planked and cold-molded hulls."""
 
-__version__ = "0.1.0"
+__version__ = "0.2.0"
 
 import os
 

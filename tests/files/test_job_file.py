@@ -1,25 +1,36 @@
 from __future__ import annotations
 
+import hashlib
 import json
 import os
+import re
 import signal
 import subprocess
 import sys
 import time
+from collections.abc import Iterator
 from datetime import date
+from enum import Enum
 from pathlib import Path
+from types import UnionType
+from typing import Annotated, Any, Union, get_args, get_origin
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from pydantic import BaseModel
+from pydantic.fields import FieldInfo
 
+from hollow_keel import __version__
+from hollow_keel.core.change import change
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.job import Job, Layer, VeneerSettings
+from hollow_keel.core.settings.axis import Axis, Marker
 from hollow_keel.core.settings.timber import MadePiece, MadeStrip
 from hollow_keel.core.settings.veneer_choices import FormKind
-from hollow_keel.demo.jobs import linnet, pipit
+from hollow_keel.demo.jobs import demo_job, linnet, pipit
 from hollow_keel.files.atomic import write_atomic
-from hollow_keel.files.job_file import job_text, load_job, parse_job, save_job
+from hollow_keel.files.job_file import VERSION, job_text, load_job, parse_job, save_job
 
 
 def test_jobs_come_back_the_same(tmp_path: Path) -> None:
@@ -161,3 +172,91 @@ def test_strapping_under_layers_of_before_is_read_as_ribbands() -> None:
     assert read.in_step().molds.beyond_sheer == 45.0
     document["job"]["molds"]["strapping"] = 0.0
     assert parse_job(json.dumps(document).encode()).form.kind is FormKind.MOLDS
+
+
+HELD = {9: "18179f27c18d97b5"}
+"""What a job file of a version can hold, as a digest."""
+
+
+def held(model: type[BaseModel], seen: set[type]) -> Iterator[str]:
+    """Every field of a model and of those within it: its name, its type and limits, the values of its choices."""
+    if model in seen:
+        return
+    seen.add(model)
+    for name, info in model.model_fields.items():
+        yield f"{model.__name__}.{name}: {in_text(info.annotation)} {limits_of(info.metadata)}"
+        for kind in kinds_in(info.annotation):
+            if issubclass(kind, Enum):
+                yield f"{kind.__name__}: {[own.value for own in kind]}"
+            elif issubclass(kind, BaseModel):
+                yield from held(kind, seen)
+
+
+def in_text(kind: Any) -> str:
+    """A type in the same words whatever Python writes."""
+    if get_origin(kind) is Annotated:
+        bare, *told = get_args(kind)
+        return f"{in_text(bare)} {limits_of(told)}"
+    name = (
+        "or"
+        if get_origin(kind) in (Union, UnionType)
+        else getattr(get_origin(kind) or kind, "__name__", str(kind))
+    )
+    return f"{name}({', '.join(map(in_text, get_args(kind)))})" if get_args(kind) else name
+
+
+def limits_of(told: list[Any]) -> list[str]:
+    """Limits of numbers and lengths, without what is told for people and for boats that are turned."""
+    own = [x for meta in told for x in (meta.metadata if isinstance(meta, FieldInfo) else [meta])]
+    return sorted(str(x) for x in own if not isinstance(x, Axis | Marker))
+
+
+def kinds_in(kind: Any) -> Iterator[type]:
+    if isinstance(kind, type) and not get_args(kind):
+        yield kind
+    for own in get_args(kind):
+        yield from kinds_in(own)
+
+
+def test_the_version_follows_what_a_job_can_hold() -> None:
+    """Two programs that can hold different things never write the same number: raise VERSION, say there what is new, and put the
+    new digest here."""
+    digest = hashlib.sha256("\n".join(sorted(held(Job, set()))).encode()).hexdigest()[:16]
+    assert HELD.get(VERSION) == digest, f"raise VERSION in files/job_file.py; its digest is {digest}"
+
+
+def test_what_molds_take_off_comes_back_when_the_layers_go() -> None:
+    job = change(demo_job("linnet"), "molds", beyond_sheer=12.0)
+    layers = (Layer(thickness=3.0), Layer(thickness=3.0, angle=-45.0))
+    under = change(
+        change(job, "veneers", layers=layers), "form", kind=FormKind.RIBBANDS, thickness=20.0
+    ).in_step()
+    assert (under.molds.skin, under.molds.strapping, under.molds.beyond_sheer) == (6.0, 20.0, 60.0)
+    read = parse_job(job_text(under).encode())
+    assert read == under
+    thicker = change(read, "veneers", layers=(*layers, Layer(thickness=4.0))).in_step()
+    assert thicker.molds.skin == 10.0
+    plain = change(thicker, "form", kind=FormKind.MOLDS).in_step()
+    assert (plain.molds.strapping, plain.molds.beyond_sheer) == (0.0, 12.0), "what the form told goes with it"
+    bare_again = change(plain, "veneers", layers=()).in_step()
+    assert bare_again.molds == job.molds
+    assert change(thicker, "veneers", layers=()).in_step().molds == job.molds
+
+
+def test_layers_of_an_earlier_version_leave_the_strips_behind() -> None:
+    job = change(demo_job("linnet"), "veneers", layers=(Layer(thickness=3.0),)).in_step()
+    document = json.loads(job_text(job))
+    document["version"] = 8
+    del document["job"]["molds"]["own"]
+    read = parse_job(json.dumps(document).encode())
+    assert read.molds.skin == 3.0
+    assert change(read, "veneers", layers=()).in_step().molds.skin == read.strips.thickness
+
+
+def test_what_changed_is_told_by_version() -> None:
+    root = Path(__file__).parents[2]
+    newest = re.search(r"^## (\S+)$", (root / "CHANGELOG.md").read_text(encoding="utf-8"), re.MULTILINE)
+    assert newest is not None
+    assert newest[1] == __version__
+    assert f'version = "{__version__}"' in (root / "pyproject.toml").read_text(encoding="utf-8")
+    assert f"Job files: version {VERSION}." in (root / "CHANGELOG.md").read_text(encoding="utf-8")

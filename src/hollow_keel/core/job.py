@@ -12,7 +12,7 @@ from .settings.form import FormSettings, LayingSettings
 from .settings.inside import InsideSettings
 from .settings.layout import Layout, Sheets
 from .settings.log import LogSettings
-from .settings.molds import MoldSettings, StemSettings
+from .settings.molds import MoldSettings, OwnMolds, StemSettings
 from .settings.outer import OuterSettings
 from .settings.progress import Planked
 from .settings.record import Kind, Part, setting
@@ -165,8 +165,12 @@ class Job(Part):
         return follows
 
     def in_step(self) -> Job:
-        """The job whose molds follow its layers and their form."""
+        """The job whose molds follow its layers and their form, and where these tell nothing any more what the builder had set."""
         follows = self.molds_of_layers
-        if all(getattr(self.molds, name) == value for name, value in follows.items()):
+        kept = {} if self.molds.own is None else self.molds.own.model_dump(exclude_none=True)
+        own = {name: kept.get(name, getattr(self.molds, name)) for name in follows}
+        back = {name: value for name, value in kept.items() if name not in follows}
+        changed = {**back, **follows, "own": OwnMolds(**own) if own else None}
+        if all(getattr(self.molds, name) == value for name, value in changed.items()):
             return self
-        return self.model_copy(update={"molds": self.molds.model_copy(update=follows)})
+        return self.model_copy(update={"molds": self.molds.model_copy(update=changed)})

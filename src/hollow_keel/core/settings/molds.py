@@ -28,6 +28,17 @@ def _hollow(job: Job) -> bool:
     return job.molds.form is not MoldForm.SOLID
 
 
+class OwnMolds(Part):
+    """What the builder had set of the molds before layers of veneer told it, by the molds' own fields, mm; None: they do not tell
+    it."""
+
+    skin: SizeOr0 | None = None
+    strapping: SizeOr0 | None = None
+    beyond_sheer: SizeOr0 | None = None
+    stringer_width: SizeOr0 | None = None
+    stringer_depth: SizeOr0 | None = None
+
+
 class MoldSettings(Part):
     """What is deducted, where the reference faces stand, and what the pieces are like. Lengths mm."""
 
@@ -135,6 +146,11 @@ class MoldSettings(Part):
     )  # fmt: skip
     every: Along | None = setting(
         None, "A mold every", "spacing of the molds", none="as listed, or at each station", when=lambda job: not job.molds.stations
+    )  # fmt: skip
+
+    own: OwnMolds | None = setting(
+        None, "Without layers", "what the molds take off once there are no layers of veneer any more", Kind.RECORDS,
+        none="there are none",
     )  # fmt: skip
 
     @property

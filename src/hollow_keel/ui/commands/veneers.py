@@ -5,6 +5,7 @@ from __future__ import annotations
 from ...core.change import change
 from ...core.errors import InputError
 from ...core.settings.veneers import one_more, veneered
+from ...core.units import format_length
 from ..command import Command
 from ..shell import Shell
 from ..veneer_dialogs import VeneerDialogs
@@ -34,6 +35,10 @@ def take_off(shell: Shell) -> None:
         shell.say("There is no layer of veneer.")
         return
     shell.edit("without the outermost layer", change(job, "veneers", layers=job.veneers.layers[:-1]))
+    now = shell.session.job
+    if not veneered(now) and now.molds != job.molds:
+        taken = format_length(now.molds.deducted, now.units.style)
+        shell.say(f"Without layers the molds take off {taken} {now.units.style.name} again, as before them.")
 
 
 COMMANDS = (
