@@ -12,6 +12,7 @@ import pytest
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.hull.stages import HULL
 from hollow_keel.core.job import Job
+from hollow_keel.core.molds.ends import rabbet_bevels
 from hollow_keel.core.offsets.knuckles import with_all_knuckles
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable, read_lines
 from hollow_keel.core.pipeline import Pipeline
@@ -19,6 +20,7 @@ from hollow_keel.core.planking.covering import surface_area
 from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.stage import Failed, FailureKind
 from hollow_keel.core.stages import SHOWN
+from hollow_keel.drawing.lines_plan import body_plan, half_breadth_plan, profile
 
 LONG = 4000.0
 BOTTOM = 60.0
@@ -144,6 +146,17 @@ def test_every_stage_has_a_value_or_a_reason(name: str) -> None:
         value = run.attempt(stage).value
         assert not isinstance(value, Failed) or value.kind is not FailureKind.FAULT, value
     assert len(run[PLANKING].strips) > 10
+    shape = Pipeline().shape(run.job)
+    for draw in (body_plan, profile, half_breadth_plan):
+        assert all(np.isfinite(s.points).all() for s in draw(shape).strokes), draw.__name__
+
+
+def test_a_bottom_that_comes_to_a_point_has_no_rabbet_there() -> None:
+    """The stem's rabbet begins at its foot and goes up: no place of it stands still."""
+    points, bevels = rabbet_bevels(Pipeline().value(Job(offsets=skiff()), HULL), stern=False, count=21)
+    assert len(points) == len(bevels) == 21
+    assert points[0, 2] == pytest.approx(BOTTOM, abs=0.5)
+    assert (np.diff(points[:, 2]) > 1.0).all()
 
 
 @pytest.mark.parametrize("rake", [0.0, 180.0])

@@ -42,6 +42,7 @@ from hollow_keel.ui.theme import DARK, LIGHT
 from hollow_keel.ui.views.drawing_view import DrawingView
 from hollow_keel.ui.window import MainWindow
 from tests.conftest import DATA
+from tests.core.test_hard_ends import skiff
 from tests.ui.conftest import answering, settle
 
 
@@ -848,3 +849,37 @@ def test_what_nobody_caught_is_told(window: MainWindow, monkeypatch: pytest.Monk
     aside.join()
     assert window.message.text() == "", "no other thread touches the window"
     assert written == [InputError, KeyError, KeyError]
+
+
+def test_pages_of_a_flat_bottomed_skiff_are_drawn(window: MainWindow, qtbot: Any) -> None:
+    """Her chine and her keel meet at the stem's foot: a panel that comes to a point there."""
+    window.session.start(Job(offsets=skiff()))
+    settle(qtbot, window)
+    for number in range(len(PAGES)):
+        window.go_to(number)
+        settle(qtbot, window)
+
+
+def test_a_page_that_cannot_be_drawn_is_blank_with_a_reason(
+    window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    settle(qtbot, window)
+    page = window.page
+    assert page._drawn is not None
+    assert page._drawn.isVisible()
+
+    def breaks() -> None:
+        raise IndexError("a fault")
+
+    with monkeypatch.context() as patch:
+        patch.setattr(page, "refresh", breaks)
+        with pytest.raises(IndexError):
+            window._show(replace(window.state, job=change(window.state.job, "", name="Another")))
+        assert not page._drawn.isVisible(), "what was seen is of another job"
+        assert "cannot be drawn" in page.hint.text()
+        assert page.hint.isVisible()
+        with pytest.raises(IndexError):  # twice: what is hidden is not forgotten
+            window._show(window.state)
+    window._show(window.state)
+    assert page._drawn.isVisible()
+    assert not page.hint.isVisible()

@@ -10,7 +10,7 @@ from ..core.fairing.plane_lines import plane_key, planes_of
 from ..core.geometry.arrays import Array
 from ..core.geometry.curves import cubics_through
 from ..core.hull.slices import slice_along, slice_hull
-from ..core.offsets.table import End, EndKind, LineKind, Section, spans
+from ..core.offsets.table import End, EndKind, LineKind, Section, stretches
 from ..core.results import Shape
 from ..core.settings.deck_choices import DeckFrom
 from .model import Drawing, Label, Layer, Stroke, line
@@ -27,7 +27,7 @@ def section_curves(sections: Sequence[Section | End]) -> list[Array]:
     The same cubics over chords as LoftCurve makes, without their measuring: these are only to be looked at.
     """
     return [
-        np.concatenate([cubics_through(s.points[part]) for part in spans(len(s.points), s.knuckles)])
+        np.concatenate([cubics_through(s.points[part]) for part in stretches(len(s.points), s.knuckles)])
         for s in sections
     ]
 

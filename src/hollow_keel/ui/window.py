@@ -224,8 +224,12 @@ class MainWindow(QMainWindow):
         path = self.session.path
         folder = path.absolute().parent if path is not None else None
         self.state = state = state if state.folder == folder else replace(state, folder=folder)
-        page = self.page
-        page.show_state(state)
+        try:
+            self.page.show_state(state)
+        finally:  # whatever becomes of the page, what stands around it is of this moment
+            self._show_around(state)
+
+    def _show_around(self, state: State) -> None:
         self._show_card()
         if not self._keel_later.isActive():
             self._show_keel_line()

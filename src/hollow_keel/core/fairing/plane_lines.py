@@ -12,7 +12,7 @@ from ..geometry.arrays import Array, frozen
 from ..geometry.curves import LoftCurve
 from ..hull.slices import slice_along
 from ..offsets.by_lines import ByLines, LineRow, row_of
-from ..offsets.table import LineKind, OffsetRow, OffsetsTable, TableLine, spans
+from ..offsets.table import LineKind, OffsetRow, OffsetsTable, TableLine, stretches
 from .fair_lines import FairLine
 
 LEAST = 4
@@ -129,7 +129,9 @@ def _value(line: LineRow, points: Array, labels: list[str], plane: TableLine, x:
 def _parts(rows: list[OffsetRow]) -> list[Array]:
     """A station's points from knuckle to knuckle, each (n, 3) as the hull's curves have them."""
     points = np.array([(r.station, r.half_breadth, r.height) for r in rows])
-    return [points[part] for part in spans(len(rows), (k for k, r in enumerate(rows) if r.label == "chine"))]
+    return [
+        points[part] for part in stretches(len(rows), (k for k, r in enumerate(rows) if r.label == "chine"))
+    ]
 
 
 def _crossing(parts: list[Array], plane: TableLine) -> tuple[float, float] | None:

@@ -11,7 +11,7 @@ from ..geometry.arrays import Array
 from ..geometry.curves import LoftCurve
 from ..hull.build import Hull
 from ..offsets.by_lines import ByLines, LineRow
-from ..offsets.table import LineKind, OffsetsTable, Section, spans
+from ..offsets.table import LineKind, OffsetsTable, Section, stretches
 
 LEVELS = 7
 """Waterlines looked at where the table gives none."""
@@ -62,7 +62,7 @@ def _levels(table: OffsetsTable, stations: tuple[Section, ...]) -> list[float]:
 def _half_breadths(section: Section, levels: list[float]) -> Array:
     """Half-breadths of a station's drawn curve at heights; NaN where it does not reach."""
     found = np.full(len(levels), np.nan)
-    for part in spans(len(section.points), section.knuckles):
+    for part in stretches(len(section.points), section.knuckles):
         fine = LoftCurve(section.points[part]).at_fractions(np.linspace(0, 1, 80))
         above = fine[:, 2] >= np.array(levels)[:, None]  # (levels, points)
         for n in np.flatnonzero(np.isnan(found)):

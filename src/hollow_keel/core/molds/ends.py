@@ -19,6 +19,8 @@ from ..offsets.table import End, EndKind
 from ..rules import FLAT_MM, LANDING_MM
 
 PER_PANEL = 61
+POINT_MM = 1.0
+"""An end of a panel that is no longer is a point."""
 FOOT_SHARE = 0.02
 """In the very corner of a stem with the keel the surface says nothing of use about bevels."""
 
@@ -182,6 +184,8 @@ def rabbet_bevels(hull: Hull, *, stern: bool, count: int) -> tuple[Array, Array]
     for number, panel in enumerate(hull.panels):
         v = np.linspace(FOOT_SHARE if number == 0 else 0.0, 1.0, count)
         jet = panel.surface.jet(np.full_like(v, 1.0 if stern else 0.0), v)
+        if np.linalg.norm(np.diff(jet.point, axis=0), axis=1).sum() < POINT_MM:
+            continue  # a flat bottom that comes to a point at the stem's foot has no rabbet
         rabbet = jet.dv / np.linalg.norm(jet.dv, axis=1, keepdims=True)
         step = LANDING_MM / np.linalg.norm(jet.du, axis=1)
         landing = panel.surface.points(1.0 - step if stern else step, v) - jet.point

@@ -127,6 +127,11 @@ def spans(count: int, knuckles: Iterable[int]) -> list[slice]:
     return [slice(a, b + 1) for a, b in zip(cuts[:-1], cuts[1:], strict=True)]
 
 
+def stretches(count: int, knuckles: Iterable[int]) -> list[slice]:
+    """As `spans`, without the parts of one point: where a knuckle is the end of the line there is nothing to draw of one."""
+    return [part for part in spans(count, knuckles) if part.stop - part.start > 1]
+
+
 class EndKind(StrEnum):
     """What closes the hull surface at one end."""
 

@@ -39,6 +39,10 @@ HEAD_TALL, FOOT_TALL, TITLE_TALL = 44, 46, 38
 """Pixels of a drawing that the page's head and foot lie over, and those of its title with the texts below it."""
 DRAWER_TALL, LEAST_DRAWER = 250, 110
 DRAWER_RESTS_MS = 400
+CANNOT_BE_DRAWN = (
+    "This page cannot be drawn: that is a fault of Hollow Keel. Help › Log files says where it is written down. "
+    "The job itself is as it was, and the other pages go on."
+)
 """How tall the drawer is is told when it has not been drawn for so long."""
 OPENS_AFTER_MS = 300
 """The drawer opens by itself so long after a pick: a double click has been one by then, and nothing moves under the pointer."""
@@ -119,6 +123,8 @@ class Page(QFrame):
         self.drawer_button.setVisible(False)
         self.drawer_button.clicked.connect(lambda: self.open_drawer(not self.drawer_open))
         self.note.row.addWidget(self.drawer_button, 0, Qt.AlignmentFlag.AlignBottom)
+        self._drawn: QWidget | None = None
+        self._blanked: list[QWidget] = []
         self.hint = QLabel()
         self.hint.setObjectName("hint")
         self.hint.setWordWrap(True)
@@ -159,6 +165,7 @@ class Page(QFrame):
         self, widget: QWidget, top: Sequence[DrawingView] = (), bottom: Sequence[DrawingView] = ()
     ) -> None:
         """The page's drawing; head and foot lie over the `top` and `bottom` views in it."""
+        self._drawn = widget
         self._over.addWidget(widget, 0, 0)
         widget.lower()
         for view in {*top, *bottom}:
@@ -278,10 +285,27 @@ class Page(QFrame):
     # -- showing -------------------------------------------------------------------------------------------
 
     def show_state(self, state: State) -> None:
-        """Show a moment of the window."""
+        """Show a moment of the window. A page that cannot be drawn is blank and says so: what was seen before is of another job, or
+        of another moment. Raises what drawing it raised."""
         self.state = state
         self.decisions.show_state(state)
-        self.refresh()
+        try:
+            self.refresh()
+        except Exception:
+            self._blank(CANNOT_BE_DRAWN)
+            raise
+        if self._blanked:
+            self._blank("")
+
+    def _blank(self, why: str) -> None:
+        """Nothing but why there is nothing; without a reason all of it again."""
+        hidden = [w for w in (self._drawn, self.drawer) if w is not None and not w.isHidden()]
+        for widget in hidden if why else self._blanked:
+            widget.setVisible(not why)
+        self._blanked = [*self._blanked, *hidden] if why else []
+        if why:
+            self.hint.setText(why)
+            self.hint.setVisible(True)
 
     def refresh(self) -> None:
         """Show what is particular to this page."""
