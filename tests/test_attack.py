@@ -14,8 +14,8 @@ HERE = Path(__file__).parents[1]
 @pytest.mark.parametrize(
     ("what", "count", "minutes"),
     [
-        ("readers", 4, 1.2),
-        ("settings", 6, 0.4),
+        ("readers", 2, 1.2),
+        ("settings", 3, 0.4),
         ("hulls", 2, 0.5),
         ("saves", 12, 0.5),
         ("window", 2, 0.5),
