@@ -24,29 +24,29 @@ def _compare(request: Any, tell: Send) -> None:
     from ..core.planking.compare import search, weigh
     from ..core.planking.courses import Fields
     from ..core.planking.plank import laying_of, plank
+    from ..core.planking.stages import STRIP_HULL
     from ..drawing.plan_pictures import pictured
 
     job, plans = request
-    shape = Pipeline().shape(job)
+    pipeline = Pipeline()
+    shape, hull = pipeline.shape(job), pipeline.value(job, STRIP_HULL)
     stations = [m.station for m in shape.molds.molds]
     fields = Fields()
     found = []
     if plans:
         for k, settings in enumerate(plans):
-            found.append(weigh(shape.hull, settings, stations, fields=fields))
+            found.append(weigh(hull, settings, stations, fields=fields))
             tell("plan", found[-1])
             tell("progress", (k + 1) / len(plans))
     else:
         step = job.units.style.step_mm
-        for plan in search(
-            shape.hull, job.strips, stations, step, lambda share: tell("progress", share), fields
-        ):
+        for plan in search(hull, job.strips, stations, step, lambda share: tell("progress", share), fields):
             found.append(plan)
             tell("plan", plan)
         found = sorted(found, key=lambda p: p.order)[:MOST]
     for plan in found:
         if not plan.refused:
-            planking = plank(shape.hull, laying_of(plan.settings), fields=fields)
+            planking = plank(hull, laying_of(plan.settings), fields=fields)
             tell("picture", pictured(shape, plan.settings, planking, job.units.style))
 
 

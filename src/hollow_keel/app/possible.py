@@ -16,12 +16,12 @@ class PossibleRun(Beside):
 
 
 def _possible(request: Any, tell: Send) -> None:
-    from ..core.hull.stages import HULL
     from ..core.pipeline import Pipeline
     from ..core.planking.possible import refusals
+    from ..core.planking.stages import STRIP_HULL
 
     job, path = request
-    found_one_by_one(refusals(Pipeline().value(job, HULL), job, path), "cannot", tell)
+    found_one_by_one(refusals(Pipeline().value(job, STRIP_HULL), job, path), "cannot", tell)
 
 
 if __name__ == "__main__":

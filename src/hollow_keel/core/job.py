@@ -150,6 +150,11 @@ class Job(Part):
         return self.veneers.total + (self.strips.thickness if self.veneers.over_strips else 0.0)
 
     @property
+    def over_strips(self) -> float:
+        """What lies over the strips: the layers of veneer on them, mm."""
+        return self.veneers.total if self.veneers.over_strips else 0.0
+
+    @property
     def molds_of_layers(self) -> dict[str, float]:
         """What the molds follow where there are layers of veneer, mm, by the molds' own fields: what is typed once, with the layers
         and their form; empty where there are none."""

@@ -76,7 +76,7 @@ def build_hull(lines: Lines, outward: float = 0.0, curve: CurveMaker = LoftCurve
     for k in range(knuckles + 1):
         grid = _panel_grid(lines, k, knuckles, lengths, curve)
         if outward:
-            grid = _moved_out(grid, outward)
+            grid = moved_out(grid, outward)
         panels.append(Panel(TensorSurface(grid), names[k], names[k + 1]))
     return Hull(lines, tuple(panels), tuple(sorted(lengths.items())), tuple(_findings(lines, panels)))
 
@@ -228,7 +228,8 @@ def _plan_steps(points: Array) -> Array:
     return steps
 
 
-def _moved_out(grid: Array, distance: float) -> Array:
+def moved_out(grid: Array, distance: float) -> Array:
+    """A panel's grid (nu, nv, 3) moved so far outward, square to its surface, mm."""
     nu, nv = grid.shape[:2]
     u, v = np.meshgrid(np.linspace(0, 1, nu), np.linspace(0, 1, nv), indexing="ij")
     jet = TensorSurface(grid).jet(u.ravel(), v.ravel())

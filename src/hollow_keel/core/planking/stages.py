@@ -56,6 +56,12 @@ class StripEnds:
     uncertain_by: float
 
 
+def _strip_hull(given: Given) -> Hull:
+    from ..hull.within import hull_within
+
+    return hull_within(given[HULL], given.job.over_strips)
+
+
 def _distances(_given: Given) -> Fields:
     from .courses import Fields
 
@@ -65,7 +71,7 @@ def _distances(_given: Given) -> Fields:
 def _plan(given: Given) -> Planking:
     from .plank import laying_of, plank
 
-    hull, strips = given[HULL], given.job.strips
+    hull, strips = given[STRIP_HULL], given.job.strips
     _check_covers(hull, strips)
     return plank(hull, laying_of(strips), tick=given.tick, fields=given[DISTANCES])
 
@@ -108,7 +114,11 @@ def _worked_to(given: Given) -> Now:
     work = Work(plan, looked.drift)
     try:
         on = plank(
-            given[HULL], laying_of(given.job.strips), tick=given.tick, work=work, fields=given[DISTANCES]
+            given[STRIP_HULL],
+            laying_of(given.job.strips),
+            tick=given.tick,
+            work=work,
+            fields=given[DISTANCES],
         )
     except ImpossiblePlan as error:
         text = f"The rest cannot be planned from these readings, and the plan is left as it is: {error}"
@@ -140,7 +150,7 @@ def _ticks(given: Given) -> Mapping[str, tuple[Crossing, ...]]:
 
     found = {}
     for mold in given[MOLDS].molds:
-        found[mold.name] = crossings(given[HULL], mold, given[PLANKING], given.job.strips)
+        found[mold.name] = crossings(given[STRIP_HULL], mold, given[PLANKING], given.job.strips)
         given.tick(1.0)
     return found
 
@@ -174,7 +184,7 @@ def _ends(given: Given) -> Mapping[int, StripEnds]:
     from .bottom import past_keel_line
     from .end_cuts import end_cuts
 
-    hull, told, meet_on = given[HULL], given[SETTLED], given.job.strips.meet_on
+    hull, told, meet_on = given[STRIP_HULL], given[SETTLED], given.job.strips.meet_on
     return {
         s.number: StripEnds(
             end_cuts(hull, s),
@@ -185,12 +195,30 @@ def _ends(given: Given) -> Mapping[int, StripEnds]:
     }
 
 
+STRIP_HULL = Stage(
+    "strip-hull",
+    "planking",
+    "what strips lie on",
+    ("over_strips",),
+    (HULL,),
+    _strip_hull,
+    turn=Turn.STRIPS,
+    shown=False,
+)
+"""The outside of the strips: the hull's own, or within it where layers of veneer lie over them."""
 DISTANCES = Stage(
-    "distances", "planking", "distances from guides", (), (HULL,), _distances, turn=Turn.STRIPS, shown=False
+    "distances",
+    "planking",
+    "distances from guides",
+    (),
+    (STRIP_HULL,),
+    _distances,
+    turn=Turn.STRIPS,
+    shown=False,
 )
 """Kept for every plan of one hull; filled as guides are asked for, for they depend on nothing else."""
 PLAN = Stage(
-    "plan", "planking", "the strips", LAYING, (HULL, DISTANCES), _plan, turn=Turn.STRIPS, shown=False
+    "plan", "planking", "the strips", LAYING, (STRIP_HULL, DISTANCES), _plan, turn=Turn.STRIPS, shown=False
 )
 LOOKED = Stage(
     "looked", "planking", "what was measured of the planking",
@@ -198,7 +226,7 @@ LOOKED = Stage(
     when=lambda job: job.planked is not None and job.planked.is_measured,
 )  # fmt: skip
 WORKED_TO = Stage(
-    "worked-to", "planking", "the rest of the strips", LAYING, (HULL, DISTANCES, PLAN, LOOKED), _worked_to, turn=Turn.STRIPS,
+    "worked-to", "planking", "the rest of the strips", LAYING, (STRIP_HULL, DISTANCES, PLAN, LOOKED), _worked_to, turn=Turn.STRIPS,
     shown=False,
 )  # fmt: skip
 PLANKING = Stage(
@@ -221,7 +249,7 @@ REPLAN = Stage(
 )  # fmt: skip
 TICKS = Stage(
     "ticks", "planking", "where strips come on the molds", ("strips.thickness", "strips.zones"),
-    (HULL, MOLDS, PLANKING), _ticks, turn=Turn.CHECKS,
+    (STRIP_HULL, MOLDS, PLANKING), _ticks, turn=Turn.CHECKS,
 )  # fmt: skip
 CENTRE_CUTS = Stage(
     "centre-cuts", "planking", "where both sides meet", ("strips.meet_on",), (MOLDS, TICKS, PLANKING), _centre_cuts,
@@ -242,10 +270,11 @@ HANDLING = Stage(
     Turn.CHECKS,
 )
 STRIP_ENDS = Stage(
-    "strip-ends", "planking", "how the ends of strips are cut", ("strips.meet_on",), (HULL, SETTLED, PLANKING), _ends,
+    "strip-ends", "planking", "how the ends of strips are cut", ("strips.meet_on",), (STRIP_HULL, SETTLED, PLANKING), _ends,
     turn=Turn.CHECKS,
 )  # fmt: skip
 
 STAGES = (
-    DISTANCES, PLAN, LOOKED, WORKED_TO, PLANKING, BEHAVIOURS, REPLAN, TICKS, CENTRE_CUTS, HANDLING, FLAT_OF_KEEL, STRIP_ENDS,
+    STRIP_HULL, DISTANCES, PLAN, LOOKED, WORKED_TO, PLANKING, BEHAVIOURS, REPLAN, TICKS, CENTRE_CUTS, HANDLING, FLAT_OF_KEEL,
+    STRIP_ENDS,
 )  # fmt: skip
