@@ -2,13 +2,18 @@ from __future__ import annotations
 
 import csv
 import json
+import zipfile
 from pathlib import Path
 
 import pytest
 
+from hollow_keel.app.open_any import open_job
+from hollow_keel.app.overrides import apply_override
 from hollow_keel.cli import main
-from hollow_keel.demo.jobs import linnet
+from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.demo.jobs import demo_job, linnet
 from hollow_keel.files.job_file import save_job
+from hollow_keel.files.offsets_csv import write_offsets_csv
 from tests.conftest import DATA
 
 FIELDS = {"schema", "units", "offsets", "hull", "molds", "setup", "strips", "stock", "warnings"}
@@ -135,3 +140,48 @@ def test_export_into_a_folder_that_is_not_there(tmp_path: Path, capsys: pytest.C
     out = tmp_path / "none" / "strips.csv"
     assert main(["export", str(DATA / "cone.csv"), "--kind", "strips-csv", "--out", str(out)]) == 2
     assert "cannot be written" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize("name", ["linnet", "pipit", "teasel", "sedge"])
+def test_a_plain_table_gives_patterns_at_the_first_try(
+    name: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """Without a set-up of the builder's own there is one that all molds can be cut for; another than the usual one is said."""
+    job = demo_job(name)
+    table = tmp_path / "own.csv"
+    table.write_text(write_offsets_csv(job.offsets, name, job.waterline))
+    out = tmp_path / "molds.csv"
+    assert main(["export", str(table), "--kind", "bevels-csv", "--out", str(out)]) == 0
+    written = {row["mold"] for row in csv.DictReader(out.read_text().splitlines())}
+    assert written == {mold.name for mold in Pipeline().shape(open_job(table)).molds.molds}
+    said = capsys.readouterr().err
+    assert ("The molds are set on" in said) == (name != "sedge")
+
+
+def test_molds_that_cannot_be_cut_leave_the_others(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """A beam that the builder has chosen breaks out of some molds: the others are written, these are named, and the exit code says
+    that something is missing."""
+    job = demo_job("linnet")
+    table = tmp_path / "own.csv"
+    table.write_text(write_offsets_csv(job.offsets, "own", job.waterline))
+    asked = ["--set", "setup.beam-width=80mm"]
+    shape = Pipeline().shape(apply_override(open_job(table), "setup.beam-width", "80mm"))
+    bad = {name for name, piece in shape.pieces.items() if piece.why_not is not None}
+    assert bad
+    for kind in ("bevels-csv", "prick-csv", "molds-pdf", "molds-dxf", "molds-svg", "parts-dxf"):
+        out = tmp_path / f"a.{kind}"
+        assert main(["export", str(table), "--kind", kind, "--out", str(out), *asked]) == 4
+        said = capsys.readouterr().err
+        assert all(f"left out: mold {name}:" in said for name in bad)
+        if kind.endswith("csv"):
+            assert {row["mold"] for row in csv.DictReader(out.read_text().splitlines())} == {
+                m.name for m in shape.molds.molds
+            } - bad
+    with zipfile.ZipFile(tmp_path / "a.parts-dxf") as parts:
+        held = " ".join(parts.namelist())
+        assert not any(f"mold-{name}." in held for name in bad)
+    assert main(["export", str(table), "--kind", "setup-pdf", "--out", str(tmp_path / "s.pdf"), *asked]) == 0
+    everything = [*asked, "--set", "skin=700mm"]
+    assert main(["export", str(table), "--kind", "bevels-csv", "--out", str(out), *everything]) == 3

@@ -17,11 +17,14 @@ from .core.findings import in_words
 from .files.atomic import write_atomic
 
 if TYPE_CHECKING:
+    from typing import Any
+
     from .core.job import Job
+    from .core.stage import Stage
 
 # What reads jobs and computes is imported where it is used: the computing process is to be started before it loads.
 
-DONE, BAD_INPUT, IMPOSSIBLE = 0, 2, 3
+DONE, BAD_INPUT, IMPOSSIBLE, PARTLY = 0, 2, 3, 4
 COMMANDS = ("plan", "export", "demo")
 
 
@@ -106,9 +109,13 @@ def _add_set(parser: argparse.ArgumentParser) -> None:
     )
 
 
-def _job(options: argparse.Namespace) -> Job:
-    from .app.open_any import AsRead, open_job
+def _job(options: argparse.Namespace, needs: Sequence[Stage[Any]]) -> Job:
+    """The job that was named, as it is set, for some stages."""
+    from .app.open_any import AsRead, is_job_file, open_job
     from .app.overrides import apply_override
+    from .core.setup.stages import SETUP
+    from .core.setup_that_suits import suited
+    from .core.stages import needed_for
 
     how: dict[str, str] = {}
     for answer in options.read:
@@ -122,6 +129,11 @@ def _job(options: argparse.Namespace) -> Job:
         if not equals:
             raise InputError("a setting needs KEY=VALUE", value=setting, mend="Write for example skin=6mm.")
         job = apply_override(job, key.strip(), value.strip())
+    if is_job_file(options.input) or SETUP not in needed_for(needs, job):
+        return job
+    job, words = suited(job)
+    if words:
+        print(words, file=sys.stderr)
     return job
 
 
@@ -129,7 +141,7 @@ def _plan(options: argparse.Namespace) -> int:
     from .core.pipeline import Pipeline
 
     export = export_named("plan-json")
-    data = export.write(Pipeline().results(_job(options), export.needs))
+    data = export.write(Pipeline().results(_job(options, export.needs), export.needs))
     if options.out is None:
         _say_out(data)
     else:
@@ -162,9 +174,12 @@ def _export(options: argparse.Namespace) -> int:
     from .core.pipeline import Pipeline
 
     export = export_named(options.kind)
-    results = Pipeline().results(_job(options), export.needs, glad_of=export.glad_of)
+    results = Pipeline().results(_job(options, export.needs), export.needs, glad_of=export.glad_of)
     write_export(export, results, options.out)
-    return DONE
+    missing = export.lacks(results)
+    for text in missing:
+        print(f"left out: {in_words(text)}", file=sys.stderr)
+    return PARTLY if missing else DONE
 
 
 def _demo(options: argparse.Namespace) -> int:

@@ -39,6 +39,8 @@ class Export:
     """Whether it is among what is wanted on paper when the work begins."""
     when: Callable[[Job], bool] = lambda _job: True
     """Whether a job has anything of the kind."""
+    lacks: Callable[[Results], tuple[str, ...]] = lambda _results: ()
+    """What is left out of the file because it cannot be made, and why: the rest is written all the same."""
 
 
 def only_where(has: Callable[[Job], bool], lack: str, export: Export) -> Export:

@@ -144,14 +144,18 @@ class Session:
         self._saved = job if saved else Job()
         self._now(job)
 
-    def open(self, path: Path) -> None:
-        """Open a job file, or its backup or a table of offsets as a new job. Raises InputError; the session is then
-        unchanged."""
+    def open(self, path: Path) -> str:
+        """Open a job file, or its backup or a table of offsets as a new job, set up as it suits: what was chosen so, in words.
+        Raises InputError; the session is then unchanged."""
+        from ..core.setup_that_suits import suited  # loads what cuts molds: not before it is needed
+
         own = is_job_file(path)
         mark = (
             fingerprint_of(path) if own else None
         )  # before it is read: what comes in between is noticed at the next save
-        self.start(open_job(path), path if own else None, saved=own, mark=mark)
+        job, words = (open_job(path), "") if own else suited(open_job(path))
+        self.start(job, path if own else None, saved=own, mark=mark)
+        return words
 
     @property
     def origin(self) -> Origin:

@@ -59,7 +59,8 @@ class Exporter:
         except HollowKeelError as error:
             self.shell.warn("This could not be written", str(error))
             return
-        self.shell.say(f"Wrote {path.name}")
+        missing = "".join(f" Left out: {self.shell.sentence(text)}" for text in export.lacks(results))
+        self.shell.say(f"Wrote {path.name}.{missing}" if missing else f"Wrote {path.name}")
         if export.patterns:
             self._remember_printed()
 
@@ -92,6 +93,7 @@ class Exporter:
                 left_out.append(f"{export.name}: {self.shell.sentence(str(error))}")
                 continue
             wrote.append(path.name)
+            left_out += [f"{export.name}: {self.shell.sentence(text)}" for text in export.lacks(results)]
             if export.patterns:
                 self._remember_printed()
         said = f"Wrote {len(wrote)} files into {folder.name}: {', '.join(wrote)}."

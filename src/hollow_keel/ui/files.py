@@ -132,12 +132,14 @@ class Files(QObject):
                 return
             path = Path(name)
         try:
-            self.shell.session.open(path)
+            words = self.shell.session.open(path)
         except InputError as error:
             self._open_shown(path, error)
             return
         self._remember(path)
         self.shell.show_again()
+        if words:
+            self.shell.say(words)
         if unsaved.open_elsewhere(self.shell.folder, path, self.unsaved.token):
             self.shell.say(
                 f"{path.name} is open in another window, too: who saves last is asked which of the two is to stay."

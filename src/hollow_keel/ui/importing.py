@@ -142,7 +142,12 @@ class Importer:
             fields["waterline"] = waterline
         if name and job.name == Job().name:
             fields["name"] = name
-        self.shell.edit(label, change(job, "", **fields))
+        from ..core.setup_that_suits import suited  # loads what cuts molds
+
+        job, words = suited(change(job, "", **fields))
+        self.shell.edit(label, job)
+        if words:
+            self.shell.say(words)
 
     def _read(self, what: str, reader: str, path: Path, *arguments: object) -> Any:
         """What a file of another program holds; None if the builder gave it up. Raises InputError."""

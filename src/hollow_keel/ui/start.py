@@ -56,10 +56,14 @@ def _message(kind: QtMsgType, _context: object, text: str) -> None:
 def run_window(worker: Worker, path: Path | None, job: Job | None = None) -> int:
     """Open the window on a file, a job, or an empty job; what a table leaves open is asked about in it. Raises InputError
     before the window opens."""
-    start, asked = job or Job(), False
+    start, asked, words = job or Job(), False, ""
     if path and job is None:
         try:
             start = open_job(path)
+            if not is_job_file(path):
+                from ..core.setup_that_suits import suited
+
+                start, words = suited(start)
         except InputError:
             asked = leaves_open(path)
             if not asked:
@@ -75,6 +79,8 @@ def run_window(worker: Worker, path: Path | None, job: Job | None = None) -> int
     window.set_theme(settings.theme)
     tell_what_is_not_caught(window.say)
     window.show()
+    if words:
+        window.say(words)
     if asked and path is not None:
         QTimer.singleShot(0, lambda: window.files.open_job(path))
     QTimer.singleShot(0, window.files.offer_recovery)

@@ -89,6 +89,8 @@ def cut_parts(
     found: list[MoldPart] = []
     for mold in molds.molds:
         piece = pieces[mold.name]
+        if piece.why_not is not None:  # what cannot be cut is laid on no sheet
+            continue
         drawn, fellow = (PORT, STARBOARD) if mold.face is Face.FORWARD else (STARBOARD, PORT)
         for name, outline, holes in (
             _cut_apart(mold, piece) if apart else ((mold.name, piece.outline, piece.holes),)

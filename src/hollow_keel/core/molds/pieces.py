@@ -39,6 +39,11 @@ class Piece:
     findings: tuple[Finding, ...]
 
     @property
+    def why_not(self) -> Finding | None:
+        """Why it cannot be cut; None where it can."""
+        return next((finding for finding in self.findings if finding.weight is Weight.STOP), None)
+
+    @property
     def area(self) -> float:
         """Area of sheet, mm²."""
         return float(shapely.Polygon(self.outline, self.holes).area)
