@@ -116,5 +116,5 @@ def test_names_that_are_no_text_are_taken(offsets: Path) -> None:
     out = offsets.parent / os.fsdecode(b"o\xfeut.json")
     done = run("plan", os.fsencode(strange), "--out", os.fsencode(out), "--set", b"name=\xff\xfe", out="")
     assert done.returncode == 0
-        assert done.stderr.count(b"\n") <= 1, "what the molds are set on, and nothing else"
+    assert done.stderr.count(b"\n") <= 1, "what the molds are set on, and nothing else"
     assert json.loads(out.read_bytes())["hull"]["length"] > 0
