@@ -7,6 +7,7 @@ import os
 import signal
 import sys
 import threading
+from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -24,6 +25,7 @@ from hollow_keel.core.change import change
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.job import HullEnd, Job
 from hollow_keel.core.molds.cut_stages import PROUD
+from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.model import Drawing
@@ -616,6 +618,16 @@ def test_open_job_file_given_at_the_start(qapp: QApplication, tmp_path: Path, qt
     window.close()
 
 
+def as_long_and_wide(length: float, beam: float) -> Callable[[Job], bool]:
+    """Whether a job's hull is so long and so wide, mm."""
+
+    def check(job: Job) -> bool:
+        measures = Pipeline().shape(job).measures
+        return (measures.length, measures.beam) == pytest.approx((length, beam), abs=1.0)
+
+    return check
+
+
 def test_the_whole_table_is_changed_from_the_menu(
     window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -626,6 +638,7 @@ def test_the_whole_table_is_changed_from_the_menu(
             {"Length": "1,1"},
             lambda job: job.offsets.rows[-1].station > before.offsets.rows[-1].station + 400,
         ),
+        ("scale", {"Length": "6 m", "Beam": "32 in"}, as_long_and_wide(6000.0, 812.8)),
         ("baseline", {"Lower it by": "100"}, lambda job: job.waterline == before.waterline + 100),
         (
             "restation",

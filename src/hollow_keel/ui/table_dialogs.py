@@ -24,11 +24,20 @@ class TableDialogs(Dialogs):
     """Asks, and hands the changed job on as one step. Bad answers are said and change nothing."""
 
     def scale(self) -> None:
-        """Factors for length, beam and depth."""
+        """Factors for length, beam and depth, or the length and the beam that are wanted."""
         shape = self._drawn()
-        asked = [Asked(name, 1.0, "times") for name in FACTORS]
+        now = {} if shape is None else {"Length": shape.measures.length, "Beam": shape.measures.beam}
+        asked = [Asked(name, 1.0, "times", of=now.get(name, 0.0)) for name in FACTORS]
         picture = None if shape is None else lambda v: scaled_over(shape, *self._sound(v)[::2])
-        values = self._ask("Scale the design", asked, picture, self._displaced)
+        unit = self.state.style.name
+        sizes = [
+            f"{self.state.write(size)} {unit} {name}"
+            for name, size in zip(("long", "wide"), now.values(), strict=False)
+        ]
+        intro = (
+            f"It is {' and '.join(sizes)} now. Give factors, or the size wanted with its unit." if now else ""
+        )
+        values = self._ask("Scale the design", asked, picture, self._displaced, intro)
         if values is not None:
             self._try("scale the design", lambda job: job_scaled(job, *self._sound(values)))
 

@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 
 from ...app.setting_text import read_number
 from ...core.errors import InputError
-from ...core.units import LengthStyle, format_length, parse_length
+from ...core.units import LengthStyle, format_length, is_bare_number, parse_length
 from ...drawing.model import Drawing
 from ..later import later
 from ..sentences import sentence
@@ -36,13 +36,15 @@ Values = Mapping[str, Any]
 @dataclass(frozen=True)
 class Asked:
     """One value: its name, where it starts, what it counts (empty: a length), or the words of its choices by value; and whether it
-    means anything beside the others."""
+    means anything beside the others. A number of times may be typed as the length that is wanted, with its unit, where one is `of`
+    a length, mm."""
 
     name: str
     start: Any
     counts: str = ""
     choices: Mapping[Any, str] = field(default_factory=dict)
     when: Callable[[Values], bool] = lambda _values: True
+    of: float = 0.0
 
 
 class AskDialog(QDialog):
@@ -126,10 +128,13 @@ class AskDialog(QDialog):
             if isinstance(box, QComboBox) or not one.when(found):
                 continue
             text = box.text().strip()
-            if one.counts:
+            if one.counts and (one.of <= 0 or is_bare_number(text.replace(",", "."))):
                 found[one.name] = read_number(text, one.name, 1.05)
                 continue
             try:
+                if one.of > 0:
+                    found[one.name] = parse_length(text, self._style.unit) / one.of
+                    continue
                 found[one.name] = parse_length(text, self._style.unit)
             except InputError as error:
                 raise error.at(one.name) from None
