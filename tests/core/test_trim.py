@@ -23,7 +23,7 @@ from hollow_keel.core.settings.trim_choices import Carried
 from hollow_keel.core.settings.veneer_choices import FormKind
 from hollow_keel.core.trim.rails import Rails
 from hollow_keel.core.trim.sheer import SheerPlan
-from hollow_keel.core.trim.stages import LIFT, RAILS, SHEER, SHEER_STRIPS, STAGES
+from hollow_keel.core.trim.stages import BEAMS, LIFT, RAILS, SHEER, SHEER_STRIPS, STAGES
 from hollow_keel.demo.jobs import demo_job
 from tests.shapes import round_hull, station_rows
 
@@ -278,3 +278,21 @@ def test_a_rail_that_is_too_stiff_is_laminated() -> None:
     assert all(rail.each == pytest.approx(60.0 / rail.laminations) for rail in rails.rails)
     part = dict(plan_parts())["trim"](Pipeline().results(job, [SHEER, SHEER_STRIPS, RAILS]))
     assert [rail["name"] for rail in part["rails"]] == ["outwale", "inwale"]
+
+
+def test_beams_do_not_depend_on_which_heads_are_listed() -> None:
+    """The crown of narrower beams is told from the widest beam of the hull, not of what is listed."""
+    job = change(demo_job("linnet"), "trim", wanted=True, carried=Carried.DECK, crown=65.0)
+    job = change(job, "beams", wanted=True)
+    job = change(job, "molds", stations=(900.0, 1500.0, 4300.0), every=None)  # none where she is widest
+    found = []
+    for listed in ({}, {"quarters": True}, {"frames": 300.0}, {"frames": 170.0, "quarters": True}):
+        results = Pipeline().results(change(job, "trim", **listed), [SHEER, BEAMS])
+        crowns = {b.name: b.crown for b in results[BEAMS].beams if b.name.startswith("mold")}
+        found.append((results[SHEER].beam, crowns))
+    for beam, crowns in found:
+        assert beam == found[0][0]
+        assert crowns == pytest.approx(found[0][1])
+    widest = Pipeline().shape(job).measures.beam - 2 * job.molds.skin
+    assert found[0][0] == pytest.approx(widest, abs=2.0)
+    assert max(found[0][1].values()) < 65.0, "narrower than the widest, they have less crown"

@@ -31,6 +31,8 @@ FAR_MM = 400.0
 """The skin is carried on straight so far past the sheer, and the line from the mark followed so far."""
 QUARTERS = 4
 KEEL_POINTS, BASE_SHARES = 401, (0.1, 0.9)
+WIDEST_TRIES = 8
+"""Where the sheer is widest no mold may stand: then the next of so many places."""
 SAME_MM = 1.0
 """A frame so near a mold is that mold."""
 
@@ -97,7 +99,7 @@ def carry_sheer(hull: Hull, molds: Sequence[Mold], job: Job, waterline: float, s
         for (name, _, _), a, b in zip(places, inner, outer, strict=True)
         if a is None or b is None
     ]
-    beam = max((2 * float(a.sheer[0]) for _, a, _ in both), default=0.0)
+    beam = _widest(hull, waterline, job) if both else 0.0
     bases, base_names = _bases(hull, job.trim.bases)
     findings += _off_keel(job.trim.bases, bases)
     along = _rises([x for (_, x, _), _, _ in both], [float(a.sheer[1]) for _, a, _ in both])
@@ -113,6 +115,15 @@ def carry_sheer(hull: Hull, molds: Sequence[Mold], job: Job, waterline: float, s
         there = np.array([x, *outside])
         marks.append(replace(mark, radii=tuple(float(np.linalg.norm(there - base)) for base in bases)))
     return SheerPlan(tuple(marks), beam, bases, base_names, tuple(findings))
+
+
+def _widest(hull: Hull, waterline: float, job: Job) -> float:
+    """The widest beam of the hull between inner marks, mm, whichever heads are listed: where its sheer is widest."""
+    own = job.molds
+    sheer = hull.panels[-1].surface.points(np.linspace(0.0, 1.0, KEEL_POINTS), np.ones(KEEL_POINTS))
+    order = np.argsort(sheer[:, 1])[::-1][:: KEEL_POINTS // WIDEST_TRIES][:WIDEST_TRIES]
+    edges = mold_edges(hull, sheer[order, 0].tolist(), own.skin, own.deduction, waterline, own.false_bottom)
+    return 2 * next((float(edge.sheer[0]) for edge in edges if edge is not None), float(sheer[:, 1].max()))
 
 
 def _bases(hull: Hull, places: Sequence[float]) -> tuple[tuple[Array, ...], tuple[str, ...]]:
