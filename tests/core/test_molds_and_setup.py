@@ -7,6 +7,7 @@ import pytest
 from shapely.geometry import LineString
 
 from hollow_keel.app.overrides import apply_override
+from hollow_keel.core.change import change
 from hollow_keel.core.findings import Weight
 from hollow_keel.core.job import HullEnd, Job, MoldSettings, SetupSettings
 from hollow_keel.core.molds.shape import Face, mold_edge, section_outside
@@ -15,6 +16,8 @@ from hollow_keel.core.results import Shape
 from hollow_keel.core.settings.mold_choices import Deduction
 from hollow_keel.core.units import format_length, parse_length
 from hollow_keel.demo.jobs import linnet
+from hollow_keel.drawing.model import Layer
+from hollow_keel.drawing.setup import setup_drawing
 from tests.shapes import cylinder, hull_of, sphere_zone, wigley
 
 INCH = 25.4
@@ -211,3 +214,16 @@ def test_bevel_is_the_angle_of_the_surface() -> None:
     mold = shape.molds.molds[0]
     assert math.degrees(mold.edge.bevels.max()) > 10
     assert math.degrees(shape.molds.molds[6].edge.bevels.max()) < 1
+
+
+@pytest.mark.parametrize("given", [None, 6200.0])
+def test_the_strongback_is_drawn_as_long_as_it_is_cut(given: float | None) -> None:
+    """One length: what is typed, or what the molds need; on the drawing, under its ring and in the cut list."""
+    job = change(linnet(), "setup", length=given)
+    shape = Pipeline().shape(job)
+    cut = next(t.length for t in shape.schedule.timber if t.what == "beam")
+    drawn = setup_drawing(shape, job.units.style)
+    ring = next(r for r in drawn.rings if r.decides == "setup.length")
+    body = next(s for s in drawn.strokes if s.layer is Layer.BEAM)
+    assert ring.value == cut == body.points[:, 0].max() - body.points[:, 0].min()
+    assert given is None or cut == given

@@ -12,6 +12,7 @@ from ..core.geometry.polyline import at_share, runs_along
 from ..core.molds.stations import Mold
 from ..core.planking.crossings import Crossing
 from ..core.results import Shape
+from ..core.setup.schedule import strongback_length
 from ..core.veneers.veneer import Veneer
 from .model import Drawing, Label, Layer, Stroke, box, line
 
@@ -65,7 +66,16 @@ def mark_picture(shape: Shape, mold: str) -> Drawing:
     sign = -1.0 if from_stern else 1.0
     setup = shape.setup
     bodies = {m.name: m.body for m in shape.molds.molds}
-    strokes = [box(0, -shape.job.setup.beam_height, setup.beam_length, 0, Layer.BEAM, filled=True)]
+    strokes = [
+        box(
+            0,
+            -shape.job.setup.beam_height,
+            strongback_length(setup, shape.job.setup),
+            0,
+            Layer.BEAM,
+            filled=True,
+        )
+    ]
     labels: list[Label] = []
     for mark in setup.marks:
         a, b = (sign * (x - setup.zero_at) for x in bodies[mark.mold])

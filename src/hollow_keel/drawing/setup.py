@@ -10,7 +10,7 @@ from ..core.geometry.arrays import frozen
 from ..core.molds.shape import Face
 from ..core.results import Shape
 from ..core.settings.setup_choices import Strongback
-from ..core.setup.schedule import middle_gap
+from ..core.setup.schedule import middle_gap, strongback_length
 from ..core.units import LengthStyle, format_length
 from .decided import decided
 from .model import Drawing, Label, Layer, Ring, Stroke, box, line
@@ -32,7 +32,8 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
     def along(x: float) -> float:
         return sign * (x - setup.zero_at)
 
-    strokes: list[Stroke] = [box(0, -beam, max(setup.beam_length + 150, 1.0), 0, Layer.BEAM, filled=True)]
+    long = strongback_length(setup, shape.job.setup)
+    strokes: list[Stroke] = [box(0, -beam, max(long, 1.0), 0, Layer.BEAM, filled=True)]
     labels: list[Label] = []
     by_name = {m.name: m for m in shape.molds.molds}
     even = np.linspace(0, 1, 81)
@@ -68,7 +69,7 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
         away = (mark.body_towards == "stern") != from_stern
         end = mark.from_zero + (by_name[mark.mold].thickness if away else 0.0) + (mark.gap_to_next or 0.0)
         strokes += _wedges(end, shape.job.setup.wedges)
-    right = setup.beam_length + 150
+    right = max(long, setup.beam_length)
     left = -0.11 * right
     strokes.append(line((left, setup.waterline_above), (right, setup.waterline_above), layer=Layer.WATERLINE))
     strokes.append(line((0, lowest - 60), (0, 40), layer=Layer.CENTRELINE, key="zero"))
@@ -80,12 +81,12 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
             (0, lowest - 60), "zero, along the hull", format_length(setup.zero_at, style), "setup.zero_at", Layer.CENTRELINE,
             "right", -1,
         ),
-        decided((right, -beam / 2), "long", format_length(right, style), "setup.length", Layer.BEAM),
+        decided((long, -beam / 2), "long", format_length(long, style), "setup.length", Layer.BEAM),
     ]  # fmt: skip
     rings = [
         Ring((left, above), "setup.waterline_above", above, (0.0, 1.0)),
         Ring((0.0, lowest - 60), "setup.zero_at", setup.zero_at, (1.0, 0.0), per=sign, moves="zero"),
-        Ring((right, -beam / 2), "setup.length", right, (1.0, 0.0), low=100.0),
+        Ring((long, -beam / 2), "setup.length", long, (1.0, 0.0), low=100.0),
     ]
     if top:
         place = (right, -top)
