@@ -12,13 +12,19 @@ from hollow_keel.core.hull.stages import HULL
 from hollow_keel.core.job import Job, Layer
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Results
+from hollow_keel.core.rules import GLUE_KG_PER_L
 from hollow_keel.core.settings.veneer_choices import Direction, Hold
+from hollow_keel.core.settings.woods import WOODS
+from hollow_keel.core.stock.stages import PIECES as STRIP_PIECES
+from hollow_keel.core.stock.stages import STOCK
+from hollow_keel.core.stock.used_up import WEIGHS
 from hollow_keel.core.veneers.find import layers_to_try, reasons, search, weigh
 from hollow_keel.core.veneers.layer_plan import LayerPlan
 from hollow_keel.core.veneers.laying import Laying
 from hollow_keel.core.veneers.order import order_of
 from hollow_keel.core.veneers.sheets import lay_on_sheets, parts_of
 from hollow_keel.core.veneers.stages import LAYERS, LAYING, SEAMS
+from hollow_keel.demo.jobs import sedge
 from hollow_keel.drawing.veneer_mesh import laid_mesh
 from tests.shapes import round_hull
 
@@ -246,3 +252,27 @@ def test_angles_are_tried_on_the_same_diagonal() -> None:
     assert {layer.angle for layer in tries} == {-50.0, -45.0, -60.0, -30.0}
     assert {layer.width for layer in tries} == {100.0, 150.0, 125.0, 80.0, 65.0}
     assert {layer.angle for layer in layers_to_try(SQUARE, 1.0, 300.0)} == {SQUARE.angle}
+
+
+@pytest.mark.parametrize("over", [False, True])
+def test_the_wood_and_the_veneers_add_up_to_the_same(over: bool) -> None:
+    """One weight and one glue: what *Stock* lists is what *Veneers* says, with cloth and coats over it; strips as they are sawn."""
+    job = change(sedge(), "veneers", over_strips=over).in_step()
+    results = Pipeline().results(job, [STOCK, LAYING, STRIP_PIECES])
+    laying, listed = results[LAYING], {item.what: item.amount for item in results[STOCK].items}
+    assert listed["Glue between layers, mixed"] == pytest.approx(laying.glue / 1000.0)
+    used = job.stock.used_up
+    by_face = (("outside", used.cloth_out), ("inside", used.cloth_in))
+    cloth = sum(
+        listed[f"Cloth {face}"] * weight / 1000
+        + listed[f"Resin, mixed, for cloth {face}"]
+        + listed[f"Filler coat {face}"]
+        for face, weight in by_face
+    )
+    strips = 0.0
+    for need in results[STRIP_PIECES].needs:
+        section = need.section
+        strips += need.length * section.width * section.thickness / 1e9 * WOODS[section.wood].density
+        strips += need.length * section.thickness * used.glue_line / 1e6 * GLUE_KG_PER_L
+    assert listed[WEIGHS] == pytest.approx(laying.weight - laying.strips + strips + cloth, rel=1e-6)
+    assert ("Glue, mixed" in listed) == over, "without strips no seam of theirs is glued"

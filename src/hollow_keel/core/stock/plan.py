@@ -25,7 +25,7 @@ from .needs import Need, Scantling, needs_of
 from .pieces import STEPS, plan_joints
 from .remarks import cut_remarks, oddities, plan_remarks
 from .rip import Rip, rips
-from .used_up import WEIGHS, Item, Shell, used_up
+from .used_up import WEIGHS, Item, Shell, Veneered, used_up
 from .whole import WholeCut, cut_whole, made_whole
 
 TRIES, MORE = 4, 1.03
@@ -92,12 +92,12 @@ class StockPlan(Pieces):
         return sum(lot.cost for lot in self.purchases)
 
 
-def plan_stock(job: Job, pieces: Pieces, shell: Shell) -> StockPlan:
-    """What is used up for pieces as they are planned."""
+def plan_stock(job: Job, pieces: Pieces, shell: Shell, layers: Veneered | None = None) -> StockPlan:
+    """What is used up for pieces as they are planned, and for layers of veneer."""
     densities = {s.wood: WOODS.get(s.wood, next(iter(WOODS.values()))).density for s in pieces.sections}
     joints = job.stock.joints
     items = used_up(
-        pieces.needs, pieces.plan, joints, shell, job.stock.used_up, job.strips.minutes, densities
+        pieces.needs, pieces.plan, joints, shell, job.stock.used_up, job.strips.minutes, densities, layers
     )
     return StockPlan(**vars(pieces), items=items)
 

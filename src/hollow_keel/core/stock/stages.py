@@ -13,6 +13,7 @@ from ..planking.stages import BEHAVIOURS, PLANKING
 from ..settings.timber import BuyingSettings, JointSettings, SawSettings, UsedUpSettings
 from ..settings.veneers import strip_planked
 from ..stage import Given, Stage, Turn, fields_of
+from ..veneers.stages import LAYING
 
 if TYPE_CHECKING:
     from ..planking.strips import Planking
@@ -53,14 +54,19 @@ def _pieces(given: Given) -> Pieces:
 
 def _stock(given: Given) -> StockPlan:
     from .plan import plan_stock
-    from .used_up import shell_of
+    from .used_up import Veneered, shell_of
 
     molds = given[MOLDS].molds
     shell = shell_of(given[MEASURES].planked_area, molds, _hull_strips(given))
     plan, deck = given[DECK_PLAN], given[DECK]
     if plan is not None and deck is not None:
         shell = shell.with_deck(shell_of(deck.area, molds, plan.planking))
-    return plan_stock(given.job, given[PIECES], shell)
+    laying = given[LAYING]
+    layers = None
+    if laying is not None:
+        left, wood = (sum(getattr(own, what) for own in laying.layers) for what in ("glue_left", "weight"))
+        layers = Veneered(laying.glue / 1000.0, left / 1000.0, wood)
+    return plan_stock(given.job, given[PIECES], shell, layers)
 
 
 PIECES = Stage(
@@ -74,7 +80,7 @@ STOCK = Stage(
         *fields_of(UsedUpSettings, "stock.used_up"), "stock.joints.kind", "stock.joints.slope", "stock.joints.angle",
         "strips.minutes", *LAID,
     ),
-    (PIECES, MEASURES, MOLDS, PLANKING, DECK, DECK_PLAN), _stock, lambda stock: stock.findings, Turn.WOOD,
+    (PIECES, MEASURES, MOLDS, PLANKING, DECK, DECK_PLAN, LAYING), _stock, lambda stock: stock.findings, Turn.WOOD,
 )  # fmt: skip
 
 STAGES = (PIECES, STOCK)

@@ -36,6 +36,16 @@ class Item:
 
 
 @dataclass(frozen=True)
+class Veneered:
+    """What layers of veneer take, both sides, kg, as the page of the veneers has it: mixed `glue`, what of it is `left` in the
+    trimmed shell, and their `wood`, trimmed."""
+
+    glue: float
+    left: float
+    wood: float
+
+
+@dataclass(frozen=True)
 class Shell:
     """What the list is made from: areas in m² of both sides together (hull skin, mold edges in m), and what strips cross."""
 
@@ -88,21 +98,35 @@ def glue_of(need: Need, settings: UsedUpSettings) -> float:
 
 def used_up(
     needs: Sequence[Need], plan: JointPlan | None, joints: JointSettings, shell: Shell, settings: UsedUpSettings,
-    minutes: float, densities: dict[str, float],
+    minutes: float, densities: dict[str, float], layers: Veneered | None = None,
 ) -> tuple[Item, ...]:  # fmt: skip
-    """The whole list. `minutes` is what laying one strip takes, `densities` kg/m³ by wood."""
+    """The whole list. `minutes` is what laying one strip takes, `densities` kg/m³ by wood; `layers` what veneers take besides."""
     seams = sum(glue_of(n, settings) for n in needs)
     cloth, on_hull = _cloth(shell, settings)
     wood = sum(
         n.length * n.section.width * n.section.thickness / 1e9 * densities[n.section.wood] for n in needs
     )
     in_seams = seams / 1000 / (1 + settings.glue_waste / 100) * GLUE_KG_PER_L
+    woods = [f"{quantity(wood, 'kg', '.1f')} of wood as sawn"] if needs else []
+    veneers: list[Item] = []
+    if layers is not None:
+        woods.append(f"{quantity(layers.wood, 'kg', '.1f')} of veneers as trimmed")
+        veneers = [
+            Item(
+                "Glue between layers, mixed",
+                layers.glue,
+                "kg",
+                "what is spread for every layer, past the hull too",
+            )
+        ]
     weighs = Item(
-        WEIGHS, wood + in_seams + on_hull, "kg",
-        f"{quantity(wood, 'kg', '.1f')} of wood as sawn, glue in the seams, cloth, resin and filler; before planing and sanding",
+        WEIGHS, wood + in_seams + on_hull + (layers.wood + layers.left if layers is not None else 0.0), "kg",
+        f"{' and '.join(woods) or 'no wood'}, glue in the seams, cloth, resin and filler; before planing and sanding",
     )  # fmt: skip
+    if not needs:  # of veneers alone: no strip is glued or held down
+        return (*veneers, *cloth, weighs)
     glue = _glue(seams + _joint_glue(needs, plan, joints, settings), len(needs), settings, minutes)
-    return (*glue, *_fasteners(shell, settings), *cloth, weighs)
+    return (*glue, *veneers, *_fasteners(shell, settings), *cloth, weighs)
 
 
 def _glue(ml: float, strips: int, settings: UsedUpSettings, minutes: float) -> list[Item]:
