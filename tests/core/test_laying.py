@@ -11,6 +11,7 @@ from hollow_keel.core.change import change
 from hollow_keel.core.hull.stages import HULL
 from hollow_keel.core.job import Job, Layer
 from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.planking.stages import HANDLING, PLANKING
 from hollow_keel.core.results import Results
 from hollow_keel.core.rules import GLUE_KG_PER_L
 from hollow_keel.core.settings.veneer_choices import Direction, Hold
@@ -276,3 +277,12 @@ def test_the_wood_and_the_veneers_add_up_to_the_same(over: bool) -> None:
         strips += need.length * section.thickness * used.glue_line / 1e6 * GLUE_KG_PER_L
     assert listed[WEIGHS] == pytest.approx(laying.weight - laying.strips + strips + cloth, rel=1e-6)
     assert ("Glue, mixed" in listed) == over, "without strips no seam of theirs is glued"
+
+
+def test_a_hull_of_veneers_alone_is_not_warned_of_strips() -> None:
+    job = sedge()
+    planking = Pipeline().results(job, [PLANKING, HANDLING, LAYING])
+    assert any(f.stage == "veneers" for f in planking.findings)
+    assert not any(f.stage == "planking" for f in planking.findings)
+    over = Pipeline().results(change(job, "veneers", over_strips=True).in_step(), [PLANKING, HANDLING])
+    assert any(f.stage == "planking" for f in over.findings)

@@ -13,6 +13,10 @@ from .hull.stages import DECK, HULL, LINES, MEASURES, SETTLED, WATERLINE
 from .molds.cut_stages import MARKS, PARTS, PIECES
 from .molds.stages import MOLDS
 from .planking.stages import BEHAVIOURS, CENTRE_CUTS, PLANKING, REPLAN, STRIP_ENDS, TICKS
+from .settings.deck import decked
+from .settings.log import logged
+from .settings.trim import trimmed
+from .settings.veneers import strip_planked, veneered
 from .setup.stages import SCHEDULE, SETUP, SURVEYS
 from .stage import Failed, Stage, Value
 from .stages import findings_of
@@ -45,6 +49,8 @@ if TYPE_CHECKING:
 T = TypeVar("T")
 FORM: tuple[Stage[Any], ...] = (LINES, HULL, WATERLINE, MEASURES, MOLDS, SETUP, SCHEDULE)
 """What follows an edit at once: the hull, where molds stand and how."""
+ONLY_WHERE = {"deck": decked, "veneers": veneered, "planking": strip_planked, "trim": trimmed, "log": logged}
+"""Pages of what not every job has."""
 CUT: tuple[Stage[Any], ...] = (SURVEYS, PIECES, MARKS, PARTS)
 """What follows a moment later: what is cut and marked, and what was measured."""
 SHAPE = (*FORM, *CUT)
@@ -183,5 +189,7 @@ class Results:
 
     @property
     def findings(self) -> tuple[Finding, ...]:
-        """Everything that was noticed, in order of work."""
-        return findings_of(self.values)
+        """Everything that was noticed, in order of work; nothing of what the job does not have: strips under no veneers, say."""
+        return tuple(
+            f for f in findings_of(self.values) if f.stage not in ONLY_WHERE or ONLY_WHERE[f.stage](self.job)
+        )

@@ -2,14 +2,8 @@
 
 from __future__ import annotations
 
-from ..core.settings.deck import decked
-from ..core.settings.log import logged
-from ..core.settings.trim import trimmed
-from ..core.settings.veneers import strip_planked, veneered
+from ..core.results import ONLY_WHERE
 from .state import State
-
-ONLY_WHERE = {"deck": decked, "veneers": veneered, "planking": strip_planked, "trim": trimmed, "log": logged}
-"""Pages of what not every job has."""
 
 
 def status(state: State, page: str) -> tuple[str, int]:
