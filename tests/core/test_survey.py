@@ -33,7 +33,7 @@ from hollow_keel.core.units import MM_PER_INCH, LengthUnit, parse_length, parse_
 from hollow_keel.demo.jobs import LINNET_WATERLINE, linnet
 from hollow_keel.files.plan_json import as_built_document, plan_document
 from hollow_keel.files.setup_pdf import setting_up_pdf
-from tests.shapes import checked
+from tests.shapes import checked, unworked
 from tests.survey_trials import trials
 
 
@@ -399,3 +399,32 @@ def test_a_reading_that_nothing_of_a_boat_has_is_refused_in_words() -> None:
     with pytest.raises(InputError, match="look at the unit"):
         parse_reading("1e9")
     assert parse_reading("12 1/2", LengthUnit.INCH) == pytest.approx(317.5)
+
+
+def test_heights_measured_from_the_other_line_are_told_so() -> None:
+    """Out by the distance from the strongback to the waterline, one mold or all of them: no leg is cut long, and it is no datum
+    that does no harm."""
+    job = unworked(linnet())
+    shape = Pipeline().shape(job)
+    above = shape.setup.waterline_above
+    plan = {m.mold: m.waterline_above for m in shape.setup.marks}
+
+    def judged(off: dict[str, float]) -> SurveyJudgement:
+        readings = tuple(
+            Reading(mold=name, height_port=at + off.get(name, 0.0), height_starboard=at + off.get(name, 0.0))
+            for name, at in plan.items()
+        )
+        return judge_survey(Survey(readings=readings), shape.setup, shape.molds.molds, job)
+
+    (move,) = judged({"5": above}).moves
+    assert "measured from the other line" in move.cause
+    assert "legs" not in move.cause
+    (move,) = judged({"5": above / 2}).moves
+    assert "cut long" in move.cause
+    everything = judged(dict.fromkeys(plan, above))
+    assert not everything.moves
+    (said,) = everything.datum
+    assert "measured from the other line" in said
+    assert "does no harm" not in said
+    (harmless,) = judged(dict.fromkeys(plan, 9.0)).datum
+    assert "does no harm" in harmless

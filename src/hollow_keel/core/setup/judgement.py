@@ -23,6 +23,11 @@ from .beam import Mark, SetUp
 from .outliers import Judged, judge_row
 
 FEW = 3
+OTHER_LINE = (
+    "the distance from the strongback to the load waterline: they may have been measured from the other line"
+)
+OTHER_SHARE = 0.02
+"""All heights together may be out by so much more or less than that, of it."""
 OTHER_SET_UP = "other-set-up"
 
 
@@ -142,12 +147,14 @@ def judge_survey(survey: Survey, setup: SetUp, molds: tuple[Mold, ...], job: Job
     findings = _gathered(findings) + _closing(survey, setup)
     rows = tuple(_row(d, pairs, survey.noise) for d, pairs in errors.items() if pairs)
     findings += [step for row in rows if (step := _step_of(row)) is not None]
-    found = [_move(row, k, by_name, job, survey.noise) for row in rows for k in row.judged.out]
+    found = [_move(row, k, by_name, job, survey.noise, setup) for row in rows for k in row.judged.out]
     found = _one_sided(found, 4 * survey.noise, job.setup)
     found.sort(key=lambda move: -abs(move.error))
     moves = tuple(m for m in found if m.grade in (Grade.MEND, Grade.NOT_IDEAL))
     leave = tuple(m for m in found if m not in moves)
-    return SurveyJudgement(moves, leave, rows, tuple(_datum(rows, job.setup.fairs_below)), tuple(findings))
+    return SurveyJudgement(
+        moves, leave, rows, tuple(_datum(rows, job.setup.fairs_below, setup)), tuple(findings)
+    )
 
 
 def standing_on(setup: SetUp, settings: SetupSettings) -> MeasuredOn:
@@ -237,7 +244,7 @@ def _row(direction: Direction, pairs: list[tuple[Mark, float]], noise: float) ->
     )
 
 
-def _move(row: Row, k: int, molds: dict[str, Mold], job: Job, noise: float) -> Move:
+def _move(row: Row, k: int, molds: dict[str, Mold], job: Job, noise: float, setup: SetUp) -> Move:
     error, sure = float(row.judged.error[k]), float(row.judged.sure[k])
     mold = molds[row.molds[k]]
     low, high = WORDS[row.direction]
@@ -249,11 +256,11 @@ def _move(row: Row, k: int, molds: dict[str, Mold], job: Job, noise: float) -> M
     )
     return Move(
         mold.name, row.direction, error, sure, grade_of(error, job.setup), mend,
-        _cause(row, k, mold, job, max(3 * sure, 3 * noise)),
+        _cause(row, k, mold, job, max(3 * sure, 3 * noise), setup),
     )  # fmt: skip
 
 
-def _cause(row: Row, k: int, mold: Mold, job: Job, slack: float) -> str:
+def _cause(row: Row, k: int, mold: Mold, job: Job, slack: float, setup: SetUp) -> str:
     """A cause whose known length the error matches within `slack` mm; empty where none does."""
     direction, error, shared = row.direction, float(row.judged.error[k]), float(row.judged.sweep[k])
     if (
@@ -263,7 +270,7 @@ def _cause(row: Row, k: int, mold: Mold, job: Job, slack: float) -> str:
     ):
         return "the opposite of what all others read: port and starboard may have been written the wrong way round"
     if direction is Direction.UP:
-        return _height_cause(error, job, slack)
+        return _height_cause(error, job, slack, setup)
     if direction is Direction.ALONG and abs(abs(error) - mold.thickness) <= min(slack, 0.25 * mold.thickness):
         return (
             "one sheet's thickness: the wrong face may stand on the mark, or the mold is turned end for end"
@@ -274,9 +281,11 @@ def _cause(row: Row, k: int, mold: Mold, job: Job, slack: float) -> str:
     }.get(direction, "")
 
 
-def _height_cause(error: float, job: Job, slack: float) -> str:
-    """Why a mold stands too high or too low."""
+def _height_cause(error: float, job: Job, slack: float, setup: SetUp) -> str:
+    """Why a mold stands too high or too low: what fits its error best, by known lengths before what is only likely."""
     size, spacing, spall = abs(error), job.molds.mark_waterlines, job.molds.spall_above
+    if _other_line(error, slack, setup):
+        return OTHER_LINE
     if spall and abs(size - abs(spall)) <= slack:
         return "the distance from the waterline to the cross spall's line: the wrong line may have been used"
     if spacing and size > spacing / 2 and abs(size - spacing * round(size / spacing)) <= slack:
@@ -367,7 +376,12 @@ def _closing(survey: Survey, setup: SetUp) -> list[Finding]:
     return [Finding("drift", Weight.LOOK, "setup", f"mold {setup.marks[0].mold}", text)]
 
 
-def _datum(rows: tuple[Row, ...], shows: float) -> list[str]:
+def _other_line(error: float, slack: float, setup: SetUp) -> bool:
+    """Whether heights are out by as much as the load waterline lies from the strongback."""
+    return abs(setup.waterline_above) > slack and abs(abs(error) - abs(setup.waterline_above)) <= slack
+
+
+def _datum(rows: tuple[Row, ...], shows: float, setup: SetUp) -> list[str]:
     """What all molds share, in words, where it is more than `shows` mm."""
     said: list[str] = []
     for row in rows:
@@ -386,6 +400,10 @@ def _datum(rows: tuple[Row, ...], shows: float) -> list[str]:
         other = "low" if row.direction is Direction.UP else "to port"
         if abs(rise) > shows:
             said.append(_slope(row, rise))
+        elif row.direction is Direction.UP and _other_line(mean, max(shows, OTHER_SHARE * abs(mean)), setup):
+            said.append(
+                f"All heights are out by {mm(abs(mean))}, {OTHER_LINE}. Measure them again from the strongback."
+            )
         elif abs(mean) > shows:
             said.append(
                 f"All molds stand {mm(abs(mean))} {what if mean > 0 else other}: that is the datum, and does no harm."
