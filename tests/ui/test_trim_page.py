@@ -244,3 +244,16 @@ def test_a_reading_that_nothing_of_a_boat_has_stays_to_be_mended(
     assert asked[0].result() == 0
     assert "nothing of a boat" in asked[0].said.text()
     assert window.session.job.trim.eye == ()
+
+
+def test_the_keel_line_picks_heads(window: MainWindow, carried: Any) -> None:
+    """As it picks molds elsewhere; and a head that is a mold is the mold of the keel line."""
+    page = carried
+    window.keel_line.chosen.emit(3)
+    assert page.mark is not None
+    assert page.mark.of_mold == "4"
+    assert window.card.card.heading == "Mold 4", "the big number belongs to what is on show"
+    page.choose_key("head:mold 7")
+    assert window.state.mold_number == 6
+    window.step_mold(1)
+    assert page.mark.of_mold == "8"

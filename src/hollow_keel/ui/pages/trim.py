@@ -31,6 +31,7 @@ class TrimPage(Page):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("Where is she trimmed?", TRIM_GROUPS, "sheer and ends", parent)
         self.chosen, self.other = "", ""
+        self._mold = 0
         self._told: list[str] = []
         self.topics = QComboBox()
         self.topics.setAccessibleName("What is shown of sheer and ends")
@@ -86,6 +87,7 @@ class TrimPage(Page):
         kind, _, name = key.partition(":")
         if kind == "head":
             self.chosen = name
+            self._choose_its_mold()
         elif kind == "bulkhead":
             self.other = name
         else:
@@ -93,6 +95,22 @@ class TrimPage(Page):
             return
         self.refresh()
         self.card_changed.emit()
+
+    def _choose_its_mold(self) -> None:
+        """A head that is a mold is the mold of the keel line too."""
+        shape, mark = self.state.shape, self.mark
+        names = [mold.name for mold in shape.molds.molds] if shape is not None else []
+        if mark is not None and mark.of_mold in names:
+            self._mold = names.index(mark.of_mold)
+            self.mold_chosen.emit(self._mold)
+
+    def _follow_mold(self) -> None:
+        """The mold that is chosen on the keel line, or on another page, is the head that is shown."""
+        plan, mold = self.plan, self.state.mold
+        if self.state.mold_number == self._mold or plan is None or mold is None:
+            return
+        self._mold = self.state.mold_number
+        self.chosen = next((m.name for m in plan.marks if m.of_mold == mold.name), self.chosen)
 
     def go_to_place(self, where: str) -> None:
         if where.startswith(("mold ", "frame ", "bow ", "stern ")):
@@ -126,6 +144,7 @@ class TrimPage(Page):
         self._offer(has, topic)
         for widget in (self.both, self.drawer_button, self.topics):
             widget.setVisible(has)
+        self._follow_mold()
         plan, mark = self.plan, self.mark
         if plan is None or mark is None:
             self._show_nothing()
