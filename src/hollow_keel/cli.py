@@ -14,6 +14,7 @@ from .app.exports import EXPORTS, export_named, write_export
 from .app.launch import window_starting
 from .core.errors import ImpossiblePlan, InputError
 from .core.findings import in_words
+from .demo import NAMES as DEMOS
 from .files.atomic import write_atomic
 
 if TYPE_CHECKING:
@@ -82,7 +83,7 @@ def _parser() -> argparse.ArgumentParser:
     _add_set(export)
     export.set_defaults(run=_export)
     demo = commands.add_parser("demo", help="the window with a demo job")
-    demo.add_argument("name", nargs="?", default="linnet", help="linnet or pipit")
+    demo.add_argument("name", nargs="?", default="linnet", help=f"one of {', '.join(DEMOS)}")
     demo.add_argument(
         "--pictures",
         type=Path,

@@ -24,7 +24,8 @@ from hollow_keel.core.settings.record import Kind
 from hollow_keel.core.settings_table import Record, all_settings, setting_named
 from hollow_keel.core.stages import read
 from hollow_keel.core.units import LengthUnit
-from hollow_keel.demo.jobs import linnet
+from hollow_keel.demo import NAMES
+from hollow_keel.demo.jobs import DEMOS, linnet
 
 ALL = list(all_settings().values())
 ROOT = Path(__file__).parents[2]
@@ -153,3 +154,25 @@ def test_the_docs_tell_all_settings_as_they_are() -> None:
     assert (ROOT / "docs" / "settings.md").read_text(encoding="utf-8") == made, (
         "run: python tools/settings_table.py"
     )
+
+
+@pytest.mark.parametrize(
+    ("key", "value"),
+    [
+        ("molds.stringers", ()), ("release.spalls", ()), ("deck.openings", ()), ("strips.zones", ()), ("mold.notch-width", 0.0),
+        ("setup.wedges", 0.0), ("setup.length", None), ("waterline", None),
+    ],
+)  # fmt: skip
+def test_none_sets_what_may_be_nothing(key: str, value: Any) -> None:
+    """As docs/settings.md says: where nothing may be set, `none` sets it."""
+    record = setting_named(key)
+    assert read(apply_override(linnet(), key, "none"), record.path) == value
+
+
+def test_what_must_be_something_is_not_none() -> None:
+    with pytest.raises(InputError, match="skin"):
+        apply_override(linnet(), "skin", "none")
+
+
+def test_every_demo_can_be_named() -> None:
+    assert tuple(DEMOS) == NAMES

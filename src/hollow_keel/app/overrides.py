@@ -12,6 +12,7 @@ from ..core.settings.record import Kind
 from ..core.settings_table import Record, setting_named
 from ..core.units import LengthUnit, parse_length
 from ..files.plain_json import read_json
+from .setting_text import ZERO
 
 
 def _stations(text: str, unit: LengthUnit) -> dict[str, Any]:
@@ -68,11 +69,20 @@ def apply_override(job: Job, key: str, value: str, unit: LengthUnit = LengthUnit
         raise error if error.problem == "no such setting" else error.at(key) from None
 
 
+def _nothing(record: Record) -> Any:
+    """What a setting is where nothing is set: no value, an empty list, or the nought of its own words; … if none of them."""
+    if record.may_be_none:
+        return None
+    if record.default == ():
+        return ()
+    return 0.0 if record.setting.none.startswith(ZERO) else ...
+
+
 def read_value(record: Record, text: str, unit: LengthUnit) -> Any:
     """A setting's value from a text; a bare length is in `unit`. What pydantic reads itself is left to it. Raises InputError."""
     kind = record.setting.kind
-    if record.may_be_none and text.lower() in NOTHING:
-        return None
+    if text.lower() in NOTHING and (nothing := _nothing(record)) is not ...:
+        return nothing
     readers: dict[Kind, Callable[[], Any]] = {
         Kind.LENGTH: lambda: parse_length(text, unit),
         Kind.FINE: lambda: parse_length(text, unit),

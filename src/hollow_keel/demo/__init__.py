@@ -1,1 +1,3 @@
 """Demo jobs of our own invention."""
+
+NAMES = ("linnet", "pipit", "sedge", "teasel")

@@ -98,7 +98,7 @@ def _on_curve(line: Array, at: Array) -> tuple[Array, Array]:
     a, b, c, d = (line[k + j] for j in (-1, 0, 1, 2))
     middle = b + (c - b) * t
     bend = ((a - 2 * b + c) * (1 - t) + (b - 2 * c + d) * t) / 2
-    along = (c - b) / np.linalg.norm(c - b, axis=1, keepdims=True)
+    along = (c - b) / np.maximum(np.linalg.norm(c - b, axis=1, keepdims=True), 1e-12)
     return middle - bend * t * (1 - t), along
 
 
