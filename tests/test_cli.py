@@ -185,3 +185,20 @@ def test_molds_that_cannot_be_cut_leave_the_others(
     assert main(["export", str(table), "--kind", "setup-pdf", "--out", str(tmp_path / "s.pdf"), *asked]) == 0
     everything = [*asked, "--set", "skin=700mm"]
     assert main(["export", str(table), "--kind", "bevels-csv", "--out", str(out), *everything]) == 3
+
+
+@pytest.mark.parametrize(
+    ("setting", "words"),
+    [
+        ("skin=-5", "“-5 mm”"), ('deck.openings=[{"length": -5}]', "“-5 mm”"), ('deck.openings=[{"lenght": 5}]', "“lenght”"),
+        ("deck.openings=[{", "not JSON"), ("waterline=-99999999", "mm”"),
+    ],
+)  # fmt: skip
+def test_what_cannot_be_set_is_said_with_units(
+    setting: str, words: str, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert main(["plan", str(DATA / "spheroid.csv"), "--set", setting]) == 2
+    said = capsys.readouterr().err
+    assert words in said
+    assert setting.partition("=")[0] in said
+    assert not set("⟨⟩⟦⟧") & set(said), "amounts are written, not marked"

@@ -47,7 +47,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
 
             return run_window(worker, Path(given[0]) if given else None)
     except InputError as error:
-        print(error, file=sys.stderr)
+        print(in_words(str(error)), file=sys.stderr)
         return BAD_INPUT
     except ImpossiblePlan as error:
         print(in_words(str(error)), file=sys.stderr)

@@ -33,6 +33,7 @@ MUST_BE = {
     "date": "It must be a day, as 2026-05-31.", "time": "It must be a time, as 14:30.",
 }  # fmt: skip
 """How pydantic's other kinds begin, and what is said of them."""
+NAMES_WRONG = ("extra_forbidden", "missing")
 
 
 def refusal(error: ValidationError, model: type[BaseModel]) -> InputError:
@@ -45,6 +46,8 @@ def refusal(error: ValidationError, model: type[BaseModel]) -> InputError:
     place = f"{label}, no. {numbers[-1]}" if numbers else label
     kind = setting.kind if setting is not None else None
     value = _written(first.get("input"), kind) if first["type"] != "missing" else ""
+    if first["type"] in NAMES_WRONG:  # what is wrong is the name, not what it is said to be
+        value = str(loc[-1])
     return InputError("this value cannot be used", place, value, _may_be(first, setting))
 
 
