@@ -46,8 +46,8 @@ def refusal(error: ValidationError, model: type[BaseModel]) -> InputError:
     place = f"{label}, no. {numbers[-1]}" if numbers else label
     kind = setting.kind if setting is not None else None
     value = _written(first.get("input"), kind) if first["type"] != "missing" else ""
-    if first["type"] in NAMES_WRONG:  # what is wrong is the name, not what it is said to be
-        value = str(loc[-1])
+    if first["type"] in NAMES_WRONG and str(loc[-1]) != label:  # what is wrong is a name
+        place += f", “{loc[-1]}”"
     return InputError("this value cannot be used", place, value, _may_be(first, setting))
 
 
