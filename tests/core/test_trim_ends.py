@@ -11,14 +11,17 @@ from scipy.integrate import quad
 
 from hollow_keel.core.change import change
 from hollow_keel.core.findings import Finding
+from hollow_keel.core.hull.camber import crown_at
+from hollow_keel.core.hull.stages import HULL
 from hollow_keel.core.job import Job, Layer, MoldSettings
+from hollow_keel.core.molds.ends import transom
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.settings.deck_choices import CamberRule
 from hollow_keel.core.settings.trim_choices import Sawn, SeenFrom
 from hollow_keel.core.setup.stages import SETUP
 from hollow_keel.core.stage import Stage
 from hollow_keel.core.trim.release import lift
-from hollow_keel.core.trim.stages import BEAMS, CURVE, INSIDE, KEEL, KNEES, OUTER, PLANKS, RELEASE
+from hollow_keel.core.trim.stages import BEAMS, CURVE, INSIDE, KEEL, KNEES, OUTER, PLANKS, RELEASE, SHEER
 from hollow_keel.demo.jobs import demo_job
 from tests.shapes import WIGLEY, round_hull, wigley
 
@@ -330,3 +333,20 @@ def test_a_glassed_joint_by_a_hand_sum() -> None:
     assert joint.deep == pytest.approx(2 * 0.3375, abs=0.001)
     assert joint.plies == (75.0, 51.0)
     assert (joint.cloth, joint.resin) == pytest.approx((0.252, 75.6))
+
+
+def test_the_crown_of_a_transom_stands_on_the_higher_face_too() -> None:
+    """The sheer of Linnet rises aft through the thickness of her transom: its top plank covers the crown of either face."""
+    job = change(change(demo_job("linnet"), "outer", planks=True), "trim", wanted=True, crown=50.0)
+    results = Pipeline().results(job, [PLANKS, SHEER, HULL])
+    piece = transom(results[HULL], job.molds.skin, job.molds.thickness)
+    tops = []
+    for face in (piece.after, piece.forward):
+        half, top = face[np.argmax(face[:, 1])]
+        crown = crown_at(2 * half, 50.0, results[SHEER].beam, job.trim.rule)
+        tops.append(top + crown / math.cos(piece.rake))
+    assert abs(tops[0] - tops[1]) > 1.0, "they differ"
+    made = results[PLANKS]
+    assert made is not None
+    assert made.outline[:, 1].max() == pytest.approx(max(tops), abs=0.01)
+    assert made.planks[-1].high == pytest.approx(max(tops), abs=0.01)

@@ -102,17 +102,21 @@ def _boards(job: Job) -> Sequence[Board]:
 
 
 def _outline(piece: Transom, beam: float, job: Job) -> tuple[Array, tuple[float, ...]]:
-    """Both sides of what planks have to cover, (n, 2), and the heights where its edge turns: the sheer, and the top of the
-    crown."""
-    faces = [shapely.Polygon(_both_sides(face)) for face in (piece.after, piece.forward)]
-    half, top = max(tuple(face[np.argmax(face[:, 1])].tolist()) for face in (piece.after, piece.forward))
-    corners = [top]
-    crown = crown_at(2 * half, job.trim.crown, job.trim.crown_on or beam, job.trim.rule) if beam > 0 else 0.0
-    crown /= math.cos(piece.rake)  # heights are along the rake
-    if crown > 0 and half > 0:
-        side = camber_line(half, crown, 0.0, CROWN_POINTS) + np.array([0.0, top])
-        faces.append(shapely.Polygon(_both_sides(side)))
-        corners.append(top + crown)
+    """Both sides of what planks have to cover, (n, 2), and the heights where its edge turns: the sheer of each face, and the top of
+    its crown. The sheer rises or falls through the transom's thickness, and the crown stands on it at either face."""
+    faces, corners = [], []
+    for face in (piece.after, piece.forward):
+        faces.append(shapely.Polygon(_both_sides(face)))
+        half, top = face[np.argmax(face[:, 1])].tolist()
+        corners.append(top)
+        crown = (
+            crown_at(2 * half, job.trim.crown, job.trim.crown_on or beam, job.trim.rule) if beam > 0 else 0.0
+        )
+        crown /= math.cos(piece.rake)  # heights are along the rake
+        if crown > 0 and half > 0:
+            side = camber_line(half, crown, 0.0, CROWN_POINTS) + np.array([0.0, top])
+            faces.append(shapely.Polygon(_both_sides(side)))
+            corners.append(top + crown)
     whole = shapely.union_all([shapely.make_valid(face) for face in faces])
     largest = max(shapely.get_parts(whole), key=lambda part: part.area)
     return shapely.get_coordinates(largest.exterior), tuple(corners)
