@@ -3,21 +3,26 @@ plumb ends, ends whose chine nobody marked. None of them is a fault of ours, and
 
 from __future__ import annotations
 
+import io
 import math
 from collections.abc import Callable, Iterator
 
 import numpy as np
 import pytest
+from pypdf import PdfReader
 
+from hollow_keel.app.exports import export_named
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.hull.stages import HULL
 from hollow_keel.core.job import Job
+from hollow_keel.core.molds.end_stages import TRANSOM
 from hollow_keel.core.molds.ends import rabbet_bevels
 from hollow_keel.core.offsets.knuckles import with_all_knuckles
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable, read_lines
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.covering import surface_area
 from hollow_keel.core.planking.stages import PLANKING
+from hollow_keel.core.results import SHAPE
 from hollow_keel.core.stage import Failed, FailureKind
 from hollow_keel.core.stages import SHOWN
 from hollow_keel.drawing.lines_plan import body_plan, half_breadth_plan, profile
@@ -205,3 +210,20 @@ def test_a_chine_forgotten_between_stations_that_have_it_is_left_to_the_builder(
         read_lines(OffsetsTable(rows=rows))
     plain = plumb(0.0)
     assert with_all_knuckles(plain) == (plain, ())
+
+
+def test_both_transoms_of_a_pram_are_drawn_at_full_size() -> None:
+    """Each as wide as the hull is there, less its skin, and named; a hull with one has one."""
+    job = Job(offsets=pram())
+    results = Pipeline().results(job, [TRANSOM, *SHAPE])
+    stern, bow = results[TRANSOM]
+    assert (stern.stern, bow.stern) == (True, False)
+    lines = results.shape.hull.lines
+    for piece, end in ((stern, lines.stern), (bow, lines.bow)):
+        assert piece.transom.planking[-1, 0] == pytest.approx(end.points[-1, 1], abs=0.1)
+        assert piece.transom.after[-1, 0] < piece.transom.planking[-1, 0] - 0.8 * job.molds.skin
+    data = export_named("transom-pdf").write(results)
+    text = " ".join(page.extract_text() for page in PdfReader(io.BytesIO(data)).pages)
+    for word in ("BOW TRANSOM", "BOW TRANSOM MOLD", "this face FORWARD", "this face AFT"):
+        assert word in text
+    assert len(Pipeline().value(Job(offsets=skiff()), TRANSOM)) == 1

@@ -1,4 +1,4 @@
-"""The transom at full size, seen square to its own plane from aft: both faces and the wood between them."""
+"""A transom at full size, seen square to its own plane from outside: both faces and the wood between them."""
 
 from __future__ import annotations
 
@@ -14,8 +14,9 @@ from .model import Drawing, Label, Layer, Stroke, line
 BETWEEN_RIBS_MM = 210.0
 
 
-def transom_drawing(transom: Transom, job: str, style: LengthStyle) -> Drawing:
-    """After face in full, forward face as a second line, the outside of the planking dotted; both sides."""
+def transom_drawing(piece: TransomPiece, job: str, style: LengthStyle) -> Drawing:
+    """Its face at the end of the hull in full, the other one as a second line, the outside of the planking dotted; both sides."""
+    transom = piece.transom
     strokes = [
         Stroke(np.concatenate([side[::-1] * [-1.0, 1.0], side]), layer, closed, filled)
         for side, layer, closed, filled in (
@@ -30,10 +31,16 @@ def transom_drawing(transom: Transom, job: str, style: LengthStyle) -> Drawing:
     degrees = np.degrees(transom.bevels)
     shown = "true shape" if transom.radius is None else "unrolled"
     labels = [
-        Label((0.0, top - 0.3 * (top - bottom)), "TRANSOM", Layer.TITLE, rise=1, strong=True),
         Label(
             (0.0, top - 0.3 * (top - bottom)),
-            f"{job} · {shown}, this face AFT",
+            "TRANSOM" if piece.stern else "BOW TRANSOM",
+            Layer.TITLE,
+            rise=1,
+            strong=True,
+        ),
+        Label(
+            (0.0, top - 0.3 * (top - bottom)),
+            f"{job} · {shown}, this face {'AFT' if piece.stern else 'FORWARD'}",
             rise=-1,
         ),
         Label((0.0, top - 0.4 * (top - bottom)), "cut to the outer line, then bevel to the inner", rise=0),
@@ -44,7 +51,7 @@ def transom_drawing(transom: Transom, job: str, style: LengthStyle) -> Drawing:
         middle = np.array([0.0, (bottom + top) / 2])
         y, z = (middle + 0.88 * (transom.after[k] - middle)).tolist()
         labels.append(Label((y, z), f"{degrees[k]:.1f}°", Layer.DIMENSION, rise=0))
-    return Drawing("Transom", tuple(strokes), tuple(labels))
+    return Drawing("Transom" if piece.stern else "Bow transom", tuple(strokes), tuple(labels))
 
 
 def _rake_words(transom: Transom, style: LengthStyle) -> str:
@@ -63,16 +70,17 @@ def transom_mold_drawing(piece: TransomPiece, job: str, style: LengthStyle) -> D
     bottom, high = float(board[:, 1].min()), float(board[:, 1].max())
     middle = (0.0, bottom + 0.45 * (float(forward[:, 1].max()) - CLEAR_OF_BEVEL_MM - bottom))
     inside = format_length(CLEAR_OF_BEVEL_MM, style, unit=True)
+    faces = ("after", "forward") if piece.stern else ("forward", "after")
     return Drawing(
-        "Transom mold",
+        "Transom mold" if piece.stern else "Bow transom mold",
         (
             Stroke(board, Layer.MOLD, closed=True, filled=True),
             Stroke(forward, Layer.GHOST),
             line((0.0, bottom), (0.0, high), layer=Layer.CENTRELINE),
         ),
         (
-            Label(middle, "TRANSOM MOLD", Layer.TITLE, rise=1, strong=True),
-            Label(middle, f"{job} · its after face lies on the transom's forward face, {_rake_words(transom, style)}", rise=-1),
+            Label(middle, "TRANSOM MOLD" if piece.stern else "BOW TRANSOM MOLD", Layer.TITLE, rise=1, strong=True),
+            Label(middle, f"{job} · its {faces[0]} face on the transom's {faces[1]} face, {_rake_words(transom, style)}", rise=-1),
             Label((middle[0], middle[1] - 6.0), f"{inside} inside its edge all round", rise=-1),
         ),
     )  # fmt: skip

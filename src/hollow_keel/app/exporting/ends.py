@@ -47,11 +47,14 @@ def _transom(results: Results) -> bytes:
     from ...drawing.transom import transom_drawing, transom_mold_drawing
     from ...files.mold_pdf import drawings_pdf
 
-    job, piece = results.job, results[TRANSOM]
-    style = job.units.style
+    job = results.job
     drawings = [
-        transom_drawing(piece.transom, job.name, style),
-        transom_mold_drawing(piece, job.name, style),
+        drawing
+        for piece in results[TRANSOM]
+        for drawing in (
+            transom_drawing(piece, job.name, job.units.style),
+            transom_mold_drawing(piece, job.name, job.units.style),
+        )
     ]
     return drawings_pdf(drawings, job.name, job.printing.correction)
 

@@ -53,10 +53,11 @@ class StemBevels:
 
 @dataclass(frozen=True)
 class TransomPiece:
-    """The transom (the one at the stern where there are two) and what carries it."""
+    """A transom, at the `stern` or at the bow, and what carries it."""
 
     transom: Transom
     mold: TransomMold
+    stern: bool = True
 
 
 def _stems(hull: Hull) -> list[bool]:
@@ -90,17 +91,26 @@ def _bevels(given: Given) -> tuple[StemBevels, ...]:
     )
 
 
-def _transom(given: Given) -> TransomPiece:
+def _transoms(given: Given) -> tuple[TransomPiece, ...]:
+    """A pram has one at either end."""
     from .ends import transom
     from .transom_mold import transom_mold
 
     hull, job = given[HULL], given.job
-    stern = hull.lines.stern.kind is EndKind.TRANSOM
-    piece = transom(hull, job.molds.skin, job.molds.thickness, stern=stern)
     on_legs = job.setup.strongback is not Strongback.BEAM and not job.setup.upright
-    foot = float((hull.lines.stern if stern else hull.lines.bow).points[0, 2])
-    level = (given[SETUP].beam_level - foot) / math.cos(piece.rake) if on_legs else None
-    return TransomPiece(piece, transom_mold(piece, level))
+    found = []
+    for stern, end in ((True, hull.lines.stern), (False, hull.lines.bow)):
+        if end.kind is EndKind.TRANSOM:
+            piece = transom(hull, job.molds.skin, job.molds.thickness, stern=stern)
+            level = (
+                (given[SETUP].beam_level - float(end.points[0, 2])) / math.cos(piece.rake)
+                if on_legs
+                else None
+            )
+            found.append(TransomPiece(piece, transom_mold(piece, level), stern))
+    if not found:
+        raise ImpossiblePlan("This hull has no transom.")
+    return tuple(found)
 
 
 STEMS = Stage(
@@ -109,8 +119,8 @@ STEMS = Stage(
 )  # fmt: skip
 STEM_BEVELS = Stage("stem-bevels", "molds", "the bevels of the stems", (), (HULL,), _bevels, shown=False)
 TRANSOM = Stage(
-    "transom", "molds", "the transom", ("molds.skin", "molds.thickness", "setup.strongback", "setup.upright"), (HULL, SETUP),
-    _transom, shown=False,
+    "transom", "molds", "the transoms", ("molds.skin", "molds.thickness", "setup.strongback", "setup.upright"), (HULL, SETUP),
+    _transoms, shown=False,
 )  # fmt: skip
 
 STAGES = (STEMS, STEM_BEVELS, TRANSOM)
