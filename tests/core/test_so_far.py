@@ -202,6 +202,7 @@ def test_everything_that_follows_is_of_the_plan_as_it_is_now() -> None:
 # -- what readings say ---------------------------------------------------------------------------------
 
 
+@pytest.mark.fresh  # one and the same object
 def test_work_that_went_as_planned_goes_on_as_planned() -> None:
     left = planned_left(linnet(), 20)
     same = Planked(strips=20, left=tuple(GirthLeft(mold=m, port=v, starboard=v) for m, v in left.items()))
@@ -222,6 +223,7 @@ def test_work_that_went_as_planned_goes_on_as_planned() -> None:
     assert other.strips in {45, 46}
 
 
+@pytest.mark.fresh  # one and the same object
 def test_readings_in_another_unit_are_asked_about_before_anything_else() -> None:
     left = planned_left(linnet(), 20)
     inches = Planked(strips=20, left=tuple(GirthLeft(mold=m, port=v / 25.4) for m, v in left.items()))
