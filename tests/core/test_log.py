@@ -29,6 +29,7 @@ from hollow_keel.core.settings.progress import Planked
 from hollow_keel.core.settings.readings import Side
 from hollow_keel.core.stages import Texts, keys_of
 from hollow_keel.demo.jobs import demo_job
+from tests.shapes import unworked
 
 TODAY = date(2026, 11, 29)  # a Sunday
 
@@ -386,3 +387,29 @@ def test_keys_with_texts_kept_are_those_without(monkeypatch: pytest.MonkeyPatch)
         told["work"],
     )
     assert keys_of(job, texts) == told
+
+
+def test_strips_between_those_that_are_logged_are_named() -> None:
+    """1-4 and 7-8 are on: *So far* says 8, the sums 6, and a remark why."""
+
+    def logged(*runs: tuple[tuple[int, int], Side | None]) -> Job:
+        job = change(unworked(demo_job("linnet")), "log", wanted=True, entries=())
+        for first_last, side in runs:
+            job = kept(
+                job, Entry(day=date(2031, 5, 4), task=Task.PLANKING, strips=first_last, side=side, hours=2.0)
+            )
+        return job
+
+    def said(job: Job) -> list[tuple[str, str]]:
+        return [(f.where, f.text) for f in sums_of(job, None, 65).findings if f.code == "log-between"]
+
+    job = logged(((1, 4), None), ((7, 8), None))
+    ((where, text),) = said(job)
+    assert where == "strips 5–6"
+    assert "strip 8 is on" in text
+    assert job.planked is not None
+    assert (job.planked.strips, sums_of(job, None, 65).port) == (8, 6)
+    ((_, text),) = said(logged(((1, 4), None), ((5, 8), Side.PORT), ((7, 8), Side.STARBOARD)))
+    assert "to starboard" in text
+    assert not said(logged(((21, 24), None), ((25, 30), None))), "the log began later"
+    assert not said(logged(((1, 4), None), ((5, 8), None)))

@@ -9,6 +9,7 @@ from datetime import date, timedelta
 
 from ..findings import Finding, Weight
 from ..job import Job
+from ..planking.mechanics import named_strips
 from ..rules import pot_life
 from ..settings.log_entry import Entry, Task, Told
 from ..settings.readings import Side
@@ -185,12 +186,37 @@ def _findings(
             text = f"Strip {entry.strips[1]} is not in the plan, which has {strips} a side."
             found.append(Finding("no-such-strip", Weight.LOOK, PAGE, entry.day.isoformat(), text))
     found += _twice(entries)
+    found += _between(entries)
     laid = strips_laid(job.log.entries)
     so_far = job.planked.strips if job.planked is not None else 0
     if laid and laid != so_far:
         text = f"The log has {laid} strips a side, So far on the page Planking {so_far}: set that, or add what is missing here."
         found.append(Finding("log-so-far", Weight.LOOK, PAGE, "planking", text))
     return [*found, *_overlaps(entries)]
+
+
+def _between(entries: Sequence[Entry]) -> list[Finding]:
+    """Strips that no entry has laid though later ones are on: they count as laid in *So far*, and not in sums of the log."""
+    on: dict[Side, set[int]] = {side: set() for side in Side}
+    for entry in entries:
+        for side, number in laid_by(entry):
+            on[side].add(number)
+    # what came before the log began is nothing that is missing in it
+    missing = {
+        side: sorted(set(range(min(own, default=0), max(own, default=0))) - own) for side, own in on.items()
+    }
+    same = missing[Side.PORT] == missing[Side.STARBOARD]
+    found = []
+    for side, own in missing.items():
+        if not own or (same and side is Side.STARBOARD):
+            continue
+        whose = ("them" if len(own) > 1 else "it") + ("" if same else f" to {side.value}")
+        text = (
+            f"No entry has {whose}, though strip {max(on[side])} is on: they count as laid on the page Planking, and not in these "
+            "sums. Add what is missing, or put the entry right."
+        )
+        found.append(Finding("log-between", Weight.LOOK, PAGE, named_strips(own), text))
+    return found
 
 
 def _twice(entries: Sequence[Entry]) -> list[Finding]:
