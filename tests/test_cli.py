@@ -175,6 +175,7 @@ def test_molds_that_cannot_be_cut_leave_the_others(
         assert main(["export", str(table), "--kind", kind, "--out", str(out), *asked]) == 4
         said = capsys.readouterr().err
         assert all(f"left out: mold {name}:" in said for name in bad)
+        assert "Stand them on a table: --set setup.strongback=table" in said
         if kind.endswith("csv"):
             assert {row["mold"] for row in csv.DictReader(out.read_text().splitlines())} == {
                 m.name for m in shape.molds.molds
@@ -183,6 +184,8 @@ def test_molds_that_cannot_be_cut_leave_the_others(
         held = " ".join(parts.namelist())
         assert not any(f"mold-{name}." in held for name in bad)
     assert main(["export", str(table), "--kind", "setup-pdf", "--out", str(tmp_path / "s.pdf"), *asked]) == 0
+    mended = [*asked, "--set", "setup.strongback=table"]
+    assert main(["export", str(table), "--kind", "bevels-csv", "--out", str(out), *mended]) == 0
     everything = [*asked, "--set", "skin=700mm"]
     assert main(["export", str(table), "--kind", "bevels-csv", "--out", str(out), *everything]) == 3
 

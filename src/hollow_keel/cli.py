@@ -21,6 +21,7 @@ if TYPE_CHECKING:
     from typing import Any
 
     from .core.job import Job
+    from .core.results import Results
     from .core.stage import Stage
 
 # What reads jobs and computes is imported where it is used: the computing process is to be started before it loads.
@@ -180,7 +181,19 @@ def _export(options: argparse.Namespace) -> int:
     missing = export.lacks(results)
     for text in missing:
         print(f"left out: {in_words(text)}", file=sys.stderr)
+    for text in _mends(results) if missing else ():
+        print(text, file=sys.stderr)
     return PARTLY if missing else DONE
+
+
+def _mends(results: Results) -> list[str]:
+    """What would put right what was left out: the mends that the window has as buttons, as settings to be given."""
+    from .app.mends import mend_of
+
+    mends = [mend for finding in results.findings if (mend := mend_of(finding, results)) is not None]
+    now = results.job.setup
+    tables = [mend for mend in mends if mend.job.setup.strongback is not now.strongback]
+    return [f"{mend.text}: --set setup.strongback={mend.job.setup.strongback.value}" for mend in tables[:1]]
 
 
 def _demo(options: argparse.Namespace) -> int:
