@@ -10,11 +10,14 @@ import pytest
 from hollow_keel.app.open_any import open_job
 from hollow_keel.app.overrides import apply_override
 from hollow_keel.cli import main
+from hollow_keel.core.change import change
+from hollow_keel.core.molds.printed import changed_since, printed_now
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.demo.jobs import demo_job, linnet
 from hollow_keel.files.job_file import save_job
 from hollow_keel.files.offsets_csv import write_offsets_csv
 from tests.conftest import DATA
+from tests.shapes import unworked
 
 FIELDS = {"schema", "units", "offsets", "hull", "molds", "setup", "strips", "stock", "warnings"}
 
@@ -205,3 +208,18 @@ def test_what_cannot_be_set_is_said_with_units(
     assert words in said
     assert setting.partition("=")[0] in said
     assert not set("⟨⟩⟦⟧") & set(said), "amounts are written, not marked"
+
+
+def test_what_was_left_out_is_not_remembered_as_printed() -> None:
+    """Nor is it asked to be printed too, as long as it cannot be cut; once it can, it is."""
+    asked = change(unworked(demo_job("linnet")), "setup", beam_width=400.0)
+    shape = Pipeline().shape(asked)
+    bad = {name for name, piece in shape.pieces.items() if piece.why_not is not None}
+    pieces = list(shape.pieces.values())
+    printed = printed_now(shape.molds.molds, pieces)
+    assert bad
+    assert {p.mold for p in printed} == {m.name for m in shape.molds.molds} - bad
+    assert not changed_since(printed, shape.molds.molds, pieces)
+    mended = Pipeline().shape(change(asked, "setup", strongback="table"))
+    said = changed_since(printed, mended.molds.molds, list(mended.pieces.values()))
+    assert any("print them too" in finding.text for finding in said)

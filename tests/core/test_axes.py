@@ -20,6 +20,7 @@ from hollow_keel.core.trim.stages import BOTH_SIDES, SHEER
 from hollow_keel.core.veneers.stages import LAYERS
 from hollow_keel.core.whole_job import job_raised, job_restationed, job_scaled, job_turned
 from hollow_keel.demo.jobs import linnet, sedge, teasel
+from tests.shapes import unworked
 
 
 def fitted() -> Job:
@@ -190,3 +191,29 @@ def test_molds_that_were_measured_stay_when_the_table_has_other_stations() -> No
     free = job.model_copy(update={"surveys": (), "planked": None, "printed": (), "layout": None})
     free = change(free, "log", entries=())
     assert job_restationed(free, job.offsets, stand).molds.stations == ()
+
+
+def test_arcs_that_were_read_say_the_same_after_the_boat_is_turned() -> None:
+    """Where arcs were swung from goes along, left to us or not; what was swung from the stemhead is not swung from another."""
+    job = change(unworked(linnet()), "trim", wanted=True)
+    plan = Pipeline().value(job, SHEER)
+    mark = next(m for m in plan.marks if m.of_mold == "5")
+    off = (2.0, -1.5, 0.0)
+    arcs = tuple(
+        ArcReading(
+            head=mark.name,
+            side=side,
+            at=mark.station,
+            radii=tuple(r + e for r, e in zip(mark.radii, off, strict=True)),
+        )
+        for side in Side
+    )
+    job = change(job, "trim", arcs=arcs)
+    stand = [(m.name, m.station) for m in Pipeline().shape(job).molds.molds]
+    other = job_turned(job, stand, None, [float(base[0]) for base in plan.bases])
+    one, two = (Pipeline().value(own, BOTH_SIDES).heads[0] for own in (job, other))
+    for side, same in ((one.port, two.starboard), (one.starboard, two.port)):
+        assert side is not None
+        assert same is not None
+        assert same.errors[:2] == pytest.approx(side.errors[:2], abs=0.2)
+        assert len(same.errors) == 2, "the stemhead is at the stern now, and off the keel"

@@ -23,8 +23,12 @@ def print_of(mold: Mold, piece: Piece) -> str:
 
 
 def printed_now(molds: tuple[Mold, ...], pieces: list[Piece]) -> tuple[Printed, ...]:
-    """What a job remembers of the patterns printed just now."""
-    return tuple(Printed(mold=m.name, was=print_of(m, p)) for m, p in zip(molds, pieces, strict=True))
+    """What a job remembers of the patterns printed just now: molds that cannot be cut are not among them."""
+    return tuple(
+        Printed(mold=m.name, was=print_of(m, p))
+        for m, p in zip(molds, pieces, strict=True)
+        if p.why_not is None
+    )
 
 
 def changed_since(
@@ -34,7 +38,8 @@ def changed_since(
     now = {m.name: print_of(m, p) for m, p in zip(molds, pieces, strict=True)}
     changed = [p.mold for p in printed if p.mold in now and now[p.mold] != p.was]
     gone = [p.mold for p in printed if p.mold not in now]
-    new = [name for name in now if printed and name not in {p.mold for p in printed}]
+    known = {p.mold for p in printed}
+    new = [p.mold for p in pieces if printed and p.why_not is None and p.mold not in known]
     found: list[Finding] = []
     for names, text in (
         (changed, "changed since printed: throw the old patterns away and print these again."),

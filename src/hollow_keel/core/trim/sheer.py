@@ -138,7 +138,7 @@ def _bases(hull: Hull, places: Sequence[float]) -> tuple[tuple[Array, ...], tupl
         frozen(np.array([x, 0.0, float(np.interp(x, keel[order, 0], keel[order, 2]))])) for x in wanted if low <= x <= high
     ]  # fmt: skip
     names = [f"keel at {mm(round(float(base[0]), 1))}" for base in found]
-    if len(found) == len(BASE_SHARES):
+    if len(found) == len(wanted) == len(BASE_SHARES):
         head = hull.panels[-1].surface.points(np.zeros(1), np.ones(1))[0]
         found.append(frozen(head * [1.0, 0.0, 1.0]))
         names.append("stemhead" if hull.lines.bow.kind is EndKind.STEM else "top of the bow")
