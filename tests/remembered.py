@@ -6,13 +6,13 @@ A value is told by its stage and its key, as in the application. Tests of how, w
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from typing import Any
 
 import pytest
 
+from hollow_keel.core.newest import Newest
 from hollow_keel.core.pipeline import Run
 from hollow_keel.core.stage import Stage
 from hollow_keel.core.stages import BY_ID
@@ -26,21 +26,13 @@ class Remembered:
 
     def __init__(self) -> None:
         self.on = True
-        self._values: OrderedDict[tuple[str, str], Any] = OrderedDict()
+        self._values: Newest[tuple[str, str], Any] = Newest(MOST)
 
     def value(self, run: Run, stage: Stage[Any], work: Callable[[Run, Stage[Any]], Any]) -> Any:
         """A stage's value, worked out where it is not remembered. Raises what working it out raises."""
         name = (stage.id, run.keys[stage.id])
         ours = self.on and stage is BY_ID[stage.id]  # not one that a test has put in its place
-        if not ours or name not in self._values:
-            value = work(run, stage)
-            if ours:
-                self._values[name] = value
-                while len(self._values) > MOST:
-                    self._values.popitem(last=False)
-            return value
-        self._values.move_to_end(name)
-        return self._values[name]
+        return self._values.value(name, lambda: work(run, stage)) if ours else work(run, stage)
 
     @contextmanager
     def off(self) -> Iterator[None]:

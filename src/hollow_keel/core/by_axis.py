@@ -15,7 +15,7 @@ from pydantic.fields import FieldInfo
 from .settings.axis import Axis, Marker
 from .settings.mold_choices import FaceChoice
 from .settings.readings import Side
-from .settings.record import Kind, Setting
+from .settings.record import Kind, setting_of
 from .settings.setup_choices import HullEnd
 
 P = TypeVar("P", bound=BaseModel)
@@ -115,24 +115,18 @@ def _items(kind: Any, count: int) -> list[Any]:
 
 def _twin(name: str, info: FieldInfo) -> str:
     """The field that one changes places with where a boat is turned; itself, if none."""
-    record = _record(info)
+    record = setting_of(info)
     if record is not None and record.twin:
         return record.twin
     head, _, side = name.rpartition("_")
     return f"{head}_{_SIDES[side]}".lstrip("_") if side in _SIDES else name
 
 
-def _record(info: FieldInfo) -> Setting | None:
-    extra = info.json_schema_extra
-    record = extra.get("setting") if isinstance(extra, dict) else None
-    return record if isinstance(record, Setting) else None
-
-
 def numbers_of(model: type[BaseModel], path: str = "") -> Iterator[tuple[str, frozenset[Axis]]]:
     """Every number with a fraction that a part, or the Job, can hold: its path, and the axes that are told with it; none of a
     setting that is no length is one."""
     for name, info in model.model_fields.items():
-        record = _record(info)
+        record = setting_of(info)
         plain = record is not None and record.kind not in LENGTHS
         for at, axes in _numbers(_with(info.annotation, info.metadata), f"{path}.{name}".lstrip(".")):
             yield at, frozenset({Axis.NONE}) if plain and not axes else axes

@@ -13,7 +13,7 @@ from pydantic import BaseModel, ValidationError
 
 from .errors import InputError
 from .findings import mm
-from .settings.record import BOUNDS, Kind, Setting
+from .settings.record import BOUNDS, Kind, Setting, setting_of
 
 MOST_LETTERS = 60
 """So much of what was given is repeated."""
@@ -60,9 +60,7 @@ def _named(model: type[BaseModel], names: Iterable[str]) -> tuple[str, Setting |
         if info is None:  # which of several types was tried, or a field that is not known
             label = label or name.replace("_", " ")
             continue
-        extra = info.json_schema_extra
-        own = extra.get("setting") if isinstance(extra, Mapping) else None
-        setting = own if isinstance(own, Setting) else None
+        setting = setting_of(info)
         label = setting.label if setting is not None else name.replace("_", " ")
         owner = next(_models(info.annotation), None)
     return label, setting

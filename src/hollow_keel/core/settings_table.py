@@ -13,7 +13,7 @@ from pydantic.fields import FieldInfo
 
 from .errors import InputError
 from .job import Job
-from .settings.record import BOUNDS, Kind, Setting
+from .settings.record import BOUNDS, Kind, Setting, setting_of
 
 
 @dataclass(frozen=True)
@@ -92,9 +92,8 @@ def all_settings() -> Mapping[str, Record]:
 def _walk(model: type[BaseModel], path: str) -> Iterator[Record]:
     for name, info in model.model_fields.items():
         own = f"{path}.{name}".lstrip(".")
-        extra = info.json_schema_extra
-        given: Any = extra.get("setting") if isinstance(extra, dict) else None
-        if isinstance(given, Setting):
+        given = setting_of(info)
+        if given is not None:
             yield Record(own, given, info)
         elif isinstance(info.annotation, type) and issubclass(info.annotation, BaseModel):
             yield from _walk(info.annotation, own)
@@ -111,9 +110,8 @@ def item_record(path: str, whole: str, field: str) -> Record:
         None,
     )
     info = model.model_fields.get(field) if model is not None else None
-    extra = info.json_schema_extra if info is not None else None
-    given: Any = extra.get("setting") if isinstance(extra, dict) else None
-    if info is None or not isinstance(given, Setting):
+    given = setting_of(info) if info is not None else None
+    if info is None or given is None:
         raise LookupError(f"{path} names nothing")
     return Record(path, given, info)
 

@@ -39,7 +39,7 @@ def _tries(job: Job) -> list[tuple[Job, str]]:
     style = job.units.style
     tries = []
     for side in BEAMS_MM:
-        size = f"{format_length(side, style)} {style.name}"
+        size = format_length(side, style, unit=True)
         words = (
             ""
             if side == BEAMS_MM[0]

@@ -29,9 +29,8 @@ class TableDialogs(Dialogs):
         now = {} if shape is None else {"Length": shape.measures.length, "Beam": shape.measures.beam}
         asked = [Asked(name, 1.0, "times", of=now.get(name, 0.0)) for name in FACTORS]
         picture = None if shape is None else lambda v: scaled_over(shape, *self._sound(v)[::2])
-        unit = self.state.style.name
         sizes = [
-            f"{self.state.write(size)} {unit} {name}"
+            f"{self.state.write(size, unit=True)} {name}"
             for name, size in zip(("long", "wide"), now.values(), strict=False)
         ]
         intro = (

@@ -7,7 +7,7 @@ from ...core.molds.end_stages import STEM_BEVELS, STEMS, TRANSOM
 from ...core.results import SHAPE, Results, Shape
 from ...core.settings.layout import Layout
 from ..export import Export
-from .molds import cuttable, molds_left_out
+from .molds import cuttable, left_out
 
 GROUP = "Sheets and ends"
 
@@ -24,7 +24,7 @@ def _layout(shape: Shape) -> Layout:
 def _parts_zip(results: Results) -> bytes:
     from ...files.mold_dxf import parts_zip
 
-    cuttable(results.shape)
+    cuttable(results)
     return parts_zip(results.shape)
 
 
@@ -32,14 +32,14 @@ def _sheets_dxf(results: Results) -> bytes:
     from ...drawing.sheets import sheets_drawing
     from ...files.mold_dxf import drawings_dxf
 
-    cuttable(results.shape)
+    cuttable(results)
     return drawings_dxf([sheets_drawing(results.shape, _layout(results.shape))]).encode()
 
 
 def _sheets_pdf(results: Results) -> bytes:
     from ...files.sheets_pdf import sheets_pdf
 
-    cuttable(results.shape)
+    cuttable(results)
     return sheets_pdf(results.shape, _layout(results.shape))
 
 
@@ -83,12 +83,10 @@ EXPORTS = (
         ".zip",
         SHAPE,
         _parts_zip,
-        lacks=molds_left_out,
+        lacks=left_out,
     ),
-    Export(
-        "sheets-dxf", GROUP, "Molds laid on sheets (DXF)", ".dxf", SHAPE, _sheets_dxf, lacks=molds_left_out
-    ),
-    Export("sheets-pdf", GROUP, "Plan of the sheets (PDF)", ".pdf", SHAPE, _sheets_pdf, lacks=molds_left_out),
+    Export("sheets-dxf", GROUP, "Molds laid on sheets (DXF)", ".dxf", SHAPE, _sheets_dxf, lacks=left_out),
+    Export("sheets-pdf", GROUP, "Plan of the sheets (PDF)", ".pdf", SHAPE, _sheets_pdf, lacks=left_out),
     Export("transom-pdf", GROUP, "Transom, true shape at full size (PDF)", ".pdf", (TRANSOM,), _transom),
     Export(
         "stem-pdf", GROUP, "Inner stem and its mold at full size (PDF)", ".pdf", (*SHAPE, STEMS), _stem_pdf

@@ -12,12 +12,13 @@ from ..export import Export, Write
 GROUP = "Molds"
 
 
-def cuttable(shape: Shape) -> Shape:
-    """A shape with those of its molds that can be cut. Raises ImpossiblePlan where there is none."""
+def cuttable(results: Results) -> Shape:
+    """The shape with those of its molds that can be cut. Raises ImpossiblePlan where there is none."""
+    shape = results.shape
     some_molds(shape)
     sound = tuple(mold for mold in shape.molds.molds if shape.pieces[mold.name].why_not is None)
     if not sound:
-        raise ImpossiblePlan(left_out(shape)[0])
+        raise ImpossiblePlan(left_out(results)[0])
     return replace(shape, molds=replace(shape.molds, molds=sound))
 
 
@@ -29,22 +30,17 @@ def some_molds(shape: Shape) -> None:
         )
 
 
-def left_out(shape: Shape) -> tuple[str, ...]:
+def left_out(results: Results) -> tuple[str, ...]:
     """The molds that cannot be cut, and why."""
-    found = [piece.why_not.said() for piece in shape.pieces.values() if piece.why_not is not None]
+    found = [piece.why_not.said() for piece in results.shape.pieces.values() if piece.why_not is not None]
     return tuple(f"{finding.where}: {finding.text}" for finding in found)
-
-
-def molds_left_out(results: Results) -> tuple[str, ...]:
-    """The same of what an export is made from."""
-    return left_out(results.shape)
 
 
 def _pdf(paper: str) -> Write:
     def write(results: Results) -> bytes:
         from ...files.mold_pdf import mold_patterns_pdf
 
-        shape = cuttable(results.shape)
+        shape = cuttable(results)
         return mold_patterns_pdf(shape, shape.molds.molds, paper, results.get(PLANKING))
 
     return write
@@ -53,7 +49,7 @@ def _pdf(paper: str) -> Write:
 def _dxf(results: Results) -> bytes:
     from ...files.mold_dxf import molds_dxf
 
-    shape = cuttable(results.shape)
+    shape = cuttable(results)
     return molds_dxf(shape, shape.molds.molds).encode()
 
 
@@ -61,20 +57,20 @@ def _svg(results: Results) -> bytes:
     from ...drawing.mold import mold_drawing
     from ...files.svg import drawings_svg
 
-    shape = cuttable(results.shape)
+    shape = cuttable(results)
     return drawings_svg([mold_drawing(shape, m, shape.job.units.style) for m in shape.molds.molds]).encode()
 
 
 def _prick(results: Results) -> bytes:
     from ...files.mold_tables import prick_points_csv
 
-    return prick_points_csv(cuttable(results.shape)).encode()
+    return prick_points_csv(cuttable(results)).encode()
 
 
 def _bevels(results: Results) -> bytes:
     from ...files.mold_tables import bevels_csv
 
-    return bevels_csv(cuttable(results.shape)).encode()
+    return bevels_csv(cuttable(results)).encode()
 
 
 def _patterns(kind: str, paper: str, words: str) -> Export:
@@ -90,7 +86,7 @@ def _patterns(kind: str, paper: str, words: str) -> Export:
         glad_of=(PLANKING,),
         patterns=True,
         shop=shop,
-        lacks=molds_left_out,
+        lacks=left_out,
     )
 
 
@@ -100,8 +96,8 @@ EXPORTS = (
     _patterns("molds-roll-pdf", "roll", ", one page each for a roll"),
     _patterns("molds-a3-pdf", "a3", " on A3"),
     _patterns("molds-tabloid-pdf", "tabloid", " on Tabloid"),
-    Export("molds-dxf", GROUP, "Molds (DXF)", ".dxf", SHAPE, _dxf, patterns=True, lacks=molds_left_out),
-    Export("molds-svg", GROUP, "Molds (SVG)", ".svg", SHAPE, _svg, patterns=True, lacks=molds_left_out),
+    Export("molds-dxf", GROUP, "Molds (DXF)", ".dxf", SHAPE, _dxf, patterns=True, lacks=left_out),
+    Export("molds-svg", GROUP, "Molds (SVG)", ".svg", SHAPE, _svg, patterns=True, lacks=left_out),
     Export(
         "prick-csv",
         GROUP,
@@ -109,7 +105,7 @@ EXPORTS = (
         ".csv",
         SHAPE,
         _prick,
-        lacks=molds_left_out,
+        lacks=left_out,
     ),
     Export(
         "bevels-csv",
@@ -118,6 +114,6 @@ EXPORTS = (
         ".csv",
         SHAPE,
         _bevels,
-        lacks=molds_left_out,
+        lacks=left_out,
     ),
 )

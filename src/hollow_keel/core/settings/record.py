@@ -11,6 +11,7 @@ from enum import StrEnum
 from typing import TYPE_CHECKING, Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, Field
+from pydantic.fields import FieldInfo
 
 from ..units import FARTHEST_MM
 
@@ -82,3 +83,10 @@ def setting(default: Any, label: str, why: str, kind: Kind = Kind.LENGTH, **word
     """A field of the Job with its default and its record."""
     own: dict[str, Any] = {"setting": Setting(label, why, kind, **words)}
     return Field(default, description=why, json_schema_extra=own)
+
+
+def setting_of(info: FieldInfo) -> Setting | None:
+    """The record of a field; None where it has none."""
+    extra = info.json_schema_extra
+    own = extra.get("setting") if isinstance(extra, dict) else None
+    return own if isinstance(own, Setting) else None

@@ -37,8 +37,8 @@ def take_off(shell: Shell) -> None:
     shell.edit("without the outermost layer", change(job, "veneers", layers=job.veneers.layers[:-1]))
     now = shell.session.job
     if not veneered(now) and now.molds != job.molds:
-        taken = format_length(now.molds.deducted, now.units.style)
-        shell.say(f"Without layers the molds take off {taken} {now.units.style.name} again, as before them.")
+        taken = format_length(now.molds.deducted, now.units.style, unit=True)
+        shell.say(f"Without layers the molds take off {taken} again, as before them.")
 
 
 COMMANDS = (
