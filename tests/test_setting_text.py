@@ -26,8 +26,8 @@ INCHES = LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16)
         ("molds.skin", 8.0, "8.0"), ("molds.skin", 0.0, "0.0"), ("molds.notch_width", 0.0, "no notch"),
         ("molds.halves", True, "two halves"), ("molds.mark_planks", False, "no"),
         ("molds.spall_above", None, "no cross spall"), ("strips.master.share", 0.6, "60 %"),
-        ("strips.master.angle", 30.0, "30°"), ("molds.stringers", (0.35, 0.65), "35, 65 %"),
-        ("molds.stringers", (), "none"), ("strips.minutes", 30.0, "30 minutes"), ("setup.zero_at", None, "hull's end"),
+        ("strips.master.angle", 30.0, "30°"), ("inside.stringers", (0.35, 0.65), "35, 65 %"),
+        ("inside.stringers", (), "none"), ("strips.minutes", 30.0, "30 minutes"), ("setup.zero_at", None, "hull's end"),
         ("strips.bottom", 0, "up to the turn of the bilge"),
     ],
 )  # fmt: skip
@@ -40,7 +40,7 @@ def test_a_value_is_shown_in_words(path: str, value: Any, shown: str) -> None:
     [
         ("molds.skin", "3/8in", 9.525), ("molds.skin", "1 cm", 10.0), ("strips.master.share", "70", 0.7),
         ("strips.master.share", "70 %", 0.7), ("strips.master.angle", "45°", 45.0), ("strips.modulus", "8,5", 8.5),
-        ("molds.stringers", "35; 65 %", (0.35, 0.65)), ("stock.used_up.edge_screws", "2", 2),
+        ("inside.stringers", "35; 65 %", (0.35, 0.65)), ("stock.used_up.edge_screws", "2", 2),
         ("molds.spall_above", "", None), ("stock.buying.currency", "kr", "kr"),
     ],
 )  # fmt: skip
@@ -53,7 +53,7 @@ def test_a_text_is_read_as_a_builder_types_it(path: str, text: str, value: Any) 
     ("path", "text", "said"),
     [
         ("molds.skin", "thick", "Skin taken off"), ("stock.used_up.edge_screws", "two", "not a whole number"),
-        ("molds.stringers", "35, x", "not a share in per cent"), ("strips.modulus", "stiff", "not a number"),
+        ("inside.stringers", "35, x", "not a share in per cent"), ("strips.modulus", "stiff", "not a number"),
     ],
 )  # fmt: skip
 def test_what_cannot_be_read_is_named(path: str, text: str, said: str) -> None:
@@ -90,7 +90,7 @@ def test_rubbish_is_read_or_refused_in_words(text: str) -> None:
     for path in (
         "molds.skin",
         "strips.master.share",
-        "molds.stringers",
+        "inside.stringers",
         "stock.used_up.edge_screws",
         "strips.modulus",
     ):

@@ -11,6 +11,7 @@ from hollow_keel.core.job import FormSettings, Job, Layer, MoldSettings, VeneerS
 from hollow_keel.core.molds.stages import MOLDS as MOLD_STAGE
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.mechanics import Handling
+from hollow_keel.core.settings.mold_choices import StringerNotches
 from hollow_keel.core.settings.veneer_choices import FormKind
 from hollow_keel.core.veneers.ribbands import Form
 from hollow_keel.core.veneers.stages import FORM
@@ -130,9 +131,12 @@ def test_ribbands_that_come_too_near_stop_at_a_mold() -> None:
 
 
 def test_stringers_run_through_the_notches_of_the_frames() -> None:
-    job = change(demo_job("sedge"), "molds", stringers=(0.35, 0.7))
-    job = formed(job, kind=FormKind.STRINGERS, thickness=22.0, width=30.0)
-    assert (job.molds.stringer_width, job.molds.stringer_depth, job.molds.strapping) == (30.0, 22.0, 0.0)
+    job = change(
+        demo_job("sedge"), "inside", stringers=(0.35, 0.7), stringer_width=30.0, stringer_thickness=22.0
+    )
+    job = change(job, "molds", stringer_notches=StringerNotches.SHARE)
+    job = formed(job, kind=FormKind.STRINGERS)
+    assert job.molds.strapping == 0.0
     form = form_of(job)
     assert len(form.ribbands) == 2
     for ribband, share in zip(form.ribbands, (0.35, 0.7), strict=True):

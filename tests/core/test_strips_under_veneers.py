@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 
 from hollow_keel.core.change import change
+from hollow_keel.core.geometry.inverse import inverted
 from hollow_keel.core.hull.stages import HULL
 from hollow_keel.core.hull.within import hull_within
 from hollow_keel.core.job import Job, Layer
@@ -16,7 +17,6 @@ from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.covering import surface_area
 from hollow_keel.core.planking.plank import plank
 from hollow_keel.core.planking.stages import PLANKING, STRIP_HULL, TICKS
-from hollow_keel.core.veneers.beyond import inverted
 from hollow_keel.demo.jobs import linnet, pipit
 from tests.shapes import hull_of, sphere_zone, unworked
 

@@ -25,7 +25,7 @@ from PySide6.QtWidgets import (
 from hollow_keel.core.change import change
 from hollow_keel.core.job import Job, StripSettings, Zone
 from hollow_keel.core.planking.possible import WAYS
-from hollow_keel.core.settings.mold_choices import MoldForm
+from hollow_keel.core.settings.mold_choices import MoldForm, StringerNotches
 from hollow_keel.core.settings.setup_choices import Strongback
 from hollow_keel.core.settings.strip_choices import Guide, StripLayout
 from hollow_keel.ui.decide import on_drawing, panel
@@ -234,19 +234,26 @@ def test_each_ring_grows_its_setting_as_it_is_moved(
 def test_a_stringer_goes_along_the_edge(window: MainWindow, qtbot: Any, molds: Any) -> None:
     """Its ring follows the mold's own edge: let go at a place, its share is that of the girth up to there."""
     window.choose_mold(6)
-    window.session.edit("stringers", change(window.session.job, "molds", stringers=(0.4, 0.8)))
+    window.session.edit(
+        "stringers",
+        change(
+            change(window.session.job, "inside", stringers=(0.4, 0.8)),
+            "molds",
+            stringer_notches=StringerNotches.SHARE,
+        ),
+    )
     settle(qtbot, window)
     qtbot.waitUntil(lambda: any("stringers" in r.decides for r in molds.view.drawing.rings), timeout=10_000)
     edge = window.state.results.shape.molds.molds[6].edge.points
     steps = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(edge, axis=0), axis=1))])
     to = np.array([np.interp(0.6 * steps[-1], steps, edge[:, k]) for k in (0, 1)])
-    ring = next(r for r in molds.view.drawing.rings if r.decides == "molds.stringers.0")
+    ring = next(r for r in molds.view.drawing.rings if r.decides == "inside.stringers.0")
     drag_ring(molds.view, ring, *(to - ring.at).tolist())
-    assert window.session.job.molds.stringers == (pytest.approx(0.6, abs=0.011), 0.8)
-    assert window.session.undo_label == "stringers at % of the girth, no. 1"
+    assert window.session.job.inside.stringers == (pytest.approx(0.6, abs=0.011), 0.8)
+    assert window.session.undo_label == "stringers at, no. 1"
     settle(qtbot, window)
     page: Any = molds
-    for path, way in (("molds.stringer_depth", 6.0), ("molds.stringer_width", 5.0)):
+    for path, way in (("inside.stringer_thickness", 6.0), ("inside.stringer_width", 5.0)):
         ring = next(r for r in page.view.drawing.rings if r.decides == path)
         drag_ring(page.view, ring, way * ring.way[0], way * ring.way[1])
         grown = page.setting_of(path) - ring.value

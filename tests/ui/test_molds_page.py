@@ -23,7 +23,7 @@ def test_what_is_decided_about_the_molds_is_drawn(window: MainWindow, qtbot: Any
     window.choose_mold(6)  # broad enough for legs at their own spread
     page: Any = window.pages[2]
     for path, value in (
-        ("molds.edge", MoldEdgeKind.BEVELLED), ("molds.spall_above", 4.75 * 25.4), ("molds.stringers", (0.35, 0.65)),
+        ("molds.edge", MoldEdgeKind.BEVELLED), ("molds.spall_above", 4.75 * 25.4), ("inside.stringers", (0.35, 0.65)),
         ("molds.mark_planks", True), ("setup.strongback", Strongback.TABLE), ("setup.leg_width", 80.0),
     ):  # fmt: skip
         page.keep_setting(path, value)

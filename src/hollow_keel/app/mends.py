@@ -16,6 +16,7 @@ from ..core.molds.stages import BAYS, MOLDS
 from ..core.planking.bands import Band, with_band
 from ..core.planking.stages import BEHAVIOURS, PLANKING
 from ..core.results import Results
+from ..core.settings.mold_choices import StringerNotches
 from ..core.settings.setup_choices import Strongback
 from ..core.settings.strip_choices import StripLayout
 from ..core.units import INCHES, MM_PER_INCH, format_length, round_to
@@ -90,6 +91,12 @@ def _no_spall(results: Results) -> Mend:
     return Mend("No cross spall", change(results.job, "molds", spall_above=None))
 
 
+def _as_wood(results: Results) -> Mend:
+    return Mend(
+        "Notch them where they lie", change(results.job, "molds", stringer_notches=StringerNotches.AS_WOOD)
+    )
+
+
 ROUND_MM, ROUND_INCH = 10.0, 0.5
 """A mold that is put in between stands at a round number."""
 
@@ -119,6 +126,7 @@ MENDS: Mapping[str, Callable[[Results], Mend | None]] = {
     "thin-web": _beam_fitted,
     "falls-apart": _on_a_table,
     "spall-misses": _no_spall,
+    "stringer-forced": _as_wood,
 }
 """By the code of the finding."""
 

@@ -165,8 +165,6 @@ class Job(Part):
         follows = {"skin": total, "strapping": form.thickness if form.kind is FormKind.RIBBANDS else 0.0}
         if form.kind is not FormKind.MOLDS:
             follows["beyond_sheer"] = past
-        if form.kind is FormKind.STRINGERS:
-            follows |= {"stringer_width": form.width, "stringer_depth": form.thickness}
         return follows
 
     def in_step(self) -> Job:

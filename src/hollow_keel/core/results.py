@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING, Any, TypeVar
 from .fairing.stages import FAIRNESS
 from .hull.stages import DECK, HULL, LINES, MEASURES, SETTLED, WATERLINE
 from .molds.cut_stages import MARKS, PARTS, PIECES
-from .molds.stages import MOLDS
+from .molds.stages import MOLDS, STRINGERS
 from .planking.stages import BEHAVIOURS, CENTRE_CUTS, PLANKING, REPLAN, STRIP_ENDS, TICKS
 from .settings.deck import decked
 from .settings.log import logged
@@ -34,6 +34,7 @@ if TYPE_CHECKING:
     from .molds.parts import CutParts
     from .molds.pieces import Piece
     from .molds.stations import MoldSet
+    from .molds.stringers import Stringers
     from .offsets.table import Lines
     from .planking.as_planked import Replan
     from .planking.bottom import CentreCut
@@ -51,7 +52,7 @@ FORM: tuple[Stage[Any], ...] = (LINES, HULL, WATERLINE, MEASURES, MOLDS, SETUP, 
 """What follows an edit at once: the hull, where molds stand and how."""
 ONLY_WHERE = {"deck": decked, "veneers": veneered, "planking": strip_planked, "trim": trimmed, "log": logged}
 """Pages of what not every job has."""
-CUT: tuple[Stage[Any], ...] = (SURVEYS, PIECES, MARKS, PARTS)
+CUT: tuple[Stage[Any], ...] = (STRINGERS, SURVEYS, PIECES, MARKS, PARTS)
 """What follows a moment later: what is cut and marked, and what was measured."""
 SHAPE = (*FORM, *CUT)
 """Everything but the strips and what looks at the whole more closely."""
@@ -89,6 +90,11 @@ class Shape:
     def surveys(self) -> tuple[SurveyJudgement, ...]:
         """What was measured, round by round. Raises as `Results.__getitem__` does, like all that follow."""
         return self.cut[SURVEYS]
+
+    @property
+    def stringers(self) -> Stringers:
+        """Where stringers lie, and their notches in the molds."""
+        return self.cut[STRINGERS]
 
     @property
     def pieces(self) -> Mapping[str, Piece]:

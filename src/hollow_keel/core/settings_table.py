@@ -42,7 +42,8 @@ class Record:
     @property
     def names(self) -> frozenset[str]:
         """All names it can be called by on the command line."""
-        return frozenset({self.key, self.path, self.path.replace("_", "-")})
+        own = {self.key, self.path, self.path.replace("_", "-")}
+        return frozenset({*own, self.setting.older} if self.setting.older else own)
 
     @property
     def may_be_none(self) -> bool:

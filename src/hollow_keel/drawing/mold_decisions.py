@@ -6,10 +6,9 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from ..core.geometry.polyline import at_share
 from ..core.molds.stations import Mold
 from ..core.results import Shape
-from ..core.settings.mold_choices import MoldForm
+from ..core.settings.mold_choices import MoldForm, StringerNotches
 from ..core.settings.setup_choices import Strongback
 from ..core.settings.veneers import veneered
 from ..core.units import LengthStyle, format_length
@@ -162,29 +161,35 @@ def _notch(more: _More, shape: Shape, mold: Mold) -> None:
 
 
 def _stringers(more: _More, shape: Shape, mold: Mold) -> None:
-    """Where stringers lie along the edge; how wide and deep their notches are, at the first of them."""
-    molds, edge = shape.job.molds, mold.edge.points
-    if molds.stringer_width <= 0 or molds.stringer_depth <= 0:
-        return
-    for k, share in enumerate(molds.stringers):
-        at, along = at_share(edge, share)
-        inward = np.array([-along[1], along[0]])
-        path, place = f"molds.stringers.{k}", tuple((at - 14 * inward).tolist())
-        more.labels.append(
-            decided(place, "stringer", f"{100 * share:g}", path, rise=0, after=" % of the girth")
-        )
-        ring = Ring(tuple(at.tolist()), path, share, (0.0, 0.0), low=0.01, high=0.99, track=edge)
-        more.rings.append(ring)
-        if k == 0:
-            wide, deep = molds.stringer_width, molds.stringer_depth
-            mouth, floor = at + wide / 2 * along, at + deep * inward
-            more.say(tuple((mouth - 14 * inward).tolist()), "wide", wide, "molds.stringer_width", rise=1)
-            more.say(tuple((floor + 10 * inward).tolist()), "deep", deep, "molds.stringer_depth", "right")
-            way, into = tuple(along.tolist()), tuple(inward.tolist())
+    """Where stringers come on the edge, and how wide and deep their notches are, at the first of them. They are dragged along the
+    edge where they are put at a share of its own girth: elsewhere wood goes its own way."""
+    own = shape.job.inside
+    forced = shape.job.molds.stringer_notches is StringerNotches.SHARE
+    shares, order = sorted(own.stringers), sorted(range(len(own.stringers)), key=own.stringers.__getitem__)
+    for k, notch in enumerate(shape.stringers.notches.get(mold.name, ())):
+        inward = np.array([-notch.along[1], notch.along[0]])
+        number = notch.number - 1
+        path, place = f"inside.stringers.{order[number]}", tuple((notch.at - 14 * inward).tolist())
+        share = shares[number]
+        after = " % of the girth" if forced else " % of the girth amidships"
+        more.labels.append(decided(place, "stringer", f"{100 * share:g}", path, rise=0, after=after))
+        if forced:
+            track = mold.edge.points
             more.rings.append(
-                Ring(tuple(mouth.tolist()), "molds.stringer_width", wide, way, per=2.0, low=2.0)
+                Ring(tuple(notch.at.tolist()), path, share, (0.0, 0.0), low=0.01, high=0.99, track=track)
             )
-            more.rings.append(Ring(tuple(floor.tolist()), "molds.stringer_depth", deep, into, low=0.5))
+        if k == 0:
+            wide, deep = own.stringer_width, own.stringer_thickness
+            mouth, floor = notch.at + notch.wide / 2 * notch.along, notch.at + notch.deep * inward
+            more.say(tuple((mouth - 14 * inward).tolist()), "wide", wide, "inside.stringer_width", rise=1)
+            more.say(
+                tuple((floor + 10 * inward).tolist()), "deep", deep, "inside.stringer_thickness", "right"
+            )
+            way, into = tuple(notch.along.tolist()), tuple(inward.tolist())
+            more.rings.append(
+                Ring(tuple(mouth.tolist()), "inside.stringer_width", wide, way, per=2.0, low=2.0)
+            )
+            more.rings.append(Ring(tuple(floor.tolist()), "inside.stringer_thickness", deep, into, low=0.5))
 
 
 def _legs(more: _More, shape: Shape, mold: Mold) -> None:

@@ -147,15 +147,15 @@ def end_molds(form: Form, name: str, style: LengthStyle) -> list[Drawing]:
     return found
 
 
-def form_decisions(
-    drawing: Drawing, form: Form, spacing: float, section: tuple[float, float], style: LengthStyle
-) -> Drawing:
-    """The form with what is decided about it: the ribbands' spacing and their width and thickness, `section`, mm."""
+def form_decisions(drawing: Drawing, form: Form, spacing: float, style: LengthStyle) -> Drawing:
+    """The form with what is decided about it: the ribbands' spacing, mm, and how wide and thick they or stringers are."""
     points = np.concatenate([stroke.points for stroke in drawing.strokes])
     low, high = points.min(axis=0), points.max(axis=0)
+    part = "inside.stringer_" if form.kind is FormKind.STRINGERS else "form."
     words = [
-        ("wide", format_length(section[0], style), "form.width"), ("thick", format_length(section[1], style), "form.thickness"),
-    ]  # fmt: skip
+        (word, format_length(size, style), part + name)
+        for size, (word, name) in zip(form.section, (("wide", "width"), ("thick", "thickness")), strict=True)
+    ]
     if form.kind is FormKind.RIBBANDS:
         words.insert(0, ("ribbands every", format_length(spacing, style), "form.spacing"))
     long = float(high[0] - low[0])

@@ -13,20 +13,19 @@ from .. import __version__
 from ..core.errors import InputError
 from ..core.job import Job
 from ..core.refusal import refusal
-from ..core.settings.molds import MoldSettings, OwnMolds
-from ..core.settings.veneer_choices import FormKind
 from .atomic import write_atomic
+from .earlier_jobs import as_now, brought_up
 from .plain_json import read_json
 
 FORMAT = "hollow-keel-job"
-VERSION = 9
+VERSION = 10
 """2: texts as written, notes and the designer's own lines in the table of offsets. 3: pieces, set-ups and surveys, guides, layouts
 and what is planked. 4: boards, joints and what is cut, days of planking, how the bottom closes. 5: readings of what is left
 stay with the strips that were on, how the rest is laid. 6: a deck, notches for stringers, layers of veneer. 7: the form under the
 layers: strapping under them was typed with the molds before, and is read as ribbands. 8: what is fitted to the sheer and the ends,
-and the log. 9: what molds take off without their layers, the places that arcs and heights were read at. Files of earlier versions
-read as they are otherwise. A test holds what a job can hold, and fails until this number is raised."""
-WITH_FORM, WITH_OWN_SKIN = 7, 9
+and the log. 9: what molds take off without their layers, the places that arcs and heights were read at.
+10: stringers are set once, inside the hull, and molds are notched for them where they lie. Files of earlier versions read as they
+are otherwise. A test holds what a job can hold, and fails until this number is raised."""
 SUFFIX = ".hkeel"
 BACKUP = "~"
 """What the name of the file that a job was saved over ends in."""
@@ -126,28 +125,7 @@ def job_of(document: dict[str, Any]) -> Job:
             "this job was saved by a newer Hollow Keel", "version", str(version),
             f"It is left untouched; this one reads version {VERSION}. Open it with the newer one.",
         )  # fmt: skip
-    job = _validated(document.get("job"))
-    if version < WITH_FORM:
-        job = _strapping_as_ribbands(job)
-    return _own_skin(job) if version < WITH_OWN_SKIN else job
-
-
-def _strapping_as_ribbands(job: Job) -> Job:
-    """A job of before there was a form: what its molds take off stays as it was."""
-    if not job.veneers.layers or job.molds.strapping <= 0:
-        return job
-    form = job.form.model_copy(update={"kind": FormKind.RIBBANDS, "thickness": job.molds.strapping})
-    past = job.veneers.model_copy(update={"past_sheer": job.molds.beyond_sheer or job.veneers.past_sheer})
-    return job.model_copy(update={"form": form, "veneers": past})
-
-
-def _own_skin(job: Job) -> Job:
-    """A job of before it was kept what molds take off without their layers: then they take off the strips."""
-    if not job.veneers.layers:
-        return job
-    blank = MoldSettings()
-    own = OwnMolds(skin=job.strips.thickness, strapping=blank.strapping, beyond_sheer=blank.beyond_sheer)
-    return job.model_copy(update={"molds": job.molds.model_copy(update={"own": own})}).in_step()
+    return brought_up(_validated(as_now(document.get("job"), version)), version)
 
 
 def _validated(content: Any) -> Job:

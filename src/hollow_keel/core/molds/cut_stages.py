@@ -10,7 +10,7 @@ from ..settings.deck_choices import BreakInto, DeckMolds
 from ..settings.mold_choices import MoldEdgeKind
 from ..setup.stages import SETUP
 from ..stage import Given, Stage, Turn
-from .stages import MOLDS
+from .stages import MOLDS, STRINGERS
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -22,7 +22,7 @@ if TYPE_CHECKING:
 PIECE = (
     "molds.skin", "molds.strapping", "molds.form", "molds.ring_width", "molds.halves", "molds.beyond_sheer",
     "molds.notch_width", "molds.notch_depth", "molds.clearance", "molds.stem_width", "molds.stem_depth",
-    "molds.stringers", "molds.stringer_width", "molds.stringer_depth", "setup.strongback", "setup.upright",
+    "setup.strongback", "setup.upright",
     "setup.beam_width", "setup.beam_height", "setup.beam_clearance", "setup.leg_width", "setup.leg_spread",
     "setup.rail_spread", "setup.foot_height", "setup.overhang", "deck.molds", "deck.break_into", "deck.break_leave",
 )  # fmt: skip
@@ -40,7 +40,11 @@ def _pieces(given: Given) -> Mapping[str, Piece]:
     deck = job.deck
     sawn = deck.molds is DeckMolds.CLOSED and deck.break_into is not BreakInto.WHOLE
     breaking = Breaking(deck.break_into, deck.break_leave) if sawn else None
-    return {m.name: make_piece(m, job.molds, job.setup, level, breaking) for m in given[MOLDS].molds}
+    notched = given[STRINGERS].notches
+    return {
+        m.name: make_piece(m, job.molds, job.setup, level, notched.get(m.name, ()), breaking)
+        for m in given[MOLDS].molds
+    }
 
 
 def _piece_findings(pieces: Mapping[str, Piece]) -> list[Finding]:
@@ -51,7 +55,7 @@ def _marks(given: Given) -> Mapping[str, MoldMarks]:
     from .mold_marks import mold_marks
 
     level, waterline = given[SETUP].beam_level, given[WATERLINE].height
-    return mold_marks(given[HULL], given[MOLDS], given[PIECES], given.job, level, waterline)
+    return mold_marks(given[HULL], given[MOLDS], given[PIECES], given[STRINGERS], given.job, level, waterline)
 
 
 def _parts(given: Given) -> CutParts:
@@ -77,14 +81,21 @@ def _printed(given: Given) -> tuple[Finding, ...]:
 
 
 PIECES = Stage(
-    "pieces", "molds", "the pieces of the molds", PIECE, (MOLDS, SETUP), _pieces, _piece_findings, Turn.CUT
+    "pieces",
+    "molds",
+    "the pieces of the molds",
+    PIECE,
+    (MOLDS, SETUP, STRINGERS),
+    _pieces,
+    _piece_findings,
+    Turn.CUT,
 )
 MARKS = Stage(
     "marks",
     "molds",
     "the marks on the molds",
     (*PIECE, *MARKED, *EXCESS),
-    (HULL, MOLDS, SETUP, WATERLINE, PIECES),
+    (HULL, MOLDS, SETUP, WATERLINE, STRINGERS, PIECES),
     _marks,
     turn=Turn.CUT,
 )

@@ -5,6 +5,7 @@ Screws stand clear of the skin, of every opening and of the butt (common practic
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -24,6 +25,7 @@ from ..rules import (
 )
 from .pieces import make_piece
 from .stations import Mold
+from .stringers import StringerNotch
 
 
 @dataclass(frozen=True)
@@ -35,12 +37,14 @@ class Gusset:
     screws: Array
 
 
-def gussets(mold: Mold, settings: MoldSettings, setup: SetupSettings, level: float) -> tuple[Gusset, ...]:
+def gussets(
+    mold: Mold, settings: MoldSettings, setup: SetupSettings, level: float, stringers: Sequence[StringerNotch] = ()
+) -> tuple[Gusset, ...]:  # fmt: skip
     """The plates of a mold in halves, at its foot (the strongback's top at height `level`, mm) and at its sheer, where there is
     room."""
     if not (settings.halves and settings.gussets):
         return ()
-    piece = make_piece(mold, settings.model_copy(update={"halves": False}), setup, level)
+    piece = make_piece(mold, settings.model_copy(update={"halves": False}), setup, level, stringers)
     wood = shapely.buffer(shapely.Polygon(piece.outline, piece.holes), -SET_BACK_MM)
     high = float(mold.edge.sheer[1]) + settings.beyond_sheer - SET_BACK_MM
     start = _lowest_on_centreline(wood)

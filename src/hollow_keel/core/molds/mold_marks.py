@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from ..geometry.arrays import Array, frozen
@@ -17,6 +17,7 @@ from .schools import in_plane_excess
 from .shape import sections_outside
 from .stand import Stand, stand_of
 from .stations import Mold, MoldSet
+from .stringers import StringerNotch, Stringers
 
 Across = tuple[float, Array]
 """A line over the wood: its height or half-breadth, mm, and its two ends (2, 2)."""
@@ -53,20 +54,29 @@ class MoldMarks:
 
 
 def mold_marks(
-    hull: Hull, molds: MoldSet, pieces: Mapping[str, Piece], job: Job, level: float, waterline: float
+    hull: Hull,
+    molds: MoldSet,
+    pieces: Mapping[str, Piece],
+    stringers: Stringers,
+    job: Job,
+    level: float,
+    waterline: float,
 ) -> dict[str, MoldMarks]:
-    """The marks of all molds and the pieces that are cut for them, by the molds' names; the strongback's top and the load
-    waterline lie at heights `level` and `waterline`, mm."""
+    """The marks of all molds, of the pieces that are cut for them and of their notches, by the molds' names; the strongback's top
+    and the load waterline lie at heights `level` and `waterline`, mm."""
     outsides = sections_outside(hull, [m.station for m in molds.molds]) if molds.molds else []
     return {
-        m.name: _marks(hull, m, pieces[m.name], outside, job, level, waterline)
+        m.name: _marks(
+            hull, m, pieces[m.name], stringers.notches.get(m.name, ()), outside, job, level, waterline
+        )
         for m, outside in zip(molds.molds, outsides, strict=True)
     }
 
 
 def _marks(
-    hull: Hull, mold: Mold, piece: Piece, outside: Array, job: Job, level: float, waterline: float
-) -> MoldMarks:
+    hull: Hull, mold: Mold, piece: Piece, stringers: Sequence[StringerNotch], outside: Array, job: Job, level: float,
+    waterline: float,
+) -> MoldMarks:  # fmt: skip
     settings = job.molds
     return MoldMarks(
         tuple(bevel_calls(mold)),
@@ -74,8 +84,8 @@ def _marks(
         frozen(outside),
         tuple(waterlines(piece, settings.mark_waterlines, waterline)),
         tuple(buttocks(piece, settings.mark_buttocks)),
-        tuple(Floor(cut.what, cut.floor, cut.slope) for cut in notches(mold, settings)),
+        tuple(Floor(cut.what, cut.floor, cut.slope) for cut in notches(mold, settings, stringers)),
         cross_spall(mold, settings, waterline),
         stand_of(mold, job.setup, level),
-        gussets(mold, settings, job.setup, level),
+        gussets(mold, settings, job.setup, level, stringers),
     )

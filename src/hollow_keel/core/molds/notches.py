@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 import shapely
 
-from ..geometry.polyline import at_share
 from ..job import MoldSettings
 from .stations import Mold
+from .stringers import StringerNotch
 
 BEYOND_MM = 50.0
 """A notch is drawn so far out past the edge that it surely opens it."""
@@ -26,16 +27,15 @@ class Notch:
     slope: float = 0.0
 
 
-def notches(mold: Mold, settings: MoldSettings) -> list[Notch]:
-    """All notches of a mold, both sides of it."""
+def notches(mold: Mold, settings: MoldSettings, stringers: Sequence[StringerNotch] = ()) -> list[Notch]:
+    """All notches of a mold, both sides of it; `stringers` are those that come to it."""
     found: list[Notch] = []
     if mold.on_stem and settings.stem_width > 0 and settings.stem_depth > 0:
         found.append(_at_foot(mold, "stem", settings.stem_width, settings.stem_depth, settings.clearance))
     elif settings.notch_width > 0 and settings.notch_depth > 0:
         found.append(_at_foot(mold, "keel", settings.notch_width, settings.notch_depth, settings.clearance))
-    if settings.stringer_width > 0 and settings.stringer_depth > 0:
-        for share in settings.stringers:
-            found += _stringer(mold, share, settings)
+    for own in stringers:
+        found += _stringer(own, settings.clearance)
     return found
 
 
@@ -46,14 +46,11 @@ def _at_foot(mold: Mold, what: str, width: float, depth: float, clearance: float
     return Notch(what, shapely.box(-half, foot - BEYOND_MM, half, floor), (0.0, floor), mold.foot)
 
 
-def _stringer(mold: Mold, share: float, settings: MoldSettings) -> list[Notch]:
+def _stringer(own: StringerNotch, clearance: float) -> list[Notch]:
     """The notches for one stringer, right and left: square to the edge, their mouths open."""
-    at, along = at_share(mold.edge.points, share)
+    at, along = own.at, own.along
     inward = np.array([-along[1], along[0]])
-    half, deep = (
-        settings.stringer_width / 2 + settings.clearance,
-        settings.stringer_depth + settings.clearance,
-    )
+    half, deep = own.wide / 2 + clearance, own.deep + clearance
     corners = np.array(
         [
             at - half * along - BEYOND_MM * inward, at + half * along - BEYOND_MM * inward,

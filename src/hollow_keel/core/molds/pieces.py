@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -10,6 +11,7 @@ import shapely
 
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, frozen
+from ..geometry.polyline import run_of
 from ..job import MoldSettings, SetupSettings
 from ..rules import LARGEST_HOLE_MM, LEAST_RING_MM, MOST_HOLES, ROUND_MM, SMALLEST_HOLE_MM, WEB_MM
 from ..settings.mold_choices import MoldForm
@@ -20,6 +22,7 @@ from .closed import ClosedEdge
 from .notches import Notch, notches
 from .stand import legs, stand_findings, stand_of
 from .stations import Mold
+from .stringers import StringerNotch
 
 LEAST_OPENING_MM2 = 2500.0
 
@@ -54,10 +57,11 @@ def make_piece(
     settings: MoldSettings,
     setup: SetupSettings,
     beam_level: float,
+    stringers: Sequence[StringerNotch] = (),
     breaking: Breaking | None = None,
 ) -> Piece:
-    """The piece for a mold; `beam_level` is the height of the strongback's top in the hull's own heights, mm. A closed one is sawn
-    part-way for `breaking`."""
+    """The piece for a mold; `beam_level` is the height of the strongback's top in the hull's own heights, mm; it is
+    notched for `stringers`. A closed one is sawn part-way for `breaking`."""
     findings: list[Finding] = stand_findings(mold, setup, beam_level)
     whole = body(mold, settings)
     room = beam_room(setup, beam_level)
@@ -69,8 +73,8 @@ def make_piece(
     if room is not None:
         findings += _beam_findings(mold, setup, whole, room)
         shape = shapely.difference(shape, room)
-    cuts = notches(mold, settings)
-    findings += _notch_findings(mold, settings, cuts, whole, room)
+    cuts = notches(mold, settings, stringers)
+    findings += _notch_findings(mold, settings, stringers, cuts, whole, room)
     for notch in cuts:
         shape = shapely.difference(shape, notch.room)
     if breaking is not None and mold.deck is not None:
@@ -132,12 +136,13 @@ def _beam_findings(
 def _notch_findings(
     mold: Mold,
     settings: MoldSettings,
+    stringers: Sequence[StringerNotch],
     cuts: list[Notch],
     whole: shapely.Geometry,
     room: shapely.Polygon | None,
 ) -> list[Finding]:
     found: list[Finding] = []
-    found += _over_the_edge(mold, settings, cuts)
+    found += _over_the_edge(mold, settings.clearance, stringers)
     for notch in cuts:
         if room is not None and shapely.intersects(notch.room, room):
             text = f"The notch for the {notch.what} runs into the beam's hole: make it less deep."
@@ -146,7 +151,7 @@ def _notch_findings(
         if notch.what != "stringer" and right - left > whole.bounds[2] - whole.bounds[0]:
             text = f"The notch for the {notch.what} is wider than this mold: make it narrower, or leave it out here."
             found.append(_look("notch-outside", mold.name, text))
-    deepest = max((d for d in (_depth(n.what, settings) for n in cuts)), default=0.0)
+    deepest = max((_depth(n.what, settings, stringers) for n in cuts), default=0.0)
     if settings.form is not MoldForm.SOLID and cuts and settings.ring_width - deepest < LEAST_RING_MM:
         text = (
             f"Only {mm(round(max(settings.ring_width - deepest, 0.0), 1))} of wood is left behind a notch: make the ring wider "
@@ -156,30 +161,28 @@ def _notch_findings(
     return found
 
 
-def _over_the_edge(mold: Mold, settings: MoldSettings, cuts: list[Notch]) -> list[Finding]:
+def _over_the_edge(mold: Mold, clearance: float, stringers: Sequence[StringerNotch]) -> list[Finding]:
     """Stringers whose notch runs past the end of the edge."""
-    if not any(n.what == "stringer" for n in cuts):
-        return []
     girth = mold.edge.girth
-    half = settings.stringer_width / 2 + settings.clearance
     found = []
-    for share in settings.stringers:
-        past = (("sheer", share * girth + half - girth), ("keel", half - share * girth))
+    for own in stringers:
+        half, run = own.wide / 2 + clearance, run_of(mold.edge.points, own.at)
+        past = (("sheer", run + half - girth), ("keel", half - run))
         line, over = max(past, key=lambda p: p[1])
         if over > 0:
             text = (
-                f"The notch for the stringer at {100 * share:.0f} % of the girth runs {mm(round(over, 1))} past the {line}: "
+                f"The notch for stringer {own.number} runs {mm(round(over, 1))} past the {line}: "
                 f"set it {mm(math.ceil(over - 1e-6))} farther from it, or make it narrower."
             )
             found.append(_look("notch-over", mold.name, text))
     return found
 
 
-def _depth(what: str, settings: MoldSettings) -> float:
+def _depth(what: str, settings: MoldSettings, stringers: Sequence[StringerNotch]) -> float:
     depths = {
         "keel": settings.notch_depth,
         "stem": settings.stem_depth,
-        "stringer": settings.stringer_depth,
+        "stringer": max((own.deep for own in stringers), default=0.0),
     }
     return depths[what] + settings.clearance
 

@@ -13,6 +13,7 @@ if TYPE_CHECKING:
     from ..findings import Finding
     from .bays import Bays
     from .stations import MoldSet
+    from .stringers import Stringers
 
 SHAPE = (
     "molds.edge", "molds.skin", "molds.strapping", "molds.false_bottom", "molds.faces", "molds.deduction",
@@ -27,6 +28,12 @@ def _molds(given: Given) -> MoldSet:
     skin, drawn = given.job.closed_under, given[DECK_DRAWN]
     under = None if skin is None or drawn.deck is None else UnderDeck(drawn.deck, skin)
     return make_molds(given[HULL], given.job.molds, given[WATERLINE].height, under)
+
+
+def _stringers(given: Given) -> Stringers:
+    from .stringers import stringers_in
+
+    return stringers_in(given[HULL], given[MOLDS].molds, given.job)
 
 
 def _uncertain(given: Given) -> Mapping[str, float]:
@@ -51,6 +58,14 @@ def _bay_findings(found: Bays) -> list[Finding]:
 MOLDS = Stage(
     "molds", "molds", "the molds", SHAPE, (HULL, WATERLINE, DECK_DRAWN), _molds, lambda molds: molds.findings
 )
+STRINGERS = Stage(
+    "stringers", "molds", "where stringers lie",
+    (
+        "inside.stringers", "inside.stringer_width", "inside.stringer_thickness", "molds.stringer_notches", "molds.skin",
+        "molds.strapping", "molds.false_bottom", "form.kind", "veneers.layers",
+    ),
+    (HULL, MOLDS), _stringers, lambda own: own.findings,
+)  # fmt: skip
 UNCERTAIN_MOLDS = Stage(
     "uncertain-molds", "molds", "how far molds may be out", (), (SETTLED, MOLDS), _uncertain, turn=Turn.CHECKS
 )
@@ -65,4 +80,4 @@ BAYS = Stage(
     Turn.CHECKS,
 )
 
-STAGES = (MOLDS, UNCERTAIN_MOLDS, BAYS)
+STAGES = (MOLDS, STRINGERS, UNCERTAIN_MOLDS, BAYS)

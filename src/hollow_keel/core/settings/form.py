@@ -22,6 +22,11 @@ def formed(job: Job) -> bool:
     return veneered(job) and job.form.kind is not FormKind.MOLDS
 
 
+def let_in(job: Job) -> bool:
+    """Whether veneers are laid over stringers let into frames."""
+    return formed(job) and job.form.kind is FormKind.STRINGERS
+
+
 def _ribbands(job: Job) -> bool:
     return formed(job) and job.form.kind is FormKind.RIBBANDS
 
@@ -41,13 +46,13 @@ class FormSettings(Part):
         },
     )  # fmt: skip
     wood: str = setting(
-        "Sitka spruce", "Ribbands of", "the wood of ribbands or stringers", Kind.CHOICE, choices={name: name for name in WOODS},
-        when=formed,
+        "Sitka spruce", "Ribbands of", "their wood", Kind.CHOICE, choices={name: name for name in WOODS},
+        when=_ribbands,
     )  # fmt: skip
-    width: Size = setting(25.0, "Ribbands wide", "along the skin", source=COMMON, when=formed)
+    width: Size = setting(25.0, "Ribbands wide", "along the skin", source=COMMON, when=_ribbands)
     thickness: Size = setting(
-        20.0, "Ribbands thick", "square to the skin; molds take it off besides where ribbands lie over them", source=COMMON,
-        when=formed,
+        20.0, "Ribbands thick", "square to the skin; molds take it off besides", source=COMMON,
+        when=_ribbands,
     )  # fmt: skip
     spacing: Size = setting(
         150.0, "Ribbands every", "from middle to middle where the girth is greatest, at most", source=COMMON, when=_ribbands

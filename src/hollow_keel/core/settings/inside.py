@@ -27,12 +27,17 @@ def bulkheaded(job: Job) -> bool:
 
 def stringered(job: Job) -> bool:
     """Whether a job has stringers inside its skin."""
-    return job.trim.wanted and bool(job.inside.stringers)
+    return bool(job.inside.stringers)
 
 
 def sheeted(job: Job) -> bool:
     """Whether a job has anything cut from sheets inside."""
     return soled(job) or bulkheaded(job)
+
+
+def insided(job: Job) -> bool:
+    """Whether a job has anything inside its hull that is worked out."""
+    return sheeted(job) or (job.trim.wanted and stringered(job))
 
 
 class InsideSettings(Part):
@@ -76,11 +81,18 @@ class InsideSettings(Part):
         "shares of the girth amidships, from the keel",
         Kind.SHARES,
         none="none",
-        when=trimmed,
+        older="molds.stringers",
     )
-    stringer_width: Size = setting(30.0, "Stringers wide", "along the skin", source=COMMON, when=stringered)
+    stringer_width: Size = setting(
+        30.0, "Stringers wide", "along the skin", source=COMMON, when=stringered, older="molds.stringer-width"
+    )
     stringer_thickness: Size = setting(
-        18.0, "Stringers thick", "square to the skin", source=COMMON, when=stringered
+        18.0,
+        "Stringers thick",
+        "square to the skin",
+        source=COMMON,
+        when=stringered,
+        older="molds.stringer-depth",
     )
     stringer_wood: str = setting(
         "Douglas-fir", "Stringers of", "their wood", Kind.CHOICE, choices={name: name for name in WOODS},

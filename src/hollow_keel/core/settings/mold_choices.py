@@ -35,6 +35,14 @@ class MoldKind(StrEnum):
     FRAME = "frame"
 
 
+class StringerNotches(StrEnum):
+    """Where molds are notched for stringers."""
+
+    AS_WOOD = "as-wood"
+    SHARE = "share"
+    NONE = "none"
+
+
 class MoldEdgeKind(StrEnum):
     """A square edge that touches on one sharp line, or one bevelled to lie against the planking."""
 

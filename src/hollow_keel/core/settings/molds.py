@@ -8,8 +8,8 @@ from pydantic import Field
 
 from .axis import Along, Positions, Rise, Size, SizeOr0
 from .form import formed
-from .mold_choices import Deduction, FaceChoice, MoldEdgeKind, MoldForm, MoldKind
-from .record import COMMON, Kind, Part, Share, setting
+from .mold_choices import Deduction, FaceChoice, MoldEdgeKind, MoldForm, MoldKind, StringerNotches
+from .record import COMMON, Kind, Part, setting
 from .veneers import veneered
 
 if TYPE_CHECKING:
@@ -21,7 +21,7 @@ def _notched(job: Job) -> bool:
 
 
 def _stringers(job: Job) -> bool:
-    return bool(job.molds.stringers)
+    return bool(job.inside.stringers)
 
 
 def _hollow(job: Job) -> bool:
@@ -35,8 +35,6 @@ class OwnMolds(Part):
     skin: SizeOr0 | None = None
     strapping: SizeOr0 | None = None
     beyond_sheer: SizeOr0 | None = None
-    stringer_width: SizeOr0 | None = None
-    stringer_depth: SizeOr0 | None = None
 
 
 class MoldSettings(Part):
@@ -62,11 +60,14 @@ class MoldSettings(Part):
     stem_depth: SizeOr0 = setting(
         0.0, "Inner stem's notch, deep", "how deep that notch is", when=lambda job: job.molds.stem_width > 0
     )
-    stringers: tuple[Share, ...] = setting(
-        (), "Stringers at % of the girth", "where stringers lie, in shares of the girth from the keel", Kind.SHARES, none="none"
+    stringer_notches: StringerNotches = setting(
+        StringerNotches.AS_WOOD, "Stringers' notches", "where molds are notched for the stringers inside", Kind.CHOICE,
+        when=_stringers,
+        choices={
+            StringerNotches.AS_WOOD: "where they lie as wood", StringerNotches.SHARE: "at their share of each mold's own girth",
+            StringerNotches.NONE: "none: they go in without the molds",
+        },
     )  # fmt: skip
-    stringer_width: SizeOr0 = setting(40.0, "Stringers wide", "width of their notches", when=_stringers)
-    stringer_depth: SizeOr0 = setting(20.0, "Stringers deep", "depth of their notches", when=_stringers)
     gussets: bool = setting(
         False, "Gussets over the butt of halves", "plates that join two halves", Kind.FLAG, when=lambda job: job.molds.halves
     )  # fmt: skip

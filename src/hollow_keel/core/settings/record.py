@@ -75,6 +75,8 @@ class Setting:
     key: str = ""
     when: Callable[[Job], bool] = _always
     source: str = OWN
+    older: str = ""
+    """A name it was called by on the command line once, still understood."""
     twin: str = ""
     """The field of the same part that it changes places with where the boat is turned end for end."""
 

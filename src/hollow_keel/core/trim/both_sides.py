@@ -15,11 +15,11 @@ import numpy as np
 
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
+from ..geometry.inverse import inverted
 from ..geometry.surface import TensorSurface
 from ..hull.build import Hull
 from ..job import Job
 from ..settings.readings import ArcReading, Side
-from ..veneers.beyond import inverted
 from .read_at import at_heads, lost
 from .sheer import PAGE, SheerMark, SheerPlan
 

@@ -6,15 +6,14 @@ The inside of the skin lies its thickness inside the hull's surface, square to i
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
 
 import contourpy
 import numpy as np
 
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, frozen, rows_at
-from ..geometry.geodesic import Geodesics, State
 from ..geometry.polyline import met, runs_along
 from ..geometry.surface import TensorSurface
 from ..geometry.surface_line import SurfaceLine, felt
@@ -22,10 +21,10 @@ from ..hull.build import Hull
 from ..job import Job
 from ..molds.shape import MoldEdge, mold_edges
 from ..molds.stations import Mold
+from ..molds.stringers import StringerLine, wide_along
 from ..planking.mechanics import Behaviour, Handling, section_over, sprung
 from ..rules import GLASS_BY_HAND, GLASS_KG_PER_L
 from ..settings.mold_choices import Deduction
-from ..veneers.seams import set_off
 from .scarfs import scarfed_from
 from .sheer import PAGE, SheerMark
 
@@ -34,8 +33,6 @@ CONVERGED_MM = 1e-6
 POLISHED = 5
 LEAST_MM = 1.0
 """A sole narrower than this on a side has ended."""
-PLACES = 401
-STEP_MM, MOST_STEPS = 50.0, 2000
 DEFAULT_ENDS, DEFAULT_UP = (0.25, 0.75), 0.25
 
 
@@ -122,14 +119,16 @@ class Inside:
 
 
 def fit_inside(
-    hull: Hull, molds: Sequence[Mold], marks: Sequence[SheerMark], job: Job, waterline: float
-) -> Inside:
-    """What goes inside. Reads the job's inside, skin, boards and joints, resin, and the pushes of hand and clamp."""
+    hull: Hull, molds: Sequence[Mold], stringers: Sequence[StringerLine], marks: Sequence[SheerMark], job: Job,
+    waterline: float,
+) -> Inside:  # fmt: skip
+    """What goes inside; `stringers` as they lie. Reads the job's inside, skin, boards and joints, resin, and the pushes of hand
+    and clamp."""
     findings: list[Finding] = []
     sole = _sole(hull, marks, job, findings) if job.inside.sole else None
     return Inside(
-        sole, _bulkheads(hull, job, waterline, findings), _stringers(hull, molds, marks, job, findings), glass_joint(job),
-        tuple(findings),
+        sole, _bulkheads(hull, job, waterline, findings), _stringers(hull, molds, stringers, marks, job, findings),
+        glass_joint(job), tuple(findings),
     )  # fmt: skip
 
 
@@ -241,10 +240,11 @@ def _bulkheads(hull: Hull, job: Job, waterline: float, findings: list[Finding]) 
 
 
 def _stringers(
-    hull: Hull, molds: Sequence[Mold], marks: Sequence[SheerMark], job: Job, findings: list[Finding]
-) -> tuple[Stringer, ...]:
+    hull: Hull, molds: Sequence[Mold], lines: Sequence[StringerLine], marks: Sequence[SheerMark], job: Job,
+    findings: list[Finding],
+) -> tuple[Stringer, ...]:  # fmt: skip
     own = job.inside
-    if not own.stringers:
+    if not lines:
         return ()
     stations = [m.station for m in molds]
     section = section_over(
@@ -254,35 +254,24 @@ def _stringers(
         hull, [m.station for m in marks], job.molds.skin, Deduction.NORMAL, 0.0, job.molds.false_bottom
     )
     found = []
-    paths: dict[int, Geodesics] = {}
-    for k, share in enumerate(sorted(own.stringers)):
-        name = f"stringer {k + 1}"
-        panel, uv = _lies(hull, share, paths)
-        if len(uv) < 2:
-            text = "Wood does not lie along the hull there: look at its lines, or place it elsewhere."
-            findings.append(Finding("stringer-lost", Weight.LOOK, PAGE, name, text))
-            continue
-        depth = _depths(hull, job, 0.0)[panel]
-        at = np.linspace(uv[0, 0], uv[-1, 0], PLACES)
-        lies = felt(hull.panels[panel].surface, SurfaceLine.through(uv[:, 0], uv[:, 1], at), upward=True)
+    for line in lines:
+        name = f"stringer {line.number}"
+        depth = _depths(hull, job, 0.0)[line.panel]
+        along = SurfaceLine.through(line.uv[:, 0], line.uv[:, 1], line.uv[:, 0])
+        lies = felt(hull.panels[line.panel].surface, along, upward=True)
         middle = lies.jet.point - (depth + own.stringer_thickness / 2) * lies.jet.normal
-        on_skin = lies.jet.point - depth * lies.jet.normal
+        on_skin = replace(line, points=frozen(lies.jet.point - depth * lies.jet.normal))
         behaviour = sprung(lies, middle, section)
         length = float(runs_along(middle)[-1])
-        notches = tuple(
-            _notch(mark.name, mark.station, on_skin, edge.points, own.stringer_width)
-            for mark, edge in zip(marks, inner, strict=True)
-            if edge is not None and on_skin[0, 0] <= mark.station <= on_skin[-1, 0]
-        )
         found.append(
             Stringer(
                 name,
-                share,
+                line.share,
                 length,
                 behaviour,
                 scarfed_from(length, own.stringer_thickness, job),
-                notches,
-                frozen(on_skin),
+                tuple(_notches(on_skin, marks, inner, own.stringer_width)),
+                on_skin.points,
             )
         )
         if behaviour.grade in (Handling.HEAT, Handling.NOT):
@@ -292,67 +281,14 @@ def _stringers(
     return tuple(found)
 
 
-def _lies(hull: Hull, share: float, paths: dict[int, Geodesics]) -> tuple[int, Array]:
-    """The panel and the parameters (n, 2), from the bow aft, of the line in which wood lies by itself: the geodesic through a
-    share of the girth amidships along the hull, until it leaves the panel. What geodesics of a panel need is kept in `paths`."""
-    panel, v = _at_girth(hull, share)
-    surface = hull.panels[panel].surface
-    start = set_off(surface, 0.5, v, 0.0)
-    if panel not in paths:
-        paths[panel] = Geodesics(surface)
-    back, on = (
-        _to_the_edge(paths[panel], (*start.place.tolist(), *(way * start.along).tolist()))
-        for way in (-1.0, 1.0)
-    )
-    uv = np.concatenate([back[::-1], on[1:]])
-    rises = np.append(
-        True, uv[1:, 0] > np.maximum.accumulate(uv[:-1, 0])
-    )  # its last step, cut short, may fall back
-    return panel, uv[rises]
-
-
-def _to_the_edge(path: Geodesics, state: State) -> Array:
-    """The parameters (n, 2) of a geodesic from a state to where it leaves the surface, that place with it, or turns back."""
-    from scipy.optimize import brentq  # loads slowly: not before it is needed
-
-    def past(state: State) -> float:
-        u, v = state[:2]
-        return max(-u, u - 1.0, -v, v - 1.0)
-
-    states = [state]
-    while len(states) < MOST_STEPS:
-        ahead = path.stepped(states[-1], STEP_MM)
-        if not (ahead[0] - states[-1][0]) * state[2] > 0.0:
-            break
-        if past(ahead) >= 0.0:
-            if past(states[-1]) < 0.0:
-                last = brentq(lambda h: past(path.stepped(states[-1], h)), 0.0, STEP_MM)
-                states.append(path.stepped(states[-1], last))
-            break
-        states.append(ahead)
-    result: Array = np.clip(np.array(states)[:, :2], 0.0, 1.0)
-    return result
-
-
-def _at_girth(hull: Hull, share: float) -> tuple[int, float]:
-    """The panel and its v at a share of the girth amidships, from the keel."""
-    v = np.linspace(0.0, 1.0, PLACES)
-    runs = [runs_along(p.surface.points(np.full(PLACES, 0.5), v)) for p in hull.panels]
-    left = share * sum(float(run[-1]) for run in runs)
-    for k, run in enumerate(runs):
-        if left <= run[-1] or k == len(runs) - 1:
-            return k, float(np.interp(left, run, v))
-        left -= float(run[-1])
-    raise AssertionError("a hull has a panel")
-
-
-def _notch(name: str, station: float, line: Array, section: Array, width: float) -> Notch:
-    """The notch of a stringer along a line (n, 3) in a section (m, 2), keel to sheer. It is wider than the stringer where that
-    crosses the section's plane obliquely along the skin."""
-    at = np.array([np.interp(station, line[:, 0], line[:, k]) for k in (1, 2)])
-    from_keel, _, round_it = met(section, at)
-    whole = float(runs_along(section)[-1])
-    k = int(np.clip(np.searchsorted(line[:, 0], station), 1, len(line) - 1))
-    along = line[k] - line[k - 1]
-    sine = math.sqrt(max(1.0 - float(along[1:] @ round_it / np.linalg.norm(along)) ** 2, 1e-6))
-    return Notch(name, from_keel, whole - from_keel, width / sine)
+def _notches(
+    line: StringerLine, marks: Sequence[SheerMark], inner: Sequence[MoldEdge | None], width: float
+) -> Iterator[Notch]:
+    """Where a stringer on the inside of the skin comes to the heads. A notch is wider than the stringer where that crosses the
+    section's plane obliquely along the skin."""
+    for mark, edge in zip(marks, inner, strict=True):
+        crossed = line.at(mark.station)
+        if crossed is None or edge is None:
+            continue
+        from_keel, _, round_it = met(edge.points, crossed[0])
+        yield Notch(mark.name, from_keel, edge.girth - from_keel, wide_along(crossed[1], round_it, width))

@@ -7,11 +7,11 @@ from typing import TYPE_CHECKING
 
 from ..errors import ImpossiblePlan
 from ..hull.stages import HULL, WATERLINE
-from ..molds.stages import MOLDS
+from ..molds.stages import MOLDS, STRINGERS
 from ..offsets.table import EndKind
 from ..planking.stages import TICKS
 from ..settings.beams import BeamSettings, beamed
-from ..settings.inside import InsideSettings, sheeted, stringered
+from ..settings.inside import InsideSettings, insided
 from ..settings.outer import kneed, outer_stemmed, plank_transom, stripped_keel
 from ..settings.release import released
 from ..settings.trim import TrimSettings, curved, railed, trimmed
@@ -135,7 +135,14 @@ def _lift(given: Given) -> Lift:
 def _inside(given: Given) -> Inside:
     from .inside import fit_inside
 
-    return fit_inside(given[HULL], given[MOLDS].molds, given[SHEER].marks, given.job, given[WATERLINE].height)
+    return fit_inside(
+        given[HULL],
+        given[MOLDS].molds,
+        given[STRINGERS].lines,
+        given[SHEER].marks,
+        given.job,
+        given[WATERLINE].height,
+    )
 
 
 OF_RAILS = ("rails", "rail_width", "rail_thickness", "rail_wood")
@@ -208,8 +215,8 @@ INSIDE = Stage(
     (
         *fields_of(InsideSettings, "inside"), "molds.skin", "molds.false_bottom", "stock.used_up.resin_ratio", *SCARFED, *PUSHED,
     ),
-    (HULL, MOLDS, SHEER, WATERLINE), _inside, lambda own: own.findings, Turn.CHECKS,
-    when=lambda job: sheeted(job) or stringered(job),
+    (HULL, MOLDS, STRINGERS, SHEER, WATERLINE), _inside, lambda own: own.findings, Turn.CHECKS,
+    when=insided,
 )  # fmt: skip
 
 STAGES = (

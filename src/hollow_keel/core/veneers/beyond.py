@@ -12,6 +12,7 @@ from ..errors import ImpossiblePlan
 from ..findings import mm
 from ..geometry.arrays import Array, BoolArray, frozen, lengths
 from ..geometry.easing import smooth
+from ..geometry.inverse import inverted
 from ..geometry.surface import TensorSurface
 from ..hull.build import Hull
 from ..job import VeneerSettings
@@ -28,7 +29,6 @@ STRAIGHT = 1e-6
 """What of the hull is left when it is trimmed has corners only where its edge would else be off by more, in parameters: a
 hundredth of a millimetre."""
 LEAST_MM = 0.01
-INVERTED_TIMES, SETTLED = 8, 1e-9
 SHIFT_PLACES, CORNER = 801, 0.3
 """Places by which a stem is shared out again, less and less towards its ends over such a share of it."""
 OFF_MOST_MM, EASED = 1.5, 0.25
@@ -200,24 +200,6 @@ def _beyond_corners(even: Array, bad: BoolArray) -> Array:
     low = float(even[bad & (even < 0.5)].max(initial=-EASED))
     high = float(even[bad & (even >= 0.5)].min(initial=1.0 + EASED))
     return smooth(np.clip(np.minimum(even - low, high - even) / EASED, 0.0, 1.0))
-
-
-def inverted(surface: TensorSurface, points: Array) -> tuple[Array, Array]:
-    """The parameters (n, 2) of a surface's places nearest to points (n, 3), and how far off they are, mm: by Gauss and Newton."""
-    from scipy.spatial import KDTree  # loads slowly: not before it is needed
-
-    even = np.linspace(0.0, 1.0, 41)
-    grid = surface.points(even[:, None], even[None, :]).reshape(-1, 3)
-    _, near = KDTree(grid).query(points)
-    uv = np.column_stack([even[near // 41], even[near % 41]])
-    for _ in range(INVERTED_TIMES):
-        jet = surface.jet(uv[:, 0], uv[:, 1])
-        both = np.stack([jet.du, jet.dv], axis=2)
-        step = np.linalg.pinv(both) @ (points - jet.point)[:, :, None]
-        before, uv = uv, np.clip(uv + step[:, :, 0], -0.02, 1.02)
-        if np.abs(uv - before).max(initial=0.0) < SETTLED:
-            break
-    return uv, lengths(points - surface.points(uv[:, 0], uv[:, 1]))
 
 
 def _shares(surface: TensorSurface, end: float, across: Array, far: float) -> Array:

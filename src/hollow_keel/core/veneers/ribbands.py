@@ -15,16 +15,18 @@ import numpy as np
 
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, BoolArray, frozen
-from ..geometry.polyline import at_share, feet, runs_along
+from ..geometry.inverse import inverted
+from ..geometry.polyline import feet, runs_along
 from ..geometry.surface import TensorSurface
 from ..geometry.surface_line import SurfaceLine, felt
 from ..hull.build import Hull
 from ..job import Job
 from ..molds.stations import Mold
+from ..molds.stringers import StringerLine
 from ..planking.mechanics import GRADES, Behaviour, Handling, StripSection, section_over, sprung
 from ..sensible import count_of
 from ..settings.veneer_choices import FormKind
-from .beyond import carried_on, inverted, past_of
+from .beyond import carried_on, past_of
 from .sticks import butts_of, sticks_of
 
 PAGE = "veneers"
@@ -33,9 +35,8 @@ ROOM_MM = 10.0
 PLACES, ROWS = 161, 129
 EVEN, ACROSS = frozen(np.linspace(0.0, 1.0, PLACES)), frozen(np.linspace(0.0, 1.0, ROWS))
 DENSE_PLACES = 801
-EDGE = 1e-6
-OFF_MM = 0.5
-"""A place of a mold that is farther off the surface is on no part of it."""
+STRINGER_STEP = 8
+"""Of the places of a stringer every so-many-eth is carried over to the form."""
 
 
 @dataclass(frozen=True)
@@ -64,6 +65,13 @@ class Ribband:
     behaviour: Behaviour
     pieces: int
 
+    @property
+    def lies(self) -> str:
+        """Where it lies, in words."""
+        if self.at_sheer:
+            return "along the sheer"
+        return "past the sheer" if self.past_sheer else "under the skin"
+
 
 @dataclass(frozen=True)
 class EndMold:
@@ -79,9 +87,11 @@ class EndMold:
 
 @dataclass(frozen=True)
 class Form:
-    """The ribbands or stringers of one side; `sticks` to buy for both; the molds that it wants past each transom, by the end."""
+    """The ribbands or stringers of one side; how wide and how thick they are, mm; `sticks` to buy for both; the molds that it wants
+    past each transom, by the end."""
 
     kind: FormKind
+    section: tuple[float, float]
     ribbands: tuple[Ribband, ...]
     sticks: int
     ends: tuple[tuple[str, EndMold], ...]
@@ -107,9 +117,9 @@ class _Course:
     past_sheer: bool = False
 
 
-def make_form(hull: Hull, molds: Sequence[Mold], job: Job) -> Form:
-    """The form of a job with layers. Reads its form, molds' stringers and skin, how far veneers go on past the hull, and the pushes
-    of hand and clamp."""
+def make_form(hull: Hull, molds: Sequence[Mold], stringers: Sequence[StringerLine], job: Job) -> Form:
+    """The form of a job with layers; `stringers` as they lie in the molds. Reads its form, the molds' skin, the stringers' section,
+    how far veneers go on past the hull, and the pushes of hand and clamp."""
     courses: list[_Course] = []
     edges: dict[str, list[Array]] = {"bow": [], "stern": []}
     for k, panel in enumerate(hull.panels):
@@ -123,22 +133,26 @@ def make_form(hull: Hull, molds: Sequence[Mold], job: Job) -> Form:
             if far > 0 and not (past.bow_stem if name == "bow" else past.stern_stem):
                 edges[name].append(whole.points(np.full(ROWS, at), ACROSS))
         if job.form.kind is FormKind.STRINGERS:
-            courses += _stringer_courses(within, k, molds, job.molds.stringers)
+            courses += _stringer_courses(within, k, [line for line in stringers if line.panel == k])
             continue
         courses += _ribband_courses(within, k, molds, job)
         if past.upper > job.form.width + ROOM_MM / 2:
             courses.append(_Course(k, whole, EVEN, np.ones(PLACES), EVEN >= 0, past_sheer=True))
     stations = [mold.station for mold in molds]
-    own = job.form
-    section = section_over(own.width, own.thickness, own.wood, stations, job.strips)
-    stringers = own.kind is FormKind.STRINGERS
-    middle = (0.0, -own.thickness / 2) if stringers else (-own.width / 2, own.thickness / 2)
+    own, inside = job.form, job.inside
+    if own.kind is FormKind.STRINGERS:
+        size = inside.stringer_width, inside.stringer_thickness, inside.stringer_wood
+        middle = (0.0, -inside.stringer_thickness / 2)
+    else:
+        size = own.width, own.thickness, own.wood
+        middle = (-own.width / 2, own.thickness / 2)
+    section = section_over(*size, stations, job.strips)
     ribbands = tuple(
         _ribband(k + 1, course, molds, section, middle, own.stick) for k, course in enumerate(courses)
     )
     sticks = sticks_of([r.length for r in ribbands for _ in (0, 1)], own.stick)
     ends = tuple((name, _end_mold(np.concatenate(lines))) for name, lines in edges.items() if lines)
-    form = Form(own.kind, ribbands, sticks, ends, ())
+    form = Form(own.kind, size[:2], ribbands, sticks, ends, ())
     return replace(form, findings=tuple(_findings(form, job)))
 
 
@@ -192,22 +206,14 @@ def _on_molds(surface: TensorSurface, stays: BoolArray, molds: Sequence[Mold]) -
     return on
 
 
-def _stringer_courses(
-    surface: TensorSurface, panel: int, molds: Sequence[Mold], shares: Sequence[float]
-) -> list[_Course]:
-    """Stringers of one panel through the notches of the frames, the lowest first; what lies on another panel is that one's."""
+def _stringer_courses(surface: TensorSurface, panel: int, stringers: Sequence[StringerLine]) -> list[_Course]:
+    """Stringers of one panel as they lie in the frames, the lowest first; past the hull's ends they run on."""
     courses = []
-    for share in sorted(shares):
-        places = np.array([[m.station, *at_share(m.edge.points, share)[0]] for m in molds])
-        uv, off = inverted(surface, places)
-        uv = uv[(off < OFF_MM) & np.all((uv > -EDGE) & (uv < 1 + EDGE), axis=1)]
-        if len(uv) < 2:
-            continue
-        uv = uv[np.argsort(uv[:, 0])]
+    for stringer in stringers:
+        uv, _ = inverted(surface, stringer.points[::STRINGER_STEP])
+        uv = uv[np.append(True, np.diff(np.maximum.accumulate(uv[:, 0])) > 0)]
         line = SurfaceLine.through(uv[:, 0], uv[:, 1], EVEN)
         on = (line.v >= 0.0) & (line.v <= 1.0)
-        if len(uv) < len(places):  # it goes on where its other notches are
-            on &= (uv[0, 0] <= EVEN) & (uv[-1, 0] >= EVEN)
         courses.append(_Course(panel, surface, EVEN, line.v, on))
     return courses
 
@@ -248,7 +254,7 @@ def _findings(form: Form, job: Job) -> list[Finding]:
     found = []
     if not form.ribbands:
         text = (
-            "No stringers are given: say at what shares of the girth frames are notched for them (Molds, Notches)."
+            "No stringers are given: say at what shares of the girth amidships they lie (Molds, Notches)."
             if form.kind is FormKind.STRINGERS
             else "No ribband lies on this form: give molds first."
         )

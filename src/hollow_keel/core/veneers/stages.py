@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from ..findings import Finding, Weight, mm
 from ..hull.stages import HULL
-from ..molds.stages import MOLDS
+from ..molds.stages import MOLDS, STRINGERS
 from ..settings.form import formed
 from ..settings.veneers import veneered
 from ..stage import Given, Stage, Turn
@@ -20,8 +20,7 @@ if TYPE_CHECKING:
 
 STEP_MM = 1e-6
 WORDS = {
-    "skin": "the skin", "strapping": "the strapping", "beyond_sheer": "past the sheer", "stringer_width": "stringers' notches",
-    "stringer_depth": "stringers' notches",
+    "skin": "the skin", "strapping": "the strapping", "beyond_sheer": "past the sheer",
 }  # fmt: skip
 
 
@@ -48,7 +47,7 @@ def _laying(given: Given) -> Laying:
 def _form(given: Given) -> Form:
     from .ribbands import make_form
 
-    return make_form(given[HULL], given[MOLDS].molds, given.job)
+    return make_form(given[HULL], given[MOLDS].molds, given[STRINGERS].lines, given.job)
 
 
 def _layer_findings(layers: tuple[LayerPlan, ...]) -> list[Finding]:
@@ -81,10 +80,11 @@ LAYER_SKIN = Stage(
 FORM = Stage(
     "form", "veneers", "the form under the layers",
     (
-        "form", "molds.skin", "molds.strapping", "molds.stringers", "veneers.past_sheer", "veneers.past_transom",
+        "form", "molds.skin", "molds.strapping", "veneers.past_sheer", "veneers.past_transom",
         "veneers.past_stem", "strips.hand_push", "strips.clamp_push",
+        "inside.stringer_width", "inside.stringer_thickness", "inside.stringer_wood",
     ),
-    (HULL, MOLDS), _form, lambda form: form.findings, Turn.CHECKS, when=formed,
+    (HULL, MOLDS, STRINGERS), _form, lambda form: form.findings, Turn.CHECKS, when=formed,
 )  # fmt: skip
 SEAMS = Stage(
     "layer-seams", "veneers", "how seams of layers lie to each other", (), (LAYERS,), _seams,

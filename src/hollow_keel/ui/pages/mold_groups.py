@@ -40,8 +40,8 @@ MOLD_GROUPS = (
     Group(
         "Notches",
         (
-            "molds.notch_width", "molds.notch_depth", "molds.stem_width", "molds.stem_depth", "molds.stringers",
-            "molds.stringer_width", "molds.stringer_depth", "molds.clearance",
+            "molds.notch_width", "molds.notch_depth", "molds.stem_width", "molds.stem_depth", "inside.stringers",
+            "inside.stringer_width", "inside.stringer_thickness", "molds.stringer_notches", "molds.clearance",
         ),
     ),
     Group(

@@ -21,7 +21,8 @@ VENEER_GROUPS = (
     ),
     Group(
         "The form",
-        ("form.kind", "form.wood", "form.width", "form.thickness", "form.spacing", "form.stick"),
+        ("form.kind", "form.wood", "form.width", "form.thickness", "form.spacing", "form.stick", "inside.stringers",
+            "inside.stringer_width", "inside.stringer_thickness", "inside.stringer_wood"),
     ),
     Group("Into waste", ("veneers.past_sheer", "veneers.past_transom", "veneers.past_stem")),
     Group(

@@ -83,13 +83,8 @@ def ribband_columns(state: State) -> list[Column]:
     """Ribbands or stringers."""
     write = state.write
     return [
-        Column("Ribband", lambda r: str(r.number), lambda r: r.number),
-        Column(
-            "Lies",
-            lambda r: (
-                "along the sheer" if r.at_sheer else "past the sheer" if r.past_sheer else "under the skin"
-            ),
-        ),
+        Column("No.", lambda r: str(r.number), lambda r: r.number),
+        Column("Lies", lambda r: r.lies),
         Column("Length", lambda r: write(r.length), lambda r: r.length),
         Column("Of sticks", lambda r: str(r.pieces), lambda r: r.pieces),
         Column("Goes on", lambda r: r.behaviour.grade.value, lambda r: r.behaviour.share),

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QComboBox, QSplitter, QStackedWidget, QTabWidget, 
 
 from ...core.amounts import in_amounts, quantity
 from ...core.settings.form import formed
+from ...core.settings.veneer_choices import FormKind
 from ...core.settings.veneers import veneered
 from ...core.veneers.layer_plan import LayerPlan
 from ...core.veneers.laying import Laying
@@ -276,7 +277,7 @@ class VeneersPage(Page):
         style, own, form = self.state.style, self.state.job.form, self.form
         if self.picture is Pictures.FORM and form is not None:
             drawing = form_map(form, plan, style)
-            return form_decisions(drawing, form, own.spacing, (own.width, own.thickness), style)
+            return form_decisions(drawing, form, own.spacing, style)
         if self.picture is Pictures.UNROLLED:
             return unrolled_map(plan)
         return layer_decisions(layer_map(plan), plan, style)
@@ -365,22 +366,19 @@ class VeneersPage(Page):
         state, form = self.state, self.form
         assert form is not None
         total = in_amounts(quantity(form.total / 1000.0, "m", ".0f"), state.job.units.told_in)
-        what = (
-            "along the sheer"
-            if ribband.at_sheer
-            else "past the sheer"
-            if ribband.past_sheer
-            else "under the skin"
-        )
+        name, note = "Ribband", "its upper edge lies on the marks; joints are butted over a mold"
+        if form.kind is FormKind.STRINGERS:
+            name, note = "Stringer", "its middle lies in the middle of the notches"
         rows: list[Any] = [
-            ("wide, thick", f"{state.write(state.job.form.width)}, {state.write(state.job.form.thickness)}"),
+            ("wide, thick", ", ".join(state.write(size) for size in form.section)),
             ("goes on", ribband.behaviour.grade.value),
             ("butted from", f"{ribband.pieces} sticks"),
             ("all, both sides", total),
             ("sticks to buy", str(form.sticks)),
         ]
         return Card(
-            f"Ribband {ribband.number}", what, state.write(ribband.length), state.style.name, "long, along its middle", tuple(rows),
-            "its upper edge lies on the marks; joints are butted over a mold",
+            f"{name} {ribband.number}", ribband.lies, state.write(ribband.length), state.style.name, "long, along its middle",
+            tuple(rows),
+            note,
             "A form under tension: fasten every crossing before you let go.",
         )  # fmt: skip
