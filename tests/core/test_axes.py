@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import date
 from typing import Annotated
 
 import pytest
@@ -9,13 +10,20 @@ import pytest
 from hollow_keel.core.by_axis import BoatChange, numbers_of
 from hollow_keel.core.change import change
 from hollow_keel.core.job import Job, Layer, MasterLine, Opening
+from hollow_keel.core.log.keep import mold_ticked
+from hollow_keel.core.log.stages import WORK
+from hollow_keel.core.molds.read_at import there
 from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.planking.stages import REPLAN
 from hollow_keel.core.settings.axis import AsRead, Axis, Height, Off, Position, Positions
 from hollow_keel.core.settings.deck_choices import OpeningShape
+from hollow_keel.core.settings.log_entry import Task
+from hollow_keel.core.settings.progress import GirthLeft, Planked
 from hollow_keel.core.settings.readings import ArcReading, EyeReading, Side
 from hollow_keel.core.settings.record import Part, setting
+from hollow_keel.core.settings.survey import Survey
 from hollow_keel.core.settings.trim_choices import SeenFrom
-from hollow_keel.core.trim.read_at import head_of
+from hollow_keel.core.setup.stages import SURVEYS
 from hollow_keel.core.trim.stages import BOTH_SIDES, SHEER
 from hollow_keel.core.veneers.stages import LAYERS
 from hollow_keel.core.whole_job import job_raised, job_restationed, job_scaled, job_turned
@@ -171,15 +179,69 @@ def test_readings_belong_to_the_place_they_were_taken_at() -> None:
     anew = change(job, "trim", frames=425.0)
     moved = Pipeline().value(anew, SHEER)
     assert any(mark.name == "frame 2" for mark in moved.marks)
-    assert head_of(arcs[0], moved.marks) is None
+    assert there((arcs[0].head, arcs[0].at), moved.marks) is None
     both = Pipeline().value(anew, BOTH_SIDES)
     assert not both.heads
-    (said,) = [f for f in both.findings if f.code == "arc-no-head"]
+    (said,) = [f for f in both.findings if f.code == "read-elsewhere"]
     assert f"{frame.station:g}" in said.text
     old = ArcReading(head="frame 2", side=Side.PORT, radii=frame.radii[:3])
-    there = head_of(old, moved.marks)
-    assert there is not None
-    assert there.name == "frame 2", "of earlier versions: by its name"
+    by_name = there((old.head, old.at), moved.marks)
+    assert by_name is not None
+    assert by_name.name == "frame 2", "of earlier versions: by its name"
+
+
+def test_what_was_measured_on_molds_belongs_to_where_they_stood() -> None:
+    """Molds spaced anew keep their numbers and stand elsewhere: surveys, what is left and ticks of one are not another's."""
+    job = change(linnet(), "log", wanted=True, entries=())
+    stand = job.molds.stations
+    for number in (4, 9):
+        job = mold_ticked(job, str(number), stand[number - 1], date(2031, 3, 1))
+    assert [entry.molds for entry in job.log.entries] == [("4", "9")]
+    before = Pipeline().run(job)
+    assert {move.mold for move in before[SURVEYS][-1].moves} == {"4", "9"}
+    done = {piece.task: piece.done for piece in before[WORK].pieces}
+    assert done[Task.SETTING_UP] == 2
+    # one mold more between the first two: every later number means the one before it now
+    more = (stand[0], (stand[0] + stand[1]) / 2, *stand[1:])
+    after = Pipeline().run(change(job, "molds", stations=more))
+    assert {move.mold for move in after[SURVEYS][-1].moves} == {"5", "10"}
+    assert {piece.task: piece.done for piece in after[WORK].pieces}[Task.SETTING_UP] == 2
+    measured = [
+        {row.station: round(row.measured, 3) for row in run[REPLAN].rows if row.port_more is not None}
+        for run in (before, after)
+    ]
+    assert measured[0] == measured[1], "at the same places, under other numbers"
+    assert len(measured[0]) == 5
+    # all of them 60 mm farther aft: nothing was read there, whatever set-up it was
+    (survey,) = job.surveys
+    anywhere = job.model_copy(update={"surveys": (survey.model_copy(update={"on": None}),)})
+    moved = Pipeline().run(change(anywhere, "molds", stations=tuple(x + 60.0 for x in stand)))
+    judged = moved[SURVEYS][-1]
+    assert not judged.moves
+    assert sum(f.code == "read-elsewhere" for f in judged.findings) == len(stand)
+    assert not moved[REPLAN].rows
+    assert sum(f.code == "read-elsewhere" for f in moved[REPLAN].findings) == 5
+    assert {piece.task: piece.done for piece in moved[WORK].pieces}[Task.SETTING_UP] == 0
+    # and back again
+    assert (
+        Pipeline().run(change(job, "molds", stations=stand))[SURVEYS][-1].moves == before[SURVEYS][-1].moves
+    )
+
+
+def test_a_reading_typed_where_a_mold_stands_now_leaves_the_others() -> None:
+    survey = Survey().with_value("4", "height_port", 75.0, 1200.0)
+    moved = survey.with_value("4", "height_port", 80.0, 1300.0)
+    assert [(r.mold, r.at, r.height_port) for r in moved.readings] == [
+        ("4", 1200.0, 75.0),
+        ("4", 1300.0, 80.0),
+    ]
+    renamed = moved.with_value("5", "height_starboard", 76.0, 1200.4)
+    assert renamed.of("5", 1200.4).height_port == 75.0, "the same mold under another name"
+    assert len(renamed.readings) == 2
+    left = Planked(strips=20).with_row(GirthLeft(mold="4", at=1200.0, port=300.0))
+    assert left.now("4", 1300.0).port is None
+    assert left.now("7", 1200.0).port == 300.0
+    assert len(left.with_row(GirthLeft(mold="4", at=1300.0, port=310.0)).left) == 2
 
 
 def test_molds_that_were_measured_stay_when_the_table_has_other_stations() -> None:

@@ -147,7 +147,7 @@ def test_of_more_than_three_places_the_first_three_are_read() -> None:
 
 def test_arcs_at_a_head_that_is_gone_are_kept_and_said() -> None:
     own = compared(ArcReading(head="mold 99", side=Side.PORT, radii=(1.0, 2.0, 3.0)))
-    assert [finding.code for finding in own.findings] == ["arc-no-head"]
+    assert [finding.code for finding in own.findings] == ["read-elsewhere"]
 
 
 # -- by eye -------------------------------------------------------------------------------------------------

@@ -95,7 +95,8 @@ def test_counted_from_the_other_end_everything_is_where_it_was() -> None:
     for s, t in zip(one.strips, two.strips, strict=True):
         assert t.length == pytest.approx(s.length, rel=2e-3, abs=3)
     assert other.planked is not None
-    assert other.planked.of("6") == GirthLeft(mold="6", port=614.0, starboard=620.0), (
+    (mold,) = [m for m in b.molds.molds if m.name == "6"]
+    assert other.planked.of("6") == GirthLeft(mold="6", at=mold.station, port=614.0, starboard=620.0), (
         "mold 7 is mold 6, port is starboard"
     )
     assert turned(other) == turned(turned(turned(other)))

@@ -67,7 +67,7 @@ def linnet() -> Job:
         beams=BeamSettings(wanted=True, molded=30.0, ratio=150.0),
         log=_linnet_log(),
     )  # fmt: skip
-    return job.model_copy(update={"surveys": (_linnet_as_built(job),), "planked": _linnet_as_planked()})
+    return job.model_copy(update={"surveys": (_linnet_as_built(job),), "planked": _linnet_as_planked(job)})
 
 
 def _linnet_stock() -> StockSettings:
@@ -131,7 +131,7 @@ def _linnet_log() -> LogSettings:
     )
 
 
-def _linnet_as_planked() -> Planked:
+def _linnet_as_planked(job: Job) -> Planked:
     """After twenty strips a side: everywhere a little less is left than planned, and at mold 7 port is 6 mm behind."""
     left = (
         ("2", 378.0, 378.5),
@@ -140,7 +140,11 @@ def _linnet_as_planked() -> Planked:
         ("9", 579.5, 579.0),
         ("11", 484.0, 485.0),
     )
-    rows = (GirthLeft(mold=name, port=port, starboard=starboard) for name, port, starboard in left)
+    stand = job.molds.stations
+    rows = (
+        GirthLeft(mold=name, at=stand[int(name) - 1], port=port, starboard=starboard)
+        for name, port, starboard in left
+    )
     return Planked(strips=20, left=tuple(rows))
 
 
@@ -155,7 +159,7 @@ def _linnet_as_built(job: Job) -> Survey:
         across = -5.0 if name == "9" else 0.0
         readings.append(
             Reading(
-                mold=name, along_port=tape.read(station), along_starboard=tape.read(station),
+                mold=name, at=station, along_port=tape.read(station), along_starboard=tape.read(station),
                 height_port=level.read(height), height_starboard=level.read(height),
                 centre_low=level.read(across), centre_high=level.read(across),
             )

@@ -103,6 +103,7 @@ COLUMNS: tuple[Column, ...] = (
     ("batches", lambda own: _list([_batch(batch) for batch in own]), _batches), ("wood", str, str), ("mend", str, str),
     ("photos", _list, _texts), ("finished", lambda own: "yes" if own else "", lambda cell: cell.lower() in ("yes", "true", "1")),
     ("line", str, str), ("wood_metres", repr, lambda cell: float(cell or 0)),
+    ("stood", lambda own: _list([repr(at) for at in own]), lambda cell: tuple(float(at) for at in _texts(cell))),
 )  # fmt: skip
 
 

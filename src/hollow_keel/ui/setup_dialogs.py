@@ -25,12 +25,14 @@ class SetupDialogs(Dialogs):
         if shape is None:
             return
         names = [mark.mold for mark in shape.setup.marks]
+        stand = {mold.name: mold.station for mold in shape.molds.molds}
 
         def done(at: int) -> str:
             from ..core.log.keep import mold_ticked
 
-            self.edit(f"mold {names[at]} ticked off", mold_ticked(self.job, names[at], date.today()))
-            return f"mold {names[at]} is in the log as set up"
+            name = names[at]
+            self.edit(f"mold {name} ticked off", mold_ticked(self.job, name, stand[name], date.today()))
+            return f"mold {name} is in the log as set up"
 
         self.bench(mark_steps(shape, self.state.style), done=done if logged(self.job) else None)
 

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from ..core.change import change
 from ..core.findings import in_words
+from ..core.molds.read_at import at_heads, there
 from ..core.settings.readings import ArcReading, EyeReading, Side
 from ..core.settings.trim import curved, trimmed
 from ..core.settings.trim_choices import SeenFrom
 from ..core.trim.curve import first_curve
-from ..core.trim.read_at import at_heads, head_of
 from ..core.trim.sheer import SheerMark, SheerPlan
 from .dialogs import Dialogs, accepted
 from .readings_dialog import ReadingsDialog
@@ -62,7 +62,7 @@ class TrimDialogs(Dialogs):
         )  # fmt: skip
         if not accepted(dialog):
             return
-        kept = [r for r in self.job.trim.arcs if head_of(r, plan.marks) is not mark]
+        kept = [r for r in self.job.trim.arcs if there((r.head, r.at), plan.marks) is not mark]
         for row, side in enumerate(SIDES):
             radii = tuple(dialog.values.get((row, k)) for k in range(3))
             if any(radius is not None for radius in radii):
@@ -86,7 +86,7 @@ class TrimDialogs(Dialogs):
         )  # fmt: skip
         if not accepted(dialog):
             return
-        kept = [r for r in self.job.trim.eye if head_of(r, plan.marks) is not mark]
+        kept = [r for r in self.job.trim.eye if there((r.head, r.at), plan.marks) is not mark]
         kept += [
             EyeReading(head=mark.name, side=side, at=mark.station, height=dialog.values[row, 0])
             for row, side in enumerate(SIDES)

@@ -9,6 +9,7 @@ from ..change import change
 from ..job import Job
 from ..settings.log_entry import Entry, Task
 from ..settings.progress import Planked
+from ..settings.readings import is_of
 from .sums import strips_laid
 
 TICKED = "ticked off at the bench"
@@ -48,15 +49,21 @@ def strip_ticked(job: Job, number: int, day: date) -> Job:
     return kept(job, Entry(day=day, task=Task.PLANKING, what=TICKED, strips=(number, number)))
 
 
-def mold_ticked(job: Job, name: str, day: date) -> Job:
-    """The job after a mold was ticked off as it was set up: it is in the day's own entry of ticks."""
+def mold_ticked(job: Job, name: str, station: float, day: date) -> Job:
+    """The job after a mold that stands at a place was ticked off as it was set up: it is in the day's own entry of ticks."""
     for at in range(len(job.log.entries) - 1, -1, -1):
         own = job.log.entries[at]
-        if own.day == day and own.what == TICKED and own.task is Task.SETTING_UP:
-            if name in own.molds:
+        if (
+            own.day == day
+            and own.what == TICKED
+            and own.task is Task.SETTING_UP
+            and len(own.stood) == len(own.molds)
+        ):
+            if any(is_of(mold, place, name, station) for mold, place in own.ticked):
                 return job
-            return replaced(job, at, own.model_copy(update={"molds": (*own.molds, name)}))
-    return kept(job, Entry(day=day, task=Task.SETTING_UP, what=TICKED, molds=(name,)))
+            more = {"molds": (*own.molds, name), "stood": (*own.stood, station)}
+            return replaced(job, at, own.model_copy(update=more))
+    return kept(job, Entry(day=day, task=Task.SETTING_UP, what=TICKED, molds=(name,), stood=(station,)))
 
 
 def _with_entries(job: Job, entries: tuple[Entry, ...], touched: Entry) -> Job:

@@ -55,7 +55,7 @@ def _work(given: Given) -> WorkPlan:
         OF_TWO * sum(layer.hours for layer in laying.layers) if laying is not None else 0.0, given[MEASURES].planked_area,
         bool(used.cloth_out or used.cloth_in), 2 * len(sheer.marks) if sheer is not None else 0,
         2 * sum(rail.length for rail in rails.rails) / 1000.0 if rails is not None else 0.0,
-        len(deck.planking.strips) if deck is not None else 0,
+        len(deck.planking.strips) if deck is not None else 0, tuple(m.station for m in given[MOLDS].molds),
     )  # fmt: skip
     return plan_work(amounts, planking, job, given[WIDER] if planking is not None else None)
 

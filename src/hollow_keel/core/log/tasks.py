@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from ..job import Job
 from ..rules import pot_life
 from ..settings.log_entry import Entry, Task, Told
+from ..settings.readings import is_of
 from ..settings.trim import railed, trimmed
 from ..settings.veneers import strip_planked, veneered
 
@@ -29,7 +30,7 @@ NEARLY = 0.9
 @dataclass(frozen=True)
 class Amounts:
     """How much there is to do: molds, strips a side, veneers of both sides with their hours, the outside in m², whether it is
-    glassed, heads of both sides, rails in m, and strips of the deck a side."""
+    glassed, heads of both sides, rails in m, and strips of the deck a side; where the molds stand along the hull, mm."""
 
     molds: int = 0
     strips: int = 0
@@ -40,6 +41,7 @@ class Amounts:
     heads: int = 0
     rails: float = 0.0
     deck_strips: int = 0
+    stand: tuple[float, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -93,7 +95,9 @@ def pieces_of(amounts: Amounts, job: Job) -> tuple[Piece, ...]:
             continue
         mine = [entry for entry in entries if entry.task is task]
         logged = sum(entry.person_hours for entry in mine)
-        done = _done(task, float(units), [entry for entry in mine if entry.told is Told.WORK], job)
+        done = _done(
+            task, float(units), [entry for entry in mine if entry.told is Told.WORK], job, amounts.stand
+        )
         if task in BY_HOURS and done < units and each > 0:
             done = min(logged / each, NEARLY * units)
         state, reason = _state(done, float(units), bool(mine), before)
@@ -111,12 +115,14 @@ def _a_head(amounts: Amounts, job: Job) -> float:
     return job.log.head + rails / max(amounts.heads, 1)
 
 
-def _done(task: Task, units: float, entries: Sequence[Entry], job: Job) -> float:
+def _done(task: Task, units: float, entries: Sequence[Entry], job: Job, stand: Sequence[float]) -> float:
     """How many of a task's units are done. Strips are those of *So far*: one truth."""
     if any(entry.finished for entry in entries):
         return units
     if task in (Task.MOLDS, Task.SETTING_UP):
-        return float(min(len({name for entry in entries for name in entry.molds}), units))
+        ticked = {own for entry in entries for own in entry.ticked}
+        there = {name for name, at in ticked if _stands(at, stand)}
+        return float(min(len(there), units))
     if task is Task.PLANKING:
         return float(min(job.planked.strips if job.planked is not None else 0, units))
     if task is Task.VENEERS:
@@ -131,6 +137,11 @@ def _done(task: Task, units: float, entries: Sequence[Entry], job: Job) -> float
     if task is Task.DECK:
         return float(min(max((e.strips[1] for e in entries if e.strips), default=0), units))
     return 0.0
+
+
+def _stands(at: float | None, stand: Sequence[float]) -> bool:
+    """Whether a mold stands still where one stood that was ticked off; without a place it is counted."""
+    return at is None or any(is_of("", at, "", station) for station in stand)
 
 
 def _state(done: float, units: float, touched: bool, before: str) -> tuple[str, str]:

@@ -16,6 +16,7 @@ import numpy as np
 from ..findings import Finding, Weight, mm
 from ..geometry.polyline import run_of
 from ..job import Job
+from ..molds.read_at import lost
 from ..molds.stations import Mold
 from ..rules import DRIFT_MM, FEW_STRIPS, STEP_SHARE
 from ..settings.progress import Planked
@@ -167,13 +168,19 @@ def replanned(
     planked = job.planked or Planked()
     by = plan if planked.measured_strips == planked.strips else now
     left = {m.name: left_as_planned(m, planked.strips, by) for m in molds}
+    gone = lost([(row.mold, row.at) for row in planked.left], molds, "planking", "What was left")
     if looked is None:
-        return Replan(planked.strips, max(0, len(now.strips) - planked.strips), (), (), left=left)
+        coming_on = max(0, len(now.strips) - planked.strips)
+        return Replan(planked.strips, coming_on, (), tuple(gone), left=left)
     coming = now.strips[looked.laid :]
     by_name = {m.name: m for m in molds}
     few = range(looked.laid + 1, looked.laid + 1 + (looked.drift.few if looked.drift else 0))
     rows = tuple(replace(r, width=_width_there(by_name[r.mold], coming, few, r, job)) for r in looked.rows)
-    found = (*looked.findings, *(_narrow(rows, job) if looked.way is RestWay.TAPER and looked.drift else ()))
+    found = (
+        *looked.findings,
+        *gone,
+        *(_narrow(rows, job) if looked.way is RestWay.TAPER and looked.drift else ()),
+    )
     return Replan(
         looked.laid,
         len(coming),
@@ -244,7 +251,7 @@ def _measured(molds: tuple[Mold, ...], planked: Planked, plan: Planking) -> tupl
         planned = left_as_planned(mold, planked.measured_strips, plan)
         if planned is not None:
             plans[mold.name] = planned
-        row = planked.of(mold.name)
+        row = planked.of(mold.name, mold.station)
         if planned is not None and row.mean is not None:
             known.append((mold.station, row.mean - planned))
     if not known:
@@ -255,7 +262,7 @@ def _measured(molds: tuple[Mold, ...], planked: Planked, plan: Planking) -> tupl
         if mold.name not in plans:
             continue
         difference = float(off.at(np.array([mold.station]))[0])
-        row = planked.of(mold.name)
+        row = planked.of(mold.name, mold.station)
         more = None if row.port is None or row.starboard is None else row.port - row.starboard
         planned = plans[mold.name]
         rows.append(Rest(mold.name, mold.station, planned, max(planned + difference, 0.0), more))
@@ -280,7 +287,7 @@ def _unlikely(rows: tuple[Rest, ...], job: Job, laid: int) -> tuple[Finding, ...
 
 def _alone(rows: tuple[Rest, ...], planked: Planked, cover: float) -> list[Finding]:
     """A mold whose reading parts from what its neighbours say by half a strip: no run does that."""
-    known = [r for r in rows if planked.of(r.mold).mean is not None]
+    known = [r for r in rows if planked.of(r.mold, r.station).mean is not None]
     found = []
     for before, row, after in zip(known, known[1:], known[2:], strict=False):
         share = (row.station - before.station) / (after.station - before.station)
@@ -319,7 +326,7 @@ def _counts_across(rows: tuple[Rest, ...], planked: Planked, cover: float) -> li
     if abs(more) <= STEP_SHARE * cover:
         return []
     row = max(both, key=lambda r: r.measured)
-    own = planked.of(row.mold)
+    own = planked.of(row.mold, row.station)
     fewer = math.ceil(min(own.port or 0.0, own.starboard or 0.0) / cover - 1e-9)
     many = fewer + max(1, round(abs(more) / cover))
     port, starboard = (many, fewer) if more > 0 else (fewer, many)
@@ -333,7 +340,7 @@ def _counts_across(rows: tuple[Rest, ...], planked: Planked, cover: float) -> li
 
 def _out_of_step(rows: tuple[Rest, ...], back: BringBack | None, job: Job, planked: Planked) -> list[Finding]:
     """Where one end of the run has got ahead of the other."""
-    measured = [r for r in rows if planked.of(r.mold).mean is not None]
+    measured = [r for r in rows if planked.of(r.mold, r.station).mean is not None]
     if len(measured) < 2:
         return []
     first, last = measured[0], measured[-1]

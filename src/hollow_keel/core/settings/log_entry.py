@@ -8,7 +8,7 @@ from typing import Annotated, Self
 
 from pydantic import Field, model_validator
 
-from .axis import Axis, Marker
+from .axis import Axis, Marker, Position
 from .readings import Side
 from .record import Part
 
@@ -68,6 +68,7 @@ class Batch(Part):
 class Entry(Part):
     """What was done on one day: by how many, how many hours each, what it advanced. `strips` and `veneers` are first and last
     number, on one `side` or (None) on both; `wood` and `wood_metres` are what stock was used up, and how much of it;
+    `stood` is where each of the `molds` stood, mm along the hull (empty: not told);
     `finished` says that the task is done. `line` is what was typed."""
 
     day: date
@@ -83,6 +84,7 @@ class Entry(Part):
     veneers: tuple[Number, Number] | None = None
     side: Side | None = None
     molds: tuple[Annotated[Text, Marker.MOLD], ...] = ()
+    stood: tuple[Position, ...] = ()
     sheets: Annotated[float, Field(ge=0, le=10000, allow_inf_nan=False), Axis.NONE] = 0.0
     metres: Annotated[float, Field(ge=0, le=100000, allow_inf_nan=False), Axis.NONE] = 0.0
     batches: tuple[Batch, ...] = ()
@@ -99,6 +101,12 @@ class Entry(Part):
             if pair is not None and pair[0] > pair[1]:
                 raise ValueError("the first number stands before the last")
         return self
+
+    @property
+    def ticked(self) -> tuple[tuple[str, float | None], ...]:
+        """Its molds, each with the place at which it stood (None: not told)."""
+        told = self.stood if len(self.stood) == len(self.molds) else (None,) * len(self.molds)
+        return tuple(zip(self.molds, told, strict=True))
 
     @property
     def person_hours(self) -> float:

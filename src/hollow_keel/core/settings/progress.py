@@ -7,7 +7,8 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from .axis import Axis, MoldName
+from .axis import Axis, MoldName, Position
+from .readings import is_of
 from .strip_choices import RestWay
 
 Left = Annotated[float, Field(ge=0, lt=1e5, allow_inf_nan=False), Axis.GIRTH]
@@ -16,11 +17,12 @@ Laid = Annotated[int, Field(ge=0, le=2000)]
 
 class GirthLeft(BaseModel):
     """What is left to plank at one mold, measured along its edge from the last strip to the line where the planking is to
-    end, mm."""
+    end, mm. It belongs to the place `at` which the mold stood (None: not known; then it goes by the name)."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     mold: MoldName
+    at: Position | None = None
     port: Left | None = None
     starboard: Left | None = None
 
@@ -87,20 +89,21 @@ class Planked(BaseModel):
         """The day a strip went on; None if that is not known or it is still to come."""
         return next((d.day for d in self.days if strip <= d.strips), None)
 
-    def of(self, mold: str) -> GirthLeft:
-        """What was last measured at a mold."""
-        return next((row for row in self.left if row.mold == mold), GirthLeft(mold=mold))
+    def of(self, mold: str, at: float | None = None) -> GirthLeft:
+        """What was last measured at a mold that stands `at` a place."""
+        blank = GirthLeft(mold=mold, at=at)
+        return next((row for row in self.left if is_of(row.mold, row.at, mold, at)), blank)
 
-    def now(self, mold: str) -> GirthLeft:
+    def now(self, mold: str, at: float | None = None) -> GirthLeft:
         """What was measured at a mold with as many strips on as there are now."""
-        return self.of(mold) if self.measured_strips == self.strips else GirthLeft(mold=mold)
+        return self.of(mold, at) if self.measured_strips == self.strips else GirthLeft(mold=mold, at=at)
 
     def with_row(self, row: GirthLeft) -> Planked:
         """With one mold's readings put in place, taken with the strips that are on now; a row without readings is taken out. The
         first reading after more strips went on begins a new look, and the one before is kept."""
         if self.measured_strips != self.strips:
             return self.put_by().with_row(row)
-        others = [r for r in self.left if r.mold != row.mold]
+        others = [r for r in self.left if not is_of(r.mold, r.at, row.mold, row.at)]
         kept = others if row.mean is None else [*others, row]
         return self.model_copy(update={"left": tuple(kept)})
 

@@ -7,6 +7,15 @@ from enum import StrEnum
 from .axis import AsRead, MoldName, Position
 from .record import Part
 
+THERE_MM = 1.0
+"""A mold or a head so near is the one that was read: no mark is struck closer."""
+
+
+def is_of(name: str, at: float | None, other: str, station: float | None) -> bool:
+    """Whether what belongs to a name at a place `at`, mm along the hull, belongs to the one that stands at `station` now: by the
+    place where both are known, for molds and frames that are spaced anew keep their names and stand elsewhere."""
+    return name == other if at is None or station is None else abs(at - station) <= THERE_MM
+
 
 class Side(StrEnum):
     """A side of the boat."""

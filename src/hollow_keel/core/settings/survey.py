@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from ..errors import InputError
 from .axis import AsRead, Axis, Height, Lean, MoldName, Off, Position
+from .readings import is_of
 from .setup_choices import HullEnd, Strongback
 
 SAME_MM = 0.1
@@ -16,7 +17,8 @@ WORDS = {Strongback.BEAM: "on a beam", Strongback.TABLE: "on a table", Strongbac
 
 
 class Reading(BaseModel):
-    """Readings on one mold, mm; None where nothing was measured.
+    """Readings on one mold, mm; None where nothing was measured. They belong to the place `at` which it stood, whatever molds are
+    called later (None: not known, as in files of earlier versions; then they go by its name).
 
     `along_port`, `along_starboard`: position of the reference face from zero, on each side (one of them does).
     `height_port`, `height_starboard`: the load waterline's mark above the strongback's upper face, on each side.
@@ -27,6 +29,7 @@ class Reading(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     mold: MoldName
+    at: Position | None = None
     along_port: AsRead | None = None
     along_starboard: AsRead | None = None
     height_port: AsRead | None = None
@@ -89,15 +92,17 @@ class Survey(BaseModel):
     moved: str = ""
     on: MeasuredOn | None = None
 
-    def of(self, mold: str) -> Reading:
-        """What was measured on a mold."""
-        return next((r for r in self.readings if r.mold == mold), Reading(mold=mold))
+    def of(self, mold: str, at: float | None = None) -> Reading:
+        """What was measured on a mold that stands `at` a place."""
+        blank = Reading(mold=mold, at=at)
+        return next((r for r in self.readings if is_of(r.mold, r.at, mold, at)), blank)
 
-    def with_value(self, mold: str, field: str, value: float | None) -> Survey:
+    def with_value(self, mold: str, field: str, value: float | None, at: float | None = None) -> Survey:
         """The survey with one value of a mold's reading, mm, written (None: not measured). Raises InputError for a length that
         no hull has."""
+        own = self.of(mold, at).model_copy(update={"mold": mold, **({} if at is None else {"at": at})})
         try:
-            reading = Reading.model_validate({**self.of(mold).model_dump(), field: value})
+            reading = Reading.model_validate({**own.model_dump(), field: value})
         except ValidationError:
             raise InputError(
                 "this is no length on a hull", f"mold {mold}", f"{value:g} mm", "Read it again."
@@ -110,5 +115,5 @@ class Survey(BaseModel):
 
     def with_reading(self, reading: Reading) -> Survey:
         """The survey with the readings of one mold put in place."""
-        others = [r for r in self.readings if r.mold != reading.mold]
+        others = [r for r in self.readings if not is_of(r.mold, r.at, reading.mold, reading.at)]
         return self.model_copy(update={"readings": (*others, reading)})

@@ -8,6 +8,7 @@ an inch must be found.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
@@ -16,6 +17,7 @@ import numpy as np
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
 from ..job import Job, SetupSettings
+from ..molds.read_at import lost
 from ..molds.stations import Mold
 from ..rules import ACROSS_SWEEP, ALONG_SWEEP, NEVER_MM, TURN_SWEEP, WRONG_UNITS
 from ..settings.survey import MeasuredOn, Reading, Survey
@@ -136,7 +138,7 @@ def judge_survey(survey: Survey, setup: SetUp, molds: tuple[Mold, ...], job: Job
     by_name = {m.name: m for m in molds}
     errors: dict[Direction, list[tuple[Mark, float]]] = {d: [] for d in Direction}
     for mark in setup.marks:
-        reading = _sound(survey.of(mark.mold), mark, findings)
+        reading = _sound(survey.of(mark.mold, by_name[mark.mold].station), mark, findings)
         for direction, error in _displaced(reading, mark, by_name[mark.mold], setup, 4 * survey.noise):
             errors[direction].append((mark, error))
         if all(
@@ -144,7 +146,12 @@ def judge_survey(survey: Survey, setup: SetUp, molds: tuple[Mold, ...], job: Job
             for f in ("along_port", "along_starboard", "height_port", "height_starboard")
         ):
             findings.append(_note("not-measured", mark.mold, "Not measured: nothing is said of this mold."))
-    findings = _gathered(findings) + _closing(survey, setup)
+    read = [(reading.mold, reading.at) for reading in survey.readings]
+    findings = [
+        *_gathered(findings),
+        *_closing(survey, setup, by_name),
+        *lost(read, molds, "setup", "Places and heights"),
+    ]
     rows = tuple(_row(d, pairs, survey.noise) for d, pairs in errors.items() if pairs)
     findings += [step for row in rows if (step := _step_of(row)) is not None]
     found = [_move(row, k, by_name, job, survey.noise, setup) for row in rows for k in row.judged.out]
@@ -361,9 +368,10 @@ def _gathered(findings: list[Finding]) -> list[Finding]:
     return gathered
 
 
-def _closing(survey: Survey, setup: SetUp) -> list[Finding]:
+def _closing(survey: Survey, setup: SetUp, molds: Mapping[str, Mold]) -> list[Finding]:
     """Whether the level still reads at the end what it read at the beginning."""
-    first = survey.of(setup.marks[0].mold).height_port if setup.marks else None
+    marks = setup.marks
+    first = survey.of(marks[0].mold, molds[marks[0].mold].station).height_port if marks else None
     if survey.closing is None or first is None:
         return []
     drift = survey.closing - first

@@ -19,8 +19,8 @@ from ..geometry.inverse import inverted
 from ..geometry.surface import TensorSurface
 from ..hull.build import Hull
 from ..job import Job
+from ..molds.read_at import at_heads, lost
 from ..settings.readings import ArcReading, Side
-from .read_at import at_heads, lost
 from .sheer import PAGE, SheerMark, SheerPlan
 
 READ_WITHIN_MM = 1.0
@@ -79,7 +79,7 @@ def compare_sides(hull: Hull, plan: SheerPlan, job: Job) -> BothSides:
         compared, said = _compared(mark, plan.bases, sides, axes, job.setup.fairs_below)
         heads.append(compared)
         findings += said
-    findings += lost(job.trim.arcs, plan.marks, PAGE, "Arcs")
+    findings += lost([(r.head, r.at) for r in job.trim.arcs], plan.marks, PAGE, "Arcs", "head")
     return BothSides(tuple(heads), tuple(findings))
 
 

@@ -15,8 +15,8 @@ import numpy as np
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, frozen
 from ..job import Job
+from ..molds.read_at import at_heads, lost
 from ..settings.readings import EyeReading, Side
-from .read_at import at_heads, lost
 from .sheer import PAGE, SheerMark, SheerPlan
 
 if TYPE_CHECKING:
@@ -71,7 +71,7 @@ def drawn_by_eye(plan: SheerPlan, ends: tuple[float, float], job: Job) -> ByEye:
     ends are alike, and from which error on the set-up matters."""
     marks = {mark.name: mark for mark in plan.marks}
     readings = [r.model_copy(update={"head": mark.name}) for mark, r in at_heads(job.trim.eye, plan.marks)]
-    gone = lost(job.trim.eye, plan.marks, PAGE, "Heights by eye")
+    gone = lost([(r.head, r.at) for r in job.trim.eye], plan.marks, PAGE, "Heights by eye", "head")
     corners = {
         (e, side): _of_corner(readings, marks, ends, e, side) for e in ("bow", "stern") for side in Side
     }

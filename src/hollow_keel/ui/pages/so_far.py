@@ -100,9 +100,9 @@ class SoFar(QObject):
             self.said.setText("")
             return
         self._show_ways(replan)
-        girths = {m.name: m.edge.girth for m in state.shape.molds.molds}
+        molds = {mold.name: mold for mold in state.shape.molds.molds}
         widths = {row.mold: row.width for row in replan.rows}
-        self.model.show_planked(self._planked, tuple(replan.left.items()), widths, state.style, girths)
+        self.model.show_planked(self._planked, tuple(replan.left.items()), widths, state.style, molds)
         self.said.setText(_words(replan, self._planked, state))
 
     def _show_ways(self, replan: Replan) -> None:

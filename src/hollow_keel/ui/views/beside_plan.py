@@ -17,17 +17,33 @@ class BesidePlanModel(EntryModel):
 
     columns: ClassVar[tuple[tuple[str, str], ...]] = ()
     molds: tuple[str, ...] = ()
+    places: tuple[float, ...] = ()
     planned: Any = None
 
-    def show_beside(self, measured: Any, molds: tuple[str, ...], planned: Any, style: LengthStyle) -> None:
-        """What the job and the plan say now. Cells that say the same are left alone: one of them may be typed into."""
-        if (measured, molds, planned, style) == (self.table, self.molds, self.planned, self.style):
+    def show_beside(
+        self,
+        measured: Any,
+        molds: tuple[str, ...],
+        places: tuple[float, ...],
+        planned: Any,
+        style: LengthStyle,
+    ) -> None:
+        """What the job and the plan say now; `places` are where the molds stand, mm along the hull. Cells that say the same are
+        left alone: one of them may be typed into."""
+        shown = (self.table, self.molds, self.places, self.planned, self.style)
+        if (measured, molds, places, planned, style) == shown:
             return
-        same = molds == self.molds
+        same = (molds, places) == (self.molds, self.places)
         if not same:
             self.beginResetModel()
             self.faults.clear()
-        self.table, self.molds, self.planned, self.style = measured, molds, planned, style
+        self.table, self.molds, self.places, self.planned, self.style = (
+            measured,
+            molds,
+            places,
+            planned,
+            style,
+        )
         if not same:
             self.endResetModel()
         elif molds:  # who types on keeps the place
@@ -61,12 +77,12 @@ class BesidePlanModel(EntryModel):
             return name
         if not field:
             return self.plan_text(row, column)
-        value = getattr(self.reading(name), field)
+        value = getattr(self.reading(name, self.places[row]), field)
         return "" if value is None else self.length(value, exact=exact)
 
-    def reading(self, mold: str) -> Any:
-        """What was measured at a mold."""
-        return self.table.of(mold)
+    def reading(self, mold: str, at: float) -> Any:
+        """What was measured at a mold that stands at a place."""
+        return self.table.of(mold, at)
 
     def plan_text(self, row: int, column: int) -> str:
         """A cell of the plan."""

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from types import MappingProxyType
 
 from ...core.errors import InputError
+from ...core.molds.stations import Mold
 from ...core.settings.progress import GirthLeft, Planked
 from ...core.units import LengthStyle, format_length, parse_reading
 from .beside_plan import BesidePlanModel
@@ -31,16 +32,18 @@ class GirthLeftModel(BesidePlanModel):
         plan: tuple[tuple[str, float | None], ...],
         widths: Mapping[str, float],
         style: LengthStyle,
-        girths: Mapping[str, float],
+        molds: Mapping[str, Mold],
     ) -> None:
-        """What the job says now, how wide the strips to come are by mold, and how far each mold is round, mm: no more is left."""
-        self.girths = girths
+        """What the job says now, how wide the strips to come are by mold, and the molds: where each stands, and how far it is
+        round; no more is left."""
+        self.girths = {name: mold.edge.girth for name, mold in molds.items()}
         planned = tuple((left, widths.get(name)) for name, left in plan)
-        self.show_beside(planked, tuple(name for name, _ in plan), planned, style)
+        names = tuple(name for name, _ in plan)
+        self.show_beside(planked, names, tuple(molds[name].station for name in names), planned, style)
 
-    def reading(self, mold: str) -> GirthLeft:
+    def reading(self, mold: str, at: float) -> GirthLeft:
         planked: Planked = self.table
-        return planked.now(mold)
+        return planked.now(mold, at)
 
     def plan_text(self, row: int, column: int) -> str:
         left, width = self.planned[row]
@@ -77,6 +80,7 @@ class GirthLeftModel(BesidePlanModel):
                     )
             except InputError as error:
                 raise error.at(self.cell_name(row, column)) from None
-            old = planked.now(name).model_dump()
-            planked = planked.with_row(GirthLeft.model_validate({**old, field: value}))
+            at = self.places[row]
+            own = {**planked.now(name, at).model_dump(), "mold": name, "at": at, field: value}
+            planked = planked.with_row(GirthLeft.model_validate(own))
         return planked

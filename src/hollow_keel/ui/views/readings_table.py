@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from PySide6.QtWidgets import QHeaderView, QWidget
 
 from ...core.errors import InputError
@@ -24,9 +26,12 @@ class ReadingsModel(BesidePlanModel):
 
     columns = COLUMNS
 
-    def show_survey(self, survey: Survey, marks: tuple[Mark, ...], style: LengthStyle) -> None:
-        """What the job says now."""
-        self.show_beside(survey, tuple(m.mold for m in marks), marks, style)
+    def show_survey(
+        self, survey: Survey, marks: tuple[Mark, ...], stand: Mapping[str, float], style: LengthStyle
+    ) -> None:
+        """What the job says now, and where the molds stand along the hull by their names, mm."""
+        names = tuple(m.mold for m in marks)
+        self.show_beside(survey, names, tuple(stand[name] for name in names), marks, style)
 
     def plan_text(self, row: int, column: int) -> str:
         mark: Mark = self.planned[row]
@@ -50,7 +55,7 @@ class ReadingsModel(BesidePlanModel):
                 value = parse_reading(text, self.style.unit) if text.strip() else None
             except InputError as error:
                 raise error.at(self.cell_name(row, column)) from None
-            survey = survey.with_value(mold, field, value)
+            survey = survey.with_value(mold, field, value, self.places[row])
         return survey
 
 
