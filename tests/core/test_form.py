@@ -7,14 +7,17 @@ import numpy as np
 import pytest
 
 from hollow_keel.core.change import change
-from hollow_keel.core.job import FormSettings, Job, Layer, MoldSettings, VeneerSettings
+from hollow_keel.core.geometry.polyline import run_of, runs_along
+from hollow_keel.core.job import DeckSettings, FormSettings, Job, Layer, MoldSettings, VeneerSettings
 from hollow_keel.core.molds.stages import MOLDS as MOLD_STAGE
+from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.mechanics import Handling
+from hollow_keel.core.settings.deck_choices import DeckFrom, DeckMolds
 from hollow_keel.core.settings.mold_choices import StringerNotches
 from hollow_keel.core.settings.veneer_choices import FormKind
 from hollow_keel.core.veneers.ribbands import Form
-from hollow_keel.core.veneers.stages import FORM
+from hollow_keel.core.veneers.stages import FORM, LAYER_SKIN
 from hollow_keel.core.veneers.sticks import butts_of, sticks_of
 from hollow_keel.demo.jobs import demo_job
 from tests.shapes import round_hull
@@ -165,3 +168,61 @@ def test_hard_ribbands_and_too_little_past_the_sheer_are_said() -> None:
     job = formed(change(demo_job("linnet"), "veneers", past_sheer=20.0), width=40.0)
     codes = {f.code for f in form_of(job).findings}
     assert codes == {"ribband-hard", "no-waste-ribband"}
+
+
+CHINE, TOP = np.array([400.0, 120.0]), np.array([520.0, 420.0])
+
+
+def chined(bottom: float = 0.0) -> Job:
+    """A prism: keel at (0, 0), chine and sheer in straight lines; a transom at both ends."""
+    rows: list[OffsetRow] = []
+    points = [
+        (np.zeros(2), "keel"),
+        (CHINE / 2, "wl"),
+        (CHINE, "chine"),
+        ((CHINE + TOP) / 2, "wl"),
+        (TOP, "sheer"),
+    ]
+    for x in STATIONS.tolist():
+        rows += [OffsetRow(station=x, label=label, half_breadth=at[0], height=at[1]) for at, label in points]
+    molds = MoldSettings(stations=MOLDS, false_bottom=bottom)
+    return Job(offsets=OffsetsTable(rows=tuple(rows)), molds=molds)
+
+
+@pytest.mark.parametrize("bottom", [0.0, 9.0])
+def test_a_knuckle_s_ribband_ends_in_the_molds_corner(bottom: float) -> None:
+    """Both faces of the mold lie so far inside the lines that they are offset by: their corner by plane geometry."""
+    results = Pipeline().run(formed(chined(bottom)))
+    form = results[FORM]
+    assert {r.panel for r in form.ribbands} == {0, 1}
+    (knuckle,) = [r for r in form.ribbands if r.at_knuckle]
+    square = [np.array([own[1], -own[0]]) / np.hypot(*own) for own in (CHINE, TOP - CHINE)]
+    deep = np.array([26.0 + bottom, 26.0])
+    away = np.array([square[0] @ CHINE - deep[0], square[1] @ CHINE - deep[1]])
+    corner = np.linalg.solve(np.array(square), away)
+    for mold, crossing in zip(results[MOLD_STAGE].molds, knuckle.crossings, strict=True):
+        assert crossing.mold == mold.name
+        assert crossing.from_keel == pytest.approx(run_of(mold.edge.points, corner), abs=0.05)
+    inside = [r for r in form.ribbands if r.panel == 0]
+    rounds = [r.crossings[4].from_keel for r in inside]
+    even = np.diff([rounds[0] - (rounds[1] - rounds[0]), *rounds])
+    assert even == pytest.approx(even[0], abs=0.05), "even between the keel and the corner"
+    (sheer,) = [r for r in form.ribbands if r.at_sheer]
+    assert sheer.panel == 1
+    assert [c.from_sheer for c in sheer.crossings] == pytest.approx([0.0] * len(MOLDS), abs=0.05)
+
+
+def test_no_ribband_lies_past_the_corner_of_a_closed_mold() -> None:
+    """Molds that go on under a deck end in the corner of both skins, below the sheer."""
+    deck = DeckSettings(source=DeckFrom.CAMBER, molds=DeckMolds.CLOSED, skin=12.0, crown=60.0)
+    job = change(tube(), "", deck=deck)
+    results = Pipeline().run(job)
+    form, molds = results[FORM], results[MOLD_STAGE].molds
+    assert all(mold.deck is not None for mold in molds)
+    assert not any(r.past_sheer for r in form.ribbands)
+    assert "form-closed" in {f.code for f in results[LAYER_SKIN]}
+    assert min(c.from_sheer for r in form.ribbands for c in r.crossings) > -0.1
+    (sheer,) = [r for r in form.ribbands if r.at_sheer]
+    for mold, crossing in zip(molds, sheer.crossings, strict=True):
+        assert crossing.from_keel == pytest.approx(runs_along(mold.edge.points)[-1], abs=0.1)
+        assert mold.edge.points[-1, 1] < -5.0, "well below the sheer"

@@ -198,11 +198,22 @@ def test_the_camber_pattern_is_a_parabola_at_full_size(results: Results) -> None
 
 
 def test_a_buried_sheer_is_found_by_a_gauge_over_the_ribband_past_it() -> None:
-    """A form of ribbands 60 mm past the sheer of a tube: hooked over the last one a gauge reads that much, at every mold."""
+    """A form of ribbands 60 mm past the sheer of a tube, straight up: from its outer edge, a skin's thickness inside the mark, a
+    gauge reads the hypotenuse; lower marks, at the deck's slope, are so much farther. At frames and quarters as at molds."""
     job = change(tube(), "veneers", layers=(Layer(thickness=3.0), Layer(thickness=3.0, angle=-45)))
     job = change(job, "form", kind=FormKind.RIBBANDS).in_step()
     plan = Pipeline().results(job, [SHEER_STRIPS])[SHEER_STRIPS]
-    assert [mark.gauge for mark in plan.marks] == pytest.approx([60.0] * len(plan.marks), abs=0.1)
+    assert [mark.gauge for mark in plan.marks] == pytest.approx(
+        [math.hypot(60.0, 6.0)] * len(plan.marks), abs=0.1
+    )
+    more = change(job, "trim", carried=Carried.DECK, crown=90.0, frames=700.0, quarters=True)
+    plan = Pipeline().results(more, [SHEER_STRIPS])[SHEER_STRIPS]
+    assert len({mark.name.split()[0] for mark in plan.marks}) == 4
+    for mark in plan.marks:
+        assert mark.outside[1] < -0.5, "at the deck's slope it comes out lower"
+        straight = math.hypot(60.0 - mark.outside[1], RADIUS - 6.0 - mark.outside[0])
+        assert mark.gauge == pytest.approx(straight, abs=0.1), mark.name
+    plan = Pipeline().results(job, [SHEER_STRIPS])[SHEER_STRIPS]
     assert all(mark.strip is None for mark in plan.marks)  # of veneers alone
     assert all(mark.inside == pytest.approx([RADIUS - 6.0, 0.0], abs=0.05) for mark in plan.marks)
 

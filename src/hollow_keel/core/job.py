@@ -161,11 +161,8 @@ class Job(Part):
         total = self.layers_total
         if total is None:
             return {}
-        form, past = self.form, self.veneers.past_sheer
-        follows = {"skin": total, "strapping": form.thickness if form.kind is FormKind.RIBBANDS else 0.0}
-        if form.kind is not FormKind.MOLDS:
-            follows["beyond_sheer"] = past
-        return follows
+        strapping = self.form.thickness if self.form.kind is FormKind.RIBBANDS else 0.0
+        return {"skin": total, "strapping": strapping, "beyond_sheer": self.veneers.past_sheer}
 
     def in_step(self) -> Job:
         """The job whose molds follow its layers and their form, and where these tell nothing any more what the builder had set."""

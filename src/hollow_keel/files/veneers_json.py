@@ -82,6 +82,7 @@ def _form(form: Form) -> dict[str, Any]:
         "ribbands": [
             {
                 "n": r.number, "panel": r.panel, "length": rounded(r.length), "at_sheer": r.at_sheer, "past_sheer": r.past_sheer,
+                "at_knuckle": r.at_knuckle,
                 "grade": r.behaviour.grade.value, "share": rounded(r.behaviour.share, 5), "push": rounded(r.behaviour.push, 1),
                 "pieces": r.pieces,
                 "crossings": [

@@ -7,7 +7,8 @@ its centreline. Both are cut at the same plane.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
 import numpy as np
@@ -39,7 +40,8 @@ class MoldEdge:
 
     `points` (n, 2) half-breadth and height, mm; `narrowing` (n,) radians by which the hull's surface leans from
     the square edge, positive where the hull narrows towards the stern; `waterline` the point of the edge at the load
-    waterline, None where it does not reach that height.
+    waterline, None where it does not reach that height. `corners` are the points (2,) where two panels meet in it, by the number of
+    the upper one.
     """
 
     face_at: float
@@ -47,6 +49,7 @@ class MoldEdge:
     narrowing: Array
     waterline: Array | None
     findings: tuple[Finding, ...]
+    corners: Mapping[int, Array] = field(default_factory=dict)
 
     @property
     def bevels(self) -> Array:
@@ -76,6 +79,7 @@ class MoldEdge:
 class _Edge:
     points: Array
     narrowing: Array
+    corners: Mapping[int, Array] = field(default_factory=dict)
 
 
 def mold_edge(
@@ -123,6 +127,7 @@ def _finished(
         frozen(edge.narrowing),
         None if at_waterline is None else frozen(at_waterline),
         tuple(findings),
+        edge.corners,
     )
 
 
@@ -175,11 +180,11 @@ def _joined(
 ) -> _Edge | None:  # fmt: skip
     open_ends = (hull.lines.bow.kind is EndKind.OPEN, hull.lines.stern.kind is EndKind.OPEN)
     joined: _Edge | None = None
-    for panel, skin, own in zip(hull.panels, skins, solved, strict=True):
+    for number, (panel, skin, own) in enumerate(zip(hull.panels, skins, solved, strict=True)):
         floor = 0.0 if joined is None else -np.inf
         part = _panel_edge(panel.surface, face_at, skin, school, own, floor, open_ends)
         if part is not None:
-            joined = part if joined is None else _cut_together(joined, part, name, findings)
+            joined = part if joined is None else _cut_together(joined, part, number, name, findings)
     return joined
 
 
@@ -191,7 +196,7 @@ def _knuckle_near(lower: _Edge, upper: _Edge) -> Array:
     return result
 
 
-def _cut_together(lower: _Edge, upper: _Edge, name: str, findings: list[Finding]) -> _Edge:
+def _cut_together(lower: _Edge, upper: _Edge, number: int, name: str, findings: list[Finding]) -> _Edge:
     hit = crossing(lower.points, upper.points, _knuckle_near(lower, upper))
     if hit is None:
         findings.append(
@@ -205,9 +210,11 @@ def _cut_together(lower: _Edge, upper: _Edge, name: str, findings: list[Finding]
         keep_low, keep_high, point = hit
         corner = point[None]
     lean = lower.narrowing[keep_low : keep_low + 1][: len(corner)]
+    corners = {**lower.corners, **({number: corner[0]} if len(corner) else {})}
     return _Edge(
         np.concatenate([lower.points[: keep_low + 1], corner, upper.points[keep_high + 1 :]]),
         np.concatenate([lower.narrowing[: keep_low + 1], lean, upper.narrowing[keep_high + 1 :]]),
+        corners,
     )
 
 
@@ -325,6 +332,7 @@ def _without_loops(edge: _Edge, name: str, findings: list[Finding]) -> _Edge:
         edge = _Edge(
             np.concatenate([edge.points[: i + 1], at[None], edge.points[j + 1 :]]),
             np.concatenate([edge.narrowing[: i + 1], edge.narrowing[i : i + 1], edge.narrowing[j + 1 :]]),
+            edge.corners,
         )
         cut += 1
         findings.append(
@@ -344,12 +352,14 @@ def _above_centreline(edge: _Edge) -> _Edge:
         return edge
     k = int(across[-1])
     if k + 1 >= len(edge.points):
-        return _Edge(edge.points[:0], edge.narrowing[:0])
+        return replace(edge, points=edge.points[:0], narrowing=edge.narrowing[:0])
     a, b = edge.points[k], edge.points[k + 1]
     share = -a[0] / (b[0] - a[0])
     at = a + share * (b - a)
     at[0] = 0.0
     lean = edge.narrowing[k] + share * (edge.narrowing[k + 1] - edge.narrowing[k])
     return _Edge(
-        np.concatenate([at[None], edge.points[k + 1 :]]), np.concatenate([[lean], edge.narrowing[k + 1 :]])
+        np.concatenate([at[None], edge.points[k + 1 :]]),
+        np.concatenate([[lean], edge.narrowing[k + 1 :]]),
+        edge.corners,
     )

@@ -7,7 +7,6 @@ from typing import TYPE_CHECKING, Annotated
 from pydantic import Field
 
 from .axis import Along, Positions, Rise, Size, SizeOr0
-from .form import formed
 from .mold_choices import Deduction, FaceChoice, MoldEdgeKind, MoldForm, MoldKind, StringerNotches
 from .record import COMMON, Kind, Part, setting
 from .veneers import veneered
@@ -121,7 +120,7 @@ class MoldSettings(Part):
     )  # fmt: skip
     beyond_sheer: SizeOr0 = setting(
         0.0, "Past the sheer", "extra depth of the molds past the sheer", key="mold.beyond-sheer",
-        when=lambda job: not formed(job),
+        when=lambda job: not veneered(job),
     )  # fmt: skip
     notch_width: SizeOr0 = setting(
         0.0,

@@ -43,9 +43,9 @@ class SheerMark:
     height, mm; how far both lie above the set-up line, and where the head is cut first; how far round the outside of the skin the
     mark is from the keel; the slope of the head outboard (positive where it falls) and along (positive where the sheer rises aft),
     degrees; the strip at the edge of a mold and how far its lower edge is below the mark, round the mold; and where a ribband lies
-    past the sheer what a gauge hooked over its upper edge reads to the mark, mm (None: not known, or there is none). `radii` are
-    how far the mark outside is, straight, from the places that arcs are swung from, mm: on the other side of the hull it is as
-    far."""
+    past the sheer what a gauge hooked over it reads to the mark outside, mm (`hooked`; None: not known, or there is none).
+    `radii` are how far the mark outside is, straight, from the places that arcs are swung from, mm: on the other side of the hull
+    it is as far."""
 
     name: str
     station: float
@@ -115,6 +115,16 @@ def carry_sheer(hull: Hull, molds: Sequence[Mold], job: Job, waterline: float, s
         there = np.array([x, *outside])
         marks.append(replace(mark, radii=tuple(float(np.linalg.norm(there - base)) for base in bases)))
     return SheerPlan(tuple(marks), beam, bases, base_names, tuple(findings))
+
+
+def hooked(edge: Array, mark: SheerMark) -> float | None:
+    """What a gauge reads that is hooked over a ribband past the sheer and comes down over the skin: straight from the upper edge of
+    the ribband's outer face, a line (n, 3) from the bow aft, to the mark outside, in the section of the head, mm; None where the
+    ribband does not come there."""
+    if not edge[0, 0] <= mark.station <= edge[-1, 0]:
+        return None
+    over = [float(np.interp(mark.station, edge[:, 0], edge[:, k])) for k in (1, 2)]
+    return math.dist(over, mark.outside)
 
 
 def _widest(hull: Hull, waterline: float, job: Job) -> float:

@@ -42,16 +42,15 @@ def _sheer(given: Given) -> SheerPlan:
 
 
 def _with_strips(given: Given) -> SheerPlan:
+    from .sheer import hooked
+
     plan, form = given[SHEER], given[FORM]
     ticks = given[TICKS] if strip_planked(given.job) else {}
     past = [r for r in form.ribbands if r.past_sheer] if form is not None else []
-    gauges = {crossing.mold: -crossing.from_sheer for ribband in past for crossing in ribband.crossings}
 
     def told(mark: SheerMark) -> SheerMark:
-        if not mark.mold:
-            return mark
-        rows = ticks.get(mark.of_mold, ())
-        own = replace(mark, gauge=gauges.get(mark.of_mold))
+        own = replace(mark, gauge=next((hooked(ribband.outer, mark) for ribband in past), None))
+        rows = ticks.get(mark.of_mold, ()) if mark.mold else ()
         return replace(own, strip=rows[0].number, below=rows[0].from_sheer) if rows else own
 
     return replace(plan, marks=tuple(told(mark) for mark in plan.marks))

@@ -21,10 +21,12 @@ from ..geometry.surface import TensorSurface
 from ..geometry.surface_line import SurfaceLine, felt
 from ..hull.build import Hull
 from ..job import Job
+from ..molds.shape import mold_edges
 from ..molds.stations import Mold
-from ..molds.stringers import StringerLine
+from ..molds.stringers import StringerLine, on_molds
 from ..planking.mechanics import GRADES, Behaviour, Handling, StripSection, section_over, sprung
 from ..sensible import count_of
+from ..settings.mold_choices import Deduction
 from ..settings.veneer_choices import FormKind
 from .beyond import carried_on, past_of
 from .sticks import butts_of, sticks_of
@@ -35,6 +37,8 @@ ROOM_MM = 10.0
 PLACES, ROWS = 161, 129
 EVEN, ACROSS = frozen(np.linspace(0.0, 1.0, PLACES)), frozen(np.linspace(0.0, 1.0, ROWS))
 DENSE_PLACES = 801
+EDGE, CORNER_REACH = 1e-6, 0.18
+"""A corner of the molds lies no farther past its panel's own edge, in parameters."""
 STRINGER_STEP = 8
 """Of the places of a stringer every so-many-eth is carried over to the form."""
 
@@ -51,15 +55,17 @@ class Crossing:
 
 @dataclass(frozen=True)
 class Ribband:
-    """A ribband of one side, numbered from the keel: its upper edge (n, 3) on the molds (a stringer's middle), bow end first; its
-    length along its middle, mm; whether its upper edge is the sheer, or it lies past it; where it crosses the molds; what putting
-    it on takes; how many sticks it is butted from."""
+    """A ribband of one side, numbered from the keel: its upper edge (n, 3) on the molds (a stringer's middle), bow end first, and
+    the same edge of its face under the skin, `outer` (n, 3); its length along its middle, mm; whether its upper edge is the
+    sheer, or it lies past it; where it crosses the molds; what putting it on takes; how many sticks it is butted from."""
 
     number: int
     panel: int
     line: Array
+    outer: Array
     length: float
     at_sheer: bool
+    at_knuckle: bool
     past_sheer: bool
     crossings: tuple[Crossing, ...]
     behaviour: Behaviour
@@ -68,8 +74,8 @@ class Ribband:
     @property
     def lies(self) -> str:
         """Where it lies, in words."""
-        if self.at_sheer:
-            return "along the sheer"
+        if self.at_sheer or self.at_knuckle:
+            return "along the sheer" if self.at_sheer else "along the knuckle"
         return "past the sheer" if self.past_sheer else "under the skin"
 
 
@@ -106,7 +112,7 @@ class Form:
 @dataclass(frozen=True)
 class _Course:
     """A line that a ribband's upper edge, or a stringer's middle, follows: v (n,) over u (n,) of a surface of its panel, and over
-    which of them it lies."""
+    which of them it lies; past the sheer also the surface that the other face of the ribband is on."""
 
     panel: int
     surface: TensorSurface
@@ -114,7 +120,9 @@ class _Course:
     v: Array
     on: BoolArray
     at_sheer: bool = False
+    at_knuckle: bool = False
     past_sheer: bool = False
+    face: TensorSurface | None = None
 
 
 def make_form(hull: Hull, molds: Sequence[Mold], stringers: Sequence[StringerLine], job: Job) -> Form:
@@ -122,22 +130,27 @@ def make_form(hull: Hull, molds: Sequence[Mold], stringers: Sequence[StringerLin
     how far veneers go on past the hull, and the pushes of hand and clamp."""
     courses: list[_Course] = []
     edges: dict[str, list[Array]] = {"bow": [], "stern": []}
+    depths, closed = on_molds(hull, job), any(mold.deck is not None for mold in molds)
+    corners = _corners(hull, molds, job)
     for k, panel in enumerate(hull.panels):
         past = past_of(hull, job.veneers, k == len(hull.panels) - 1)
         as_it_is = replace(
             past, bow_stem=False, stern_stem=False
         )  # on the very line of the molds, up to the stem
-        within = carried_on(panel.surface, job.molds.deducted, replace(as_it_is, upper=0.0)).surface
-        whole = carried_on(panel.surface, job.molds.deducted, as_it_is).surface
+        depth = depths[k]
+        within = carried_on(panel.surface, depth, replace(as_it_is, upper=0.0)).surface
+        within = _ended(within, corners.get(k), corners.get(k + 1))
+        whole = carried_on(panel.surface, depth, as_it_is).surface
         for name, far, at in (("bow", past.bow, 0.0), ("stern", past.stern, 1.0)):
             if far > 0 and not (past.bow_stem if name == "bow" else past.stern_stem):
                 edges[name].append(whole.points(np.full(ROWS, at), ACROSS))
         if job.form.kind is FormKind.STRINGERS:
             courses += _stringer_courses(within, k, [line for line in stringers if line.panel == k])
             continue
-        courses += _ribband_courses(within, k, molds, job)
-        if past.upper > job.form.width + ROOM_MM / 2:
-            courses.append(_Course(k, whole, EVEN, np.ones(PLACES), EVEN >= 0, past_sheer=True))
+        courses += _ribband_courses(within, k, molds, job, top=k == len(hull.panels) - 1)
+        if past.upper > job.form.width + ROOM_MM / 2 and not closed:
+            face = carried_on(panel.surface, depth - job.form.thickness, as_it_is).surface
+            courses.append(_Course(k, whole, EVEN, np.ones(PLACES), EVEN >= 0, past_sheer=True, face=face))
     stations = [mold.station for mold in molds]
     own, inside = job.form, job.inside
     if own.kind is FormKind.STRINGERS:
@@ -156,6 +169,55 @@ def make_form(hull: Hull, molds: Sequence[Mold], stringers: Sequence[StringerLin
     return replace(form, findings=tuple(_findings(form, job)))
 
 
+def _corners(hull: Hull, molds: Sequence[Mold], job: Job) -> dict[int, Array]:
+    """Where the edges of molds have their corners, (n, 3) mm from the bow aft, by the number of the panel above each: under a
+    knuckle, and at the top of the uppermost panel where molds are closed under a deck."""
+    own = job.molds
+    low, high = hull.panels[-1].surface.points(np.array([0.0, 1.0]), np.zeros(2))[:, 0].tolist()
+    places = np.linspace(low, high, PLACES)[1:-1].tolist() if len(hull.panels) > 1 else []
+    edges = mold_edges(hull, places, own.deducted, Deduction.NORMAL, 0.0, own.false_bottom)
+    found: dict[int, list[list[float]]] = {}
+    for x, edge in zip(places, edges, strict=True):
+        for number, at in (edge.corners if edge is not None else {}).items():
+            found.setdefault(number, []).append([x, *at.tolist()])
+    for mold in molds:
+        if mold.deck is not None:
+            found.setdefault(len(hull.panels), []).append([mold.station, *mold.deck.corner.tolist()])
+    return {number: np.array(line) for number, line in found.items() if len(line) > 1}
+
+
+def _ended(surface: TensorSurface, low: Array | None, high: Array | None) -> TensorSurface:
+    """The face of a form's panel ended on the lines (n, 3) in which the molds have their corners, below and above; None: where it
+    ends by itself. Between the molds' places the lines run smoothly, past them as far off its own edge as at the last."""
+    if low is None and high is None:
+        return surface
+    nu, nv = surface.grid.shape[:2]
+    along = np.linspace(0.0, 1.0, nu)
+    begins, stops = (
+        np.full(nu, own) if line is None else _v_of(surface, line, along)
+        for line, own in ((low, 0.0), (high, 1.0))
+    )
+    across = np.linspace(0.0, 1.0, nv)
+    v = begins[:, None] + across[None, :] * (stops - begins)[:, None]
+    u = np.broadcast_to(along[:, None], v.shape)
+    points = surface.jet(u.ravel(), v.ravel()).point.reshape(nu, nv, 3)
+    return TensorSurface(points, straight_ends=True)
+
+
+def _v_of(surface: TensorSurface, line: Array, along: Array) -> Array:
+    """How far up a surface a line (n, 3) beside its edge lies, in v, at each u (m,)."""
+    from scipy.interpolate import PchipInterpolator  # loads slowly: not before it is needed
+
+    uv, _ = inverted(surface, line, over=CORNER_REACH)
+    uv = uv[np.argsort(uv[:, 0])]
+    rises = np.append(True, np.diff(uv[:, 0]) > EDGE)
+    uv = uv[rises]
+    if len(uv) < 2:
+        return np.full(len(along), float(uv[0, 1]))
+    result: Array = PchipInterpolator(uv[:, 0], uv[:, 1])(np.clip(along, uv[0, 0], uv[-1, 0]))
+    return result
+
+
 def _end_mold(line: Array) -> EndMold:
     """The mold under the end of a form, by the line (n, 3) that its edge is: in the plane square to the centre plane that is
     nearest to it."""
@@ -170,7 +232,9 @@ def _end_mold(line: Array) -> EndMold:
     return EndMold(frozen(edge), float(low[0]), float(high[0]), float(np.abs(off).max()))
 
 
-def _ribband_courses(surface: TensorSurface, panel: int, molds: Sequence[Mold], job: Job) -> list[_Course]:
+def _ribband_courses(
+    surface: TensorSurface, panel: int, molds: Sequence[Mold], job: Job, *, top: bool
+) -> list[_Course]:
     """Ribbands of one panel from below up: the girth divided evenly to the one along its upper edge."""
     girths = _girths(surface)
     whole = girths[:, -1]
@@ -184,7 +248,12 @@ def _ribband_courses(surface: TensorSurface, panel: int, molds: Sequence[Mold], 
         on = stays if stays.all() else _on_molds(surface, stays, molds)
         if on.sum() > 2:
             v = [np.interp(whole[i] * k / count, girths[i], ACROSS) for i in range(PLACES)]
-            courses.append(_Course(panel, surface, EVEN, np.array(v), on, at_sheer=steps == 0))
+            last = steps == 0
+            courses.append(
+                _Course(
+                    panel, surface, EVEN, np.array(v), on, at_sheer=last and top, at_knuckle=last and not top
+                )
+            )
     return courses
 
 
@@ -229,7 +298,8 @@ def _ribband(
     points = own.jet.point
     length = float(runs_along(points + middle[0] * own.away + middle[1] * own.jet.normal)[-1])
     return Ribband(
-        number, course.panel, frozen(points), length, course.at_sheer, course.past_sheer,
+        number, course.panel, frozen(points), frozen((course.face or course.surface).points(line.u, line.v)), length,
+        course.at_sheer, course.at_knuckle, course.past_sheer,
         tuple(_crossings(points, molds)), sprung(own, points, section),
         butts_of(length, stick) + 1,
     )  # fmt: skip
@@ -270,7 +340,11 @@ def _findings(form: Form, job: Job) -> list[Finding]:
         )
         found.append(Finding("ribband-hard", Weight.LOOK, PAGE, "the form", text))
     past = job.veneers.past_sheer
-    if form.kind is FormKind.RIBBANDS and 0 < past <= job.form.width + ROOM_MM / 2:
+    if (
+        form.kind is FormKind.RIBBANDS
+        and job.closed_under is None
+        and 0 < past <= job.form.width + ROOM_MM / 2
+    ):
         text = (
             f"The form goes {mm(past)} past the sheer: too little for a ribband of its own there. "
             f"{mm(job.form.width + ROOM_MM)} is enough."

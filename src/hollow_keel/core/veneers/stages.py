@@ -12,6 +12,7 @@ from ..settings.veneers import veneered
 from ..stage import Given, Stage, Turn
 
 if TYPE_CHECKING:
+    from ..job import Job
     from .layer_plan import LayerPlan
     from .laying import Laying
     from .neighbours import Seams
@@ -62,7 +63,25 @@ def _skin(given: Given) -> tuple[Finding, ...]:
         if abs(now - value) > STEP_MM:
             text = f"The molds have {mm(now)}, the layers and their form ask for {mm(value)}: set the layers again, they follow."
             found.append(Finding("skin-of-layers", Weight.STOP, "veneers", WORDS[name], text))
-    return tuple(found)
+    return (*found, *_past_sheer(given.job))
+
+
+def _past_sheer(job: Job) -> list[Finding]:
+    """What veneers that go on past the sheer lie on there."""
+    past, found = job.veneers.past_sheer, []
+    if past > 0 and job.closed_under is not None:
+        text = (
+            f"The molds are closed under the deck: veneers that go {mm(past)} past the sheer have nothing under them there, and no "
+            "ribband lies past the molds' corner."
+        )
+        found.append(Finding("form-closed", Weight.LOOK, "veneers", "past the sheer", text))
+    elif past > 0 and job.veneers.over_strips:
+        text = (
+            f"The strips end at the sheer, the veneers go {mm(past)} past it: lay so much more of them, or a batten as thick, before "
+            "the veneers."
+        )
+        found.append(Finding("strips-end", Weight.LOOK, "veneers", "past the sheer", text))
+    return found
 
 
 LAID_BY = tuple(
@@ -74,13 +93,14 @@ LAYERS = Stage(
     _layer_findings, Turn.STRIPS, when=veneered,
 )  # fmt: skip
 LAYER_SKIN = Stage(
-    "layer-skin", "veneers", "whether molds take off what the layers are", ("molds_of_layers", "molds"), (), _skin,
+    "layer-skin", "veneers", "whether molds take off what the layers are",
+    ("molds_of_layers", "molds", "closed_under", "veneers"), (), _skin,
     lambda found: found, Turn.CHECKS, when=veneered,
 )  # fmt: skip
 FORM = Stage(
     "form", "veneers", "the form under the layers",
     (
-        "form", "molds.skin", "molds.strapping", "veneers.past_sheer", "veneers.past_transom",
+        "form", "molds.skin", "molds.strapping", "molds.false_bottom", "closed_under", "veneers.past_sheer", "veneers.past_transom",
         "veneers.past_stem", "strips.hand_push", "strips.clamp_push",
         "inside.stringer_width", "inside.stringer_thickness", "inside.stringer_wood",
     ),

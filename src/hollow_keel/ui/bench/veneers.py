@@ -42,11 +42,5 @@ def ribband_steps(shape: Shape, form: Form, mold: Mold, style: LengthStyle) -> l
 
 def ribband_name(ribband: Ribband) -> str:
     """A ribband by its number, with what it is for."""
-    what = (
-        " (its upper edge is the sheer)"
-        if ribband.at_sheer
-        else " (past the sheer)"
-        if ribband.past_sheer
-        else ""
-    )
+    what = f" ({ribband.lies})" if ribband.at_sheer or ribband.at_knuckle or ribband.past_sheer else ""
     return f"ribband {ribband.number}{what}"
