@@ -14,6 +14,7 @@ from .layer_plan import LayerPlan
 from .sheets import Sheeted, lay_on_sheets
 
 PAGE = "veneers"
+BUTT_MM = 1.0
 OPEN_SHARE = 0.8
 """Glue that is open for a larger share of its time when the veneer is down is told of (common practice)."""
 
@@ -73,7 +74,7 @@ def what_it_takes(plans: Sequence[LayerPlan], job: Job) -> Laying:
     """What laying the planned layers of a job takes. Reads its laying, the glue's spread, strips under veneers, and the shed's
     temperature."""
     laying, last = job.laying, len(plans)
-    sheeted = tuple(lay_on_sheets(plan, laying) for plan in plans)
+    sheeted = tuple(lay_on_sheets(plan, laying, job.stock.joints) for plan in plans)
     takes = tuple(
         _layer(plan, own, job, laying, outermost=plan.number == last)
         for plan, own in zip(plans, sheeted, strict=True)
@@ -85,7 +86,7 @@ def what_it_takes(plans: Sequence[LayerPlan], job: Job) -> Laying:
     open_time = pot_life(laying.open_time, job.stock.used_up.temperature)
     spread = laying.minutes * laying.wetting / 100.0
     buy = max(sum(own.sheets for own in takes) - laying.sheets_have, 0)
-    found = tuple(_findings(sheeted, laying, open_time, spread, job.stock.used_up.temperature))
+    found = tuple(_findings(sheeted, job, open_time, spread))
     return Laying(takes, sheeted, strips, buy, open_time, spread, found)
 
 
@@ -111,10 +112,8 @@ def _layer(
     )  # fmt: skip
 
 
-def _findings(
-    sheeted: Sequence[Sheeted], laying: LayingSettings, open_time: float, spread: float, temperature: float
-) -> list[Finding]:
-    found = []
+def _findings(sheeted: Sequence[Sheeted], job: Job, open_time: float, spread: float) -> list[Finding]:
+    found, laying, temperature = [], job.laying, job.stock.used_up.temperature
     if spread > OPEN_SHARE * open_time:
         text = (
             f"At {temperature:g} °C spread glue can be covered for {open_time:.0f} minutes, and a veneer keeps it open for "
@@ -126,4 +125,12 @@ def _findings(
             numbers = ", ".join(map(str, own.too_wide))
             text = f"Sheets of {mm(laying.sheet_width)} are narrower than veneer {numbers}: narrower ones, or wider sheets."
             found.append(Finding("sheet-narrow", Weight.LOOK, PAGE, f"layer {own.layer}", text))
+        apart, stagger = own.butts.apart, job.stock.joints.stagger
+        if apart is not None and apart < stagger - BUTT_MM:
+            first, second = own.butts.between
+            text = (
+                f"Butts of veneers {first} and {second} are {mm(round(apart))} apart, joints are to be {mm(stagger)}: "
+                "longer sheets, or scarf them before they are laid."
+            )
+            found.append(Finding("butts-near", Weight.LOOK, PAGE, f"layer {own.layer}", text))
     return found

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ..job import LayingSettings
-from ..sensible import count_of
+from ..settings.timber import JointSettings
+from .butts import Butts, butts_of_layer
 from .layer_plan import LayerPlan
-
-LEAST_MM = 1.0
-"""A shorter rest of a veneer is none."""
 
 
 @dataclass(frozen=True)
@@ -30,13 +29,15 @@ class Cut:
 
 @dataclass(frozen=True)
 class Sheeted:
-    """A layer on its sheets: every cut, how many sheets, joints end to end, and the veneers that are wider than a sheet."""
+    """A layer on its sheets: every cut, how many sheets, joints end to end, the veneers that are wider than a sheet, and where
+    they are butted."""
 
     layer: int
     cuts: tuple[Cut, ...]
     sheets: int
     joints: int
     too_wide: tuple[int, ...]
+    butts: Butts
 
 
 @dataclass
@@ -47,17 +48,21 @@ class _Lane:
     used: float
 
 
-def lay_on_sheets(plan: LayerPlan, laying: LayingSettings) -> Sheeted:
+def lay_on_sheets(plan: LayerPlan, laying: LayingSettings, joints: JointSettings) -> Sheeted:
     """A layer's veneers of both sides on sheets: the widest first, each where the narrowest lane that takes it has room, else in a
-    lane of its own on the first sheet that is wide enough. Veneers longer than a sheet are butted."""
+    lane of its own on the first sheet that is wide enough. Veneers longer than a sheet are butted, as far from their neighbours'
+    butts as joints of strips are."""
     long, wide, kerf = laying.sheet_length, laying.sheet_width, laying.kerf
     too_wide = tuple(v.number for v in plan.veneers if v.width > wide)
+    butts = butts_of_layer(plan.veneers, long, joints.stagger, joints.rows, joints.least_piece)
     pieces = sorted(
         (
             (width, length, v.number, port, start)
             for v in plan.veneers
             if v.width <= wide
-            for start, length, width in parts_of(v.spiling.tolist(), v.length, v.width, long)
+            for start, length, width in parts_of(
+                v.spiling.tolist(), v.length, v.width, butts.at.get(v.number, ())
+            )
             for port in (False, True)
         ),
         key=lambda p: (-p[0], -p[1], p[2], p[3]),
@@ -80,25 +85,21 @@ def lay_on_sheets(plan: LayerPlan, laying: LayingSettings) -> Sheeted:
             lanes.append(own)
         cuts.append(Cut(number, port, start, length, width, own.sheet, own.used, own.across))
         own.used += length + kerf
-    joints = sum(c.start > 0 for c in cuts)
-    return Sheeted(plan.number, tuple(cuts), len(filled), joints, too_wide)
+    jointed = sum(c.start > 0 for c in cuts)
+    return Sheeted(plan.number, tuple(cuts), len(filled), jointed, too_wide, butts)
 
 
 def parts_of(
-    spiling: Sequence[Sequence[float]], length: float, width: float, longest: float
+    spiling: Sequence[Sequence[float]], length: float, width: float, cuts: Sequence[float]
 ) -> list[tuple[float, float, float]]:
-    """A veneer in parts no longer than a sheet, mm: where each begins, how long it is, how wide (by the spiling (n, 2), the steps
+    """A veneer in parts between its butts, mm: where each begins, how long it is, how wide (by the spiling (n, 2), the steps
     beside it too)."""
-    if length <= longest:
+    if not cuts:
         return [(0.0, length, width)]
-    count_of(length, longest, "parts of a veneer")
     found = []
-    start = 0.0
-    while length - start > LEAST_MM:
-        end = min(start + longest, length)
+    for start, end in itertools.pairwise((0.0, *cuts, length)):
         places = [float(x) for x, _ in spiling]
         low = max((k for k, x in enumerate(places) if x <= start), default=0)
         high = min((k for k, x in enumerate(places) if x >= end), default=len(places) - 1)
         found.append((start, end - start, max(float(w) for _, w in spiling[low : high + 1])))
-        start = end
     return found

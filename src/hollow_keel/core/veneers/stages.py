@@ -77,8 +77,8 @@ def _past_sheer(job: Job) -> list[Finding]:
         found.append(Finding("form-closed", Weight.LOOK, "veneers", "past the sheer", text))
     elif past > 0 and job.veneers.over_strips:
         text = (
-            f"The strips end at the sheer, the veneers go {mm(past)} past it: lay so much more of them, or a batten as thick, before "
-            "the veneers."
+            f"The strips end at the sheer, the veneers go {mm(past)} past it: lay so much more of them, or a batten as thick, "
+            "before the veneers."
         )
         found.append(Finding("strips-end", Weight.LOOK, "veneers", "past the sheer", text))
     return found
@@ -115,6 +115,7 @@ LAYING = Stage(
     (
         "laying", "veneers.layers", "veneers.over_strips", "veneers.glue_spread", "strips.wood", "strips.modulus",
         "strips.strength", "strips.thickness", "stock.used_up.temperature",
+        "stock.joints.stagger", "stock.joints.rows", "stock.joints.least_piece",
     ),
     (LAYERS,), _laying, lambda laying: laying.findings, Turn.CHECKS, when=veneered,
 )  # fmt: skip
