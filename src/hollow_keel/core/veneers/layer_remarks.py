@@ -178,7 +178,7 @@ def _wide(plan: LayerPlan) -> Said:
 
 
 def _spiled(plan: LayerPlan) -> Said:
-    spiled = [v for v in plan.veneers if v.least < (1 - MOST_LOST) * v.width]
+    spiled = [v for v in plan.veneers if v.two_seams and v.least < (1 - MOST_LOST) * v.width]
     if not spiled:
         return None
     text = (

@@ -113,7 +113,7 @@ def _zones(plan: LayerPlan) -> list[ZoneWidth]:
             found.append(
                 ZoneWidth(
                     plan.number, name, min(_by_strain(v) for v in own), min(_unspiled(v) for v in own),
-                    max(1.0 - v.least / v.width for v in own),
+                    max((1.0 - v.least / v.width for v in own if v.two_seams), default=0.0),
                 )
             )  # fmt: skip
     return found
@@ -128,7 +128,10 @@ def _by_strain(veneer: Veneer) -> float:
 
 
 def _unspiled(veneer: Veneer) -> float:
-    """The width at which the gap beside it would be what glue fills: gaps go with the width."""
+    """The width at which the gap beside it would be what glue fills: gaps go with the width; at a corner of the hull there is
+    none."""
+    if not veneer.two_seams:
+        return WIDEST_MM
     lost = 1.0 - veneer.least / veneer.width
     return min(UNSPILED_MM / lost if lost > 1e-6 else WIDEST_MM, WIDEST_MM)
 

@@ -18,7 +18,7 @@ import numpy as np
 
 from ..errors import ImpossiblePlan
 from ..findings import mm
-from ..geometry.arrays import Array, BoolArray, lengths, steps_along
+from ..geometry.arrays import Array, BoolArray, IntArray, lengths, steps_along
 from ..geometry.geodesic import Geodesics, State
 from ..geometry.polyline import feet
 from ..geometry.surface import TensorSurface, cross
@@ -368,9 +368,30 @@ def _with_crossings(ground: _Ground, placed: Array) -> Array:
     inner, outer = np.where(on[change], change, change + 1), np.where(on[change], change + 1, change)
     begin, step = uv[inner], uv[outer] - uv[inner]
     edge = np.where(step > 0, 1.0, 0.0)
-    share = np.where(step != 0, (edge - begin) / step, np.inf).min(axis=1)
-    crossings = ground.placed(begin + np.clip(share, 0.0, 1.0)[:, None] * step)
-    return np.insert(placed, change + 1, crossings, axis=0)
+    share = np.where(step != 0, (edge - begin) / step, np.inf)
+    axis = share.argmin(axis=1)
+    share = np.clip(share.min(axis=1), 0.0, 1.0)
+    at = begin + share[:, None] * step
+    at += _off_the_chord(placed, change, np.where(on[change], share, 1.0 - share))
+    rows = np.arange(len(change))
+    at[rows, axis] = edge[rows, axis]
+    return np.insert(placed, change + 1, ground.placed(at), axis=0)
+
+
+def _off_the_chord(placed: Array, cells: IntArray, share: Array) -> Array:
+    """How far a line through places (n, 5) leaves the chord from each of some places (m,) to the next, at a share of it, in
+    parameters (m, 2): by the parabolas through the place before them and the one after. Left on the chord a seam would have a
+    corner there, and what is laid flat from its end would be turned by it."""
+    run = np.concatenate([[0.0], np.cumsum(steps_along(placed[:, 2:]))])
+    slopes = np.diff(placed[:, :2], axis=0) / np.maximum(np.diff(run), EDGE)[:, None]
+    before, after = np.maximum(cells - 1, 0), np.minimum(cells + 1, len(slopes) - 1)
+    # of a cell at an end the one beside it tells of both
+    second = (slopes[after] - slopes[before]) / (
+        (run[after + 1] + run[after] - run[before + 1] - run[before]) / 2
+    )[:, None]
+    h = run[cells + 1] - run[cells]
+    off: Array = -(share * (1 - share) * h * h / 2)[:, None] * second
+    return off
 
 
 def _between(half: Array) -> Array:

@@ -24,6 +24,7 @@ DENSE_MM, LEFT_MM = 15.0, 35.0
 left as it is."""
 LEAST_AREA_MM2 = 50.0
 NEAR_END_MM = 2.0
+TENTHS = np.linspace(0.1, 0.9, 9)
 ON_SEAM = 1e-7
 """Places of an outline lie on a seam that are no farther off, in parameters."""
 
@@ -37,7 +38,7 @@ class Veneer:
     `bend` and `across` the greatest curvatures along it and across, 1/mm; `area` on the form, and `trimmed` what of it is left on
     the hull, mm²; `off` how far its flat shape, laid on the hull again, is from its outline at the worst, mm; `marks` the lines
     (k, 2) on its flat shape that the hull is trimmed to. `unrolled` (n, 2) is its outline place for place as how far aft and how
-    far round from the keel it lies, mm."""
+    far round from the keel it lies, mm; `two_seams` whether it lies between two, not beside one alone at a corner of the hull."""
 
     number: int
     panel: int
@@ -57,6 +58,7 @@ class Veneer:
     off: float
     marks: tuple[Array, ...]
     unrolled: Array
+    two_seams: bool
 
     @property
     def lost(self) -> float:
@@ -88,11 +90,13 @@ def veneers_between(laid: Laid, faces: Sequence[Face]) -> list[Veneer | None]:
     beyond = laid.beyond
     places = _dense(beyond.surface, [np.asarray(face.shape.exterior.coords) for face in faces])
     outlines = [
-        Outline(points, face.straight)
+        Outline(points, face.straight, points)
         for points, face in zip(_points(beyond.surface, places), faces, strict=True)
     ]
     marks = _trim_lines(beyond, faces)
-    flats = laid_flat(beyond.surface, outlines + [Outline(mark, faces[k].straight) for k, mark in marks])
+    flats = laid_flat(
+        beyond.surface, outlines + [Outline(mark, faces[k].straight, outlines[k].points) for k, mark in marks]
+    )
     areas = beyond.spread.areas([face.shape for face in faces])
     kept = _kept(beyond, faces, areas)
     unrolled = _split(beyond.spread.unrolled(np.concatenate(places)), places)
@@ -154,6 +158,7 @@ def _veneer(laid: Laid, face: Face, own: _Flat) -> Veneer:
         _least(flat, scribed, straight, start, width), _named(ends[order[0]], laid.names),
         _named(ends[order[-1]], laid.names), asked.curvature * width**2 / 8, asked.bend, asked.across, own.area, own.kept, own.off,
         tuple(frozen(mark * side - [start, 0.0]) for mark in own.marks), frozen(own.unrolled),
+        bool(scribed.any() and straight.on.any()),
     )  # fmt: skip
 
 
@@ -249,12 +254,23 @@ def crossed(flat: Array, places: Array) -> tuple[IntArray, IntArray, Array, Arra
 
 
 def _least(flat: Array, scribed: BoolArray, straight: Seam, start: float, width: float) -> float:
-    """The narrowest that a veneer is between its two seams, its ends left out, mm; where it has only one seam its whole width."""
+    """The narrowest that a veneer is between its two seams, its ends left out, mm; where it has only one seam, as it runs out on an
+    edge of the hull, the narrowest of its spiling and of every tenth of its length."""
     if not scribed.any() or not straight.on.any():
-        return width
+        return _narrowest(flat)
     low, high = runs_along(straight.points)[np.flatnonzero(straight.on)[[0, -1]]] - start
     beside = scribed & (flat[:, 0] > low - NEAR_END_MM) & (flat[:, 0] < high + NEAR_END_MM)
     return float(min(flat[beside, 1].min(initial=width), width))
+
+
+def _narrowest(flat: Array) -> float:
+    """The narrowest that a flat shape is at every EVERY_MM and every tenth of its length between its ends, mm."""
+    length = float(flat[:, 0].max())
+    places = np.unique(np.concatenate([np.arange(EVERY_MM, length, EVERY_MM), length * TENTHS]))
+    place, _, _, heights = crossed(flat, np.clip(places, 1e-6, length - 1e-6))
+    widths = np.zeros_like(places)
+    np.maximum.at(widths, place, heights)
+    return float(widths.min())
 
 
 def _named(uv: Array, names: tuple[str, str, str, str]) -> str:
