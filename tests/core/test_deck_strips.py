@@ -9,10 +9,12 @@ import pytest
 import shapely
 from scipy import integrate
 
+from hollow_keel.core.change import change
 from hollow_keel.core.deck.join import Join
 from hollow_keel.core.deck.openings import Openings, step_between
 from hollow_keel.core.deck.outlines import outline, template
 from hollow_keel.core.deck.strip_stages import (
+    DECK_BEHAVIOURS,
     DECK_JOIN,
     DECK_OPENINGS,
     DECK_PLAN,
@@ -23,8 +25,11 @@ from hollow_keel.core.deck.strip_stages import (
 from hollow_keel.core.deck.strips import DeckPlan
 from hollow_keel.core.deck.way_out import WayOut
 from hollow_keel.core.errors import ImpossiblePlan, InputError
-from hollow_keel.core.job import DeckSettings, Job, MoldSettings, Opening
+from hollow_keel.core.hull.stages import DECK
+from hollow_keel.core.job import DeckSettings, Job, MoldSettings, Opening, StripEdge, StripSettings, Zone
 from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.planking.crossings import planed_off
+from hollow_keel.core.planking.stages import TICKS
 from hollow_keel.core.settings.deck_choices import (
     CamberRule,
     DeckFrom,
@@ -33,6 +38,8 @@ from hollow_keel.core.settings.deck_choices import (
     JoinKind,
     OpeningShape,
 )
+from hollow_keel.core.settings.strip_choices import Course
+from hollow_keel.demo.jobs import demo_job
 
 from .test_deck_surface import arc, box, with_deck
 
@@ -350,3 +357,77 @@ def test_a_small_mold_near_the_end_comes_out_whole() -> None:
     job = Job(offsets=table, waterline=100.0, molds=MoldSettings(stations=(400.0, 1500.0, 2300.0)), deck=deck)
     assert ways(job)[0] is WayOut.WHOLE
     assert ways(job)[2] is not WayOut.WHOLE
+
+
+def test_bead_and_cove_planes_nothing_off() -> None:
+    """Square edges lose t tan of the turn; a bead turns in its cove."""
+    strips = StripSettings(thickness=6.0)
+    turn = math.radians(5.0)
+    assert planed_off(turn, strips, 1) == pytest.approx(6.0 * math.tan(turn))
+    assert planed_off(turn, strips.model_copy(update={"edge": StripEdge.BEAD_COVE}), 1) == 0.0
+    job = change(demo_job("linnet"), "strips", edge=StripEdge.BEAD_COVE)
+    rows = [row for own in Pipeline().value(job, TICKS).values() for row in own]
+    assert {row.planed for row in rows} <= {0.0, None}
+    assert any(row.bevel for row in rows)
+
+
+def test_deck_strips_are_bevelled_by_the_turn_of_the_arc() -> None:
+    """From one strip to the next an arc of radius R turns by w / R; the edge loses the thickness times its tangent."""
+    job = cylinder(guide=DeckGuide.SHEER, zones=(Zone(first=3, last=4, thickness=8.0),))
+    ticks = Pipeline().results(job, [DECK_TICKS])[DECK_TICKS]
+    assert len(ticks) == len(STATIONS)
+    for rows in ticks.values():
+        for row in rows[1:-3]:
+            assert row.bevel == pytest.approx(20.0 / RADIUS, rel=0.02)
+            thick = 8.0 if row.number in (3, 4) else 5.0
+            assert row.planed == pytest.approx(thick * math.tan(row.bevel))
+        assert rows[-1].bevel is None
+
+
+def test_deck_strips_that_differ_have_their_own_width_and_wood() -> None:
+    zones = (Zone(first=2, last=3, width=35.0, wood="Douglas-fir"),)
+    results = Pipeline().run(cylinder(guide=DeckGuide.CENTRE, zones=zones))
+    strips = results[DECK_PLAN].planking.strips
+    assert [s.width_max for s in strips[:4]] == pytest.approx([20.0, 35.0, 35.0, 20.0], abs=0.05)
+    woods = [results[DECK_BEHAVIOURS][s.number].wood for s in strips[:4]]
+    assert woods[1:3] == ["Douglas-fir"] * 2
+    assert woods[0] == woods[3] == "western redcedar"
+    assert sum(s.width_max for s in strips) == pytest.approx(GIRTH, rel=5e-3)
+
+
+def test_so_many_strips_come_from_the_sheer_and_the_rest_from_the_centreline() -> None:
+    strips = planned(cylinder(guide=DeckGuide.BOTH, sheer_strips=4)).planking.strips
+    up = [s for s in strips if s.course is Course.UP]
+    assert len(up) == 4
+    assert [s.width_max for s in up] == pytest.approx([20.0] * 4, abs=0.05)
+    assert sum(s.width_max for s in strips) == pytest.approx(GIRTH, rel=5e-3)
+
+
+def test_openings_that_crowd_each_other_or_the_edge_are_said() -> None:
+    def codes(*openings: Opening) -> list[str]:
+        found: Openings = Pipeline().results(cylinder(openings=openings), [DECK_OPENINGS])[DECK_OPENINGS]
+        return [f.code for f in found.findings]
+
+    own = Opening(name="cockpit", at=1200.0, length=800.0, width=300.0, largest=20.0)
+    assert codes(own, Opening(name="hatch", at=2400.0, length=300.0, width=200.0)) == []
+    assert "openings-overlap" in codes(own, Opening(name="hatch", at=1650.0, length=300.0, width=200.0))
+    beside = Opening(name="hatch", at=1770.0, length=300.0, width=200.0, largest=20.0)
+    assert "openings-overlap" in codes(own, beside), "their largest templates meet"
+    wide = Opening(name="cockpit", at=1500.0, length=800.0, width=580.0, largest=30.0)
+    assert codes(wide) == ["template-outside"]
+
+
+def test_a_king_plank_wider_than_the_deck_is_refused() -> None:
+    with pytest.raises(ImpossiblePlan, match="wider than the deck"):
+        planned(cylinder(king_width=700.0))
+
+
+def test_a_deck_that_comes_to_the_part_line_off_the_sheer_is_said() -> None:
+    def codes(more: float) -> list[str]:
+        rows = {x: arc(HALF, CROWN, 250.0 + more, 16) for x in np.linspace(0, LENGTH, 9).tolist()}
+        return [f.code for f in Pipeline().value(Job(offsets=with_deck(box(), rows)), DECK).findings]
+
+    assert "deck-off-sheer" not in codes(0.0)
+    assert "deck-off-sheer" in codes(25.0)
+    assert "deck-off-sheer" in codes(-25.0)
+    assert not [f for f in Pipeline().value(demo_job("teasel"), DECK).findings if f.code == "deck-off-sheer"]

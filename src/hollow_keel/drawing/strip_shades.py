@@ -38,7 +38,7 @@ def strip_shades(
     if by is ShadeBy.LENGTH:
         return _by_length(planking, job.units.style)
     if by is ShadeBy.WOOD:
-        return _by_wood(planking, job.strips)
+        return by_wood(planking, job.strips)
     if by is ShadeBy.DAY:
         return _by_day(planking, job.planked or Planked())
     return (), ()
@@ -69,7 +69,8 @@ def _by_day(planking: Planking, planked: Planked) -> tuple[tuple[int, ...], tupl
     return tuple(kinds), (*words, *([""] * (3 - len(words))), "earlier")
 
 
-def _by_wood(planking: Planking, strips: StripSettings) -> tuple[tuple[int, ...], tuple[str, ...]]:
+def by_wood(planking: Planking, strips: StripSettings) -> tuple[tuple[int, ...], tuple[str, ...]]:
+    """The kind of each strip in order by its wood, and the woods."""
     woods = [strips.wood, *dict.fromkeys(z.wood for z in strips.zones if z.wood and z.wood != strips.wood)]
     kinds = []
     for strip in planking.strips:

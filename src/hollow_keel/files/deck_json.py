@@ -15,6 +15,7 @@ from ..core.deck.strip_stages import (
     DECK_TICKS,
     WAYS_OUT,
 )
+from ..core.deck.ticks import DeckTick
 from ..core.hull.stages import DECK
 from ..core.molds.stages import MOLDS
 from ..core.molds.stations import Mold
@@ -45,7 +46,7 @@ def deck_document(results: Results) -> dict[str, Any]:
             "strips": [_strip(s, found[s.number], ends[s.number]) for s in planking.strips],
         },
         "ticks": {
-            name: [{"n": t.number, "outer": rounded(t.outer), "inner": rounded(t.inner)} for t in own]
+            name: [_tick(t) for t in own]
             for name, own in ticks.items()
         },
         "openings": [_opening(made) for made in results[DECK_OPENINGS].openings],
@@ -71,6 +72,18 @@ def _mold(mold: Mold) -> dict[str, Any]:
         "corner": [rounded(c) for c in mold.deck.corner],
         "points": [[rounded(y), rounded(z)] for y, z in mold.deck.deck],
         "bevels": [rounded(math.degrees(abs(b))) for b in mold.deck.narrowing],
+    }
+
+
+def _tick(tick: DeckTick) -> dict[str, Any]:
+    bevel = None if tick.bevel is None else rounded(math.degrees(tick.bevel))
+    planed = None if tick.planed is None else rounded(tick.planed)
+    return {
+        "n": tick.number,
+        "outer": rounded(tick.outer),
+        "inner": rounded(tick.inner),
+        "bevel": bevel,
+        "planed": planed,
     }
 
 

@@ -25,7 +25,7 @@ stay with the strips that were on, how the rest is laid. 6: a deck, notches for 
 layers: strapping under them was typed with the molds before, and is read as ribbands. 8: what is fitted to the sheer and the ends,
 and the log. 9: what molds take off without their layers, the places that arcs and heights were read at.
 10: stringers are set once, inside the hull, and molds are notched for them where they lie; the places that molds were measured and
-ticked off at. Files of earlier versions read as they
+ticked off at; strips of a deck that differ, and how many come from its sheer. Files of earlier versions read as they
 are otherwise. A test holds what a job can hold, and fails until this number is raised."""
 SUFFIX = ".hkeel"
 BACKUP = "~"

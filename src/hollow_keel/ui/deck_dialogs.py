@@ -30,6 +30,17 @@ REMOVE = "take it out"
 class DeckDialogs(Dialogs):
     """Asks and shows; what is taken over is one step that can be undone."""
 
+    def differ(self) -> None:
+        """The sheet for the current strip of the deck: wood, width and thickness of its own."""
+        from .pages.deck import DeckPage
+
+        self.shell.go_to_page("deck")
+        page = self.shell.page
+        if isinstance(page, DeckPage) and page.strip is not None:
+            page.run_from = page.strip.number
+            page.show_band(page.run_from, page.run_from, page.canvas.rect().center())
+            self.say("Click the first strip that differs, then Shift-click the last.")
+
     # -- the deck ----------------------------------------------------------------------------------------------
 
     def camber(self) -> None:

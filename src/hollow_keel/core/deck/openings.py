@@ -113,8 +113,30 @@ def plan_openings(deck: Deck, plan: DeckPlan, settings: DeckSettings) -> Opening
             continue
         made = replace(_planned(opening, shape, larger, deck, plan, settings), number=number)
         findings += _step_findings(made, settings)
+        findings += _crowded(opening, larger, whole, found)
         found.append(made)
     return Openings(tuple(found), tuple(findings))
+
+
+def _crowded(
+    opening: Opening, larger: shapely.Polygon, whole: shapely.Polygon, others: Sequence[OpeningPlan]
+) -> list[Finding]:
+    """A largest template that leaves the deck, or comes into another opening's."""
+    where, found = f"opening {opening.name}", []
+    if not whole.contains(larger):
+        beyond = shapely.get_coordinates(shapely.difference(larger, whole))
+        by = max(float(shapely.distance(shapely.Point(p), whole)) for p in beyond)
+        text = f"Its largest template reaches {mm(round(by))} past the edge of the deck: a smaller one, or move the opening."
+        found.append(Finding("template-outside", Weight.LOOK, "deck", where, text))
+    for other in others:
+        taken = shapely.Polygon(other.smallest)
+        if taken.intersects(outline(opening)):
+            text = f"It overlaps opening {other.opening.name}: move one of them, or make one opening of both."
+            found.append(Finding("openings-overlap", Weight.STOP, "deck", where, text))
+        elif shapely.Polygon(other.largest).intersects(larger):
+            text = f"Its largest template overlaps that of opening {other.opening.name}: no deck is left between them."
+            found.append(Finding("openings-overlap", Weight.LOOK, "deck", where, text))
+    return found
 
 
 def deck_outline(surface: Hull) -> shapely.Polygon:
@@ -218,11 +240,16 @@ def step_between(ahead: float, astern: float, width: float, least: float) -> Ste
     return Step(ahead, astern, apart, count, shows, tapered, narrow, "astern" if apart > 0 else "ahead")
 
 
+def runs_meet(settings: DeckSettings) -> bool:
+    """Whether the runs ahead and astern of an opening come to the same strips: laid from the sheer, all one width, they run through
+    beside it and end where they come to the centreline; else as many strips have to fill both."""
+    return settings.guide is not DeckGuide.SHEER or settings.layout is DeckLayout.TAPERED
+
+
 def _step_findings(made: OpeningPlan, settings: DeckSettings) -> list[Finding]:
     step = made.step
-    shared = settings.guide is DeckGuide.BOTH or settings.layout is DeckLayout.TAPERED
-    if step is None or step.shows_at is None or not shared:
-        return []  # from one edge alone strips end where they come to the other: no run has to meet another
+    if step is None or step.shows_at is None or not runs_meet(settings):
+        return []
     where = f"opening {made.opening.name}"
     if step.narrow < settings.least_width - 1e-6:
         mend = (

@@ -28,10 +28,15 @@ LAYING = (
     "deck.least_width",
     "deck.king_width",
     "deck.king_at_ends",
+    "deck.zones",
+    "deck.sheer_strips",
 )
 """What the lines of the deck's strips depend on."""
-WOOD = ("deck.width", "deck.thickness", "deck.wood", "deck.layout", "deck.guide", "deck.least_width")
-"""What the behaviour of the deck's strips depends on."""
+STRIP = (
+    "deck.width", "deck.thickness", "deck.wood", "deck.layout", "deck.guide", "deck.least_width", "deck.zones",
+    "deck.sheer_strips",
+)  # fmt: skip
+"""The deck's strips as they are milled."""
 
 
 def _plan(given: Given) -> DeckPlan:
@@ -42,16 +47,15 @@ def _plan(given: Given) -> DeckPlan:
 
 def _behaviours(given: Given) -> Mapping[int, Behaviour]:
     from ..planking.mechanics import behaviours
-    from .strips import strip_settings
 
     stations = [m.station for m in given[MOLDS].molds]
-    return behaviours(strip_settings(given.job.deck), given[DECK_PLAN].planking, stations)
+    return behaviours(given.job.deck.strips, given[DECK_PLAN].planking, stations)
 
 
 def _ticks(given: Given) -> Mapping[str, tuple[DeckTick, ...]]:
     from .ticks import deck_ticks
 
-    return deck_ticks(given[DECK_PLAN], given[MOLDS].molds)
+    return deck_ticks(given[DECK_PLAN], given[MOLDS].molds, given.job.deck.strips)
 
 
 def _openings(given: Given) -> Openings:
@@ -90,11 +94,12 @@ DECK_PLAN = Stage(
     lambda plan: plan.planking.findings, Turn.STRIPS, when=decked,
 )  # fmt: skip
 DECK_BEHAVIOURS = Stage(
-    "deck-behaviours", "deck", "how the deck's strips behave", WOOD, (DECK_PLAN, MOLDS), _behaviours, turn=Turn.STRIPS,
+    "deck-behaviours", "deck", "how the deck's strips behave", STRIP, (DECK_PLAN, MOLDS), _behaviours, turn=Turn.STRIPS,
     when=decked,
 )  # fmt: skip
 DECK_TICKS = Stage(
-    "deck-ticks", "deck", "where the deck's strips come on the molds", (), (DECK_PLAN, MOLDS), _ticks, turn=Turn.CHECKS, when=decked
+    "deck-ticks", "deck", "where the deck's strips come on the molds", STRIP, (DECK_PLAN, MOLDS), _ticks, turn=Turn.CHECKS,
+    when=decked,
 )  # fmt: skip
 DECK_OPENINGS = Stage(
     "deck-openings", "deck", "the openings",

@@ -13,18 +13,15 @@ from ..findings import Finding, mm
 from ..geometry.arrays import Array
 from ..hull.build import Hull
 from ..hull.deck import Deck
-from ..job import DeckSettings, StripSettings
-from ..planking.plank import Laying, plank
+from ..job import DeckSettings
+from ..planking.plank import laying_of, plank
 from ..planking.strips import Planking
 from ..settings.deck_choices import DeckGuide
-from ..settings.strip_choices import Guide, StripLayout
 from ..stage import Tick
 from .king import beside_king
 
-GUIDES = {DeckGuide.SHEER: Guide.KEEL, DeckGuide.CENTRE: Guide.SHEER, DeckGuide.BOTH: Guide.BOTH}
-"""The edge of the surface that the first strips follow: of a hull the lower edge is its keel, of a deck its sheer."""
 NAMES = {DeckGuide.SHEER: "sheer", DeckGuide.CENTRE: "centreline", DeckGuide.BOTH: "both-deck"}
-MOST_STRIPS = 1500
+MOST_STRIPS, EDGE_PLACES = 1500, 121
 
 
 @dataclass(frozen=True)
@@ -35,23 +32,13 @@ class DeckPlan:
     planking: Planking
 
 
-def strip_settings(deck: DeckSettings) -> StripSettings:
-    """The deck's strips as any strips are decided: square edges, their own width, thickness and wood."""
-    return StripSettings(
-        width=deck.width, thickness=deck.thickness, wood=deck.wood, guide=GUIDES[deck.guide], layout=StripLayout(deck.layout.value),
-        least_width=deck.least_width,
-    )  # fmt: skip
-
-
 def plan_deck(deck: Deck, settings: DeckSettings, tick: Tick) -> DeckPlan:
     """Strips over half the deck. Raises ImpossiblePlan, in the deck's own words."""
     surface = beside_king(deck.surface, settings.king_width, settings.king_at_ends)
     _check_width(surface, settings.width)
-    laying = Laying(
-        settings.width, GUIDES[settings.guide], StripLayout(settings.layout.value), least=settings.least_width
-    )
+    _check_king(deck.surface, settings)
     try:
-        planking = plank(surface, laying, tick=tick)
+        planking = plank(surface, laying_of(settings.laid), tick=tick)
     except ImpossiblePlan as error:
         raise ImpossiblePlan(_in_deck_words(str(error))) from error
     findings = tuple(_of_deck(f) for f in planking.findings)
@@ -67,6 +54,18 @@ def _check_width(surface: Hull, width: float) -> None:
     if girth / width > MOST_STRIPS:
         raise ImpossiblePlan(
             f"Deck strips {mm(width)} wide would need {girth / width:.0f} a side: choose a wider strip."
+        )
+
+
+def _check_king(deck: Hull, settings: DeckSettings) -> None:
+    """Raises ImpossiblePlan for a king plank that leaves no deck beside it."""
+    half = float(
+        deck.panels[0].surface.points(np.linspace(0, 1, EDGE_PLACES), np.zeros(EDGE_PLACES))[:, 1].max()
+    )
+    if settings.king_width / 2 >= half:
+        raise ImpossiblePlan(
+            f"The king plank ({mm(settings.king_width)}) is wider than the deck ({mm(round(2 * half))} where it is widest): a "
+            "narrower one."
         )
 
 

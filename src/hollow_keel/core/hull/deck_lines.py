@@ -32,6 +32,8 @@ POINTS = 13
 TIP_MM = 0.5
 """Half the breadth of a deck where it comes to a point: less than a saw's cut."""
 ON_CENTRE_MM = 0.5
+OFF_PART_MM = 15.0
+"""A deck whose rows come to the sheer farther above or below it is told of."""
 LEAST_STATIONS = 2
 
 
@@ -229,7 +231,24 @@ def _drawn(
     array[-1, 1] = 0.0
     if len(array) < 2:
         return None
+    off = _off_part_line(array, knuckles)
+    if abs(off) > OFF_PART_MM:
+        text = (
+            f"The deck's own rows come to the part line {mm(round(abs(off), 1))} {'above' if off > 0 else 'below'} the sheer: look "
+            "at its first rows, or at the height of the sheer. It is drawn through the sheer all the same."
+        )
+        findings.append(_said("deck-off-sheer", where, text))
     return frozen(array), tuple(k for k in knuckles if k < len(array) - 1)
+
+
+def _off_part_line(points: Array, knuckles: list[int]) -> float:
+    """How far above the sheer the parabola through a deck's first three rows comes to the sheer's half-breadth, mm; 0 where they do
+    not tell."""
+    own = points[1:4]
+    if len(own) < 3 or any(k < 4 for k in knuckles) or np.any(np.diff(own[:, 1]) >= -ON_CENTRE_MM):
+        return 0.0
+    bend = np.polyfit(own[:, 1], own[:, 2], 2)
+    return float(np.polyval(bend, points[0, 1]) - points[0, 2])
 
 
 def _of_one_kind(

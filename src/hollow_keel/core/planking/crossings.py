@@ -13,6 +13,7 @@ from ..hull.build import Hull
 from ..job import StripSettings
 from ..molds.stations import Mold
 from ..settings.strip_choices import Course
+from ..settings.strips import StripEdge
 from .edges import EdgePiece
 from .strips import Planking, Strip
 
@@ -21,8 +22,8 @@ from .strips import Planking, Strip
 class Crossing:
     """Strip `number` at one mold. Its edges lie `near` and `far` (3,) on the hull; `from_sheer` is how far down the
     mold's edge its lower edge comes and `upper` its upper one, mm; `width` what it covers there; `bevel` the turn
-    (radians) to the strip beyond its far edge, None past the last; `planed` what that takes off a square edge, mm. `full`
-    tells that it is not cut by the hull's edge there."""
+    (radians) to the strip beyond its far edge, None past the last; `planed` what that takes off a square edge, mm: nothing of
+    bead and cove, which turns in itself. `full` tells that it is not cut by the hull's edge there."""
 
     number: int
     near: Array
@@ -44,7 +45,7 @@ def crossings(hull: Hull, mold: Mold, planking: Planking, strips: StripSettings)
             found.append((strip, *at))
     edge = mold.edge.points[::-1]
     rows = []
-    normals = _normals(hull, [strip for strip, *_ in found], [middle for *_, middle, _ in found])
+    normals = normals_at(hull, [strip for strip, *_ in found], [middle for *_, middle, _ in found])
     ends = np.array([p[1:] for _, near, far, *_ in found for p in (near, far)]).reshape(-1, 2)
     runs = np.sort(runs_of(edge, ends).reshape(-1, 2), axis=1)
     places = {(strip.panel, strip.course, strip.number): k for k, (strip, *_) in enumerate(found)}
@@ -54,14 +55,17 @@ def crossings(hull: Hull, mold: Mold, planking: Planking, strips: StripSettings)
         rows.append(
             Crossing(
                 strip.number, near, far, float(runs[k, 0]), float(runs[k, 1]), float(np.linalg.norm(far - near)), bevel,
-                None if bevel is None else _thickness(strips, planking, strip) * float(np.tan(bevel)), full,
+                planed_off(bevel, strips, planking.places[strip.number]), full,
             )
         )  # fmt: skip
     return tuple(sorted(rows, key=lambda row: row.upper))
 
 
-def _thickness(strips: StripSettings, planking: Planking, strip: Strip) -> float:
-    return strips.thickness_at(planking.places[strip.number])
+def planed_off(bevel: float | None, strips: StripSettings, place: int) -> float | None:
+    """What a turn to the next strip, radians, takes off the edge of a strip by its place in its course, mm."""
+    if bevel is None or strips.edge is StripEdge.BEAD_COVE:
+        return None if bevel is None else 0.0
+    return strips.thickness_at(place) * float(np.tan(bevel))
 
 
 def edge_at(pieces: tuple[EdgePiece, ...], station: float) -> Array:
@@ -107,7 +111,7 @@ def _edges_at(strip: Strip, mold: Mold, planking: Planking) -> tuple[Array, Arra
     """Where both edges of a strip cross a mold's station, (3,) each, u and v between them (2,), and whether both are its own. An
     edge that has run out there is the line that its course ends on, or the end of the mold where stem or transom cut it. None
     where the strip does not come there."""
-    near, far = _crossed(strip.near, mold.station), _crossed(strip.far, mold.station)
+    near, far = crossed(strip.near, mold.station), crossed(strip.far, mold.station)
     if near is None and far is None:
         return None
     downward = strip.course is Course.DOWN
@@ -123,7 +127,8 @@ def _edges_at(strip: Strip, mold: Mold, planking: Planking) -> tuple[Array, Arra
     return *points, middle, near is not None and far is not None
 
 
-def _crossed(pieces: tuple[EdgePiece, ...], station: float) -> tuple[Array, Array] | None:
+def crossed(pieces: tuple[EdgePiece, ...], station: float) -> tuple[Array, Array] | None:
+    """Where an edge first crosses a station (mm): the place (3,) and its u and v (2,); None where it does not."""
     for piece in pieces:
         for rows, weights in _places(piece.points[:, 0], station):
             return weights @ piece.points[rows], weights @ piece.uv[rows]
@@ -152,7 +157,7 @@ def _mold_end(mold: Mold, *, upper: bool) -> Array:
     return np.array([mold.station, y, z])
 
 
-def _normals(hull: Hull, strips: list[Strip], places: list[Array]) -> Array:
+def normals_at(hull: Hull, strips: list[Strip], places: list[Array]) -> Array:
     """The hull's outward normals in the plane of the station, (n, 2), at a place (u, v) on each strip."""
     result = np.zeros((len(strips), 2))
     for index, panel in enumerate(hull.panels):

@@ -248,7 +248,7 @@ REPLAN = Stage(
     lambda plan: plan.findings, Turn.STRIPS,
 )  # fmt: skip
 TICKS = Stage(
-    "ticks", "planking", "where strips come on the molds", ("strips.thickness", "strips.zones"),
+    "ticks", "planking", "where strips come on the molds", ("strips.thickness", "strips.zones", "strips.edge"),
     (STRIP_HULL, MOLDS, PLANKING), _ticks, turn=Turn.CHECKS,
 )  # fmt: skip
 CENTRE_CUTS = Stage(

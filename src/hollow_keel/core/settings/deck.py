@@ -19,12 +19,16 @@ from .deck_choices import (
     Ridge,
 )
 from .record import COMMON, OWN, Kind, Part, setting
+from .strip_choices import Guide, StripLayout
+from .strips import StripSettings, Zone
 from .woods import WOODS
 
 if TYPE_CHECKING:
     from ..job import Job
 
 MOST_OPENINGS = 12
+GUIDES = {DeckGuide.SHEER: Guide.KEEL, DeckGuide.CENTRE: Guide.SHEER, DeckGuide.BOTH: Guide.BOTH}
+"""The edge of the surface that the first strips follow: of a hull the lower edge is its keel, of a deck its sheer."""
 
 
 def decked(job: Job) -> bool:
@@ -166,6 +170,15 @@ class DeckSettings(Part):
         8.0, "Deck strips at least", "a tapered strip is nowhere narrower", source=COMMON,
         when=lambda job: decked(job) and job.deck.layout is DeckLayout.TAPERED,
     )  # fmt: skip
+    sheer_strips: Annotated[int, Field(ge=0, le=1000)] = setting(
+        0, "Strips from the sheer", "how many come from the sheer where strips begin along both; the rest from the centreline",
+        Kind.WHOLE, none="0: half of the girth", key="deck.sheer-strips",
+        when=lambda job: decked(job) and job.deck.guide is DeckGuide.BOTH,
+    )  # fmt: skip
+    zones: tuple[Zone, ...] = setting(
+        (), "Deck strips that differ", "strips of the deck by number that have another width, thickness or wood", Kind.RECORDS,
+        none="none", when=decked,
+    )  # fmt: skip
     king_width: SizeOr0 = setting(
         0.0, "King plank wide", "the plank on the centreline that strips end on", none="0: none, strips meet in miters",
         key="deck.king", when=decked,
@@ -190,3 +203,16 @@ class DeckSettings(Part):
     openings: Annotated[tuple[Opening, ...], Field(max_length=MOST_OPENINGS)] = setting(
         (), "Openings", "cockpit and hatches", Kind.RECORDS, key="deck.openings", when=decked, none="none"
     )  # fmt: skip
+
+    @property
+    def laid(self) -> StripSettings:
+        """How the deck's strips are laid, whatever they are of."""
+        return StripSettings(
+            width=self.width, guide=GUIDES[self.guide], layout=StripLayout(self.layout.value), least_width=self.least_width,
+            bottom=self.sheer_strips, zones=self.zones,
+        )  # fmt: skip
+
+    @property
+    def strips(self) -> StripSettings:
+        """The deck's strips as any strips are decided: square edges, their own width, thickness and wood."""
+        return self.laid.model_copy(update={"thickness": self.thickness, "wood": self.wood})

@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from ..deck.openings import CutShort, OpeningPlan
-from ..deck.strips import DeckPlan, strip_settings
+from ..deck.strips import DeckPlan
 from ..geometry.arrays import frozen
 from ..job import Job
 from ..planking.mechanics import Behaviour
@@ -22,7 +22,7 @@ def deck_needs(
     job: Job, plan: DeckPlan, found: Mapping[int, Behaviour], stations: Sequence[float], openings: Sequence[OpeningPlan]
 ) -> tuple[Need, ...]:  # fmt: skip
     """Every length to be made for the deck, mm, port and starboard in turn. Joints stay clear of molds as the hull's do."""
-    strips = strip_settings(job.deck).model_copy(update={"allowance": job.strips.allowance})
+    strips = job.deck.strips.model_copy(update={"allowance": job.strips.allowance})
     own = needs_of(strips, plan.planking, found, stations, job.stock.joints)
     cuts: dict[tuple[int, str], list[CutShort]] = {}
     for made in openings:

@@ -6,7 +6,7 @@ from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from ..deck.strip_stages import DECK_BEHAVIOURS, DECK_OPENINGS, DECK_PLAN
-from ..deck.strip_stages import WOOD as DECK_WOOD
+from ..deck.strip_stages import STRIP as DECK_STRIP
 from ..hull.stages import DECK, MEASURES
 from ..molds.stages import MOLDS
 from ..planking.stages import BEHAVIOURS, PLANKING
@@ -70,7 +70,7 @@ def _stock(given: Given) -> StockPlan:
 
 
 PIECES = Stage(
-    "strip-pieces", "stock", "the pieces of the strips", (*STRIPS, *DECK_WOOD, *TIMBER, *LAID),
+    "strip-pieces", "stock", "the pieces of the strips", (*STRIPS, *DECK_STRIP, *TIMBER, *LAID),
     (PLANKING, BEHAVIOURS, MOLDS, DECK_PLAN, DECK_BEHAVIOURS, DECK_OPENINGS), _pieces,
     turn=Turn.WOOD, shown=False,
 )  # fmt: skip

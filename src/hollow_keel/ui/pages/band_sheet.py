@@ -18,9 +18,10 @@ from PySide6.QtWidgets import (
 )
 
 from ...core.errors import InputError
+from ...core.job import Job
 from ...core.planking.bands import Band, band_at, with_band
 from ...core.settings.strip_choices import StripLayout
-from ...core.settings.strips import Zone
+from ...core.settings.strips import StripSettings, Zone
 from ...core.settings.woods import WOODS
 from ..sentences import sentence
 from ..state import State
@@ -30,14 +31,21 @@ MARGIN = 10
 
 
 class BandSheet(QFrame):
-    """Shown over the drawing for strips `first` to `last`; every change is handed on as the zones that the job then has."""
+    """Shown over the drawing for strips `first` to `last` of the hull, or of what `strips_of` tells; every change is handed on as
+    the zones that the job then has."""
 
-    def __init__(self, changed: Callable[[str, tuple[Zone, ...]], None], over: QWidget) -> None:
+    def __init__(
+        self,
+        changed: Callable[[str, tuple[Zone, ...]], None],
+        over: QWidget,
+        strips_of: Callable[[Job], StripSettings] = lambda job: job.strips,
+        what: str = "strip",
+    ) -> None:
         super().__init__(over)
         self.setObjectName("sheet")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("The picked strips")
-        self._changed = changed
+        self._changed, self._strips_of, self._what = changed, strips_of, what
         self._state: State | None = None
         self.first, self.last = 1, 1
         self.title, self.note = QLabel(), QLabel()
@@ -95,9 +103,10 @@ class BandSheet(QFrame):
     def show_state(self, state: State) -> None:
         """What the job says of these strips."""
         self._state = state
-        strips = state.job.strips
+        strips = self._strips_of(state.job)
         band = band_at(strips.zones, self.first, self.last)
-        run = f"Strip {self.first}" if self.first == self.last else f"Strips {self.first}–{self.last}"
+        what = self._what.capitalize()
+        run = f"{what} {self.first}" if self.first == self.last else f"{what}s {self.first}–{self.last}"
         self.title.setText(run)
         self.wood.setCurrentIndex(max(self.wood.findData(band.wood), 0))
         self.wide.show_length(band.width, state.style, state.write(strips.width))
@@ -111,7 +120,7 @@ class BandSheet(QFrame):
     def _put(self, **fields: object) -> None:
         if self._state is None:
             return
-        zones = self._state.job.strips.zones
+        zones = self._strips_of(self._state.job).zones
         now = band_at(zones, self.first, self.last)
         own = {"width": now.width, "thickness": now.thickness, "wood": now.wood, **fields}
         band = Band(self.first, self.last, **own)  # type: ignore[arg-type]
@@ -125,9 +134,8 @@ class BandSheet(QFrame):
     def _plain(self) -> None:
         if self._state is not None:
             band = Band(self.first, self.last)
-            self._changed(
-                f"{self.title.text().lower()} like the others", with_band(self._state.job.strips.zones, band)
-            )
+            zones = self._strips_of(self._state.job).zones
+            self._changed(f"{self.title.text().lower()} like the others", with_band(zones, band))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:

@@ -5,13 +5,15 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from enum import StrEnum
+from functools import partial
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QComboBox, QPushButton, QSplitter, QStackedWidget, QTabWidget, QWidget
 
 from ...core.amounts import far_length, in_amounts, quantity
-from ...core.deck.openings import OpeningPlan, Openings, saved_by_strip
+from ...core.deck.openings import OpeningPlan, Openings, runs_meet, saved_by_strip
 from ...core.deck.strip_stages import (
     DECK_BEHAVIOURS,
     DECK_JOIN,
@@ -31,19 +33,23 @@ from ...core.planking.mechanics import Behaviour
 from ...core.planking.stages import PLANKING
 from ...core.planking.strips import Strip
 from ...core.settings.deck import decked, next_name
-from ...core.settings.deck_choices import DeckGuide, DeckLayout, JoinKind, OpeningShape
+from ...core.settings.deck_choices import JoinKind, OpeningShape
+from ...core.settings.strips import Zone
 from ...core.stock.needs import DECK_FROM
 from ...drawing.deck_plan import deck_plan, opening_decisions
 from ...drawing.decked_mesh import decked_mesh
 from ...drawing.girth_map import girth_map
 from ...drawing.model import Drawing
+from ...drawing.strip_shades import by_wood
 from ...files.strips_csv import end_name
 from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
 from ..views.hull_view import HullView
+from .band_sheet import BandSheet
 from .deck_groups import DECK_GROUPS
 from .page import HEAD_TALL, Page, Seen, lie_over, result_label
+from .planking_tabs import bevel_columns
 
 if TYPE_CHECKING:
     from ...core.deck.join import Join
@@ -84,7 +90,7 @@ class DeckPage(Page):
         self.above, self.map = DrawingView("The deck from above"), DrawingView("The deck's strips unrolled")
         self.map.stretch_to_fit = True
         for view in (self.above, self.map):
-            view.picked.connect(self.choose_key)
+            view.picked.connect(partial(self._picked_on, view))
         self.decides_on(self.above)
         self.above.traced.connect(self._traced)
         self.hull = HullView()
@@ -102,6 +108,8 @@ class DeckPage(Page):
         self.give = QPushButton("Give the hull a deck by a camber…")
         self.give.clicked.connect(lambda: self.command.emit("deck-camber"))
         self.head.addWidget(self.give)
+        self.sheet = BandSheet(self._bands_changed, self.canvas, lambda job: job.deck.strips, "deck strip")
+        self.run_from = 0
         self._build_drawer()
         self._mesh_seen = Seen()
         self.show_pictures(Pictures.BOTH)
@@ -139,6 +147,24 @@ class DeckPage(Page):
             self.picked_on_drawing()
         else:
             self.strip_chosen.emit(number)
+
+    def _picked_on(self, view: DrawingView, key: str) -> None:
+        self.choose_key(key)
+        kind, _, name = key.partition(":")
+        if kind == "deck-strip":
+            more = QGuiApplication.keyboardModifiers() & Qt.KeyboardModifier.ShiftModifier and self.run_from
+            self.run_from = self.run_from if more else int(name)
+            self.show_band(self.run_from, int(name), view.viewport().mapTo(self.canvas, view.last_click))
+
+    def show_band(self, first: int, last: int, at: QPoint) -> None:
+        """The sheet for a run of strips, by their numbers over the deck: they are told by their place in their course."""
+        plan: DeckPlan | None = self.state.known.get(DECK_PLAN)
+        if plan is not None:
+            places = plan.planking.places
+            self.sheet.open(places.get(first, first), places.get(last, last), self.state, at)
+
+    def _bands_changed(self, label: str, zones: tuple[Zone, ...]) -> None:
+        self.change(label, "deck", zones=zones)
 
     def choose_key(self, key: str) -> None:
         """A strip of the deck, a mold or an opening picked in a drawing or a table."""
@@ -216,6 +242,8 @@ class DeckPage(Page):
         self._show_below(plan)
         self._show_tables(plan)
         self._mark()
+        if self.sheet.isVisible():
+            self.sheet.show_state(state)
         if not state.is_known(DECK_PLAN):
             self.hull.set_stale(
                 "out of date" if state.problem else "out of date: the strips are being laid again…"
@@ -250,14 +278,21 @@ class DeckPage(Page):
 
     def _show_above(self, deck: Deck, plan: DeckPlan) -> None:
         state = self.state
-        if self.seen(state.key(DECK, DECK_PLAN, DECK_OPENINGS, MOLDS), state.job.units, state.theme):
+        woods = state.job.deck.zones, state.job.deck.wood
+        if self.seen(state.key(DECK, DECK_PLAN, DECK_OPENINGS, MOLDS), woods, state.job.units, state.theme):
             return
         assert state.shape is not None
         found: Openings = state.known.get(DECK_OPENINGS) or Openings((), ())
-        drawing = deck_plan(deck, plan, found, state.shape.molds.molds)
+        drawing = deck_plan(deck, plan, found, state.shape.molds.molds, self._shades(plan))
         self.above.job = state.job
         self.above.show_drawing(opening_decisions(drawing, found, state.style), state.theme, state.style)
         self.map.show_drawing(girth_map(state.shape, plan.planking, state.style), state.theme, state.style)
+
+    def _shades(self, plan: DeckPlan) -> tuple[int, ...]:
+        """By wood, where some have another; else none."""
+        strips = self.state.job.deck.strips
+        kinds, woods = by_wood(plan.planking, strips)
+        return kinds if len(woods) > 1 else ()
 
     def _show_below(self, plan: DeckPlan) -> None:
         state = self.state
@@ -277,7 +312,8 @@ class DeckPage(Page):
                 Column("Strip", lambda t: str(t.number), lambda t: t.number),
                 Column("Outer edge, from the part line", lambda t: write(t.outer), lambda t: t.outer),
                 Column("Inner edge", lambda t: write(t.inner), lambda t: t.inner),
-                Column("Wide here", lambda t: write(t.width), lambda t: t.width),
+                Column("Wide here", lambda t: write(t.width) + ("" if t.full else " cut"), lambda t: t.width),
+                *bevel_columns(state.style),
             ],
         )
         self.openings.show_rows(self._openings, self._opening_columns())
@@ -327,7 +363,7 @@ class DeckPage(Page):
 
     def _opening_columns(self) -> list[Column]:
         write, deck = self.state.write, self.state.job.deck
-        meet = deck.guide is DeckGuide.BOTH or deck.layout is DeckLayout.TAPERED
+        meet = runs_meet(deck)
 
         def step(made: OpeningPlan) -> str:
             own = made.step

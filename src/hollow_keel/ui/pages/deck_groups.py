@@ -12,6 +12,11 @@ def _openings(state: State) -> str:
     return ", ".join(names) if names else "none"
 
 
+def _bands(state: State) -> str:
+    runs = [f"{z.first}" if z.first == z.last else f"{z.first}–{z.last}" for z in state.job.deck.zones]
+    return ", ".join(runs) if runs else "pick strips"
+
+
 DECK_GROUPS = (
     Group(
         "Its shape",
@@ -23,7 +28,8 @@ DECK_GROUPS = (
     Group(
         "The strips",
         (
-            "deck.guide", "deck.layout", "deck.width", "deck.thickness", "deck.wood", "deck.least_width", "deck.king_width",
+            "deck.guide", "deck.layout", "deck.width", "deck.thickness", "deck.wood", "deck.least_width", "deck.sheer_strips",
+            Doing("Some differ", _bands, "deck-strips-differ", decked), "deck.king_width",
             "deck.king_at_ends",
         ),
     ),
