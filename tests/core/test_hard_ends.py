@@ -12,6 +12,7 @@ import pytest
 from pypdf import PdfReader
 
 from hollow_keel.app.exports import export_named
+from hollow_keel.core.change import change
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.hull.stages import HULL
 from hollow_keel.core.job import Job
@@ -25,7 +26,10 @@ from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.results import SHAPE
 from hollow_keel.core.stage import Failed, FailureKind
 from hollow_keel.core.stages import SHOWN
+from hollow_keel.demo.jobs import demo_job
 from hollow_keel.drawing.lines_plan import body_plan, half_breadth_plan, profile
+from hollow_keel.drawing.model import Layer
+from hollow_keel.drawing.transom import transom_drawing
 
 LONG = 4000.0
 BOTTOM = 60.0
@@ -227,3 +231,26 @@ def test_both_transoms_of_a_pram_are_drawn_at_full_size() -> None:
     for word in ("BOW TRANSOM", "BOW TRANSOM MOLD", "this face FORWARD", "this face AFT"):
         assert word in text
     assert len(Pipeline().value(Job(offsets=skiff()), TRANSOM)) == 1
+
+
+@pytest.mark.parametrize("name", ["linnet"])
+def test_waterlines_are_marked_up_the_rake_of_a_transom(name: str) -> None:
+    """So much higher is so much farther up the rake as one over its cosine; the load waterline first."""
+    job = change(demo_job(name), "molds", mark_waterlines=100.0)
+    results = Pipeline().run(job)
+    (piece,) = results[TRANSOM]
+    foot = float(results[HULL].lines.stern.points[0, 2])
+    heights = [height for height, _ in piece.waterlines]
+    if foot < job.waterline:
+        assert heights[0] == job.waterline
+    assert len(heights) > 1
+    assert all((height - job.waterline) % 100.0 == pytest.approx(0.0, abs=1e-6) for height in heights)
+    for height, up in piece.waterlines:
+        assert up * math.cos(piece.transom.rake) == pytest.approx(height - foot)
+    drawing = transom_drawing(piece, job.name, job.units.style)
+    drawn = [s for s in drawing.strokes if s.layer is Layer.WATERLINE]
+    assert len(drawn) == len(heights)
+    for stroke, (_, up) in zip(drawn, piece.waterlines, strict=True):
+        assert stroke.points[:, 1] == pytest.approx(up)
+        half = np.interp(up, piece.transom.after[:, 1], piece.transom.after[:, 0])
+        assert np.abs(stroke.points[:, 0]) == pytest.approx(half)

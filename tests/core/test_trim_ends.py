@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 import pytest
+import shapely
 from scipy.integrate import quad
 
 from hollow_keel.core.change import change
@@ -191,8 +192,13 @@ def test_a_keel_strip_is_as_long_as_the_keel_and_laminated_by_its_bend() -> None
 def test_planks_of_a_round_transom_cover_it_with_joints_clear_of_its_corners() -> None:
     """A half disc of the inside's radius: a plank is as long as the chord at its upper edge, where it is widest."""
     job = change(tube(crown=0.0), "outer", planks=True, plank=200.0, clear=25.0)
-    made = of(PLANKS, job)
-    assert codes(made.findings) == []
+    both = of(PLANKS, job)
+    assert codes(both.findings) == []
+    assert [own.name for own in both.transoms] == ["transom", "bow transom"], "a tube has one at either end"
+    assert [plank.width for plank in both.transoms[0].planks] == pytest.approx(
+        [p.width for p in both.transoms[1].planks], abs=0.1
+    )
+    made = both.transoms[0]
     assert len(made.planks) == 4
     assert sum(plank.width for plank in made.planks) == pytest.approx(INSIDE_RADIUS, abs=0.5)
     for plank in made.planks:
@@ -206,15 +212,27 @@ def test_planks_of_a_round_transom_cover_it_with_joints_clear_of_its_corners() -
 def test_a_joint_is_moved_clear_of_the_sheer_corner_under_a_crown() -> None:
     """Planks of 344 would have a joint just at the sheer's corner, 700 up: under a crown of 60 it is moved 40 clear of that."""
     job = change(tube(crown=60.0), "outer", planks=True, plank=688.0 / 2, clear=40.0)
-    made = of(PLANKS, job)
+    made = of(PLANKS, job).transoms[0]
     joints = [plank.high for plank in made.planks[:-1]]
     assert made.planks[-1].high == pytest.approx(RADIUS + 60.0, abs=0.5)
     assert all(abs(joint - RADIUS) >= 40.0 - 0.5 for joint in joints)
     assert all(plank.width <= 688.0 / 2 + 1e-6 for plank in made.planks)
 
 
+def test_waste_at_the_head_is_left_above_the_crown_and_nowhere_else() -> None:
+    job = change(tube(crown=60.0), "outer", planks=True, plank=344.0)
+    plain, more = (of(PLANKS, change(job, "outer", head_waste=waste)).transoms[0] for waste in (0.0, 15.0))
+    assert more.outline[:, 1].max() - plain.outline[:, 1].max() == pytest.approx(15.0, abs=0.01)
+    assert more.planks[-1].high == pytest.approx(RADIUS + 75.0, abs=0.5)
+    low = [
+        shapely.intersection(shapely.Polygon(own.outline), shapely.box(-900, -1, 900, RADIUS - 1.0))
+        for own in (plain, more)
+    ]
+    assert low[0].symmetric_difference(low[1]).area < 1.0
+
+
 def test_a_transom_without_boards_or_a_hull_without_a_transom_is_said() -> None:
-    assert codes(of(PLANKS, change(tube(), "outer", planks=True)).findings) == ["transom-boards"]
+    assert codes(of(PLANKS, change(tube(), "outer", planks=True)).findings) == ["transom-boards"] * 2
     pipit = change(change(demo_job("pipit"), "trim", wanted=True), "outer", planks=True)
     assert codes(of(PLANKS, pipit).findings) == ["no-transom"]
 
@@ -346,7 +364,6 @@ def test_the_crown_of_a_transom_stands_on_the_higher_face_too() -> None:
         crown = crown_at(2 * half, 50.0, results[SHEER].beam, job.trim.rule)
         tops.append(top + crown / math.cos(piece.rake))
     assert abs(tops[0] - tops[1]) > 1.0, "they differ"
-    made = results[PLANKS]
-    assert made is not None
+    (made,) = results[PLANKS].transoms
     assert made.outline[:, 1].max() == pytest.approx(max(tops), abs=0.01)
     assert made.planks[-1].high == pytest.approx(max(tops), abs=0.01)

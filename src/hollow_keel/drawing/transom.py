@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..core.geometry.arrays import frozen
+from ..core.geometry.arrays import Array, frozen
 from ..core.molds.end_stages import TransomPiece
 from ..core.molds.ends import Transom
 from ..core.rules import CLEAR_OF_BEVEL_MM
@@ -12,6 +12,8 @@ from ..core.units import LengthStyle, format_length
 from .model import Drawing, Label, Layer, Stroke, line
 
 BETWEEN_RIBS_MM = 210.0
+CENTRE_TICK_MM = 15.0
+"""Of a bent transom a level line is no line across its flat shape: it is marked on the centreline alone."""
 
 
 def transom_drawing(piece: TransomPiece, job: str, style: LengthStyle) -> Drawing:
@@ -51,14 +53,29 @@ def transom_drawing(piece: TransomPiece, job: str, style: LengthStyle) -> Drawin
         middle = np.array([0.0, (bottom + top) / 2])
         y, z = (middle + 0.88 * (transom.after[k] - middle)).tolist()
         labels.append(Label((y, z), f"{degrees[k]:.1f}°", Layer.DIMENSION, rise=0))
+    for k, (height, up) in enumerate(piece.waterlines):
+        across = _half_at(transom.after, up) if transom.radius is None else CENTRE_TICK_MM
+        strokes.append(line((-across, up), (across, up), layer=Layer.WATERLINE))
+        name = "LOAD WATERLINE" if k == 0 else "waterline"
+        labels.append(
+            Label((-across, up), f"{name} {format_length(height, style)}", Layer.WATERLINE, "left", 1)
+        )
     return Drawing("Transom" if piece.stern else "Bow transom", tuple(strokes), tuple(labels))
+
+
+def _half_at(side: Array, up: float) -> float:
+    """How wide half a transom is so far up its rake, mm."""
+    return float(np.interp(up, side[:, 1], side[:, 0]))
 
 
 def _rake_words(transom: Transom, style: LengthStyle) -> str:
     words = f"raked {np.degrees(transom.rake):.1f}° from upright"
     if transom.radius is None:
         return words
-    return f"{words}; bend it to {format_length(transom.radius, style, unit=True)} radius, then each line is true on its own face"
+    return (
+        f"{words}; bend it to {format_length(transom.radius, style, unit=True)} radius, its convex side out, then each line is "
+        "true on its own face"
+    )
 
 
 def transom_mold_drawing(piece: TransomPiece, job: str, style: LengthStyle) -> Drawing:

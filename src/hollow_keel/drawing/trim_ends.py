@@ -65,7 +65,7 @@ def outer_stem_drawing(stem: OuterStem, job: Job, style: LengthStyle) -> Drawing
 
 
 def planks_drawing(planks: TransomPlanks, job: Job, style: LengthStyle) -> Drawing:
-    """The transom from aft with its joints; the outline is the larger of both faces, for bevelling."""
+    """A transom from outside with its joints; the outline is the larger of both faces, for bevelling."""
     if not len(planks.outline):
         return Drawing("The transom", ())
     outline = planks.outline
@@ -87,7 +87,12 @@ def planks_drawing(planks: TransomPlanks, job: Job, style: LengthStyle) -> Drawi
     labels += [
         decided((-half, bottom), "planks at most", most, "outer.plank", anchor="left", rise=-1),
         decided((half, bottom), "joints clear by", format_length(job.outer.clear, style), "outer.clear", anchor="right", rise=-1),
+        decided((0.0, float(outline[:, 1].max())), "left over at the head", format_length(job.outer.head_waste, style),
+                "outer.head_waste", anchor="middle", rise=1),
     ]  # fmt: skip
     return Drawing(
-        "The transom of planks, from aft", tuple(strokes), tuple(labels), room=((0.0, bottom - ROOM_MM / 2),)
+        f"The {planks.name} of planks, from outside",
+        tuple(strokes),
+        tuple(labels),
+        room=((0.0, bottom - ROOM_MM / 2),),
     )

@@ -191,9 +191,10 @@ KEEL_ROW = Schedule(
         Kind.NUMBER), ),
 )  # fmt: skip
 PLANK_ROWS = Schedule(
-    "transom_planks", "The transom's planks, from its foot", PLANKS, lambda planks: planks.planks,
+    "transom_planks", "Planks of the transoms, from the foot", PLANKS, lambda planks: planks.planks,
     (
-        Field("number", "Plank", lambda p: p.number, Kind.NUMBER), Field("low", "From", lambda p: p.low),
+        Field("transom", "Of", lambda p: p.transom, Kind.WORD), Field("number", "Plank", lambda p: p.number, Kind.NUMBER),
+        Field("low", "From", lambda p: p.low),
         Field("high", "To", lambda p: p.high), Field("width", "Wide", lambda p: p.width), Field("length", "Long", lambda p:
         p.length), Field("joint", "Joint over it long", lambda p: p.joint or None),
         Field("heart", "Heart side", lambda p: "aft" if p.heart_aft else "forward", Kind.WORD),

@@ -79,7 +79,7 @@ def _planks(results: Results) -> list[Drawing]:
     job, planks = results.job, results[PLANKS]
     if not planks.planks:
         raise ImpossiblePlan("; ".join(finding.said().text for finding in planks.findings))
-    return [planks_drawing(planks, job, job.units.style)]
+    return [planks_drawing(own, job, job.units.style) for own in planks.transoms if own.planks]
 
 
 def _inside(results: Results) -> list[Drawing]:

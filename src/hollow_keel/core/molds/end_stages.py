@@ -10,9 +10,10 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from ..errors import ImpossiblePlan
-from ..hull.stages import HULL
+from ..hull.stages import HULL, WATERLINE
 from ..job import StemSettings
 from ..offsets.table import EndKind
+from ..sensible import count_of
 from ..settings.setup_choices import Strongback
 from ..setup.stages import SETUP
 from ..stage import Given, Stage, fields_of
@@ -53,11 +54,13 @@ class StemBevels:
 
 @dataclass(frozen=True)
 class TransomPiece:
-    """A transom, at the `stern` or at the bow, and what carries it."""
+    """A transom, at the `stern` or at the bow, what carries it, and the waterlines that are marked on it: how high each is by the
+    offsets and how far up the transom it lies along its rake, mm, the load waterline first."""
 
     transom: Transom
     mold: TransomMold
     stern: bool = True
+    waterlines: tuple[tuple[float, float], ...] = ()
 
 
 def _stems(hull: Hull) -> list[bool]:
@@ -93,7 +96,6 @@ def _bevels(given: Given) -> tuple[StemBevels, ...]:
 
 def _transoms(given: Given) -> tuple[TransomPiece, ...]:
     """A pram has one at either end."""
-    from .ends import transom
     from .transom_mold import transom_mold
 
     hull, job = given[HULL], given.job
@@ -107,10 +109,26 @@ def _transoms(given: Given) -> tuple[TransomPiece, ...]:
                 if on_legs
                 else None
             )
-            found.append(TransomPiece(piece, transom_mold(piece, level), stern))
+            marked = _waterlines(
+                piece, float(end.points[0, 2]), given[WATERLINE].height, job.molds.mark_waterlines
+            )
+            found.append(TransomPiece(piece, transom_mold(piece, level), stern, marked))
     if not found:
         raise ImpossiblePlan("This hull has no transom.")
     return tuple(found)
+
+
+def _waterlines(piece: Transom, foot: float, load: float, every: float) -> tuple[tuple[float, float], ...]:
+    """The load waterline, and with `every` further ones from it up and down, where they come on a transom whose foot lies at a
+    height, mm."""
+    rake = math.cos(piece.rake)
+    low, high = foot, foot + rake * float(piece.after[:, 1].max())
+    heights = [load]
+    if every > 0:
+        first, last = math.ceil((low - load) / every), math.floor((high - load) / every)
+        count_of(high - low, every, "waterlines")
+        heights += [load + k * every for k in range(first, last + 1) if k]
+    return tuple((height, (height - foot) / rake) for height in heights if low < height < high)
 
 
 STEMS = Stage(
@@ -119,7 +137,8 @@ STEMS = Stage(
 )  # fmt: skip
 STEM_BEVELS = Stage("stem-bevels", "molds", "the bevels of the stems", (), (HULL,), _bevels, shown=False)
 TRANSOM = Stage(
-    "transom", "molds", "the transoms", ("molds.skin", "molds.thickness", "setup.strongback", "setup.upright"), (HULL, SETUP),
+    "transom", "molds", "the transoms",
+    ("molds.skin", "molds.thickness", "molds.mark_waterlines", "setup.strongback", "setup.upright"), (HULL, SETUP, WATERLINE),
     _transoms, shown=False,
 )  # fmt: skip
 

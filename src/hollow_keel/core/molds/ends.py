@@ -98,6 +98,19 @@ def transom(hull: Hull, skin: float, thickness: float, *, stern: bool = True) ->
     return Transom(frozen(first), frozen(second), frozen(third), frozen(bevels), rake, outer.radius)
 
 
+def transoms(hull: Hull, skin: float, thickness: float) -> list[tuple[Transom, bool]]:
+    """All transoms of a hull, each with whether it is the stern's, that first: a pram has one at either end. Raises ImpossiblePlan
+    where there is none, or as `transom` does."""
+    ends = [
+        stern
+        for stern, end in ((True, hull.lines.stern), (False, hull.lines.bow))
+        if end.kind is EndKind.TRANSOM
+    ]
+    if not ends:
+        raise ImpossiblePlan("This hull has no transom.")
+    return [(transom(hull, skin, thickness, stern=stern), stern) for stern in ends]
+
+
 def _face_of(end: End, stern: bool) -> _Face:
     """The face that a transom's edge lies in, of its own rake and radius."""
     x, y, z = end.points.T

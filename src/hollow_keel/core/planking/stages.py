@@ -12,6 +12,7 @@ from ..hull.stages import HULL, SETTLED
 from ..job import StripSettings
 from ..molds.stages import MOLDS
 from ..settings.strip_choices import MeetOn
+from ..settings.veneers import strip_planked
 from ..stage import Given, Stage, Turn
 
 if TYPE_CHECKING:
@@ -70,8 +71,11 @@ def _distances(_given: Given) -> Fields:
 
 def _plan(given: Given) -> Planking:
     from .plank import laying_of, plank
+    from .strips import nothing_laid
 
     hull, strips = given[STRIP_HULL], given.job.strips
+    if not strip_planked(given.job):
+        return nothing_laid(strips)
     _check_covers(hull, strips)
     return plank(hull, laying_of(strips), tick=given.tick, fields=given[DISTANCES])
 
@@ -218,7 +222,14 @@ DISTANCES = Stage(
 )
 """Kept for every plan of one hull; filled as guides are asked for, for they depend on nothing else."""
 PLAN = Stage(
-    "plan", "planking", "the strips", LAYING, (STRIP_HULL, DISTANCES), _plan, turn=Turn.STRIPS, shown=False
+    "plan",
+    "planking",
+    "the strips",
+    (*LAYING, "veneers.layers", "veneers.over_strips"),
+    (STRIP_HULL, DISTANCES),
+    _plan,
+    turn=Turn.STRIPS,
+    shown=False,
 )
 LOOKED = Stage(
     "looked", "planking", "what was measured of the planking",

@@ -102,6 +102,10 @@ class OuterSettings(Part):
         20.0, "Joints clear of the corners by", "no joint comes nearer to where the transom's edge turns", source=COMMON,
         when=plank_transom,
     )  # fmt: skip
+    head_waste: SizeOr0 = setting(
+        0.0, "Left over at the head", "the top plank stands so far above the crown, to be cut to it in place", none="0: cut to it",
+        when=plank_transom,
+    )  # fmt: skip
     knees: bool = setting(
         False, "Knees", "whether knees at both ends of the keel are worked out", Kind.FLAG, when=trimmed
     )

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from ..deck.strip_stages import DECK_BEHAVIOURS, DECK_OPENINGS, DECK_PLAN
@@ -11,12 +10,10 @@ from ..hull.stages import DECK, MEASURES
 from ..molds.stages import MOLDS
 from ..planking.stages import BEHAVIOURS, PLANKING
 from ..settings.timber import BuyingSettings, JointSettings, SawSettings, UsedUpSettings
-from ..settings.veneers import strip_planked
 from ..stage import Given, Stage, Turn, fields_of
 from ..veneers.stages import LAYING
 
 if TYPE_CHECKING:
-    from ..planking.strips import Planking
     from .needs import Need
     from .plan import Pieces, StockPlan
 
@@ -24,18 +21,10 @@ STRIPS = (
     "strips.width", "strips.thickness", "strips.zones", "strips.layout", "strips.wood", "strips.modulus", "strips.strength",
     "strips.hand_push", "strips.clamp_push", "strips.allowance", "strips.meet_on",
 )  # fmt: skip
-LAID = ("veneers.layers", "veneers.over_strips")
-"""What says whether the hull has strips."""
 TIMBER = (
     "stock.boards", "stock.cut", *fields_of(SawSettings, "stock.saw"), *fields_of(JointSettings, "stock.joints"),
     *fields_of(BuyingSettings, "stock.buying", but=("currency",)),
 )  # fmt: skip
-
-
-def _hull_strips(given: Given) -> Planking:
-    """The strips of the hull; none where it is of veneers alone."""
-    planking = given[PLANKING]
-    return planking if strip_planked(given.job) else replace(planking, strips=())
 
 
 def _pieces(given: Given) -> Pieces:
@@ -49,7 +38,7 @@ def _pieces(given: Given) -> Pieces:
 
         stations = [m.station for m in molds]
         deck = deck_needs(job, plan, given[DECK_BEHAVIOURS], stations, openings.openings)
-    return plan_pieces(job, _hull_strips(given), given[BEHAVIOURS], molds, given.tick, deck)
+    return plan_pieces(job, given[PLANKING], given[BEHAVIOURS], molds, given.tick, deck)
 
 
 def _stock(given: Given) -> StockPlan:
@@ -57,7 +46,7 @@ def _stock(given: Given) -> StockPlan:
     from .used_up import Veneered, shell_of
 
     molds = given[MOLDS].molds
-    shell = shell_of(given[MEASURES].planked_area, molds, _hull_strips(given))
+    shell = shell_of(given[MEASURES].planked_area, molds, given[PLANKING])
     plan, deck = given[DECK_PLAN], given[DECK]
     if plan is not None and deck is not None:
         shell = shell.with_deck(shell_of(deck.area, molds, plan.planking))
@@ -70,7 +59,7 @@ def _stock(given: Given) -> StockPlan:
 
 
 PIECES = Stage(
-    "strip-pieces", "stock", "the pieces of the strips", (*STRIPS, *DECK_STRIP, *TIMBER, *LAID),
+    "strip-pieces", "stock", "the pieces of the strips", (*STRIPS, *DECK_STRIP, *TIMBER),
     (PLANKING, BEHAVIOURS, MOLDS, DECK_PLAN, DECK_BEHAVIOURS, DECK_OPENINGS), _pieces,
     turn=Turn.WOOD, shown=False,
 )  # fmt: skip
@@ -78,7 +67,7 @@ STOCK = Stage(
     "stock", "stock", "the wood",
     (
         *fields_of(UsedUpSettings, "stock.used_up"), "stock.joints.kind", "stock.joints.slope", "stock.joints.angle",
-        "strips.minutes", *LAID,
+        "strips.minutes", "veneers.layers", "veneers.over_strips",
     ),
     (PIECES, MEASURES, MOLDS, PLANKING, DECK, DECK_PLAN, LAYING), _stock, lambda stock: stock.findings, Turn.WOOD,
 )  # fmt: skip

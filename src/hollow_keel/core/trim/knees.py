@@ -46,7 +46,7 @@ def make_knees(hull: Hull, job: Job) -> Knees:
     ends = ((False, hull.lines.bow), (True, hull.lines.stern))
     knees, findings = [], []
     for stern, end in ends:
-        name = f"{'stern ' if stern else ''}{'stem' if end.kind is EndKind.STEM else 'transom'} knee"
+        name = _name(end.kind, stern)
         angle = _between(hull, end, stern)
         if own.knee_radius <= own.knee_molded / 2:
             text = f"Its bend ({mm(own.knee_radius)}) is tighter than it is deep: a wider bend, or less deep."
@@ -54,6 +54,13 @@ def make_knees(hull: Hull, job: Job) -> Knees:
             continue
         knees.append(_knee(name, angle, job))
     return Knees(tuple(knees), tuple(findings))
+
+
+def _name(kind: EndKind, stern: bool) -> str:
+    """Of the ends that a boat has most often, a stem ahead and a transom aft, plainly."""
+    if kind is EndKind.STEM:
+        return "stern stem knee" if stern else "stem knee"
+    return "transom knee" if stern else "bow transom knee"
 
 
 def _knee(name: str, angle: float, job: Job) -> Knee:

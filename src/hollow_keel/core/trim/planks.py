@@ -7,10 +7,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
+import shapely.affinity
 
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array, frozen
@@ -33,8 +34,8 @@ CROWN_POINTS = 41
 
 @dataclass(frozen=True)
 class Plank:
-    """A plank of the transom, from its foot up: from which height to which, along the rake, how wide and how long it is, mm; how
-    long the joint over it is (0 over the last); and whether its heart side lies aft."""
+    """A plank of a transom, from its foot up: of which transom, from which height to which, along the rake, how wide and how long
+    it is, mm; how long the joint over it is (0 over the last); and whether its heart side lies aft."""
 
     number: int
     low: float
@@ -43,22 +44,50 @@ class Plank:
     length: float
     joint: float
     heart_aft: bool
+    transom: str = "transom"
 
 
 @dataclass(frozen=True)
 class TransomPlanks:
-    """The planks of a transom from its foot up, its `outline` (n, 2), half-breadths and heights along the rake, the larger of both
-    faces and the crown of the deck, mm; and how much spline its joints take, mm."""
+    """The planks of a transom, named, from its foot up, its `outline` (n, 2), half-breadths and heights along the rake, the
+    larger of both faces, the crown of the deck and what is left over at the head, mm; and how much spline its joints take, mm."""
 
+    name: str
     planks: tuple[Plank, ...]
     outline: Array
     splines: float
     findings: tuple[Finding, ...]
 
 
-def planked_transom(piece: Transom, beam: float, job: Job) -> TransomPlanks:
+@dataclass(frozen=True)
+class PlankedTransoms:
+    """All transoms of a hull, the stern's first: a pram has one at either end."""
+
+    transoms: tuple[TransomPlanks, ...]
+    findings: tuple[Finding, ...]
+
+    @property
+    def planks(self) -> tuple[Plank, ...]:
+        """All their planks."""
+        return tuple(plank for own in self.transoms for plank in own.planks)
+
+    @property
+    def splines(self) -> float:
+        """How much spline they take, mm."""
+        return sum(own.splines for own in self.transoms)
+
+
+def planked_transoms(pieces: Sequence[tuple[Transom, bool]], beam: float, job: Job) -> PlankedTransoms:
+    """The planks of the transoms of a hull, each with whether it is the stern's. Reads what `planked_transom` does."""
+    found = tuple(
+        planked_transom(piece, "transom" if stern else "bow transom", beam, job) for piece, stern in pieces
+    )
+    return PlankedTransoms(found, tuple(finding for own in found for finding in own.findings))
+
+
+def planked_transom(piece: Transom, name: str, beam: float, job: Job) -> TransomPlanks:
     """The planks of a transom under the camber that the widest `beam` has. Reads the job's boards on hand and for sale, its trim's
-    crown, what joints are clear of, and the splines."""
+    crown, what joints are clear of, what is left over at the head, and the splines."""
     outline, corners = _outline(piece, beam, job)
     whole = shapely.Polygon(outline)
     low, high = float(outline[:, 1].min()), float(outline[:, 1].max())
@@ -66,7 +95,7 @@ def planked_transom(piece: Transom, beam: float, job: Job) -> TransomPlanks:
     if widest <= 0:
         text = "No board is on hand: say how wide its planks are at most, or give boards on the page Stock."
         return TransomPlanks(
-            (), frozen(outline), 0.0, (Finding("transom-boards", Weight.LOOK, PAGE, "transom", text),)
+            name, (), frozen(outline), 0.0, (Finding("transom-boards", Weight.LOOK, PAGE, name, text),)
         )
     joints = _joints(low, high, corners, widest, job.outer.clear)
     findings = []
@@ -74,10 +103,11 @@ def planked_transom(piece: Transom, beam: float, job: Job) -> TransomPlanks:
         count = count_of(high - low, widest, "planks")
         joints = [low + k / count * (high - low) for k in range(1, count)]
         text = f"No joints lie {mm(job.outer.clear)} clear of where its edge turns: wider boards, or less clear of it."
-        findings.append(Finding("transom-joints", Weight.LOOK, PAGE, "transom", text))
+        findings.append(Finding("transom-joints", Weight.LOOK, PAGE, name, text))
     edges = [float(edge) for edge in (low, *joints, high)]
     planks = tuple(
-        _plank(k + 1, whole, edges[k], edges[k + 1], last=k == len(joints)) for k in range(len(joints) + 1)
+        replace(_plank(k + 1, whole, edges[k], edges[k + 1], last=k == len(joints)), transom=name)
+        for k in range(len(joints) + 1)
     )
     longest = max((b.usable for b in _boards(job)), default=math.inf)
     short = [p for p in planks if p.length > longest]
@@ -85,16 +115,14 @@ def planked_transom(piece: Transom, beam: float, job: Job) -> TransomPlanks:
         text = (
             f"Plank {short[0].number} is {mm(round(short[0].length))} long, the longest board {mm(longest)}."
         )
-        findings.append(Finding("transom-short", Weight.LOOK, PAGE, "transom", text))
+        findings.append(Finding("transom-short", Weight.LOOK, PAGE, name, text))
     splines = sum(p.joint for p in planks) if job.outer.spline > 0 else 0.0
-    return TransomPlanks(planks, frozen(outline), splines, tuple(findings))
+    return TransomPlanks(name, planks, frozen(outline), splines, tuple(findings))
 
 
-def no_transom(why: str) -> TransomPlanks:
+def no_transom(why: str) -> PlankedTransoms:
     """For a hull that has none, in words."""
-    return TransomPlanks(
-        (), frozen(np.zeros((0, 2))), 0.0, (Finding("no-transom", Weight.LOOK, PAGE, "transom", why),)
-    )
+    return PlankedTransoms((), (Finding("no-transom", Weight.LOOK, PAGE, "transom", why),))
 
 
 def _boards(job: Job) -> Sequence[Board]:
@@ -118,6 +146,11 @@ def _outline(piece: Transom, beam: float, job: Job) -> tuple[Array, tuple[float,
             faces.append(shapely.Polygon(_both_sides(side)))
             corners.append(top + crown)
     whole = shapely.union_all([shapely.make_valid(face) for face in faces])
+    if job.outer.head_waste > 0:
+        left, _, right, top = whole.bounds
+        head = shapely.box(left, min(corners), right, top + job.outer.head_waste)
+        raised = shapely.affinity.translate(whole, 0.0, job.outer.head_waste)
+        whole = shapely.union(whole, shapely.intersection(raised, head))
     largest = max(shapely.get_parts(whole), key=lambda part: part.area)
     return shapely.get_coordinates(largest.exterior), tuple(corners)
 

@@ -8,7 +8,6 @@ from typing import TYPE_CHECKING
 from ..errors import ImpossiblePlan
 from ..hull.stages import HULL, WATERLINE
 from ..molds.stages import MOLDS, STRINGERS
-from ..offsets.table import EndKind
 from ..planking.stages import TICKS
 from ..settings.beams import BeamSettings, beamed
 from ..settings.inside import InsideSettings, insided
@@ -29,7 +28,7 @@ if TYPE_CHECKING:
     from .inside import Inside
     from .knees import Knees
     from .outer import KeelStrip, OuterStems
-    from .planks import TransomPlanks
+    from .planks import PlankedTransoms
     from .rails import Rails
     from .release import Lift, Release
     from .sheer import SheerMark, SheerPlan
@@ -99,17 +98,16 @@ def _keel(given: Given) -> KeelStrip:
     return keel_strip(given[HULL], given.job)
 
 
-def _planks(given: Given) -> TransomPlanks:
-    from ..molds.ends import transom
-    from .planks import no_transom, planked_transom
+def _planks(given: Given) -> PlankedTransoms:
+    from ..molds.ends import transoms
+    from .planks import no_transom, planked_transoms
 
+    job = given.job
     try:
-        hull, job = given[HULL], given.job
-        stern = hull.lines.stern.kind is EndKind.TRANSOM
-        piece = transom(hull, job.molds.skin, job.molds.thickness, stern=stern)
+        pieces = transoms(given[HULL], job.molds.skin, job.molds.thickness)
     except ImpossiblePlan as error:
         return no_transom(f"{error} Leave its planks out.")
-    return planked_transom(piece, given[SHEER].beam, given.job)
+    return planked_transoms(pieces, given[SHEER].beam, job)
 
 
 def _knees(given: Given) -> Knees:
@@ -193,8 +191,8 @@ KEEL = Stage(
 )  # fmt: skip
 PLANKS = Stage(
     "transom-planks", "trim", "the transom's planks",
-    ("outer.plank", "outer.clear", "outer.spline", "stock.boards", "stock.buying.for_sale", *CROWN,
-        "molds.skin", "molds.thickness"), (HULL, SHEER), _planks,
+    ("outer.plank", "outer.clear", "outer.spline", "outer.head_waste", "molds.skin", "molds.thickness", "stock.boards", "stock.buying.for_sale", *CROWN,
+        ), (HULL, SHEER), _planks,
     lambda planks: planks.findings, Turn.CHECKS, when=plank_transom,
 )  # fmt: skip
 KNEES = Stage(

@@ -26,8 +26,8 @@ TRIM_GROUPS = (
     Group(
         "Transom of planks, knees",
         (
-            "outer.planks", "outer.plank", "outer.clear", "outer.spline", "outer.knees", "outer.knee_radius", "outer.knee_molded",
-            "outer.knee_leg",
+            "outer.planks", "outer.plank", "outer.clear", "outer.spline", "outer.head_waste", "outer.knees", "outer.knee_radius",
+            "outer.knee_molded", "outer.knee_leg",
         ),
     ),
     Group("Molds out", ("release.wanted", "release.spalls", "release.past", "release.kilograms")),

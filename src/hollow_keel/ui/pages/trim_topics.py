@@ -130,8 +130,9 @@ def _outer(shown: Shown) -> tuple[Drawing, Drawing]:
 
 
 def _planks(shown: Shown) -> tuple[Drawing, Drawing]:
-    planks = shown.of(PLANKS)
-    return NONE if planks is None else planks_drawing(planks, shown.state.job, shown.state.style), NONE
+    planks, job, style = shown.of(PLANKS), shown.state.job, shown.state.style
+    drawn = [planks_drawing(own, job, style) for own in planks.transoms] if planks is not None else []
+    return (*drawn, NONE, NONE)[0], (*drawn, NONE, NONE)[1]
 
 
 def _release(shown: Shown) -> tuple[Drawing, Drawing]:
