@@ -96,25 +96,17 @@ def _bevels(given: Given) -> tuple[StemBevels, ...]:
 
 def _transoms(given: Given) -> tuple[TransomPiece, ...]:
     """A pram has one at either end."""
+    from .ends import transoms
     from .transom_mold import transom_mold
 
     hull, job = given[HULL], given.job
     on_legs = job.setup.strongback is not Strongback.BEAM and not job.setup.upright
     found = []
-    for stern, end in ((True, hull.lines.stern), (False, hull.lines.bow)):
-        if end.kind is EndKind.TRANSOM:
-            piece = transom(hull, job.molds.skin, job.molds.thickness, stern=stern)
-            level = (
-                (given[SETUP].beam_level - float(end.points[0, 2])) / math.cos(piece.rake)
-                if on_legs
-                else None
-            )
-            marked = _waterlines(
-                piece, float(end.points[0, 2]), given[WATERLINE].height, job.molds.mark_waterlines
-            )
-            found.append(TransomPiece(piece, transom_mold(piece, level), stern, marked))
-    if not found:
-        raise ImpossiblePlan("This hull has no transom.")
+    for piece, stern in transoms(hull, job.molds.skin, job.molds.thickness):
+        foot = float((hull.lines.stern if stern else hull.lines.bow).points[0, 2])
+        level = (given[SETUP].beam_level - foot) / math.cos(piece.rake) if on_legs else None
+        marked = _waterlines(piece, foot, given[WATERLINE].height, job.molds.mark_waterlines)
+        found.append(TransomPiece(piece, transom_mold(piece, level), stern, marked))
     return tuple(found)
 
 

@@ -191,9 +191,11 @@ KEEL = Stage(
 )  # fmt: skip
 PLANKS = Stage(
     "transom-planks", "trim", "the transom's planks",
-    ("outer.plank", "outer.clear", "outer.spline", "outer.head_waste", "molds.skin", "molds.thickness", "stock.boards", "stock.buying.for_sale", *CROWN,
-        ), (HULL, SHEER), _planks,
-    lambda planks: planks.findings, Turn.CHECKS, when=plank_transom,
+    (
+        "outer.plank", "outer.clear", "outer.spline", "outer.head_waste", "molds.skin", "molds.thickness", "stock.boards",
+        "stock.buying.for_sale", *CROWN,
+    ),
+    (HULL, SHEER), _planks, lambda planks: planks.findings, Turn.CHECKS, when=plank_transom,
 )  # fmt: skip
 KNEES = Stage(
     "knees", "trim", "the knees", ("outer.knee_radius", "outer.knee_molded", "outer.knee_leg", "outer.ratio"), (HULL,), _knees,
