@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pickle
-from datetime import date
+from datetime import date, timedelta
 from types import SimpleNamespace
 from typing import Any
 
@@ -13,8 +13,18 @@ from hypothesis import strategies as st
 
 from hollow_keel.core.change import change
 from hollow_keel.core.job import Job
-from hollow_keel.core.log.keep import kept, laid_by_hand, replaced
+from hollow_keel.core.log.keep import (
+    TICKED,
+    all_kept,
+    kept,
+    laid_by_hand,
+    mold_ticked,
+    put_right,
+    replaced,
+    strip_ticked,
+)
 from hollow_keel.core.log.learn import learned, with_hours_of
+from hollow_keel.core.log.line import line_of
 from hollow_keel.core.log.plan_of_work import plan_work
 from hollow_keel.core.log.quick import read_line
 from hollow_keel.core.log.stages import WORK
@@ -32,6 +42,7 @@ from hollow_keel.demo.jobs import demo_job
 from tests.shapes import unworked
 
 TODAY = date(2026, 11, 29)  # a Sunday
+DAY = date(2026, 11, 20)
 
 
 def entry_of(line: str) -> Entry:
@@ -413,3 +424,55 @@ def test_strips_between_those_that_are_logged_are_named() -> None:
     assert "to starboard" in text
     assert not said(logged(((21, 24), None), ((25, 30), None))), "the log began later"
     assert not said(logged(((1, 4), None), ((5, 8), None)))
+
+
+def test_what_the_bench_ticked_is_put_right_without_losing_it() -> None:
+    """Its line is written from it, and read as it is: only what is changed in it changes."""
+    job = change(demo_job("linnet"), "log", wanted=True, entries=())
+    job = job.model_copy(update={"planked": None})
+    for number in (1, 2, 3):
+        job = strip_ticked(job, number, DAY)
+    for name, at in (("4", 1200.0), ("9", 3200.0)):
+        job = mold_ticked(job, name, at, DAY)
+    strips, molds = job.log.entries
+    line = line_of(strips)
+    read = read_line(line.replace("planking", "planking; 3 h; 2 people"), DAY + timedelta(days=9))
+    assert read.entry is not None
+    right = put_right(strips, read.entry, dated=read.dated)
+    assert (right.strips, right.hours, right.people, right.day) == ((1, 3), 3.0, 2, DAY)
+    assert right.what == TICKED
+    changed = replaced(job, 0, right)
+    assert changed.planked is not None
+    assert changed.planked.strips == 3
+    again = strip_ticked(changed, 4, DAY)
+    assert [e.strips for e in again.log.entries if e.strips] == [(1, 4)], "the ticks go on in it"
+    read = read_line(line_of(molds), DAY)
+    assert read.entry is not None
+    same = put_right(molds, read.entry, dated=read.dated)
+    assert (same.task, same.molds, same.stood) == (Task.SETTING_UP, ("4", "9"), (1200.0, 3200.0))
+
+
+@pytest.mark.parametrize("side", [None, Side.PORT])
+def test_an_entry_written_as_a_line_reads_as_it_is(side: Side | None) -> None:
+    entry = Entry(day=DAY, task=Task.PLANKING, strips=(21, 24), side=side, hours=2.5, people=3)
+    read = read_line(line_of(entry), DAY).entry
+    assert read is not None
+    for name in ("task", "strips", "side", "hours", "people", "day"):
+        assert getattr(read, name) == getattr(entry, name), name
+    typed = Entry(day=DAY, line="fairing 2h")
+    assert line_of(typed) == "fairing 2h"
+
+
+def test_entries_of_another_log_are_so_far_too() -> None:
+    job = change(demo_job("linnet"), "log", wanted=False, entries=())
+    job = job.model_copy(update={"planked": None})
+    entries = [
+        Entry(day=DAY, task=Task.PLANKING, strips=(1, 6)),
+        Entry(day=DAY, task=Task.FAIRING, hours=2.0),
+    ]
+    together, new = all_kept(job, entries)
+    assert new == 2
+    assert together.log.wanted
+    assert together.planked is not None
+    assert (together.planked.strips, together.planked.days[0].day) == (6, DAY)
+    assert all_kept(together, entries) == (together, 0)

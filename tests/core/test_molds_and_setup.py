@@ -10,12 +10,15 @@ from hollow_keel.app.overrides import apply_override
 from hollow_keel.core.change import change
 from hollow_keel.core.findings import Weight
 from hollow_keel.core.job import HullEnd, Job, MoldSettings, SetupSettings
+from hollow_keel.core.molds.cut_stages import PIECES
 from hollow_keel.core.molds.shape import Face, mold_edge, section_outside
+from hollow_keel.core.molds.stages import MOLDS
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Shape
 from hollow_keel.core.settings.mold_choices import Deduction
+from hollow_keel.core.setup.stages import SETUP
 from hollow_keel.core.units import format_length, parse_length
-from hollow_keel.demo.jobs import linnet
+from hollow_keel.demo.jobs import demo_job, linnet
 from hollow_keel.drawing.model import Layer
 from hollow_keel.drawing.setup import setup_drawing
 from tests.shapes import cylinder, hull_of, sphere_zone, wigley
@@ -227,3 +230,16 @@ def test_the_strongback_is_drawn_as_long_as_it_is_cut(given: float | None) -> No
     body = next(s for s in drawn.strokes if s.layer is Layer.BEAM)
     assert ring.value == cut == body.points[:, 0].max() - body.points[:, 0].min()
     assert given is None or cut == given
+
+
+def test_an_end_mold_near_a_tip_does_not_tell_how_high_the_others_stand() -> None:
+    """Teasel with a mold every foot: no beam goes through the last one, at the tip; through the others it does."""
+    given = demo_job("teasel")
+    job = Job(offsets=given.offsets, waterline=given.waterline, molds=MoldSettings(every=304.8))
+    job = change(job, "setup", beam_width=50.0, beam_height=50.0)
+    results = Pipeline().run(job)
+    names = [m.name for m in results[MOLDS].molds]
+    assert [name for name, piece in results[PIECES].items() if piece.why_not is not None] == names[-1:]
+    level = results[SETUP].beam_level
+    for mold in results[MOLDS].molds[:-1]:
+        assert mold.edge.keel[1] < level < level + 50.0 <= mold.top + 1e-6, mold.name

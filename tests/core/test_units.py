@@ -16,6 +16,7 @@ from hollow_keel.core.units import (
     parse_angle,
     parse_length,
     round_to,
+    spoken_length,
 )  # fmt: skip
 
 INCH = 25.4
@@ -140,3 +141,11 @@ def test_angles() -> None:
     assert format_angle(math.radians(9.6), 1) == "10°"
     with pytest.raises(InputError):
         parse_angle("steep")
+
+
+def test_what_would_read_as_nothing_in_a_sentence_is_told_finely() -> None:
+    eighths = LengthStyle(LengthUnit.FEET_INCH_EIGHTHS, 1 / 8)
+    assert spoken_length(0.4, eighths) == "0.016 in"
+    assert spoken_length(0.0, eighths) == format_length(0.0, eighths, unit=True)
+    assert spoken_length(25.4, eighths) == format_length(25.4, eighths, unit=True)
+    assert spoken_length(0.4, LengthStyle(LengthUnit.MM, 0.5)) == "0.4 mm"

@@ -279,11 +279,17 @@ def format_length(mm: float, style: LengthStyle | None = None, *, unit: bool = F
             return _eighths(mm)
 
 
+TOLD_MM = 0.05
+"""A shorter length is nothing in a sentence."""
+
+
 def spoken_length(mm: float, style: LengthStyle) -> str:
-    """A length within a sentence, with its unit; whole millimetres without decimals."""
+    """A length within a sentence, with its unit; whole millimetres without decimals. One that would read as nothing, and is worth
+    a word, is told as a caliper measures it."""
     if style.unit is LengthUnit.MM:
         return f"{round(mm, 1):.12g} mm"
-    return format_length(mm, style, unit=True)
+    as_nothing = TOLD_MM <= abs(mm) <= style.step_mm / 2
+    return format_length(mm, style.fine if as_nothing else style, unit=True)
 
 
 def plain_length(mm: float, style: LengthStyle) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from bisect import bisect_right
+from collections.abc import Sequence
 from datetime import date
 
 from ..change import change
@@ -27,6 +28,31 @@ def replaced(job: Job, number: int, entry: Entry | None) -> Job:
     rest = (*job.log.entries[:number], *job.log.entries[number + 1 :])
     without = _with_entries(job, rest, before)
     return without if entry is None else kept(without, entry)
+
+
+def put_right(old: Entry, entry: Entry, *, dated: bool) -> Entry:
+    """An entry as it was typed anew in place of an old one: the photographs stay with it, the day where none was told, where its
+    molds stood, and that it is one of ticks."""
+    more: dict[str, object] = {"photos": old.photos, "day": entry.day if dated else old.day}
+    stood = dict(old.ticked)
+    if entry.molds and all(stood.get(name) is not None for name in entry.molds):
+        more["stood"] = tuple(stood[name] for name in entry.molds)
+    if old.what == TICKED and TICKED in entry.what:
+        more |= {"what": TICKED, "task": old.task, "line": ""}
+    return entry.model_copy(update=more)
+
+
+def all_kept(job: Job, entries: Sequence[Entry]) -> tuple[Job, int]:
+    """The job with entries of another log in its own, those that it has already left out, and how many were new; strips that came
+    on are *So far*, as they are of an entry that is typed."""
+    new = [entry for entry in entries if entry not in job.log.entries]
+    together = tuple(sorted((*job.log.entries, *new), key=lambda entry: entry.day))
+    changed = change(job, "log", entries=together, wanted=True)
+    now, planked = strips_laid(together), job.planked or Planked()
+    if now > planked.strips:
+        last = max(entry.day for entry in together if entry.strips is not None)
+        changed = changed.model_copy(update={"planked": planked.with_strips(now, last)})
+    return changed, len(new)
 
 
 def laid_by_hand(job: Job, planked: Planked, day: date) -> Job:

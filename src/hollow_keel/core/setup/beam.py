@@ -113,20 +113,30 @@ def _after_end(hull: Hull) -> float:
 
 
 def _height_that_clears(molds: tuple[Mold, ...], settings: SetupSettings, waterline: float) -> float:
-    """Height of the waterline above the beam with wood left round the hole in every mold, or in most of them."""
+    """Height of the waterline above the beam with wood left round the hole in every mold, or else in as many as can have it: an end
+    mold near a tip, that no beam goes through, does not tell how high all the others stand."""
     if not molds:
         return 0.0
-    lowest = max(float(m.edge.keel[1]) for m in molds) + WEB_MM - waterline
-    high = min(m.top for m in molds) - settings.beam_height - waterline
+    lowest = min(float(m.edge.keel[1]) for m in molds) + WEB_MM - waterline
+    high = max(m.top for m in molds) - settings.beam_height - waterline
     count = max(1, int((high - math.ceil(lowest / ROUND_UP_MM) * ROUND_UP_MM) / ROUND_UP_MM) + 1)
     steps: Array = ROUND_UP_MM * np.arange(count, dtype=np.float64)
     above: Array = math.ceil(lowest / ROUND_UP_MM) * ROUND_UP_MM + steps
     if settings.upright:  # the beam lies as low in the hull, its other face up
         above = math.floor((-lowest - settings.beam_height) / ROUND_UP_MM) * ROUND_UP_MM - steps
     level = waterline - above if settings.upright else waterline + above
-    room = np.min([_room(m, settings, level) for m in molds], axis=0)
-    enough = np.flatnonzero(room >= WEB_MM)
-    return float(above[enough[0] if len(enough) else int(np.argmax(room))])
+    over = (
+        level if settings.upright else level + settings.beam_height
+    )  # of the beam's face farther from the keel
+    room = np.array([np.where(over <= m.top, _room(m, settings, level), m.top - over) for m in molds])
+    least = room.min(axis=0)
+    enough = np.flatnonzero(least >= WEB_MM)
+    if len(enough) or least.max() >= 0.0:
+        return float(above[enough[0] if len(enough) else int(np.argmax(least))])
+    good = room >= WEB_MM  # it breaks out of some whatever is done: the others are not to be the worse for it
+    most = np.flatnonzero(good.sum(axis=0) == good.sum(axis=0).max())
+    left = np.where(good, room, np.inf).min(axis=0)
+    return float(above[most[int(np.argmax(left[most]))]])
 
 
 def _height_above_all(

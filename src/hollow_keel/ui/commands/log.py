@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QFileDialog
 from ...app import watch
 from ...core.change import change
 from ...core.errors import InputError
+from ...core.log.keep import all_kept
 from ...core.log.plan_of_work import WorkPlan
 from ...core.log.stages import WORK
 from ...core.log.stopwatch import elapsed
@@ -126,11 +127,10 @@ def read(shell: Shell) -> None:
         shell.warn("The entries cannot be read", str(error))
         return
     job = shell.session.job
-    new = [entry for entry in entries if entry not in job.log.entries]
-    together = tuple(sorted((*job.log.entries, *new), key=lambda entry: entry.day))
-    shell.edit(f"{len(new)} entries", change(job, "log", entries=together, wanted=True))
+    changed, new = all_kept(job, entries)
+    shell.edit(f"{new} entries", changed)
     shell.go_to_page("log")
-    shell.say(f"{len(new)} entries are new, {len(entries) - len(new)} were there already.")
+    shell.say(f"{new} entries are new, {len(entries) - new} were there already.")
 
 
 def learn(shell: Shell) -> None:

@@ -19,7 +19,8 @@ from PySide6.QtWidgets import (
 )
 
 from ...core.change import change
-from ...core.log.keep import kept, replaced
+from ...core.log.keep import kept, put_right, replaced
+from ...core.log.line import line_of
 from ...core.log.plan_of_work import WorkPlan
 from ...core.log.quick import Quick, read_line
 from ...core.log.stages import WASTE, WORK
@@ -160,8 +161,7 @@ class LogPage(Page):
         job = self.state.job
         if self.chosen is not None and self.chosen < len(job.log.entries):
             old = job.log.entries[self.chosen]
-            day = entry.day if self.quick.dated else old.day
-            changed = replaced(job, self.chosen, entry.model_copy(update={"photos": old.photos, "day": day}))
+            changed = replaced(job, self.chosen, put_right(old, entry, dated=self.quick.dated))
             label, self.just_kept = "an entry put right", None
         else:
             changed, label, self.just_kept = kept(job, entry), "an entry of the log", entry
@@ -196,7 +196,7 @@ class LogPage(Page):
         if int(number) >= len(self.state.job.log.entries):  # of a table that is about to be shown anew
             return
         self.chosen = int(number)
-        self.line.setText(self.state.job.log.entries[self.chosen].line)
+        self.line.setText(line_of(self.state.job.log.entries[self.chosen]))
         self.refresh()
         self.card_changed.emit()
 
