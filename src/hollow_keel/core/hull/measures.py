@@ -11,6 +11,8 @@ from ..geometry.surface import TensorSurface, cross
 from .build import Hull
 
 _NODES, _WEIGHTS = np.polynomial.legendre.leggauss(3)
+LOOKED, FINER = 80, 3
+"""Cells that the widest place is looked for in, and how many times in finer ones."""
 _CELLS_U, _CELLS_V = 28, 16
 
 
@@ -34,11 +36,22 @@ def measure(hull: Hull, waterline: float) -> Measures:
     )
     return Measures(
         length=float(np.ptp(cloud[:, 0])),
-        beam=float(2 * cloud[:, 1].max()),
+        beam=2 * max(_half_breadth(p.surface) for p in hull.panels),
         volume=float(2 * volume * 1e-9),
         wetted_area=float(2 * wetted * 1e-6),
         planked_area=float(2 * planked * 1e-6),
     )
+
+
+def _half_breadth(surface: TensorSurface) -> float:
+    """The greatest half-breadth of a surface, mm: of even places, and then of finer ones about the widest of them."""
+    u, v, cell = np.linspace(0, 1, LOOKED + 1), np.linspace(0, 1, LOOKED + 1), 1.0 / LOOKED
+    for _ in range(FINER):
+        half = surface.points(u[:, None], v[None, :])[..., 1]
+        i, j = np.unravel_index(int(np.argmax(half)), half.shape)
+        u, v = (np.linspace(max(at - cell, 0.0), min(at + cell, 1.0), LOOKED // 2 + 1) for at in (u[i], v[j]))
+        cell /= LOOKED / 4
+    return float(half.max())
 
 
 def _integrals(surface: TensorSurface, height: float) -> tuple[float, float, float]:

@@ -14,11 +14,11 @@ from ..settings.inside import InsideSettings, insided
 from ..settings.outer import kneed, outer_stemmed, plank_transom, stripped_keel
 from ..settings.release import released
 from ..settings.trim import TrimSettings, curved, railed, trimmed
-from ..settings.veneers import strip_planked, veneered
+from ..settings.veneers import strip_planked
 from ..setup.stages import SETUP
 from ..stage import Given, Stage, Turn, fields_of
 from ..stock.stages import STOCK
-from ..veneers.stages import FORM, LAYING
+from ..veneers.stages import FORM
 
 if TYPE_CHECKING:
     from .beams import BeamPlan
@@ -125,8 +125,7 @@ def _release(given: Given) -> Release:
 def _lift(given: Given) -> Lift:
     from .release import lift
 
-    layers = veneered(given.job)
-    return lift(given[LAYING].weight if layers else given[STOCK].weight, given.job)
+    return lift(given[STOCK].weight, given.job)
 
 
 def _inside(given: Given) -> Inside:
@@ -206,7 +205,7 @@ RELEASE = Stage(
     (HULL, MOLDS), _release, lambda own: own.findings, Turn.CHECKS, when=released,
 )  # fmt: skip
 LIFT = Stage(
-    "lift", "trim", "what the shell weighs", ("release.kilograms", "veneers.layers"), (STOCK, LAYING), _lift, turn=Turn.WOOD,
+    "lift", "trim", "what the shell weighs", ("release.kilograms",), (STOCK,), _lift, turn=Turn.WOOD,
     when=released,
 )  # fmt: skip
 INSIDE = Stage(

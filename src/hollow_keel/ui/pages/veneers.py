@@ -353,7 +353,7 @@ class VeneersPage(Page):
             ("strain when flat", f"{veneer.strain:.2%}"),
             ("flat shape within", within(veneer, state)),
             ("skin, all layers", state.write(state.job.molds.skin)),
-            ("shell, trimmed", shell),
+            ("shell, without cloth", shell),
         ]
         return Card(
             f"Layer {plan.number}, veneer {veneer.number}", "both sides", state.write(veneer.length), state.style.name,
