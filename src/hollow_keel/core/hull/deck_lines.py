@@ -32,7 +32,7 @@ POINTS = 13
 TIP_MM = 0.5
 """Half the breadth of a deck where it comes to a point: less than a saw's cut."""
 ON_CENTRE_MM = 0.5
-OFF_PART_MM = 15.0
+OFF_PART_MM, SMOOTH_MM = 15.0, 3.0
 """A deck whose rows come to the sheer farther above or below it is told of."""
 LEAST_STATIONS = 2
 
@@ -248,6 +248,9 @@ def _off_part_line(points: Array, knuckles: list[int]) -> float:
     if len(own) < 3 or any(k < 4 for k in knuckles) or np.any(np.diff(own[:, 1]) >= -ON_CENTRE_MM):
         return 0.0
     bend = np.polyfit(own[:, 1], own[:, 2], 2)
+    following = points[4:5]
+    if np.any(np.abs(np.polyval(bend, following[:, 1]) - following[:, 2]) > SMOOTH_MM):
+        return 0.0  # its edge is rolled: nothing is told of where it comes to
     return float(np.polyval(bend, points[0, 1]) - points[0, 2])
 
 
