@@ -57,16 +57,21 @@ class InPlace(QLineEdit):
 
     def _try(self) -> None:
         try:
-            self.tried.emit(read_text(self.record, self.text(), self._style, self._value))
+            self.tried.emit(self._read())
             self._mark(False)
         except InputError:
             self._mark(True)
+
+    def _read(self) -> Any:
+        """What is typed, though it be what was shown: a value that is shown rounded stays as exact as it is only where nothing was
+        typed. Raises InputError."""
+        return read_text(self.record, self.text(), self._style, None if self.isModified() else self._value)
 
     def _keep(self) -> bool:
         """Whether what is typed could be read."""
         self._rest.stop()
         try:
-            value = read_text(self.record, self.text(), self._style, self._value)
+            value = self._read()
         except InputError as error:
             self._mark(True)
             self.fault.emit(str(error))

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QAbstractTableModel, Qt
+from PySide6.QtCore import QAbstractItemModel, QAbstractTableModel, QEvent, QObject, Qt
 from PySide6.QtGui import QKeyEvent, QKeySequence
-from PySide6.QtWidgets import QAbstractItemDelegate, QWidget
+from PySide6.QtWidgets import QAbstractItemDelegate, QLineEdit, QStyledItemDelegate, QWidget
 
-from .data_table import TableBase
+from .data_table import Index, TableBase
 
 Cell = tuple[int, int, str]
 """Row, column and text."""
@@ -26,12 +26,30 @@ def cells_from(corner: tuple[int, int], lines: list[list[str]]) -> list[Cell]:
     ]
 
 
+class CellDelegate(QStyledItemDelegate):
+    """What is typed replaces a cell, though it be what was shown; a cell that was only looked into stays as exact as it is. Enter
+    keeps it within its own key: left for a moment later, keys that are already waiting would go into the same cell."""
+
+    def setModelData(self, editor: QWidget, model: QAbstractItemModel, index: Index) -> None:
+        if not isinstance(editor, QLineEdit) or editor.isModified():
+            super().setModelData(editor, model, index)
+
+    def eventFilter(self, editor: QObject, event: QEvent) -> bool:
+        enter = isinstance(event, QKeyEvent) and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+        if enter and event.type() == QEvent.Type.KeyPress and isinstance(editor, QWidget):
+            self.commitData.emit(editor)
+            self.closeEditor.emit(editor, QAbstractItemDelegate.EndEditHint.SubmitModelCache)
+            return True
+        return super().eventFilter(editor, event)
+
+
 class CellsTable(TableBase):
     """Keyboard-only entry down a column."""
 
     def __init__(self, name: str, model: QAbstractTableModel, parent: QWidget | None = None) -> None:
         super().__init__(name, parent)
         self.setModel(model)
+        self.setItemDelegate(CellDelegate(self))
         self.setEditTriggers(
             self.EditTrigger.AnyKeyPressed | self.EditTrigger.DoubleClicked | self.EditTrigger.EditKeyPressed
         )

@@ -9,7 +9,6 @@ from PySide6.QtCore import QAbstractTableModel, QPoint, QRect, Qt, Signal
 from PySide6.QtGui import QColor, QGuiApplication, QPainter, QPolygon
 from PySide6.QtWidgets import (
     QInputDialog,
-    QStyledItemDelegate,
     QStyleOptionViewItem,
     QWidget,
 )
@@ -19,7 +18,7 @@ from ...core.offsets.table import OffsetsTable
 from ...core.units import LengthStyle, LengthUnit, format_length
 from ..sentences import sentence
 from ..theme import LIGHT, Theme
-from .cells_table import Cell, CellsTable, cells_from, cells_in
+from .cells_table import Cell, CellDelegate, CellsTable, cells_from, cells_in
 from .data_table import ALIGNMENT, DISPLAY, EDIT, RIGHT, UNITS_ROLE, Index
 
 FINEST = {
@@ -94,8 +93,7 @@ class EntryModel(QAbstractTableModel):
     def setData(self, index: Index, value: Any, role: int = Qt.ItemDataRole.EditRole) -> bool:
         place = (index.row(), index.column())
         text = str(value).strip()
-        if role != Qt.ItemDataRole.EditRole or text == self.text(*place, exact=True):
-            self.faults.pop(place, None)
+        if role != Qt.ItemDataRole.EditRole:
             return False
         try:
             table = self.with_cells([(*place, text)])
@@ -104,6 +102,8 @@ class EntryModel(QAbstractTableModel):
             self.dataChanged.emit(index, index)
             return True
         self.faults.pop(place, None)
+        if table == self.table:
+            return False
         self._changed(self.cell_name(*place), table)
         return True
 
@@ -151,7 +151,7 @@ class EntryModel(QAbstractTableModel):
         self._changed(f"note on {self.cell_name(row, column)}", changed)
 
 
-class _NoteDelegate(QStyledItemDelegate):
+class _NoteDelegate(CellDelegate):
     """Marks a cell that carries a note with a small corner."""
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:

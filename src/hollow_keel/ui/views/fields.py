@@ -23,7 +23,6 @@ class LengthField(QLineEdit):
         self.fine = fine
         self.setFixedWidth(78)
         self._lengths = LengthStyle()
-        self._shown = ""
         self.editingFinished.connect(self._read)
 
     def show_length(self, mm: float | None, style: LengthStyle, empty: str = "") -> None:
@@ -34,17 +33,15 @@ class LengthField(QLineEdit):
         self.setPlaceholderText(empty)
         if self.hasFocus() and self.isModified():
             return
-        self._shown = text
         self.setText(text)
         self._mark(False)
 
     def _read(self) -> None:
         text = self.text().strip()
-        if text == self._shown or not self.isModified():
+        if not self.isModified():
             return
         if not text and self.placeholderText():
             self.setModified(False)
-            self._shown = ""
             self._mark(False)
             self.cleared.emit()
             return
@@ -55,7 +52,6 @@ class LengthField(QLineEdit):
             self.fault.emit(str(error))
             return
         self.setModified(False)
-        self._shown = text
         self._mark(False)
         self.entered.emit(value)
 

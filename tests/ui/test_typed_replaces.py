@@ -1,0 +1,110 @@
+"""What is typed replaces the value, though it be the text that was shown; what was only looked into stays as exact as it is."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from PySide6.QtCore import QEvent, QModelIndex, Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
+
+from hollow_keel.app.deciding import record_of
+from hollow_keel.core.settings.survey import Reading, Survey
+from hollow_keel.core.units import LengthStyle, LengthUnit
+from hollow_keel.ui.decide.in_place import InPlace
+from hollow_keel.ui.views.fields import LengthField
+from hollow_keel.ui.views.readings_table import ReadingsModel, ReadingsTable
+from tests.shapes import bare_linnet
+
+SIXTEENTHS = LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16)
+EXACT = 12.0
+"""Shown as 1/2 in, which is 12.7."""
+
+
+def over(field: QLineEdit, text: str | None) -> None:
+    field.selectAll()
+    if text is not None:
+        QTest.keyClicks(field, text)
+    QTest.keyClick(field, Qt.Key.Key_Return)
+
+
+@pytest.mark.parametrize(("typed", "kept"), [("1/2", 12.7), (None, EXACT), ("3/4", 19.05)])
+def test_a_setting_typed_over_itself_is_what_is_typed(qtbot: Any, typed: str | None, kept: float) -> None:
+    parent = QWidget()
+    qtbot.addWidget(parent)
+    field = InPlace(record_of("molds.thickness"), EXACT, SIXTEENTHS, parent)
+    assert field.text() == "1/2"
+    with qtbot.waitSignal(field.kept) as signal:
+        over(field, typed)
+    assert signal.args == [pytest.approx(kept, abs=1e-9)]
+
+
+@pytest.mark.parametrize(("typed", "entered"), [("1/2", [12.7]), (None, [])])
+def test_a_field_typed_over_itself_is_what_is_typed(
+    qtbot: Any, typed: str | None, entered: list[float]
+) -> None:
+    field, found = LengthField("Width"), list[float]()
+    qtbot.addWidget(field)
+    field.entered.connect(found.append)
+    field.show()
+    field.show_length(EXACT, SIXTEENTHS)
+    assert field.text() == "1/2"
+    over(field, typed)
+    assert found == pytest.approx(entered)
+
+
+@pytest.mark.parametrize(("typed", "after"), [("2 1/2", 63.5), (None, 63.3)])
+def test_a_cell_typed_over_itself_is_what_is_typed(qtbot: Any, typed: str | None, after: float) -> None:
+    from hollow_keel.core.pipeline import Pipeline
+
+    shape = Pipeline().shape(bare_linnet())
+    mold = shape.molds.molds[0]
+    surveys = [Survey(readings=(Reading(mold=mold.name, at=mold.station, height_port=63.3),))]
+    model = ReadingsModel(lambda _label, survey: surveys.append(survey))
+    table = ReadingsTable(model)
+    qtbot.addWidget(table)
+    table.show()
+    stand = {m.name: m.station for m in shape.molds.molds}
+    eighths = LengthStyle(LengthUnit.INCH_FRACTION, 1 / 8)
+    model.show_survey(surveys[0], shape.setup.marks, stand, eighths)
+    cell = model.index(0, 5, QModelIndex())
+    table.setCurrentIndex(cell)
+    table.edit(cell)
+    editor = table.findChild(QLineEdit)
+    assert editor is not None
+    over(editor, typed)
+    assert surveys[-1].of(mold.name, mold.station).height_port == pytest.approx(after, abs=1e-9)
+
+
+def test_keys_that_wait_for_each_other_go_each_into_their_own_cell(qtbot: Any) -> None:
+    """A builder types on while the machine is busy: the keys of four cells come all at once, and nothing is worked on between."""
+    from hollow_keel.core.pipeline import Pipeline
+
+    shape = Pipeline().shape(bare_linnet())
+    surveys = [Survey()]
+    stand = {m.name: m.station for m in shape.molds.molds}
+    millimetres = LengthStyle(LengthUnit.MM, 0.1)
+
+    def put(_label: str, survey: Survey) -> None:
+        surveys.append(survey)
+        model.show_survey(survey, shape.setup.marks, stand, millimetres)
+
+    model = ReadingsModel(put)
+    table = ReadingsTable(model)
+    qtbot.addWidget(table)
+    table.show()
+    model.show_survey(surveys[0], shape.setup.marks, stand, millimetres)
+    table.setFocus()
+    table.setCurrentIndex(model.index(0, 5, QModelIndex()))
+    typed = ["254", "205", "71.5", "80"]
+    for text in typed:
+        for key in [*text, "\r"]:
+            target = next((e for e in table.findChildren(QLineEdit) if e.isVisible()), table)
+            code = Qt.Key.Key_Return if key == "\r" else Qt.Key(ord(key))
+            QApplication.sendEvent(
+                target, QKeyEvent(QEvent.Type.KeyPress, code, Qt.KeyboardModifier.NoModifier, key)
+            )
+    heights = [surveys[-1].of(m.name, m.station).height_port for m in shape.molds.molds[:4]]
+    assert heights == [float(text) for text in typed]
