@@ -170,7 +170,7 @@ def test_stringers_stand_square_to_the_edge_at_their_share_of_the_girth(pipeline
     assert len(cut) == 2
     at, along = at_share(mold.edge.points, 0.4)
     inner = shapely.LineString([np.array(cut[0].floor) - 16 * along, np.array(cut[0].floor) + 16 * along])
-    assert math.dist(cut[0].floor, at.tolist()) == pytest.approx(19.0, abs=0.05), "the hull hardly leans here"
+    assert math.dist(cut[0].floor, at.tolist()) == pytest.approx(19.0, abs=0.1), "the hull hardly leans here"
     assert all(cut[0].room.exterior.distance(shapely.Point(p)) < 1e-6 for p in inner.coords)
     piece = pieces(shape)[4]
     middle = at + 9.0 * np.array([-along[1], along[0]])
