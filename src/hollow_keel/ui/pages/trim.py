@@ -235,8 +235,8 @@ class TrimPage(Page):
             ("head cut first at", from_line(mark.cut_up, state.style)),
             ("half-breadth outside", state.write(float(mark.outside[0]))),
             ("round from the keel", state.write(mark.girth)),
-            ("falls outboard", f"{mark.slope:.1f}°"),
-            ("rises aft", f"{mark.along:.1f}°"),
+            ("falls outboard", f"{round(mark.slope, 1) + 0.0:.1f}°"),
+            ("rises aft", f"{round(mark.along, 1) + 0.0:.1f}°"),
         ]
         if mark.strip is not None and mark.below is not None:
             rows.append((f"strip {mark.strip}'s lower edge", f"{state.write(mark.below)} below"))
