@@ -19,7 +19,7 @@ from ..core.veneers.veneer import Veneer
 from .decided import decided
 from .model import STRIP_LAYERS, Drawing, Label, Layer, Ring, Stroke, line
 
-SAID_MM = 0.5
+SAID_MM = 0.6
 """A flat shape that is farther off when it is laid on again says so."""
 SPILED_MM = 0.5
 """A veneer that is narrower than its piece by no more somewhere between its ends is cut parallel."""

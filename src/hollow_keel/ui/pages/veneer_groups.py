@@ -21,8 +21,7 @@ VENEER_GROUPS = (
     ),
     Group(
         "The form",
-        ("form.kind", "form.wood", "form.width", "form.thickness", "form.spacing", "form.stick", "inside.stringers",
-            "inside.stringer_width", "inside.stringer_thickness", "inside.stringer_wood"),
+        ("form.kind", "form.wood", "form.width", "form.thickness", "form.spacing", "form.stick"),
     ),
     Group("Into waste", ("veneers.past_sheer", "veneers.past_transom", "veneers.past_stem")),
     Group(
