@@ -15,7 +15,8 @@ from hollow_keel.app.exports import export_named
 from hollow_keel.core.change import change
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.hull.stages import HULL
-from hollow_keel.core.job import Job
+from hollow_keel.core.job import Job, MoldSettings
+from hollow_keel.core.job import Layer as Veneers
 from hollow_keel.core.molds.end_stages import TRANSOM
 from hollow_keel.core.molds.ends import rabbet_bevels
 from hollow_keel.core.offsets.knuckles import with_all_knuckles
@@ -26,6 +27,7 @@ from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.results import SHAPE
 from hollow_keel.core.stage import Failed, FailureKind
 from hollow_keel.core.stages import SHOWN
+from hollow_keel.core.veneers.stages import LAYERS
 from hollow_keel.demo.jobs import demo_job
 from hollow_keel.drawing.lines_plan import body_plan, half_breadth_plan, profile
 from hollow_keel.drawing.model import Layer
@@ -254,3 +256,15 @@ def test_waterlines_are_marked_up_the_rake_of_a_transom(name: str) -> None:
         assert stroke.points[:, 1] == pytest.approx(up)
         half = np.interp(up, piece.transom.after[:, 1], piece.transom.after[:, 0])
         assert np.abs(stroke.points[:, 0]) == pytest.approx(half)
+
+
+@pytest.mark.parametrize("past", [0.0, 40.0])
+def test_layers_lie_on_two_chines(past: float) -> None:
+    """A panel that comes to a point has a seam that its veneers touch past its own end alone."""
+    layers = (Veneers(thickness=3.0), Veneers(thickness=3.0, angle=-45.0))
+    job = change(
+        Job(offsets=two_chines(), molds=MoldSettings(every=400.0)), "veneers", layers=layers, past_sheer=past
+    )
+    plans = Pipeline().value(job.in_step(), LAYERS)
+    assert {v.panel for plan in plans for v in plan.veneers} == {0, 1, 2}
+    assert all(v.off < 100.0 for plan in plans for v in plan.veneers)

@@ -17,7 +17,7 @@ from ..geometry.runge import stepped
 from ..geometry.surface import TensorSurface, cross, dot
 from ..geometry.surface_line import components, second_form, straight_on
 from .lines import Lines
-from .seams import STEP_MM, Seam
+from .seams import Seam
 
 CORRECTIONS = 2
 STEPS = (1, 6, 24)
@@ -176,14 +176,15 @@ def _touched(lines: Lines, veneers: Sequence[Array]) -> tuple[Array, Array]:
     np.maximum.at(high, of[on], at[on])
     none = ~(high - low > SAME_MM)
     low[none], high[none] = 0.0, lines.long[none]
-    # to the nearest places of the seam: where it crosses an edge of the hull it has one
-    near = np.abs(along - low[lines.of]), np.abs(along - high[lines.of])
+    # to the nearest places of the seam: where it crosses an edge of the hull it has one; past its own ends there are none
     ends = []
-    for off, wanted in zip(near, (low, high), strict=True):
+    for wanted in (low, high):
+        off = np.abs(along - wanted[lines.of])
         best = np.minimum.reduceat(off, lines.first)
-        place = np.maximum.reduceat(np.where(off <= best[lines.of] + SHORTEST_MM, along, -1.0), lines.first)
-        ends.append(np.where(best < STEP_MM, place, wanted))
-    return ends[0], ends[1]
+        nearest = off <= best[lines.of] + SHORTEST_MM
+        ends.append(np.maximum.reduceat(np.where(nearest, along, -1.0), lines.first))
+    one = ~(ends[1] - ends[0] > SAME_MM)  # a splinter that touches it at one place
+    return np.where(one, 0.0, ends[0]), np.where(one, lines.long, ends[1])
 
 
 def _missed(
