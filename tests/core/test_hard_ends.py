@@ -17,6 +17,7 @@ from hollow_keel.core.errors import InputError
 from hollow_keel.core.hull.stages import HULL
 from hollow_keel.core.job import Job, MoldSettings
 from hollow_keel.core.job import Layer as Veneers
+from hollow_keel.core.molds.cut_stages import MARKS
 from hollow_keel.core.molds.end_stages import TRANSOM
 from hollow_keel.core.molds.ends import rabbet_bevels
 from hollow_keel.core.offsets.knuckles import with_all_knuckles
@@ -246,7 +247,11 @@ def test_waterlines_are_marked_up_the_rake_of_a_transom(name: str) -> None:
     if foot < job.waterline:
         assert heights[0] == job.waterline
     assert len(heights) > 1
-    assert all((height - job.waterline) % 100.0 == pytest.approx(0.0, abs=1e-6) for height in heights)
+    marked = {height for marks in results[MARKS].values() for height, _ in marks.waterlines}
+    assert {height for height in heights if height != job.waterline} <= marked
+    assert all(
+        height % 100.0 == pytest.approx(0.0, abs=1e-6) for height in heights if height != job.waterline
+    )
     for height, up in piece.waterlines:
         assert up * math.cos(piece.transom.rake) == pytest.approx(height - foot)
     drawing = transom_drawing(piece, job.name, job.units.style)
@@ -256,6 +261,22 @@ def test_waterlines_are_marked_up_the_rake_of_a_transom(name: str) -> None:
         assert stroke.points[:, 1] == pytest.approx(up)
         half = np.interp(up, piece.transom.after[:, 1], piece.transom.after[:, 0])
         assert np.abs(stroke.points[:, 0]) == pytest.approx(half)
+
+
+@pytest.mark.parametrize("load", [233.0, 20.0])
+def test_a_transom_and_the_molds_have_the_same_waterlines(load: float) -> None:
+    """One height has a line on all of them; a load waterline that passes under the transom is none on it."""
+    job = change(demo_job("linnet"), "molds", mark_waterlines=70.0).model_copy(update={"waterline": load})
+    results = Pipeline().run(job)
+    (piece,) = results[TRANSOM]
+    foot = float(results[HULL].lines.stern.points[0, 2])
+    on_molds = {height for marks in results[MARKS].values() for height, _ in marks.waterlines}
+    others = [height for height, _ in piece.waterlines if height != load]
+    assert others
+    assert set(others) <= on_molds
+    drawn = [label.text for label in transom_drawing(piece, job.name, job.units.style).labels]
+    assert any(text.startswith("LOAD WATERLINE") for text in drawn) == (foot < load)
+    assert sum(text.startswith("waterline") for text in drawn) == len(others)
 
 
 @pytest.mark.parametrize("past", [0.0, 40.0])

@@ -347,6 +347,13 @@ def parse_angle(text: str) -> float:
 
 
 def format_angle(radians: float, step: float = 0.5) -> str:
-    """Write an angle in degrees rounded to `step` degrees."""
+    """Write an angle, radians, in degrees rounded to `step` degrees."""
+    return format_degrees(math.degrees(radians), step)
+
+
+def format_degrees(degrees: float, step: float = 0.1) -> str:
+    """Write degrees rounded to `step` degrees: without a sign where they are nothing, a dash where they are not finite."""
+    if not math.isfinite(degrees):
+        return "–"
     decimals = 0 if step >= 1 else max(1, -math.floor(math.log10(step) + 1e-9))
-    return f"{round_to(math.degrees(radians), step) + 0.0:.{decimals}f}°"
+    return f"{round_to(degrees, step) + 0.0:.{decimals}f}°"

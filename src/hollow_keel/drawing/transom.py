@@ -8,7 +8,7 @@ from ..core.geometry.arrays import Array, frozen
 from ..core.molds.end_stages import TransomPiece
 from ..core.molds.ends import Transom
 from ..core.rules import CLEAR_OF_BEVEL_MM
-from ..core.units import LengthStyle, format_length
+from ..core.units import LengthStyle, format_angle, format_degrees, format_length
 from .model import Drawing, Label, Layer, Stroke, line
 
 BETWEEN_RIBS_MM = 210.0
@@ -52,11 +52,11 @@ def transom_drawing(piece: TransomPiece, job: str, style: LengthStyle) -> Drawin
     for k in range(8, len(degrees) - 1, 10):
         middle = np.array([0.0, (bottom + top) / 2])
         y, z = (middle + 0.88 * (transom.after[k] - middle)).tolist()
-        labels.append(Label((y, z), f"{degrees[k]:.1f}°", Layer.DIMENSION, rise=0))
-    for k, (height, up) in enumerate(piece.waterlines):
+        labels.append(Label((y, z), format_degrees(degrees[k]), Layer.DIMENSION, rise=0))
+    for height, up in piece.waterlines:
         across = _half_at(transom.after, up) if transom.radius is None else CENTRE_TICK_MM
         strokes.append(line((-across, up), (across, up), layer=Layer.WATERLINE))
-        name = "LOAD WATERLINE" if k == 0 else "waterline"
+        name = "LOAD WATERLINE" if height == piece.load else "waterline"
         labels.append(
             Label((-across, up), f"{name} {format_length(height, style)}", Layer.WATERLINE, "left", 1)
         )
@@ -69,7 +69,7 @@ def _half_at(side: Array, up: float) -> float:
 
 
 def _rake_words(transom: Transom, style: LengthStyle) -> str:
-    words = f"raked {np.degrees(transom.rake):.1f}° from upright"
+    words = f"raked {format_angle(transom.rake, 0.1)} from upright"
     if transom.radius is None:
         return words
     return (

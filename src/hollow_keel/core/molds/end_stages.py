@@ -13,7 +13,6 @@ from ..errors import ImpossiblePlan
 from ..hull.stages import HULL, WATERLINE
 from ..job import StemSettings
 from ..offsets.table import EndKind
-from ..sensible import count_of
 from ..settings.setup_choices import Strongback
 from ..setup.stages import SETUP
 from ..stage import Given, Stage, fields_of
@@ -55,12 +54,14 @@ class StemBevels:
 @dataclass(frozen=True)
 class TransomPiece:
     """A transom, at the `stern` or at the bow, what carries it, and the waterlines that are marked on it: how high each is by the
-    offsets and how far up the transom it lies along its rake, mm, the load waterline first."""
+    offsets and how far up the transom it lies along its rake, mm; `load` is the height of the load waterline, the
+    first where it comes on this transom."""
 
     transom: Transom
     mold: TransomMold
     stern: bool = True
     waterlines: tuple[tuple[float, float], ...] = ()
+    load: float = 0.0
 
 
 def _stems(hull: Hull) -> list[bool]:
@@ -97,30 +98,18 @@ def _bevels(given: Given) -> tuple[StemBevels, ...]:
 def _transoms(given: Given) -> tuple[TransomPiece, ...]:
     """A pram has one at either end."""
     from .ends import transoms
+    from .marks import up_transom
     from .transom_mold import transom_mold
 
-    hull, job = given[HULL], given.job
+    hull, job, load = given[HULL], given.job, given[WATERLINE].height
     on_legs = job.setup.strongback is not Strongback.BEAM and not job.setup.upright
     found = []
     for piece, stern in transoms(hull, job.molds.skin, job.molds.thickness):
         foot = float((hull.lines.stern if stern else hull.lines.bow).points[0, 2])
         level = (given[SETUP].beam_level - foot) / math.cos(piece.rake) if on_legs else None
-        marked = _waterlines(piece, foot, given[WATERLINE].height, job.molds.mark_waterlines)
-        found.append(TransomPiece(piece, transom_mold(piece, level), stern, marked))
+        marked = up_transom(piece, foot, job.molds.mark_waterlines, load)
+        found.append(TransomPiece(piece, transom_mold(piece, level), stern, tuple(marked), load))
     return tuple(found)
-
-
-def _waterlines(piece: Transom, foot: float, load: float, every: float) -> tuple[tuple[float, float], ...]:
-    """The load waterline, and with `every` further ones from it up and down, where they come on a transom whose foot lies at a
-    height, mm."""
-    rake = math.cos(piece.rake)
-    low, high = foot, foot + rake * float(piece.after[:, 1].max())
-    heights = [load]
-    if every > 0:
-        first, last = math.ceil((low - load) / every), math.floor((high - load) / every)
-        count_of(high - low, every, "waterlines")
-        heights += [load + k * every for k in range(first, last + 1) if k]
-    return tuple((height, (height - foot) / rake) for height in heights if low < height < high)
 
 
 STEMS = Stage(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -16,6 +17,7 @@ from .stations import Mold
 
 if TYPE_CHECKING:
     from ..planking.strips import Planking
+    from .ends import Transom
 
 
 def waterlines(piece: Piece, spacing: float, load: float) -> list[tuple[float, Array]]:
@@ -27,10 +29,26 @@ def waterlines(piece: Piece, spacing: float, load: float) -> list[tuple[float, A
     ]
 
 
+def up_transom(piece: Transom, foot: float, spacing: float, load: float) -> list[tuple[float, float]]:
+    """The waterlines of a transom whose foot lies at a height: how high each is and how far up the rake it comes, mm. The load
+    waterline is first, the others are those of the molds."""
+    rake = math.cos(piece.rake)
+    high = foot + rake * float(piece.after[:, 1].max())
+    others = _multiples(foot, high, spacing) if spacing > 0 else []
+    heights = [load, *(height for height in others if abs(height - load) > SAME_LINE_MM)]
+    return [(height, (height - foot) / rake) for height in heights if foot < height < high]
+
+
 def buttocks(piece: Piece, spacing: float) -> list[tuple[float, Array]]:
     """Half-breadths at whole multiples of `spacing` mm, both sides, and each bit of wood they run over, (2, 2) from end to
     end, mm."""
     return [(y, bit) for y, bit in _across_wood(piece, spacing, axis=0) if abs(y) > SAME_LINE_MM]
+
+
+def _multiples(low: float, high: float, spacing: float) -> list[float]:
+    """The whole multiples of a spacing from `low` to `high`, mm."""
+    count_of(high - low, spacing, "lines on a mold")
+    return [k * spacing for k in range(math.ceil(low / spacing), math.floor(high / spacing) + 1)]
 
 
 def _across_wood(piece: Piece, spacing: float, axis: int) -> list[tuple[float, Array]]:
@@ -38,10 +56,8 @@ def _across_wood(piece: Piece, spacing: float, axis: int) -> list[tuple[float, A
         return []
     wood = shapely.Polygon(piece.outline, piece.holes)
     low, high = float(piece.outline[:, axis].min()), float(piece.outline[:, axis].max())
-    count_of(high - low, spacing, "lines on a mold")
     found: list[tuple[float, Array]] = []
-    for k in range(int(np.ceil(low / spacing)), int(np.floor(high / spacing)) + 1):
-        at = k * spacing
+    for at in _multiples(low, high, spacing):
         ends = [(-1e5, at), (1e5, at)] if axis == 1 else [(at, -1e5), (at, 1e5)]
         cut = shapely.intersection(wood, shapely.LineString(ends))
         for part in shapely.get_parts(cut):
