@@ -143,6 +143,9 @@ def test_ribbands_and_laying_are_written(results: Results) -> None:
     form = results[FORM]
     assert len(rows) == sum(len(r.crossings) for r in form.ribbands)
     assert {row["mold"] for row in rows if row["sheer"] == "on it" and float(row["from sheer mm"]) == 0.0}
+    assert {(int(row["ribband"]), row["lies"]) for row in rows} == {
+        (r.number, r.lies) for r in form.ribbands if r.crossings
+    }
     takes = list(csv.DictReader(io.StringIO(export_named("laying-csv").write(results).decode())))
     assert [int(row["sheets"]) for row in takes] == [own.sheets for own in results[LAYING].layers]
 

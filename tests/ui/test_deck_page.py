@@ -206,8 +206,13 @@ def test_the_bench_shows_the_decks_strips_one_by_one(
     monkeypatch.setattr(DeckDialogs, "bench", lambda _self, steps, take=None: shown.extend(steps))
     window.choose_mold(6)
     DeckDialogs(window).ticks()
-    assert len(shown) == len(window.state.known.get(DECK_TICKS)["7"])
+    rows = window.state.known.get(DECK_TICKS)["7"]
+    assert len(shown) == len(rows)
     assert shown[0].picture().strokes
+    for step, row in zip(shown, rows, strict=True):
+        bevel = "" if row.bevel is None else f"bevel to the next {np.degrees(row.bevel):.1f}°"
+        assert step.below.endswith(bevel)
+        assert ("bevel" in step.below) == (row.bevel is not None)
 
 
 def test_everything_for_the_shop_has_the_deck(

@@ -57,13 +57,13 @@ def ribbands_csv(results: Results) -> str:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(
-        ["ribband", f"length {unit}", "of sticks", "goes on", "sheer", "mold", f"from keel {exact}", f"from sheer {exact}"]
+        ["ribband", f"length {unit}", "of sticks", "goes on", "sheer", "mold", f"from keel {exact}", f"from sheer {exact}", "lies"]
     )  # fmt: skip
     for r in results[FORM].ribbands:
         sheer = "on it" if r.at_sheer else "past it" if r.past_sheer else ""
         writer.writerows(
             [r.number, plain_length(r.length, style), r.pieces, r.behaviour.grade.value, sheer, c.mold,
-             data_length(c.from_keel, style), data_length(c.from_sheer, style)]
+             data_length(c.from_keel, style), data_length(c.from_sheer, style), r.lies]
             for c in r.crossings
         )  # fmt: skip
     return out.getvalue()

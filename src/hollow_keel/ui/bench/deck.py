@@ -10,16 +10,14 @@ from ...core.results import Shape
 from ...core.units import LengthStyle, format_length
 from ...drawing.bench import deck_tick_picture
 from ..bench_mode import Step
+from .planking import wide_and_bevel
 
 
 def deck_tick_steps(shape: Shape, mold: Mold, rows: tuple[DeckTick, ...], style: LengthStyle) -> list[Step]:
     """Every strip's inner edge on one mold, inward from the part line."""
     found = []
     for row in rows:
-        below = (
-            f"inward from the part line, along the mold · {format_length(row.width, style)} wide "
-            f"here{'' if row.full else ', cut'}"
-        )
+        below = f"inward from the part line, along the mold · {wide_and_bevel(row, style)}"
         picture = partial(deck_tick_picture, shape, mold, row)
         heading = f"Mold {mold.name}, deck strip {row.number}"
         found.append(Step(heading, format_length(row.inner, style), below, picture=picture))
