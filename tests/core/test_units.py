@@ -12,6 +12,7 @@ from hollow_keel.core.units import (
     LengthStyle,
     LengthUnit,
     format_angle,
+    format_degrees,
     format_length,
     parse_angle,
     parse_length,
@@ -139,6 +140,10 @@ def test_angles() -> None:
     assert parse_angle("-3") == pytest.approx(math.radians(-3))
     assert format_angle(math.radians(9.6), 0.5) == "9.5°"
     assert format_angle(math.radians(9.6), 1) == "10°"
+    assert format_degrees(-0.04) == "0.0°"
+    assert format_degrees(-0.06) == "-0.1°"
+    assert format_degrees(-0.4, 1) == "0°"
+    assert format_degrees(math.nan) == "–"
     with pytest.raises(InputError):
         parse_angle("steep")
 

@@ -9,7 +9,7 @@ from ..core.hull.camber import camber_across, crown_at
 from ..core.job import Job, TrimSettings
 from ..core.trim.rails import Rails
 from ..core.trim.sheer import SheerMark, SheerPlan
-from ..core.units import LengthStyle, format_length
+from ..core.units import LengthStyle, format_degrees, format_length
 from .decided import decided
 from .model import Drawing, Label, Layer, Stroke, line
 
@@ -74,7 +74,7 @@ def head_section(mark: SheerMark, skin: float, style: LengthStyle, trim: TrimSet
         Label((y, z), f"inside: {from_line(mark.inside_up, style)}, {format_length(y, style)} out", Layer.NOTE, "right", 1),
         Label((out_y, out_z), f"outside: {from_line(mark.outside_up, style)}", Layer.NOTE, "left", -1, strong=True),
         Label((out_y, out_z - SHOWN_MM / 5), f"{format_length(mark.girth, style)} round from the keel", Layer.NOTE, "left", -1),
-        Label(tuple(far.tolist()), f"falls {mark.slope:.1f}°", Layer.DIMENSION, "right", 0),
+        Label(tuple(far.tolist()), f"falls {format_degrees(mark.slope)}", Layer.DIMENSION, "right", 0),
         decided((y, z - SHOWN_MM / 2), "heads cut above the line by", format_length(trim.above, style.fine), "trim.above",
                 anchor="right", rise=-1),
     ]  # fmt: skip

@@ -8,7 +8,7 @@ from ..core.geometry.arrays import Array, frozen
 from ..core.hull.camber import camber_across
 from ..core.job import Job
 from ..core.trim.beams import BeamPiece, BeamPlan
-from ..core.units import LengthStyle, format_length
+from ..core.units import LengthStyle, format_degrees, format_length
 from .decided import decided
 from .model import Drawing, Label, Layer, Stroke, line
 
@@ -41,7 +41,7 @@ def beam_drawing(beam: BeamPiece, job: Job, style: LengthStyle) -> Drawing:
         made = f"sawn from a board {format_length(beam.board, style, unit=True)} wide"
     labels = [
         Label((0.0, beam.crown), f"{format_length(beam.breadth, style)} from inside to inside, {made}", Layer.NOTE, "middle", 1),
-        Label((half, 0.0), f"falls {beam.slope:.1f}°", Layer.DIMENSION, "right", 1),
+        Label((half, 0.0), f"falls {format_degrees(beam.slope)}", Layer.DIMENSION, "right", 1),
         decided((0.0, 0.0), "crown", format_length(job.trim.crown, style), "trim.crown", anchor="middle", rise=-1),
         decided((-half, -own.molded), "deep", format_length(own.molded, style), "beams.molded", anchor="left", rise=-1),
         decided((half, -own.molded), "wide", format_length(own.sided, style), "beams.sided", anchor="right", rise=-1),

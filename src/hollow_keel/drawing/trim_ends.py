@@ -9,7 +9,7 @@ from ..core.geometry.polyline import runs_along
 from ..core.job import Job
 from ..core.trim.outer import OuterStem
 from ..core.trim.planks import TransomPlanks
-from ..core.units import LengthStyle, format_length
+from ..core.units import LengthStyle, format_degrees, format_length
 from .decided import decided
 from .model import Drawing, Label, Layer, Stroke, line
 
@@ -32,7 +32,7 @@ def outer_stem_drawing(stem: OuterStem, job: Job, style: LengthStyle) -> Drawing
         back, front = rows_at(at, along, stem.back)[0], rows_at(at, along, stem.front)[0]
         strokes.append(Stroke(frozen([back, front]), Layer.TICK))
         if k % NUMBERED == 0:
-            words = f"let in {format_length(place.back, style.fine)}, sides {place.side:.1f}°"
+            words = f"let in {format_length(place.back, style.fine)}, sides {format_degrees(place.side)}"
             labels.append(Label((float(back[0]), float(back[1])), words, Layer.NOTE, side, 0))
     foot, head = stem.front[0], stem.front[-1]
     other = "right" if side == "left" else "left"

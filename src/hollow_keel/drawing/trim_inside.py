@@ -9,7 +9,7 @@ from ..core.job import Job
 from ..core.trim.inside import Bulkhead, Inside, Sole
 from ..core.trim.release import Release
 from ..core.trim.sheer import SheerPlan
-from ..core.units import LengthStyle, format_length
+from ..core.units import LengthStyle, format_degrees, format_length
 from .decided import decided
 from .model import Drawing, Label, Layer, Ring, Stroke, line
 
@@ -90,7 +90,7 @@ def sole_pattern(sole: Sole, job: Job, style: LengthStyle) -> Drawing:
     for k in np.unique(np.linspace(0, len(edge) - 1, BEVELS).astype(int)).tolist():
         x, y = edge[k].tolist()
         strokes.append(line((x, 0.0), (x, y), layer=Layer.TICK))
-        words = f"{format_length(x, style)}: {format_length(y, style)} out, {sole.bevels[k]:.1f}°"
+        words = f"{format_length(x, style)}: {format_length(y, style)} out, {format_degrees(sole.bevels[k])}"
         labels.append(Label((x, y), words, Layer.BEVEL, "middle", 1))
     height = format_length(sole.height, style, unit=True)
     text = f"SOLE, half · {job.name} · upper face at height {height}; the lower face is narrower by its bevel"

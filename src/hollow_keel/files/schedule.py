@@ -14,7 +14,7 @@ from ..core.findings import in_words
 from ..core.job import Job
 from ..core.results import Results
 from ..core.stage import Stage
-from ..core.units import LengthStyle, format_length, plain_length
+from ..core.units import LengthStyle, format_degrees, format_length, plain_length
 from .rounded import rounded
 
 
@@ -93,7 +93,7 @@ def shown(value: Any, kind: Kind, style: LengthStyle) -> str:
     if kind is Kind.FINE:
         return format_length(value, style.fine)
     if kind is Kind.DEGREES:
-        return f"{value:.1f}°"
+        return format_degrees(value)
     if kind is Kind.SHARE:
         return f"{100 * value:.1f} %"
     return str(value)

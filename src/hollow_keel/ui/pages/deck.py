@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from enum import StrEnum
 from functools import partial
@@ -36,6 +35,7 @@ from ...core.settings.deck import decked, next_name
 from ...core.settings.deck_choices import JoinKind, OpeningShape
 from ...core.settings.strips import Zone
 from ...core.stock.needs import DECK_FROM
+from ...core.units import format_angle
 from ...drawing.deck_plan import deck_plan, opening_decisions
 from ...drawing.decked_mesh import decked_mesh
 from ...drawing.girth_map import girth_map
@@ -352,10 +352,8 @@ class DeckPage(Page):
         what = "Its floor off square by" if let_in else "Each edge planed off square by"
         columns = [
             Column("Along the hull", lambda p: write(p.at), lambda p: p.at),
-            Column(
-                "Angle between hull and deck", lambda p: f"{math.degrees(p.angle):.1f}°", lambda p: p.angle
-            ),
-            Column(what, lambda p: f"{math.degrees(p.bevel):.1f}°", lambda p: p.bevel),
+            Column("Angle between hull and deck", lambda p: format_angle(p.angle, 0.1), lambda p: p.angle),
+            Column(what, lambda p: format_angle(p.bevel, 0.1), lambda p: p.bevel),
         ]
         if let_in:
             columns.insert(2, Column("Recess deep", lambda p: write(p.deep), lambda p: p.deep))

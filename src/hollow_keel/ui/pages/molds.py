@@ -15,6 +15,7 @@ from ...core.molds.stations import Mold
 from ...core.planking.stages import PLANKING
 from ...core.settings.mold_choices import Deduction
 from ...core.setup.stages import SETUP
+from ...core.units import format_degrees
 from ...drawing.bevel_strip import bevel_strip
 from ...drawing.model import Drawing
 from ...drawing.mold import mold_drawing, with_neighbours
@@ -70,7 +71,7 @@ class MoldsPage(Page):
             ),
             Column("Keel: height", lambda m: write(float(m.edge.keel[1])), lambda m: float(m.edge.keel[1])),
             Column("At waterline", self._at_waterline, _waterline),
-            Column("Most bevel", lambda m: f"{_most_bevel(m):.1f}°", _most_bevel),
+            Column("Most bevel", lambda m: format_degrees(_most_bevel(m)), _most_bevel),
         ]
 
     def _at_waterline(self, mold: Mold) -> str:
@@ -124,8 +125,8 @@ class MoldsPage(Page):
                 ("out at the waterline", self._at_waterline(mold)),
                 ("on the line", f"{mold.face.value} face"),
                 ("its body lies", toward),
-                ("most bevel", f"{_most_bevel(mold):.1f}° {_lean(mold)}"),
-                ("bevel at sheer, keel", f"{at_sheer:.1f}°, {at_keel:.1f}°"),
+                ("most bevel", f"{format_degrees(_most_bevel(mold))} {_lean(mold)}"),
+                ("bevel at sheer, keel", f"{format_degrees(at_sheer)}, {format_degrees(at_keel)}"),
                 *may_be_out((state.known.get(UNCERTAIN_MOLDS) or {}).get(mold.name, 0.0), state),
             ),
             f"{state.write(state.job.molds.deducted, unit=True)} of skin taken off "

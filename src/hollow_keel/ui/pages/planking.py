@@ -30,7 +30,7 @@ from ...core.planking.strips import Planking, Strip
 from ...core.results import SHAPE, Shape
 from ...core.settings.progress import Planked
 from ...core.settings.strips import Zone
-from ...core.units import LengthStyle
+from ...core.units import LengthStyle, format_degrees
 from ...drawing.girth_map import girth_map
 from ...drawing.hull_mesh import planked_mesh
 from ...drawing.model import Drawing
@@ -250,7 +250,7 @@ class PlankingPage(Page):
                 lambda s: radius_text(s.max_edge_set, self.state.style),
                 lambda s: -s.max_edge_set,
             ),
-            Column("Twist", lambda s: f"{twist_degrees(s):.0f}°/m", twist_degrees),
+            Column("Twist", lambda s: f"{format_degrees(twist_degrees(s), 1)}/m", twist_degrees),
         ]
 
     def refresh(self) -> None:
@@ -392,7 +392,7 @@ class PlankingPage(Page):
                 ("tightest edge-set", radius_text(strip.max_edge_set, state.style)),
                 ("push sideways", f"{found.push:.0f} N"),
                 ("strains, edge + face", f"{100 * found.edge_strain:.2f} + {100 * found.bend_strain:.2f} %"),
-                ("most twist", f"{twist_degrees(strip):.0f}° in a metre"),
+                ("most twist", f"{format_degrees(twist_degrees(strip), 1)} in a metre"),
                 ("of what breaks it", f"{100 * found.share:.0f} %"),
                 *may_be_out(ends.uncertain_by, state),
             ),

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QLabel, QSpinBox, QVBoxLayout, QWidget
 
@@ -12,7 +10,7 @@ from ...core.errors import ImpossiblePlan
 from ...core.planking.crossings import Crossing
 from ...core.planking.divider import KEEL, SHEER, Divided, divide
 from ...core.planking.stages import TICKS
-from ...core.units import LengthStyle, LengthUnit, format_length
+from ...core.units import LengthStyle, LengthUnit, format_angle, format_length
 from ..state import State
 from ..views.data_table import Column, DataTable
 from ..views.fields import LengthField
@@ -38,7 +36,7 @@ def bevel_columns(style: LengthStyle) -> list[Column]:
         return "–" if row.planed is None else format_length(row.planed, style.fine, unit=True)
 
     def turned(row: Crossing | DeckTick) -> str:
-        return "–" if row.bevel is None else f"{math.degrees(row.bevel):.1f}°"
+        return "–" if row.bevel is None else format_angle(row.bevel, 0.1)
 
     return [
         Column("Bevel to the next", turned, lambda c: c.bevel or 0.0),

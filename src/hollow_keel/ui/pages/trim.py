@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QComboBox, QSplitter, QTabWidget, QWidget
 from ...core.settings.trim import trimmed
 from ...core.trim.sheer import SheerMark, SheerPlan
 from ...core.trim.stages import LIFT, SHEER_STRIPS
+from ...core.units import format_degrees
 from ...drawing.trim import from_line, mark_key, side_of_line
 from ...files.schedule import Field, Schedule
 from ...files.trim_schedules import HEADS, SCHEDULES
@@ -235,8 +236,8 @@ class TrimPage(Page):
             ("head cut first at", from_line(mark.cut_up, state.style)),
             ("half-breadth outside", state.write(float(mark.outside[0]))),
             ("round from the keel", state.write(mark.girth)),
-            ("falls outboard", f"{round(mark.slope, 1) + 0.0:.1f}°"),
-            ("rises aft", f"{round(mark.along, 1) + 0.0:.1f}°"),
+            ("falls outboard", format_degrees(mark.slope)),
+            ("rises aft", format_degrees(mark.along)),
         ]
         if mark.strip is not None and mark.below is not None:
             rows.append((f"strip {mark.strip}'s lower edge", f"{state.write(mark.below)} below"))
