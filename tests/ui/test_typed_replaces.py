@@ -66,9 +66,8 @@ def test_a_cell_typed_over_itself_is_what_is_typed(qtbot: Any, typed: str | None
     table = ReadingsTable(model)
     qtbot.addWidget(table)
     table.show()
-    stand = {m.name: m.station for m in shape.molds.molds}
     eighths = LengthStyle(LengthUnit.INCH_FRACTION, 1 / 8)
-    model.show_survey(surveys[0], shape.setup.marks, stand, eighths)
+    model.show_survey(surveys[0], shape.setup.marks, eighths)
     cell = model.index(0, 5, QModelIndex())
     table.setCurrentIndex(cell)
     table.edit(cell)
@@ -84,18 +83,17 @@ def test_keys_that_wait_for_each_other_go_each_into_their_own_cell(qtbot: Any) -
 
     shape = Pipeline().shape(bare_linnet())
     surveys = [Survey()]
-    stand = {m.name: m.station for m in shape.molds.molds}
     millimetres = LengthStyle(LengthUnit.MM, 0.1)
 
     def put(_label: str, survey: Survey) -> None:
         surveys.append(survey)
-        model.show_survey(survey, shape.setup.marks, stand, millimetres)
+        model.show_survey(survey, shape.setup.marks, millimetres)
 
     model = ReadingsModel(put)
     table = ReadingsTable(model)
     qtbot.addWidget(table)
     table.show()
-    model.show_survey(surveys[0], shape.setup.marks, stand, millimetres)
+    model.show_survey(surveys[0], shape.setup.marks, millimetres)
     table.setFocus()
     table.setCurrentIndex(model.index(0, 5, QModelIndex()))
     typed = ["254", "205", "71.5", "80"]

@@ -24,15 +24,15 @@ class SetupDialogs(Dialogs):
         shape = self._shape()
         if shape is None:
             return
-        names = [mark.mold for mark in shape.setup.marks]
-        stand = {mold.name: mold.station for mold in shape.molds.molds}
+        marks = shape.setup.marks
 
         def done(at: int) -> str:
             from ..core.log.keep import mold_ticked
 
-            name = names[at]
-            self.edit(f"mold {name} ticked off", mold_ticked(self.job, name, stand[name], date.today()))
-            return f"mold {name} is in the log as set up"
+            mark = marks[at]
+            own = mold_ticked(self.job, mark.mold, mark.station, date.today())
+            self.edit(f"mold {mark.mold} ticked off", own)
+            return f"mold {mark.mold} is in the log as set up"
 
         self.bench(mark_steps(shape, self.state.style), done=done if logged(self.job) else None)
 

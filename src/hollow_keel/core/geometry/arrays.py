@@ -28,6 +28,11 @@ def rows_at(places: Array, at: Array, rows: Array) -> Array:
     return np.column_stack([np.interp(places, at, column) for column in rows.T])
 
 
+def rising(values: Array, by: float = 0.0) -> BoolArray:
+    """Which of values (n,) are greater than all before them, the first among them; by more than `by`, in their unit."""
+    return np.append(True, np.diff(np.maximum.accumulate(values)) > by)
+
+
 def ranges_of(mask: BoolArray) -> IntArray:
     """Where a mask (n,) is true: each run's first place and the one after its last, (k, 2)."""
     edges = np.flatnonzero(np.diff(np.concatenate([[0], mask.astype(int), [0]])))

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..findings import Finding, Weight, mm
-from ..geometry.arrays import Array, frozen, lengths
+from ..geometry.arrays import Array, frozen, lengths, rising
 from ..geometry.geodesic import Geodesics, State
 from ..geometry.inverse import inverted
 from ..geometry.polyline import at_share, met, runs_along
@@ -157,8 +157,7 @@ def _as_wood(
         paths[panel] = Geodesics(surface)
     back, on = (_to_the_edge(paths[panel], (0.5, v, way / speed, 0.0)) for way in (-1.0, 1.0))
     uv = np.concatenate([back[::-1], on[1:]])
-    # its last step, cut short, may fall back
-    uv = uv[np.append(True, uv[1:, 0] > np.maximum.accumulate(uv[:-1, 0]))]
+    uv = uv[rising(uv[:, 0])]  # its last step, cut short, may fall back
     return _line(hull, number, share, panel, uv, job) if len(uv) > 1 else None
 
 

@@ -11,7 +11,7 @@ from functools import cached_property, partial
 import numpy as np
 
 from ..errors import ImpossiblePlan
-from ..geometry.arrays import Array, BoolArray
+from ..geometry.arrays import Array, BoolArray, rising
 from ..geometry.front import propagate
 from ..geometry.surface import TensorSurface
 from ..geometry.surface_line import SurfaceLine
@@ -392,5 +392,5 @@ def _extent(near: list[EdgePiece], far: list[EdgePiece]) -> float:
 def seam_heights(edge: tuple[EdgePiece, ...]) -> tuple[Array, Array]:
     """The last edge of a course as v (n,) over rising u (n,)."""
     uv = max(edge, key=lambda piece: piece.length).uv
-    rising = np.concatenate([[True], np.diff(np.maximum.accumulate(uv[:, 0])) > 1e-6])
-    return uv[rising, 0], uv[rising, 1]
+    uv = uv[rising(uv[:, 0], 1e-6)]
+    return uv[:, 0], uv[:, 1]

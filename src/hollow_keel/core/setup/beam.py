@@ -125,9 +125,8 @@ def _height_that_clears(molds: tuple[Mold, ...], settings: SetupSettings, waterl
     if settings.upright:  # the beam lies as low in the hull, its other face up
         above = math.floor((-lowest - settings.beam_height) / ROUND_UP_MM) * ROUND_UP_MM - steps
     level = waterline - above if settings.upright else waterline + above
-    over = (
-        level if settings.upright else level + settings.beam_height
-    )  # of the beam's face farther from the keel
+    # of the beam's face farther from the keel
+    over = level if settings.upright else level + settings.beam_height
     room = np.array([np.where(over <= m.top, _room(m, settings, level), m.top - over) for m in molds])
     least = room.min(axis=0)
     enough = np.flatnonzero(least >= WEB_MM)

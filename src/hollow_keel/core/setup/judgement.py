@@ -8,7 +8,6 @@ an inch must be found.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
@@ -138,7 +137,7 @@ def judge_survey(survey: Survey, setup: SetUp, molds: tuple[Mold, ...], job: Job
     by_name = {m.name: m for m in molds}
     errors: dict[Direction, list[tuple[Mark, float]]] = {d: [] for d in Direction}
     for mark in setup.marks:
-        reading = _sound(survey.of(mark.mold, by_name[mark.mold].station), mark, findings)
+        reading = _sound(survey.of(mark.mold, mark.station), mark, findings)
         for direction, error in _displaced(reading, mark, by_name[mark.mold], setup, 4 * survey.noise):
             errors[direction].append((mark, error))
         if all(
@@ -149,7 +148,7 @@ def judge_survey(survey: Survey, setup: SetUp, molds: tuple[Mold, ...], job: Job
     read = [(reading.mold, reading.at) for reading in survey.readings]
     findings = [
         *_gathered(findings),
-        *_closing(survey, setup, by_name),
+        *_closing(survey, setup),
         *lost(read, molds, "setup", "Places and heights"),
     ]
     rows = tuple(_row(d, pairs, survey.noise) for d, pairs in errors.items() if pairs)
@@ -368,10 +367,10 @@ def _gathered(findings: list[Finding]) -> list[Finding]:
     return gathered
 
 
-def _closing(survey: Survey, setup: SetUp, molds: Mapping[str, Mold]) -> list[Finding]:
+def _closing(survey: Survey, setup: SetUp) -> list[Finding]:
     """Whether the level still reads at the end what it read at the beginning."""
-    marks = setup.marks
-    first = survey.of(marks[0].mold, molds[marks[0].mold].station).height_port if marks else None
+    mark = next(iter(setup.marks), None)
+    first = survey.of(mark.mold, mark.station).height_port if mark is not None else None
     if survey.closing is None or first is None:
         return []
     drift = survey.closing - first

@@ -14,7 +14,7 @@ import numpy as np
 
 from ..geometry.arrays import Array, BoolArray, IntArray, lengths, steps_along
 from ..geometry.runge import stepped
-from ..geometry.surface import TensorSurface, cross, dot
+from ..geometry.surface import Jet, TensorSurface, cross, dot
 from ..geometry.surface_line import components, second_form, straight_on
 from .lines import Lines
 from .seams import Seam
@@ -195,9 +195,7 @@ def _missed(
     to it: farther on there is no hull for that edge to lie on."""
     own, beyond = lines.at(of, flat[:, 0])
     jet = surface.jet(own[:, 0], own[:, 1])
-    tangent = own[:, 2:3] * jet.du + own[:, 3:] * jet.dv
-    tangent /= np.maximum(lengths(tangent)[:, None], 1e-12)
-    square = cross(jet.normal, tangent)
+    tangent, square = _frame(jet, own)
     way = np.column_stack([beyond, flat[:, 1]])
     start = np.concatenate(
         [own[:, :2], np.column_stack(components(jet, way[:, :1] * tangent + way[:, 1:] * square))], axis=1
@@ -214,6 +212,13 @@ def _missed(
     aside = ahead[:, ::-1] * [1.0, -1.0]
     move = dot(missed, onward)[:, None] * ahead + dot(missed, cross(onward, arrived.normal))[:, None] * aside
     return move, lengths(missed)
+
+
+def _frame(jet: Jet, own: Array) -> tuple[Array, Array]:
+    """The unit directions (n, 3) along seams and square to them in the surface, at places told with their rates, (n, 4)."""
+    tangent = own[:, 2:3] * jet.du + own[:, 3:] * jet.dv
+    tangent /= np.maximum(lengths(tangent)[:, None], 1e-12)
+    return tangent, cross(jet.normal, tangent)
 
 
 def _rates(surface: TensorSurface) -> Callable[[float, Array], Array]:
@@ -262,16 +267,12 @@ def _guessed_past(
     x = lines.begins[of] + np.where(ahead, lines.long[of], 0.0)
     own, _ = lines.at(of, x)
     jet = surface.jet(own[:, 0], own[:, 1])
-    tangent = own[:, 2:3] * jet.du + own[:, 3:] * jet.dv
-    tangent /= np.maximum(lengths(tangent)[:, None], 1e-12)
-    square = cross(jet.normal, tangent)
+    tangent, square = _frame(jet, own)
     away = points - jet.point
     way = np.column_stack([dot(away, tangent), dot(away, square)])
     flat_far, chord = np.maximum(lengths(way), SHORTEST_MM), lengths(away)
-    sunk = np.arcsin(
-        np.clip(flat_far / np.maximum(chord, SHORTEST_MM), 0.0, 1.0)
-    )  # the chord leaves the surface by half the turn
-    turn = np.pi / 2 - sunk
+    # the chord leaves the surface by half the turn
+    turn = np.arccos(np.clip(flat_far / np.maximum(chord, SHORTEST_MM), 0.0, 1.0))
     arc = chord * np.where(turn > 1e-6, turn / np.maximum(np.sin(turn), 1e-9), 1.0)
     return np.column_stack([x, np.zeros(len(x))]) + way * (arc / flat_far)[:, None]
 

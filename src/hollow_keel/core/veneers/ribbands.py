@@ -14,7 +14,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..findings import Finding, Weight, mm
-from ..geometry.arrays import Array, BoolArray, frozen
+from ..geometry.arrays import Array, BoolArray, frozen, rising
 from ..geometry.inverse import inverted
 from ..geometry.polyline import feet, runs_along
 from ..geometry.surface import TensorSurface
@@ -210,8 +210,7 @@ def _v_of(surface: TensorSurface, line: Array, along: Array) -> Array:
 
     uv, _ = inverted(surface, line, over=CORNER_REACH)
     uv = uv[np.argsort(uv[:, 0])]
-    rises = np.append(True, np.diff(uv[:, 0]) > EDGE)
-    uv = uv[rises]
+    uv = uv[rising(uv[:, 0], EDGE)]
     if len(uv) < 2:
         return np.full(len(along), float(uv[0, 1]))
     result: Array = PchipInterpolator(uv[:, 0], uv[:, 1])(np.clip(along, uv[0, 0], uv[-1, 0]))
@@ -280,7 +279,7 @@ def _stringer_courses(surface: TensorSurface, panel: int, stringers: Sequence[St
     courses = []
     for stringer in stringers:
         uv, _ = inverted(surface, stringer.points[::STRINGER_STEP])
-        uv = uv[np.append(True, np.diff(np.maximum.accumulate(uv[:, 0])) > 0)]
+        uv = uv[rising(uv[:, 0])]
         line = SurfaceLine.through(uv[:, 0], uv[:, 1], EVEN)
         on = (line.v >= 0.0) & (line.v <= 1.0)
         courses.append(_Course(panel, surface, EVEN, line.v, on))

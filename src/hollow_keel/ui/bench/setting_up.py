@@ -65,11 +65,10 @@ def take_reading(
     """What bench mode calls with a reading: it goes into the survey, and its difference from the plan is told."""
     marks = shape.setup.marks
     steps = [(field, mark) for field, _, _ in READINGS for mark in marks]
-    stand = {mold.name: mold.station for mold in shape.molds.molds}
 
     def take(number: int, value: float) -> tuple[str, bool]:
         field, mark = steps[number]
-        put(survey().with_value(mark.mold, field, value, stand[mark.mold]))
+        put(survey().with_value(mark.mold, field, value, mark.station))
         off = value - _planned(field, mark)
         grade = grade_of(off, shape.job.setup)
         judged = judge_survey(survey(), shape.setup, shape.molds.molds, shape.job)

@@ -125,7 +125,7 @@ class AsBuilt(QObject):
         self.state = state
         shape = state.shape
         if shape is None or not shape.molds.molds:
-            self.model.show_survey(Survey(), (), {}, state.style)
+            self.model.show_survey(Survey(), (), state.style)
             for view in (self.errors_view, self.batten_view):
                 view.show_drawing(Drawing("", ()), state.theme, state.style)
             self.moves.show_rows([], [])
@@ -137,8 +137,7 @@ class AsBuilt(QObject):
         if state.strip is not None:
             self.lie.setItemText(1, f"along strip {state.strip.number}")
         self.model.theme = state.theme
-        stand = {mold.name: mold.station for mold in shape.molds.molds}
-        self.model.show_survey(survey, shape.setup.marks, stand, state.style)
+        self.model.show_survey(survey, shape.setup.marks, state.style)
         self._judge(state, survey, height)
         assert self.judgement is not None
         elsewhere = self.judgement.elsewhere

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-
 from PySide6.QtWidgets import QHeaderView, QWidget
 
 from ...core.errors import InputError
@@ -26,12 +24,9 @@ class ReadingsModel(BesidePlanModel):
 
     columns = COLUMNS
 
-    def show_survey(
-        self, survey: Survey, marks: tuple[Mark, ...], stand: Mapping[str, float], style: LengthStyle
-    ) -> None:
-        """What the job says now, and where the molds stand along the hull by their names, mm."""
-        names = tuple(m.mold for m in marks)
-        self.show_beside(survey, names, tuple(stand[name] for name in names), marks, style)
+    def show_survey(self, survey: Survey, marks: tuple[Mark, ...], style: LengthStyle) -> None:
+        """What the job says now."""
+        self.show_beside(survey, tuple(m.mold for m in marks), tuple(m.station for m in marks), marks, style)
 
     def plan_text(self, row: int, column: int) -> str:
         mark: Mark = self.planned[row]
