@@ -150,8 +150,8 @@ def test_a_shaped_strip_is_pushed_as_wide_as_it_is_there() -> None:
     pipeline = Pipeline()
     job = apply_override(linnet(), "strip.layout", "tapered")
     planking = pipeline.value(job, PLANKING)
-    strip = planking.strips[21]
-    section = section_of(job.strips, 22, 400.0)
+    strip = planking.strips[20]
+    section = section_of(job.strips, 21, 400.0)
     shaped, whole = behaviour(strip, section), behaviour(replace(strip, shaped=False), section)
     flat = flat_strip(strip, planking)
     x = max(strip.near, key=lambda p: p.length).points[:, 0]

@@ -28,3 +28,12 @@ def no_less(values: Array, least: float, soft: float) -> Array:
     """Values (any shape and unit) kept above a least one, bending over smoothly within about `soft` of it."""
     result: Array = least + soft * np.logaddexp(0.0, (values - least) / max(soft, 1e-12))
     return result
+
+
+def greater(one: Array, other: Array, soft: float) -> Array:
+    """The greater of two values (any shape and unit), neither less than nothing, passing smoothly from one to the other within
+    about so great a share, `soft`, of them; never less than either."""
+    most = np.maximum(np.maximum(one, other), 0.0)
+    within = np.maximum(soft * most, 1e-12)
+    result: Array = most + within / 6 * np.clip(1 - np.abs(one - other) / within, 0.0, None) ** 3
+    return result

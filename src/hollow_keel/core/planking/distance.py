@@ -31,6 +31,8 @@ OFF_HULL = 0.02
 """What is told off the hull counts for so little beside what is told on it."""
 LOCAL, WIDEST, BEYOND = 1.6, 3.0, 12.0
 """A ray tells of what lies about it so many spacings of rays far; beyond, only that it is no farther than by way of it."""
+STRAIGHT = 0.8
+"""Rays beside each other whose directions differ more (a cosine) tell nothing of the front between them."""
 MOST_BEND = 0.35
 """The front's curvature counts up to this times what lies aside: more is the noise of a spoilt ray."""
 
@@ -149,9 +151,10 @@ class DistanceField:
         frame = np.stack([sample.ray, self._way * cross(sample.ray, sample.normal), sample.normal])
         self._frame = np.ascontiguousarray(np.moveaxis(frame, -1, 1))  # (ray, aside, normal; x, y, z; n)
         self._place = np.ascontiguousarray(sample.point.T)
-        # where rays part they tell of more
-        self._reach = LOCAL * np.clip(sample.apart, self._spacing, WIDEST * self._spacing)
-        self._reach[sample.outer] *= BEYOND
+        self._bends, linked = self._bent_towards()
+        # where rays part they tell of more, and on the side where no other follows
+        self._reach = np.tile(LOCAL * np.clip(sample.apart, self._spacing, WIDEST * self._spacing), (2, 1))
+        self._reach[sample.outer & ~linked] *= BEYOND
         self._tree = cKDTree(sample.point)
 
     def _nearest(self, points: Array, count: int) -> tuple[Array, IntArray]:
@@ -165,6 +168,18 @@ class DistanceField:
         """What each of the nearest samples (n, k) says of points (n, 3): the distance; along and aside of its ray; its edge-set;
         and whether it lies too far away to tell more than a bound."""
         own = self._sample
+        along, aside = self._seen_from(points, gap, near)
+        kappa = own.edge_set[near]
+        side = (aside < 0).astype(int)
+        even, more, until = (column[side, near] for column in self._bends)
+        bend = even + more * np.minimum(np.abs(aside), until)
+        turn = np.clip(bend * aside / np.maximum(1 + kappa * along, 0.2), -MOST_BEND, MOST_BEND)
+        far = gap > self._reach[side, near]
+        return own.run[near] + np.where(far, gap, along + turn * aside / 2), along, aside, kappa, far
+
+    def _seen_from(self, points: Array, gap: Array, near: IntArray) -> tuple[Array, Array]:
+        """How far points (n, 3) lie along and aside of the rays of samples `near` (n, k), mm over the hull; `gap` is the straight way
+        to them."""
         # by columns: a product of each place's own 3x3 takes three times as long
         x, y, z = (column[:, None] - place[near] for column, place in zip(points.T, self._place, strict=True))
         along, aside, height = (a[near] * x + b[near] * y + c[near] * z for a, b, c in self._frame)
@@ -173,11 +188,36 @@ class DistanceField:
         # (h/c)
         rise = (height / np.maximum(gap, 1e-9)) ** 2
         longer = np.where(flat > 1e-6, gap * (1 + rise * (1 / 6 + rise * 3 / 40)) / flat, 1.0)
-        along, aside = along * longer, aside * longer
-        kappa = own.edge_set[near]
-        turn = np.clip(kappa * aside / np.maximum(1 + kappa * along, 0.2), -MOST_BEND, MOST_BEND)
-        far = gap > self._reach[near]
-        return own.run[near] + np.where(far, gap, along + turn * aside / 2), along, aside, kappa, far
+        return along * longer, aside * longer
+
+    def _bent_towards(self) -> tuple[Array, BoolArray]:
+        """How the front bends towards the next ray on either side of each sample, (3, 2, n): towards larger guide parameters, then
+        smaller ones; its bend at the sample, 1/mm, how that grows with the way aside, and how far, mm. And whether there is a next
+        ray there, (2, n).
+
+        It is the cubic through both rays' places, square to both of them. What the front's own edge-set there says of it would do
+        where that is even; beside a stem into which a hull rounds it changes within a ray's spacing, and two neighbours would tell
+        of the place between them by a millimetre apart."""
+        own = self._sample
+        count = len(own.run)
+        result, linked = np.zeros((3, 2, count)), np.zeros((2, count), dtype=bool)
+        result[0] = own.edge_set
+        order = np.lexsort((own.g, own.run))
+        before, after = order[:-1], order[1:]
+        beside = (own.run[before] == own.run[after]) & (own.g[after] - own.g[before] < REGULAR)
+        before, after = before[beside], after[beside]
+        gap = np.linalg.norm(own.point[after] - own.point[before], axis=1)[:, None]
+        for side, (here, there) in enumerate(((before, after), (after, before))):
+            along, aside = (x[:, 0] for x in self._seen_from(own.point[there], gap, here[:, None]))
+            front = self._frame[1][:, there]
+            rise, run = ((self._frame[k][:, here] * front).sum(axis=0) for k in (0, 1))
+            slope = rise / np.maximum(run, 0.1)
+            more = (2 * along / aside - slope) / aside**2
+            even = -along / aside**2 - more * aside
+            sound = (run > STRAIGHT) & (np.abs(along) < MOST_BEND * np.abs(aside)) & (np.abs(aside) > 1.0)
+            result[:, side, here[sound]] = np.stack([2 * even, 2 * more * np.sign(aside), np.abs(aside)])[:, sound]
+            linked[side, here] = True
+        return result, linked
 
     def at(self, points: Array) -> Told:
         """What is known of points (n, 3), mm, of the hull."""

@@ -17,7 +17,7 @@ from ..errors import ImpossiblePlan
 from ..findings import mm
 from ..geometry.arrays import Array, IntArray
 from ..geometry.batch_spline import even_slopes
-from ..geometry.easing import eased, no_less
+from ..geometry.easing import eased, greater, no_less
 from ..rules import EASED, FADES, LEVEL_SHARE, ROOM_TO_TAPER
 from .ways import Ways
 
@@ -25,6 +25,8 @@ LEAST_GIRTH = 0.02
 """A girth of so small a share of the greatest is none."""
 FULL_GIRTH = 0.9
 NO_TAPER_MM = 0.01
+ROUND = 0.8
+"""Within such a share of its width a strip passes smoothly from fading as it likes to fading as the others allow."""
 SOFT = 0.2
 """How smoothly a strip comes down to its least width, as a share of what it tapers by."""
 
@@ -142,8 +144,8 @@ def tapered(ways: Ways, width: float, least: float) -> Division:
         start, stop = g[thin] - reach, g[thin] + reach
         t = np.clip((g - start) / (stop - start), 0.0, 1.0) if stop != start else np.zeros(len(g))
         faded = 1 - eased(t)
-        needed = np.clip((whole / width - (count - len(own))) / len(own), 0.0, 1.0)
-        shares[own] *= np.maximum(faded, needed)  # no earlier than the others can do without them
+        needed = (whole / width - (count - len(own))) / len(own)
+        shares[own] *= np.minimum(greater(faded, needed, ROUND), 1.0)  # no earlier than others can do without them
     widths = whole * shares / shares.sum(axis=0)
     edges = np.concatenate([np.zeros((1, len(g))), np.cumsum(widths, axis=0)])
     return Division.through(g, edges, [None] * count, tuple(sorted(dropped)), closed=True)

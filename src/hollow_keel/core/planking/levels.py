@@ -15,7 +15,7 @@ import numpy as np
 
 from ..errors import ImpossiblePlan
 from ..findings import mm
-from ..geometry.arrays import Array, BoolArray, IntArray, frozen, rows_at
+from ..geometry.arrays import Array, BoolArray, IntArray, frozen, rising, rows_at
 from ..geometry.surface import TensorSurface
 from ..geometry.surface_line import SurfaceLine, components
 from .distance import DistanceField, Told
@@ -31,9 +31,13 @@ MOST_PLACES = 81
 SCRAP_SHARE = 0.03
 BESIDE_MM = 5.0
 ROUNDS = 5
+MOST_ROUNDS, SETTLED_MM = 10, 1e-4
+"""An end of an edge is looked for along the rim of the hull in so many rounds at most, and found to within so much."""
 TORN_EACH, TORN = 8, 60
 """Edges in so many pieces for each strip, and so many at all, are torn: on a hull it is one or two."""
 MOST_MOVE_MM, STILL_MM = 25.0, 0.1
+PAST_END_MM = 60.0
+"""What lies past the end of a line lies no farther from it than that."""
 STILL_SHARE = 0.1
 """A place nearer to the one before than such a share of what is usual stands still."""
 CORNER_TURN, BORNE_OUT = 0.3, 1e-4
@@ -80,8 +84,6 @@ class Patch:
         """At which parameters u (n,) strips follow the guide: where a sheer or a keel turns too sharply for them they run out
         on it, past the last ray that starts from it."""
         first, last = field.guided
-        if self.guide.seam is not None:
-            return np.ones(len(u), dtype=bool)
         return (u >= first) & (u <= last)
 
     def is_on_guide(self, uv: Array) -> bool:
@@ -284,22 +286,44 @@ def _ends_settled(
     rim = np.flatnonzero(along_u | (u < CORNER) | (u > 1 - CORNER))
     if not len(rim):
         return u, t
-    own_u, own_t, along = u[rim], t[rim], along_u[rim]
+    along, place = along_u[rim], np.where(along_u[rim], u[rim], t[rim])
+
+    def beyond(some: IntArray, at: Array) -> Array:
+        own = rim[some]
+        own_u, own_t = np.where(along[some], at, u[own]), np.where(along[some], t[own], at)
+        return _beyond(patch, field, division, edge[own], own_u, own_t)
+
     step = np.where(along, 0.25 / ALONG, 0.25 / ACROSS)
-    back = np.where(np.where(along, own_u, own_t) > 0.5, -step, step)
-    for n in range(ROUNDS):
-        off = _beyond(patch, field, division, edge[rim], own_u, own_t)
-        if n == 0:
-            tried = own_u + np.where(along, back, 0.0), own_t + np.where(along, 0.0, back)
-            slope = (_beyond(patch, field, division, edge[rim], *tried) - off) / back
-            steep = np.abs(slope) > 1e-3
-        move = np.where(steep, -off / np.where(steep, slope, 1.0), 0.0)
-        move = np.clip(move, -4 * step, 4 * step)
-        own_u = np.where(along, np.clip(own_u + move, 0.0, 1.0), own_u)
-        own_t = np.where(along, own_t, np.clip(own_t + move, 0.0, 1.0))
     u, t = u.copy(), t.copy()
-    u[rim], t[rim] = own_u, own_t
+    settled = _roots(beyond, place, step)
+    u[rim], t[rim] = np.where(along, settled, u[rim]), np.where(along, t[rim], settled)
     return u, t
+
+
+def _roots(off: Callable[[IntArray, Array], Array], start: Array, step: Array) -> Array:
+    """Places from 0 to 1 near `start` (n,) where `off`(which of the n, their places) is nothing: by secants, the first over a
+    `step` (n,), in no more than four of them a round, and never past a place on whose other side it was seen; a place from which
+    no secant leads anywhere is kept."""
+    some = np.arange(len(start))
+    before, at = start, start + np.where(start > 0.5, -step, step)
+    was, now = off(some, before), off(some, at)
+    low, high = np.where(was < 0, before, np.nan), np.where(was > 0, before, np.nan)
+    result, least = before.copy(), np.abs(was)
+    for _ in range(MOST_ROUNDS):
+        low[some], high[some] = np.where(now < 0, at, low[some]), np.where(now > 0, at, high[some])
+        better = np.abs(now) < least[some]
+        result[some[better]], least[some[better]] = at[better], np.abs(now[better])
+        slope = (now - was) / np.where(at == before, 1.0, at - before)
+        going = (least[some] > SETTLED_MM) & (at != before) & (np.abs(slope) > 1e-3)
+        if not going.any():
+            break
+        some, at, now, slope = some[going], at[going], now[going], slope[going]
+        ahead = np.clip(at + np.clip(-now / slope, -4 * step[some], 4 * step[some]), 0.0, 1.0)
+        first, last = np.minimum(low[some], high[some]), np.maximum(low[some], high[some])
+        outside = (ahead <= first) | (ahead >= last)  # false where it was seen on one side only
+        before, was, at = at, now, np.where(outside, (first + last) / 2, ahead)
+        now = off(some, at)
+    return result
 
 
 def _beyond(
@@ -324,6 +348,7 @@ def _made(
     drawn_points = surface.points(np.concatenate([d.u for d in drawn]), np.concatenate([d.v for d in drawn]))
     for line, points in zip(drawn, np.split(drawn_points, cuts), strict=True):
         far = np.concatenate([[True], np.linalg.norm(np.diff(points, axis=0), axis=1) > 1e-6])
+        far &= _between_ends(points)
         run = _arc_lengths(points[far]) if far.sum() > 2 else np.zeros(1)
         if run[-1] >= SHORTEST_PIECE_MM:
             uv = np.column_stack([line.u, line.v])[far]
@@ -362,6 +387,19 @@ def _made(
         piece = _edge(points[n], every[rows], runs[n], told.g[rows], curvatures[n], line.ends)
         found[line.level].append(piece)
     return [sorted(pieces, key=lambda p: float(p.points[:, 0].min())) for pieces in found]
+
+
+def _between_ends(points: Array) -> BoolArray:
+    """Which places of a line (n, 3) lie between its ends: where an end was moved in along the rim of the hull, those beside it
+    may lie past it."""
+    result = np.ones(len(points), dtype=bool)
+    for own, keep in ((points, result), (points[::-1], result[::-1])):
+        away = own - own[0]
+        clear = np.flatnonzero((away * away).sum(axis=1) > PAST_END_MM**2)
+        many = int(clear[0]) if len(clear) else len(own) // 2
+        ahead = away[1 : many + 1] @ away[many]
+        keep[1:many] &= rising(np.concatenate([[0.0], ahead]), 0.0)[1:-1] if many > 1 else True
+    return result
 
 
 def _as_fronts_tell(curvatures: Array, runs: Array, edge_set: Array) -> None:

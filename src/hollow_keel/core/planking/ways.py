@@ -139,7 +139,7 @@ def _carried_on(
     off = (landed - end) * sign * speed  # mm past the end: none is
     near = off >= -SLOPE_MM
     slope = _slope(off[near], known[near]) if near.sum() > 2 else 0.0
-    start = float(known[near].mean() - slope * off[near].mean())
+    start = max(0.0, float(known[near].mean() - slope * off[near].mean()))
     past = (g - end) * sign * speed
     reach = np.minimum(past, STRAIGHT_MM) + DIES_MM * (
         1 - np.exp(-np.maximum(past - STRAIGHT_MM, 0.0) / DIES_MM)
