@@ -11,7 +11,7 @@ import numpy as np
 
 from ..errors import ImpossiblePlan
 from ..findings import mm
-from ..geometry.arrays import Array, frozen, lengths
+from ..geometry.arrays import Array, BoolArray, frozen, lengths
 from ..geometry.front import FLAT_SINE, STARTS, starts
 from ..geometry.runge import stepped
 from ..geometry.surface import Jet, TensorSurface, cross, dot
@@ -39,6 +39,8 @@ NEWTON, TRIED, LONGEST = 4, 1e-5, 0.01
 MEETS, NEAR_END = 4.0, 0.2
 """A guide turns sharply at an end where its radius is less than so many times the way that strips go from it, within so great a
 share of its length."""
+SHARPLY = math.radians(12)
+"""An end that turns by less in all turns gently, however long it is: strips follow it."""
 STEEPEST = math.radians(60)
 """A natural line is looked for within this angle of the hull's own direction."""
 
@@ -213,11 +215,21 @@ def followed_part(
     tight = own.geodesic > 1.0 / max(MEETS * reach, 1.0)
     jet = own.jet
     flat = lengths(cross(jet.du, jet.dv)) < FLAT_SINE * lengths(jet.du) * lengths(jet.dv)
-    sound = ~(tight | flat)
-    first = int(np.argmax(sound | (u > NEAR_END)))
-    stop = len(u) - int(np.argmax((sound | (u < 1 - NEAR_END))[::-1]))
+    turns = own.geodesic * own.speed * np.gradient(u)
+    first = _left_out(u, tight, flat, turns)
+    stop = len(u) - _left_out(1 - u[::-1], tight[::-1], flat[::-1], turns[::-1])
     keep = slice(first, stop)
     return SurfaceLine(u[keep], line.v[keep], line.slope[keep], line.bend[keep])
+
+
+def _left_out(u: Array, tight: BoolArray, flat: BoolArray, turns: Array) -> int:
+    """How many places of a guide (n,), told from one end on (`u` from 0), strips do not follow: where it is `flat`, and while it is
+    `tight`, if it `turns` (radians at each place) sharply there in all."""
+    near = u <= NEAR_END
+    many = int(np.argmin(np.append((tight | flat) & near, False)))
+    if float(turns[:many].sum()) > SHARPLY:
+        return many
+    return int(np.argmin(np.append(flat & near, False)))
 
 
 def _shot(surface: TensorSurface, v: float, angles: Array, steps: Array = EVEN) -> tuple[Array, Array]:
