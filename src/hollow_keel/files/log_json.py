@@ -20,7 +20,7 @@ def log_document(results: Results) -> dict[str, Any]:
     sums = work.sums
     return {
         "entries": [entry.model_dump(mode="json", exclude_defaults=True) for entry in results.job.log.entries],
-        "from": work.forecast.starts.isoformat(), "hours": rounded(sums.hours, 2), "strips": sums.strips,
+        "from": work.forecast.starts.isoformat(), "hours": rounded(sums.hours, 2), "strips": sums.strips, "told_of": sums.told_of,
         "strips_a_day": None if sums.strips_a_day is None else rounded(sums.strips_a_day, 2),
         "grams_a_strip": None if sums.grams_a_strip is None else rounded(sums.grams_a_strip, 1),
         "planned_grams": None if sums.planned_grams is None else rounded(sums.planned_grams, 1),

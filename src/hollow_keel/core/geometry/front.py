@@ -219,8 +219,9 @@ def _parted(rays: _Rays, end: int) -> bool:
     ray = jet.du[0] * rays.state[2, inner] + jet.dv[0] * rays.state[3, inner]
     off = rays.jet.point[end] - jet.point[0]
     gap, along = float(off @ off), float(off @ ray)
-    spread = float(rays.state[5, inner] / rays.state[4, inner])
-    away = abs(along + spread * (gap - along * along) / 2)
+    own, outer = (float(rays.state[5, k] / rays.state[4, k]) for k in (inner, end))
+    # as if the front kept the edge-set of the next one, or came evenly to its own
+    away = min(abs(along + spread * (gap - along * along) / 2) for spread in (own, (2 * own + outer) / 3))
     return bool(away > PARTED_MM + PARTED_SHARE * gap**0.5)
 
 
@@ -281,7 +282,8 @@ def _mended(rays: _Rays) -> _Rays:
     """The rays with λ as their points run, where it has gone astray.
 
     λ sums the surface's curvature all along a ray. One that has passed a corner where the surface's two directions agree
-    has summed noise there, while its path is sound; its neighbours tell what λ must be.
+    has summed noise there, while its path is sound; where its neighbours stand tells what λ must be, and how they turn away from each
+    other how fast it grows.
     """
     apart = np.diff(rays.g)
     beside = np.concatenate([[False], (apart[:-1] < REGULAR) & (apart[1:] < REGULAR), [False]])
@@ -299,10 +301,24 @@ def _mended(rays: _Rays) -> _Rays:
     if not astray.any() or astray.all():
         return rays
     state = rays.state.copy()
-    spread = np.interp(rays.g[astray], rays.g[~astray], state[5, ~astray] / state[4, ~astray])
+    spread = _turns(rays, apart)[astray]
     state[4, astray] = run[astray] / rays.speed[astray]
     state[5, astray] = spread * state[4, astray]
     return replace(rays, state=state)
+
+
+def _turns(rays: _Rays, apart: Array) -> Array:
+    """The edge-set of the front at each of n rays, 1/mm, from how those beside it, `apart` (n - 1,) in g, turn away from each other
+    on the way between them."""
+    count = len(rays.g)
+    near = np.append(apart < REGULAR, False)
+    before = np.arange(count) - np.roll(near, 1)
+    after = np.arange(count) + near
+    alone = before == after
+    before, after = np.where(alone, np.maximum(before - 1, 0), before), np.where(alone, np.minimum(after + 1, count - 1), after)
+    ray = rays.jet.du * rays.state[2, :, None] + rays.jet.dv * rays.state[3, :, None]
+    way = rays.jet.point[after] - rays.jet.point[before]
+    return np.asarray(dot(ray[after] - ray[before], way) / np.maximum(dot(way, way), 1e-9))
 
 
 def _speeds(points: Array, apart: Array) -> Array:

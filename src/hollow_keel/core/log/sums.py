@@ -50,13 +50,15 @@ class MissedBatch:
 @dataclass(frozen=True)
 class Sums:
     """What all entries come to. Hours are of all persons; glue in grams, by the plan for so many strips (None: no strips yet);
-    strips a side laid by the log on each side; `cost` in the currency of Stock."""
+    `strips` a side that are on by the log, as far as *So far* counts them, and how far each side is; `told_of` as many as entries
+    tell of, by which rates are reckoned; `cost` in the currency of Stock."""
 
     tasks: tuple[Spent, ...]
     people: tuple[Spent, ...]
     weeks: tuple[Week, ...]
     hours: float
     strips: int
+    told_of: float
     strip_days: int
     hours_a_strip: float | None
     glue: float
@@ -70,8 +72,8 @@ class Sums:
 
     @property
     def strips_a_day(self) -> float | None:
-        """Strips a side on a day that any were laid."""
-        return self.strips / self.strip_days if self.strip_days else None
+        """Strips a side on a day that any were laid, by the entries of those days."""
+        return self.told_of / self.strip_days if self.strip_days else None
 
 
 def sums_of(job: Job, planned_grams: float | None, strips: int) -> Sums:
@@ -89,8 +91,8 @@ def sums_of(job: Job, planned_grams: float | None, strips: int) -> Sums:
             people[OF_ALL] += entry.hours * unnamed
     planking = [e for e in entries if e.task is Task.PLANKING]
     laid = [e for e in planking if e.strips is not None and e.told is Told.WORK]
-    count = {side: _laid_on(laid, side) for side in ("port", "starboard")}
-    mean = (count["port"] + count["starboard"]) / 2
+    on = sides_laid(entries)
+    mean = (_laid_on(laid, "port") + _laid_on(laid, "starboard")) / 2
     glue = sum(batch.grams for entry in entries for batch in entry.batches)
     in_strips = sum(batch.grams for entry in planking for batch in entry.batches)
     spent = sum(e.person_hours for e in planking)
@@ -99,20 +101,25 @@ def sums_of(job: Job, planned_grams: float | None, strips: int) -> Sums:
     return Sums(
         tuple(Spent(t.value, tasks[t.value]) for t in Task if tasks.get(t.value)),
         tuple(Spent(name, hours) for name, hours in sorted(people.items(), key=lambda own: -own[1])),
-        _weeks(entries), total, round(mean), len({e.day for e in laid}), spent / mean if mean else None, glue,
-        in_strips / mean if mean and in_strips else None, planned_grams, missed, count["port"], count["starboard"],
+        _weeks(entries), total, min(on.values()), mean, len({e.day for e in laid}), spent / mean if mean else None, glue,
+        in_strips / mean if mean and in_strips else None, planned_grams, missed, on[Side.PORT], on[Side.STARBOARD],
         total * job.log.hourly, tuple(_findings(job, entries, missed, strips)),
     )  # fmt: skip
 
 
 def strips_laid(entries: Sequence[Entry]) -> int:
     """How many strips the log says are on, on both sides."""
+    return min(sides_laid(entries).values())
+
+
+def sides_laid(entries: Sequence[Entry]) -> dict[Side, int]:
+    """How many strips the log says are on, by side: up to the last that an entry tells of, for none is laid before those nearer to
+    the guide."""
     last = dict.fromkeys(Side, 0)
     for entry in entries:
-        if entry.told is Told.WORK and entry.task is Task.PLANKING and entry.strips is not None:
-            for side in entry.sides:
-                last[side] = max(last[side], entry.strips[1])
-    return min(last.values())
+        for side, number in laid_by(entry):
+            last[side] = max(last[side], number)
+    return last
 
 
 def laid_by(entry: Entry) -> list[tuple[Side, int]]:
@@ -196,7 +203,7 @@ def _findings(
 
 
 def _between(entries: Sequence[Entry]) -> list[Finding]:
-    """Strips that no entry has laid though later ones are on: they count as laid in *So far*, and not in sums of the log."""
+    """Strips that no entry has laid though later ones are on: they are on, and hours and glue a strip are reckoned without them."""
     on: dict[Side, set[int]] = {side: set() for side in Side}
     for entry in entries:
         for side, number in laid_by(entry):
@@ -212,8 +219,8 @@ def _between(entries: Sequence[Entry]) -> list[Finding]:
             continue
         whose = ("them" if len(own) > 1 else "it") + ("" if same else f" to {side.value}")
         text = (
-            f"No entry has {whose}, though strip {max(on[side])} is on: they count as laid on the page Planking, and not in these "
-            "sums. Add what is missing, or put the entry right."
+            f"No entry has {whose}, though strip {max(on[side])} is on: counted as laid, here and on the page Planking, but hours and "
+            "glue a strip are reckoned without. Add what is missing, or put the entry right."
         )
         found.append(Finding("log-between", Weight.LOOK, PAGE, named_strips(own), text))
     return found

@@ -312,6 +312,8 @@ class LogPage(Page):
             return Card("The log")
         sums = work.sums
         rows = [("strips a side", str(sums.strips))]
+        if sums.told_of != sums.strips:
+            rows.append(("entries tell of", f"{sums.told_of:g}"))
         if sums.strips_a_day is not None:
             rows.append(("strips a day", f"{sums.strips_a_day:.1f}"))
         if sums.hours_a_strip is not None:
