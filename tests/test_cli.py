@@ -169,7 +169,7 @@ def test_molds_that_cannot_be_cut_leave_the_others(
     job = demo_job("linnet")
     table = tmp_path / "own.csv"
     table.write_text(write_offsets_csv(job.offsets, "own", job.waterline))
-    asked = ["--set", "setup.beam-width=80mm"]
+    asked, mend = ["--set", "setup.beam-width=80mm"], "Stand them on a table"
     shape = Pipeline().shape(apply_override(open_job(table), "setup.beam-width", "80mm"))
     bad = {name for name, piece in shape.pieces.items() if piece.why_not is not None}
     assert bad
@@ -178,7 +178,7 @@ def test_molds_that_cannot_be_cut_leave_the_others(
         assert main(["export", str(table), "--kind", kind, "--out", str(out), *asked]) == 4
         said = capsys.readouterr().err
         assert all(f"left out: mold {name}:" in said for name in bad)
-        assert "Stand them on a table: --set setup.strongback=table" in said
+        assert f"{mend}: --set setup.strongback=table" in said
         if kind.endswith("csv"):
             assert {row["mold"] for row in csv.DictReader(out.read_text().splitlines())} == {
                 m.name for m in shape.molds.molds
@@ -186,6 +186,9 @@ def test_molds_that_cannot_be_cut_leave_the_others(
     with zipfile.ZipFile(tmp_path / "a.parts-dxf") as parts:
         held = " ".join(parts.namelist())
         assert not any(f"mold-{name}." in held for name in bad)
+    odd = [*asked, "--set", "setup.waterline-above=20mm"]
+    assert main(["export", str(table), "--kind", "bevels-csv", "--out", str(out), *odd]) in (3, 4)
+    assert "Let the height be fitted: --set setup.waterline-above=none" in capsys.readouterr().err
     assert main(["export", str(table), "--kind", "setup-pdf", "--out", str(tmp_path / "s.pdf"), *asked]) == 0
     mended = [*asked, "--set", "setup.strongback=table"]
     assert main(["export", str(table), "--kind", "bevels-csv", "--out", str(out), *mended]) == 0

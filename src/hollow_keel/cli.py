@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import os
+import shlex
 import sys
 from collections.abc import Sequence
 from pathlib import Path
@@ -181,19 +182,24 @@ def _export(options: argparse.Namespace) -> int:
     missing = export.lacks(results)
     for text in missing:
         print(f"left out: {in_words(text)}", file=sys.stderr)
-    for text in _mends(results) if missing else ():
+    for text in _mends(results, missing):
         print(text, file=sys.stderr)
     return PARTLY if missing else DONE
 
 
-def _mends(results: Results) -> list[str]:
+def _mends(results: Results, missing: Sequence[str]) -> list[str]:
     """What would put right what was left out: the mends that the window has as buttons, as settings to be given."""
     from .app.mends import mend_of
+    from .app.overrides import as_overrides
 
-    mends = [mend for finding in results.findings if (mend := mend_of(finding, results)) is not None]
-    now = results.job.setup
-    tables = [mend for mend in mends if mend.job.setup.strongback is not now.strongback]
-    return [f"{mend.text}: --set setup.strongback={mend.job.setup.strongback.value}" for mend in tables[:1]]
+    told: dict[str, None] = {}
+    for finding in results.findings:
+        said = finding.said()
+        mend = mend_of(finding, results) if f"{said.where}: {said.text}" in missing else None
+        settings = as_overrides(results.job, mend.job) if mend is not None else None
+        if mend is not None and settings:
+            told[f"{mend.text}: " + " ".join(f"--set {shlex.quote(one)}" for one in settings)] = None
+    return list(told)
 
 
 def _demo(options: argparse.Namespace) -> int:

@@ -421,7 +421,9 @@ def test_strips_between_those_that_are_logged_are_named() -> None:
     assert job.planked is not None
     sums = sums_of(job, None, 65)
     assert (job.planked.strips, sums.strips, sums.port, sums.starboard) == (8, 8, 8, 8)
-    assert (sums.told_of, sums.hours_a_strip) == (6, pytest.approx(4.0 / 6)), "rates go by what entries tell of"
+    assert (sums.told_of, sums.hours_a_strip) == (6, pytest.approx(4.0 / 6)), (
+        "rates go by what entries tell of"
+    )
     ((_, text),) = said(logged(((1, 4), None), ((5, 8), Side.PORT), ((7, 8), Side.STARBOARD)))
     assert "to starboard" in text
     assert not said(logged(((21, 24), None), ((25, 30), None))), "the log began later"

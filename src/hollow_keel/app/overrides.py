@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from enum import Enum
+from functools import reduce
 from typing import Any
 
 from ..core.change import change
 from ..core.errors import InputError
 from ..core.job import Job
 from ..core.settings.record import Kind
-from ..core.settings_table import Record, setting_named
+from ..core.settings_table import Record, all_settings, setting_named
 from ..core.units import LengthUnit, parse_length
 from ..files.plain_json import read_json
 from .setting_text import ZERO
@@ -95,6 +97,34 @@ def read_value(record: Record, text: str, unit: LengthUnit) -> Any:
     if kind is Kind.CHOICE and any(isinstance(value, bool) for value in record.setting.choices):
         return _flag(text)
     return readers[kind]() if kind in readers else text
+
+
+def as_overrides(before: Job, after: Job) -> list[str] | None:
+    """What makes one job of another, each as KEY=VALUE; None where that cannot be said so."""
+    found: list[str] = []
+    told = before
+    for record in all_settings().values():
+        now, then = (reduce(getattr, record.path.split("."), job) for job in (before, after))
+        if now == then:
+            continue
+        text = _written(record, then)
+        found.append(f"{record.key}={text}")
+        try:
+            told = apply_override(told, record.key, text)
+        except InputError:
+            return None
+    return found if told == after.in_step() else None
+
+
+def _written(record: Record, value: Any) -> str:
+    """A setting's value as the command line reads it, whatever a job's unit."""
+    if value is None or value == ():
+        return "none"
+    if record.setting.kind in (Kind.LENGTH, Kind.FINE, Kind.LENGTHS):
+        return ",".join(f"{own:.10g}mm" for own in (value if isinstance(value, tuple) else (value,)))
+    if isinstance(value, bool):
+        return YES[0] if value else NO[0]
+    return str(value.value if isinstance(value, Enum) else value)
 
 
 def _share(text: str) -> float:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ...core.errors import ImpossiblePlan
-from ...core.molds.end_stages import STEM_BEVELS, STEMS, TRANSOM
+from ...core.molds.end_stages import STEM_BEVELS, STEMS, TRANSOM, unmade
 from ...core.results import SHAPE, Results, Shape
 from ...core.settings.layout import Layout
 from ..export import Export
@@ -59,6 +59,11 @@ def _transom(results: Results) -> bytes:
     return drawings_pdf(drawings, job.name, job.printing.correction)
 
 
+def _no_pattern(results: Results) -> tuple[str, ...]:
+    """The transom that has none, and why, where the one at the other end has."""
+    return tuple(f"{said.where}: {said.text}" for said in unmade(results[TRANSOM]))
+
+
 def _stem_csv(results: Results) -> bytes:
     from ...files.mold_tables import stem_csv
 
@@ -87,7 +92,15 @@ EXPORTS = (
     ),
     Export("sheets-dxf", GROUP, "Molds laid on sheets (DXF)", ".dxf", SHAPE, _sheets_dxf, lacks=left_out),
     Export("sheets-pdf", GROUP, "Plan of the sheets (PDF)", ".pdf", SHAPE, _sheets_pdf, lacks=left_out),
-    Export("transom-pdf", GROUP, "Transom, true shape at full size (PDF)", ".pdf", (TRANSOM,), _transom),
+    Export(
+        "transom-pdf",
+        GROUP,
+        "Transom, true shape at full size (PDF)",
+        ".pdf",
+        (TRANSOM,),
+        _transom,
+        lacks=_no_pattern,
+    ),
     Export(
         "stem-pdf", GROUP, "Inner stem and its mold at full size (PDF)", ".pdf", (*SHAPE, STEMS), _stem_pdf
     ),

@@ -282,8 +282,7 @@ def _mended(rays: _Rays) -> _Rays:
     """The rays with λ as their points run, where it has gone astray.
 
     λ sums the surface's curvature all along a ray. One that has passed a corner where the surface's two directions agree
-    has summed noise there, while its path is sound; where its neighbours stand tells what λ must be, and how they turn away from each
-    other how fast it grows.
+    has summed noise there, while its path is sound; its neighbours tell what λ must be.
     """
     apart = np.diff(rays.g)
     beside = np.concatenate([[False], (apart[:-1] < REGULAR) & (apart[1:] < REGULAR), [False]])
@@ -301,24 +300,10 @@ def _mended(rays: _Rays) -> _Rays:
     if not astray.any() or astray.all():
         return rays
     state = rays.state.copy()
-    spread = _turns(rays, apart)[astray]
+    spread = np.interp(rays.g[astray], rays.g[~astray], state[5, ~astray] / state[4, ~astray])
     state[4, astray] = run[astray] / rays.speed[astray]
     state[5, astray] = spread * state[4, astray]
     return replace(rays, state=state)
-
-
-def _turns(rays: _Rays, apart: Array) -> Array:
-    """The edge-set of the front at each of n rays, 1/mm, from how those beside it, `apart` (n - 1,) in g, turn away from each other
-    on the way between them."""
-    count = len(rays.g)
-    near = np.append(apart < REGULAR, False)
-    before = np.arange(count) - np.roll(near, 1)
-    after = np.arange(count) + near
-    alone = before == after
-    before, after = np.where(alone, np.maximum(before - 1, 0), before), np.where(alone, np.minimum(after + 1, count - 1), after)
-    ray = rays.jet.du * rays.state[2, :, None] + rays.jet.dv * rays.state[3, :, None]
-    way = rays.jet.point[after] - rays.jet.point[before]
-    return np.asarray(dot(ray[after] - ray[before], way) / np.maximum(dot(way, way), 1e-9))
 
 
 def _speeds(points: Array, apart: Array) -> Array:

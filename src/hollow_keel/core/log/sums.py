@@ -219,8 +219,8 @@ def _between(entries: Sequence[Entry]) -> list[Finding]:
             continue
         whose = ("them" if len(own) > 1 else "it") + ("" if same else f" to {side.value}")
         text = (
-            f"No entry has {whose}, though strip {max(on[side])} is on: counted as laid, here and on the page Planking, but hours and "
-            "glue a strip are reckoned without. Add what is missing, or put the entry right."
+            f"No entry has {whose}, though strip {max(on[side])} is on: counted as laid, here and on the page Planking, but hours "
+            "and glue a strip are reckoned without. Add what is missing, or put the entry right."
         )
         found.append(Finding("log-between", Weight.LOOK, PAGE, named_strips(own), text))
     return found

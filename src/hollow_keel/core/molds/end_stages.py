@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from ..errors import ImpossiblePlan
+from ..findings import Finding, Weight
 from ..hull.stages import HULL, WATERLINE
 from ..job import StemSettings
 from ..offsets.table import EndKind
@@ -55,13 +56,14 @@ class StemBevels:
 class TransomPiece:
     """A transom, at the `stern` or at the bow, what carries it, and the waterlines that are marked on it: how high each is by the
     offsets and how far up the transom it lies along its rake, mm; `load` is the height of the load waterline, the
-    first where it comes on this transom."""
+    first where it comes on this transom. `other` says why the transom at the other end has no pattern, in words."""
 
     transom: Transom
     mold: TransomMold
     stern: bool = True
     waterlines: tuple[tuple[float, float], ...] = ()
     load: float = 0.0
+    other: str = ""
 
 
 def _stems(hull: Hull) -> list[bool]:
@@ -97,19 +99,35 @@ def _bevels(given: Given) -> tuple[StemBevels, ...]:
 
 def _transoms(given: Given) -> tuple[TransomPiece, ...]:
     """A pram has one at either end."""
-    from .ends import transoms
+    from .ends import told_transoms
     from .marks import up_transom
     from .transom_mold import transom_mold
 
     hull, job, load = given[HULL], given.job, given[WATERLINE].height
     on_legs = job.setup.strongback is not Strongback.BEAM and not job.setup.upright
     found = []
-    for piece, stern in transoms(hull, job.molds.skin, job.molds.thickness):
+    told, other = told_transoms(hull, job.molds.skin, job.molds.thickness)
+    for piece, stern in told:
         foot = float((hull.lines.stern if stern else hull.lines.bow).points[0, 2])
         level = (given[SETUP].beam_level - foot) / math.cos(piece.rake) if on_legs else None
         marked = up_transom(piece, foot, job.molds.mark_waterlines, load)
-        found.append(TransomPiece(piece, transom_mold(piece, level), stern, tuple(marked), load))
+        found.append(TransomPiece(piece, transom_mold(piece, level), stern, tuple(marked), load, other))
     return tuple(found)
+
+
+def unmade(pieces: tuple[TransomPiece, ...]) -> list[Finding]:
+    """Which transom has no pattern, where the other has."""
+    return [
+        Finding(
+            "transom-shape",
+            Weight.LOOK,
+            "molds",
+            "transom at the bow" if piece.stern else "transom at the stern",
+            piece.other,
+        )
+        for piece in pieces
+        if piece.other
+    ]
 
 
 STEMS = Stage(
@@ -120,7 +138,7 @@ STEM_BEVELS = Stage("stem-bevels", "molds", "the bevels of the stems", (), (HULL
 TRANSOM = Stage(
     "transom", "molds", "the transoms",
     ("molds.skin", "molds.thickness", "molds.mark_waterlines", "setup.strongback", "setup.upright"), (HULL, SETUP, WATERLINE),
-    _transoms, shown=False,
+    _transoms, unmade, shown=False,
 )  # fmt: skip
 
 STAGES = (STEMS, STEM_BEVELS, TRANSOM)

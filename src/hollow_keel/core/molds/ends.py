@@ -99,8 +99,13 @@ def transom(hull: Hull, skin: float, thickness: float, *, stern: bool = True) ->
 
 
 def transoms(hull: Hull, skin: float, thickness: float) -> list[tuple[Transom, bool]]:
-    """All transoms of a hull, each with whether it is the stern's, that first: a pram has one at either end. Raises ImpossiblePlan
-    where there is none, or as `transom` does."""
+    """All transoms of a hull that can be told, each with whether it is the stern's, that first: a pram has one at either end.
+    Raises ImpossiblePlan where there is none, or as `transom` does where none can."""
+    return told_transoms(hull, skin, thickness)[0]
+
+
+def told_transoms(hull: Hull, skin: float, thickness: float) -> tuple[list[tuple[Transom, bool]], str]:
+    """`transoms`, and why the other one cannot be told, in words."""
     ends = [
         stern
         for stern, end in ((True, hull.lines.stern), (False, hull.lines.bow))
@@ -108,7 +113,16 @@ def transoms(hull: Hull, skin: float, thickness: float) -> list[tuple[Transom, b
     ]
     if not ends:
         raise ImpossiblePlan("This hull has no transom.")
-    return [(transom(hull, skin, thickness, stern=stern), stern) for stern in ends]
+    found: list[tuple[Transom, bool]] = []
+    refused: ImpossiblePlan | None = None
+    for stern in ends:
+        try:
+            found.append((transom(hull, skin, thickness, stern=stern), stern))
+        except ImpossiblePlan as error:
+            refused = refused or error
+    if refused is not None and not found:
+        raise refused
+    return found, "" if refused is None else str(refused)
 
 
 def _face_of(end: End, stern: bool) -> _Face:

@@ -178,8 +178,8 @@ class DistanceField:
         return own.run[near] + np.where(far, gap, along + turn * aside / 2), along, aside, kappa, far
 
     def _seen_from(self, points: Array, gap: Array, near: IntArray) -> tuple[Array, Array]:
-        """How far points (n, 3) lie along and aside of the rays of samples `near` (n, k), mm over the hull; `gap` is the straight way
-        to them."""
+        """How far points (n, 3) lie along and aside of the rays of samples `near` (n, k), mm over the hull; `gap` is the straight
+        way to them."""
         # by columns: a product of each place's own 3x3 takes three times as long
         x, y, z = (column[:, None] - place[near] for column, place in zip(points.T, self._place, strict=True))
         along, aside, height = (a[near] * x + b[near] * y + c[near] * z for a, b, c in self._frame)
@@ -215,7 +215,9 @@ class DistanceField:
             more = (2 * along / aside - slope) / aside**2
             even = -along / aside**2 - more * aside
             sound = (run > STRAIGHT) & (np.abs(along) < MOST_BEND * np.abs(aside)) & (np.abs(aside) > 1.0)
-            result[:, side, here[sound]] = np.stack([2 * even, 2 * more * np.sign(aside), np.abs(aside)])[:, sound]
+            result[:, side, here[sound]] = np.stack([2 * even, 2 * more * np.sign(aside), np.abs(aside)])[
+                :, sound
+            ]
             linked[side, here] = True
         return result, linked
 

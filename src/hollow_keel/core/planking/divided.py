@@ -145,7 +145,9 @@ def tapered(ways: Ways, width: float, least: float) -> Division:
         t = np.clip((g - start) / (stop - start), 0.0, 1.0) if stop != start else np.zeros(len(g))
         faded = 1 - eased(t)
         needed = (whole / width - (count - len(own))) / len(own)
-        shares[own] *= np.minimum(greater(faded, needed, ROUND), 1.0)  # no earlier than others can do without them
+        shares[own] *= np.minimum(
+            greater(faded, needed, ROUND), 1.0
+        )  # no earlier than others can do without them
     widths = whole * shares / shares.sum(axis=0)
     edges = np.concatenate([np.zeros((1, len(g))), np.cumsum(widths, axis=0)])
     return Division.through(g, edges, [None] * count, tuple(sorted(dropped)), closed=True)

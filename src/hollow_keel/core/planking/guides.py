@@ -39,7 +39,7 @@ NEWTON, TRIED, LONGEST = 4, 1e-5, 0.01
 MEETS, NEAR_END = 4.0, 0.2
 """A guide turns sharply at an end where its radius is less than so many times the way that strips go from it, within so great a
 share of its length."""
-SHARPLY = math.radians(12)
+SHARPLY = math.radians(8)
 """An end that turns by less in all turns gently, however long it is: strips follow it."""
 STEEPEST = math.radians(60)
 """A natural line is looked for within this angle of the hull's own direction."""
