@@ -236,6 +236,27 @@ def test_both_transoms_of_a_pram_are_drawn_at_full_size() -> None:
     assert len(Pipeline().value(Job(offsets=skiff()), TRANSOM)) == 1
 
 
+def test_a_transom_that_has_no_pattern_leaves_the_other_its_own() -> None:
+    """A bow transom whose chine stands 25 mm before its face, hollow: the stern's is drawn, the bow's is named, and neither is lost."""
+    rows = [
+        r.model_copy(update={"station": r.station - 25})
+        if (r.station, r.label) == (0.0, "transom_chine")
+        else r
+        for r in pram().rows
+    ]
+    results = Pipeline().results(Job(offsets=OffsetsTable(rows=tuple(rows))), [TRANSOM, *SHAPE])
+    (stern,) = results[TRANSOM]
+    assert stern.stern
+    (said,) = [f for f in results.findings if f.code == "transom-shape"]
+    assert (said.where, "neither flat" in said.text) == ("transom at the bow", True)
+    export = export_named("transom-pdf")
+    (missing,) = export.lacks(results)
+    assert missing.startswith("transom at the bow: ")
+    text = " ".join(page.extract_text() for page in PdfReader(io.BytesIO(export.write(results))).pages)
+    assert "this face AFT" in text
+    assert "BOW TRANSOM" not in text
+
+
 @pytest.mark.parametrize("name", ["linnet"])
 def test_waterlines_are_marked_up_the_rake_of_a_transom(name: str) -> None:
     """So much higher is so much farther up the rake as one over its cosine; the load waterline first."""
