@@ -237,7 +237,7 @@ def test_both_transoms_of_a_pram_are_drawn_at_full_size() -> None:
 
 
 def test_a_transom_that_has_no_pattern_leaves_the_other_its_own() -> None:
-    """A bow transom whose chine stands 25 mm before its face, hollow: the stern's is drawn, the bow's is named, and neither is lost."""
+    """A bow transom whose chine stands 25 mm before its face, hollow: the stern's is drawn, the other named."""
     rows = [
         r.model_copy(update={"station": r.station - 25})
         if (r.station, r.label) == (0.0, "transom_chine")

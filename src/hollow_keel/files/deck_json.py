@@ -37,6 +37,7 @@ def deck_document(results: Results) -> dict[str, Any]:
     ways, ticks = {out.mold: out for out in results[WAYS_OUT]}, results[DECK_TICKS]
     return {
         "area": rounded(deck.area, 6),
+        "uncertain_by": rounded(deck.uncertain_by),
         "girths": [{"station": x, "half_girth": rounded(g)} for x, g in deck.surface.girths],
         "molds": [_mold(mold) for mold in results[MOLDS].molds if mold.deck is not None],
         "strips": {

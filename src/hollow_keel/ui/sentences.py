@@ -13,6 +13,6 @@ def sentence(text: str, style: LengthStyle) -> str:
     return in_words(text, lambda length: spoken_length(length, style))
 
 
-def may_be_out(by: float, state: State) -> tuple[tuple[str, str], ...]:
+def may_be_out(by: float, state: State, words: str = "may be out by") -> tuple[tuple[str, str], ...]:
     """The row of a card that tells how far the table leaves a thing open, where a builder would see it; else none."""
-    return (("may be out by", f"±{state.write_fine(by)}"),) if by > SHOWN_MM else ()
+    return ((words, f"±{state.write_fine(by)}"),) if by > SHOWN_MM else ()

@@ -42,6 +42,7 @@ from ...drawing.girth_map import girth_map
 from ...drawing.model import Drawing
 from ...drawing.strip_shades import by_wood
 from ...files.strips_csv import end_name
+from ..sentences import may_be_out
 from ..views.bench_card import Card
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
@@ -391,7 +392,7 @@ class DeckPage(Page):
         found: Mapping[int, Behaviour] = state.known.get(DECK_BEHAVIOURS) or {}
         if strip is None or strip.number not in found or not decked(state.job):
             return Card("Deck")
-        own = found[strip.number]
+        own, deck = found[strip.number], state.known.get(DECK)
         ends: Mapping[int, tuple[EndCut | None, EndCut | None]] = state.known.get(DECK_STRIP_ENDS) or {}
         cuts = ends.get(strip.number, (None, None))
         saved = saved_by_strip(self._openings)
@@ -414,6 +415,7 @@ class DeckPage(Page):
                 ("widest", state.write(strip.width_max)),
                 *out,
                 *bands,
+                *may_be_out(deck.uncertain_by if deck is not None else 0.0, state, "the deck may be out by"),
             ),
             f"where both sides meet they are cut to the same angle, a miter; {own.wood} at 12 % moisture",
             "Table saw: guard, push sticks, hearing protection. Wood dust: a mask that filters it.",
