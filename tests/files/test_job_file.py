@@ -174,7 +174,7 @@ def test_strapping_under_layers_of_before_is_read_as_ribbands() -> None:
     assert parse_job(json.dumps(document).encode()).form.kind is FormKind.MOLDS
 
 
-HELD = {10: "6f44a38c9bfd912c"}
+HELD = {10: "6f44a38c9bfd912c", 11: "92aad7514a9758e2"}
 """What a job file of a version can hold, as a digest."""
 
 

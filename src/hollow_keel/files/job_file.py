@@ -18,7 +18,7 @@ from .earlier_jobs import as_now, brought_up
 from .plain_json import read_json
 
 FORMAT = "hollow-keel-job"
-VERSION = 10
+VERSION = 11
 """2: texts as written, notes and the designer's own lines in the table of offsets. 3: pieces, set-ups and surveys, guides, layouts
 and what is planked. 4: boards, joints and what is cut, days of planking, how the bottom closes. 5: readings of what is left
 stay with the strips that were on, how the rest is laid. 6: a deck, notches for stringers, layers of veneer. 7: the form under the

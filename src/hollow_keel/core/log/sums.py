@@ -84,8 +84,8 @@ def sums_of(job: Job, planned_grams: float | None, strips: int) -> Sums:
     people: dict[str, float] = defaultdict(float)
     for entry in entries:
         tasks[entry.task.value] += entry.person_hours
-        for name in entry.names or (OF_ALL,):
-            people[name] += entry.hours if entry.names else entry.person_hours
+        for name, hours in (entry.hours_by_name or {OF_ALL: entry.person_hours}).items():
+            people[name] += hours
         unnamed = entry.people - len(entry.names)
         if entry.names and unnamed > 0:
             people[OF_ALL] += entry.hours * unnamed
@@ -126,7 +126,12 @@ def laid_by(entry: Entry) -> list[tuple[Side, int]]:
     """The strips that an entry laid, side by side: of planking that was done."""
     if entry.strips is None or entry.task is not Task.PLANKING or entry.told is not Told.WORK:
         return []
-    return [(side, k) for side in entry.sides for k in range(entry.strips[0], entry.strips[1] + 1)]
+    return [
+        (side, k)
+        for run in entry.laid
+        for side in (tuple(Side) if run.side is None else (run.side,))
+        for k in range(run.first, run.last + 1)
+    ]
 
 
 def _laid_on(entries: Sequence[Entry], side: str) -> int:
@@ -189,8 +194,9 @@ def _findings(
                 f"Glue was used at {at}: many do not set below {COLD_C:g}; warm the shed, and test a joint."
             )
             found.append(Finding("cold-glue", Weight.LOOK, PAGE, entry.day.isoformat(), text))
-        if entry.strips is not None and strips and entry.task is Task.PLANKING and entry.strips[1] > strips:
-            text = f"Strip {entry.strips[1]} is not in the plan, which has {strips} a side."
+        last = max((run.last for run in entry.laid), default=0)
+        if strips and entry.task is Task.PLANKING and last > strips:
+            text = f"Strip {last} is not in the plan, which has {strips} a side."
             found.append(Finding("no-such-strip", Weight.LOOK, PAGE, entry.day.isoformat(), text))
     found += _twice(entries)
     found += _between(entries)

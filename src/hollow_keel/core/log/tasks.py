@@ -135,7 +135,7 @@ def _done(task: Task, units: float, entries: Sequence[Entry], job: Job, stand: S
         }
         return float(min(len(laid), units))
     if task is Task.DECK:
-        return float(min(max((e.strips[1] for e in entries if e.strips), default=0), units))
+        return float(min(max((run.last for e in entries for run in e.laid), default=0), units))
     return 0.0
 
 

@@ -65,10 +65,19 @@ class Batch(Part):
         return float((self.used_up - self.mixed) % (24 * 60))
 
 
+class Laid(Part):
+    """More strips that came on, from the first number to the last, on one `side` or (None) on both."""
+
+    first: Number
+    last: Number
+    side: Side | None = None
+
+
 class Entry(Part):
     """What was done on one day: by how many, how many hours each, what it advanced. `strips` and `veneers` are first and last
-    number, on one `side` or (None) on both; `wood` and `wood_metres` are what stock was used up, and how much of it;
-    `stood` is where each of the `molds` stood, mm along the hull (empty: not told);
+    number, on one `side` or (None) on both, `also` what strips came on besides; `own_hours` are the hours of each of the `names`
+    (empty: all had the same), `temperature` is the day's, °C, where no glue was told of with it; `wood` and `wood_metres` are
+    what stock was used up, and how much of it; `stood` is where each of the `molds` stood, mm along the hull (empty: not told);
     `finished` says that the task is done. `line` is what was typed."""
 
     day: date
@@ -83,6 +92,9 @@ class Entry(Part):
     strips: tuple[Number, Number] | None = None
     veneers: tuple[Number, Number] | None = None
     side: Side | None = None
+    also: tuple[Laid, ...] = ()
+    own_hours: tuple[Annotated[float, Field(ge=0, le=24, allow_inf_nan=False), Axis.NONE], ...] = ()
+    temperature: Annotated[float, Field(ge=-60, le=60, allow_inf_nan=False), Axis.NONE] | None = None
     molds: tuple[Annotated[Text, Marker.MOLD], ...] = ()
     stood: tuple[Position, ...] = ()
     sheets: Annotated[float, Field(ge=0, le=10000, allow_inf_nan=False), Axis.NONE] = 0.0
@@ -111,7 +123,20 @@ class Entry(Part):
     @property
     def person_hours(self) -> float:
         """Hours of all who worked together."""
-        return self.hours * self.people
+        return sum(self.hours_by_name.values()) + self.hours * (self.people - len(self.names))
+
+    @property
+    def hours_by_name(self) -> dict[str, float]:
+        """Of those whose names are told."""
+        own = self.own_hours if len(self.own_hours) == len(self.names) else (self.hours,) * len(self.names)
+        return dict(zip(self.names, own, strict=True))
+
+    @property
+    def laid(self) -> tuple[Laid, ...]:
+        """All strips that it tells of, run by run."""
+        if self.strips is None:
+            return ()
+        return (Laid(first=self.strips[0], last=self.strips[1], side=self.side), *self.also)
 
     @property
     def sides(self) -> tuple[Side, ...]:

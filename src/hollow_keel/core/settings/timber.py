@@ -200,6 +200,14 @@ class UsedUpSettings(Part):
     hardener_density: Size = setting(
         0.98, "Density of hardener, kg/l", "for mixing by weight", Kind.NUMBER, unit="kg/l"
     )
+    pump: NotNegative = setting(
+        0.0,
+        "One stroke of the glue pumps gives, g",
+        "resin and hardener of a stroke each, weighed",
+        Kind.NUMBER,
+        unit="g",
+        none="0: not tried",
+    )
     staples: Annotated[int, Field(ge=0, le=20)] = setting(
         1,
         "Staples or screws a strip at a mold",
