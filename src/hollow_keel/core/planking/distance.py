@@ -171,11 +171,18 @@ class DistanceField:
         along, aside = self._seen_from(points, gap, near)
         kappa = own.edge_set[near]
         side = (aside < 0).astype(int)
-        even, more, until = (column[side, near] for column in self._bends)
-        bend = even + more * np.minimum(np.abs(aside), until)
-        turn = np.clip(bend * aside / np.maximum(1 + kappa * along, 0.2), -MOST_BEND, MOST_BEND)
+        square, cube, until = (column[side, near] for column in self._bends)
+        within = np.minimum(np.abs(aside), until)
+        towards = (square + cube * within) * within**2
+        turn = np.clip(kappa * aside / np.maximum(1 + kappa * along, 0.2), -MOST_BEND, MOST_BEND)
         far = gap > self._reach[side, near]
-        return own.run[near] + np.where(far, gap, along + turn * aside / 2), along, aside, kappa, far
+        return (
+            own.run[near] + np.where(far, gap, along + turn * aside / 2 + towards),
+            along,
+            aside,
+            kappa,
+            far,
+        )
 
     def _seen_from(self, points: Array, gap: Array, near: IntArray) -> tuple[Array, Array]:
         """How far points (n, 3) lie along and aside of the rays of samples `near` (n, k), mm over the hull; `gap` is the straight
@@ -191,9 +198,9 @@ class DistanceField:
         return along * longer, aside * longer
 
     def _bent_towards(self) -> tuple[Array, BoolArray]:
-        """How the front bends towards the next ray on either side of each sample, (3, 2, n): towards larger guide parameters, then
-        smaller ones; its bend at the sample, 1/mm, how that grows with the way aside, and how far, mm. And whether there is a next
-        ray there, (2, n).
+        """How the front leaves the arc of its own edge-set towards the next ray on either side of each sample, (3, 2, n): towards
+        larger guide parameters, then smaller ones; with the square and with the cube of the way aside, and how far, mm: beyond
+        it leaves it no more. And whether there is a next ray there, (2, n).
 
         It is the cubic through both rays' places, square to both of them. What the front's own edge-set there says of it would do
         where that is even; beside a stem into which a hull rounds it changes within a ray's spacing, and two neighbours would tell
@@ -201,7 +208,6 @@ class DistanceField:
         own = self._sample
         count = len(own.run)
         result, linked = np.zeros((3, 2, count)), np.zeros((2, count), dtype=bool)
-        result[0] = own.edge_set
         order = np.lexsort((own.g, own.run))
         before, after = order[:-1], order[1:]
         beside = (own.run[before] == own.run[after]) & (own.g[after] - own.g[before] < REGULAR)
@@ -214,10 +220,14 @@ class DistanceField:
             slope = rise / np.maximum(run, 0.1)
             more = (2 * along / aside - slope) / aside**2
             even = -along / aside**2 - more * aside
-            sound = (run > STRAIGHT) & (np.abs(along) < MOST_BEND * np.abs(aside)) & (np.abs(aside) > 1.0)
-            result[:, side, here[sound]] = np.stack([2 * even, 2 * more * np.sign(aside), np.abs(aside)])[
-                :, sound
-            ]
+            sound = (
+                (own.on[there] == 1.0)
+                & (run > STRAIGHT)
+                & (np.abs(along) < MOST_BEND * np.abs(aside))
+                & (np.abs(aside) > 1.0)
+            )
+            square = even - own.edge_set[here] / 2
+            result[:, side, here[sound]] = np.stack([square, more * np.sign(aside), np.abs(aside)])[:, sound]
             linked[side, here] = True
         return result, linked
 

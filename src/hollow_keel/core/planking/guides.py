@@ -39,8 +39,8 @@ NEWTON, TRIED, LONGEST = 4, 1e-5, 0.01
 MEETS, NEAR_END = 4.0, 0.2
 """A guide turns sharply at an end where its radius is less than so many times the way that strips go from it, within so great a
 share of its length."""
-SHARPLY = math.radians(8)
-"""An end that turns by less in all turns gently, however long it is: strips follow it."""
+SHARPLY, LEAST_GENTLE = math.radians(8), 3
+"""An end that turns by less in all turns gently, over so many rays or more: strips follow it."""
 STEEPEST = math.radians(60)
 """A natural line is looked for within this angle of the hull's own direction."""
 
@@ -227,7 +227,7 @@ def _left_out(u: Array, tight: BoolArray, flat: BoolArray, turns: Array) -> int:
     `tight`, if it `turns` (radians at each place) sharply there in all."""
     near = u <= NEAR_END
     many = int(np.argmin(np.append((tight | flat) & near, False)))
-    if float(turns[:many].sum()) > SHARPLY:
+    if many < LEAST_GENTLE or float(turns[:many].sum()) > SHARPLY:
         return many
     return int(np.argmin(np.append(flat & near, False)))
 

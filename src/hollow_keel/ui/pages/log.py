@@ -5,8 +5,8 @@ from __future__ import annotations
 from datetime import date
 from pathlib import Path
 
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QImageReader, QPixmap
+from PySide6.QtCore import QLocale, Qt
+from PySide6.QtGui import QImageReader, QKeySequence, QPixmap, QShortcut
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
@@ -22,16 +22,19 @@ from ...core.change import change
 from ...core.log.keep import kept, put_right, replaced
 from ...core.log.line import line_of
 from ...core.log.plan_of_work import WorkPlan
-from ...core.log.quick import Quick, read_line
+from ...core.log.quick import Knows, Quick, read_line
 from ...core.log.stages import WASTE, WORK
+from ...core.planking.stages import PLANKING
+from ...core.planking.strips import Planking
 from ...core.settings.log import logged
-from ...core.settings.log_entry import Entry, Told
+from ...core.settings.log_entry import Entry, Laid, Told
 from ...drawing.log import forecast_drawing, forecast_sentence, weeks_drawing
 from ...drawing.model import Drawing
 from ...files.log_schedules import LOG_SCHEDULES, TASKS
 from ...files.photos import place_of
 from ..decide.week import WeekField
 from ..views.bench_card import Card
+from ..views.chips import Chips
 from ..views.data_table import Column, DataTable
 from ..views.drawing_view import DrawingView
 from ..views.schedule_columns import columns_of
@@ -60,6 +63,9 @@ class LogPage(Page):
         super().__init__("How far is the work?", LOG_GROUPS, "the forecast", parent)
         self.today = date.today
         self.chosen: int | None = None
+        """The entry that is read."""
+        self.mending: int | None = None
+        """The entry that the line is to stand in place of."""
         self._drawn: object = None
         self.just_kept: Entry | None = None
         """The entry that was put into the log last."""
@@ -110,10 +116,18 @@ class LogPage(Page):
         self.line.returnPressed.connect(self.keep)
         self.keep_button = QPushButton("Keep")
         self.keep_button.clicked.connect(self.keep)
+        self.mend_button = QPushButton("Put it right")
+        self.mend_button.setToolTip("Its line to be typed over; Escape lets go of it")
+        self.mend_button.clicked.connect(self.mend)
         self.out_button = QPushButton("Take it out")
         self.out_button.clicked.connect(self.take_out)
         self.photo_button = QPushButton("Photograph…")
         self.photo_button.clicked.connect(lambda: self.command.emit("log-photo"))
+        QShortcut(
+            QKeySequence(Qt.Key.Key_Escape), self.line, self.let_go, context=Qt.ShortcutContext.WidgetShortcut
+        )
+        self.chips = Chips()
+        self.chips.picked.connect(self._type_over)
         self.understood = QLabel()
         self.understood.setWordWrap(True)
         self.understood.setObjectName("small")
@@ -121,7 +135,7 @@ class LogPage(Page):
         self.week.changed.connect(lambda week: self.change("hours of the week", "log", week=week))
         row = QHBoxLayout()
         row.addWidget(self.line, 1)
-        for button in (self.keep_button, self.out_button, self.photo_button):
+        for button in (self.keep_button, self.mend_button, self.out_button, self.photo_button):
             row.addWidget(button)
         self.thumbs = QHBoxLayout()
         self.thumbs.setAlignment(Qt.AlignmentFlag.AlignLeft)
@@ -132,6 +146,7 @@ class LogPage(Page):
         column = QVBoxLayout(self.entry_box)
         column.setContentsMargins(0, 0, 0, 0)
         column.addLayout(row)
+        column.addWidget(self.chips)
         column.addWidget(self.understood)
         column.addLayout(self.thumbs)
         column.addWidget(self.week)
@@ -140,32 +155,65 @@ class LogPage(Page):
 
     def _typed(self, text: str) -> None:
         """Say how the line is understood, before it is kept."""
-        self.quick = read_line(text, self.today())
+        self.quick = read_line(text, self.today(), self._knows())
         self.keep_button.setEnabled(self.quick.entry is not None)
-        if not text.strip():
-            self.understood.setText(EXAMPLES)
-        elif self.quick.faults:
-            self.understood.setText("  ".join(self.quick.faults))
-        else:
-            self.understood.setText(_in_words(self.quick))
+        self.chips.show_pieces(self.quick, self.state.theme)
+        self.chips.setVisible(self.quick.entry is not None)
+        self.understood.setText(EXAMPLES if not text.strip() else "  ".join(self.quick.faults))
+        self.understood.setVisible(bool(self.understood.text()))
         self.understood.setProperty("fault", "true" if self.quick.faults and text.strip() else "false")
         self.understood.style().unpolish(self.understood)
         self.understood.style().polish(self.understood)
 
+    def _knows(self) -> Knows:
+        """What lines of this job are read with."""
+        planking: Planking | None = self.state.known.get(PLANKING)
+        dates = QLocale.system().dateFormat(QLocale.FormatType.ShortFormat)
+        return Knows.of(
+            self.state.job,
+            len(planking.strips) if planking is not None else None,
+            day_first=dates.lower().find("d") < dates.find("M"),
+        )
+
+    def _type_over(self, begin: int, end: int) -> None:
+        """A piece of the line is picked: what is typed next stands in its place."""
+        self.line.setFocus()
+        self.line.setSelection(begin, end - begin)
+
+    def mend(self) -> None:
+        """The line of the entry that is read, to be put right."""
+        if self.chosen is not None and self.chosen < len(self.state.job.log.entries):
+            self.mending = self.chosen
+            self.line.setText(line_of(self.state.job.log.entries[self.chosen]))
+            self.line.setFocus()
+            self.refresh()
+
+    def let_go(self) -> None:
+        """Of an entry that is being put right, which stays as it is; or of one that is read; or of what was typed."""
+        if self.mending is not None:
+            self.mending = None
+            self.line.clear()
+        elif self.chosen is not None:
+            self.chosen = None
+        else:
+            self.line.clear()
+        self.refresh()
+        self.card_changed.emit()
+
     def keep(self) -> None:
-        """Keep the line as an entry, or in place of the one that is chosen; what cannot be stays as it was typed."""
+        """Keep the line as an entry, or in place of the one that is put right; what cannot be stays as it was typed."""
         entry = self.quick.entry
         if entry is None:
             self.said.emit("  ".join(self.quick.faults) or "Nothing is typed yet.")
             return
         job = self.state.job
-        if self.chosen is not None and self.chosen < len(job.log.entries):
-            old = job.log.entries[self.chosen]
-            changed = replaced(job, self.chosen, put_right(old, entry, dated=self.quick.dated))
+        if self.mending is not None and self.mending < len(job.log.entries):
+            old = job.log.entries[self.mending]
+            changed = replaced(job, self.mending, put_right(old, entry, dated=self.quick.dated))
             label, self.just_kept = "an entry put right", None
         else:
             changed, label, self.just_kept = kept(job, entry), "an entry of the log", entry
-        self.chosen = None
+        self.chosen = self.mending = None
         self.edited.emit(label, changed)
         self.line.clear()
         self.command.emit("log-safe")
@@ -174,7 +222,9 @@ class LogPage(Page):
         """Take the chosen entry out; undo brings it back."""
         if self.chosen is not None and self.chosen < len(self.state.job.log.entries):
             number, self.chosen = self.chosen, None
-            self.line.clear()
+            if self.mending is not None:
+                self.mending = None
+                self.line.clear()
             self.edited.emit("an entry taken out", replaced(self.state.job, number, None))
 
     def add_photo(self, path: str) -> None:
@@ -195,8 +245,10 @@ class LogPage(Page):
             return
         if int(number) >= len(self.state.job.log.entries):  # of a table that is about to be shown anew
             return
+        if self.mending is not None and self.mending != int(number):
+            self.mending = None
+            self.line.clear()
         self.chosen = int(number)
-        self.line.setText(line_of(self.state.job.log.entries[self.chosen]))
         self.refresh()
         self.card_changed.emit()
 
@@ -233,14 +285,23 @@ class LogPage(Page):
         entries, work = state.job.log.entries, self.work
         if self.chosen is not None and self.chosen >= len(entries):
             self.chosen = None
+        if self.mending is not None and self.mending >= len(entries):
+            self.mending = None
         self.out_button.setVisible(self.chosen is not None)
-        self.keep_button.setText("Put it right" if self.chosen is not None else "Keep")
+        self.mend_button.setVisible(self.chosen is not None and self.mending is None)
+        self.keep_button.setText("Keep it so" if self.mending is not None else "Keep")
         if not has:
             if not self.seen(NOTHING, state.theme):
                 self.result.setText("")
             return
         if self.seen(
-            state.key(WORK, WASTE), entries, self.chosen, state.theme, state.job.units, state.job.log
+            state.key(WORK, WASTE, PLANKING),
+            entries,
+            self.chosen,
+            self.mending,
+            state.theme,
+            state.job.units,
+            state.job.log,
         ):
             return
         self._typed(self.line.text())
@@ -345,24 +406,18 @@ def thumbnail(path: Path) -> QPixmap:
     return QPixmap.fromImage(reader.read())
 
 
-def _in_words(quick: Quick) -> str:
-    entry = quick.entry
-    if entry is None:
-        return ""
-    parts = dict.fromkeys(part.meaning for part in quick.parts)
-    rest = f" · in words: {entry.what}" if entry.what else ""
-    return (
-        f"{entry.day.isoformat()}, {entry.task.value}: {', '.join(parts) or 'nothing else understood'}{rest}"
-    )
-
-
 def _numbers(entry: Entry) -> str:
-    pair = entry.strips or entry.veneers
-    if pair is None:
+    runs = entry.laid
+    if not runs and entry.veneers is not None:
+        runs = (Laid(first=entry.veneers[0], last=entry.veneers[1], side=entry.side),)
+    if not runs:
         few = len(entry.molds) <= FEW
         return ", ".join(entry.molds) if few else f"{entry.molds[0]} … {entry.molds[-1]}"
-    side = f" {entry.side.value}" if entry.side is not None else ""
-    return f"{pair[0]}–{pair[1]}{side}" if pair[1] > pair[0] else f"{pair[0]}{side}"
+    return ", ".join(
+        (f"{run.first}–{run.last}" if run.last > run.first else f"{run.first}")
+        + (f" {run.side.value}" if run.side is not None else "")
+        for run in runs
+    )
 
 
 def _grams(entry: Entry) -> float:
@@ -370,7 +425,8 @@ def _grams(entry: Entry) -> float:
 
 
 def _degrees(entry: Entry) -> str:
-    return next((f"{b.temperature:g}" for b in entry.batches if b.temperature is not None), "")
+    told = [b.temperature for b in entry.batches] + [entry.temperature]
+    return next((f"{value:g}" for value in told if value is not None), "")
 
 
 BOOK = [
