@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import pickle
+import re
 from datetime import date, timedelta
 from types import SimpleNamespace
 from typing import Any
@@ -12,6 +13,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hollow_keel.core.change import change
+from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.job import Job
 from hollow_keel.core.log.keep import (
     TICKED,
@@ -39,6 +41,10 @@ from hollow_keel.core.settings.progress import Planked
 from hollow_keel.core.settings.readings import Side
 from hollow_keel.core.stages import Texts, keys_of
 from hollow_keel.demo.jobs import demo_job
+from hollow_keel.drawing.log import forecast_drawing, forecast_sentence
+from hollow_keel.files.log_ics import forecast_ics
+from hollow_keel.files.log_schedules import LOG_SCHEDULES
+from hollow_keel.files.schedule import schedule_rows
 from tests.shapes import unworked
 
 TODAY = date(2026, 11, 29)  # a Sunday
@@ -231,7 +237,7 @@ def test_what_does_not_fit_is_said() -> None:
         for names in (("Ana",), ("Per",), ("Ana", "Per"))
     ]
     codes = [f.code for f in sums_of(logged(*timed), None, 0).findings]
-    assert codes == ["log-overlap"]
+    assert codes == ["log-overlap"] * 2, "the third with each of the others"
     far = sums_of(logged(planking(1, 1, 70), planked=Planked(strips=70)), None, 65)
     assert [f.code for f in far.findings] == ["no-such-strip"]
     other = sums_of(logged(planking(1, 1, 7), planked=Planked(strips=5)), None, 65)
@@ -481,3 +487,58 @@ def test_entries_of_another_log_are_so_far_too() -> None:
     assert together.planked is not None
     assert (together.planked.strips, together.planked.days[0].day) == (6, DAY)
     assert all_kept(together, entries) == (together, 0)
+
+
+def test_a_log_without_entries_says_nothing_of_days() -> None:
+    """Weeks of the work alone: on the page, in the tables, in the plan file; no calendar can be made of them."""
+    job = change(unworked(demo_job("linnet")), "log", wanted=True, entries=(), starts=None)
+    results = Pipeline().results(job, [WORK])
+    work = results[WORK]
+    texts = [forecast_sentence(work), *(label.text for label in forecast_drawing(work).labels)]
+    for schedule in (own for own in LOG_SCHEDULES if own.stage is WORK):
+        texts += [str(value) for row in schedule_rows(work, schedule) for value in row.values()]
+    assert not any(re.search(r"\b(?:0001|2000)\b|Jan|0001-", text) for text in texts)
+    assert "in week " in texts[0]
+    assert any(text.startswith("week ") for text in texts[1:])
+    with pytest.raises(ImpossiblePlan, match="No day is known"):
+        forecast_ics(work, job)
+    dated = Pipeline().results(change(job, "log", starts=date(2026, 3, 2)), [WORK])[WORK]
+    assert dated.forecast.end is not None
+    assert work.forecast.end is not None
+    assert (dated.forecast.end.likely - date(2026, 3, 2)) == (work.forecast.end.likely - date.min), (
+        "the same work"
+    )
+    assert "2026" in forecast_sentence(dated)
+
+
+def test_an_overlap_is_found_behind_another_s_entry() -> None:
+    def at(begin: int, end: int, *names: str) -> Entry:
+        return Entry(
+            day=DAY, task=Task.FAIRING, begin=begin, end=end, hours=(end - begin) / 60, people=1, names=names
+        )
+
+    long, between, late = at(600, 900, "Ana"), at(610, 640, "Per"), at(700, 720, "Ana")
+    found = [
+        f.text for f in sums_of(logged(long, between, late), None, 0).findings if f.code == "log-overlap"
+    ]
+    assert found == ["Two entries overlap, from 11:40 to 12:00: hours count twice."]
+
+
+def test_each_has_his_own_hours() -> None:
+    entry = Entry(day=DAY, task=Task.FAIRING, hours=2.0, people=3, names=("Ana", "Per"), own_hours=(2.0, 3.5))
+    sums = sums_of(logged(entry), None, 0)
+    assert entry.person_hours == pytest.approx(7.5)
+    assert {own.name: own.hours for own in sums.people} == {"Ana": 2.0, "Per": 3.5, "all of us": 2.0}
+
+
+def test_several_runs_of_strips_count_on_their_sides() -> None:
+    entry = read_line("strips 1-4 port, 1-3 starboard, 2h", DAY).entry
+    assert entry is not None
+    job = kept(Job(), entry)
+    assert job.planked is not None
+    assert job.planked.strips == 3
+    sums = sums_of(job, None, 0)
+    assert (sums.port, sums.starboard, sums.told_of) == (4, 3, 3.5)
+    again = read_line(line_of(entry.model_copy(update={"line": ""})), DAY).entry
+    assert again is not None
+    assert again.laid == entry.laid

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import math
 from datetime import date
 
+from ..core.log.forecast import is_dated, week_words
 from ..core.log.plan_of_work import WorkPlan
 from .model import Drawing, Label, Layer, Stroke, box, line
 
@@ -11,14 +13,31 @@ ROW, TALL = 10.0, 6.0
 """Between two tasks, and how tall a span is; a day is one wide."""
 WEEK_WIDE, HOURS_TALL = 7.0, 60.0
 LEAST_DAYS = 28
+WEEKS_APART, MOST_MARKS = 4, 8
 SHOWN_WEEKS = 16
 """The last ones: more are not to be read."""
 MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 
 
 def day_words(day: date | None) -> str:
-    """A day as it is said."""
-    return "not within ten years" if day is None else f"{day.day} {MONTHS[day.month - 1]} {day.year}"
+    """A day as it is said; the week of the work where no day of the calendar is known."""
+    if day is None:
+        return "not within ten years"
+    return f"{day.day} {MONTHS[day.month - 1]} {day.year}" if is_dated(day) else week_words(day)
+
+
+def _marks(starts: date, wide: float) -> list[tuple[float, str]]:
+    """Where a new month begins, or every so many weeks, and how that is called, from the first day to so many later."""
+    if not is_dated(starts):
+        step = WEEKS_APART * max(1, math.ceil(wide / 7 / WEEKS_APART / MOST_MARKS))
+        return [(7.0 * (k - 1), f"week {k}") for k in range(step, int(wide / 7) + 2, step)]
+    found = []
+    month = date(starts.year, starts.month, 1)
+    while (month - starts).days <= wide:
+        if month >= starts:
+            found.append((float((month - starts).days), f"{MONTHS[month.month - 1]} {month.year}"))
+        month = date(month.year + month.month // 12, month.month % 12 + 1, 1)
+    return found
 
 
 def forecast_drawing(work: WorkPlan) -> Drawing:
@@ -33,15 +52,9 @@ def forecast_drawing(work: WorkPlan) -> Drawing:
     last = max((m.late - starts).days for m in told if m.late is not None)
     wide = max(float(last), LEAST_DAYS)
     bottom = -ROW * len(told)
-    month = date(starts.year, starts.month, 1)
-    while (month - starts).days <= wide:
-        at = float((month - starts).days)
-        if at >= 0:
-            strokes.append(line((at, ROW / 2), (at, bottom), layer=Layer.GRID))
-            labels.append(
-                Label((at, ROW / 2), f"{MONTHS[month.month - 1]} {month.year}", Layer.NOTE, "left", 1)
-            )
-        month = date(month.year + month.month // 12, month.month % 12 + 1, 1)
+    for at, name in _marks(starts, wide):
+        strokes.append(line((at, ROW / 2), (at, bottom), layer=Layer.GRID))
+        labels.append(Label((at, ROW / 2), name, Layer.NOTE, "left", 1))
     for k, own in enumerate(told):
         assert own.early is not None
         assert own.likely is not None
@@ -113,6 +126,12 @@ def forecast_sentence(work: WorkPlan) -> str:
     left = [p for p in work.pieces if p.left > 0]
     pace = work.forecast.factor
     how = "at the pace planned" if abs(pace - 1) < 0.05 else f"at {pace:.1f} times the hours planned"
+    if not is_dated(end.likely):
+        return (
+            f"{left[0].task.value.capitalize()} first; all of it is likely done in {week_words(end.likely)}, eight "
+            f"times of ten between {week_words(end.early)} and {week_words(end.late)}, {how}. "
+            "Say when work begins, or keep an entry, and days are told."
+        )
     return (
         f"{left[0].task.value.capitalize()} first; all of it is likely done by {day_words(end.likely)}, eight times of ten between "
         f"{day_words(end.early)} and {day_words(end.late)}, {how}."

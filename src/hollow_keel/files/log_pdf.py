@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..core.log.forecast import is_dated
 from ..core.log.stages import WORK
 from ..core.results import Results
 from ..core.settings.log_entry import Told
@@ -37,7 +38,9 @@ def work_pdf(results: Results) -> bytes:
     height, width = PAPERS["a4"]
     pages = Pages(
         f"{job.name}: the plan of work",
-        f"counted from {work.forecast.starts.isoformat()}",
+        f"counted from {work.forecast.starts.isoformat()}"
+        if is_dated(work.forecast.starts)
+        else "in weeks from the first day",
         size=(width, height),
     )
     pages.page()

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from datetime import date
 
-from ..core.log.forecast import Milestone
+from ..core.log.forecast import Milestone, iso_words
 from ..core.log.plan_of_work import WhatIf, WorkPlan
 from ..core.log.stages import WASTE, WORK
 from ..core.log.tasks import Piece
@@ -28,10 +27,6 @@ def task_rows(work: WorkPlan) -> Iterator[TaskRow]:
         yield TaskRow(piece, when.get(piece.task))
 
 
-def _iso(day: date | None) -> str | None:
-    return None if day is None else day.isoformat()
-
-
 TASKS = Schedule(
     "tasks", "The plan of work", WORK, task_rows,
     (
@@ -42,9 +37,9 @@ TASKS = Schedule(
         Field("unit", "Of", lambda r: r.piece.unit, Kind.WORD),
         Field("hours", "Hours by the plan", lambda r: round(r.piece.hours, 1), Kind.NUMBER),
         Field("logged", "Hours logged", lambda r: round(r.piece.logged, 1), Kind.NUMBER),
-        Field("early", "Done, early", lambda r: _iso(r.milestone.early) if r.milestone else None, Kind.WORD),
-        Field("likely", "Done, likely", lambda r: _iso(r.milestone.likely) if r.milestone else None, Kind.WORD),
-        Field("late", "Done, late", lambda r: _iso(r.milestone.late) if r.milestone else None, Kind.WORD),
+        Field("early", "Done, early", lambda r: iso_words(r.milestone.early) if r.milestone else None, Kind.WORD),
+        Field("likely", "Done, likely", lambda r: iso_words(r.milestone.likely) if r.milestone else None, Kind.WORD),
+        Field("late", "Done, late", lambda r: iso_words(r.milestone.late) if r.milestone else None, Kind.WORD),
         Field("caution", "Mind", lambda r: r.piece.caution, Kind.WORD),
     ),
     ticked=True,
@@ -53,7 +48,7 @@ TASKS = Schedule(
 
 def _end(own: WhatIf, at: str) -> str | None:
     end = own.forecast.end
-    return _iso(getattr(end, at)) if end is not None else None
+    return iso_words(getattr(end, at)) if end is not None else None
 
 
 WHAT_IFS = Schedule(
@@ -70,7 +65,7 @@ WANTED = Schedule(
     (
         Field("task", "For", lambda w: w.task.value, Kind.WORD), Field("what", "What", lambda w: w.what, Kind.WORD),
         Field("amount", "How much", lambda w: round(w.amount, 2), Kind.NUMBER), Field("unit", "Of", lambda w: w.unit, Kind.WORD),
-        Field("by", "By", lambda w: _iso(w.by), Kind.WORD),
+        Field("by", "By", lambda w: iso_words(w.by), Kind.WORD),
     ),
     ticked=True,
 )  # fmt: skip

@@ -198,6 +198,7 @@ def _sheet(t: Theme) -> str:
     QRadioButton::indicator:checked, QCheckBox::indicator:checked {{ width: 5px; height: 5px; border: 4px solid {t.accent}; }}
     QPushButton:disabled {{ color: {t.second}; }}
     QLineEdit {{ background: {t.paper}; border: 1px solid {t.rule}; border-radius: 3px; padding: 3px 6px; }}
+    QLabel#small[fault="true"] {{ color: {t.bad}; }}
     QLineEdit[fault="true"] {{ border: 1px solid {t.bad}; }}
     QTableView {{ background: {t.paper}; border: 1px solid {t.rule}; gridline-color: {t.rule};
         selection-background-color: {t.accent}; selection-color: {t.paper}; alternate-background-color: {t.ground}; }}

@@ -20,6 +20,8 @@ RUNS, SEED = 2000, 11
 EARLY, LATE = 0.1, 0.9
 """The span told holds eight runs of ten."""
 LONGEST_DAYS = 3650
+NO_DAY = date.min
+"""A Monday: where nothing tells when work begins only weeks are told."""
 SPARE, LEAST_DAYS = 4.0, 90
 LEAST_HOURS = 1e-6
 """What takes no time takes so long, for arithmetic's sake."""
@@ -51,14 +53,29 @@ class Forecast:
         return self.milestones[-1] if self.milestones else None
 
 
+def is_dated(day: date) -> bool:
+    """Whether a day of a forecast is one of the calendar: it counts from NO_DAY where no day is known."""
+    return day.year > LONGEST_DAYS // 365 + 1
+
+
+def week_words(day: date) -> str:
+    """A day that is none of the calendar: the week of the work that it lies in."""
+    return f"week {(day - NO_DAY).days // 7 + 1}"
+
+
+def iso_words(day: date | None) -> str | None:
+    """A day of a forecast as tables and files tell it."""
+    if day is None:
+        return None
+    return day.isoformat() if is_dated(day) else week_words(day)
+
+
 def first_day(log: LogSettings) -> date:
-    """The day from which the forecast counts: as it is said, or the one after the last entry."""
+    """The day from which the forecast counts: as it is said, the one after the last entry, or NO_DAY."""
     days = [entry.day for entry in log.entries]
     if log.starts is not None and (not days or log.starts > max(days)):
         return log.starts
-    return (
-        max(days) + timedelta(days=1) if days else date(2000, 1, 3)
-    )  # without any entry only spans are of use: a Monday
+    return max(days) + timedelta(days=1) if days else NO_DAY
 
 
 def attendance(log: LogSettings) -> tuple[float, float]:

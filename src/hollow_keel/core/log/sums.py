@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 
@@ -253,15 +253,26 @@ def _overlaps(entries: Sequence[Entry]) -> list[Finding]:
     timed = sorted(
         (e for e in entries if e.begin is not None and e.end is not None), key=lambda e: (e.day, e.begin)
     )
-    for first, second in zip(timed[:-1], timed[1:], strict=True):
-        if first.day != second.day or first.end is None or second.begin is None or second.begin >= first.end:
-            continue
-        if first.names and second.names and not set(first.names) & set(second.names):
-            continue
-        until = clock(min(first.end, second.end or first.end))
-        text = f"Two entries overlap, from {clock(second.begin)} to {until}: hours count twice."
-        found.append(Finding("log-overlap", Weight.LOOK, PAGE, first.day.isoformat(), text))
+    for first, second in _at_once(timed):
+        if _same_people(first, second):
+            until = clock(min(first.end or 0, second.end or 0))
+            text = f"Two entries overlap, from {clock(second.begin or 0)} to {until}: hours count twice."
+            found.append(Finding("log-overlap", Weight.LOOK, PAGE, first.day.isoformat(), text))
     return found
+
+
+def _at_once(timed: Sequence[Entry]) -> Iterator[tuple[Entry, Entry]]:
+    """Every two of entries, in the order of their begins, of which one begins before the other ends: another's may lie between."""
+    for k, first in enumerate(timed):
+        for second in timed[k + 1 :]:
+            if second.day != first.day or (second.begin or 0) >= (first.end or 0):
+                break
+            yield first, second
+
+
+def _same_people(one: Entry, other: Entry) -> bool:
+    """Whether somebody may stand in both: by name, or because one of them tells no names."""
+    return not (one.names and other.names) or bool(set(one.names) & set(other.names))
 
 
 def clock(minute: int) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import html
 from datetime import date
 from pathlib import Path
 
@@ -46,6 +47,23 @@ EXAMPLES = (
     f"Type what was done and press Enter: {HINT} · yesterday 19:00-21:30 molds 3-5 with Ana · mistake: strip 12 slipped, mend: "
     "glued again · decision: …"
 )
+KEY = (
+    (
+        "when",
+        "yesterday · last Friday · 28 Sept · 28.9.2026 · 2026-09-28 · 19-21:30 · 7pm-9:30pm · 2½ h · 1h30 · 90 min",
+    ),
+    ("who", "two of us · with Ana and Per · Ana 2h, Per 3h · alone"),
+    (
+        "what",
+        "planked strips 21, 22-24 port, 21-23 starboard · molds 3, 4 and 6-8 · veneers 4-9 · deck strips 1-6 · sanding · glassing",
+    ),
+    ("not laid", "milled, cut, sanded, not done … strips: they are kept in words and counted by none"),
+    ("done", "planking done (the task) · strips 9-10 done (these)"),
+    ("with", "250 g · 200/40 g · 9 oz · 1/2 cup · 3 pumps, at 14 C or 57 F, mixed 19:10, used up 19:45"),
+    ("used up", "46 m of cedar · 2 sheets · 20 ft of rail"),
+    ("for the next boat", "mistake: …, mend: … · decision: … because … · setting: …"),
+)
+"""What can be typed, for who asks."""
 THUMB, MOST_PIXELS = 84, 200_000_000
 ON_PAPER = ("caution", "unit")
 """Columns for which there is room on paper only."""
@@ -137,6 +155,16 @@ class LogPage(Page):
         row.addWidget(self.line, 1)
         for button in (self.keep_button, self.mend_button, self.out_button, self.photo_button):
             row.addWidget(button)
+        self.key = QLabel("<br/>".join(f"<b>{name}</b>&nbsp; {html.escape(text)}" for name, text in KEY))
+        self.key.setObjectName("small")
+        self.key.setTextFormat(Qt.TextFormat.RichText)
+        self.key.setWordWrap(True)
+        self.key.setVisible(False)
+        self.key_button = QPushButton("?")
+        self.key_button.setAccessibleName("What can be typed")
+        self.key_button.setCheckable(True)
+        self.key_button.toggled.connect(self.key.setVisible)
+        row.insertWidget(1, self.key_button)
         self.thumbs = QHBoxLayout()
         self.thumbs.setAlignment(Qt.AlignmentFlag.AlignLeft)
         self.sentence = QLabel()
@@ -148,6 +176,7 @@ class LogPage(Page):
         column.addLayout(row)
         column.addWidget(self.chips)
         column.addWidget(self.understood)
+        column.addWidget(self.key)
         column.addLayout(self.thumbs)
         column.addWidget(self.week)
 
