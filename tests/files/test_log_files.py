@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import csv
 import io
 from datetime import date
 from pathlib import Path
@@ -18,11 +19,11 @@ from hollow_keel.core.change import change
 from hollow_keel.core.errors import ImpossiblePlan, InputError
 from hollow_keel.core.log.stages import WASTE, WORK
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.settings.log_entry import Batch, Entry, Task, Told
+from hollow_keel.core.settings.log_entry import Batch, Entry, Laid, Task, Told
 from hollow_keel.core.settings.readings import Side
 from hollow_keel.demo.jobs import demo_job
 from hollow_keel.files.job_file import load_job, quick_text, save_job
-from hollow_keel.files.log_csv import read_log_csv, write_log_csv
+from hollow_keel.files.log_csv import COLUMNS, read_log_csv, write_log_csv
 from hollow_keel.files.log_schedules import LOG_SCHEDULES
 
 texts = st.text(
@@ -30,6 +31,11 @@ texts = st.text(
 )
 numbers = st.tuples(st.integers(1, 5000), st.integers(1, 5000)).map(lambda own: (min(own), max(own)))
 minutes = st.none() | st.integers(0, 1439)
+runs = st.builds(
+    lambda pair, side: Laid(first=pair[0], last=pair[1], side=side),
+    numbers,
+    st.none() | st.sampled_from(Side),
+)
 batches = st.builds(
     Batch, resin=st.floats(0, 1e5), hardener=st.floats(0, 1e5), temperature=st.none() | st.floats(-20, 60), mixed=minutes,
     used_up=minutes,
@@ -40,6 +46,8 @@ entries = st.builds(
     veneers=st.none() | numbers, side=st.none() | st.sampled_from(Side), molds=st.lists(texts, max_size=3).map(tuple),
     sheets=st.floats(0, 100), metres=st.floats(0, 100), batches=st.lists(batches, max_size=2).map(tuple), mend=texts,
     photos=st.lists(texts, max_size=2).map(tuple), finished=st.booleans(), line=texts,
+    also=st.lists(runs, max_size=2).map(tuple), own_hours=st.lists(st.floats(0, 24), max_size=2).map(tuple),
+    temperature=st.none() | st.floats(-60, 60), stood=st.lists(st.floats(0, 9000), max_size=2).map(tuple), wood=texts,
 )  # fmt: skip
 
 
@@ -47,6 +55,29 @@ entries = st.builds(
 @given(st.lists(entries, max_size=4))
 def test_what_is_written_is_read_back(own: list[Entry]) -> None:
     assert read_log_csv(write_log_csv(own)) == tuple(own)
+
+
+def test_every_field_of_an_entry_has_its_column() -> None:
+    assert {name for name, *_ in COLUMNS} == set(Entry.model_fields)
+
+
+@pytest.mark.parametrize("text", ["=1+2", "+1", "-1", "@x", "\t=1", "'quoted", "plain"])
+def test_no_text_is_a_formula_in_a_spreadsheet(text: str) -> None:
+    own = Entry(day=date(2026, 9, 1), what=text, line=text, mend=text, names=(text,), photos=(text,))
+    written = write_log_csv([own])
+    (row,) = csv.reader(io.StringIO(written.split("\n", 1)[1]))
+    assert not any(cell[:1] in ("=", "+", "-", "@", "\t") for cell in row)
+    assert read_log_csv(written) == (own,)
+
+
+def test_a_spreadsheets_own_csv_is_read() -> None:
+    """Semicolons, other names and orders of columns, its own days and decimals, and the mark of UTF-8."""
+    text = "\ufeffHours;Date;Task;Strips;Notes\n2,5;28.9.2026;Planking;3-4;für Ana\n1;29/9/2026;fairing;;\n"
+    first, second = read_log_csv(text)
+    assert (first.day, first.hours, first.strips, first.what) == (date(2026, 9, 28), 2.5, (3, 4), "für Ana")
+    assert (second.day, second.task, second.hours) == (date(2026, 9, 29), Task.FAIRING, 1.0)
+    assert write_log_csv([first]).startswith("\ufeffday,")
+    assert write_log_csv([second]).startswith("day,")
 
 
 @given(st.text(max_size=200))

@@ -17,7 +17,7 @@ from hollow_keel.core.change import change
 from hollow_keel.core.job import Job, LogSettings
 from hollow_keel.core.log.stages import WORK
 from hollow_keel.core.planking.stages import PLANKING
-from hollow_keel.core.settings.log_entry import Told
+from hollow_keel.core.settings.log_entry import Task, Told
 from hollow_keel.core.stages import SHOWN
 from hollow_keel.files.photos import brought_along
 from hollow_keel.ui.status import status
@@ -183,7 +183,7 @@ def test_what_is_kept_is_where_a_crash_cannot_reach_it(window: MainWindow, page:
 
 
 def test_the_stop_watch_goes_on_without_the_window(
-    window: MainWindow, page: Any, monkeypatch: pytest.MonkeyPatch
+    window: MainWindow, page: Any, monkeypatch: pytest.MonkeyPatch, qtbot: Any
 ) -> None:
     from hollow_keel.app import watch
     from hollow_keel.core.log.stopwatch import Started
@@ -196,6 +196,12 @@ def test_the_stop_watch_goes_on_without_the_window(
     window.command("log-watch")()
     assert page.line.text() == "1h25 "
     assert watch.running(window.folder) is None
+    (entry,) = window.session.job.log.entries
+    assert entry.hours == pytest.approx(1 + 25 / 60), "kept at once"
+    qtbot.keyClicks(page.line, "sanding")
+    qtbot.keyClick(page.line, Qt.Key.Key_Return)
+    (entry,) = window.session.job.log.entries
+    assert (entry.task, entry.line.strip()) == (Task.FAIRING, "1h25 sanding")
 
 
 def test_photographs_stand_with_their_entry_and_one_that_is_gone_is_said(

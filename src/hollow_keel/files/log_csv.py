@@ -12,11 +12,18 @@ from typing import Any
 from pydantic import ValidationError
 
 from ..core.errors import InputError
+from ..core.log.when import day_of
 from ..core.refusal import refusal
-from ..core.settings.log_entry import Batch, Entry
+from ..core.settings.log_entry import Batch, Entry, Laid
+from ..core.settings.readings import Side
 
 MOST_BYTES = 20_000_000
 MOST_SAID = 200
+LIVE = ("=", "+", "-", "@", "\t", "\r", "'")
+"""What a text begins with that a spreadsheet might run."""
+DAY = re.compile(
+    r"(?:(?P<iso>\d{4}-\d{1,2}-\d{1,2})|(?P<dots>\d{1,2}\.\d{1,2}\.\d{2,4})|(?P<slashes>\d{1,2}/\d{1,2}/\d{2,4}))$"
+)
 PAIR = re.compile(r"^(\d{1,4})(?:-(\d{1,4}))?$")
 CLOCK = re.compile(r"^(\d{1,2}):(\d{2})$")
 BATCH = re.compile(
@@ -93,40 +100,118 @@ def _batches(cell: str) -> tuple[Batch, ...]:
     return tuple(found)
 
 
+def _float(cell: str) -> float:
+    """A number with a decimal point or a decimal comma."""
+    return float(cell.replace(",", ".") or 0)
+
+
+def _reprs(values: Sequence[float]) -> str:
+    return _list([repr(value) for value in values])
+
+
+def _floats(cell: str) -> tuple[float, ...]:
+    return tuple(_float(part) for part in _texts(cell))
+
+
+def _runs(runs: Sequence[Laid]) -> str:
+    return _list([_pair((run.first, run.last)) + (f" {run.side.value}" if run.side else "") for run in runs])
+
+
+def _laid(cell: str) -> tuple[Laid, ...]:
+    found = []
+    for text in _texts(cell):
+        numbers, _, side = text.partition(" ")
+        pair = _numbers(numbers)
+        if pair is None:
+            raise ValueError(f"{text!r} is no run of strips: write it as 21-24 port")
+        found.append(Laid(first=pair[0], last=pair[1], side=Side(side) if side else None))
+    return tuple(found)
+
+
+def _safe(text: str) -> str:
+    """A text that no spreadsheet takes for a formula: one that begins as a formula does has an apostrophe before it."""
+    return f"'{text}" if text[:1] in LIVE else text
+
+
+def _plain(cell: str) -> str:
+    return cell[1:] if cell[:1] == "'" and cell[1:2] in LIVE else cell
+
+
+def _safe_list(texts: Sequence[str]) -> str:
+    return _safe(_list(texts))
+
+
+def _plain_texts(cell: str) -> tuple[str, ...]:
+    return _texts(_plain(cell))
+
+
+def _day(cell: str) -> date | str:
+    """A day as it is written here or by a spreadsheet: 2026-09-28, 28.9.2026, 28/9/2026; as it stands where it is none."""
+    match = DAY.match(cell.strip())
+    told = match.groupdict() if match else None
+    if told is None or told["iso"] is not None:
+        return cell.strip()
+    return (
+        day_of(
+            {**dict.fromkeys(("word", "ago", "weekday", "named", "months")), **told}, date.max, day_first=True
+        )
+        or cell
+    )
+
+
 Column = tuple[str, Callable[[Any], str], Callable[[str], Any]]
 COLUMNS: tuple[Column, ...] = (
-    ("day", date.isoformat, str), ("told", str, str), ("task", str, str), ("what", str, str),
-    ("people", str, lambda cell: int(cell or 1)), ("names", _list, _texts), ("hours", repr, lambda cell: float(cell or 0)),
+    ("day", date.isoformat, _day), ("told", str, str.lower), ("task", str, str.lower), ("what", _safe, _plain),
+    ("people", str, lambda cell: int(cell or 1)), ("names", _safe_list, _plain_texts), ("hours", repr, _float),
     ("begin", _clock, _minute), ("end", _clock, _minute), ("strips", _pair, _numbers), ("veneers", _pair, _numbers),
-    ("side", lambda side: "" if side is None else str(side), lambda cell: cell or None), ("molds", _list, _texts),
-    ("sheets", repr, lambda cell: float(cell or 0)), ("metres", repr, lambda cell: float(cell or 0)),
-    ("batches", lambda own: _list([_batch(batch) for batch in own]), _batches), ("wood", str, str), ("mend", str, str),
-    ("photos", _list, _texts), ("finished", lambda own: "yes" if own else "", lambda cell: cell.lower() in ("yes", "true", "1")),
-    ("line", str, str), ("wood_metres", repr, lambda cell: float(cell or 0)),
-    ("stood", lambda own: _list([repr(at) for at in own]), lambda cell: tuple(float(at) for at in _texts(cell))),
+    ("side", lambda side: "" if side is None else str(side), lambda cell: cell or None), ("molds", _safe_list, _plain_texts),
+    ("sheets", repr, _float), ("metres", repr, _float),
+    ("batches", lambda own: _list([_batch(batch) for batch in own]), _batches), ("wood", _safe, _plain), ("mend", _safe, _plain),
+    ("photos", _safe_list, _plain_texts),
+    ("finished", lambda own: "yes" if own else "", lambda cell: cell.lower() in ("yes", "true", "1")),
+    ("line", _safe, _plain), ("wood_metres", repr, _float),
+    ("stood", _reprs, _floats), ("also", _runs, _laid), ("own_hours", _reprs, _floats),
+    ("temperature", lambda own: "" if own is None else repr(own), _float),
 )  # fmt: skip
 
 
+NAMES = {
+    "date": "day", "datum": "day", "jour": "day", "kind": "told", "work": "task", "notes": "what", "note": "what", "who": "names",
+    "time": "hours",
+    "from": "begin", "start": "begin", "to": "end", "until": "end", "crew": "people", "glue": "batches",
+}  # fmt: skip
+"""What columns are called elsewhere."""
+
+
 def write_log_csv(entries: Sequence[Entry]) -> str:
-    """The text of a log, one entry a row."""
+    """The text of a log, one entry a row, safe to be opened by a spreadsheet; where it is more than ASCII it says that it is
+    UTF-8."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow([name for name, _, _ in COLUMNS])
     for entry in entries:
         writer.writerow([write(getattr(entry, name)) for name, write, _ in COLUMNS])
-    return out.getvalue()
+    text = out.getvalue()
+    return text if text.isascii() else f"\ufeff{text}"
 
 
 def read_log_csv(text: str) -> tuple[Entry, ...]:
-    """The entries of a log's CSV; columns that are missing are as where nothing was told, but the day must be there. Raises
-    InputError naming the line, the value and the mend."""
+    """The entries of a log's CSV, or of a spreadsheet's: semicolons or tabs between cells, columns in any order and by names
+    used elsewhere. Columns that are missing are as where nothing was told, but the day must be there. Raises InputError naming the
+    line, the value and the mend."""
     if len(text) > MOST_BYTES:
         raise InputError("this file is too large to be a log", mend="Choose the CSV of a log.")
-    rows = csv.DictReader(io.StringIO(text.lstrip("\ufeff"), newline=""))
+    text = text.lstrip("\ufeff")
+    first = text.partition("\n")[0]
+    rows = csv.DictReader(io.StringIO(text, newline=""), delimiter=max(";\t,", key=first.count))
     known = {name: read for name, _, read in COLUMNS}
     found = []
     try:
-        if "day" not in (rows.fieldnames or ()):
+        called = [name.strip().lower() for name in rows.fieldnames or ()]
+        rows.fieldnames = [
+            NAMES.get(name, name) if NAMES.get(name) not in called else name for name in called
+        ]
+        if "day" not in rows.fieldnames:
             raise InputError(
                 "this is no log", mend="Its first line must name the columns, and one of them is day."
             )

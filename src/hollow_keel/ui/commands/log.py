@@ -39,7 +39,7 @@ def leave(shell: Shell) -> None:
 
 
 def stop_watch(shell: Shell) -> None:
-    """Start the stop-watch; or stop it, and put its hours into the line."""
+    """Start the stop-watch; or stop it, and keep its hours as an entry that the line goes on with."""
     from ..pages.log import LogPage
 
     begin(shell)
@@ -55,8 +55,7 @@ def stop_watch(shell: Shell) -> None:
             told = elapsed(started, watch.now())
             watch.stop(shell.folder)
             minutes = round(told.hours * 60)
-            page.line.setText(f"{minutes // 60}h{minutes % 60:02d} {page.line.text()}".rstrip() + " ")
-            page.line.setFocus()
+            page.measured(f"{minutes // 60}h{minutes % 60:02d}")
             shell.say(f"{minutes // 60} h {minutes % 60} min{': ' + told.doubt if told.doubt else ''}.")
     except (InputError, OSError) as error:
         shell.say(f"The stop-watch cannot be noted: {error}")

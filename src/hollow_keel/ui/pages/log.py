@@ -194,6 +194,21 @@ class LogPage(Page):
         self.understood.style().unpolish(self.understood)
         self.understood.style().polish(self.understood)
 
+    def measured(self, hours: str) -> None:
+        """Keep the hours that were measured as an entry at once, and put it into the line to be gone on with; beside an entry
+        that is being put right they only go into its line."""
+        text = f"{hours} {self.line.text()}".rstrip()
+        entry = read_line(text, self.today(), self._knows()).entry
+        if self.mending is None and entry is not None and entry.hours > 0:
+            changed = kept(self.state.job, entry)
+            self.just_kept = entry
+            self.edited.emit("hours that were measured", changed)
+            self.chosen = self.mending = max(k for k, own in enumerate(changed.log.entries) if own == entry)
+            self.command.emit("log-safe")
+        self.line.setText(f"{text} ")
+        self.line.setFocus()
+        self.refresh()
+
     def _knows(self) -> Knows:
         """What lines of this job are read with."""
         planking: Planking | None = self.state.known.get(PLANKING)
