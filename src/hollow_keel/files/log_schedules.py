@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from ..core.amounts import Amounts, converted
 from ..core.log.forecast import Milestone, iso_words
 from ..core.log.plan_of_work import WhatIf, WorkPlan
 from ..core.log.stages import WASTE, WORK
@@ -14,17 +15,22 @@ from .schedule import Field, Kind, Schedule
 
 @dataclass(frozen=True)
 class TaskRow:
-    """A task with when it is done, where that is forecast."""
+    """A task with when it is done, where that is forecast, and what areas are told in."""
 
     piece: Piece
     milestone: Milestone | None
+    told_in: Amounts
+
+    def of(self, units: float) -> float:
+        """So many of its units as they are told."""
+        return round(converted(units, self.piece.unit, self.told_in)[0], 1)
 
 
 def task_rows(work: WorkPlan) -> Iterator[TaskRow]:
     """The tasks in working order."""
     when = {milestone.task: milestone for milestone in work.forecast.milestones}
     for piece in work.pieces:
-        yield TaskRow(piece, when.get(piece.task))
+        yield TaskRow(piece, when.get(piece.task), work.told_in)
 
 
 TASKS = Schedule(
@@ -32,9 +38,9 @@ TASKS = Schedule(
     (
         Field("task", "Task", lambda r: r.piece.task.value, Kind.WORD),
         Field("state", "Is", lambda r: r.piece.reason or r.piece.state, Kind.WORD),
-        Field("units", "In all", lambda r: round(r.piece.units, 1), Kind.NUMBER),
-        Field("done", "Done", lambda r: round(r.piece.done, 1), Kind.NUMBER),
-        Field("unit", "Of", lambda r: r.piece.unit, Kind.WORD),
+        Field("units", "In all", lambda r: r.of(r.piece.units), Kind.NUMBER),
+        Field("done", "Done", lambda r: r.of(r.piece.done), Kind.NUMBER),
+        Field("unit", "Of", lambda r: converted(1.0, r.piece.unit, r.told_in)[1], Kind.WORD),
         Field("hours", "Hours by the plan", lambda r: round(r.piece.hours, 1), Kind.NUMBER),
         Field("logged", "Hours logged", lambda r: round(r.piece.logged, 1), Kind.NUMBER),
         Field("early", "Done, early", lambda r: iso_words(r.milestone.early) if r.milestone else None, Kind.WORD),

@@ -76,10 +76,11 @@ def _foot(shape: Shape, style: LengthStyle) -> tuple[str, str]:
     end = shape.job.setup.zero_end.value
     way = "upright" if shape.setup.upright else "upside down"
     above = format_length(shape.setup.waterline_above, style, unit=True)
+    most = format_length(style.step_mm / 2, style.fine, unit=True)
     return (
         f"Load waterline {above} above the {shape.job.setup.strongback.value}'s upper face at every mold, hull {way}. "
         f"All marks from one zero at the {end} end; never from the last mold.",
-        f"Each number is rounded once from the exact one: off by at most {style.step_mm / 2:.2g} mm. "
+        f"Each number is rounded once from the exact one: off by at most {most}. "
         "Square lines to the centreline. Turning a hull takes enough hands.",
     )
 

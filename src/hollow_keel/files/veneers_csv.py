@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import io
 
-from ..core.amounts import data_length, data_style
+from ..core.amounts import Amounts, converted, data_length, data_style
 from ..core.results import Results
 from ..core.units import plain_length
 from ..core.veneers.stages import FORM, LAYERS, LAYING
@@ -71,17 +71,21 @@ def ribbands_csv(results: Results) -> str:
 
 def laying_csv(results: Results) -> str:
     """The text of what laying each layer takes, both sides."""
-    style = results.job.units.style
+    style, told = results.job.units.style, results.job.units.told_in
+    metric = told is Amounts.METRIC
+    glue, per_gram, places = ("glue g", 1.0, 0) if metric else ("glue lb", converted(0.001, "kg", told)[0], 2)
+    bag, weight = converted(1.0, "m²", told), converted(1.0, "kg", told)
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(
-        ["layer", "veneers", "glue g", "staples", "staples out again", f"scrap strips {style.name}", "bag m²", "hours of two",
-         "sheets", "joints", "used of the sheets", "weight kg"]
+        ["layer", "veneers", glue, "staples", "staples out again", f"scrap strips {style.name}", f"bag {bag[1]}", "hours of two",
+         "sheets", "joints", "used of the sheets", f"weight {weight[1]}"]
     )  # fmt: skip
     plans = results[LAYERS]
     for plan, own in zip(plans, results[LAYING].layers, strict=True):
         writer.writerow(
-            [own.number, 2 * len(plan.veneers), f"{own.glue:.0f}", own.staples, own.pulled, plain_length(own.scrap, style),
-             f"{own.bag:.2f}", f"{own.hours:.1f}", own.sheets, own.joints, f"{own.used:.3f}", f"{own.weight:.2f}"]
+            [own.number, 2 * len(plan.veneers), f"{own.glue * per_gram:.{places}f}", own.staples, own.pulled,
+             plain_length(own.scrap, style), f"{own.bag * bag[0]:.2f}", f"{own.hours:.1f}", own.sheets, own.joints,
+             f"{own.used:.3f}", f"{own.weight * weight[0]:.2f}"]
         )  # fmt: skip
     return out.getvalue()

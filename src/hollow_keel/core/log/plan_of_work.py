@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
+from ..amounts import Amounts as Measures
 from ..findings import Finding
 from ..job import Job
 from ..planking.strips import Planking
@@ -31,8 +32,8 @@ class WhatIf:
 
 @dataclass(frozen=True)
 class WorkPlan:
-    """The tasks in working order, the crew's rates, when each is done, the same if something were otherwise, and what the log
-    tells."""
+    """The tasks in working order, the crew's rates, when each is done, the same if something were otherwise, what the log tells,
+    and what areas are told in."""
 
     pieces: tuple[Piece, ...]
     rates: Rates
@@ -40,6 +41,7 @@ class WorkPlan:
     what_if: tuple[WhatIf, ...]
     sums: Sums
     wanted: tuple[Wanted, ...]
+    told_in: Measures = Measures.METRIC
 
     @property
     def findings(self) -> tuple[Finding, ...]:
@@ -60,7 +62,7 @@ def plan_work(amounts: Amounts, planking: Planking | None, job: Job, wider: int 
     )
     return WorkPlan(
         pieces, rates, when, tuple(_what_if(amounts, rates, job, wider)), sums_of(job, grams, amounts.strips),
-        wanted(pieces, amounts, grams, metres, when, job),
+        wanted(pieces, amounts, grams, metres, when, job), job.units.told_in,
     )  # fmt: skip
 
 

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from ..amounts import converted
+from ..amounts import converted, in_amounts, quantity
 from ..job import Job
 from ..settings.log_entry import Task
 from ..stock.used_up import cloth_and_resin
@@ -45,7 +45,7 @@ def wanted(
             for face, weight in (("outside", used.cloth_out), ("inside", used.cloth_in)):
                 if weight > 0:
                     cloth, resin = cloth_and_resin(left, weight, used)
-                    found.append((piece.task, f"cloth of {weight:g} g/m², {face}", cloth, "m²"))
+                    found.append((piece.task, f"cloth of {_weight(weight, job)}, {face}", cloth, "m²"))
                     found.append((piece.task, f"resin for it, {face}", resin, "kg"))
         elif piece.task is Task.SHEER and amounts.rails > 0:
             found.append((piece.task, "rails", amounts.rails * piece.left / piece.units, "m"))
@@ -54,6 +54,11 @@ def wanted(
         Wanted(task, what, *converted(amount, unit, job.units.told_in), begins.get(task))
         for task, what, amount, unit in found
     )
+
+
+def _weight(grams: float, job: Job) -> str:
+    """The weight of a cloth, g/m², as it is told."""
+    return in_amounts(quantity(grams, "g/m²"), job.units.told_in)
 
 
 def _begins(pieces: Sequence[Piece], when: Forecast) -> dict[Task, date | None]:
