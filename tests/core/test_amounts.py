@@ -34,6 +34,7 @@ INCH = LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16)
         (1.0, "m²", 1.19599, "sq yd"),
         (0.3048, "m", 1.0, "ft"),
         (1.0, "kg/l", 8.34540, "lb/gal"),
+        (1000.0, "kg/m³", 62.428, "lb/cu ft"),
     ],
 )
 def test_us_customary_amounts(value: float, unit: str, told: float, name: str) -> None:

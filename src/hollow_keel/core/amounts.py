@@ -35,6 +35,7 @@ _US = {
     "mm": ("in", 1 / MM_PER_INCH),
     "m²": ("sq yd", 1 / M2_PER_YD2),
     "m³": ("cu ft", 1e9 / MM_PER_FOOT**3),
+    "kg/m³": ("lb/cu ft", MM_PER_FOOT**3 / 1e9 / KG_PER_LB),
     "g/m²": ("oz/sq yd", OUNCES / KG_PER_LB / 1000 * M2_PER_YD2),
     "kg/l": ("lb/gal", L_PER_GALLON / KG_PER_LB),
 }

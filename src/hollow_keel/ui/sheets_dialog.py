@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from ..app.deciding import record_of, with_value
 from ..app.nester import NestRun
+from ..core.amounts import far_length, in_amounts, quantity
 from ..core.errors import InputError
 from ..core.findings import mm
 from ..core.molds.offcuts import largest_left_over
@@ -154,6 +155,7 @@ class SheetsDialog(BesideDialog):
         if self.stale:
             self.said.setText("The molds have changed since they were laid out. Lay them out again.")
             return
+        told = self.shape.job.units.told_in
         weight = sheet_weight(self.parts.parts, self.shape.job.molds.thickness, PLYWOOD)
         how = (
             ""
@@ -168,9 +170,12 @@ class SheetsDialog(BesideDialog):
             if layout.offcuts
             else ""
         )
+        heavy, dense = (
+            in_amounts(quantity(own, unit, ".0f"), told) for own, unit in ((weight, "kg"), (PLYWOOD, "kg/m³"))
+        )
         text = (
-            f"{sheets} for {len(self.parts.parts)} parts{how}; {layout.used:.0%} of them is parts, about "
-            f"{weight:.0f} kg at {PLYWOOD:.0f} kg/m³; {cut:.0f} m to cut."
+            f"{sheets} for {len(self.parts.parts)} parts{how}; {layout.used:.0%} of them is parts, about {heavy} at {dense}; "
+            f"{far_length(1000 * cut, self.style_of_lengths)} to cut."
         )
         if not self.running and layout.count:
             left = largest_left_over(layout, self.parts.flat, layout.count - 1)

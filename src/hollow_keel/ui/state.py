@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from ..app.known import Known
+from ..core.amounts import in_amounts, quantity
 from ..core.fairing.stages import FAIRNESS
 from ..core.findings import Finding, Weight
 from ..core.hull.stages import DECK
@@ -229,13 +230,17 @@ class State:
         """What a caliper measures, with its unit."""
         return format_length(mm, self.style.fine, unit=True)
 
+    def amount(self, value: float, unit: str, spec: str = "g") -> str:
+        """An area, a volume or a weight in a metric unit as it is told, with its unit."""
+        return in_amounts(quantity(value, unit, spec), self.job.units.told_in)
+
     def say_length(self, mm: float) -> str:
         """A length within a sentence, with its unit."""
         return spoken_length(mm, self.style)
 
     def write_error(self) -> str:
-        """The most that rounding for the tape can move any one number, in mm."""
-        return f"±{self.style.step_mm / 2:.2g} mm"
+        """The most that rounding for the tape can move any one number."""
+        return f"±{self.write_fine(self.style.step_mm / 2)}"
 
     # -- what is shown ------------------------------------------------------------------------------
 

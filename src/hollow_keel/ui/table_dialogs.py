@@ -52,8 +52,9 @@ class TableDialogs(Dialogs):
         if shape is None:
             return ""
         before = shape.measures.volume * 1000
+        now, then = (self.state.amount(own, "kg", ".0f") for own in (before, before * length * beam * depth))
         return (
-            f"Displacement in fresh water {before:.0f} kg becomes {before * length * beam * depth:.0f} kg; "
+            f"Displacement in fresh water {now} becomes {then}; "
             "scantlings and stability do not scale with it."
         )
 

@@ -444,7 +444,7 @@ class FairingPage(Page):
             self.state.key(FAIRNESS), self.state.job.units, self.state.theme
         ):
             return
-        self.measures.show_rows(measure_rows(fairness, self.state.write), MEASURE_COLUMNS)
+        self.measures.show_rows(measure_rows(fairness, self.state), MEASURE_COLUMNS)
         self.areas.show_drawing(curve_of_areas(fairness.hydro), self.state.theme, style)
 
     def card(self) -> Card:
@@ -452,4 +452,4 @@ class FairingPage(Page):
         doubt = self.current_doubt() if state.judged else None
         if doubt is not None:
             return doubt_card(doubt, self._exact, state.style)
-        return lines_card(state.fairness.hydro, state.write) if state.fairness is not None else Card("Lines")
+        return lines_card(state.fairness.hydro, state) if state.fairness is not None else Card("Lines")

@@ -8,29 +8,33 @@ from ...core.fairing.doubts import Doubt
 from ...core.hull.hydro import Hydro
 from ...core.offsets.table import LABEL_WORDS
 from ...core.rules import FRESH, SALT
-from ...core.units import LengthStyle
+from ...core.units import MM_PER_INCH, LengthStyle
+from ..state import State
 from ..views.bench_card import Card
 from .fairing_columns import NAMES, out_by, signed
 
 Write = Callable[[float], str]
 
 
-def lines_card(h: Hydro, write: Write) -> Card:
+def lines_card(h: Hydro, state: State) -> Card:
     """What the hull displaces and how it floats."""
+    write, amount = state.write, state.amount
+    weight, unit = amount(h.volume * SALT, "kg", ".0f").rsplit(" ", 1)
+    deeper, by = ("1 cm", 0.01) if unit == "kg" else ("1 in", MM_PER_INCH / 1000)
 
     def share(value: float | None) -> str:
         return "–" if value is None else f"{value:.3f}"
 
     return Card(
-        "Lines", "both sides", f"{h.volume * SALT:.0f}", "kg", "displaced in salt water at the load waterline",
+        "Lines", "both sides", weight, unit, "displaced in salt water at the load waterline",
         (
-            ("fresh water", f"{h.volume * FRESH:.0f} kg"),
+            ("fresh water", amount(h.volume * FRESH, "kg", ".0f")),
             ("at the height", write(h.waterline)),
             ("waterline long", write(h.length)),
             ("waterline wide", write(h.beam)),
             ("draft", write(h.draft)),
-            ("waterplane", f"{h.waterplane:.2f} m²"),
-            ("sinks 1 cm for", f"{h.waterplane * 10:.0f} kg"),
+            ("waterplane", amount(h.waterplane, "m²", ".2f")),
+            (f"sinks {deeper} for", amount(h.waterplane * by * FRESH, "kg", ".0f")),
             ("centre of buoyancy at", write(h.centre[0])),
             ("its height", write(h.centre[1])),
             ("centre of flotation at", write(h.flotation)),

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 from ...core.fairing.doubts import Doubt
 from ...core.fairing.fairness import Fairness
 from ...core.offsets.table import LABEL_WORDS
+from ..state import State
 from ..views.data_table import Column
 
 Write = Callable[[float], str]
@@ -40,17 +42,15 @@ def move_columns(write: Write, tape: Write) -> list[Column]:
     ]  # fmt: skip
 
 
-def measure_rows(fairness: Fairness, write: Write) -> list[tuple[str, str]]:
+def measure_rows(fairness: Fairness, state: State) -> list[tuple[str, str]]:
     """Sectional areas and the volume by each rule."""
-    h = fairness.hydro
-    rows = [(f"station {write(x)}", f"{a:.4f} m²") for x, a in h.sections.tolist()]
-    simpson = (
-        f"{h.simpson:.4f} m³" if h.simpson is not None else "needs an odd number of evenly spaced stations"
-    )
+    h, volume = fairness.hydro, partial(state.amount, unit="m³", spec=".4f")
+    rows = [(f"station {state.write(x)}", state.amount(a, "m²", ".4f")) for x, a in h.sections.tolist()]
+    simpson = volume(h.simpson) if h.simpson is not None else "needs an odd number of evenly spaced stations"
     return [
         *rows,
-        ("volume by the surface", f"{h.volume:.4f} m³"),
-        ("by the trapezoidal rule over the stations", f"{h.trapezoid:.4f} m³"),
+        ("volume by the surface", volume(h.volume)),
+        ("by the trapezoidal rule over the stations", volume(h.trapezoid)),
         ("by Simpson's rule", simpson),
     ]
 
