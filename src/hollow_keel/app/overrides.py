@@ -10,6 +10,7 @@ from typing import Any
 from ..core.change import change
 from ..core.errors import InputError
 from ..core.job import Job
+from ..core.places import parse_lengths
 from ..core.settings.record import Kind
 from ..core.settings_table import Record, all_settings, setting_named
 from ..core.units import LengthUnit, parse_length
@@ -22,7 +23,7 @@ def _stations(text: str, unit: LengthUnit) -> dict[str, Any]:
         return {"stations": (), "every": None}
     if text.startswith("every:"):
         return {"stations": (), "every": parse_length(text.removeprefix("every:"), unit)}
-    return {"stations": tuple(parse_length(part, unit) for part in text.split(",")), "every": None}
+    return {"stations": parse_lengths(text, unit), "every": None}
 
 
 def _guide(text: str, unit: LengthUnit) -> dict[str, Any]:
@@ -88,7 +89,7 @@ def read_value(record: Record, text: str, unit: LengthUnit) -> Any:
     readers: dict[Kind, Callable[[], Any]] = {
         Kind.LENGTH: lambda: parse_length(text, unit),
         Kind.FINE: lambda: parse_length(text, unit),
-        Kind.LENGTHS: lambda: tuple(parse_length(part, unit) for part in text.split(",") if part.strip()),
+        Kind.LENGTHS: lambda: parse_lengths(text, unit),
         Kind.SHARES: lambda: tuple(_share(part) for part in text.split(",") if part.strip()),
         Kind.PER_CENT: lambda: _share(text),
         Kind.FLAG: lambda: _flag(text),

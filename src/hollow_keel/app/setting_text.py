@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 from ..core.errors import InputError
+from ..core.places import parse_lengths
 from ..core.settings.record import Kind
 from ..core.settings_table import Record, is_length
 from ..core.units import LengthStyle, format_length, parse_length
@@ -64,7 +65,7 @@ def read_text(record: Record, text: str, style: LengthStyle, now: Any) -> Any:
     readers: dict[Kind, Callable[[], Any]] = {
         Kind.LENGTH: lambda: parse_length(text, style.unit),
         Kind.FINE: lambda: parse_length(text, style.unit),
-        Kind.LENGTHS: lambda: tuple(parse_length(part, style.unit) for part in _parts(text)),
+        Kind.LENGTHS: lambda: parse_lengths(text, style.unit),
         Kind.NUMBER: lambda: read_number(text, label),
         Kind.DEGREES: lambda: read_number(text.rstrip("° "), label),
         Kind.PER_CENT: lambda: read_number(text.rstrip("% "), label, 60) / 100,
