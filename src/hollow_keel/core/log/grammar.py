@@ -108,7 +108,7 @@ _COUNTED = (
     r"helpers?|of\s+us|sheets?|m|met(?:re|er)s?|mm|cm|ft|feet|foot|in|inch(?:es)?|yd|yards?|coats?|layers?|mou?lds?|strips?|veneers?|"
     r"frames?|beams?|times|pairs?|hours|rails?|deck)"
 )
-_NOT_COUNTED = rf"(?![.,]?\d|\s*[/:%]|\s*\+\s*\d+(?:[.,]\d+)?\s*(?:{_UNIT})(?![a-z])|\s*{_COUNTED}\b)"
+_NOT_COUNTED = rf"(?![.,]?\d|\s*[/%]|:\d|\s*(?:-|–|—)\s*\d|\s*\+\s*\d+(?:[.,]\d+)?\s*(?:{_UNIT})(?![a-z])|\s*{_COUNTED}\b)"
 
 
 class Unclear(ValueError):
@@ -149,7 +149,11 @@ def unit_of(text: str) -> str:
 
 # -- when ------------------------------------------------------------------------------------------------------
 
-_MONTH = "(?:" + "|".join(MONTHS) + r")[a-zäéûô]*\.?"
+_MONTH = (
+    "(?:"
+    + "|".join(sorted((name for names in MONTHS for name in names), key=len, reverse=True))
+    + r")(?![a-zäéûô])\.?"
+)
 _DAYS = _found(
     r"(?:on\s+|am\s+|le\s+)?(?:"
     r"(?P<iso>\d{4}-\d{1,2}-\d{1,2})"
@@ -168,10 +172,10 @@ _SPAN = _found(
     rf"(?!(?:from\s+)?{_CLOCK}\s*and\b)(?P<from>(?:from|between|von|de)\s+)?(?<![\d/])(?P<begin>{_CLOCK})\s*(?:-|–|—|to|until|till|til|bis|à|(?P<and>and))\s*(?P<end>{_CLOCK})"
     r"(?!\d|[:/]\d|\s*(?:h(?:ou)?rs?|hours?|min)\b)"
 )
-_MIXED = _found(rf"mixed(?:\s+up)?\s+(?:at\s+)?(?P<at>{_CLOCK})")
-_USED_UP = _found(
-    rf"(?:all\s+)?used(?:\s+up)?\s+(?:at\s+|by\s+|until\s+|till\s+)?(?P<at>{_CLOCK})(?!\s*(?:g|m|kg)\b)(?!\d|[.,]\d)"
-)
+_SURE = r"(?:noon|midnight|(?:[01]?\d|2[0-4])(?:\s?[:.h]\s?[0-5]\d(?:\s?[ap]\.?m\b\.?)?|\s?[ap]\.?m\b\.?|\s?uhr\b))"
+"""A time that can be no number."""
+_MIXED = _found(rf"mixed(?:\s+up)?\s+(?:at\s+)?(?P<at>{_SURE})")
+_USED_UP = _found(rf"(?:all\s+)?used(?:\s+up)?\s+(?:at\s+|by\s+|until\s+|till\s+)?(?P<at>{_SURE})(?!\d)")
 
 
 def minute_of(text: str) -> int | None:
@@ -297,7 +301,9 @@ def noun_of(text: str) -> str:
     return next(name for name, own in _NOUNS.items() if re.fullmatch(own, text.strip(), re.IGNORECASE))
 
 
-_OWN_SIDE = (_SPACE >> _SIDE.map(lambda match: side_of(match["side"]))).optional("")
+_OWN_SIDE = (
+    _SPACE >> (_SIDE.map(lambda match: side_of(match["side"])) | _re(r"[ps]\b(?!\s?[&.])").map(side_of))
+).optional("")
 _NUMBERED = parsy.seq(_found(_RUN), _OWN_SIDE).combine(
     lambda match, side: Run(int(match["first"]), int(match["last"] or match["first"]), side)
 )
@@ -313,7 +319,7 @@ _THINGS = parsy.seq(
     _BY_SIDE | _LIST,
 )
 _COUNTED_THINGS = _found(
-    rf"(?P<n>{_COUNT}|half)\s+(?:more\s+|new\s+|full\s+)?(?P<noun>{_NOUN})(?![a-z])(?!\s*\d)"
+    rf"(?P<n>{_COUNT}|half)\s+(?:more\s+|new\s+|full\s+)?(?P<noun>{_NOUN})(?![a-z])(?!\s*#?\d+\s*(?:{_TO}|,))"
 )
 _SHEETS = _found(rf"(?P<n>{_NUM})\s*sheets?\b")
 _LENGTH = rf"(?P<n>{_NUM})\s*(?P<u>m|met(?:re|er)s?|ft|feet|foot|yd|yards?)(?![a-z²³])"

@@ -151,15 +151,36 @@ def _glue_together(reading: Reading) -> None:
         reading.faults.append("When glue was mixed is told, but not how much: say so many g.")
 
 
+def _told_twice(runs: Sequence[Laid]) -> int:
+    """The first strip that lies in two runs of one side; 0: none does."""
+    for k, run in enumerate(runs):
+        for other in runs[:k]:
+            apart = None not in (run.side, other.side) and run.side is not other.side
+            if not apart and run.first <= other.last and other.first <= run.last:
+                return max(run.first, other.first)
+    return 0
+
+
 def _strips_together(reading: Reading) -> None:
     """Runs that follow each other on one side are one; the first is the entry's own."""
+    twice = _told_twice(reading.runs)
+    if twice:
+        reading.faults.append(f"Strip {twice} is told twice: say each of them once.")
+        return
     runs: list[Laid] = []
     for run in sorted(reading.runs, key=lambda own: (own.side or "", own.first)):
         if runs and runs[-1].side is run.side and run.first <= runs[-1].last + 1:
             runs[-1] = Laid(first=runs[-1].first, last=max(run.last, runs[-1].last), side=run.side)
         else:
             runs.append(run)
+    noun = reading.values.pop("_of", "strips")
     if not runs:
         return
     runs.sort(key=lambda own: (own.first, own.side or ""))
-    reading.values.update(strips=(runs[0].first, runs[0].last), side=runs[0].side, also=tuple(runs[1:]))
+    first = (runs[0].first, runs[0].last)
+    if noun != "veneers":
+        reading.values.update(strips=first, side=runs[0].side, also=tuple(runs[1:]))
+    elif len(runs) == 1:
+        reading.values.update(veneers=first, side=runs[0].side)
+    else:
+        reading.faults.append("Veneers that do not follow each other on one side are entries of their own.")

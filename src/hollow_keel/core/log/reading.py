@@ -77,6 +77,22 @@ class Clause:
     def things(self) -> bool:
         return any(p.kind in (Kind.THINGS, Kind.COUNTED) for p in self.phrases)
 
+    def about(self, phrase: Phrase) -> Clause:
+        """What of it tells of one of several things: the words before it, as far as the thing before, if they tell of work; else
+        those after it, as far as the next."""
+        things = [p for p in self.phrases if p.kind is Kind.THINGS]
+        if len(things) < 2:
+            return self
+        at, places = self.phrases.index(phrase), [self.phrases.index(p) for p in things]
+        before = max((k for k in places if k < at), default=-1)
+        after = min((k for k in places if k > at), default=len(self.phrases))
+        ahead = Clause(self.phrases[before + 1 : at + 1])
+        return (
+            ahead
+            if any(word in LAID or word in WORK for word in ahead.words)
+            else Clause(self.phrases[at:after])
+        )
+
     @property
     def lays(self) -> bool:
         """Whether it names what comes on."""

@@ -17,11 +17,14 @@ NUMBERS = {
     "twelve": 12,
 }  # fmt: skip
 WEEKDAYS = ("monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday")
-MONTHS = {
-    "jan": 1, "feb": 2, "fév": 2, "mar": 3, "mär": 3, "apr": 4, "avr": 4, "may": 5, "mai": 5, "jun": 6, "juin": 6, "jul": 7,
-    "juil": 7, "aug": 8, "août": 8, "sep": 9, "oct": 10, "okt": 10, "nov": 11, "dec": 12, "dez": 12, "déc": 12,
-}  # fmt: skip
-"""By how they begin, in English, German and French."""
+MONTHS = (
+    ("Jan", "January", "Januar", "janvier"), ("Feb", "February", "Februar", "fév", "février"),
+    ("Mar", "March", "Mär", "März", "mars"), ("Apr", "April", "avr", "avril"), ("May", "Mai"), ("Jun", "June", "Juni", "juin"),
+    ("Jul", "July", "Juli", "juil", "juillet"), ("Aug", "August", "août"), ("Sep", "Sept", "September", "septembre"),
+    ("Oct", "October", "Okt", "Oktober", "octobre"), ("Nov", "November", "novembre"),
+    ("Dec", "December", "Dez", "Dezember", "déc", "décembre"),
+)  # fmt: skip
+"""In English, German and French, short and whole."""
 
 LAID = _words(
     """

@@ -95,71 +95,75 @@ def glue_time(name: str, words: str) -> Callable[[Reading, At], None]:
 
 
 def read_things(reading: Reading, at: At) -> None:
-    clause = at.clause
-    before = at.before
-    phrase = at.phrase
-    noun, runs = phrase.value
-    said = phrase.text.strip()
+    """Things by their numbers: molds that were worked on, strips and veneers that came on, and what is only named."""
+    phrase, (noun, runs) = at.phrase, at.phrase.value
     if not noun:
-        verb = before is not None and before.kind is Kind.WORD and before.text.lower() in LAID
+        verb = at.before is not None and at.before.kind is Kind.WORD and at.before.text.lower() in LAID
         if not verb and not all(run.side for run in runs):
             reading.leave(phrase)
             return
         noun = "strips"
     if any(run.first > run.last or run.first < 1 or run.last > MOST_NUMBER for run in runs):
-        reading.faults.append(f"{said} are no numbers of {noun}.")
+        reading.faults.append(f"{phrase.text.strip()} are no numbers of {noun}.")
         return
-    meaning = (
-        f"{noun if len(runs) > 1 or runs[0].last > runs[0].first else noun.removesuffix('s')} "
-        + ", ".join(
-            (f"{run.first} to {run.last}" if run.last > run.first else f"{run.first}")
-            + (f" {run.side}" if run.side else "")
-            for run in runs
-        )
+    task = {**TASKS, **MORE_TASKS}.get(noun)
+    worked = not reading.values.get("told")  # of a mistake only the words are told
+    if worked and noun == "molds":
+        names = (str(k) for run in runs for k in range(run.first, run.last + 1))
+        reading.values["molds"] = (*reading.values.get("molds", ()), *names)
+        reading.took(phrase, _named(noun, runs))
+    elif worked and noun in TASKS:
+        _strips_or_veneers(reading, at, noun, runs)
+        return
+    else:
+        reading.took(phrase, _named(noun, runs), gone=False)
+    if task is not None:
+        reading.tasks.append((1, phrase.begin, task))
+
+
+def _named(noun: str, runs: Sequence[Run]) -> str:
+    """Things and their numbers, as they are told under the line."""
+    numbers = ", ".join(
+        (f"{run.first} to {run.last}" if run.last > run.first else f"{run.first}")
+        + (f" {run.side}" if run.side else "")
+        for run in runs
     )
-    if reading.values.get("told"):
-        reading.took(phrase, meaning, gone=False)
-        if noun in TASKS:
-            reading.tasks.append((1, phrase.begin, TASKS[noun]))
-        return
-    if noun == "molds":
-        reading.values["molds"] = (
-            *reading.values.get("molds", ()), *(str(k) for run in runs for k in range(run.first, run.last + 1)),
-        )  # fmt: skip
-        reading.tasks.append((1, phrase.begin, Task.MOLDS))
-        reading.took(phrase, meaning)
-        return
-    if noun not in TASKS:
-        if noun in MORE_TASKS:
-            reading.tasks.append((1, phrase.begin, MORE_TASKS[noun]))
-        reading.took(phrase, meaning, gone=False)
-        return
-    most = reading.knows.strips
+    return f"{noun if len(runs) > 1 or runs[0].last > runs[0].first else noun.removesuffix('s')} {numbers}"
+
+
+def _strips_or_veneers(reading: Reading, at: At, noun: str, runs: Sequence[Run]) -> None:
+    """What came on, if the line says so and the plan has it; else it is named, and counted by nothing."""
+    phrase, most = at.phrase, reading.knows.strips
     beyond = noun == "strips" and most is not None and any(run.last > most for run in runs)
-    if beyond or not _came_on(reading, clause):
+    if beyond or not _came_on(reading, at.clause, phrase):
         why = f"the plan has {most} a side" if beyond else "not counted as laid"
         reading.tasks.append((1, phrase.begin, TASKS[noun]))
-        reading.took(phrase, f"{meaning}: {why}", gone=False)
+        reading.took(phrase, f"{_named(noun, runs)}: {why}", gone=False)
+        return
+    told = [
+        Laid(first=run.first, last=run.last, side=side)
+        for run, side in zip(runs, _sides(runs, at.clause, reading), strict=True)
+    ]
+    if reading.values.setdefault("_of", noun) != noun:
+        reading.faults.append(
+            f"{noun.capitalize()} and {reading.values['_of']} are two entries: keep them one after the other."
+        )
         return
     reading.tasks.append((-1, phrase.begin, TASKS[noun]))
-    told = [(run, side) for run, side in zip(runs, _sides(runs, clause, reading), strict=True)]
-    if noun == "veneers":
-        run, side = told[0]
-        reading.values.update(veneers=(run.first, max(r.last for r, _ in told)), side=side)
-    else:
-        reading.runs += [Laid(first=run.first, last=run.last, side=side) for run, side in told]
-    reading.took(phrase, meaning)
+    reading.runs += told
+    reading.took(phrase, _named(noun, runs))
 
 
-def _came_on(reading: Reading, clause: Clause) -> bool:
+def _came_on(reading: Reading, whole: Clause, phrase: Phrase) -> bool:
     """Whether what a clause names was laid: it says so, or it says of no other work, and no words after it do."""
+    clause = whole.about(phrase)
     if clause.undone:
         return False
     if clause.laid:
         return True
     if clause.other_work or SCARF & set(clause.words):
         return False
-    at = reading.clauses.index(clause)
+    at = reading.clauses.index(whole)
     after = reading.clauses[at + 1 :]
     return not any(other.only_work for other in after if not other.laid)
 
@@ -182,8 +186,8 @@ def _sides(runs: Sequence[Run], clause: Clause, reading: Reading) -> list[Side |
 def read_counted(reading: Reading, at: At) -> None:
     phrase = at.phrase
     noun = grammar.noun_of(phrase.value["noun"])
-    if noun in TASKS:
-        reading.tasks.append((1, phrase.begin, TASKS[noun]))
+    if noun in TASKS or noun in MORE_TASKS:
+        reading.tasks.append((1, phrase.begin, {**TASKS, **MORE_TASKS}[noun]))
     reading.took(phrase, f"{phrase.text.strip()}, which of them is not told", gone=False)
 
 

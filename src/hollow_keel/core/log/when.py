@@ -7,7 +7,7 @@ from datetime import date, datetime, timedelta
 from typing import Any, ClassVar
 
 from .grammar import count_of
-from .vocabulary import WEEKDAYS
+from .vocabulary import MONTHS, WEEKDAYS
 
 BACK = {
     "today": 0,
@@ -19,13 +19,6 @@ BACK = {
     "hier": 1,
     "last night": 1,
 }
-MONTHS = [
-    ("Jan", "January", "Januar", "janvier"), ("Feb", "February", "Februar", "fév", "février"),
-    ("Mar", "March", "Mär", "März", "mars"),
-    ("Apr", "April", "avr", "avril"), ("May", "Mai"), ("Jun", "June", "Juni", "juin"), ("Jul", "July", "Juli", "juil", "juillet"),
-    ("Aug", "August", "août"), ("Sep", "Sept", "September", "septembre"), ("Oct", "October", "Okt", "Oktober", "octobre"),
-    ("Nov", "November", "novembre"), ("Dec", "December", "Dez", "Dezember", "déc", "décembre"),
-]  # fmt: skip
 
 
 def day_of(told: dict[str, str | None], today: date, *, day_first: bool) -> date | None:
@@ -54,7 +47,7 @@ def _written(text: str, today: date, *, year_first: bool, day_first: bool) -> da
     from dateutil.parser import ParserError, parser, parserinfo
 
     class Habits(parserinfo):  # type: ignore[misc]
-        MONTHS: ClassVar[Any] = MONTHS
+        MONTHS: ClassVar[Any] = list(MONTHS)
         JUMP: ClassVar[Any] = [" ", ".", ",", ";", "-", "/", "'", "st", "nd", "rd", "th", "of"]
 
     plain = re.sub(r"(?<=\d)\s*\.\s*(?=\d)", ".", text).rstrip(".")
