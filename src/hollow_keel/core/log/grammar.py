@@ -108,7 +108,7 @@ _COUNTED = (
     r"helpers?|of\s+us|sheets?|m|met(?:re|er)s?|mm|cm|ft|feet|foot|in|inch(?:es)?|yd|yards?|coats?|layers?|mou?lds?|strips?|veneers?|"
     r"frames?|beams?|times|pairs?|hours|rails?|deck)"
 )
-_NOT_COUNTED = rf"(?![.,]?\d|\s*[/%]|:\d|\s*(?:-|–|—)\s*\d|\s*\+\s*\d+(?:[.,]\d+)?\s*(?:{_UNIT})(?![a-z])|\s*{_COUNTED}\b)"
+_NOT_COUNTED = rf"(?![.,]?\d|\s*[/%]|:\d|\s*(?:-|–|—|x|×)\s*\d|\s*\+\s*\d+(?:[.,]\d+)?\s*(?:{_UNIT})(?![a-z])|\s*{_COUNTED}\b)"
 
 
 class Unclear(ValueError):
@@ -208,7 +208,7 @@ _HOURS = _found(
     rf"|(?P<minutes>{_NUM})\s*-?\s*min(?:ute)?[sn]?\b"
     r"|(?P<clock>[0-9]:[0-5]\d)(?![\d:]|\s*(?:-|–|to\b|until\b|am\b|pm\b|uhr\b)))"
 )
-_BARE_CLOCK = _found(rf"(?:at|since|around|before|after|by)\s+{_CLOCK}(?![\w.,:/])")
+_BARE_CLOCK = _found(rf"(?:at|since|around|before|after|by)\s+{_CLOCK}(?![\w:/]|[.,]\d)")
 
 
 def hours_of(match: re.Match[str]) -> float:
@@ -261,7 +261,7 @@ _TWO_PARTS = _found(
     rf"(?P<hard>\s+(?:of\s+)?hardener)?(?:\s+(?:of\s+)?{_GLUE_WORDS}\b)?"
 )
 _GLUE = _found(
-    rf"(?:(?:used|about|ca\.?)\s+)?{_ONE}(?:\s+(?:of\s+)?(?:(?:mixed|slow|fast|thickened|white|two-part)\s+)?(?P<what>{_GLUE_WORDS}|hardener)\b)?"
+    rf"(?:(?:used|about|ca\.?)\s+)?(?:(?P<times>{_COUNT})\s*(?:x|×|times|batch(?:es)?\s+of)\s*)?{_ONE}(?:\s+(?:of\s+)?(?:(?:mixed|slow|fast|thickened|white|two-part)\s+)?(?P<what>{_GLUE_WORDS}|hardener)\b)?"
 )
 _WARM = _found(
     r"(?:(?:at|@|bei|à)\s+)?(?P<n>(?:minus\s+|[-−+])?\d+(?:[.,]\d+)?)\s*"
@@ -333,14 +333,18 @@ METRE = {"m": 1.0, "f": 0.3048, "y": 0.9144}
 # -- the line --------------------------------------------------------------------------------------------------
 
 _STOP = _re(r"[;.,:!?()\[\]\"“”]+|(?:-|–|—)(?=\s|$)|\bthen\b")
-_WORD = _re(r"[^\W\d_][\w'’/-]*|\S")
+_WORD = _re(r"[^\W\d_][\w'’/-]*|\d[\w.,:/–-]*\w|\S")
 
 
 def _as(kind: Kind, parser: parsy.Parser) -> parsy.Parser:
     return parser.map(lambda value: (kind, value))
 
 
+_UNSURE = _found(
+    r"\d+(?:[.,]\d+)?\s*(?:-|–|to|or)\s*\d+(?:[.,]\d+)?\s*(?:hours?|hrs?|h|std|min(?:ute)?s?)\b|(?:an?|one)\s+hour\s+or\s+(?:two|three)\b"
+)
 _PHRASE = parsy.alt(
+    _as(Kind.FAULT, _UNSURE),
     _as(Kind.MIXED, _MIXED), _as(Kind.USED_UP, _USED_UP), _as(Kind.THINGS, _THINGS), _as(Kind.WOOD, _WOOD), _as(Kind.DAY, _DAYS),
     _as(Kind.PEOPLE, _PEOPLE), _as(Kind.MORE, _WITH), _as(Kind.NAMES, _WITH_NAMES), _as(Kind.NAMES, _AND_ME),
     _as(Kind.NAMES, _PAIR), _as(Kind.EACH, _OWN_HOURS), _as(Kind.SPAN, _SPAN), _as(Kind.HOURS, _HOURS), _as(Kind.WARM, _WARM),

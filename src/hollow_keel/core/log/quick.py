@@ -65,6 +65,10 @@ def _told(reading: Reading) -> str:
     return rest
 
 
+def _unsure(reading: Reading, at: At) -> None:
+    reading.faults.append(f"{at.phrase.text.strip()} could be either: say how many.")
+
+
 def _nothing(_reading: Reading, _at: At) -> None:
     return
 
@@ -75,7 +79,7 @@ _READ: Mapping[Kind, Callable[[Reading, At], None]] = {
     Kind.WARM: what.read_warm,
     Kind.MIXED: what.glue_time("mixed", "mixed"), Kind.USED_UP: what.glue_time("used_up", "used up"), Kind.THINGS: what.read_things,
     Kind.COUNTED: what.read_counted, Kind.SIDE: what.read_side, Kind.SHEETS: what.read_sheets, Kind.WOOD: what.read_wood,
-    Kind.METRES: what.read_metres, Kind.DONE: what.read_done, Kind.STOP: _nothing, Kind.WORD: read_word,
+    Kind.METRES: what.read_metres, Kind.DONE: what.read_done, Kind.STOP: _nothing, Kind.FAULT: _unsure, Kind.WORD: read_word,
 }  # fmt: skip
 
 
@@ -122,7 +126,7 @@ def _words(reading: Reading, phrases: Sequence[Phrase]) -> str:
 def _sum_hours(reading: Reading) -> None:
     own = {name: hours for name, hours in reading.hours if name}
     plain = [hours for name, hours in reading.hours if not name]
-    if len(plain) > 1 or (own and plain):
+    if len(set(plain)) > 1 or (own and plain):
         reading.faults.append("Hours are told twice: keep one of them.")
         return
     every = [hours for _, hours in reading.hours]

@@ -96,7 +96,7 @@ class Clause:
     @property
     def lays(self) -> bool:
         """Whether it names what comes on."""
-        return any(p.kind is Kind.THINGS and p.value[0] in ("", "strips", "veneers") for p in self.phrases)
+        return any(p.kind is Kind.THINGS and p.value[0] in ("strips", "veneers") for p in self.phrases)
 
     @property
     def undone(self) -> bool:

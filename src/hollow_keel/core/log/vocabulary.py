@@ -92,6 +92,7 @@ UNDONE = _words(
     """
     not no never didn't couldn't can't cannot won't isn't aren't wasn't unfinished tomorrow next need needs must should will
     to-do todo almost nearly half partly still before until waiting ready
+    off wrong bad loose ruined spoilt spoiled too short missing remain remaining remains
     """
 )
 """Where one of these stands, nothing was finished and nothing came on."""
@@ -108,10 +109,10 @@ KIN = (
 PLAIN = _words(
     """
     a an and at the of on in to from by for with up down over under again all more some each every both then after before it
-    them they we i me us he she his her our my this that these those was were is are be been had has have did do so too very
+    them they we i me us he she his her our my this that these those was were is are be been had has have did do so very
     well just also first last second third top bottom bow stern fore aft forward inside outside upper lower left right side
     sides end ends middle amidships here there now noon midday midnight today work day evening morning afternoon night cold
-    warm hot rain rainy dry wet windy sunny slow slowly fast good fine nice easy hard late early alone together off out
+    warm hot rain rainy dry wet windy sunny slow slowly fast good fine nice easy hard late early alone together out
     """
 )
 """Words that change nothing of what was done."""

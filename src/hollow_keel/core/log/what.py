@@ -12,7 +12,7 @@ from .grammar import Kind, Phrase, Run
 from .reading import TWO_WORDS, At, Clause, Reading
 from .vocabulary import LAID, PLAIN, SCARF, THINGS, UNDONE, WORK
 
-MOST_NUMBER = 5000
+MOST_NUMBER, MOST_BATCHES = 5000, 20
 GRAMS = {"g": 1.0, "kg": 1000.0, "oz": 28.349523125, "lb": 453.59237}
 MILLILITRES = {"ml": 1.0, "l": 1000.0, "cup": 236.5882365}
 WARMEST_C = 45.0
@@ -37,13 +37,14 @@ def read_glue(reading: Reading, at: At) -> None:
         return
     foreign = following is not None and following.kind is Kind.WORD and groups["what"] is None
     if foreign and following is not None:
-        word = following.text.lower()
+        word = following.text.lower().split()[0]
         if word == "of" or not (
             word in PLAIN or word in LAID or word in WORK or word in THINGS or word in UNDONE
         ):
             reading.leave(phrase)
             return
-    _batch(reading, phrase, grammar.number(groups["a"]), 0.0, unit, unit)
+    for _ in range(min(grammar.count_of(groups["times"] or "one"), MOST_BATCHES)):
+        _batch(reading, phrase, grammar.number(groups["a"]), 0.0, unit, unit)
 
 
 def _batch(reading: Reading, phrase: Phrase, resin: float, hardener: float, unit: str, other: str) -> None:

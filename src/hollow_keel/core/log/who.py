@@ -37,6 +37,9 @@ def read_span(reading: Reading, at: At) -> None:
         and re.fullmatch(r"\d{1,2}\s?h", last)
         and int(first.rstrip("h ")) < 12
     )
+    figures = re.fullmatch(r"\d{1,2}", first) and re.fullmatch(r"\d{1,2}", last)
+    if figures and at.before is not None and at.before.kind is Kind.WORD:
+        raise Unclear(f"{phrase.text.strip()} could be numbers or times: write times with minutes, as 7:00.")
     if not plain or (in_hours and not match["from"]):
         if re.search(r"h$", last):
             raise Unclear(
