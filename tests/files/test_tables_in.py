@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hollow_keel.app.open_any import leaves_open
+from hollow_keel.core.errors import InputError
 from hollow_keel.core.offsets.by_lines import ByLines
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
 from hollow_keel.core.units import parse_length
@@ -332,3 +333,31 @@ def test_diagonals_give_points_down_their_own_plane() -> None:
     assert found.table is not None
     points = [(r.half_breadth, r.height) for r in found.table.rows if r.label == "wl"]
     assert points == [pytest.approx((d / 2**0.5, 300 - d / 2**0.5)) for d in (250, 300, 280)]
+
+
+@pytest.mark.parametrize("cell", ["A1048576", "XFD2000", "XFD1", "ZZ9"])
+def test_a_stray_cell_does_not_lose_the_sheet(cell: str, tmp_path: Path) -> None:
+    """What stands a million rows down or sixteen thousand columns out is left; the sheet and the file's other parts are as they
+    were."""
+    import openpyxl
+
+    book = openpyxl.Workbook()
+    sheet = book.active
+    assert sheet is not None
+    for row in (("station", "label", "half-breadth", "height"), (0, "keel", 0, 10), (500, "keel", 0, 5)):
+        sheet.append(row)
+    plain = tmp_path / "plain.xlsx"
+    book.save(plain)
+    (wanted,) = grids_of(plain)
+    sheet[cell] = "x"
+    stray = tmp_path / "stray.xlsx"
+    book.save(stray)
+    (found,) = grids_of(stray)
+    assert found == wanted
+
+
+def test_a_spoilt_workbook_is_still_said(tmp_path: Path) -> None:
+    spoilt = tmp_path / "spoilt.xlsx"
+    spoilt.write_bytes(b"PK\x03\x04 no archive")
+    with pytest.raises(InputError, match="cannot be read"):
+        grids_of(spoilt)

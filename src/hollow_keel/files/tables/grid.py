@@ -5,11 +5,13 @@ from __future__ import annotations
 import csv
 from collections import Counter
 from dataclasses import dataclass
+from io import BytesIO
 from pathlib import Path
 
 from ...core.errors import InputError
 from ...core.offsets.table import MOST_ROWS
 from ..text_table import LARGEST_BYTES, read_text
+from .near_cells import without_strays
 
 SPREADSHEETS = frozenset({".xlsx", ".xlsm", ".xls", ".ods"})
 MARKS = ("\t", ";", ",", "|")
@@ -98,7 +100,7 @@ def _sheets(path: Path) -> list[Grid]:
                 "this file is too large to be a table of offsets", value=f"{path.stat().st_size / 1e6:.0f} MB",
                 mend="Save the sheet with the offsets alone.",
             )  # fmt: skip
-        book = load_workbook(str(path))
+        book = load_workbook(_openable(path))
         found = []
         for name in book.sheet_names:
             sheet = book.get_sheet_by_name(name)
@@ -113,6 +115,13 @@ def _sheets(path: Path) -> list[Grid]:
         raise InputError(
             "this spreadsheet cannot be read", value=str(error)[:80], mend="Save it again, or as CSV, and choose that."
         ) from None  # fmt: skip
+
+
+def _openable(path: Path) -> str | BytesIO:
+    """What the workbook is opened from: itself, or a copy without cells that stand far off the table."""
+    if path.suffix.lower() not in (".xlsx", ".xlsm"):
+        return str(path)
+    return without_strays(path, MOST_ROWS, MOST_COLUMNS) or str(path)
 
 
 def _text(cell: object) -> str:
