@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from itertools import pairwise
+from itertools import dropwhile, pairwise
 
 from ..settings.log_entry import Laid, Task
 from ..settings.readings import Side
@@ -23,8 +23,8 @@ MORE_TASKS = {"beams": Task.SHEER}
 
 
 def read_glue(reading: Reading, at: At) -> None:
-    following = at.following
-    phrase = at.phrase
+    """An amount of glue, or of something else that is only kept in words: 2 kg of screws."""
+    following, phrase = at.following, at.phrase
     groups = phrase.value.groupdict()
     unit = grammar.unit_of(groups["u"])
     if "b" in groups:
@@ -164,8 +164,7 @@ def _came_on(reading: Reading, whole: Clause, phrase: Phrase) -> bool:
         return True
     if clause.other_work or SCARF & set(clause.words):
         return False
-    at = reading.clauses.index(whole)
-    after = reading.clauses[at + 1 :]
+    after = list(dropwhile(lambda own: own is not whole, reading.clauses))[1:]
     return not any(other.only_work for other in after if not other.laid)
 
 
@@ -173,11 +172,10 @@ def _sides(runs: Sequence[Run], clause: Clause, reading: Reading) -> list[Side |
     """The side of each run: what is told with it, or with the next that has one told, or elsewhere in the clause, or in the line
     where it is told once."""
     found: list[Side | None] = []
-    every = [c for c in reading.clauses for p in c.phrases if p.kind is Kind.SIDE for _ in (0,)]
-    tokens = [p for p in clause.phrases if p.kind is Kind.SIDE] or (
-        [p for c in reading.clauses for p in c.phrases if p.kind is Kind.SIDE] if len(every) == 1 else []
-    )
-    common = grammar.side_of(tokens[0].value["side"]) if tokens else ""
+    own = [p for p in clause.phrases if p.kind is Kind.SIDE]
+    every = [p for c in reading.clauses for p in c.phrases if p.kind is Kind.SIDE]
+    told_once = own or (every if len(every) == 1 else [])
+    common = grammar.side_of(told_once[0].value["side"]) if told_once else ""
     for k in range(len(runs)):
         told = next((run.side for run in runs[k:] if run.side), "") or common
         found.append(None if told in ("", "both") else Side(told))
