@@ -20,6 +20,7 @@ from ..core.settings.mold_choices import StringerNotches
 from ..core.settings.setup_choices import Strongback
 from ..core.settings.strip_choices import StripLayout
 from ..core.units import INCHES, MM_PER_INCH, format_length, round_to
+from ..core.words import counted
 
 
 @dataclass(frozen=True)
@@ -148,7 +149,7 @@ def what_changed(before: Results, after: Results) -> str:
     old, new = before.get(PLANKING), after.get(PLANKING)
     if old is not None and new is not None:
         if len(old.strips) != len(new.strips):
-            said.append(f"{len(new.strips)} strips a side, not {len(old.strips)}")
+            said.append(f"{counted(len(new.strips), 'strip')} a side, not {len(old.strips)}")
         lengths = far_length(old.total_length, style), far_length(new.total_length, style)
         if lengths[0] != lengths[1]:
             said.append(f"{lengths[1]} in all, not {lengths[0]}")

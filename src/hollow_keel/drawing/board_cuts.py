@@ -6,6 +6,7 @@ from ..core.settings.timber import RipWay, SawSettings
 from ..core.stock.plan import Lot
 from ..core.stock.rip import Rip
 from ..core.units import LengthStyle, format_length
+from ..core.words import counted
 from .model import Drawing, Label, Layer, Stroke, box, line
 
 
@@ -38,7 +39,7 @@ def _title(lot: Lot, rip: Rip, style: LengthStyle) -> str:
         RipWay.SLICED: f"{rip.blanks} slices, ripped once more",
     }.get(rip.way, f"{rip.blanks} blanks, turned")
     section = f"{format_length(lot.section.width, style)} × {_said(lot.section.thickness, style)}"
-    return f"Board {lot.mark}: {rip.count} strips of {section}, {way}"
+    return f"Board {lot.mark}: {counted(rip.count, 'strip')} of {section}, {way}"
 
 
 def strip_boxes(lot: Lot, saw: SawSettings) -> list[tuple[float, float, float, float]]:

@@ -7,6 +7,7 @@ from datetime import date
 
 from ..core.log.forecast import is_dated, week_words
 from ..core.log.plan_of_work import WorkPlan
+from ..core.words import counted
 from .model import Drawing, Label, Layer, Stroke, box, line
 
 ROW, TALL = 10.0, 6.0
@@ -105,7 +106,7 @@ def weeks_drawing(work: WorkPlan) -> Drawing:
         high = HOURS_TALL * week.hours / most
         strokes.append(box(left, 0.0, right, high, Layer.STRIP_ALT, filled=True))
         middle = (left + right) / 2
-        strips = f", {week.strips} strips" if week.strips else ""
+        strips = f", {counted(week.strips, 'strip')}" if week.strips else ""
         labels.append(Label((middle, high), f"{week.hours:g} h{strips}", Layer.NOTE, "middle", 1))
         labels.append(
             Label(

@@ -38,8 +38,8 @@ def sheer_line(plan: SheerPlan, style: LengthStyle, trim: TrimSettings) -> Drawi
             text = f"{mark.of_mold}: {format_length(mark.outside_up, style)}"
             labels.append(Label((x, z + tall), text, Layer.NOTE, "middle", 1, key=mark_key(mark)))
     middle = (float(outside[:, 0].mean()), float(outside[:, 1].min()) - 3 * tall)
-    every = format_length(trim.frames, style) if trim.frames else "none"
-    labels.append(decided(middle, "frames every", every, "trim.frames", anchor="middle", rise=-1))
+    words, every = ("frames every", format_length(trim.frames, style)) if trim.frames else ("frames", "none")
+    labels.append(decided(middle, words, every, "trim.frames", anchor="middle", rise=-1))
     room = ((middle[0], middle[1] - 3 * tall),)
     return Drawing("The sheer, from the set-up line", tuple(strokes), tuple(labels), room=room)
 

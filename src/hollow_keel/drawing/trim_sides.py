@@ -10,6 +10,7 @@ from ..core.job import Job
 from ..core.trim.by_eye import ByEye, EyeNail
 from ..core.trim.sheer import SheerMark, SheerPlan
 from ..core.units import LengthStyle, format_length
+from ..core.words import times
 from .decided import decided
 from .model import Drawing, Label, Layer, Stroke, box, line
 
@@ -79,7 +80,7 @@ def by_eye_drawing(eye: ByEye, style: LengthStyle) -> Drawing:
         Label((n.far, n.height), _nail_words(n, style), Layer.NOTE, "middle", 1, key=f"head:{n.head}")
         for n in eye.nails
     ]
-    turns = "it does not turn" if not eye.turns else f"it turns from hollow to round {eye.turns} times"
+    turns = "it does not turn" if not eye.turns else f"it turns from hollow to round {times(eye.turns)}"
     title = f"By eye at the {eye.end}, {eye.side.value}: {turns}"
     return Drawing(title, tuple(strokes), tuple(labels), true_to_scale=False)
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ..core.amounts import far_length
 from ..core.results import Results
+from ..core.words import counted
 from ..drawing.girth_map import girth_map
 from .paper import PAPERS, Sheet
 
@@ -20,7 +21,7 @@ def girth_map_pdf(results: Results, paper: str = "a3") -> bytes:
     count = len(planking.strips)
     sheet.text(MARGIN_MM, height - MARGIN_MM - 4, f"{shape.job.name}: girth map", 6.5, strong=True)
     together = far_length(planking.total_length, shape.job.units.style)
-    said = f"{count} strips a side, {together} in all; scales along and across differ"
+    said = f"{counted(count, 'strip')} a side, {together} in all; scales along and across differ"
     sheet.text(width - MARGIN_MM, height - MARGIN_MM - 4, said, 3.6, anchor="right")
     left, bottom, right, top = drawing.bounds()
     across = (width - 2 * MARGIN_MM - 2 * BESIDE_MM) / max(right - left, 1.0)

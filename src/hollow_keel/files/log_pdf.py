@@ -6,6 +6,7 @@ from ..core.log.forecast import is_dated
 from ..core.log.stages import WORK
 from ..core.results import Results
 from ..core.settings.log_entry import Told
+from ..core.words import counted
 from ..drawing.log import forecast_drawing, forecast_sentence, weeks_drawing
 from .log_schedules import LOG_SCHEDULES
 from .paper import PAPERS
@@ -66,7 +67,7 @@ def work_pdf(results: Results) -> bytes:
 def lessons_pdf(results: Results) -> bytes:
     """What the next boat should do differently: mistakes, settings and decisions, on one sheet or a few."""
     job = results.job
-    pages = Pages(f"{job.name}: for the next boat", f"{len(job.log.entries)} entries")
+    pages = Pages(f"{job.name}: for the next boat", counted(len(job.log.entries), "entry"))
     pages.page()
     for told, heading in HEADINGS.items():
         entries = [entry for entry in job.log.entries if entry.told is told]

@@ -78,7 +78,7 @@ def _foot(shape: Shape, style: LengthStyle) -> tuple[str, str]:
     above = format_length(shape.setup.waterline_above, style, unit=True)
     most = format_length(style.step_mm / 2, style.fine, unit=True)
     return (
-        f"Load waterline {above} above the {shape.job.setup.strongback.value}'s upper face at every mold, hull {way}. "
+        f"Load waterline {above} above the upper face of the {shape.job.setup.strongback.value} at every mold, hull {way}. "
         f"All marks from one zero at the {end} end; never from the last mold.",
         f"Each number is rounded once from the exact one: off by at most {most}. "
         "Square lines to the centreline. Turning a hull takes enough hands.",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ..core.results import Shape
 from ..core.settings.layout import Layout
+from ..core.words import counted
 from ..drawing.sheets import sheet_name, sheets_drawing
 from .paper import PAPERS, Sheet
 
@@ -23,7 +24,7 @@ def sheets_pdf(shape: Shape, layout: Layout) -> bytes:
         title = f"{shape.job.name}: {sheet_name(layout, number)}"
         sheet.text(MARGIN_MM, high - 12, title, 5.0, strong=True)
         what = f"{length:g} by {width:g} mm, {shape.job.molds.thickness:g} thick, scale 1:{1 / scale:.1f}"
-        sheet.text(MARGIN_MM, high - 18, f"{what} · {len(names)} parts: {', '.join(names)}", 3.0)
+        sheet.text(MARGIN_MM, high - 18, f"{what} · {counted(len(names), 'part')}: {', '.join(names)}", 3.0)
         sheet.drawing(sheets_drawing(shape, layout, number), (MARGIN_MM, MARGIN_MM), scale)
         sheet.end_page()
     return sheet.finish()

@@ -10,6 +10,7 @@ from ..core.stock.needs import SIDES
 from ..core.stock.plan import StockPlan
 from ..core.stock.rip import SAW_CAUTION, bundle_words, saw_steps
 from ..core.units import LengthStyle, format_length
+from ..core.words import counted, verb
 from ..drawing.board_cuts import board_cuts
 from ..drawing.joint_map import joint_map
 from .paper import PAPERS, Ink, Sheet
@@ -44,7 +45,8 @@ def _to_buy(pages: Pages, results: Results, plan: StockPlan, style: LengthStyle)
     if plan.plan is not None and plan.plan.used:
         lost = 100 * plan.plan.lost / plan.plan.used
         pages.line(
-            f"{plan.plan.joints} joints take {lost:.1f} % of the wood; {len(plan.plan.left)} offcuts are left to be used elsewhere."
+            f"{counted(plan.plan.joints, 'joint')} {verb(plan.plan.joints, 'takes', 'take')} {lost:.1f} % of the wood; "
+            f"{counted(len(plan.plan.left), 'offcut')} left to be used elsewhere."
         )
     for finding in plan.findings:
         said = finding.said(lambda v: format_length(v, style, unit=True))
@@ -104,7 +106,7 @@ def _joints(pages: Pages, results: Results, plan: StockPlan, style: LengthStyle)
     )
     pages.line(
         f"Joints of neighbouring strips stand {format_length(settings.stagger, style, unit=True)} apart, "
-        f"{settings.rows} strips back. Each mark is the middle of a joint, to scale along the hull."
+        f"{counted(settings.rows, 'strip')} back. Each mark is the middle of a joint, to scale along the hull."
     )
     for side in SIDES:
         pages.heading(side, with_next=100)
@@ -172,7 +174,7 @@ def _bundle_labels(plan: StockPlan, style: LengthStyle) -> list[tuple[str, list[
         section = f"{format_length(lot.section.width, style)} × {format_length(lot.section.thickness, style, unit=True)}"
         for name in lot.boards:
             found.append(
-                (name, [f"{lot.rip.count} strips {name}.1 to {name}.{lot.rip.count}", f"{section}, {lot.section.wood}",
+                (name, [f"{counted(lot.rip.count, 'strip')} {name}.1 to {name}.{lot.rip.count}", f"{section}, {lot.section.wood}",
                         f"{format_length(lot.board.usable, style, unit=True)} long"])
             )  # fmt: skip
     return found

@@ -15,6 +15,7 @@ from ..core.stock.plan import Lot, StockPlan
 from ..core.stock.stages import STOCK
 from ..core.stock.used_up import Item
 from ..core.units import LengthStyle, plain_length
+from ..core.words import counted
 
 NONE_GIVEN = "There are no boards: give those on hand or for sale on the Stock page first."
 
@@ -62,7 +63,7 @@ def buying_csv(results: Results) -> str:
     for lot in plan.purchases:
         rows.append(
             (f"board {lot.mark}: {size_words(lot, style)}, {lot.section.wood}", lot.count, "", f"{lot.board.price:.2f}",
-             f"{lot.cost:.2f}", f"{lot.rip.count} strips of each")
+             f"{lot.cost:.2f}", f"{counted(lot.rip.count, 'strip')} of each")
         )  # fmt: skip
     told = job.units.told_in
     rows += [

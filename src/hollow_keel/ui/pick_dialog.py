@@ -27,6 +27,7 @@ from ..core.errors import InputError
 from ..core.offsets.calibration import SKEW
 from ..core.offsets.table import OffsetsTable
 from ..core.units import LengthStyle, format_length, parse_length
+from ..core.words import counted
 from ..files.picture import Picture
 from .theme import Theme, figures
 
@@ -356,7 +357,7 @@ class PickDialog(QDialog):
         for target in targets:
             name = next(text for text, kind in TARGETS if kind == target.kind)
             place = f" {format_length(target.position, style)}" if target.kind in (STATION, TRANSOM) else ""
-            self.list.addItem(f"{name}{place}: {len(self.picking.points[target])} points")
+            self.list.addItem(f"{name}{place}: {counted(len(self.picking.points[target]), 'point')}")
             if target == self.picking.target:
                 for point in self.picking.points[target]:
                     chine = "  chine" if point.chine else ""

@@ -16,6 +16,7 @@ from ..core.molds.parts import sheet_weight
 from ..core.results import Shape
 from ..core.settings.layout import Layout, Sheets
 from ..core.units import LengthStyle, format_length
+from ..core.words import counted
 from ..drawing.model import Drawing
 from ..drawing.sheets import empty_sheet, sheets_drawing
 from .beside_dialog import BesideDialog
@@ -148,7 +149,7 @@ class SheetsDialog(BesideDialog):
         layout = self.layout_now
         self.keep.setEnabled(layout is not None and not self.stale)
         if layout is None:
-            self.said.setText(f"{len(self.parts.parts)} parts. Press Lay out.")
+            self.said.setText(f"{counted(len(self.parts.parts), 'part')}. Press Lay out.")
             return
         drawing = sheets_drawing(self.shape, layout) if not self.stale else Drawing("", ())
         self.view.show_drawing(drawing, self.theme, self.style_of_lengths)
@@ -165,7 +166,7 @@ class SheetsDialog(BesideDialog):
             else " (as rectangles)"
         )
         cut = sum(part.cut_length for part in self.parts.parts) / 1000
-        sheets = f"{layout.count} sheets" + (
+        sheets = f"{counted(layout.count, 'sheet')}" + (
             f" and {len(layout.offcuts)} offcut{'s' if len(layout.offcuts) > 1 else ''}"
             if layout.offcuts
             else ""
@@ -174,7 +175,8 @@ class SheetsDialog(BesideDialog):
             in_amounts(quantity(own, unit, ".0f"), told) for own, unit in ((weight, "kg"), (PLYWOOD, "kg/m³"))
         )
         text = (
-            f"{sheets} for {len(self.parts.parts)} parts{how}; {layout.used:.0%} of them is parts, about {heavy} at {dense}; "
+            f"{sheets} for {counted(len(self.parts.parts), 'part')}{how}; {layout.used:.0%} of them is parts, "
+            f"about {heavy} at {dense}; "
             f"{far_length(1000 * cut, self.style_of_lengths)} to cut."
         )
         if not self.running and layout.count:

@@ -25,6 +25,7 @@ from ..offsets.table import (
 )
 from ..settings.deck import DeckSettings
 from ..settings.deck_choices import Ridge
+from ..words import counted, verb
 from .camber import camber_line, crown_at
 
 POINTS = 13
@@ -161,9 +162,8 @@ def tabled(table: OffsetsTable, hull: Lines) -> DeckLines:
         )  # fmt: skip
     bare = [x for x in stations if x not in rows]
     if bare:
-        text = (
-            f"No offsets past the sheer: the deck is drawn through the {len(found)} stations that have them."
-        )
+        has = verb(len(found), "has", "have")
+        text = f"No offsets past the sheer: the deck is drawn through the {counted(len(found), 'station')} that {has} them."
         where = f"station{'s' if len(bare) > 1 else ''} {', '.join(mm(x) for x in bare[:6])}{' …' if len(bare) > 6 else ''}"
         findings.append(_said("deck-partly", where, text))
     found = _of_one_kind(found, findings)

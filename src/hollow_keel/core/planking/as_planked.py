@@ -21,6 +21,7 @@ from ..molds.stations import Mold
 from ..rules import DRIFT_MM, FEW_STRIPS, STEP_SHARE
 from ..settings.progress import Planked
 from ..settings.strip_choices import RestWay, StripLayout
+from ..words import counted
 from .crossings import edge_at
 from .left_by_plan import left_as_planned
 from .relaid import Drift
@@ -278,7 +279,8 @@ def _unlikely(rows: tuple[Rest, ...], job: Job, laid: int) -> tuple[Finding, ...
     for row in rows:
         if abs(row.measured - row.planned) > UNLIKELY * job.strips.cover:
             text = (
-                f"{mm(round(row.measured, 1))} is left where the plan after {laid} strips leaves {mm(round(row.planned, 1))}: "
+                f"{mm(round(row.measured, 1))} is left where the plan after {counted(laid, 'strip')} "
+                f"leaves {mm(round(row.planned, 1))}: "
                 "is the number of strips right, and the unit? The plan is left as it is."
             )
             return (_look("left-unlikely", f"mold {row.mold}", text),)
@@ -331,7 +333,8 @@ def _counts_across(rows: tuple[Rest, ...], planked: Planked, cover: float) -> li
     many = fewer + max(1, round(abs(more) / cover))
     port, starboard = (many, fewer) if more > 0 else (fewer, many)
     text = (
-        f"Across the opening that is left port takes {port} strips and starboard {starboard}: their edges will not meet. "
+        f"Across the opening that is left port takes {counted(port, 'strip')} and starboard {starboard}: their edges "
+        f"will not meet. "
         f"Lay {many - fewer} more to {'port' if port > starboard else 'starboard'} before the other side goes on, or make "
         "the strips still to come of each side as wide as its own rest, by the same number."
     )

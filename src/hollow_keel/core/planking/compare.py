@@ -13,6 +13,7 @@ from ..job import MasterLine, StripSettings
 from ..rules import SLIVER_SHARE
 from ..settings.strip_choices import Guide, MasterKind, StripLayout
 from ..units import round_to
+from ..words import counted, verb
 from .courses import Fields
 from .end_turns import folded
 from .mechanics import GRADES, HARD, Handling, behaviours
@@ -178,9 +179,13 @@ def reasons(best: PlanSummary, now: PlanSummary) -> str:
             )
         )
     if best.hard != now.hard:
-        said.append(f"{best.hard} strips a side want heat instead of {now.hard}")
+        said.append(
+            f"{counted(best.hard, 'strip')} a side {verb(best.hard, 'wants', 'want')} heat instead of {now.hard}"
+        )
     if best.folds != now.folds:
-        said.append(f"{best.folds} strips a side turn sharply at an end instead of {now.folds}")
+        said.append(
+            f"{counted(best.folds, 'strip')} a side {verb(best.folds, 'turns', 'turn')} sharply at an end instead of {now.folds}"
+        )
     if best.slivers + best.short != now.slivers + now.short:
         said.append(
             f"{best.slivers + best.short} short strips or slivers a side instead of {now.slivers + now.short}"

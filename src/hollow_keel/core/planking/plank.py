@@ -17,6 +17,7 @@ from ..hull.build import Hull, Panel
 from ..job import MasterLine, StripSettings
 from ..settings.strip_choices import Course, Guide, MasterKind, RestWay, StripLayout
 from ..stage import Tick
+from ..words import counted, verb
 from .closing import closing_findings
 from .courses import Fields, Laid, Task, evenly, few, full_between, lay, parallel, seam_heights, share_line
 from .covering import check_covering
@@ -291,7 +292,8 @@ def _few_finding(laid: Laid, before: int) -> list[Finding]:
         Finding(
             "few-tapered", Weight.INFORMATION, "planking", f"strips {own[0]} to {own[-1]}" if len(own) > 1 else f"strip {own[0]}",
             f"{'These are' if len(own) > 1 else 'This one is'} tapered and bring the run back: {through} of "
-            f"{len(laid.strips)} strips run from end to end. The others keep their width.",
+            f"{counted(len(laid.strips), 'strip')} {verb(len(laid.strips), 'runs', 'run')} from end to end. "
+            "The others keep their width.",
         )
     ]  # fmt: skip
 

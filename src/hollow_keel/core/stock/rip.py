@@ -12,6 +12,7 @@ from fractions import Fraction
 from ..findings import mm
 from ..rules import PLANED_MM, VERY_TIGHT_MM
 from ..settings.timber import Board, BundleOrder, Grain, RipWay, SawSettings
+from ..words import counted
 
 SAW_CAUTION = (
     "Table saw: guard, push sticks or a feeder, hearing protection. "
@@ -115,7 +116,7 @@ def saw_steps(board: Board, found: Rip, saw: SawSettings) -> list[str]:
         steps.append(f"Joint one edge straight: {mm(saw.jointing)} off.")
     if found.way is RipWay.OFF_EDGE:
         steps.append(
-            f"Fence at {mm(found.strip)}: {found.blanks} strips off the edge; {mm(found.left[0])} is left."
+            f"Fence at {mm(found.strip)}: {counted(found.blanks, 'strip')} off the edge; {mm(found.left[0])} is left."
         )
         if found.left[1] > 0:
             how = "Plane" if found.left[1] <= PLANED_MM else "Rip"
@@ -125,12 +126,13 @@ def saw_steps(board: Board, found: Rip, saw: SawSettings) -> list[str]:
             f"Fence at {mm(found.blank)}: {found.blanks} slices off the edge; {mm(found.left[0])} is left."
         )
         steps.append(
-            f"Fence at {mm(found.strip)}: lay each slice flat and rip {found.per_blank} strips; {mm(found.left[1])} is left."
+            f"Fence at {mm(found.strip)}: lay each slice flat and rip {counted(found.per_blank, 'strip')}; "
+            f"{mm(found.left[1])} is left."
         )
     else:
         steps.append(f"Fence at {mm(found.blank)}: {found.blanks} blanks; {mm(found.left[0])} is left.")
         steps.append(
-            f"Thin blade, fence at {mm(found.strip)}: turn each blank on its side and rip {found.per_blank} strips; "
+            f"Thin blade, fence at {mm(found.strip)}: turn each blank on its side and rip {counted(found.per_blank, 'strip')}; "
             f"{mm(found.left[1])} is left."
         )
     if saw.planing:

@@ -9,6 +9,7 @@ from ..hull.build import Hull
 from ..job import Layer, VeneerSettings
 from ..settings.veneer_choices import Direction
 from ..units import round_to
+from ..words import counted
 from .layer_plan import LayerPlan
 from .layer_remarks import is_stiff, puckers
 from .layers import plan_layer
@@ -109,5 +110,5 @@ def reasons(best: LaidWay, now: LaidWay) -> str:
     if round(PER_CENT * best.lost) != round(PER_CENT * now.lost):
         said.append(f"{best.lost:.0%} is cut off instead of {now.lost:.0%}")
     if best.count != now.count:
-        said.append(f"{best.count} veneers a side instead of {now.count}")
+        said.append(f"{counted(best.count, 'veneer')} a side instead of {now.count}")
     return "; ".join(said) + "."

@@ -14,6 +14,7 @@ from ..job import Layer
 from ..planking.mechanics import named_ranges
 from ..rules import WITH_CLAMPS
 from ..settings.woods import wood_of
+from ..words import counted, verb
 from .flatten import WORST_MM
 from .layer_plan import LayerPlan
 from .veneer import Veneer, misfit
@@ -171,7 +172,8 @@ def _wide(plan: LayerPlan) -> Said:
         return None
     most = max(wide, key=lambda v: v.width)
     text = (
-        f"{len(wide)} veneers need a piece wider than {mm(plan.layer.width)} at an end, the widest {mm(round(most.width))}, number "
+        f"{counted(len(wide), 'veneer')} {verb(len(wide), 'needs', 'need')} "
+        f"a piece wider than {mm(plan.layer.width)} at an end, the widest {mm(round(most.width))}, number "
         f"{most.number}: fill that corner with a second piece."
     )
     return "veneer-wide", Weight.INFORMATION, text
@@ -182,7 +184,8 @@ def _spiled(plan: LayerPlan) -> Said:
     if not spiled:
         return None
     text = (
-        f"{len(spiled)} of {len(plan.veneers)} veneers lose more than a third of their width somewhere, number "
+        f"{len(spiled)} of {counted(len(plan.veneers), 'veneer')} {verb(len(spiled), 'loses', 'lose')} "
+        f"more than a third of the width somewhere, number "
         f"{min(spiled, key=lambda v: v.least / v.width).number} the most: narrower ones, or another angle, waste less."
     )
     return "spiling", Weight.INFORMATION, text

@@ -10,6 +10,7 @@ from pathlib import Path
 
 from ...core.errors import InputError
 from ...core.offsets.table import MOST_ROWS
+from ...core.words import counted
 from ..text_table import LARGEST_BYTES, read_text
 from .near_cells import without_strays
 
@@ -66,7 +67,7 @@ def grid_of_text(text: str) -> Grid:
     if len(rows) > MOST_ROWS or any(len(row) > MOST_COLUMNS for row in rows):
         raise InputError(
             "this is too large to be a table of offsets",
-            value=f"{len(rows)} rows",
+            value=f"{counted(len(rows), 'row')}",
             mend="Choose the table alone.",
         )
     return Grid(tuple(rows))

@@ -14,6 +14,7 @@ from ...core.log.plan_of_work import WorkPlan
 from ...core.log.stages import WORK
 from ...core.log.stopwatch import elapsed
 from ...core.settings.log import logged
+from ...core.words import counted, verb
 from ...files.photos import copied
 from ..command import Command
 from ..shell import Shell
@@ -127,9 +128,9 @@ def read(shell: Shell) -> None:
         return
     job = shell.session.job
     changed, new = all_kept(job, entries)
-    shell.edit(f"{new} entries", changed)
+    shell.edit(counted(new, "entry"), changed)
     shell.go_to_page("log")
-    shell.say(f"{new} entries are new, {len(entries) - new} were there already.")
+    shell.say(f"{counted(new, 'entry')} {verb(new, 'is', 'are')} new, {len(entries) - new} there already.")
 
 
 def learn(shell: Shell) -> None:

@@ -36,6 +36,7 @@ from ...core.settings.deck_choices import JoinKind, OpeningShape
 from ...core.settings.strips import Zone
 from ...core.stock.needs import DECK_FROM
 from ...core.units import format_angle
+from ...core.words import counted
 from ...drawing.deck_plan import deck_plan, opening_decisions
 from ...drawing.decked_mesh import decked_mesh
 from ...drawing.girth_map import girth_map
@@ -304,7 +305,7 @@ class DeckPage(Page):
     def _show_tables(self, plan: DeckPlan) -> None:
         state, write = self.state, self.state.write
         self.table.show_rows(plan.planking.strips, self._columns())
-        self.name_drawer(f"Tables of the deck: {len(plan.planking.strips)} strips a side")
+        self.name_drawer(f"Tables of the deck: {counted(len(plan.planking.strips), 'strip')} a side")
         ticks: Mapping[str, tuple[DeckTick, ...]] = state.known.get(DECK_TICKS) or {}
         own = ticks.get(state.mold.name, ()) if state.mold is not None else ()
         self.at_mold.show_rows(
@@ -370,7 +371,7 @@ class DeckPage(Page):
                 return "–"
             if not own.tapered or own.shows_at is None:
                 return f"{write(abs(own.apart))}: does not show"
-            return f"{write(abs(own.apart))}: {own.tapered} strips {write(own.narrow)} wide {own.narrow_end}"
+            return f"{write(abs(own.apart))}: {counted(own.tapered, 'strip')} {write(own.narrow)} wide {own.narrow_end}"
 
         return [
             Column("Opening", lambda o: o.opening.name),

@@ -29,6 +29,7 @@ from ...core.planking.stages import PLANKING
 from ...core.planking.strips import Planking
 from ...core.settings.log import logged
 from ...core.settings.log_entry import Entry, Laid, Told
+from ...core.words import counted
 from ...drawing.log import forecast_drawing, forecast_sentence, weeks_drawing
 from ...drawing.model import Drawing
 from ...files.log_schedules import LOG_SCHEDULES, TASKS
@@ -350,7 +351,7 @@ class LogPage(Page):
             return
         self._typed(self.line.text())
         hours = sum(entry.person_hours for entry in entries)
-        self.result.setText(f"{len(entries)} entries · {hours:g} hours")
+        self.result.setText(f"{counted(len(entries), 'entry')} · {hours:g} h")
         self.sentence.setText(forecast_sentence(work) if work is not None else "")
         self.week.show_week(state.job.log.week)
         self._show_thumbs(entries[self.chosen].photos if self.chosen is not None else ())
@@ -371,7 +372,7 @@ class LogPage(Page):
             view.show_drawing(drawing, state.theme, state.style)
 
     def _tell(self, entries: tuple[Entry, ...], work: WorkPlan | None) -> None:
-        self.name_drawer(f"Day book of {len(entries)} entries")
+        self.name_drawer(f"Day book of {counted(len(entries), 'entry')}")
         self.book.show_rows(list(reversed(list(enumerate(entries)))), BOOK)
         header = self.book.horizontalHeader()
         for k, column in enumerate(BOOK):

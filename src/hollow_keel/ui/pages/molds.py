@@ -16,6 +16,7 @@ from ...core.planking.stages import PLANKING
 from ...core.settings.mold_choices import Deduction
 from ...core.setup.stages import SETUP
 from ...core.units import format_degrees
+from ...core.words import counted
 from ...drawing.bevel_strip import bevel_strip
 from ...drawing.model import Drawing
 from ...drawing.mold import mold_drawing, with_neighbours
@@ -89,7 +90,7 @@ class MoldsPage(Page):
         if self.seen(drawn, state.theme, state.mold_number):
             return
         molds = state.shape.molds.molds if state.shape else ()
-        self.name_drawer(f"Table of {len(molds)} molds")
+        self.name_drawer(f"Table of {counted(len(molds), 'mold')}")
         self.table.show_rows(molds, self._columns())
         mold = state.mold
         self.result.setText(f"mold {mold.name} of {len(molds)}" if mold else "")

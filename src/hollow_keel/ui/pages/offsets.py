@@ -31,6 +31,7 @@ from ...core.offsets.table import (
 )
 from ...core.offsets.typed_sheet import TypedSheet
 from ...core.offsets.written import written
+from ...core.words import counted
 from ...drawing.lines_decisions import lines_decisions
 from ...drawing.lines_plan import body_plan, profile, section_key
 from ...drawing.model import Drawing
@@ -368,7 +369,7 @@ class OffsetsPage(Page):
             return
         rows = self.state.job.offsets.rows
         others = sum(rows[k].label not in END_LABELS for k in unseen)
-        self.unseen.setText(f"{others} points not shown" if others else "the ends are not shown")
+        self.unseen.setText(f"{counted(others, 'point')} not shown" if others else "the ends are not shown")
 
     def _list_unseen(self) -> None:
         """Each point that this table cannot show, by name; chosen, it is gone to in the table by points."""

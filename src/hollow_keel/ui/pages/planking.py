@@ -31,6 +31,7 @@ from ...core.results import SHAPE, Shape
 from ...core.settings.progress import Planked
 from ...core.settings.strips import Zone
 from ...core.units import LengthStyle, format_degrees
+from ...core.words import counted
 from ...drawing.girth_map import girth_map
 from ...drawing.hull_mesh import planked_mesh
 from ...drawing.model import Drawing
@@ -294,7 +295,7 @@ class PlankingPage(Page):
             self.hull.show_hull(
                 lambda: planked_mesh(planking, shades), state.theme, master_ring(shape, planking), state.style
             )
-        self.name_drawer(f"Table of {len(planking.strips)} strips")
+        self.name_drawer(f"Table of {counted(len(planking.strips), 'strip')}")
         self._show_tab(state)
         self._show_section(state)
         self._mark()

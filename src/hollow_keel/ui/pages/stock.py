@@ -28,6 +28,7 @@ from ...core.stock.needs import SIDES, length_name
 from ...core.stock.plan import Lot, StockPlan
 from ...core.stock.rip import bundle_words, saw_steps
 from ...core.stock.stages import STOCK
+from ...core.words import counted
 from ...drawing.board_cuts import board_cuts
 from ...drawing.joint_map import joint_map
 from ...drawing.model import Drawing
@@ -215,7 +216,8 @@ class StockPage(Page):
         together = far_length(sum(n.length for n in plan.needs), state.style)
         words = f"{len(plan.needs)} lengths · {together}"
         if plan.plan is not None and plan.plan.used:
-            words += f" · {plan.plan.joints} joints · {100 * (plan.plan.lost + plan.plan.scrap) / plan.plan.used:.1f} % lost"
+            lost = 100 * (plan.plan.lost + plan.plan.scrap) / plan.plan.used
+            words += f" · {counted(plan.plan.joints, 'joint')} · {lost:.1f} % lost"
         if plan.purchases:
             count = sum(p.count for p in plan.purchases)
             words += f" · buy {count} board{'s' if count > 1 else ''}"

@@ -12,6 +12,7 @@ from ...core.settings.trim import trimmed
 from ...core.trim.sheer import SheerMark, SheerPlan
 from ...core.trim.stages import LIFT, SHEER_STRIPS
 from ...core.units import format_degrees
+from ...core.words import counted
 from ...drawing.trim import from_line, mark_key, side_of_line
 from ...files.schedule import Field, Schedule
 from ...files.trim_schedules import HEADS, SCHEDULES
@@ -151,7 +152,9 @@ class TrimPage(Page):
             self._show_nothing()
             return
         stale = "" if state.is_known(SHEER_STRIPS) else "  (out of date)"
-        self.result.setText(f"{len(plan.marks)} heads a side · widest beam {state.write(plan.beam)}{stale}")
+        self.result.setText(
+            f"{counted(len(plan.marks), 'head')} a side · widest beam {state.write(plan.beam)}{stale}"
+        )
         stages = dict.fromkeys(s.stage for s in topic.schedules)
         if self.seen(
             state.key(SHEER_STRIPS, *stages, *topic.stages),
@@ -206,7 +209,7 @@ class TrimPage(Page):
             self.tabs.setCurrentWidget(self.tables[keys[0]])
         heads = self.tables[HEADS.key].model().rowCount()
         self.name_drawer(
-            f"Table of {heads} heads" if keys == [HEADS.key] else f"Tables: {topic.name.lower()}"
+            f"Table of {counted(heads, 'head')}" if keys == [HEADS.key] else f"Tables: {topic.name.lower()}"
         )
 
     def _known(self, schedules: Iterable[Schedule]) -> dict[str, tuple[list[Any], list[Field]]]:

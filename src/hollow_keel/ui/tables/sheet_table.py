@@ -10,6 +10,7 @@ from PySide6.QtGui import QColor, QFont, QGuiApplication, QKeyEvent
 from PySide6.QtWidgets import QHeaderView, QWidget
 
 from ...core.offsets.typed_sheet import TypedSheet
+from ...core.words import counted
 from ...files.tables.understood import Understood, letter
 from ...files.tables.words import line_of, section_of
 from ..theme import LIGHT, Theme
@@ -125,7 +126,7 @@ class SheetTable(CellsTable):
     def paste(self) -> None:
         """Cells from a spreadsheet, from the current cell on."""
         lines = cells_in(QGuiApplication.clipboard().text())
-        self.sheet.write(cells_from(self.corner_cell, lines), f"paste {len(lines)} rows")
+        self.sheet.write(cells_from(self.corner_cell, lines), f"paste {counted(len(lines), 'row')}")
 
     def clear_cells(self) -> None:
         """Empty the selected cells."""

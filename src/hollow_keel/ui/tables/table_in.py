@@ -24,6 +24,7 @@ from PySide6.QtWidgets import (
 )
 
 from ...core.units import LengthStyle
+from ...core.words import counted
 from ...drawing.model import Drawing
 from ...drawing.points_plan import points_plan
 from ...files.tables.grid import Grid
@@ -168,7 +169,7 @@ class TableInDialog(QDialog):
                 )
             return found.problem
         stations = len({row.station for row in found.table.rows if row.label in ("keel", "sheer")})
-        said = f"{len(found.table.rows)} points at {stations} stations"
+        said = f"{counted(len(found.table.rows), 'point')} at {counted(stations, 'station')}"
         said += f", {len(found.left_out)} left out" if found.left_out else ", nothing left out"
         return f"{said}. {found.problem}" if found.problem else f"{said}."
 

@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
 from ...core.errors import InputError
 from ...core.offsets.table import OffsetsTable
 from ...core.units import LengthStyle, LengthUnit, format_length
+from ...core.words import counted
 from ..sentences import sentence
 from ..theme import LIGHT, Theme
 from .cells_table import Cell, CellDelegate, CellsTable, cells_from, cells_in
@@ -121,7 +122,7 @@ class EntryModel(QAbstractTableModel):
         wide = self.columnCount() - column
         own = self.without_headings(cells_in(text))
         lines = [[cell.strip() for cell in line[:wide]] for line in own]
-        return self.write(f"paste {len(lines)} rows", cells_from((row, column), lines))
+        return self.write(f"paste {counted(len(lines), 'row')}", cells_from((row, column), lines))
 
     def without_headings(self, lines: list[list[str]]) -> list[list[str]]:
         """Rows of cells without what headed them when they were copied out of this very table."""
