@@ -39,7 +39,7 @@ def shown_texts(window: MainWindow) -> list[str]:
     return found
 
 
-@pytest.mark.parametrize("name", ["linnet", "sedge"])
+@pytest.mark.parametrize("name", ["sedge"])
 def test_no_page_of_an_inch_job_shows_metric_units(window: MainWindow, qtbot: Any, name: str) -> None:
     job = change(demo_job(name), "units", unit=LengthUnit.INCH_FRACTION, amounts=None)
     window.session.start(change(job, "log", entries=()))
