@@ -194,8 +194,7 @@ def _mends(results: Results, missing: Sequence[str]) -> list[str]:
 
     told: dict[str, None] = {}
     for finding in results.findings:
-        said = finding.said()
-        mend = mend_of(finding, results) if f"{said.where}: {said.text}" in missing else None
+        mend = mend_of(finding, results) if finding.in_a_line() in missing else None
         settings = as_overrides(results.job, mend.job) if mend is not None else None
         if mend is not None and settings:
             told[f"{mend.text}: " + " ".join(f"--set {shlex.quote(one)}" for one in settings)] = None

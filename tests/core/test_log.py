@@ -528,6 +528,8 @@ def test_each_has_his_own_hours() -> None:
     entry = Entry(day=DAY, task=Task.FAIRING, hours=2.0, people=3, names=("Ana", "Per"), own_hours=(2.0, 3.5))
     sums = sums_of(logged(entry), None, 0)
     assert entry.person_hours == pytest.approx(7.5)
+    assert entry.hours_words == "2, 3.5, 2", "as the day book, the card and the paper have them"
+    assert entry.model_copy(update={"own_hours": ()}).hours_words == "2"
     assert {own.name: own.hours for own in sums.people} == {"Ana": 2.0, "Per": 3.5, "all of us": 2.0}
 
 

@@ -8,7 +8,7 @@ from collections.abc import Callable
 import numpy as np
 import pytest
 
-from hollow_keel.core.hull.stages import DECK
+from hollow_keel.core.hull.stages import DECK, DECK_DOUBT
 from hollow_keel.core.job import Job
 from hollow_keel.core.molds.shape import section_outside
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
@@ -77,14 +77,15 @@ def test_a_deck_is_out_by_no_more_than_is_told(
 ) -> None:
     """At its rows it is met; between stations and between rows it is out by no more than it may be."""
     form = Form(pointed, across, power)
-    deck = Pipeline().value(Job(offsets=form.table(stations, rows)), DECK)
+    results = Pipeline().results(Job(offsets=form.table(stations, rows)), [DECK, DECK_DOUBT])
+    deck, doubt = results[DECK], results[DECK_DOUBT]
 
     def out(x: float) -> float:
         line = section_outside(deck.surface, x)
         return float(np.abs(line[:, 1] - form.height(x, line[:, 0])).max()) if len(line) > 1 else 0.0
 
     worst = max(out(x) for x in np.linspace(0, LONG, 8 * (stations - 1) + 1)[1:-1].tolist())
-    assert worst <= 1.05 * deck.uncertain_by
+    assert worst <= 1.05 * doubt
     for x in np.linspace(0, LONG, stations)[1:-1].tolist():
         line = section_outside(deck.surface, round(x, 1))
         given = form.half(x) * (1 - np.arange(1, rows + 1) / rows)
@@ -93,11 +94,24 @@ def test_a_deck_is_out_by_no_more_than_is_told(
         assert np.abs(met).max() < 0.25, "met at its rows, but for the table's own tenths"
 
 
+@pytest.mark.parametrize("rows", [1, 2])
+@pytest.mark.parametrize("across", ["round", "square"])
+def test_a_deck_of_a_row_or_two_a_station_is_no_sure_one(across: str, rows: int) -> None:
+    """Where too few rows tell of each other the doubt is that of a deck that runs straight between them."""
+    form = Form(False, across, 1.0)
+    results = Pipeline().results(Job(offsets=form.table(11, rows)), [DECK, DECK_DOUBT])
+
+    def out(x: float) -> float:
+        line = section_outside(results[DECK].surface, x)
+        return float(np.abs(line[:, 1] - form.height(x, line[:, 0])).max())
+
+    assert max(out(x) for x in (400.0, 1200.0, 2000.0, 2200.0)) <= results[DECK_DOUBT]
+
+
 def test_it_is_not_told_far_too_much() -> None:
     told = []
     for pointed in (True, False):
         for across in ACROSS:
             form = Form(pointed, across, 1.0)
-            deck = Pipeline().value(Job(offsets=form.table(11, 6)), DECK)
-            told.append(deck.uncertain_by)
+            told.append(Pipeline().value(Job(offsets=form.table(11, 6)), DECK_DOUBT))
     assert max(told) < 0.8

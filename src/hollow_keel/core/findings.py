@@ -35,6 +35,11 @@ class Finding:
         """With every length written by `write`; by default as a plain number of mm with its unit."""
         return replace(self, where=in_words(self.where, write), text=in_words(self.text, write))
 
+    def in_a_line(self) -> str:
+        """Its place and its words, lengths as plain numbers of mm."""
+        said = self.said()
+        return f"{said.where}: {said.text}"
+
 
 def mm(value: float) -> str:
     """A length (mm) within the words of a finding."""

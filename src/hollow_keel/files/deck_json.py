@@ -16,7 +16,7 @@ from ..core.deck.strip_stages import (
     WAYS_OUT,
 )
 from ..core.deck.ticks import DeckTick
-from ..core.hull.stages import DECK
+from ..core.hull.stages import DECK, DECK_DOUBT
 from ..core.molds.stages import MOLDS
 from ..core.molds.stations import Mold
 from ..core.planking.end_cuts import EndCut
@@ -37,7 +37,7 @@ def deck_document(results: Results) -> dict[str, Any]:
     ways, ticks = {out.mold: out for out in results[WAYS_OUT]}, results[DECK_TICKS]
     return {
         "area": rounded(deck.area, 6),
-        "uncertain_by": rounded(deck.uncertain_by),
+        "uncertain_by": rounded(results[DECK_DOUBT]),
         "girths": [{"station": x, "half_girth": rounded(g)} for x, g in deck.surface.girths],
         "molds": [_mold(mold) for mold in results[MOLDS].molds if mold.deck is not None],
         "strips": {

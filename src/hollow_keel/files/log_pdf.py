@@ -75,7 +75,11 @@ def lessons_pdf(results: Results) -> bytes:
         for entry in entries:
             more = "; ".join(
                 part
-                for part in (entry.mend, f"{entry.hours:g} h" if entry.hours else "", entry.day.isoformat())
+                for part in (
+                    entry.mend,
+                    f"{entry.hours_words} h" if entry.hours else "",
+                    entry.day.isoformat(),
+                )
                 if part
             )
             pages.item(entry.what or entry.line, more)

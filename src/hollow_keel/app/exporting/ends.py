@@ -61,7 +61,7 @@ def _transom(results: Results) -> bytes:
 
 def _no_pattern(results: Results) -> tuple[str, ...]:
     """The transom that has none, and why, where the one at the other end has."""
-    return tuple(f"{said.where}: {said.text}" for said in unmade(results[TRANSOM]))
+    return tuple(finding.in_a_line() for finding in unmade(results[TRANSOM]))
 
 
 def _stem_csv(results: Results) -> bytes:

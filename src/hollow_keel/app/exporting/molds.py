@@ -32,8 +32,8 @@ def some_molds(shape: Shape) -> None:
 
 def left_out(results: Results) -> tuple[str, ...]:
     """The molds that cannot be cut, and why."""
-    found = [piece.why_not.said() for piece in results.shape.pieces.values() if piece.why_not is not None]
-    return tuple(f"{finding.where}: {finding.text}" for finding in found)
+    found = [piece.why_not for piece in results.shape.pieces.values()]
+    return tuple(finding.in_a_line() for finding in found if finding is not None)
 
 
 def _pdf(paper: str) -> Write:

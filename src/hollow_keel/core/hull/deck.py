@@ -7,7 +7,6 @@ from dataclasses import dataclass, replace
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
 from .build import Hull, build_hull
-from .deck_doubt import deck_doubt
 from .deck_lines import DeckLines
 from .end_points import CurveMaker
 from .measures import measure
@@ -19,12 +18,11 @@ FALLS_IN_MM = 1.0
 @dataclass(frozen=True)
 class Deck:
     """One half of the deck to the outside of its planking: `surface` has its panels from the sheer to the centreline (u from the
-    bow aft, v inward, its normal upward), `area` of both sides in m²; how far it may be out between its rows, mm."""
+    bow aft, v inward, its normal upward), `area` of both sides in m²."""
 
     surface: Hull
     area: float
     findings: tuple[Finding, ...]
-    uncertain_by: float
 
 
 def build_deck(drawn: DeckLines, hull: Hull, outward: float, curve: CurveMaker) -> Deck:
@@ -41,7 +39,7 @@ def build_deck(drawn: DeckLines, hull: Hull, outward: float, curve: CurveMaker) 
     folded = [replace(f, stage="deck", code="deck-folded") for f in made.findings if f.code == "folded"]
     surface = replace(made, panels=panels, findings=())
     findings = (*drawn.findings, *folded, *_inside_the_hull(drawn, hull))
-    return Deck(surface, measure(surface, -1e7).planked_area, findings, deck_doubt(drawn))
+    return Deck(surface, measure(surface, -1e7).planked_area, findings)
 
 
 def _inside_the_hull(drawn: DeckLines, hull: Hull) -> list[Finding]:

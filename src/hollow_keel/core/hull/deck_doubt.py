@@ -7,7 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from ..geometry.arrays import Array
-from .deck_lines import DeckLines
+from ..offsets.table import Lines
 
 ACROSS = (0.0, 0.5)
 """At the centreline and half-way to the sheer the deck's rise over its sheer is followed along the hull."""
@@ -16,11 +16,14 @@ ALONG_SHARE, ACROSS_SHARE, ALWAYS_MM = 0.6, 0.5, 0.2
 calibrated on decks of closed form, round, square and hollow, pointed and open, of five to thirteen stations."""
 LEAST = 4
 """Fewer stations, or points of a station, tell nothing of each other."""
+OF_TWO, OF_THREE = 0.5, 0.25
+"""A station that is told by its sheer and centreline alone may be out by so much of its rise between them, one with a point more by
+so much of what that point stands off the straight line: as a square deck does."""
 
 
-def deck_doubt(drawn: DeckLines) -> float:
-    """How far a deck of these lines may be out between its rows, mm, at the worst place of it."""
-    sections = [drawn.lines.bow.points, *(s.points for s in drawn.lines.stations), drawn.lines.stern.points]
+def deck_doubt(lines: Lines) -> float:
+    """How far a deck of these lines, drawn from the sheer inward, may be out between its rows, mm, at the worst place of it."""
+    sections = [lines.bow.points, *(s.points for s in lines.stations), lines.stern.points]
     by_place = {float(points[0, 0]): points for points in sections}
     places = sorted(by_place)
     ordered = [by_place[x] for x in places]
@@ -51,8 +54,15 @@ def _missed(at: Array, values: Array) -> float:
 
 
 def _missed_of(points: Array) -> float:
-    """The same of the points (n, 3) of one section over their half-breadths; none where it is steep."""
+    """The same of the points (n, 3) of one section over their half-breadths, none where it is steep; of fewer points as much as the
+    deck may bulge between them."""
     y, z = points[::-1, 1], points[::-1, 2]
-    if len(y) < LEAST or np.any(np.diff(y) < 1.0):
+    if len(y) < LEAST:
+        straight = np.interp(y, y[[0, -1]], z[[0, -1]])
+        bulge = (
+            OF_TWO * abs(float(z[-1] - z[0])) if len(y) == 2 else OF_THREE * float(np.abs(z - straight).max())
+        )
+        return bulge / ACROSS_SHARE
+    if np.any(np.diff(y) < 1.0):
         return 0.0
     return _missed(y, z)

@@ -103,6 +103,12 @@ def _deck(given: Given) -> Deck:
     return found.deck
 
 
+def _deck_doubt(given: Given) -> float:
+    from .deck_doubt import deck_doubt
+
+    return deck_doubt(given[DECK].surface.lines)
+
+
 LINES = Stage("lines", "offsets", "the lines", ("offsets.figures",), (), _lines)
 HULL = Stage("hull", "offsets", "the hull", ("outward",), (LINES,), _hull, lambda hull: hull.findings)
 WATERLINE = Stage(
@@ -131,5 +137,15 @@ DECK = Stage(
     lambda deck: deck.findings,
     when=decked,
 )
+DECK_DOUBT = Stage(
+    "deck-doubt",
+    "deck",
+    "how far the deck may be out",
+    (),
+    (DECK,),
+    _deck_doubt,
+    turn=Turn.CHECKS,
+    when=decked,
+)
 
-STAGES = (LINES, HULL, WATERLINE, MEASURES, SETTLED, DECK_DRAWN, DECK)
+STAGES = (LINES, HULL, WATERLINE, MEASURES, SETTLED, DECK_DRAWN, DECK, DECK_DOUBT)

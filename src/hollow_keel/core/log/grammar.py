@@ -328,7 +328,6 @@ _WOOD = _found(
 )
 _METRES = _found(_LENGTH)
 _DONE = _found(r"(?:(?:is|are|was|were|all)\s+)*(?:done|finished|completed?|fertig|fini)\b")
-METRE = {"m": 1.0, "f": 0.3048, "y": 0.9144}
 
 # -- the line --------------------------------------------------------------------------------------------------
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from itertools import dropwhile, pairwise
 
+from ..amounts import KG_PER_LB, L_PER_GALLON, MM_PER_FOOT, OUNCES
 from ..settings.log_entry import Laid, Task
 from ..settings.readings import Side
 from . import grammar
@@ -13,13 +14,17 @@ from .reading import TWO_WORDS, At, Clause, Reading
 from .vocabulary import LAID, PLAIN, SCARF, THINGS, UNDONE, WORK
 
 MOST_NUMBER, MOST_BATCHES = 5000, 20
-GRAMS = {"g": 1.0, "kg": 1000.0, "oz": 28.349523125, "lb": 453.59237}
-MILLILITRES = {"ml": 1.0, "l": 1000.0, "cup": 236.5882365}
+CUPS = 16
+"""In a gallon."""
+GRAMS = {"g": 1.0, "kg": 1000.0, "oz": 1000 * KG_PER_LB / OUNCES, "lb": 1000 * KG_PER_LB}
+MILLILITRES = {"ml": 1.0, "l": 1000.0, "cup": 1000 * L_PER_GALLON / CUPS}
+METRE = {"m": 1.0, "f": MM_PER_FOOT / 1000, "y": 3 * MM_PER_FOOT / 1000}
 WARMEST_C = 45.0
 """A bare degree over that is one of Fahrenheit: nobody glues in such heat."""
 TASKS = {"strips": Task.PLANKING, "veneers": Task.VENEERS, "molds": Task.MOLDS, "deck strips": Task.DECK}
-"""What has numbers that are counted, and what work on it is."""
-MORE_TASKS = {"beams": Task.SHEER}
+"""Of these it is counted which are done."""
+NAMED = {**TASKS, "beams": Task.SHEER}
+"""What has numbers or is counted, and what work on it is."""
 
 
 def read_glue(reading: Reading, at: At) -> None:
@@ -107,7 +112,7 @@ def read_things(reading: Reading, at: At) -> None:
     if any(run.first > run.last or run.first < 1 or run.last > MOST_NUMBER for run in runs):
         reading.faults.append(f"{phrase.text.strip()} are no numbers of {noun}.")
         return
-    task = {**TASKS, **MORE_TASKS}.get(noun)
+    task = NAMED.get(noun)
     worked = not reading.values.get("told")  # of a mistake only the words are told
     if worked and noun == "molds":
         names = (str(k) for run in runs for k in range(run.first, run.last + 1))
@@ -185,8 +190,8 @@ def _sides(runs: Sequence[Run], clause: Clause, reading: Reading) -> list[Side |
 def read_counted(reading: Reading, at: At) -> None:
     phrase = at.phrase
     noun = grammar.noun_of(phrase.value["noun"])
-    if noun in TASKS or noun in MORE_TASKS:
-        reading.tasks.append((1, phrase.begin, {**TASKS, **MORE_TASKS}[noun]))
+    if noun in NAMED:
+        reading.tasks.append((1, phrase.begin, NAMED[noun]))
     reading.took(phrase, f"{phrase.text.strip()}, which of them is not told", gone=False)
 
 
@@ -204,7 +209,7 @@ def read_sheets(reading: Reading, at: At) -> None:
 
 
 def _length(phrase: Phrase) -> float:
-    return grammar.number(phrase.value["n"]) * grammar.METRE[phrase.value["u"][0].lower()]
+    return grammar.number(phrase.value["n"]) * METRE[phrase.value["u"][0].lower()]
 
 
 def read_wood(reading: Reading, at: At) -> None:

@@ -126,6 +126,14 @@ class Entry(Part):
         return sum(self.hours_by_name.values()) + self.hours * (self.people - len(self.names))
 
     @property
+    def hours_words(self) -> str:
+        """How many each worked, in the order of the names and those without one last, where they were not the same."""
+        if not self.own_hours:
+            return f"{self.hours:g}"
+        each = [*self.hours_by_name.values(), *[self.hours] * (self.people - len(self.names))]
+        return ", ".join(f"{hours:g}" for hours in each)
+
+    @property
     def hours_by_name(self) -> dict[str, float]:
         """Of those whose names are told."""
         own = self.own_hours if len(self.own_hours) == len(self.names) else (self.hours,) * len(self.names)

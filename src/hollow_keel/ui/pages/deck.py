@@ -25,7 +25,7 @@ from ...core.deck.strip_stages import (
 from ...core.deck.strips import DeckPlan
 from ...core.deck.ticks import DeckTick
 from ...core.hull.deck import Deck
-from ...core.hull.stages import DECK
+from ...core.hull.stages import DECK, DECK_DOUBT
 from ...core.molds.stages import MOLDS
 from ...core.planking.end_cuts import EndCut
 from ...core.planking.mechanics import Behaviour
@@ -393,7 +393,7 @@ class DeckPage(Page):
         found: Mapping[int, Behaviour] = state.known.get(DECK_BEHAVIOURS) or {}
         if strip is None or strip.number not in found or not decked(state.job):
             return Card("Deck")
-        own, deck = found[strip.number], state.known.get(DECK)
+        own = found[strip.number]
         ends: Mapping[int, tuple[EndCut | None, EndCut | None]] = state.known.get(DECK_STRIP_ENDS) or {}
         cuts = ends.get(strip.number, (None, None))
         saved = saved_by_strip(self._openings)
@@ -416,7 +416,7 @@ class DeckPage(Page):
                 ("widest", state.write(strip.width_max)),
                 *out,
                 *bands,
-                *may_be_out(deck.uncertain_by if deck is not None else 0.0, state, "the deck may be out by"),
+                *may_be_out(state.known.get(DECK_DOUBT) or 0.0, state, "the deck may be out by"),
             ),
             f"where both sides meet they are cut to the same angle, a miter; {own.wood} at 12 % moisture",
             "Table saw: guard, push sticks, hearing protection. Wood dust: a mask that filters it.",

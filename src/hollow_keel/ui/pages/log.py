@@ -409,11 +409,11 @@ class LogPage(Page):
         work, entries = self.work, self.state.job.log.entries
         if self.chosen is not None and self.chosen < len(entries):
             entry = entries[self.chosen]
-            rows = [("people", str(entry.people)), ("typed", entry.line)]
+            rows = [("people", _people(entry)), ("typed", entry.line)]
             if entry.mend:
                 rows.append(("mend" if entry.told is Told.MISTAKE else "why", entry.mend))
             heading = entry.task.value.capitalize()
-            return Card(heading, entry.day.isoformat(), f"{entry.hours:g}", "h", entry.what, tuple(rows))
+            return Card(heading, entry.day.isoformat(), entry.hours_words, "h", entry.what, tuple(rows))
         if work is None:
             return Card("The log")
         sums = work.sums
@@ -451,6 +451,14 @@ def thumbnail(path: Path) -> QPixmap:
     return QPixmap.fromImage(reader.read())
 
 
+def _people(entry: Entry) -> str:
+    """Who worked: by name, with how many more, or how many."""
+    more = entry.people - len(entry.names)
+    if not entry.names:
+        return str(entry.people)
+    return ", ".join(entry.names) + (f" and {more}" if more > 0 else "")
+
+
 def _numbers(entry: Entry) -> str:
     runs = entry.laid
     if not runs and entry.veneers is not None:
@@ -479,8 +487,8 @@ BOOK = [
     Column("", lambda row: "" if row[1].told is Told.WORK else row[1].told.value),
     Column("Task", lambda row: row[1].task.value),
     Column("What", lambda row: row[1].what or row[1].line),
-    Column("Hours", lambda row: f"{row[1].hours:g}", lambda row: row[1].hours),
-    Column("People", lambda row: ", ".join(row[1].names) or str(row[1].people)),
+    Column("Hours", lambda row: row[1].hours_words, lambda row: row[1].hours),
+    Column("People", lambda row: _people(row[1])),
     Column("Strips, molds", lambda row: _numbers(row[1])),
     Column(
         "Glue, g", lambda row: f"{_grams(row[1]):g}" if row[1].batches else "", lambda row: _grams(row[1])
