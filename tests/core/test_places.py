@@ -11,6 +11,7 @@ from hollow_keel.core.errors import InputError
 from hollow_keel.core.job import Job
 from hollow_keel.core.places import parse_lengths
 from hollow_keel.core.units import LengthUnit
+from tests.shapes import bare_linnet
 
 MM, INCH = LengthUnit.MM, LengthUnit.INCH
 TYPED = (
@@ -60,3 +61,32 @@ def test_molds_stand_where_a_row_says() -> None:
         600,
         900,
     )
+
+
+ENDS = (150.0, 4950.0)
+FROM_ENDS = (
+    ("the stern less 9", MM, (4941.0,)), ("bow, the bow plus 150, stern", MM, (150.0, 300.0, 4950.0)),
+    ("Transom - 50", MM, (4900.0,)),
+    ("every 1000 from 500 to the stern less 9", MM, (500, 1500, 2500, 3500, 4500)),
+    ("every 12 in from 6 to the stern less 9", INCH, tuple(25.4 * x for x in range(6, 186, 12))),
+    ("the stern to the bow every 2400", MM, (4950, 2550, 150)),
+)  # fmt: skip
+
+
+@pytest.mark.parametrize(("text", "unit", "wanted"), FROM_ENDS)
+def test_places_from_an_end(text: str, unit: LengthUnit, wanted: tuple[float, ...]) -> None:
+    assert parse_lengths(text, unit, ENDS) == pytest.approx(wanted)
+    with pytest.raises(InputError, match="not known here"):
+        parse_lengths(text, unit)
+
+
+def test_ends_are_those_of_the_table_and_only_places_are_told_from_them() -> None:
+    job = bare_linnet()
+    first, last = (f([r.station for r in job.offsets.rows]) for f in (min, max))
+    changed = apply_override(job, "molds.stations", "300 to the stern less 100 every 400")
+    assert changed.molds.stations == pytest.approx(tuple(range(300, int(last - 100) + 1, 400)))
+    assert apply_override(job, "inside.begins", "the bow plus 250").inside.begins == pytest.approx(
+        first + 250
+    )
+    with pytest.raises(InputError):
+        apply_override(job, "strips.width", "the stern")

@@ -14,6 +14,7 @@ from hollow_keel.core.units import (
     format_angle,
     format_degrees,
     format_length,
+    given_length,
     parse_angle,
     parse_length,
     round_to,
@@ -154,3 +155,27 @@ def test_what_would_read_as_nothing_in_a_sentence_is_told_finely() -> None:
     assert spoken_length(0.0, eighths) == format_length(0.0, eighths, unit=True)
     assert spoken_length(25.4, eighths) == format_length(25.4, eighths, unit=True)
     assert spoken_length(0.4, LengthStyle(LengthUnit.MM, 0.5)) == "0.4 mm"
+
+
+FRACTIONS = LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16)
+
+
+@pytest.mark.parametrize(
+    ("mm", "style", "text"),
+    [
+        (12.7, FRACTIONS, "1/2"), (12.0, FRACTIONS, "0.472"), (11.90625, FRACTIONS, "15/32"), (19.05, FRACTIONS, "3/4"),
+        (12.0, LengthStyle(LengthUnit.FEET_INCH_EIGHTHS, 1 / 16), "0.472in"),
+        (2540.0, LengthStyle(LengthUnit.FEET_INCH_FRACTION, 1 / 16), "8' 4\""),
+        (12.0, LengthStyle(LengthUnit.INCH, 0.01), "0.472"), (12.7, LengthStyle(LengthUnit.INCH, 0.01), "0.50"),
+        (12.5, LengthStyle(), "12.5"), (12.7, LengthStyle(), "12.7"), (9.525, LengthStyle(), "9.53"),
+        (2743.7, LengthStyle(), "2\u202f743.7"), (0.0, FRACTIONS, "0"), (math.inf, LengthStyle(), "–"),
+    ],
+)  # fmt: skip
+def test_a_length_that_was_given_is_not_shown_as_another(mm: float, style: LengthStyle, text: str) -> None:
+    assert given_length(mm, style) == text
+
+
+@given(st.floats(-20_000, 20_000), st.sampled_from(STYLES))
+def test_what_is_shown_of_a_given_length_reads_as_it(mm: float, style: LengthStyle) -> None:
+    """ "Typed over itself": the text, read in the field's unit, is the length to two hundredths of a millimetre."""
+    assert parse_length(given_length(mm, style), style.unit) == pytest.approx(mm, abs=0.02)

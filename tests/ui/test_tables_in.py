@@ -7,20 +7,22 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QGuiApplication
+from PySide6.QtCore import QEvent, Qt
+from PySide6.QtGui import QGuiApplication, QKeyEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog, QLineEdit
 
 from hollow_keel.core.job import Job
 from hollow_keel.core.offsets.by_lines import ByLines
 from hollow_keel.core.offsets.typed_sheet import Ending
-from hollow_keel.core.units import LengthStyle
+from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.files.tables.grid import grid_of_text
 from hollow_keel.files.tables.understood import Asked
 from hollow_keel.files.tables.words import Meaning
+from hollow_keel.ui.menus import set_units
 from hollow_keel.ui.pages.offsets import AS_TYPED, OffsetsPage
+from hollow_keel.ui.status import status
 from hollow_keel.ui.tables.new_table import NewTableDialog
 from hollow_keel.ui.tables.table_in import TableInDialog
 from hollow_keel.ui.theme import LIGHT, apply_theme, load_fonts
@@ -190,7 +192,9 @@ def test_typed_from_nothing_by_keyboard(
             (7, "12"),
         ):
             type_into(qtbot, own, row, column, text)
-        assert blank.session.job.offsets.rows, own.sheet_model.sheet.cells
+        assert bool(blank.session.job.offsets.rows) == (column > 2), (
+            "a hull with the third station, and no fault before it"
+        )
     settle(qtbot, blank)
     assert blank.state.shape is not None
     assert blank.state.shape.measures.length == pytest.approx(1500)
@@ -204,6 +208,107 @@ def test_typed_from_nothing_by_keyboard(
     assert blank.session.job.typed is None
     assert own._tables.currentIndex() != AS_TYPED
     assert len(blank.session.job.offsets.rows) == 12
+
+
+def waiting_keys(window: MainWindow, text: str) -> None:
+    """Keys that wait for the window, as after a moment in which it could not look at them: each goes to what has the focus by then."""
+    handle = window.windowHandle()
+    for c in text:
+        key = Qt.Key.Key_Return if c == "\n" else Qt.Key(ord(c.upper()))
+        for kind in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease):
+            QApplication.postEvent(
+                handle, QKeyEvent(kind, key, Qt.KeyboardModifier.NoModifier, "\r" if c == "\n" else c)
+            )
+
+
+def test_a_hundred_cells_typed_without_looking_come_out_as_typed(
+    blank: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Nothing is clicked: the focus is in the first cell, Enter goes down the offsets past headings and on to the next station;
+    keys come faster than the window can look at them, and the hull is worked out meanwhile."""
+
+    def fill(dialog: NewTableDialog) -> None:
+        dialog.waterlines.setText("100 to 600 every 100")
+        dialog.accept()
+
+    answering(monkeypatch, NewTableDialog, fill)
+    blank.command("type-table")()
+    own = page(blank)
+    qtbot.waitUntil(own.sheet_table.hasFocus)
+    assert (own.sheet_table.currentIndex().row(), own.sheet_table.currentIndex().column()) == (2, 1)
+    assert own.drawer_height > 12 * 24, "more rows than five"
+    columns = [
+        [str(700 - 7 * k), str(100 + 9 * k), str(300 + k), *(str(300 - 20 * j + k) for j in range(6)), "12"]
+        for k in range(10)
+    ]
+    keys = "".join(f"{text}\n" for column in columns for text in column)
+    assert len([c for c in keys if c == "\n"]) == 100
+    waiting_keys(blank, keys)
+    QApplication.processEvents()
+    rows = [2, 3, 5, 6, 7, 8, 9, 10, 11, 12]
+    sheet = own.sheet_model.sheet
+    assert [sheet.cell(1, 0), sheet.cell(4, 0)] == ["Heights", "Half-breadths"]
+    assert [[sheet.cell(row, k + 1) for row in rows] for k in range(10)] == columns
+    assert (own.sheet_table.currentIndex().row(), own.sheet_table.currentIndex().column()) == (2, 11)
+    assert blank.session.job.typed == sheet
+    settle(qtbot, blank)
+    assert blank.state.shape is not None
+    assert blank.state.shape.measures.length == pytest.approx(4500)
+
+
+def test_the_drawing_grows_with_the_cells_and_stations_and_names_stay_in_view(
+    blank: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    answering(monkeypatch, NewTableDialog, lambda dialog: dialog.accept())
+    blank.command("type-table")()
+    own = page(blank)
+    assert not own.profile_view.drawing.strokes
+    own.sheet_model.write([(2, 1, "700")], "the first cell")
+    qtbot.waitUntil(lambda: len(own.profile_view.drawing.strokes) == 1)
+    own.sheet_model.write([(3, 1, "100"), (5, 1, "300"), (6, 1, "12")], "the first station")
+    qtbot.waitUntil(lambda: len(own.body_view.drawing.strokes) > 2)
+    assert not blank.session.job.offsets.rows
+    assert status(blank.state, "offsets")[0] == "empty", "nothing is wrong yet"
+    across, down = Qt.Orientation.Horizontal, Qt.Orientation.Vertical
+    model = own.sheet_model
+    assert (model.headerData(2, across), model.headerData(2, down)) == ("C", "3")
+    own.sheet_table.scrollTo(model.index(model.rowCount() - 1, model.columnCount() - 1))
+    assert (model.headerData(2, across), model.headerData(2, down)) == ("500", "Sheer")
+    own.sheet_table.scrollToTop()
+    assert model.headerData(2, across) == "C"
+    at = own.sheet_table.currentIndex()
+    own.sheet_model.write([(30, 20, "12")], "a cell beyond the sheet")
+    assert own.sheet_table.currentIndex() == at, "the next key goes where it would have gone"
+
+
+def test_a_new_sheet_is_asked_for_its_unit_and_follows_it(
+    blank: MainWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def fill(dialog: NewTableDialog) -> None:
+        assert dialog.spacing.text() == "500"
+        dialog.unit.setCurrentIndex(dialog.unit.findData(LengthUnit.INCH_FRACTION))
+        dialog.unit.activated.emit(dialog.unit.currentIndex())
+        assert dialog.spacing.text() == "24"
+        dialog.waterlines.setText("4 to 12 every 4")
+        dialog.accept()
+
+    answering(monkeypatch, NewTableDialog, fill)
+    blank.command("type-table")()
+    job = blank.session.job
+    assert job.typed is not None
+    assert job.typed.cells[0][:3] == ("Station (in)", "0", "24")
+    assert job.units.unit is LengthUnit.INCH_FRACTION, "and so is the tape of a blank job"
+    assert job.strips.width == pytest.approx(19.05)
+    assert [row[0] for row in job.typed.cells if row and row[0].startswith("Waterline")] == [
+        "Waterline 12", "Waterline 8", "Waterline 4",
+    ]  # fmt: skip
+    set_units(blank, LengthStyle())
+    typed = blank.session.job.typed
+    assert typed is not None
+    assert typed.cells[0][:3] == ("Station (mm)", "0", "609.6")
+    blank.session.undo()
+    blank.session.undo()
+    assert blank.session.job == Job(), "one step each"
 
 
 def test_what_was_typed_is_in_the_file(

@@ -19,8 +19,8 @@ from hollow_keel.ui.views.readings_table import ReadingsModel, ReadingsTable
 from tests.shapes import bare_linnet
 
 SIXTEENTHS = LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16)
-EXACT = 12.0
-"""Shown as 1/2 in, which is 12.7."""
+EXACT = 12.695
+"""Shown as 1/2 in, which is 12.7: near enough to be called so."""
 
 
 def over(field: QLineEdit, text: str | None) -> None:

@@ -19,10 +19,11 @@ from ..core.job import Job
 from ..core.settings.progress import Planked
 from ..core.settings.record import Kind, Setting
 from ..core.settings_table import Record, all_settings, item_record
+from .in_units import job_in_units
 
 _OF_ONE = {Kind.SHARES: Kind.PER_CENT, Kind.LENGTHS: Kind.LENGTH}
 """What one of several is."""
-LAID = "planked.strips"
+LAID, UNITS = "planked.strips", "units"
 MOST_STRIPS = 2000
 _LAID = Record(
     LAID,
@@ -97,4 +98,6 @@ def with_value(job: Job, path: str, value: Any, today: Callable[[], date] = date
         items[place.item] = {**one.model_dump(), place.field: value} if place.field else value
         value = tuple(items)
     record = record_of(place.whole)
+    if record.part == UNITS:
+        return job_in_units(job, change(job.units, "", **{record.field: value}))
     return change(job, record.part, **{record.field: value})

@@ -10,7 +10,7 @@ from typing import Any
 from ..core.change import change
 from ..core.errors import InputError
 from ..core.job import Job
-from ..core.places import parse_lengths
+from ..core.places import Ends, parse_lengths, parse_place
 from ..core.settings.record import Kind
 from ..core.settings_table import Record, all_settings, setting_named
 from ..core.units import LengthUnit, parse_length
@@ -18,15 +18,15 @@ from ..files.plain_json import read_json
 from .setting_text import ZERO
 
 
-def _stations(text: str, unit: LengthUnit) -> dict[str, Any]:
+def _stations(text: str, unit: LengthUnit, ends: Ends | None) -> dict[str, Any]:
     if text == "offsets":
         return {"stations": (), "every": None}
     if text.startswith("every:"):
         return {"stations": (), "every": parse_length(text.removeprefix("every:"), unit)}
-    return {"stations": parse_lengths(text, unit), "every": None}
+    return {"stations": parse_lengths(text, unit, ends), "every": None}
 
 
-def _guide(text: str, unit: LengthUnit) -> dict[str, Any]:
+def _guide(text: str, unit: LengthUnit, _ends: Ends | None) -> dict[str, Any]:
     """A guide line: sheer, keel, both, master:HEIGHT, natural:HEIGHT, or girth:SHARE."""
     kind, colon, value = text.partition(":")
     if not colon:
@@ -48,7 +48,7 @@ def _guide(text: str, unit: LengthUnit) -> dict[str, Any]:
     return {"guide": "master", "master": {"kind": kinds[kind], "height": parse_length(value, unit)}}
 
 
-_Reader = Callable[[str, LengthUnit], Any]
+_Reader = Callable[[str, LengthUnit, Ends | None], Any]
 TOGETHER: Mapping[str, tuple[str, _Reader]] = {
     "mold.stations": ("molds", _stations),
     "strip.guide": ("strips", _guide),
@@ -63,10 +63,12 @@ def apply_override(job: Job, key: str, value: str, unit: LengthUnit = LengthUnit
     try:
         if key in TOGETHER:
             part, together = TOGETHER[key]
-            changed = change(job, part, **together(value, unit))
+            changed = change(job, part, **together(value, unit, job.offsets.ends))
         else:
             record = setting_named(key)
-            changed = change(job, record.part, **{record.field: read_value(record, value.strip(), unit)})
+            changed = change(
+                job, record.part, **{record.field: read_value(record, value.strip(), unit, job.offsets.ends)}
+            )
         return changed.in_step()
     except InputError as error:
         raise error if error.problem == "no such setting" else error.at(key) from None
@@ -81,15 +83,17 @@ def _nothing(record: Record) -> Any:
     return 0.0 if record.setting.none.startswith(ZERO) else ...
 
 
-def read_value(record: Record, text: str, unit: LengthUnit) -> Any:
-    """A setting's value from a text; a bare length is in `unit`. What pydantic reads itself is left to it. Raises InputError."""
+def read_value(record: Record, text: str, unit: LengthUnit, ends: Ends | None = None) -> Any:
+    """A setting's value from a text; a bare length is in `unit`, a place along the hull may be told from its `ends`. What pydantic
+    reads itself is left to it. Raises InputError."""
     kind = record.setting.kind
     if text.lower() in NOTHING and (nothing := _nothing(record)) is not ...:
         return nothing
+    ends = ends if record.is_place else None
     readers: dict[Kind, Callable[[], Any]] = {
-        Kind.LENGTH: lambda: parse_length(text, unit),
+        Kind.LENGTH: lambda: parse_place(text, unit, ends),
         Kind.FINE: lambda: parse_length(text, unit),
-        Kind.LENGTHS: lambda: parse_lengths(text, unit),
+        Kind.LENGTHS: lambda: parse_lengths(text, unit, ends),
         Kind.SHARES: lambda: tuple(_share(part) for part in text.split(",") if part.strip()),
         Kind.PER_CENT: lambda: _share(text),
         Kind.FLAG: lambda: _flag(text),

@@ -6,10 +6,10 @@ from collections.abc import Callable
 from typing import Any
 
 from ..core.errors import InputError
-from ..core.places import parse_lengths
+from ..core.places import Ends, parse_lengths, parse_place
 from ..core.settings.record import Kind
 from ..core.settings_table import Record, is_length
-from ..core.units import LengthStyle, format_length, parse_length
+from ..core.units import LengthStyle, format_length, given_length, parse_length
 
 YES_NO = {True: "yes", False: "no"}
 ZERO = "0: "
@@ -26,9 +26,9 @@ def text_to_type(record: Record, value: Any, style: LengthStyle) -> str:
     if value is None:
         return ""
     if is_length(record):
-        return format_length(value, style_of(record, style))
+        return given_length(value, style_of(record, style))
     if record.setting.kind is Kind.LENGTHS:
-        return ", ".join(format_length(x, style) for x in value)
+        return ", ".join(given_length(x, style) for x in value)
     if record.setting.kind is Kind.SHARES:
         return ", ".join(f"{100 * share:g}" for share in value)
     if record.setting.kind is Kind.PER_CENT:
@@ -53,19 +53,28 @@ def text_to_show(record: Record, value: Any, style: LengthStyle) -> str:
     return f"{text}{unit}"
 
 
-def read_text(record: Record, text: str, style: LengthStyle, now: Any) -> Any:
+def as_given(record: Record, now: Any, shown: str, style: LengthStyle) -> str:
+    """The number that is `shown` for a setting on a drawing, which a job says is `now`: with more digits where it is that number
+    rounded to another length than was given. One that shows anything else stays."""
+    if is_length(record) and isinstance(now, float) and shown == format_length(now, style_of(record, style)):
+        return given_length(now, style_of(record, style))
+    return shown
+
+
+def read_text(record: Record, text: str, style: LengthStyle, now: Any, ends: Ends | None = None) -> Any:
     """The value that a text stands for; the present one as long as its own text is unchanged, so that nothing is rounded that was
-    not typed. Raises InputError named after the setting."""
+    not typed. Places along the hull may be told from its `ends`. Raises InputError named after the setting."""
     text = text.strip()
     if now is not None and text == text_to_type(record, now, style):
         return now
     if record.may_be_none and not text:
         return None
     label = record.setting.label
+    ends = ends if record.is_place else None
     readers: dict[Kind, Callable[[], Any]] = {
-        Kind.LENGTH: lambda: parse_length(text, style.unit),
+        Kind.LENGTH: lambda: parse_place(text, style.unit, ends),
         Kind.FINE: lambda: parse_length(text, style.unit),
-        Kind.LENGTHS: lambda: parse_lengths(text, style.unit),
+        Kind.LENGTHS: lambda: parse_lengths(text, style.unit, ends),
         Kind.NUMBER: lambda: read_number(text, label),
         Kind.DEGREES: lambda: read_number(text.rstrip("° "), label),
         Kind.PER_CENT: lambda: read_number(text.rstrip("% "), label, 60) / 100,

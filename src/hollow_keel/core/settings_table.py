@@ -13,6 +13,7 @@ from pydantic.fields import FieldInfo
 
 from .errors import InputError
 from .job import Job
+from .settings.axis import Axis
 from .settings.record import BOUNDS, Kind, Setting, setting_of
 
 
@@ -65,6 +66,11 @@ class Record:
                 if value is not None:
                     found.setdefault(name, value)
         return found
+
+    @property
+    def is_place(self) -> bool:
+        """Whether it is one or several places along the hull."""
+        return Axis.POSITION in _constraints(self.info)
 
     @property
     def limits(self) -> tuple[str, ...]:

@@ -279,6 +279,33 @@ def format_length(mm: float, style: LengthStyle | None = None, *, unit: bool = F
             return _eighths(mm)
 
 
+SHOWN_MM = 0.02
+"""A length that a builder gave is not shown as another one, by more than this."""
+
+
+def given_length(mm: float, style: LengthStyle) -> str:
+    """A length that somebody gave: as `format_length` where that says what it is, else with the digits that do: 12 mm on a tape of
+    sixteenths is 0.472, not 1/2. Read again in the style's unit it is the length to SHOWN_MM."""
+    finer = (
+        (LengthStyle(style.unit, 1 / parts) for parts in (32, 64) if 1 / parts < style.step)
+        if style.unit in (LengthUnit.INCH_FRACTION, LengthUnit.FEET_INCH_FRACTION)
+        else ()
+    )
+    for own in (style, *finer):
+        text = format_length(mm, own)
+        if not math.isfinite(mm) or abs(parse_length(text, style.unit) - mm) <= SHOWN_MM:
+            return text
+    match style.unit:
+        case LengthUnit.MM:
+            return format_length(
+                mm, LengthStyle(LengthUnit.MM, 0.1 if abs(mm - round(mm, 1)) <= SHOWN_MM else 0.01)
+            )
+        case LengthUnit.M:
+            return f"{mm / 1000:.5f}"
+        case _:
+            return f"{mm / MM_PER_INCH:.3f}" + ("in" if style.unit is LengthUnit.FEET_INCH_EIGHTHS else "")
+
+
 TOLD_MM = 0.05
 """A shorter length is nothing in a sentence."""
 

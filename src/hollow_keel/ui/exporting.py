@@ -109,7 +109,7 @@ class Exporter:
         from ..files.mold_pdf import drawings_pdf
 
         style = self.shell.session.job.units.style
-        asked = [Asked("Chord", 300.0), Asked("Thickness", 36.0)]
+        asked = [Asked("Chord", 300.0, ours=True), Asked("Thickness", 36.0, ours=True)]
         dialog = AskDialog(
             "Foil template", asked, style, self.shell.theme_now(),
             lambda v: foil_drawing(v["Chord"], v["Thickness"], style), parent=self.shell.top,

@@ -16,6 +16,7 @@ from ..app.differences import differences
 from ..app.open_any import TABLES, is_table
 from ..app.session import ChangedOnDisk, OnDisk
 from ..core.errors import InputError
+from ..core.inch_sizes import blank_job
 from ..core.job import Job
 from ..core.settings.log_entry import Entry
 from ..demo.jobs import demo_job
@@ -114,7 +115,7 @@ class Files(QObject):
     def new_job(self) -> None:
         """Begin with an empty table."""
         if self.may_leave():
-            self.shell.session.start(Job(units=self.shell.session.job.units))
+            self.shell.session.start(blank_job(self.shell.session.job.units))
             self.shell.go_to_page("offsets")
 
     def start_demo(self, name: str) -> None:

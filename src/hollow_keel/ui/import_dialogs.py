@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
 )
 
 from ..core.errors import InputError
+from ..core.inch_sizes import usual_length
 from ..core.offsets.from_curves import Taken
 from ..core.units import LengthStyle, format_length, parse_length
 from ..drawing.model import Drawing, Layer, Stroke
@@ -120,7 +121,7 @@ class MeshDialog(ImportDialog):
         self.bow = _choice(
             "Bow", ends if plain else [("choose…", None), *ends], likely.bow_low if plain else None
         )
-        self.spacing = QLineEdit(format_length(400.0, style, unit=True))
+        self.spacing = QLineEdit(usual_length(400.0, style))
         self.how_large = QLabel()
         self.how_large.setWordWrap(True)
         form = QFormLayout()
@@ -208,7 +209,7 @@ class DrawingDialog(ImportDialog):
         self.bow = _choice("Bow", [("left", True), ("right", False)], True)
         self.siding = QLineEdit("0")
         self.siding.installEventFilter(self)
-        self.spacing = QLineEdit(format_length(500.0, style, unit=True))
+        self.spacing = QLineEdit(usual_length(500.0, style))
         self.spacing.setToolTip(
             "Where no layer is a station: taken where keel, sheer, waterlines and buttocks cross it"
         )

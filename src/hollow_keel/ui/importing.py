@@ -13,6 +13,7 @@ from ..app.foreign import ForeignRead
 from ..app.open_any import DRAWINGS, MESHES, grids, is_own, job_from_offsets
 from ..core.change import change
 from ..core.errors import InputError
+from ..core.inch_sizes import blank_job
 from ..core.job import Job
 from ..files.picture import SUFFIXES as PICTURES
 from .aside import run_aside
@@ -94,12 +95,17 @@ class Importer:
 
     def type_in(self) -> None:
         """An empty table to be typed into, made from what is on the builder's drawing."""
+        from ..app.in_units import job_in_units
         from ..app.typed import job_with_typed
         from .tables.new_table import NewTableDialog
 
         job = self.shell.session.job
-        dialog = NewTableDialog(job.units.style, self.shell.theme_now(), self.shell.top)
+        blank = not job.offsets.rows and job.typed is None
+        dialog = NewTableDialog(job.units.style, self.shell.theme_now(), self.shell.top, tape_too=blank)
         if accepted(dialog) and dialog.sheet is not None:
+            if dialog.tape_too.isChecked():
+                style = dialog.style_of_lengths
+                job = job_in_units(job, job.units.model_copy(update={"unit": style.unit, "step": style.step}))
             self.shell.edit("an empty table", job_with_typed(job, dialog.sheet))
             self.shell.go_to_page("offsets")
 
@@ -129,7 +135,7 @@ class Importer:
         if not accepted(dialog) or dialog.found.table is None:
             return
         if start:
-            self.shell.session.start(Job(units=self.shell.session.job.units))
+            self.shell.session.start(blank_job(self.shell.session.job.units))
         self._take(label, dialog.found.table, dialog.found.name or name, dialog.found.waterline)
         if start:
             self.shell.go_to_page("offsets")

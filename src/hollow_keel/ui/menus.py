@@ -8,7 +8,7 @@ from pathlib import Path
 from PySide6.QtGui import QAction, QActionGroup, QKeySequence
 from PySide6.QtWidgets import QMenu
 
-from ..core.change import change
+from ..app.in_units import job_in_units
 from ..core.errors import InputError
 from ..core.units import STYLES, LengthStyle, format_length
 from .command import BELOW, Command
@@ -116,4 +116,4 @@ def set_units(shell: Shell, style: LengthStyle) -> None:
     """How lengths are shown and bare numbers read."""
     job = shell.session.job
     units = job.units.model_copy(update={"unit": style.unit, "step": style.step})
-    shell.edit("units", change(job, "", units=units))
+    shell.edit("units", job_in_units(job, units))

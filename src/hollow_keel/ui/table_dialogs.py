@@ -85,7 +85,7 @@ class TableDialogs(Dialogs):
             places = {row.station for row in cut(values).rows if row.label in ("keel", "sheer")}
             return stations_at(shape, sorted(places))
 
-        values = self._ask("Space the stations anew", [Asked(EVERY, 400.0)], picture)
+        values = self._ask("Space the stations anew", [Asked(EVERY, 400.0, ours=True)], picture)
         if values is not None:
             self._try("space the stations anew", lambda job: job_restationed(job, cut(values), _molds(shape)))
 

@@ -110,6 +110,12 @@ class OffsetsTable(BaseModel):
         return self.model_copy(update={"rows": rows})
 
     @property
+    def ends(self) -> tuple[float, float] | None:
+        """The positions of its foremost and its aftermost point, mm; None where it has none."""
+        places = [row.station for row in self.rows]
+        return (min(places), max(places)) if places else None
+
+    @property
     def figures(self) -> OffsetsTable:
         """The rows' positions, labels and offsets and nothing else: all that the lines depend on."""
         plain: dict[str, Any] = {"written": {}, "notes": {}}

@@ -8,6 +8,8 @@ from enum import StrEnum
 
 from pydantic import BaseModel, ConfigDict
 
+from ..units import MM_PER_INCH, LengthStyle, LengthUnit, format_length
+
 MOST_CELLS = 60_000
 
 
@@ -47,6 +49,17 @@ class TypedSheet(BaseModel):
         return max((len(row) for row in self.cells), default=0)
 
 
+@dataclass(frozen=True)
+class Dot:
+    """What a sheet says of one point so far: the line that it is on (keel, sheer, chine, an end, or wl for any other), its station,
+    and its half-breadth and height, mm; None where that is not given yet."""
+
+    line: str
+    station: float
+    half_breadth: float | None
+    height: float | None
+
+
 class Ending(StrEnum):
     """What closes the hull at an end."""
 
@@ -69,6 +82,30 @@ class Wanted:
     stern: Ending = Ending.TRANSOM
     by_lines: bool = True
     end_points: int = 6
+
+
+UNIT_WORDS = {
+    LengthUnit.MM: "mm", LengthUnit.M: "m", LengthUnit.FEET_INCH_EIGHTHS: "feet-inches-eighths",
+}  # fmt: skip
+"""How a heading names a unit so that it is read again; all others are inches."""
+
+
+def unit_words(unit: LengthUnit) -> str:
+    """A unit as a heading names it."""
+    return UNIT_WORDS.get(unit, "in")
+
+
+def bare(mm: float, unit: LengthUnit) -> str:
+    """A length as a bare number in a unit, as exact as that can say it."""
+    match unit:
+        case LengthUnit.MM:
+            return f"{mm:.10g}"
+        case LengthUnit.M:
+            return f"{mm / 1000:.10g}"
+        case LengthUnit.INCH:
+            return f"{mm / MM_PER_INCH:.6g}"
+        case _:
+            return format_length(mm, LengthStyle(unit, 1 / 64))
 
 
 def empty_sheet(wanted: Wanted, unit: str, write: Callable[[float], str]) -> TypedSheet:

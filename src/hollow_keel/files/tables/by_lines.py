@@ -5,6 +5,7 @@ from __future__ import annotations
 from ...core.errors import InputError
 from ...core.offsets.by_lines import row_of
 from ...core.offsets.table import LineKind, OffsetRow, OffsetsTable, is_at_bow
+from ...core.offsets.typed_sheet import Dot
 from ..lines_csv import StationOffsets, end_point, section_rows
 from .line_places import Places
 from .line_rows import LinesRead, Row
@@ -45,6 +46,8 @@ class _Making:
             elif row.name.line not in (*ENDS, Line.POSITION, Line.SIDING):
                 self.give(row)
         in_order = sorted(self.stations.values(), key=lambda s: s.x)
+        self.read.dots += [dot for station in in_order for dot in _dots(station)]
+        self.read.dots += [Dot(row.label, row.station, row.half_breadth, row.height) for row in ends]
         if len(in_order) > 1 and self.stations.get(self.read.stations[0]) is in_order[-1]:
             self.read.notes.append("The table runs from the stern: it is turned round.")
         rows = [
@@ -146,3 +149,13 @@ class _Making:
             station=values["position"], label=line.value + ("_chine" if marked else ""),
             half_breadth=abs(values["half-breadth"]), height=values["height"],
         )  # fmt: skip
+
+
+def _dots(station: StationOffsets) -> list[Dot]:
+    """What is said of a station's points so far."""
+    edges = dict.fromkeys(name.rpartition(" ")[0] for name in station.given)
+    own = {name: value for name, (value, _) in station.given.items()}
+    found = [
+        Dot(edge, station.x, own.get(f"{edge} half-breadth"), own.get(f"{edge} height")) for edge in edges
+    ]
+    return [*found, *(Dot("wl", station.x, y, z) for y, z, _ in station.points)]

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from ...core.errors import InputError
 from ...core.offsets.deck_rows import decks_of_ends
 from ...core.offsets.table import DECK_LABELS, END_LABELS, OffsetRow
+from ...core.offsets.typed_sheet import Dot
 from .grid import Grid
 from .numbers import Comma, Lengths, is_blank
 from .understood import Column, LeftOut
@@ -26,6 +27,8 @@ class PointsRead:
     notes: list[str] = field(default_factory=list)
     wanting: Counter[Meaning] = field(default_factory=Counter)
     """How many points lack one of their offsets: the designer, or who types, gave none."""
+    dots: list[Dot] = field(default_factory=list)
+    """Every point that something is said of, whole or not."""
 
     def note(self, text: str) -> None:
         """Say something once."""
@@ -80,14 +83,15 @@ def _point(
         is_blank(cells[Meaning.HALF_BREADTH]) or label.startswith("stem")
     ):
         return None  # nothing is given yet
+    wanting = None
     for meaning, name in LENGTHS.items():
         cell, at = cells[meaning], place[meaning]
         if is_blank(cell) and meaning is Meaning.HALF_BREADTH and label.startswith("stem"):
             values[name] = siding
             continue
         if is_blank(cell):
-            read.wanting[meaning] += 1
-            return None
+            wanting = wanting or meaning
+            continue
         try:
             values[name], text = Lengths(columns[at].unit or "mm", comma).read(cell)
         except InputError as error:
@@ -95,6 +99,14 @@ def _point(
             return None
         if text:
             texts[name] = text
+    if "station" in values:
+        out = values.get("half_breadth")
+        read.dots.append(
+            Dot(label or "wl", values["station"], None if out is None else abs(out), values.get("height"))
+        )
+    if wanting is not None:
+        read.wanting[wanting] += 1
+        return None
     if values["half_breadth"] < 0:
         values["half_breadth"] = -values["half_breadth"]
         texts.pop("half_breadth", None)

@@ -6,8 +6,9 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 
+from ...core.offsets.typed_sheet import Dot
 from .grid import Grid
-from .numbers import Comma, Lengths, is_blank, is_number
+from .numbers import FACTORS, Comma, Lengths, is_blank, is_number, unit_in
 from .understood import Asked, LeftOut, Question
 from .words import ENDS, Line, Named, is_station_word, line_of, section_of
 
@@ -34,6 +35,8 @@ class LinesRead:
     left_out: list[LeftOut] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
     questions: list[Question] = field(default_factory=list)
+    dots: list[Dot] = field(default_factory=list)
+    """Every point that something is said of, whole or not."""
 
 
 def read_rows(grid: Grid, headings: list[int], shifted: str = "") -> LinesRead:
@@ -128,17 +131,18 @@ def is_heading_of_lines(cells: tuple[str, ...]) -> bool:
     stations = [cell for cell in rest if is_number(cell) or station_number(cell) is not None]
     if len(stations) < 3 or len(stations) < 0.7 * len(rest) or (not named and is_number(first)):
         return False
-    places = [place for cell in stations if (place := _rough(cell)) is not None]
+    unit = unit_in(first) or "mm"
+    places = [place for cell in stations if (place := _rough(cell, unit)) is not None]
     steps = [b - a for a, b in zip(places[:-1], places[1:], strict=True)]
     return all(step > 0 for step in steps) or all(step < 0 for step in steps)
 
 
-def _rough(cell: str) -> float | None:
-    """Where a station stands, as good as its name tells in whatever unit."""
+def _rough(cell: str, unit: str) -> float | None:
+    """Where a station stands, as good as its name tells; bare numbers in whatever unit the heading names."""
     count = station_number(cell)
     if count is not None:
-        return count
-    length = Lengths("mm", Comma.DECIMAL if cell.count(",") == 1 else Comma.NONE).maybe(place_in(cell))
+        return count * FACTORS.get(unit, 25.4)
+    length = Lengths(unit, Comma.DECIMAL if cell.count(",") == 1 else Comma.NONE).maybe(place_in(cell))
     return None if length is None else length[0]
 
 

@@ -10,10 +10,10 @@ from ...core.errors import InputError
 from ...core.offsets.knuckles import read_marked
 from ...core.offsets.table import OffsetsTable
 from .by_lines import made_of
-from .by_points import read_points
+from .by_points import PointsRead, read_points
 from .grid import Grid
 from .line_places import placed
-from .line_rows import is_heading_of_lines, read_rows
+from .line_rows import LinesRead, is_heading_of_lines, read_rows
 from .numbers import Comma, Lengths, comma_of, is_blank, is_number, unit_by_form, unit_in
 from .understood import Answers, Asked, Column, Layout, LeftOut, Question, Understood
 from .words import Line, Meaning, line_of, meaning_of, section_of, spacing_in
@@ -184,7 +184,7 @@ def _by_points(grid: Grid, heading: int, number: int, answers: Answers) -> Under
     rows = tuple(() if row and row[0].startswith("#") else row for row in grid.rows)
     read = read_points(replace(grid, rows=rows), heading + 1, columns, comma, titles.siding)
     table = OffsetsTable(rows=tuple(read.rows), to_inside=titles.inside)
-    return _judged(replace(base, table=table, left_out=tuple(read.left_out), notes=tuple(read.notes)))
+    return _judged(_with(base, read, table))
 
 
 def _column(
@@ -272,7 +272,7 @@ def _by_lines(grid: Grid, heads: list[int], number: int, answers: Answers, title
         return replace(base, questions=tuple(read.questions), left_out=tuple(read.left_out))
     table = made_of(read, places, lengths, titles.siding)
     table = table.model_copy(update={"to_inside": titles.inside})
-    return _judged(replace(base, table=table, left_out=tuple(read.left_out), notes=tuple(read.notes)))
+    return _judged(_with(base, read, table))
 
 
 # -- both ------------------------------------------------------------------------------------------------
@@ -302,6 +302,12 @@ def _said_unit(answers: Answers) -> str | None:
 
 def _unit_question() -> Question:
     return Question(Asked.UNIT, "In which unit are bare numbers?", UNITS)
+
+
+def _with(base: Understood, read: PointsRead | LinesRead, table: OffsetsTable) -> Understood:
+    return replace(
+        base, table=table, left_out=tuple(read.left_out), notes=tuple(read.notes), dots=tuple(read.dots)
+    )
 
 
 def _judged(found: Understood) -> Understood:

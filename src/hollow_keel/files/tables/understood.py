@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 
 from ...core.offsets.table import OffsetsTable
+from ...core.offsets.typed_sheet import Dot
 from .words import Meaning
 
 
@@ -84,7 +85,8 @@ class Answers:
 @dataclass(frozen=True)
 class Understood:
     """`table` is None while a question is open or nothing could be read; `problem` why, where it is neither. `notes` say what was
-    taken for granted. `heading` is the number of the row of headings (from 1)."""
+    taken for granted. `heading` is the number of the row of headings (from 1); `dots` are all points that something is said of,
+    whole or not."""
 
     sheet: int
     layout: Layout | None
@@ -97,6 +99,7 @@ class Understood:
     problem: str = ""
     name: str = ""
     waterline: float | None = None
+    dots: tuple[Dot, ...] = ()
 
     @property
     def score(self) -> tuple[int, int]:

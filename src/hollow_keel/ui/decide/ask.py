@@ -20,7 +20,8 @@ from PySide6.QtWidgets import (
 
 from ...app.setting_text import read_number
 from ...core.errors import InputError
-from ...core.units import LengthStyle, format_length, is_bare_number, parse_length
+from ...core.inch_sizes import inch_size
+from ...core.units import INCHES, LengthStyle, given_length, is_bare_number, parse_length
 from ...drawing.model import Drawing
 from ..later import later
 from ..sentences import sentence
@@ -37,7 +38,7 @@ Values = Mapping[str, Any]
 class Asked:
     """One value: its name, where it starts, what it counts (empty: a length), or the words of its choices by value; and whether it
     means anything beside the others. A number of times may be typed as the length that is wanted, with its unit, where one is `of`
-    a length, mm."""
+    a length, mm. A length of `ours` is a round one in the builder's unit."""
 
     name: str
     start: Any
@@ -45,6 +46,7 @@ class Asked:
     choices: Mapping[Any, str] = field(default_factory=dict)
     when: Callable[[Values], bool] = lambda _values: True
     of: float = 0.0
+    ours: bool = False
 
 
 class AskDialog(QDialog):
@@ -65,6 +67,7 @@ class AskDialog(QDialog):
         self.values: Values = {}
         self.fields: dict[str, QLineEdit | QComboBox] = {}
         self._names: dict[str, QLabel] = {}
+        self._starts: dict[str, str] = {}
         grid = QGridLayout()
         for k, one in enumerate(asked):
             self._add(grid, k, one)
@@ -108,10 +111,8 @@ class AskDialog(QDialog):
             box.setCurrentIndex(max(box.findData(one.start), 0))
             box.currentIndexChanged.connect(lambda _: self.follow())
         else:
-            start = one.start if isinstance(one.start, str) else (
-                f"{one.start:g}" if one.counts else format_length(one.start, self._style)
-            )  # fmt: skip
-            box = QLineEdit(start)
+            self._starts[one.name] = self._start_of(one)
+            box = QLineEdit(self._starts[one.name])
             box.setFixedWidth(FIELD)
             box.textEdited.connect(lambda _: self._rest.start())
         box.setAccessibleName(one.name)
@@ -120,8 +121,17 @@ class AskDialog(QDialog):
         grid.addWidget(box, row, 1)
         self.fields[one.name], self._names[one.name] = box, label
 
+    def _start_of(self, one: Asked) -> str:
+        """A text to begin with."""
+        if isinstance(one.start, str) or one.counts:
+            return one.start if isinstance(one.start, str) else f"{one.start:g}"
+        return given_length(self._length_of(one), self._style)
+
+    def _length_of(self, one: Asked) -> float:
+        return inch_size(one.start) if one.ours and self._style.unit in INCHES else float(one.start)
+
     def read(self) -> Values:
-        """What is typed now. Raises InputError named after the value."""
+        """What is typed now; a length that was not touched is as exact as it was. Raises InputError named after the value."""
         found = self._chosen()
         for one in self._asked:
             box = self.fields[one.name]
@@ -135,7 +145,10 @@ class AskDialog(QDialog):
                 if one.of > 0:
                     found[one.name] = parse_length(text, self._style.unit) / one.of
                     continue
-                found[one.name] = parse_length(text, self._style.unit)
+                untouched = (
+                    text == self._starts[one.name] and not box.isModified() and not isinstance(one.start, str)
+                )
+                found[one.name] = self._length_of(one) if untouched else parse_length(text, self._style.unit)
             except InputError as error:
                 raise error.at(one.name) from None
         return found

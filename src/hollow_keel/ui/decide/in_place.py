@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QLineEdit, QMenu, QWidget
 from ...app.setting_text import read_text, text_to_type
 from ...core.errors import InputError
 from ...core.job import Job
+from ...core.places import Ends
 from ...core.planking.possible import WAYS
 from ...core.settings.record import Kind
 from ...core.settings_table import Record
@@ -35,9 +36,11 @@ class InPlace(QLineEdit):
     stepped = Signal(int)
     """Tab (1) or Shift+Tab (-1) was pressed after the value was kept."""
 
-    def __init__(self, record: Record, value: Any, style: LengthStyle, parent: QWidget) -> None:
+    def __init__(
+        self, record: Record, value: Any, style: LengthStyle, parent: QWidget, ends: Ends | None = None
+    ) -> None:
         super().__init__(parent)
-        self.record, self._value, self._style = record, value, style
+        self.record, self._value, self._style, self._ends = record, value, style, ends
         self.setObjectName("in-place")
         self.setAccessibleName(record.setting.label)
         self.setAccessibleDescription(record.setting.why)
@@ -65,7 +68,9 @@ class InPlace(QLineEdit):
     def _read(self) -> Any:
         """What is typed, though it be what was shown: a value that is shown rounded stays as exact as it is only where nothing was
         typed. Raises InputError."""
-        return read_text(self.record, self.text(), self._style, None if self.isModified() else self._value)
+        return read_text(
+            self.record, self.text(), self._style, None if self.isModified() else self._value, self._ends
+        )
 
     def _keep(self) -> bool:
         """Whether what is typed could be read."""

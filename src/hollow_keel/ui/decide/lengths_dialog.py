@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 )
 
 from ...core.errors import InputError
-from ...core.units import LengthStyle, format_length, parse_length
+from ...core.units import LengthStyle, given_length, parse_length
 from ..sentences import sentence
 
 Rows = tuple[tuple[float, ...], ...]
@@ -48,7 +48,7 @@ class LengthsTable(QWidget):
         self.table.verticalHeader().setVisible(False)
         self.table.setAccessibleName(", ".join(headings))
         for row in rows:
-            self._append(tuple(format_length(value, style) for value in row))
+            self._append(tuple(given_length(value, style) for value in row))
         self._given = dict(enumerate(rows))
         self._append(("",) * len(headings))
         self.table.itemChanged.connect(self._typed)

@@ -287,7 +287,11 @@ class OnDrawing(QObject):
                 self._view.kept.emit(decides, chosen)
             return
         self.editor = InPlace(
-            record, now, style_of(record, self._view.style_of_lengths), self._view.viewport()
+            record,
+            now,
+            style_of(record, self._view.style_of_lengths),
+            self._view.viewport(),
+            self._view.job.offsets.ends,
         )
         self.editor.tried.connect(lambda value: self._view.tried.emit(decides, value))
         self.editor.kept.connect(self._keep)

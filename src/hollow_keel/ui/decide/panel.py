@@ -99,7 +99,9 @@ class SettingRow(QWidget):
             if chosen != now:
                 self.kept.emit(self.line, chosen)
             return
-        self.field = InPlace(record, now, style_of(record, self.state.style), self)
+        self.field = InPlace(
+            record, now, style_of(record, self.state.style), self, self.state.job.offsets.ends
+        )
         self.field.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.field.tried.connect(lambda value: self.tried.emit(self.line, value))
         self.field.kept.connect(self._keep)

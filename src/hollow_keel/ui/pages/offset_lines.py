@@ -40,9 +40,14 @@ class LinesAndStations:
         shape = self._page.state.drawn_from(self._page.state.job.offsets)
         asked = [
             Asked("It is", LineKind.WATERLINE, choices=LINE_KINDS),
-            Asked("At height", 250.0, when=lambda v: v["It is"] is LineKind.WATERLINE),
-            Asked("Off the centreline", 150.0, when=lambda v: v["It is"] is LineKind.BUTTOCK),
-            Asked("From the centreline at height", 400.0, when=lambda v: v["It is"] is LineKind.DIAGONAL),
+            Asked("At height", 250.0, ours=True, when=lambda v: v["It is"] is LineKind.WATERLINE),
+            Asked("Off the centreline", 150.0, ours=True, when=lambda v: v["It is"] is LineKind.BUTTOCK),
+            Asked(
+                "From the centreline at height",
+                400.0,
+                ours=True,
+                when=lambda v: v["It is"] is LineKind.DIAGONAL,
+            ),
             Asked("Down from level by", 40.0, "degrees", when=lambda v: v["It is"] is LineKind.DIAGONAL),
         ]
         picture = None if shape is None else lambda v: plane_on(shape, _plane(v))

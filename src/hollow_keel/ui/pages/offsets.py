@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from dataclasses import replace
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QStandardItemModel
 from PySide6.QtWidgets import (
     QCheckBox,
@@ -12,6 +13,7 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QMenu,
     QPushButton,
+    QSizePolicy,
     QSplitter,
     QStackedWidget,
     QVBoxLayout,
@@ -29,12 +31,12 @@ from ...core.offsets.table import (
     OffsetRow,
     OffsetsTable,
 )
-from ...core.offsets.typed_sheet import TypedSheet
+from ...core.offsets.typed_sheet import Dot, TypedSheet
 from ...core.offsets.written import written
 from ...core.words import counted
 from ...drawing.lines_decisions import lines_decisions
 from ...drawing.lines_plan import body_plan, profile, section_key
-from ...drawing.model import Drawing
+from ...drawing.typed_so_far import body_so_far, not_drawn_yet, profile_so_far
 from ..later import later
 from ..sentences import sentence
 from ..tables.sheet_table import SheetModel, SheetTable
@@ -53,6 +55,8 @@ DRAWN = (HULL, WATERLINE, DECK)
 BY_POINTS, BY_LINES, AS_TYPED = 0, 1, 2
 MOST_LISTED = 30
 PROFILE_AFTER_MS = 15
+TYPING_TALL = 400
+"""Of the drawer while a table is typed, pixels: a dozen rows."""
 
 
 class OffsetsPage(Page):
@@ -84,7 +88,8 @@ class OffsetsPage(Page):
         self._drawings.setSizes([560, 380])
         self._stack = QStackedWidget()
         self._stack.addWidget(self._drawings)
-        self._stack.addWidget(WaysIn(self.command.emit))
+        self.ways_in = WaysIn(self.command.emit)
+        self._stack.addWidget(self.ways_in)
         views = [self.profile_view, self.body_view]
         self.set_drawing(self._stack, views, views)
         self._tables = QStackedWidget()
@@ -221,6 +226,8 @@ class OffsetsPage(Page):
         if not self._typing:
             self._typing = True
             self.show_habit(AS_TYPED)
+            self.open_drawer(True, max(TYPING_TALL, self.drawer_height))
+            QTimer.singleShot(0, self.sheet_table, self.sheet_table.begin_typing)
             return True
         if self._tables.currentIndex() != AS_TYPED:
             return False
@@ -312,6 +319,10 @@ class OffsetsPage(Page):
         table = state.job.offsets
         begun = bool(table.rows) or state.job.typed is not None
         self._stack.setCurrentIndex(0 if begun else 1)
+        # it is tall: out of sight it must not keep the drawer from being so
+        self.ways_in.setSizePolicy(
+            *(2 * [QSizePolicy.Policy.Ignored if begun else QSizePolicy.Policy.Preferred])
+        )
         self.question.setText("Do these offsets make the hull you mean?" if begun else "What have you got?")
         self.drawer_button.setVisible(begun)
         if not begun:
@@ -337,26 +348,34 @@ class OffsetsPage(Page):
         if not typed:
             self.say_findings("offsets")
         self._say_unseen()
-        if self.seen(state.key(*DRAWN), state.drawn_job.offsets.lines, state.job.units, state.theme):
+        dots = self._dots()
+        if self.seen(state.key(*DRAWN), dots, state.drawn_job.offsets.lines, state.job.units, state.theme):
             return
-        if state.shape is None:
-            empty = Drawing("", ())
-            self.body_view.show_drawing(empty, state.theme, state.style)
-            self.profile_view.show_drawing(empty, state.theme, state.style)
-            return
-        self.body_view.job = state.shape.job
-        self.body_view.show_drawing(
-            lines_decisions(body_plan(state.shape), state.shape, state.style), state.theme, state.style
-        )
+        drawn = body_so_far(dots)
+        if state.shape is not None:
+            own = lines_decisions(body_plan(state.shape), state.shape, state.style)
+            drawn = replace(own, strokes=(*own.strokes, *drawn.strokes))
+            self.body_view.job = state.shape.job
+        self.body_view.show_drawing(drawn, state.theme, state.style)
         self._profile_soon.start()
+
+    def _dots(self) -> tuple[Dot, ...]:
+        """Points of the table that is being typed that the hull has not: all of them as long as there is none."""
+        sheet, shape = self.state.job.typed, self.state.shape
+        if sheet is None or not self._typing:
+            return ()
+        dots = read_sheet(sheet).dots
+        return dots if shape is None else not_drawn_yet(dots, (s.x for s in shape.lines.stations))
 
     def _draw_profile(self) -> None:
         """In a turn of its own, so that no turn is long."""
         state = self.state
+        drawn = profile_so_far(self._dots())
         if state.shape is not None:
-            drawn = lines_decisions(profile(state.shape), state.shape, state.style)
+            own = lines_decisions(profile(state.shape), state.shape, state.style)
+            drawn = replace(own, strokes=(*own.strokes, *drawn.strokes))
             self.profile_view.job = state.shape.job
-            self.profile_view.show_drawing(drawn, state.theme, state.style)
+        self.profile_view.show_drawing(drawn, state.theme, state.style)
 
     def prepare_picture(self) -> None:
         self._draw_profile()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 from PySide6.QtWidgets import (
+    QCheckBox,
     QComboBox,
     QDialog,
     QDialogButtonBox,
@@ -18,49 +19,51 @@ from PySide6.QtWidgets import (
 )
 
 from ...core.errors import InputError
-from ...core.offsets.typed_sheet import Ending, TypedSheet, Wanted, empty_sheet
-from ...core.units import LengthStyle, LengthUnit, format_length, parse_length
+from ...core.inch_sizes import inch_size
+from ...core.offsets.typed_sheet import Ending, TypedSheet, Wanted, bare, empty_sheet, unit_words
+from ...core.places import parse_lengths
+from ...core.units import INCHES, STYLES, LengthStyle, LengthUnit, parse_length
 from ...drawing.new_table import new_table_drawing
 from ..theme import Theme
 from ..views.drawing_view import DrawingView
 
 MOST_STATIONS = 100
-UNIT_WORDS = {
-    LengthUnit.MM: "mm", LengthUnit.M: "m", LengthUnit.FEET_INCH_EIGHTHS: "feet-inches-eighths",
+NUMBERS_IN = {
+    LengthUnit.MM: "millimetres", LengthUnit.M: "metres", LengthUnit.INCH: "inches with decimals",
+    LengthUnit.INCH_FRACTION: "inches and fractions", LengthUnit.FEET_INCH_FRACTION: "feet, inches and fractions",
+    LengthUnit.FEET_INCH_EIGHTHS: "feet-inches-eighths",
 }  # fmt: skip
-"""How a heading names a unit so that it is read again; all others are inches."""
+"""What the numbers of a drawing may be in, in words."""
 
 
 class NewTableDialog(QDialog):
     """Asks for stations, lines and ends; a picture follows. `sheet` is the empty table, None while something cannot be read."""
 
-    def __init__(self, style: LengthStyle, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, style: LengthStyle, theme: Theme, parent: QWidget | None = None, *, tape_too: bool = False
+    ) -> None:
         super().__init__(parent)
         self.setWindowTitle("Type a table of offsets")
         self.style_of_lengths, self.theme = style, theme
+        self._tape = style
         self.sheet: TypedSheet | None = None
+        self.unit = QComboBox()
+        for unit, words in NUMBERS_IN.items():
+            self.unit.addItem(words, unit)
+        self.unit.setCurrentIndex(self.unit.findData(style.unit))
+        self.unit.activated.connect(self._other_unit)
+        self.tape_too = QCheckBox("and so is the tape in the shop")
+        self.tape_too.setChecked(tape_too)
+        self.tape_too.setToolTip("Lengths are shown in it everywhere, and bare numbers read in it")
         self.habit = QComboBox()
         self.habit.addItem("by lines: a line in each row, a station in each column", True)
         self.habit.addItem("by points: a point in each row", False)
         self.count = QSpinBox()
         self.count.setRange(3, MOST_STATIONS)
         self.count.setValue(11)
-        self.spacing = QLineEdit(self._written(500.0 if style.unit in UNIT_WORDS else 609.6))
-        self.first = QLineEdit(self._written(0.0))
-        self.places = QLineEdit()
-        self.places.setPlaceholderText(
-            f"or all of them: {self._written(300)}; {self._written(900)}; {self._written(1600)}"
-        )
+        self.spacing, self.first, self.places = QLineEdit(), QLineEdit(), QLineEdit()
         self.waterlines, self.buttocks, self.diagonals = QLineEdit(), QLineEdit(), QLineEdit()
-        self.waterlines.setPlaceholderText(
-            f"their heights, for example {self._written(100)}; {self._written(200)}"
-        )
-        self.buttocks.setPlaceholderText(
-            f"their half-breadths, for example {self._written(150)}; {self._written(300)}"
-        )
-        self.diagonals.setPlaceholderText(
-            f"height @ degrees down from level, for example {self._written(400)} @ 40"
-        )
+        self._say_examples()
         self.chines = QSpinBox()
         self.chines.setRange(0, 4)
         self.bow, self.stern = QComboBox(), QComboBox()
@@ -86,17 +89,47 @@ class NewTableDialog(QDialog):
         self.resize(940, 480)
 
     def _written(self, mm: float) -> str:
-        return (
-            f"{mm:g}"
-            if self.style_of_lengths.unit is LengthUnit.MM
-            else format_length(mm, self.style_of_lengths)
-        )
+        return bare(mm, self.style_of_lengths.unit)
+
+    def _say_examples(self) -> None:
+        """Numbers to begin with, and examples, in the unit that was chosen; what was typed stays."""
+        inches = self.style_of_lengths.unit in INCHES
+
+        def own(mm: float) -> str:
+            return self._written(inch_size(mm) if inches else mm)
+
+        for line, mm in ((self.spacing, 600.0 if inches else 500.0), (self.first, 0.0)):
+            if not line.isModified():
+                line.setText(own(mm) if mm else "0")
+        self.places.setPlaceholderText(f"or all of them: {own(300)}; {own(900)}; {own(1600)}")
+        self.waterlines.setPlaceholderText(f"their heights, for example {own(100)}; {own(200)}")
+        self.buttocks.setPlaceholderText(f"their half-breadths, for example {own(150)}; {own(300)}")
+        self.diagonals.setPlaceholderText(f"height @ degrees down from level, for example {own(400)} @ 40")
+
+    def _other_unit(self) -> None:
+        """The numbers of the drawing are in another unit: what is typed means that."""
+        unit = list(NUMBERS_IN)[self.unit.currentIndex()]  # Qt hands an enum back as a text
+        self.style_of_lengths = next(s for s in (self._tape, *STYLES, LengthStyle(unit)) if s.unit is unit)
+        self._say_examples()
+        self.hint.setText(self._hint())
+        self._follow()
+
+    def _hint(self) -> str:
+        unit = self.style_of_lengths.unit
+        bare_is = "A bare number is inches" if unit in INCHES else f"Bare numbers are {NUMBERS_IN[unit]}"
+        if unit is LengthUnit.FEET_INCH_EIGHTHS:
+            bare_is = "Lengths are written as 2-3-4, with a + for a sixteenth"
+        return f"{bare_is}; others are typed with their unit. Everything can be typed over afterwards, headings too."
 
     def _lay_out(self) -> None:
         form = QFormLayout()
         stations = QHBoxLayout()
         for widget in (self.count, QLabel("every"), self.spacing, QLabel("the first at"), self.first):
             stations.addWidget(widget)
+        numbers = QHBoxLayout()
+        numbers.addWidget(self.unit)
+        numbers.addWidget(self.tape_too)
+        form.addRow("Numbers are", numbers)
         form.addRow("The table is", self.habit)
         form.addRow("Stations", stations)
         form.addRow("", self.places)
@@ -107,6 +140,7 @@ class NewTableDialog(QDialog):
         form.addRow("Forward the hull ends in", self.bow)
         form.addRow("Aft in", self.stern)
         for name, widget in (
+            ("Unit of the numbers", self.unit),
             ("Habit", self.habit), ("Number of stations", self.count), ("Spacing of stations", self.spacing),
             ("First station at", self.first), ("All stations", self.places), ("Waterlines", self.waterlines),
             ("Buttocks", self.buttocks), ("Diagonals", self.diagonals), ("Chines", self.chines), ("Bow", self.bow),
@@ -125,14 +159,10 @@ class NewTableDialog(QDialog):
         halves = QHBoxLayout()
         halves.addLayout(left, 3)
         halves.addWidget(self.view, 2)
-        unit = UNIT_WORDS.get(self.style_of_lengths.unit, "inches")
-        hint = QLabel(
-            f"Bare numbers are in {unit}, the unit of this job; any other can be typed with its unit. Everything, headings too, "
-            "can be typed over afterwards."
-        )
-        hint.setWordWrap(True)
+        self.hint = QLabel(self._hint())
+        self.hint.setWordWrap(True)
         layout = QVBoxLayout(self)
-        layout.addWidget(hint)
+        layout.addWidget(self.hint)
         layout.addLayout(halves, 1)
         layout.addWidget(self.problem)
         layout.addWidget(self.buttons)
@@ -165,10 +195,12 @@ class NewTableDialog(QDialog):
             raise error.at(where) from None
 
     def _lengths(self, text: str, where: str) -> tuple[float, ...]:
-        parts = [part for part in re.split(r"\s*;\s*|,\s+|\s{2,}", text.strip()) if part]
-        if len(parts) == 1 and re.fullmatch(r"[\d.]+(?: [\d.]+)+", parts[0]):
-            parts = parts[0].split()
-        return tuple(self._length(part, where) for part in parts)
+        if re.fullmatch(r"[\d.]+(?: +[\d.]+)+", text.strip()):
+            text = ",".join(text.split())
+        try:
+            return parse_lengths(text, self.style_of_lengths.unit)
+        except InputError as error:
+            raise error.at(where) from None
 
     def _diagonals(self) -> tuple[tuple[float, float], ...]:
         found = []
@@ -190,8 +222,7 @@ class NewTableDialog(QDialog):
             self.problem.setText(str(error))
             ok.setEnabled(False)
             return
-        unit = UNIT_WORDS.get(self.style_of_lengths.unit, "in")
-        self.sheet = empty_sheet(wanted, unit, self._written)
+        self.sheet = empty_sheet(wanted, unit_words(self.style_of_lengths.unit), self._written)
         self.problem.setText("")
         ok.setEnabled(True)
         self.view.show_drawing(

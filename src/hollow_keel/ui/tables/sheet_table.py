@@ -11,13 +11,15 @@ from PySide6.QtWidgets import QHeaderView, QWidget
 
 from ...core.offsets.typed_sheet import TypedSheet
 from ...core.words import counted
-from ...files.tables.understood import Understood, letter
+from ...files.tables.understood import Layout, Understood, letter
 from ...files.tables.words import line_of, section_of
 from ..theme import LIGHT, Theme
 from ..views.cells_table import Cell, CellsTable, cells_from, cells_in
 from ..views.data_table import ALIGNMENT, DISPLAY, EDIT, LEFT, RIGHT, ROOT, Index
 
 SPARE_ROWS, SPARE_COLUMNS = 12, 3
+NAMES_WIDE = 176
+"""Of the column of names, pixels."""
 Changed = Callable[[str, TypedSheet], None]
 
 
@@ -29,6 +31,9 @@ class SheetModel(QAbstractTableModel):
         self.sheet = TypedSheet(cells=())
         self.theme: Theme = LIGHT
         self._bad: dict[tuple[int, int], str] = {}
+        self._by_points = False
+        self._rows = self._columns = 0
+        self._away: set[Qt.Orientation] = set()
         self._changed = changed
         self._bold = QFont()
         self._bold.setBold(True)
@@ -38,20 +43,35 @@ class SheetModel(QAbstractTableModel):
         bad = {(bit.row - 1, max(bit.column - 1, 0)): bit.why for bit in found.left_out if bit.row}
         if sheet == self.sheet and bad == self._bad:
             return  # what was worked out of it came in: a cell that is being typed into is left alone
-        same_size = (len(sheet.cells), sheet.width) == (len(self.sheet.cells), self.sheet.width)
-        if not same_size:
-            self.beginResetModel()
+        self._by_points = found.layout is Layout.POINTS
+        self._grow(len(sheet.cells), sheet.width)
         self.sheet, self._bad = sheet, bad
-        if not same_size:
-            self.endResetModel()
-        else:
-            self.dataChanged.emit(self.index(0, 0), self.index(self.rowCount() - 1, self.columnCount() - 1))
+        self.dataChanged.emit(self.index(0, 0), self.index(self.rowCount() - 1, self.columnCount() - 1))
+
+    def _grow(self, rows: int, columns: int) -> None:
+        """So many rows and columns. No reset: it would lose the current cell, and with it where the next key goes."""
+        had = self._rows
+        if rows > had:
+            self.beginInsertRows(ROOT, self.rowCount(), self.rowCount() + rows - had - 1)
+        elif rows < had:
+            self.beginRemoveRows(ROOT, self.rowCount() - (had - rows), self.rowCount() - 1)
+        self._rows = rows
+        if rows != had:
+            (self.endInsertRows if rows > had else self.endRemoveRows)()
+        had = self._columns
+        if columns > had:
+            self.beginInsertColumns(ROOT, self.columnCount(), self.columnCount() + columns - had - 1)
+        elif columns < had:
+            self.beginRemoveColumns(ROOT, self.columnCount() - (had - columns), self.columnCount() - 1)
+        self._columns = columns
+        if columns != had:
+            (self.endInsertColumns if columns > had else self.endRemoveColumns)()
 
     def rowCount(self, parent: Index = ROOT) -> int:
-        return 0 if parent.isValid() else len(self.sheet.cells) + SPARE_ROWS
+        return 0 if parent.isValid() else self._rows + SPARE_ROWS
 
     def columnCount(self, parent: Index = ROOT) -> int:
-        return 0 if parent.isValid() else self.sheet.width + SPARE_COLUMNS
+        return 0 if parent.isValid() else self._columns + SPARE_COLUMNS
 
     def flags(self, index: Index) -> Qt.ItemFlag:
         return super().flags(index) | Qt.ItemFlag.ItemIsEditable
@@ -61,7 +81,60 @@ class SheetModel(QAbstractTableModel):
     ) -> Any:
         if role != Qt.ItemDataRole.DisplayRole:
             return None
-        return letter(section + 1) if orientation == Qt.Orientation.Horizontal else str(section + 1)
+        across = orientation == Qt.Orientation.Horizontal
+        if orientation in self._away and (
+            text := self.sheet.cell(0, section) if across else self.sheet.cell(section, 0)
+        ):
+            return text
+        return letter(section + 1) if across else str(section + 1)
+
+    def put_away(self, orientation: Qt.Orientation, *, away: bool) -> None:
+        """The row of stations (or the column of names) has gone out of sight: the headers say it in its place."""
+        if (orientation in self._away) == away:
+            return
+        (self._away.add if away else self._away.discard)(orientation)
+        last = self.columnCount() if orientation == Qt.Orientation.Horizontal else self.rowCount()
+        self.headerDataChanged.emit(orientation, 0, last - 1)
+
+    # -- the way of the keys -------------------------------------------------------------------------------
+
+    def takes_offsets(self, row: int) -> bool:
+        """Whether offsets are typed into a row: it is no heading and not blank."""
+        own = [self.sheet.cell(row, k) for k in range(self.sheet.width)]
+        return 0 < row < len(self.sheet.cells) and any(own) and not (section_of(own[0]) and not any(own[1:]))
+
+    def first_cell(self) -> tuple[int, int]:
+        """Where typing begins: the first blank cell of a row that takes offsets."""
+        for row in filter(self.takes_offsets, range(len(self.sheet.cells))):
+            for column in range(0 if self._by_points else 1, self.sheet.width):
+                if not self.sheet.cell(row, column):
+                    return row, column
+        return 0, 0
+
+    def below(self, row: int, column: int) -> tuple[int, int]:
+        """Where Enter goes: to the next row that takes offsets; from the last of a block of rows to the head of its next column,
+        and past its last column to the block that follows."""
+        blocks = self._blocks()
+        own = next((block for block in blocks if row <= block[-1]), None)
+        if own is None:
+            return min(row + 1, self.rowCount() - 1), column
+        below = [k for k in own if k > row]
+        if below:
+            return below[0], column
+        if column + 1 < self._columns and (own is not blocks[0] or self.sheet.cell(0, column + 1)):
+            return own[0], column + 1
+        after = blocks.index(own) + 1
+        return (blocks[after][0], 1) if after < len(blocks) else (min(row + 1, self.rowCount() - 1), column)
+
+    def _blocks(self) -> list[list[int]]:
+        """The rows that take offsets, by the blocks that blank rows make."""
+        blocks: list[list[int]] = [[]]
+        for row in range(len(self.sheet.cells)):
+            if self.takes_offsets(row):
+                blocks[-1].append(row)
+            elif row and not any(self.sheet.cell(row, k) for k in range(self.sheet.width)):
+                blocks.append([])
+        return [block for block in blocks if block]
 
     def data(self, index: Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         row, column = index.row(), index.column()
@@ -105,7 +178,8 @@ class SheetModel(QAbstractTableModel):
 
 
 class SheetTable(CellsTable):
-    """Tab goes to the right, Ins adds a row; pasted cells go in as they are."""
+    """Enter goes down the offsets, Tab to the right, Ins adds a row; pasted cells go in as they are. Stations and names stay
+    in view."""
 
     def __init__(self, model: SheetModel, parent: QWidget | None = None) -> None:
         super().__init__("Table as it is typed", model, parent)
@@ -115,7 +189,19 @@ class SheetTable(CellsTable):
         self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
         self.horizontalHeader().setDefaultSectionSize(74)
         self.horizontalHeader().setFixedHeight(22)
-        model.modelReset.connect(lambda: self.setColumnWidth(0, 176))
+        self.setColumnWidth(0, NAMES_WIDE)
+        across, down = Qt.Orientation.Horizontal, Qt.Orientation.Vertical
+        self.verticalScrollBar().valueChanged.connect(lambda at: model.put_away(across, away=at > 0))
+        self.horizontalScrollBar().valueChanged.connect(lambda at: model.put_away(down, away=at > 0))
+
+    def begin_typing(self) -> None:
+        """The keys go into the first blank cell."""
+        self.setCurrentIndex(self.sheet.index(*self.sheet.first_cell()))
+        self.setFocus()
+
+    def _step_down(self) -> None:
+        index = self.currentIndex()
+        self.setCurrentIndex(self.sheet.index(*self.sheet.below(index.row(), index.column())))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Backspace:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from typing import Any
 
 from PySide6.QtCore import QPoint, QPointF, QRectF, Qt, Signal
@@ -20,10 +21,11 @@ from PySide6.QtGui import (
 )  # fmt: skip
 from PySide6.QtWidgets import QGraphicsPathItem, QGraphicsScene, QGraphicsView, QWidget
 
-from ...app.deciding import value_of
+from ...app.deciding import record_of, value_of
+from ...app.setting_text import as_given
 from ...core.job import Job
 from ...core.units import INCHES, LengthStyle, format_length
-from ...drawing.model import STRIP_LAYERS, Drawing, Stroke
+from ...drawing.model import STRIP_LAYERS, Drawing, Label, Stroke
 from ...drawing.placing import Box, Frame, Room, fitted, place
 from ..decide.on_drawing import OnDrawing
 from ..theme import LIGHT, Theme, figures, layer_look, paint_focus
@@ -100,7 +102,9 @@ class DrawingView(QGraphicsView):
 
     def show_drawing(self, drawing: Drawing, theme: Theme, style: LengthStyle) -> None:
         """Replace the drawing; the view is kept if the builder has zoomed."""
-        self.drawing, self.theme, self.style_of_lengths = drawing, theme, style
+        self.theme, self.style_of_lengths = theme, style
+        drawing = replace(drawing, labels=tuple(map(self._as_given, drawing.labels)))
+        self.drawing = drawing
         scene = self.scene()
         scene.clear()
         self._items.clear()
@@ -123,6 +127,14 @@ class DrawingView(QGraphicsView):
             self.place_texts()
         else:
             self.fit()
+
+    def _as_given(self, label: Label) -> Label:
+        """A text whose number stands for a setting does not round that to another length."""
+        if not label.decides or not label.value or label.text.count(label.value) != 1:
+            return label
+        record = record_of(label.decides)
+        own = as_given(record, self.setting_now(label.decides), label.value, self.style_of_lengths)
+        return replace(label, text=label.text.replace(label.value, own), value=own)
 
     def items_of(self, key: str) -> list[tuple[QGraphicsPathItem, Stroke]]:
         """The lines that stand for one thing."""

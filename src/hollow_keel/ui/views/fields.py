@@ -6,7 +6,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QLineEdit, QWidget
 
 from ...core.errors import InputError
-from ...core.units import LengthStyle, format_length, parse_reading
+from ...core.units import LengthStyle, given_length, parse_reading
 
 
 class LengthField(QLineEdit):
@@ -29,7 +29,7 @@ class LengthField(QLineEdit):
         """What the job says; None shows an empty field with a hint. What is being typed is left alone."""
         style = style.fine if self.fine else style
         self._lengths = style
-        text = "" if mm is None else format_length(mm, style)
+        text = "" if mm is None else given_length(mm, style)
         self.setPlaceholderText(empty)
         if self.hasFocus() and self.isModified():
             return
