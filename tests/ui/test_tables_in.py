@@ -211,7 +211,7 @@ def test_typed_from_nothing_by_keyboard(
 
 
 def waiting_keys(window: MainWindow, text: str) -> None:
-    """Keys that wait for the window, as after a moment in which it could not look at them: each goes to what has the focus by then."""
+    """Keys that wait for the window, as after a moment when it was busy: each goes to what has the focus by then."""
     handle = window.windowHandle()
     for c in text:
         key = Qt.Key.Key_Return if c == "\n" else Qt.Key(ord(c.upper()))
