@@ -73,24 +73,21 @@ def ways_to_make(
     """The best few ways to put a strip together from sorted offcuts and whole sticks, the best first; `alive` may raise."""
     piles = _Pile(offcuts, effort.offcuts), _Pile(whole, effort.choices)
     parts, finished = [PartMade(0.0, 0.0)], list[PartMade]()
-    joint = rules.overlap + JOINT_COST
     while parts:
         short: list[tuple[PartMade, Stick]] = []
         for part in parts:
             alive()
             used = {stick.name for stick, _ in part.pieces}
             rest = rules.length - part.reach
-            for stick in [stick for pile in piles for stick in pile.choice(used, rest)]:
-                if stick.length >= rest - EPS:
-                    finished.append(_finished(part, stick, rules))
-                else:
-                    short.append((part, stick))
+            for pile in piles:
+                for stick in pile.choice(used, rest):
+                    if stick.length >= rest - EPS:
+                        finished.append(_finished(part, stick, rules))
+                    else:
+                        short.append((part, stick))
         finished = sorted(finished, key=attrgetter("cost"))[:WAYS]
         most = finished[-1].cost if len(finished) == WAYS else math.inf  # costs only grow
-        grown: list[_Longer] = []
-        for part, stick in short if rules.jointed else ():
-            if part.cost + joint < most:
-                grown += [own for own in _longer(part, stick, rules, effort) if own[1] < most]
+        grown = _longer(short, rules, most, shorter=effort.shorter) if rules.jointed else []
         parts = [_joined(own, rules) for own in nsmallest(effort.partial, grown, key=itemgetter(0))]
     return finished
 
@@ -102,23 +99,32 @@ class _Pile:
         last = len(sticks) - 1
         self._sticks, self._lengths = sticks, [stick.length for stick in sticks]
         self._spread = (
-            range(last + 1) if last < choices else sorted({k * last // (choices - 1) for k in range(choices)})
+            list(range(last + 1))
+            if last < choices
+            else sorted({k * last // (choices - 1) for k in range(choices)})
         )
 
     def choice(self, used: set[str], rest: float) -> list[Stick]:
         """A spread of those that are not used, and the shortest one as long as the rest; of equal ones the first."""
-        sticks, reach = self._sticks, len(used) + 1
-        if not sticks:
-            return []
-        long_enough = min(bisect_left(self._lengths, rest - EPS), len(sticks) - 1)
+        sticks, lengths, last = self._sticks, self._lengths, len(self._sticks) - 1
         found: list[Stick] = []
-        longest = -1.0
-        for k in sorted({*self._spread, long_enough}):
-            for stick in sticks[k : k + reach]:
-                if stick.name not in used:
-                    if stick.length > longest:
-                        found.append(stick)
-                        longest = stick.length
+        if last < 0:
+            return found
+        long_enough = min(bisect_left(lengths, rest - EPS), last)
+        at = bisect_left(self._spread, long_enough)
+        tried = self._spread
+        if at == len(tried) or tried[at] != long_enough:
+            tried = [*tried[:at], long_enough, *tried[at:]]
+        longest, over = -1.0, len(used)
+        for k in tried:
+            stop = min(k + over, last)
+            if lengths[stop] <= longest:  # most sticks are as long as others: none of these is longer than what was found
+                continue
+            for j in range(k, stop + 1):
+                if sticks[j].name not in used:
+                    if lengths[j] > longest:
+                        found.append(sticks[j])
+                        longest = lengths[j]
                     break
         return found
 
@@ -135,21 +141,23 @@ _Longer = tuple[float, float, PartMade, Stick, float]
 Few of them go on, so that no more is made of them before."""
 
 
-def _longer(part: PartMade, stick: Stick, rules: Rules, effort: Effort) -> list[_Longer]:
-    """A strip with one more piece and a joint after it: as long as it may be, and if wanted shorter, ending in each opening
-    before."""
-    # no joint so near the end that the last piece would be too short
-    half, reach, length = rules.overlap / 2, part.reach, stick.length
-    top = min(reach + length - half, rules.length - rules.least + half)
-    middles = [_last_open(top, rules)]
-    if effort.shorter:
-        middles += [a for a in rules.starts if a < middles[0]]
-    found = []
-    for middle in middles:
-        cut = middle + half - reach
-        if cut >= rules.least:
-            cost = part.cost + rules.overlap + JOINT_COST + rules.leaves(length - cut)
-            found.append((cost - (middle - half) * FARTHER, cost, part, stick, middle))
+def _longer(short: list[tuple[PartMade, Stick]], rules: Rules, most: float, *, shorter: bool) -> list[_Longer]:
+    """Strips with one more piece and a joint after it: as long as it may be, and if wanted shorter, ending in each opening before.
+    What costs `most` or more is left out."""
+    half, least, joint = rules.overlap / 2, rules.least, rules.overlap + JOINT_COST
+    end = rules.length - least + half  # no joint so near the end that the last piece would be too short
+    found: list[_Longer] = []
+    for part, stick in short:
+        base, reach, length = part.cost + joint, part.reach, stick.length
+        if base >= most:
+            continue
+        top = _last_open(min(reach + length - half, end), rules)
+        for middle in (top, *(a for a in rules.starts if a < top)) if shorter else (top,):
+            cut = middle + half - reach
+            if cut >= least:
+                cost = base + rules.leaves(length - cut)
+                if cost < most:
+                    found.append((cost - (middle - half) * FARTHER, cost, part, stick, middle))
     return found
 
 
