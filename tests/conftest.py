@@ -32,9 +32,14 @@ def pytest_addoption(parser: pytest.Parser) -> None:
         action="store_true",
         help="each test works out everything itself: for who notes what runs what",
     )
+    parser.addoption("--all", action="store_true", help="more cases of what is tried anyway: for a release")
 
 
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
+    if not config.getoption("--all"):
+        more = [item for item in items if item.get_closest_marker("more")]
+        config.hook.pytest_deselected(items=more)
+        items[:] = [item for item in items if not item.get_closest_marker("more")]
     items.sort(key=lambda item: LONG.index(item.path.stem) if item.path.stem in LONG else len(LONG))
 
 

@@ -14,9 +14,9 @@ HERE = Path(__file__).parents[1]
 @pytest.mark.parametrize(
     ("what", "count", "minutes"),
     [
-        ("readers", 2, 1.2),
-        ("settings", 3, 0.4),
-        ("hulls", 2, 0.5),
+        ("readers", 1, 1.2),
+        ("settings", 2, 0.4),
+        ("hulls", 1, 0.5),
         ("saves", 12, 0.5),
         ("window", 2, 0.5),
         ("disks", 0, 0.5),

@@ -85,7 +85,7 @@ def jobs() -> Iterator[tuple[str, Job]]:
     fitted = change(
         change(fitted, "outer", stems=True, keel=True, planks=True, knees=True), "release", wanted=True
     )
-    bare = unworked(bare_linnet())
+    bare = change(unworked(bare_linnet()), "strips", width=38.0)  # few: it is the same that is read
     yield "as it is", change(fitted, "inside", sole=True, bulkheads=(900.0,), stringers=(0.5,))
     yield "inches", pipit()
     yield "decked", change(teasel(), "stock", boards=linnet().stock.boards)

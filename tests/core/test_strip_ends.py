@@ -15,12 +15,13 @@ from hollow_keel.core.planking.end_turns import fold_findings, folded
 from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.core.settings.strip_choices import Course, Guide, MasterKind, StripLayout
 from tests.ends_of_strips import end_turns
+from tests.half import half
 from tests.strips_judged import GUIDES, job_of, judge_boat
 
 
-@pytest.mark.parametrize("layout", list(StripLayout))
-@pytest.mark.parametrize("guide", list(GUIDES))
-@pytest.mark.parametrize("name", ["linnet", "sedge"])
+@pytest.mark.parametrize(
+    ("name", "guide", "layout"), half(["linnet", "sedge"], list(GUIDES), list(StripLayout))
+)
 def test_would_a_builder_nail_it_on(name: str, guide: str, layout: StripLayout) -> None:
     judge_boat(name, guide, layout)
 

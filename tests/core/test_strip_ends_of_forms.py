@@ -11,6 +11,7 @@ from hollow_keel.core.planking.courses import Fields
 from hollow_keel.core.planking.end_turns import folded
 from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.core.settings.strip_choices import Guide, StripLayout
+from tests.half import half
 from tests.hulls_of_form import FORMS
 from tests.strips_judged import FIELDS, GUIDES, judge
 
@@ -28,9 +29,9 @@ WORSE = {("spoon bow", Guide.KEEL, StripLayout.TAPERED)}
 """Worse than is allowed yet: under a blunt sheer, that the last strips run out on."""
 
 
-@pytest.mark.parametrize("layout", list(StripLayout))
 @pytest.mark.parametrize(
-    ("name", "guide"), [*((name, Guide.SHEER) for name in FORMS), *((name, Guide.KEEL) for name in FROM_KEEL)]
+    ("name", "guide", "layout"),
+    [*half(list(FORMS), [Guide.SHEER], list(StripLayout)), *half(FROM_KEEL, [Guide.KEEL], list(StripLayout))],
 )
 def test_on_hulls_of_closed_form_too_or_it_is_said(
     request: pytest.FixtureRequest, name: str, guide: Guide, layout: StripLayout

@@ -118,7 +118,9 @@ class _Pile:
         longest, over = -1.0, len(used)
         for k in tried:
             stop = min(k + over, last)
-            if lengths[stop] <= longest:  # most sticks are as long as others: none of these is longer than what was found
+            if (
+                lengths[stop] <= longest
+            ):  # most sticks are as long as others: none of these is longer than what was found
                 continue
             for j in range(k, stop + 1):
                 if sticks[j].name not in used:
@@ -141,7 +143,9 @@ _Longer = tuple[float, float, PartMade, Stick, float]
 Few of them go on, so that no more is made of them before."""
 
 
-def _longer(short: list[tuple[PartMade, Stick]], rules: Rules, most: float, *, shorter: bool) -> list[_Longer]:
+def _longer(
+    short: list[tuple[PartMade, Stick]], rules: Rules, most: float, *, shorter: bool
+) -> list[_Longer]:
     """Strips with one more piece and a joint after it: as long as it may be, and if wanted shorter, ending in each opening before.
     What costs `most` or more is left out."""
     half, least, joint = rules.overlap / 2, rules.least, rules.overlap + JOINT_COST
