@@ -67,7 +67,7 @@ def test_what_is_typed_is_tried_at_once_and_kept_as_one_step(
     qtbot.waitUntil(lambda: window.state.job.molds.skin == pytest.approx(12.7), timeout=5_000)
     assert window.session.undo_label == undo, "it is not a step yet"
     settle(qtbot, window)
-    assert any(label.value == "12.5" and label.decides == "molds.skin" for label in molds.view.drawing.labels)
+    assert any(label.value == "12.7" and label.decides == "molds.skin" for label in molds.view.drawing.labels)
     QTest.keyClick(field, Qt.Key.Key_Return)
     assert window.session.job.molds.skin == pytest.approx(12.7)
     assert window.session.undo_label == "skin taken off"
@@ -98,7 +98,7 @@ def test_escape_gives_up_and_what_cannot_be_read_is_said(window: MainWindow, qtb
 def test_what_was_not_typed_is_not_rounded(window: MainWindow, molds: Any) -> None:
     window.session.edit("odd", change(window.session.job, "molds", skin=7.37))
     field = field_of(molds, "molds.skin")
-    assert field.text() == "7.5"
+    assert field.text() == "7.37", "the tape reads halves, and this is none"
     QTest.keyClick(field, Qt.Key.Key_Return)
     assert window.session.job.molds.skin == 7.37
 

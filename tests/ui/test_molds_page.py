@@ -33,7 +33,7 @@ def test_what_is_decided_about_the_molds_is_drawn(window: MainWindow, qtbot: Any
         s.layer for s in drawn.strokes
     }
     decided = {label.decides: label.value for label in drawn.labels if label.decides}
-    assert decided["molds.spall_above"] == "120.5"  # 120.65 to the nearest half
+    assert decided["molds.spall_above"] == "120.65", "given so, and shown so"
     assert decided["setup.leg_width"] == "80.0"
     assert {"molds.spall_above", "setup.leg_spread", "waterline"} <= {ring.decides for ring in drawn.rings}
     assert "bevelled" in window.card.card.why

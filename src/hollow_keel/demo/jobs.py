@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from datetime import date
+from functools import cache
 from importlib import resources
 
 from ..core.errors import InputError
@@ -49,6 +50,7 @@ LINNET_WATERLINE = 75.0
 """Height of Linnet's load waterline above the beam, mm, as her set-up works out by itself."""
 
 
+@cache
 def linnet() -> Job:
     """A 5.4 m strip-planked harbour pulling boat with a small transom, in reclaimed yellow pine with a contrasting band; twelve
     molds; a camber for her beams, and rails; millimetres."""
@@ -171,6 +173,7 @@ def _linnet_as_built(job: Job) -> Survey:
     return Survey(name="before planking", readings=tuple(readings), on=on)
 
 
+@cache
 def pipit() -> Job:
     """A 3.2 m double-ended strip tender for lessons, in feet-inches-eighths."""
     given = _table("pipit")
@@ -186,6 +189,7 @@ def pipit() -> Job:
     )  # fmt: skip
 
 
+@cache
 def sedge() -> Job:
     """A 7.1 m electric lake launch with tumblehome aft and a plumb stem, cold-molded: two opposed diagonals and a layer fore and
     aft, stapled over ribbands; a table, legs."""
@@ -209,6 +213,7 @@ def sedge() -> Job:
     ).in_step()  # fmt: skip
 
 
+@cache
 def teasel() -> Job:
     """A 4.6 m decked paddling boat for one: closed molds on a beam, a strip deck with a cockpit and a hatch."""
     given = _table("teasel")
