@@ -17,6 +17,7 @@ from hollow_keel.core.units import (
     given_length,
     parse_angle,
     parse_length,
+    parse_typed,
     round_to,
     spoken_length,
 )  # fmt: skip
@@ -179,3 +180,28 @@ def test_a_length_that_was_given_is_not_shown_as_another(mm: float, style: Lengt
 def test_what_is_shown_of_a_given_length_reads_as_it(mm: float, style: LengthStyle) -> None:
     """ "Typed over itself": the text, read in the field's unit, is the length to two hundredths of a millimetre."""
     assert parse_length(given_length(mm, style), style.unit) == pytest.approx(mm, abs=0.02)
+
+
+@pytest.mark.parametrize("text", ["1.250", "-1.250", "12.500", "1.234.567"])
+def test_a_point_that_may_be_thousands_is_asked_for(text: str) -> None:
+    with pytest.raises(InputError, match="thousands or a decimal"):
+        parse_typed(text)
+    if text.count(".") == 1:
+        assert parse_typed(text, LengthUnit.INCH) == pytest.approx(float(text) * INCH), (
+            "decimals of an inch are of three figures"
+        )
+
+
+@pytest.mark.parametrize(
+    ("text", "mm"),
+    [("9.525", 9.525), ("1.588", 1.588), ("0.125", 0.125), ("1.25", 1.25),
+     ("1250.000", 1250.0), ("1.250 mm", 1.25), ("12.5", 12.5)],
+)  # fmt: skip
+def test_other_points_are_decimals(text: str, mm: float) -> None:
+    assert parse_typed(text) == mm
+
+
+@pytest.mark.parametrize("text", ["1’613", "1'613", "12'345"])
+def test_a_mark_that_may_be_thousands_is_asked_for(text: str) -> None:
+    with pytest.raises(InputError, match="thousands or feet"):
+        parse_length(text)

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from importlib import resources
 from pathlib import Path
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hollow_keel.app.open_any import leaves_open
+from hollow_keel.app.open_any import job_from_offsets, leaves_open
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.offsets.by_lines import ByLines
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
@@ -17,6 +18,7 @@ from hollow_keel.core.units import parse_length
 from hollow_keel.demo.jobs import linnet, pipit, sedge
 from hollow_keel.files.offsets_csv import parse_offsets_csv
 from hollow_keel.files.tables.grid import Grid, grid_of_text, grids_of
+from hollow_keel.files.tables.numbers import Comma, comma_of, plain
 from hollow_keel.files.tables.reading import all_left_out, understand
 from hollow_keel.files.tables.understood import Answers, Asked, Understood
 from tests.files import styles
@@ -209,6 +211,40 @@ def test_a_comma_that_can_be_two_things_is_asked_for() -> None:
     same(asks(text, Asked.COMMA, "thousands"), table)
 
 
+@pytest.mark.parametrize("mark", [".", "’", "'"])
+def test_a_point_or_mark_that_can_be_thousands_is_asked_for(mark: str) -> None:
+    def written(mm: float) -> str:
+        whole = f"{round(mm)}"
+        return whole if len(whole) < 4 else f"{whole[:-3]}{mark}{whole[-3:]}"
+
+    rounded = [
+        r.model_copy(update={f: float(round(getattr(r, f))) for f in ("station", "half_breadth", "height")})
+        for r in linnet().offsets.rows
+    ]
+    rows = [[written(r.station), r.label, written(r.half_breadth), written(r.height)] for r in rounded]
+    text = styles.as_csv([["Station (mm)", "Point", "Half-breadth (mm)", "Height (mm)"], *rows])
+    found = understand([grid_of_text(text)])
+    assert [q.about for q in found.questions] == [Asked.COMMA], found.problem
+    answered = understand([grid_of_text(text)], Answers({Asked.COMMA: "thousands"}))
+    assert answered.table is not None, answered.problem
+    assert not answered.left_out
+    assert [(r.station, r.half_breadth, r.height) for r in answered.table.rows] == [
+        (r.station, r.half_breadth, r.height) for r in rounded
+    ]
+    fine = [row if k else [*row[:3], "120.5"] for k, row in enumerate(rows)]
+    text = styles.as_csv([["Station (mm)", "Point", "Half-breadth (mm)", "Height (mm)"], *fine])
+    assert bool(understand([grid_of_text(text)]).questions) == (mark != "."), (
+        "one point that is a decimal settles the points"
+    )
+
+
+def test_points_are_thousands_where_commas_are_decimals() -> None:
+    assert plain("1.250", comma_of(["12,5", "1.250"])) == "1250"
+    assert plain("1.250,5", comma_of(["1.250,5"])) == "1250.5"
+    assert comma_of(["1.250", "0.500"]) is Comma.NONE, "no thousands begin with a nought"
+    assert comma_of(["1.250", "2.375"], fine=True) is Comma.NONE, "thousandths of an inch or of a metre"
+
+
 def test_a_zero_before_the_comma_settles_all_of_them() -> None:
     def write(value: float) -> str:
         return f"{value / 1000:.3f}".replace(".", ",")
@@ -361,3 +397,23 @@ def test_a_spoilt_workbook_is_still_said(tmp_path: Path) -> None:
     spoilt.write_bytes(b"PK\x03\x04 no archive")
     with pytest.raises(InputError, match="cannot be read"):
         grids_of(spoilt)
+
+
+def test_a_table_headed_as_ours_but_not_strictly_so_is_read_as_any_other(tmp_path: Path) -> None:
+    """Stations written once, waterlines by their names: nothing is left out, so the command line takes it too. A cell that is wrong
+    is still a fault with its place."""
+    own = resources.files("hollow_keel.demo").joinpath("linnet.csv").read_text(encoding="utf-8").splitlines()
+    nearly, before = [], ""
+    for k, row in enumerate(own):
+        cells = row.split(",")
+        if len(cells) == 4 and cells[1] in ("keel", "wl", "sheer"):
+            again, before = cells[0] == before, cells[0]
+            cells[0] = "" if again else cells[0]
+            cells[1] = {"wl": "DWL" if k % 3 == 0 else f"WL{k % 3}"}.get(cells[1], cells[1])
+        nearly.append(",".join(cells))
+    path = tmp_path / "nearly.csv"
+    path.write_text("\n".join(nearly))
+    assert job_from_offsets(path).offsets.figures == linnet().offsets.figures
+    path.write_text("\n".join([*nearly[:-3], nearly[-3].replace(",", ",12x,", 1), *nearly[-2:]]))
+    with pytest.raises(InputError, match="nearly"):
+        job_from_offsets(path)

@@ -111,7 +111,26 @@ def job_from_offsets(path: Path, how: AsRead = PLAINLY) -> Job:
 def _offsets_of(path: Path, how: AsRead) -> OffsetsFile:
     if path.suffix.lower() == ".json":
         return _read_json(path)
-    return read_offsets_csv(path) if is_own(path) else _understood(path, how)
+    if not is_own(path):
+        return _understood(path, how)
+    try:
+        return read_offsets_csv(path)
+    except InputError as fault:
+        return _nearly_own(path, how, fault)
+
+
+def _nearly_own(path: Path, how: AsRead, fault: InputError) -> OffsetsFile:
+    """A table that is headed as ours, but is not strictly so: read as any other where nothing of it is left out or left open.
+    Raises the `fault` of the strict reading where something is."""
+    from ..files.tables.reading import understand
+
+    try:
+        found = understand(grids(path))
+    except InputError:
+        raise fault from None
+    if found.table is None or found.problem or found.questions or found.left_out:
+        raise fault
+    return _understood(path, how)
 
 
 def _read_json(path: Path) -> OffsetsFile:

@@ -9,7 +9,7 @@ from ..core.errors import InputError
 from ..core.places import Ends, parse_lengths, parse_place
 from ..core.settings.record import Kind
 from ..core.settings_table import Record, is_length
-from ..core.units import LengthStyle, format_length, given_length, parse_length
+from ..core.units import LengthStyle, format_length, given_length, parse_length, refuse_thousands
 
 YES_NO = {True: "yes", False: "no"}
 ZERO = "0: "
@@ -82,6 +82,9 @@ def read_text(record: Record, text: str, style: LengthStyle, now: Any, ends: End
         Kind.SHARES: lambda: tuple(_share(part, label) for part in _parts(text.replace("%", " "))),
     }
     try:
+        if record.setting.kind in (Kind.LENGTH, Kind.FINE, Kind.LENGTHS):
+            for part in _parts(text):
+                refuse_thousands(part, style.unit)
         return readers.get(record.setting.kind, lambda: text)()
     except InputError as error:
         raise error if error.where else error.at(label) from None

@@ -116,6 +116,32 @@ _TERM = re.compile(rf"(?P<number>{_NUMBER})\s*(?P<unit>[a-z]+|\"|')?\s*", re.ASC
 _EIGHTHS = re.compile(r"(?P<sign>-?)(?P<feet>\d+)-(?P<inches>\d+)-(?P<eighths>\d+)(?P<plus>\+?)")
 
 
+_THOUSANDS = re.compile(r"-?[1-9]\d{0,2}(?:\.\d{3})+")
+_SIXTY_FOURTH = MM_PER_INCH / 64
+AS_WRITTEN_MM = 6e-4
+"""A fraction of an inch in millimetres with three decimals is so near."""
+
+
+def refuse_thousands(text: str, unit: LengthUnit) -> None:
+    """Raises InputError for what may have been typed with a point for thousands: 1.250 where bare numbers are mm. Fractions of an
+    inch in millimetres, as 9.525, are taken for what they say."""
+    text = text.strip()
+    if unit is not LengthUnit.MM or not _THOUSANDS.fullmatch(text):
+        return
+    plain = text.replace(".", "")
+    value = float(text) if text.count(".") == 1 else float(plain)
+    off = abs(value - round(value / _SIXTY_FOURTH) * _SIXTY_FOURTH)
+    if off > AS_WRITTEN_MM or text.count(".") > 1:
+        either = f"{plain} or {value:g} mm" if text.count(".") == 1 else plain
+        raise InputError("this point could mean thousands or a decimal", value=text, mend=f"Write {either}.")
+
+
+def parse_typed(text: str, unit: LengthUnit = LengthUnit.MM) -> float:
+    """A length (mm) that was typed by hand: as `parse_length`, but what may be thousands is asked for. Raises InputError."""
+    refuse_thousands(text, unit)
+    return parse_length(text, unit)
+
+
 FARTHEST_MM = 1e6
 """Nothing of a boat is a kilometre long: settings and readings end below."""
 
@@ -164,6 +190,11 @@ def is_bare_number(text: str) -> bool:
 def _clean(text: str) -> str:
     for mark, plain in _VULGAR.items():
         text = text.replace(mark, f" {plain}")
+    if re.search(r"(?<![\d'\u2019])\d{1,3}(?:['\u2019]\d{3})+(?!\d)", text):
+        raise InputError(
+            "this mark could mean thousands or feet", value=text,
+            mend="Write it without the mark, or feet and inches with a space between.",
+        )  # fmt: skip
     for odd, plain in (
         ("\u2212", "-"),
         ("′", "'"),

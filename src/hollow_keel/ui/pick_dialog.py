@@ -26,7 +26,7 @@ from ..app.picking import BOW, STATION, STERN, TRANSOM, Picking, Target
 from ..core.errors import InputError
 from ..core.offsets.calibration import SKEW
 from ..core.offsets.table import OffsetsTable
-from ..core.units import LengthStyle, format_length, parse_length
+from ..core.units import LengthStyle, format_length, parse_typed
 from ..core.words import counted
 from ..files.picture import Picture
 from .theme import Theme, figures
@@ -290,7 +290,7 @@ class PickDialog(QDialog):
 
     def _length(self, box: QLineEdit) -> float:
         try:
-            return parse_length(box.text(), self.style_of_lengths.unit)
+            return parse_typed(box.text(), self.style_of_lengths.unit)
         except InputError as error:
             raise error.at(box.accessibleName()) from None
 

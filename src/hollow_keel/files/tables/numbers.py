@@ -19,16 +19,21 @@ BLANK = re.compile(
 _EIGHTHS = re.compile(r"^-?\d+-\d+-\d+\+?$")
 _GROUPED = re.compile(r"^-?\d{1,3}(?:,\d{3})+(?:\.\d+)?$")
 _GROUPED_BY_POINT = re.compile(r"^-?\d{1,3}(?:\.\d{3})+(?:,\d+)?$")
+_BY_POINT_ALONE = re.compile(r"^-?[1-9]\d{0,2}(?:\.\d{3})+$")
+_BY_MARK = re.compile(r"^-?[1-9]\d{0,2}(?:['\u2019]\d{3})+(?:[.,]\d+)?$")
+"""1’613: no feet and inches, since no foot has 613 of them."""
 _SURELY_DECIMAL = re.compile(r"^-?(?:0|\d{4,}),\d+$|^-?\d*,(?:\d{1,2}|\d{4,})$")
 
 
 class Comma(StrEnum):
-    """What a comma in a number is."""
+    """What a comma in a number is, and what a point is, or a mark between figures, where that is not plain."""
 
     NONE = "there is none"
     DECIMAL = "decimals"
     GROUPS = "thousands"
     EITHER = "either"
+    POINTS = "none: a point, or a mark, is thousands"
+    OTHER = "none, but a point or a mark may be thousands"
 
 
 def is_blank(cell: str) -> bool:
@@ -41,12 +46,16 @@ def is_eighths(cell: str) -> bool:
     return _EIGHTHS.match(cell.strip()) is not None
 
 
-def comma_of(cells: Iterable[str]) -> Comma:
-    """What commas are, decided over a whole table: one cell that can be read in one way only settles all of them."""
-    either = decimal = grouped = False
+def comma_of(cells: Iterable[str], *, fine: bool = False) -> Comma:
+    """What commas are, decided over a whole table: one cell that can be read in one way only settles all of them. In a table whose
+    unit is not `fine`, thousandths of it are as hard to believe as thousands are."""
+    either = decimal = grouped = marked = other = pointed = False
     for cell in cells:
         text = cell.strip().rstrip("+*")
         if "," not in text:
+            marked = marked or _BY_MARK.match(text) is not None
+            other = other or may_be_thousands(text, fine=fine)
+            pointed = pointed or ("." in text and is_number(text) and not _BY_POINT_ALONE.match(text))
             continue
         if _SURELY_DECIMAL.match(text) or (_GROUPED_BY_POINT.match(text) and "." in text):
             decimal = True
@@ -58,14 +67,24 @@ def comma_of(cells: Iterable[str]) -> Comma:
         return Comma.DECIMAL
     if grouped and not decimal:
         return Comma.GROUPS
-    return Comma.EITHER if either or decimal else Comma.NONE
+    if either or decimal:
+        return Comma.EITHER
+    return Comma.OTHER if marked or (other and not pointed) else Comma.NONE
+
+
+def may_be_thousands(cell: str, *, fine: bool = False) -> bool:
+    """Whether a cell without a comma may be thousands: 1.250 where it is mm, 1’613."""
+    text = cell.strip()
+    return _BY_MARK.match(text) is not None or (not fine and _BY_POINT_ALONE.match(text) is not None)
 
 
 def plain(cell: str, comma: Comma) -> str:
     """A number with a point and no groups."""
     text = cell.strip()
-    if comma is Comma.DECIMAL and re.search(r"\d,\d|^-?,\d", text):
+    if comma is Comma.DECIMAL and (re.search(r"\d,\d|^-?,\d", text) or _BY_POINT_ALONE.match(text)):
         return re.sub(r"(?<=\d)\.(?=\d{3}\b)", "", text).replace(",", ".")
+    if comma is Comma.POINTS and may_be_thousands(text):
+        return re.sub(r"(?<=\d)[.'\u2019](?=\d{3}(?!\d))", "", text)
     if comma is Comma.GROUPS:
         return re.sub(r"(?<=\d),(?=\d{3})", "", text)
     return text
@@ -77,6 +96,8 @@ def is_number(cell: str) -> bool:
     text = cell.strip()
     if not any(c.isdigit() for c in text):
         return False
+    if _BY_MARK.match(text):
+        return True
     text = text.replace(",", ".") if text.count(",") == 1 else text.replace(",", "")
     try:
         parse_length(text)

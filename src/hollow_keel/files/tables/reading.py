@@ -14,7 +14,7 @@ from .by_points import PointsRead, read_points
 from .grid import Grid
 from .line_places import placed
 from .line_rows import LinesRead, is_heading_of_lines, read_rows
-from .numbers import Comma, Lengths, comma_of, is_blank, is_number, unit_by_form, unit_in
+from .numbers import Comma, Lengths, comma_of, is_blank, is_number, may_be_thousands, unit_by_form, unit_in
 from .understood import Answers, Asked, Column, Layout, LeftOut, Question, Understood
 from .words import Line, Meaning, line_of, meaning_of, section_of, spacing_in
 
@@ -163,8 +163,9 @@ def _by_points(grid: Grid, heading: int, number: int, answers: Answers) -> Under
     titles = _titles(grid, max(heading, 0))
     body = [row for row in grid.rows[heading + 1 :] if any(row) and not row[0].startswith("#")]
     numbers = [cell for row in body for cell in row]
-    comma, asked = _comma(numbers, answers)
     head = grid.rows[heading] if heading >= 0 else ()
+    units: set[str | None] = {own for cell in head if (own := unit_in(cell))} or {titles.unit}
+    comma, asked = _comma(numbers, answers, next(iter(units)) if len(units) == 1 else None)
     columns = tuple(_column(k, head, body, titles, answers, comma) for k in range(max(grid.width, len(head))))
     given = [c.meaning for c in columns]
     questions = [asked] if asked else []
@@ -250,8 +251,8 @@ def _real_headings(grid: Grid, found: list[int]) -> list[int]:
 def _by_lines(grid: Grid, heads: list[int], number: int, answers: Answers, titles: _Titles) -> Understood:
     read = read_rows(grid, heads, answers.said.get(Asked.SHIFTED, ""))
     cells = [cell for row in read.rows for _, cell in row.cells.values()]
-    comma, asked = _comma(cells, answers)
     heading = grid.rows[heads[0]][0]
+    comma, asked = _comma(cells, answers, unit_in(heading) or titles.unit)
     unit = (
         _said_unit(answers)
         or unit_in(heading)
@@ -278,18 +279,32 @@ def _by_lines(grid: Grid, heads: list[int], number: int, answers: Answers, title
 # -- both ------------------------------------------------------------------------------------------------
 
 
-def _comma(cells: Sequence[str], answers: Answers) -> tuple[Comma, Question | None]:
-    comma = comma_of(cell for cell in cells if not is_blank(cell))
+def _comma(cells: Sequence[str], answers: Answers, unit: str | None) -> tuple[Comma, Question | None]:
+    unit = _said_unit(answers) or unit
+    fine = unit not in (None, "mm", "cm")
+    comma = comma_of((cell for cell in cells if not is_blank(cell)), fine=fine)
     said = answers.said.get(Asked.COMMA)
-    if comma is Comma.EITHER and said in ("decimal", "thousands"):
-        comma = Comma.DECIMAL if said == "decimal" else Comma.GROUPS
-    if comma is not Comma.EITHER:
+    if said in ("decimal", "thousands"):
+        thousands = said == "thousands"
+        if comma is Comma.EITHER:
+            comma = Comma.GROUPS if thousands else Comma.DECIMAL
+        elif comma is Comma.OTHER:
+            comma = Comma.POINTS if thousands else Comma.NONE
+    if comma not in (Comma.EITHER, Comma.OTHER):
         return comma, None
-    example = next(cell for cell in cells if "," in cell)
-    text = f"Is “{example}” {example.replace(',', '.')} or {example.replace(',', '')}?"
+    if comma is Comma.EITHER:
+        example = next(cell for cell in cells if "," in cell)
+    else:
+        example = next(cell for cell in cells if may_be_thousands(cell, fine=fine))
+    mark = next(c for c in example if not c.isdigit() and c != "-")
+    one, thousand = example.replace(mark, "."), example.replace(mark, "")
+    name = {",": "a decimal comma", ".": "a decimal point"}.get(mark)
+    text = (
+        f"Is “{example}” {one} or {thousand}?" if name else f"Is “{example}” {thousand}, or feet and inches?"
+    )
     choices = {
-        "decimal": f"{example.replace(',', '.')}: a decimal comma",
-        "thousands": f"{example.replace(',', '')}: thousands",
+        "decimal": f"{one}: {name}" if name else "feet and inches",
+        "thousands": f"{thousand}: thousands",
     }
     return comma, Question(Asked.COMMA, text, choices)
 

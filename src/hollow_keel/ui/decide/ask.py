@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 from ...app.setting_text import read_number
 from ...core.errors import InputError
 from ...core.inch_sizes import inch_size
-from ...core.units import INCHES, LengthStyle, given_length, is_bare_number, parse_length
+from ...core.units import INCHES, LengthStyle, given_length, is_bare_number, parse_typed
 from ...drawing.model import Drawing
 from ..later import later
 from ..sentences import sentence
@@ -143,12 +143,12 @@ class AskDialog(QDialog):
                 continue
             try:
                 if one.of > 0:
-                    found[one.name] = parse_length(text, self._style.unit) / one.of
+                    found[one.name] = parse_typed(text, self._style.unit) / one.of
                     continue
                 untouched = (
                     text == self._starts[one.name] and not box.isModified() and not isinstance(one.start, str)
                 )
-                found[one.name] = self._length_of(one) if untouched else parse_length(text, self._style.unit)
+                found[one.name] = self._length_of(one) if untouched else parse_typed(text, self._style.unit)
             except InputError as error:
                 raise error.at(one.name) from None
         return found

@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 )
 
 from ...core.errors import InputError
-from ...core.units import LengthStyle, given_length, parse_length
+from ...core.units import LengthStyle, given_length, parse_typed
 from ..sentences import sentence
 
 Rows = tuple[tuple[float, ...], ...]
@@ -101,7 +101,7 @@ class LengthsTable(QWidget):
         values = []
         for name, text in zip(self.headings, texts, strict=True):
             try:
-                values.append(parse_length(text, self._style.unit))
+                values.append(parse_typed(text, self._style.unit))
             except InputError as error:
                 raise error.at(f"row {row + 1}, {name.lower()}") from None
         return values

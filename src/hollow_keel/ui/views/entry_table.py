@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
 
 from ...core.errors import InputError
 from ...core.offsets.table import OffsetsTable
-from ...core.units import LengthStyle, LengthUnit, format_length
+from ...core.units import LengthStyle, LengthUnit, format_length, refuse_thousands
 from ...core.words import counted
 from ..sentences import sentence
 from ..theme import LIGHT, Theme
@@ -97,6 +97,7 @@ class EntryModel(QAbstractTableModel):
         if role != Qt.ItemDataRole.EditRole:
             return False
         try:
+            refuse_thousands(text, self.style.unit)
             table = self.with_cells([(*place, text)])
         except InputError as error:
             self.faults[place] = (text, sentence(str(error), self.style))

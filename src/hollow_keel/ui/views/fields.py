@@ -6,7 +6,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QLineEdit, QWidget
 
 from ...core.errors import InputError
-from ...core.units import LengthStyle, given_length, parse_reading
+from ...core.units import LengthStyle, given_length, parse_reading, refuse_thousands
 
 
 class LengthField(QLineEdit):
@@ -46,6 +46,7 @@ class LengthField(QLineEdit):
             self.cleared.emit()
             return
         try:
+            refuse_thousands(text, self._lengths.unit)
             value = parse_reading(text, self._lengths.unit)
         except InputError as error:
             self._mark(True)
