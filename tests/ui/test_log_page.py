@@ -9,8 +9,9 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QLocale, Qt
 from PySide6.QtGui import QImage, QTextDocumentFragment
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog, QLabel
 
 from hollow_keel.core.change import change
@@ -20,6 +21,7 @@ from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.settings.log_entry import Task, Told
 from hollow_keel.core.stages import SHOWN
 from hollow_keel.files.photos import brought_along
+from hollow_keel.ui.decide.week import HoursBox
 from hollow_keel.ui.status import status
 from hollow_keel.ui.window import MainWindow
 
@@ -285,6 +287,44 @@ def test_so_far_on_the_planking_page_and_the_log_are_one_truth(
     assert window.session.job.log.entries[-1].strips == (5, 9)
     assert window.session.job.planked is not None
     assert window.session.job.planked.strips == 9
+
+
+@pytest.mark.parametrize(
+    ("text", "hours"), [("2.5", 2.5), ("2,5", 2.5), ("2½", 2.5), ("2 1/2", 2.5), ("1:45", 1.75), ("3", 3.0)]
+)
+def test_hours_are_typed_as_people_write_them_whatever_the_locale(
+    qtbot: Any, text: str, hours: float
+) -> None:
+    for locale in (QLocale("de_DE"), QLocale("en_US"), QLocale("fr_CH")):
+        box = HoursBox()
+        qtbot.addWidget(box)
+        box.setLocale(locale)
+        box.selectAll()
+        QTest.keyClicks(box, text)
+        QTest.keyClick(box, Qt.Key.Key_Return)
+        assert box.value() == hours, locale.name()
+
+
+def test_days_without_work_are_typed_and_shaded(window: MainWindow, page: Any, qtbot: Any) -> None:
+    for line in ("2026-09-22 2h strips 1-2", "2026-09-24 2h strips 3-4"):
+        typed(page, qtbot, line)
+    qtbot.waitUntil(lambda: page.work.forecast.starts == date(2026, 9, 25), timeout=30_000)
+    before = page.work.forecast.end.likely
+    row = page.decisions.rows["log.holidays"]
+    page.decisions.open_for("log.holidays")
+    row.open()
+    QTest.keyClicks(row.field, "26 Sept 2026 to 25 Oct 2026")
+    QTest.keyClick(row.field, Qt.Key.Key_Return)
+    assert len(window.session.job.log.holidays) == 30
+    qtbot.waitUntil(lambda: bool(page.work.forecast.free), timeout=30_000)
+    assert row.value.text() == "26 Sep 2026 to 25 Oct 2026"
+    assert page.work.forecast.end.likely > before, "a month without work is not worked in"
+    assert [label.text for label in page.forecast.drawing.labels].count("no work") == 1
+    row = page.decisions.rows["log.starts"]
+    row.open()
+    QTest.keyClicks(row.field, "1 Nov 2026")
+    QTest.keyClick(row.field, Qt.Key.Key_Return)
+    assert window.session.job.log.starts == date(2026, 11, 1)
 
 
 def test_hours_of_the_week_are_typed_where_they_stand(window: MainWindow, page: Any) -> None:

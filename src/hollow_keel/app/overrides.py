@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from datetime import date
 from enum import Enum
 from functools import reduce
 from typing import Any
@@ -10,6 +11,7 @@ from typing import Any
 from ..core.change import change
 from ..core.errors import InputError
 from ..core.job import Job
+from ..core.log.days import days_text, read_day, read_days
 from ..core.places import Ends, parse_lengths, parse_place
 from ..core.settings.record import Kind
 from ..core.settings_table import Record, all_settings, setting_named
@@ -98,6 +100,8 @@ def read_value(record: Record, text: str, unit: LengthUnit, ends: Ends | None = 
         Kind.PER_CENT: lambda: _share(text),
         Kind.FLAG: lambda: _flag(text),
         Kind.RECORDS: lambda: _records(text),
+        Kind.DAY: lambda: read_day(text, date.today()),
+        Kind.DAYS: lambda: _records(text) if text.startswith("[") else read_days(text, date.today()),
     }
     if kind is Kind.CHOICE and any(isinstance(value, bool) for value in record.setting.choices):
         return _flag(text)
@@ -127,6 +131,8 @@ def _written(record: Record, value: Any) -> str:
         return "none"
     if record.setting.kind in (Kind.LENGTH, Kind.FINE, Kind.LENGTHS):
         return ",".join(f"{own:.10g}mm" for own in (value if isinstance(value, tuple) else (value,)))
+    if record.setting.kind is Kind.DAYS:
+        return days_text(value)
     if isinstance(value, bool):
         return YES[0] if value else NO[0]
     return str(value.value if isinstance(value, Enum) else value)

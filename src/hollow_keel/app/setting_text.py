@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import date
 from typing import Any
 
 from ..core.errors import InputError
+from ..core.log.days import day_text, days_text, read_day, read_days
 from ..core.places import Ends, parse_lengths, parse_place
 from ..core.settings.record import Kind
 from ..core.settings_table import Record, is_length
@@ -27,13 +29,16 @@ def text_to_type(record: Record, value: Any, style: LengthStyle) -> str:
         return ""
     if is_length(record):
         return given_length(value, style_of(record, style))
-    if record.setting.kind is Kind.LENGTHS:
-        return ", ".join(given_length(x, style) for x in value)
-    if record.setting.kind is Kind.SHARES:
-        return ", ".join(f"{100 * share:g}" for share in value)
-    if record.setting.kind is Kind.PER_CENT:
-        return f"{100 * value:g}"
-    return f"{value:g}" if isinstance(value, float) else str(value)
+    writers: dict[Kind, Callable[[], str]] = {
+        Kind.LENGTHS: lambda: ", ".join(given_length(x, style) for x in value),
+        Kind.SHARES: lambda: ", ".join(f"{100 * share:g}" for share in value),
+        Kind.PER_CENT: lambda: f"{100 * value:g}",
+        Kind.DAY: lambda: day_text(value),
+        Kind.DAYS: lambda: days_text(value),
+    }
+    return writers.get(
+        record.setting.kind, lambda: f"{value:g}" if isinstance(value, float) else str(value)
+    )()
 
 
 def text_to_show(record: Record, value: Any, style: LengthStyle) -> str:
@@ -76,6 +81,8 @@ def read_text(record: Record, text: str, style: LengthStyle, now: Any, ends: End
         Kind.FINE: lambda: parse_length(text, style.unit),
         Kind.LENGTHS: lambda: parse_lengths(text, style.unit, ends),
         Kind.NUMBER: lambda: read_number(text, label),
+        Kind.DAY: lambda: read_day(text, date.today()),
+        Kind.DAYS: lambda: read_days(text, date.today()),
         Kind.DEGREES: lambda: read_number(text.rstrip("° "), label),
         Kind.PER_CENT: lambda: read_number(text.rstrip("% "), label, 60) / 100,
         Kind.WHOLE: lambda: read_whole(text, label),

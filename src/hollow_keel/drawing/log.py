@@ -53,6 +53,11 @@ def forecast_drawing(work: WorkPlan) -> Drawing:
     last = max((m.late - starts).days for m in told if m.late is not None)
     wide = max(float(last), LEAST_DAYS)
     bottom = -ROW * len(told)
+    for first, last_free in work.forecast.free:
+        left, right = (first - starts).days, min((last_free - starts).days + 1.0, wide)
+        if left < wide:
+            strokes.append(box(left, bottom, right, ROW / 2, Layer.NEIGHBOUR, "free", filled=True))
+            labels.append(Label(((left + right) / 2, bottom), "no work", Layer.NOTE, "middle", -1))
     for at, name in _marks(starts, wide):
         strokes.append(line((at, ROW / 2), (at, bottom), layer=Layer.GRID))
         labels.append(Label((at, ROW / 2), name, Layer.NOTE, "left", 1))

@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from ..geometry.arrays import Array, BoolArray, IntArray
 from ..settings.log import LogSettings
 from ..settings.log_entry import Task
+from .days import spans
 from .rates import SINGLE, Rates
 from .tasks import Piece
 
@@ -46,6 +47,8 @@ class Forecast:
     starts: date
     milestones: tuple[Milestone, ...]
     factor: float
+    free: tuple[tuple[date, date], ...] = ()
+    """Days without work from then on, each span its first and its last."""
 
     @property
     def end(self) -> Milestone | None:
@@ -101,9 +104,12 @@ def forecast(pieces: Sequence[Piece], rates: Rates, log: LogSettings, runs: int 
     starts = first_day(log)
     left = [k for k, p in enumerate(pieces) if p.left > 0]
     factor = float(np.mean(rates.factors())) if len(pieces) else 1.0
+    free = tuple(spans(day for day in log.holidays if day >= starts)) if is_dated(starts) else ()
     weekly = sum(log.week)
     if not left or weekly <= 0:
-        return Forecast(starts, tuple(Milestone(pieces[k].task, None, None, None) for k in left), factor)
+        return Forecast(
+            starts, tuple(Milestone(pieces[k].task, None, None, None) for k in left), factor, free
+        )
     slow = _factors(rates, runs, rng)
     open_hours = _open_hours(pieces, rates, log, starts)
     kept = rng.beta(*attendance(log), size=(runs, 1))
@@ -119,7 +125,7 @@ def forecast(pieces: Sequence[Piece], rates: Rates, log: LogSettings, runs: int 
         ended = _ended(hours, begun, piece.left, each, most)
         milestones.append(_milestone(piece.task, ended, starts, len(open_hours)))
         begun = np.minimum(ended + 1 + math.ceil(max(piece.wait - 12.0, 0.0) / 24.0), len(open_hours))
-    return Forecast(starts, tuple(milestones), factor)
+    return Forecast(starts, tuple(milestones), factor, free)
 
 
 def _factors(rates: Rates, runs: int, rng: np.random.Generator) -> Array:

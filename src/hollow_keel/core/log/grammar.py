@@ -13,6 +13,7 @@ from typing import Any
 
 import parsy
 
+from ..errors import InputError
 from .vocabulary import KIN, MONTHS, NUMBERS, RAILS, TIMBER, WEEKDAYS
 
 
@@ -225,6 +226,17 @@ def hours_of(match: re.Match[str]) -> float:
     return number(match["n"]) + int(match["close"] or match["min"] or match["two"] or 0) / 60
 
 
+def hours_typed(text: str) -> float:
+    """Hours in a field for nothing else: 2.5, 2,5, 2 1/2, 2½, 2:30, 1h30, 90 min. Raises InputError."""
+    own = text.strip()
+    for told in (own, f"{own} h"):
+        try:
+            return hours_of(_HOURS.parse(told))
+        except (parsy.ParseError, Unclear, ValueError):
+            continue
+    raise InputError("this cannot be read as hours", value=text, mend="Write for example 2.5, 2 1/2 or 2:30.")
+
+
 # -- who -------------------------------------------------------------------------------------------------------
 
 _COUNT = rf"(?:\d{{1,3}}|{_WORDS})"
@@ -328,6 +340,16 @@ _WOOD = _found(
 )
 _METRES = _found(_LENGTH)
 _DONE = _found(r"(?:(?:is|are|was|were|all)\s+)*(?:done|finished|completed?|fertig|fini)\b")
+
+
+def day_told(text: str) -> dict[str, str | None] | None:
+    """A text that is a day and nothing else, by its named parts; None where it is none."""
+    try:
+        told: dict[str, str | None] = _DAYS.parse(text).groupdict()
+    except parsy.ParseError:
+        return None
+    return told
+
 
 # -- the line --------------------------------------------------------------------------------------------------
 

@@ -55,7 +55,7 @@ class LogSettings(Part):
         None,
         "Work goes on from",
         "the day from which the forecast counts",
-        Kind.WORD,
+        Kind.DAY,
         none="the day after the last entry",
     )
     people: Annotated[int, Field(ge=1, le=99)] = setting(1, "People", "how many work together", Kind.WHOLE)
@@ -73,7 +73,13 @@ class LogSettings(Part):
         unit="per cent",
         source=COMMON,
     )
-    holidays: tuple[date, ...] = setting((), "Holidays", "days without work", Kind.RECORDS, none="none")
+    holidays: tuple[date, ...] = setting(
+        (),
+        "No work on",
+        "holidays, or while the workshop is closed: 24 Dec to 6 Jan, 14 July",
+        Kind.DAYS,
+        none="none",
+    )
     held: Held = setting(
         Held.CLAMPS, "Strips held by", "while the glue sets", Kind.CHOICE,
         choices={Held.CLAMPS: "clamps", Held.SCREWS: "screws through the edge", Held.STAPLES: "staples into molds"},

@@ -52,6 +52,9 @@ class Kind(StrEnum):
     FLAG = "yes or no"
     CHOICE = "choice"
     WORD = "text"
+    DAY = "day"
+    DAYS = "days"
+    """Days, typed as spans: 24 Dec to 6 Jan, 14 July."""
     RECORDS = "records"
     """Several things with fields of their own, as JSON on the command line."""
 

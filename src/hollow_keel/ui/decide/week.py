@@ -3,10 +3,41 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Signal
+from PySide6.QtGui import QValidator
 from PySide6.QtWidgets import QDoubleSpinBox, QHBoxLayout, QLabel, QWidget
+
+from ...core.errors import InputError
+from ...core.log.grammar import hours_typed
 
 DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 MOST = 24.0
+
+
+class HoursBox(QDoubleSpinBox):
+    """Hours as a log has them, whatever the locale: 2.5, 2,5, 2 1/2, 2:30."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setRange(0.0, MOST)
+        self.setDecimals(3)
+        self.setSingleStep(0.5)
+        self.setKeyboardTracking(False)
+
+    def validate(self, text: str, at: int) -> object:
+        try:
+            fits = 0.0 <= hours_typed(text) <= MOST
+        except InputError:
+            fits = False
+        return (QValidator.State.Acceptable if fits else QValidator.State.Intermediate, text, at)
+
+    def valueFromText(self, text: str) -> float:
+        try:
+            return hours_typed(text)
+        except InputError:
+            return self.value()
+
+    def textFromValue(self, hours: float) -> str:
+        return f"{round(hours, 2):g}"
 
 
 class WeekField(QWidget):
@@ -16,7 +47,7 @@ class WeekField(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.fields: list[QDoubleSpinBox] = []
+        self.fields: list[HoursBox] = []
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         heading = QLabel("Hours of the week")
@@ -25,12 +56,8 @@ class WeekField(QWidget):
         for day in DAYS:
             name = QLabel(day)
             name.setObjectName("small")
-            own = QDoubleSpinBox()
+            own = HoursBox()
             own.setAccessibleName(f"Hours on {day}")
-            own.setRange(0.0, MOST)
-            own.setDecimals(1)
-            own.setSingleStep(0.5)
-            own.setKeyboardTracking(False)
             own.valueChanged.connect(self._tell)
             self.fields.append(own)
             row.addWidget(name)
@@ -45,4 +72,4 @@ class WeekField(QWidget):
             own.blockSignals(False)
 
     def _tell(self) -> None:
-        self.changed.emit(tuple(round(own.value(), 2) for own in self.fields))
+        self.changed.emit(tuple(round(own.value(), 3) for own in self.fields))

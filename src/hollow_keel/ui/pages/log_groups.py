@@ -5,7 +5,7 @@ from __future__ import annotations
 from ..decide.groups import Group
 
 LOG_GROUPS = (
-    Group("Who and when", ("log.people", "log.kept", "log.hourly")),
+    Group("Who and when", ("log.people", "log.starts", "log.holidays", "log.kept", "log.hourly")),
     Group("What waits for glue", ("log.held", "log.a_day", "log.cure", "log.ahead", "log.wider")),
     Group(
         "Hours by the plan",
