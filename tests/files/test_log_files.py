@@ -55,6 +55,7 @@ entries = st.builds(
 @given(st.lists(entries, max_size=4))
 def test_what_is_written_is_read_back(own: list[Entry]) -> None:
     assert read_log_csv(write_log_csv(own)) == tuple(own)
+    assert read_log_csv(write_log_csv(own, comma=True)) == tuple(own)
 
 
 def test_every_field_of_an_entry_has_its_column() -> None:
@@ -68,6 +69,9 @@ def test_no_text_is_a_formula_in_a_spreadsheet(text: str) -> None:
     (row,) = csv.reader(io.StringIO(written.split("\n", 1)[1]))
     assert not any(cell[:1] in ("=", "+", "-", "@", "\t") for cell in row)
     assert read_log_csv(written) == (own,)
+    commas = write_log_csv([own], comma=True)
+    assert commas.partition("\n")[0].count(";") == len(COLUMNS) - 1
+    assert read_log_csv(commas) == (own,)
 
 
 def test_a_spreadsheets_own_csv_is_read() -> None:

@@ -23,6 +23,7 @@ from hollow_keel.core.stages import SHOWN
 from hollow_keel.files.photos import brought_along
 from hollow_keel.ui.decide.week import HoursBox
 from hollow_keel.ui.status import status
+from hollow_keel.ui.tables.log_in import LogInDialog
 from hollow_keel.ui.window import MainWindow
 
 TODAY = date(2026, 9, 30)
@@ -272,9 +273,57 @@ def test_entries_come_from_a_csv_once(
     path.write_text(write_log_csv(window.session.job.log.entries[1:]), encoding="utf-8")
     window.session.undo()
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(path), ""))
+    monkeypatch.setattr(LogInDialog, "exec", lambda dialog: dialog.accept() or int(dialog.result()))
     for _ in range(2):
         window.command("log-read")()
         assert [e.told for e in window.session.job.log.entries] == [Told.WORK, Told.DECISION]
+
+
+def test_a_log_kept_in_a_spreadsheet_is_shown_before_it_is_taken(
+    window: MainWindow, page: Any, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = tmp_path / "book.csv"
+    path.write_text(
+        "Datum;Std;Streifen;Notiz\n28.9.2026;2,5;1-2;good fit\n29.9.2026;1;9-3;\n\n30.9.2026;3,25;3-4;cold\n",
+        encoding="utf-8",
+    )
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(path), ""))
+    seen = []
+
+    def look(dialog: LogInDialog) -> int:
+        assert dialog.found.meanings == ("day", "", "", "")
+        assert "3 entries, nothing left out" in dialog.summary.text()
+        dialog.name_column(1, "hours")
+        dialog.name_column(2, "strips")
+        dialog.name_column(3, "what")
+        seen.extend([dialog.summary.text(), dialog.take.text(), dialog.remarks.item(0).text()])
+        assert (
+            dialog.cells.item(2, 0).background().color().name()
+            != dialog.cells.item(1, 0).background().color().name()
+        )
+        dialog.accept()
+        return int(dialog.result())
+
+    monkeypatch.setattr(LogInDialog, "exec", look)
+    window.command("log-read")()
+    assert seen[0] == "2 entries, 1 row left out."
+    assert seen[1] == "Take 2 entries"
+    assert seen[2].startswith("line 3:")
+    entries = window.session.job.log.entries
+    assert [(e.day.day, e.hours, e.strips, e.what) for e in entries] == [
+        (28, 2.5, (1, 2), "good fit"), (30, 3.25, (3, 4), "cold"),
+    ]  # fmt: skip
+    path.write_text("Tag;x\n;\n1;2\n", encoding="utf-8")
+
+    def refuse(dialog: LogInDialog) -> int:
+        assert "Which column is the day" in dialog.summary.text()
+        assert not dialog.take.isEnabled()
+        dialog.reject()
+        return int(dialog.result())
+
+    monkeypatch.setattr(LogInDialog, "exec", refuse)
+    window.command("log-read")()
+    assert window.session.job.log.entries == entries
 
 
 def test_so_far_on_the_planking_page_and_the_log_are_one_truth(

@@ -5,7 +5,8 @@ from __future__ import annotations
 import csv
 import io
 import re
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
@@ -105,6 +106,10 @@ def _float(cell: str) -> float:
     return float(cell.replace(",", ".") or 0)
 
 
+def _number(value: float | None) -> str:
+    return "" if value is None else repr(value)
+
+
 def _reprs(values: Sequence[float]) -> str:
     return _list([repr(value) for value in values])
 
@@ -159,6 +164,11 @@ def _day(cell: str) -> date | str:
     )
 
 
+DECIMAL = (repr, _reprs, _number)
+"""What writes numbers."""
+TEXTS = (_plain, _plain_texts)
+"""What reads texts, whose blanks are theirs."""
+NO_DAY = "this is no log"
 Column = tuple[str, Callable[[Any], str], Callable[[str], Any]]
 COLUMNS: tuple[Column, ...] = (
     ("day", date.isoformat, _day), ("told", str, str.lower), ("task", str, str.lower), ("what", _safe, _plain),
@@ -171,7 +181,7 @@ COLUMNS: tuple[Column, ...] = (
     ("finished", lambda own: "yes" if own else "", lambda cell: cell.lower() in ("yes", "true", "1")),
     ("line", _safe, _plain), ("wood_metres", repr, _float),
     ("stood", _reprs, _floats), ("also", _runs, _laid), ("own_hours", _reprs, _floats),
-    ("temperature", lambda own: "" if own is None else repr(own), _float),
+    ("temperature", _number, _float),
 )  # fmt: skip
 
 
@@ -183,51 +193,113 @@ NAMES = {
 """What columns are called elsewhere."""
 
 
-def write_log_csv(entries: Sequence[Entry]) -> str:
-    """The text of a log, one entry a row, safe to be opened by a spreadsheet; where it is more than ASCII it says that it is
-    UTF-8."""
+def write_log_csv(entries: Sequence[Entry], *, comma: bool = False) -> str:
+    """The text of a log, one entry a row, safe to be opened by a spreadsheet; where it is more than ASCII it says that it is UTF-8.
+    With a decimal `comma` there are semicolons between its cells."""
     out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\n")
+    writer = csv.writer(out, lineterminator="\n", delimiter=";" if comma else ",")
     writer.writerow([name for name, _, _ in COLUMNS])
     for entry in entries:
-        writer.writerow([write(getattr(entry, name)) for name, write, _ in COLUMNS])
+        cells = [(write, write(getattr(entry, name))) for name, write, _ in COLUMNS]
+        writer.writerow(
+            [cell.replace(".", ",") if comma and write in DECIMAL else cell for write, cell in cells]
+        )
     text = out.getvalue()
     return text if text.isascii() else f"\ufeff{text}"
 
 
-def read_log_csv(text: str) -> tuple[Entry, ...]:
-    """The entries of a log's CSV, or of a spreadsheet's: semicolons or tabs between cells, columns in any order and by names
-    used elsewhere. Columns that are missing are as where nothing was told, but the day must be there. Raises InputError naming the
-    line, the value and the mend."""
+@dataclass(frozen=True)
+class LogRow:
+    """A row of a log's CSV: its number in the file (from 1), its cells, the entry that it is, or why it is none."""
+
+    number: int
+    cells: tuple[str, ...]
+    entry: Entry | None = None
+    why: str = ""
+
+
+@dataclass(frozen=True)
+class LogRead:
+    """A log's CSV as it was understood: its headings, the column of an entry that each stands for (empty: not used), its rows."""
+
+    headings: tuple[str, ...]
+    meanings: tuple[str, ...]
+    rows: tuple[LogRow, ...]
+
+    @property
+    def entries(self) -> tuple[Entry, ...]:
+        """The entries of the rows that are any."""
+        return tuple(row.entry for row in self.rows if row.entry is not None)
+
+    @property
+    def left_out(self) -> tuple[LogRow, ...]:
+        """The rows that are none."""
+        return tuple(row for row in self.rows if row.entry is None)
+
+
+def understand_log(text: str, said: Mapping[int, str] | None = None) -> LogRead:
+    """A log's CSV, or a spreadsheet's: semicolons or tabs between cells, columns in any order and by names used elsewhere. `said`
+    tells what columns are, by their numbers from 0. Raises InputError for what is no table at all."""
     if len(text) > MOST_BYTES:
         raise InputError("this file is too large to be a log", mend="Choose the CSV of a log.")
     text = text.lstrip("\ufeff")
     first = text.partition("\n")[0]
-    rows = csv.DictReader(io.StringIO(text, newline=""), delimiter=max(";\t,", key=first.count))
+    reader = csv.reader(io.StringIO(text, newline=""), delimiter=max(";\t,", key=first.count))
     known = {name: read for name, _, read in COLUMNS}
-    found = []
+    rows: list[LogRow] = []
     try:
-        called = [name.strip().lower() for name in rows.fieldnames or ()]
-        rows.fieldnames = [
-            NAMES.get(name, name) if NAMES.get(name) not in called else name for name in called
-        ]
-        if "day" not in rows.fieldnames:
-            raise InputError(
-                "this is no log", mend="Its first line must name the columns, and one of them is day."
-            )
-        for row in rows:
-            if not any(row.values()):
-                continue
-            values = {name: known[name](cell) for name, cell in row.items() if name in known and cell}
-            found.append(Entry.model_validate(values))
-    except (ValueError, csv.Error) as error:
+        headings = tuple(next(reader, ()))
+        meanings = _meanings(headings, said or {})
+        for cells in reader:
+            if any(cell.strip() for cell in cells):
+                rows.append(_row(reader.line_num, tuple(cells), meanings, known))
+    except csv.Error as error:
         raise InputError(
-            "an entry cannot be read",
-            f"line {rows.line_num}",
-            _said(error),
-            "Mend that line, or take it out.",
+            "this file cannot be read as a table",
+            f"line {reader.line_num}",
+            str(error),
+            "Export it as CSV again.",
         ) from None
+    return LogRead(headings, meanings, tuple(rows))
+
+
+def _meanings(headings: Sequence[str], said: Mapping[int, str]) -> tuple[str, ...]:
+    """What each column is: as it is said, else by its heading; each once."""
+    names = [name for name, _, _ in COLUMNS]
+    called = [heading.strip().lower().replace(" ", "_") for heading in headings]
+    found: list[str] = []
+    for k, name in enumerate(called):
+        own = said[k] if k in said else NAMES.get(name, name) if NAMES.get(name) not in called else name
+        taken = own in found or (k not in said and own in said.values())
+        found.append(own if own in names and not taken else "")
     return tuple(found)
+
+
+def _row(
+    number: int, cells: tuple[str, ...], meanings: Sequence[str], known: Mapping[str, Callable[[str], Any]]
+) -> LogRow:
+    try:
+        values = {
+            name: known[name](cell)
+            for name, cell in zip(meanings, cells, strict=False)
+            if name and (cell.strip() or (cell and known[name] in TEXTS))
+        }
+        return LogRow(number, cells, Entry.model_validate(values))
+    except ValueError as error:
+        return LogRow(number, cells, why=_said(error))
+
+
+def read_log_csv(text: str) -> tuple[Entry, ...]:
+    """The entries of a log's CSV, as `understand_log` reads it. Columns that are missing are as where nothing was told, but the day
+    must be there. Raises InputError naming the line, the value and the mend."""
+    found = understand_log(text)
+    if "day" not in found.meanings:
+        raise InputError(NO_DAY, mend="Its first line must name the columns, and one of them is day.")
+    for row in found.left_out:
+        raise InputError(
+            "an entry cannot be read", f"line {row.number}", row.why, "Mend that line, or take it out."
+        )
+    return found.entries
 
 
 def _said(error: Exception) -> str:

@@ -19,14 +19,15 @@ UNITS = {
 _TWO_WAYS = re.compile(r"^-?\d{1,3},\d{3}$")
 
 
-def read_text(path: Path) -> str:
-    """The text of a file. Raises InputError for one that is missing, empty, too large, binary or not UTF-8."""
+def read_text(path: Path, of: str = "offsets") -> str:
+    """The text of a file that is to hold a table of these. Raises InputError for one that is missing, empty, too large, binary or
+    not UTF-8."""
     try:
         size = os.stat(path).st_size
         if size > LARGEST_BYTES:
             raise InputError(
-                "this file is too large to be a table of offsets", value=f"{size / 1e6:.0f} MB",
-                mend="Choose the CSV file that holds only the offsets.",
+                f"this file is too large to be a table of {of}", value=f"{size / 1e6:.0f} MB",
+                mend=f"Choose the CSV file that holds only the {of}.",
             )  # fmt: skip
         data = path.read_bytes()
     except OSError as error:
@@ -35,7 +36,7 @@ def read_text(path: Path) -> str:
             mend="Check that it is there and that you may read it.",
         ) from None  # fmt: skip
     if not data.strip():
-        raise InputError("this file is empty", mend="Choose the file that holds the offsets.")
+        raise InputError("this file is empty", mend=f"Choose the file that holds the {of}.")
     if b"\0" in data:
         raise InputError(
             "this is not a text file", mend="Export the table as CSV (comma-separated text) and choose that."

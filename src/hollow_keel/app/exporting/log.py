@@ -21,6 +21,12 @@ def _csv(results: Results) -> bytes:
     return write_log_csv(results.job.log.entries).encode()
 
 
+def _comma_csv(results: Results) -> bytes:
+    from ...files.log_csv import write_log_csv
+
+    return write_log_csv(results.job.log.entries, comma=True).encode()
+
+
 def _plan_csv(results: Results) -> bytes:
     from ...files.log_schedules import LOG_SCHEDULES
     from ...files.schedule import schedules_csv
@@ -57,6 +63,7 @@ ALL = (
     Export("work-csv", GROUP, "Plan of work, hours and forecast (CSV)", ".csv", (WORK,), _plan_csv, glad_of=(WASTE,)),
     Export("work-ics", GROUP, "Forecast as a calendar (iCalendar)", ".ics", (WORK,), _ics),
     Export("log-csv", GROUP, "Entries of the log (CSV)", ".csv", (), _csv),
+    Export("log-csv-comma", GROUP, "Entries of the log (CSV with semicolons and decimal commas)", ".csv", (), _comma_csv),
     Export("lessons-pdf", GROUP, "What the next boat should do differently (PDF)", ".pdf", (), _lessons, glad_of=(WORK,)),
 )  # fmt: skip
 EXPORTS = tuple(only_where(logged, LACK, export) for export in ALL)

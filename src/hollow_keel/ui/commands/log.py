@@ -17,6 +17,7 @@ from ...core.settings.log import logged
 from ...core.words import counted, verb
 from ...files.photos import copied
 from ..command import Command
+from ..dialogs import accepted
 from ..shell import Shell
 
 MENU = "Log"
@@ -113,21 +114,24 @@ def _beside(shell: Shell, photo: Path) -> str:
 
 
 def read(shell: Shell) -> None:
-    """Entries from a CSV, after those that are there."""
-    from ...files.log_csv import read_log_csv
+    """Entries from a CSV, shown first; they go after those that are there."""
+    from ...files.text_table import read_text
+    from ..tables.log_in import LogInDialog
 
-    path, _ = QFileDialog.getOpenFileName(
-        shell.top, "Entries of a log", shell.files.start_folder(), "CSV (*.csv)"
+    name, _ = QFileDialog.getOpenFileName(
+        shell.top, "Entries of a log", shell.files.start_folder(), "CSV (*.csv *.txt *.tsv)"
     )
-    if not path:
+    if not name:
         return
     try:
-        entries = read_log_csv(Path(path).read_text(encoding="utf-8"))
-    except (InputError, OSError, UnicodeDecodeError) as error:
+        dialog = LogInDialog(read_text(Path(name), "entries"), Path(name).name, shell.theme_now(), shell.top)
+    except InputError as error:
         shell.warn("The entries cannot be read", str(error))
         return
-    job = shell.session.job
-    changed, new = all_kept(job, entries)
+    if not accepted(dialog):
+        return
+    entries = dialog.found.entries
+    changed, new = all_kept(shell.session.job, entries)
     shell.edit(counted(new, "entry"), changed)
     shell.go_to_page("log")
     shell.say(f"{counted(new, 'entry')} {verb(new, 'is', 'are')} new, {len(entries) - new} there already.")
