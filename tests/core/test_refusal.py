@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 import pytest
@@ -28,7 +29,7 @@ def said(part: str, **fields: Any) -> str:
         ("stock.saw", "kerf", -1.0, "Kerf: this value cannot be used (it says “-1 mm”). It must be at least 0 mm."),
         ("molds", "stations", (1.0, 2e9), "Molds stand at, no. 2: this value cannot be used (it says “2000000000 mm”)."),
         ("molds", "every", float("nan"), "A mold every: this value cannot be used (it says “nan”). It must be a number."),
-        ("strips", "layout", "zigzag", "It may be all one width, tapered,"),
+        ("strips", "layout", "zigzag", "It may be one of these: all one width, tapered,"),
         ("strips", "zones", [{"first": 1, "last": 2, "width": -5}], "no. 1: this value cannot be used (it says “-5”)."),
         ("", "name", 3, "Name: this value cannot be used (it says “3”). It must be a text."),
         ("log", "entries", ({"day": "soon"},), "day, no. 1: this value cannot be used (it says “soon”). It must be a day"),
@@ -61,3 +62,16 @@ def test_no_setting_is_refused_in_the_words_of_a_program() -> None:
                 assert "input" not in str(error).lower()
                 assert "valid" not in str(error).lower()
     assert tried > 200
+
+
+@pytest.mark.parametrize(
+    "value", [None, "x", "", "1,5", [], [1], ["a"], {"a": 1}, True, float("nan"), [{"x": 1}], [None]]
+)
+def test_nor_is_rubbish(value: Any) -> None:
+    for record in all_settings().values():
+        try:
+            change(Job(), record.part, **{record.field: value})
+        except InputError as error:
+            text = str(error).replace(str(value), "")
+            assert not re.search(r"[Ii]nput|instance|dictionary|should|Value error|valid ", text), text
+            assert ".." not in text

@@ -25,10 +25,12 @@ class InputError(HollowKeelError):
         head = f"{self.where}: " if self.where else ""
         shown = f" (it says “{self.value}”)" if self.value else ""
         tail = f" {self.mend}" if self.mend else ""
-        return f"{head}{self.problem}{shown}.{tail}"
+        return f"{head}{self.problem.rstrip('.')}{shown}.{tail}"
 
     def at(self, where: str) -> InputError:
-        """The same error with an outer place put before its own."""
+        """The same error with an outer place put before its own, where that does not begin with it already."""
+        if self.where == where or self.where.startswith(f"{where}, "):
+            return self
         inner = f"{where}, {self.where}" if self.where else where
         return InputError(self.problem, inner, self.value, self.mend)
 

@@ -30,6 +30,7 @@ MUST_BE = {
     "float": "It must be a number.", "finite": "It must be a number.", "int": "It must be a whole number.",
     "tuple": "There must be several of them.", "list": "There must be several of them.", "string": "It must be a text.",
     "bool": "It must be yes or no.", "missing": "It is missing.", "extra": "Nothing of that name is known.",
+    "model": "It must be written by its fields, each with its name.",
     "date": "It must be a day, as 2026-05-31.", "time": "It must be a time, as 14:30.",
 }  # fmt: skip
 """How pydantic's other kinds begin, and what is said of them."""
@@ -101,7 +102,7 @@ def _may_be(first: Mapping[str, Any], setting: Setting | None) -> str:
         return f"It must be {BOUNDS[name]} {number}{_unit(setting)}."
     if kind in ("enum", "literal_error"):
         choices = [str(words) for words in setting.choices.values()] if setting is not None else []
-        return f"It may be {', '.join(choices) or context['expected']}."
+        return f"It may be one of these: {', '.join(choices) or context['expected']}."
     if kind in COUNTS:
         name, words = COUNTS[kind]
         return words.format(context[name])

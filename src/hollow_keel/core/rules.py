@@ -71,6 +71,8 @@ back without end."""
 
 # -- setting up ----------------------------------------------------------------------------------------
 
+FAR_ZERO_MM: Final = 1000.0
+"""A zero may lie so far before the first mold, whatever the molds are apart, before it is looked at."""
 OVERHANG_MM: Final = 150.0
 """A strongback is so much longer than its molds at each end (common practice)."""
 LEAST_CLEAR_MM: Final = 50.0

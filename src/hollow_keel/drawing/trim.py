@@ -35,7 +35,7 @@ def sheer_line(plan: SheerPlan, style: LengthStyle, trim: TrimSettings) -> Drawi
         layer = Layer.MOLD if mark.mold else Layer.TICK
         strokes.append(line((x, z - tall), (x, z + tall), layer=layer, key=mark_key(mark)))
         if mark.mold and k % NUMBERED == 0:
-            text = f"{mark.of_mold}: {format_length(mark.outside_up, style)}"
+            text = f"{mark.of_mold}: {from_line(mark.outside_up, style)}"
             labels.append(Label((x, z + tall), text, Layer.NOTE, "middle", 1, key=mark_key(mark)))
     middle = (float(outside[:, 0].mean()), float(outside[:, 1].min()) - 3 * tall)
     words, every = ("frames every", format_length(trim.frames, style)) if trim.frames else ("frames", "none")

@@ -7,6 +7,7 @@ the space between two molds is the spacing less a thickness, and less two where 
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import overload
 
@@ -18,7 +19,7 @@ from ..hull.build import Hull
 from ..job import SetupSettings
 from ..molds.shape import Face
 from ..molds.stations import Mold, MoldSet
-from ..rules import CLEAR_MM, ROUND_UP_MM, WEB_MM
+from ..rules import CLEAR_MM, FAR_ZERO_MM, ROUND_UP_MM, WEB_MM
 from ..settings.setup_choices import HullEnd, Strongback
 
 
@@ -92,6 +93,7 @@ def set_up(hull: Hull, molds: MoldSet, settings: SetupSettings, waterline: float
     ]
     for mark in marks:
         findings += _check(mark)
+    findings += _far_zero(marks)
     for mold in ordered if on_beam else ():
         findings += _check_beam(mold, settings, level)
     length = max((m.from_zero for m in marks), default=0.0) + (ordered[-1].thickness if ordered else 0.0)
@@ -179,6 +181,15 @@ def _mark(bare: SetUp, mold: Mold, after: Mold | None, from_stern: bool) -> Mark
         sheer_above=bare.above(float(mold.edge.sheer[1])),
         station=mold.station,
     )
+
+
+def _far_zero(marks: Sequence[Mark]) -> list[Finding]:
+    """A zero that is farther from the molds than they are from each other is no place on a strongback."""
+    places = [mark.from_zero for mark in marks]
+    if not places or min(places) <= max(max(places) - min(places), FAR_ZERO_MM):
+        return []
+    text = f"The zero lies {mm(round(min(places)))} before the first mold, farther than the molds are apart: look at where it is."
+    return [Finding("zero-far", Weight.LOOK, "setup", "the zero", text)]
 
 
 def _check(mark: Mark) -> list[Finding]:

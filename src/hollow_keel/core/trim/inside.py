@@ -18,6 +18,7 @@ from ..geometry.polyline import met, runs_along
 from ..geometry.surface import TensorSurface
 from ..geometry.surface_line import SurfaceLine, felt
 from ..hull.build import Hull
+from ..hull.reach import off_boat
 from ..job import Job
 from ..molds.shape import MoldEdge, mold_edges
 from ..molds.stations import Mold
@@ -162,6 +163,11 @@ def _sole(hull: Hull, marks: Sequence[SheerMark], job: Job, findings: list[Findi
     height = own.height
     if height is None:
         height = float(keel[1, 2] + DEFAULT_UP * (sheer[2] - keel[1, 2]))
+    for given in (own.begins, own.ends):
+        if off := off_boat(hull, given):
+            findings.append(
+                Finding("sole-off", Weight.LOOK, PAGE, "sole", f"{off}. The sole ends where her skin does.")
+            )
     ends = sorted(
         given if given is not None else float(keel[0, 0] + share * (keel[2, 0] - keel[0, 0]))
         for given, share in zip((own.begins, own.ends), DEFAULT_ENDS, strict=True)

@@ -13,6 +13,7 @@ from ..findings import mm
 from ..geometry.arrays import Array, frozen
 from ..geometry.surface import TensorSurface
 from ..hull.build import Hull
+from ..hull.reach import off_boat
 from ..job import Layer, VeneerSettings
 from ..planking.covering import surface_area
 from ..planking.edges import hull_end_names, limit_name
@@ -63,6 +64,8 @@ def _part(tick: Callable[[float], None], k: int, of: int) -> Callable[[float], N
 def _planned(
     hull: Hull, panels: list[tuple[TensorSurface, Past]], settings: VeneerSettings, number: int, tick: Callable[[float], None]
 ) -> LayerPlan:  # fmt: skip
+    if off := off_boat(hull, settings.master):
+        raise ImpossiblePlan(f"{off}. Let the first veneer lie between.")
     layer, over = settings.layers[number - 1], settings.layers[number:]
     depth = sum(other.thickness for other in over) + layer.thickness / 2
     veneers: list[Veneer] = []

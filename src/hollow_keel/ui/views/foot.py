@@ -2,14 +2,27 @@
 
 from __future__ import annotations
 
+import html
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import QPoint, QRect, Qt, Signal
 from PySide6.QtGui import QFontMetrics, QResizeEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QMenu,
+    QPushButton,
+    QSizePolicy,
+    QToolTip,
+    QVBoxLayout,
+    QWidget,
+)
 
 MOST_LINES = 2
+READ_MS = 30_000
+"""All of a remark may be read for so long."""
+MENU_LETTERS = 120
 
 
 @dataclass(frozen=True)
@@ -26,6 +39,16 @@ class Remark:
         return f"{self.mark} {self.text}"
 
 
+def wrapped(text: str) -> str:
+    """A text that a tip breaks into lines."""
+    return f"<p>{html.escape(text)}</p>"
+
+
+def shortened(text: str) -> str:
+    """As much of a text as a menu has room for."""
+    return text if len(text) <= MENU_LETTERS else text[:MENU_LETTERS].rsplit(" ", 1)[0] + "…"
+
+
 class RemarkLine(QPushButton):
     """A line of text that is clicked; as much of it as there is room for, all of it when pointed at."""
 
@@ -39,9 +62,14 @@ class RemarkLine(QPushButton):
     def say(self, text: str) -> None:
         """Another text."""
         self.whole = text
-        self.setToolTip(text)
+        self.setToolTip(wrapped(text))
         self.setAccessibleName(text)
         self._fit()
+
+    @property
+    def cut(self) -> bool:
+        """Whether there is no room for all of it."""
+        return self.text() != self.whole
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
@@ -88,7 +116,7 @@ class Foot(QWidget):
     def _add(self, k: int) -> None:
         line, mend = RemarkLine(), QPushButton()
         mend.setObjectName("mend")
-        line.clicked.connect(lambda: self.chosen.emit(k))
+        line.clicked.connect(lambda: self._choose(k))
         mend.clicked.connect(lambda: self.mended.emit(k))
         row = QHBoxLayout()
         row.setSpacing(8)
@@ -138,12 +166,23 @@ class Foot(QWidget):
         self.more.setVisible(left > 0)
         self.more.setText(f"and {left} more")
 
+    def _choose(self, k: int) -> None:
+        """Go to what a remark is about; where there is no room for all of it, all of it is read over the page."""
+        self.chosen.emit(k)
+        line = self.lines[min(k, MOST_LINES - 1)][0]
+        if k < len(self.remarks) and (k >= MOST_LINES or line.cut):
+            QToolTip.showText(
+                line.mapToGlobal(QPoint(0, 0)), wrapped(self.remarks[k].line), line, QRect(), READ_MS
+            )
+
     def _list(self) -> None:
         menu = self.more.menu()
         menu.clear()
+        menu.setToolTipsVisible(True)
         for k in range(MOST_LINES, len(self.remarks)):
             remark = self.remarks[k]
-            menu.addAction(remark.line, lambda k=k: self.chosen.emit(k))
+            action = menu.addAction(shortened(remark.line), lambda k=k: self._choose(k))
+            action.setToolTip(wrapped(remark.line))
             if remark.mend:
                 menu.addAction(f"      {remark.mend}", lambda k=k: self.mended.emit(k))
 
