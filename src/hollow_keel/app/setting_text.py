@@ -74,12 +74,12 @@ def read_text(record: Record, text: str, style: LengthStyle, now: Any, ends: End
         return now
     if record.may_be_none and not text:
         return None
-    label = record.setting.label
+    label, unit = record.setting.label, style_of(record, style).unit
     ends = ends if record.is_place else None
     readers: dict[Kind, Callable[[], Any]] = {
-        Kind.LENGTH: lambda: parse_place(text, style.unit, ends),
-        Kind.FINE: lambda: parse_length(text, style.unit),
-        Kind.LENGTHS: lambda: parse_lengths(text, style.unit, ends),
+        Kind.LENGTH: lambda: parse_place(text, unit, ends),
+        Kind.FINE: lambda: parse_length(text, unit),
+        Kind.LENGTHS: lambda: parse_lengths(text, unit, ends),
         Kind.NUMBER: lambda: read_number(text, label),
         Kind.DAY: lambda: read_day(text, date.today()),
         Kind.DAYS: lambda: read_days(text, date.today()),
@@ -91,7 +91,7 @@ def read_text(record: Record, text: str, style: LengthStyle, now: Any, ends: End
     try:
         if record.setting.kind in (Kind.LENGTH, Kind.FINE, Kind.LENGTHS):
             for part in _parts(text):
-                refuse_thousands(part, style.unit)
+                refuse_thousands(part, unit)
         return readers.get(record.setting.kind, lambda: text)()
     except InputError as error:
         raise error if error.where else error.at(label) from None
