@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 from ...core.errors import InputError
 from ...core.inch_sizes import inch_size
 from ...core.offsets.typed_sheet import Ending, TypedSheet, Wanted, bare, empty_sheet, unit_words
-from ...core.places import parse_typeds
+from ...core.places import parse_lengths
 from ...core.units import INCHES, STYLES, LengthStyle, LengthUnit, parse_typed
 from ...drawing.new_table import new_table_drawing
 from ..theme import Theme
@@ -198,7 +198,7 @@ class NewTableDialog(QDialog):
         if re.fullmatch(r"[\d.]+(?: +[\d.]+)+", text.strip()):
             text = ",".join(text.split())
         try:
-            return parse_typeds(text, self.style_of_lengths.unit)
+            return parse_lengths(text, self.style_of_lengths.unit)
         except InputError as error:
             raise error.at(where) from None
 
