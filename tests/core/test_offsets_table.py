@@ -5,6 +5,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from hollow_keel.core.errors import InputError
+from hollow_keel.core.findings import in_words
 from hollow_keel.core.hull.build import build_hull
 from hollow_keel.core.job import Job
 from hollow_keel.core.offsets.table import LABELS, EndKind, OffsetRow, OffsetsTable, read_lines
@@ -59,7 +60,7 @@ def test_negative_half_breadth_is_named_with_its_row() -> None:
     with pytest.raises(InputError, match="negative") as raised:
         read_lines(changed(wigley(), 20, half_breadth=-3.0))
     assert raised.value.where.startswith("row 21")
-    assert raised.value.value == "-3"
+    assert in_words(raised.value.value) == "-3 mm"
 
 
 def test_doubled_point() -> None:

@@ -217,7 +217,7 @@ def section_rows(
     for line in ("keel height", "sheer height", "sheer half-breadth"):
         if line not in given:
             fault(InputError(
-                f"station {station.x:g} has no {line}", f"the column of station {station.x:g}", "",
+                f"station {mm(station.x)} has no {line}", f"the column of station {mm(station.x)}", "",
                 f"Add a row “{line}”, or its value at this station.",
             ))  # fmt: skip
             return []
@@ -229,7 +229,7 @@ def section_rows(
             rows.append(_edge_row(station, edge, siding))
         else:
             fault(InputError(
-                f"station {station.x:g} has only one offset of its {edge}", f"the column of station {station.x:g}", "",
+                f"station {mm(station.x)} has only one offset of its {edge}", f"the column of station {mm(station.x)}", "",
                 f"Give both {edge} height and {edge} half-breadth.",
             ))  # fmt: skip
     rows.sort(key=lambda row: (row.height, row.half_breadth))
@@ -237,8 +237,8 @@ def section_rows(
     for row in rows:
         if not keel.height - SAME_MM <= row.height <= sheer.height + SAME_MM:
             fault(InputError(
-                "this point lies below the keel or above the sheer", f"station {station.x:g}",
-                f"half-breadth {row.half_breadth:g}, height {row.height:g}",
+                "this point lies below the keel or above the sheer", f"station {mm(station.x)}",
+                f"half-breadth {mm(row.half_breadth)}, height {mm(row.height)}",
                 "Look at the row of its line, and whether the column is shifted.",
             ))  # fmt: skip
             continue

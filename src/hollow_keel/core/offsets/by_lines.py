@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from ..errors import InputError
+from ..findings import mm
 from .table import STATION_LABELS, LineKind, OffsetRow, OffsetsTable, TableLine
 from .written import rewritten
 
@@ -186,13 +187,13 @@ class ByLines:
         """
         if value is not None and value < 0 and line.field != "height":
             raise InputError(
-                "a half-breadth cannot be negative", value=f"{value:g}", mend="Type it without the sign."
+                "a half-breadth cannot be negative", value=f"{mm(value)}", mend="Type it without the sign."
             )
         k = self.cells.get((line, x))
         if line.edge:
             if value is None or k is None:
                 raise InputError(
-                    f"every station needs its {line.edge}", f"station {x:g}",
+                    f"every station needs its {line.edge}", f"station {mm(x)}",
                     mend="Type another value, or take the whole station out.",
                 )  # fmt: skip
             return self.table.with_row(k, rewritten(self.table.rows[k], line.field, value, text))
@@ -250,7 +251,7 @@ def sound_plane(kind: LineKind, level: float, angle: float) -> TableLine:
     if kind is LineKind.BUTTOCK and level <= 0:
         raise InputError(
             "a buttock stands off the centreline",
-            value=f"{level:g}",
+            value=f"{mm(level)}",
             mend="Give its half-breadth, more than nothing.",
         )
     return TableLine(kind=kind, level=level, angle=angle if kind is LineKind.DIAGONAL else 0.0)
@@ -260,7 +261,9 @@ def with_line(table: OffsetsTable, line: TableLine) -> OffsetsTable:
     """The table kept on one line more. Raises InputError where it has it already."""
     if line in table.lines:
         raise InputError(
-            "the table has this line already", value=f"{line.kind.value} {line.level:g}", mend="Give another."
+            "the table has this line already",
+            value=f"{line.kind.value} {mm(line.level)}",
+            mend="Give another.",
         )
     return table.model_copy(update={"lines": (*table.lines, line)})
 

@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..errors import InputError
+from ..findings import mm
 from ..geometry.arrays import Array, rows_at
 from ..geometry.polyline import runs_along
 from .compared import Compared
@@ -132,9 +133,9 @@ def _usable(stations: list[StationCurve], remarks: list[str]) -> list[_Reduced]:
             else (_from_keel(station.points), station.deck)
         )
         if len(points) < 2 or _girth(points)[-1] < 10 * CENTRE_MM:
-            remarks.append(f"Station {station.x:g} was left out: its curve is too short.")
+            remarks.append(f"Station {mm(station.x)} was left out: its curve is too short.")
         elif usable and abs(usable[-1].x - station.x) < CENTRE_MM:
-            remarks.append(f"A second curve at station {station.x:g} was left out.")
+            remarks.append(f"A second curve at station {mm(station.x)} was left out.")
         else:
             usable.append(_Reduced(station.x, *reduced(points), points, deck))
     return usable

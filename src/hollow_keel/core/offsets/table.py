@@ -11,6 +11,7 @@ from typing import Annotated, Any
 from pydantic import BaseModel, ConfigDict, Field, SerializerFunctionWrapHandler, model_serializer
 
 from ..errors import InputError
+from ..findings import mm
 from ..geometry.arrays import Array, frozen
 from ..settings.axis import Axis
 from ..settings.record import Kind, setting
@@ -205,7 +206,7 @@ def end_rows(table: OffsetsTable, lines: Lines) -> tuple[list[int], list[int]]:
 
 def place(index: int, row: OffsetRow) -> str:
     """Names a row for a message."""
-    return f"row {index + 1}, station {row.station:g}, {row.label}"
+    return f"row {index + 1}, station {mm(row.station)}, {row.label}"
 
 
 def read_lines(table: OffsetsTable) -> Lines:
@@ -245,7 +246,7 @@ def _check_row(index: int, row: OffsetRow) -> None:
             )
     if row.half_breadth < 0:
         raise InputError(
-            "a half-breadth cannot be negative", where, f"{row.half_breadth:g}",
+            "a half-breadth cannot be negative", where, f"{mm(row.half_breadth)}",
             "Half-breadths are measured outward from the centreline; type it without the sign.",
         )  # fmt: skip
 
@@ -261,7 +262,7 @@ def _station_groups(table: OffsetsTable) -> list[list[int]]:
             continue
         if groups and row.station < table.rows[groups[-1][0]].station:
             raise InputError(
-                "the stations are out of order", place(index, row), f"{row.station:g}",
+                "the stations are out of order", place(index, row), f"{mm(row.station)}",
                 "Positions grow from bow to stern, all rows of a station together; move these rows or mend the position.",
             )  # fmt: skip
         groups.append([index])
@@ -270,7 +271,7 @@ def _station_groups(table: OffsetsTable) -> list[list[int]]:
 
 def _section(table: OffsetsTable, group: list[int]) -> Section:
     rows = [table.rows[i] for i in group]
-    station = f"station {rows[0].station:g}"
+    station = f"station {mm(rows[0].station)}"
     for label, index, side in (("keel", 0, "first"), ("sheer", -1, "last")):
         count = sum(row.label == label for row in rows)
         if count == 0:
@@ -300,13 +301,13 @@ def _points(table: OffsetsTable, group: Iterable[int]) -> list[tuple[float, floa
         if points and math.dist(point, points[-1]) < TOUCHING_MM:
             raise InputError(
                 "two neighbouring rows are the same point", place(index, row),
-                f"{row.half_breadth:g}, {row.height:g}", "Delete one of them or mend the offset.",
+                f"{mm(row.half_breadth)}, {mm(row.height)}", "Delete one of them or mend the offset.",
             )  # fmt: skip
         points.append(point)
     if len(points) < 2:
         row = table.rows[next(iter(group))]
         raise InputError(
-            "one point does not make a line", f"station {row.station:g}", "", "Add points up to the sheer."
+            "one point does not make a line", f"station {mm(row.station)}", "", "Add points up to the sheer."
         )
     return points
 
@@ -335,7 +336,7 @@ def _ends(table: OffsetsTable, middle: float) -> dict[str, End]:
             row = table.rows[run[-1]]
             raise InputError(
                 f"the {kind} at the {side} does not run from its foot up to its head", place(run[-1], row),
-                f"{row.height:g}", "List its rows from keel to sheer.",
+                f"{mm(row.height)}", "List its rows from keel to sheer.",
             )  # fmt: skip
         knuckles = tuple(k for k, i in enumerate(run) if table.rows[i].label in KNUCKLE_LABELS)
         ends[side] = End(kind, frozen(points), knuckles)
@@ -352,12 +353,12 @@ def _check_ends(sections: list[Section], bow: End, stern: End) -> None:
     first, last = sections[0], sections[-1]
     if first.points[-1, 0] <= bow.points[-1, 0]:
         raise InputError(
-            "the first station lies forward of the bow's head", f"station {first.x:g}", f"{bow.points[-1, 0]:g}",
+            "the first station lies forward of the bow's head", f"station {mm(first.x)}", f"{mm(float(bow.points[-1, 0]))}",
             "Mend the position of the station or of the stem's rows.",
         )  # fmt: skip
     if last.points[-1, 0] >= stern.points[-1, 0]:
         raise InputError(
-            "the last station lies aft of the stern's head", f"station {last.x:g}", f"{stern.points[-1, 0]:g}",
+            "the last station lies aft of the stern's head", f"station {mm(last.x)}", f"{mm(float(stern.points[-1, 0]))}",
             "Mend the position of the station or of the stern's rows.",
         )  # fmt: skip
     counts = {len(s.knuckles) for s in sections}
@@ -373,8 +374,8 @@ def _check_ends(sections: list[Section], bow: End, stern: End) -> None:
         beyond = _lower_knuckles_beyond(section.x, bow, stern)
         if missing and missing != beyond:
             raise InputError(
-                f"station {section.x:g} has {len(section.knuckles)} chine points where its neighbours have {most}",
-                f"station {section.x:g}", "", "Label the point on the knuckle chine at every station it passes.",
+                f"station {mm(section.x)} has {len(section.knuckles)} chine points where its neighbours have {most}",
+                f"station {mm(section.x)}", "", "Label the point on the knuckle chine at every station it passes.",
             )  # fmt: skip
 
 

@@ -155,7 +155,9 @@ class TableInDialog(QDialog):
         )
         self.view.show_drawing(drawing, self.theme, self.style_of_lengths)
         self.remarks.clear()
-        self.remarks.addItems([*all_left_out(found), *found.notes])
+        self.remarks.addItems(
+            [sentence(text, self.style_of_lengths) for text in (*all_left_out(found), *found.notes)]
+        )
         self.remarks.setVisible(self.remarks.count() > 0)
 
     def _summary(self) -> str:
@@ -236,7 +238,7 @@ class TableInDialog(QDialog):
                 if why:
                     item.setBackground(QColor(self.theme.bad))
                     item.setForeground(QColor("#FFFFFF"))
-                    item.setToolTip(why)
+                    item.setToolTip(sentence(why, self.style_of_lengths))
                 self.cells.setItem(k + heads, j, item)
         if by_points:
             self._show_columns()
