@@ -19,7 +19,7 @@ from hollow_keel.core.setup.schedule import (
     standings,
     working_height,
 )
-from hollow_keel.core.units import MM_PER_INCH
+from hollow_keel.core.units import MM_PER_INCH, parse_length
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.end_view import end_view
 from hollow_keel.drawing.model import Layer
@@ -207,6 +207,22 @@ def test_the_end_view_is_dimensioned(kind: str, upright: bool) -> None:
     keel = shape.setup.above(float(mold.edge.keel[1]))
     tip = outline.points[:, 1].min() if upright else outline.points[:, 1].max()
     assert tip == pytest.approx(keel, abs=2.0)
+
+
+@pytest.mark.parametrize("above", [-413.0, 120.0])
+def test_a_waterline_below_the_strongback_has_its_sign_wherever_it_is_typed(above: float) -> None:
+    shape = set_up(strongback="table", waterline_above=above)
+    style = shape.job.units.style
+    for drawn in (end_view(shape, shape.molds.molds[5], style), setup_drawing(shape, style)):
+        (number,) = (label.value for label in drawn.labels if label.decides == "setup.waterline_above")
+        assert parse_length(number) == above
+    keel = shape.setup.above(float(shape.molds.molds[5].edge.keel[1]))
+    (told,) = (
+        label.text
+        for label in end_view(shape, shape.molds.molds[5], style).labels
+        if label.text.startswith("keel")
+    )
+    assert told.endswith(" below") == (keel < 0)
 
 
 def test_the_plan_file_tells_what_each_mold_stands_on() -> None:

@@ -43,9 +43,13 @@ class _View:
             line((at - tick, y), (at + tick, y), layer=Layer.DIMENSION, key=self.key) for y in (low, high)
         ]
         side = "left" if at > 0 else "right"
-        number = format_length(abs(high - low), self.style)
+        # what is typed has its sign, as wherever it is typed; what is only told is told in words
+        number = format_length(high - low if decides else abs(high - low), self.style)
+        after = " below" if high < low and not decides else ""
         place, anchor, rise = ((at, high), "middle", 1) if on_top else ((at, (low + high) / 2), side, 0)
-        self.labels.append(decided(place, name, number, decides, Layer.DIMENSION, anchor, rise, key=self.key))
+        self.labels.append(
+            decided(place, name, number, decides, Layer.DIMENSION, anchor, rise, key=self.key, after=after)
+        )
 
     def width(self, level: float, left: float, right: float, name: str, decides: str = "") -> None:
         """A width between two places, measured at a level."""

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QFontMetrics, QGuiApplication
-from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from ..theme import figures
 
@@ -27,8 +27,8 @@ class Card:
 
 ROOM, SIZES = 194, (40, 34, 30, 26, 22, 18)
 """Pixels that the large number and its unit may be wide, and the sizes it is tried in."""
-AT_FIRST = 6
-"""So many rows are seen before more is asked for."""
+AT_FIRST, APART = 6, 8
+"""So many rows are seen before more is asked for; pixels between a name and its value."""
 
 
 class BenchCard(QFrame):
@@ -60,10 +60,8 @@ class BenchCard(QFrame):
         self._more.setCheckable(True)
         self._more.setAccessibleName("All numbers, and why")
         self._more.toggled.connect(lambda _: self._fold())
-        self._rows = QGridLayout()
-        self._rows.setColumnStretch(0, 1)
-        self._rows.setHorizontalSpacing(8)
-        self._rows.setVerticalSpacing(3)
+        self._rows = QVBoxLayout()
+        self._rows.setSpacing(3)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(4)
@@ -116,12 +114,16 @@ class BenchCard(QFrame):
 
     def _fill_rows(self, rows: tuple[tuple[str, str], ...]) -> None:
         while len(self._labels) < len(rows):
-            self._labels.append(self._add_row(len(self._labels)))
+            self._labels.append(self._add_row())
         for k, (left, right) in enumerate(self._labels):
             name, value = rows[k] if k < len(rows) else ("", "")
             left.setText(name)
             right.setText(value)
             right.setWordWrap(len(value) > 16)
+            wide = QFontMetrics(left.font()).horizontalAdvance(name) + QFontMetrics(
+                right.font()
+            ).horizontalAdvance(value)
+            left.setWordWrap(wide + APART > ROOM)
         self._fold()
 
     def _fold(self) -> None:
@@ -135,14 +137,17 @@ class BenchCard(QFrame):
         self._more.setVisible(bool(rows or self.card.why))
         self._more.setText("▴ less" if all_of_it else "▾ more, and why")
 
-    def _add_row(self, k: int) -> tuple[QLabel, QLabel]:
+    def _add_row(self) -> tuple[QLabel, QLabel]:
         left, right = QLabel(), QLabel()
         left.setObjectName("small")
         right.setObjectName("value")
         right.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         right.setFont(figures(12, strong=True))
-        self._rows.addWidget(left, k, 0)
-        self._rows.addWidget(right, k, 1)
+        row = QHBoxLayout()  # its own: a long value in one row leaves the names of the others their room
+        row.setSpacing(APART)
+        row.addWidget(left, 1)
+        row.addWidget(right)
+        self._rows.addLayout(row)
         return left, right
 
     def copy(self) -> None:
