@@ -62,6 +62,7 @@ def judge_boat(name: str, guide: str, layout: StripLayout) -> None:
         over=0.2 if lens else 0.05,
     )
     assert not folded(laid)
+    assert not any(f.code == "edge-off" for f in laid.findings)
 
 
 def judge(
@@ -72,10 +73,12 @@ def judge(
     over: float = 0.05,
     excused: Container[int] = (),
     felt: float = 1.0,
+    off: float = OFF_MM,
 ) -> None:
     """Everything a builder sees at a glance, on strips that are to cover so much, mm; they may lie over each other by `over`; `tip`
     points of edges at the ends are left out, where a closing lens comes to nothing; ends of strips that are `excused` may turn;
-    `felt` is how many times more edge-set and bend may differ from a general spline's."""
+    edges may stand `off` the line of their neighbours, mm; `felt` is how many times more edge-set and bend may differ from a
+    general spline's."""
     for end in end_turns(hull, laid)[:20]:
         own = hull_turn(hull.panels[-1].surface, end.place)
         assert end.strip in excused or end.turn < max(MOST_TURN_DEG, own + 3), (end, own)
@@ -85,7 +88,7 @@ def judge(
         for piece in strip.far:
             if piece.length > 300:
                 away = off_line(piece)
-                assert away[tip : len(away) - tip].max() < OFF_MM, strip.number
+                assert away[tip : len(away) - tip].max() < off, strip.number
         drawn = sum(np.linalg.norm(np.diff(p.points, axis=0), axis=1).sum() for p in strip.far)
         assert strip.far_length == pytest.approx(drawn, rel=1e-3, abs=0.05)
         assert max(strip.max_edge_set, strip.max_bend) < 0.012, "nothing turns on less than 80 mm"

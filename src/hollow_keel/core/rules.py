@@ -126,6 +126,9 @@ SAGS_MM: Final = 1.0
 """A hollow that is shallower between two molds will not show (common practice)."""
 SLIVER_SHARE: Final = 0.4
 """A last strip that nowhere has so great a share of its width is better glued to the one before it (common practice)."""
+OFF_FAIR_MM: Final = 0.8
+"""An edge that stands so far off the line through its own neighbours, some 15 to 60 mm away, is not fair: no source; a batten shows
+the half of it."""
 GLUE_FILLS_MM: Final = 0.15
 """A strip that is to be wider than what it is cut from by no more is not told apart: glue fills it (common practice)."""
 MILLED_WIDER_MM: Final = 0.6

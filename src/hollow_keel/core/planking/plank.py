@@ -27,6 +27,7 @@ from .guides import master_line
 from .left_by_plan import course_in_work
 from .limits import Bounds, Limit
 from .mechanics import named_strips
+from .off_line import off_line_findings
 from .relaid import Drift, LaidSoFar
 from .strips import Planking, Strip
 
@@ -143,8 +144,11 @@ def plank(
     planking = Planking(tuple(strips), laying.width, laying.guide.value, tuple(findings), limits, ends)
     wider = check_covering(hull, planking, laying.layout, laying.cover_of)
     return replace(
-        planking, findings=(*findings, *wider, *closing_findings(planking), *fold_findings(planking))
-    )
+        planking,
+        findings=(
+            *findings, *wider, *closing_findings(planking), *fold_findings(planking), *off_line_findings(planking),
+        ),
+    )  # fmt: skip
 
 
 def _bounds(hull: Hull, panel: Panel) -> Bounds:
