@@ -26,7 +26,7 @@ def test_it_is_what_lagrange_tells_point_by_point(laid: Planking) -> None:
     for strip in laid.strips:
         for piece in strip.far:
             if len(piece.run) > 8:
-                assert off_line(piece) == pytest.approx(point_by_point(piece), abs=1e-9)
+                assert off_line(piece.run, piece.points) == pytest.approx(point_by_point(piece), abs=1e-9)
     assert not off_line_findings(laid)
 
 
