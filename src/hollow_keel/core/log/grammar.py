@@ -155,6 +155,7 @@ _MONTH = (
     + "|".join(sorted((name for names in MONTHS for name in names), key=len, reverse=True))
     + r")(?![a-zäéûô])\.?"
 )
+_WEEKDAY = "|".join(name for names in WEEKDAYS for name in names)
 _DAYS = _found(
     r"(?:on\s+|am\s+|le\s+)?(?:"
     r"(?P<iso>\d{4}-\d{1,2}-\d{1,2})"
@@ -164,7 +165,7 @@ _DAYS = _found(
     rf"|(?P<months>{_MONTH}\s+\d{{1,2}}(?:st|nd|rd|th)?\b(?!\s*{_COUNTED}\b)(?:,?\s+\d{{4}}\b)?)"
     r"|(?P<word>(?:the\s+day\s+before\s+)?yesterday|today|tonight|last\s+night|heute|gestern|hier|aujourd'hui)\b"
     rf"|(?P<ago>(?:\d+|{_WORDS}|a)\s+(?:days?|weeks?)\s+ago)\b"
-    rf"|(?P<weekday>(?:last\s+|this\s+)?(?:{'|'.join(WEEKDAYS)}|(?:mon|tues?|wed|thurs?|fri|sat|sun)(?:\.|\b)))"
+    rf"|(?P<weekday>(?:last\s+|this\s+|letzten\s+)?(?:{_WEEKDAY}|(?:mon|tues?|wed|thu(?:rs?)?|fri|sat|sun)(?:\.|\b)))"
     r")(?=\W|$)"
 )
 _CLOCK = r"(?:noon|midnight|midday|(?:[01]?\d|2[0-4])(?:\s?[:.h]\s?[0-5]\d)?(?:\s?(?:[ap]\.?m\b\.?|h\b|uhr\b|o'clock\b))?)"

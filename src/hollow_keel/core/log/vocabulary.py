@@ -16,7 +16,11 @@ NUMBERS = {
     "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "eleven": 11,
     "twelve": 12,
 }  # fmt: skip
-WEEKDAYS = ("monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday")
+WEEKDAYS = (
+    ("monday", "montag", "lundi"), ("tuesday", "dienstag", "mardi"), ("wednesday", "mittwoch", "mercredi"),
+    ("thursday", "donnerstag", "jeudi"), ("friday", "freitag", "vendredi"), ("saturday", "samstag", "samedi"),
+    ("sunday", "sonntag", "dimanche"),
+)  # fmt: skip
 MONTHS = (
     ("Jan", "January", "Januar", "janvier"), ("Feb", "February", "Februar", "fév", "février"),
     ("Mar", "March", "Mär", "März", "mars"), ("Apr", "April", "avr", "avril"), ("May", "Mai"), ("Jun", "June", "Juni", "juin"),

@@ -33,10 +33,10 @@ def day_of(told: dict[str, str | None], today: date, *, day_first: bool) -> date
         return today - timedelta(days=days * (7 if unit.startswith("week") else 1))
     if told["weekday"]:
         last, name = (
-            told["weekday"].lower().startswith("last"),
+            told["weekday"].lower().startswith(("last", "letzten")),
             told["weekday"].lower().split()[-1].rstrip("."),
         )
-        wanted = next(k for k, own in enumerate(WEEKDAYS) if own.startswith(name[:3]))
+        wanted = next(k for k, names in enumerate(WEEKDAYS) if any(own.startswith(name) for own in names))
         back = (today.weekday() - wanted) % 7
         return today - timedelta(days=7 if last and back == 0 else back)
     text = told["iso"] or told["dots"] or told["slashes"] or told["named"] or told["months"] or ""
