@@ -51,8 +51,12 @@ class Exporter:
             path = Path(name)
         try:
             results = self.shell.results_for(export)
-            data = results and run_aside(self.shell.top, "Writing…", lambda: _written(export, results))
-            if data is None:
+            data = (
+                None
+                if results is None
+                else run_aside(self.shell.top, "Writing…", partial(_written, export, results))
+            )
+            if results is None or data is None:
                 self.shell.say("Nothing was written.")
                 return
             write_atomic(path, data)

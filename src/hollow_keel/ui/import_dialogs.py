@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from functools import partial
 
 import numpy as np
 from PySide6.QtCore import QEvent, QObject, Qt
@@ -304,13 +305,14 @@ class DrawingDialog(ImportDialog):
             box, item = self.layers.cellWidget(row, 2), self.layers.item(row, 3)
             assert isinstance(box, QComboBox)
             role = Role(box.currentData())
-            position, positions = 0.0, ()
+            position = 0.0
+            positions: tuple[float, ...] = ()
             if role is Role.STATIONS:
                 where = f"layer {name}, position"
                 positions = positions_of(
                     item.text() if item else "",
                     len(self.drawing.layers[name]),
-                    lambda text, where=where: self.length(text, where),
+                    partial(self.length, where=where),
                 )
             elif role in AT_A_PLACE:
                 position = self.length(item.text() if item else "", f"layer {name}, at")

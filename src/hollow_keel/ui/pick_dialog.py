@@ -214,10 +214,10 @@ class PickDialog(QDialog):
         self.more.clicked.connect(self.add_mark)
         for start in ("0", ""):
             self._add_row(start)
-        column = QVBoxLayout()
-        column.addLayout(self._marks)
-        column.addWidget(self.more, 0, Qt.AlignmentFlag.AlignLeft)
-        return column
+        whole = QVBoxLayout()
+        whole.addLayout(self._marks)
+        whole.addWidget(self.more, 0, Qt.AlignmentFlag.AlignLeft)
+        return whole
 
     def _add_row(self, start: str = "") -> None:
         """Fields for one mark more."""

@@ -20,10 +20,10 @@ from ..app.settings import load_settings, settings_folder
 from ..core.errors import InputError
 from ..core.job import Job
 from ..core.results import Results
+from ..core.stages import SHOWN
 from .collector import Collector
 from .not_caught import tell_what_is_not_caught
 from .pages.registry import PAGES
-from .state import SHOWN
 from .theme import DARK, LIGHT, apply_theme, load_fonts
 from .window import MainWindow
 
@@ -105,12 +105,12 @@ def run_pictures(worker: Worker, job: Job, folder: Path) -> int:
                 take_picture(app, window, folder / f"{number + 1}-{kind.name.lower().replace(' ', '-')}.png")
             )
         window.close()
-    for kind, name in (
+    for export, name in (
         ("molds-pdf", "mold-patterns.pdf"),
         ("setup-pdf", "setting-up.pdf"),
         ("plan-json", "plan.json"),
     ):
-        write_export(export_named(kind), results, folder / name)
+        write_export(export_named(export), results, folder / name)
         written.append(folder / name)
     print("No display here: these show the window and what it prints.")
     for path in written:

@@ -31,7 +31,7 @@ from ..core.job import Job
 from ..core.planking.stages import PLANKING
 from ..core.results import SHAPE, Results
 from ..core.stage import Turn, Value
-from ..core.stages import needed_for
+from ..core.stages import SHOWN, needed_for
 from .aside import wait_aside
 from .commands import all_commands
 from .exporting import Exporter
@@ -45,7 +45,7 @@ from .pages.registry import PAGES, PageShelf, load_pages
 from .planner import Planner
 from .sentences import sentence
 from .side_column import SideColumn
-from .state import SHOWN, State
+from .state import State
 from .status import status
 from .theme import DARK, LIGHT, Theme, apply_theme
 from .views.keel_line import KeelLine

@@ -34,7 +34,7 @@ class LengthsTable(QWidget):
         headings: Sequence[str],
         rows: Rows,
         style: LengthStyle,
-        changed: Callable[[], None],
+        changed: Callable[[], object],
         *,
         in_order: bool = True,
     ) -> None:

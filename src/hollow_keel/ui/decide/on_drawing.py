@@ -69,8 +69,8 @@ class OnDrawing(QObject):
             self._view.left.emit()
         elif self._held is not None and self._value is not None:
             self._follow(self._value)
-        for item in self.labels:
-            item.chosen = item.label.decides == self.chosen and self._view.hasFocus()
+        for text in self.labels:
+            text.chosen = text.label.decides == self.chosen and self._view.hasFocus()
         if self.editor is not None:
             self._put_editor()
 

@@ -23,7 +23,7 @@ class HoursBox(QDoubleSpinBox):
         self.setSingleStep(0.5)
         self.setKeyboardTracking(False)
 
-    def validate(self, text: str, at: int) -> object:
+    def validate(self, text: str, at: int) -> tuple[QValidator.State, str, int]:
         try:
             fits = 0.0 <= hours_typed(text) <= MOST
         except InputError:

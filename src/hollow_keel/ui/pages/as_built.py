@@ -194,6 +194,8 @@ class AsBuilt(QObject):
         shape = state.shape
         assert shape is not None
         starboard = bool(self.side.currentData())
+        along = self.lie.currentData() == ALONG
+        edge = state.strip.near if along and state.strip is not None else ()
         made_of = (
             shape.surveys,
             shape.setup,
@@ -201,10 +203,8 @@ class AsBuilt(QObject):
             state.job.molds,
             state.job.strips,
             state.job.surveys,
+            edge,
         )
-        along = self.lie.currentData() == ALONG
-        edge = state.strip.near if along and state.strip is not None else ()
-        made_of = (*made_of, edge)
         asked = made_of, (height, starboard, along, state.style)
         if self._judged and asked[1] == self._judged[1] and all(map(operator.is_, asked[0], self._judged[0])):
             return

@@ -69,12 +69,12 @@ class BandSheet(QFrame):
         done = QPushButton("Done")
         done.clicked.connect(self.hide)
         row = QGridLayout()
-        for k, (name, widget) in enumerate(
+        for k, (label, widget) in enumerate(
             ((QLabel("wood"), self.wood), (self.wide_name, self.wide), (self.thick_name, self.thick))
         ):
-            name.setObjectName("small")
-            name.setBuddy(widget)
-            row.addWidget(name, 0, 2 * k)
+            label.setObjectName("small")
+            label.setBuddy(widget)
+            row.addWidget(label, 0, 2 * k)
             row.addWidget(widget, 0, 2 * k + 1)
         foot = QHBoxLayout()
         foot.addWidget(self.like)
@@ -93,6 +93,7 @@ class BandSheet(QFrame):
         self.show_state(state)
         self.adjustSize()
         over = self.parentWidget()
+        assert over is not None
         room_x, room_y = over.width() - self.width() - MARGIN, over.height() - self.height() - MARGIN
         x = min(max(at.x() - self.width() // 2, MARGIN), max(room_x, MARGIN))
         y = at.y() + 16 if at.y() + 16 <= room_y else at.y() - self.height() - 16

@@ -85,7 +85,7 @@ class LogPage(Page):
         """The entry that is read."""
         self.mending: int | None = None
         """The entry that the line is to stand in place of."""
-        self._drawn: object = None
+        self._pictured: object = None
         self.just_kept: Entry | None = None
         """The entry that was put into the log last."""
         self.quick = Quick(None, (), ())
@@ -362,9 +362,9 @@ class LogPage(Page):
         """The forecast and the weeks; an entry that was just kept changes neither until it is reckoned in."""
         state = self.state
         drawn = state.key(WORK), state.theme, state.job.units
-        if drawn == self._drawn:
+        if drawn == self._pictured:
             return
-        self._drawn = drawn
+        self._pictured = drawn
         for view, drawing in (
             (self.forecast, forecast_drawing(work) if work else Drawing("", ())),
             (self.weeks, weeks_drawing(work) if work else Drawing("", ())),

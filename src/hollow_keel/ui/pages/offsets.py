@@ -95,8 +95,8 @@ class OffsetsPage(Page):
         self._tables = QStackedWidget()
         self.sheet_model = SheetModel(self._typed, self)
         self.sheet_table = SheetTable(self.sheet_model)
-        for table in (self.table, self.lines_table, self.sheet_table):
-            self._tables.addWidget(table)
+        for own in (self.table, self.lines_table, self.sheet_table):
+            self._tables.addWidget(own)
         filled = QWidget()
         layout = QVBoxLayout(filled)
         layout.setContentsMargins(4, 2, 4, 2)
@@ -245,8 +245,8 @@ class OffsetsPage(Page):
             button.setVisible(habit == BY_POINTS)
         for button in self._for_typed:
             button.setVisible(typed)
-        for button in self._for_finished:
-            button.setVisible(not typed)
+        for widget in self._for_finished:
+            widget.setVisible(not typed)
         for button in self._for_lines:
             button.setVisible(by_lines)
         self.refresh()

@@ -154,7 +154,9 @@ class Page(QFrame):
         self._drawer_tall = DRAWER_TALL
         self._opens_itself = True
         self._open_soon = later(self, OPENS_AFTER_MS, self._open_by_itself)
-        self._said_tall = later(self, DRAWER_RESTS_MS, lambda: self.drawer_moved.emit(self.drawer_height))
+        self._said_tall: QTimer = later(
+            self, DRAWER_RESTS_MS, lambda: self.drawer_moved.emit(self.drawer_height)
+        )
         body = QVBoxLayout(self)
         body.setContentsMargins(1, 1, 1, 1)
         body.addWidget(self.split)

@@ -113,8 +113,8 @@ class PlankingPage(Page):
         self.compare = head_button(
             "Compare…", "Ways of planking side by side", lambda: self.command.emit("compare")
         )
-        for widget in (self.pictures, self.shade, self.compare):
-            self.head.addWidget(widget)
+        for chosen in (self.pictures, self.shade, self.compare):
+            self.head.addWidget(chosen)
         self.legend = QLabel()
         self.legend.setTextFormat(Qt.TextFormat.RichText)
         self.note.row.insertWidget(1, self.legend, 0, Qt.AlignmentFlag.AlignBottom)

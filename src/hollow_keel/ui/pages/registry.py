@@ -20,9 +20,9 @@ class PageKind:
     module: str
     widget: str
 
-    def load(self) -> type[Page]:
-        """The page's class. Its module is loaded when first asked for, not at the start."""
-        kind: type[Page] = getattr(import_module(f".{self.module}", __package__), self.widget)
+    def load(self) -> Callable[[], Page]:
+        """What makes the page: its class. Its module is loaded when first asked for, not at the start."""
+        kind: Callable[[], Page] = getattr(import_module(f".{self.module}", __package__), self.widget)
         return kind
 
 

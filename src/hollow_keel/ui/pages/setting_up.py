@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from functools import partial
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QSplitter, QStackedWidget, QTabWidget, QWidget
@@ -43,8 +44,14 @@ def mark_columns(style: LengthStyle, standing: Mapping[str, Standing] | None = N
         value: float | None = getattr((standing or {})[name], field)
         return value
 
+    def told(field: str, mark: Mark) -> str:
+        return write(own(mark.mold, field))
+
+    def order(field: str, mark: Mark) -> float:
+        return own(mark.mold, field) or 0.0
+
     more = [
-        Column(heading, lambda m, f=field: write(own(m.mold, f)), lambda m, f=field: own(m.mold, f) or 0.0)
+        Column(heading, partial(told, field), partial(order, field))
         for heading, field in STANDING
         if any(getattr(s, field) is not None for s in (standing or {}).values())
     ]

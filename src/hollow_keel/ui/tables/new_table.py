@@ -139,14 +139,14 @@ class NewTableDialog(QDialog):
         form.addRow("Chines", self.chines)
         form.addRow("Forward the hull ends in", self.bow)
         form.addRow("Aft in", self.stern)
-        for name, widget in (
+        for name, field in (
             ("Unit of the numbers", self.unit),
             ("Habit", self.habit), ("Number of stations", self.count), ("Spacing of stations", self.spacing),
             ("First station at", self.first), ("All stations", self.places), ("Waterlines", self.waterlines),
             ("Buttocks", self.buttocks), ("Diagonals", self.diagonals), ("Chines", self.chines), ("Bow", self.bow),
             ("Stern", self.stern),
         ):  # fmt: skip
-            widget.setAccessibleName(name)
+            field.setAccessibleName(name)
         for line in (self.spacing, self.first, self.places, self.waterlines, self.buttocks, self.diagonals):
             line.textChanged.connect(self._follow)
         for spin in (self.count, self.chines):

@@ -52,7 +52,8 @@ class BattenView(QWidget):
     def _across(self, at: Array | float) -> Array:
         assert self.batten is not None
         first, last = self.batten.line.at[0], self.batten.line.at[-1]
-        return SIDE + (np.asarray(at) - first) / (last - first) * (self.width() - 2 * SIDE)
+        found: Array = SIDE + (np.asarray(at) - first) / (last - first) * (self.width() - 2 * SIDE)
+        return found
 
     def _down(self, value: Array | float) -> Array:
         room = self.height() - TOP - BOTTOM

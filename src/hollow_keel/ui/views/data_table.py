@@ -107,7 +107,7 @@ class TableBase(QTableView):
         self.verticalHeader().setDefaultSectionSize(24)
         self.horizontalHeader().setHighlightSections(False)
         self.horizontalHeader().setDefaultAlignment(
-            Qt.AlignmentFlag.AlignCenter | Qt.Alignment(Qt.TextFlag.TextWordWrap)
+            Qt.AlignmentFlag.AlignCenter | Qt.AlignmentFlag(Qt.TextFlag.TextWordWrap.value)
         )
         self.horizontalHeader().setFixedHeight(36)
         self.setWordWrap(False)

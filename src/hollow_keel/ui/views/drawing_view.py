@@ -6,7 +6,7 @@ import math
 from dataclasses import replace
 from typing import Any
 
-from PySide6.QtCore import QPoint, QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QPoint, QPointF, QRect, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QBrush,
     QColor,
@@ -367,7 +367,7 @@ class DrawingView(QGraphicsView):
 
     # -- scale bar and notes ------------------------------------------------------------------------
 
-    def drawForeground(self, painter: QPainter, _rect: QRectF) -> None:
+    def drawForeground(self, painter: QPainter, rect: QRectF | QRect) -> None:
         painter.save()
         painter.resetTransform()
         painter.setFont(figures(11))

@@ -160,7 +160,7 @@ class _NoteDelegate(CellDelegate):
         super().paint(painter, option, index)
         model = index.model()
         if isinstance(model, EntryModel) and model.note(index.row(), index.column()):
-            rect: QRect = option.rect  # type: ignore[attr-defined]
+            rect: QRect = option.rect
             corner = rect.topRight()
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(QColor(model.theme.good))

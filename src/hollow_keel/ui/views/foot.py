@@ -5,6 +5,7 @@ from __future__ import annotations
 import html
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import partial
 
 from PySide6.QtCore import QPoint, QRect, Qt, Signal
 from PySide6.QtGui import QFontMetrics, QResizeEvent
@@ -181,10 +182,10 @@ class Foot(QWidget):
         menu.setToolTipsVisible(True)
         for k in range(MOST_LINES, len(self.remarks)):
             remark = self.remarks[k]
-            action = menu.addAction(shortened(remark.line), lambda k=k: self._choose(k))
+            action = menu.addAction(shortened(remark.line), partial(self._choose, k))
             action.setToolTip(wrapped(remark.line))
             if remark.mend:
-                menu.addAction(f"      {remark.mend}", lambda k=k: self.mended.emit(k))
+                menu.addAction(f"      {remark.mend}", partial(self.mended.emit, k))
 
     def text(self) -> str:
         """All that is said, a line each."""

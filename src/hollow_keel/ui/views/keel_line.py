@@ -53,7 +53,11 @@ class KeelLine(QWidget):
         self._pressed = 0.0
         self._places: list[float] | None = None
         self.setMouseTracking(True)
-        self._rest = later(self, REST_MS, lambda: self._places and self.tried.emit(tuple(self._places)))
+        self._rest = later(self, REST_MS, self._try)
+
+    def _try(self) -> None:
+        if self._places:
+            self.tried.emit(tuple(self._places))
 
     def show_shape(
         self, shape: Shape | None, current: int, theme: Theme, style: LengthStyle, bow_right: bool

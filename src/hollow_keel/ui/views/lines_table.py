@@ -112,7 +112,8 @@ class LinesModel(EntryModel):
                 )
             except InputError as error:
                 raise error.at(self.cell_name(row, column)) from None
-        return table.model_copy(update={"lines": self._kept_lines(table)})
+        changed: OffsetsTable = table.model_copy(update={"lines": self._kept_lines(table)})
+        return changed
 
     def without_headings(self, lines: list[list[str]]) -> list[list[str]]:
         """What was copied out of here has the names of lines before it, too."""

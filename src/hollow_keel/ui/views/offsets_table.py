@@ -25,7 +25,8 @@ class OffsetsModel(EntryModel):
     @property
     def rows(self) -> tuple[OffsetRow, ...]:
         """The points shown."""
-        return self.table.rows
+        own: tuple[OffsetRow, ...] = self.table.rows
+        return own
 
     def show_table(self, table: OffsetsTable, style: LengthStyle, as_written: bool) -> None:
         """What the job says now."""
@@ -88,7 +89,8 @@ class OffsetsModel(EntryModel):
                 rows[row] = self._written(rows[row], column, text)
             except InputError as error:
                 raise error.at(self.cell_name(row, column)) from None
-        return self.table.model_copy(update={"rows": tuple(rows)})
+        changed: OffsetsTable = self.table.model_copy(update={"rows": tuple(rows)})
+        return changed
 
     def _written(self, point: OffsetRow, column: int, text: str) -> OffsetRow:
         if column == 1:
