@@ -20,18 +20,24 @@ DATA = Path(__file__).parent / "data"
 
 
 LONG = (
-    "test_attack", "test_stage_reads", "test_stock", "test_window", "test_planner", "test_geodesic_library", "test_restless",
-    "test_veneers_page", "test_stock_page", "test_planking_page", "test_worker", "test_fairing",
-)  # fmt: skip
+    "test_attack",
+    "test_stage_reads",
+    "test_stock",
+    "test_window",
+    "test_planner",
+    "test_geodesic_library",
+    "test_restless",
+    "test_veneers_page",
+    "test_stock_page",
+    "test_planking_page",
+    "test_worker",
+    "test_fairing",
+)
 """Files that take longest, a core for half a minute or more: begun first, so that none is left for one core at the end."""
 
 
 def pytest_addoption(parser: pytest.Parser) -> None:
-    parser.addoption(
-        "--forget",
-        action="store_true",
-        help="each test works out everything itself: for who notes what runs what",
-    )
+    parser.addoption("--forget", action="store_true", help="each test works out everything itself: for who notes what runs what")
     parser.addoption("--all", action="store_true", help="more cases of what is tried anyway: for a release")
 
 
@@ -77,9 +83,7 @@ def collected() -> Iterator[None]:
 def no_leaked_threads() -> Iterator[None]:
     before = set(threading.enumerate())
     yield
-    ours = [
-        t for t in threading.enumerate() if t not in before and t.name in ("planner", "probe-3d", "recovery")
-    ]
+    ours = [t for t in threading.enumerate() if t not in before and t.name in ("planner", "probe-3d", "recovery")]
     assert not ours, f"threads left running: {ours}"
 
 

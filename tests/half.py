@@ -13,8 +13,6 @@ def half(*lists: Sequence[Any]) -> list[Any]:
     """Every combination of one of each list, as cases; every other one along each list is tried with --all alone."""
     cases = itertools.product(*(enumerate(own) for own in lists))
     return [
-        pytest.param(
-            *(value for _, value in case), marks=[] if sum(k for k, _ in case) % 2 == 0 else pytest.mark.more
-        )
+        pytest.param(*(value for _, value in case), marks=[] if sum(k for k, _ in case) % 2 == 0 else pytest.mark.more)
         for case in cases
     ]

@@ -54,10 +54,7 @@ class Form:
 
     def sheer_breadth(self, x: np.ndarray) -> np.ndarray:
         """Half-breadth at the sheer."""
-        return (
-            self.siding
-            + (self.beam / 2 - self.siding) * (1 - np.abs(self.where(x)) ** self.ends) ** self.full
-        )
+        return self.siding + (self.beam / 2 - self.siding) * (1 - np.abs(self.where(x)) ** self.ends) ** self.full
 
     def half_breadth(self, x: np.ndarray, z: np.ndarray) -> np.ndarray:
         """Half-breadth at places x and heights z between profile and sheer."""

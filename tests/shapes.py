@@ -39,17 +39,13 @@ Section = Callable[[float, np.ndarray], tuple[np.ndarray, np.ndarray]]
 def station_rows(x: float, y: np.ndarray, z: np.ndarray) -> list[OffsetRow]:
     last = len(y) - 1
     return [
-        OffsetRow(
-            station=x, label={0: "keel", last: "sheer"}.get(k, "wl"), half_breadth=float(a), height=float(b)
-        )
+        OffsetRow(station=x, label={0: "keel", last: "sheer"}.get(k, "wl"), half_breadth=float(a), height=float(b))
         for k, (a, b) in enumerate(zip(y, z, strict=True))
     ]
 
 
 def end_rows(label: str, points: np.ndarray) -> list[OffsetRow]:
-    return [
-        OffsetRow(station=float(x), label=label, half_breadth=float(y), height=float(z)) for x, y, z in points
-    ]
+    return [OffsetRow(station=float(x), label=label, half_breadth=float(y), height=float(z)) for x, y, z in points]
 
 
 def round_hull(radius: Callable[[float], float], stations: np.ndarray, points: int = 13) -> OffsetsTable:
@@ -77,15 +73,11 @@ def cone(half_angle: float = np.radians(9), first: float = 700.0, last: float = 
 
 def sphere_zone(radius: float = 1000.0, reach: float = 600.0) -> OffsetsTable:
     """The lower half of a sphere between x = -reach and reach (positions shifted so that they grow from 0)."""
-    return round_hull(
-        lambda x: float(np.sqrt(radius**2 - (x - reach) ** 2)), np.linspace(0, 2 * reach, 33), 25
-    )
+    return round_hull(lambda x: float(np.sqrt(radius**2 - (x - reach) ** 2)), np.linspace(0, 2 * reach, 33), 25)
 
 
 def spheroid_zone(a: float = 2300.0, b: float = 520.0, reach: float = 1700.0) -> OffsetsTable:
-    return round_hull(
-        lambda x: float(b * np.sqrt(1 - ((x - reach) / a) ** 2)), np.linspace(0, 2 * reach, 33), 25
-    )
+    return round_hull(lambda x: float(b * np.sqrt(1 - ((x - reach) / a) ** 2)), np.linspace(0, 2 * reach, 33), 25)
 
 
 WIGLEY = (4000.0, 800.0, 300.0)

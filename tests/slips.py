@@ -22,11 +22,9 @@ DATA = Path(__file__).parent / "data"
 def rounded(table: OffsetsTable, step: float = 1.0) -> OffsetsTable:
     """As a builder writes it."""
     rows = tuple(
-        row.model_copy(
-            update={"half_breadth": round(row.half_breadth / step) * step, "height": round(row.height / step) * step}
-        )
+        row.model_copy(update={"half_breadth": round(row.half_breadth / step) * step, "height": round(row.height / step) * step})
         for row in table.rows
-    )  # fmt: skip
+    )
     return table.model_copy(update={"rows": rows})
 
 

@@ -25,12 +25,14 @@ from tests.ends_of_strips import apart, end_turns, felt_more, hull_turn, off_lin
 from tests.shapes import unworked
 
 GUIDES: dict[str, tuple[Guide, MasterLine]] = {
-    "sheer": (Guide.SHEER, MasterLine()), "keel": (Guide.KEEL, MasterLine()), "both": (Guide.BOTH, MasterLine()),
+    "sheer": (Guide.SHEER, MasterLine()),
+    "keel": (Guide.KEEL, MasterLine()),
+    "both": (Guide.BOTH, MasterLine()),
     "height": (Guide.MASTER, MasterLine(kind=MasterKind.HEIGHT)),
     "natural": (Guide.MASTER, MasterLine(kind=MasterKind.NATURAL)),
     "girth": (Guide.MASTER, MasterLine(kind=MasterKind.GIRTH, share=0.6)),
     "diagonal": (Guide.MASTER, MasterLine(kind=MasterKind.DIAGONAL, angle=30)),
-}  # fmt: skip
+}
 MOST_TURN_DEG = 12.2
 """Twelve, and what the last samples of a line leave open."""
 OFF_MM = 0.8
@@ -54,13 +56,7 @@ def judge_boat(name: str, guide: str, layout: StripLayout) -> None:
     known = FIELDS.setdefault((name, guide), Fields())
     laid = plank(hull, Laying(job.strips.cover, way, layout, master, job.strips.least_width), fields=known)
     lens = (guide, layout) == ("both", StripLayout.TAPERED)
-    judge(
-        hull,
-        laid,
-        job.strips.cover,
-        tip=3 if lens else 0,
-        over=0.2 if lens else 0.05,
-    )
+    judge(hull, laid, job.strips.cover, tip=3 if lens else 0, over=0.2 if lens else 0.05)
     assert not folded(laid)
     assert not any(f.code == "edge-off" for f in laid.findings)
 
@@ -94,15 +90,11 @@ def judge(
         assert max(strip.max_edge_set, strip.max_bend) < 0.012, "nothing turns on less than 80 mm"
         assert strip.max_twist < 0.02
     more = np.concatenate([felt_more(hull, s, p) for s in laid.strips for p in s.far if p.length > 300])
-    assert np.quantile(more, 0.99) < felt * FELT_NEARLY, (
-        "edge-set and bend are those of the line that is drawn"
-    )
+    assert np.quantile(more, 0.99) < felt * FELT_NEARLY, "edge-set and bend are those of the line that is drawn"
     assert np.quantile(more, 0.998) < felt * FELT_AT_ALL
     wider = max(s.width_max - cover for s in laid.strips)
     assert wider <= GLUE_FILLS_MM or any(f.code in ("milled-wider", "stands-open") for f in laid.findings)
     mesh = planked_mesh(laid)
     a, b, c, d = (mesh.points[mesh.quads[:, k]] for k in range(4))
-    area = (
-        np.linalg.norm(np.cross(b - a, c - a), axis=1) + np.linalg.norm(np.cross(c - a, d - a), axis=1)
-    ).sum() / 4
+    area = (np.linalg.norm(np.cross(b - a, c - a), axis=1) + np.linalg.norm(np.cross(c - a, d - a), axis=1)).sum() / 4
     assert area == pytest.approx(sum(surface_area(p.surface) for p in hull.panels), rel=0.005)

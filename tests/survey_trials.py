@@ -36,9 +36,7 @@ def sweep(t: np.ndarray, size: float, random: np.random.Generator) -> np.ndarray
     return amount * np.sin(np.pi * t + random.uniform(0, 1.5))
 
 
-def trials(
-    count: int, faults: tuple[int, int], sizes: tuple[float, float], noise: float, sag: float, seed: int = 0
-) -> Score:
+def trials(count: int, faults: tuple[int, int], sizes: tuple[float, float], noise: float, sag: float, seed: int = 0) -> Score:
     random = np.random.default_rng(seed)
     score = Score()
     for _ in range(count):

@@ -13,28 +13,10 @@ HERE = Path(__file__).parents[1]
 
 @pytest.mark.parametrize(
     ("what", "count", "minutes"),
-    [
-        ("readers", 1, 1.2),
-        ("settings", 2, 0.4),
-        ("hulls", 1, 0.5),
-        ("saves", 12, 0.5),
-        ("window", 2, 0.5),
-        ("disks", 0, 0.5),
-    ],
+    [("readers", 1, 1.2), ("settings", 2, 0.4), ("hulls", 1, 0.5), ("saves", 12, 0.5), ("window", 2, 0.5), ("disks", 0, 0.5)],
 )
 def test_the_attack_finds_nothing(what: str, count: int, minutes: float) -> None:
-    command = [
-        sys.executable,
-        "-m",
-        "tools.attack",
-        what,
-        "--count",
-        str(count),
-        "--minutes",
-        str(minutes),
-        "--seed",
-        "3",
-    ]
+    command = [sys.executable, "-m", "tools.attack", what, "--count", str(count), "--minutes", str(minutes), "--seed", "3"]
     done = subprocess.run(command, cwd=HERE, capture_output=True, text=True, check=False)
     assert done.returncode == 0, done.stdout + done.stderr[-2000:]
     assert done.stdout.count("|") > 8, "a table of figures"
@@ -56,9 +38,7 @@ def test_the_attack_finds_what_is_wrong(tmp_path: Path) -> None:
         "assert os.listdir('/proc/self/fd') == before\n"
         "try:\n    os.waitpid(-1, os.WNOHANG)\n    raise SystemExit('a child is left')\nexcept ChildProcessError:\n    pass\n"
     )
-    done = subprocess.run(
-        [sys.executable, str(script), str(HERE)], capture_output=True, text=True, check=True
-    )
+    done = subprocess.run([sys.executable, str(script), str(HERE)], capture_output=True, text=True, check=True)
     pairs = [own.split("=") for own in done.stdout.split()]
     assert len(pairs) == 6
     assert all(wanted == found for wanted, found in pairs), done.stdout

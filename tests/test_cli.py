@@ -40,19 +40,7 @@ def test_plan_of_a_job_file(tmp_path: Path) -> None:
 
 
 def test_every(tmp_path: Path) -> None:
-    assert (
-        main(
-            [
-                "plan",
-                str(DATA / "cone.csv"),
-                "--set",
-                "mold.stations=every:1m",
-                "--out",
-                str(tmp_path / "p.json"),
-            ]
-        )
-        == 0
-    )
+    assert main(["plan", str(DATA / "cone.csv"), "--set", "mold.stations=every:1m", "--out", str(tmp_path / "p.json")]) == 0
     document = json.loads((tmp_path / "p.json").read_text())
     assert [m["station"] for m in document["molds"]] == [1000, 2000, 3000, 4000]
 
@@ -76,19 +64,7 @@ def test_bad_input_says_where_and_writes_nothing(tmp_path: Path, capsys: pytest.
         (["plan", str(DATA / "cone.csv"), "--set", "skin=-3mm"], 2),
         (["plan", str(DATA / "cone.csv"), "--set", "strip.width=9m"], 3),
         (["export", str(DATA / "cone.csv"), "--kind", "poem", "--out", "x"], 2),
-        (
-            [
-                "export",
-                str(DATA / "cone.csv"),
-                "--kind",
-                "setup-pdf",
-                "--set",
-                "mold.stations=9000",
-                "--out",
-                "x",
-            ],
-            3,
-        ),
+        (["export", str(DATA / "cone.csv"), "--kind", "setup-pdf", "--set", "mold.stations=9000", "--out", "x"], 3),
         (["demo", "nonesuch"], 2),
         (["one.csv", "two.csv"], 2),
     ],
@@ -103,18 +79,7 @@ def test_exit_codes(arguments: list[str], code: int, capsys: pytest.CaptureFixtu
 def test_export_of_strips(tmp_path: Path) -> None:
     out = tmp_path / "strips.csv"
     assert (
-        main(
-            [
-                "export",
-                str(DATA / "double_ender.csv"),
-                "--kind",
-                "strips-csv",
-                "--set",
-                "strip.width=20mm",
-                "--out",
-                str(out),
-            ]
-        )
+        main(["export", str(DATA / "double_ender.csv"), "--kind", "strips-csv", "--set", "strip.width=20mm", "--out", str(out)])
         == 0
     )
     rows = list(csv.reader(out.read_text().splitlines()))
@@ -123,18 +88,14 @@ def test_export_of_strips(tmp_path: Path) -> None:
     assert rows[1][5:7] == ["stem", "sternpost"]
 
 
-def test_molds_are_written_though_the_strips_cannot_be_laid(
-    tmp_path: Path, capsys: pytest.CaptureFixture[str]
-) -> None:
+def test_molds_are_written_though_the_strips_cannot_be_laid(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     save_job(linnet(), tmp_path / "a.hkeel")
     wide = ["--set", "strip.width=5m"]
     out = tmp_path / "molds.dxf"
     assert main(["export", str(tmp_path / "a.hkeel"), *wide, "--kind", "molds-dxf", "--out", str(out)]) == 0
     assert out.stat().st_size > 10_000
     other = tmp_path / "strips.csv"
-    assert (
-        main(["export", str(tmp_path / "a.hkeel"), *wide, "--kind", "strips-csv", "--out", str(other)]) != 0
-    )
+    assert main(["export", str(tmp_path / "a.hkeel"), *wide, "--kind", "strips-csv", "--out", str(other)]) != 0
     assert "(5000 mm) is wider than the whole girth" in capsys.readouterr().err
     assert not other.exists()
 
@@ -146,9 +107,7 @@ def test_export_into_a_folder_that_is_not_there(tmp_path: Path, capsys: pytest.C
 
 
 @pytest.mark.parametrize("name", ["linnet", "pipit", "teasel", "sedge"])
-def test_a_plain_table_gives_patterns_at_the_first_try(
-    name: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]
-) -> None:
+def test_a_plain_table_gives_patterns_at_the_first_try(name: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     """Without a set-up of the builder's own there is one that all molds can be cut for; another than the usual one is said."""
     job = demo_job(name)
     table = tmp_path / "own.csv"
@@ -161,9 +120,7 @@ def test_a_plain_table_gives_patterns_at_the_first_try(
     assert ("The molds are set on" in said) == (name != "sedge")
 
 
-def test_molds_that_cannot_be_cut_leave_the_others(
-    tmp_path: Path, capsys: pytest.CaptureFixture[str]
-) -> None:
+def test_molds_that_cannot_be_cut_leave_the_others(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     """A beam that the builder has chosen breaks out of some molds: the others are written, these are named, and the exit code says
     that something is missing."""
     job = demo_job("linnet")
@@ -199,13 +156,14 @@ def test_molds_that_cannot_be_cut_leave_the_others(
 @pytest.mark.parametrize(
     ("setting", "words"),
     [
-        ("skin=-5", "“-5 mm”"), ('deck.openings=[{"length": -5}]', "“-5 mm”"), ('deck.openings=[{"lenght": 5}]', "“lenght”"),
-        ("deck.openings=[{", "not JSON"), ("waterline=-99999999", "mm”"),
+        ("skin=-5", "“-5 mm”"),
+        ('deck.openings=[{"length": -5}]', "“-5 mm”"),
+        ('deck.openings=[{"lenght": 5}]', "“lenght”"),
+        ("deck.openings=[{", "not JSON"),
+        ("waterline=-99999999", "mm”"),
     ],
-)  # fmt: skip
-def test_what_cannot_be_set_is_said_with_units(
-    setting: str, words: str, capsys: pytest.CaptureFixture[str]
-) -> None:
+)
+def test_what_cannot_be_set_is_said_with_units(setting: str, words: str, capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["plan", str(DATA / "spheroid.csv"), "--set", setting]) == 2
     said = capsys.readouterr().err
     assert words in said

@@ -45,9 +45,7 @@ def labels(drawing: Drawing, layer: Layer) -> list[Label]:
 def test_body_plan_goes_through_every_offset(results: Results) -> None:
     drawing = body_plan(results.shape)
     marks = np.concatenate([np.abs(s.points) for s in strokes(drawing, Layer.OFFSET)])
-    given = np.array(
-        [[r.half_breadth, r.height] for r in linnet().offsets.rows if r.label in ("keel", "wl", "sheer")]
-    )
+    given = np.array([[r.half_breadth, r.height] for r in linnet().offsets.rows if r.label in ("keel", "wl", "sheer")])
     assert len(marks) == len(given)
     assert np.abs(np.sort(marks[:, 0]) - np.sort(given[:, 0])).max() < 1e-9
     curves = {s.key: s.points for s in strokes(drawing, Layer.STATION)}

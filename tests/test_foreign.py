@@ -84,13 +84,16 @@ def png_of(width: int, height: int) -> bytes:
 HOSTILE = {
     "billion.stl": ("mesh", bytes(80) + struct.pack("<I", 1_000_000_000) + bytes(500)),
     "far.obj": ("mesh", b"v 1e300 0 0\nv 0 1e300 0\nv 0 0 1e300\nf 1 2 3\n"),
-    "nan.ply": ("mesh", b"ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\n"
-                b"element face 1\nproperty list uchar int vertex_indices\nend_header\nnan 0 0\n1 0 0\n0 1 0\n3 0 1 2\n"),
+    "nan.ply": (
+        "mesh",
+        b"ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\n"
+        b"element face 1\nproperty list uchar int vertex_indices\nend_header\nnan 0 0\n1 0 0\n0 1 0\n3 0 1 2\n",
+    ),
     "huge.png": ("picture", png_of(30_000, 30_000)),
     "cut.png": ("picture", png_of(300, 300)[:60]),
     "none.pdf": ("picture", b"%PDF-1.7\nrubbish"),
     "none.xlsx": ("tables", b"PK\x03\x04 not a spreadsheet"),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("name", HOSTILE)
@@ -105,15 +108,9 @@ def test_what_cannot_be_is_refused_in_words(tmp_path: Path, name: str) -> None:
 
 @pytest.mark.parametrize(
     ("kind", "size", "kept"),
-    [
-        ("png", (8_900, 8_900), (7071, 7071)),
-        ("png", (13_000, 130), (12_000, 120)),
-        ("jpg", (11_000, 9_000), (5_500, 4_500)),
-    ],
+    [("png", (8_900, 8_900), (7071, 7071)), ("png", (13_000, 130), (12_000, 120)), ("jpg", (11_000, 9_000), (5_500, 4_500))],
 )
-def test_a_large_picture_is_made_smaller(
-    tmp_path: Path, kind: str, size: tuple[int, int], kept: tuple[int, int]
-) -> None:
+def test_a_large_picture_is_made_smaller(tmp_path: Path, kind: str, size: tuple[int, int], kept: tuple[int, int]) -> None:
     path = tmp_path / f"large.{kind}"
     Image.new("RGB", size, "white").save(path, compress_level=1)
     picture = read_foreign("picture", path)
@@ -150,8 +147,10 @@ def test_a_line_far_off_is_named_with_its_layer(tmp_path: Path) -> None:
 def reader_of(monkeypatch: pytest.MonkeyPatch, tmp_path: Path, body: str) -> Path:
     """A file, and a process that does something else than read it."""
     script = tmp_path / "hollow_keel_stand_in.py"
-    script.write_text(f"from pathlib import Path\nfrom hollow_keel.app import foreign\ndef read(path):\n    {body}\n"
-                      "foreign._loaded = lambda _: read\nforeign.main()\n")  # fmt: skip
+    script.write_text(
+        f"from pathlib import Path\nfrom hollow_keel.app import foreign\ndef read(path):\n    {body}\n"
+        "foreign._loaded = lambda _: read\nforeign.main()\n"
+    )
 
     monkeypatch.setattr(foreign, "start_worker", lambda _module: started([sys.executable, str(script)]))
     (tmp_path / "a.dxf").write_text("x")
@@ -169,9 +168,7 @@ def reader_of(monkeypatch: pytest.MonkeyPatch, tmp_path: Path, body: str) -> Pat
         ("return Path('/')", "trips what reads it"),
     ],
 )
-def test_whatever_a_reader_does_is_one_message(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, body: str, said: str
-) -> None:
+def test_whatever_a_reader_does_is_one_message(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, body: str, said: str) -> None:
     path = reader_of(monkeypatch, tmp_path, body)
     with pytest.raises(InputError) as raised:
         read_foreign("drawing", path)

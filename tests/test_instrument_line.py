@@ -10,13 +10,7 @@ from collections.abc import Iterator
 
 import pytest
 
-from hollow_keel.app.instrument_line import (
-    LONGEST_LINE,
-    MOST_LINES,
-    InstrumentLine,
-    SimulatedLine,
-    serial_ports,
-)
+from hollow_keel.app.instrument_line import LONGEST_LINE, MOST_LINES, InstrumentLine, SimulatedLine, serial_ports
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.setup.instruments import SIMULATED, Instrument, caliper
 from hollow_keel.core.units import LengthUnit, parse_length

@@ -66,9 +66,7 @@ def test_a_fault_in_the_computing_process_is_in_its_log(tmp_path: Path) -> None:
     import os
 
     env = {**os.environ, "XDG_STATE_HOME": str(tmp_path)}
-    said = subprocess.run(
-        [sys.executable, "-c", code], env=env, capture_output=True, text=True, check=True
-    ).stdout
+    said = subprocess.run([sys.executable, "-c", code], env=env, capture_output=True, text=True, check=True).stdout
     assert said.startswith("began fault")
     assert "Traceback" in said
     assert "keys_of" in said

@@ -68,9 +68,7 @@ def size_of(label: Label, larger: float) -> tuple[float, float]:
     return larger * (LETTER * len(label.text) * (1.15 if label.strong else 1.0) + 6.0), larger * TALL
 
 
-def boxes(
-    labels: tuple[Label, ...], frame: Frame, found: list[Placed | None], larger: float
-) -> list[tuple[float, ...]]:
+def boxes(labels: tuple[Label, ...], frame: Frame, found: list[Placed | None], larger: float) -> list[tuple[float, ...]]:
     shown = []
     for label, placed in zip(labels, found, strict=True):
         if placed is not None:
@@ -96,17 +94,11 @@ def test_no_text_stands_over_another_and_none_that_is_decided_is_missing(name: s
         shown = boxes(drawing.labels, frame, found, larger)
         for k, box in enumerate(shown):
             assert not any(over(box, other) for other in shown[:k]), f"{what}: one text stands over another"
-        missing = [
-            label.text
-            for label, placed in zip(drawing.labels, found, strict=True)
-            if label.decides and placed is None
-        ]
+        missing = [label.text for label, placed in zip(drawing.labels, found, strict=True) if label.decides and placed is None]
         assert not missing, f"{what}: {missing}"
 
 
-@given(
-    st.lists(st.tuples(st.floats(0, 400), st.floats(0, 300), st.integers(1, 20), st.booleans()), max_size=25)
-)
+@given(st.lists(st.tuples(st.floats(0, 400), st.floats(0, 300), st.integers(1, 20), st.booleans()), max_size=25))
 def test_boxes_never_meet_and_keep_off_what_is_taken(spots: list[tuple[float, float, int, bool]]) -> None:
     labels = tuple(
         Label((x, y), "n" * count, Layer.NOTE, decides="waterline" if decides else "", leads=decides)

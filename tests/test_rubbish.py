@@ -33,9 +33,7 @@ def test_a_number_of_thousands_of_digits_is_refused_in_words(tmp_path: Path) -> 
         parse_offsets_json(f'{{"units": "mm", "points": [{{"station": {LONG}}}]}}')
 
 
-@pytest.mark.parametrize(
-    "text", [f"1/{'9' * 400}", f"{LONG}mm", "1e400", "1" * 400, f"{'9' * 150}/{'9' * 10}"]
-)
+@pytest.mark.parametrize("text", [f"1/{'9' * 400}", f"{LONG}mm", "1e400", "1" * 400, f"{'9' * 150}/{'9' * 10}"])
 def test_a_length_out_of_all_reason_is_refused_or_read(text: str) -> None:
     try:
         assert abs(parse_length(text)) < float("inf")
@@ -43,9 +41,7 @@ def test_a_length_out_of_all_reason_is_refused_or_read(text: str) -> None:
         assert error.mend
 
 
-@pytest.mark.parametrize(
-    ("text", "value"), [("1e-05", 1e-5), ("1e16", 1e16), ("2.5E+2 mm", 250.0), ("1e-1in", 2.54)]
-)
+@pytest.mark.parametrize(("text", "value"), [("1e-05", 1e-5), ("1e16", 1e16), ("2.5E+2 mm", 250.0), ("1e-1in", 2.54)])
 def test_numbers_as_programs_write_them_are_read(text: str, value: float) -> None:
     assert parse_length(text) == pytest.approx(value)
 
@@ -96,9 +92,7 @@ def offsets(tmp_path: Path) -> Path:
 def run(*arguments: str | bytes, out: str) -> subprocess.CompletedProcess[bytes]:
     command = [os.fsencode(sys.executable), b"-m", b"hollow_keel.cli", *(os.fsencode(a) for a in arguments)]
     joined = b" ".join(b"'" + part.replace(b"'", b"'\\''") + b"'" for part in command)
-    return subprocess.run(
-        [b"/bin/sh", b"-c", joined + b" " + out.encode()], capture_output=True, check=False, timeout=300
-    )
+    return subprocess.run([b"/bin/sh", b"-c", joined + b" " + out.encode()], capture_output=True, check=False, timeout=300)
 
 
 @pytest.mark.parametrize(("out", "said"), [("> /dev/full", b"cannot be written"), (">&-", b"is closed")])

@@ -130,11 +130,7 @@ def test_change_is_validated_and_touches_one_part() -> None:
     job = change(linnet(), "strips", width=30.0)
     assert job.strips.width == 30
     assert job.molds is linnet().molds or job.molds == linnet().molds
-    for part, fields in (
-        ("strips", {"width": -1.0}),
-        ("strips", {"timber": "oak"}),
-        ("", {"waterline": float("nan")}),
-    ):
+    for part, fields in (("strips", {"width": -1.0}), ("strips", {"timber": "oak"}), ("", {"waterline": float("nan")})):
         with pytest.raises(InputError) as raised:
             change(job, part, **fields)
         assert raised.value.where
@@ -163,12 +159,7 @@ def test_open_any(tmp_path: Path) -> None:
 
 
 def test_settings_are_kept_and_never_in_the_way(tmp_path: Path) -> None:
-    settings = (
-        Settings(theme="dark")
-        .with_recent(tmp_path / "a")
-        .with_recent(tmp_path / "b")
-        .with_recent(tmp_path / "a")
-    )
+    settings = Settings(theme="dark").with_recent(tmp_path / "a").with_recent(tmp_path / "b").with_recent(tmp_path / "a")
     assert [Path(p).name for p in settings.recent] == ["a", "b"]
     save_settings(settings, tmp_path / "new")
     assert load_settings(tmp_path / "new") == settings
@@ -222,11 +213,7 @@ def test_what_is_tried_is_one_step_when_it_is_kept_and_none_when_it_is_given_up(
 def test_a_step_after_which_the_file_could_not_be_opened_is_refused(tmp_path: Path) -> None:
     job = demo_job("pipit")
     session = Session(job)
-    rows = (
-        *job.offsets.rows[:3],
-        job.offsets.rows[3].model_copy(update={"height": math.inf}),
-        *job.offsets.rows[4:],
-    )
+    rows = (*job.offsets.rows[:3], job.offsets.rows[3].model_copy(update={"height": math.inf}), *job.offsets.rows[4:])
     bad = job.model_copy(update={"offsets": job.offsets.model_copy(update={"rows": rows})})
     session.attempt(bad)  # while it is dragged
     with pytest.raises(InputError, match=r"height, no\. 4.*inf"):

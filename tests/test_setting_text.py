@@ -23,14 +23,21 @@ INCHES = LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16)
 @pytest.mark.parametrize(
     ("path", "value", "shown"),
     [
-        ("molds.skin", 8.0, "8.0"), ("molds.skin", 0.0, "0.0"), ("molds.notch_width", 0.0, "no notch"),
-        ("molds.halves", True, "two halves"), ("molds.mark_planks", False, "no"),
-        ("molds.spall_above", None, "no cross spall"), ("strips.master.share", 0.6, "60 %"),
-        ("strips.master.angle", 30.0, "30°"), ("inside.stringers", (0.35, 0.65), "35, 65 %"),
-        ("inside.stringers", (), "none"), ("strips.minutes", 30.0, "30 minutes"), ("setup.zero_at", None, "hull's end"),
+        ("molds.skin", 8.0, "8.0"),
+        ("molds.skin", 0.0, "0.0"),
+        ("molds.notch_width", 0.0, "no notch"),
+        ("molds.halves", True, "two halves"),
+        ("molds.mark_planks", False, "no"),
+        ("molds.spall_above", None, "no cross spall"),
+        ("strips.master.share", 0.6, "60 %"),
+        ("strips.master.angle", 30.0, "30°"),
+        ("inside.stringers", (0.35, 0.65), "35, 65 %"),
+        ("inside.stringers", (), "none"),
+        ("strips.minutes", 30.0, "30 minutes"),
+        ("setup.zero_at", None, "hull's end"),
         ("strips.bottom", 0, "up to the turn of the bilge"),
     ],
-)  # fmt: skip
+)
 def test_a_value_is_shown_in_words(path: str, value: Any, shown: str) -> None:
     assert text_to_show(all_settings()[path], value, MM) == shown
 
@@ -38,12 +45,18 @@ def test_a_value_is_shown_in_words(path: str, value: Any, shown: str) -> None:
 @pytest.mark.parametrize(
     ("path", "text", "value"),
     [
-        ("molds.skin", "3/8in", 9.525), ("molds.skin", "1 cm", 10.0), ("strips.master.share", "70", 0.7),
-        ("strips.master.share", "70 %", 0.7), ("strips.master.angle", "45°", 45.0), ("strips.modulus", "8,5", 8.5),
-        ("inside.stringers", "35; 65 %", (0.35, 0.65)), ("stock.used_up.edge_screws", "2", 2),
-        ("molds.spall_above", "", None), ("stock.buying.currency", "kr", "kr"),
+        ("molds.skin", "3/8in", 9.525),
+        ("molds.skin", "1 cm", 10.0),
+        ("strips.master.share", "70", 0.7),
+        ("strips.master.share", "70 %", 0.7),
+        ("strips.master.angle", "45°", 45.0),
+        ("strips.modulus", "8,5", 8.5),
+        ("inside.stringers", "35; 65 %", (0.35, 0.65)),
+        ("stock.used_up.edge_screws", "2", 2),
+        ("molds.spall_above", "", None),
+        ("stock.buying.currency", "kr", "kr"),
     ],
-)  # fmt: skip
+)
 def test_a_text_is_read_as_a_builder_types_it(path: str, text: str, value: Any) -> None:
     found = read_text(all_settings()[path], text, MM, None)
     assert found == pytest.approx(value) if not isinstance(value, str) else found == value
@@ -52,10 +65,12 @@ def test_a_text_is_read_as_a_builder_types_it(path: str, text: str, value: Any) 
 @pytest.mark.parametrize(
     ("path", "text", "said"),
     [
-        ("molds.skin", "thick", "Skin taken off"), ("stock.used_up.edge_screws", "two", "not a whole number"),
-        ("inside.stringers", "35, x", "not a share in per cent"), ("strips.modulus", "stiff", "not a number"),
+        ("molds.skin", "thick", "Skin taken off"),
+        ("stock.used_up.edge_screws", "two", "not a whole number"),
+        ("inside.stringers", "35, x", "not a share in per cent"),
+        ("strips.modulus", "stiff", "not a number"),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_read_is_named(path: str, text: str, said: str) -> None:
     with pytest.raises(InputError) as error:
         read_text(all_settings()[path], text, MM, None)
@@ -63,9 +78,7 @@ def test_what_cannot_be_read_is_named(path: str, text: str, said: str) -> None:
 
 
 @given(value=st.floats(0.01, 5000), style=st.sampled_from(STYLES))
-def test_a_length_left_as_it_stands_is_not_rounded_and_one_typed_is_within_the_tape(
-    value: float, style: LengthStyle
-) -> None:
+def test_a_length_left_as_it_stands_is_not_rounded_and_one_typed_is_within_the_tape(value: float, style: LengthStyle) -> None:
     record = all_settings()["molds.skin"]
     text = text_to_type(record, value, style)
     assert read_text(record, text, style, value) == value
@@ -87,13 +100,7 @@ def test_every_setting_can_be_shown_and_read_back() -> None:
 
 @given(st.text(max_size=30))
 def test_rubbish_is_read_or_refused_in_words(text: str) -> None:
-    for path in (
-        "molds.skin",
-        "strips.master.share",
-        "inside.stringers",
-        "stock.used_up.edge_screws",
-        "strips.modulus",
-    ):
+    for path in ("molds.skin", "strips.master.share", "inside.stringers", "stock.used_up.edge_screws", "strips.modulus"):
         try:
             read_text(all_settings()[path], text, INCHES, None)
         except InputError as error:

@@ -192,9 +192,7 @@ def test_versions_are_thinned_by_age(tmp_path: Path) -> None:
     for k in range(72):
         when = NOW + timedelta(minutes=10 * k)
         keep_version(tmp_path / "versions", path, b"%d" % k, when)
-    ages = [
-        (when - version.when).total_seconds() / 60 for version in versions_of(tmp_path / "versions", path)
-    ]
+    ages = [(when - version.when).total_seconds() / 60 for version in versions_of(tmp_path / "versions", path)]
     assert len(ages) == KEPT
     assert ages[0] == 0.0
     assert ages[1] <= 60.0

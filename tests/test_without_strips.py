@@ -48,9 +48,7 @@ def test_without_strips_lines_and_molds_are_whole(stripless: Results) -> None:
         stripless.planking  # noqa: B018
     for stage in (PLANKING, STOCK):
         failed = stripless.values[stage.id].value
-        assert (failed.stage, failed.kind) == ("plan", FailureKind.IMPOSSIBLE), (
-            "it is told where it went wrong"
-        )
+        assert (failed.stage, failed.kind) == ("plan", FailureKind.IMPOSSIBLE), "it is told where it went wrong"
 
 
 @pytest.mark.parametrize("export", WITHOUT, ids=lambda e: e.kind)
@@ -80,9 +78,7 @@ def test_a_file_is_written_from_what_it_names_and_nothing_else(export: Export) -
 KEPT, LINNET = Pipeline(), linnet()
 
 
-def test_a_fault_in_one_stage_stays_there(
-    monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture
-) -> None:
+def test_a_fault_in_one_stage_stays_there(monkeypatch: pytest.MonkeyPatch, caplog: pytest.LogCaptureFixture) -> None:
     """What needs the broken stage is told which one it is, with its traceback; everything else is worked out."""
 
     def broken(_given: object) -> None:

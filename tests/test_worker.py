@@ -50,9 +50,7 @@ def turns(worker: Worker, number: int, last: str = "") -> Iterator[tuple[Value, 
                 return
 
 
-def answers(
-    worker: Worker, job: object, number: int = 1, known: Mapping[str, str] | None = None, last: str = ""
-) -> dict[str, Any]:
+def answers(worker: Worker, job: object, number: int = 1, known: Mapping[str, str] | None = None, last: str = "") -> dict[str, Any]:
     """All values in answer to one request, by stage."""
     worker.requests.send((number, job, known or {}))
     return {v.stage: v.value for turn in turns(worker, number, last) for v in turn}
@@ -96,9 +94,7 @@ def test_a_newer_request_ends_long_work_at_once(worker: Worker) -> None:
     worker.requests.send((1, linnet(), {}))
     while not any(v.stage == "fairness" for v in next(turns(worker, 1))):
         pass
-    worker.requests.send(
-        (2, pipit(), {})
-    )  # while Linnet's boards are being planned, which takes a second or more
+    worker.requests.send((2, pipit(), {}))  # while Linnet's boards are being planned, which takes a second or more
     seen: list[tuple[int, str]] = []
     while (2, "planking") not in seen:
         number, kind, value = worker.answers.recv()
@@ -149,9 +145,7 @@ def test_it_ends_with_the_window_whatever_it_is_at() -> None:
         "print('at work', file=__import__('sys').stderr, flush=True)\n"
         "while True:\n    pass\n"
     )
-    process = subprocess.Popen(
-        [sys.executable, "-c", code], stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE
-    )
+    process = subprocess.Popen([sys.executable, "-c", code], stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE)
     with process:
         assert process.stdin is not None
         assert process.stderr is not None

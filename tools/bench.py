@@ -142,8 +142,12 @@ def bench_stages() -> None:
     pipeline.results(job)
     line("shape after an edit (no window)", best_of(5, lambda: Pipeline().shape(job)), "s", 0.1)
     shape = pipeline.shape(job)
-    line(f"strips of Linnet ({len(pipeline.value(shape.job, PLANKING).strips)} a side)",
-         best_of(5, lambda: plank(shape.hull, job.strips.cover)), "s", 0.3)  # fmt: skip
+    line(
+        f"strips of Linnet ({len(pipeline.value(shape.job, PLANKING).strips)} a side)",
+        best_of(5, lambda: plank(shape.hull, job.strips.cover)),
+        "s",
+        0.3,
+    )
 
 
 @contextmanager
@@ -335,36 +339,19 @@ def bench_planking() -> None:
         hull = build_hull(read_lines(scaled(linnet.offsets, times, beam, beam)))
         laid = plank(hull, width)
         widest = 2 * math.ceil(max(g for _, g in hull.girths) / width)
-        line(
-            f"{what}: {len(laid.strips)} a side, {widest} around",
-            best_of(3, lambda h=hull, w=width: plank(h, w)),
-            "s",
-            wanted,
-        )
+        line(f"{what}: {len(laid.strips)} a side, {widest} around", best_of(3, lambda h=hull, w=width: plank(h, w)), "s", wanted)
     hull = build_hull(read_lines(linnet.offsets))
     line("strips of Linnet (65 a side)", best_of(4, lambda: plank(hull, 14.0)), "s", 0.3)
     for layout in (StripLayout.TAPERED, StripLayout.MIXED):
-        line(
-            f"strips of Linnet, {layout.value}",
-            best_of(3, lambda y=layout: plank(hull, Laying(14.0, layout=y))),
-            "s",
-        )
+        line(f"strips of Linnet, {layout.value}", best_of(3, lambda y=layout: plank(hull, Laying(14.0, layout=y))), "s")
     natural = MasterLine(kind=MasterKind.NATURAL, height=330.0)
-    line(
-        "strips of Linnet, natural master line",
-        best_of(3, lambda: plank(hull, Laying(14.0, Guide.MASTER, master=natural))),
-        "s",
-    )
+    line("strips of Linnet, natural master line", best_of(3, lambda: plank(hull, Laying(14.0, Guide.MASTER, master=natural))), "s")
     shape = Pipeline().shape(linnet)
     laid = Pipeline().value(shape.job, PLANKING)
     stations = [m.station for m in shape.molds.molds]
     line("how 65 strips behave", best_of(3, lambda: behaviours(linnet.strips, laid, stations)), "s")
     mold = shape.molds.molds[5]
-    line(
-        "65 strips where they cross a mold",
-        best_of(3, lambda: crossings(shape.hull, mold, laid, linnet.strips)),
-        "s",
-    )
+    line("65 strips where they cross a mold", best_of(3, lambda: crossings(shape.hull, mold, laid, linnet.strips)), "s")
     for name in ("linnet", "sedge", "pipit", "teasel"):
         own = demo_job(name)
         line(
@@ -397,12 +384,7 @@ def _orbit(laid: Planking) -> None:
         view.wait_until_painted()
         view.grab()
         frames += 1
-    line(
-        "frames a second turning the planked hull (more is better)",
-        frames / (time.perf_counter() - start),
-        "",
-        20,
-    )
+    line("frames a second turning the planked hull (more is better)", frames / (time.perf_counter() - start), "", 20)
     view.close_scene()
 
 
@@ -420,22 +402,12 @@ def bench_survey() -> None:
     places = np.arange(30) * 400.0
     values = np.random.default_rng(1).normal(0, 0.5, 30)
     values[[4, 11, 20]] += 7.0
-    line(
-        "30 molds judged, six directions",
-        best_of(5, lambda: [judge_row(places, values, 0.5) for _ in range(6)]),
-        "s",
-        0.05,
-    )
+    line("30 molds judged, six directions", best_of(5, lambda: [judge_row(places, values, 0.5) for _ in range(6)]), "s", 0.05)
     far = np.arange(40) * 400.0
     round_hull = np.sqrt(30_000.0**2 - (far - far.mean()) ** 2)
     built = round_hull + np.random.default_rng(2).normal(0, 3, 40)
     strip = Batten.of_strip(20, 8)
-    line(
-        "batten over 40 molds",
-        best_of(5, lambda: lay_batten(far, built, strip, pulls(far, round_hull))),
-        "s",
-        0.02,
-    )
+    line("batten over 40 molds", best_of(5, lambda: lay_batten(far, built, strip, pulls(far, round_hull))), "s", 0.02)
 
 
 def bench_stock() -> None:
@@ -471,9 +443,7 @@ def bench_decks() -> None:
         pipeline.results(wider, [PLAN, DECK_OPENINGS])
 
     widths = iter((17.0, 17.5, 18.5, 19.0))
-    line(
-        "hull and deck of Teasel planned, with openings", best_of(4, lambda: planned(next(widths))), "s", 0.6
-    )
+    line("hull and deck of Teasel planned, with openings", best_of(4, lambda: planned(next(widths))), "s", 0.6)
     rows = job.offsets.rows
     place = next(k for k, row in enumerate(rows) if row.label == "deck" and row.station == 2000)
     heights = iter((1.0, 2.0, 3.0, 4.0))

@@ -229,10 +229,7 @@ def teasel() -> list[tuple[float, str, float, float]]:
         for k, s in enumerate((0.8, 0.6, 0.4, 0.2, 0.0)):
             z = high + crown(x) * (1 - s ** (2 - peak(x)))
             rows.append((float(x), "deck_centre" if k == 4 else "deck", round(s * half, 1), round(z, 1)))
-    rows += [
-        (round(length - rake * (1 - t)), "stem_stern", 8, round(bottom(length - rake * (1 - t)), 1))
-        for t in ts
-    ]
+    rows += [(round(length - rake * (1 - t)), "stem_stern", 8, round(bottom(length - rake * (1 - t)), 1)) for t in ts]
     return rows
 
 

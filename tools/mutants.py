@@ -35,25 +35,41 @@ MOST_SECONDS = 40.0
 """Of the tests that run a changed line the quickest are tried, so long together as they were when mapped."""
 UNTOLD_SECONDS = 0.05
 AT_HAND = (
-    "numpy", "scipy.interpolate", "scipy.optimize", "scipy.spatial", "scipy.integrate", "scipy.sparse.linalg", "scipy.stats",
-    "shapely.ops", "pydantic", "pytest", "ezdxf", "pypdf", "reportlab",
-)  # fmt: skip
+    "numpy",
+    "scipy.interpolate",
+    "scipy.optimize",
+    "scipy.spatial",
+    "scipy.integrate",
+    "scipy.sparse.linalg",
+    "scipy.stats",
+    "shapely.ops",
+    "pydantic",
+    "pytest",
+    "ezdxf",
+    "pypdf",
+    "reportlab",
+)
 """Loaded before the first change is tried: each takes its time."""
 NOTICED = (1, 2)
 """What pytest ends with where a test failed, or could not even be loaded."""
 SWAPS: dict[type[ast.AST], type[ast.AST]] = {
-    ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult, ast.Mod: ast.Mult, ast.FloorDiv: ast.Div,
-    ast.Pow: ast.Mult, ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq,
-    ast.NotEq: ast.Eq, ast.And: ast.Or, ast.Or: ast.And,
-}  # fmt: skip
-PAIRS = (
-    ("min", "max"),
-    ("minimum", "maximum"),
-    ("argmin", "argmax"),
-    ("ceil", "floor"),
-    ("sin", "cos"),
-    ("any", "all"),
-)
+    ast.Add: ast.Sub,
+    ast.Sub: ast.Add,
+    ast.Mult: ast.Div,
+    ast.Div: ast.Mult,
+    ast.Mod: ast.Mult,
+    ast.FloorDiv: ast.Div,
+    ast.Pow: ast.Mult,
+    ast.Lt: ast.LtE,
+    ast.LtE: ast.Lt,
+    ast.Gt: ast.GtE,
+    ast.GtE: ast.Gt,
+    ast.Eq: ast.NotEq,
+    ast.NotEq: ast.Eq,
+    ast.And: ast.Or,
+    ast.Or: ast.And,
+}
+PAIRS = (("min", "max"), ("minimum", "maximum"), ("argmin", "argmax"), ("ceil", "floor"), ("sin", "cos"), ("any", "all"))
 NAMES = {a: b for pair in PAIRS for a, b in (pair, pair[::-1])}
 BARE = {"min", "max", "any", "all"}
 """Of these those that are called without a module before them."""
@@ -171,9 +187,7 @@ class Changed(importlib.abc.MetaPathFinder, importlib.abc.Loader):
         self._name = ".".join(place.file.with_suffix("").parts[1:])
         self._code = compile(changed(place), str(place.file), "exec")
 
-    def find_spec(
-        self, name: str, _path: Sequence[str] | None, _target: ModuleType | None = None
-    ) -> ModuleSpec | None:
+    def find_spec(self, name: str, _path: Sequence[str] | None, _target: ModuleType | None = None) -> ModuleSpec | None:
         return importlib.util.spec_from_loader(name, self) if name == self._name else None
 
     def exec_module(self, module: ModuleType) -> None:
@@ -183,9 +197,21 @@ class Changed(importlib.abc.MetaPathFinder, importlib.abc.Loader):
 def make_map() -> None:
     """Note which test runs which line of the core, and how long each takes."""
     command = [
-        sys.executable, "-m", "pytest", "-q", "-p", "no:cacheprovider", "tests/core", "tests/outside",
-        "--cov=src/hollow_keel/core", "--cov-context=test", "--cov-report=", "--durations=0", "--durations-min=0.05", "--forget",
-    ]  # fmt: skip
+        sys.executable,
+        "-m",
+        "pytest",
+        "-q",
+        "-p",
+        "no:cacheprovider",
+        "tests/core",
+        "tests/outside",
+        "--cov=src/hollow_keel/core",
+        "--cov-context=test",
+        "--cov-report=",
+        "--durations=0",
+        "--durations-min=0.05",
+        "--forget",
+    ]
     environment = {**os.environ, "PYTHONPATH": "src:.", "OPENBLAS_NUM_THREADS": "1"}
     said = subprocess.run(command, env=environment, capture_output=True, text=True, check=False).stdout
     took = re.findall(r"^\s*([\d.]+)s call\s+(\S.*)$", said, re.MULTILINE)
@@ -234,13 +260,7 @@ def tried(place: Place, tests: Sequence[str]) -> int:
 def told(place: Place, tests: Sequence[str], status: int) -> str:
     """What became of a change, by how its process ended: killed, lives, or not tried."""
     code = os.waitstatus_to_exitcode(status)
-    found = (
-        "killed"
-        if code < 0 or code in NOTICED
-        else f"lives, by {len(tests)} tests"
-        if code == 0
-        else "not tried"
-    )
+    found = "killed" if code < 0 or code in NOTICED else f"lives, by {len(tests)} tests" if code == 0 else "not tried"
     line = place.file.read_text().splitlines()[place.line - 1].strip()
     return f"{found}: {place.file}:{place.line}: {place.what}: {line}"
 
@@ -268,9 +288,7 @@ def try_all(chosen: Sequence[tuple[Place, list[str]]], at_once: int) -> None:
 
 
 def main() -> None:
-    parser = argparse.ArgumentParser(
-        description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter
-    )
+    parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
     parser.add_argument("what", choices=("map", "try"))
     parser.add_argument("count", type=int, nargs="?", default=60)
     parser.add_argument("parts", nargs="*")

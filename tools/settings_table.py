@@ -41,11 +41,7 @@ def row(record: Record) -> str:
     """A line of the table."""
     words = record.setting
     choices = [f"`{shown(value, record)}`" for value in words.choices if value is not None]
-    limits = [
-        *record.limits,
-        *([", ".join(choices)] if choices else []),
-        *([words.unit] if words.unit else []),
-    ]
+    limits = [*record.limits, *([", ".join(choices)] if choices else []), *([words.unit] if words.unit else [])]
     named = " or ".join(f"`{name}`" for name in dict.fromkeys((record.key, record.path.replace("_", "-"))))
     cells = (named, words.label, words.why, shown(record.default, record), "; ".join(limits), words.source)
     return "| " + " | ".join(cell.replace("|", "\\|") for cell in cells) + " |\n"

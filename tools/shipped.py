@@ -60,15 +60,8 @@ def _holds(marker: str) -> bool:
 def licence_of(name: str) -> str:
     """The name of a package's licence, as it tells it itself."""
     told = metadata.metadata(name)
-    short = next(
-        (text for key in ("License-Expression", "License") if (text := told.get(key)) and len(text) <= SHORT),
-        None,
-    )
-    classes = [
-        text.rpartition(" :: ")[2]
-        for text in told.get_all("Classifier") or []
-        if text.startswith("License :: ")
-    ]
+    short = next((text for key in ("License-Expression", "License") if (text := told.get(key)) and len(text) <= SHORT), None)
+    classes = [text.rpartition(" :: ")[2] for text in told.get_all("Classifier") or [] if text.startswith("License :: ")]
     first = (told.get("License") or "").strip().splitlines()
     return short or ", ".join(classes) or (first[0].strip() if first else "see its own text")
 
@@ -84,9 +77,19 @@ def locked() -> Iterator[str]:
     with tempfile.TemporaryDirectory() as folder:
         report = Path(folder) / "report.json"
         command = [
-            sys.executable, "-m", "pip", "install", "--quiet", "--dry-run", "--ignore-installed", "--report", str(report), "-c",
-            str(ROOT / "constraints.txt"), f"{ROOT}[dev]",
-        ]  # fmt: skip
+            sys.executable,
+            "-m",
+            "pip",
+            "install",
+            "--quiet",
+            "--dry-run",
+            "--ignore-installed",
+            "--report",
+            str(report),
+            "-c",
+            str(ROOT / "constraints.txt"),
+            f"{ROOT}[dev]",
+        ]
         subprocess.run(command, check=True)
         installed = json.loads(report.read_text(encoding="utf-8"))["install"]
     yield f"# For Python {platform.python_version_tuple()[0]}.{platform.python_version_tuple()[1]} on {platform.machine()}; used by"

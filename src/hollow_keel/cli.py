@@ -41,9 +41,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
         if given and given[0].startswith("-"):
             _parser().parse_args(given)
         if len(given) > 1:
-            raise InputError(
-                "only one file can be opened", value=" ".join(given), mend="Give one job or offsets file."
-            )
+            raise InputError("only one file can be opened", value=" ".join(given), mend="Give one job or offsets file.")
         with window_starting() as worker:  # it loads its libraries while we load ours
             from .ui.start import run_window
 
@@ -60,48 +58,31 @@ def main(arguments: Sequence[str] | None = None) -> int:
 
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
-        prog="hollow-keel",
-        description="Plans strip-planked and cold-molded hulls. With a file or nothing it opens the window.",
+        prog="hollow-keel", description="Plans strip-planked and cold-molded hulls. With a file or nothing it opens the window."
     )
     parser.add_argument("--version", action="version", version=f"Hollow Keel {__version__}")
     commands = parser.add_subparsers(required=True)
     plan = commands.add_parser("plan", help="every stage's results as JSON")
-    plan.add_argument(
-        "input",
-        type=Path,
-        help="a .hkeel job, a table of offsets (CSV, text, spreadsheet), a mesh or a drawing",
-    )
+    plan.add_argument("input", type=Path, help="a .hkeel job, a table of offsets (CSV, text, spreadsheet), a mesh or a drawing")
     plan.add_argument("--out", type=Path, help="the file to write (otherwise standard output)")
     _add_set(plan)
     plan.set_defaults(run=_plan)
     export = commands.add_parser("export", help="write patterns, sheets and tables")
-    export.add_argument(
-        "input",
-        type=Path,
-        help="a .hkeel job, a table of offsets (CSV, text, spreadsheet), a mesh or a drawing",
-    )
+    export.add_argument("input", type=Path, help="a .hkeel job, a table of offsets (CSV, text, spreadsheet), a mesh or a drawing")
     export.add_argument("--kind", required=True, help=", ".join(e.kind for e in EXPORTS))
     export.add_argument("--out", type=Path, required=True, help="the file to write")
     _add_set(export)
     export.set_defaults(run=_export)
     demo = commands.add_parser("demo", help="the window with a demo job")
     demo.add_argument("name", nargs="?", default="linnet", help=f"one of {', '.join(DEMOS)}")
-    demo.add_argument(
-        "--pictures",
-        type=Path,
-        help="instead: save a PNG of each page, the patterns and the plan there, and end",
-    )
+    demo.add_argument("--pictures", type=Path, help="instead: save a PNG of each page, the patterns and the plan there, and end")
     demo.set_defaults(run=_demo)
     return parser
 
 
 def _add_set(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
-        "--set",
-        action="append",
-        default=[],
-        metavar="KEY=VALUE",
-        help="a setting, such as skin=6mm or strip.width=3/4in",
+        "--set", action="append", default=[], metavar="KEY=VALUE", help="a setting, such as skin=6mm or strip.width=3/4in"
     )
     parser.add_argument(
         "--read",

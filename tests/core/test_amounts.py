@@ -72,9 +72,7 @@ def test_widths_in_a_spreadsheet_add_up_to_the_girth(in_inches: Results) -> None
         assert total == pytest.approx(sum(c.width for c in ticks[mold.name]), abs=0.2)
     assert "tightest edge-set radius ft" in rows[0]
     strip = in_inches.planking.strips[30]
-    assert float(rows[30]["tightest edge-set radius ft"]) == pytest.approx(
-        1 / strip.max_edge_set / 304.8, abs=0.01
-    )
+    assert float(rows[30]["tightest edge-set radius ft"]) == pytest.approx(1 / strip.max_edge_set / 304.8, abs=0.01)
 
 
 def test_what_is_used_up_is_told_in_pounds_and_gallons_and_kept_in_metric(in_inches: Results) -> None:

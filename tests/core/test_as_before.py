@@ -32,8 +32,12 @@ def before() -> JointPlan:
             made(2, 1900, ("A1.1*", 980.0), ("A1.2", 980.0), joints=(950.0,)),
             made(3, 2000, ("A1.2*", 2000.0)),
         ),
-        (), used=8000.0, lost=60.0, scrap=8000 - 3000 - 1900 - 60 - 2000 - 1014, left=(Stick(1014.0, "A1.2*", True),),
-    )  # fmt: skip
+        (),
+        used=8000.0,
+        lost=60.0,
+        scrap=8000 - 3000 - 1900 - 60 - 2000 - 1014,
+        left=(Stick(1014.0, "A1.2*", True),),
+    )
 
 
 def test_what_is_cut_as_planned_stays_and_the_rest_too(before: JointPlan) -> None:
@@ -51,18 +55,9 @@ def test_what_is_cut_as_planned_stays_and_the_rest_too(before: JointPlan) -> Non
 
 
 def test_all_is_cut(before: JointPlan) -> None:
-    kept = as_before(
-        before, [m.as_cut() for m in before.made], [Stick(1014.0, "A1.2*", True)], lambda _: JOINT
-    )
+    kept = as_before(before, [m.as_cut() for m in before.made], [Stick(1014.0, "A1.2*", True)], lambda _: JOINT)
     assert kept is not None
-    assert (kept.made, kept.used, kept.lost, kept.scrap, kept.left, kept.waste) == (
-        (),
-        0.0,
-        0.0,
-        0.0,
-        (),
-        0.0,
-    )
+    assert (kept.made, kept.used, kept.lost, kept.scrap, kept.left, kept.waste) == ((), 0.0, 0.0, 0.0, (), 0.0)
 
 
 def test_what_was_cut_in_another_way_is_planned_anew(before: JointPlan) -> None:
@@ -74,6 +69,4 @@ def test_what_was_cut_in_another_way_is_planned_anew(before: JointPlan) -> None:
 
 def test_wood_that_is_not_there_any_more_is_planned_anew(before: JointPlan) -> None:
     cut = (before.made[0].as_cut(),)
-    assert (
-        as_before(before, cut, [Stick(500.0, "A1.1*", True), Stick(1500.0, "A1.2")], lambda _: JOINT) is None
-    )
+    assert as_before(before, cut, [Stick(500.0, "A1.1*", True), Stick(1500.0, "A1.2")], lambda _: JOINT) is None

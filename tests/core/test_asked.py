@@ -38,12 +38,8 @@ def test_a_round_is_bent_as_its_radius_and_a_straight_line_not_at_all() -> None:
     assert bend(straight) == pytest.approx([0.0], abs=1e-12)
     assert bend(np.zeros((1, 3))) == [0.0]
     point, way = np.zeros((1, 3)), np.array([[0.0, 0.0, 0.0], [50.0, 0.0, 0.0]])
-    together = bend(
-        point, arc(800.0, 1.0), way, arc(300.0, 0.1), point, straight, arc(500.0, 1.0), way, point
-    )
-    assert together == pytest.approx(
-        [0.0, 1 / 800, 0.0, 1 / 300, 0.0, 0.0, 1 / 500, 0.0, 0.0], rel=1e-3, abs=1e-12
-    )
+    together = bend(point, arc(800.0, 1.0), way, arc(300.0, 0.1), point, straight, arc(500.0, 1.0), way, point)
+    assert together == pytest.approx([0.0, 1 / 800, 0.0, 1 / 300, 0.0, 0.0, 1 / 500, 0.0, 0.0], rel=1e-3, abs=1e-12)
 
 
 def test_a_corner_is_its_angle_over_the_stretch_however_sharp_it_is() -> None:
@@ -96,9 +92,7 @@ def test_it_does_not_hang_on_how_densely_a_seam_is_told() -> None:
     def thin(seam: Seam) -> Seam:
         on = np.flatnonzero(seam.on) if seam.on.any() else np.arange(len(seam.on))
         kept = np.union1d(on[::2], on[-1:])
-        return thinned.setdefault(
-            id(seam), replace(seam, uv=seam.uv[kept], points=seam.points[kept], on=seam.on[kept])
-        )
+        return thinned.setdefault(id(seam), replace(seam, uv=seam.uv[kept], points=seam.points[kept], on=seam.on[kept]))
 
     fewer = [Face(f.shape, thin(f.straight), None if f.scribed is None else thin(f.scribed)) for f in faces]
     full, half = asked_of(surface, faces), asked_of(surface, fewer)
@@ -113,5 +107,7 @@ def test_findings_of_the_launch_are_those_of_her_page() -> None:
     """What a change of how layers are worked out must not change unseen: as they were looked at on the page."""
     plans = Pipeline().value(demo_job("sedge"), LAYERS)
     assert [[f.code for f in plan.findings] for plan in plans] == [
-        ["veneer-misfit", "veneer-wide"], ["veneer-misfit", "veneer-wide"], ["veneer-wide", "spiling"]
-    ]  # fmt: skip
+        ["veneer-misfit", "veneer-wide"],
+        ["veneer-misfit", "veneer-wide"],
+        ["veneer-wide", "spiling"],
+    ]

@@ -37,13 +37,9 @@ def fitted() -> Job:
     openings = (
         Opening(name="hatch", at=3560.0, off=50.0, length=400.0, width=300.0),
         Opening(name="egg", shape=OpeningShape.EGG, at=1500.0, length=820.0, width=420.0, forward=0.2),
-        Opening(
-            name="drawn", shape=OpeningShape.DRAWN, drawn=((2000.0, -100.0), (2300.0, 0.0), (2000.0, 100.0))
-        ),
+        Opening(name="drawn", shape=OpeningShape.DRAWN, drawn=((2000.0, -100.0), (2300.0, 0.0), (2000.0, 100.0))),
     )
-    job = change(
-        job, "deck", openings=openings, peak_bow=300.0, peak_stern=200.0, ridge_height=410.0, crown_on=500.0
-    )
+    job = change(job, "deck", openings=openings, peak_bow=300.0, peak_stern=200.0, ridge_height=410.0, crown_on=500.0)
     job = change(job, "inside", height=100.0, begins=900.0, ends=2600.0, bulkheads=(700.0, 3900.0))
     job = change(job, "release", spalls=(800.0, 2000.0, 4000.0))
     job = change(job, "molds", spall_above=150.0)
@@ -51,9 +47,15 @@ def fitted() -> Job:
     job = change(job, "strips", master=MasterLine(height=200.0))
     arcs = (ArcReading(head="bow quarter 1", side=Side.PORT, at=120.0, radii=(1.0, 2.0, 3.0)),)
     return change(
-        job, "trim", frames=300.0, bases=(500.0, 4000.0), curve_at=(0.0, 2000.0), curve_to=(300.0, 250.0), arcs=arcs,
+        job,
+        "trim",
+        frames=300.0,
+        bases=(500.0, 4000.0),
+        curve_at=(0.0, 2000.0),
+        curve_to=(300.0, 250.0),
+        arcs=arcs,
         eye=(EyeReading(head="mold 2", side=Side.STARBOARD, at=600.0, height=-400.0),),
-    )  # fmt: skip
+    )
 
 
 LAST = max(row.station for row in teasel().offsets.rows)
@@ -84,9 +86,9 @@ def test_a_new_setting_is_changed_with_the_others() -> None:
 
     own = New(at=100.0, places=(200.0, 300.0), port=7.0, points=((1.0, 2.0, 3.0),))
     turn = BoatChange({Axis.POSITION: lambda x: 1000.0 - x, Axis.OFF: lambda y: -y}, turned=True)
-    assert turn.of(own) == New(
-        at=900.0, places=(700.0, 800.0), starboard=7.0, points=((999.0, -2.0, 3.0),)
-    ), "lists stay in order, port becomes starboard"
+    assert turn.of(own) == New(at=900.0, places=(700.0, 800.0), starboard=7.0, points=((999.0, -2.0, 3.0),)), (
+        "lists stay in order, port becomes starboard"
+    )
     assert BoatChange({}).of(own) is own
 
 
@@ -137,11 +139,7 @@ def test_scaled_what_is_the_boats_grows_and_what_is_the_shops_stays() -> None:
     assert (hatch.at, hatch.off, hatch.length, hatch.width) == (7120.0, 75.0, 800.0, 450.0)
     assert egg.length == 1640.0
     assert drawn.drawn[0] == (4000.0, -150.0)
-    assert (other.deck.peak_bow, other.deck.crown, other.deck.crown_on) == (
-        600.0,
-        1.25 * job.deck.crown,
-        750.0,
-    )
+    assert (other.deck.peak_bow, other.deck.crown, other.deck.crown_on) == (600.0, 1.25 * job.deck.crown, 750.0)
     assert (other.inside.height, other.inside.begins) == (125.0, 1800.0)
     assert other.release.spalls == (1600.0, 4000.0, 8000.0)
     assert other.molds.spall_above == 187.5
@@ -162,9 +160,7 @@ def test_veneers_of_a_boat_that_is_turned_lie_where_they_lay() -> None:
     one, two = (Pipeline().value(own, LAYERS) for own in (job, job_turned(job, stand, None)))
     for own, other, off in zip(one, two, (600.0, 2000.0), strict=True):
         there = [v.area for v in own.veneers[::-1]]
-        assert [v.area for v in other.veneers] == pytest.approx(there, abs=off), (
-            "mm²: a veneer is some 150 000"
-        )
+        assert [v.area for v in other.veneers] == pytest.approx(there, abs=off), "mm²: a veneer is some 150 000"
 
 
 def test_readings_belong_to_the_place_they_were_taken_at() -> None:
@@ -207,8 +203,7 @@ def test_what_was_measured_on_molds_belongs_to_where_they_stood() -> None:
     assert {move.mold for move in after[SURVEYS][-1].moves} == {"5", "10"}
     assert {piece.task: piece.done for piece in after[WORK].pieces}[Task.SETTING_UP] == 2
     measured = [
-        {row.station: round(row.measured, 3) for row in run[REPLAN].rows if row.port_more is not None}
-        for run in (before, after)
+        {row.station: round(row.measured, 3) for row in run[REPLAN].rows if row.port_more is not None} for run in (before, after)
     ]
     assert measured[0] == measured[1], "at the same places, under other numbers"
     assert len(measured[0]) == 5
@@ -223,18 +218,13 @@ def test_what_was_measured_on_molds_belongs_to_where_they_stood() -> None:
     assert sum(f.code == "read-elsewhere" for f in moved[REPLAN].findings) == 5
     assert {piece.task: piece.done for piece in moved[WORK].pieces}[Task.SETTING_UP] == 0
     # and back again
-    assert (
-        Pipeline().run(change(job, "molds", stations=stand))[SURVEYS][-1].moves == before[SURVEYS][-1].moves
-    )
+    assert Pipeline().run(change(job, "molds", stations=stand))[SURVEYS][-1].moves == before[SURVEYS][-1].moves
 
 
 def test_a_reading_typed_where_a_mold_stands_now_leaves_the_others() -> None:
     survey = Survey().with_value("4", "height_port", 75.0, 1200.0)
     moved = survey.with_value("4", "height_port", 80.0, 1300.0)
-    assert [(r.mold, r.at, r.height_port) for r in moved.readings] == [
-        ("4", 1200.0, 75.0),
-        ("4", 1300.0, 80.0),
-    ]
+    assert [(r.mold, r.at, r.height_port) for r in moved.readings] == [("4", 1200.0, 75.0), ("4", 1300.0, 80.0)]
     renamed = moved.with_value("5", "height_starboard", 76.0, 1200.4)
     assert renamed.of("5", 1200.4).height_port == 75.0, "the same mold under another name"
     assert len(renamed.readings) == 2
@@ -262,12 +252,7 @@ def test_arcs_that_were_read_say_the_same_after_the_boat_is_turned() -> None:
     mark = next(m for m in plan.marks if m.of_mold == "5")
     off = (2.0, -1.5, 0.0)
     arcs = tuple(
-        ArcReading(
-            head=mark.name,
-            side=side,
-            at=mark.station,
-            radii=tuple(r + e for r, e in zip(mark.radii, off, strict=True)),
-        )
+        ArcReading(head=mark.name, side=side, at=mark.station, radii=tuple(r + e for r, e in zip(mark.radii, off, strict=True)))
         for side in Side
     )
     job = change(job, "trim", arcs=arcs)

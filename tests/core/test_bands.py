@@ -27,12 +27,8 @@ def each(zones: tuple[Zone, ...]) -> dict[int, tuple[float | None, float | None,
     return found
 
 
-runs = st.tuples(st.integers(1, 28), st.integers(0, 8)).map(
-    lambda pair: (pair[0], min(pair[0] + pair[1], 30))
-)
-own = st.tuples(
-    st.sampled_from([None, 10.0, 12.0]), st.sampled_from([None, 4.0]), st.sampled_from(["", "ash"])
-)
+runs = st.tuples(st.integers(1, 28), st.integers(0, 8)).map(lambda pair: (pair[0], min(pair[0] + pair[1], 30)))
+own = st.tuples(st.sampled_from([None, 10.0, 12.0]), st.sampled_from([None, 4.0]), st.sampled_from(["", "ash"]))
 
 
 @given(given_bands=st.lists(st.tuples(runs, own), max_size=6), last=st.tuples(runs, own))

@@ -57,11 +57,7 @@ def test_a_strip_lands_on_both_stems_alike() -> None:
     for x in np.linspace(0, LENGTH, 21).tolist():
         y = np.full(5, 500.0 * (1 - (2 * x / LENGTH - 1) ** 2))
         line = np.column_stack([np.full(5, x), 0 * y, z])
-        rows += (
-            station_rows(x, y, z)
-            if 0 < x < LENGTH
-            else end_rows("stem_bow" if x == 0 else "stem_stern", line)
-        )
+        rows += station_rows(x, y, z) if 0 < x < LENGTH else end_rows("stem_bow" if x == 0 else "stem_stern", line)
     found = bays(hull_of(OffsetsTable(rows=tuple(rows))), [("1", 400.0), ("2", 1000.0), ("3", 1600.0)])
     assert [(bay.before, bay.after) for bay in found][::3] == [("the bow", "1"), ("3", "the stern")]
     off = [bay.off for bay in found]
@@ -97,7 +93,7 @@ def test_one_mold_more_brings_the_strips_back() -> None:
 def test_the_builders_own_limit_counts() -> None:
     job = Job(
         offsets=wall_sided(), waterline=150.0, molds=MoldSettings(stations=(200, 1000, 1800)), setup=SetupSettings(mend_above=1.0)
-    )  # fmt: skip
+    )
     found = Pipeline().results(job, [BAYS])[BAYS]
     assert found.limit == 1.0
     assert len(bay_findings(found)) == 1

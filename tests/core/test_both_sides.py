@@ -73,9 +73,7 @@ def test_how_sure_arcs_are_is_what_reading_errors_come_to() -> None:
 
 def test_arcs_of_one_side_find_the_mark_of_the_other() -> None:
     """On Wigley's hull, looked for from 40 mm off: the mirrored mark within a tenth of a millimetre."""
-    job = change(
-        Job(offsets=wigley(), molds=MoldSettings(stations=(1000.0, 2000.0, 2900.0))), "trim", wanted=True
-    )
+    job = change(Job(offsets=wigley(), molds=MoldSettings(stations=(1000.0, 2000.0, 2900.0))), "trim", wanted=True)
     results = Pipeline().results(job, [SHEER, HULL])
     plan, surface = results[SHEER], results[HULL].panels[-1].surface
     assert len(plan.marks) == 3
@@ -123,9 +121,7 @@ def test_arcs_that_do_not_meet_are_said() -> None:
 
 def test_two_arcs_alone_tell_no_shape() -> None:
     whole = read(Side.PORT)
-    (head,) = compared(
-        whole.model_copy(update={"radii": (*whole.radii[:2], None)}), read(Side.STARBOARD)
-    ).heads
+    (head,) = compared(whole.model_copy(update={"radii": (*whole.radii[:2], None)}), read(Side.STARBOARD)).heads
     assert head.differs is None
     assert head.verdict == "read the third arc on both sides"
 
@@ -138,9 +134,7 @@ def test_arcs_from_one_line_say_that_they_do_not_tell() -> None:
 
 
 def test_of_more_than_three_places_the_first_three_are_read() -> None:
-    job = change(
-        TUBE, "trim", bases=(300.0, 2500.0, 1400.0, 900.0), arcs=(read(Side.PORT), read(Side.STARBOARD))
-    )
+    job = change(TUBE, "trim", bases=(300.0, 2500.0, 1400.0, 900.0), arcs=(read(Side.PORT), read(Side.STARBOARD)))
     (head,) = Pipeline().results(job, [BOTH_SIDES])[BOTH_SIDES].heads
     assert head.verdict == "these places do not tell the shape"
 

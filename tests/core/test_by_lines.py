@@ -51,18 +51,11 @@ def test_a_cell_moves_its_point_and_nothing_else(table: OffsetsTable) -> None:
     assert value is not None
     changed = ByLines(read.with_value(wl, x, value + 7.0, "473 mm"))
     assert changed.value(wl, x) == pytest.approx(value + 7.0)
-    differing = [
-        (own, at)
-        for own in read.lines
-        for at in read.stations
-        if read.value(own, at) != changed.value(own, at)
-    ]
+    differing = [(own, at) for own in read.lines for at in read.stations if read.value(own, at) != changed.value(own, at)]
     assert differing == [(wl, x)]
 
 
-def test_an_emptied_cell_takes_its_point_out_and_a_written_one_puts_it_where_it_belongs(
-    table: OffsetsTable,
-) -> None:
+def test_an_emptied_cell_takes_its_point_out_and_a_written_one_puts_it_where_it_belongs(table: OffsetsTable) -> None:
     read = ByLines(table)
     for name in ("wl 200", "buttock 200", "wl 500"):
         own, x = line(read, name), read.stations[7]
@@ -71,9 +64,7 @@ def test_an_emptied_cell_takes_its_point_out_and_a_written_one_puts_it_where_it_
         assert emptied.value(own, x) is None
         assert len(emptied.table.rows) == len(table.rows) - 1
         back = emptied.with_value(own, x, value)
-        assert [(r.half_breadth, r.height) for r in back.rows] == [
-            (r.half_breadth, r.height) for r in table.rows
-        ]
+        assert [(r.half_breadth, r.height) for r in back.rows] == [(r.half_breadth, r.height) for r in table.rows]
 
 
 def test_keel_and_sheer_cannot_be_emptied_nor_taken_out(table: OffsetsTable) -> None:
@@ -113,21 +104,19 @@ def test_a_value_on_a_diagonal_is_read_back(level: float, angle: float, out: flo
 @pytest.mark.parametrize(
     ("text", "kind", "level", "angle"),
     [
-        ("wl 250", LineKind.WATERLINE, 250.0, 0.0), ("Waterline 10in", LineKind.WATERLINE, 254.0, 0.0),
-        ("buttock 0-6-0", LineKind.BUTTOCK, 152.4, 0.0), ("diag 400 @ 40°", LineKind.DIAGONAL, 400.0, 40.0),
+        ("wl 250", LineKind.WATERLINE, 250.0, 0.0),
+        ("Waterline 10in", LineKind.WATERLINE, 254.0, 0.0),
+        ("buttock 0-6-0", LineKind.BUTTOCK, 152.4, 0.0),
+        ("diag 400 @ 40°", LineKind.DIAGONAL, 400.0, 40.0),
     ],
-)  # fmt: skip
-def test_lines_are_named_as_a_builder_names_them(
-    text: str, kind: LineKind, level: float, angle: float
-) -> None:
+)
+def test_lines_are_named_as_a_builder_names_them(text: str, kind: LineKind, level: float, angle: float) -> None:
     plane = parse_plane(text, parse_length)
     assert (plane.kind, plane.angle) == (kind, angle)
     assert plane.level == pytest.approx(level)
 
 
-@pytest.mark.parametrize(
-    "text", ["", "sheer", "wl", "wl x", "diagonal 400", "diagonal 400 @ 95", "buttock 0"]
-)
+@pytest.mark.parametrize("text", ["", "sheer", "wl", "wl x", "diagonal 400", "diagonal 400 @ 95", "buttock 0"])
 def test_what_is_no_line_is_refused(text: str) -> None:
     with pytest.raises(InputError):
         parse_plane(text, parse_length)

@@ -38,9 +38,7 @@ def marks(camera: Camera, *places: tuple[float, float]) -> list[KnownPoint]:
     return [KnownPoint(camera(*place), place) for place in places]
 
 
-@pytest.mark.parametrize(
-    ("camera", "least"), [(scanned, 2), (copied, 3), (photographed, 4)], ids=["scan", "copy", "photograph"]
-)
+@pytest.mark.parametrize(("camera", "least"), [(scanned, 2), (copied, 3), (photographed, 4)], ids=["scan", "copy", "photograph"])
 def test_so_many_marks_undo_what_the_camera_did(camera: Camera, least: int) -> None:
     corners = CORNERS if least != 2 else (CORNERS[0], CORNERS[2], CORNERS[1], CORNERS[3])
     for count in range(least, 5):
@@ -56,10 +54,7 @@ def test_so_many_marks_undo_what_the_camera_did(camera: Camera, least: int) -> N
 def test_marks_clicked_a_pixel_off_are_evened_out() -> None:
     rng = np.random.default_rng(3)
     places = [*CORNERS, *INSIDE]
-    rough = [
-        KnownPoint(tuple((np.array(m.pixel) + rng.uniform(-1, 1, 2)).tolist()), m.mm)
-        for m in marks(scanned, *places)
-    ]
+    rough = [KnownPoint(tuple((np.array(m.pixel) + rng.uniform(-1, 1, 2)).tolist()), m.mm) for m in marks(scanned, *places)]
     found = calibrate(*rough)
     assert abs(found.turned) == pytest.approx(0.035, abs=0.002)
     for place in INSIDE:
@@ -97,9 +92,7 @@ def test_a_batten_runs_through_what_was_picked_and_breaks_at_a_chine() -> None:
     for angle in np.linspace(0.0, np.pi / 2, 6):
         picking.pick(500 + 200 * np.cos(angle), 400 + 200 * np.sin(angle))
     (batten,) = picking.lines()[picking.target]
-    assert np.hypot(batten[:, 0] - 500, batten[:, 1] - 400) == pytest.approx(
-        np.full(len(batten), 200.0), abs=0.5
-    )
+    assert np.hypot(batten[:, 0] - 500, batten[:, 1] - 400) == pytest.approx(np.full(len(batten), 200.0), abs=0.5)
     picking.target = Target("station", 1000.0)
     for x, y, chine in ((0, 0, False), (50, 0, False), (100, 0, True), (100, 60, False), (100, 90, False)):
         picking.pick(float(x), float(y))

@@ -70,9 +70,7 @@ def test_each_face_lies_its_own_skin_inside(job: Job) -> None:
     assert closed is not None
     assert hull_distance(closed.hull[1:]) == pytest.approx(SKIN, abs=0.05)
     radius, centre = arc_circle()
-    assert np.hypot(closed.deck[:, 0], closed.deck[:, 1] - centre) == pytest.approx(
-        radius - DECK_SKIN, abs=0.05
-    )
+    assert np.hypot(closed.deck[:, 0], closed.deck[:, 1] - centre) == pytest.approx(radius - DECK_SKIN, abs=0.05)
     assert closed.deck[-1, 0] == pytest.approx(0.0, abs=1e-9)
     assert closed.deck[-1, 1] == pytest.approx(CROWN - DECK_SKIN, abs=0.05)
 
@@ -83,9 +81,7 @@ def test_the_corner_lies_under_both_skins(job: Job) -> None:
     low, high = 0.0, math.asin(HALF / radius)
     for _ in range(50):
         middle = (low + high) / 2
-        at = np.array(
-            [[(radius - DECK_SKIN) * math.sin(middle), centre + (radius - DECK_SKIN) * math.cos(middle)]]
-        )
+        at = np.array([[(radius - DECK_SKIN) * math.sin(middle), centre + (radius - DECK_SKIN) * math.cos(middle)]])
         low, high = (middle, high) if float(hull_distance(at)[0]) > SKIN else (low, middle)
     closed = mold_of(job).deck
     assert closed is not None
@@ -100,9 +96,7 @@ def test_what_is_cut_is_closed(job: Job) -> None:
     piece = results[PIECES]["2"]
     radius, centre = arc_circle()
     angle = np.linspace(-math.pi, math.pi, 20_001)
-    ellipse = shapely.Polygon(np.column_stack([HALF * np.cos(angle), DEEP * np.sin(angle)])).buffer(
-        -SKIN, quad_segs=64
-    )
+    ellipse = shapely.Polygon(np.column_stack([HALF * np.cos(angle), DEEP * np.sin(angle)])).buffer(-SKIN, quad_segs=64)
     disc = shapely.Point(0, centre).buffer(radius - DECK_SKIN, quad_segs=4096)
     below = shapely.intersection(ellipse, shapely.box(-HALF, -DEEP, HALF, 0))
     upper = shapely.intersection(disc, shapely.box(-HALF, -SKIN - 1, HALF, CROWN))
@@ -134,15 +128,9 @@ def test_under_a_ridge_the_deck_part_is_cut_on_the_centreline() -> None:
     """A deck sharpened to a ridge: its two sides are straight, and 5 mm square to them the faces meet on the centreline, lower
     than the ridge by 5 / cos(slope)."""
     table = OffsetsTable(rows=tuple(r for r in elliptic().rows if not r.label.startswith("deck")))
-    deck = DeckSettings(
-        source=DeckFrom.CAMBER, crown=CROWN, skin=DECK_SKIN, peak_bow=10 * LENGTH, peak_stern=10 * LENGTH
-    )
+    deck = DeckSettings(source=DeckFrom.CAMBER, crown=CROWN, skin=DECK_SKIN, peak_bow=10 * LENGTH, peak_stern=10 * LENGTH)
     molds = MoldSettings(skin=SKIN, stations=(60.0, 1200.0, 1800.0))
-    mold = (
-        Pipeline()
-        .results(Job(offsets=table, waterline=-80.0, molds=molds, deck=deck), [MOLDS])[MOLDS]
-        .molds[0]
-    )
+    mold = Pipeline().results(Job(offsets=table, waterline=-80.0, molds=molds, deck=deck), [MOLDS])[MOLDS].molds[0]
     assert mold.deck is not None
     y, z = mold.deck.deck[-1].tolist()
     assert y == pytest.approx(0.0, abs=1e-9)
@@ -151,10 +139,7 @@ def test_under_a_ridge_the_deck_part_is_cut_on_the_centreline() -> None:
 
 
 def test_parts_of_a_mold_cut_apart_make_the_whole(job: Job) -> None:
-    whole, apart = (
-        Pipeline().results(own, [PARTS])[PARTS].parts
-        for own in (job, change(job, "deck", molds=DeckMolds.APART))
-    )
+    whole, apart = (Pipeline().results(own, [PARTS])[PARTS].parts for own in (job, change(job, "deck", molds=DeckMolds.APART)))
     assert [part.name for part in whole] == ["1", "2", "3"]
     assert [part.name for part in apart] == ["1", "1 deck", "2", "2 deck", "3", "3 deck"]
     assert sum(part.area for part in apart) == pytest.approx(sum(part.area for part in whole), rel=1e-6)
@@ -163,9 +148,7 @@ def test_parts_of_a_mold_cut_apart_make_the_whole(job: Job) -> None:
 @pytest.mark.parametrize(("into", "parts"), [(BreakInto.TWO, 2), (BreakInto.FOUR, 4)])
 def test_a_mold_sawn_part_way_is_one_piece_until_it_breaks(job: Job, into: BreakInto, parts: int) -> None:
     """One piece still; sawn through the wood that was left it falls into two, or four. What the cuts take is their own area."""
-    sawn = change(
-        change(job, "deck", break_into=into, break_leave=30.0), "setup", strongback="table", leg_spread=200.0
-    )
+    sawn = change(change(job, "deck", break_into=into, break_leave=30.0), "setup", strongback="table", leg_spread=200.0)
     plain = change(sawn, "deck", break_into=BreakInto.WHOLE)
     first, second = (Pipeline().results(own, [PIECES])[PIECES]["2"] for own in (sawn, plain))
     assert not any(f.code == "falls-apart" for f in first.findings)

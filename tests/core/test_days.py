@@ -19,15 +19,24 @@ from hollow_keel.core.units import LengthStyle
 TODAY = date(2026, 12, 1)
 """A Tuesday."""
 TYPED = (
-    ("24 Dec to 6 Jan, 14 July", "24 Dec 2026 to 6 Jan 2027, 14 Jul 2027"), ("closed until 6 Jan", "1 Dec 2026 to 6 Jan 2027"),
-    ("3 Aug for two weeks", "3 Aug 2027 to 16 Aug 2027"), ("2026-12-24 to 2027-01-02", "24 Dec 2026 to 2 Jan 2027"),
-    ("24.12. - 2.1.", "24 Dec 2026 to 2 Jan 2027"), ("workshop closed 24.12.2026 bis 6.1.2027", "24 Dec 2026 to 6 Jan 2027"),
-    ("Dec 24 – Dec 26", "24 Dec 2026 to 26 Dec 2026"), ("holiday: 1 May", "1 May 2027"),
+    ("24 Dec to 6 Jan, 14 July", "24 Dec 2026 to 6 Jan 2027, 14 Jul 2027"),
+    ("closed until 6 Jan", "1 Dec 2026 to 6 Jan 2027"),
+    ("3 Aug for two weeks", "3 Aug 2027 to 16 Aug 2027"),
+    ("2026-12-24 to 2027-01-02", "24 Dec 2026 to 2 Jan 2027"),
+    ("24.12. - 2.1.", "24 Dec 2026 to 2 Jan 2027"),
+    ("workshop closed 24.12.2026 bis 6.1.2027", "24 Dec 2026 to 6 Jan 2027"),
+    ("Dec 24 – Dec 26", "24 Dec 2026 to 26 Dec 2026"),
+    ("holiday: 1 May", "1 May 2027"),
     ("Friday; next Monday", "4 Dec 2026, 7 Dec 2026"),
-    ("Tuesday", "1 Dec 2026"), ("next Tuesday", "8 Dec 2026"), ("29 Feb", "29 Feb 2028"), ("30 Nov", "30 Nov 2027"),
-    ("1 Dec", "1 Dec 2026"), ("tomorrow for 3 days", "2 Dec 2026 to 4 Dec 2026"), ("", ""),
+    ("Tuesday", "1 Dec 2026"),
+    ("next Tuesday", "8 Dec 2026"),
+    ("29 Feb", "29 Feb 2028"),
+    ("30 Nov", "30 Nov 2027"),
+    ("1 Dec", "1 Dec 2026"),
+    ("tomorrow for 3 days", "2 Dec 2026 to 4 Dec 2026"),
+    ("", ""),
     ("1 Jan 2027, 2 Jan 2027, 4 Jan 2027", "1 Jan 2027 to 2 Jan 2027, 4 Jan 2027"),
-)  # fmt: skip
+)
 
 
 @pytest.mark.parametrize(("typed", "shown"), TYPED)
@@ -35,9 +44,7 @@ def test_days_without_work(typed: str, shown: str) -> None:
     assert days_text(read_days(typed, TODAY)) == shown
 
 
-@pytest.mark.parametrize(
-    "typed", ["5", "31 Feb", "6 Jan 2027 to 24 Dec 2026", "24 Dec to", "soon", "1 Jan 2027 to 1 Jan 2090"]
-)
+@pytest.mark.parametrize("typed", ["5", "31 Feb", "6 Jan 2027 to 24 Dec 2026", "24 Dec to", "soon", "1 Jan 2027 to 1 Jan 2090"])
 def test_what_is_no_day_is_said(typed: str) -> None:
     with pytest.raises(InputError) as caught:
         read_days(f"1 May, {typed}", TODAY)
@@ -62,9 +69,7 @@ def test_they_are_settings_like_any_other() -> None:
     days = read_days("24 Dec 2026 to 6 Jan 2027", TODAY)
     assert read_text(record, "24 Dec 2026 to 6 Jan 2027", LengthStyle(), ()) == days
     assert text_to_type(record, days, LengthStyle()) == "24 Dec 2026 to 6 Jan 2027"
-    job = apply_override(
-        apply_override(Job(), "log.holidays", "24 Dec 2026 to 6 Jan 2027"), "log.starts", "2027-01-08"
-    )
+    job = apply_override(apply_override(Job(), "log.holidays", "24 Dec 2026 to 6 Jan 2027"), "log.starts", "2027-01-08")
     assert (job.log.holidays, job.log.starts) == (days, date(2027, 1, 8))
     assert apply_override(job, "log.starts", "none").log.starts is None
     assert apply_override(Job(), "log.holidays", '["2026-12-24"]').log.holidays == (date(2026, 12, 24),)

@@ -24,9 +24,7 @@ def test_a_fair_deck_raises_nothing() -> None:
     assert doubts(JOB.offsets) == []
 
 
-@pytest.mark.parametrize(
-    ("station", "place", "by"), [(2000.0, 1, 12.0), (1200.0, 3, -14.0), (3000.0, 4, 15.0)]
-)
+@pytest.mark.parametrize(("station", "place", "by"), [(2000.0, 1, 12.0), (1200.0, 3, -14.0), (3000.0, 4, 15.0)])
 def test_a_slip_in_the_deck_is_the_first_to_be_named(station: float, place: int, by: float) -> None:
     own = [k for k, r in enumerate(JOB.offsets.rows) if r.station == station and r.label.startswith("deck")]
     k = own[place]
@@ -55,19 +53,13 @@ def test_easing_brings_a_planted_bump_in_the_deck_down() -> None:
     """6 mm planted in the deck: easing moves that row back by two thirds of it or more, and no row of the hull by more than the
     tape shows."""
     rows = JOB.offsets.rows
-    k = next(
-        n for n, r in enumerate(rows) if r.station == 2000.0 and r.label == "deck" and r.half_breadth < 150
-    )
+    k = next(n for n, r in enumerate(rows) if r.station == 2000.0 and r.label == "deck" and r.half_breadth < 150)
     table = JOB.offsets.with_row(k, rows[k].model_copy(update={"height": rows[k].height + 6.0}))
     hull = Pipeline().results(JOB, [HULL])[HULL]
     moves = {move.row: move for move in eased(table, hull, 10.0, 0.1).moves}
     assert moves[k].after.height == pytest.approx(rows[k].height, abs=2.0)
     assert moves[k].after.label == "deck"
     bare = OffsetsTable(rows=tuple(r for r in table.rows if not r.label.startswith("deck")))
-    alone = {
-        (m.before.station, m.before.label, m.before.height): m.by for m in eased(bare, hull, 10.0, 0.1).moves
-    }
+    alone = {(m.before.station, m.before.label, m.before.height): m.by for m in eased(bare, hull, 10.0, 0.1).moves}
     of_hull = [m for m in moves.values() if not m.before.label.startswith("deck")]
-    assert {(m.before.station, m.before.label, m.before.height): m.by for m in of_hull} == pytest.approx(
-        alone
-    )
+    assert {(m.before.station, m.before.label, m.before.height): m.by for m in of_hull} == pytest.approx(alone)

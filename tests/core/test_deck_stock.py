@@ -88,7 +88,6 @@ def test_cloth_and_resin_cover_the_deck_too(results: Results, job: Job) -> None:
 def test_an_opening_more_saves_wood(job: Job) -> None:
     more = (*job.deck.openings, Opening(name="hatch 2", at=1000.0, length=300.0, width=160.0))
     first, second = (
-        sum(n.length for n in of_deck(Pipeline().results(own, [PIECES])))
-        for own in (job, change(job, "deck", openings=more))
+        sum(n.length for n in of_deck(Pipeline().results(own, [PIECES]))) for own in (job, change(job, "deck", openings=more))
     )
     assert second < first

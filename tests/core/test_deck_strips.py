@@ -30,14 +30,7 @@ from hollow_keel.core.job import DeckSettings, Job, MoldSettings, Opening, Strip
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.crossings import planed_off
 from hollow_keel.core.planking.stages import TICKS
-from hollow_keel.core.settings.deck_choices import (
-    CamberRule,
-    DeckFrom,
-    DeckGuide,
-    DeckLayout,
-    JoinKind,
-    OpeningShape,
-)
+from hollow_keel.core.settings.deck_choices import CamberRule, DeckFrom, DeckGuide, DeckLayout, JoinKind, OpeningShape
 from hollow_keel.core.settings.strip_choices import Course
 from hollow_keel.demo.jobs import demo_job
 
@@ -53,12 +46,7 @@ def cylinder(**settings: object) -> Job:
     """A box under a deck that is an arc of a circle all along: a cylinder."""
     heights = {x: arc(HALF, CROWN, 250.0, 16) for x in np.linspace(0, LENGTH, 9).tolist()}
     deck = DeckSettings(width=20.0, thickness=5.0, skin=5.0, **settings)
-    return Job(
-        offsets=with_deck(box(), heights),
-        waterline=100.0,
-        molds=MoldSettings(stations=STATIONS, skin=6.0),
-        deck=deck,
-    )
+    return Job(offsets=with_deck(box(), heights), waterline=100.0, molds=MoldSettings(stations=STATIONS, skin=6.0), deck=deck)
 
 
 def planned(job: Job) -> DeckPlan:
@@ -87,9 +75,7 @@ def test_a_cone_unrolls() -> None:
     every one is cut by the centreline at the angle of the sector, w / sin(angle) farther along than the one before."""
     taper = 0.1
     table = box(150.0, taper=taper)
-    deck = DeckSettings(
-        source=DeckFrom.CAMBER, crown=80.0, rule=CamberRule.PROPORTION, width=20.0, guide=DeckGuide.SHEER
-    )  # fmt: skip
+    deck = DeckSettings(source=DeckFrom.CAMBER, crown=80.0, rule=CamberRule.PROPORTION, width=20.0, guide=DeckGuide.SHEER)
     job = Job(offsets=table, waterline=100.0, molds=MoldSettings(stations=STATIONS), deck=deck)
     plan = planned(job)
     most, crown = 150 + taper * LENGTH, 80.0
@@ -106,22 +92,14 @@ def test_a_cone_unrolls() -> None:
         return float(np.linalg.norm(np.cross(d, ds)) / (d @ d))
 
     sector = integrate.quad(turned, 0, 1)[0]
-    ended = [
-        s
-        for s in plan.planking.strips
-        if s.far and s.far[0].starts == "centreline" and s.far[-1].ends == "transom"
-    ]
+    ended = [s for s in plan.planking.strips if s.far and s.far[0].starts == "centreline" and s.far[-1].ends == "transom"]
     assert len(ended) > 4
     starts = [np.linalg.norm(s.far[0].points[0] - [apex, 0, 250.0]) for s in ended]
     assert np.diff(starts) == pytest.approx(np.full(len(starts) - 1, 20.0 / math.sin(sector)), rel=2e-3)
     cuts = Pipeline().results(job, [DECK_STRIP_ENDS])[DECK_STRIP_ENDS]
     inner = [cuts[s.number][0] for s in ended[2:]]
     assert [cut.across for cut in inner if cut] == pytest.approx([math.degrees(sector)] * len(inner), abs=0.3)
-    area = sum(
-        shapely.Polygon(np.concatenate([s.near[0].points[:, :2], s.far[0].points[::-1, :2]])).area
-        for s in ended
-        if s.near
-    )
+    area = sum(shapely.Polygon(np.concatenate([s.near[0].points[:, :2], s.far[0].points[::-1, :2]])).area for s in ended if s.near)
     assert area > 0
 
 
@@ -149,9 +127,7 @@ def test_ticks_come_at_even_steps_on_the_mold() -> None:
     sheer's upright side, so the first tick's distance is less by what lies beyond it."""
     ticks = Pipeline().results(cylinder(), [DECK_TICKS])[DECK_TICKS]["2"]
     inner = RADIUS - 5.0
-    assert [t.width for t in ticks[2:-1]] == pytest.approx(
-        [20.0 * inner / RADIUS] * len(ticks[2:-1]), abs=0.1
-    )
+    assert [t.width for t in ticks[2:-1]] == pytest.approx([20.0 * inner / RADIUS] * len(ticks[2:-1]), abs=0.1)
     corner = math.asin((HALF - 6.0) / inner)
     assert ticks[-1].inner == pytest.approx(corner * inner, abs=0.2)
 
@@ -167,9 +143,7 @@ def test_a_strip_wider_than_the_deck_is_refused() -> None:
 
 
 def opened(*openings: Opening, **settings: object) -> Openings:
-    found: Openings = Pipeline().results(cylinder(openings=openings, **settings), [DECK_OPENINGS])[
-        DECK_OPENINGS
-    ]
+    found: Openings = Pipeline().results(cylinder(openings=openings, **settings), [DECK_OPENINGS])[DECK_OPENINGS]
     return found
 
 
@@ -178,10 +152,7 @@ def opened(*openings: Opening, **settings: object) -> Openings:
     [
         (Opening(length=800, width=400), math.pi * 400 * 200),
         (Opening(shape=OpeningShape.EGG, length=800, width=400, forward=0.4), math.pi * 400 * 200),
-        (
-            Opening(shape=OpeningShape.RECTANGLE, length=800, width=400, corner=50),
-            800 * 400 - (4 - math.pi) * 50**2,
-        ),
+        (Opening(shape=OpeningShape.RECTANGLE, length=800, width=400, corner=50), 800 * 400 - (4 - math.pi) * 50**2),
         (Opening(shape=OpeningShape.DRAWN, drawn=((0, 0), (300, 0), (0, 200))), 30_000),
     ],
 )
@@ -193,9 +164,7 @@ def test_outlines_have_the_area_of_their_shape(opening: Opening, area: float) ->
 
 
 def test_an_egg_is_widest_ahead_of_its_middle() -> None:
-    shape = np.asarray(
-        outline(Opening(shape=OpeningShape.EGG, at=1000, length=800, width=400, forward=0.4)).exterior.coords
-    )
+    shape = np.asarray(outline(Opening(shape=OpeningShape.EGG, at=1000, length=800, width=400, forward=0.4)).exterior.coords)
     assert shape[np.argmax(shape[:, 1]), 0] == pytest.approx(1000 - 0.4 * 400, abs=1.0)
     assert (shape[:, 0].min(), shape[:, 0].max()) == pytest.approx((600, 1400), abs=0.2)
 
@@ -204,14 +173,10 @@ def test_strips_stop_short_of_a_rectangle_by_plane_arithmetic() -> None:
     """An opening 800 long and 240 wide in the middle: strips whose whole width lies within 110 mm of the centreline (10 less than
     half) save 800 less twice 10, on both sides."""
     (made,) = opened(Opening(shape=OpeningShape.RECTANGLE, at=1500, length=800, width=240, corner=0)).openings
-    inside = [
-        k + 1 for k in range(math.ceil(GIRTH / 20)) if RADIUS * math.sin((GIRTH - 20 * k) / RADIUS) <= 110.0
-    ]
+    inside = [k + 1 for k in range(math.ceil(GIRTH / 20)) if RADIUS * math.sin((GIRTH - 20 * k) / RADIUS) <= 110.0]
     assert made.interrupted == tuple(inside)
     assert {cut.side for cut in made.cut_short} == {"port", "starboard"}
-    assert [cut.saved for cut in made.cut_short] == pytest.approx(
-        [780.0] * len(made.cut_short), abs=LENGTH / 400 * 2.1
-    )
+    assert [cut.saved for cut in made.cut_short] == pytest.approx([780.0] * len(made.cut_short), abs=LENGTH / 400 * 2.1)
     assert made.saved == pytest.approx(2 * len(inside) * 780, rel=0.02)
 
 
@@ -239,10 +204,7 @@ def test_its_rim_lies_on_the_deck() -> None:
     [
         (Opening(at=1500, width=700), "reaches"),
         (Opening(at=9000), "not lie on the deck"),
-        (
-            Opening(shape=OpeningShape.DRAWN, drawn=((1500, 0), (1700, 100), (1500, 100), (1700, 0))),
-            "crosses itself",
-        ),
+        (Opening(shape=OpeningShape.DRAWN, drawn=((1500, 0), (1700, 100), (1500, 100), (1700, 0))), "crosses itself"),
     ],
 )
 def test_an_opening_that_cannot_be_is_said_and_the_others_stay(opening: Opening, word: str) -> None:
@@ -286,10 +248,8 @@ def test_the_step_of_a_cone_and_a_cylinder() -> None:
     opening = Opening(at=1200, length=1200, width=120)
     deck = DeckSettings(
         source=DeckFrom.CAMBER, crown=90.0, crown_on=700.0, rule=CamberRule.PROPORTION, width=20.0, openings=(opening,)
-    )  # fmt: skip
-    job = job.model_copy(
-        update={"offsets": job.offsets.model_copy(update={"rows": tuple(rows)}), "deck": deck}
     )
+    job = job.model_copy(update={"offsets": job.offsets.model_copy(update={"rows": tuple(rows)}), "deck": deck})
     (made,) = Pipeline().results(job, [DECK_OPENINGS])[DECK_OPENINGS].openings
 
     def girth(x: float) -> float:
@@ -310,12 +270,8 @@ def test_the_join_of_an_upright_side_and_an_arc() -> None:
     and that slope more."""
     join: Join = Pipeline().results(cylinder(), [DECK_JOIN])[DECK_JOIN]
     slope = math.asin(HALF / RADIUS)
-    assert [p.angle for p in join.places] == pytest.approx(
-        [math.pi / 2 + slope] * len(join.places), abs=0.002
-    )
-    assert [p.bevel for p in join.places] == pytest.approx(
-        [(math.pi / 2 - slope) / 2] * len(join.places), abs=0.002
-    )
+    assert [p.angle for p in join.places] == pytest.approx([math.pi / 2 + slope] * len(join.places), abs=0.002)
+    assert [p.bevel for p in join.places] == pytest.approx([(math.pi / 2 - slope) / 2] * len(join.places), abs=0.002)
     assert join.length == pytest.approx(LENGTH, rel=1e-6)
     assert join.bands == pytest.approx(4 * LENGTH, rel=1e-6)
     assert join.cloth == pytest.approx(4 * 3.0 * 0.075, rel=1e-6)
@@ -351,9 +307,7 @@ def test_a_small_mold_near_the_end_comes_out_whole() -> None:
     60 (270/334)² against 60 (182/334)², 21 mm more to raise the small one into. At the opening nothing is larger than the mold
     itself."""
     table = box(150.0, taper=0.08)
-    deck = DeckSettings(
-        source=DeckFrom.CAMBER, crown=60.0, openings=(Opening(at=2300, length=900, width=300),)
-    )
+    deck = DeckSettings(source=DeckFrom.CAMBER, crown=60.0, openings=(Opening(at=2300, length=900, width=300),))
     job = Job(offsets=table, waterline=100.0, molds=MoldSettings(stations=(400.0, 1500.0, 2300.0)), deck=deck)
     assert ways(job)[0] is WayOut.WHOLE
     assert ways(job)[2] is not WayOut.WHOLE

@@ -33,9 +33,7 @@ def cambered(table: OffsetsTable, **settings: object) -> Deck:
     return deck_of(Job(offsets=table, waterline=100.0, deck=DeckSettings(source=DeckFrom.CAMBER, **settings)))
 
 
-def box(
-    half_breadth: float = 300.0, height: float = 250.0, length: float = 3000.0, taper: float = 0.0
-) -> OffsetsTable:
+def box(half_breadth: float = 300.0, height: float = 250.0, length: float = 3000.0, taper: float = 0.0) -> OffsetsTable:
     """A straight-sided box with transoms, its half-breadth growing by `taper` for every mm of length."""
     rows: list[OffsetRow] = []
     z = np.linspace(0.0, height, 5)
@@ -57,10 +55,7 @@ def with_deck(table: OffsetsTable, heights: dict[float, list[tuple[str, float, f
         rows.append(row)
         last = k + 1 == len(every) or every[k + 1].station != row.station
         if last and row.station in heights:
-            rows += [
-                OffsetRow(station=row.station, label=label, half_breadth=y, height=z)
-                for label, y, z in heights[row.station]
-            ]
+            rows += [OffsetRow(station=row.station, label=label, half_breadth=y, height=z) for label, y, z in heights[row.station]]
     return OffsetsTable(rows=tuple(rows))
 
 
@@ -69,10 +64,7 @@ def arc(half: float, crown: float, base: float, count: int = 12) -> list[tuple[s
     radius = (half**2 + crown**2) / (2 * crown)
     y = np.linspace(half, 0.0, count + 1)[1:]
     z = base + np.sqrt(radius**2 - y**2) - (radius - crown)
-    return [
-        ("deck_centre" if k == count - 1 else "deck", float(a), float(b))
-        for k, (a, b) in enumerate(zip(y, z, strict=True))
-    ]
+    return [("deck_centre" if k == count - 1 else "deck", float(a), float(b)) for k, (a, b) in enumerate(zip(y, z, strict=True))]
 
 
 # -- the camber itself: y = c (1 - (2x/b)²), slope at the edge 4c/b ----------------------------------------
@@ -133,11 +125,7 @@ def test_a_deck_in_proportion_is_a_cone() -> None:
 
 
 def test_a_straight_ridge_runs_straight() -> None:
-    deck = deck_of(
-        demo_job("pipit").model_copy(
-            update={"deck": DeckSettings(source=DeckFrom.CAMBER, ridge=Ridge.STRAIGHT)}
-        )
-    )
+    deck = deck_of(demo_job("pipit").model_copy(update={"deck": DeckSettings(source=DeckFrom.CAMBER, ridge=Ridge.STRAIGHT)}))
     line = deck.surface.panels[0].surface.points(np.linspace(0, 1, 51), np.ones(51))
     assert line[:, 1] == pytest.approx(np.zeros(51), abs=1e-6)
     chord = np.interp(line[:, 0], line[[0, -1], 0], line[[0, -1], 2])

@@ -63,9 +63,7 @@ def test_new_stations_have_their_deck(table: OffsetsTable) -> None:
     assert own == list(range(own[0], own[-1] + 1)), "its rows stand together"
     assert more.rows[own[-1]].label == "deck_centre"
     before = more.rows[own[0] - 1]
-    assert (before.station, before.label) == (1800.0, "deck_centre"), (
-        "after the deck of the station before it"
-    )
+    assert (before.station, before.label) == (1800.0, "deck_centre"), "after the deck of the station before it"
 
 
 def test_it_comes_back_from_csv_and_json(table: OffsetsTable) -> None:
@@ -115,11 +113,7 @@ deck centre,335,345,335
 
 def test_the_traditional_layout_has_the_deck_on_buttocks_and_at_the_centreline() -> None:
     found = parse_offsets_csv(TRADITIONAL).table
-    own = [
-        (r.label, r.half_breadth, r.height)
-        for r in found.rows
-        if r.station == 1500 and r.label in DECK_LABELS
-    ]
+    own = [(r.label, r.half_breadth, r.height) for r in found.rows if r.station == 1500 and r.label in DECK_LABELS]
     assert own == [("deck", 200.0, 315.0), ("deck", 100.0, 336.0), ("deck_centre", 0.0, 345.0)]
     results = Pipeline().results(Job(offsets=found, waterline=100.0), [DECK, LINES])
     text = written("lines-csv", Job(offsets=found, waterline=100.0)).decode()
@@ -164,11 +158,7 @@ def test_a_foreign_table_by_lines_goes_on_over_the_deck() -> None:
     )
     found = understand([grid_of_text(text)])
     assert found.table is not None, found.questions
-    own = [
-        (r.label, r.half_breadth, r.height)
-        for r in found.table.rows
-        if r.station == 1500 and r.label in DECK_LABELS
-    ]
+    own = [(r.label, r.half_breadth, r.height) for r in found.table.rows if r.station == 1500 and r.label in DECK_LABELS]
     assert own == [("deck", 200.0, 315.0), ("deck", 100.0, 336.0), ("deck_centre", 0.0, 345.0)]
     sheer = next(r for r in found.table.rows if r.station == 1500 and r.label == "sheer")
     assert (sheer.half_breadth, sheer.height) == (300.0, 280.0)

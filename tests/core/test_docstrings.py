@@ -33,9 +33,7 @@ def test_public_docstrings_give_shapes_and_errors(path: Path) -> None:
     missing = []
     for function in public(ast.parse(path.read_text())):
         said = ast.get_docstring(function) or ""
-        signature = (
-            f"{ast.unparse(function.args)} {ast.unparse(function.returns) if function.returns else ''}"
-        )
+        signature = f"{ast.unparse(function.args)} {ast.unparse(function.returns) if function.returns else ''}"
         if "Array" in signature and not SHAPE.search(said):
             missing.append(f"{function.name}: no shape")
         if RAISES.search(ast.unparse(function)) and "Raise" not in said and "refuse" not in said:

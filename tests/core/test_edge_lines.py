@@ -49,9 +49,7 @@ def offsets_of(table: OffsetsTable) -> Array:
     return np.array([(r.station, r.half_breadth, r.height) for r in rows])
 
 
-@pytest.mark.parametrize(
-    "name", ["linnet", "sedge", "pipit", "double_ender.csv", "single_chine.csv", "spheroid.csv"]
-)
+@pytest.mark.parametrize("name", ["linnet", "sedge", "pipit", "double_ender.csv", "single_chine.csv", "spheroid.csv"])
 def test_every_offset_of_the_boats_is_on_the_surface(name: str) -> None:
     job = open_job(DATA / name) if name.endswith(".csv") else strip_planked(demo_job(name))
     hull = build_hull(read_lines(job.offsets))
@@ -85,9 +83,19 @@ def worst_at(form: Form, stations: int, *, places: tuple[float, ...]) -> float:
 
 @pytest.mark.parametrize(
     ("name", "most"),
-    [("round double-ender", 1.4), ("V double-ender", 0.9), ("plumb stems", 1.1), ("spoon bow", 0.7), ("lean racer", 1.2),
-     ("small tender", 0.9), ("hollow garboards", 2.6), ("deep rocker", 2.5), ("transom launch", 3.3), ("tumblehome", 3.5)],
-)  # fmt: skip
+    [
+        ("round double-ender", 1.4),
+        ("V double-ender", 0.9),
+        ("plumb stems", 1.1),
+        ("spoon bow", 0.7),
+        ("lean racer", 1.2),
+        ("small tender", 0.9),
+        ("hollow garboards", 2.6),
+        ("deep rocker", 2.5),
+        ("transom launch", 3.3),
+        ("tumblehome", 3.5),
+    ],
+)
 def test_half_way_between_stations_and_to_the_ends(name: str, most: float) -> None:
     """Without lines of their own for keel and sheer: 2.5, 2.3, 5.0, 9.4, 7.6, 1.5, 9.5, 4.5, 3.7 and 4.8 mm. What is left of the
     last two is a keel that bends in the last gap, where no offset tells."""
@@ -146,9 +154,7 @@ def test_a_keel_runs_out_of_a_round_stem_as_one_line_with_it() -> None:
     circle = 800.0 - np.sqrt(800.0**2 - asked**2)
     assert np.abs(_keel(stem, keel, last, asked)[:, 1] - circle).max() < 0.6
     alone = LoftCurve(np.concatenate([stem.points[:1], keel])).at_fractions(np.linspace(0, 1, 2001))
-    assert np.abs(np.interp(asked, alone[:, 0], alone[:, 2]) - circle).max() > 3.0, (
-        "the keel's own points do not tell"
-    )
+    assert np.abs(np.interp(asked, alone[:, 0], alone[:, 2]) - circle).max() > 3.0, "the keel's own points do not tell"
 
 
 def test_a_keel_does_not_know_of_a_stem_that_meets_it_in_a_corner() -> None:
@@ -164,9 +170,7 @@ def test_a_keel_does_not_know_of_a_stem_that_meets_it_in_a_corner() -> None:
 def test_an_end_that_turns_by_half_is_half_round(turn: float, round_: float) -> None:
     """A straight stem on a straight keel: round up to 20 degrees between them, a corner from 40; between, t³(10 − 15t + 6t²)."""
     rise = np.radians(turn)
-    stem = LoftCurve(
-        np.array([[-far * np.cos(rise), 0.0, far * np.sin(rise)] for far in (0.0, 200.0, 400.0)])
-    )
+    stem = LoftCurve(np.array([[-far * np.cos(rise), 0.0, far * np.sin(rise)] for far in (0.0, 200.0, 400.0)]))
     level = np.column_stack([np.linspace(0, 3000, 100), np.zeros(100), np.zeros(100)])
     assert roundness(stem, level) == pytest.approx(round_, abs=0.01)
 

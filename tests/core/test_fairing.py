@@ -170,12 +170,7 @@ def test_a_batten_never_breaks(values: list[float], give: float) -> None:
 def test_lines_of_a_table() -> None:
     table = demo_job("linnet").offsets
     lines = {line.key: line for line in fair_lines(table)}
-    assert {
-        "sheer:height",
-        "sheer:half_breadth",
-        "keel:height",
-        "line 1 from the keel:height",
-    } <= lines.keys()
+    assert {"sheer:height", "sheer:half_breadth", "keel:height", "line 1 from the keel:height"} <= lines.keys()
     assert "keel:half_breadth" not in lines
     sheer = lines["sheer:height"]
     assert [table.rows[k].label for k in sheer.rows] == ["sheer"] * len(sheer.rows)
@@ -221,9 +216,7 @@ def test_easing_fairs_the_lines_that_bound_the_skin(label: str, which: str, size
         random = np.random.default_rng(seed)
         rough = truth
         rows = [k for k, row in enumerate(truth.rows) if row.label == label]
-        rows = [
-            k for k in rows if label != "keel" or k in keel_rows(truth)
-        ]  # the first stations start on the stem
+        rows = [k for k in rows if label != "keel" or k in keel_rows(truth)]  # the first stations start on the stem
         for k in rows:
             rough = with_offset(rough, k, which, getattr(truth.rows[k], which) + random.normal() * size)
         after = moved(rough, eased(rough, hull_of(rough), 12.0, 0.0).moves)
@@ -286,10 +279,7 @@ def test_remarks_name_the_place() -> None:
     found = remarks(hull_of(humped))
     assert any(f.code == "inflection" and "sheer in profile" in f.where for f in found)
     thinned = table.model_copy(update={"rows": tuple(r for r in table.rows if r.station != 2900)})
-    assert any(
-        f.code == "missing-station" and "2500 mm and 3300 mm" in f.said().where
-        for f in remarks(hull_of(thinned))
-    )
+    assert any(f.code == "missing-station" and "2500 mm and 3300 mm" in f.said().where for f in remarks(hull_of(thinned)))
     back = with_offset(table, sheer[6] - 2, "height", table.rows[sheer[6] - 4].height)
     assert any(f.code == "sharp-turn" for f in remarks(hull_of(back)))
 
@@ -305,10 +295,14 @@ def test_no_gross_slip_in_a_sound_table(name: str) -> None:
 @pytest.mark.parametrize(
     ("label", "which", "by"),
     [
-        ("sheer", "height", -450.0), ("sheer", "half_breadth", -300.0), ("keel", "height", 100.0),
-        ("wl", "half_breadth", 304.8), ("wl", "half_breadth", -120.0), ("sheer", "height", 100.0),
+        ("sheer", "height", -450.0),
+        ("sheer", "half_breadth", -300.0),
+        ("keel", "height", 100.0),
+        ("wl", "half_breadth", 304.8),
+        ("wl", "half_breadth", -120.0),
+        ("sheer", "height", 100.0),
     ],
-)  # fmt: skip
+)
 def test_a_gross_slip_is_first_and_its_fair_value_near_the_truth(label: str, which: str, by: float) -> None:
     table = linnet().offsets
     rows = [k for k, r in enumerate(table.rows) if r.label == label and 1500 < r.station < 3500]
@@ -321,11 +315,7 @@ def test_a_gross_slip_is_first_and_its_fair_value_near_the_truth(label: str, whi
         if doubts[0].which == which:
             assert getattr(fair, which) == pytest.approx(right, abs=6.0)
         else:  # put back onto the skin by its other offset
-            own = [
-                (r.half_breadth, r.height)
-                for r in table.rows
-                if r.station == fair.station and r.label != "stem_bow"
-            ]
+            own = [(r.half_breadth, r.height) for r in table.rows if r.station == fair.station and r.label != "stem_bow"]
             curve = LoftCurve(np.array(own)).at_fractions(np.linspace(0, 1, 400))
             assert np.hypot(*(curve - [fair.half_breadth, fair.height]).T).min() < 3.0
 

@@ -29,9 +29,7 @@ def job_of(*entries: Entry, strips: int = 0, **log: object) -> Job:
     return job.model_copy(update={"planked": Planked(strips=strips)})
 
 
-def end_of(
-    job: Job, amounts: Amounts = AMOUNTS, runs: int = 600
-) -> tuple[date | None, date | None, date | None]:
+def end_of(job: Job, amounts: Amounts = AMOUNTS, runs: int = 600) -> tuple[date | None, date | None, date | None]:
     pieces = pieces_of(amounts, job)
     end = forecast(pieces, rates_of(pieces), job.log, runs).end
     assert end is not None
@@ -164,9 +162,12 @@ def test_what_if_more_hands_and_screws_end_no_later() -> None:
     job = change(job_of(starts=START), "strips", minutes=45.0)
     work = plan_work(AMOUNTS, None, job, wider=32)
     assert [own.name for own in work.what_if] == [
-        "2 more hands", "edge screws instead of clamps", "joints made the day before", "strips a quarter wider: 32 a side in all",
+        "2 more hands",
+        "edge screws instead of clamps",
+        "joints made the day before",
+        "strips a quarter wider: 32 a side in all",
         "a shed ten degrees warmer",
-    ]  # fmt: skip
+    ]
     plain = work.forecast.end
     assert plain is not None
     assert plain.likely is not None

@@ -37,9 +37,7 @@ def form_of(job: Job) -> Form:
 
 
 def tube(**form: object) -> Job:
-    return formed(
-        Job(offsets=round_hull(lambda _: RADIUS, STATIONS), molds=MoldSettings(stations=MOLDS)), **form
-    )
+    return formed(Job(offsets=round_hull(lambda _: RADIUS, STATIONS), molds=MoldSettings(stations=MOLDS)), **form)
 
 
 def test_ribbands_of_a_tube_lie_straight_and_even() -> None:
@@ -83,9 +81,7 @@ def test_a_closer_spacing_takes_more_ribbands_and_more_sticks() -> None:
     wide, close = form_of(tube()), form_of(tube(spacing=75.0, stick=2000.0))
     assert (len(wide.ribbands), len(close.ribbands)) == (9, 16)
     assert all(r.pieces == 2 for r in close.ribbands)  # 3120 from sticks of 2000
-    assert close.sticks == 2 * 2 * len(
-        close.ribbands
-    )  # a whole one and 1120 mm of another: no two rests from one
+    assert close.sticks == 2 * 2 * len(close.ribbands)  # a whole one and 1120 mm of another: no two rests from one
 
 
 def test_sticks_are_counted_as_they_are_cut() -> None:
@@ -134,9 +130,7 @@ def test_ribbands_that_come_too_near_stop_at_a_mold() -> None:
 
 
 def test_stringers_run_through_the_notches_of_the_frames() -> None:
-    job = change(
-        demo_job("sedge"), "inside", stringers=(0.35, 0.7), stringer_width=30.0, stringer_thickness=22.0
-    )
+    job = change(demo_job("sedge"), "inside", stringers=(0.35, 0.7), stringer_width=30.0, stringer_thickness=22.0)
     job = change(job, "molds", stringer_notches=StringerNotches.SHARE)
     job = formed(job, kind=FormKind.STRINGERS)
     assert job.molds.strapping == 0.0
@@ -176,13 +170,7 @@ CHINE, TOP = np.array([400.0, 120.0]), np.array([520.0, 420.0])
 def chined(bottom: float = 0.0) -> Job:
     """A prism: keel at (0, 0), chine and sheer in straight lines; a transom at both ends."""
     rows: list[OffsetRow] = []
-    points = [
-        (np.zeros(2), "keel"),
-        (CHINE / 2, "wl"),
-        (CHINE, "chine"),
-        ((CHINE + TOP) / 2, "wl"),
-        (TOP, "sheer"),
-    ]
+    points = [(np.zeros(2), "keel"), (CHINE / 2, "wl"), (CHINE, "chine"), ((CHINE + TOP) / 2, "wl"), (TOP, "sheer")]
     for x in STATIONS.tolist():
         rows += [OffsetRow(station=x, label=label, half_breadth=at[0], height=at[1]) for at, label in points]
     molds = MoldSettings(stations=MOLDS, false_bottom=bottom)

@@ -19,10 +19,7 @@ def ball() -> TensorSurface:
     angles = np.linspace(-0.5, 0.5, 61)
     around, up = angles[:, None], angles[None, :]
     return TensorSurface(
-        RADIUS
-        * np.stack(
-            [np.sin(around) * np.cos(up), np.cos(around) * np.cos(up), np.sin(up) + 0 * around], axis=2
-        )
+        RADIUS * np.stack([np.sin(around) * np.cos(up), np.cos(around) * np.cos(up), np.sin(up) + 0 * around], axis=2)
     )
 
 

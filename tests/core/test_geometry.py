@@ -55,9 +55,7 @@ def test_surface_derivatives_against_differences() -> None:
 
     assert jet.du == pytest.approx((point(h, 0) - point(-h, 0)) / (2 * h), abs=1e-3)
     assert jet.dv == pytest.approx((point(0, h) - point(0, -h)) / (2 * h), abs=1e-3)
-    assert jet.duv == pytest.approx(
-        (point(h, h) - point(h, -h) - point(-h, h) + point(-h, -h)) / (4 * h * h), abs=0.5
-    )
+    assert jet.duv == pytest.approx((point(h, h) - point(h, -h) - point(-h, h) + point(-h, -h)) / (4 * h * h), abs=0.5)
     assert surface.points(u, v) == pytest.approx(grid, abs=1e-9)
 
 
@@ -67,9 +65,7 @@ def test_every_u_with_every_v_is_the_librarys_own(along: int, up: int) -> None:
     random = np.random.default_rng(along)
     grid = 500 * random.normal(size=(14, 9, 3))
     surface = TensorSurface(grid)
-    splines = [
-        RectBivariateSpline(np.linspace(0, 1, 14), np.linspace(0, 1, 9), grid[:, :, c]) for c in range(3)
-    ]
+    splines = [RectBivariateSpline(np.linspace(0, 1, 14), np.linspace(0, 1, 9), grid[:, :, c]) for c in range(3)]
     u, v = np.linspace(0, 1, along), np.sort(np.append(random.uniform(0, 1, up - 2), [0.0, 1.0]))
 
     def library(du: int, dv: int) -> np.ndarray:
@@ -86,11 +82,7 @@ def test_every_u_with_every_v_is_the_librarys_own(along: int, up: int) -> None:
 
 def test_surface_is_carried_on_without_a_step_or_a_corner() -> None:
     surface = hull_of(sphere_zone()).panels[0].surface
-    for inside, outside in (
-        ((1 - 1e-9, 0.5), (1 + 1e-9, 0.5)),
-        ((0.4, 1e-9), (0.4, -1e-9)),
-        ((1e-9, 0.2), (-1e-9, 0.2)),
-    ):
+    for inside, outside in (((1 - 1e-9, 0.5), (1 + 1e-9, 0.5)), ((0.4, 1e-9), (0.4, -1e-9)), ((1e-9, 0.2), (-1e-9, 0.2))):
         a, b = (surface.jet(np.array([u]), np.array([v])) for u, v in (inside, outside))
         assert a.point == pytest.approx(b.point, abs=1e-4)
         assert a.normal == pytest.approx(b.normal, abs=1e-5)

@@ -46,24 +46,18 @@ def chine_at(x: float) -> float:
     return 500 * math.sin(0.6 * math.pi * x / LONG)
 
 
-def skiff(
-    *, marked: bool = True, rake: float = 180.0, siding: float = 0.0, stern: str = "transom"
-) -> OffsetsTable:
+def skiff(*, marked: bool = True, rake: float = 180.0, siding: float = 0.0, stern: str = "transom") -> OffsetsTable:
     """A flat-bottomed skiff: the bottom level, its chine a sine that runs into the stem's foot."""
     star = "_chine" if marked else ""
-    rows = [
-        row(-rake * t, "stem_bow" + (star if t == 0 else ""), siding, BOTTOM + 500 * t)
-        for t in (0, 0.25, 0.5, 0.75, 1.0)
-    ]
+    rows = [row(-rake * t, "stem_bow" + (star if t == 0 else ""), siding, BOTTOM + 500 * t) for t in (0, 0.25, 0.5, 0.75, 1.0)]
     for x in range(400, 4000, 400):
-        rows += [
-            row(x, "keel", 0, BOTTOM),
-            row(x, "chine", chine_at(x), BOTTOM),
-            row(x, "sheer", chine_at(x) + 120, 480),
-        ]
+        rows += [row(x, "keel", 0, BOTTOM), row(x, "chine", chine_at(x), BOTTOM), row(x, "sheer", chine_at(x) + 120, 480)]
     if stern == "transom":
-        rows += [row(LONG, "transom", 0, BOTTOM), row(LONG, "transom" + star, chine_at(LONG), BOTTOM),
-                 row(LONG + 60, "transom", chine_at(LONG) + 120, 480)]  # fmt: skip
+        rows += [
+            row(LONG, "transom", 0, BOTTOM),
+            row(LONG, "transom" + star, chine_at(LONG), BOTTOM),
+            row(LONG + 60, "transom", chine_at(LONG) + 120, 480),
+        ]
     return OffsetsTable(rows=tuple(rows))
 
 
@@ -78,8 +72,13 @@ def stations() -> Iterator[tuple[float, float]]:
 def two_chines() -> OffsetsTable:
     rows = []
     for x, f in stations():
-        rows += [row(x, "keel", 0, 50), row(x, "wl", 150 * f, 60), row(x, "chine", 300 * f, 90), row(x, "chine", 480 * f, 260),
-                 row(x, "sheer", 560 * f, 480)]  # fmt: skip
+        rows += [
+            row(x, "keel", 0, 50),
+            row(x, "wl", 150 * f, 60),
+            row(x, "chine", 300 * f, 90),
+            row(x, "chine", 480 * f, 260),
+            row(x, "sheer", 560 * f, 480),
+        ]
     return OffsetsTable(rows=tuple(rows))
 
 
@@ -111,15 +110,16 @@ def pram(*, marked: bool = True) -> OffsetsTable:
 
     ends = []
     for x, rake in ((0.0, -40.0), (2800.0, 40.0)):
-        ends.append([row(x, "transom", 0, low(x)), row(x, "transom_chine" if marked else "transom", 350 * wide(x), low(x) + 10),
-                     row(x + rake, "transom", 480 * wide(x), 450)])  # fmt: skip
+        ends.append(
+            [
+                row(x, "transom", 0, low(x)),
+                row(x, "transom_chine" if marked else "transom", 350 * wide(x), low(x) + 10),
+                row(x + rake, "transom", 480 * wide(x), 450),
+            ]
+        )
     middle = []
     for x in range(300, 2700, 300):
-        middle += [
-            row(x, "keel", 0, low(x)),
-            row(x, "chine", 380 * wide(x), low(x) + 10),
-            row(x, "sheer", 520 * wide(x), 430),
-        ]
+        middle += [row(x, "keel", 0, low(x)), row(x, "chine", 380 * wide(x), low(x) + 10), row(x, "sheer", 520 * wide(x), 430)]
     return OffsetsTable(rows=(*ends[0], *middle, *ends[1]))
 
 
@@ -128,8 +128,12 @@ def plumb(siding: float) -> OffsetsTable:
     rows = [row(0, "stem_bow", siding, z) for z in (30, 150, 300, 480)]
     for x in range(300, 4000, 400):
         f = math.sin(math.pi * x / LONG)
-        rows += [row(x, "keel", min(siding, 100 * f), 30), row(x, "wl", 250 * f + siding, 60),
-                 row(x, "wl", 430 * f + siding, 180), row(x, "sheer", 520 * f + siding, 480)]  # fmt: skip
+        rows += [
+            row(x, "keel", min(siding, 100 * f), 30),
+            row(x, "wl", 250 * f + siding, 60),
+            row(x, "wl", 430 * f + siding, 180),
+            row(x, "sheer", 520 * f + siding, 480),
+        ]
     rows += [row(LONG, "stem_stern", siding, z) for z in (30, 150, 300, 480)]
     return OffsetsTable(rows=tuple(rows))
 
@@ -144,11 +148,19 @@ def marked(table: OffsetsTable) -> OffsetsTable:
 
 
 HULLS: dict[str, Callable[[], OffsetsTable]] = {
-    "skiff": skiff, "skiff, nothing marked": lambda: skiff(marked=False), "plumb skiff": lambda: skiff(rake=0.0),
-    "skiff with a siding": lambda: skiff(siding=15.0), "skiff, open aft": lambda: skiff(stern=""), "two chines": two_chines,
-    "fading": fading, "to the sheer": to_the_sheer, "pram": pram, "pram, nothing marked": lambda: pram(marked=False),
-    "plumb": lambda: plumb(0.0), "stem with a flat": lambda: plumb(40.0),
-}  # fmt: skip
+    "skiff": skiff,
+    "skiff, nothing marked": lambda: skiff(marked=False),
+    "plumb skiff": lambda: skiff(rake=0.0),
+    "skiff with a siding": lambda: skiff(siding=15.0),
+    "skiff, open aft": lambda: skiff(stern=""),
+    "two chines": two_chines,
+    "fading": fading,
+    "to the sheer": to_the_sheer,
+    "pram": pram,
+    "pram, nothing marked": lambda: pram(marked=False),
+    "plumb": lambda: plumb(0.0),
+    "stem with a flat": lambda: plumb(40.0),
+}
 
 
 @pytest.mark.parametrize("name", HULLS)
@@ -194,11 +206,7 @@ def test_a_chine_that_meets_the_stem_half_way_up_is_carried_on_to_it() -> None:
     rows = [row(0, "stem_bow", 10, z) for z in (50, 150, 300, 500)]
     for x in range(400, 2801, 400):
         high = 240 - x / 10 if x < 2000 else 40
-        rows += [
-            row(x, "keel", 0, 30),
-            row(x, "chine", 100 + x / 10, max(high, 60)),
-            row(x, "sheer", 200 + x / 10, 500),
-        ]
+        rows += [row(x, "keel", 0, 30), row(x, "chine", 100 + x / 10, max(high, 60)), row(x, "sheer", 200 + x / 10, 500)]
     found, notes = with_all_knuckles(OffsetsTable(rows=tuple(rows)))
     own = [r for r in found.rows if r.label == "stem_bow_chine"]
     assert [(r.station, r.half_breadth, r.height) for r in own] == [(0.0, 10.0, pytest.approx(240.0))]
@@ -208,10 +216,7 @@ def test_a_chine_that_meets_the_stem_half_way_up_is_carried_on_to_it() -> None:
 
 def test_a_chine_forgotten_between_stations_that_have_it_is_left_to_the_builder() -> None:
     table = two_chines()
-    rows = tuple(
-        r.model_copy(update={"label": "wl"}) if r.station == 2000 and r.label == "chine" else r
-        for r in table.rows
-    )
+    rows = tuple(r.model_copy(update={"label": "wl"}) if r.station == 2000 and r.label == "chine" else r for r in table.rows)
     assert with_all_knuckles(OffsetsTable(rows=rows)) == (OffsetsTable(rows=rows), ())
     with pytest.raises(InputError, match="station 2000 has 0 chine points"):
         read_lines(OffsetsTable(rows=rows))
@@ -239,9 +244,7 @@ def test_both_transoms_of_a_pram_are_drawn_at_full_size() -> None:
 def test_a_transom_that_has_no_pattern_leaves_the_other_its_own() -> None:
     """A bow transom whose chine stands 25 mm before its face, hollow: the stern's is drawn, the other named."""
     rows = [
-        r.model_copy(update={"station": r.station - 25})
-        if (r.station, r.label) == (0.0, "transom_chine")
-        else r
+        r.model_copy(update={"station": r.station - 25}) if (r.station, r.label) == (0.0, "transom_chine") else r
         for r in pram().rows
     ]
     results = Pipeline().results(Job(offsets=OffsetsTable(rows=tuple(rows))), [TRANSOM, *SHAPE])
@@ -270,9 +273,7 @@ def test_waterlines_are_marked_up_the_rake_of_a_transom(name: str) -> None:
     assert len(heights) > 1
     marked = {height for marks in results[MARKS].values() for height, _ in marks.waterlines}
     assert {height for height in heights if height != job.waterline} <= marked
-    assert all(
-        height % 100.0 == pytest.approx(0.0, abs=1e-6) for height in heights if height != job.waterline
-    )
+    assert all(height % 100.0 == pytest.approx(0.0, abs=1e-6) for height in heights if height != job.waterline)
     for height, up in piece.waterlines:
         assert up * math.cos(piece.transom.rake) == pytest.approx(height - foot)
     drawing = transom_drawing(piece, job.name, job.units.style)
@@ -304,9 +305,7 @@ def test_a_transom_and_the_molds_have_the_same_waterlines(load: float) -> None:
 def test_layers_lie_on_two_chines(past: float) -> None:
     """A panel that comes to a point has a seam that its veneers touch past its own end alone."""
     layers = (Veneers(thickness=3.0), Veneers(thickness=3.0, angle=-45.0))
-    job = change(
-        Job(offsets=two_chines(), molds=MoldSettings(every=400.0)), "veneers", layers=layers, past_sheer=past
-    )
+    job = change(Job(offsets=two_chines(), molds=MoldSettings(every=400.0)), "veneers", layers=layers, past_sheer=past)
     plans = Pipeline().value(job.in_step(), LAYERS)
     assert {v.panel for plan in plans for v in plan.veneers} == {0, 1, 2}
     assert all(v.off < 100.0 for plan in plans for v in plan.veneers)

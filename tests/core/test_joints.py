@@ -21,9 +21,7 @@ OVERLAP = 60.0
 
 
 def need(strip: int, length: float, side: str = "port", shut: tuple[tuple[float, float], ...] = ()) -> Need:
-    return Need(
-        strip, side, 0, (0, "down", strip), length, SECTION, shut, np.array([[0.0, 0.0], [length, length]])
-    )
+    return Need(strip, side, 0, (0, "down", strip), length, SECTION, shut, np.array([[0.0, 0.0], [length, length]]))
 
 
 def sticks(lengths: list[float]) -> dict[Scantling, tuple[Stick, ...]]:
@@ -61,11 +59,11 @@ def check_sums(needs: list[Need], lengths: list[float], made: JointPlan, kerf: f
 @given(
     st.lists(st.floats(900, 9000), min_size=1, max_size=10),
     st.lists(st.floats(200, 5000), min_size=0, max_size=40),
-    st.sampled_from([0.0, 200.0, 600.0]), st.integers(0, 3), st.sampled_from([0.0, 3.0]),
-)  # fmt: skip
-def test_any_strips_from_any_sticks(
-    wanted: list[float], lengths: list[float], stagger: float, rows: int, kerf: float
-) -> None:
+    st.sampled_from([0.0, 200.0, 600.0]),
+    st.integers(0, 3),
+    st.sampled_from([0.0, 3.0]),
+)
+def test_any_strips_from_any_sticks(wanted: list[float], lengths: list[float], stagger: float, rows: int, kerf: float) -> None:
     rules = JointSettings(kind=JointKind.SLOPE, stagger=stagger, rows=rows, least_piece=400)
     needs = [need(k + 1, length, side) for k, length in enumerate(wanted) for side in ("port", "starboard")]
     made = plan(needs, lengths, rules, kerf)
@@ -138,15 +136,17 @@ def test_distances_give_one_after_the_other_where_stock_is_poor() -> None:
     assert not made.missing
     assert [m.apart for m in made.made][1] == 0.0
     assert least_apart(made, needs, 1) == 0.0
-    more = plan(
-        needs, [*lengths, 2000.0, 3000.0, 2000.0, 3000.0], JointSettings(stagger=400, rows=1, least_piece=600)
-    )
+    more = plan(needs, [*lengths, 2000.0, 3000.0, 2000.0, 3000.0], JointSettings(stagger=400, rows=1, least_piece=600))
     assert all(m.apart == 1.0 for m in more.made)
 
 
 def test_what_is_cut_stays_and_its_joints_count() -> None:
-    cut = MadeStrip(strip=1, side="port", pieces=(
-        MadePiece(stick="X1.1", length=2500.0), MadePiece(stick="X1.2", length=2500.0)), joints=(2470.0,))  # fmt: skip
+    cut = MadeStrip(
+        strip=1,
+        side="port",
+        pieces=(MadePiece(stick="X1.1", length=2500.0), MadePiece(stick="X1.2", length=2500.0)),
+        joints=(2470.0,),
+    )
     needs = [need(1, 4940.0), need(2, 4940.0)]
     rules = JointSettings(stagger=600, rows=1, least_piece=600)
     stock = sticks([2500.0, 2500.0, 3200.0, 1800.0])

@@ -52,9 +52,7 @@ def test_glue_and_weight_follow_from_areas() -> None:
     laying = laying_of(tube(SQUARE, SQUARE))
     inner, outer = ((RADIUS - deep) * math.pi / 2 * LENGTH / 1e6 * 2 for deep in (6.0, 2.0))
     assert [own.glue for own in laying.layers] == pytest.approx([0.0, 250.0 * outer], rel=1e-3)
-    assert [own.weight for own in laying.layers] == pytest.approx(
-        [360.0 * 0.004 * a for a in (inner, outer)], rel=1e-3
-    )
+    assert [own.weight for own in laying.layers] == pytest.approx([360.0 * 0.004 * a for a in (inner, outer)], rel=1e-3)
     assert laying.weight == pytest.approx(360.0 * 0.004 * (inner + outer) + 0.25 * outer, rel=1e-3)
 
 
@@ -90,11 +88,7 @@ def test_a_bagged_layer_takes_a_bag_and_no_staples() -> None:
 
 def test_glue_that_is_open_too_long_is_said() -> None:
     """45 minutes at 20 °C are 22.5 at 30; a veneer of 60 minutes, two fifths of them wet, keeps it open for 24."""
-    job = change(
-        tube(SQUARE, minutes=60.0),
-        "stock",
-        used_up=tube().stock.used_up.model_copy(update={"temperature": 30.0}),
-    )
+    job = change(tube(SQUARE, minutes=60.0), "stock", used_up=tube().stock.used_up.model_copy(update={"temperature": 30.0}))
     laying = laying_of(job)
     assert (laying.open_time, laying.spread) == pytest.approx((22.5, 24.0))
     assert [f.code for f in laying.findings] == ["open-time"]
@@ -137,9 +131,7 @@ def test_veneers_longer_than_a_sheet_are_butted() -> None:
     laying = laying_of(job)
     (plan,) = results_of(job)[LAYERS]
     (sheeted,) = laying.sheeted
-    assert (
-        laying.layers[0].joints == sum(cut.start > 0 for cut in sheeted.cuts) >= 2 * len(plan.veneers)
-    )  # 3000 mm each
+    assert laying.layers[0].joints == sum(cut.start > 0 for cut in sheeted.cuts) >= 2 * len(plan.veneers)  # 3000 mm each
     assert max(cut.length for cut in sheeted.cuts) <= 2000.0
 
 
@@ -149,18 +141,9 @@ def test_butts_of_neighbours_are_as_far_apart_as_joints_of_strips() -> None:
     assert job.stock.joints.stagger == 600.0
     (sheeted,) = laying_of(job).sheeted
     (plan,) = results_of(job)[LAYERS]
-    butts = {
-        v.number: sorted({c.start for c in sheeted.cuts if c.veneer == v.number and c.start > 0})
-        for v in plan.veneers
-    }
+    butts = {v.number: sorted({c.start for c in sheeted.cuts if c.veneer == v.number and c.start > 0}) for v in plan.veneers}
     assert all(butts.values())
-    apart = [
-        abs(a - b)
-        for number in butts
-        for back in (1, 2)
-        for a in butts[number]
-        for b in butts.get(number - back, ())
-    ]
+    apart = [abs(a - b) for number in butts for back in (1, 2) for a in butts[number] for b in butts.get(number - back, ())]
     assert min(apart) >= 600.0 - 1.0
     assert sheeted.butts.apart == pytest.approx(min(apart), abs=1.0)
     assert all(c.length >= job.stock.joints.least_piece - 0.01 for c in sheeted.cuts)
@@ -194,9 +177,7 @@ def test_seams_of_layers_that_run_the_same_way_are_kept_apart() -> None:
     moved = along.model_copy(update={"shift": 50.0})
     seams = results_of(tube(along, moved))[SEAMS]
     (pair,) = seams.neighbours
-    assert pair.nearest == pytest.approx(
-        50.0, abs=4.0
-    )  # all but the widths that a deeper round is shorter by
+    assert pair.nearest == pytest.approx(50.0, abs=4.0)  # all but the widths that a deeper round is shorter by
     assert seams.findings == ()
 
 
@@ -239,9 +220,7 @@ def test_the_inmost_seams_are_drawn_whole_and_others_where_nothing_lies_over_the
     third = (high - low) / 3
     seams = laid_mesh(plans, peeled=True, along=121).seams
     one = np.repeat([0, 1, 2], [len(plan.veneers) for plan in plans])
-    for layer, (start, end) in enumerate(
-        [(low, high), (low + third, low + 2 * third), (low + 2 * third, high)]
-    ):
+    for layer, (start, end) in enumerate([(low, high), (low + third, low + 2 * third), (low + 2 * third, high)]):
         x = seams[np.concatenate([one, one]) == layer][:, :, 0]
         assert (x.min(), x.max()) == pytest.approx((start, end), abs=(high - low) / 60)
 
@@ -295,9 +274,7 @@ def test_the_wood_and_the_veneers_add_up_to_the_same(over: bool) -> None:
     used = job.stock.used_up
     by_face = (("outside", used.cloth_out), ("inside", used.cloth_in))
     cloth = sum(
-        listed[f"Cloth {face}"] * weight / 1000
-        + listed[f"Resin, mixed, for cloth {face}"]
-        + listed[f"Filler coat {face}"]
+        listed[f"Cloth {face}"] * weight / 1000 + listed[f"Resin, mixed, for cloth {face}"] + listed[f"Filler coat {face}"]
         for face, weight in by_face
     )
     strips = 0.0

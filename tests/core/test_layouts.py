@@ -66,21 +66,15 @@ def test_tapered_strips_of_a_cone_run_to_its_point() -> None:
     where it ends, on the round of the greatest slant."""
     hull = hull_of(cone(HALF_ANGLE))
     found = plank(hull, Laying(30.0, layout=StripLayout.TAPERED, least=2.0))
-    turn, first, last = (
-        math.pi / 2 * math.sin(HALF_ANGLE), 700 / math.cos(HALF_ANGLE), 4800 / math.cos(HALF_ANGLE)
-    )  # fmt: skip
+    turn, first, last = (math.pi / 2 * math.sin(HALF_ANGLE), 700 / math.cos(HALF_ANGLE), 4800 / math.cos(HALF_ANGLE))
     count = len(found.strips)
     at = np.arctan(np.arange(count + 1) * math.tan(turn) / count)
     wide = last * np.sin(np.diff(at))
     assert wide.max() <= 30.0
-    assert last * math.sin(math.atan(math.tan(turn) / (count - 1))) > 30.0, (
-        "one strip fewer would be too wide"
-    )
+    assert last * math.sin(math.atan(math.tan(turn) / (count - 1))) > 30.0, "one strip fewer would be too wide"
     for strip, own in zip(found.strips, wide.tolist(), strict=True):
         assert strip.far_length == pytest.approx(last - first, rel=1e-4)
-        assert strip.width_max == pytest.approx(
-            own, rel=8e-3
-        )  # as it is over 30 mm, narrowing by 0.6 % of its width in them
+        assert strip.width_max == pytest.approx(own, rel=8e-3)  # as it is over 30 mm, narrowing by 0.6 % of its width in them
         assert strip.width_min == pytest.approx(own * first / last, abs=0.1)  # where ways are carried on
         assert strip.max_edge_set < 3e-5  # straighter than 30 m over any 60 mm
 
@@ -195,9 +189,7 @@ def test_master_lines_on_a_real_hull(linnet_hull: Hull, master: MasterLine) -> N
         (MasterLine(kind=MasterKind.NATURAL, height=1500), "leaves the hull"),
     ],
 )
-def test_a_master_line_that_leaves_the_hull_is_refused(
-    linnet_hull: Hull, master: MasterLine, word: str
-) -> None:
+def test_a_master_line_that_leaves_the_hull_is_refused(linnet_hull: Hull, master: MasterLine, word: str) -> None:
     with pytest.raises(ImpossiblePlan, match=word):
         plank(linnet_hull, Laying(14.0, Guide.MASTER, master=master))
 
@@ -219,11 +211,7 @@ def bridged() -> OffsetsTable:
         depth = 400.0 - 80.0 * math.sin(math.pi * x / 4000) ** 2
         y, z = 500.0 * np.sin(angle), -depth * np.cos(angle)
         z[-1], y[0] = 0.0, 0.0
-        rows += (
-            end_rows("transom", np.column_stack([np.full(13, x), y, z]))
-            if k in (0, 10)
-            else station_rows(x, y, z)
-        )
+        rows += end_rows("transom", np.column_stack([np.full(13, x), y, z])) if k in (0, 10) else station_rows(x, y, z)
     return OffsetsTable(rows=tuple(rows))
 
 
@@ -289,9 +277,7 @@ def test_flat_strips_say_what_has_to_be_cut() -> None:
 
 @pytest.mark.parametrize("layout", list(StripLayout))
 @pytest.mark.parametrize("guide", list(Guide))
-def test_every_guide_with_every_layout_covers_the_hull(
-    linnet_hull: Hull, guide: Guide, layout: StripLayout
-) -> None:
+def test_every_guide_with_every_layout_covers_the_hull(linnet_hull: Hull, guide: Guide, layout: StripLayout) -> None:
     """What the strips' own edges enclose, added up, is the planked area of the hull: all of it, once, or the plan is refused. Over
     a keel that turns up into a stem without a corner strips that narrow with the girth are."""
     try:
@@ -301,9 +287,7 @@ def test_every_guide_with_every_layout_covers_the_hull(
         assert layout in (StripLayout.MIXED, StripLayout.FEW)
         assert "Start from the sheer" in str(error)
         return
-    assert sum(area_of(s, found) for s in found.strips) == pytest.approx(
-        _surface_area(linnet_hull), rel=0.005
-    )
+    assert sum(area_of(s, found) for s in found.strips) == pytest.approx(_surface_area(linnet_hull), rel=0.005)
     # the longest pieces alone
     assert sum(_area(s, found) for s in found.strips) == pytest.approx(_surface_area(linnet_hull), rel=0.03)
 
@@ -328,9 +312,7 @@ WAYS: tuple[dict[str, object], ...] = (
 
 
 @pytest.mark.parametrize("way", WAYS, ids=["sheer", "natural", "tapered"])
-@pytest.mark.parametrize(
-    "job", [unworked(linnet()), pipit(), strip_planked(sedge())], ids=["linnet", "pipit", "sedge"]
-)
+@pytest.mark.parametrize("job", [unworked(linnet()), pipit(), strip_planked(sedge())], ids=["linnet", "pipit", "sedge"])
 def test_every_demo_job_is_planked_three_ways(job: Job, way: dict[str, object]) -> None:
     """Strips a builder would lay: in one piece, ending on something, no two alike in number, none longer than the hull is round."""
     pipeline = Pipeline()
@@ -348,9 +330,7 @@ def test_every_demo_job_is_planked_three_ways(job: Job, way: dict[str, object]) 
     assert curved < 1 / 300  # nowhere tighter sideways than a foot
 
 
-@pytest.mark.parametrize(
-    "job", [unworked(linnet()), pipit(), strip_planked(sedge())], ids=["linnet", "pipit", "sedge"]
-)
+@pytest.mark.parametrize("job", [unworked(linnet()), pipit(), strip_planked(sedge())], ids=["linnet", "pipit", "sedge"])
 def test_untapered_strips_are_parallels_of_the_last_tapered_edge(job: Job) -> None:
     """Measured on the hull between the molds: no strip is wider than the wood it is cut from (17.1 of 14 mm were laid once)."""
     shape = Pipeline().shape(job)
@@ -374,9 +354,7 @@ def test_untapered_strips_are_parallels_of_the_last_tapered_edge(job: Job) -> No
 @pytest.mark.parametrize("layout", list(StripLayout))
 @pytest.mark.parametrize("guide", [Guide.SHEER, Guide.KEEL, Guide.MASTER, Guide.BOTH])
 @pytest.mark.parametrize("job", [pipit(), strip_planked(sedge())], ids=["pipit", "sedge"])
-def test_the_planked_mesh_is_the_hull_or_the_plan_is_refused(
-    job: Job, guide: Guide, layout: StripLayout
-) -> None:
+def test_the_planked_mesh_is_the_hull_or_the_plan_is_refused(job: Job, guide: Guide, layout: StripLayout) -> None:
     shape = Pipeline().shape(job)
     try:
         found = plank(shape.hull, Laying(job.strips.cover, guide, layout, least=job.strips.least_width))
@@ -386,19 +364,13 @@ def test_the_planked_mesh_is_the_hull_or_the_plan_is_refused(
         return
     mesh = planked_mesh(found)
     a, b, c, d = (mesh.points[mesh.quads[:, k]] for k in range(4))
-    area = (
-        np.linalg.norm(np.cross(b - a, c - a), axis=1) + np.linalg.norm(np.cross(c - a, d - a), axis=1)
-    ).sum() / 2
+    area = (np.linalg.norm(np.cross(b - a, c - a), axis=1) + np.linalg.norm(np.cross(c - a, d - a), axis=1)).sum() / 2
     assert area / 1e6 == pytest.approx(shape.measures.planked_area, rel=0.006)
     assert max(s.length for s in found.strips) < 1.3 * shape.measures.length
 
 
-@pytest.mark.parametrize(
-    "layout", [StripLayout.PARALLEL, StripLayout.TAPERED, StripLayout.MIXED, StripLayout.FEW]
-)
-def test_edge_set_and_bend_are_those_of_the_line_that_is_drawn(
-    linnet_hull: Hull, layout: StripLayout
-) -> None:
+@pytest.mark.parametrize("layout", [StripLayout.PARALLEL, StripLayout.TAPERED, StripLayout.MIXED, StripLayout.FEW])
+def test_edge_set_and_bend_are_those_of_the_line_that_is_drawn(linnet_hull: Hull, layout: StripLayout) -> None:
     """The second derivative of a general library's cubic through an edge's points, within the surface and square to it: what a
     strip turns away from lines of equal distance, where it tapers, counted the right way round."""
     found = plank(linnet_hull, Laying(14.0, layout=layout, least=6.0))
@@ -442,9 +414,11 @@ def test_distances_serve_every_width_and_layout(monkeypatch: pytest.MonkeyPatch)
 
     monkeypatch.setattr(courses, "propagate", counted)
     ways = [
-        (StripLayout.PARALLEL, Guide.SHEER, 30.0, 1), (StripLayout.FEW, Guide.SHEER, 40.0, 0),
-        (StripLayout.PARALLEL, Guide.BOTH, 40.0, 1), (StripLayout.TAPERED, Guide.BOTH, 30.0, 0),
-    ]  # fmt: skip
+        (StripLayout.PARALLEL, Guide.SHEER, 30.0, 1),
+        (StripLayout.FEW, Guide.SHEER, 40.0, 0),
+        (StripLayout.PARALLEL, Guide.BOTH, 40.0, 1),
+        (StripLayout.TAPERED, Guide.BOTH, 30.0, 0),
+    ]
     kept = courses.Fields()
     for layout, guide, width, new in ways:
         laying = Laying(width, guide, layout, least=10.0)

@@ -27,8 +27,7 @@ masters = st.builds(
     heights=st.lists(st.tuples(st.floats(-500, 8000), st.floats(-100, 1000)), max_size=4).map(tuple),
 )
 zones = st.lists(
-    st.builds(Zone, first=st.integers(1, 8), last=st.integers(1, 12), width=st.none() | st.floats(5, 200)),
-    max_size=2,
+    st.builds(Zone, first=st.integers(1, 8), last=st.integers(1, 12), width=st.none() | st.floats(5, 200)), max_size=2
 ).map(tuple)
 
 
@@ -39,17 +38,36 @@ def hull(name: str) -> Hull:
 
 
 @settings(
-    max_examples=16, derandomize=True, deadline=None, suppress_health_check=[HealthCheck.too_slow],
+    max_examples=16,
+    derandomize=True,
+    deadline=None,
+    suppress_health_check=[HealthCheck.too_slow],
     phases=[Phase.explicit, Phase.generate],  # a laying takes a second: making a bad one smaller would take an hour
-)  # fmt: skip
+)
 @given(
-    st.sampled_from(["linnet", "pipit", "sedge"]), st.floats(45, 160), st.sampled_from(Guide), st.sampled_from(StripLayout),
-    masters, st.floats(1, 60), st.integers(0, 12), st.none() | st.floats(-500, 8000), st.none() | st.floats(-500, 8000), zones,
-)  # fmt: skip
+    st.sampled_from(["linnet", "pipit", "sedge"]),
+    st.floats(45, 160),
+    st.sampled_from(Guide),
+    st.sampled_from(StripLayout),
+    masters,
+    st.floats(1, 60),
+    st.integers(0, 12),
+    st.none() | st.floats(-500, 8000),
+    st.none() | st.floats(-500, 8000),
+    zones,
+)
 def test_any_way_of_laying_is_laid_or_refused(
-    name: str, width: float, guide: Guide, layout: StripLayout, master: MasterLine, least: float, bottom: int,
-    first: float | None, last: float | None, own: tuple[Zone, ...],
-) -> None:  # fmt: skip
+    name: str,
+    width: float,
+    guide: Guide,
+    layout: StripLayout,
+    master: MasterLine,
+    least: float,
+    bottom: int,
+    first: float | None,
+    last: float | None,
+    own: tuple[Zone, ...],
+) -> None:
     others = laying_of(StripSettings(width=width, layout=layout, zones=own)).others
     try:
         found = plank(hull(name), Laying(width, guide, layout, master, least, bottom, first, last, others))
@@ -59,9 +77,7 @@ def test_any_way_of_laying_is_laid_or_refused(
     assert found.strips
     for strip in found.strips:
         assert math.isfinite(strip.length)
-        assert (
-            0 <= strip.width_max <= max([width, *(z.width or 0 for z in own)]) * 1.05 + 0.6
-        )  # what glue fills
+        assert 0 <= strip.width_max <= max([width, *(z.width or 0 for z in own)]) * 1.05 + 0.6  # what glue fills
         for piece in (*strip.near, *strip.far):
             assert math.isfinite(float(piece.points.sum()))
             assert piece.length > 0

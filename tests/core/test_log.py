@@ -15,16 +15,7 @@ from hypothesis import strategies as st
 from hollow_keel.core.change import change
 from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.job import Job
-from hollow_keel.core.log.keep import (
-    TICKED,
-    all_kept,
-    kept,
-    laid_by_hand,
-    mold_ticked,
-    put_right,
-    replaced,
-    strip_ticked,
-)
+from hollow_keel.core.log.keep import TICKED, all_kept, kept, laid_by_hand, mold_ticked, put_right, replaced, strip_ticked
 from hollow_keel.core.log.learn import learned, with_hours_of
 from hollow_keel.core.log.line import line_of
 from hollow_keel.core.log.plan_of_work import plan_work
@@ -64,17 +55,26 @@ def entry_of(line: str) -> Entry:
 def test_a_whole_line_is_understood() -> None:
     entry = entry_of("2h planking strips 21-24 port, 250 g at 14 C, two of us")
     assert entry == Entry(
-        day=TODAY, task=Task.PLANKING, what="planking", people=2, hours=2.0, strips=(21, 24), side=Side.PORT,
-        batches=(Batch(resin=250.0, temperature=14.0),), line=entry.line,
-    )  # fmt: skip
+        day=TODAY,
+        task=Task.PLANKING,
+        what="planking",
+        people=2,
+        hours=2.0,
+        strips=(21, 24),
+        side=Side.PORT,
+        batches=(Batch(resin=250.0, temperature=14.0),),
+        line=entry.line,
+    )
 
 
 LINES: tuple[tuple[str, dict[str, Any]], ...] = (
     ("2h strips 3-5, used 46 m of red cedar", {"wood": "red cedar", "wood_metres": 46.0, "metres": 0.0, "strips": (3, 5)}),
     ("used up 20 m of strip stock", {"wood": "strip stock", "wood_metres": 20.0, "task": Task.PLANKING}),
     ("2h 5 m of ash inwale", {"metres": 5.0, "wood_metres": 0.0, "task": Task.SHEER}),
-    ("19:00-21:30 molds 3, 4 and 6-8",
-     {"hours": 2.5, "begin": 1140, "end": 1290, "molds": ("3", "4", "6", "7", "8"), "task": Task.MOLDS}),
+    (
+        "19:00-21:30 molds 3, 4 and 6-8",
+        {"hours": 2.5, "begin": 1140, "end": 1290, "molds": ("3", "4", "6", "7", "8"), "task": Task.MOLDS},
+    ),
     ("1h30 sanding", {"hours": 1.5, "task": Task.FAIRING}),
     ("1.5 h glassing", {"hours": 1.5, "task": Task.GLASSING}),
     ("1,5h glass", {"hours": 1.5}),
@@ -87,17 +87,21 @@ LINES: tuple[tuple[str, dict[str, Any]], ...] = (
     ("2h with Ana and Per", {"people": 3, "names": ("Ana", "Per")}),
     ("strip 7 both sides", {"strips": (7, 7), "side": None}),
     ("veneers 4 to 9 starboard 2h", {"veneers": (4, 9), "side": Side.STARBOARD, "task": Task.VENEERS}),
-    ("200+40 g mixed 19:10 used up 19:45 at 57 F strips 1-2",
-     {"batches": (Batch(resin=200, hardener=40, temperature=13.9, mixed=1150, used_up=1185),)}),
+    (
+        "200+40 g mixed 19:10 used up 19:45 at 57 F strips 1-2",
+        {"batches": (Batch(resin=200, hardener=40, temperature=13.9, mixed=1150, used_up=1185),)},
+    ),
     ("6.5 m of inwale 3h", {"metres": 6.5, "task": Task.SHEER}),
     ("2 sheets cut", {"sheets": 2.0}),
     ("molds 1-12 done 5h", {"finished": False, "task": Task.MOLDS}),
     ("molds done 5h", {"finished": True, "task": Task.MOLDS}),
-    ("decision: leave the stem proud because the cap hides it",
-     {"told": Told.DECISION, "what": "leave the stem proud", "mend": "the cap hides it"}),
+    (
+        "decision: leave the stem proud because the cap hides it",
+        {"told": Told.DECISION, "what": "leave the stem proud", "mend": "the cap hides it"},
+    ),
     ("mistake: strip 12 slipped, mend: glued again", {"told": Told.MISTAKE, "what": "strip 12 slipped", "mend": "glued again"}),
     ("swept the floor", {"task": Task.OTHER, "what": "swept the floor", "hours": 0.0}),
-)  # fmt: skip
+)
 
 
 @pytest.mark.parametrize(("line", "wanted"), LINES)
@@ -115,10 +119,17 @@ def test_a_line_tells_its_day_or_leaves_it() -> None:
 
 
 FAULTS = (
-    ("", "Nothing is typed"), ("2h and 3h", "twice"), ("30h sanding", "no day's work"), ("21:00-19:00", "before it begins"),
-    ("strips 24-21 2h", "no numbers"), ("strip 0", "no numbers"), ("2026-12-24 2h", "still to come"), ("2026-02-30 2h", "no day"),
-    ("mixed 19:10 2h", "how much"), ("strips 1-2 90 g at 90 C", "no temperature"),
-)  # fmt: skip
+    ("", "Nothing is typed"),
+    ("2h and 3h", "twice"),
+    ("30h sanding", "no day's work"),
+    ("21:00-19:00", "before it begins"),
+    ("strips 24-21 2h", "no numbers"),
+    ("strip 0", "no numbers"),
+    ("2026-12-24 2h", "still to come"),
+    ("2026-02-30 2h", "no day"),
+    ("mixed 19:10 2h", "how much"),
+    ("strips 1-2 90 g at 90 C", "no temperature"),
+)
 
 
 @pytest.mark.parametrize(("line", "said"), FAULTS)
@@ -138,9 +149,25 @@ def test_any_text_is_an_entry_or_a_fault(line: str) -> None:
 
 
 PARTS = (
-    "2h", "strips 3-5", "port", "250 g", "at 14 C", "two of us", "yesterday", "molds 3", "mistake:", "done", "with Ana",
-    "19:00-20:00", "90 min", "☃", "12", "g", "-", ",",
-)  # fmt: skip
+    "2h",
+    "strips 3-5",
+    "port",
+    "250 g",
+    "at 14 C",
+    "two of us",
+    "yesterday",
+    "molds 3",
+    "mistake:",
+    "done",
+    "with Ana",
+    "19:00-20:00",
+    "90 min",
+    "☃",
+    "12",
+    "g",
+    "-",
+    ",",
+)
 words = st.sampled_from(PARTS)
 
 
@@ -206,13 +233,17 @@ def test_hours_are_summed_by_task_person_and_week() -> None:
             Entry(day=date(2026, 9, 2), task=Task.PLANKING, hours=1.5, people=2, strips=(1, 3)),
             Entry(day=date(2026, 9, 15), task=Task.PLANKING, hours=2.0, strips=(4, 5), batches=(Batch(resin=100, hardener=20),)),
             hourly=10.0,
-        ), 50.0, 30,
-    )  # fmt: skip
+        ),
+        50.0,
+        30,
+    )
     assert {own.name: own.hours for own in sums.tasks} == {"molds": 6.0, "planking": 5.0}
     assert {own.name: own.hours for own in sums.people} == {"all of us": 9.0, "Ana": 2.0}
     assert [(w.monday.isoformat(), w.hours, w.strips) for w in sums.weeks] == [
-        ("2026-08-31", 9.0, 3), ("2026-09-07", 0.0, 0), ("2026-09-14", 2.0, 2),
-    ]  # fmt: skip
+        ("2026-08-31", 9.0, 3),
+        ("2026-09-07", 0.0, 0),
+        ("2026-09-14", 2.0, 2),
+    ]
     assert (sums.strips, sums.strip_days, sums.strips_a_day) == (5, 2, 2.5)
     assert sums.hours_a_strip == pytest.approx(1.0)
     assert (sums.grams_a_strip, sums.planned_grams) == (24.0, 50.0)
@@ -242,9 +273,7 @@ def test_what_does_not_fit_is_said() -> None:
     assert [f.code for f in far.findings] == ["no-such-strip"]
     other = sums_of(logged(planking(1, 1, 7), planked=Planked(strips=5)), None, 65)
     assert [f.code for f in other.findings] == ["log-so-far"]
-    twice = sums_of(
-        logged(planking(1, 1, 3), planking(2, 3, 4, Side.PORT), planked=Planked(strips=3)), None, 65
-    )
+    twice = sums_of(logged(planking(1, 1, 3), planking(2, 3, 4, Side.PORT), planked=Planked(strips=3)), None, 65)
     assert [(f.code, "Strip 3 on port" in f.text) for f in twice.findings] == [("strip-twice", True)]
     cold = Entry(day=date(2026, 9, 1), batches=(Batch(resin=10.0, temperature=7.0),))
     assert [f.code for f in sums_of(logged(cold), None, 0).findings] == ["cold-glue"]
@@ -305,9 +334,7 @@ def test_the_demo_log_has_what_it_is_said_to_have() -> None:
 
 def test_what_a_job_teaches_is_the_plan_of_the_next() -> None:
     """Twelve molds took 18 hours: their plan of 0.75 h becomes more, what was not done stays, and another job takes it all."""
-    job = logged(
-        Entry(day=date(2026, 9, 1), task=Task.MOLDS, hours=18.0, molds=tuple(str(k) for k in range(1, 13)))
-    )
+    job = logged(Entry(day=date(2026, 9, 1), task=Task.MOLDS, hours=18.0, molds=tuple(str(k) for k in range(1, 13))))
     work = plan_work(Amounts(molds=12, strips=40), None, job)
     own = learned(job, work)
     assert own.log.mold == pytest.approx(0.75 * float(work.rates.factors()[0]), abs=1e-4)
@@ -355,17 +382,9 @@ def strip(number: int, length: float) -> Any:
 
 def test_waste_by_a_hand_sum() -> None:
     """Strips 1 and 2 on both sides and 3 to port: 2 (4 + 5) + 6 = 24 m, of 30 m used up: a fifth is waste."""
-    lines = (
-        "strips 1-2 both sides, 18 m of cedar",
-        "strip 3 port",
-        "12 m of cedar",
-        "3 m of cedar sanding",
-        "strip 2 port",
-    )
+    lines = ("strips 1-2 both sides, 18 m of cedar", "strip 3 port", "12 m of cedar", "3 m of cedar sanding", "strip 2 port")
     log = LogSettings(entries=tuple(entry_of(line) for line in lines))
-    planking: Any = SimpleNamespace(
-        strips=(strip(1, 4000.0), strip(2, 5000.0), strip(3, 6000.0), strip(4, 9000.0))
-    )
+    planking: Any = SimpleNamespace(strips=(strip(1, 4000.0), strip(2, 5000.0), strip(3, 6000.0), strip(4, 9000.0)))
     waste = waste_of(log, planking, 0.1)
     assert (waste.used, waste.laid, waste.share, waste.planned) == pytest.approx((30.0, 24.0, 0.2, 0.1))
     assert waste.findings == ()
@@ -400,10 +419,7 @@ def test_keys_with_texts_kept_are_those_without(monkeypatch: pytest.MonkeyPatch)
     other = keys_of(more, texts)
     assert other == keys_of(more)
     assert other["work"] != told["work"]
-    assert keys_of(change(more, "log", entries=many[::-1]), texts)["work"] not in (
-        other["work"],
-        told["work"],
-    )
+    assert keys_of(change(more, "log", entries=many[::-1]), texts)["work"] not in (other["work"], told["work"])
     assert keys_of(job, texts) == told
 
 
@@ -413,9 +429,7 @@ def test_strips_between_those_that_are_logged_are_named() -> None:
     def logged(*runs: tuple[tuple[int, int], Side | None]) -> Job:
         job = change(unworked(demo_job("linnet")), "log", wanted=True, entries=())
         for first_last, side in runs:
-            job = kept(
-                job, Entry(day=date(2031, 5, 4), task=Task.PLANKING, strips=first_last, side=side, hours=2.0)
-            )
+            job = kept(job, Entry(day=date(2031, 5, 4), task=Task.PLANKING, strips=first_last, side=side, hours=2.0))
         return job
 
     def said(job: Job) -> list[tuple[str, str]]:
@@ -428,9 +442,7 @@ def test_strips_between_those_that_are_logged_are_named() -> None:
     assert job.planked is not None
     sums = sums_of(job, None, 65)
     assert (job.planked.strips, sums.strips, sums.port, sums.starboard) == (8, 8, 8, 8)
-    assert (sums.told_of, sums.hours_a_strip) == (6, pytest.approx(4.0 / 6)), (
-        "rates go by what entries tell of"
-    )
+    assert (sums.told_of, sums.hours_a_strip) == (6, pytest.approx(4.0 / 6)), "rates go by what entries tell of"
     ((_, text),) = said(logged(((1, 4), None), ((5, 8), Side.PORT), ((7, 8), Side.STARBOARD)))
     assert "to starboard" in text
     assert not said(logged(((21, 24), None), ((25, 30), None))), "the log began later"
@@ -477,10 +489,7 @@ def test_an_entry_written_as_a_line_reads_as_it_is(side: Side | None) -> None:
 def test_entries_of_another_log_are_so_far_too() -> None:
     job = change(demo_job("linnet"), "log", wanted=False, entries=())
     job = job.model_copy(update={"planked": None})
-    entries = [
-        Entry(day=DAY, task=Task.PLANKING, strips=(1, 6)),
-        Entry(day=DAY, task=Task.FAIRING, hours=2.0),
-    ]
+    entries = [Entry(day=DAY, task=Task.PLANKING, strips=(1, 6)), Entry(day=DAY, task=Task.FAIRING, hours=2.0)]
     together, new = all_kept(job, entries)
     assert new == 2
     assert together.log.wanted
@@ -505,22 +514,16 @@ def test_a_log_without_entries_says_nothing_of_days() -> None:
     dated = Pipeline().results(change(job, "log", starts=date(2026, 3, 2)), [WORK])[WORK]
     assert dated.forecast.end is not None
     assert work.forecast.end is not None
-    assert (dated.forecast.end.likely - date(2026, 3, 2)) == (work.forecast.end.likely - date.min), (
-        "the same work"
-    )
+    assert (dated.forecast.end.likely - date(2026, 3, 2)) == (work.forecast.end.likely - date.min), "the same work"
     assert "2026" in forecast_sentence(dated)
 
 
 def test_an_overlap_is_found_behind_another_s_entry() -> None:
     def at(begin: int, end: int, *names: str) -> Entry:
-        return Entry(
-            day=DAY, task=Task.FAIRING, begin=begin, end=end, hours=(end - begin) / 60, people=1, names=names
-        )
+        return Entry(day=DAY, task=Task.FAIRING, begin=begin, end=end, hours=(end - begin) / 60, people=1, names=names)
 
     long, between, late = at(600, 900, "Ana"), at(610, 640, "Per"), at(700, 720, "Ana")
-    found = [
-        f.text for f in sums_of(logged(long, between, late), None, 0).findings if f.code == "log-overlap"
-    ]
+    found = [f.text for f in sums_of(logged(long, between, late), None, 0).findings if f.code == "log-overlap"]
     assert found == ["Two entries overlap, from 11:40 to 12:00: hours count twice."]
 
 

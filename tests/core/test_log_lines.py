@@ -23,18 +23,9 @@ SIDES = {None: "B", Side.PORT: "P", Side.STARBOARD: "S"}
 
 def told(entry: Entry) -> dict[str, Any]:
     """All that an entry tells, but for its task and words."""
-    found: dict[str, Any] = {
-        "day": entry.day.isoformat(),
-        "hours": round(entry.hours, 4),
-        "people": entry.people,
-    }
+    found: dict[str, Any] = {"day": entry.day.isoformat(), "hours": round(entry.hours, 4), "people": entry.people}
     found |= {name: getattr(entry, name) for name in ("begin", "end", "temperature", "sheets", "finished")}
-    found |= {
-        "metres": round(entry.metres, 3),
-        "names": entry.names,
-        "own": entry.own_hours,
-        "told": entry.told.value,
-    }
+    found |= {"metres": round(entry.metres, 3), "names": entry.names, "own": entry.own_hours, "told": entry.told.value}
     found["laid"] = [(run.first, run.last, SIDES[run.side]) for run in entry.laid]
     found["molds"] = list(entry.molds)
     found["veneers"] = (*entry.veneers, SIDES[entry.side]) if entry.veneers else None
@@ -42,20 +33,33 @@ def told(entry: Entry) -> dict[str, Any]:
     found["wood"] = (entry.wood, entry.wood_metres) if entry.wood else None
     found["glue"] = [(round(batch.resin, 1), round(batch.hardener, 1)) for batch in entry.batches]
     first = entry.batches[0] if entry.batches else None
-    found |= {
-        "warm": first and first.temperature,
-        "mixed": first and first.mixed,
-        "used_up": first and first.used_up,
-    }
+    found |= {"warm": first and first.temperature, "mixed": first and first.mixed, "used_up": first and first.used_up}
     return found
 
 
 NOTHING: dict[str, Any] = {
-    "day": "2026-11-29", "hours": 0, "people": 1, "begin": None, "end": None, "temperature": None, "sheets": 0, "finished": False,
-    "metres": 0, "names": (), "own": (), "told": "work", "laid": [], "molds": [], "veneers": None, "side": None, "wood": None,
+    "day": "2026-11-29",
+    "hours": 0,
+    "people": 1,
+    "begin": None,
+    "end": None,
+    "temperature": None,
+    "sheets": 0,
+    "finished": False,
+    "metres": 0,
+    "names": (),
+    "own": (),
+    "told": "work",
+    "laid": [],
+    "molds": [],
+    "veneers": None,
+    "side": None,
+    "wood": None,
     "glue": [],
-    "warm": None, "mixed": None, "used_up": None,
-}  # fmt: skip
+    "warm": None,
+    "mixed": None,
+    "used_up": None,
+}
 
 
 def left(quick: Quick) -> list[str]:

@@ -58,9 +58,7 @@ def wood(piece: Piece) -> shapely.Polygon:
 
 def test_a_bevelled_mold_of_a_cone_has_both_circles() -> None:
     """A cone of half-angle 9° opening aft: circles of radius x tan 9° less the skin over cos 9°, on either face."""
-    job = change(
-        Job(offsets=cone(), waterline=-100.0), "molds", edge=MoldEdgeKind.BEVELLED, skin=10.0, thickness=18.0
-    )
+    job = change(Job(offsets=cone(), waterline=-100.0), "molds", edge=MoldEdgeKind.BEVELLED, skin=10.0, thickness=18.0)
     tan, skin = math.tan(math.radians(9)), 10 / math.cos(math.radians(9))
     for mold in Pipeline().shape(job).molds.molds:
         assert mold.far is not None
@@ -102,14 +100,10 @@ def test_the_schools_differ_on_a_cone_as_the_formula_says() -> None:
 
 
 @pytest.mark.parametrize("kind", [Strongback.TABLE, Strongback.RAILS])
-def test_legs_reach_the_set_up_line_and_nothing_touches_the_strongback(
-    pipeline: Pipeline, kind: Strongback
-) -> None:
+def test_legs_reach_the_set_up_line_and_nothing_touches_the_strongback(pipeline: Pipeline, kind: Strongback) -> None:
     shape = shaped(pipeline, {"strongback": kind})
     level = shape.setup.beam_level
-    heads = max(
-        float(p.surface.points(np.linspace(0, 1, 30), np.ones(30))[:, 2].max()) for p in shape.hull.panels
-    )
+    heads = max(float(p.surface.points(np.linspace(0, 1, 30), np.ones(30))[:, 2].max()) for p in shape.hull.panels)
     assert level >= heads + 100
     for mold, piece in zip(shape.molds.molds, pieces(shape), strict=True):
         stand = stand_of(mold, shape.job.setup, level)
@@ -151,9 +145,7 @@ def test_lightening_holes_keep_their_wood(pipeline: Pipeline) -> None:
             if len(hole.exterior.coords) > 20:  # round, not the beam's
                 assert edge.distance(hole) >= 49.5
             assert all(hole.distance(other) >= 39.0 for other in holes[k + 1 :])
-        assert (
-            wood(piece).symmetric_difference(shapely.transform(wood(piece), lambda p: p * [-1, 1])).area < 5.0
-        )
+        assert wood(piece).symmetric_difference(shapely.transform(wood(piece), lambda p: p * [-1, 1])).area < 5.0
     assert len(pieces(shape)[5].holes) >= 5
 
 
@@ -292,9 +284,7 @@ def test_planks_are_ticked_where_they_come(pipeline: Pipeline) -> None:
     assert heights == sorted(heights, reverse=True)  # from the sheer down
     assert [n for n, _, _ in ticks] == list(range(1, len(ticks) + 1))
     spaces = np.linalg.norm(np.diff([at for _, at, _ in ticks], axis=0), axis=1)
-    assert np.all(
-        np.abs(spaces[:40] - 14.0 * (1 - 8 / 300)) < 0.6
-    )  # a little closer on the inside of the curve
+    assert np.all(np.abs(spaces[:40] - 14.0 * (1 - 8 / 300)) < 0.6)  # a little closer on the inside of the curve
 
 
 def test_the_cross_spall_s_line_is_at_one_height_on_all_molds(pipeline: Pipeline) -> None:
@@ -330,22 +320,25 @@ def test_every_mark_is_drawn_and_no_two_texts_print_over_each_other(pipeline: Pi
     from hollow_keel.drawing.tidy import _box, _over
 
     shape = shaped(
-        pipeline, {"strongback": Strongback.TABLE}, edge=MoldEdgeKind.BEVELLED, halves=True, gussets=True, spall_above=120.0,
-        rounding=2.0, mark_waterlines=100.0, mark_buttocks=100.0, mark_planks=True, notch_width=40.0, notch_depth=20.0,
-    )  # fmt: skip
+        pipeline,
+        {"strongback": Strongback.TABLE},
+        edge=MoldEdgeKind.BEVELLED,
+        halves=True,
+        gussets=True,
+        spall_above=120.0,
+        rounding=2.0,
+        mark_waterlines=100.0,
+        mark_buttocks=100.0,
+        mark_planks=True,
+        notch_width=40.0,
+        notch_depth=20.0,
+    )
     planking = pipeline.value(shape.job, PLANKING)
     over = 0
     for mold in shape.molds.molds:
         drawing = mold_drawing(shape, mold, shape.job.units.style, planking)
         layers = {s.layer for s in drawing.strokes}
-        assert {
-            Layer.THIS_FACE,
-            Layer.OTHER_FACE,
-            Layer.TICK,
-            Layer.SETUP_LINE,
-            Layer.SPALL,
-            Layer.GRID,
-        } <= layers
+        assert {Layer.THIS_FACE, Layer.OTHER_FACE, Layer.TICK, Layer.SETUP_LINE, Layer.SPALL, Layer.GRID} <= layers
         words = " | ".join(label.text for label in drawing.labels)
         for word in ("LOAD WATERLINE", "SET-UP LINE", "CROSS SPALL", "°", "cut two", "ease the edge 2.0"):
             assert word in words

@@ -137,11 +137,12 @@ def test_offsets_to_the_inside_give_the_same_mold_as_no_skin() -> None:
 def marks(stations: tuple[float, ...], thickness: float, **setup: object) -> Shape:
     return shape_of(
         Job(
-            offsets=wigley(), waterline=0,
+            offsets=wigley(),
+            waterline=0,
             molds=MoldSettings(skin=6, thickness=thickness, stations=stations),
             setup=SetupSettings.model_validate(setup),
         )
-    )  # fmt: skip
+    )
 
 
 def test_twelve_inch_spacing_with_half_inch_molds() -> None:
@@ -171,18 +172,14 @@ def test_waterline_sum_of_the_trade() -> None:
     assert parse_length("42 1/2in + 3/4in") == pytest.approx(43.25 * INCH)
     shape = marks((1000.0, 2000.0, 3000.0), 12, waterline_above=0.75 * INCH)
     assert all(m.waterline_above == pytest.approx(0.75 * INCH) for m in shape.setup.marks)
-    assert shape.setup.marks[1].keel_above == pytest.approx(
-        0.75 * INCH - float(shape.molds.molds[1].edge.keel[1])
-    )
+    assert shape.setup.marks[1].keel_above == pytest.approx(0.75 * INCH - float(shape.molds.molds[1].edge.keel[1]))
 
 
 def test_measured_from_the_stern() -> None:
     shape = marks((1000.0, 2000.0, 3000.0), 12, zero_end=HullEnd.STERN)
     assert [m.mold for m in shape.setup.marks] == ["3", "2", "1"]
     assert [m.from_zero for m in shape.setup.marks] == pytest.approx([1000, 2000, 3000], abs=0.01)
-    assert shape.setup.marks[0].gap_to_next == pytest.approx(
-        1000 - 12 - (12 if shape.molds.molds[1].face is Face.FORWARD else 0)
-    )
+    assert shape.setup.marks[0].gap_to_next == pytest.approx(1000 - 12 - (12 if shape.molds.molds[1].face is Face.FORWARD else 0))
 
 
 def test_rounding_does_not_add_up() -> None:

@@ -49,9 +49,7 @@ def test_halves_are_mirror_images(shape: Shape) -> None:
     assert np.allclose(port * [-1, 1], starboard[::-1])
     assert shapely.Polygon(port).area == pytest.approx(shapely.Polygon(starboard).area)
     weight = sheet_weight(pairs, 12.0, 600.0)
-    assert weight == pytest.approx(
-        sum(shapely.Polygon(p.part.outline, ()).area for p in pairs) * 12 * 600e-9, rel=0.05
-    )
+    assert weight == pytest.approx(sum(shapely.Polygon(p.part.outline, ()).area for p in pairs) * 12 * 600e-9, rel=0.05)
 
 
 def test_true_shapes_take_a_third_fewer_sheets_than_rectangles(parts: list[FlatPart]) -> None:
@@ -71,10 +69,7 @@ def test_true_shapes_take_a_third_fewer_sheets_than_rectangles(parts: list[FlatP
 def test_what_is_used_of_rectangles_is_the_parts_wood_over_that_of_the_sheets(parts: list[FlatPart]) -> None:
     sheets = Sheets(length=2440.0, width=1220.0)
     layout = as_rectangles(parts, sheets)
-    wood = sum(
-        shapely.Polygon(part.outline).area - sum(shapely.Polygon(hole).area for hole in part.holes)
-        for part in parts
-    )
+    wood = sum(shapely.Polygon(part.outline).area - sum(shapely.Polygon(hole).area for hole in part.holes) for part in parts)
     assert layout.count == 1 + max(placed.sheet for placed in layout.placed)
     assert layout.used == pytest.approx(wood / (layout.count * 2440.0 * 1220.0), rel=1e-9)
 
@@ -133,9 +128,7 @@ def test_its_process_answers_and_is_ended_at_once(parts: list[FlatPart]) -> None
     assert "larger than a sheet" in said[0]
 
 
-def test_the_layout_goes_out_as_dxf_and_pdf_and_only_while_it_fits_the_molds(
-    shape: Shape, parts: list[FlatPart]
-) -> None:
+def test_the_layout_goes_out_as_dxf_and_pdf_and_only_while_it_fits_the_molds(shape: Shape, parts: list[FlatPart]) -> None:
     layout = as_rectangles(parts, SHEETS)
     job: Job = change(shape.job, "", layout=layout, sheets=SHEETS)
     pipeline = Pipeline()
@@ -159,10 +152,7 @@ def test_the_layout_goes_out_as_dxf_and_pdf_and_only_while_it_fits_the_molds(
 @given(st.lists(st.tuples(st.floats(20, 700), st.floats(20, 700)), min_size=1, max_size=12))
 @settings(max_examples=40, deadline=None)
 def test_rectangles_never_clash(sizes: list[tuple[float, float]]) -> None:
-    parts = [
-        FlatPart(str(k), np.array([(0, 0), (w, 0), (w, h), (0, h)]) - [w / 3, h])
-        for k, (w, h) in enumerate(sizes)
-    ]
+    parts = [FlatPart(str(k), np.array([(0, 0), (w, 0), (w, h), (0, h)]) - [w / 3, h]) for k, (w, h) in enumerate(sizes)]
     layout = as_rectangles(parts, Sheets())
     assert clashes(layout, parts) == []
     assert len(layout.placed) == len(parts)
@@ -227,25 +217,15 @@ def test_each_part_and_sheet_has_a_file_of_its_own(parts: list[FlatPart]) -> Non
         assert len([n for n in names if n.startswith("sheet-")]) == laid.layout.count  # type: ignore[union-attr]
         assert {"4-P.dxf", "4-S.dxf", "4-gusset-head.dxf"} <= set(names)
         port, starboard, plate = (
-            ezdxf.read(io.StringIO(archive.read(n).decode()))
-            for n in ("4-P.dxf", "4-S.dxf", "4-gusset-head.dxf")
+            ezdxf.read(io.StringIO(archive.read(n).decode())) for n in ("4-P.dxf", "4-S.dxf", "4-gusset-head.dxf")
         )
     for document in (port, starboard, plate):
         assert document.units == ezdxf.units.MM
         assert document.dxfversion == "AC1024"  # R2010
-        assert {e.dxf.layer for e in document.modelspace()} <= {
-            "CUT",
-            "CUT_INSIDE",
-            "MARK",
-            "ENGRAVE",
-            "BEVEL",
-        }
+        assert {e.dxf.layer for e in document.modelspace()} <= {"CUT", "CUT_INSIDE", "MARK", "ENGRAVE", "BEVEL"}
         for name in ("CUT", "CUT_INSIDE", "MARK", "ENGRAVE", "BEVEL"):
             assert name in document.layers
-    outlines = [
-        np.array(next(e for e in d.modelspace() if e.dxf.layer == "CUT").get_points("xy"))
-        for d in (port, starboard)
-    ]
+    outlines = [np.array(next(e for e in d.modelspace() if e.dxf.layer == "CUT").get_points("xy")) for d in (port, starboard)]
     wide = outlines[0][:, 0].max() - outlines[0][:, 0].min()
     mirrored = shapely.Polygon(outlines[1] * [-1, 1] + [wide, 0])
     assert shapely.Polygon(outlines[0]).symmetric_difference(mirrored).area < 1.0

@@ -18,9 +18,7 @@ from hollow_keel.demo.jobs import linnet, sedge
 
 IN_PAIRS = "trim.curve_at"
 """As many positions as the other of a trimming curve."""
-SAID = re.compile(
-    r"no hull at|no mold can be made here|before the zero|zero lies|keel is not at", re.IGNORECASE
-)
+SAID = re.compile(r"no hull at|no mold can be made here|before the zero|zero lies|keel is not at", re.IGNORECASE)
 
 
 def jobs() -> dict[str, Job]:

@@ -133,9 +133,7 @@ def test_strapping_is_deducted_like_planking_and_a_false_bottom_below_the_chine_
     from tests.files.test_drawings_in import hull_of_chine
 
     hull = hull_of_chine()
-    plain, bottom = (
-        mold_edges(hull, [2000.0], 6.0, Deduction.NORMAL, 200.0, extra)[0] for extra in (0.0, 10.0)
-    )
+    plain, bottom = (mold_edges(hull, [2000.0], 6.0, Deduction.NORMAL, 200.0, extra)[0] for extra in (0.0, 10.0))
     assert plain is not None
     assert bottom is not None
     low = shapely.LineString(plain.points)
@@ -155,9 +153,7 @@ def test_strapping_is_deducted_like_planking_and_a_false_bottom_below_the_chine_
 def test_tumblehome_traps_a_mold() -> None:
     table = linnet().offsets
     rows = [
-        r.model_copy(update={"half_breadth": r.half_breadth - 25})
-        if r.label == "sheer" and r.station == 2900
-        else r
+        r.model_copy(update={"half_breadth": r.half_breadth - 25}) if r.label == "sheer" and r.station == 2900 else r
         for r in table.rows
     ]
     shape = Pipeline().shape(Job(offsets=table.model_copy(update={"rows": tuple(rows)}), waterline=175.0))
@@ -182,15 +178,9 @@ def test_bevels_of_a_cone_are_called_as_its_half_angle() -> None:
     shape = Pipeline().shape(Job(offsets=cone(), waterline=-100.0))
     for call in bevel_calls(shape.molds.molds[3]):
         assert call.along >= 0
-        assert call.degrees == pytest.approx(
-            9.0, abs=0.1
-        )  # its body lies where the cone is larger: a standing bevel
+        assert call.degrees == pytest.approx(9.0, abs=0.1)  # its body lies where the cone is larger: a standing bevel
         assert call.across(12.0) == pytest.approx(12 * math.tan(math.radians(9)), abs=0.05)
-    rows = list(
-        csv.reader(
-            io.StringIO(export_named("bevels-csv").write(Pipeline().results(shape.job, SHAPE)).decode())
-        )
-    )  # type: ignore[arg-type]
+    rows = list(csv.reader(io.StringIO(export_named("bevels-csv").write(Pipeline().results(shape.job, SHAPE)).decode())))  # type: ignore[arg-type]
     assert {row[2] for row in rows[1:]} == {"9"}
     assert {float(row[4]) for row in rows[1:]} == {2.0}
     hull_of(cone())
@@ -215,9 +205,7 @@ def test_svg_is_full_size_and_well_formed(pipeline: Pipeline) -> None:
 
     shape = shaped(pipeline)
     mold = shape.molds.molds[4]
-    root = ElementTree.fromstring(
-        drawings_svg([mold_drawing(shape, mold, shape.job.units.style)]).split("\n", 1)[1]
-    )
+    root = ElementTree.fromstring(drawings_svg([mold_drawing(shape, mold, shape.job.units.style)]).split("\n", 1)[1])
     assert root.attrib["width"].endswith("mm")
     box = [float(v) for v in root.attrib["viewBox"].split()]
     assert box[2] == pytest.approx(float(root.attrib["width"][:-2]))
@@ -233,9 +221,7 @@ def test_a_printer_that_prints_small_is_put_right(pipeline: Pipeline) -> None:
     job = change(linnet(), "printing", proof_bar=98.0)
     assert job.printing.correction == pytest.approx(100 / 98)
     shape = pipeline.shape(job)
-    page = pypdf.PdfReader(
-        io.BytesIO(export_named("molds-pdf").write(Pipeline().results(shape.job, SHAPE)))
-    ).pages[0]  # type: ignore[arg-type]
+    page = pypdf.PdfReader(io.BytesIO(export_named("molds-pdf").write(Pipeline().results(shape.job, SHAPE)))).pages[0]  # type: ignore[arg-type]
     assert f"{100 / 98:.3f}"[:5].encode() in page.get_contents().get_data()[:400]
     assert float(page.mediabox.width) / 72 * 25.4 in (pytest.approx(210.0), pytest.approx(297.0))
 

@@ -36,9 +36,7 @@ def test_results_cannot_be_changed_in_place() -> None:
         shape.molds.molds[0].edge.points[0, 0] = 1.0
 
 
-@pytest.mark.parametrize(
-    ("key", "value", "word"), [("strip.width", "5m", "wider"), ("strip.width", "0.1mm", "wider strip")]
-)
+@pytest.mark.parametrize(("key", "value", "word"), [("strip.width", "5m", "wider"), ("strip.width", "0.1mm", "wider strip")])
 def test_impossible_strips(key: str, value: str, word: str) -> None:
     with pytest.raises(ImpossiblePlan, match=word):
         Pipeline().results(apply_override(linnet(), key, value))
@@ -124,8 +122,6 @@ def test_strips_from_the_keel_cover_the_same_hull() -> None:
 
 def test_strip_numbers_do_not_depend_on_where_the_hull_stands() -> None:
     table = cylinder()
-    moved = table.model_copy(
-        update={"rows": tuple(r.model_copy(update={"station": r.station - 700}) for r in table.rows)}
-    )
+    moved = table.model_copy(update={"rows": tuple(r.model_copy(update={"station": r.station - 700}) for r in table.rows)})
     a, b = (Pipeline().value(Job(offsets=t, waterline=-100), PLANKING) for t in (table, moved))
     assert [s.length for s in a.strips] == pytest.approx([s.length for s in b.strips])

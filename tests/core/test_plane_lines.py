@@ -114,13 +114,9 @@ def test_moves_of_other_tables_are_not_compared() -> None:
     assert [(m.row, m.by) for m in moves] == [(40, 3.0)]
 
 
-@given(
-    st.lists(st.tuples(st.floats(-50, 50), st.floats(1, 60)), min_size=4, max_size=9), st.floats(-200, 200)
-)
+@given(st.lists(st.tuples(st.floats(-50, 50), st.floats(1, 60)), min_size=4, max_size=9), st.floats(-200, 200))
 @settings(max_examples=80, deadline=None)
-def test_a_curve_is_crossed_where_it_first_takes_a_value(
-    steps: list[tuple[float, float]], value: float
-) -> None:
+def test_a_curve_is_crossed_where_it_first_takes_a_value(steps: list[tuple[float, float]], value: float) -> None:
     points = np.cumsum([(0.0, 0.0, 0.0), *((0.0, a, b) for a, b in steps)], axis=0)
     curve = LoftCurve(points)
     dense = curve.at_fractions(np.linspace(0, 1, 4001))[:, 1]

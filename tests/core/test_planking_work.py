@@ -22,24 +22,8 @@ from hollow_keel.core.findings import Finding
 from hollow_keel.core.job import Guide, Job, MoldSettings, StripEdge, StripSettings, Zone
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.planking.bottom import (
-    CentreCut,
-    Meets,
-    centre_cuts,
-    flat_findings,
-    meets,
-    past_keel_line,
-)
-from hollow_keel.core.planking.compare import (
-    PlanSummary,
-    candidates,
-    closer,
-    in_words,
-    reasons,
-    search,
-    summarise,
-    weigh,
-)
+from hollow_keel.core.planking.bottom import CentreCut, Meets, centre_cuts, flat_findings, meets, past_keel_line
+from hollow_keel.core.planking.compare import PlanSummary, candidates, closer, in_words, reasons, search, summarise, weigh
 from hollow_keel.core.planking.courses import Fields
 from hollow_keel.core.planking.covering import surface_area
 from hollow_keel.core.planking.crossings import crossings
@@ -81,10 +65,11 @@ def results() -> Results:
 def tube() -> Results:
     """A half-round tube, radius 500, strips 30 by 10 over molds 300 apart."""
     job = Job(
-        offsets=cylinder(500, 3000), waterline=-100,
+        offsets=cylinder(500, 3000),
+        waterline=-100,
         molds=MoldSettings(skin=10, stations=tuple(300.0 * k for k in range(1, 10))),
         strips=StripSettings(width=30, thickness=10),
-    )  # fmt: skip
+    )
     return Pipeline().results(job)
 
 
@@ -161,9 +146,7 @@ def test_a_shaped_strip_is_pushed_as_wide_as_it_is_there() -> None:
 
 
 def test_zones_have_their_own_wood_and_thickness() -> None:
-    strips = StripSettings(
-        width=20, thickness=6, zones=(Zone(first=3, last=4, thickness=4, wood="Sitka spruce"),), modulus=8.0
-    )
+    strips = StripSettings(width=20, thickness=6, zones=(Zone(first=3, last=4, thickness=4, wood="Sitka spruce"),), modulus=8.0)
     assert section_of(strips, 2, 300).wood.modulus == 8.0
     own = section_of(strips, 3, 300)
     assert (own.thickness, own.wood.name, own.wood.modulus) == (4, "Sitka spruce", 9.9)
@@ -184,9 +167,12 @@ def test_cove_and_cover() -> None:
 def test_a_zone_of_bead_and_cove_covers_its_width_less_the_cove() -> None:
     """Widths are as milled everywhere; with a cutter the cove of a thinner strip is shallower: 5 - sqrt(5² - 2²) = 0.417."""
     strips = StripSettings(
-        width=20, thickness=6, edge=StripEdge.BEAD_COVE, cutter=5.0,
+        width=20,
+        thickness=6,
+        edge=StripEdge.BEAD_COVE,
+        cutter=5.0,
         zones=(Zone(first=1, last=2, width=10.0), Zone(first=2, last=3, thickness=4.0), Zone(first=6, last=6, wood="ash")),
-    )  # fmt: skip
+    )
     laying = laying_of(strips)
     covers = [laying.cover_of(k) for k in range(1, 7)]
     assert covers == pytest.approx([9, 10 - 0.4174, 20 - 0.4174, 19, 19, 19], abs=1e-3)
@@ -215,9 +201,7 @@ def test_wood_of_a_plan_with_zones_is_added_up_strip_by_strip(results: Results) 
 
 
 def test_a_width_given_for_tapered_strips_is_not_used_and_that_is_said() -> None:
-    strips = linnet().strips.model_copy(
-        update={"layout": StripLayout.TAPERED, "zones": (Zone(first=3, last=4, width=9.0),)}
-    )
+    strips = linnet().strips.model_copy(update={"layout": StripLayout.TAPERED, "zones": (Zone(first=3, last=4, width=9.0),)})
     assert section_of(strips, 3, 300).width == 14
     (said,) = handling_findings(strips, {})
     assert (said.code, said.where) == ("zone-width", "strips 3 to 4")
@@ -226,9 +210,7 @@ def test_a_width_given_for_tapered_strips_is_not_used_and_that_is_said() -> None
 def test_planing_goes_by_the_thickness_of_each_strip(tube: Results) -> None:
     strips = StripSettings(thickness=10.0, zones=(Zone(first=3, last=4, thickness=5.0),))
     rows = crossings(tube.shape.hull, tube.shape.molds.molds[4], tube.planking, strips)
-    assert [row.planed for row in rows[1:4]] == pytest.approx(
-        [t * math.tan(30 / 500) for t in (10, 5, 5)], rel=0.01
-    )
+    assert [row.planed for row in rows[1:4]] == pytest.approx([t * math.tan(30 / 500) for t in (10, 5, 5)], rel=0.01)
 
 
 # -- on the molds -----------------------------------------------------------------------------------------
@@ -310,15 +292,10 @@ def test_a_plan_is_summed_up(results: Results) -> None:
     assert found.wood == pytest.approx(found.total * 14 * 8)
     assert found.hours == pytest.approx(65 * 2 * 30 / 60)
     assert found.hard == sum(
-        b.grade in (Handling.HEAT, Handling.NOT)
-        for b in behaviours(strips, results.planking, stations).values()
+        b.grade in (Handling.HEAT, Handling.NOT) for b in behaviours(strips, results.planking, stations).values()
     )
     assert weigh(results.shape.hull, strips, stations) == found
-    refused = weigh(
-        results.shape.hull,
-        strips.model_copy(update={"layout": StripLayout.TAPERED, "least_width": 20.0}),
-        stations,
-    )
+    refused = weigh(results.shape.hull, strips.model_copy(update={"layout": StripLayout.TAPERED, "least_width": 20.0}), stations)
     assert "least width" in refused.refused
     assert refused.order > found.order
 
@@ -343,9 +320,7 @@ def test_what_is_worth_a_try(results: Results) -> None:
     assert replace(good, wood=1.03).order > good.order
     beside = closer([tries[0]], tries[0], 0.5)
     assert beside
-    assert all(t.width <= 1.15 * tries[0].width + 0.25 and t.width % 0.5 == 0 for t in beside), (
-        "none wider than the widest tried"
-    )
+    assert all(t.width <= 1.15 * tries[0].width + 0.25 and t.width % 0.5 == 0 for t in beside), "none wider than the widest tried"
 
 
 def test_a_search_is_not_beaten_by_trying_everything() -> None:
@@ -458,9 +433,7 @@ def test_a_few_tapered_strips_bring_the_run_back(results: Results) -> None:
     (said,) = [f for f in few.findings if f.code == "few-tapered"]
     assert said.where == f"strips {own[0]} to {own[-1]}"
     assert f"{through} of 65" in said.text
-    for (
-        strip
-    ) in few.strips:  # none wider than milled; narrower than allowed only where the stem cuts them slanting
+    for strip in few.strips:  # none wider than milled; narrower than allowed only where the stem cuts them slanting
         flat = flat_strip(strip, few)
         assert flat[:, 1].max() <= 14.0 + 0.05
         if strip.runs_through and strip.number not in own:
@@ -507,10 +480,11 @@ def test_strips_run_on_over_a_flat_to_the_true_centreline() -> None:
     z = (y - 20.0) * math.tan(math.radians(30))
     rows = [row for x in (0.0, 1000.0, 2000.0, 3000.0) for row in station_rows(x, y, z)]
     job = Job(
-        offsets=OffsetsTable(rows=tuple(rows)), waterline=100.0,
+        offsets=OffsetsTable(rows=tuple(rows)),
+        waterline=100.0,
         molds=MoldSettings(skin=10, stations=(500.0, 1500.0, 2500.0)),
         strips=StripSettings(width=15.0, thickness=10.0, meet_on=MeetOn.CENTRELINE),
-    )  # fmt: skip
+    )
     found = Pipeline().results(job)
     past = 15.0 / math.cos(math.radians(30))
     girth = 400.0 / math.cos(math.radians(30))
@@ -539,9 +513,7 @@ def test_a_strip_that_runs_out_on_a_flat_keel_is_longer_to_the_centreline(result
         sum(n.length for n in Pipeline().results(j).stock.needs if n.strip == strip.number)  # type: ignore[union-attr]
         for j in (results.shape.job, shut)
     ]
-    assert lengths[1] - lengths[0] == pytest.approx(
-        2 * sum(past_keel_line(strip, MeetOn.CENTRELINE)), abs=0.01
-    )
+    assert lengths[1] - lengths[0] == pytest.approx(2 * sum(past_keel_line(strip, MeetOn.CENTRELINE)), abs=0.01)
 
 
 def test_interleaved_strips_end_at_twice_the_angle() -> None:
@@ -560,22 +532,9 @@ def test_interleaved_strips_end_at_twice_the_angle() -> None:
 
 def test_strips_are_known_by_the_day_they_went_on(results: Results) -> None:
     monday, tuesday, friday = date(2026, 3, 2), date(2026, 3, 3), date(2026, 3, 6)
-    planked = (
-        Planked()
-        .with_strips(4, monday)
-        .with_strips(9, tuesday)
-        .with_strips(11, tuesday)
-        .with_strips(14, friday)
-    )
+    planked = Planked().with_strips(4, monday).with_strips(9, tuesday).with_strips(11, tuesday).with_strips(14, friday)
     assert [(d.day, d.strips) for d in planked.days] == [(monday, 4), (tuesday, 11), (friday, 14)]
-    assert [planked.day_of(n) for n in (1, 4, 5, 11, 14, 15)] == [
-        monday,
-        monday,
-        tuesday,
-        tuesday,
-        friday,
-        None,
-    ]
+    assert [planked.day_of(n) for n in (1, 4, 5, 11, 14, 15)] == [monday, monday, tuesday, tuesday, friday, None]
     assert planked.with_strips(10, friday).days[-1].strips == 10  # it was not so many after all
     job = change(results.shape.job, "", planked=planked)
     kinds, words = strip_shades(results.planking, job, {}, ShadeBy.DAY)

@@ -35,7 +35,7 @@ def said(part: str, **fields: Any) -> str:
         ("log", "entries", ({"day": "soon"},), "day, no. 1: this value cannot be used (it says “soon”). It must be a day"),
         ("strips", "nope", 3, "nope: this value cannot be used (it says “3”). Nothing of that name is known."),
     ],
-)  # fmt: skip
+)
 def test_it_is_said_in_the_words_of_the_setting(part: str, field: str, value: Any, words: str) -> None:
     assert words in in_words(said(part, **{field: value}))
 
@@ -64,9 +64,7 @@ def test_no_setting_is_refused_in_the_words_of_a_program() -> None:
     assert tried > 200
 
 
-@pytest.mark.parametrize(
-    "value", [None, "x", "", "1,5", [], [1], ["a"], {"a": 1}, True, float("nan"), [{"x": 1}], [None]]
-)
+@pytest.mark.parametrize("value", [None, "x", "", "1,5", [], [1], ["a"], {"a": 1}, True, float("nan"), [{"x": 1}], [None]])
 def test_nor_is_rubbish(value: Any) -> None:
     for record in all_settings().values():
         try:

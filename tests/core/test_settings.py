@@ -63,16 +63,26 @@ def test_no_two_settings_share_a_name() -> None:
 
 
 TYPED: dict[str, tuple[str, Any]] = {
-    "printing.proof_bar": ("98.5", 98.5), "units.step": ("2", 2.0), "stem.ratio": ("120", 120.0),
-    "strips.glue_gap": ("0.02in", 0.508), "unfaired": ('{"to_inside": true}', OffsetsTable(to_inside=True)),
-    "layout": (LAYOUT.model_dump_json(), LAYOUT), "typed": ('{"cells": [["a"]]}', TypedSheet(cells=(("a",),))),
+    "printing.proof_bar": ("98.5", 98.5),
+    "units.step": ("2", 2.0),
+    "stem.ratio": ("120", 120.0),
+    "strips.glue_gap": ("0.02in", 0.508),
+    "unfaired": ('{"to_inside": true}', OffsetsTable(to_inside=True)),
+    "layout": (LAYOUT.model_dump_json(), LAYOUT),
+    "typed": ('{"cells": [["a"]]}', TypedSheet(cells=(("a",),))),
     "log.starts": ("2026-03-02", date(2026, 3, 2)),
-}  # fmt: skip
+}
 BY_KIND: dict[Kind, tuple[str, Any]] = {
-    Kind.LENGTH: ('1 1/2"', 38.1), Kind.FINE: ('1 1/2"', 38.1), Kind.LENGTHS: ("400mm, 16in", (400.0, 406.4)),
-    Kind.SHARES: ("35%, 0.65", (0.35, 0.65)), Kind.PER_CENT: ("45%", 0.45), Kind.WHOLE: ("3", 3),
-    Kind.NUMBER: ("21.5", 21.5), Kind.DEGREES: ("21.5", 21.5), Kind.WORD: ("kr", "kr"),
-}  # fmt: skip
+    Kind.LENGTH: ('1 1/2"', 38.1),
+    Kind.FINE: ('1 1/2"', 38.1),
+    Kind.LENGTHS: ("400mm, 16in", (400.0, 406.4)),
+    Kind.SHARES: ("35%, 0.65", (0.35, 0.65)),
+    Kind.PER_CENT: ("45%", 0.45),
+    Kind.WHOLE: ("3", 3),
+    Kind.NUMBER: ("21.5", 21.5),
+    Kind.DEGREES: ("21.5", 21.5),
+    Kind.WORD: ("kr", "kr"),
+}
 
 
 def another(record: Record) -> tuple[str, Any]:
@@ -100,11 +110,7 @@ def test_every_setting_can_be_set_from_the_command_line(record: Record) -> None:
     text, value = another(record)
     for name in record.names:
         job = apply_override(Job(), name, text)
-        assert (
-            read(job, record.path) == pytest.approx(value)
-            if isinstance(value, float)
-            else read(job, record.path) == value
-        )
+        assert read(job, record.path) == pytest.approx(value) if isinstance(value, float) else read(job, record.path) == value
         changed = [r.path for r in ALL if read(job, r.path) != read(Job(), r.path)]
         assert changed in ([record.path], []), "nothing else changes"
     if record.may_be_none:
@@ -114,12 +120,16 @@ def test_every_setting_can_be_set_from_the_command_line(record: Record) -> None:
 @pytest.mark.parametrize(
     ("key", "text", "words"),
     [
-        ("stock.joints.rows", "9", "It must be at most 6."), ("strip.glue-gap", "8", "It must be at most 5 mm."),
-        ("molds.halves", "perhaps", "neither yes nor no"), ("stock.boards", "[{", "not JSON"),
-        ("molds.stringers", "many", "not a share"), ("stem.ratio", "steep", "It must be a number."),
-        ("ring", "3", "no such setting"), ("stock.boards", '[{"width": -3}]', "boards"),
+        ("stock.joints.rows", "9", "It must be at most 6."),
+        ("strip.glue-gap", "8", "It must be at most 5 mm."),
+        ("molds.halves", "perhaps", "neither yes nor no"),
+        ("stock.boards", "[{", "not JSON"),
+        ("molds.stringers", "many", "not a share"),
+        ("stem.ratio", "steep", "It must be a number."),
+        ("ring", "3", "no such setting"),
+        ("stock.boards", '[{"width": -3}]', "boards"),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_set_is_said(key: str, text: str, words: str) -> None:
     with pytest.raises(InputError) as raised:
         apply_override(Job(), key, text)
@@ -127,9 +137,7 @@ def test_what_cannot_be_set_is_said(key: str, text: str, words: str) -> None:
 
 
 def test_lengths_are_read_in_the_unit_asked_for() -> None:
-    assert apply_override(
-        Job(), "molds.rounding", "1/8", LengthUnit.INCH_FRACTION
-    ).molds.rounding == pytest.approx(3.175)
+    assert apply_override(Job(), "molds.rounding", "1/8", LengthUnit.INCH_FRACTION).molds.rounding == pytest.approx(3.175)
     boards = apply_override(Job(), "stock.boards", json.dumps([{"width": 120, "count": 3}])).stock.boards
     assert (boards[0].width, boards[0].count) == (120.0, 3)
 
@@ -148,21 +156,28 @@ def test_what_a_setting_is_for_follows_the_job() -> None:
 
 def test_the_docs_tell_all_settings_as_they_are() -> None:
     made = subprocess.run(
-        [sys.executable, "-c", "import settings_table; print(settings_table.table(), end='')"], cwd=ROOT / "tools",
-        capture_output=True, text=True, check=True,
-    ).stdout  # fmt: skip
-    assert (ROOT / "docs" / "settings.md").read_text(encoding="utf-8") == made, (
-        "run: python tools/settings_table.py"
-    )
+        [sys.executable, "-c", "import settings_table; print(settings_table.table(), end='')"],
+        cwd=ROOT / "tools",
+        capture_output=True,
+        text=True,
+        check=True,
+    ).stdout
+    assert (ROOT / "docs" / "settings.md").read_text(encoding="utf-8") == made, "run: python tools/settings_table.py"
 
 
 @pytest.mark.parametrize(
     ("key", "value"),
     [
-        ("molds.stringers", ()), ("release.spalls", ()), ("deck.openings", ()), ("strips.zones", ()), ("mold.notch-width", 0.0),
-        ("setup.wedges", 0.0), ("setup.length", None), ("waterline", None),
+        ("molds.stringers", ()),
+        ("release.spalls", ()),
+        ("deck.openings", ()),
+        ("strips.zones", ()),
+        ("mold.notch-width", 0.0),
+        ("setup.wedges", 0.0),
+        ("setup.length", None),
+        ("waterline", None),
     ],
-)  # fmt: skip
+)
 def test_none_sets_what_may_be_nothing(key: str, value: Any) -> None:
     """As docs/settings.md says: where nothing may be set, `none` sets it."""
     record = setting_named(key)

@@ -40,10 +40,7 @@ def test_sizes_follow_the_distance(shape: Shape) -> None:
     """What is twice as far is seen half as large: across / distance, on a pane at arm's length."""
     first = shape.setup.marks[0].from_zero
     for own, mark, mold in zip(
-        sight(shape.setup, shape.molds.molds, {}, eye_back=2000.0),
-        shape.setup.marks,
-        shape.molds.molds,
-        strict=True,
+        sight(shape.setup, shape.molds.molds, {}, eye_back=2000.0), shape.setup.marks, shape.molds.molds, strict=True
     ):
         assert mold.edge.waterline is not None
         away = mark.from_zero - first + 2000.0
@@ -74,9 +71,7 @@ def test_hidden_errors_are_scored(shape: Shape) -> None:
         assert 4 <= puzzle.amount <= 15
         ((name, off),) = puzzle.displaced.items()
         assert name == puzzle.mold
-        assert (off.up > 0, off.up < 0, off.across > 0, off.across < 0) == tuple(
-            puzzle.way == w for w in WAYS
-        )
+        assert (off.up > 0, off.up < 0, off.across > 0, off.across < 0) == tuple(puzzle.way == w for w in WAYS)
         other = next(w for w in WAYS if w != puzzle.way)
         assert puzzle.answer(puzzle.mold, puzzle.way)[0] == 2
         assert puzzle.answer(puzzle.mold, other)[0] == 1

@@ -29,14 +29,7 @@ from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable, read_lines
 from hollow_keel.core.planking.faces import AREA_ALONG, SQUARE, area_of, faces
 from hollow_keel.core.planking.mechanics import Handling, StripSection, _mend
 from hollow_keel.core.planking.plank import Laying, _to_the_bilge, plank
-from hollow_keel.core.rules import (
-    CLEAR_OF_BEVEL_MM,
-    GUSSET_HIGH_MM,
-    RIB_DEEP_MM,
-    RIBS_UP,
-    SET_BACK_MM,
-    TRANSOM_LEG_MM,
-)
+from hollow_keel.core.rules import CLEAR_OF_BEVEL_MM, GUSSET_HIGH_MM, RIB_DEEP_MM, RIBS_UP, SET_BACK_MM, TRANSOM_LEG_MM
 from hollow_keel.core.settings.molds import MoldSettings
 from hollow_keel.core.settings.setup import SetupSettings, Strongback
 from hollow_keel.core.settings.strip_choices import Guide
@@ -107,9 +100,7 @@ def test_a_beam_that_misses_says_by_how_much() -> None:
 
 def test_an_edge_is_cut_on_the_centreline_itself() -> None:
     """From (-30, 10) to (50, 42) it crosses at 3/8: height 22, and the lean three eighths of the way from 0.1 to 0.5."""
-    edge = _Edge(
-        np.array([[-60.0, 0.0], [-30.0, 10.0], [50.0, 42.0], [90.0, 90.0]]), np.array([0.0, 0.1, 0.5, 0.6])
-    )
+    edge = _Edge(np.array([[-60.0, 0.0], [-30.0, 10.0], [50.0, 42.0], [90.0, 90.0]]), np.array([0.0, 0.1, 0.5, 0.6]))
     cut = _above_centreline(edge)
     assert cut.points.tolist() == [[0.0, 22.0], [50.0, 42.0], [90.0, 90.0]]
     assert cut.narrowing.tolist() == pytest.approx([0.25, 0.5, 0.6])
@@ -165,9 +156,7 @@ def test_points_of_a_straight_station_settle_it_and_those_of_a_sharp_bend_do_not
     assert np.count_nonzero(told[:, 2] == 0.0) >= 5, "its own points are told"
 
 
-@pytest.mark.parametrize(
-    ("grade", "push", "word"), [(Handling.CLAMPS, 800.0, "by hand"), (Handling.HEAT, 4000.0, "with clamps")]
-)
+@pytest.mark.parametrize(("grade", "push", "word"), [(Handling.CLAMPS, 800.0, "by hand"), (Handling.HEAT, 4000.0, "with clamps")])
 def test_a_narrower_strip_goes_on_one_grade_easier(grade: Handling, push: float, word: str) -> None:
     """The push goes with the cube of the width: eight times what a hand (100 N) or a clamp (500 N) gives wants half the width."""
     section = StripSection(40.0, 8.0, next(iter(WOODS.values())), 400.0, 100.0, 500.0)
@@ -222,9 +211,7 @@ def test_the_bilge_is_where_the_section_turns_most_outward() -> None:
 
     heading = np.cumsum(turning(520.0, 240.0, math.pi / 2) - turning(830.0, 80.0, math.pi / 4)) * 0.5
     section = np.cumsum(np.column_stack([np.cos(heading), np.sin(heading)]), axis=0)[::20] * 0.5
-    grid = np.stack(
-        [np.column_stack([np.full(len(section), x), section]) for x in np.linspace(0.0, 3000.0, 9)]
-    )
+    grid = np.stack([np.column_stack([np.full(len(section), x), section]) for x in np.linspace(0.0, 3000.0, 9)])
     assert _to_the_bilge(Panel(TensorSurface(grid), "keel", "sheer"), 50.0) == 10
 
 
@@ -242,12 +229,7 @@ def test_a_table_by_lines_has_keel_chine_and_sheer_as_they_were_written() -> Non
     rows = [
         OffsetRow(station=x, label=label, half_breadth=out * x / 4000.0 + 20.0, height=up)
         for x in (1000.0, 2000.0, 3000.0, 4000.0)
-        for label, out, up in (
-            ("keel", 0.0, 0.0),
-            ("wl", 300.0, 90.0),
-            ("chine", 500.0, 160.0),
-            ("sheer", 600.0, 520.0),
-        )
+        for label, out, up in (("keel", 0.0, 0.0), ("wl", 300.0, 90.0), ("chine", 500.0, 160.0), ("sheer", 600.0, 520.0))
     ]
     found = dict(table_lines(read_lines(OffsetsTable(rows=tuple(rows)))))
     assert len(found) == 4

@@ -38,10 +38,11 @@ def blank(job: Job) -> Job:
 def tube() -> Job:
     """A half-round tube, radius 500, strips 30 by 10 over molds 300 apart."""
     return Job(
-        offsets=cylinder(RADIUS, 3000), waterline=-100,
+        offsets=cylinder(RADIUS, 3000),
+        waterline=-100,
         molds=MoldSettings(skin=SKIN, stations=tuple(300.0 * k for k in range(1, 10))),
         strips=StripSettings(width=WIDTH, thickness=SKIN),
-    )  # fmt: skip
+    )
 
 
 def worked(job: Job, planked: Planked) -> tuple[Planking, Replan]:
@@ -79,9 +80,7 @@ def test_from_both_edges_what_is_left_is_the_seam_between_them() -> None:
     inside = (RADIUS - SKIN) / RADIUS
     for left in planned_left(job, 8).values():  # the bottom is on: all the way to the sheer
         assert left == pytest.approx((math.pi / 2 * RADIUS - 8 * WIDTH) * inside, abs=0.05)
-    for left in planned_left(
-        job, 20
-    ).values():  # the mold's own polyline is 0.03 short over its round, and 0.02 over the rest
+    for left in planned_left(job, 20).values():  # the mold's own polyline is 0.03 short over its round, and 0.02 over the rest
         assert left == pytest.approx((math.pi / 2 * RADIUS - 20 * WIDTH) * inside, abs=0.06)
 
 
@@ -111,9 +110,7 @@ def test_on_a_tube_the_strips_to_come_follow_from_the_readings(guide: Guide) -> 
             way = girth if guide is Guide.KEEL else math.pi / 2 * RADIUS - girth
             assert np.abs(way - reach).max() < 0.02
     for a, b in zip(now.strips[:10], plan.strips, strict=False):
-        assert (a.length, a.width_min, a.width_max, a.starts, a.ends) == (
-            b.length, b.width_min, b.width_max, b.starts, b.ends,
-        )  # fmt: skip
+        assert (a.length, a.width_min, a.width_max, a.starts, a.ends) == (b.length, b.width_min, b.width_max, b.starts, b.ends)
     assert sum(area_of(s, now) for s in now.strips) == pytest.approx(math.pi / 2 * RADIUS * 3000, rel=5e-4)
 
 
@@ -131,9 +128,7 @@ def test_all_the_rest_tapered_alike_lands_on_the_line() -> None:
     for mold in shape.molds.molds:
         rows = [c for c in crossings(shape.hull, mold, now, job.strips) if c.number > 10]
         left = (math.pi / 2 * RADIUS - 10 * WIDTH) + more(mold.name) / inside
-        assert (
-            len(rows) == len(coming) == math.ceil(((math.pi / 2 * RADIUS - 10 * WIDTH) + 8 / inside) / WIDTH)
-        )
+        assert len(rows) == len(coming) == math.ceil(((math.pi / 2 * RADIUS - 10 * WIDTH) + 8 / inside) / WIDTH)
         for row in rows:  # chords of arcs
             assert row.width == pytest.approx(2 * RADIUS * math.sin(left / len(rows) / 2 / RADIUS), abs=0.02)
         told = next(r for r in replan.rows if r.mold == mold.name)
@@ -254,10 +249,11 @@ def test_different_counts_across_the_opening_are_judged_over_several_molds() -> 
 
     def read(port: float, starboard: float, molds: str) -> set[str]:
         rows = tuple(
-            GirthLeft(mold=m, port=left[m] + port, starboard=left[m] + starboard) if m in molds.split()
+            GirthLeft(mold=m, port=left[m] + port, starboard=left[m] + starboard)
+            if m in molds.split()
             else GirthLeft(mold=m, port=left[m], starboard=left[m])
             for m in ("4", "6", "7", "9")
-        )  # fmt: skip
+        )
         return {f.text for f in again(Planked(strips=20, left=rows)).findings if f.code == "counts-differ"}
 
     (said,) = read(14, 0, "4 6 7 9")
@@ -271,9 +267,7 @@ def test_different_counts_across_the_opening_are_judged_over_several_molds() -> 
 
 def test_a_reading_that_stands_alone_is_to_be_taken_again() -> None:
     left = planned_left(linnet(), 20)
-    rows = tuple(
-        GirthLeft(mold=m, port=left[m] + (12.0 if m == "6" else 0.0)) for m in ("4", "5", "6", "7", "8")
-    )
+    rows = tuple(GirthLeft(mold=m, port=left[m] + (12.0 if m == "6" else 0.0)) for m in ("4", "5", "6", "7", "8"))
     (alone,) = [f for f in again(Planked(strips=20, left=rows)).findings if f.code == "reading-alone"]
     assert alone.where == "mold 6"
     assert "12 mm off" in alone.said().text
@@ -284,9 +278,7 @@ def test_a_reading_that_stands_alone_is_to_be_taken_again() -> None:
 def test_a_run_that_is_out_of_step_is_brought_back() -> None:
     left = planned_left(linnet(), 20)
     bow = {"1": 9.0, "2": 8.0, "3": 6.5, "4": 5.0, "5": 3.0}
-    rows = tuple(
-        GirthLeft(mold=m, port=v - bow.get(m, 0.0), starboard=v - bow.get(m, 0.0)) for m, v in left.items()
-    )
+    rows = tuple(GirthLeft(mold=m, port=v - bow.get(m, 0.0), starboard=v - bow.get(m, 0.0)) for m, v in left.items())
     replan = again(Planked(strips=20, left=rows, way=RestWay.FEW))
     back = replan.back
     assert back is not None

@@ -12,9 +12,7 @@ from hollow_keel.core.stock.solver import least_cost
 
 def test_the_cheapest_of_a_few_by_hand() -> None:
     """Boards that give 7 and 5 at 5 and 4 a board, 23 wanted: two of each, 18; all others within reach cost 19 or more."""
-    found = least_cost(
-        np.array([5.0, 4.0]), [LinearConstraint([[7.0, 5.0]], lb=23.0)], np.full(2, np.inf), exact=True
-    )
+    found = least_cost(np.array([5.0, 4.0]), [LinearConstraint([[7.0, 5.0]], lb=23.0)], np.full(2, np.inf), exact=True)
     assert found.status == 0
     assert found.x == pytest.approx([2, 2])
     none = least_cost(np.ones(1), [LinearConstraint([[7.0]], lb=23.0)], np.array([3.0]), exact=True)

@@ -82,26 +82,17 @@ class Looking:
 
 def jobs() -> Iterator[tuple[str, Job]]:
     fitted = change(linnet(), "trim", curve_at=(4890.0, 5060.0), curve_to=(150.0, 520.0), arcs=ARCS, eye=EYE)
-    fitted = change(
-        change(fitted, "outer", stems=True, keel=True, planks=True, knees=True), "release", wanted=True
-    )
+    fitted = change(change(fitted, "outer", stems=True, keel=True, planks=True, knees=True), "release", wanted=True)
     bare = change(unworked(bare_linnet()), "strips", width=38.0)  # few: it is the same that is read
     yield "as it is", change(fitted, "inside", sole=True, bulkheads=(900.0,), stringers=(0.5,))
     yield "inches", pipit()
     yield "decked", change(teasel(), "stock", boards=linnet().stock.boards)
     yield "decked by a camber", change(pipit(), "deck", source="camber", king_width=30.0, guide="both")
     yield "tapered", change(sedge(), "strips", layout="tapered")
-    yield (
-        "whole lengths",
-        change(change(bare, "stock.joints", kind="none: whole lengths"), "stock.saw", way="off the edge"),
-    )
+    yield ("whole lengths", change(change(bare, "stock.joints", kind="none: whole lengths"), "stock.saw", way="off the edge"))
     yield (
         "frames",
-        change(
-            change(bare, "molds", kind="frame", edge="bevelled", form="ring", spall_above=100.0),
-            "setup",
-            strongback="rails",
-        ),
+        change(change(bare, "molds", kind="frame", edge="bevelled", form="ring", spall_above=100.0), "setup", strongback="rails"),
     )
     yield (
         "table",
@@ -112,10 +103,7 @@ def jobs() -> Iterator[tuple[str, Job]]:
             width=700.0,
         ),
     )
-    yield (
-        "upright",
-        change(change(bare, "", waterline=None), "setup", strongback="table", upright=True, zero_end="stern"),
-    )
+    yield ("upright", change(change(bare, "", waterline=None), "setup", strongback="table", upright=True, zero_end="stern"))
     yield "few", change(bare, "strips", layout="few", least_width=6.0)
     yield "beaded", change(bare, "strips", edge="bead-cove", cutter=5.0, guide="keel", meet_on="centreline")
     yield "both", change(bare, "strips", guide="both")
@@ -130,9 +118,7 @@ def pipeline() -> Pipeline:
 
 
 @pytest.mark.parametrize(("name", "job"), list(jobs()), ids=[name for name, _ in jobs()])
-def test_stages_read_what_they_name(
-    name: str, job: Job, pipeline: Pipeline, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_stages_read_what_they_name(name: str, job: Job, pipeline: Pipeline, monkeypatch: pytest.MonkeyPatch) -> None:
     looked_at: dict[str, set[str]] = {}
     monkeypatch.setattr("hollow_keel.core.pipeline._Given", partial(Looking, looked_at))
     run = pipeline.run(job)

@@ -114,8 +114,10 @@ def test_linnets_wood_adds_up(plan: StockPlan) -> None:
     assert not made.missing
     stock = {
         f"{lot.mark}{board}.{k}": lot.board.usable
-        for lot in plan.lots for board in range(1, lot.count + 1) for k in range(1, lot.rip.count + 1)
-    }  # fmt: skip
+        for lot in plan.lots
+        for board in range(1, lot.count + 1)
+        for k in range(1, lot.rip.count + 1)
+    }
     taken: dict[str, list[float]] = {}
     for own in made.made:
         assert sum(p.length for p in own.pieces) - 64 * len(own.joints) == pytest.approx(own.need.length)
@@ -132,9 +134,7 @@ def test_linnets_wood_adds_up(plan: StockPlan) -> None:
     assert apart is not None
     assert apart >= 600 - 1e-6
     wood = {n.strip: n.section.wood for n in plan.needs}
-    cedar_sticks = {
-        p.stick[0] for m in made.made if wood[m.need.strip].endswith("redcedar") for p in m.pieces
-    }
+    cedar_sticks = {p.stick[0] for m in made.made if wood[m.need.strip].endswith("redcedar") for p in m.pieces}
     assert cedar_sticks == {"C"}
 
 
@@ -159,9 +159,7 @@ def test_linnets_glue_cloth_and_weight_by_hand(results: Results, plan: StockPlan
             x = piece.points[:, 0]
             crossings += 2 * sum(x.min() <= m.station <= x.max() for m in results.shape.molds.molds)
     assert items["Staples, or screws with washers"] == crossings
-    edges = sum(
-        np.linalg.norm(np.diff(m.edge.points, axis=0), axis=1).sum() for m in results.shape.molds.molds
-    )
+    edges = sum(np.linalg.norm(np.diff(m.edge.points, axis=0), axis=1).sum() for m in results.shape.molds.molds)
     assert items["Tape for mold edges"] == pytest.approx(2 * edges / 1000)
     wood = sum(n.length * 14 * 8 * (360 if "redcedar" in n.section.wood else 570) for n in plan.needs) / 1e9
     cloth = 2 * (1.1 * area * 0.4 + area * 0.3)
@@ -172,9 +170,7 @@ def test_linnets_glue_cloth_and_weight_by_hand(results: Results, plan: StockPlan
 
 def test_screws_of_the_long_hull_of_common_practice() -> None:
     """Two edge screws between every pair of molds (common practice, no source)."""
-    job = change(
-        unworked(linnet()), "stock.used_up", edge_screws=2, staples=0, tape=False, cloth_out=0, cloth_in=0
-    )
+    job = change(unworked(linnet()), "stock.used_up", edge_screws=2, staples=0, tape=False, cloth_out=0, cloth_in=0)
     items = {i.what: i.amount for i in planned(job).items}
     assert set(items) & {"Cloth outside", "Tape for mold edges", "Staples, or screws with washers"} == set()
     planking = PIPELINE.value(job, PLANKING)
@@ -207,19 +203,14 @@ def test_least_cost_and_least_waste_differ() -> None:
     cheap = planned(base)
     assert {p.board.length for p in cheap.purchases} == {3000}
     little = planned(change(base, "stock.buying", wish=Wish.WASTE))
-    volume = {
-        w: sum(p.count * p.board.length for p in x.purchases)
-        for w, x in (("cheap", cheap), ("little", little))
-    }
+    volume = {w: sum(p.count * p.board.length for p in x.purchases) for w, x in (("cheap", cheap), ("little", little))}
     assert volume["little"] <= volume["cheap"]
     assert little.cost > cheap.cost
 
 
 def test_what_costs_nothing_is_bought_by_its_wood() -> None:
     free = tuple(b.model_copy(update={"price": 0.0}) for b in FOR_SALE)
-    plan = planned(
-        change(with_stock(unworked(linnet()), buying=BuyingSettings(for_sale=free)), "strips", zones=())
-    )
+    plan = planned(change(with_stock(unworked(linnet()), buying=BuyingSettings(for_sale=free)), "strips", zones=()))
     assert plan.cost == 0
     assert plan.purchases
     assert "None has a price" in said(plan)
@@ -229,9 +220,7 @@ def test_what_costs_nothing_is_bought_by_its_wood() -> None:
 
 def test_whole_lengths_are_bought_for_strips_without_joints() -> None:
     long = Board(thickness=33, width=150, length=6000, count=0, price=50.0)
-    job = change(
-        with_stock(unworked(linnet()), buying=BuyingSettings(for_sale=(long, *FOR_SALE))), "strips", zones=()
-    )
+    job = change(with_stock(unworked(linnet()), buying=BuyingSettings(for_sale=(long, *FOR_SALE))), "strips", zones=())
     plan = planned(change(job, "stock.joints", kind=JointKind.NONE))
     assert plan.plan is not None
     assert plan.plan.joints == 0
@@ -259,8 +248,7 @@ def test_too_little_for_sale_is_said_with_what_is_missing() -> None:
 
 def test_marks_are_never_alike() -> None:
     stock = StockSettings(
-        boards=(Board(mark="B"), Board(), Board(mark="B")),
-        buying=BuyingSettings(for_sale=(Board(), Board(mark="A"))),
+        boards=(Board(mark="B"), Board(), Board(mark="B")), buying=BuyingSettings(for_sale=(Board(), Board(mark="A")))
     )
     assert len(set(stock.marks)) == 5
     assert stock.marks[0] == "B"
@@ -302,9 +290,7 @@ def test_what_is_cut_stays_when_the_plan_changes() -> None:
     lots = {lot.mark: lot for lot in plan.lots}
     for name, total in used.items():
         assert total <= lots[name[0]].board.usable + 1e-6
-    assert any(p.stick in {f"{n}*" for n in used} for m in plan.plan.made for p in m.pieces), (
-        "their offcuts are used"
-    )
+    assert any(p.stick in {f"{n}*" for n in used} for m in plan.plan.made for p in m.pieces), "their offcuts are used"
     assert "longer than it was cut" not in said(plan)
     # a board is taken off the list: names stay what was written on the wood
     fewer = change(after, "stock", boards=after.stock.boards[1:])
@@ -380,9 +366,7 @@ def test_a_kerf_thicker_than_the_strip_and_joints_nowhere() -> None:
     assert plan.plan is None
     assert "No joint can stand anywhere" in said(plan)
     with pytest.raises(ImpossiblePlan, match="No joint can stand"):
-        export_named("pieces-csv").write(
-            PIPELINE.results(change(unworked(linnet()), "stock.joints", clear_molds=200.0))
-        )
+        export_named("pieces-csv").write(PIPELINE.results(change(unworked(linnet()), "stock.joints", clear_molds=200.0)))
 
 
 def test_which_rule_gave_and_by_how_much() -> None:
@@ -398,9 +382,7 @@ def test_which_rule_gave_and_by_how_much() -> None:
     assert apart < 600
     words = said(plan)
     assert "joints in neighbouring strips stand" in words
-    assert (
-        f"only {round(apart)} mm instead of 600 mm" in words
-    ) or "not at all, where you wanted 600 mm" in words
+    assert (f"only {round(apart)} mm instead of 600 mm" in words) or "not at all, where you wanted 600 mm" in words
 
 
 def test_overrides_reach_into_the_stock() -> None:
@@ -429,15 +411,7 @@ def test_pieces_and_buying_list_are_written(results: Results, plan: StockPlan) -
 def test_stock_and_labels_on_paper(results: Results, plan: StockPlan) -> None:
     pages = [p.extract_text() for p in PdfReader(io.BytesIO(export_named("stock-pdf").write(results))).pages]
     text = "\n".join(pages)
-    for words in (
-        "To buy",
-        "board A",
-        "Fence at 15.0 mm",
-        "What else is used up",
-        "starboard",
-        "65 port",
-        "31.00",
-    ):
+    for words in ("To buy", "board A", "Fence at 15.0 mm", "What else is used up", "starboard", "65 port", "31.00"):
         assert words in text
     assert plan.plan is not None
     labels = PdfReader(io.BytesIO(export_named("labels-pdf").write(results)))
@@ -464,21 +438,31 @@ def test_plan_file_has_the_stock(results: Results, plan: StockPlan) -> None:
 
 SIZES = st.builds(
     Board,
-    mark=st.sampled_from(["", "A", "Q"]), wood=st.sampled_from(["", "western redcedar", "Sitka spruce"]),
-    thickness=st.sampled_from([5.0, 12.0, 19.0, 25.4, 33.0]), width=st.sampled_from([20.0, 60.0, 150.0]),
-    length=st.sampled_from([50.0, 400.0, 2400.0, 4200.0, 9000.0]), count=st.sampled_from([0, 1, 5, 30]),
-    faults=st.sampled_from([0.0, 200.0, 5000.0]), price=st.sampled_from([0.0, 12.5]),
-)  # fmt: skip
+    mark=st.sampled_from(["", "A", "Q"]),
+    wood=st.sampled_from(["", "western redcedar", "Sitka spruce"]),
+    thickness=st.sampled_from([5.0, 12.0, 19.0, 25.4, 33.0]),
+    width=st.sampled_from([20.0, 60.0, 150.0]),
+    length=st.sampled_from([50.0, 400.0, 2400.0, 4200.0, 9000.0]),
+    count=st.sampled_from([0, 1, 5, 30]),
+    faults=st.sampled_from([0.0, 200.0, 5000.0]),
+    price=st.sampled_from([0.0, 12.5]),
+)
 JOINTS = st.builds(
     JointSettings,
-    kind=st.sampled_from(list(JointKind)), stagger=st.sampled_from([0.0, 300.0, 3000.0]), rows=st.integers(0, 4),
-    clear_molds=st.sampled_from([0.0, 50.0, 150.0]), clear_bends=st.sampled_from([0.0, 300.0]),
+    kind=st.sampled_from(list(JointKind)),
+    stagger=st.sampled_from([0.0, 300.0, 3000.0]),
+    rows=st.integers(0, 4),
+    clear_molds=st.sampled_from([0.0, 50.0, 150.0]),
+    clear_bends=st.sampled_from([0.0, 300.0]),
     least_piece=st.sampled_from([100.0, 600.0, 2500.0]),
-)  # fmt: skip
+)
 SAWS = st.builds(
-    SawSettings, kerf=st.sampled_from([0.0, 2.5, 12.0]), planing=st.sampled_from([0.0, 3.0]),
-    jointing=st.sampled_from([0.0, 30.0]), way=st.sampled_from(list(RipWay)),
-)  # fmt: skip
+    SawSettings,
+    kerf=st.sampled_from([0.0, 2.5, 12.0]),
+    planing=st.sampled_from([0.0, 3.0]),
+    jointing=st.sampled_from([0.0, 30.0]),
+    way=st.sampled_from(list(RipWay)),
+)
 
 
 @settings(max_examples=25, deadline=None)
@@ -486,24 +470,15 @@ SAWS = st.builds(
 def test_any_boards_and_wishes_are_planned_or_refused_in_words(
     boards: list[Board], sold: list[Board], joints: JointSettings, saw: SawSettings
 ) -> None:
-    stock = StockSettings(
-        boards=tuple(boards), buying=BuyingSettings(for_sale=tuple(sold)), joints=joints, saw=saw
-    )
+    stock = StockSettings(boards=tuple(boards), buying=BuyingSettings(for_sale=tuple(sold)), joints=joints, saw=saw)
     plan = planned(change(pipit(), "", stock=stock))
     if plan.plan is None:
         assert [f for f in plan.findings if f.weight is Weight.STOP and f.text]
         return
-    sticks = {
-        f"{b}.{k}": lot.board.usable
-        for lot in plan.lots
-        for b in lot.boards
-        for k in range(1, lot.rip.count + 1)
-    }
+    sticks = {f"{b}.{k}": lot.board.usable for lot in plan.lots for b in lot.boards for k in range(1, lot.rip.count + 1)}
     taken: dict[str, list[float]] = {}
     for made in plan.plan.made:
-        assert sum(p.length for p in made.pieces) - plan.joint.lost * len(made.joints) == pytest.approx(
-            made.need.length
-        )
+        assert sum(p.length for p in made.pieces) - plan.joint.lost * len(made.joints) == pytest.approx(made.need.length)
         for piece in made.pieces:
             taken.setdefault(piece.stick.rstrip("*"), []).append(piece.length)
         if made.clear == 1.0:
@@ -521,18 +496,14 @@ def test_strips_that_come_in_one_piece_need_no_joint() -> None:
     """Clear of molds by more than half their spacing leaves no joint: nothing to refuse where whole lengths are there."""
     job = unworked(linnet())
     whole = Board(thickness=20.0, width=200.0, length=6200.0, count=60, wood=job.strips.wood)
-    clear = change(
-        change(job, "stock", boards=(whole,), buying=BuyingSettings()), "stock.joints", clear_molds=300.0
-    )
+    clear = change(change(job, "stock", boards=(whole,), buying=BuyingSettings()), "stock.joints", clear_molds=300.0)
     plan = planned(clear)
     assert plan.plan is not None
     assert plan.plan.joints == 0
     short = change(clear, "stock", boards=(whole.model_copy(update={"length": 3000.0, "count": 200}),))
     (said_of,) = [f.said().text for f in planned(short).findings if f.code == "stock-impossible"]
     assert "less clear" in said_of
-    assert "-" not in said_of.split("Keep at least")[1].split("mm")[0], (
-        "a length below nothing was asked for once"
-    )
+    assert "-" not in said_of.split("Keep at least")[1].split("mm")[0], "a length below nothing was asked for once"
 
 
 def test_one_wood_with_nothing_for_sale_does_not_stop_the_others() -> None:
@@ -599,8 +570,10 @@ def test_least_is_bought_for_whole_lengths(hand: int) -> None:
     best = milp(
         np.array([0.0] * len(columns) + [price for _, price in kinds]),
         constraints=[LinearConstraint(cover, lb=wanted), LinearConstraint(packs, ub=0.0)],
-        integrality=np.ones(len(columns) + len(kinds)), bounds=Bounds(0, most), options={"time_limit": 60},
-    )  # fmt: skip
+        integrality=np.ones(len(columns) + len(kinds)),
+        bounds=Bounds(0, most),
+        options={"time_limit": 60},
+    )
     assert best.status == 0
     assert plan.cost == pytest.approx(best.fun)
     assert "No way of cutting needs less" in said(plan)
@@ -608,10 +581,5 @@ def test_least_is_bought_for_whole_lengths(hand: int) -> None:
     for made in plan.plan.made:  # no stick is cut for longer than it is
         assert [p.length for p in made.pieces] == [made.need.length]
         taken[made.pieces[0].sawn] = taken.get(made.pieces[0].sawn, 0.0) + made.need.length + kerf
-    usable = {
-        f"{b}.{k}": lot.board.usable
-        for lot in plan.lots
-        for b in lot.boards
-        for k in range(1, lot.rip.count + 1)
-    }
+    usable = {f"{b}.{k}": lot.board.usable for lot in plan.lots for b in lot.boards for k in range(1, lot.rip.count + 1)}
     assert all(length <= usable[name] + kerf + 1e-6 for name, length in taken.items())

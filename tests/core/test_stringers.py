@@ -52,16 +52,12 @@ def test_a_cone_is_notched_along_a_generator(pipeline: Pipeline) -> None:
         inward = -notch.at / np.linalg.norm(notch.at)
         for side in (1.0, -1.0):
             at = [shapely.Point((notch.at + deep * inward) * [side, 1.0]) for deep in (17.5, 19.0)]
-            assert [wood.contains(own) for own in at] == [False, True], (
-                "through to its floor, and not further"
-            )
+            assert [wood.contains(own) for own in at] == [False, True], "through to its floor, and not further"
 
 
 @pytest.mark.parametrize("name", ["linnet", "sedge", "pipit", "teasel"])
 @pytest.mark.parametrize("notched", [StringerNotches.AS_WOOD, StringerNotches.SHARE])
-def test_molds_inside_and_a_form_tell_of_one_stringer(
-    pipeline: Pipeline, name: str, notched: StringerNotches
-) -> None:
+def test_molds_inside_and_a_form_tell_of_one_stringer(pipeline: Pipeline, name: str, notched: StringerNotches) -> None:
     """Its notch in a mold is where *Inside* has it, in place and in width, and where a form of stringers crosses that mold."""
     job = fitted(change(demo_job(name), "veneers", layers=()).in_step(), 0.35, 0.7, notched=notched)
     job = change(job, "molds", strapping=0.0)
@@ -93,18 +89,14 @@ def test_molds_inside_and_a_form_tell_of_one_stringer(
 def test_a_place_forced_by_hand_is_said(pipeline: Pipeline) -> None:
     """How far off is told again by plane geometry: round the mold's edge from where the other stringer's notch is."""
     wood, forced = (
-        pipeline.run(fitted(demo_job("linnet"), 0.4, notched=own))
-        for own in (StringerNotches.AS_WOOD, StringerNotches.SHARE)
+        pipeline.run(fitted(demo_job("linnet"), 0.4, notched=own)) for own in (StringerNotches.AS_WOOD, StringerNotches.SHARE)
     )
     assert wood[STRINGERS].findings == ()
     (found,) = forced[STRINGERS].findings
     off = {}
     for mold in wood[MOLDS].molds:
         edge = shapely.LineString(mold.edge.points)
-        runs = [
-            [edge.project(shapely.Point(n.at)) for n in results[STRINGERS].notches[mold.name]]
-            for results in (wood, forced)
-        ]
+        runs = [[edge.project(shapely.Point(n.at)) for n in results[STRINGERS].notches[mold.name]] for results in (wood, forced)]
         if all(runs):
             off[mold.name] = abs(runs[0][0] - runs[1][0])
     worst = max(off, key=off.__getitem__)

@@ -19,9 +19,7 @@ from tests.half import half
 from tests.strips_judged import GUIDES, job_of, judge_boat
 
 
-@pytest.mark.parametrize(
-    ("name", "guide", "layout"), half(["linnet", "sedge"], list(GUIDES), list(StripLayout))
-)
+@pytest.mark.parametrize(("name", "guide", "layout"), half(["linnet", "sedge"], list(GUIDES), list(StripLayout)))
 def test_would_a_builder_nail_it_on(name: str, guide: str, layout: StripLayout) -> None:
     judge_boat(name, guide, layout)
 
@@ -52,11 +50,7 @@ def test_turns_at_ends_are_told_as_they_are_drawn(name: str, layout: StripLayout
 
 @pytest.mark.parametrize(
     ("name", "heights"),
-    [
-        ("linnet", (251, 254, 257, 259, 261, 263, 265, 274)),
-        ("sedge", (196, 201, 203, 207)),
-        ("pipit", (177, 181, 183, 262)),
-    ],
+    [("linnet", (251, 254, 257, 259, 261, 263, 265, 274)), ("sedge", (196, 201, 203, 207)), ("pipit", (177, 181, 183, 262))],
 )
 def test_a_master_line_moved_a_little_moves_the_plan_a_little(name: str, heights: tuple[int, ...]) -> None:
     """From height to height the strips above it never become more, nor by leaps fewer (her side leans out: a millimetre of height

@@ -20,9 +20,13 @@ from tests.strips_judged import FIELDS, GUIDES, OFF_MM, judge
 FROM_KEEL = ("V double-ender", "spoon bow", "deep rocker", "lean racer", "small tender")
 """Forefeet of every kind; the other five were judged with them once and passed."""
 BETWEEN = (
-    ("round double-ender", "height"), ("plumb stems", "natural"), ("transom launch", "girth"),
-    ("hollow garboards", "natural"), ("small tender", "both"), ("small tender", "height"),
-)  # fmt: skip
+    ("round double-ender", "height"),
+    ("plumb stems", "natural"),
+    ("transom launch", "girth"),
+    ("hollow garboards", "natural"),
+    ("small tender", "both"),
+    ("small tender", "height"),
+)
 """Where an edge once stood off its neighbours, folded back at its end, or lay over the next: all guides of all ten were judged
 by hand, 258 plans; three of the four that miss a limit yet are not among these."""
 NO_ROOM = {("small tender", "both", StripLayout.TAPERED)}
@@ -56,9 +60,7 @@ def _judged(name: str, guide: str, layout: StripLayout) -> Planking:
     hull = build_hull(read_lines(FORMS[name].table(stations=13, points=11)))
     way, master = GUIDES[guide]
     laid = plank(hull, Laying(20.0, way, layout, master, least=8.0), fields=known)
-    felt = (
-        2.5 if name == "small tender" and way is not Guide.SHEER else 1.0
-    )  # her forefoot turns within three strips
+    felt = 2.5 if name == "small tender" and way is not Guide.SHEER else 1.0  # her forefoot turns within three strips
     off = any(f.code == "edge-off" for f in laid.findings)
     judge(hull, laid, 20.0, excused={f.strip for f in folded(laid)}, felt=felt, off=np.inf if off else OFF_MM)
     return laid

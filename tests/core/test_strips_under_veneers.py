@@ -25,13 +25,7 @@ RADIUS, REACH, OVER = 1000.0, 600.0, 16.0
 
 def scaled(table: OffsetsTable, by: float) -> OffsetsTable:
     rows = tuple(
-        row.model_copy(
-            update={
-                "station": row.station * by,
-                "half_breadth": row.half_breadth * by,
-                "height": row.height * by,
-            }
-        )
+        row.model_copy(update={"station": row.station * by, "half_breadth": row.half_breadth * by, "height": row.height * by})
         for row in table.rows
     )
     return table.model_copy(update={"rows": rows})
@@ -53,9 +47,7 @@ def over_strips(job: Job, *thick: float) -> Job:
 
 
 @pytest.mark.parametrize("make", [linnet, pipit])
-def test_strips_under_veneers_are_laid_ticked_and_covered_on_their_own_outside(
-    make: Callable[[], Job],
-) -> None:
+def test_strips_under_veneers_are_laid_ticked_and_covered_on_their_own_outside(make: Callable[[], Job]) -> None:
     """Their edges lie so far within the hull, on their own side of the boat, and cover it; ticks lie on the molds, one strip's
     thickness within the strips' outside."""
     job = over_strips(make(), 3.0, 3.0)

@@ -11,14 +11,7 @@ from hollow_keel.core.job import HullEnd, Job, MoldSettings, SetupSettings
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Shape
 from hollow_keel.core.settings.setup_choices import Strongback
-from hollow_keel.core.setup.schedule import (
-    Timber,
-    cut_list,
-    middle_gap,
-    spall_lengths,
-    standings,
-    working_height,
-)
+from hollow_keel.core.setup.schedule import Timber, cut_list, middle_gap, spall_lengths, standings, working_height
 from hollow_keel.core.units import MM_PER_INCH, parse_length
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.end_view import end_view
@@ -48,10 +41,11 @@ def test_the_far_end_s_face_is_set_already() -> None:
     """Common practice, no source: faces at 28 and 168 in are 140 in apart; with the far one 9 3/8 in in from the beam's end,
     the near one is marked at 149 3/8 in."""
     job = Job(
-        offsets=cylinder(500, 5000), waterline=-100,
+        offsets=cylinder(500, 5000),
+        waterline=-100,
         molds=MoldSettings(stations=(28 * INCH, 98 * INCH, 168 * INCH)),
         setup=SetupSettings(zero_end=HullEnd.STERN, first_face=9.375 * INCH),
-    )  # fmt: skip
+    )
     first, _, last = Pipeline().shape(job).setup.marks
     assert first.mold == "3"
     assert first.from_zero == pytest.approx(9.375 * INCH)
@@ -69,9 +63,7 @@ def test_a_stringer_s_height_above_the_strongback() -> None:
 @pytest.mark.parametrize("upright", [False, True])
 def test_every_piece_of_timber_has_its_section_length_and_count(kind: Strongback, upright: bool) -> None:
     shape = set_up(strongback=kind, upright=upright, timber_width=38.0, timber_height=89.0)
-    spalls = spall_lengths(
-        shape.molds.molds, change(linnet(), "molds", spall_above=100.0).molds, shape.waterline
-    )
+    spalls = spall_lengths(shape.molds.molds, change(linnet(), "molds", spall_above=100.0).molds, shape.waterline)
     assert [name for name, _ in spalls] == [m.name for m in shape.molds.molds]
     for (_, long), mold in zip(spalls, shape.molds.molds, strict=True):
         y, z = mold.edge.points.T
@@ -109,9 +101,7 @@ def test_how_far_each_mold_reaches_past_the_rails() -> None:
     stands = standings(shape.setup, shape.molds, job.setup, job.molds, shape.waterline)
     widest = max(float(m.edge.sheer[0]) for m in shape.molds.molds)
     assert max(s.reach for s in stands if s.reach is not None) == pytest.approx(widest - 500)
-    assert (
-        min(s.reach for s in stands if s.reach is not None) < 0
-    )  # the first molds are narrower: a foot carries them
+    assert min(s.reach for s in stands if s.reach is not None) < 0  # the first molds are narrower: a foot carries them
     assert {s.spall_above for s in stands} == {shape.setup.waterline_above - 120}
 
 
@@ -217,11 +207,7 @@ def test_a_waterline_below_the_strongback_has_its_sign_wherever_it_is_typed(abov
         (number,) = (label.value for label in drawn.labels if label.decides == "setup.waterline_above")
         assert parse_length(number) == above
     keel = shape.setup.above(float(shape.molds.molds[5].edge.keel[1]))
-    (told,) = (
-        label.text
-        for label in end_view(shape, shape.molds.molds[5], style).labels
-        if label.text.startswith("keel")
-    )
+    (told,) = (label.text for label in end_view(shape, shape.molds.molds[5], style).labels if label.text.startswith("keel"))
     assert told.endswith(" below") == (keel < 0)
 
 

@@ -18,14 +18,7 @@ from hollow_keel.core.results import Shape
 from hollow_keel.core.settings.survey import Reading, Survey
 from hollow_keel.core.setup.as_built import batten_along, batten_test, heights_of
 from hollow_keel.core.setup.instruments import Fault, Instrument, simulated_survey
-from hollow_keel.core.setup.judgement import (
-    Direction,
-    Grade,
-    SurveyJudgement,
-    grade_of,
-    judge_survey,
-    standing_on,
-)
+from hollow_keel.core.setup.judgement import Direction, Grade, SurveyJudgement, grade_of, judge_survey, standing_on
 from hollow_keel.core.setup.long_batten import Batten
 from hollow_keel.core.setup.outliers import judge_row
 from hollow_keel.core.setup.schedule import rail_overhang, spacers
@@ -79,9 +72,7 @@ def test_everything_high_is_one_datum_and_not_twelve_errors(shape: Shape) -> Non
     raised = survey.model_copy(
         update={
             "readings": tuple(
-                r.model_copy(
-                    update={"height_port": r.height_port + 3, "height_starboard": r.height_starboard + 3}
-                )  # type: ignore[operator]
+                r.model_copy(update={"height_port": r.height_port + 3, "height_starboard": r.height_starboard + 3})  # type: ignore[operator]
                 for r in survey.readings
             )
         }
@@ -124,9 +115,7 @@ def test_a_missing_spacer_is_one_mistake(shape: Shape) -> None:
     assert any("From mold 7 on" in text and "molds 6 and 7" in text for text in found.datum)
     (spacer,) = [f for f in found.findings if f.code == "spacer"]
     assert spacer.where == "mold 7"
-    far = judged(
-        shape, simulated_survey(shape.setup, {m.mold: Fault(along=-388.0) for m in shape.setup.marks[7:]})
-    )
+    far = judged(shape, simulated_survey(shape.setup, {m.mold: Fault(along=-388.0) for m in shape.setup.marks[7:]}))
     assert [f.where for f in far.findings if f.code == "spacer"] == ["mold 8"]
     both = judged(shape, simulated_survey(shape.setup, {**faults, "3": Fault(along=7.0)}))
     assert [m.mold for m in both.moves] == ["3"]
@@ -153,8 +142,11 @@ def test_grades_are_those_of_the_trade() -> None:
     """Common practice, no source: 1/64 in never matters, 1/16 will not show, 1/8 is not ideal, 1/2 must be found."""
     inch = MM_PER_INCH
     assert [grade_of(s * inch, SetupSettings()) for s in (1 / 64, 1 / 16, -1 / 8, 1 / 2)] == [
-        Grade.NEVER, Grade.FAIRS, Grade.NOT_IDEAL, Grade.MEND,
-    ]  # fmt: skip
+        Grade.NEVER,
+        Grade.FAIRS,
+        Grade.NOT_IDEAL,
+        Grade.MEND,
+    ]
     strict = SetupSettings(fairs_below=0.2, mend_above=0.8)
     assert [grade_of(s, strict) for s in (0.1, 0.3, 1.0)] == [Grade.NEVER, Grade.NOT_IDEAL, Grade.MEND]
 
@@ -189,11 +181,7 @@ def test_a_mold_too_far_aft_stands_proud_where_the_hull_narrows_aft(shape: Shape
     assert errors["11"] == pytest.approx(9.0 * math.tan(lean) / across, abs=0.3)
     assert errors["11"] > 0 > errors["3"]
     from_stern = batten_test(
-        found,
-        shape.molds.molds,
-        300.0,
-        Batten.of_strip(14.0, 8.0),
-        setup=SetupSettings(zero_end=HullEnd.STERN),
+        found, shape.molds.molds, 300.0, Batten.of_strip(14.0, 8.0), setup=SetupSettings(zero_end=HullEnd.STERN)
     )
     assert from_stern is not None
     assert from_stern.errors[test.molds.index("11")] < 0
@@ -279,9 +267,7 @@ def test_a_survey_keeps_the_set_up_it_was_measured_on(shape: Shape) -> None:
         assert "No mold needs to be moved" not in paper
     thicker = Pipeline().shape(change(shape.job, "molds", thickness=15.0))
     assert judged(thicker, survey).rows, "the molds may change; what they are measured from has not"
-    fresh = (
-        Survey().with_value("4", "along_port", 1700.0).measured_on(standing_on(shape.setup, shape.job.setup))
-    )
+    fresh = Survey().with_value("4", "along_port", 1700.0).measured_on(standing_on(shape.setup, shape.job.setup))
     assert fresh.on is not None
     assert fresh.measured_on(standing_on(other.setup, other.job.setup)).on == fresh.on, "it is kept"
 
@@ -301,11 +287,12 @@ def test_a_mold_turned_about_its_foot_reads_as_a_turn(shape: Shape, upright: boo
     rng = np.random.default_rng(7)
     readings = tuple(
         Reading(
-            mold=m.name, centre_low=(low if m.name == "6" else 0.0) + float(rng.normal(0, 0.3)),
+            mold=m.name,
+            centre_low=(low if m.name == "6" else 0.0) + float(rng.normal(0, 0.3)),
             centre_high=(high if m.name == "6" else 0.0) + float(rng.normal(0, 0.3)),
         )
         for m in stands.molds.molds
-    )  # fmt: skip
+    )
     found = judged(stands, Survey(readings=readings))
     assert [(m.mold, m.direction) for m in found.moves] == [("6", Direction.ROLL)]
     (move,) = found.moves
@@ -328,20 +315,14 @@ def test_a_mold_turned_about_its_foot_reads_as_a_turn(shape: Shape, upright: boo
     assert [(m.mold, m.direction) for m in both.moves] == [("6", Direction.ROLL)]
     assert both.moves[0].error == pytest.approx(-angle * out, abs=0.6)
     aside = tuple(
-        Reading(mold=m.name, centre_low=5.0 * (m.name == "6"), centre_high=5.3 * (m.name == "6"))
-        for m in stands.molds.molds
+        Reading(mold=m.name, centre_low=5.0 * (m.name == "6"), centre_high=5.3 * (m.name == "6")) for m in stands.molds.molds
     )
-    assert [(m.mold, m.direction) for m in judged(stands, Survey(readings=aside)).moves] == [
-        ("6", Direction.ACROSS)
-    ]
+    assert [(m.mold, m.direction) for m in judged(stands, Survey(readings=aside)).moves] == [("6", Direction.ACROSS)]
 
 
 def test_heights_that_rise_evenly_are_told_as_a_slope(shape: Shape) -> None:
     last = shape.setup.marks[-1].from_zero
-    readings = tuple(
-        Reading(mold=m.mold, height_port=m.waterline_above + 9.0 * m.from_zero / last)
-        for m in shape.setup.marks
-    )
+    readings = tuple(Reading(mold=m.mold, height_port=m.waterline_above + 9.0 * m.from_zero / last) for m in shape.setup.marks)
     found = judged(shape, Survey(readings=readings))
     assert not found.moves
     (slope,) = [text for text in found.datum if "evenly" in text]
@@ -380,14 +361,10 @@ def test_the_plan_file_tells_what_to_move() -> None:
 
 @pytest.mark.parametrize("lean", [8.0, 3.0])
 def test_port_and_starboard_written_the_wrong_way_round(shape: Shape, lean: float) -> None:
-    leaning = simulated_survey(
-        shape.setup, {m.mold: Fault(starboard_up=lean) for m in shape.setup.marks}, seed=9
-    )
+    leaning = simulated_survey(shape.setup, {m.mold: Fault(starboard_up=lean) for m in shape.setup.marks}, seed=9)
     assert judged(shape, leaning).moves == ()  # all alike: that is the strongback's
     seven = leaning.of("7")
-    swapped = seven.model_copy(
-        update={"height_port": seven.height_starboard, "height_starboard": seven.height_port}
-    )
+    swapped = seven.model_copy(update={"height_port": seven.height_starboard, "height_starboard": seven.height_port})
     (move,) = judged(shape, leaning.with_reading(swapped)).moves
     assert (move.mold, move.direction) == ("7", Direction.ROLL)
     assert "wrong way round" in move.cause

@@ -32,9 +32,7 @@ def exchanged(table: OffsetsTable) -> OffsetsTable:
     return rows_with(
         table,
         lambda r: (
-            r.model_copy(update={"half_breadth": r.height, "height": r.half_breadth})
-            if (r.station, r.label) == (x, "sheer")
-            else r
+            r.model_copy(update={"half_breadth": r.height, "height": r.half_breadth}) if (r.station, r.label) == (x, "sheer") else r
         ),
     )
 
@@ -57,8 +55,9 @@ def from_the_other_end(table: OffsetsTable) -> OffsetsTable:
     x = station(table)
     places = ByLines(table).stations
     other = min(places) + max(places) - x + 37  # stations do not all stand at even steps
-    rows = [r.model_copy(update={"station": other}) if r.station == x and r.label in ("keel", "wl", "sheer") else r
-            for r in table.rows]  # fmt: skip
+    rows = [
+        r.model_copy(update={"station": other}) if r.station == x and r.label in ("keel", "wl", "sheer") else r for r in table.rows
+    ]
     return table.model_copy(update={"rows": tuple(rows)})
 
 
@@ -74,8 +73,7 @@ def test_the_demos_as_shipped_have_none(make: Callable[[], object]) -> None:
 
 
 @pytest.mark.parametrize("name", DEMOS)
-@pytest.mark.parametrize(("slip", "words"), [(exchanged, "exchanged"),
-                                             (all_exchanged, "exchanged")])  # fmt: skip
+@pytest.mark.parametrize(("slip", "words"), [(exchanged, "exchanged"), (all_exchanged, "exchanged")])
 def test_a_slip_is_named_and_mended(name: str, slip: Slip, words: str) -> None:
     sound = DEMOS[name]
     found = table_slips(slip(sound))
@@ -93,23 +91,14 @@ def test_a_slip_is_named_and_mended(name: str, slip: Slip, words: str) -> None:
 def test_a_station_counted_from_the_other_end_is_named(name: str) -> None:
     found = table_slips(from_the_other_end(DEMOS[name]))
     assert "counted from the other end" in found[0].what
-    assert (
-        abs(
-            min(ByLines(found[0].table).stations, key=lambda x: abs(x - station(DEMOS[name])))
-            - station(DEMOS[name])
-        )
-        < 40
-    )
+    assert abs(min(ByLines(found[0].table).stations, key=lambda x: abs(x - station(DEMOS[name]))) - station(DEMOS[name])) < 40
 
 
 def test_a_place_ten_times_too_large_is_named() -> None:
     sound = DEMOS["linnet"]
     x = station(sound)
     rows = [
-        r.model_copy(update={"station": x * 10})
-        if r.station == x and r.label in ("keel", "wl", "sheer")
-        else r
-        for r in sound.rows
+        r.model_copy(update={"station": x * 10}) if r.station == x and r.label in ("keel", "wl", "sheer") else r for r in sound.rows
     ]
     found = table_slips(sound.model_copy(update={"rows": tuple(rows)}))
     assert "ten times too large" in found[0].what

@@ -19,9 +19,7 @@ def test_scaling_scales_the_volume() -> None:
     job = demo_job("linnet")
     before = Pipeline().shape(job).measures
     table = scaled(job.offsets, 1.1, 0.95, 1.2)
-    after = (
-        Pipeline().shape(job.model_copy(update={"offsets": table, "waterline": job.waterline * 1.2})).measures
-    )
+    after = Pipeline().shape(job.model_copy(update={"offsets": table, "waterline": job.waterline * 1.2})).measures
     assert after.volume == pytest.approx(before.volume * 1.1 * 0.95 * 1.2, rel=2e-3)
     assert after.beam == pytest.approx(before.beam * 0.95, rel=1e-3)
     for bad in (0.0, -1.0, float("nan"), 1e9):
@@ -43,9 +41,7 @@ def test_counting_from_the_other_end_twice_is_nothing(name: str) -> None:
     twice = turned(once)
     for a, b in zip(table.rows, twice.rows, strict=True):
         assert a.label == b.label
-        assert a.station == pytest.approx(
-            b.station - min(r.station for r in twice.rows) + min(r.station for r in table.rows)
-        )
+        assert a.station == pytest.approx(b.station - min(r.station for r in twice.rows) + min(r.station for r in table.rows))
     girths = [sorted(round(g, 3) for _, g in hull_of(t).girths) for t in (table, once)]
     assert girths[0] == pytest.approx(girths[1], abs=0.01)
 

@@ -132,10 +132,7 @@ def test_frames_a_foot_apart_make_so_many_heads() -> None:
     """A hull of 13 m with frames a foot apart has about 42 heads a side (common practice); those at molds count once."""
     table = round_hull(lambda _: RADIUS, np.linspace(0.0, 13000.0, 14))
     job = change(
-        Job(offsets=table, molds=MoldSettings(skin=SKIN, stations=(100.0, 6500.0, 12900.0))),
-        "trim",
-        wanted=True,
-        frames=304.8,
+        Job(offsets=table, molds=MoldSettings(skin=SKIN, stations=(100.0, 6500.0, 12900.0))), "trim", wanted=True, frames=304.8
     )
     plan = sheer_of(job)
     assert len(plan.marks) == 3 + 40  # one of 41 comes at a mold
@@ -203,9 +200,7 @@ def test_a_buried_sheer_is_found_by_a_gauge_over_the_ribband_past_it() -> None:
     job = change(tube(), "veneers", layers=(Layer(thickness=3.0), Layer(thickness=3.0, angle=-45)))
     job = change(job, "form", kind=FormKind.RIBBANDS).in_step()
     plan = Pipeline().results(job, [SHEER_STRIPS])[SHEER_STRIPS]
-    assert [mark.gauge for mark in plan.marks] == pytest.approx(
-        [math.hypot(60.0, 6.0)] * len(plan.marks), abs=0.1
-    )
+    assert [mark.gauge for mark in plan.marks] == pytest.approx([math.hypot(60.0, 6.0)] * len(plan.marks), abs=0.1)
     more = change(job, "trim", carried=Carried.DECK, crown=90.0, frames=700.0, quarters=True)
     plan = Pipeline().results(more, [SHEER_STRIPS])[SHEER_STRIPS]
     assert len({mark.name.split()[0] for mark in plan.marks}) == 4
@@ -234,15 +229,11 @@ def test_arcs_from_the_keel_find_the_mark_on_the_other_side() -> None:
         assert base == pytest.approx([x, 0.0, -RADIUS], abs=0.05)
     for mark in plan.marks:
         mirrored = np.array([mark.station, -mark.outside[0], mark.outside[1]])
-        assert [np.linalg.norm(mirrored - base) for base in plan.bases] == pytest.approx(
-            list(mark.radii), abs=1e-6
-        )
+        assert [np.linalg.norm(mirrored - base) for base in plan.bases] == pytest.approx(list(mark.radii), abs=1e-6)
         a, b = plan.bases[0], plan.bases[1]
         first, second = mark.radii[:2]
         apart = float(b[0] - a[0])
-        x = a[0] + (first**2 - second**2 + apart**2) / (
-            2 * apart
-        )  # where both spheres cut: a circle square to the keel
+        x = a[0] + (first**2 - second**2 + apart**2) / (2 * apart)  # where both spheres cut: a circle square to the keel
         assert x == pytest.approx(mark.station, abs=0.1)
 
 

@@ -169,9 +169,7 @@ def test_an_outer_stem_is_let_in_as_wide_as_the_skins_are_apart() -> None:
                 continue
             assert place.back == pytest.approx(2 * 12.0 * slope, abs=0.25)
             assert place.planking == pytest.approx(math.degrees(math.atan(slope)), abs=0.4)
-            assert place.side == pytest.approx(
-                math.degrees(math.atan2(place.back - place.face, 80.0)), abs=0.01
-            )
+            assert place.side == pytest.approx(math.degrees(math.atan2(place.back - place.face, 80.0)), abs=0.01)
 
 
 def test_a_face_wider_than_what_is_let_in_and_a_hull_without_stems_are_said() -> None:
@@ -195,9 +193,7 @@ def test_planks_of_a_round_transom_cover_it_with_joints_clear_of_its_corners() -
     both = of(PLANKS, job)
     assert codes(both.findings) == []
     assert [own.name for own in both.transoms] == ["transom", "bow transom"], "a tube has one at either end"
-    assert [plank.width for plank in both.transoms[0].planks] == pytest.approx(
-        [p.width for p in both.transoms[1].planks], abs=0.1
-    )
+    assert [plank.width for plank in both.transoms[0].planks] == pytest.approx([p.width for p in both.transoms[1].planks], abs=0.1)
     made = both.transoms[0]
     assert len(made.planks) == 4
     assert sum(plank.width for plank in made.planks) == pytest.approx(INSIDE_RADIUS, abs=0.5)
@@ -224,10 +220,7 @@ def test_waste_at_the_head_is_left_above_the_crown_and_nowhere_else() -> None:
     plain, more = (of(PLANKS, change(job, "outer", head_waste=waste)).transoms[0] for waste in (0.0, 15.0))
     assert more.outline[:, 1].max() - plain.outline[:, 1].max() == pytest.approx(15.0, abs=0.01)
     assert more.planks[-1].high == pytest.approx(RADIUS + 75.0, abs=0.5)
-    low = [
-        shapely.intersection(shapely.Polygon(own.outline), shapely.box(-900, -1, 900, RADIUS - 1.0))
-        for own in (plain, more)
-    ]
+    low = [shapely.intersection(shapely.Polygon(own.outline), shapely.box(-900, -1, 900, RADIUS - 1.0)) for own in (plain, more)]
     assert low[0].symmetric_difference(low[1]).area < 1.0
 
 
@@ -304,9 +297,7 @@ def test_a_sole_in_a_cone_widens_with_it() -> None:
     for place in of(INSIDE, job).sole.places:
         radius = 400.0 + 300.0 * place.station / LENGTH - SKIN / math.cos(LEAN)
         assert place.half == pytest.approx(math.sqrt(radius**2 - 200.0**2), abs=0.1)
-        normal = np.array(
-            [-math.sin(LEAN), math.cos(LEAN) * place.half / radius, -math.cos(LEAN) * 200.0 / radius]
-        )
+        normal = np.array([-math.sin(LEAN), math.cos(LEAN) * place.half / radius, -math.cos(LEAN) * 200.0 / radius])
         wanted = math.degrees(math.atan2(-normal[2], math.hypot(normal[0], normal[1])))
         assert place.bevel == pytest.approx(wanted, abs=0.1)
 

@@ -24,9 +24,13 @@ TYPED = tuple(kind for kind in Kind if kind not in (Kind.CHOICE, Kind.FLAG, Kind
 LENGTHS = (Kind.LENGTH, Kind.FINE, Kind.LENGTHS)
 INCHES = UnitSettings(unit=LengthUnit.INCH_FRACTION, step=1 / 16)
 JOBS = {
-    "blank": Job(), "blank in inches": blank_job(INCHES),
-    "linnet": linnet(), "pipit": pipit(), "sedge": sedge(), "teasel": teasel(),
-}  # fmt: skip
+    "blank": Job(),
+    "blank in inches": blank_job(INCHES),
+    "linnet": linnet(),
+    "pipit": pipit(),
+    "sedge": sedge(),
+    "teasel": teasel(),
+}
 
 
 def numbers(value: Any) -> list[float]:
@@ -59,13 +63,7 @@ def test_every_field_typed_over_itself(name: str, style: LengthStyle) -> None:
 def test_fractions_are_kept_exactly(parts: int, of: int) -> None:
     inches = Fraction(parts, of)
     whole, rest = divmod(inches.numerator, inches.denominator)
-    text = (
-        f"{whole} {rest}/{inches.denominator}"
-        if whole and rest
-        else f"{rest}/{inches.denominator}"
-        if rest
-        else f"{whole}"
-    )
+    text = f"{whole} {rest}/{inches.denominator}" if whole and rest else f"{rest}/{inches.denominator}" if rest else f"{whole}"
     record = all_settings()["molds.thickness"]
     value = read_text(record, text, LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16), 12.0)
     assert value == pytest.approx(float(inches) * 25.4, abs=1e-9)

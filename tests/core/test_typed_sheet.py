@@ -71,9 +71,7 @@ def test_typed_by_lines_it_is_the_hull_with_its_ends() -> None:
 
 
 def test_the_hull_appears_with_the_third_station() -> None:
-    sheet = empty_sheet(
-        Wanted((0.0, 500.0, 1000.0, 1500.0), bow=Ending.OPEN, stern=Ending.OPEN), "mm", lambda v: f"{v:g}"
-    )
+    sheet = empty_sheet(Wanted((0.0, 500.0, 1000.0, 1500.0), bow=Ending.OPEN, stern=Ending.OPEN), "mm", lambda v: f"{v:g}")
     names = [row[0] if row else "" for row in sheet.cells]
     high, wide = names.index("Heights"), names.index("Half-breadths")
     for column in range(1, 5):
@@ -109,10 +107,14 @@ def test_feet_inches_eighths_are_typed_in_a_sheet_that_says_so() -> None:
     sheet = TypedSheet(
         cells=(
             ("Station (feet-inches-eighths)", "0-0-0", "2-0-0", "4-0-0"),
-            ("Heights",), ("Sheer", "1-6-0", "1-5-4", "1-6-2+"), ("Keel", "0-2-0", "0-1-0", "0-1-4"),
-            ("Half-breadths",), ("Sheer", "0-9-0", "1-4-0", "1-2-0"), ("Keel", "0-0-4", "0-0-4", "0-0-4"),
+            ("Heights",),
+            ("Sheer", "1-6-0", "1-5-4", "1-6-2+"),
+            ("Keel", "0-2-0", "0-1-0", "0-1-4"),
+            ("Half-breadths",),
+            ("Sheer", "0-9-0", "1-4-0", "1-2-0"),
+            ("Keel", "0-0-4", "0-0-4", "0-0-4"),
         )
-    )  # fmt: skip
+    )
     found = read(sheet)
     assert found.table is not None
     sheer = [(r.station, r.half_breadth, r.height) for r in found.table.rows if r.label == "sheer"]
@@ -131,9 +133,12 @@ def test_cells_and_rows_of_a_sheet() -> None:
 
 
 UNITS = {
-    LengthUnit.MM: "mm", LengthUnit.M: "m", LengthUnit.INCH: "in", LengthUnit.FEET_INCH_FRACTION: "in",
+    LengthUnit.MM: "mm",
+    LengthUnit.M: "m",
+    LengthUnit.INCH: "in",
+    LengthUnit.FEET_INCH_FRACTION: "in",
     LengthUnit.FEET_INCH_EIGHTHS: "feet-inches-eighths",
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("now", [unit for unit in UNITS if unit is not LengthUnit.MM])
@@ -151,12 +156,10 @@ def test_headings_follow_the_unit_and_nothing_typed_means_anything_else(now: Len
     assert len(after.table.rows) == len(before.table.rows)
     for a, b in zip(after.table.rows, before.table.rows, strict=True):
         assert a.label == b.label
-        assert (a.station, a.half_breadth, a.height) == pytest.approx(
-            (b.station, b.half_breadth, b.height), abs=1e-5
-        )
-    assert after.table.lines == pytest.approx(before.table.lines) or [
-        line.level for line in after.table.lines
-    ] == pytest.approx([line.level for line in before.table.lines], abs=1e-5)
+        assert (a.station, a.half_breadth, a.height) == pytest.approx((b.station, b.half_breadth, b.height), abs=1e-5)
+    assert after.table.lines == pytest.approx(before.table.lines) or [line.level for line in after.table.lines] == pytest.approx(
+        [line.level for line in before.table.lines], abs=1e-5
+    )
     if now is LengthUnit.INCH:
         assert there.cell(4, 6) == "10", "exact in the other unit: written in it"
         assert there.cell(4, 8) == "300 mm", "what cannot be said in it keeps its digits"
@@ -164,9 +167,7 @@ def test_headings_follow_the_unit_and_nothing_typed_means_anything_else(now: Len
     back = sheet_in(there, now, LengthUnit.MM)
     if now in (LengthUnit.M, LengthUnit.INCH):
         own = "10 1/2 in" if now is LengthUnit.M else "266.7"
-        assert back == sheet.with_cells([(row, 7, own) for row in (4, 13, 14)]), (
-            "there and back nothing has changed"
-        )
+        assert back == sheet.with_cells([(row, 7, own) for row in (4, 13, 14)]), "there and back nothing has changed"
     assert sheet_in(sheet, LengthUnit.INCH, LengthUnit.MM) is sheet, "it was headed in neither"
 
 
@@ -177,26 +178,21 @@ def test_what_is_typed_can_be_seen_before_there_is_a_hull() -> None:
     assert read(sheet).table is None
     dots = read(sheet).dots
     assert [(d.line, d.station, d.half_breadth, d.height) for d in dots] == [
-        ("sheer", 0.0, None, 400.0), ("sheer", 500.0, None, 390.0),
-    ]  # fmt: skip
+        ("sheer", 0.0, None, 400.0),
+        ("sheer", 500.0, None, 390.0),
+    ]
     sheer = next(s for s in profile_so_far(dots).strokes if s.layer is Layer.HULL)
     assert sheer.points.tolist() == [[0.0, 400.0], [500.0, 390.0]]
     assert not body_so_far(dots).strokes, "no point has both offsets yet"
     low = len(names) - 1 - names[::-1].index("Sheer")
-    sheet = sheet.with_cells(
-        [(low, 1, "300"), (names.index("Keel"), 1, "20"), (names.index("Waterline 150"), 1, "220")]
-    )
+    sheet = sheet.with_cells([(low, 1, "300"), (names.index("Keel"), 1, "20"), (names.index("Waterline 150"), 1, "220")])
     section = body_so_far(read(sheet).dots).strokes[0]
     assert section.points.tolist() == [[0.0, 20.0], [220.0, 150.0], [300.0, 400.0]]
 
 
 def test_points_show_too_while_they_are_typed() -> None:
-    sheet = empty_sheet(
-        Wanted((0.0, 500.0, 1000.0), (150.0,), by_lines=False, bow=Ending.OPEN), "mm", lambda v: f"{v:g}"
-    )
+    sheet = empty_sheet(Wanted((0.0, 500.0, 1000.0), (150.0,), by_lines=False, bow=Ending.OPEN), "mm", lambda v: f"{v:g}")
     row = next(k for k, cells in enumerate(sheet.cells) if cells[1] == "wl")
-    assert [
-        (d.line, d.half_breadth, d.height)
-        for d in read(sheet.with_cells([(row, 2, "220")])).dots
-        if d.half_breadth
-    ] == [("wl", 220.0, 150.0)]
+    assert [(d.line, d.half_breadth, d.height) for d in read(sheet.with_cells([(row, 2, "220")])).dots if d.half_breadth] == [
+        ("wl", 220.0, 150.0)
+    ]

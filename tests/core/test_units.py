@@ -20,7 +20,7 @@ from hollow_keel.core.units import (
     parse_typed,
     round_to,
     spoken_length,
-)  # fmt: skip
+)
 
 INCH = 25.4
 
@@ -164,14 +164,22 @@ FRACTIONS = LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16)
 @pytest.mark.parametrize(
     ("mm", "style", "text"),
     [
-        (12.7, FRACTIONS, "1/2"), (12.0, FRACTIONS, "0.472"), (11.90625, FRACTIONS, "15/32"), (19.05, FRACTIONS, "3/4"),
+        (12.7, FRACTIONS, "1/2"),
+        (12.0, FRACTIONS, "0.472"),
+        (11.90625, FRACTIONS, "15/32"),
+        (19.05, FRACTIONS, "3/4"),
         (12.0, LengthStyle(LengthUnit.FEET_INCH_EIGHTHS, 1 / 16), "0.472in"),
         (2540.0, LengthStyle(LengthUnit.FEET_INCH_FRACTION, 1 / 16), "8' 4\""),
-        (12.0, LengthStyle(LengthUnit.INCH, 0.01), "0.472"), (12.7, LengthStyle(LengthUnit.INCH, 0.01), "0.50"),
-        (12.5, LengthStyle(), "12.5"), (12.7, LengthStyle(), "12.7"), (9.525, LengthStyle(), "9.53"),
-        (2743.7, LengthStyle(), "2\u202f743.7"), (0.0, FRACTIONS, "0"), (math.inf, LengthStyle(), "–"),
+        (12.0, LengthStyle(LengthUnit.INCH, 0.01), "0.472"),
+        (12.7, LengthStyle(LengthUnit.INCH, 0.01), "0.50"),
+        (12.5, LengthStyle(), "12.5"),
+        (12.7, LengthStyle(), "12.7"),
+        (9.525, LengthStyle(), "9.53"),
+        (2743.7, LengthStyle(), "2\u202f743.7"),
+        (0.0, FRACTIONS, "0"),
+        (math.inf, LengthStyle(), "–"),
     ],
-)  # fmt: skip
+)
 def test_a_length_that_was_given_is_not_shown_as_another(mm: float, style: LengthStyle, text: str) -> None:
     assert given_length(mm, style) == text
 
@@ -187,16 +195,21 @@ def test_a_point_that_may_be_thousands_is_asked_for(text: str) -> None:
     with pytest.raises(InputError, match="thousands or a decimal"):
         parse_typed(text)
     if text.count(".") == 1:
-        assert parse_typed(text, LengthUnit.INCH) == pytest.approx(float(text) * INCH), (
-            "decimals of an inch are of three figures"
-        )
+        assert parse_typed(text, LengthUnit.INCH) == pytest.approx(float(text) * INCH), "decimals of an inch are of three figures"
 
 
 @pytest.mark.parametrize(
     ("text", "mm"),
-    [("9.525", 9.525), ("1.588", 1.588), ("0.125", 0.125), ("1.25", 1.25),
-     ("1250.000", 1250.0), ("1.250 mm", 1.25), ("12.5", 12.5)],
-)  # fmt: skip
+    [
+        ("9.525", 9.525),
+        ("1.588", 1.588),
+        ("0.125", 0.125),
+        ("1.25", 1.25),
+        ("1250.000", 1250.0),
+        ("1.250 mm", 1.25),
+        ("12.5", 12.5),
+    ],
+)
 def test_other_points_are_decimals(text: str, mm: float) -> None:
     assert parse_typed(text) == mm
 

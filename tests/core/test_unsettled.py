@@ -42,9 +42,11 @@ def coarse() -> Results:
     keep = np.array([0, 1, 3, 4, 5, 6, 7, 8])
     rows = [row for x in np.arange(0.0, 4001.0, 500.0) for row in station_rows(x, y[keep], z[keep])]
     job = Job(
-        offsets=OffsetsTable(rows=tuple(rows)), waterline=150.0,
-        molds=MoldSettings(skin=8, stations=(750.0, 2000.0, 3250.0)), strips=StripSettings(width=20, thickness=8),
-    )  # fmt: skip
+        offsets=OffsetsTable(rows=tuple(rows)),
+        waterline=150.0,
+        molds=MoldSettings(skin=8, stations=(750.0, 2000.0, 3250.0)),
+        strips=StripSettings(width=20, thickness=8),
+    )
     return Pipeline().results(job)
 
 

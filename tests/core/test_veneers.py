@@ -39,26 +39,20 @@ LENGTH, RADIUS, HALF_TURN = 3000.0, 700.0, math.pi / 2
 def cylinder() -> TensorSurface:
     """A quarter of a tube along x, from straight down to straight out."""
     x, turn = np.linspace(0, LENGTH, 81)[:, None], np.linspace(0, HALF_TURN, 41)[None, :]
-    return TensorSurface(
-        np.stack(np.broadcast_arrays(x, RADIUS * np.sin(turn), -RADIUS * np.cos(turn)), axis=-1)
-    )
+    return TensorSurface(np.stack(np.broadcast_arrays(x, RADIUS * np.sin(turn), -RADIUS * np.cos(turn)), axis=-1))
 
 
 def cone() -> TensorSurface:
     """A quarter of a cone along x: 400 mm of radius at the bow, 900 at the stern."""
     x, turn = np.linspace(0, LENGTH, 81)[:, None], np.linspace(0, HALF_TURN, 41)[None, :]
     radius = 400.0 + 500.0 * x / LENGTH
-    return TensorSurface(
-        np.stack(np.broadcast_arrays(x, radius * np.sin(turn), -radius * np.cos(turn)), axis=-1)
-    )
+    return TensorSurface(np.stack(np.broadcast_arrays(x, radius * np.sin(turn), -radius * np.cos(turn)), axis=-1))
 
 
 def globe(radius: float, reach: float) -> TensorSurface:
     """A belt of a sphere about its equator, ± `reach` (radians) along it and ± 0.3 up and down."""
     along, up = np.linspace(-reach, reach, 121)[:, None], np.linspace(-0.3, 0.3, 61)[None, :]
-    grid = np.broadcast_arrays(
-        radius * np.sin(along) * np.cos(up), radius * np.cos(along) * np.cos(up), radius * np.sin(up)
-    )
+    grid = np.broadcast_arrays(radius * np.sin(along) * np.cos(up), radius * np.cos(along) * np.cos(up), radius * np.sin(up))
     return TensorSurface(np.stack(grid, axis=-1))
 
 
@@ -77,9 +71,7 @@ def developed(degrees: float, width: float) -> list[shapely.Polygon]:
     middle = np.array([LENGTH / 2, girth / 2])
     found = []
     for k in range(-60, 60):
-        corners = [
-            middle + s * 9000 * along + (k + n) * width * aside for s, n in ((-1, 0), (1, 0), (1, 1), (-1, 1))
-        ]
+        corners = [middle + s * 9000 * along + (k + n) * width * aside for s, n in ((-1, 0), (1, 0), (1, 1), (-1, 1))]
         piece = sheet.intersection(shapely.Polygon(corners))
         if piece.area > 50:
             found.append(piece)
@@ -90,9 +82,7 @@ def extent(piece: shapely.Polygon, degrees: float) -> tuple[float, float]:
     """How long a piece is along a direction, and how wide across it."""
     turn = math.radians(degrees)
     ring = np.array(piece.exterior.coords)
-    return float(np.ptp(ring @ [math.cos(turn), math.sin(turn)])), float(
-        np.ptp(ring @ [-math.sin(turn), math.cos(turn)])
-    )
+    return float(np.ptp(ring @ [math.cos(turn), math.sin(turn)])), float(np.ptp(ring @ [-math.sin(turn), math.cos(turn)]))
 
 
 @pytest.mark.parametrize("degrees", [45.0, -45.0, 30.0, 12.0, 0.0, 90.0, 70.0])
@@ -104,13 +94,9 @@ def test_a_cylinder_is_covered_as_its_development_is(degrees: float) -> None:
     assert all(v.least > 99.95 and v.width < 100.05 for v in whole)
     area = sum(v.area for v in veneers)
     assert area == pytest.approx(LENGTH * RADIUS * HALF_TURN, rel=5e-4)
-    assert len(veneers) in range(
-        len(truth) - 1, len(truth) + 1
-    )  # the last scrap at a corner may stay with its neighbour
+    assert len(veneers) in range(len(truth) - 1, len(truth) + 1)  # the last scrap at a corner may stay with its neighbour
     lengths = sorted(v.length for v in whole)
-    wanted = sorted(
-        extent(p, degrees)[0] for p in truth if extent(p, degrees)[1] > 99.0 and extent(p, degrees)[0] > 150.0
-    )
+    wanted = sorted(extent(p, degrees)[0] for p in truth if extent(p, degrees)[1] > 99.0 and extent(p, degrees)[0] > 150.0)
     assert len(lengths) == len(wanted)
     assert lengths == pytest.approx(wanted, rel=5e-4)
     flats = sorted(shapely.Polygon(v.flat).area for v in veneers if v.area > 1e4)
@@ -210,10 +196,7 @@ def test_a_first_guess_knows_how_the_surface_twists(degrees: float) -> None:
     on = np.flatnonzero(seam.on)
     middle = seam.points[on[len(on) // 2]]
     aside = np.array([-60.0, 80.0, 100.0])
-    x, angle = (
-        middle[0] - aside * math.sin(turn),
-        math.atan2(middle[1], -middle[2]) + aside * math.cos(turn) / RADIUS,
-    )
+    x, angle = (middle[0] - aside * math.sin(turn), math.atan2(middle[1], -middle[2]) + aside * math.cos(turn) / RADIUS)
     points = np.column_stack([x, RADIUS * np.sin(angle), -RADIUS * np.cos(angle)])
     run = runs_along(seam.points)[on[len(on) // 2]]
     guess = _guesses(surface, _Seams([seam], [seam.points[seam.on]]), np.zeros(3, dtype=int), points)
@@ -234,9 +217,7 @@ def test_a_parallel_neighbour_closes_on_a_ball_and_opens_on_a_saddle() -> None:
 
     along, turn = np.linspace(-1, 1, 121)[:, None], np.linspace(-0.5, 0.5, 61)[None, :]
     size = 1000.0 * np.cosh(along)
-    saddle = TensorSurface(
-        np.stack(np.broadcast_arrays(1000.0 * along, size * np.cos(turn), size * np.sin(turn)), axis=-1)
-    )
+    saddle = TensorSurface(np.stack(np.broadcast_arrays(1000.0 * along, size * np.cos(turn), size * np.sin(turn)), axis=-1))
     (seam,), _ = seams_over(saddle, set_off(saddle, 0.5, 0.5, 0.0), 5000.0, lambda: None)
     middle = int(np.argmin(np.abs(seam.uv[:, 0] - 0.5)))
     place = seam.points[:, 0] / 1000.0
@@ -257,9 +238,7 @@ def test_seams_that_do_not_get_on_over_a_folded_hull_are_given_up() -> None:
         seams_over(folded, set_off(folded, 0.5, 0.5, 0.8), 100.0, lambda: followed.append(1))
     assert len(followed) < 2 * 56
     smooth = humped(300.0)
-    assert all(
-        len(run) > 15 for run in seams_over(smooth, set_off(smooth, 0.5, 0.5, 0.8), 100.0, lambda: None)
-    )
+    assert all(len(run) > 15 for run in seams_over(smooth, set_off(smooth, 0.5, 0.5, 0.8), 100.0, lambda: None))
 
 
 def test_the_flat_shape_bends_back_on_a_ball_within_what_its_strain_allows() -> None:
@@ -290,19 +269,13 @@ def test_the_veneers_of_a_layer_cover_it_once(name: str, degrees: float) -> None
 
 def test_each_layer_lies_as_deep_as_what_is_over_it() -> None:
     hull = Pipeline().results(demo_job("sedge"), [HULL])[HULL]
-    layers = (
-        Layer(thickness=3.0),
-        Layer(thickness=4.0, angle=-45),
-        Layer(thickness=2.0, direction=Direction.ALONG),
-    )
+    layers = (Layer(thickness=3.0), Layer(thickness=4.0, angle=-45), Layer(thickness=2.0, direction=Direction.ALONG))
     plans = plan_layers(hull, VeneerSettings(layers=layers))
     assert [p.depth for p in plans] == [7.5, 4.0, 1.0]
     assert plans[0].area < plans[1].area < plans[2].area
     outside = hull.panels[-1].surface.points(np.linspace(0, 1, 361), np.ones(361))
     for plan in plans:
-        assert np.linalg.norm(plan.trims[0] - outside, axis=1) == pytest.approx(
-            np.full(361, plan.depth), abs=0.05
-        )
+        assert np.linalg.norm(plan.trims[0] - outside, axis=1) == pytest.approx(np.full(361, plan.depth), abs=0.05)
 
 
 def test_a_layer_goes_on_past_the_sheer() -> None:
@@ -413,9 +386,7 @@ def test_a_layer_goes_on_past_the_transom_and_the_stem() -> None:
 
 def test_a_gap_between_veneers_makes_them_narrower_not_fewer_places() -> None:
     """On a tube of whole 100 mm steps veneers with 2 mm left open are 98 wide where they were 100."""
-    tight = laid_on(
-        carried_on(cylinder(), 0.0, Past()), Layer(angle=90.0), VeneerSettings(), 0, NAMES, lambda _: None
-    )[0]
+    tight = laid_on(carried_on(cylinder(), 0.0, Past()), Layer(angle=90.0), VeneerSettings(), 0, NAMES, lambda _: None)[0]
     open_ = Layer(angle=90.0, width=98.0, gap=2.0)
     loose = laid_on(carried_on(cylinder(), 0.0, Past()), open_, VeneerSettings(), 0, NAMES, lambda _: None)[0]
     assert len(tight) == len(loose)
@@ -427,9 +398,7 @@ def test_a_gap_between_veneers_makes_them_narrower_not_fewer_places() -> None:
 @pytest.mark.parametrize("measured", list(AngleFrom))
 def test_an_angle_is_measured_from_what_is_said(measured: AngleFrom) -> None:
     hull = Pipeline().results(demo_job("sedge"), [HULL])[HULL]
-    settings = VeneerSettings(
-        layers=(Layer(angle=0.0),), angle_from=measured, master=3000.0, past_sheer=0, past_transom=0
-    )
+    settings = VeneerSettings(layers=(Layer(angle=0.0),), angle_from=measured, master=3000.0, past_sheer=0, past_transom=0)
     (plan,) = plan_layers(hull, settings)
     x, _, z = plan.along
     if measured is AngleFrom.WATERLINE:

@@ -31,16 +31,7 @@ def worked(layout: StripLayout = StripLayout.MIXED) -> Job:
     faired = job.offsets.model_copy(update={"rows": tuple(rows)})
     job = change(job, "", offsets=faired, unfaired=job.offsets)
     master = MasterLine(kind=MasterKind.HEIGHTS, heights=((500.0, 420.0), (2600.0, 330.0), (5000.0, 390.0)))
-    return change(
-        job,
-        "strips",
-        guide="master",
-        master=master,
-        layout=layout,
-        mixed_from=1400.0,
-        mixed_to=3600.0,
-        zones=(),
-    )
+    return change(job, "strips", guide="master", master=master, layout=layout, mixed_from=1400.0, mixed_to=3600.0, zones=())
 
 
 def turned(job: Job) -> Job:
@@ -63,18 +54,11 @@ def test_counted_from_the_other_end_everything_is_where_it_was() -> None:
     for before, after in zip(a.molds.molds, reversed(b.molds.molds), strict=True):
         assert after.station == pytest.approx(last - before.station)
         assert int(after.name) == count + 1 - int(before.name)
-        for own, same in (
-            (before.edge.points[0], after.edge.points[0]),
-            (before.edge.points[-1], after.edge.points[-1]),
-        ):
+        for own, same in ((before.edge.points[0], after.edge.points[0]), (before.edge.points[-1], after.edge.points[-1])):
             assert own == pytest.approx(same, abs=0.02)
         assert after.edge.girth == pytest.approx(before.edge.girth, abs=0.02)
-    same_face = [
-        m.name for m, n in zip(a.molds.molds, reversed(b.molds.molds), strict=True) if m.face is n.face
-    ]
-    assert same_face == ["7"], (
-        "they stand on the same face, which looks the other way; where the hull is widest it may be either"
-    )
+    same_face = [m.name for m, n in zip(a.molds.molds, reversed(b.molds.molds), strict=True) if m.face is n.face]
+    assert same_face == ["7"], "they stand on the same face, which looks the other way; where the hull is widest it may be either"
     assert b.waterline == a.waterline
     assert [(m.from_zero, m.waterline_above) for m in b.setup.marks] == pytest.approx(
         np.array([(m.from_zero, m.waterline_above) for m in a.setup.marks]), abs=1e-6
@@ -82,8 +66,7 @@ def test_counted_from_the_other_end_everything_is_where_it_was() -> None:
     # what is out is still out: other names, and port is starboard
     flipped = {Direction.ACROSS: -1.0, Direction.ROLL: -1.0, Direction.YAW: -1.0, Direction.PITCH: -1.0}
     assert moves(b) == [
-        (str(count + 1 - int(name)), way, pytest.approx(flipped.get(way, 1.0) * error, abs=0.01))
-        for name, way, error in moves(a)
+        (str(count + 1 - int(name)), way, pytest.approx(flipped.get(way, 1.0) * error, abs=0.01)) for name, way, error in moves(a)
     ]
     assert other.unfaired is not None
     assert job.unfaired is not None
@@ -135,9 +118,7 @@ def test_a_lower_baseline_raises_everything_that_is_a_height() -> None:
     a, b = PIPELINE.shape(job), Pipeline().shape(other)
     assert b.waterline == a.waterline + 137.0
     assert moves(b) == moves(a)
-    assert [m.waterline_above for m in b.setup.marks] == pytest.approx(
-        [m.waterline_above for m in a.setup.marks]
-    )
+    assert [m.waterline_above for m in b.setup.marks] == pytest.approx([m.waterline_above for m in a.setup.marks])
     for before, after in zip(a.molds.molds, b.molds.molds, strict=True):
         assert after.edge.points[-1] == pytest.approx(before.edge.points[-1] + [0.0, 137.0], abs=1e-6)
     one, two = PIPELINE.value(a.job, PLANKING), Pipeline().value(b.job, PLANKING)
@@ -150,9 +131,7 @@ def test_a_lower_baseline_raises_everything_that_is_a_height() -> None:
 def test_a_scaled_design_takes_its_settings_along_and_leaves_what_was_measured_unjudged() -> None:
     job = worked(StripLayout.PARALLEL)
     other = job_scaled(job, 1.1, 1.0, 1.2)
-    assert other.strips.master.heights == pytest.approx(
-        np.array([(550.0, 504.0), (2860.0, 396.0), (5500.0, 468.0)])
-    )
+    assert other.strips.master.heights == pytest.approx(np.array([(550.0, 504.0), (2860.0, 396.0), (5500.0, 468.0)]))
     assert (other.strips.mixed_from, other.strips.mixed_to) == pytest.approx((1540.0, 3960.0))
     assert other.molds.stations == pytest.approx([1.1 * x for x in job.molds.stations])
     assert other.waterline == pytest.approx(1.2 * (job.waterline or 0.0))
@@ -172,9 +151,7 @@ def test_a_scaled_design_takes_its_settings_along_and_leaves_what_was_measured_u
 
 
 def test_a_table_that_cannot_be_drawn_is_turned_all_the_same() -> None:
-    job = change(
-        linnet(), "", offsets=linnet().offsets.model_copy(update={"rows": linnet().offsets.rows[:9]})
-    )
+    job = change(linnet(), "", offsets=linnet().offsets.model_copy(update={"rows": linnet().offsets.rows[:9]}))
     assert job_turned(job, (), None).offsets.rows
     assert Planked().put_by() == Planked()
     assert Survey(readings=(Reading(mold="1"),)).on is None

@@ -10,17 +10,20 @@ import pytest
 from hollow_keel.core.words import counted, plural, times, verb
 
 SOURCE = Path(__file__).parents[2] / "src"
-COUNT = re.compile(
-    r"\{len\([^{}]*\)\} (?:rows|points|stations|strips|molds|veneers|sheets|heads|joints|parts|entries|pieces)\b"
-)
+COUNT = re.compile(r"\{len\([^{}]*\)\} (?:rows|points|stations|strips|molds|veneers|sheets|heads|joints|parts|entries|pieces)\b")
 
 
 @pytest.mark.parametrize(
     ("number", "thing", "said"),
-    [(1, "strip", "1 strip"), (2, "strip", "2 strips"),
-     (0, "entry", "0 entries"), (1, "entry", "1 entry"), (3, "batch", "3 batches"),
-     (2, "day", "2 days")],
-)  # fmt: skip
+    [
+        (1, "strip", "1 strip"),
+        (2, "strip", "2 strips"),
+        (0, "entry", "0 entries"),
+        (1, "entry", "1 entry"),
+        (3, "batch", "3 batches"),
+        (2, "day", "2 days"),
+    ],
+)
 def test_a_number_and_what_it_counts(number: int, thing: str, said: str) -> None:
     assert counted(number, thing) == said
 

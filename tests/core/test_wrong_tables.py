@@ -41,9 +41,7 @@ def pipit_with_stringers() -> Job:
     ],
     ids=["a kilometre high", "a kilometre deep", "half-breadths all alike"],
 )
-def test_stringers_where_wood_does_not_lie_along_the_hull(
-    changed: Callable[[OffsetRow], dict[str, float]],
-) -> None:
+def test_stringers_where_wood_does_not_lie_along_the_hull(changed: Callable[[OffsetRow], dict[str, float]]) -> None:
     """The line in which wood lies by itself turns back on such a hull."""
     bad = with_rows(pipit_with_stringers(), changed)
     assert bad.offsets != pipit_with_stringers().offsets
@@ -80,8 +78,6 @@ def test_strips_on_a_hull_of_kilometres_are_refused_and_the_way_over_one_can_be_
 
 def test_more_veneers_than_anybody_lays_are_refused() -> None:
     far = max(row.station for row in demo_job("sedge").offsets.rows if row.label == "sheer") / 2
-    bad = with_rows(
-        demo_job("sedge"), lambda row: {"height": -1e6} if row.label == "sheer" and row.station < far else {}
-    )
+    bad = with_rows(demo_job("sedge"), lambda row: {"height": -1e6} if row.label == "sheer" and row.station < far else {})
     with pytest.raises(ImpossiblePlan, match=r"Veneers .* wide would need some"):
         Pipeline().value(bad, BY_ID["layer-seams"])

@@ -44,19 +44,13 @@ def title_rows(table: OffsetsTable) -> str:
 
 def short_words(table: OffsetsTable) -> str:
     """Short headings in another order, the unit in a title."""
-    rows = [
-        [r.label.upper(), number(r.height), number(r.station), number(r.half_breadth)] for r in table.rows
-    ]
+    rows = [[r.label.upper(), number(r.height), number(r.station), number(r.half_breadth)] for r in table.rows]
     return as_csv([["All dimensions in millimetres"], ["Pt", "Ht", "Sta", "HB"], *rows])
 
 
 def decimal_commas(table: OffsetsTable) -> str:
     """Metres with decimal commas, semicolons between."""
-    cells = points(
-        table,
-        lambda v: f"{v / 1000:.4f}".replace(".", ","),
-        ("Station [m]", "Point", "Half breadth [m]", "Height [m]"),
-    )
+    cells = points(table, lambda v: f"{v / 1000:.4f}".replace(".", ","), ("Station [m]", "Point", "Half breadth [m]", "Height [m]"))
     return as_csv(cells, ";")
 
 
@@ -67,17 +61,7 @@ def merged(table: OffsetsTable) -> str:
     for row in cells[1:]:
         if row[1] in ("keel", "wl", "sheer", "chine"):
             row[0], last = ("" if row[0] == last else row[0]), row[0] or last
-    return as_csv(
-        [
-            *cells[:1],
-            *(
-                c
-                for row in cells[1:]
-                for c in (row, ["–", "", "-", "n/a"] if row[1] == "sheer" else None)
-                if c
-            ),
-        ]
-    )
+    return as_csv([*cells[:1], *(c for row in cells[1:] for c in (row, ["–", "", "-", "n/a"] if row[1] == "sheer" else None) if c)])
 
 
 def from_the_stern(table: OffsetsTable) -> str:
@@ -155,20 +139,9 @@ def two_tables(sections: list[tuple[float, dict[str, float]]]) -> str:
     wide = [r for r in rows if r not in high]
 
     def short(name: str) -> str:
-        return (
-            name.replace(" height", "")
-            .replace(" half-breadth", "")
-            .replace("wl ", "WL ")
-            .replace("buttock ", "Butt ")
-        )
+        return name.replace(" height", "").replace(" half-breadth", "").replace("wl ", "WL ").replace("buttock ", "Butt ")
 
-    blocks: Cells = [
-        ["LINES, dimensions in mm"],
-        ["HEIGHTS ABOVE BASE"],
-        head,
-        *([short(r[0]), *r[1:]] for r in high),
-        [],
-    ]
+    blocks: Cells = [["LINES, dimensions in mm"], ["HEIGHTS ABOVE BASE"], head, *([short(r[0]), *r[1:]] for r in high), []]
     blocks += [["HALF-BREADTHS"], head, *([short(r[0]), *r[1:]] for r in wide)]
     return as_csv(blocks, "\t")
 
@@ -181,6 +154,4 @@ def traditional(sections: list[tuple[float, dict[str, float]]]) -> str:
 def stations_down(sections: list[tuple[float, dict[str, float]]]) -> str:
     """A station in each row, the lines over the columns."""
     cells = by_lines(sections, "Station")
-    return as_csv(
-        [["All in mm"], *[[row[k] if k < len(row) else "" for row in cells] for k in range(len(cells[0]))]]
-    )
+    return as_csv([["All in mm"], *[[row[k] if k < len(row) else "" for row in cells] for k in range(len(cells[0]))]])

@@ -97,18 +97,7 @@ def test_the_command_line_gives_a_hull_a_deck(tmp_path: Path, capsys: pytest.Cap
     save_job(demo_job("pipit"), path)
     out = tmp_path / "plan.json"
     code = main(
-        [
-            "plan",
-            str(path),
-            "--out",
-            str(out),
-            "--set",
-            "deck=camber",
-            "--set",
-            "deck.crown=2in",
-            "--set",
-            "deck.king=60mm",
-        ]
+        ["plan", str(path), "--out", str(out), "--set", "deck=camber", "--set", "deck.crown=2in", "--set", "deck.king=60mm"]
     )
     assert code == 0
     deck = json.loads(out.read_text())["deck"]

@@ -55,9 +55,7 @@ def test_a_mesh_of_hull_and_deck_comes_back_with_its_deck(job: Job, results: Res
 
 def test_a_lid_is_no_deck() -> None:
     """A hull closed by a level lid so that its volume can be told: an open boat all the same."""
-    points = np.array(
-        [[0.0, 0.0], [200.0, 20.0], [300.0, 150.0], [310.0, 300.0], [150.0, 300.5], [0.0, 301.0]]
-    )
+    points = np.array([[0.0, 0.0], [200.0, 20.0], [300.0, 150.0], [310.0, 300.0], [150.0, 300.5], [0.0, 301.0]])
     dense = np.column_stack([np.interp(np.linspace(0, 5, 101), np.arange(6), points[:, k]) for k in (0, 1)])
     hull, deck = parted(dense)
     assert deck is None
@@ -112,15 +110,7 @@ def picked(points: list[tuple[float, float]], station: float) -> Picking:
 
 def test_a_station_picked_on_over_the_deck_has_its_deck() -> None:
     """From keel over the sheer (its sharpest corner) to the centreline; the last pick need not hit the centreline to a hair."""
-    points = [
-        (8.0, 0.0),
-        (150.0, 20.0),
-        (260.0, 90.0),
-        (300.0, 240.0),
-        (200.0, 290.0),
-        (100.0, 310.0),
-        (1.0, 315.0),
-    ]
+    points = [(8.0, 0.0), (150.0, 20.0), (260.0, 90.0), (300.0, 240.0), (200.0, 290.0), (100.0, 310.0), (1.0, 315.0)]
     rows = picked(points, 1500.0).rows(Target(STATION, 1500.0))
     assert [r.label for r in rows] == ["keel", "wl", "wl", "sheer", "deck", "deck", "deck_centre"]
     assert (rows[3].half_breadth, rows[3].height) == pytest.approx((300.0, 240.0), abs=0.1)

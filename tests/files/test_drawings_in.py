@@ -19,14 +19,7 @@ from hollow_keel.core.hull.measures import measure
 from hollow_keel.core.offsets.from_curves import StationCurve, reduced, table_from_curves
 from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.demo.jobs import linnet, pipit
-from hollow_keel.files.lines_drawing import (
-    LayerRole,
-    LinesDrawing,
-    Origins,
-    Role,
-    offsets_from_drawing,
-    read_drawing,
-)
+from hollow_keel.files.lines_drawing import LayerRole, LinesDrawing, Origins, Role, offsets_from_drawing, read_drawing
 from hollow_keel.files.mesh_hull import MeshHull, Placing, likely_placing, read_mesh
 from hollow_keel.files.mesh_offsets import offsets_from_mesh
 from hollow_keel.files.offsets_json import parse_offsets_json, write_offsets_json
@@ -91,9 +84,7 @@ def test_a_mesh_in_other_axes_and_units_is_put_upright(hull: Hull) -> None:
 
 def test_half_a_hull_and_a_decked_one_give_the_same_sections(hull: Hull) -> None:
     whole, half, decked = (
-        offsets_from_mesh(
-            MeshHull(np.asarray(m.vertices), np.asarray(m.faces), False), Placing("x", "z", True, 1.0), 600.0
-        )
+        offsets_from_mesh(MeshHull(np.asarray(m.vertices), np.asarray(m.faces), False), Placing("x", "z", True, 1.0), 600.0)
         for m in (triangles(hull), triangles(hull, (1,)), triangles(hull, deck=True))
     )
     for other in (half, decked):
@@ -104,12 +95,7 @@ def test_half_a_hull_and_a_decked_one_give_the_same_sections(hull: Hull) -> None
 
 
 def test_what_is_no_hull_is_refused(tmp_path: Path, hull: Hull) -> None:
-    for name, data in (
-        ("a.stl", b""),
-        ("b.stl", b"\0" * 200),
-        ("c.obj", b"no mesh at all"),
-        ("d.stl", b"solid x\nendsolid x\n"),
-    ):
+    for name, data in (("a.stl", b""), ("b.stl", b"\0" * 200), ("c.obj", b"no mesh at all"), ("d.stl", b"solid x\nendsolid x\n")):
         (tmp_path / name).write_bytes(data)
         with pytest.raises(InputError):
             read_mesh(tmp_path / name)
@@ -133,8 +119,11 @@ def lines_drawing(path: Path, units: int = 1, sheer_off: float = 0.0) -> dict[st
     stations = sorted({r.station for r in table.rows if r.label == "keel"})
     for k, x in enumerate(stations):
         side = 1 if x < 2500 else -1
-        points = [((100 + side * r.half_breadth / MM_IN), 20 + r.height / MM_IN) for r in table.rows
-                  if r.station == x and r.label in ("keel", "wl", "sheer")]  # fmt: skip
+        points = [
+            ((100 + side * r.half_breadth / MM_IN), 20 + r.height / MM_IN)
+            for r in table.rows
+            if r.station == x and r.label in ("keel", "wl", "sheer")
+        ]
         if k % 2:
             space.add_lwpolyline(points[::-1], dxfattribs={"layer": f"ST{k}"})
         else:
@@ -145,9 +134,7 @@ def lines_drawing(path: Path, units: int = 1, sheer_off: float = 0.0) -> dict[st
         space.add_line(a, b, dxfattribs={"layer": "STEM"})
     roles["STEM"] = LayerRole(Role.STEM_BOW)
     sheer = [
-        (r.station / MM_IN + 7, (r.height + sheer_off * (r.station == 2500)) / MM_IN + 90)
-        for r in table.rows
-        if r.label == "sheer"
+        (r.station / MM_IN + 7, (r.height + sheer_off * (r.station == 2500)) / MM_IN + 90) for r in table.rows if r.label == "sheer"
     ]
     space.add_lwpolyline(sheer, dxfattribs={"layer": "SHEER"})
     roles["SHEER"] = LayerRole(Role.SHEER_PROFILE)
@@ -171,9 +158,7 @@ def test_a_lines_drawing_gives_its_own_points_back(tmp_path: Path) -> None:
     assert len(true) == len(taken.table.rows)
     for a, b in zip(true, taken.table.rows, strict=True):
         assert a.label == b.label
-        assert (a.station, a.half_breadth, a.height) == pytest.approx(
-            (b.station, b.half_breadth, b.height), abs=0.11
-        )
+        assert (a.station, a.half_breadth, a.height) == pytest.approx((b.station, b.half_breadth, b.height), abs=0.11)
     read_lines(taken.table)
 
 
@@ -202,9 +187,7 @@ def test_a_drawing_without_units_says_so_and_a_broken_one_is_refused(tmp_path: P
         with pytest.raises(InputError):
             read_drawing(tmp_path / name)
     with pytest.raises(InputError, match="three stations"):
-        offsets_from_drawing(
-            LinesDrawing({"A": (np.zeros((2, 2)),)}, 1.0), {"A": LayerRole(Role.STATION, 1.0)}, Origins(), 1.0
-        )
+        offsets_from_drawing(LinesDrawing({"A": (np.zeros((2, 2)),)}, 1.0), {"A": LayerRole(Role.STATION, 1.0)}, Origins(), 1.0)
 
 
 def test_corners_become_chines_only_where_every_station_has_them() -> None:
@@ -218,9 +201,7 @@ def test_corners_become_chines_only_where_every_station_has_them() -> None:
     at = next(r for r in chined.table.rows if r.label == "chine")
     assert (at.half_breadth, at.height) == pytest.approx((300, 60), abs=0.2)
     smooth = np.array([[300 * np.sin(a), 300 - 300 * np.cos(a)] for a in np.linspace(0, 1.5, 60)])
-    mixed = table_from_curves(
-        [StationCurve(0, bent(300)), StationCurve(500, smooth), StationCurve(900, smooth)], []
-    )
+    mixed = table_from_curves([StationCurve(0, bent(300)), StationCurve(500, smooth), StationCurve(900, smooth)], [])
     assert "chine" not in {r.label for r in mixed.table.rows}
     assert any("sharp corner" in text for text in mixed.remarks)
     assert reduced(smooth)[1] == ()
@@ -230,23 +211,16 @@ def test_a_chine_hull_read_from_a_mesh_keeps_its_chine() -> None:
     panels = hull_of_chine()
     skin = triangles(panels)
     taken = offsets_from_mesh(
-        MeshHull(np.asarray(skin.vertices), np.asarray(skin.faces), False),
-        Placing("x", "z", True, 1.0),
-        500.0,
+        MeshHull(np.asarray(skin.vertices), np.asarray(skin.faces), False), Placing("x", "z", True, 1.0), 500.0
     )
-    counts = {
-        x: sum(r.label == "chine" for r in taken.table.rows if r.station == x)
-        for x in (1500.0, 2000.0, 2500.0)
-    }
+    counts = {x: sum(r.label == "chine" for r in taken.table.rows if r.station == x) for x in (1500.0, 2000.0, 2500.0)}
     assert counts == {1500.0: 1, 2000.0: 1, 2500.0: 1}
 
 
 def hull_of_chine() -> Hull:
     from hollow_keel.files.offsets_csv import read_offsets_csv
 
-    return build_hull(
-        read_lines(read_offsets_csv(Path(__file__).parents[1] / "data" / "single_chine.csv").table)
-    )
+    return build_hull(read_lines(read_offsets_csv(Path(__file__).parents[1] / "data" / "single_chine.csv").table))
 
 
 def test_json_keeps_texts_notes_and_lines(tmp_path: Path) -> None:
@@ -263,14 +237,16 @@ def test_json_keeps_texts_notes_and_lines(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     ("text", "problem"),
     [
-        ("{", "well-formed"), ("[]", "no offsets"), ('{"points": []}', "unit"),
+        ("{", "well-formed"),
+        ("[]", "no offsets"),
+        ('{"points": []}', "unit"),
         ('{"units":"mm","points":[{"label":"keel","station":1,"half_breadth":2}]}', "length is missing"),
         ('{"units":"mm","points":[{"label":"kiel","station":1,"half_breadth":2,"height":1}]}', "no such label"),
         ('{"units":"mm","points":[{"label":"keel","station":"x","half_breadth":2,"height":1}]}', "cannot be read"),
         ('{"units":"mm","points":[{"label":"keel","station":1,"half_breadth":-2,"height":1}]}', "negative"),
         ('{"units":"mm","points":[7]}', "no point"),
     ],
-)  # fmt: skip
+)
 def test_bad_json_is_named(text: str, problem: str) -> None:
     with pytest.raises(InputError, match=problem):
         parse_offsets_json(text)
@@ -280,11 +256,7 @@ KEYS = st.sampled_from(["points", "units", "label", "station", "lines"])
 LEAVES = st.none() | st.booleans() | st.floats(allow_nan=False) | st.text(max_size=8)
 
 
-@given(
-    st.recursive(
-        LEAVES, lambda c: st.lists(c, max_size=4) | st.dictionaries(KEYS, c, max_size=4), max_leaves=12
-    )
-)
+@given(st.recursive(LEAVES, lambda c: st.lists(c, max_size=4) | st.dictionaries(KEYS, c, max_size=4), max_leaves=12))
 @settings(max_examples=80, deadline=None)
 def test_any_json_is_read_or_refused(value: object) -> None:
     try:
@@ -303,9 +275,7 @@ def test_all_stations_on_one_layer_are_told_apart_by_the_body_plan() -> None:
     drawing = LinesDrawing({"BODY": tuple(curves)}, 1.0)
     origins = Origins(body_centreline=40.0, body_baseline=7.0)
     positions = tuple(s.x for s in sections)
-    taken = offsets_from_drawing(
-        drawing, {"BODY": LayerRole(Role.STATIONS, positions=positions)}, origins, 1.0
-    )
+    taken = offsets_from_drawing(drawing, {"BODY": LayerRole(Role.STATIONS, positions=positions)}, origins, 1.0)
     sheer = {r.station: (r.half_breadth, r.height) for r in taken.table.rows if r.label == "sheer"}
     assert sheer == {s.x: pytest.approx(tuple(s.points[-1, 1:]), abs=0.11) for s in sections}
     with pytest.raises(InputError, match=f"holds {len(sections)} curves"):

@@ -197,11 +197,7 @@ def in_text(kind: Any) -> str:
     if get_origin(kind) is Annotated:
         bare, *told = get_args(kind)
         return f"{in_text(bare)} {limits_of(told)}"
-    name = (
-        "or"
-        if get_origin(kind) in (Union, UnionType)
-        else getattr(get_origin(kind) or kind, "__name__", str(kind))
-    )
+    name = "or" if get_origin(kind) in (Union, UnionType) else getattr(get_origin(kind) or kind, "__name__", str(kind))
     return f"{name}({', '.join(map(in_text, get_args(kind)))})" if get_args(kind) else name
 
 
@@ -228,18 +224,14 @@ def test_the_version_follows_what_a_job_can_hold() -> None:
 def test_what_molds_take_off_comes_back_when_the_layers_go() -> None:
     job = change(demo_job("linnet"), "molds", beyond_sheer=12.0)
     layers = (Layer(thickness=3.0), Layer(thickness=3.0, angle=-45.0))
-    under = change(
-        change(job, "veneers", layers=layers), "form", kind=FormKind.RIBBANDS, thickness=20.0
-    ).in_step()
+    under = change(change(job, "veneers", layers=layers), "form", kind=FormKind.RIBBANDS, thickness=20.0).in_step()
     assert (under.molds.skin, under.molds.strapping, under.molds.beyond_sheer) == (6.0, 20.0, 60.0)
     read = parse_job(job_text(under).encode())
     assert read == under
     thicker = change(read, "veneers", layers=(*layers, Layer(thickness=4.0))).in_step()
     assert thicker.molds.skin == 10.0
     plain = change(thicker, "form", kind=FormKind.MOLDS).in_step()
-    assert (plain.molds.strapping, plain.molds.beyond_sheer) == (0.0, 60.0), (
-        "the ribbands go, the veneers go on past the sheer"
-    )
+    assert (plain.molds.strapping, plain.molds.beyond_sheer) == (0.0, 60.0), "the ribbands go, the veneers go on past the sheer"
     bare_again = change(plain, "veneers", layers=()).in_step()
     assert bare_again.molds == job.molds
     assert change(thicker, "veneers", layers=()).in_step().molds == job.molds

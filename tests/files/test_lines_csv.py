@@ -38,9 +38,7 @@ def test_a_table_is_read_row_by_row() -> None:
     lines = read_lines(table)
     assert [s.x for s in lines.stations] == [500, 1000, 1500]
     first = [(r.label, r.half_breadth, r.height) for r in table.rows if r.station == 500]
-    assert first == [
-        ("keel", 12, 40), ("wl", 90, 100), ("wl", 100, 110), ("wl", 150, 200), ("sheer", 240, 400),
-    ]  # fmt: skip
+    assert first == [("keel", 12, 40), ("wl", 90, 100), ("wl", 100, 110), ("wl", 150, 200), ("sheer", 240, 400)]
     assert lines.bow.points.tolist() == [[200, 12, 60], [100, 12, 150], [0, 12, 420]]
 
 
@@ -51,20 +49,13 @@ def test_a_diagonal_is_measured_along_itself() -> None:
 
 
 def test_other_units_counting_from_the_stern_and_decimal_commas() -> None:
-    inches = parse_offsets_csv(
-        "line_in,40,20,60\nkeel height,0,1,1\nsheer height,15,15 1/2,16\nsheer half-breadth,12,10,9\n"
-    )
+    inches = parse_offsets_csv("line_in,40,20,60\nkeel height,0,1,1\nsheer height,15,15 1/2,16\nsheer half-breadth,12,10,9\n")
     assert [s.x for s in read_lines(inches.table).stations] == [508, 1016, 1524]
     eighths = parse_offsets_csv(
         "line_fie,1-0-0,2-0-0,3-0-0\nkeel height,0,0,0\nsheer height,1-3-4+,1-3-4,1-3-4\nsheer half-breadth,1-0-0,1-2-0,1-0-0\n"
     )
     assert eighths.table.rows[1].height == pytest.approx(25.4 * (15 + 4.5 / 8))
-    rows = [
-        "line_mm;500;1000;1500",
-        "keel height;0,5;0;0",
-        "sheer height;400;400;400",
-        "sheer half-breadth;200;250,5;200",
-    ]
+    rows = ["line_mm;500;1000;1500", "keel height;0,5;0;0", "sheer height;400;400;400", "sheer half-breadth;200;250,5;200"]
     commas = parse_offsets_csv("\r\n".join(rows))
     assert commas.table.rows[0].height == 0.5
     with pytest.raises(InputError, match="two ways"):
@@ -86,7 +77,7 @@ def test_other_units_counting_from_the_stern_and_decimal_commas() -> None:
         (("200:60", "200"), "position:height", "stem_bow"),
         (("1000,1500", ""), "three stations", "row 3"),
     ],
-)  # fmt: skip
+)
 def test_faults_name_the_place(change: tuple[str, str], word: str, place: str) -> None:
     assert change[0] in TABLE
     with pytest.raises(InputError) as raised:

@@ -13,14 +13,7 @@ from hypothesis import strategies as st
 from hollow_keel.app.open_any import AsRead, open_job
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.geometry.arrays import Array
-from hollow_keel.files.lines_drawing import (
-    LayerRole,
-    LinesDrawing,
-    Origins,
-    Role,
-    offsets_from_drawing,
-    read_drawing,
-)
+from hollow_keel.files.lines_drawing import LayerRole, LinesDrawing, Origins, Role, offsets_from_drawing, read_drawing
 from hollow_keel.files.lines_views import crossings
 
 LONG, BEAM, DEEP = 5000.0, 500.0, 400.0
@@ -84,16 +77,10 @@ def test_stations_are_taken_where_the_other_views_cross_them(tmp_path: Path) -> 
     rows = [(r.station, r.label, r.half_breadth, r.height) for r in taken.table.rows]
     check(rows)
     assert sorted({r[0] for r in rows}) == [500.0 * k for k in range(1, 10)]
-    assert [(p.kind.value, p.level) for p in taken.table.lines] == [
-        ("wl", 100.0),
-        ("wl", 250.0),
-        ("buttock", 200.0),
-    ]
+    assert [(p.kind.value, p.level) for p in taken.table.lines] == [("wl", 100.0), ("wl", 250.0), ("buttock", 200.0)]
     amidships = [r[1:] for r in rows if r[0] == 2500.0]
     assert [label for label, *_ in amidships] == ["keel", "wl", "wl", "wl", "sheer"]
-    assert amidships[1][1:] == pytest.approx((200.0, DEEP * 0.16), abs=0.1), (
-        "the buttock lies below the first waterline"
-    )
+    assert amidships[1][1:] == pytest.approx((200.0, DEEP * 0.16), abs=0.1), "the buttock lies below the first waterline"
 
 
 def test_what_is_missing_is_named(tmp_path: Path) -> None:
@@ -106,9 +93,7 @@ def test_what_is_missing_is_named(tmp_path: Path) -> None:
 
 def test_the_command_line_takes_a_drawing(tmp_path: Path) -> None:
     roles = as_svg(tmp_path / "lines.svg")
-    said = {
-        name: f"{role.role.name.lower().replace('_', '-')} {role.position:g}" for name, role in roles.items()
-    }
+    said = {name: f"{role.role.name.lower().replace('_', '-')} {role.position:g}" for name, role in roles.items()}
     said |= {"profile_zero": "20", "profile_baseline": "100", "plan_centreline": "30", "every": "50 cm"}
     with pytest.raises(InputError, match="unit=mm"):
         open_job(tmp_path / "lines.svg", AsRead(said))
@@ -122,28 +107,20 @@ def test_the_command_line_takes_a_drawing(tmp_path: Path) -> None:
 
 def test_views_that_are_not_those_of_the_body_plan_are_said() -> None:
     z = np.linspace(0.0, DEEP, 81)
-    stations = {
-        f"s{k}": np.column_stack([breadth(np.array([1000.0 * k]), 1.0) * np.sqrt(z), z]) for k in range(1, 5)
-    }
+    stations = {f"s{k}": np.column_stack([breadth(np.array([1000.0 * k]), 1.0) * np.sqrt(z), z]) for k in range(1, 5)}
     line = views()["wl 250"][0].copy()
     line[:, 1] += np.where(np.abs(line[:, 0] - 2000) < 300, 8.0, 0.0)
     layers = {name: (curve,) for name, curve in (*stations.items(), ("wl", line))}
     roles = {name: LayerRole(Role.STATION, 1000.0 * int(name[1])) for name in stations}
-    taken = offsets_from_drawing(
-        LinesDrawing(layers, 1.0), {**roles, "wl": LayerRole(Role.WATERLINE, 250.0)}, Origins(), 1.0
-    )
+    taken = offsets_from_drawing(LinesDrawing(layers, 1.0), {**roles, "wl": LayerRole(Role.WATERLINE, 250.0)}, Origins(), 1.0)
     (said,) = [text for text in taken.remarks if "waterline" in text]
     true = float(breadth(np.array([2000.0]), 250.0)[0])
-    assert said.startswith(
-        f"Station 2000: waterline 250 gives a half-breadth of {true + 8:.1f}, the body plan {true:.1f}"
-    )
+    assert said.startswith(f"Station 2000: waterline 250 gives a half-breadth of {true + 8:.1f}, the body plan {true:.1f}")
 
 
 def test_a_transom_lies_along_its_rake() -> None:
     flat = np.column_stack([np.linspace(0, 300, 13), np.linspace(100, 500, 13)])
-    stations = {
-        f"s{k}": (np.column_stack([np.linspace(0, 400 + k, 9), np.linspace(0, 500, 9)]),) for k in range(4)
-    }
+    stations = {f"s{k}": (np.column_stack([np.linspace(0, 400 + k, 9), np.linspace(0, 500, 9)]),) for k in range(4)}
     rake = np.array([[4900.0, 100.0], [5100.0, 500.0]])
     drawing = LinesDrawing({**stations, "t": (flat,), "tp": (rake,)}, 1.0)
     roles = {f"s{k}": LayerRole(Role.STATION, 1000.0 * k) for k in range(4)}
@@ -171,22 +148,15 @@ def test_stations_all_on_one_side_are_taken_as_they_were_drawn(tmp_path: Path) -
     taken = offsets_from_drawing(drawing, role, Origins(), 1.0)
     heads = {r.station: (r.half_breadth, r.height) for r in taken.table.rows if r.label == "sheer"}
     for k in (1, 2, 3, 4):
-        assert heads[1000.0 * k] == pytest.approx(
-            (float(breadth(np.array([1000.0 * k]))[0]), 400 + k), abs=0.1
-        )
+        assert heads[1000.0 * k] == pytest.approx((float(breadth(np.array([1000.0 * k]))[0]), 400 + k), abs=0.1)
     assert any("in the order in which they were drawn" in text for text in taken.remarks)
-    mixed = LinesDrawing(
-        {"S": (drawing.layers["S"][1], drawing.layers["S"][0], *drawing.layers["S"][2:])}, 1.0
-    )
+    mixed = LinesDrawing({"S": (drawing.layers["S"][1], drawing.layers["S"][0], *drawing.layers["S"][2:])}, 1.0)
     with pytest.raises(InputError, match="not in order"):
         offsets_from_drawing(mixed, role, Origins(), 1.0)
 
 
 @settings(max_examples=60, deadline=None)
-@given(
-    st.lists(st.tuples(st.integers(-20, 20), st.integers(-20, 20)), min_size=2, max_size=12),
-    st.integers(-20, 20),
-)
+@given(st.lists(st.tuples(st.integers(-20, 20), st.integers(-20, 20)), min_size=2, max_size=12), st.integers(-20, 20))
 def test_a_line_is_crossed_where_it_crosses(points: list[tuple[int, int]], x: int) -> None:
     """Between whole positions every piece that goes from one side to the other is met once, at its place."""
     line, place = np.array(points, dtype=float), x + 0.5

@@ -26,29 +26,46 @@ from hollow_keel.files.job_file import load_job, quick_text, save_job
 from hollow_keel.files.log_csv import COLUMNS, read_log_csv, write_log_csv
 from hollow_keel.files.log_schedules import LOG_SCHEDULES
 
-texts = st.text(
-    st.characters(exclude_categories=("Cs",), exclude_characters="\r\x00"), min_size=1, max_size=20
-)
+texts = st.text(st.characters(exclude_categories=("Cs",), exclude_characters="\r\x00"), min_size=1, max_size=20)
 numbers = st.tuples(st.integers(1, 5000), st.integers(1, 5000)).map(lambda own: (min(own), max(own)))
 minutes = st.none() | st.integers(0, 1439)
-runs = st.builds(
-    lambda pair, side: Laid(first=pair[0], last=pair[1], side=side),
-    numbers,
-    st.none() | st.sampled_from(Side),
-)
+runs = st.builds(lambda pair, side: Laid(first=pair[0], last=pair[1], side=side), numbers, st.none() | st.sampled_from(Side))
 batches = st.builds(
-    Batch, resin=st.floats(0, 1e5), hardener=st.floats(0, 1e5), temperature=st.none() | st.floats(-20, 60), mixed=minutes,
+    Batch,
+    resin=st.floats(0, 1e5),
+    hardener=st.floats(0, 1e5),
+    temperature=st.none() | st.floats(-20, 60),
+    mixed=minutes,
     used_up=minutes,
-)  # fmt: skip
+)
 entries = st.builds(
-    Entry, day=st.dates(), told=st.sampled_from(Told), task=st.sampled_from(Task), what=texts, people=st.integers(1, 99),
-    names=st.lists(texts, max_size=3).map(tuple), hours=st.floats(0, 24), begin=minutes, end=minutes, strips=st.none() | numbers,
-    veneers=st.none() | numbers, side=st.none() | st.sampled_from(Side), molds=st.lists(texts, max_size=3).map(tuple),
-    sheets=st.floats(0, 100), metres=st.floats(0, 100), batches=st.lists(batches, max_size=2).map(tuple), mend=texts,
-    photos=st.lists(texts, max_size=2).map(tuple), finished=st.booleans(), line=texts,
-    also=st.lists(runs, max_size=2).map(tuple), own_hours=st.lists(st.floats(0, 24), max_size=2).map(tuple),
-    temperature=st.none() | st.floats(-60, 60), stood=st.lists(st.floats(0, 9000), max_size=2).map(tuple), wood=texts,
-)  # fmt: skip
+    Entry,
+    day=st.dates(),
+    told=st.sampled_from(Told),
+    task=st.sampled_from(Task),
+    what=texts,
+    people=st.integers(1, 99),
+    names=st.lists(texts, max_size=3).map(tuple),
+    hours=st.floats(0, 24),
+    begin=minutes,
+    end=minutes,
+    strips=st.none() | numbers,
+    veneers=st.none() | numbers,
+    side=st.none() | st.sampled_from(Side),
+    molds=st.lists(texts, max_size=3).map(tuple),
+    sheets=st.floats(0, 100),
+    metres=st.floats(0, 100),
+    batches=st.lists(batches, max_size=2).map(tuple),
+    mend=texts,
+    photos=st.lists(texts, max_size=2).map(tuple),
+    finished=st.booleans(),
+    line=texts,
+    also=st.lists(runs, max_size=2).map(tuple),
+    own_hours=st.lists(st.floats(0, 24), max_size=2).map(tuple),
+    temperature=st.none() | st.floats(-60, 60),
+    stood=st.lists(st.floats(0, 9000), max_size=2).map(tuple),
+    wood=texts,
+)
 
 
 @example([Entry(day=date(2026, 9, 1), photos=("\\", "a; b\\; c"), names=("; ", "\\\\"))])
@@ -93,8 +110,7 @@ def test_any_text_is_read_or_refused_in_words(text: str) -> None:
 
 
 @pytest.mark.parametrize(
-    ("row", "said"),
-    [("2026-09-01,1-x", "pair of numbers"), ("soon,", "day"), ("2026-09-01,9-3", "before the last")],
+    ("row", "said"), [("2026-09-01,1-x", "pair of numbers"), ("soon,", "day"), ("2026-09-01,9-3", "before the last")]
 )
 def test_a_line_that_cannot_be_read_is_named(row: str, said: str) -> None:
     with pytest.raises(InputError) as raised:

@@ -78,9 +78,7 @@ def one_half(skin: trimesh.Trimesh) -> Mesh:
 
 def with_inner_skin(skin: trimesh.Trimesh) -> Mesh:
     points, faces = plain(skin)
-    outward = (
-        np.asarray(skin.vertex_normals) * np.sign(skin.vertex_normals[:, 1] * np.sign(points[:, 1]))[:, None]
-    )
+    outward = np.asarray(skin.vertex_normals) * np.sign(skin.vertex_normals[:, 1] * np.sign(points[:, 1]))[:, None]
     return np.concatenate([points, points - 12 * outward]), np.concatenate([faces, faces + len(points)])
 
 
@@ -103,15 +101,19 @@ def off(found: Hull, hull: Hull, up: float) -> tuple[float, float]:
 
 
 WAYS = {
-    "zero elsewhere": zero_elsewhere, "upside down": upside_down, "end for end": end_for_end, "leaning": leaning, "askew": askew,
-    "with holes": with_holes, "one half": one_half, "with an inner skin": with_inner_skin,
-}  # fmt: skip
+    "zero elsewhere": zero_elsewhere,
+    "upside down": upside_down,
+    "end for end": end_for_end,
+    "leaning": leaning,
+    "askew": askew,
+    "with holes": with_holes,
+    "one half": one_half,
+    "with an inner skin": with_inner_skin,
+}
 
 
 @pytest.mark.parametrize("way", WAYS.values(), ids=WAYS)
-def test_it_comes_back_as_the_hull_it_is(
-    way: Callable[[trimesh.Trimesh], Mesh], hull: Hull, skin: trimesh.Trimesh
-) -> None:
+def test_it_comes_back_as_the_hull_it_is(way: Callable[[trimesh.Trimesh], Mesh], hull: Hull, skin: trimesh.Trimesh) -> None:
     mesh = way(skin)
     found = taken(mesh)
     back = build_hull(read_lines(found.table))
@@ -158,9 +160,7 @@ def test_stations_close_together_on_a_slightly_rough_half_are_cut(skin: trimesh.
     points, faces = rough(skin, 2.0)
     faces = faces[plain(skin)[0][faces].mean(axis=1)[:, 1] > 0]
     found = offsets_from_mesh(
-        MeshHull(points, faces, False, pose_of(points, faces)),
-        Placing("x", "z", True, 1.0, pose_of(points, faces)),
-        100.0,
+        MeshHull(points, faces, False, pose_of(points, faces)), Placing("x", "z", True, 1.0, pose_of(points, faces)), 100.0
     )
     assert len({row.station for row in found.table.rows if row.label == "keel"}) > 40
 
@@ -172,9 +172,7 @@ def test_corners_in_the_same_place_are_made_one(skin: trimesh.Trimesh) -> None:
     soup[::7] *= np.where(soup[::7] == 0.0, -1.0, 1.0)  # some zeros with a sign
     vertices, triangles = welded(soup, np.arange(len(soup)).reshape(-1, 3))
     theirs = trimesh.Trimesh(soup, np.arange(len(soup)).reshape(-1, 3), process=True)
-    assert abs(len(vertices) - len(theirs.vertices)) <= 2, (
-        "theirs makes one of places a hundred-millionth apart"
-    )
+    assert abs(len(vertices) - len(theirs.vertices)) <= 2, "theirs makes one of places a hundred-millionth apart"
     sound = np.array([len({tuple(corner) for corner in (f + 0.0).tolist()}) == 3 for f in points[faces]])
     assert np.array_equal(vertices[triangles], points[faces][sound] + 0.0)
     box = trimesh.creation.box()

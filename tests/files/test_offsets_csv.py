@@ -27,11 +27,7 @@ def test_written_tables_are_read_back_the_same() -> None:
     ("head", "row", "mm"),
     [
         ("station_m,label,half_breadth_mm,height_in", "1.5,wl,12,10", (1500, 12, 254)),
-        (
-            "station_ft,label,half_breadth_fie,height_in",
-            "2.5,wl,0-10-4+,10 1/2",
-            (762, 10.5625 * 25.4, 266.7),
-        ),
+        ("station_ft,label,half_breadth_fie,height_in", "2.5,wl,0-10-4+,10 1/2", (762, 10.5625 * 25.4, 266.7)),
         ("station_in,label,half_breadth_in,height_in", "12,wl,3/4,1 m", (304.8, 19.05, 1000)),
         ("label,height_mm,half_breadth_mm,station_mm,note", "wl,3,2,1,as drawn", (1, 2, 3)),
     ],
@@ -88,12 +84,7 @@ def test_faults_name_the_place_and_the_mend(text: str, place: str, word: str) ->
 
 @pytest.mark.parametrize(
     ("data", "word"),
-    [
-        (b"", "empty"),
-        (b" \n\n", "empty"),
-        (b"\x00\x01\x02PNG", "not a text file"),
-        (b"station_mm,label\n\xff\xfe", "UTF-8"),
-    ],
+    [(b"", "empty"), (b" \n\n", "empty"), (b"\x00\x01\x02PNG", "not a text file"), (b"station_mm,label\n\xff\xfe", "UTF-8")],
 )
 def test_files_that_are_no_tables(tmp_path: Path, data: bytes, word: str) -> None:
     path = tmp_path / "bad.csv"
@@ -118,10 +109,7 @@ def test_missing_file_and_folder(tmp_path: Path) -> None:
 
 
 @settings(max_examples=300, deadline=None)
-@given(
-    st.text(max_size=200)
-    | st.text(alphabet="0123456789,.-+'\"/ \nabcklwesh#:", max_size=300).map(lambda t: HEAD + t)
-)
+@given(st.text(max_size=200) | st.text(alphabet="0123456789,.-+'\"/ \nabcklwesh#:", max_size=300).map(lambda t: HEAD + t))
 def test_any_text_is_read_or_refused_with_a_mend(text: str) -> None:
     try:
         assert parse_offsets_csv(text).table.rows
@@ -141,6 +129,4 @@ def test_what_was_written_in_another_unit_stays_as_it_was_written() -> None:
     assert "17 3/4" in out
     back = parse_offsets_csv(out).table
     assert back.figures == table.figures
-    assert [row.written["half_breadth"] for row in back.rows] == [
-        row.written["half_breadth"] for row in table.rows
-    ]
+    assert [row.written["half_breadth"] for row in back.rows] == [row.written["half_breadth"] for row in table.rows]

@@ -35,9 +35,7 @@ def results() -> Results:
 def lines_on(page) -> list[np.ndarray]:
     """All polylines of a page in mm from its lower left corner."""
     found: list[list[tuple[float, float]]] = []
-    for x, y, op in re.findall(
-        r"([\d.-]+) ([\d.-]+) ([ml])\b", page.get_contents().get_data().decode("latin-1")
-    ):
+    for x, y, op in re.findall(r"([\d.-]+) ([\d.-]+) ([ml])\b", page.get_contents().get_data().decode("latin-1")):
         if op == "m":
             found.append([])
         found[-1].append((float(x) / MM, float(y) / MM))
@@ -60,10 +58,7 @@ def test_patterns_of_pages_without_number_are_refused() -> None:
     """Molds made 90 m high by a slip took minutes and half a gigabyte. By hand: breadths and heights thirty times as large make
     900 times as many pages, and Linnet takes 140 with the empty ones."""
     job = linnet()
-    large = [
-        row.model_copy(update={"half_breadth": 30 * row.half_breadth, "height": 30 * row.height})
-        for row in job.offsets.rows
-    ]
+    large = [row.model_copy(update={"half_breadth": 30 * row.half_breadth, "height": 30 * row.height}) for row in job.offsets.rows]
     shape = Pipeline().shape(change(job, "offsets", rows=large))
     with pytest.raises(InputError, match="pages of Letter") as caught:
         mold_patterns_pdf(shape, shape.molds.molds, "letter")
@@ -113,12 +108,7 @@ def test_marks_can_be_read_on_paper(results: Results) -> None:
 
 
 def test_setting_up_sheet_has_every_mark(results: Results) -> None:
-    text = (
-        PdfReader(io.BytesIO(export_named("setup-pdf").write(results)))
-        .pages[0]
-        .extract_text()
-        .replace("\u202f", "")
-    )
+    text = PdfReader(io.BytesIO(export_named("setup-pdf").write(results))).pages[0].extract_text().replace("\u202f", "")
     for mark in results.shape.setup.marks:
         assert f"{mark.from_zero:.1f}" in text
     assert "75.0" in text
@@ -164,9 +154,7 @@ def test_unknown_kind_and_paper(results: Results) -> None:
 
 def test_sheet_is_refused_for_molds_that_overlap() -> None:
     job = linnet()
-    job = job.model_copy(
-        update={"molds": job.molds.model_copy(update={"stations": (1000.0, 1008.0, 3000.0)})}
-    )
+    job = job.model_copy(update={"molds": job.molds.model_copy(update={"stations": (1000.0, 1008.0, 3000.0)})})
     with pytest.raises(ImpossiblePlan, match="overlap"):
         export_named("setup-pdf").write(Pipeline().results(job))
 
@@ -188,12 +176,7 @@ def test_what_to_move_is_on_the_setting_up_sheet(results: Results) -> None:
     assert "5 212.0 long" in first
     assert "10 × spacer" in first
     assert "388.0 long" in first
-    for words in (
-        "move it 6.1 mm down",
-        "move it 4.9 mm to starboard",
-        "smooth sweep",
-        "4: 6.1 high",
-    ):
+    for words in ("move it 6.1 mm down", "move it 4.9 mm to starboard", "smooth sweep", "4: 6.1 high"):
         assert words in second
     unmeasured = Pipeline().results(change(results.job, "", surveys=()), SHAPE)
     assert len(PdfReader(io.BytesIO(export_named("setup-pdf").write(unmeasured))).pages) == 2
@@ -204,9 +187,7 @@ def test_every_mold_that_is_to_be_moved_is_on_the_paper(results: Results) -> Non
     survey = results.job.surveys[-1]
     for k, mold in enumerate(results.shape.molds.molds):
         high = 75.0 + (-1) ** k * (9.0 + 3.1 * k)
-        survey = survey.with_value(mold.name, "height_port", high).with_value(
-            mold.name, "height_starboard", high
-        )
+        survey = survey.with_value(mold.name, "height_port", high).with_value(mold.name, "height_starboard", high)
         survey = survey.with_value(mold.name, "centre_low", (-1) ** k * (8.0 + 2.3 * k))
     told = Pipeline().results(change(results.job, "", surveys=(survey,)), SHAPE)
     moves = told.shape.surveys[-1].moves

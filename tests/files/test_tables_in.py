@@ -34,17 +34,13 @@ def tables() -> dict[str, OffsetsTable]:
         if not table.lines:
             found[path.stem] = table
     return {
-        name: OffsetsTable(rows=tuple(_tenth(r) for r in table.rows), to_inside=table.to_inside)
-        for name, table in found.items()
+        name: OffsetsTable(rows=tuple(_tenth(r) for r in table.rows), to_inside=table.to_inside) for name, table in found.items()
     }
 
 
 def _tenth(row: OffsetRow) -> OffsetRow:
     return OffsetRow(
-        station=round(row.station, 1),
-        label=row.label,
-        half_breadth=round(row.half_breadth, 1),
-        height=round(row.height, 1),
+        station=round(row.station, 1), label=row.label, half_breadth=round(row.half_breadth, 1), height=round(row.height, 1)
     )
 
 
@@ -65,8 +61,12 @@ def same(found: Understood, table: OffsetsTable) -> None:
 
 
 BY_POINTS: list[Callable[[OffsetsTable], str]] = [
-    styles.title_rows, styles.short_words, styles.decimal_commas, styles.from_the_stern, styles.ragged,
-]  # fmt: skip
+    styles.title_rows,
+    styles.short_words,
+    styles.decimal_commas,
+    styles.from_the_stern,
+    styles.ragged,
+]
 
 
 @pytest.mark.parametrize("style", BY_POINTS, ids=lambda s: s.__name__)
@@ -84,10 +84,7 @@ def test_a_station_written_once_is_that_of_all_its_points(name: str) -> None:
 
 @pytest.mark.parametrize("name", TABLES)
 def test_spreadsheets_of_both_kinds(name: str, tmp_path: Path) -> None:
-    for path in (
-        styles.xlsx(TABLES[name], tmp_path / "a.xlsx"),
-        styles.ods(TABLES[name], tmp_path / "a.ods"),
-    ):
+    for path in (styles.xlsx(TABLES[name], tmp_path / "a.xlsx"), styles.ods(TABLES[name], tmp_path / "a.ods")):
         same(understand(grids_of(path)), TABLES[name])
 
 
@@ -95,27 +92,18 @@ def test_spreadsheets_of_both_kinds(name: str, tmp_path: Path) -> None:
 def test_feet_inches_eighths_beside_millimetres(name: str) -> None:
     table = TABLES[name]
     rounded = tuple(
-        r.model_copy(
-            update={f: parse_length(styles.eighths(getattr(r, f))) for f in ("half_breadth", "height")}
-        )
+        r.model_copy(update={f: parse_length(styles.eighths(getattr(r, f))) for f in ("half_breadth", "height")})
         for r in table.rows
     )
     same(understand([grid_of_text(styles.eighths_and_mm(table))]), OffsetsTable(rows=rounded))
 
 
-SECTIONS = {
-    name: ByLines(table).sections()
-    for name, table in (("linnet", linnet().offsets), ("sedge", sedge().offsets))
-}
+SECTIONS = {name: ByLines(table).sections() for name, table in (("linnet", linnet().offsets), ("sedge", sedge().offsets))}
 
 
-@pytest.mark.parametrize(
-    "style", [styles.two_tables, styles.traditional, styles.stations_down], ids=lambda s: s.__name__
-)
+@pytest.mark.parametrize("style", [styles.two_tables, styles.traditional, styles.stations_down], ids=lambda s: s.__name__)
 @pytest.mark.parametrize("name", SECTIONS)
-def test_the_traditional_table_in_other_habits(
-    name: str, style: Callable[[list[tuple[float, dict[str, float]]]], str]
-) -> None:
+def test_the_traditional_table_in_other_habits(name: str, style: Callable[[list[tuple[float, dict[str, float]]]], str]) -> None:
     clean = parse_offsets_csv(styles.as_csv(styles.by_lines(SECTIONS[name]))).table
     found = understand([grid_of_text(style(SECTIONS[name]))])
     same(found, clean)
@@ -137,12 +125,9 @@ def even() -> OffsetsTable:
         full = 1 - ((k - 2.5) / 4) ** 2
         rows.append(OffsetRow(station=500.0 * k, label="keel", half_breadth=0.0, height=20.0))
         rows += [
-            OffsetRow(station=500.0 * k, label="wl", half_breadth=round(full * 60 * n, 1), height=100.0 * n)
-            for n in (1, 2, 3)
+            OffsetRow(station=500.0 * k, label="wl", half_breadth=round(full * 60 * n, 1), height=100.0 * n) for n in (1, 2, 3)
         ]
-        rows.append(
-            OffsetRow(station=500.0 * k, label="sheer", half_breadth=round(full * 250, 1), height=390.0)
-        )
+        rows.append(OffsetRow(station=500.0 * k, label="sheer", half_breadth=round(full * 250, 1), height=390.0))
     return OffsetsTable(rows=tuple(rows))
 
 
@@ -159,9 +144,7 @@ def asks(text: str, about: Asked, answer: str) -> Understood:
 
 
 @pytest.mark.parametrize("answer", ["100", "100 mm", "10 cm", "100; 200; 300", "0.1m, 0.2m, 0.3m"])
-@pytest.mark.parametrize(
-    "names", ["WL1 WL2 WL3", "W.L. A, W.L. B, W.L. C", "Waterline I,Waterline II,Waterline III"]
-)
+@pytest.mark.parametrize("names", ["WL1 WL2 WL3", "W.L. A, W.L. B, W.L. C", "Waterline I,Waterline II,Waterline III"])
 def test_numbered_waterlines_are_asked_for(names: str, answer: str) -> None:
     own = names.replace(", ", ",").split(",") if "," in names else names.split(" ")
     text = renamed(EVEN, dict(zip(("wl 100", "wl 200", "wl 300"), own, strict=True)))
@@ -172,16 +155,12 @@ def test_numbered_stations_are_asked_for_unless_a_title_tells_their_spacing() ->
     text = renamed(EVEN, {}, stations=True)
     same(asks(text, Asked.SPACING, "500"), even())
     same(understand([grid_of_text("Station spacing 50 cm\n" + text)]), even())
-    assert [q.about for q in understand([grid_of_text(text)], Answers({Asked.SPACING: "far"})).questions] == [
-        Asked.SPACING
-    ]
+    assert [q.about for q in understand([grid_of_text(text)], Answers({Asked.SPACING: "far"})).questions] == [Asked.SPACING]
 
 
 def test_a_row_of_positions_places_numbered_stations() -> None:
     head, *rows = EVEN
-    text = styles.as_csv(
-        [["Station", *(f"Sta {k}" for k in range(6))], ["Distance from FP", *head[1:]], *rows]
-    )
+    text = styles.as_csv([["Station", *(f"Sta {k}" for k in range(6))], ["Distance from FP", *head[1:]], *rows])
     same(understand([grid_of_text("all in mm\n" + text)]), even())
 
 
@@ -203,9 +182,7 @@ def test_a_comma_that_can_be_two_things_is_asked_for() -> None:
     def write(value: float) -> str:
         return f"{value:,.0f}" if value % 1000 == 0 else f"{value:.0f}"
 
-    table = OffsetsTable(
-        rows=tuple(r.model_copy(update={"half_breadth": round(r.half_breadth)}) for r in even().rows)
-    )
+    table = OffsetsTable(rows=tuple(r.model_copy(update={"half_breadth": round(r.half_breadth)}) for r in even().rows))
     text = styles.as_csv(styles.points(table, write), "\t")
     assert "1,000" in text
     same(asks(text, Asked.COMMA, "thousands"), table)
@@ -233,9 +210,7 @@ def test_a_point_or_mark_that_can_be_thousands_is_asked_for(mark: str) -> None:
     ]
     fine = [row if k else [*row[:3], "120.5"] for k, row in enumerate(rows)]
     text = styles.as_csv([["Station (mm)", "Point", "Half-breadth (mm)", "Height (mm)"], *fine])
-    assert bool(understand([grid_of_text(text)]).questions) == (mark != "."), (
-        "one point that is a decimal settles the points"
-    )
+    assert bool(understand([grid_of_text(text)]).questions) == (mark != "."), "one point that is a decimal settles the points"
 
 
 def test_points_are_thousands_where_commas_are_decimals() -> None:
@@ -249,15 +224,8 @@ def test_a_zero_before_the_comma_settles_all_of_them() -> None:
     def write(value: float) -> str:
         return f"{value / 1000:.3f}".replace(".", ",")
 
-    table = OffsetsTable(
-        rows=tuple(r.model_copy(update={"half_breadth": round(r.half_breadth)}) for r in even().rows)
-    )
-    same(
-        understand(
-            [grid_of_text(styles.as_csv(styles.points(table, write, ("x m", "pt", "hb m", "z m")), ";"))]
-        ),
-        table,
-    )
+    table = OffsetsTable(rows=tuple(r.model_copy(update={"half_breadth": round(r.half_breadth)}) for r in even().rows))
+    same(understand([grid_of_text(styles.as_csv(styles.points(table, write, ("x m", "pt", "hb m", "z m")), ";"))]), table)
 
 
 def test_one_bad_cell_is_one_bad_cell() -> None:
@@ -280,10 +248,7 @@ def test_lines_without_a_place_do_not_take_the_rest_with_them() -> None:
 
 
 def test_three_bare_columns_ask_which_is_which() -> None:
-    rows = [
-        [styles.number(r.station), styles.number(r.half_breadth), styles.number(r.height)]
-        for r in even().rows
-    ]
+    rows = [[styles.number(r.station), styles.number(r.half_breadth), styles.number(r.height)] for r in even().rows]
     found = understand([grid_of_text(styles.as_csv(rows))])
     assert [q.about for q in found.questions] == [Asked.COLUMNS]
 
@@ -304,11 +269,51 @@ def test_a_row_shifted_by_one_column_is_asked_for_and_put_back() -> None:
 
 
 WORDS = (
-    "Station", "Sta", "HB", "Ht", "Heights", "Half-breadths", "Diagonals", "Sheer", "Keel", "Chine", "Chine 2", "WL1",
-    "WL 200", "B 1", "Butt II", "Diag A", "DWL", "Position", "Stem position", "Stem height", "Transom height", "stem_bow",
-    "1:2", "1:2:3", "-", "n/a", "", "0", "1", "2", "500", "0,500", "1,000", "2-3-4", "9-99-9", "63.5in", "mm", "in",
-    "all in mm", "1e400", "1e308", "-7", "½", "#a: b",
-)  # fmt: skip
+    "Station",
+    "Sta",
+    "HB",
+    "Ht",
+    "Heights",
+    "Half-breadths",
+    "Diagonals",
+    "Sheer",
+    "Keel",
+    "Chine",
+    "Chine 2",
+    "WL1",
+    "WL 200",
+    "B 1",
+    "Butt II",
+    "Diag A",
+    "DWL",
+    "Position",
+    "Stem position",
+    "Stem height",
+    "Transom height",
+    "stem_bow",
+    "1:2",
+    "1:2:3",
+    "-",
+    "n/a",
+    "",
+    "0",
+    "1",
+    "2",
+    "500",
+    "0,500",
+    "1,000",
+    "2-3-4",
+    "9-99-9",
+    "63.5in",
+    "mm",
+    "in",
+    "all in mm",
+    "1e400",
+    "1e308",
+    "-7",
+    "½",
+    "#a: b",
+)
 
 
 @settings(max_examples=250, derandomize=True, deadline=None)
@@ -333,9 +338,7 @@ def test_any_text_is_read_or_said(text: str) -> None:
 @given(st.data())
 def test_a_sound_table_with_spoilt_cells_loses_no_more_than_those(data: st.DataObject) -> None:
     cells = [list(row) for row in styles.points(even())]
-    spoilt = data.draw(
-        st.lists(st.tuples(st.integers(1, len(cells) - 1), st.integers(2, 3)), max_size=4, unique=True)
-    )
+    spoilt = data.draw(st.lists(st.tuples(st.integers(1, len(cells) - 1), st.integers(2, 3)), max_size=4, unique=True))
     for row, column in spoilt:
         cells[row][column] = data.draw(st.sampled_from(["oops", "12mmm", "..5..", "1/0", "3 4 5 6", "a1"]))
     found = understand([grid_of_text(styles.as_csv(cells))])

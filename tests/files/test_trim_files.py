@@ -25,14 +25,18 @@ from hollow_keel.files.trim_schedules import SCHEDULES
 
 def everything() -> Job:
     job = change(
-        demo_job("linnet"), "trim", wanted=True, rails=True, crown=60.0, curve_at=(4890.0, 5060.0), curve_to=(150.0, 520.0),
+        demo_job("linnet"),
+        "trim",
+        wanted=True,
+        rails=True,
+        crown=60.0,
+        curve_at=(4890.0, 5060.0),
+        curve_to=(150.0, 520.0),
         eye=tuple(EyeReading(head=f"mold {k}", side=Side.PORT, height=-420.0 + 40.0 * k) for k in range(1, 5)),
         arcs=(ArcReading(head="mold 5", side=Side.PORT, radii=(1450.0, None, None)),),
-    )  # fmt: skip
-    job = change(change(job, "beams", wanted=True), "outer", stems=True, keel=True, planks=True, knees=True)
-    return change(
-        change(job, "release", wanted=True), "inside", sole=True, bulkheads=(900.0,), stringers=(0.5,)
     )
+    job = change(change(job, "beams", wanted=True), "outer", stems=True, keel=True, planks=True, knees=True)
+    return change(change(job, "release", wanted=True), "inside", sole=True, bulkheads=(900.0,), stringers=(0.5,))
 
 
 @pytest.fixture(scope="module")
@@ -83,10 +87,7 @@ def test_an_inch_job_is_told_in_inches() -> None:
 
 def outlines(results: Any, kind: str) -> list[np.ndarray]:
     document = ezdxf.read(io.StringIO(export_named(kind).write(results).decode()))
-    found = [
-        np.array([(x, y) for x, y, *_ in line.get_points()])
-        for line in document.modelspace().query("LWPOLYLINE")
-    ]
+    found = [np.array([(x, y) for x, y, *_ in line.get_points()]) for line in document.modelspace().query("LWPOLYLINE")]
     return sorted(found, key=len, reverse=True)
 
 
@@ -106,9 +107,7 @@ def test_patterns_are_at_full_size(results: Any) -> None:
     assert any(own == pytest.approx(wide, abs=0.1) for own in found)
     stem = outer.stems[0]
     both = np.concatenate([stem.back, stem.front])
-    assert sizes(outlines(results, "outer-stem-dxf")[0]) == pytest.approx(
-        np.ptp(both, axis=0).tolist(), abs=0.1
-    )
+    assert sizes(outlines(results, "outer-stem-dxf")[0]) == pytest.approx(np.ptp(both, axis=0).tolist(), abs=0.1)
     form = results[BEAMS]
     curve = outlines(results, "beam-form-dxf")[0]
     widest = max(form.beams, key=lambda beam: beam.breadth)
@@ -118,7 +117,7 @@ def test_patterns_are_at_full_size(results: Any) -> None:
 @pytest.mark.parametrize(
     "kind",
     ["tracing-pdf", "beam-form-pdf", "outer-stem-pdf", "transom-planks-pdf", "transom-planks-dxf", "inside-pdf", "camber-pdf"],
-)  # fmt: skip
+)
 def test_patterns_are_written(results: Any, kind: str) -> None:
     assert len(export_named(kind).write(results)) > 1000
 

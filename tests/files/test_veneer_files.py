@@ -41,16 +41,10 @@ def results() -> Results:
 def test_the_plan_file_tells_every_layer(results: Results) -> None:
     part = json.loads(json.dumps(dict(plan_parts())["veneers"](results), allow_nan=False))
     assert part["skin"] == 7.5
-    assert [(one["angle"], one["width"]) for one in part["layers"]] == [
-        (45.0, 120.0),
-        (-45.0, 120.0),
-        (0.0, 90.0),
-    ]
+    assert [(one["angle"], one["width"]) for one in part["layers"]] == [(45.0, 120.0), (-45.0, 120.0), (0.0, 90.0)]
     for one in part["layers"]:
         assert sum(2 * v["area"] for v in one["veneers"]) == pytest.approx(one["area"], rel=3e-3)
-        assert sum(2 * v["length"] * v["width"] for v in one["veneers"]) / 1e6 == pytest.approx(
-            one["cut_from"], rel=1e-4
-        )
+        assert sum(2 * v["length"] * v["width"] for v in one["veneers"]) / 1e6 == pytest.approx(one["cut_from"], rel=1e-4)
         assert one["per_side"] == len(one["veneers"])
     glued = sum(one["area"] for one in part["layers"][1:])
     assert part["glue_g"] == pytest.approx(250.0 * glued, rel=1e-3)
@@ -71,9 +65,7 @@ def test_flat_outlines_have_the_areas_of_the_hull(results: Results) -> None:
                 assert v["n"] <= 6  # in the bow
                 continue
             in_the_bow = v["n"] <= 7
-            assert flat.area / 1e6 == pytest.approx(
-                v["area"], rel=0.01 if out and in_the_bow else 0.004 + v["strain"]
-            )
+            assert flat.area / 1e6 == pytest.approx(v["area"], rel=0.01 if out and in_the_bow else 0.004 + v["strain"])
             x, y = v["spiling"][len(v["spiling"]) // 2]
             cut = flat.intersection(shapely.LineString([(x, -1.0), (x, 500.0)]))
             assert cut.bounds[3] == pytest.approx(y, abs=0.1)
@@ -104,9 +96,7 @@ def test_full_size_shapes_come_back_from_their_drawing(results: Results) -> None
         for line in document.modelspace().query("LWPOLYLINE")
         if line.closed and len(line) > 4
     )
-    wanted = sorted(
-        shapely.Polygon(v.flat).area for plan in plans for v in plan.veneers if v.width - v.least > 0.5
-    )
+    wanted = sorted(shapely.Polygon(v.flat).area for plan in plans for v in plan.veneers if v.width - v.least > 0.5)
     assert len(areas) == len(wanted)
     assert areas == pytest.approx(wanted, rel=1e-3, abs=5.0)
 
@@ -126,16 +116,12 @@ def test_the_plan_file_tells_the_form_the_laying_and_the_seams(results: Results)
     part = veneers_document(results)
     assert part["form"]["kind"] == "ribbands"
     assert [r["at_sheer"] for r in part["form"]["ribbands"]].count(True) == 1
-    assert part["form"]["total"] == pytest.approx(
-        2 * sum(r["length"] for r in part["form"]["ribbands"]), abs=0.1
-    )
+    assert part["form"]["total"] == pytest.approx(2 * sum(r["length"] for r in part["form"]["ribbands"]), abs=0.1)
     assert [(n["inner"], n["outer"], n["angle"]) for n in part["neighbours"]] == [(1, 2, 90.0), (2, 3, 45.0)]
     assert len(part["zones"]) == 9
     assert part["hours"] == pytest.approx(sum(one["hours"] for one in part["layers"]), abs=0.02)
     wood = sum(one["weight"] for one in part["layers"])
-    assert part["weight"] == pytest.approx(
-        wood + 0.250 * sum(one["trimmed"] for one in part["layers"][1:]), abs=0.02
-    )
+    assert part["weight"] == pytest.approx(wood + 0.250 * sum(one["trimmed"] for one in part["layers"][1:]), abs=0.02)
 
 
 def test_ribbands_and_laying_are_written(results: Results) -> None:
@@ -143,9 +129,7 @@ def test_ribbands_and_laying_are_written(results: Results) -> None:
     form = results[FORM]
     assert len(rows) == sum(len(r.crossings) for r in form.ribbands)
     assert {row["mold"] for row in rows if row["sheer"] == "on it" and float(row["from sheer mm"]) == 0.0}
-    assert {(int(row["ribband"]), row["lies"]) for row in rows} == {
-        (r.number, r.lies) for r in form.ribbands if r.crossings
-    }
+    assert {(int(row["ribband"]), row["lies"]) for row in rows} == {(r.number, r.lies) for r in form.ribbands if r.crossings}
     takes = list(csv.DictReader(io.StringIO(export_named("laying-csv").write(results).decode())))
     assert [int(row["sheets"]) for row in takes] == [own.sheets for own in results[LAYING].layers]
 
@@ -174,9 +158,7 @@ def test_veneers_lie_on_their_sheets_as_large_as_they_are(results: Results) -> N
     assert len(sheets) == sum(own.sheets for own in results[LAYING].layers)
     cut = [s.area for s in shapes if abs(s.area - size) >= 1.0]
     plans = results[LAYERS]
-    assert sum(cut) == pytest.approx(
-        sum(2 * shapely.Polygon(v.flat).area for p in plans or () for v in p.veneers), rel=2e-3
-    )
+    assert sum(cut) == pytest.approx(sum(2 * shapely.Polygon(v.flat).area for p in plans or () for v in p.veneers), rel=2e-3)
 
 
 def test_the_laid_hull_has_a_part_for_every_veneer_and_its_area(results: Results) -> None:
@@ -191,10 +173,17 @@ def test_the_laid_hull_has_a_part_for_every_veneer_and_its_area(results: Results
 @pytest.mark.parametrize(
     "kind",
     [
-        "veneers-csv", "spiling-csv", "veneers-svg", "veneers-dxf", "veneers-pdf", "veneer-sheets-dxf", "veneer-sheets-pdf",
-        "laying-csv", "laid-obj",
+        "veneers-csv",
+        "spiling-csv",
+        "veneers-svg",
+        "veneers-dxf",
+        "veneers-pdf",
+        "veneer-sheets-dxf",
+        "veneer-sheets-pdf",
+        "laying-csv",
+        "laid-obj",
     ],
-)  # fmt: skip
+)
 def test_a_job_without_layers_says_so(kind: str) -> None:
     plain = Pipeline().results(demo_job("pipit"), [LAYERS, LAYING])
     with pytest.raises(ImpossiblePlan, match="no layers"):

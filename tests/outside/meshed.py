@@ -30,9 +30,7 @@ def meshed_about(
 
     def place(u: Array, v: Array) -> Array:
         middle = height(u)
-        return np.clip(
-            np.where(v <= middle, v / middle * share, share + (v - middle) / (1 - middle) * (1 - share)), 0, 1
-        )
+        return np.clip(np.where(v <= middle, v / middle * share, share + (v - middle) / (1 - middle) * (1 - share)), 0, 1)
 
     u, t = np.meshgrid(np.linspace(0, 1, along), np.linspace(0, 1, up), indexing="ij")
     v = np.clip(rows(u, t), 0, 1)

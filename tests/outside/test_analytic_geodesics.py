@@ -64,9 +64,12 @@ def wigley_surface() -> Surface:
         return np.array([[xx, 0, xz], [0, 0, 0], [xz, 0, zz]])
 
     return Surface(
-        wigley(23), lambda x: np.array([x, beam / 2 * (1 - (2 * (x - length / 2) / length) ** 2), 0.0]), gradient, second,
+        wigley(23),
+        lambda x: np.array([x, beam / 2 * (1 - (2 * (x - length / 2) / length) ** 2), 0.0]),
+        gradient,
+        second,
         (0.0, length),
-    )  # fmt: skip
+    )
 
 
 def geodesic(surface: Surface, x: float, distances: np.ndarray) -> np.ndarray:
@@ -81,15 +84,7 @@ def geodesic(surface: Surface, x: float, distances: np.ndarray) -> np.ndarray:
         normal = surface.gradient(point)
         return np.concatenate([way, -(way @ surface.second(point) @ way) / (normal @ normal) * normal])
 
-    found = solve_ivp(
-        turn,
-        (0.0, distances[-1]),
-        np.concatenate([start, square]),
-        "DOP853",
-        distances,
-        rtol=1e-10,
-        atol=1e-8,
-    )
+    found = solve_ivp(turn, (0.0, distances[-1]), np.concatenate([start, square]), "DOP853", distances, rtol=1e-10, atol=1e-8)
     return np.asarray(found.y[:3].T)
 
 

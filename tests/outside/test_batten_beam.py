@@ -39,10 +39,7 @@ def three_moments(places: np.ndarray, heights: np.ndarray) -> np.ndarray:
     return np.concatenate([[0.0], np.diff(shear), [0.0]])
 
 
-@given(
-    st.lists(st.floats(150, 900), min_size=3, max_size=12),
-    st.lists(st.floats(-20, 20), min_size=13, max_size=13),
-)
+@given(st.lists(st.floats(150, 900), min_size=3, max_size=12), st.lists(st.floats(-20, 20), min_size=13, max_size=13))
 @settings(max_examples=60, deadline=None)
 def test_held_everywhere_it_is_a_continuous_beam(spans: list[float], heights: list[float]) -> None:
     places = np.concatenate([[0.0], np.cumsum(spans)])
@@ -54,9 +51,7 @@ def test_held_everywhere_it_is_a_continuous_beam(spans: list[float], heights: li
 
 
 @given(
-    st.lists(st.floats(150, 900), min_size=3, max_size=39),
-    st.lists(st.floats(-20, 20), min_size=40, max_size=40),
-    st.booleans(),
+    st.lists(st.floats(150, 900), min_size=3, max_size=39), st.lists(st.floats(-20, 20), min_size=40, max_size=40), st.booleans()
 )
 @settings(max_examples=80, deadline=None)
 def test_molds_push_and_never_pull(spans: list[float], heights: list[float], clamp: bool) -> None:

@@ -35,9 +35,7 @@ def spheroid(long: float, round_: float, foot: float, stations: np.ndarray, poin
     return OffsetsTable(rows=(*rows, *end_rows("stem_stern", stern)))
 
 
-SPACED = np.array(
-    [60, 150, 300, 500, 800, 1200, 1700, 2300, 2900, 3400, 3800, 4100, 4300, 4450, 4540], dtype=float
-)
+SPACED = np.array([60, 150, 300, 500, 800, 1200, 1700, 2300, 2900, 3400, 3800, 4100, 4300, 4450, 4540], dtype=float)
 
 
 def hemisphere(foot: float) -> OffsetsTable:
@@ -76,20 +74,22 @@ def misses(table: OffsetsTable) -> float:
             for point, own, index in zip(section.points, gap, near, strict=True):
                 patch = cloud[index]
                 normal = np.linalg.svd(patch - patch.mean(axis=0))[2][-1]
-                worst = max(
-                    worst, min(float(own[0]), abs(float((point - patch.mean(axis=0)) @ normal)) + 0.02)
-                )
+                worst = max(worst, min(float(own[0]), abs(float((point - patch.mean(axis=0)) @ normal)) + 0.02))
     return worst
 
 
 @pytest.mark.parametrize(
     ("table", "wanted"),
     [
-        (spheroid(2300, 520, 0.9, SPACED), 0.25), (hemisphere(0.9), 0.25), (spoon(), 0.25),
-        (linnet().offsets, ROUNDING_MM), (pipit().offsets, ROUNDING_MM), (sedge().offsets, ROUNDING_MM),
+        (spheroid(2300, 520, 0.9, SPACED), 0.25),
+        (hemisphere(0.9), 0.25),
+        (spoon(), 0.25),
+        (linnet().offsets, ROUNDING_MM),
+        (pipit().offsets, ROUNDING_MM),
+        (sedge().offsets, ROUNDING_MM),
     ],
     ids=["spheroid", "hemisphere", "spoon", "linnet", "pipit", "sedge"],
-)  # fmt: skip
+)
 def test_every_offset_is_met(table: OffsetsTable, wanted: float) -> None:
     assert misses(table) < wanted
 
@@ -107,9 +107,7 @@ def test_a_spoon_bow_is_right_forward_of_its_first_station(step: float, wanted: 
     table = spoon()
     if step:
         rows = [
-            row.model_copy(
-                update={n: round(getattr(row, n) / step) * step for n in ("half_breadth", "height")}
-            )
+            row.model_copy(update={n: round(getattr(row, n) / step) * step for n in ("half_breadth", "height")})
             for row in table.rows
         ]
         table = OffsetsTable(rows=tuple(rows))

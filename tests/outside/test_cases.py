@@ -28,8 +28,7 @@ def plan(case: str) -> dict[str, Any]:
 
 
 @pytest.mark.parametrize(
-    ("case", "share"),
-    [("cone", 0.002), ("spheroid", 0.005), ("double_ender", 0.002), ("single_chine", 0.002)],
+    ("case", "share"), [("cone", 0.002), ("spheroid", 0.005), ("double_ender", 0.002), ("single_chine", 0.002)]
 )
 def test_volume_and_area(case: str, share: float) -> None:
     hull, truth = plan(case)["hull"], TRUTH[case]
@@ -65,9 +64,7 @@ def test_cone_molds_and_strips() -> None:
     document, truth = plan("cone"), TRUTH["cone"]
     for station, radius in truth["mold_radius"].items():
         mold = next(m for m in document["molds"] if m["station"] == float(station))
-        assert np.hypot(*np.array(mold["points"]).T) == pytest.approx(
-            np.full(len(mold["points"]), radius), abs=0.1
-        )
+        assert np.hypot(*np.array(mold["points"]).T) == pytest.approx(np.full(len(mold["points"]), radius), abs=0.1)
         assert mold["bevels"] == pytest.approx([9.0] * len(mold["bevels"]), abs=0.05)
     assert document["strips"]["per_side"] == truth["strips_per_side"]
     strips = document["strips"]["strips"]

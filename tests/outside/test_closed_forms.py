@@ -60,9 +60,7 @@ def test_cone_in_plane_school_differs_by_the_known_amount() -> None:
     angle = math.radians(9)
     edge = mold_edge(hull_of(cone(angle)), 2900.0, 10.0, Deduction.IN_PLANE, -50.0)
     assert edge is not None
-    assert np.hypot(*edge.points.T) == pytest.approx(
-        np.full(len(edge.points), 2900 * math.tan(angle) - 10), abs=MOLD_MM
-    )
+    assert np.hypot(*edge.points.T) == pytest.approx(np.full(len(edge.points), 2900 * math.tan(angle) - 10), abs=MOLD_MM)
 
 
 def test_cone_strips_are_straight_when_unrolled() -> None:
@@ -143,9 +141,7 @@ def test_ellipsoid_of_revolution() -> None:
         nx, nr = at / a**2, r / b**2
         inner = r - skin * nr / math.hypot(nx, nr)
         assert np.hypot(*edge.points.T) == pytest.approx(np.full(len(edge.points), inner), abs=MOLD_MM)
-        assert np.degrees(edge.bevels) == pytest.approx(
-            np.full(len(edge.points), math.degrees(math.atan2(abs(nx), nr))), abs=0.1
-        )
+        assert np.degrees(edge.bevels) == pytest.approx(np.full(len(edge.points), math.degrees(math.atan2(abs(nx), nr))), abs=0.1)
 
 
 def test_wigley_volume_and_area() -> None:

@@ -16,8 +16,10 @@ from hollow_keel.core.pipeline import Pipeline
 
 LONG, WIDE = 4000.0, 350.0
 ACROSS: dict[str, Callable[[np.ndarray], np.ndarray]] = {
-    "round": lambda r: 1 - r**2, "square": lambda r: 1 - r**4, "hollow": lambda r: (1 - r) ** 1.5,
-}  # fmt: skip
+    "round": lambda r: 1 - r**2,
+    "square": lambda r: 1 - r**4,
+    "hollow": lambda r: (1 - r) ** 1.5,
+}
 
 
 class Form:
@@ -45,9 +47,7 @@ class Form:
         found: list[OffsetRow] = []
 
         def row(x: float, label: str, y: float, z: float) -> None:
-            found.append(
-                OffsetRow(station=round(x, 1), label=label, half_breadth=round(y, 1), height=round(z, 1))
-            )
+            found.append(OffsetRow(station=round(x, 1), label=label, half_breadth=round(y, 1), height=round(z, 1)))
 
         for k in range(stations):
             x = LONG * k / (stations - 1)
@@ -72,9 +72,7 @@ class Form:
 @pytest.mark.parametrize("power", [1.0, 1.5, 2.0])
 @pytest.mark.parametrize("across", list(ACROSS))
 @pytest.mark.parametrize("pointed", [True, False])
-def test_a_deck_is_out_by_no_more_than_is_told(
-    pointed: bool, across: str, power: float, stations: int, rows: int
-) -> None:
+def test_a_deck_is_out_by_no_more_than_is_told(pointed: bool, across: str, power: float, stations: int, rows: int) -> None:
     """At its rows it is met; between stations and between rows it is out by no more than it may be."""
     form = Form(pointed, across, power)
     results = Pipeline().results(Job(offsets=form.table(stations, rows)), [DECK, DECK_DOUBT])

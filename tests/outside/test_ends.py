@@ -30,11 +30,7 @@ def slanted_cone(rake: float) -> OffsetsTable:
         down, k = math.cos(angle), math.tan(HALF_ANGLE)
         x = 4600.0 / (1 + k * down * math.tan(rake))
         radius = x * k
-        edge.append(
-            OffsetRow(
-                station=x, label="transom", half_breadth=radius * math.sin(angle), height=-radius * down
-            )
-        )
+        edge.append(OffsetRow(station=x, label="transom", half_breadth=radius * math.sin(angle), height=-radius * down))
     reach = min(r.station for r in edge)
     rows = [r for r in kept if r.label == "transom" or r.station < reach - 50]
     return OffsetsTable(rows=(*rows, *edge))
@@ -51,9 +47,7 @@ def test_a_transom_square_to_a_cone_is_round_and_bevelled_by_the_half_angle() ->
         (piece.forward, outside - 20 * math.tan(HALF_ANGLE) - 10 / math.cos(HALF_ANGLE)),
     ):
         assert np.hypot(*(points - up).T) == pytest.approx(radius, abs=0.06)
-    assert np.degrees(piece.bevels[3:-3]) == pytest.approx(
-        -9.0, abs=0.15
-    )  # the hull widens aft: the forward face is smaller
+    assert np.degrees(piece.bevels[3:-3]) == pytest.approx(-9.0, abs=0.15)  # the hull widens aft: the forward face is smaller
 
 
 def test_a_raked_transom_is_seen_true() -> None:
@@ -85,9 +79,7 @@ def test_hulls_without_such_an_end_say_so() -> None:
     with pytest.raises(ImpossiblePlan, match="no stem"):
         written("stem-csv", Job(offsets=cone(), waterline=-50.0))
     rows = [
-        r.model_copy(update={"station": r.station + (20 if 200 < r.height < 400 else 0)})
-        if r.label == "transom"
-        else r
+        r.model_copy(update={"station": r.station + (20 if 200 < r.height < 400 else 0)}) if r.label == "transom" else r
         for r in linnet().offsets.rows
     ]
     with pytest.raises(ImpossiblePlan, match="neither flat nor bent"):
@@ -114,14 +106,7 @@ def test_a_transom_bent_to_a_radius_is_unrolled() -> None:
         for _ in range(60):
             y = x * k * math.sin(angle)
             x = 4600.0 - bend + math.sqrt(bend**2 - y**2)
-        edge.append(
-            OffsetRow(
-                station=x,
-                label="transom",
-                half_breadth=x * k * math.sin(angle),
-                height=-x * k * math.cos(angle),
-            )
-        )
+        edge.append(OffsetRow(station=x, label="transom", half_breadth=x * k * math.sin(angle), height=-x * k * math.cos(angle)))
     hull = hull_of(OffsetsTable(rows=(*kept, *edge)))
     piece = transom(hull, 0.0, 20.0)
     assert piece.rake == pytest.approx(0.0, abs=2e-3)

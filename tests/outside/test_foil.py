@@ -17,9 +17,21 @@ from hollow_keel.drawing.foil import foil_drawing
 from hollow_keel.files.mold_pdf import drawings_pdf
 
 ORDINATES_0012 = {
-    1.25: 1.894, 2.5: 2.615, 5.0: 3.555, 10.0: 4.683, 20.0: 5.738, 30.0: 6.002, 40.0: 5.803, 50.0: 5.294,
-    60.0: 4.563, 70.0: 3.664, 80.0: 2.623, 90.0: 1.448, 95.0: 0.807, 100.0: 0.126,
-}  # fmt: skip
+    1.25: 1.894,
+    2.5: 2.615,
+    5.0: 3.555,
+    10.0: 4.683,
+    20.0: 5.738,
+    30.0: 6.002,
+    40.0: 5.803,
+    50.0: 5.294,
+    60.0: 4.563,
+    70.0: 3.664,
+    80.0: 2.623,
+    90.0: 1.448,
+    95.0: 0.807,
+    100.0: 0.126,
+}
 """Half-thickness in per cent of the chord of the section of 12 per cent, from memory of the published table."""
 
 
@@ -41,9 +53,7 @@ def test_the_section_is_thickest_at_three_tenths_and_its_nose_is_round() -> None
     assert near**2 / (2 * 0.05) == pytest.approx(radius, rel=0.02)
 
 
-@pytest.mark.parametrize(
-    ("chord", "thickness"), [(0.0, 10.0), (-5.0, 1.0), (100.0, 0.0), (100.0, 60.0), (float("nan"), 5.0)]
-)
+@pytest.mark.parametrize(("chord", "thickness"), [(0.0, 10.0), (-5.0, 1.0), (100.0, 0.0), (100.0, 60.0), (float("nan"), 5.0)])
 def test_no_foil_is_refused(chord: float, thickness: float) -> None:
     with pytest.raises(InputError, match="no foil"):
         foil_section(chord, thickness)
@@ -51,9 +61,7 @@ def test_no_foil_is_refused(chord: float, thickness: float) -> None:
 
 def test_templates_fit_the_section_and_are_printed_at_full_size() -> None:
     drawing = foil_drawing(300.0, 36.0, LengthStyle())
-    section, *templates = [
-        shapely.Polygon(s.points) for s in drawing.strokes if s.closed and s.layer.value == "mold"
-    ]
+    section, *templates = [shapely.Polygon(s.points) for s in drawing.strokes if s.closed and s.layer.value == "mold"]
     assert len(templates) == 2
     down = 36.0 + 2 * 40 + 60
     nose = shapely.affinity.translate(templates[0], 0.0, down)

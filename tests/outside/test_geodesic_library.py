@@ -25,7 +25,7 @@ TOLERANCE_MM = 0.5
 
 @pytest.mark.parametrize(
     ("job", "along", "up"), [(pipit(), 301, 61), (linnet(), 401, 61), (sedge(), 501, 71)], ids=lambda j: getattr(j, "name", str(j))
-)  # fmt: skip
+)
 def test_fronts_lie_where_the_library_puts_them(job: Job, along: int, up: int) -> None:
     surface = Pipeline().shape(job).hull.panels[0].surface
     points, faces, index, u, v = meshed(surface, along, up)
@@ -42,19 +42,14 @@ def test_fronts_lie_where_the_library_puts_them(job: Job, along: int, up: int) -
 
 @pytest.mark.parametrize(
     ("job", "guide"),
-    [
-        *((job, guide) for job in (pipit(), linnet()) for guide in Guide),
-        *((sedge(), guide) for guide in (Guide.SHEER, Guide.KEEL)),
-    ],
+    [*((job, guide) for job in (pipit(), linnet()) for guide in Guide), *((sedge(), guide) for guide in (Guide.SHEER, Guide.KEEL))],
     ids=lambda own: getattr(own, "name", str(own)),
 )
 def test_edges_lie_where_the_library_puts_them_whatever_the_guide(job: Job, guide: Guide) -> None:
     """Every edge of every course, as it is drawn, away from the hull's ends: as many widths from its guide as the library says."""
     hull = Pipeline().shape(job).hull
     surface, width = hull.panels[0].surface, job.strips.cover
-    share = (
-        0.8 if job.name == "Pipit" else 0.5
-    )  # elsewhere strips off such a line do not cover her, and are refused
+    share = 0.8 if job.name == "Pipit" else 0.5  # elsewhere strips off such a line do not cover her, and are refused
     master = MasterLine(kind=MasterKind.GIRTH, share=share)
     laid = plank(hull, Laying(width, guide, master=master))
     along, up = (401, 61) if job.name == "Sedge" else (301, 51)  # a row of the mesh lies on the master line
@@ -92,12 +87,9 @@ def test_divided_edges_lie_where_the_library_puts_them(job: Job) -> None:
     surface, width, least = hull.panels[0].surface, job.strips.cover, job.strips.least_width
     along, up = (501, 71) if job.name == "Sedge" else (401, 61)
     points, faces, index, u, v = meshed(surface, along, up)
-    distance, source = geodesic.PyGeodesicAlgorithmExact(points, faces).geodesicDistances(
-        index[:, -1].astype(np.int32), None
-    )
+    distance, source = geodesic.PyGeodesicAlgorithmExact(points, faces).geodesicDistances(index[:, -1].astype(np.int32), None)
     told, nearest = (
-        RegularGridInterpolator((u[:, 0], v[0]), field.reshape(along, up))
-        for field in (distance, source / (along - 1.0))
+        RegularGridInterpolator((u[:, 0], v[0]), field.reshape(along, up)) for field in (distance, source / (along - 1.0))
     )
     keel = np.linspace(0.15, 0.85, 141)
     landing = np.column_stack([keel, np.zeros_like(keel)])
@@ -125,9 +117,7 @@ def test_divided_edges_lie_where_the_library_puts_them(job: Job) -> None:
                 else:
                     before = shaped[0]
                     own = np.maximum(width - (most - way) / len(shaped), least)
-                    clear = own > least + 0.4 * (
-                        width - least
-                    )  # below that the way to the least width is eased
+                    clear = own > least + 0.4 * (width - least)  # below that the way to the least width is eased
                     lies, own = lies[clear], own[clear]
                     wanted = min(number, before) * width + max(number - before, 0) * own
                 if len(lies):

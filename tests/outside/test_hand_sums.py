@@ -47,15 +47,9 @@ def test_a_helix_twists_by_sine_times_cosine_over_the_radius(slope: float) -> No
     steep = math.atan(RADIUS * math.pi / 2 * (0.7 * slope + 0.3) / LONG)
     own = felt(skewed_cylinder(), line, True)
     assert np.abs(own.bend) == pytest.approx(np.full(46, math.sin(steep) ** 2 / RADIUS), rel=1e-3, abs=1e-8)
-    assert np.abs(own.twist) == pytest.approx(
-        np.full(46, abs(math.sin(steep) * math.cos(steep)) / RADIUS), rel=1e-3
-    )
+    assert np.abs(own.twist) == pytest.approx(np.full(46, abs(math.sin(steep) * math.cos(steep)) / RADIUS), rel=1e-3)
     other = 2 * -0.3 / 0.7 - slope  # as steep, the other way round
-    back = felt(
-        skewed_cylinder(),
-        SurfaceLine(u, 0.5 + other * (u - 0.5), np.full_like(u, other), np.zeros_like(u)),
-        True,
-    )
+    back = felt(skewed_cylinder(), SurfaceLine(u, 0.5 + other * (u - 0.5), np.full_like(u, other), np.zeros_like(u)), True)
     assert back.twist == pytest.approx(-own.twist, rel=1e-3)
 
 
@@ -64,9 +58,7 @@ def test_every_front_on_a_cylinder_twists_as_its_guide_does() -> None:
     steep = math.atan(RADIUS * math.pi / 2 * 0.3 / LONG)
     for front in propagate(skewed_cylinder(), 0.0, 25.0)[1:12]:
         inside = (front.u > 0.15) & (front.u < 0.85)
-        assert np.abs(front.bend[inside]) == pytest.approx(
-            np.full(inside.sum(), math.sin(steep) ** 2 / RADIUS), rel=2e-3
-        )
+        assert np.abs(front.bend[inside]) == pytest.approx(np.full(inside.sum(), math.sin(steep) ** 2 / RADIUS), rel=2e-3)
         twist = abs(math.sin(steep) * math.cos(steep)) / RADIUS
         assert np.abs(front.twist[inside]) == pytest.approx(np.full(inside.sum(), twist), rel=2e-3)
 
@@ -145,15 +137,11 @@ def test_joints_stay_the_whole_clearance_from_every_mold() -> None:
     apart = []
     for made, _ in plan.plan.strips:
         at = needs[made.key].at
-        apart += [
-            min(abs(float(np.interp(j, at[:, 0], at[:, 1])) - s) for s in stations) for j in made.joints
-        ]
+        apart += [min(abs(float(np.interp(j, at[:, 0], at[:, 1])) - s) for s in stations) for j in made.joints]
     near = [d for d in apart if d < 120.0]
     assert len(apart) > 100
     assert len(near) < 0.06 * len(apart), "a rule gives only where the boards run short"
-    assert any(
-        f"only {min(near) - 8 * 8 / 2:.0f} mm instead of 120 mm" in f.said().text for f in plan.findings
-    )
+    assert any(f"only {min(near) - 8 * 8 / 2:.0f} mm instead of 120 mm" in f.said().text for f in plan.findings)
     strip = pipeline.value(job, PLANKING).strips[10]
     own = next(n for n in plan.needs if n.strip == strip.number)
     assert [b - a for a, b in own.shut] == pytest.approx([240.0] * len(own.shut))
@@ -169,21 +157,15 @@ def test_the_strongback_is_counted_and_measured_by_hand() -> None:
     assert timber["castor with a brake, and chocks for while it is measured"].count == 4
     points = [s.points for s in table.lines.sections] + [table.lines.bow.points, table.lines.stern.points]
     lowest = min(float(p[:, 2].min()) for p in points)  # upside down the keel is on top
-    assert working_height(table.hull, table.setup, table.job.setup) == pytest.approx(
-        500 + 120 + table.setup.beam_level - lowest
-    )
+    assert working_height(table.hull, table.setup, table.job.setup) == pytest.approx(500 + 120 + table.setup.beam_level - lowest)
     assert rail_overhang(800.0, 600.0) == (200.0, 100.0)
     short = Pipeline().shape(change(job, "setup", length=4000.0))
     (said,) = [f for f in short.schedule.findings if f.code == "too-short"]
     assert "mold 12 reaches" in said.text
     exact = Pipeline().shape(change(job, "setup", length=short.setup.beam_length))
-    assert not [f for f in exact.schedule.findings if f.code == "too-short"], (
-        "just long enough is long enough"
-    )
+    assert not [f for f in exact.schedule.findings if f.code == "too-short"], "just long enough is long enough"
     from_stern = Pipeline().shape(change(job, "setup", zero_end="stern"))
     at = middle_gap(from_stern.setup)
     assert at is not None
     marks = from_stern.setup.marks
-    assert (marks[at].mold, marks[at + 1].mold) == ("7", "6"), (
-        "between the same two molds, counted from the other end"
-    )
+    assert (marks[at].mold, marks[at + 1].mold) == ("7", "6"), "between the same two molds, counted from the other end"

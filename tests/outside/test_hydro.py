@@ -56,9 +56,7 @@ def test_simpson_needs_even_stations() -> None:
 
 def test_slices_lie_in_their_planes_and_on_the_hull() -> None:
     hull = hull_of(wigley())
-    water, buttock, diagonal = slice_hull(
-        hull, [waterline_at(-100), buttock_at(150), diagonal_at(0, np.radians(45))]
-    )
+    water, buttock, diagonal = slice_hull(hull, [waterline_at(-100), buttock_at(150), diagonal_at(0, np.radians(45))])
     assert np.allclose(water[:, 2], -100, atol=1e-6)
     assert np.allclose(buttock[:, 1], 150, atol=1e-6)
     assert np.allclose(diagonal[:, 1] + diagonal[:, 2], 0, atol=1e-6)

@@ -18,9 +18,7 @@ from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.units import LengthUnit
 from hollow_keel.demo.jobs import demo_job
 
-METRIC = re.compile(
-    r"(?<![\w.])[-−±]?\d[\d.,\u202f]*\s?(?:mm|cm|m²|m³|kg|N|litres?|l|ml|g/m²|kg/l|MPa|m)(?![\w²³])"
-)
+METRIC = re.compile(r"(?<![\w.])[-−±]?\d[\d.,\u202f]*\s?(?:mm|cm|m²|m³|kg|N|litres?|l|ml|g/m²|kg/l|MPa|m)(?![\w²³])")
 HEADS = re.compile(r"\b(?:mm|cm|kg|litres?)\b|m²|m³")
 ON_PURPOSE = ("100 mm exactly",)
 SAME_PAPER = ("a3", "letter", "tabloid", "roll", "veneers-pdf", "veneer-sheets-pdf")
@@ -30,9 +28,7 @@ SAME_PAPER = ("a3", "letter", "tabloid", "roll", "veneers-pdf", "veneer-sheets-p
 def in_inches(name: str, unit: LengthUnit) -> Job:
     """A demo boat in inches; lines of its log that were typed with grams and metres are left out."""
     job = change(demo_job(name), "units", unit=unit, amounts=None)
-    return change(
-        job, "log", entries=tuple(e.model_copy(update={"line": "", "what": ""}) for e in job.log.entries)
-    )
+    return change(job, "log", entries=tuple(e.model_copy(update={"line": "", "what": ""}) for e in job.log.entries))
 
 
 def words_of(data: bytes, suffix: str) -> str:
@@ -43,12 +39,7 @@ def words_of(data: bytes, suffix: str) -> str:
 
 
 @pytest.mark.parametrize(
-    ("name", "unit"),
-    [
-        ("linnet", LengthUnit.FEET_INCH_EIGHTHS),
-        ("teasel", LengthUnit.INCH_FRACTION),
-        ("sedge", LengthUnit.INCH),
-    ],
+    ("name", "unit"), [("linnet", LengthUnit.FEET_INCH_EIGHTHS), ("teasel", LengthUnit.INCH_FRACTION), ("sedge", LengthUnit.INCH)]
 )
 def test_no_paper_of_an_inch_job_tells_of_metric_units(name: str, unit: LengthUnit) -> None:
     job, pipeline, seen = in_inches(name, unit), Pipeline(), 0

@@ -56,9 +56,7 @@ def on_the_hull(strip: Strip, x: float) -> list[np.ndarray]:
 def test_joints_that_lie_beside_each_other_on_the_hull_stand_apart(job: Job) -> None:
     """Every two joints of one side nearer to each other across the hull than a strip and a half belong to neighbours: along the
     hull they stand as far apart as was asked, or the plan says for which strips it gave."""
-    joints = job.stock.joints.model_copy(
-        update={"stagger": STAGGER, "rows": 1, "clear_molds": 0.0, "clear_bends": 0.0}
-    )
+    joints = job.stock.joints.model_copy(update={"stagger": STAGGER, "rows": 1, "clear_molds": 0.0, "clear_bends": 0.0})
     stock = short_wood(33.0).model_copy(update={"joints": joints})
     results = Pipeline().results(change(job, "", stock=stock))
     assert results.stock is not None
@@ -70,9 +68,7 @@ def test_joints_that_lie_beside_each_other_on_the_hull_stand_apart(job: Job) -> 
     for made in plan.made:
         if made.need.side == "port":
             for x in made.need.positions(made.joints):
-                places.append(
-                    (x, strips[made.need.strip], on_the_hull(strips[made.need.strip], x), made.apart)
-                )
+                places.append((x, strips[made.need.strip], on_the_hull(strips[made.need.strip], x), made.apart))
     assert all(edges for _, _, edges, _ in places)
     for i, (x, one, edges, kept) in enumerate(places):
         for at, other, _, also in places[i + 1 :]:

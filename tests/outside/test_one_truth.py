@@ -90,9 +90,14 @@ def in_inches() -> Job:
 
 BOATS: dict[str, Callable[[], Job]] = {
     **{name: (lambda name=name: demo_job(name)) for name in ("linnet", "sedge", "pipit", "teasel")},
-    "hybrid": hybrid, "pram": lambda: of_table(pram), "skiff": lambda: of_table(skiff), "five stations": five,
-    "turned": turned, "scaled": scaled, "in inches": in_inches,
-}  # fmt: skip
+    "hybrid": hybrid,
+    "pram": lambda: of_table(pram),
+    "skiff": lambda: of_table(skiff),
+    "five stations": five,
+    "turned": turned,
+    "scaled": scaled,
+    "in inches": in_inches,
+}
 
 
 @cache
@@ -154,12 +159,7 @@ def strips(results: Results) -> Iterator[Fact]:
     for mark in results[SHEER_STRIPS].marks:
         first = next(iter(results[TICKS].get(mark.of_mold, ())), None)
         if first is not None:
-            yield (
-                f"strip at {mark.name}",
-                [mark.strip or 0, mark.below or 0.0],
-                [first.number, first.from_sheer],
-                1e-9,
-            )
+            yield (f"strip at {mark.name}", [mark.strip or 0, mark.below or 0.0], [first.number, first.from_sheer], 1e-9)
 
 
 def molds(results: Results) -> Iterator[Fact]:
@@ -178,36 +178,18 @@ def molds(results: Results) -> Iterator[Fact]:
         if piece.why_not is None and not settings.halves and mold.deck is None and settings.beyond_sheer == 0:
             wide = max(float(mold.edge.points[:, 0].max()), 0.0)
             if results.job.setup.strongback.value == "beam" and mold.far is None:
-                yield (
-                    f"mold {mold.name} as it is cut",
-                    [float(np.abs(piece.outline[:, 0]).max())],
-                    [wide],
-                    1e-6,
-                )
+                yield (f"mold {mold.name} as it is cut", [float(np.abs(piece.outline[:, 0]).max())], [wide], 1e-6)
         if mold.name in heads and settings.strapping == 0 and mold.deck is None:
             yield f"head of mold {mold.name}", heads[mold.name].inside, mold.edge.sheer, 0.02
     rows = table(results, "setup-csv")
-    yield (
-        "from zero in the CSV",
-        column(rows, "from zero", results),
-        [m.from_zero for m in results[SETUP].marks],
-        half,
-    )
+    yield ("from zero in the CSV", column(rows, "from zero", results), [m.from_zero for m in results[SETUP].marks], half)
     told = [m["from_zero"] for m in plan["setup"]["marks"]]  # type: ignore[index, call-overload]
     yield "from zero in the plan file", told, [m.from_zero for m in results[SETUP].marks], 0.001
     spaced = [m.spacing_to_next for m in results[SETUP].marks if m.spacing_to_next is not None]
     places = [m.from_zero for m in results[SETUP].marks]
     yield "spacings", spaced, np.diff(places), 1e-6
-    cut = [
-        t.length
-        for t in results[SCHEDULE].timber
-        if t.what == "beam" or t.what.startswith("side of the table")
-    ]
-    (drawn,) = [
-        r.value
-        for r in setup_drawing(results.shape, results.job.units.style).rings
-        if r.decides == "setup.length"
-    ]
+    cut = [t.length for t in results[SCHEDULE].timber if t.what == "beam" or t.what.startswith("side of the table")]
+    (drawn,) = [r.value for r in setup_drawing(results.shape, results.job.units.style).rings if r.decides == "setup.length"]
     yield "the strongback drawn and to cut", cut, [drawn], 1e-9
 
 
@@ -241,9 +223,7 @@ def wood(results: Results) -> Iterator[Fact]:
         assert laying is not None
         yield "the skin", [job.molds.skin], [job.layers_total or 0.0], 1e-9
         if not strip_planked(job):
-            bare = change(
-                job, "stock", used_up=job.stock.used_up.model_copy(update={"cloth_out": 0.0, "cloth_in": 0.0})
-            )
+            bare = change(job, "stock", used_up=job.stock.used_up.model_copy(update={"cloth_out": 0.0, "cloth_in": 0.0}))
             yield "weight of the layers", [laying.weight], [Pipeline().value(bare, STOCK).weight], 0.2
         assert results[LAYERS] is not None
         rows = table(results, "veneers-csv")
@@ -263,12 +243,7 @@ def wood(results: Results) -> Iterator[Fact]:
             girth = float(np.linalg.norm(np.diff(mold.edge.points, axis=0), axis=1).sum())
             for r in form.ribbands:
                 for c in (c for c in r.crossings if c.mold == mold.name):
-                    yield (
-                        f"ribband {r.number} at mold {mold.name}",
-                        [c.from_keel + c.from_sheer],
-                        [girth],
-                        0.3,
-                    )
+                    yield (f"ribband {r.number} at mold {mold.name}", [c.from_keel + c.from_sheer], [girth], 0.3)
 
 
 def deck(results: Results) -> Iterator[Fact]:
@@ -280,22 +255,12 @@ def deck(results: Results) -> Iterator[Fact]:
     rows = table(results, "deck-csv")
     lengths = [s.length for s in planking.strips]
     yield "deck strips", [told["strips"]["per_side"], len(rows)], [len(lengths)] * 2, 0  # type: ignore[index]
-    yield (
-        "their lengths",
-        column(rows, "length", results),
-        lengths,
-        results.job.units.style.step_mm / 2 + 0.01,
-    )
+    yield ("their lengths", column(rows, "length", results), lengths, results.job.units.style.step_mm / 2 + 0.01)
     for mold in results[MOLDS].molds:
         if mold.deck is not None:
             ticks = results[DECK_TICKS][mold.name]
             part = float(np.linalg.norm(np.diff(mold.deck.deck, axis=0), axis=1).sum())
-            yield (
-                f"deck over mold {mold.name}",
-                [ticks[0].outer, max(t.inner for t in ticks)],
-                [0.0, part],
-                3.0,
-            )
+            yield (f"deck over mold {mold.name}", [ticks[0].outer, max(t.inner for t in ticks)], [0.0, part], 3.0)
 
 
 def hull(results: Results) -> Iterator[Fact]:
@@ -337,8 +302,6 @@ def test_turned_and_in_inches_the_boat_is_the_same_and_scaled_it_is_as_much_larg
         assert results[MEASURES].volume == pytest.approx(plain[MEASURES].volume, rel=1e-3)
         assert results[PLANKING].total_length == pytest.approx(plain[PLANKING].total_length, rel=2e-3)
     assert boats["scaled"][MEASURES].volume == pytest.approx(1.5**3 * plain[MEASURES].volume, rel=2e-3)
-    assert boats["scaled"][MEASURES].planked_area == pytest.approx(
-        1.5**2 * plain[MEASURES].planked_area, rel=1e-3
-    )
+    assert boats["scaled"][MEASURES].planked_area == pytest.approx(1.5**2 * plain[MEASURES].planked_area, rel=1e-3)
     assert len(boats["scaled"][MOLDS].molds) == len(plain[MOLDS].molds)
     assert math.isclose(boats["in inches"][MEASURES].volume, results_of("linnet")[MEASURES].volume)

@@ -45,11 +45,7 @@ def _errors(points: np.ndarray, truth: np.ndarray) -> tuple[float, float]:
 
 def study() -> dict[tuple[str, str], tuple[float, float]]:
     """Every pair of section and sampling."""
-    return {
-        (name, way): _errors(points, truth)
-        for name, truth in families().items()
-        for way, points in samplings(truth).items()
-    }
+    return {(name, way): _errors(points, truth) for name, truth in families().items() for way, points in samplings(truth).items()}
 
 
 def test_the_curve_is_seldom_worse_and_often_better_than_a_plain_spline() -> None:
@@ -95,12 +91,7 @@ def test_a_scow_with_points_only_where_it_turns_keeps_its_volume() -> None:
     for x in np.linspace(0, 5000, 201):
         t = abs(x - 2500) / 2500
         radius, floor, side = 95 - 15 * t, 500 - 180 * t * t, 300 + 80 * t * t
-        truth += (
-            2
-            * 25
-            * ((floor + radius) * (radius + side) - (1 - np.pi / 4) * radius**2)
-            * (0.5 if x in (0, 5000) else 1)
-        )
+        truth += 2 * 25 * ((floor + radius) * (radius + side) - (1 - np.pi / 4) * radius**2) * (0.5 if x in (0, 5000) else 1)
     found = measure(hull, 2000.0).volume
     assert found == pytest.approx(truth / 1e9, rel=0.003)
     for x in (750.0, 1500.0, 2500.0):
@@ -118,9 +109,7 @@ def test_a_scow_with_points_only_where_it_turns_keeps_its_volume() -> None:
         ((0, 1067, 1334, 2400), 0.025, 14.0),
     ],
 )
-def test_a_scow_with_fewer_points_still_has_a_floor_and_a_side(
-    points_at: tuple[int, ...], volume: float, molds: float
-) -> None:
+def test_a_scow_with_fewer_points_still_has_a_floor_and_a_side(points_at: tuple[int, ...], volume: float, molds: float) -> None:
     """Ends of the bilge and one point within it, with and without points on floor and side; its ends alone; two points within it
     and none at its ends. Before, in volume: -2.6, 0.0, +15 and +19 %; molds 50, 0.6, 81 and 91 mm out."""
     hull = build_hull(read_lines(scow(points_at)))
@@ -138,9 +127,7 @@ def test_what_the_points_do_not_settle_is_told_with_the_place() -> None:
         for points in samplings(truth).values():
             _, ours = _errors(points, truth)
             rows = station_rows(0.0, points[:, 0] + 1, points[:, 1])
-            rows += [
-                r.model_copy(update={"station": x}) for x in (500.0, 1000.0) for r in rows[: len(points)]
-            ]
+            rows += [r.model_copy(update={"station": x}) for x in (500.0, 1000.0) for r in rows[: len(points)]]
             try:
                 told = unsettled(read_lines(OffsetsTable(rows=tuple(rows))))[1]
             except Exception:  # two rounded points that fall on each other

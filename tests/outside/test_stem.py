@@ -37,9 +37,7 @@ def arc(radius: float, angle: float = 1.2) -> np.ndarray:
     return np.column_stack([radius * np.sin(turn), radius * (1 - np.cos(turn))])
 
 
-@pytest.mark.parametrize(
-    ("radius", "ratio", "count"), [(500.0, 100.0, 12), (1200.0, 100.0, 5), (6000.0, 100.0, 1)]
-)
+@pytest.mark.parametrize(("radius", "ratio", "count"), [(500.0, 100.0, 12), (1200.0, 100.0, 5), (6000.0, 100.0, 1)])
 def test_laminations_are_as_thin_as_the_bend_asks(radius: float, ratio: float, count: int) -> None:
     inner, outer = arc(radius), arc(radius + 60) - [0, 60]
     plan = laminated(inner, outer, ratio, 100.0)
@@ -64,9 +62,7 @@ def test_its_mold_fills_the_room_to_the_first_mold() -> None:
     first = shape.molds.molds[0]
     outline = stem_mold(stem, first, shape.setup.beam_level)
     assert outline[:, 0].max() == pytest.approx(first.body[0])
-    assert outline[0, 1] == pytest.approx(
-        np.interp(500.0, stem.inner[::-1, 0], stem.inner[::-1, 1]), abs=0.01
-    )
+    assert outline[0, 1] == pytest.approx(np.interp(500.0, stem.inner[::-1, 0], stem.inner[::-1, 1]), abs=0.01)
     on_table = Pipeline().shape(change(linnet(), "setup", strongback="table"))
     level = on_table.setup.beam_level
     assert stem_mold(stem, first, level)[:, 1].max() == pytest.approx(level)

@@ -17,15 +17,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hollow_keel.core.errors import ImpossiblePlan
-from hollow_keel.core.settings.timber import (
-    Board,
-    BundleOrder,
-    Grain,
-    JointKind,
-    JointSettings,
-    RipWay,
-    SawSettings,
-)
+from hollow_keel.core.settings.timber import Board, BundleOrder, Grain, JointKind, JointSettings, RipWay, SawSettings
 from hollow_keel.core.stock.cutting import Bar, CuttingPlan, cut_stock
 from hollow_keel.core.stock.joints import joint_of
 from hollow_keel.core.stock.nominal import dressed
@@ -34,9 +26,7 @@ from hollow_keel.core.stock.rip import bundle_words, pieces, rip, rips, saw_step
 INCH = 25.4
 
 
-@pytest.mark.parametrize(
-    ("kerf", "turned", "off_edge", "tight"), [(1 / 8, 24, 15, (False, True)), (1 / 16, 30, 17, (True, False))]
-)
+@pytest.mark.parametrize(("kerf", "turned", "off_edge", "tight"), [(1 / 8, 24, 15, (False, True)), (1 / 16, 30, 17, (True, False))])
 def test_strips_from_a_board(kerf: float, turned: int, off_edge: int, tight: tuple[bool, bool]) -> None:
     """1 1/2 x 5 1/2 in into 3/4 x 1/4 in. 30 with a 1/16 in kerf is an exact fit of the thickness, 15 off the
     edge with 1/8 in another: no margin at all, and it is said."""
@@ -89,9 +79,7 @@ def test_slices_ripped_once_more_are_offered_where_they_give_more() -> None:
     (asked,) = rips(board, 22.0, 10.0, saw.model_copy(update={"way": RipWay.SLICED}))
     assert asked == last
     assert "rip 2 strips" in " ".join(saw_steps(board, last, saw))
-    assert all(
-        r.way is not RipWay.SLICED for r in rips(Board(thickness=33, width=150, length=3000), 30.0, 8.0, saw)
-    )
+    assert all(r.way is not RipWay.SLICED for r in rips(Board(thickness=33, width=150, length=3000), 30.0, 8.0, saw))
 
 
 def test_yield_dust_and_the_rest_are_the_whole_board() -> None:
@@ -110,34 +98,41 @@ def test_yield_dust_and_the_rest_are_the_whole_board() -> None:
 
 def test_dressed_sizes() -> None:
     for (thick, wide), (t, w) in {
-        (1.0, 4.0): (0.75, 3.5), (1.0, 6.0): (0.75, 5.5), (2.0, 8.0): (1.5, 7.25), (2.0, 10.0): (1.5, 9.25),
+        (1.0, 4.0): (0.75, 3.5),
+        (1.0, 6.0): (0.75, 5.5),
+        (2.0, 8.0): (1.5, 7.25),
+        (2.0, 10.0): (1.5, 9.25),
         (1.0, 12.0): (0.75, 11.25),
-    }.items():  # fmt: skip
+    }.items():
         assert dressed(thick, wide) == pytest.approx((t * INCH, w * INCH))
     assert dressed(1.1, 6.0) is None
 
 
 def test_joints_lose_length_and_strength() -> None:
     assert joint_of(JointSettings(kind=JointKind.SLOPE, slope=8), 8.0).lost == 64
-    assert joint_of(JointSettings(kind=JointKind.ANGLE, angle=60), 15.0).lost == pytest.approx(
-        15 * math.sqrt(3)
-    )
+    assert joint_of(JointSettings(kind=JointKind.ANGLE, angle=60), 15.0).lost == pytest.approx(15 * math.sqrt(3))
     assert joint_of(JointSettings(kind=JointKind.ANGLE, angle=45), 15.0).lost == pytest.approx(15)
     assert joint_of(JointSettings(kind=JointKind.BUTT), 15.0).lost == 0
     shares = [joint_of(JointSettings(kind=JointKind.ANGLE, angle=a), 15.0).strength for a in (45, 60)]
     assert [*shares, joint_of(JointSettings(kind=JointKind.BUTT), 15.0).strength] == [0.59, 1.0, 0.45]
-    assert (
-        0.85
-        <= joint_of(JointSettings(slope=8), 8.0).strength
-        < joint_of(JointSettings(slope=12), 8.0).strength
-        <= 0.95
-    )
+    assert 0.85 <= joint_of(JointSettings(slope=8), 8.0).strength < joint_of(JointSettings(slope=12), 8.0).strength <= 0.95
 
 
 ROLLS = (
-    (1380, 22), (1520, 25), (1560, 12), (1710, 14), (1820, 18), (1880, 18), (1930, 20), (2000, 10), (2050, 12), (2100, 14),
-    (2140, 16), (2150, 18), (2200, 20),
-)  # fmt: skip
+    (1380, 22),
+    (1520, 25),
+    (1560, 12),
+    (1710, 14),
+    (1820, 18),
+    (1880, 18),
+    (1930, 20),
+    (2000, 10),
+    (2050, 12),
+    (2100, 14),
+    (2140, 16),
+    (2150, 18),
+    (2200, 20),
+)
 
 
 def cut_counts(plan: CuttingPlan) -> dict[int, int]:
@@ -191,9 +186,7 @@ def brute(wanted: Sequence[tuple[int, int]], bars: Sequence[Bar], kerf: int) -> 
 @given(
     st.lists(st.tuples(st.integers(3, 20), st.integers(1, 3)), min_size=1, max_size=3),
     st.lists(
-        st.tuples(st.integers(8, 30), st.integers(1, 9), st.sampled_from([None, 1, 3]), st.integers(1, 3)),
-        min_size=1,
-        max_size=2,
+        st.tuples(st.integers(8, 30), st.integers(1, 9), st.sampled_from([None, 1, 3]), st.integers(1, 3)), min_size=1, max_size=2
     ),
     st.integers(0, 2),
 )

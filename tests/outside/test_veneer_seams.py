@@ -33,9 +33,7 @@ def test_seams_of_the_launch_lie_where_the_library_puts_them(degrees: float) -> 
     back, ahead = seams_over(surface, start, 100.0, lambda: None)
     for seam in (back[len(back) // 2], ahead[-4]):
         own = seam.points[seam.on]
-        ends = [
-            int(np.argmin(np.linalg.norm(points - own[k], axis=1))) for k in (len(own) // 10, -len(own) // 10)
-        ]
+        ends = [int(np.argmin(np.linalg.norm(points - own[k], axis=1))) for k in (len(own) // 10, -len(own) // 10)]
         found, path = solver.geodesicDistance(*ends)
         (_, _, first), (_, _, last) = (feet(points[[k]], own) for k in ends)
         run = runs_along(own)
@@ -47,9 +45,7 @@ def test_seams_of_the_launch_lie_where_the_library_puts_them(degrees: float) -> 
         share = np.linspace(0, 1, len(off))
         at = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(path, axis=0), axis=1))])
         share = at / at[-1]
-        side = np.sign(
-            np.vecdot(path - foot, np.cross(np.gradient(own, axis=0)[len(own) // 2], [0.0, 0.0, 1.0]))
-        )
+        side = np.sign(np.vecdot(path - foot, np.cross(np.gradient(own, axis=0)[len(own) // 2], [0.0, 0.0, 1.0])))
         signed = off * side
         straight = signed[0] + share * (signed[-1] - signed[0])
         assert np.abs(signed - straight).max() < TOLERANCE_MM

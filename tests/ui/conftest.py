@@ -42,9 +42,7 @@ def hub() -> Iterator[Hub]:
 
 
 @pytest.fixture
-def window(
-    qapp: QApplication, qtbot: Any, tmp_path: Path, warnings: list[str], hub: Hub
-) -> Iterator[MainWindow]:
+def window(qapp: QApplication, qtbot: Any, tmp_path: Path, warnings: list[str], hub: Hub) -> Iterator[MainWindow]:
     load_fonts()
     apply_theme(qapp, LIGHT)
     made = MainWindow(bare_linnet(), tmp_path / "settings", None, hub.worker())
@@ -87,9 +85,13 @@ def drag_ring(view: Any, ring: Any, right: float, up: float) -> None:
     for share in (0.5, 1.0):
         at = QPointF(x + share * (to_x - x), y + share * (to_y - y))
         event = QMouseEvent(
-            QEvent.Type.MouseMove, at, port.mapToGlobal(at), Qt.MouseButton.NoButton, Qt.MouseButton.LeftButton,
+            QEvent.Type.MouseMove,
+            at,
+            port.mapToGlobal(at),
+            Qt.MouseButton.NoButton,
+            Qt.MouseButton.LeftButton,
             Qt.KeyboardModifier.NoModifier,
-        )  # fmt: skip
+        )
         QApplication.sendEvent(port, event)
     QTest.mouseRelease(port, Qt.MouseButton.LeftButton, pos=QPoint(round(to_x), round(to_y)))
 
@@ -102,8 +104,7 @@ def discard(widget: QWidget) -> None:
 
 def settle(qtbot: Any, window: MainWindow) -> None:
     qtbot.waitUntil(
-        lambda: not window.state.stale and (window.state.planking is not None or bool(window.state.problem)),
-        timeout=30_000,
+        lambda: not window.state.stale and (window.state.planking is not None or bool(window.state.problem)), timeout=30_000
     )
 
 

@@ -31,9 +31,7 @@ class SharedProcess:
     def wait(self, _seconds: float | None = None) -> int:
         """As far as a window waits for its own to end; one that was killed has."""
         try:
-            return self._process.wait(
-                PATIENCE_SECONDS if self._process.poll() is None and _seconds is None else 0
-            )
+            return self._process.wait(PATIENCE_SECONDS if self._process.poll() is None and _seconds is None else 0)
         except subprocess.TimeoutExpired:
             return 0
 

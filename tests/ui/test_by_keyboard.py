@@ -25,9 +25,12 @@ STATIONS = tuple(24.0 * k for k in range(8))
 ROWS = ("sheer height", "buttock", "keel height", "sheer", "wl 12", "wl 8", "wl 4", "keel")
 """Eight cells a station: 64."""
 WEEK = (
-    "Mon 2h molds 1-4", "Tue 1 1/2 h molds 5, 6 with Ana", "Wed 7pm-9:30pm set up molds", "Thu 3/4 h milled strips 1-40",
+    "Mon 2h molds 1-4",
+    "Tue 1 1/2 h molds 5, 6 with Ana",
+    "Wed 7pm-9:30pm set up molds",
+    "Thu 3/4 h milled strips 1-40",
     "today 2h strips 1-2, 9 oz at 57 F",
-)  # fmt: skip
+)
 
 
 @pytest.fixture
@@ -95,9 +98,7 @@ def in_dialog(dialog: NewTableDialog) -> int:
     return int(dialog.result())
 
 
-def test_a_job_in_inches_by_keys_alone(
-    blank: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_a_job_in_inches_by_keys_alone(blank: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(NewTableDialog, "exec", in_dialog)
     blank.command("type-table")()
     blank.activateWindow()
@@ -136,11 +137,18 @@ def test_a_job_in_inches_by_keys_alone(
         keys(line)
     entries = blank.session.job.log.entries
     assert [(e.day.day, e.task, e.hours, e.people) for e in entries] == [
-        (21, Task.MOLDS, 2.0, 1), (22, Task.MOLDS, 1.5, 2), (23, Task.SETTING_UP, 2.5, 1), (24, entries[3].task, 0.75, 1),
+        (21, Task.MOLDS, 2.0, 1),
+        (22, Task.MOLDS, 1.5, 2),
+        (23, Task.SETTING_UP, 2.5, 1),
+        (24, entries[3].task, 0.75, 1),
         (25, Task.PLANKING, 2.0, 1),
-    ]  # fmt: skip
+    ]
     assert [(e.molds, e.strips) for e in entries] == [
-        (("1", "2", "3", "4"), None), (("5", "6"), None), ((), None), ((), None), ((), (1, 2)),
-    ]  # fmt: skip
+        (("1", "2", "3", "4"), None),
+        (("5", "6"), None),
+        ((), None),
+        ((), None),
+        ((), (1, 2)),
+    ]
     assert entries[4].batches[0].grams == pytest.approx(9 * 28.349523, abs=0.1)
     assert entries[4].batches[0].temperature == pytest.approx((57 - 32) / 1.8, abs=0.05)

@@ -57,9 +57,7 @@ def test_collecting_waits_for_the_window(qtbot: Any, qapp: QApplication) -> None
     gc.unfreeze()
 
 
-def test_a_window_at_rest_lets_go_of_what_is_old(
-    qtbot: Any, qapp: QApplication, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_a_window_at_rest_lets_go_of_what_is_old(qtbot: Any, qapp: QApplication, monkeypatch: pytest.MonkeyPatch) -> None:
     """A ring that has outlived two collections waits for Python's third, which comes after tens of thousands of objects more."""
     ended_in: list[threading.Thread] = []
     qtbot.wait(50)  # the collector of the test before is gone

@@ -57,9 +57,7 @@ def value_place(view: DrawingView, path: str) -> QPoint:
     return item.value_box().translated(x, y).center().toPoint()
 
 
-def test_what_is_typed_is_tried_at_once_and_kept_as_one_step(
-    window: MainWindow, qtbot: Any, molds: Any
-) -> None:
+def test_what_is_typed_is_tried_at_once_and_kept_as_one_step(window: MainWindow, qtbot: Any, molds: Any) -> None:
     before, undo = window.session.job, window.session.undo_label
     field = field_of(molds, "molds.skin")
     assert field.text() == "8.0"
@@ -136,9 +134,7 @@ def test_tab_goes_from_number_to_number_and_a_figure_begins_to_type(window: Main
     assert window.session.job.molds.skin == 9.0
 
 
-def test_words_are_chosen_from_a_list(
-    window: MainWindow, molds: Any, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_words_are_chosen_from_a_list(window: MainWindow, molds: Any, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(panel, "choose", lambda *_: MoldForm.RING)
     assert not molds.decisions.rows["molds.ring_width"].isVisible()
     molds.decisions.decide("molds.form")
@@ -147,9 +143,7 @@ def test_words_are_chosen_from_a_list(
     assert window.session.undo_label == "mold"
 
 
-def test_a_ring_is_dragged_with_what_hangs_on_it_and_snaps(
-    window: MainWindow, qtbot: Any, molds: Any
-) -> None:
+def test_a_ring_is_dragged_with_what_hangs_on_it_and_snaps(window: MainWindow, qtbot: Any, molds: Any) -> None:
     view = molds.view
     ring = next(r for r in view.drawing.rings if r.decides == "waterline")
     before = window.session.job
@@ -158,15 +152,17 @@ def test_a_ring_is_dragged_with_what_hangs_on_it_and_snaps(
     assert view.deciding.dragging
     up = QPointF(x, y - 40)
     event = QMouseEvent(
-        QEvent.Type.MouseMove, up, view.viewport().mapToGlobal(up), Qt.MouseButton.NoButton, Qt.MouseButton.LeftButton,
+        QEvent.Type.MouseMove,
+        up,
+        view.viewport().mapToGlobal(up),
+        Qt.MouseButton.NoButton,
+        Qt.MouseButton.LeftButton,
         Qt.KeyboardModifier.NoModifier,
-    )  # fmt: skip
+    )
     QApplication.sendEvent(view.viewport(), event)
     line = view.items_of("waterline")[0][0]
     rise = 40 / view.frame.up
-    assert -line.pos().y() == pytest.approx(rise, abs=0.6), (
-        "the line goes with it before anything is worked out"
-    )
+    assert -line.pos().y() == pytest.approx(rise, abs=0.6), "the line goes with it before anything is worked out"
     assert window.session.job == before
     qtbot.waitUntil(lambda: window.session.attempting, timeout=5_000)
     settle(qtbot, window)
@@ -202,14 +198,7 @@ def test_a_drag_is_given_up_by_escape(window: MainWindow, qtbot: Any, molds: Any
     ],
 )
 def test_each_ring_grows_its_setting_as_it_is_moved(
-    window: MainWindow,
-    qtbot: Any,
-    molds: Any,
-    settings: dict[str, Any],
-    decides: str,
-    right: float,
-    up: float,
-    grows: float,
+    window: MainWindow, qtbot: Any, molds: Any, settings: dict[str, Any], decides: str, right: float, up: float, grows: float
 ) -> None:
     """By hand: both legs move, so their spread grows by twice the way of one; a leg grows inward; a beam both ways."""
     window.choose_mold(6)
@@ -226,9 +215,7 @@ def test_each_ring_grows_its_setting_as_it_is_moved(
     again = next(r for r in molds.view.drawing.rings if r.decides == decides)
     assert again.value == pytest.approx(now), "the drawing says the same"
     moved = [(b - a) * w for a, b, w in zip(ring.at, again.at, ring.way, strict=True)]
-    assert sum(moved) == pytest.approx((now - before) / ring.per, abs=0.01), (
-        "the ring stands where it was let go"
-    )
+    assert sum(moved) == pytest.approx((now - before) / ring.per, abs=0.01), "the ring stands where it was let go"
 
 
 def test_a_stringer_goes_along_the_edge(window: MainWindow, qtbot: Any, molds: Any) -> None:
@@ -236,11 +223,7 @@ def test_a_stringer_goes_along_the_edge(window: MainWindow, qtbot: Any, molds: A
     window.choose_mold(6)
     window.session.edit(
         "stringers",
-        change(
-            change(window.session.job, "inside", stringers=(0.4, 0.8)),
-            "molds",
-            stringer_notches=StringerNotches.SHARE,
-        ),
+        change(change(window.session.job, "inside", stringers=(0.4, 0.8)), "molds", stringer_notches=StringerNotches.SHARE),
     )
     settle(qtbot, window)
     qtbot.waitUntil(lambda: any("stringers" in r.decides for r in molds.view.drawing.rings), timeout=10_000)
@@ -281,9 +264,13 @@ def test_a_mold_is_dragged_along_the_keel_line(window: MainWindow, qtbot: Any) -
     assert window.state.mold_number == 2
     to = QPointF(line._across(1400.0), 40)
     event = QMouseEvent(
-        QEvent.Type.MouseMove, to, line.mapToGlobal(to), Qt.MouseButton.NoButton, Qt.MouseButton.LeftButton,
+        QEvent.Type.MouseMove,
+        to,
+        line.mapToGlobal(to),
+        Qt.MouseButton.NoButton,
+        Qt.MouseButton.LeftButton,
         Qt.KeyboardModifier.NoModifier,
-    )  # fmt: skip
+    )
     QApplication.sendEvent(line, event)
     qtbot.waitUntil(lambda: window.session.attempting, timeout=5_000)
     QTest.mouseRelease(line, Qt.MouseButton.LeftButton, pos=to.toPoint())
@@ -297,9 +284,13 @@ def test_a_mold_is_dragged_along_the_keel_line(window: MainWindow, qtbot: Any) -
     far = QPointF(line._across(2000.0), 40)  # past its neighbour
     QTest.mousePress(line, Qt.MouseButton.LeftButton, pos=QPoint(x, 40))
     event = QMouseEvent(
-        QEvent.Type.MouseMove, far, line.mapToGlobal(far), Qt.MouseButton.NoButton, Qt.MouseButton.LeftButton,
+        QEvent.Type.MouseMove,
+        far,
+        line.mapToGlobal(far),
+        Qt.MouseButton.NoButton,
+        Qt.MouseButton.LeftButton,
         Qt.KeyboardModifier.NoModifier,
-    )  # fmt: skip
+    )
     QApplication.sendEvent(line, event)
     assert line.places()[2] < 1700.0
     QTest.keyClick(line, Qt.Key.Key_Escape)
@@ -398,9 +389,7 @@ def test_something_clicked_twice_opens_the_table_at_its_row(window: MainWindow) 
     assert page.table.current_key() == f"strip:{window.state.strip_number}"
 
 
-def test_a_first_pick_opens_the_table_and_never_again_once_it_was_closed(
-    window: MainWindow, qtbot: Any
-) -> None:
+def test_a_first_pick_opens_the_table_and_never_again_once_it_was_closed(window: MainWindow, qtbot: Any) -> None:
     window.go_to(PLANKING)
     page: Any = window.page
     page.map.picked.emit("strip:12")
@@ -437,11 +426,7 @@ def test_everything_that_can_be_used_has_a_name(window: MainWindow, page: int) -
     for widget in window.findChildren(QWidget):
         if not widget.isVisible() or not widget.isEnabled() or widget.focusPolicy() == Qt.FocusPolicy.NoFocus:
             continue
-        if isinstance(widget.parent(), QAbstractSpinBox | QComboBox) or type(widget) in (
-            QWidget,
-            QScrollArea,
-            QTabBar,
-        ):
+        if isinstance(widget.parent(), QAbstractSpinBox | QComboBox) or type(widget) in (QWidget, QScrollArea, QTabBar):
             continue
         text = widget.text() if isinstance(widget, QAbstractButton) else ""
         if not (widget.accessibleName() or text or widget in named):

@@ -41,9 +41,7 @@ def ring_of(page: Any, path: str) -> Any:
     return next(r for r in page.above.drawing.rings if r.decides == path)
 
 
-def test_it_stands_in_the_order_of_work_where_there_is_a_deck(
-    window: MainWindow, qtbot: Any, teasel: Job
-) -> None:
+def test_it_stands_in_the_order_of_work_where_there_is_a_deck(window: MainWindow, qtbot: Any, teasel: Job) -> None:
     names = [window.order.names[k] for k in window.order.shown]
     assert "Deck" not in names
     window.session.edit("a decked boat", teasel)
@@ -82,9 +80,7 @@ def test_an_opening_is_dragged_where_it_lies(window: MainWindow, qtbot: Any, dec
     settle(qtbot, window)
     ring = ring_of(decked, "deck.openings.0.width")
     drag_ring(decked.above, ring, 0.0, -20.0)
-    assert window.session.job.deck.openings[0].width == pytest.approx(
-        before.width - 40.0, abs=0.5 + 4 * pixel
-    )
+    assert window.session.job.deck.openings[0].width == pytest.approx(before.width - 40.0, abs=0.5 + 4 * pixel)
     window.session.undo()
     window.session.undo()
     assert window.session.job.deck.openings[0] == before
@@ -137,9 +133,7 @@ def test_a_camber_is_asked_for_with_a_picture(window: MainWindow, qtbot: Any, mo
     assert window.session.job.deck.source is DeckFrom.TABLE
 
 
-def test_an_opening_is_added_changed_and_taken_out(
-    window: MainWindow, qtbot: Any, decked: Any, monkeypatch: Any
-) -> None:
+def test_an_opening_is_added_changed_and_taken_out(window: MainWindow, qtbot: Any, decked: Any, monkeypatch: Any) -> None:
     count = len(window.session.job.deck.openings)
     answering(monkeypatch, {"Middle at": "900 mm", "Long": "240 mm", "Wide": "150 mm"})
     DeckDialogs(window).add()
@@ -171,9 +165,7 @@ def test_an_opening_comes_from_a_drawing(window: MainWindow, decked: Any, tmp_pa
     assert set(made.drawn) == {(800.0, -100.0), (1200.0, -120.0), (1200.0, 120.0), (800.0, 100.0)}
 
 
-def test_a_drawing_without_a_closed_curve_is_refused(
-    window: MainWindow, decked: Any, tmp_path: Path, monkeypatch: Any
-) -> None:
+def test_a_drawing_without_a_closed_curve_is_refused(window: MainWindow, decked: Any, tmp_path: Path, monkeypatch: Any) -> None:
     import ezdxf
 
     said: list[str] = []
@@ -187,9 +179,7 @@ def test_a_drawing_without_a_closed_curve_is_refused(
     assert len(window.session.job.deck.openings) == 2
 
 
-def test_an_opening_past_the_edge_is_said_and_the_rest_stays(
-    window: MainWindow, qtbot: Any, decked: Any
-) -> None:
+def test_an_opening_past_the_edge_is_said_and_the_rest_stays(window: MainWindow, qtbot: Any, decked: Any) -> None:
     own = window.session.job.deck.openings
     wide = (own[0].model_copy(update={"width": 900.0}), own[1])
     window.session.edit("wide", change(window.session.job, "deck", openings=wide))
@@ -199,9 +189,7 @@ def test_an_opening_past_the_edge_is_said_and_the_rest_stays(
     ring_of(decked, "deck.openings.1.at")
 
 
-def test_the_bench_shows_the_decks_strips_one_by_one(
-    window: MainWindow, decked: Any, monkeypatch: Any
-) -> None:
+def test_the_bench_shows_the_decks_strips_one_by_one(window: MainWindow, decked: Any, monkeypatch: Any) -> None:
     shown: list[Any] = []
     monkeypatch.setattr(DeckDialogs, "bench", lambda _self, steps, take=None: shown.extend(steps))
     window.choose_mold(6)
@@ -215,9 +203,7 @@ def test_the_bench_shows_the_decks_strips_one_by_one(
         assert ("bevel" in step.below) == (row.bevel is not None)
 
 
-def test_everything_for_the_shop_has_the_deck(
-    window: MainWindow, decked: Any, tmp_path: Path, monkeypatch: Any
-) -> None:
+def test_everything_for_the_shop_has_the_deck(window: MainWindow, decked: Any, tmp_path: Path, monkeypatch: Any) -> None:
     from hollow_keel.app import exports
 
     few = tuple(e for e in exports.EXPORTS if e.group == "Deck")
@@ -225,9 +211,7 @@ def test_everything_for_the_shop_has_the_deck(
     folder = tmp_path / "shop"
     folder.mkdir()
     window.exporter.for_shop(folder)
-    assert {p.name for p in folder.iterdir()} == {"teasel-deck.csv", "teasel-openings.pdf"}, (
-        window.message.text()
-    )
+    assert {p.name for p in folder.iterdir()} == {"teasel-deck.csv", "teasel-openings.pdf"}, window.message.text()
     window.session.edit("closed up", change(window.session.job, "deck", openings=()))
     again = tmp_path / "again"
     again.mkdir()
@@ -307,6 +291,4 @@ def test_a_decked_job_is_made_from_a_blank_page(
     settle(qtbot, window)
     window.exporter.for_shop(tmp_path)
     names = {path.name.partition("-")[2] for path in tmp_path.iterdir() if path.is_file()}
-    assert {"molds.pdf", "strips.csv", "setup.pdf", "deck.csv", "openings.pdf"} <= names, (
-        window.message.text()
-    )
+    assert {"molds.pdf", "strips.csv", "setup.pdf", "deck.csv", "openings.pdf"} <= names, window.message.text()

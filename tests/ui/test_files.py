@@ -68,9 +68,7 @@ def choosing(monkeypatch: pytest.MonkeyPatch, row: int, *, throw: bool = False) 
     return shown
 
 
-def test_what_another_window_saved_is_said_and_asked_about(
-    opened: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_what_another_window_saved_is_said_and_asked_about(opened: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch) -> None:
     path = opened.session.path
     assert path is not None
     saved_elsewhere(path, "Theirs")
@@ -105,9 +103,7 @@ def test_a_job_that_is_open_in_another_window_is_said(blank: MainWindow, tmp_pat
     other.let_go()
 
 
-def test_an_earlier_version_is_one_step_that_can_be_undone(
-    opened: MainWindow, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_an_earlier_version_is_one_step_that_can_be_undone(opened: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
     opened.files.show_versions()
     assert "no earlier version" in opened.message.text()
     for name in ("second", "third"):
@@ -121,9 +117,7 @@ def test_an_earlier_version_is_one_step_that_can_be_undone(
     assert opened.session.job.name == "third"
 
 
-def test_work_left_behind_is_thrown_away_or_taken_up_whatever_is_open(
-    opened: MainWindow, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_work_left_behind_is_thrown_away_or_taken_up_whatever_is_open(opened: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
     path = opened.session.path
     assert path is not None
     gone = Unsaved(opened.folder)

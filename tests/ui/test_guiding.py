@@ -39,9 +39,7 @@ def test_what_comes_next_is_said_in_words(window: MainWindow, qtbot: Any) -> Non
     fine = change(window.session.job, "", surveys=(), planked=None)
     fine = change(fine, "strips", thickness=4.0)  # thin enough to go round the stem
     window.edit("no survey", fine)
-    qtbot.waitUntil(
-        lambda: window.state.judged and window.state.stocked and not window.state.stale, timeout=60_000
-    )
+    qtbot.waitUntil(lambda: window.state.judged and window.state.stocked and not window.state.stale, timeout=60_000)
     assert next_step(window.state).what.startswith("Print all for the shop")
     window.session.start(Job())
     assert next_step(window.state).what == "Give the offsets"
@@ -86,9 +84,7 @@ def test_a_blank_page_shows_every_way_in(window: MainWindow, monkeypatch: pytest
 
 
 @pytest.mark.parametrize("command", ["scale", "baseline", "restation", "foil", "add-line", "add-station"])
-def test_a_dialog_about_shape_shows_what_it_does(
-    window: MainWindow, command: str, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_a_dialog_about_shape_shows_what_it_does(window: MainWindow, command: str, monkeypatch: pytest.MonkeyPatch) -> None:
     seen: list[AskDialog] = []
 
     def look(dialog: AskDialog) -> int:
@@ -105,9 +101,7 @@ def test_a_dialog_about_shape_shows_what_it_does(
     assert window.session.job == before
 
 
-def test_every_dialog_fits_a_small_screen(
-    window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_every_dialog_fits_a_small_screen(window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch) -> None:
     sizes: dict[str, tuple[int, int]] = {}
 
     def look(dialog: QDialog) -> int:
@@ -118,17 +112,7 @@ def test_every_dialog_fits_a_small_screen(
         return 0
 
     monkeypatch.setattr(QDialog, "exec", look)
-    for command in (
-        "stations",
-        "master-heights",
-        "sheets",
-        "compare",
-        "keys",
-        "cautions",
-        "proof-bar",
-        "find",
-        "type-table",
-    ):
+    for command in ("stations", "master-heights", "sheets", "compare", "keys", "cautions", "proof-bar", "find", "type-table"):
         window.command(command)()
     assert len(sizes) >= 8
     assert {name: size for name, size in sizes.items() if size[0] > 1280 or size[1] > 720} == {}
@@ -179,9 +163,7 @@ def test_numbers_stay_where_they_are_and_a_tap_goes_on(window: MainWindow, qtbot
     assert bench.at == 4
     assert bench.number.font().pixelSize() >= 100, "readable from three metres"
     assert bench.beside.text().startswith("before: Mold")
-    QTest.mouseClick(
-        bench, Qt.MouseButton.LeftButton, pos=bench.rect().topLeft() + bench.rect().center() * 0.05
-    )
+    QTest.mouseClick(bench, Qt.MouseButton.LeftButton, pos=bench.rect().topLeft() + bench.rect().center() * 0.05)
     assert bench.at == 3
     bench.reject()
 
@@ -212,8 +194,13 @@ def test_everything_for_the_shop_is_written_at_once(
     window.command("for-shop")()
     names = sorted(path.name for path in paper.iterdir())
     assert names == [
-        "linnet-girth.pdf", "linnet-molds.pdf", "linnet-setup.pdf", "linnet-stock.pdf", "linnet-strips.csv", "linnet-ticks.pdf",
-    ]  # fmt: skip
+        "linnet-girth.pdf",
+        "linnet-molds.pdf",
+        "linnet-setup.pdf",
+        "linnet-stock.pdf",
+        "linnet-strips.csv",
+        "linnet-ticks.pdf",
+    ]
     assert all(path.read_bytes().startswith(b"%PDF") for path in paper.glob("*.pdf"))
     assert "Wrote 6 files" in window.message.text()
     assert window.session.job.printed, "that the patterns are printed is remembered"
@@ -252,9 +239,7 @@ def test_from_a_blank_page_to_paper_in_half_the_steps(
     paper.mkdir()
     window.session.start(Job())
     page: Any = window.pages[0]
-    QGuiApplication.clipboard().setText(
-        "All dimensions in mm\n" + styles.two_tables(ByLines(sedge().offsets).sections())
-    )
+    QGuiApplication.clipboard().setText("All dimensions in mm\n" + styles.two_tables(ByLines(sedge().offsets).sections()))
 
     def take(dialog: TableInDialog) -> int:
         steps.append("OK")

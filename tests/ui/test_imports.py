@@ -121,9 +121,7 @@ def test_a_click_in_the_drawing_fills_the_field(qapp: QApplication, tmp_path: Pa
     dialog.preview._click(dialog.preview.mapFromScene(0.0, 0.0).toPointF())
 
 
-def test_a_file_that_is_none_of_these_is_said(
-    window: MainWindow, tmp_path: Path, warnings: list[str]
-) -> None:
+def test_a_file_that_is_none_of_these_is_said(window: MainWindow, tmp_path: Path, warnings: list[str]) -> None:
     for name in ("a.stl", "a.dxf", "a.png", "a.pdf", "a.json", "a.csv"):
         (tmp_path / name).write_bytes(b"rubbish")
         window.importer.import_from(tmp_path / name)
@@ -178,8 +176,11 @@ def test_picks_replace_their_station_and_keep_the_rest() -> None:
     made = picking.onto(table)
     own = [r for r in made.rows if r.station == 2100.0]
     assert [(r.label, r.half_breadth, r.height) for r in own] == [
-        ("keel", 20.0, 10.0), ("wl", 300.0, 50.0), ("wl", 550.0, 300.0), ("sheer", 500.0, 400.0),
-    ]  # fmt: skip
+        ("keel", 20.0, 10.0),
+        ("wl", 300.0, 50.0),
+        ("wl", 550.0, 300.0),
+        ("sheer", 500.0, 400.0),
+    ]
     assert [r.half_breadth for r in made.rows if r.label == "stem_bow"] == [14.0] * 3
     assert len([r for r in made.rows if r.label == "transom"]) == 2
     others = [r for r in table.rows if r.station != 2100.0 and r.label in ("keel", "wl", "sheer")]
@@ -237,9 +238,7 @@ def test_a_picture_and_a_pdf_are_read_and_clicked(qapp: QApplication, qtbot: Any
 # -- the table by lines in the window -------------------------------------------------------------------
 
 
-def test_the_traditional_table_is_typed_into(
-    window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_the_traditional_table_is_typed_into(window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch) -> None:
     page: Any = window.pages[0]
     window.go_to(0)
     page.show_habit(BY_LINES)
@@ -260,9 +259,7 @@ def test_the_traditional_table_is_typed_into(
     table.setCurrentIndex(model.index(row, column))
     assert model.setData(model.index(row, column), "21 1/2in")
     settle(qtbot, window)
-    assert ByLines(window.session.job.offsets).value(
-        model.read.lines[row], model.read.stations[column]
-    ) == pytest.approx(546.1)
+    assert ByLines(window.session.job.offsets).value(model.read.lines[row], model.read.stations[column]) == pytest.approx(546.1)
     page.as_written.setChecked(True)
     assert model.index(row, column).data() == "21 1/2in"
     model.setData(model.index(row, column), "rubbish")

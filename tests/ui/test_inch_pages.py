@@ -17,9 +17,7 @@ from hollow_keel.ui.pages.registry import PAGES
 from hollow_keel.ui.views.drawing_view import DrawingView
 from hollow_keel.ui.window import MainWindow
 
-METRIC = re.compile(
-    r"(?<![\w.])[-−±]?\d[\d.,\u202f]*\s?(?:mm|cm|m²|m³|kg|N|litres?|ml|g/m²|kg/l|MPa)(?![\w²³])|\((?:mm|kg|m²)\)"
-)
+METRIC = re.compile(r"(?<![\w.])[-−±]?\d[\d.,\u202f]*\s?(?:mm|cm|m²|m³|kg|N|litres?|ml|g/m²|kg/l|MPa)(?![\w²³])|\((?:mm|kg|m²)\)")
 
 
 def shown_texts(window: MainWindow) -> list[str]:

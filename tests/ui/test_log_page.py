@@ -59,10 +59,14 @@ def typed(page: Any, qtbot: Any, line: str) -> None:
 
 
 WEEK = (
-    "2026-09-21 3h setting up molds 1-12 done, two of us", "2026-09-22 2h strips 1-2, 90 g at 17 C, two of us",
-    "2026-09-24 2h strips 3-4 port", "2026-09-24 1h strips 3-4 starboard", "mistake: strip 2 crept, mend: wedged",
-    "2026-09-26 19:00-21:30 strips 5-8 with Ana", "swept the floor 30 min",
-)  # fmt: skip
+    "2026-09-21 3h setting up molds 1-12 done, two of us",
+    "2026-09-22 2h strips 1-2, 90 g at 17 C, two of us",
+    "2026-09-24 2h strips 3-4 port",
+    "2026-09-24 1h strips 3-4 starboard",
+    "mistake: strip 2 crept, mend: wedged",
+    "2026-09-26 19:00-21:30 strips 5-8 with Ana",
+    "swept the floor 30 min",
+)
 
 
 def test_a_week_is_logged_by_keyboard_alone(window: MainWindow, page: Any, qtbot: Any) -> None:
@@ -85,18 +89,10 @@ def test_a_week_is_logged_by_keyboard_alone(window: MainWindow, page: Any, qtbot
     assert len(window.session.job.log.entries) == len(WEEK) - 1
 
 
-def test_a_line_is_seen_as_it_is_understood_before_it_is_kept(
-    window: MainWindow, page: Any, qtbot: Any
-) -> None:
+def test_a_line_is_seen_as_it_is_understood_before_it_is_kept(window: MainWindow, page: Any, qtbot: Any) -> None:
     qtbot.keyClicks(page.line, "2h strips 21-24 port, 250 g at 14 C and cake")
     shown = QTextDocumentFragment.fromHtml(page.chips.text()).toPlainText().replace("\xa0", " ")
-    for part in (
-        "2 hours",
-        "strips 21 to 24 port",
-        "250 g of glue",
-        "at 14 °C",
-        "not understood, kept as words:  “cake”",
-    ):
+    for part in ("2 hours", "strips 21 to 24 port", "250 g of glue", "at 14 °C", "not understood, kept as words:  “cake”"):
         assert part in shown
     assert window.session.job.log.entries == ()
 
@@ -110,9 +106,7 @@ def test_a_piece_that_was_understood_is_typed_over_where_it_stands(page: Any, qt
     assert page.quick.entry.batches[0].resin == 90
 
 
-def test_an_entry_that_is_read_is_not_put_right_by_the_next_line(
-    window: MainWindow, page: Any, qtbot: Any
-) -> None:
+def test_an_entry_that_is_read_is_not_put_right_by_the_next_line(window: MainWindow, page: Any, qtbot: Any) -> None:
     """Escape lets go of one that is being put right; nothing of it is lost."""
     typed(page, qtbot, "2026-09-22 2h strips 1-2")
     page.choose_key("entry:0")
@@ -176,10 +170,7 @@ def test_what_is_kept_is_where_a_crash_cannot_reach_it(window: MainWindow, page:
     for n, line in enumerate(("2h sanding", "1h sanding", "1h sanding"), start=1):
         typed(page, qtbot, line)
         seen = subprocess.run(
-            [sys.executable, "-c", FIND, str(window.folder), window.files.unsaved.token],
-            capture_output=True,
-            text=True,
-            check=True,
+            [sys.executable, "-c", FIND, str(window.folder), window.files.unsaved.token], capture_output=True, text=True, check=True
         )
         assert int(seen.stdout) == n
     assert len(list(window.folder.rglob("*.added"))) == 1
@@ -238,9 +229,7 @@ def test_photographs_are_copied_beside_the_job_and_go_where_it_goes(
         picture.fill(0x336699)
         picture.save(str(tmp_path / str(k) / "shot.png"))
         typed(page, qtbot, "2h sanding")
-        monkeypatch.setattr(
-            QFileDialog, "getOpenFileName", lambda *_, k=k: (str(tmp_path / str(k) / "shot.png"), "")
-        )
+        monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_, k=k: (str(tmp_path / str(k) / "shot.png"), ""))
         window.command("log-photo")()
     photos = [entry.photos for entry in window.session.job.log.entries]
     assert photos == [("a photos/shot.png",), ("a photos/shot-2.png",)]
@@ -284,8 +273,7 @@ def test_a_log_kept_in_a_spreadsheet_is_shown_before_it_is_taken(
 ) -> None:
     path = tmp_path / "book.csv"
     path.write_text(
-        "Datum;Std;Streifen;Notiz\n28.9.2026;2,5;1-2;good fit\n29.9.2026;1;9-3;\n\n30.9.2026;3,25;3-4;cold\n",
-        encoding="utf-8",
+        "Datum;Std;Streifen;Notiz\n28.9.2026;2,5;1-2;good fit\n29.9.2026;1;9-3;\n\n30.9.2026;3,25;3-4;cold\n", encoding="utf-8"
     )
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(path), ""))
     seen = []
@@ -297,10 +285,7 @@ def test_a_log_kept_in_a_spreadsheet_is_shown_before_it_is_taken(
         dialog.name_column(2, "strips")
         dialog.name_column(3, "what")
         seen.extend([dialog.summary.text(), dialog.take.text(), dialog.remarks.item(0).text()])
-        assert (
-            dialog.cells.item(2, 0).background().color().name()
-            != dialog.cells.item(1, 0).background().color().name()
-        )
+        assert dialog.cells.item(2, 0).background().color().name() != dialog.cells.item(1, 0).background().color().name()
         dialog.accept()
         return int(dialog.result())
 
@@ -310,9 +295,7 @@ def test_a_log_kept_in_a_spreadsheet_is_shown_before_it_is_taken(
     assert seen[1] == "Take 2 entries"
     assert seen[2].startswith("line 3:")
     entries = window.session.job.log.entries
-    assert [(e.day.day, e.hours, e.strips, e.what) for e in entries] == [
-        (28, 2.5, (1, 2), "good fit"), (30, 3.25, (3, 4), "cold"),
-    ]  # fmt: skip
+    assert [(e.day.day, e.hours, e.strips, e.what) for e in entries] == [(28, 2.5, (1, 2), "good fit"), (30, 3.25, (3, 4), "cold")]
     path.write_text("Tag;x\n;\n1;2\n", encoding="utf-8")
 
     def refuse(dialog: LogInDialog) -> int:
@@ -326,9 +309,7 @@ def test_a_log_kept_in_a_spreadsheet_is_shown_before_it_is_taken(
     assert window.session.job.log.entries == entries
 
 
-def test_so_far_on_the_planking_page_and_the_log_are_one_truth(
-    window: MainWindow, page: Any, qtbot: Any
-) -> None:
+def test_so_far_on_the_planking_page_and_the_log_are_one_truth(window: MainWindow, page: Any, qtbot: Any) -> None:
     typed(page, qtbot, "2h strips 1-4")
     window.go_to_page("planking")
     window.page.so_far.today = lambda: TODAY
@@ -338,12 +319,8 @@ def test_so_far_on_the_planking_page_and_the_log_are_one_truth(
     assert window.session.job.planked.strips == 9
 
 
-@pytest.mark.parametrize(
-    ("text", "hours"), [("2.5", 2.5), ("2,5", 2.5), ("2½", 2.5), ("2 1/2", 2.5), ("1:45", 1.75), ("3", 3.0)]
-)
-def test_hours_are_typed_as_people_write_them_whatever_the_locale(
-    qtbot: Any, text: str, hours: float
-) -> None:
+@pytest.mark.parametrize(("text", "hours"), [("2.5", 2.5), ("2,5", 2.5), ("2½", 2.5), ("2 1/2", 2.5), ("1:45", 1.75), ("3", 3.0)])
+def test_hours_are_typed_as_people_write_them_whatever_the_locale(qtbot: Any, text: str, hours: float) -> None:
     for locale in (QLocale("de_DE"), QLocale("en_US"), QLocale("fr_CH")):
         box = HoursBox()
         qtbot.addWidget(box)
@@ -384,10 +361,7 @@ def test_hours_of_the_week_are_typed_where_they_stand(window: MainWindow, page: 
 def test_a_log_of_five_thousand_entries_is_opened_and_kept(window: MainWindow, page: Any, qtbot: Any) -> None:
     from hollow_keel.core.settings.log_entry import Entry, Task
 
-    many = tuple(
-        Entry(day=date(2010 + k // 365, 1 + k % 12, 1 + k % 28), task=Task.FAIRING, hours=1.0)
-        for k in range(5000)
-    )
+    many = tuple(Entry(day=date(2010 + k // 365, 1 + k % 12, 1 + k % 28), task=Task.FAIRING, hours=1.0) for k in range(5000))
     many = tuple(sorted(many, key=lambda entry: entry.day))
     window.session.edit("many", change(window.session.job, "log", entries=many))
     typed(page, qtbot, "2h sanding")

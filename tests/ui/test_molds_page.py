@@ -23,15 +23,17 @@ def test_what_is_decided_about_the_molds_is_drawn(window: MainWindow, qtbot: Any
     window.choose_mold(6)  # broad enough for legs at their own spread
     page: Any = window.pages[2]
     for path, value in (
-        ("molds.edge", MoldEdgeKind.BEVELLED), ("molds.spall_above", 4.75 * 25.4), ("inside.stringers", (0.35, 0.65)),
-        ("molds.mark_planks", True), ("setup.strongback", Strongback.TABLE), ("setup.leg_width", 80.0),
-    ):  # fmt: skip
+        ("molds.edge", MoldEdgeKind.BEVELLED),
+        ("molds.spall_above", 4.75 * 25.4),
+        ("inside.stringers", (0.35, 0.65)),
+        ("molds.mark_planks", True),
+        ("setup.strongback", Strongback.TABLE),
+        ("setup.leg_width", 80.0),
+    ):
         page.keep_setting(path, value)
     settle(qtbot, window)
     drawn = page.view.drawing
-    assert {Layer.OTHER_FACE, Layer.SPALL, Layer.TICK, Layer.SETUP_LINE, Layer.NEIGHBOUR} <= {
-        s.layer for s in drawn.strokes
-    }
+    assert {Layer.OTHER_FACE, Layer.SPALL, Layer.TICK, Layer.SETUP_LINE, Layer.NEIGHBOUR} <= {s.layer for s in drawn.strokes}
     decided = {label.decides: label.value for label in drawn.labels if label.decides}
     assert decided["molds.spall_above"] == "120.65", "given so, and shown so"
     assert decided["setup.leg_width"] == "80.0"
@@ -60,9 +62,7 @@ def test_printed_patterns_are_remembered_and_a_change_asks_for_new_ones(
 
 
 def test_texts_that_would_cover_each_other_come_back_nearer_by(window: MainWindow, qtbot: Any) -> None:
-    window.session.edit(
-        "marks", change(window.session.job, "molds", mark_waterlines=20.0, mark_buttocks=20.0)
-    )
+    window.session.edit("marks", change(window.session.job, "molds", mark_waterlines=20.0, mark_buttocks=20.0))
     window.go_to(2)
     settle(qtbot, window)
     page: Any = window.pages[2]

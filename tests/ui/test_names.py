@@ -35,11 +35,7 @@ def kept_by(own: type) -> set[str]:
         for one in (node.targets if isinstance(node, ast.Assign) else [node.target])
         for target in (one.elts if isinstance(one, ast.Tuple) else [one])
     ]
-    return {
-        t.attr
-        for t in targets
-        if isinstance(t, ast.Attribute) and isinstance(t.value, ast.Name) and t.value.id == "self"
-    }
+    return {t.attr for t in targets if isinstance(t, ast.Attribute) and isinstance(t.value, ast.Name) and t.value.id == "self"}
 
 
 def test_nothing_is_kept_under_the_name_of_a_method_of_qt() -> None:

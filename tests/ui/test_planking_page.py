@@ -69,9 +69,7 @@ def test_a_natural_master_line_is_chosen(window: MainWindow, qtbot: Any, page: A
     assert window.session.job.strips.master.height == pytest.approx(330)
 
 
-def test_lines_follow_the_layout_and_a_refused_plan_is_said(
-    window: MainWindow, qtbot: Any, page: Any
-) -> None:
+def test_lines_follow_the_layout_and_a_refused_plan_is_said(window: MainWindow, qtbot: Any, page: Any) -> None:
     rows = page.decisions.rows
     for box in page.decisions.groups:
         box.fold.setChecked(True)
@@ -83,9 +81,7 @@ def test_lines_follow_the_layout_and_a_refused_plan_is_said(
     window.session.edit("least", change(window.session.job, "strips", least_width=40.0))
     qtbot.waitUntil(lambda: bool(window.state.problem), timeout=30_000)
     assert "least width (40 mm)" in page.note.text()
-    qtbot.waitUntil(
-        lambda: not window.state.working, timeout=30_000
-    )  # refused is an answer: other pages do not wait for it
+    qtbot.waitUntil(lambda: not window.state.working, timeout=30_000)  # refused is an answer: other pages do not wait for it
     assert window.state.stale
     window.session.undo()
     page.keep_setting("strips.guide", Guide.MASTER)
@@ -98,9 +94,7 @@ def test_lines_follow_the_layout_and_a_refused_plan_is_said(
     assert window.session.job.strips.master.share == pytest.approx(0.7)
 
 
-def test_the_master_line_is_dragged_on_the_hull_and_on_the_map(
-    window: MainWindow, qtbot: Any, page: Any
-) -> None:
+def test_the_master_line_is_dragged_on_the_hull_and_on_the_map(window: MainWindow, qtbot: Any, page: Any) -> None:
     page.keep_setting("strips.guide", Guide.MASTER)
     page.keep_setting("strips.master.height", 300.0)
     settle(qtbot, window)
@@ -144,9 +138,7 @@ def test_a_band_of_another_wood_is_picked_on_the_map(
     assert not sheet.isVisible()
 
 
-def test_heights_of_the_master_line_are_typed_in_a_table(
-    window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_heights_of_the_master_line_are_typed_in_a_table(window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch) -> None:
     def fill(dialog: LengthsDialog) -> int:
         table = dialog.table.table
         for row, (x, z) in enumerate((("2600", "300"), ("500 mm", "42 cm"))):
@@ -166,9 +158,7 @@ def test_heights_of_the_master_line_are_typed_in_a_table(
     assert master.heights == ((500.0, 420.0), (2600.0, 300.0), (5000.0, 380.0))
     assert window.session.undo_label == "heights of the master line"
     before = window.session.job
-    monkeypatch.setattr(
-        LengthsDialog, "exec", lambda dialog: dialog.table.table.item(0, 1).setText("410") or 0
-    )
+    monkeypatch.setattr(LengthsDialog, "exec", lambda dialog: dialog.table.table.item(0, 1).setText("410") or 0)
     window.command("master-heights")()
     assert window.session.job == before
 
@@ -206,9 +196,7 @@ def test_strips_at_the_mold_are_listed_and_drawn(window: MainWindow, qtbot: Any,
     assert any(label.strong and label.text == "30" for label in page.section.drawing.labels)
 
 
-def test_the_girth_is_divided_by_a_metric_tape_in_an_inch_job(
-    window: MainWindow, qtbot: Any, page: Any
-) -> None:
+def test_the_girth_is_divided_by_a_metric_tape_in_an_inch_job(window: MainWindow, qtbot: Any, page: Any) -> None:
     set_units(window, LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
     ticked(qtbot, window)
     page.tabs.setCurrentIndex(DIVIDE)
@@ -265,9 +253,7 @@ def test_the_rest_is_planned_again_as_readings_come_in(window: MainWindow, qtbot
     assert window.session.job == before
 
 
-def test_plans_are_compared_and_one_is_used(
-    window: MainWindow, qtbot: Any, page: Any, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_plans_are_compared_and_one_is_used(window: MainWindow, qtbot: Any, page: Any, monkeypatch: pytest.MonkeyPatch) -> None:
     job = window.session.job
     narrow = job.strips.model_copy(update={"width": 20.0})
     window.session.edit("plans", change(job, "", plans=(job.strips, narrow)))
@@ -289,13 +275,9 @@ def test_plans_are_compared_and_one_is_used(
         assert sum(shade > 1 for shade in on_hull.shades) == weighed.hard, "coloured by how strips go on"
         dialog.hull.picked.emit(3)
         assert dialog.map._marked == "strip:3", "a strip picked on the hull is found on the map"
-        small = [
-            dialog.table.model().index(n, 0).data(Qt.ItemDataRole.DecorationRole).toImage() for n in (0, 1)
-        ]
+        small = [dialog.table.model().index(n, 0).data(Qt.ItemDataRole.DecorationRole).toImage() for n in (0, 1)]
         assert small[0] != small[1], "each way has its own small picture"
-        assert len({small[0].pixel(x, 18) for x in range(small[0].width())}) > 3, (
-            "and something is drawn in it"
-        )
+        assert len({small[0].pixel(x, 18) for x in range(small[0].width())}) > 3, "and something is drawn in it"
         row = [dialog.table.model().index(1, c).data() for c in range(dialog.table.model().columnCount())]
         now = [dialog.table.model().index(0, c).data() for c in range(dialog.table.model().columnCount())]
         more = int(row[3].split()[0]) - int(now[3])
@@ -327,9 +309,7 @@ def test_a_search_keeps_the_best_and_can_be_stopped(window: MainWindow, qtbot: A
     dialog.reject()
 
 
-def test_ticks_are_read_across_the_shop(
-    window: MainWindow, qtbot: Any, page: Any, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_ticks_are_read_across_the_shop(window: MainWindow, qtbot: Any, page: Any, monkeypatch: pytest.MonkeyPatch) -> None:
     ticked(qtbot, window)
     shown: list[BenchMode] = []
     monkeypatch.setattr(BenchMode, "exec", lambda dialog: shown.append(dialog) or dialog.reject() or 0)

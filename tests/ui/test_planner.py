@@ -68,9 +68,7 @@ def test_killed_once_it_comes_back_by_itself(planner: Planner, qtbot: Any) -> No
 
 
 @pytest.mark.parametrize("stage", ["lines", "planking", "stock"])
-def test_killed_twice_it_says_at_what_and_goes_on_at_the_next_edit(
-    planner: Planner, qtbot: Any, stage: str
-) -> None:
+def test_killed_twice_it_says_at_what_and_goes_on_at_the_next_edit(planner: Planner, qtbot: Any, stage: str) -> None:
     killed, said = killed_at(planner, stage), []
     planner._answered.connect(lambda answer: said.append(answer[2]) if answer[1] == "stage" else None)
     with qtbot.waitSignal(planner.ended, timeout=WAIT_MS) as ended:

@@ -39,13 +39,38 @@ from hollow_keel.ui.window import MainWindow
 from tests.ui.conftest import drag_ring
 
 TYPED = (
-    "", "0", "-1", "1", "12", "3.5", "1/2", "2-3-4+", "5 ft 3 in", "nan", "oak", "1e9", "42 1/2 + 3/4", "600 mm",
-    "18 mm", "∞", "1x6", "25",
-)  # fmt: skip
+    "",
+    "0",
+    "-1",
+    "1",
+    "12",
+    "3.5",
+    "1/2",
+    "2-3-4+",
+    "5 ft 3 in",
+    "nan",
+    "oak",
+    "1e9",
+    "42 1/2 + 3/4",
+    "600 mm",
+    "18 mm",
+    "∞",
+    "1x6",
+    "25",
+)
 KEYS = (
-    Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Return, Qt.Key.Key_Delete, Qt.Key.Key_Insert, Qt.Key.Key_Escape,
-    Qt.Key.Key_Plus, Qt.Key.Key_Minus, Qt.Key.Key_0, Qt.Key.Key_Left, Qt.Key.Key_Right,
-)  # fmt: skip
+    Qt.Key.Key_Up,
+    Qt.Key.Key_Down,
+    Qt.Key.Key_Return,
+    Qt.Key.Key_Delete,
+    Qt.Key.Key_Insert,
+    Qt.Key.Key_Escape,
+    Qt.Key.Key_Plus,
+    Qt.Key.Key_Minus,
+    Qt.Key.Key_0,
+    Qt.Key.Key_Left,
+    Qt.Key.Key_Right,
+)
 STEPS = 100
 FAR_PIXELS = 1e5
 """No hand reaches farther."""
@@ -62,17 +87,15 @@ class Hands:
     def poke(self, root: QWidget) -> None:
         """Do something to one thing that is on show."""
         acts: dict[type, Callable[[Any], None]] = {
-            QAbstractButton: self._press, QComboBox: self._choose, QLineEdit: self._type, QTableView: self._in_table,
+            QAbstractButton: self._press,
+            QComboBox: self._choose,
+            QLineEdit: self._type,
+            QTableView: self._in_table,
             QAbstractSpinBox: lambda box: box.stepBy(self.random.choice((-5, -1, 1, 20))),
             QTabBar: lambda bar: bar.setCurrentIndex(self.random.randrange(max(bar.count(), 1))),
             DrawingView: self._drag,
-        }  # fmt: skip
-        shown = [
-            (w, act)
-            for kind, act in acts.items()
-            for w in root.findChildren(kind)
-            if w.isVisible() and w.isEnabled()
-        ]
+        }
+        shown = [(w, act) for kind, act in acts.items() for w in root.findChildren(kind) if w.isVisible() and w.isEnabled()]
         if shown:
             widget, act = self.random.choice(shown)
             self.done.append(f"{type(widget).__name__} {widget.accessibleName()}")
@@ -132,20 +155,12 @@ class Hands:
             QTest.keyClick(table, self.random.choice(KEYS))
 
     def _drag(self, view: DrawingView) -> None:
-        start, end = (
-            QPoint(self.random.randrange(view.width() + 1), self.random.randrange(view.height() + 1))
-            for _ in range(2)
-        )
+        start, end = (QPoint(self.random.randrange(view.width() + 1), self.random.randrange(view.height() + 1)) for _ in range(2))
         QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
         QTest.mouseMove(view, end)
         rings = [ring for ring in view.drawing.rings if max(map(abs, view.frame.point(ring.at))) < FAR_PIXELS]
         if rings and self.random.random() < 0.5:
-            drag_ring(
-                view,
-                self.random.choice(rings),
-                self.random.uniform(-300, 300),
-                self.random.uniform(-300, 300),
-            )
+            drag_ring(view, self.random.choice(rings), self.random.uniform(-300, 300), self.random.uniform(-300, 300))
         QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=end)
         QTest.keyClick(view, self.random.choice(KEYS))
 
@@ -165,9 +180,7 @@ def with_answers(hands: Hands, folder: Path, patch: pytest.MonkeyPatch) -> None:
     patch.setattr(QFileDialog, "getSaveFileName", lambda *_, **__: (str(folder / "out"), ""))
     patch.setattr(QFileDialog, "getExistingDirectory", lambda *_, **__: "")
     for module in (panel, on_drawing):
-        patch.setattr(
-            module, "choose", lambda record, value, *_: hands.random.choice([value, *choices_of(record)])
-        )
+        patch.setattr(module, "choose", lambda record, value, *_: hands.random.choice([value, *choices_of(record)]))
 
 
 def do_something(hands: Hands, window: MainWindow) -> None:
@@ -186,9 +199,8 @@ def do_something(hands: Hands, window: MainWindow) -> None:
 
 @pytest.mark.parametrize(("name", "seed"), [("linnet", 1), ("pipit", 2), ("blank", 3)])
 def test_restless_hands(
-    name: str, seed: int, window: MainWindow, warnings: list[str], tmp_path: Path, qtbot: Any,
-    monkeypatch: pytest.MonkeyPatch,
-) -> None:  # fmt: skip
+    name: str, seed: int, window: MainWindow, warnings: list[str], tmp_path: Path, qtbot: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
     hands = Hands(seed)
     with_answers(hands, tmp_path, monkeypatch)
     window.session.start(Job() if name == "blank" else demo_job(name))

@@ -131,15 +131,23 @@ def test_bench_mode_steps_by_keys_wheel_and_pedal(window: MainWindow, qtbot: Any
     bench.show()
     assert bench.number.text() == "500.0"
     for key, number in (
-        (Qt.Key.Key_Space, "900.0"), (Qt.Key.Key_Return, "1\u202f300.0"), (Qt.Key.Key_PageDown, "1\u202f700.0"),
+        (Qt.Key.Key_Space, "900.0"),
+        (Qt.Key.Key_Return, "1\u202f300.0"),
+        (Qt.Key.Key_PageDown, "1\u202f700.0"),
         (Qt.Key.Key_PageUp, "1\u202f300.0"),
-    ):  # fmt: skip
+    ):
         QTest.keyClick(bench, key)
         assert bench.number.text() == number
     wheel = QWheelEvent(
-        QPointF(5, 5), QPointF(5, 5), QPoint(), QPoint(0, -120), Qt.MouseButton.NoButton,
-        Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False,
-    )  # fmt: skip
+        QPointF(5, 5),
+        QPointF(5, 5),
+        QPoint(),
+        QPoint(0, -120),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
     bench.wheelEvent(wheel)
     assert bench.at == 3
     for _ in range(20):
@@ -156,9 +164,11 @@ def measuring(window: MainWindow, qtbot: Any) -> BenchMode:
     window.session.edit("none", change(window.session.job, "", surveys=()))
     dialogs = SetupDialogs(window)
     bench = BenchMode(
-        reading_steps(shape, window.state.style), window.state.style.unit,
-        take_reading(shape, dialogs._survey, dialogs._put), window,
-    )  # fmt: skip
+        reading_steps(shape, window.state.style),
+        window.state.style.unit,
+        take_reading(shape, dialogs._survey, dialogs._put),
+        window,
+    )
     qtbot.addWidget(bench)
     bench.show()
     return bench

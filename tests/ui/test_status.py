@@ -108,9 +108,7 @@ def test_what_an_edit_does_not_touch_stays(done: State) -> None:
     ],
     ids=lambda s: getattr(s, "id", ""),
 )
-def test_a_problem_stops_its_own_stage_and_those_after(
-    done: State, stage: Stage[Any], wanted: list[str]
-) -> None:
+def test_a_problem_stops_its_own_stage_and_those_after(done: State, stage: Stage[Any], wanted: list[str]) -> None:
     failed = Failed(stage.id, FailureKind.FAULT, "It cannot be.")
 
     def needs_it(other: Stage[Any]) -> bool:

@@ -68,9 +68,7 @@ def test_boards_are_typed_into_an_empty_page(window: MainWindow, qtbot: Any, pag
     assert (board.width, board.length, board.count, board.grain) == (150, 3600, 9, Grain.VERTICAL)
     cell(model, 1, 1, "Western Redcedar")
     assert [b.mark for b in window.session.job.stock.boards] == ["A", "B"]
-    assert window.session.job.stock.boards[1].thickness == pytest.approx(31.75), (
-        "a new row is like the one above"
-    )
+    assert window.session.job.stock.boards[1].thickness == pytest.approx(31.75), "a new row is like the one above"
     settle_stock(qtbot, window)
     plan = window.state.stock
     assert plan is not None
@@ -88,11 +86,17 @@ def test_nominal_sizes_and_faults_in_cells(window: MainWindow, qtbot: Any, page:
     board = window.session.job.stock.boards[3]
     assert (board.thickness, board.width) == pytest.approx((25.4, 139.7))
     for column, text, words in (
-        (2, "1.1x6", "not in the table"), (5, "many", "whole number"), (5, "-2", "at least 0"), (7, "curly", "no such grain"),
-        (8, "free", "not a price"), (8, "1,250", "in two ways"), (4, "long", ""),
-        (0, "A", "other boards have this mark"), (0, "D", "other boards"),
+        (2, "1.1x6", "not in the table"),
+        (5, "many", "whole number"),
+        (5, "-2", "at least 0"),
+        (7, "curly", "no such grain"),
+        (8, "free", "not a price"),
+        (8, "1,250", "in two ways"),
+        (4, "long", ""),
+        (0, "A", "other boards have this mark"),
+        (0, "D", "other boards"),
         (0, "X1", "mark"),
-    ):  # fmt: skip
+    ):
         before = window.session.job
         cell(model, 3, column, text)
         assert window.session.job is before, text
@@ -134,10 +138,7 @@ def test_pieces_are_cut_and_stay(window: MainWindow, qtbot: Any, page: Any) -> N
     assert window.state.strip_number == 5
     assert window.card.card.heading == "Strip 5"
     need = next(n for n in window.state.stock.needs if n.strip == 5)
-    assert (
-        dict(window.card.card.rows)["glue for one seam, mixed"]
-        == f"{need.length * 8 * 0.5 * 1.3 / 1000:.0f} ml"
-    )
+    assert dict(window.card.card.rows)["glue for one seam, mixed"] == f"{need.length * 8 * 0.5 * 1.3 / 1000:.0f} ml"
     page.cut_now.click()
     settle_stock(qtbot, window)
     assert len(window.session.job.stock.cut) == 10
@@ -168,16 +169,12 @@ def test_strips_on_the_hull_are_marked_as_cut_at_once(window: MainWindow, qtbot:
     settle_stock(qtbot, window)
     assert {made.strip for made in window.session.job.stock.cut} == set(range(1, planked.strips + 1))
     assert not page.cut_laid.isVisible()
-    window.session.edit(
-        "more laid", change(window.session.job, "", planked=Planked(strips=planked.strips + 2))
-    )
+    window.session.edit("more laid", change(window.session.job, "", planked=Planked(strips=planked.strips + 2)))
     assert f"strip {planked.strips + 2}, as laid" in page.cut_laid.text()
     assert page.cut_laid.isVisible()
 
 
-def test_joints_are_chosen_and_a_wish_that_cannot_be_is_said(
-    window: MainWindow, qtbot: Any, page: Any
-) -> None:
+def test_joints_are_chosen_and_a_wish_that_cannot_be_is_said(window: MainWindow, qtbot: Any, page: Any) -> None:
     rows = page.decisions.rows
     assert rows["stock.joints.slope"].isVisible()
     page.keep_setting("stock.joints.kind", JointKind.ANGLE)
@@ -211,9 +208,11 @@ def test_used_up_and_settings(window: MainWindow, qtbot: Any, page: Any) -> None
     said: list[str] = []
     page.said.connect(said.append)
     for path, text in (
-        ("stock.used_up.edge_screws", "two"), ("stock.used_up.edge_screws", "2"), ("stock.buying.currency", "kr"),
+        ("stock.used_up.edge_screws", "two"),
+        ("stock.used_up.edge_screws", "2"),
+        ("stock.buying.currency", "kr"),
         ("stock.used_up.temperature", "25"),
-    ):  # fmt: skip
+    ):
         page.decisions.decide(path)
         field = rows[path].field
         QTest.keyClicks(field, text)
@@ -227,9 +226,7 @@ def test_used_up_and_settings(window: MainWindow, qtbot: Any, page: Any) -> None
     assert "kr" in page.result.text()
 
 
-def test_pieces_one_at_a_time(
-    window: MainWindow, qtbot: Any, page: Any, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_pieces_one_at_a_time(window: MainWindow, qtbot: Any, page: Any, monkeypatch: pytest.MonkeyPatch) -> None:
     shown: list[BenchMode] = []
     monkeypatch.setattr(BenchMode, "exec", lambda dialog: shown.append(dialog) or dialog.reject() or 0)
     window.choose_strip(7)

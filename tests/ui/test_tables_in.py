@@ -84,8 +84,11 @@ def test_a_traditional_table_on_the_clipboard_is_a_planked_hull_in_three_actions
 def test_a_column_named_and_a_unit_said_in_the_preview(qapp: QApplication, qtbot: Any) -> None:
     from hollow_keel.files.tables.grid import grid_of_text
 
-    rows = [[f"{r.station / 25.4:.4f}", f"{r.half_breadth / 25.4:.4f}", f"{r.height / 25.4:.4f}"] for r in LINNET.rows
-            if r.label not in styles.ENDS]  # fmt: skip
+    rows = [
+        [f"{r.station / 25.4:.4f}", f"{r.half_breadth / 25.4:.4f}", f"{r.height / 25.4:.4f}"]
+        for r in LINNET.rows
+        if r.label not in styles.ENDS
+    ]
     grid = grid_of_text(styles.as_csv([["A", "B", "C"], *rows]))
     dialog = TableInDialog([grid], "a.csv", linnet().units.style, LIGHT)
     qtbot.addWidget(dialog)
@@ -115,7 +118,7 @@ def test_a_table_with_a_question_is_opened_with_its_answer(
     path.write_text(styles.as_csv([["Lines of the skiff"], ["", *head[1:]], *rows], "\t"))
 
     def fill(dialog: TableInDialog) -> None:
-        (question, box), = dialog._asked  # fmt: skip
+        ((question, box),) = dialog._asked
         assert question.about is Asked.UNIT
         box.setCurrentIndex(box.findData("mm"))
         box.activated.emit(box.currentIndex())
@@ -146,15 +149,10 @@ def type_into(qtbot: Any, own: OffsetsPage, row: int, column: int, text: str) ->
     editor = QApplication.focusWidget()
     QTest.keyClicks(editor, text[1:])
     QTest.keyClick(editor, Qt.Key.Key_Return)
-    qtbot.waitUntil(
-        lambda: model.sheet.cell(row, column) == text and table.state() != table.State.EditingState,
-        timeout=5_000,
-    )
+    qtbot.waitUntil(lambda: model.sheet.cell(row, column) == text and table.state() != table.State.EditingState, timeout=5_000)
 
 
-def test_typed_from_nothing_by_keyboard(
-    blank: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_typed_from_nothing_by_keyboard(blank: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch) -> None:
     def fill(dialog: NewTableDialog) -> None:
         dialog.count.setValue(4)
         dialog.spacing.setText("a lot")
@@ -173,28 +171,11 @@ def test_typed_from_nothing_by_keyboard(
     assert own._tables.currentIndex() == AS_TYPED
     assert "the hull appears" in own.note.text()
     names = [row[0] if row else "" for row in own.sheet_model.sheet.cells]
-    assert names == [
-        "Station (mm)",
-        "Heights",
-        "Sheer",
-        "Keel",
-        "Half-breadths",
-        "Sheer",
-        "Waterline 150",
-        "Keel",
-    ]
+    assert names == ["Station (mm)", "Heights", "Sheer", "Keel", "Half-breadths", "Sheer", "Waterline 150", "Keel"]
     for column in range(1, 5):
-        for row, text in (
-            (2, "420"),
-            (3, "20"),
-            (5, "310"),
-            (6, "200"),
-            (7, "12"),
-        ):
+        for row, text in ((2, "420"), (3, "20"), (5, "310"), (6, "200"), (7, "12")):
             type_into(qtbot, own, row, column, text)
-        assert bool(blank.session.job.offsets.rows) == (column > 2), (
-            "a hull with the third station, and no fault before it"
-        )
+        assert bool(blank.session.job.offsets.rows) == (column > 2), "a hull with the third station, and no fault before it"
     settle(qtbot, blank)
     assert blank.state.shape is not None
     assert blank.state.shape.measures.length == pytest.approx(1500)
@@ -216,9 +197,7 @@ def waiting_keys(window: MainWindow, text: str) -> None:
     for c in text:
         key = Qt.Key.Key_Return if c == "\n" else Qt.Key(ord(c.upper()))
         for kind in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease):
-            QApplication.postEvent(
-                handle, QKeyEvent(kind, key, Qt.KeyboardModifier.NoModifier, "\r" if c == "\n" else c)
-            )
+            QApplication.postEvent(handle, QKeyEvent(kind, key, Qt.KeyboardModifier.NoModifier, "\r" if c == "\n" else c))
 
 
 def test_a_hundred_cells_typed_without_looking_come_out_as_typed(
@@ -238,8 +217,7 @@ def test_a_hundred_cells_typed_without_looking_come_out_as_typed(
     assert (own.sheet_table.currentIndex().row(), own.sheet_table.currentIndex().column()) == (2, 1)
     assert own.drawer_height > 12 * 24, "more rows than five"
     columns = [
-        [str(700 - 7 * k), str(100 + 9 * k), str(300 + k), *(str(300 - 20 * j + k) for j in range(6)), "12"]
-        for k in range(10)
+        [str(700 - 7 * k), str(100 + 9 * k), str(300 + k), *(str(300 - 20 * j + k) for j in range(6)), "12"] for k in range(10)
     ]
     keys = "".join(f"{text}\n" for column in columns for text in column)
     assert len([c for c in keys if c == "\n"]) == 100
@@ -281,9 +259,7 @@ def test_the_drawing_grows_with_the_cells_and_stations_and_names_stay_in_view(
     assert own.sheet_table.currentIndex() == at, "the next key goes where it would have gone"
 
 
-def test_a_new_sheet_is_asked_for_its_unit_and_follows_it(
-    blank: MainWindow, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_a_new_sheet_is_asked_for_its_unit_and_follows_it(blank: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
     def fill(dialog: NewTableDialog) -> None:
         assert dialog.spacing.text() == "500"
         dialog.unit.setCurrentIndex(dialog.unit.findData(LengthUnit.INCH_FRACTION))
@@ -300,8 +276,10 @@ def test_a_new_sheet_is_asked_for_its_unit_and_follows_it(
     assert job.units.unit is LengthUnit.INCH_FRACTION, "and so is the tape of a blank job"
     assert job.strips.width == pytest.approx(19.05)
     assert [row[0] for row in job.typed.cells if row and row[0].startswith("Waterline")] == [
-        "Waterline 12", "Waterline 8", "Waterline 4",
-    ]  # fmt: skip
+        "Waterline 12",
+        "Waterline 8",
+        "Waterline 4",
+    ]
     set_units(blank, LengthStyle())
     typed = blank.session.job.typed
     assert typed is not None
@@ -311,9 +289,7 @@ def test_a_new_sheet_is_asked_for_its_unit_and_follows_it(
     assert blank.session.job == Job(), "one step each"
 
 
-def test_what_was_typed_is_in_the_file(
-    blank: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_what_was_typed_is_in_the_file(blank: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     answering(monkeypatch, NewTableDialog, lambda dialog: dialog.accept())
     blank.command("type-table")()
     page(blank).sheet_model.setData(page(blank).sheet_model.index(2, 1), "to be asked")
@@ -341,9 +317,7 @@ def test_a_slip_of_a_whole_station_is_tried_with_a_button(window: MainWindow, qt
     qtbot.waitUntil(lambda: not window.state.stale, timeout=30_000)
     own.note.answered.emit(True)
     got, want = window.session.job.offsets.rows, sound.rows
-    assert all(
-        (a.half_breadth, a.height) == (b.half_breadth, b.height) for a, b in zip(got, want, strict=True)
-    )
+    assert all((a.half_breadth, a.height) == (b.half_breadth, b.height) for a, b in zip(got, want, strict=True))
     qtbot.waitUntil(lambda: not own.note.remarks, timeout=30_000)
     window.session.undo()
     assert window.session.job.offsets.rows != want
@@ -364,11 +338,10 @@ def test_what_is_copied_out_carries_its_headings_and_comes_back(window: MainWind
         assert found.table is not None, text[:200]
         assert not found.left_out
         want = [r for r in LINNET.rows if habit == 0 or r.label in ("keel", "sheer")]
-        got = (
-            found.table.rows if habit == 0 else [r for r in found.table.rows if r.label in ("keel", "sheer")]
-        )
-        assert [(r.label, r.half_breadth, r.height) for r in got] == [(r.label, r.half_breadth, r.height) for r in want if
-                                                                      habit == 0 or r.label in ("keel", "sheer")]  # fmt: skip
+        got = found.table.rows if habit == 0 else [r for r in found.table.rows if r.label in ("keel", "sheer")]
+        assert [(r.label, r.half_breadth, r.height) for r in got] == [
+            (r.label, r.half_breadth, r.height) for r in want if habit == 0 or r.label in ("keel", "sheer")
+        ]
         table.setCurrentIndex(table.model().index(0, 0))
         before = window.session.job.offsets.figures
         table.paste()
@@ -378,9 +351,7 @@ def test_what_is_copied_out_carries_its_headings_and_comes_back(window: MainWind
 def test_which_side_of_the_planking_offsets_are_to_is_said_before_they_are_taken(qapp: QApplication) -> None:
     """A table that says it is believed; one that does not is to the outside, until the builder says otherwise."""
     text = styles.two_tables(ByLines(LINNET).sections())
-    told = TableInDialog(
-        [grid_of_text("Offsets to inside of planking, mm\n" + text)], "x", LengthStyle(), LIGHT
-    )
+    told = TableInDialog([grid_of_text("Offsets to inside of planking, mm\n" + text)], "x", LengthStyle(), LIGHT)
     assert told.side.currentText() == "to the inside of the planking"
     dialog = TableInDialog([grid_of_text("All dimensions in mm\n" + text)], "x", LengthStyle(), LIGHT)
     assert dialog.side.currentText() == "to the outside of the planking"

@@ -60,9 +60,7 @@ def test_frames_are_typed_on_the_drawing(window: MainWindow, carried: Any, qtbot
     assert all(m.slope > 1.0 for m in plan.marks)
 
 
-def test_heads_are_read_at_the_bench(
-    window: MainWindow, carried: Any, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_heads_are_read_at_the_bench(window: MainWindow, carried: Any, monkeypatch: pytest.MonkeyPatch) -> None:
     from hollow_keel.ui.dialogs import Dialogs
 
     shown: list[Any] = []
@@ -87,9 +85,13 @@ def rows_of(page: Any, key: str) -> int:
 
 
 ASKED = (
-    ("Beams", ("beams", "form_blocks")), ("Rails", ("rails",)), ("Outer stem", ("outer_stem", "outer_stem_made")),
-    ("Transom", ("transom_planks",)), ("Molds out", ("spalls", "molds_out")), ("Inside", ("sole", "glass_joint")),
-)  # fmt: skip
+    ("Beams", ("beams", "form_blocks")),
+    ("Rails", ("rails",)),
+    ("Outer stem", ("outer_stem", "outer_stem_made")),
+    ("Transom", ("transom_planks",)),
+    ("Molds out", ("spalls", "molds_out")),
+    ("Inside", ("sole", "glass_joint")),
+)
 
 
 @pytest.mark.parametrize(("topic", "keys"), ASKED)
@@ -164,9 +166,7 @@ def test_what_cannot_be_read_is_said_and_has_to_be_mended(
     assert window.session.job.trim.eye == ()
     answering(monkeypatch, {(0, 0): "-210", (1, 0): "-8 1/4 in"})
     carried.give.click()
-    assert [reading.height for reading in window.session.job.trim.eye] == pytest.approx(
-        [-210.0, -8.25 * 25.4]
-    )
+    assert [reading.height for reading in window.session.job.trim.eye] == pytest.approx([-210.0, -8.25 * 25.4])
 
 
 def test_a_trimming_curve_is_typed_point_by_point(
@@ -178,26 +178,19 @@ def test_a_trimming_curve_is_typed_point_by_point(
     assert window.session.job.trim.curve_at == ()  # half a point is none
     answering(monkeypatch, {(0, 0): "1500", (0, 1): "120", (1, 0): "1600", (1, 1): "200"})
     window.menus.actions["trim-curve"].trigger()
-    assert (window.session.job.trim.curve_at, window.session.job.trim.curve_to) == (
-        (1500.0, 1600.0),
-        (120.0, 200.0),
-    )
+    assert (window.session.job.trim.curve_at, window.session.job.trim.curve_to) == ((1500.0, 1600.0), (120.0, 200.0))
     qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
     assert rows_of(carried, "curve") > 2
 
 
-def test_a_trimming_curve_is_drawn_and_its_points_are_dragged(
-    window: MainWindow, carried: Any, qtbot: Any
-) -> None:
+def test_a_trimming_curve_is_drawn_and_its_points_are_dragged(window: MainWindow, carried: Any, qtbot: Any) -> None:
     carried.show_topic("Trimming curve")
     assert carried.give.text() == "Draw one"
     carried.give.click()
     qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
     trim = window.session.job.trim
     rings = {ring.decides: ring for ring in carried.section.drawing.rings}
-    assert set(rings) == {
-        f"trim.{name}.{k}" for name in ("curve_at", "curve_to") for k in range(len(trim.curve_at))
-    }
+    assert set(rings) == {f"trim.{name}.{k}" for name in ("curve_at", "curve_to") for k in range(len(trim.curve_at))}
     up, along = rings["trim.curve_to.2"], rings["trim.curve_at.2"]
     assert up.at == (trim.curve_at[2], trim.curve_to[2])
     assert up.value_at(up.at[0] + 40.0, up.at[1] + 12.0) == trim.curve_to[2] + 12.0
@@ -212,9 +205,7 @@ def test_a_trimming_curve_is_drawn_and_its_points_are_dragged(
     assert window.session.job.trim.curve_at == ()
 
 
-def test_where_a_sole_ends_is_dragged_and_a_bulkhead_is_picked(
-    window: MainWindow, carried: Any, qtbot: Any
-) -> None:
+def test_where_a_sole_ends_is_dragged_and_a_bulkhead_is_picked(window: MainWindow, carried: Any, qtbot: Any) -> None:
     carried.show_topic("Inside")
     carried.give.click()
     carried.keep_setting("inside.bulkheads", (1200.0, 1900.0))

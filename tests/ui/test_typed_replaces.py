@@ -42,9 +42,7 @@ def test_a_setting_typed_over_itself_is_what_is_typed(qtbot: Any, typed: str | N
 
 
 @pytest.mark.parametrize(("typed", "entered"), [("1/2", [12.7]), (None, [])])
-def test_a_field_typed_over_itself_is_what_is_typed(
-    qtbot: Any, typed: str | None, entered: list[float]
-) -> None:
+def test_a_field_typed_over_itself_is_what_is_typed(qtbot: Any, typed: str | None, entered: list[float]) -> None:
     field, found = LengthField("Width"), list[float]()
     qtbot.addWidget(field)
     field.entered.connect(found.append)
@@ -101,8 +99,6 @@ def test_keys_that_wait_for_each_other_go_each_into_their_own_cell(qtbot: Any) -
         for key in [*text, "\r"]:
             target = next((e for e in table.findChildren(QLineEdit) if e.isVisible()), table)
             code = Qt.Key.Key_Return if key == "\r" else Qt.Key(ord(key))
-            QApplication.sendEvent(
-                target, QKeyEvent(QEvent.Type.KeyPress, code, Qt.KeyboardModifier.NoModifier, key)
-            )
+            QApplication.sendEvent(target, QKeyEvent(QEvent.Type.KeyPress, code, Qt.KeyboardModifier.NoModifier, key))
     heights = [surveys[-1].of(m.name, m.station).height_port for m in shape.molds.molds[:4]]
     assert heights == [float(text) for text in typed]

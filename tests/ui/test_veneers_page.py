@@ -25,9 +25,7 @@ from tests.ui.conftest import paste_offsets, settle
 
 def bare() -> Job:
     """The launch without her layers."""
-    return demo_job("sedge").model_copy(
-        update={"veneers": VeneerSettings(), "form": FormSettings(), "laying": LayingSettings()}
-    )
+    return demo_job("sedge").model_copy(update={"veneers": VeneerSettings(), "form": FormSettings(), "laying": LayingSettings()})
 
 
 @pytest.fixture
@@ -66,15 +64,9 @@ def test_a_layer_brings_the_page_and_the_skin_follows(window: MainWindow, qtbot:
 def test_molds_tell_where_the_skin_comes_from(veneered: Any, window: MainWindow) -> None:
     window.go_to_page("molds")
     page: Any = window.page
-    texts = [
-        label.text for view in page.findChildren(DrawingView) if view.drawing for label in view.drawing.labels
-    ]
+    texts = [label.text for view in page.findChildren(DrawingView) if view.drawing for label in view.drawing.labels]
     assert any(text.startswith("skin, of the layers 6") for text in texts)
-    assert not any(
-        label.decides == "molds.skin"
-        for view in page.findChildren(DrawingView)
-        for label in view.drawing.labels
-    )
+    assert not any(label.decides == "molds.skin" for view in page.findChildren(DrawingView) for label in view.drawing.labels)
     page.keep_setting("molds.skin", 12.0)
     assert window.session.job.molds.skin == 6.0
 
@@ -201,9 +193,7 @@ def test_the_form_is_decided_and_its_ribbands_are_read(veneered: Any, window: Ma
     veneered.go_to_place("the form")
     form = window.state.known.get(FORM)
     assert veneered.picture is Pictures.FORM
-    assert len([s for s in veneered.map.drawing.strokes if s.key.startswith("ribband:")]) == len(
-        form.ribbands
-    )
+    assert len([s for s in veneered.map.drawing.strokes if s.key.startswith("ribband:")]) == len(form.ribbands)
     assert "along the sheer" in window.card.card.aside
     veneered.choose_key("ribband:2")
     assert window.card.card.big == window.state.write(form.ribbands[1].length)
@@ -297,6 +287,4 @@ def test_a_cold_molded_job_is_made_from_a_blank_page(
     assert [plan.layer.degrees for plan in page.plans] == [45.0, -45.0, 0.0]
     window.exporter.for_shop(tmp_path)
     names = {path.name.partition("-")[2] for path in tmp_path.iterdir()}
-    assert {"molds.pdf", "setup.pdf", "veneers.csv", "spiling.csv", "ribbands.csv"} <= names, (
-        window.message.text()
-    )
+    assert {"molds.pdf", "setup.pdf", "veneers.csv", "spiling.csv", "ribbands.csv"} <= names, window.message.text()

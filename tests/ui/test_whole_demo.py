@@ -52,17 +52,21 @@ def test_without_a_hull_all_the_rest_is_to_do_again(demo: MainWindow, qtbot: Any
             assert demo.page.note.isVisible()
 
 
-def test_her_sheer_is_among_what_is_written_for_the_shop(
-    demo: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_her_sheer_is_among_what_is_written_for_the_shop(demo: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     paper = tmp_path / "paper"
     paper.mkdir()
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(paper))
     demo.command("for-shop")()
     assert sorted(path.name for path in paper.iterdir()) == [
-        "linnet-girth.pdf", "linnet-molds.pdf", "linnet-setup.pdf", "linnet-sheer.csv", "linnet-stock.pdf", "linnet-strips.csv",
-        "linnet-ticks.pdf", "linnet-trim.pdf",
-    ]  # fmt: skip
+        "linnet-girth.pdf",
+        "linnet-molds.pdf",
+        "linnet-setup.pdf",
+        "linnet-sheer.csv",
+        "linnet-stock.pdf",
+        "linnet-strips.csv",
+        "linnet-ticks.pdf",
+        "linnet-trim.pdf",
+    ]
     assert all(path.read_bytes().startswith(b"%PDF") for path in paper.glob("*.pdf"))
     assert "Wrote 8 files" in demo.message.text()
     demo.session.start(change(demo.session.job, "", stock=StockSettings()))

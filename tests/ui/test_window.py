@@ -73,14 +73,7 @@ def test_demo_is_planned(window: MainWindow, qtbot: Any) -> None:
     assert len(window.state.planking.strips) == 65
     assert window.card.card.heading == "Hull"
     # two molds are out, and the planking has drifted apart at a third
-    assert [s for s, _ in window.order.statuses if s != "hidden"] == [
-        "ready",
-        "ready",
-        "ready",
-        "look",
-        "look",
-        "ready",
-    ]
+    assert [s for s, _ in window.order.statuses if s != "hidden"] == ["ready", "ready", "ready", "look", "look", "ready"]
 
 
 def test_typed_offset_redraws_and_can_be_undone(window: MainWindow, qtbot: Any) -> None:
@@ -219,11 +212,7 @@ def test_hull_is_rendered_and_sketched_alike(window: MainWindow, qtbot: Any) -> 
     page.hull._know("")  # a machine that cannot render
     sketch = page.hull._image
     assert sketch is not None
-    colours = {
-        sketch.pixelColor(x, y).name()
-        for x in range(0, sketch.width(), 7)
-        for y in range(0, sketch.height(), 7)
-    }
+    colours = {sketch.pixelColor(x, y).name() for x in range(0, sketch.width(), 7) for y in range(0, sketch.height(), 7)}
     assert len(colours) > 10
 
 
@@ -241,10 +230,7 @@ def test_settings_of_every_page(window: MainWindow, qtbot: Any) -> None:
     settle(qtbot, window)
     assert window.state.shape.setup.marks[0].mold == "12"
     setup.change("beam wide", "setup", beam_width=-4.0)
-    assert (
-        "Beam wide: this value cannot be used (it says “-4 mm”). It must be more than 0 mm."
-        in window.message.text()
-    )
+    assert "Beam wide: this value cannot be used (it says “-4 mm”). It must be more than 0 mm." in window.message.text()
     assert window.session.job.setup.beam_width == 75
 
 
@@ -271,14 +257,7 @@ def test_strips_that_cannot_be_laid_leave_the_rest_alone(
     assert page.note.isVisible()
     assert not page.bar.isVisible(), "nothing is being laid"
     assert window.card.card.aside == "out of date"
-    assert [m for m, _ in window.order.statuses if m != "hidden"] == [
-        "ready",
-        "ready",
-        "ready",
-        "look",
-        "look",
-        "redo",
-    ]
+    assert [m for m, _ in window.order.statuses if m != "hidden"] == ["ready", "ready", "ready", "look", "look", "redo"]
     set_units(window, LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
     qtbot.waitUntil(lambda: '(196 7/8")' in page.note.text(), timeout=20_000)
     window.go_to(2)
@@ -346,9 +325,7 @@ def test_units_switch_is_one_undoable_step(window: MainWindow) -> None:
     assert window.card.card.big == "5\u202f353.0"
 
 
-def test_save_open_and_recent(
-    window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: Any
-) -> None:
+def test_save_open_and_recent(window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, qtbot: Any) -> None:
     path = tmp_path / "mine.hkeel"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(path), ""))
     window.session.edit("name", window.session.job.model_copy(update={"name": "Mine"}))
@@ -367,11 +344,7 @@ def test_save_open_and_recent(
 
 def test_bad_files_leave_the_job_alone(window: MainWindow, tmp_path: Path, warnings: list[str]) -> None:
     before = window.session.job
-    for name, data in (
-        ("a.hkeel", b"{"),
-        ("b.csv", b"\0\1"),
-        ("c.hkeel", b'{"format": "hollow-keel-job", "version": 7}'),
-    ):
+    for name, data in (("a.hkeel", b"{"), ("b.csv", b"\0\1"), ("c.hkeel", b'{"format": "hollow-keel-job", "version": 7}')):
         path = tmp_path / name
         path.write_bytes(data)
         window.files.open_job(path)
@@ -390,9 +363,7 @@ def test_import_into_a_job_is_undoable(window: MainWindow, qtbot: Any) -> None:
     assert window.session.job == before
 
 
-def test_save_into_a_folder_that_is_not_there(
-    window: MainWindow, tmp_path: Path, warnings: list[str]
-) -> None:
+def test_save_into_a_folder_that_is_not_there(window: MainWindow, tmp_path: Path, warnings: list[str]) -> None:
     assert not window.files._save_to(tmp_path / "none" / "a.hkeel")
     assert "cannot be written" in warnings[-1]
     window.exporter.export(export_named("strips-csv"), tmp_path / "none" / "a.csv")
@@ -451,9 +422,7 @@ def test_what_a_command_cannot_do_is_said(window: MainWindow, warnings: list[str
     assert window.session.job is before
 
 
-def test_unsaved_work_survives_a_crash(
-    window: MainWindow, qtbot: Any, qapp: QApplication, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_unsaved_work_survives_a_crash(window: MainWindow, qtbot: Any, qapp: QApplication, monkeypatch: pytest.MonkeyPatch) -> None:
     window.session.edit("name", window.session.job.model_copy(update={"name": "Nearly lost"}))
     window.files.keep_recovery()
     window.files.wait_for_recovery()
@@ -517,9 +486,7 @@ def test_newest_request_wins_and_work_can_be_stopped(window: MainWindow, qtbot: 
 
 
 @pytest.mark.parametrize("skin", [6.0, None])
-def test_what_is_undone_at_once_does_not_come_later(
-    window: MainWindow, qtbot: Any, tmp_path: Path, skin: float | None
-) -> None:
+def test_what_is_undone_at_once_does_not_come_later(window: MainWindow, qtbot: Any, tmp_path: Path, skin: float | None) -> None:
     """Values on their way for a job that is gone again would take the place of those that are known, and nobody would ask anew."""
     qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
     job = window.session.job
@@ -547,9 +514,7 @@ def test_measure_fit_and_zoom(window: MainWindow, qtbot: Any) -> None:
     QTest.keyClick(view, Qt.Key.Key_M)
     with qtbot.waitSignal(view.measured) as signal_:
         for x in (-100.0, 100.0):
-            QTest.mouseClick(
-                view.viewport(), Qt.MouseButton.LeftButton, pos=view.mapFromScene(QPointF(x, -300.0))
-            )
+            QTest.mouseClick(view.viewport(), Qt.MouseButton.LeftButton, pos=view.mapFromScene(QPointF(x, -300.0)))
     assert signal_.args[0] == pytest.approx(200, abs=4)
 
 
@@ -628,23 +593,13 @@ def as_long_and_wide(length: float, beam: float) -> Callable[[Job], bool]:
     return check
 
 
-def test_the_whole_table_is_changed_from_the_menu(
-    window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_the_whole_table_is_changed_from_the_menu(window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch) -> None:
     before = window.session.job
     for action, answer, check in (
-        (
-            "scale",
-            {"Length": "1,1"},
-            lambda job: job.offsets.rows[-1].station > before.offsets.rows[-1].station + 400,
-        ),
+        ("scale", {"Length": "1,1"}, lambda job: job.offsets.rows[-1].station > before.offsets.rows[-1].station + 400),
         ("scale", {"Length": "6 m", "Beam": "32 in"}, as_long_and_wide(6000.0, 812.8)),
         ("baseline", {"Lower it by": "100"}, lambda job: job.waterline == before.waterline + 100),
-        (
-            "restation",
-            {"A station every": "600 mm"},
-            lambda job: len(job.offsets.rows) != len(before.offsets.rows),
-        ),
+        ("restation", {"A station every": "600 mm"}, lambda job: len(job.offsets.rows) != len(before.offsets.rows)),
         ("turn", {}, lambda job: any(r.label == "stem_stern" for r in job.offsets.rows)),
     ):
         answering(monkeypatch, answer)
@@ -663,9 +618,7 @@ def test_the_whole_table_is_changed_from_the_menu(
         assert name in said[0]
 
 
-def test_molds_are_laid_on_sheets_and_kept(
-    window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_molds_are_laid_on_sheets_and_kept(window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch) -> None:
     from hollow_keel.ui.sheets_dialog import SheetsDialog
 
     window.session.edit("halves", change(window.session.job, "molds", halves=True))
@@ -742,9 +695,7 @@ def test_the_window_writes_the_template(
 ) -> None:
     target = tmp_path / "foil.pdf"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target), ""))
-    said = answering(
-        monkeypatch, {"Thickness": "290"}, {"Thickness": "b"}, {"Chord": "300", "Thickness": "36"}
-    )
+    said = answering(monkeypatch, {"Thickness": "290"}, {"Thickness": "b"}, {"Chord": "300", "Thickness": "36"})
     window.exporter.foil_template()
     assert "no foil" in said[0]
     assert "Thickness" in said[1]
@@ -820,9 +771,7 @@ def test_what_an_edit_does_not_touch_is_neither_worked_out_nor_drawn(
         window.go_to(number)
         QApplication.processEvents()
         drawn.clear()
-        window.session.edit(
-            "a note", change(window.session.job, "", offsets=window.session.job.offsets.with_row(3, note))
-        )
+        window.session.edit("a note", change(window.session.job, "", offsets=window.session.job.offsets.with_row(3, note)))
         QApplication.processEvents()
         window.session.undo()
         assert drawn == [], PAGES[number].stage
@@ -833,9 +782,7 @@ def test_what_an_edit_does_not_touch_is_neither_worked_out_nor_drawn(
     assert drawn == []
     assert not window.state.stale
     window.go_to_page("stock")
-    assert "kr" in window.page.result.text() or "kr" in window.page.to_buy.model().headerData(
-        6, Qt.Orientation.Horizontal
-    )  # type: ignore[attr-defined]
+    assert "kr" in window.page.result.text() or "kr" in window.page.to_buy.model().headerData(6, Qt.Orientation.Horizontal)  # type: ignore[attr-defined]
 
 
 def test_an_edit_draws_a_page_at_most_twice(window: MainWindow, qtbot: Any, drawn: list[str]) -> None:

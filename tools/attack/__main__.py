@@ -76,9 +76,7 @@ class Attack:
         """Settings at their limits."""
         from .settings import attacked, how_many
 
-        yield from self._worked_out(
-            "settings at their limits", attacked, f" of {how_many():,} singles and pairs"
-        )
+        yield from self._worked_out("settings at their limits", attacked, f" of {how_many():,} singles and pairs")
 
     def hulls(self) -> Lines:
         """Wrong tables of offsets."""
@@ -133,14 +131,7 @@ class Attack:
         """Restless hands."""
         rows: list[Sequence[object]] = []
         for name in ("linnet", "pipit", "sedge"):
-            command = [
-                sys.executable,
-                "-m",
-                "tools.attack.hands",
-                str(self.minutes / 3),
-                name,
-                str(self.seed),
-            ]
+            command = [sys.executable, "-m", "tools.attack.hands", str(self.minutes / 3), name, str(self.seed)]
             done = subprocess.run(command, stdout=subprocess.PIPE, text=True, check=False)
             lines = [json.loads(line) for line in done.stdout.splitlines() if line.startswith("{")]
             if done.returncode or not lines or "idle" not in lines[-1]:
@@ -155,9 +146,7 @@ class Attack:
             at_rest = _steady([(own["begun"], own["rest"]) for own in lines if "begun" in own])
             ended = f"{end['left']} left; {len(end['faults'])} faults"
             idle = f"{end['idle']} %"
-            rows.append(
-                (name, last["steps"], at_rest, at_work, last["threads"], last["processes"], idle, ended)
-            )
+            rows.append((name, last["steps"], at_rest, at_work, last["threads"], last["processes"], idle, ended))
         heads = ("job", "things done", "memory where a job begins, MB", "at work, MB")
         yield from table((*heads, "threads", "processes", "idle, of a core", "at the end"), iter(rows))
 
@@ -184,14 +173,10 @@ def main() -> int:
     """Attack; 1 where anything was found."""
     ways = ("readers", "settings", "hulls", "saves", "window", "disks", "hands")
     parser = argparse.ArgumentParser(prog="./run attack", description=__doc__)
-    parser.add_argument(
-        "what", nargs="*", choices=[*ways, []], default=[], help=f"any of {', '.join(ways)} (all)"
-    )
+    parser.add_argument("what", nargs="*", choices=[*ways, []], default=[], help=f"any of {', '.join(ways)} (all)")
     parser.add_argument("--minutes", type=float, default=10.0, help="for each of them, at most")
     parser.add_argument("--count", type=int, default=10_000, help="inputs a reader, or kills, at most")
-    parser.add_argument(
-        "--only", action="append", default=[], help="one reader, by its name; may be repeated"
-    )
+    parser.add_argument("--only", action="append", default=[], help="one reader, by its name; may be repeated")
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--write", action="store_true", help="put the figures into docs/how-it-is-tried.md")
     given = parser.parse_args()

@@ -22,20 +22,15 @@ from .outcome import End, tried
 def attacked() -> Iterator[tuple[str, str]]:
     """What was tried, and what came of it."""
     ways = {
-        "a quota is used up": _quota, "the folder may not be written to": _read_only, "the folder may not be entered": _closed,
+        "a quota is used up": _quota,
+        "the folder may not be written to": _read_only,
+        "the folder may not be entered": _closed,
         "the folder is gone": _gone,
-    }  # fmt: skip
+    }
     for name, spoil in ways.items():
         with tempfile.TemporaryDirectory() as folder:
-            outcome = tried(
-                lambda folder=folder, spoil=spoil: _saved_in(Path(folder), spoil), (InputError,), 20.0
-            )
-            yield (
-                name,
-                "refused in words, the old file whole"
-                if outcome.end is End.READ
-                else f"{outcome.end}: {outcome.what}",
-            )
+            outcome = tried(lambda folder=folder, spoil=spoil: _saved_in(Path(folder), spoil), (InputError,), 20.0)
+            yield (name, "refused in words, the old file whole" if outcome.end is End.READ else f"{outcome.end}: {outcome.what}")
 
 
 def _saved_in(folder: Path, spoil: Callable[[Path], None]) -> None:

@@ -121,18 +121,19 @@ def main(minutes: float, name: str, seed: int) -> None:
             if steps % A_DAY == 0:
                 another_day(app, window, name)
                 at_rest = memory(os.getpid()) + memory(window.planner.worker.process.pid)
-                print(
-                    json.dumps({"begun": round((time.monotonic() - began) / 60, 1), "rest": round(at_rest)}),
-                    flush=True,
-                )
+                print(json.dumps({"begun": round((time.monotonic() - began) / 60, 1), "rest": round(at_rest)}), flush=True)
             if time.monotonic() - minute > 60 or time.monotonic() - began > 60 * minutes - 1:
                 minute = time.monotonic()
                 worker = window.planner.worker.process.pid
                 figures = {
-                    "minute": round((minute - began) / 60, 1), "steps": steps, "window": round(memory(os.getpid())),
-                    "worker": round(memory(worker)), "threads": threading.active_count(), "processes": len(children()),
+                    "minute": round((minute - began) / 60, 1),
+                    "steps": steps,
+                    "window": round(memory(os.getpid())),
+                    "worker": round(memory(worker)),
+                    "threads": threading.active_count(),
+                    "processes": len(children()),
                     "faults": len(faults),
-                }  # fmt: skip
+                }
                 print(json.dumps(figures), flush=True)
         still.stop()
         window.session.start(Job())
@@ -145,10 +146,7 @@ def main(minutes: float, name: str, seed: int) -> None:
         loop.exec()
         share = (sum(map(processor, pids)) - used) / (time.monotonic() - idle)
         window.close()
-        print(
-            json.dumps({"idle": round(100 * share, 2), "left": len(children()), "faults": faults[:5]}),
-            flush=True,
-        )
+        print(json.dumps({"idle": round(100 * share, 2), "left": len(children()), "faults": faults[:5]}), flush=True)
 
 
 if __name__ == "__main__":

@@ -25,9 +25,7 @@ def _value(rows: Rows, dice: random.Random) -> None:
     at, field = dice.randrange(len(rows)), dice.choice(FIELDS)
     old = getattr(rows[at], field)
     other = getattr(dice.choice(rows), field)
-    new = dice.choice(
-        (old * 10, old / 10, -old, 0.0, other, old + dice.uniform(-60, 60), old + 1e-7, 1e6, -1e6, old * 25.4)
-    )
+    new = dice.choice((old * 10, old / 10, -old, 0.0, other, old + dice.uniform(-60, 60), old + 1e-7, 1e6, -1e6, old * 25.4))
     rows[at] = rows[at].model_copy(update={field: new})
 
 
@@ -85,8 +83,20 @@ def _cut_off(rows: Rows, dice: random.Random) -> None:
 
 
 WAYS: tuple[Callable[[Rows, random.Random], None], ...] = (
-    _value, _value, _value, _value, _label, _left_out, _station_out, _twice, _station_twice, _exchanged, _whole, _mixed, _cut_off,
-)  # fmt: skip
+    _value,
+    _value,
+    _value,
+    _value,
+    _label,
+    _left_out,
+    _station_out,
+    _twice,
+    _station_twice,
+    _exchanged,
+    _whole,
+    _mixed,
+    _cut_off,
+)
 
 
 def mutated(job: Job, dice: random.Random) -> Job:
@@ -104,10 +114,7 @@ def attacked(seed: int, seconds: float, count: int, part: int = 0, parts: int = 
     jobs = base_jobs()
     for job in jobs:
         look_for_faults(Pipeline().run(job))
-    cases = (
-        (f"table {k}", partial(_worked_out, jobs[k % 3 == 2], f"{seed} {k}"))
-        for k in range(part, count, parts)
-    )
+    cases = ((f"table {k}", partial(_worked_out, jobs[k % 3 == 2], f"{seed} {k}")) for k in range(part, count, parts))
     return tallied(cases, until, MOST_SECONDS)
 
 

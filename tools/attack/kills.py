@@ -94,9 +94,7 @@ def of_windows(count: int, seed: int, until: float) -> Kills:
             break
         with tempfile.TemporaryDirectory() as folder:
             process = subprocess.Popen(
-                [sys.executable, str(WINDOW), folder, str(seed + k)],
-                stdout=subprocess.PIPE,
-                start_new_session=True,
+                [sys.executable, str(WINDOW), folder, str(seed + k)], stdout=subprocess.PIPE, start_new_session=True
             )
             assert process.stdout is not None
             first = process.stdout.readline()
@@ -116,12 +114,7 @@ def of_windows(count: int, seed: int, until: float) -> Kills:
 
 def _missing(folder: Path, told: list[str]) -> list[str]:
     """What was told as kept, and cannot be found."""
-    kept = {
-        entry.line
-        for found in left_behind(folder)
-        if found.job is not None
-        for entry in found.job.log.entries
-    }
+    kept = {entry.line for found in left_behind(folder) if found.job is not None for entry in found.job.log.entries}
     return [line.strip() for line in told if line.strip().removeprefix("kept ") not in kept]
 
 

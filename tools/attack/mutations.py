@@ -8,13 +8,63 @@ from collections.abc import Callable
 from typing import Any
 
 VALUES: tuple[str, ...] = (
-    "", "0", "-0", "-1", "1e300", "-1e300", "1e-300", "nan", "inf", "-inf", "9" * 400, "1/0", "½", "٣", "1,5", "1.5.2", "0x10",
-    "=1+1", "\x00", "\ufffd", "\u202e", "a" * 5000, "true", "null", "None", "[]", "{}", "2-3-4+", "5 ft", "-", "1e", "+", "\"", "'",
-)  # fmt: skip
+    "",
+    "0",
+    "-0",
+    "-1",
+    "1e300",
+    "-1e300",
+    "1e-300",
+    "nan",
+    "inf",
+    "-inf",
+    "9" * 400,
+    "1/0",
+    "½",
+    "٣",
+    "1,5",
+    "1.5.2",
+    "0x10",
+    "=1+1",
+    "\x00",
+    "\ufffd",
+    "\u202e",
+    "a" * 5000,
+    "true",
+    "null",
+    "None",
+    "[]",
+    "{}",
+    "2-3-4+",
+    "5 ft",
+    "-",
+    "1e",
+    "+",
+    '"',
+    "'",
+)
 """What a cell, a group or a value is changed to."""
 ODD: tuple[Any, ...] = (
-    None, True, False, 0, -1, 1, 1e300, -1e300, 1e-300, 10**400, "", "nan", "\ud800", [], {}, [[]], [None], {"": None}, "x" * 5000,
-)  # fmt: skip
+    None,
+    True,
+    False,
+    0,
+    -1,
+    1,
+    1e300,
+    -1e300,
+    1e-300,
+    10**400,
+    "",
+    "nan",
+    "\ud800",
+    [],
+    {},
+    [[]],
+    [None],
+    {"": None},
+    "x" * 5000,
+)
 DEEP, DEEPEST = "nested deeply", 5000
 Mutation = Callable[[bytes, random.Random], bytes]
 

@@ -38,9 +38,7 @@ class Outcome:
     what: str = ""
 
 
-def tried(
-    read: Callable[[], object], refusal: tuple[type[Exception], ...], most: float = MOST_SECONDS
-) -> Outcome:
+def tried(read: Callable[[], object], refusal: tuple[type[Exception], ...], most: float = MOST_SECONDS) -> Outcome:
     """Do something in a fork, in `most` seconds of the processor's; `refusal` are the errors that are messages to the builder."""
     (outcome,) = tried_all([read], refusal, most)
     return outcome
@@ -129,10 +127,6 @@ def _ended(read: Callable[[], object], refusal: tuple[type[Exception], ...]) -> 
         place = error.__traceback__
         while place is not None and place.tb_next is not None:
             place = place.tb_next
-        file = (
-            ""
-            if place is None
-            else f" at {os.path.basename(place.tb_frame.f_code.co_filename)}:{place.tb_lineno}"
-        )
+        file = "" if place is None else f" at {os.path.basename(place.tb_frame.f_code.co_filename)}:{place.tb_lineno}"
         return "TRACEBACK", f"{type(error).__name__}{file} {str(error)[:200]}"
     return "READ", ""

@@ -48,38 +48,16 @@ def readers() -> Iterator[Reader]:
     job = demo_job("linnet")
     pipit = demo_job("pipit")
     csv = write_offsets_csv(pipit.offsets).encode()
-    yield Reader(
-        "job file", ".hkeel", job_text(job).encode(), (by_json, by_bytes), lambda p: parse_job(p.read_bytes())
-    )
+    yield Reader("job file", ".hkeel", job_text(job).encode(), (by_json, by_bytes), lambda p: parse_job(p.read_bytes()))
     yield Reader("own offsets CSV", ".csv", csv, (by_cells, by_bytes), open_job)
     yield Reader("any table", ".txt", csv.replace(b",", b"\t"), (by_groups, by_bytes), open_job)
     offsets = write_offsets_json(pipit.offsets, "x", None).encode()
-    yield Reader(
-        "offsets JSON",
-        ".json",
-        offsets,
-        (by_json, by_bytes),
-        lambda p: parse_offsets_json(p.read_text(errors="replace")),
-    )
+    yield Reader("offsets JSON", ".json", offsets, (by_json, by_bytes), lambda p: parse_offsets_json(p.read_text(errors="replace")))
     log = write_log_csv(job.log.entries).encode()
-    yield Reader(
-        "log CSV", ".csv", log, (by_cells, by_bytes), lambda p: read_log_csv(p.read_text(errors="replace"))
-    )
+    yield Reader("log CSV", ".csv", log, (by_cells, by_bytes), lambda p: read_log_csv(p.read_text(errors="replace")))
     line = b"2h planking strips 21-24 port, 250 g at 14 C mixed 19:10 used up 19:40, two of us, 12 m of cedar"
-    yield Reader(
-        "line of the log",
-        ".txt",
-        line,
-        (by_numbers, by_bytes),
-        lambda p: read_line(p.read_text(errors="replace"), TODAY),
-    )
-    yield Reader(
-        "length",
-        ".txt",
-        b"5 ft 3 1/2 in",
-        (by_numbers, by_bytes),
-        lambda p: parse_length(p.read_text(errors="replace")),
-    )
+    yield Reader("line of the log", ".txt", line, (by_numbers, by_bytes), lambda p: read_line(p.read_text(errors="replace"), TODAY))
+    yield Reader("length", ".txt", b"5 ft 3 1/2 in", (by_numbers, by_bytes), lambda p: parse_length(p.read_text(errors="replace")))
     yield Reader("spreadsheet", ".xlsx", _spreadsheet(csv), (by_bytes,), grids_of)
     yield Reader("drawing, DXF", ".dxf", _dxf(), (by_groups, by_bytes), lines_drawing.read_drawing)
     yield Reader("opening, DXF", ".dxf", _dxf(), (by_groups,), closed_curve.largest_closed_curve)
@@ -88,13 +66,7 @@ def readers() -> Iterator[Reader]:
         ways = (by_bytes,) if suffix == "stl" else (by_groups, by_bytes)
         yield Reader(f"mesh, {suffix.upper()}", f".{suffix}", _mesh(suffix), ways, mesh_hull.read_mesh)
     for suffix in ("png", "jpg", "pdf"):
-        yield Reader(
-            f"picture, {suffix.upper()}",
-            f".{suffix}",
-            _picture(suffix),
-            (by_bytes,),
-            picture.read_picture,
-        )
+        yield Reader(f"picture, {suffix.upper()}", f".{suffix}", _picture(suffix), (by_bytes,), picture.read_picture)
 
 
 def _text(path: Path) -> str:
@@ -127,9 +99,7 @@ def _spreadsheet(csv: bytes) -> bytes:
 
     book = openpyxl.Workbook()
     for row in csv.decode().splitlines()[:60]:
-        book.active.append(
-            [float(cell) if cell.replace(".", "").lstrip("-").isdigit() else cell for cell in row.split(",")]
-        )
+        book.active.append([float(cell) if cell.replace(".", "").lstrip("-").isdigit() else cell for cell in row.split(",")])
     out = io.BytesIO()
     book.save(out)
     return out.getvalue()

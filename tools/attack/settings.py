@@ -47,10 +47,13 @@ def base_jobs() -> tuple[Job, Job]:
     """A strip-planked hull with every part that a job can have but a deck, and a cold-molded one; coarse, to be quick."""
     job = change(change(demo_job("pipit"), "strips", width=45.0), "molds", every=900.0, stations=())
     for part, fields in (
-        ("trim", {"wanted": True, "rails": True}), ("beams", {"wanted": True}), ("outer", {"stems": True, "planks": True}),
-        ("release", {"wanted": True}), ("inside", {"sole": True, "bulkheads": (1500.0,), "stringers": (0.5,)}),
+        ("trim", {"wanted": True, "rails": True}),
+        ("beams", {"wanted": True}),
+        ("outer", {"stems": True, "planks": True}),
+        ("release", {"wanted": True}),
+        ("inside", {"sole": True, "bulkheads": (1500.0,), "stringers": (0.5,)}),
         ("log", {"wanted": True, "entries": demo_job("linnet").log.entries}),
-    ):  # fmt: skip
+    ):
         job = change(job, part, **fields)
     sedge = demo_job("sedge")
     wide = tuple(layer.model_copy(update={"width": 300.0}) for layer in sedge.veneers.layers)
@@ -60,10 +63,7 @@ def base_jobs() -> tuple[Job, Job]:
 def extremes() -> list[Extreme]:
     """Every setting at every limit, and at what else is odd."""
     return [
-        Extreme(record, value)
-        for record in all_settings().values()
-        for value in _values(record)
-        if record.path not in LEFT_ALONE
+        Extreme(record, value) for record in all_settings().values() for value in _values(record) if record.path not in LEFT_ALONE
     ]
 
 

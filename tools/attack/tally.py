@@ -41,9 +41,7 @@ class Tally:
         return Tally(self.count + other.count, self.ends + other.ends, slowest, self.faults + other.faults)
 
 
-def tallied(
-    cases: Iterable[tuple[str, Callable[[], object]]], until: float, most: float
-) -> tuple[Tally, list[str]]:
+def tallied(cases: Iterable[tuple[str, Callable[[], object]]], until: float, most: float) -> tuple[Tally, list[str]]:
     """What came of cases, each of a name and what it does in `most` seconds of the processor's, as many as there is time for
     (`until`, by the monotonic clock); and the worst in words."""
     tally, worst = Tally(), []

@@ -86,17 +86,17 @@ class BattenState:
                 value = getattr(rows[row], self.line.which) + by
                 if self.line.which == "half_breadth" and value < 0:
                     raise InputError(
-                        "the batten lies beyond the centreline", f"station {rows[row].station:g}", f"{value:.1f}",
+                        "the batten lies beyond the centreline",
+                        f"station {rows[row].station:g}",
+                        f"{value:.1f}",
                         "Hold the duck there at a half-breadth of nothing or more.",
-                    )  # fmt: skip
+                    )
                 rows[row] = rows[row].model_copy(update={self.line.which: value})
         return table.model_copy(update={"rows": tuple(rows)})
 
     def _carried(self, table: OffsetsTable, plane: TableLine, step: float) -> OffsetsTable:
         """The table with every station that was moved carried to its new place on the plane."""
-        for x, value, by in zip(
-            self.line.at.tolist(), self.line.values.tolist(), self.moves(step).tolist(), strict=True
-        ):
+        for x, value, by in zip(self.line.at.tolist(), self.line.values.tolist(), self.moves(step).tolist(), strict=True):
             if by:
                 table = carried(table, plane, x, value + by, step)
         return table

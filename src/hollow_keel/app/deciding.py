@@ -27,9 +27,7 @@ LAID, UNITS = "planked.strips", "units"
 MOST_STRIPS = 2000
 _LAID = Record(
     LAID,
-    Setting(
-        "Strips laid each side", "how many strips are on, alike on both sides", Kind.WHOLE, none="0: none yet"
-    ),
+    Setting("Strips laid each side", "how many strips are on, alike on both sides", Kind.WHOLE, none="0: none yet"),
     FieldInfo(annotation=int, default=0),
 )
 
@@ -87,9 +85,7 @@ def with_value(job: Job, path: str, value: Any, today: Callable[[], date] = date
     """The job with another value. Raises InputError for one that cannot be."""
     if path == LAID:
         if not 0 <= value <= MOST_STRIPS:
-            raise InputError(
-                "that is no number of strips", value=f"{value}", mend=f"Give 0 to {MOST_STRIPS}."
-            )
+            raise InputError("that is no number of strips", value=f"{value}", mend=f"Give 0 to {MOST_STRIPS}.")
         return change(job, "", planked=(job.planked or Planked()).with_strips(value, today()))
     place = _place_of(path)
     if place.item is not None:

@@ -43,11 +43,7 @@ def _rows(was: tuple[Any, ...], now: tuple[Any, ...]) -> str:
             left.remove(row)
         else:
             new += 1
-    parts = [
-        f"{count} {word}"
-        for count, word in ((new, "new or changed"), (len(left), "gone or as they were"))
-        if count
-    ]
+    parts = [f"{count} {word}" for count, word in ((new, "new or changed"), (len(left), "gone or as they were")) if count]
     return ", ".join(parts) or "in another order"
 
 

@@ -37,9 +37,7 @@ def export_named(kind: str) -> Export:
     for export in EXPORTS:
         if export.kind == kind:
             return export
-    raise InputError(
-        "no such kind of export", value=kind, mend=f"Use one of: {', '.join(e.kind for e in EXPORTS)}."
-    )
+    raise InputError("no such kind of export", value=kind, mend=f"Use one of: {', '.join(e.kind for e in EXPORTS)}.")
 
 
 def write_export(export: Export, results: Results, path: Path) -> None:

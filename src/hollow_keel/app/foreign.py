@@ -39,13 +39,21 @@ READERS: Mapping[str, tuple[str, str, tuple[str, ...]]] = {
 """What can be asked for: the function of the files' part that reads it, and the libraries that it loads slowly."""
 LESS = "Save it again with less in it: the hull's lines or its surface alone."
 PLAINER = "Open it in the program that it is from and save it again, in its plainest form."
-ALLOWED = frozenset({
-    ("hollow_keel.core.errors", "InputError"), ("hollow_keel.files.lines_drawing", "LinesDrawing"),
-    ("hollow_keel.files.mesh_hull", "MeshHull"), ("hollow_keel.files.mesh_pose", "Pose"),
-    ("hollow_keel.files.picture", "Picture"), ("hollow_keel.files.tables.grid", "Grid"),
-    ("numpy._core.multiarray", "_reconstruct"), ("numpy._core.numeric", "_frombuffer"), ("numpy._core.multiarray", "scalar"),
-    ("numpy", "ndarray"), ("numpy", "dtype"),
-})  # fmt: skip
+ALLOWED = frozenset(
+    {
+        ("hollow_keel.core.errors", "InputError"),
+        ("hollow_keel.files.lines_drawing", "LinesDrawing"),
+        ("hollow_keel.files.mesh_hull", "MeshHull"),
+        ("hollow_keel.files.mesh_pose", "Pose"),
+        ("hollow_keel.files.picture", "Picture"),
+        ("hollow_keel.files.tables.grid", "Grid"),
+        ("numpy._core.multiarray", "_reconstruct"),
+        ("numpy._core.numeric", "_frombuffer"),
+        ("numpy._core.multiarray", "scalar"),
+        ("numpy", "ndarray"),
+        ("numpy", "dtype"),
+    }
+)
 """All that an answer may be made of."""
 
 
@@ -156,9 +164,7 @@ def _read(reader: str, path: Path, arguments: tuple[Any, ...]) -> tuple[str, Any
     except InputError as error:
         return "fault", InputError(error.problem, error.where, error.value, error.mend)
     except (MemoryError, RecursionError):
-        return "fault", InputError(
-            "reading this takes more memory than a file of its size should", path.name, mend=LESS
-        )
+        return "fault", InputError("reading this takes more memory than a file of its size should", path.name, mend=LESS)
     except Exception as error:
         log.exception("%s of %s", reader, path)
         return "fault", _trips(path, type(error).__name__)

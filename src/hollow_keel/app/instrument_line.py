@@ -30,9 +30,7 @@ class InstrumentLine:
     line breaks off, or sends without end: then no more is heard. Raises InputError where the port cannot be opened, or another
     window listens to it."""
 
-    def __init__(
-        self, port: str, heard: Callable[[str], None], lost: Callable[[str], None], baud: int = 9600
-    ) -> None:
+    def __init__(self, port: str, heard: Callable[[str], None], lost: Callable[[str], None], baud: int = 9600) -> None:
         from serial import Serial, SerialException  # loads slowly
         from serial.threaded import Packetizer, ReaderThread
 
@@ -60,9 +58,7 @@ class InstrumentLine:
             def data_received(self, data: bytes) -> None:
                 if self.flooded:
                     return
-                whole = (
-                    data[1:] if self.half and data[:1] == b"\n" else data
-                )  # the end of a line came in two parts
+                whole = data[1:] if self.half and data[:1] == b"\n" else data  # the end of a line came in two parts
                 self.half = data[-1:] == b"\r"
                 super().data_received(whole.replace(b"\r\n", b"\n").replace(b"\r", b"\n"))
                 del self.buffer[:-LONGEST_LINE]
@@ -85,9 +81,7 @@ class InstrumentLine:
             self._line = Line(port, baud, timeout=WAIT_S, exclusive=True)
         except (SerialException, OSError, ValueError) as error:
             raise InputError(
-                "this line cannot be opened",
-                value=port,
-                mend=f"Is the instrument plugged in and switched on? ({error})",
+                "this line cannot be opened", value=port, mend=f"Is the instrument plugged in and switched on? ({error})"
             ) from None
         self._thread = ReaderThread(self._line, Reader)
         self._thread.start()

@@ -22,9 +22,7 @@ def _find(request: Any, tell: Send) -> None:
 
     job, layer = request
     hull = Pipeline().results(job, [HULL])[HULL]
-    ways = search(
-        hull, job.veneers, layer, job.units.style.step_mm, job.laying.sheet_width, lambda share: tell("progress", share)
-    )  # fmt: skip
+    ways = search(hull, job.veneers, layer, job.units.style.step_mm, job.laying.sheet_width, lambda share: tell("progress", share))
     found_one_by_one(ways, "way", tell)
 
 

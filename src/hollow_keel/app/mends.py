@@ -45,12 +45,7 @@ def _half_widths(results: Results) -> Mend | None:
     from ..core.planking.mechanics import HARD, named_ranges, ranges
 
     strips, planking, found = results.job.strips, results.get(PLANKING), results.get(BEHAVIOURS)
-    if (
-        planking is None
-        or found is None
-        or strips.layout is not StripLayout.PARALLEL
-        or strips.edge is not StripEdge.SQUARE
-    ):
+    if planking is None or found is None or strips.layout is not StripLayout.PARALLEL or strips.edge is not StripEdge.SQUARE:
         return None
     places = planking.places
     hard = {places[n] for n, behaviour in found.items() if behaviour.grade in HARD}
@@ -93,9 +88,7 @@ def _no_spall(results: Results) -> Mend:
 
 
 def _as_wood(results: Results) -> Mend:
-    return Mend(
-        "Notch them where they lie", change(results.job, "molds", stringer_notches=StringerNotches.AS_WOOD)
-    )
+    return Mend("Notch them where they lie", change(results.job, "molds", stringer_notches=StringerNotches.AS_WOOD))
 
 
 ROUND_MM, ROUND_INCH = 10.0, 0.5
@@ -112,8 +105,7 @@ def _one_mold_more(results: Results) -> Mend | None:
     at = round_to(found.worst.middle, step)
     stations = tuple(sorted({*(mold.station for mold in molds.molds), at}))
     return Mend(
-        f"One mold more at {format_length(at, style, unit=True)}",
-        change(results.job, "molds", stations=stations, every=None),
+        f"One mold more at {format_length(at, style, unit=True)}", change(results.job, "molds", stations=stations, every=None)
     )
 
 

@@ -44,11 +44,7 @@ PLAINLY = AsRead({})
 def open_job(path: Path, how: AsRead = PLAINLY) -> Job:
     """A job from a job file or its backup, or a new one from a table of offsets, a mesh or a lines drawing. Raises InputError."""
     if path.exists() and not (path.is_file() or path.is_dir()):
-        raise InputError(
-            "this is no file, but a device or a pipe",
-            value=path.name,
-            mend="Save it as a file, and open that.",
-        )
+        raise InputError("this is no file, but a device or a pipe", value=path.name, mend="Save it as a file, and open that.")
     if is_job_file(path) or path.name.lower().endswith(SUFFIX + BACKUP):
         return load_job(path)
     if path.suffix.lower() in MESHES:
@@ -147,21 +143,17 @@ def _understood(path: Path, how: AsRead) -> OffsetsFile:
     answers = Answers({about: how.said[about.value] for about in Asked if about.value in how.said})
     side = answers.said.get(Asked.SIDE, OUTSIDE)
     if side not in (INSIDE, OUTSIDE):
-        raise InputError(
-            "offsets are to one side of the planking",
-            path.name,
-            side,
-            f"Say {HOW} offsets-to=inside or =outside.",
-        )
+        raise InputError("offsets are to one side of the planking", path.name, side, f"Say {HOW} offsets-to=inside or =outside.")
     found = understand(grids(path), answers)
     if found.questions:
         asked = found.questions[0]
         choices = f" ({', '.join(asked.choices)})" if asked.choices else ""
         example = next(iter(asked.choices), asked.hint.replace(" ", "") or "…")
         raise InputError(
-            f"this table leaves a question open: {asked.text}{choices}".rstrip(".?"), path.name,
+            f"this table leaves a question open: {asked.text}{choices}".rstrip(".?"),
+            path.name,
             mend=f"Answer it with {HOW} {asked.about.value}={example}, or bring the table in through the window.",
-        )  # fmt: skip
+        )
     if found.table is None or found.problem:
         raise InputError(found.problem.rstrip("."), path.name, mend="" if found.table else MEND)
     for text in (*found.notes, *all_left_out(found)):
@@ -188,23 +180,28 @@ def _job_from_mesh(path: Path, how: AsRead) -> Job:
     unit = how.said.get("unit", "")
     if unit not in FACTORS:
         raise InputError(
-            "a mesh does not say in which unit it is", path.name, unit,
+            "a mesh does not say in which unit it is",
+            path.name,
+            unit,
             f"Say it with {HOW} unit=mm ({', '.join(FACTORS)}); {HOW} bow=high where the bow is at the high end.",
-        )  # fmt: skip
+        )
     pose = None if {"along", "up"} & set(how.said) else mesh.pose
     if pose is not None and not pose.bow_clear and "bow" not in how.said:
         raise InputError(
-            "which end is the bow is not plain from its shape", path.name, "",
+            "which end is the bow is not plain from its shape",
+            path.name,
+            "",
             f"Say it with {HOW} bow=found for the end that was found, or bow=other.",
-        )  # fmt: skip
-    placing = Placing(
-        how.said.get("along", likely.along), how.said.get("up", likely.up),
-        how.said.get("bow", "found") in ("found", "low"), FACTORS[unit], pose,
-    )  # fmt: skip
-    if {placing.along, placing.up} - set(AXES):
-        raise InputError(
-            "an axis is x, y or z", path.name, f"{placing.along}, {placing.up}", f"Say it with {HOW} up=z."
         )
+    placing = Placing(
+        how.said.get("along", likely.along),
+        how.said.get("up", likely.up),
+        how.said.get("bow", "found") in ("found", "low"),
+        FACTORS[unit],
+        pose,
+    )
+    if {placing.along, placing.up} - set(AXES):
+        raise InputError("an axis is x, y or z", path.name, f"{placing.along}, {placing.up}", f"Say it with {HOW} up=z.")
     long = float(mesh.sizes[AXES.index(placing.along)]) * placing.scale
     taken = offsets_from_mesh(mesh, placing, round(long / 12, 0))
     for text in taken.remarks:

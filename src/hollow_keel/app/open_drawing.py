@@ -10,15 +10,7 @@ from ..core.job import Job
 from ..core.offsets.from_curves import Taken
 from ..core.offsets.table import read_lines
 from ..core.units import LengthUnit, parse_length
-from ..files.lines_drawing import (
-    ORIGINS,
-    LayerRole,
-    LinesDrawing,
-    Role,
-    offsets_from_drawing,
-    origins_of,
-    positions_of,
-)
+from ..files.lines_drawing import ORIGINS, LayerRole, LinesDrawing, Role, offsets_from_drawing, origins_of, positions_of
 from ..files.tables.numbers import FACTORS
 from .foreign import read_foreign
 
@@ -34,34 +26,29 @@ def job_from_drawing(path: Path, said: Mapping[str, str], option: str) -> tuple[
     mm = FACTORS.get(said["unit"]) if "unit" in said else drawing.mm
     if mm is None:
         raise InputError(
-            "this drawing does not say what one of its units is on the hull", path.name, said.get("unit", ""),
+            "this drawing does not say what one of its units is on the hull",
+            path.name,
+            said.get("unit", ""),
             f"Say it with {option} unit=mm ({', '.join(FACTORS)}).",
-        )  # fmt: skip
+        )
     roles = _roles(drawing, said, path, option)
-    siding, every = (
-        _length(said[key], key) if key in said else usual
-        for key, usual in (("siding", 0.0), ("every", EVERY_MM))
-    )
-    origins = origins_of(
-        {name: said[name] for name in ORIGINS if name in said}, bow_left=said.get("bow", "left") == "left"
-    )
+    siding, every = (_length(said[key], key) if key in said else usual for key, usual in (("siding", 0.0), ("every", EVERY_MM)))
+    origins = origins_of({name: said[name] for name in ORIGINS if name in said}, bow_left=said.get("bow", "left") == "left")
     taken = offsets_from_drawing(drawing, roles, origins, mm, siding, every)
     read_lines(taken.table)
     return Job(name=path.stem, offsets=taken.table), taken
 
 
 def _roles(drawing: LinesDrawing, said: Mapping[str, str], path: Path, option: str) -> dict[str, LayerRole]:
-    roles = {
-        name: _role(said[name.lower()], name, len(curves))
-        for name, curves in drawing.layers.items()
-        if name.lower() in said
-    }
+    roles = {name: _role(said[name.lower()], name, len(curves)) for name, curves in drawing.layers.items() if name.lower() in said}
     if not roles:
         first = next(iter(drawing.layers))
         raise InputError(
-            "nothing says what the layers of this drawing are", path.name, ", ".join(drawing.layers),
-            f"Say it layer by layer: {option} \"{first}=station 500\". A layer can be: {', '.join(ROLES)}.",
-        )  # fmt: skip
+            "nothing says what the layers of this drawing are",
+            path.name,
+            ", ".join(drawing.layers),
+            f'Say it layer by layer: {option} "{first}=station 500". A layer can be: {", ".join(ROLES)}.',
+        )
     return roles
 
 

@@ -37,24 +37,17 @@ def _guide(text: str, unit: LengthUnit, _ends: Ends | None) -> dict[str, Any]:
         try:
             return {"guide": "master", "master": {"kind": "girth", "share": float(value)}}
         except ValueError:
-            raise InputError(
-                "this is not a share", value=value, mend="Write for example girth:0.6."
-            ) from None
+            raise InputError("this is not a share", value=value, mend="Write for example girth:0.6.") from None
     kinds = {"master": "height", "natural": "natural"}
     if kind not in kinds:
         raise InputError(
-            "no such guide line",
-            value=text,
-            mend="Use sheer, keel, both, master:HEIGHT, natural:HEIGHT or girth:SHARE.",
+            "no such guide line", value=text, mend="Use sheer, keel, both, master:HEIGHT, natural:HEIGHT or girth:SHARE."
         )
     return {"guide": "master", "master": {"kind": kinds[kind], "height": parse_length(value, unit)}}
 
 
 _Reader = Callable[[str, LengthUnit, Ends | None], Any]
-TOGETHER: Mapping[str, tuple[str, _Reader]] = {
-    "mold.stations": ("molds", _stations),
-    "strip.guide": ("strips", _guide),
-}
+TOGETHER: Mapping[str, tuple[str, _Reader]] = {"mold.stations": ("molds", _stations), "strip.guide": ("strips", _guide)}
 """Names that set more than one field at once."""
 YES, NO = ("true", "yes", "on", "1"), ("false", "no", "off", "0")
 NOTHING = ("none", "")
@@ -68,9 +61,7 @@ def apply_override(job: Job, key: str, value: str, unit: LengthUnit = LengthUnit
             changed = change(job, part, **together(value, unit, job.offsets.ends))
         else:
             record = setting_named(key)
-            changed = change(
-                job, record.part, **{record.field: read_value(record, value.strip(), unit, job.offsets.ends)}
-            )
+            changed = change(job, record.part, **{record.field: read_value(record, value.strip(), unit, job.offsets.ends)})
         return changed.in_step()
     except InputError as error:
         raise error if error.problem == "no such setting" else error.at(key) from None

@@ -140,16 +140,12 @@ class Picking:
             label = "keel" if k == 0 else "sheer" if k == count - 1 else "chine" if point.chine else "wl"
         else:
             label = target.kind + ("_chine" if point.chine else "")
-        return OffsetRow(
-            station=to_tenth(station), label=label, half_breadth=to_tenth(out), height=to_tenth(point.up)
-        )
+        return OffsetRow(station=to_tenth(station), label=label, half_breadth=to_tenth(out), height=to_tenth(point.up))
 
     def onto(self, table: OffsetsTable) -> OffsetsTable:
         """The table with everything picked; a station or an end that it had is replaced. Raises InputError."""
         if not self.points:
-            raise InputError(
-                "nothing was picked", mend="Set the marks, then click along a station from keel to sheer."
-            )
+            raise InputError("nothing was picked", mend="Set the marks, then click along a station from keel to sheer.")
         kept = list(table.rows)
         for target in self.points:
             kept = [row for row in kept if not _same(target, row, table)]
@@ -171,9 +167,7 @@ def _over(target: Target, point: Picked, *, last: bool) -> OffsetRow:
     """A point past the sheer; the last one lies on the centreline."""
     label = "deck_centre" if last else "deck_chine" if point.chine else "deck"
     breadth = 0.0 if last else to_tenth(point.across)
-    return OffsetRow(
-        station=to_tenth(target.position), label=label, half_breadth=breadth, height=to_tenth(point.up)
-    )
+    return OffsetRow(station=to_tenth(target.position), label=label, half_breadth=breadth, height=to_tenth(point.up))
 
 
 def _at_bow(row: OffsetRow, middle: float) -> bool:

@@ -132,9 +132,7 @@ class Session:
             self._undo.append(Edit(step.label, self.job))
             self._now(step.job)
 
-    def start(
-        self, job: Job, path: Path | None = None, *, saved: bool = True, mark: str | None = None
-    ) -> None:
+    def start(self, job: Job, path: Path | None = None, *, saved: bool = True, mark: str | None = None) -> None:
         """Begin with another job and an empty history; its file was once like `mark`, or is as it is now."""
         self.path = path
         self.mark = mark or (fingerprint_of(path) if path is not None else None)
@@ -150,9 +148,7 @@ class Session:
         from ..core.setup_that_suits import suited  # loads what cuts molds: not before it is needed
 
         own = is_job_file(path)
-        mark = (
-            fingerprint_of(path) if own else None
-        )  # before it is read: what comes in between is noticed at the next save
+        mark = fingerprint_of(path) if own else None  # before it is read: what comes in between is noticed at the next save
         job, words = (open_job(path), "") if own else suited(open_job(path))
         self.start(job, path if own else None, saved=own, mark=mark)
         return words

@@ -36,9 +36,7 @@ def text_to_type(record: Record, value: Any, style: LengthStyle) -> str:
         Kind.DAY: lambda: day_text(value),
         Kind.DAYS: lambda: days_text(value),
     }
-    return writers.get(
-        record.setting.kind, lambda: f"{value:g}" if isinstance(value, float) else str(value)
-    )()
+    return writers.get(record.setting.kind, lambda: f"{value:g}" if isinstance(value, float) else str(value))()
 
 
 def text_to_show(record: Record, value: Any, style: LengthStyle) -> str:
@@ -121,6 +119,4 @@ def _share(text: str, label: str) -> float:
     try:
         return float(text) / 100
     except ValueError:
-        raise InputError(
-            "this is not a share in per cent", label, text, "Write for example 35, 65."
-        ) from None
+        raise InputError("this is not a share in per cent", label, text, "Write for example 35, 65.") from None

@@ -33,13 +33,7 @@ def read_sheet(sheet: TypedSheet) -> Understood:
 def job_with_typed(job: Job, sheet: TypedSheet) -> Job:
     """The job with a table as it is typed now, and with the offsets that can be read from it."""
     table = _hull_of(read_sheet(sheet))
-    return change(
-        job,
-        "",
-        typed=sheet,
-        offsets=table.model_copy(update={"to_inside": job.offsets.to_inside}),
-        unfaired=None,
-    )
+    return change(job, "", typed=sheet, offsets=table.model_copy(update={"to_inside": job.offsets.to_inside}), unfaired=None)
 
 
 def is_as_typed(job: Job, found: Understood) -> bool:
@@ -51,9 +45,7 @@ def is_as_typed(job: Job, found: Understood) -> bool:
 
 def _hull_of(found: Understood) -> OffsetsTable:
     """The offsets, as soon as they are of three stations: before, nothing is wrong yet, and nothing can be worked out."""
-    return (
-        found.table if found.table is not None and len(_stations(found)) >= LEAST_STATIONS else OffsetsTable()
-    )
+    return found.table if found.table is not None and len(_stations(found)) >= LEAST_STATIONS else OffsetsTable()
 
 
 def _stations(found: Understood) -> set[float]:
@@ -89,11 +81,7 @@ def sheet_in(sheet: TypedSheet, before: LengthUnit, now: LengthUnit) -> TypedShe
             return text
         return text.replace(named.level, _anew(named.level, before, now), 1)
 
-    return TypedSheet(
-        cells=tuple(
-            tuple(anew(k, j, text) for j, text in enumerate(row)) for k, row in enumerate(sheet.cells)
-        )
-    )
+    return TypedSheet(cells=tuple(tuple(anew(k, j, text) for j, text in enumerate(row)) for k, row in enumerate(sheet.cells)))
 
 
 def _anew(text: str, before: LengthUnit, now: LengthUnit) -> str:

@@ -83,12 +83,8 @@ class Unsaved:
         with contextlib.suppress(OSError):
             self._folder.mkdir(parents=True, exist_ok=True, mode=0o700)
             if self._lock < 0:
-                self._lock = os.open(
-                    self._folder / f"{self.token}{LOCK}", os.O_RDWR | os.O_CREAT | os.O_CLOEXEC, 0o600
-                )
-                fcntl.flock(
-                    self._lock, fcntl.LOCK_EX
-                )  # another that looks whether it is held has it for a moment
+                self._lock = os.open(self._folder / f"{self.token}{LOCK}", os.O_RDWR | os.O_CREAT | os.O_CLOEXEC, 0o600)
+                fcntl.flock(self._lock, fcntl.LOCK_EX)  # another that looks whether it is held has it for a moment
             os.ftruncate(self._lock, 0)
             os.pwrite(self._lock, os.fsencode(origin.path), 0)
 
@@ -111,12 +107,7 @@ class Unsaved:
 
         def work() -> None:
             self._folder.mkdir(parents=True, exist_ok=True, mode=0o700)
-            note = {
-                "turn": turn,
-                "at": datetime.now().astimezone().isoformat(),
-                "of": origin.path,
-                "mark": origin.mark,
-            }
+            note = {"turn": turn, "at": datetime.now().astimezone().isoformat(), "of": origin.path, "mark": origin.mark}
             data = f'{{"{NOTE}": {json.dumps(note)}, {quick_text(job)[1:]}'.encode()
             with contextlib.suppress(OSError):
                 os.replace(self.path, self.path.with_name(self.path.name + BACKUP))
@@ -130,13 +121,7 @@ class Unsaved:
         if not self._whole and not origin.mark:
             return False
         self._folder.mkdir(parents=True, exist_ok=True, mode=0o700)
-        line = {
-            "turn": self._whole,
-            "count": count,
-            "of": origin.path,
-            "mark": origin.mark,
-            "entry": entry.model_dump(mode="json"),
-        }
+        line = {"turn": self._whole, "count": count, "of": origin.path, "mark": origin.mark, "entry": entry.model_dump(mode="json")}
         with open(self._added, "ab") as file:
             file.write(json.dumps(line, ensure_ascii=True).encode() + b"\n")
             file.flush()
@@ -160,11 +145,7 @@ def _clear(path: Path) -> None:
 
 def left_behind(folder: Path) -> list[Found]:
     """What windows that are gone left, newest first."""
-    places = {
-        path.with_suffix(SUFFIX)
-        for kind in (SUFFIX, SUFFIX + BACKUP, ADDED)
-        for path in (folder / FOLDER).glob(f"*{kind}")
-    }
+    places = {path.with_suffix(SUFFIX) for kind in (SUFFIX, SUFFIX + BACKUP, ADDED) for path in (folder / FOLDER).glob(f"*{kind}")}
     gone = [path for path in places if not _held(path.with_suffix(LOCK))]
     if (folder / EARLIER).is_file():
         gone.append(folder / EARLIER)
@@ -233,9 +214,7 @@ def _of_file(path: Path, lines: list[dict[str, Any]]) -> Found | None:
     try:
         file = load_job(Path(origin.path))
     except InputError as error:
-        return Found(
-            path, when, None, origin, f"Entries of the log were kept, but their job cannot be read: {error}"
-        )
+        return Found(path, when, None, origin, f"Entries of the log were kept, but their job cannot be read: {error}")
     job = _with_added(file, [line for line in lines if line.get("of") == origin.path], 0)
     if job == file:
         return None
@@ -294,12 +273,7 @@ def _with_added(job: Job, lines: list[dict[str, Any]], turn: int) -> Job:
     """A job with those entries that came after it was kept whole, as number `turn`, and that it has not yet."""
     for line in lines:
         count, own = line.get("count"), line.get("turn")
-        if (
-            not isinstance(own, int)
-            or own < turn
-            or not isinstance(count, int)
-            or len(job.log.entries) >= count
-        ):
+        if not isinstance(own, int) or own < turn or not isinstance(count, int) or len(job.log.entries) >= count:
             continue
         with contextlib.suppress(ValidationError):
             job = kept(job, Entry.model_validate(line.get("entry")))

@@ -133,9 +133,14 @@ def _load_slow() -> None:
 
 
 def _compute(
-    number: int, job: Any, known: Mapping[str, str], pipeline: Any, requests: Requests, answers: Connection,
+    number: int,
+    job: Any,
+    known: Mapping[str, str],
+    pipeline: Any,
+    requests: Requests,
+    answers: Connection,
     interrupted: Interrupted,
-) -> None:  # fmt: skip
+) -> None:
     from ..core.errors import Cancelled
     from ..core.geometry.curves import KeptCurves
     from ..core.stage import Turn

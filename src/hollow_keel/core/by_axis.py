@@ -21,9 +21,13 @@ from .settings.setup_choices import HullEnd
 P = TypeVar("P", bound=BaseModel)
 Own = Callable[[Any], Any]
 _OTHER = {
-    HullEnd.BOW: HullEnd.STERN, HullEnd.STERN: HullEnd.BOW, Side.PORT: Side.STARBOARD, Side.STARBOARD: Side.PORT,
-    FaceChoice.FORWARD: FaceChoice.AFT, FaceChoice.AFT: FaceChoice.FORWARD,
-}  # fmt: skip
+    HullEnd.BOW: HullEnd.STERN,
+    HullEnd.STERN: HullEnd.BOW,
+    Side.PORT: Side.STARBOARD,
+    Side.STARBOARD: Side.PORT,
+    FaceChoice.FORWARD: FaceChoice.AFT,
+    FaceChoice.AFT: FaceChoice.FORWARD,
+}
 LENGTHS = (Kind.LENGTH, Kind.FINE, Kind.LENGTHS, Kind.RECORDS)
 """Kinds of settings that have lengths in them."""
 _SIDES = {"port": "starboard", "starboard": "port"}
@@ -47,10 +51,7 @@ class BoatChange:
     def plainly(self, part: P) -> P:
         """A part changed field by field, whatever way of its own it has."""
         infos = type(part).model_fields
-        new = {
-            name: self._value(getattr(part, name), _with(info.annotation, info.metadata))
-            for name, info in infos.items()
-        }
+        new = {name: self._value(getattr(part, name), _with(info.annotation, info.metadata)) for name, info in infos.items()}
         if self.turned:
             twins = {name: _twin(name, info) for name, info in infos.items()}
             new = {name: new.get(twins[name], value) for name, value in new.items()}

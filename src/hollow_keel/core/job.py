@@ -55,7 +55,7 @@ __all__ = [
     "UnitSettings",
     "VeneerSettings",
     "Zone",
-]  # fmt: skip
+]
 
 
 class Printed(Part):
@@ -71,11 +71,7 @@ class Job(Part):
     name: str = setting("Untitled", "Name", "the job's name, on every print", Kind.WORD)
     offsets: OffsetsTable = OffsetsTable()
     unfaired: OffsetsTable | None = setting(
-        None,
-        "Offsets before fairing",
-        "the offsets as they were before the first fairing",
-        Kind.RECORDS,
-        none="nothing was faired",
+        None, "Offsets before fairing", "the offsets as they were before the first fairing", Kind.RECORDS, none="nothing was faired"
     )
     typed: TypedSheet | None = setting(
         None,
@@ -105,17 +101,10 @@ class Job(Part):
     """The day book, and what the forecast goes by."""
     units: UnitSettings = UnitSettings()
     surveys: tuple[Survey, ...] = setting(
-        (),
-        "Surveys",
-        "what was measured on the molds as they stand, round after round; the last one is judged",
-        Kind.RECORDS,
+        (), "Surveys", "what was measured on the molds as they stand, round after round; the last one is judged", Kind.RECORDS
     )
-    plans: tuple[StripSettings, ...] = setting(
-        (), "Plans", "ways of planking put beside each other", Kind.RECORDS
-    )
-    planked: Planked | None = setting(
-        None, "Planked", "how far the planking has come", Kind.RECORDS, none="nothing is laid"
-    )
+    plans: tuple[StripSettings, ...] = setting((), "Plans", "ways of planking put beside each other", Kind.RECORDS)
+    planked: Planked | None = setting(None, "Planked", "how far the planking has come", Kind.RECORDS, none="nothing is laid")
     stock: StockSettings = StockSettings()
     """Boards, the saw, joints, what is bought and used up."""
     sheets: Sheets = Sheets()

@@ -42,11 +42,7 @@ class Pipeline:
         return self.results(job, SHAPE).shape
 
     def results(
-        self,
-        job: Job,
-        wanted: Iterable[Stage[Any]] = SHOWN,
-        tick: Tick = no_tick,
-        glad_of: Iterable[Stage[Any]] = (),
+        self, job: Job, wanted: Iterable[Stage[Any]] = SHOWN, tick: Tick = no_tick, glad_of: Iterable[Stage[Any]] = ()
     ) -> Results:
         """The stages that are wanted and what they need, nothing else; those that one would be `glad_of` may fail. Raises as
         `value` does."""

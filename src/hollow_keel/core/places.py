@@ -13,14 +13,8 @@ SHORT_MM = 0.05
 """The last of a row that comes so near to where it is to end is there."""
 _ONE = r"[^,;\t\r\n\u2028]+?"
 _RANGES = (
-    re.compile(
-        rf"(?:from\s+)?(?P<first>{_ONE})\s+(?:to|until|-|–)\s+(?P<last>{_ONE})\s+every\s+(?P<step>{_ONE})",
-        re.IGNORECASE,
-    ),
-    re.compile(
-        rf"every\s+(?P<step>{_ONE})\s+from\s+(?P<first>{_ONE})\s+(?:to|until|-|–)\s+(?P<last>{_ONE})",
-        re.IGNORECASE,
-    ),
+    re.compile(rf"(?:from\s+)?(?P<first>{_ONE})\s+(?:to|until|-|–)\s+(?P<last>{_ONE})\s+every\s+(?P<step>{_ONE})", re.IGNORECASE),
+    re.compile(rf"every\s+(?P<step>{_ONE})\s+from\s+(?P<first>{_ONE})\s+(?:to|until|-|–)\s+(?P<last>{_ONE})", re.IGNORECASE),
 )
 _COMMA = re.compile(rf"(\s(?:to|until|-|–)\s+{_ONE})\s*[,;]\s*(?=every\s(?!{_ONE}\sfrom\s))", re.IGNORECASE)
 """A comma within a row, before its `every`."""
@@ -41,9 +35,7 @@ def parse_place(text: str, unit: LengthUnit = LengthUnit.MM, ends: Ends | None =
     if match is None:
         return parse_length(text, unit)
     if ends is None:
-        raise InputError(
-            "where bow and stern are is not known here", value=text, mend="Give the place as a length."
-        )
+        raise InputError("where bow and stern are is not known here", value=text, mend="Give the place as a length.")
     at = ends[0] if match["end"].lower() in ("bow", "stem") else ends[1]
     if match["way"] is None:
         return at
@@ -66,11 +58,7 @@ def parse_lengths(text: str, unit: LengthUnit = LengthUnit.MM, ends: Ends | None
 
 def _length(part: str, unit: LengthUnit, ends: Ends | None) -> float:
     if re.fullmatch(r"\d{1,3}(?: \d{3})+", part):
-        raise InputError(
-            "this could be one number or several",
-            value=part,
-            mend="Put commas between numbers, no space within one.",
-        )
+        raise InputError("this could be one number or several", value=part, mend="Put commas between numbers, no space within one.")
     try:
         return parse_place(part, unit, ends)
     except InputError as error:
@@ -84,9 +72,7 @@ def _row(part: str, unit: LengthUnit, ends: Ends | None) -> tuple[float, ...] | 
         return None
     first, last, step = (_length(match[name], unit, ends) for name in ("first", "last", "step"))
     if step <= 0:
-        raise InputError(
-            "places must be some way apart", value=match["step"], mend="Write for example 28 to 168 every 10."
-        )
+        raise InputError("places must be some way apart", value=match["step"], mend="Write for example 28 to 168 every 10.")
     count = math.floor((abs(last - first) + SHORT_MM) / step) + 1
     if count > MOST:
         raise InputError("these are too many places", value=part, mend=f"Give at most {MOST}: a wider step.")

@@ -27,12 +27,19 @@ COUNTS = {
 }
 """The same for how many there may be."""
 MUST_BE = {
-    "float": "It must be a number.", "finite": "It must be a number.", "int": "It must be a whole number.",
-    "tuple": "There must be several of them.", "list": "There must be several of them.", "string": "It must be a text.",
-    "bool": "It must be yes or no.", "missing": "It is missing.", "extra": "Nothing of that name is known.",
+    "float": "It must be a number.",
+    "finite": "It must be a number.",
+    "int": "It must be a whole number.",
+    "tuple": "There must be several of them.",
+    "list": "There must be several of them.",
+    "string": "It must be a text.",
+    "bool": "It must be yes or no.",
+    "missing": "It is missing.",
+    "extra": "Nothing of that name is known.",
     "model": "It must be written by its fields, each with its name.",
-    "date": "It must be a day, as 2026-05-31.", "time": "It must be a time, as 14:30.",
-}  # fmt: skip
+    "date": "It must be a day, as 2026-05-31.",
+    "time": "It must be a time, as 14:30.",
+}
 """How pydantic's other kinds begin, and what is said of them."""
 NAMES_WRONG = ("extra_forbidden", "missing")
 

@@ -143,10 +143,18 @@ class Results:
     def shape(self) -> Shape:
         """Everything but the strips; pieces, marks and readings as far as they are known. Raises as `[]` does."""
         return Shape(
-            self.job, self[LINES], self[HULL], self[WATERLINE].height, self[MEASURES], self[MOLDS], self[SETUP],
-            self[SCHEDULE], self, findings_of(self.values, SHAPE),
+            self.job,
+            self[LINES],
+            self[HULL],
+            self[WATERLINE].height,
+            self[MEASURES],
+            self[MOLDS],
+            self[SETUP],
+            self[SCHEDULE],
+            self,
+            findings_of(self.values, SHAPE),
             tuple(self.values[s.id].key for s in SHAPE if s.id in self.values),
-        )  # fmt: skip
+        )
 
     @property
     def planking(self) -> Planking:
@@ -196,6 +204,4 @@ class Results:
     @property
     def findings(self) -> tuple[Finding, ...]:
         """Everything that was noticed, in order of work; nothing of what the job does not have: strips under no veneers, say."""
-        return tuple(
-            f for f in findings_of(self.values) if f.stage not in ONLY_WHERE or ONLY_WHERE[f.stage](self.job)
-        )
+        return tuple(f for f in findings_of(self.values) if f.stage not in ONLY_WHERE or ONLY_WHERE[f.stage](self.job))

@@ -112,10 +112,7 @@ def item_record(path: str, whole: str, field: str) -> Record:
     """The record, at its own path, of a field of one of several things that a setting holds (`whole` is the setting's path). Raises
     LookupError for a field without one."""
     annotation = all_settings()[whole].info.annotation
-    model = next(
-        (kind for kind in get_args(annotation) if isinstance(kind, type) and issubclass(kind, BaseModel)),
-        None,
-    )
+    model = next((kind for kind in get_args(annotation) if isinstance(kind, type) and issubclass(kind, BaseModel)), None)
     info = model.model_fields.get(field) if model is not None else None
     given = setting_of(info) if info is not None else None
     if info is None or given is None:
@@ -133,9 +130,7 @@ def setting_named(name: str) -> Record:
     found = _by_name().get(name)
     if found is None:
         raise InputError(
-            "no such setting",
-            value=name,
-            mend="The table of all settings is in docs/settings.md; for example skin or strip.width.",
+            "no such setting", value=name, mend="The table of all settings is in docs/settings.md; for example skin or strip.width."
         )
     return found
 

@@ -40,11 +40,7 @@ def _tries(job: Job) -> list[tuple[Job, str]]:
     tries = []
     for side in BEAMS_MM:
         size = format_length(side, style, unit=True)
-        words = (
-            ""
-            if side == BEAMS_MM[0]
-            else f"The molds are set on a beam {size} square: a thicker one breaks out of them."
-        )
+        words = "" if side == BEAMS_MM[0] else f"The molds are set on a beam {size} square: a thicker one breaks out of them."
         tries.append((change(job, "setup", beam_width=side, beam_height=side), words))
     on_table = "The molds are set on a table: a beam through all of them would break out of some."
     return [*tries, (change(job, "setup", strongback=Strongback.TABLE), on_table)]

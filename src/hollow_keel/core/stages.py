@@ -18,8 +18,19 @@ if TYPE_CHECKING:
     from .job import Job
 
 FEATURES = (
-    "hull", "fairing", "molds", "setup", "molds.cut", "molds.end", "planking", "deck.strip", "veneers", "stock", "trim", "log",
-)  # fmt: skip
+    "hull",
+    "fairing",
+    "molds",
+    "setup",
+    "molds.cut",
+    "molds.end",
+    "planking",
+    "deck.strip",
+    "veneers",
+    "stock",
+    "trim",
+    "log",
+)
 """The modules with stages, in order of work: a new feature is one more name."""
 
 
@@ -87,11 +98,7 @@ class Texts:
         last = self._last.get(path)
         if last is not None and last[0] is value:
             return last[1]
-        text = (
-            self._of_members(path, value)
-            if isinstance(value, tuple) and len(value) >= MANY
-            else _text_of(value)
-        )
+        text = self._of_members(path, value) if isinstance(value, tuple) and len(value) >= MANY else _text_of(value)
         self._last[path] = value, text  # what is held stays what it is: settings are frozen
         return text
 

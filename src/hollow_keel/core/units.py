@@ -30,9 +30,7 @@ class LengthUnit(StrEnum):
     FEET_INCH_EIGHTHS = "fie"
 
 
-INCHES = frozenset(
-    {LengthUnit.INCH, LengthUnit.INCH_FRACTION, LengthUnit.FEET_INCH_FRACTION, LengthUnit.FEET_INCH_EIGHTHS}
-)
+INCHES = frozenset({LengthUnit.INCH, LengthUnit.INCH_FRACTION, LengthUnit.FEET_INCH_FRACTION, LengthUnit.FEET_INCH_EIGHTHS})
 """The units of the inch."""
 
 
@@ -101,14 +99,33 @@ STYLES: tuple[LengthStyle, ...] = (
 """The styles a builder can choose from."""
 
 _VULGAR = {
-    "½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8",
-    "⅓": "1/3", "⅔": "2/3", "⅕": "1/5", "⅖": "2/5", "⅗": "3/5", "⅘": "4/5",
-}  # fmt: skip
+    "½": "1/2",
+    "¼": "1/4",
+    "¾": "3/4",
+    "⅛": "1/8",
+    "⅜": "3/8",
+    "⅝": "5/8",
+    "⅞": "7/8",
+    "⅓": "1/3",
+    "⅔": "2/3",
+    "⅕": "1/5",
+    "⅖": "2/5",
+    "⅗": "3/5",
+    "⅘": "4/5",
+}
 _FACTORS = {
-    "mm": 1.0, "cm": 10.0, "m": 1000.0,
-    "in": MM_PER_INCH, '"': MM_PER_INCH, "inch": MM_PER_INCH, "inches": MM_PER_INCH,
-    "ft": 12 * MM_PER_INCH, "'": 12 * MM_PER_INCH, "feet": 12 * MM_PER_INCH, "foot": 12 * MM_PER_INCH,
-}  # fmt: skip
+    "mm": 1.0,
+    "cm": 10.0,
+    "m": 1000.0,
+    "in": MM_PER_INCH,
+    '"': MM_PER_INCH,
+    "inch": MM_PER_INCH,
+    "inches": MM_PER_INCH,
+    "ft": 12 * MM_PER_INCH,
+    "'": 12 * MM_PER_INCH,
+    "feet": 12 * MM_PER_INCH,
+    "foot": 12 * MM_PER_INCH,
+}
 LONGEST = 200
 """A longer text is no length."""
 _NUMBER = r"(?:\d+(?:\.\d*)?e[+-]?\d{1,3}|\d+\s+\d+/\d+|\d+/\d+|\d+\.\d*|\.\d+|\d+)"
@@ -150,9 +167,7 @@ def parse_reading(text: str, unit: LengthUnit = LengthUnit.MM) -> float:
     """A length (mm) that was measured, as `parse_length` reads it. Raises InputError, also for one that nothing of a boat has."""
     value = parse_length(text, unit)
     if not abs(value) < FARTHEST_MM:
-        raise InputError(
-            "nothing of a boat is as long", value=text.strip(), mend="Read it again, and look at the unit."
-        )
+        raise InputError("nothing of a boat is as long", value=text.strip(), mend="Read it again, and look at the unit.")
     return value
 
 
@@ -192,26 +207,20 @@ def _clean(text: str) -> str:
         text = text.replace(mark, f" {plain}")
     if re.search(r"(?<![\d'\u2019])\d{1,3}(?:['\u2019]\d{3})+(?!\d)", text):
         raise InputError(
-            "this mark could mean thousands or feet", value=text,
+            "this mark could mean thousands or feet",
+            value=text,
             mend="Write it without the mark, or feet and inches with a space between.",
-        )  # fmt: skip
-    for odd, plain in (
-        ("\u2212", "-"),
-        ("′", "'"),
-        ("’", "'"),
-        ("″", '"'),
-        ("”", '"'),
-        ("“", '"'),
-        ("''", '"'),
-    ):
+        )
+    for odd, plain in (("\u2212", "-"), ("′", "'"), ("’", "'"), ("″", '"'), ("”", '"'), ("“", '"'), ("''", '"')):
         text = text.replace(odd, plain)
     text = re.sub(r"[\s\u00a0\u2009\u202f]+", " ", text).strip().lower()
     if re.search(r"\d,\d", text):
         if re.search(r"\d,\d{3}(?!\d)", text):
             raise InputError(
-                "this comma could mean thousands or a decimal", value=text,
+                "this comma could mean thousands or a decimal",
+                value=text,
                 mend="Write it without the comma, or with a point for the decimal.",
-            )  # fmt: skip
+            )
         text = re.sub(r"(\d),(\d)", r"\1.\2", text)
     # thousands in groups of three, as we show them ourselves: 2 743.5
     return re.sub(r"(?<![\d/.])(\d{1,3})((?: \d{3})+)(?![\d/])", lambda m: m.group(0).replace(" ", ""), text)
@@ -231,9 +240,10 @@ def _from_eighths(match: re.Match[str], whole: str) -> float:
     feet, inches, eighths = (int(match[k]) for k in ("feet", "inches", "eighths"))
     if inches > 11 or eighths > 7:
         raise InputError(
-            "feet-inches-eighths has inches up to 11 and eighths up to 7", value=whole,
+            "feet-inches-eighths has inches up to 11 and eighths up to 7",
+            value=whole,
             mend="Carry the rest over, for example 2-12-8 is 3-1-0.",
-        )  # fmt: skip
+        )
     value = (feet * 12 + inches + eighths / 8 + (1 / 16 if match["plus"] else 0)) * MM_PER_INCH
     return -value if match["sign"] else value
 
@@ -241,9 +251,8 @@ def _from_eighths(match: re.Match[str], whole: str) -> float:
 def _parse_terms(term: str, unit: LengthUnit, whole: str) -> float:
     position, total, last_factor = 0, 0.0, math.inf
     bad = InputError(
-        "this cannot be read as a length", value=whole,
-        mend="Write for example 1613, 1.613 m, 63.5in, 5' 3 1/2\" or 5-3-4.",
-    )  # fmt: skip
+        "this cannot be read as a length", value=whole, mend="Write for example 1613, 1.613 m, 63.5in, 5' 3 1/2\" or 5-3-4."
+    )
     while position < len(term):
         match = _TERM.match(term, position)
         if match is None:
@@ -267,9 +276,8 @@ def _factor(written: str | None, unit: LengthUnit, last: float, number: str, who
         return None
     if unit is LengthUnit.FEET_INCH_EIGHTHS and _number(number, whole) != 0:
         raise InputError(
-            "a bare number is not feet-inches-eighths", value=whole,
-            mend="Write for example 2-3-4, or add the unit: 27.5in.",
-        )  # fmt: skip
+            "a bare number is not feet-inches-eighths", value=whole, mend="Write for example 2-3-4, or add the unit: 27.5in."
+        )
     return {LengthUnit.MM: 1.0, LengthUnit.M: 1000.0}.get(unit, MM_PER_INCH)
 
 
@@ -328,9 +336,7 @@ def given_length(mm: float, style: LengthStyle) -> str:
             return text
     match style.unit:
         case LengthUnit.MM:
-            return format_length(
-                mm, LengthStyle(LengthUnit.MM, 0.1 if abs(mm - round(mm, 1)) <= SHOWN_MM else 0.01)
-            )
+            return format_length(mm, LengthStyle(LengthUnit.MM, 0.1 if abs(mm - round(mm, 1)) <= SHOWN_MM else 0.01))
         case LengthUnit.M:
             return f"{mm / 1000:.5f}"
         case _:
@@ -397,9 +403,7 @@ def parse_angle(text: str) -> float:
     cleaned = _clean(text.replace("°", " deg "))
     match = re.fullmatch(rf"(-?)\s*({_NUMBER})\s*(?:deg)?\s*(?:({_NUMBER})\s*')?", cleaned)
     if match is None:
-        raise InputError(
-            "this cannot be read as an angle", value=text, mend="Write for example 9.5 or 9° 30'."
-        )
+        raise InputError("this cannot be read as an angle", value=text, mend="Write for example 9.5 or 9° 30'.")
     degrees = _number(match[2], text) + (_number(match[3], text) / 60 if match[3] else 0.0)
     return math.radians(-degrees if match[1] else degrees)
 

@@ -25,9 +25,7 @@ _OTHER_SIDE = {"port": "starboard", "starboard": "port"}
 SQUARE_DEG = 90.0
 
 
-def job_turned(
-    job: Job, molds: Sequence[tuple[str, float]], zero_at: float | None, bases: Sequence[float] = ()
-) -> Job:
+def job_turned(job: Job, molds: Sequence[tuple[str, float]], zero_at: float | None, bases: Sequence[float] = ()) -> Job:
     """Counted from the other end: bow and stern are exchanged, and so are port and starboard. `molds` are the names and stations
     there are now, and `zero_at` where distances are measured from, mm (None: not known, what depends on it is left); `bases` where
     arcs are swung from, if they were left to us."""
@@ -54,9 +52,7 @@ def job_turned(
     return change.of(job)
 
 
-def _pinned(
-    job: Job, molds: Sequence[tuple[str, float]], zero_at: float | None, bases: Sequence[float]
-) -> Job:
+def _pinned(job: Job, molds: Sequence[tuple[str, float]], zero_at: float | None, bases: Sequence[float]) -> Job:
     """What is counted from an end, told by its place: molds at even steps stand where they stood."""
     every, setup, trim = job.molds.every, job.setup, job.trim
     if every and molds:
@@ -72,9 +68,7 @@ def _pinned(
 def _quarters_turned() -> dict[str, str]:
     """Names of heads between the last molds and the ends of the sheer, from the other end."""
     return {
-        f"{own} quarter {k}": f"{other} quarter {k}"
-        for own, other in (("bow", "stern"), ("stern", "bow"))
-        for k in range(1, 4)
+        f"{own} quarter {k}": f"{other} quarter {k}" for own, other in (("bow", "stern"), ("stern", "bow")) for k in range(1, 4)
     }
 
 
@@ -90,11 +84,7 @@ def _cut_turned(strip: MadeStrip) -> MadeStrip:
     whole = sum(lengths) - taken * len(strip.joints)
     joints = tuple(max(whole - j, 0.0) for j in reversed(strip.joints))
     return strip.model_copy(
-        update={
-            "side": _OTHER_SIDE.get(strip.side, strip.side),
-            "pieces": strip.pieces[::-1],
-            "joints": joints,
-        }
+        update={"side": _OTHER_SIDE.get(strip.side, strip.side), "pieces": strip.pieces[::-1], "joints": joints}
     )
 
 
@@ -145,9 +135,7 @@ def job_scaled(job: Job, length: float, beam: float, depth: float) -> Job:
         return change.plainly(own).model_copy(update={"angle": angle})
 
     change = BoatChange(
-        {
-            Axis.POSITION: along, Axis.ALONG: along, Axis.OFF: across, Axis.ACROSS: across, Axis.HEIGHT: up, Axis.UP: up,
-        },
+        {Axis.POSITION: along, Axis.ALONG: along, Axis.OFF: across, Axis.ACROSS: across, Axis.HEIGHT: up, Axis.UP: up},
         own={
             OffsetsTable: lambda own: scaled(own, length, beam, depth),
             TypedSheet: LEFT,
@@ -158,7 +146,7 @@ def job_scaled(job: Job, length: float, beam: float, depth: float) -> Job:
             ArcReading: LEFT,
             EyeReading: LEFT,
         },
-    )  # fmt: skip
+    )
     return change.of(job)
 
 
@@ -172,9 +160,14 @@ def job_restationed(job: Job, table: OffsetsTable, molds: Sequence[tuple[str, fl
     changed = job.model_copy(update={"offsets": table})
     follow = not job.molds.stations and not job.molds.every
     read = (
-        any(s.readings for s in job.surveys), job.planked, job.printed, job.layout, job.trim.arcs, job.trim.eye,
+        any(s.readings for s in job.surveys),
+        job.planked,
+        job.printed,
+        job.layout,
+        job.trim.arcs,
+        job.trim.eye,
         any(entry.molds for entry in job.log.entries),
-    )  # fmt: skip
+    )
     if not (follow and any(read) and molds):
         return changed
     own = job.molds.model_copy(update={"stations": tuple(x for _, x in molds)})

@@ -66,16 +66,7 @@ def mark_picture(shape: Shape, mold: str) -> Drawing:
     sign = -1.0 if from_stern else 1.0
     setup = shape.setup
     bodies = {m.name: m.body for m in shape.molds.molds}
-    strokes = [
-        box(
-            0,
-            -shape.job.setup.beam_height,
-            strongback_length(setup, shape.job.setup),
-            0,
-            Layer.BEAM,
-            filled=True,
-        )
-    ]
+    strokes = [box(0, -shape.job.setup.beam_height, strongback_length(setup, shape.job.setup), 0, Layer.BEAM, filled=True)]
     labels: list[Label] = []
     for mark in setup.marks:
         a, b = (sign * (x - setup.zero_at) for x in bodies[mark.mold])
@@ -84,12 +75,8 @@ def mark_picture(shape: Shape, mold: str) -> Drawing:
         layer = Layer.MOLD if not now else Layer.STRIP_3
         strokes.append(box(min(a, b), low, max(a, b), high, layer, HERE if now else "", filled=True))
         if now:
-            strokes.append(
-                line((mark.from_zero, low - 120), (mark.from_zero, high + 120), layer=Layer.OFFSET, key=HERE)
-            )
-            labels.append(
-                Label((mark.from_zero, high + 120), "here", Layer.OFFSET, rise=1, key=HERE, strong=True)
-            )
+            strokes.append(line((mark.from_zero, low - 120), (mark.from_zero, high + 120), layer=Layer.OFFSET, key=HERE))
+            labels.append(Label((mark.from_zero, high + 120), "here", Layer.OFFSET, rise=1, key=HERE, strong=True))
     low = min(min(m.sheer_above, m.keel_above) for m in setup.marks)
     strokes.append(line((0.0, low - 80), (0.0, 80.0), layer=Layer.CENTRELINE))
     labels.append(Label((0.0, low - 80), "zero", Layer.NOTE, rise=-1))
@@ -107,11 +94,7 @@ def reading_picture(shape: Shape, mold: Mold, field: str) -> Drawing:
         Stroke(outline, Layer.MOLD, closed=True, filled=True),
         line((-reach, above), (reach, above), layer=Layer.WATERLINE),
         line((-reach, 0.0), (reach, 0.0), layer=Layer.SETUP_LINE),
-        line(
-            (0.0, float(outline[:, 1].min()) - 40),
-            (0.0, float(outline[:, 1].max()) + 40),
-            layer=Layer.CENTRELINE,
-        ),
+        line((0.0, float(outline[:, 1].min()) - 40), (0.0, float(outline[:, 1].max()) + 40), layer=Layer.CENTRELINE),
     ]
     out = float(mold.edge.waterline[0]) if mold.edge.waterline is not None else 0.6 * reach
     side = _side_seen(shape, port=field.endswith("port"))
@@ -145,9 +128,7 @@ def stick_picture(lengths: Sequence[float], number: int) -> Drawing:
         layer = Layer.STRIP_3 if now else Layer.STRIP
         strokes.append(box(at, -half, at + length, half, layer, HERE if now else "", filled=True))
         if now:
-            labels.append(
-                Label((at + length / 2, half), "this one", Layer.OFFSET, rise=1, key=HERE, strong=True)
-            )
+            labels.append(Label((at + length / 2, half), "this one", Layer.OFFSET, rise=1, key=HERE, strong=True))
         at += length
     labels.append(Label((0.0, -half), "forward", Layer.NOTE, "left", -1))
     return Drawing("", tuple(strokes), tuple(labels))
@@ -158,10 +139,7 @@ def deck_tick_picture(shape: Shape, mold: Mold, row: DeckTick) -> Drawing:
     assert mold.deck is not None
     line_in = mold.deck.deck
     at = _standing(shape, at_share(line_in, row.inner / float(runs_along(line_in)[-1]))[0][None])[0]
-    strokes = [
-        Stroke(_standing(shape, mold.edge.points), Layer.HULL),
-        Stroke(_standing(shape, line_in), Layer.STATION),
-    ]
+    strokes = [Stroke(_standing(shape, mold.edge.points), Layer.HULL), Stroke(_standing(shape, line_in), Layer.STATION)]
     return Drawing("", tuple(strokes), _marked((float(at[0]), float(at[1]))))
 
 
@@ -170,10 +148,7 @@ def spiling_picture(veneer: Veneer, along: float) -> Drawing:
     stretch = max(SPILING_SHARE * veneer.length / max(veneer.width, 1.0), 1.0)
     flat = veneer.flat * [1.0, stretch]
     wide = float(np.interp(along, veneer.spiling[:, 0], veneer.spiling[:, 1])) * stretch
-    strokes = (
-        Stroke(frozen(flat), Layer.HULL, closed=True),
-        line((along, 0.0), (along, wide), layer=Layer.TICK),
-    )
+    strokes = (Stroke(frozen(flat), Layer.HULL, closed=True), line((along, 0.0), (along, wide), layer=Layer.TICK))
     return Drawing("", strokes, _marked((along, wide), "right" if along > veneer.length / 2 else "left"))
 
 

@@ -31,10 +31,7 @@ def bevel_strip(shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
         Stroke(frozen(np.column_stack([PER_DEGREE * np.abs(degrees), along])), Layer.OFFSET),
         line((0.0, 0.0), (ROOM * wide, 0.0), layer=Layer.GRID),  # long enough to keep room for the words
     ]
-    labels = [
-        Label((0.0, float(along[-1])), "sheer", Layer.SHEER_MARK, "right"),
-        Label((0.0, 0.0), "keel", Layer.NOTE, "right"),
-    ]
+    labels = [Label((0.0, float(along[-1])), "sheer", Layer.SHEER_MARK, "right"), Label((0.0, 0.0), "keel", Layer.NOTE, "right")]
     calls = marks.bevels
     for call in calls[:: max(1, -(-len(calls) // LABELS))]:
         more = float(np.interp(call.along, along, marks.excess))

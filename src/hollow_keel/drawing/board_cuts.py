@@ -34,10 +34,9 @@ def _said(mm: float, style: LengthStyle) -> str:
 
 
 def _title(lot: Lot, rip: Rip, style: LengthStyle) -> str:
-    way = {
-        RipWay.OFF_EDGE: "straight off the edge",
-        RipWay.SLICED: f"{rip.blanks} slices, ripped once more",
-    }.get(rip.way, f"{rip.blanks} blanks, turned")
+    way = {RipWay.OFF_EDGE: "straight off the edge", RipWay.SLICED: f"{rip.blanks} slices, ripped once more"}.get(
+        rip.way, f"{rip.blanks} blanks, turned"
+    )
     section = f"{format_length(lot.section.width, style)} × {_said(lot.section.thickness, style)}"
     return f"Board {lot.mark}: {counted(rip.count, 'strip')} of {section}, {way}"
 

@@ -24,16 +24,6 @@ def camber_picture(deck: DeckSettings, beam: float, style: LengthStyle) -> Drawi
         strokes.append(Stroke(frozen(both), layer))
         strokes.append(line((-own / 2, down), (own / 2, down), layer=Layer.GRID))
         strokes.append(line((0.0, down), (0.0, down + crown), layer=Layer.DIMENSION))
-        labels.append(
-            Label(
-                (12.0, down + crown),
-                f"crown {format_length(crown, style, unit=True)}",
-                Layer.DIMENSION,
-                "left",
-                1,
-            )
-        )
-        labels.append(
-            Label((0.0, down), f"on a beam of {format_length(own, style, unit=True)}", Layer.NOTE, rise=-1)
-        )
+        labels.append(Label((12.0, down + crown), f"crown {format_length(crown, style, unit=True)}", Layer.DIMENSION, "left", 1))
+        labels.append(Label((0.0, down), f"on a beam of {format_length(own, style, unit=True)}", Layer.NOTE, rise=-1))
     return Drawing("Camber", tuple(strokes), tuple(labels))

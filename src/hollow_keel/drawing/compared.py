@@ -34,21 +34,10 @@ def compared_drawing(compared: Compared, style: LengthStyle) -> Drawing:
     ]
     strokes += [Stroke(frozen(edge), Layer.STATION) for edge in _keel_and_sheer(side)]
     for k, (_, layer) in enumerate(GRADES):
-        strokes += [
-            Stroke(frozen(view[grade == k]), layer, crosses=True)
-            for view in (side, body)
-            if np.any(grade == k)
-        ]
+        strokes += [Stroke(frozen(view[grade == k]), layer, crosses=True) for view in (side, body) if np.any(grade == k)]
     far, at = compared.worst
     labels = [
-        Label(
-            (float(at[0]), float(at[2])),
-            format_length(far, measured_style(style)),
-            Layer.NOTE,
-            "left",
-            1,
-            strong=True,
-        ),
+        Label((float(at[0]), float(at[2])), format_length(far, measured_style(style)), Layer.NOTE, "left", 1, strong=True),
         *_legend(grade, (float(x.min()), high + up), (high - low) / 9, style),
     ]
     return Drawing("The drawn hull beside the scanned one", tuple(strokes), tuple(labels))
@@ -72,19 +61,9 @@ def _of_100(share: float) -> str:
 
 
 def _legend(grade: Any, at: tuple[float, float], step: float, style: LengthStyle) -> list[Label]:
-    words = (
-        f"up to {format_length(NEAR_MM, style)} apart",
-        f"up to {format_length(FAR_MM, style)}",
-        "more",
-    )
+    words = (f"up to {format_length(NEAR_MM, style)} apart", f"up to {format_length(FAR_MM, style)}", "more")
     return [
-        Label(
-            (at[0], at[1] - k * step),
-            f"{words[k]}: {_of_100(float(np.mean(grade == k)))} of 100",
-            layer,
-            "left",
-            -1,
-        )
+        Label((at[0], at[1] - k * step), f"{words[k]}: {_of_100(float(np.mean(grade == k)))} of 100", layer, "left", -1)
         for k, (_, layer) in enumerate(GRADES)
         if np.any(grade == k)
     ]

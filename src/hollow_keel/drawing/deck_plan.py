@@ -27,15 +27,13 @@ BESIDE_MM = 60.0
 
 def deck_plan(
     deck: Deck, plan: DeckPlan | None, openings: Openings | None, molds: Sequence[Mold], shades: tuple[int, ...] = ()
-) -> Drawing:  # fmt: skip
+) -> Drawing:
     """Positions along the hull across, starboard up. `shades` tells the kind of each strip in order (empty: every tenth is
     darker)."""
     import shapely  # loads slowly: not before it is needed
 
     strokes: list[Stroke] = []
-    holes = shapely.union_all(
-        [shapely.Polygon(made.free) for made in (openings.openings if openings else ())]
-    )
+    holes = shapely.union_all([shapely.Polygon(made.free) for made in (openings.openings if openings else ())])
     if plan is not None:
         for k, strip in enumerate(plan.planking.strips):
             plain = Layer.STRIP if strip.number % 10 else Layer.STRIP_ALT
@@ -44,10 +42,7 @@ def deck_plan(
             for face in faces(strip, plan.planking):
                 ring = np.concatenate([face.near[:, :2], face.far[::-1, :2]])
                 for side in (1.0, -1.0):
-                    strokes += [
-                        Stroke(bit, layer, closed=True, filled=True, key=key)
-                        for bit in _laid(ring * [1.0, side], holes)
-                    ]
+                    strokes += [Stroke(bit, layer, closed=True, filled=True, key=key) for bit in _laid(ring * [1.0, side], holes)]
     edge = deck.surface.panels[0].surface.points(np.linspace(0, 1, RIM), np.zeros(RIM))[:, :2]
     for side in (1.0, -1.0):
         strokes.append(Stroke(frozen(edge * [1.0, side]), Layer.HULL))
@@ -55,9 +50,7 @@ def deck_plan(
     for mold in molds:
         half = float(np.interp(mold.station, edge[:, 0], edge[:, 1]))
         if edge[0, 0] < mold.station < edge[-1, 0]:
-            strokes.append(
-                line((mold.station, -half), (mold.station, half), layer=Layer.GHOST, key=f"mold:{mold.name}")
-            )
+            strokes.append(line((mold.station, -half), (mold.station, half), layer=Layer.GHOST, key=f"mold:{mold.name}"))
             labels.append(Label((mold.station, -half - 12), mold.name, rise=-1, key=f"mold:{mold.name}"))
     strokes.append(line(tuple(edge[0] * [1, 0]), tuple(edge[-1] * [1, 0]), layer=Layer.CENTRELINE))
     for made in openings.openings if openings is not None else ():
@@ -88,9 +81,7 @@ def deck_with_outlines(deck: Deck, outlines: Sequence[tuple[shapely.Polygon, sha
     bare = deck_plan(deck, None, None, ())
     strokes = list(bare.strokes)
     for small, large in outlines:
-        strokes.append(
-            Stroke(frozen(np.asarray(small.exterior.coords)[:-1]), Layer.HOLE, closed=True, filled=True)
-        )
+        strokes.append(Stroke(frozen(np.asarray(small.exterior.coords)[:-1]), Layer.HOLE, closed=True, filled=True))
         strokes.append(Stroke(frozen(np.asarray(large.exterior.coords)[:-1]), Layer.GHOST, closed=True))
     return Drawing(bare.title, tuple(strokes))
 
@@ -104,12 +95,8 @@ def opening_decisions(drawing: Drawing, openings: Openings, style: LengthStyle) 
         rings.append(Ring((own.at, own.off), f"{path}.at", own.at, (1.0, 0.0)))
         if own.drawn:
             continue
-        rings.append(
-            Ring((float(high[0]), own.off), f"{path}.length", own.length, (1.0, 0.0), per=2.0, low=50.0)
-        )
-        rings.append(
-            Ring((own.at, float(high[1])), f"{path}.width", own.width, (0.0, 1.0), per=2.0, low=50.0)
-        )
+        rings.append(Ring((float(high[0]), own.off), f"{path}.length", own.length, (1.0, 0.0), per=2.0, low=50.0))
+        rings.append(Ring((own.at, float(high[1])), f"{path}.width", own.width, (0.0, 1.0), per=2.0, low=50.0))
         for at, words, field, anchor, rise in (
             ((own.at, float(high[1]) + 8), "wide", "width", "middle", 1),
             ((float(high[0]) + 14, own.off), "long", "length", "left", 0),
@@ -137,12 +124,7 @@ def templates(openings: Openings, style: LengthStyle) -> list[Drawing]:
         ]
         at = format_length(float(middle[0]), style, unit=True)
         labels = [
-            Label(
-                (0.0, BESIDE_MM),
-                f"{own.name.upper()}: smallest and largest template",
-                Layer.TITLE,
-                strong=True,
-            ),
+            Label((0.0, BESIDE_MM), f"{own.name.upper()}: smallest and largest template", Layer.TITLE, strong=True),
             Label((float(low[0]) + 10, 0.0), "BOW", Layer.NOTE, "left", 1),
             Label((0.0, -BESIDE_MM), f"this line at {at}, held level over the deck", Layer.NOTE),
         ]

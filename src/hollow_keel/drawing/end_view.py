@@ -31,34 +31,25 @@ class _View:
     strokes: list[Stroke] = field(default_factory=list)
     labels: list[Label] = field(default_factory=list)
 
-    def height(
-        self, at: float, low: float, high: float, name: str, *, on_top: bool = False, decides: str = ""
-    ) -> None:
+    def height(self, at: float, low: float, high: float, name: str, *, on_top: bool = False, decides: str = "") -> None:
         """A height between two levels, measured at `at` across, and written beside it or over it."""
         if abs(high - low) < 1.0:
             return
         tick = 0.12 * self.step
         self.strokes.append(line((at, low), (at, high), layer=Layer.DIMENSION, key=self.key))
-        self.strokes += [
-            line((at - tick, y), (at + tick, y), layer=Layer.DIMENSION, key=self.key) for y in (low, high)
-        ]
+        self.strokes += [line((at - tick, y), (at + tick, y), layer=Layer.DIMENSION, key=self.key) for y in (low, high)]
         side = "left" if at > 0 else "right"
         # what is typed has its sign, as wherever it is typed; what is only told is told in words
         number = format_length(high - low if decides else abs(high - low), self.style)
         after = " below" if high < low and not decides else ""
         place, anchor, rise = ((at, high), "middle", 1) if on_top else ((at, (low + high) / 2), side, 0)
-        self.labels.append(
-            decided(place, name, number, decides, Layer.DIMENSION, anchor, rise, key=self.key, after=after)
-        )
+        self.labels.append(decided(place, name, number, decides, Layer.DIMENSION, anchor, rise, key=self.key, after=after))
 
     def width(self, level: float, left: float, right: float, name: str, decides: str = "") -> None:
         """A width between two places, measured at a level."""
         tick = 0.12 * self.step
         self.strokes.append(line((left, level), (right, level), layer=Layer.DIMENSION, key=self.key))
-        self.strokes += [
-            line((x, level - tick), (x, level + tick), layer=Layer.DIMENSION, key=self.key)
-            for x in (left, right)
-        ]
+        self.strokes += [line((x, level - tick), (x, level + tick), layer=Layer.DIMENSION, key=self.key) for x in (left, right)]
         number = format_length(right - left, self.style)
         place = ((left + right) / 2, level)
         self.labels.append(decided(place, name, number, decides, Layer.DIMENSION, "middle", -1, key=self.key))
@@ -82,14 +73,10 @@ def end_view(shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
     floor = -floor_height(job.setup)
     if floor < 0:
         view.strokes.append(line((-half - view.step, floor), (right + view.step, floor), layer=Layer.STATION))
-        view.labels.append(
-            Label((0.0, floor), f"floor, {format_length(-floor, style)} below", Layer.STATION, rise=1)
-        )
+        view.labels.append(Label((0.0, floor), f"floor, {format_length(-floor, style)} below", Layer.STATION, rise=1))
         view.height(-half - view.step, floor, high, "from the floor", on_top=True)
     margin = half + 5 * view.step  # room for what is written beside the heights
-    view.strokes.append(
-        line((0.0, min(low, 0.0) - 40.0), (0.0, max(high, 0.0) + 40.0), layer=Layer.CENTRELINE)
-    )
+    view.strokes.append(line((0.0, min(low, 0.0) - 40.0), (0.0, max(high, 0.0) + 40.0), layer=Layer.CENTRELINE))
     title = f"Mold {mold.name} on the strongback"
     return Drawing(title, tuple(view.strokes), tuple(view.labels), room=((-margin, 0.0), (margin, 0.0)))
 
@@ -97,9 +84,7 @@ def end_view(shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
 def _levels(view: _View, shape: Shape, standing: Standing, half: float) -> None:
     """Waterline, cross spall, leg and post."""
     above = shape.setup.waterline_above
-    view.strokes.append(
-        line((-half - 0.3 * view.step, above), (half + view.step, above), layer=Layer.WATERLINE)
-    )
+    view.strokes.append(line((-half - 0.3 * view.step, above), (half + view.step, above), layer=Layer.WATERLINE))
     if standing.spall_above is not None:
         level = standing.spall_above
         view.strokes.append(line((-half, level), (half, level), layer=Layer.SPALL, key=view.key))
@@ -121,8 +106,9 @@ def _strongback(view: _View, shape: Shape, mold: Mold) -> None:
             inner = box(-half + wall, -setup.beam_height + wall, half - wall, -wall, Layer.BEAM)
             view.strokes.append(inner)
         for rise, name, size, path in (
-            (1, "beam, wide", setup.beam_width, "setup.beam_width"), (-1, "high", setup.beam_height, "setup.beam_height"),
-        ):  # fmt: skip
+            (1, "beam, wide", setup.beam_width, "setup.beam_width"),
+            (-1, "high", setup.beam_height, "setup.beam_height"),
+        ):
             place, number = (half + 10, -setup.beam_height / 2), format_length(size, view.style)
             view.labels.append(decided(place, name, number, path, Layer.BEAM, "left", rise))
         return
@@ -138,9 +124,7 @@ def _strongback(view: _View, shape: Shape, mold: Mold) -> None:
             view.width(below - view.step, -stand.foot, stand.foot, "foot")
     if setup.strongback is Strongback.RAILS:
         out = setup.rail_spread / 2
-        view.strokes += [
-            box(s * out, -90.0, s * (out - RAIL_MM), 0.0, Layer.BEAM, filled=True) for s in (-1.0, 1.0)
-        ]
+        view.strokes += [box(s * out, -90.0, s * (out - RAIL_MM), 0.0, Layer.BEAM, filled=True) for s in (-1.0, 1.0)]
         view.width(below, -out, out, "rails", "setup.rail_spread")
         return
     wide = (setup.width or setup.leg_spread) / 2

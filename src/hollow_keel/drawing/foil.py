@@ -27,26 +27,17 @@ def foil_drawing(chord: float, thickness: float, style: LengthStyle) -> Drawing:
     ]
     section = shapely.Polygon(outline)
     half = thickness / 2 + BACK_MM
-    for low, high, shift in (
-        (-BACK_MM, NOSE_SHARE * chord, 0.0),
-        ((1 - TAIL_SHARE) * chord, chord + BACK_MM, APART_MM),
-    ):
+    for low, high, shift in ((-BACK_MM, NOSE_SHARE * chord, 0.0), ((1 - TAIL_SHARE) * chord, chord + BACK_MM, APART_MM)):
         cut = shapely.difference(shapely.box(low, -half, high, half), section)
         whole = max(shapely.get_parts(cut), key=lambda part: part.area)
         moved = np.asarray(whole.exterior.coords)[:-1] + np.array([shift, -down])
         strokes.append(Stroke(moved, Layer.MOLD, closed=True))
         strokes.append(line((low + shift, -down), (high + shift, -down), layer=Layer.CENTRELINE))
-    words = (
-        f"chord {format_length(chord, style, unit=True)}, {format_length(thickness, style, unit=True)} thick"
-    )
+    words = f"chord {format_length(chord, style, unit=True)}, {format_length(thickness, style, unit=True)} thick"
     nose = f"nose radius {format_length(leading_radius(chord, thickness), style, unit=True)}"
     labels = (
         Label((chord / 2, thickness / 2), f"FOIL {words}", Layer.TITLE, rise=1),
-        Label(
-            (chord / 2, -thickness / 2),
-            f"thickest at {format_length(0.3 * chord, style, unit=True)} · {nose}",
-            rise=-1,
-        ),
+        Label((chord / 2, -thickness / 2), f"thickest at {format_length(0.3 * chord, style, unit=True)} · {nose}", rise=-1),
         Label((0.0, -down - half), "leading edge", rise=-1, anchor="left"),
         Label((chord + APART_MM, -down - half), "trailing edge", rise=-1, anchor="right"),
     )

@@ -47,9 +47,7 @@ def girth_map(shape: Shape, planking: Planking, style: LengthStyle, shades: tupl
             rise=1,
         )
     )
-    labels += [
-        _tenth(strip, level, right) for strip, level in strip_levels(planking) if strip.number % 10 == 0
-    ]
+    labels += [_tenth(strip, level, right) for strip, level in strip_levels(planking) if strip.number % 10 == 0]
     return Drawing("Girth map", tuple(strokes), tuple(labels), true_to_scale=False)
 
 
@@ -59,9 +57,10 @@ def _way(strip: Strip) -> float:
 
 def _guide_name(planking: Planking) -> str:
     names = {
-        "master": "master line", "both": "sheer; the strips from the keel below", "both-deck": "centreline; the strips "
-        "from the sheer below"
-    }  # fmt: skip
+        "master": "master line",
+        "both": "sheer; the strips from the keel below",
+        "both-deck": "centreline; the strips from the sheer below",
+    }
     return names.get(planking.guide, planking.guide)
 
 
@@ -78,10 +77,7 @@ def strip_levels(planking: Planking) -> list[tuple[Strip, float]]:
 
 def _tenth(strip: Strip, level: float, right: float) -> Label:
     return Label(
-        (right + 30, level + _way(strip) * strip.width_max / 2),
-        f"{strip.number}",
-        anchor="left",
-        key=f"strip:{strip.number}",
+        (right + 30, level + _way(strip) * strip.width_max / 2), f"{strip.number}", anchor="left", key=f"strip:{strip.number}"
     )
 
 

@@ -58,15 +58,8 @@ def planked_mesh(planking: Planking, shades: tuple[int, ...] = (), along: int = 
             numbers.append(np.full(count_here - 1, strip.number))
             count += 2 * count_here
     if not points:
-        return HullMesh(
-            np.zeros((0, 3)), np.zeros((0, 4), int), np.zeros(0, int), np.zeros((0, ALONG, 3)), planking.width
-        )
-    half, corners, number, lines = (
-        np.concatenate(points),
-        np.concatenate(quads),
-        np.concatenate(numbers),
-        np.array(seams),
-    )
+        return HullMesh(np.zeros((0, 3)), np.zeros((0, 4), int), np.zeros(0, int), np.zeros((0, ALONG, 3)), planking.width)
+    half, corners, number, lines = (np.concatenate(points), np.concatenate(quads), np.concatenate(numbers), np.array(seams))
     mirror = np.array([1.0, -1.0, 1.0])
     return HullMesh(
         np.concatenate([half, half * mirror]),

@@ -15,12 +15,7 @@ from .model import Drawing, Layer, Stroke, line
 
 
 def joint_map(
-    shape: Shape,
-    planking: Planking,
-    stock: StockPlan,
-    side: str,
-    style: LengthStyle,
-    shades: tuple[int, ...] = (),
+    shape: Shape, planking: Planking, stock: StockPlan, side: str, style: LengthStyle, shades: tuple[int, ...] = ()
 ) -> Drawing:
     """Joints of strips to be made, and of those cut already (drawn as centrelines are); `shades` as for the girth map."""
     levels = {strip.number: (strip, level) for strip, level in strip_levels(planking)}
@@ -29,9 +24,7 @@ def joint_map(
     for made, done in stock.plan.strips if stock.plan is not None else ():
         need = needs.get(made.key)
         if need is not None and made.side == side and made.strip in levels:
-            strokes += _marks(
-                need, made.joints, levels[made.strip], Layer.CENTRELINE if done else Layer.SHEER_MARK
-            )
+            strokes += _marks(need, made.joints, levels[made.strip], Layer.CENTRELINE if done else Layer.SHEER_MARK)
     base = girth_map(shape, planking, style, shades)
     return replace(base, title=f"Joints, {side}", strokes=(*base.strokes, *strokes))
 

@@ -26,10 +26,7 @@ def section_curves(sections: Sequence[Section | End]) -> list[Array]:
 
     The same cubics over chords as LoftCurve makes, without their measuring: these are only to be looked at.
     """
-    return [
-        np.concatenate([cubics_through(s.points[part]) for part in stretches(len(s.points), s.knuckles)])
-        for s in sections
-    ]
+    return [np.concatenate([cubics_through(s.points[part]) for part in stretches(len(s.points), s.knuckles)]) for s in sections]
 
 
 def body_plan(shape: Shape) -> Drawing:
@@ -38,9 +35,7 @@ def body_plan(shape: Shape) -> Drawing:
     widest = max(sections, key=lambda s: float(s.points[:, 1].max())).x
     strokes: list[Stroke] = []
     labels: list[Label] = []
-    ends = [
-        (end, side) for end, side in ((shape.lines.bow, 1.0), (shape.lines.stern, -1.0)) if end.kind is not EndKind.OPEN
-    ]  # fmt: skip
+    ends = [(end, side) for end, side in ((shape.lines.bow, 1.0), (shape.lines.stern, -1.0)) if end.kind is not EndKind.OPEN]
     curves = section_curves([*sections, *(end for end, _ in ends)])
     for section, curve in zip(sections, curves, strict=False):
         side = 1.0 if section.x <= widest else -1.0
@@ -99,9 +94,7 @@ def profile(shape: Shape) -> Drawing:
         strokes.append(line((section.x, z[0]), (section.x, z[-1]), layer=Layer.STATION, key=key))
         labels.append(Label((section.x, floor), str(number), rise=-1, key=key))
     ends = (float(sheer[0, 0]), float(sheer[-1, 0]))
-    strokes.append(
-        line((ends[0] - 50, shape.waterline), (ends[1] + 50, shape.waterline), layer=Layer.WATERLINE)
-    )
+    strokes.append(line((ends[0] - 50, shape.waterline), (ends[1] + 50, shape.waterline), layer=Layer.WATERLINE))
     return Drawing("Profile", tuple(strokes), tuple(labels))
 
 
@@ -118,9 +111,7 @@ def half_breadth_plan(shape: Shape) -> Drawing:
     for plane, cut in zip(levels, lines, strict=False):
         if len(cut) > 1:
             load = plane.level == shape.waterline
-            strokes.append(
-                Stroke(cut[:, [0, 1]], Layer.WATERLINE if load else Layer.STATION, key=plane_key(plane))
-            )
+            strokes.append(Stroke(cut[:, [0, 1]], Layer.WATERLINE if load else Layer.STATION, key=plane_key(plane)))
     flat: list[Array] = []
     for plane, cut in zip(diagonals, lines[len(levels) :], strict=True):
         if len(cut) > 1:
@@ -132,12 +123,7 @@ def half_breadth_plan(shape: Shape) -> Drawing:
     deep = min((float(f[:, 1].min()) for f in flat), default=0.0)
     for section in shape.lines.stations:
         strokes.append(
-            line(
-                (section.x, deep),
-                (section.x, float(section.points[:, 1].max())),
-                layer=Layer.GRID,
-                key=section_key(section.x),
-            )
+            line((section.x, deep), (section.x, float(section.points[:, 1].max())), layer=Layer.GRID, key=section_key(section.x))
         )
     labels.append(Label((low, 0), "waterlines", anchor="left", rise=1))
     labels.append(Label((low, 0), "diagonals", anchor="left", rise=-1))
@@ -150,7 +136,5 @@ def buttocks(shape: Shape) -> list[Stroke]:
     chosen = [plane for plane in planes if plane.kind is LineKind.BUTTOCK]
     cuts = slice_hull(shape.hull, [slice_along(plane) for plane in chosen])
     return [
-        Stroke(cut[:, [0, 2]], Layer.GRID, key=plane_key(plane))
-        for plane, cut in zip(chosen, cuts, strict=True)
-        if len(cut) > 1
+        Stroke(cut[:, [0, 2]], Layer.GRID, key=plane_key(plane)) for plane, cut in zip(chosen, cuts, strict=True) if len(cut) > 1
     ]

@@ -68,34 +68,15 @@ def forecast_drawing(work: WorkPlan) -> Drawing:
         level = -ROW * (k + 0.5)
         early, likely, late = ((day - starts).days for day in (own.early, own.likely, own.late))
         right = max(late, early + 1)
-        strokes.append(
-            box(
-                early,
-                level - TALL / 2,
-                right,
-                level + TALL / 2,
-                Layer.STRIP,
-                f"task:{own.task.value}",
-                filled=True,
-            )
-        )
+        strokes.append(box(early, level - TALL / 2, right, level + TALL / 2, Layer.STRIP, f"task:{own.task.value}", filled=True))
         strokes.append(line((likely, level - TALL / 2), (likely, level + TALL / 2), layer=Layer.SHEER_MARK))
         text = f"{own.task.value}: {day_words(own.likely)}"
         anchor = "left" if right < 0.6 * wide else "right"
         labels.append(
-            Label(
-                (right if anchor == "left" else early, level),
-                text,
-                Layer.NOTE,
-                anchor,
-                0,
-                key=f"task:{own.task.value}",
-            )
+            Label((right if anchor == "left" else early, level), text, Layer.NOTE, anchor, 0, key=f"task:{own.task.value}")
         )
     strokes.append(line((0.0, ROW / 2), (0.0, bottom), layer=Layer.CENTRELINE))
-    return Drawing(
-        "When each is done, eight of ten within its bar", tuple(strokes), tuple(labels), true_to_scale=False
-    )
+    return Drawing("When each is done, eight of ten within its bar", tuple(strokes), tuple(labels), true_to_scale=False)
 
 
 def weeks_drawing(work: WorkPlan) -> Drawing:
@@ -113,11 +94,7 @@ def weeks_drawing(work: WorkPlan) -> Drawing:
         middle = (left + right) / 2
         strips = f", {counted(week.strips, 'strip')}" if week.strips else ""
         labels.append(Label((middle, high), f"{week.hours:g} h{strips}", Layer.NOTE, "middle", 1))
-        labels.append(
-            Label(
-                (middle, 0.0), f"{week.monday.day} {MONTHS[week.monday.month - 1]}", Layer.NOTE, "middle", -1
-            )
-        )
+        labels.append(Label((middle, 0.0), f"{week.monday.day} {MONTHS[week.monday.month - 1]}", Layer.NOTE, "middle", -1))
     room = (0.0, HOURS_TALL * 1.15), (0.0, -HOURS_TALL * 0.15)
     return Drawing("Hours week by week", tuple(strokes), tuple(labels), true_to_scale=False, room=room)
 

@@ -120,9 +120,7 @@ class Ring:
             return x, y
         if self.about is not None:
             turn = math.radians((value - self.value) / self.per)
-            to = complex(self.at[0] - self.about[0], self.at[1] - self.about[1]) * complex(
-                math.cos(turn), math.sin(turn)
-            )
+            to = complex(self.at[0] - self.about[0], self.at[1] - self.about[1]) * complex(math.cos(turn), math.sin(turn))
             return self.about[0] + to.real, self.about[1] + to.imag
         along = (value - self.value) / self.per
         return self.at[0] + along * self.way[0], self.at[1] + along * self.way[1]
@@ -166,9 +164,7 @@ def line(*points: tuple[float, float], layer: Layer, key: str = "") -> Stroke:
     return Stroke(frozen(points), layer, key=key)
 
 
-def box(
-    left: float, bottom: float, right: float, top: float, layer: Layer, key: str = "", *, filled: bool = False
-) -> Stroke:
+def box(left: float, bottom: float, right: float, top: float, layer: Layer, key: str = "", *, filled: bool = False) -> Stroke:
     """A closed rectangle."""
     corners = [(left, bottom), (right, bottom), (right, top), (left, top)]
     return Stroke(frozen(corners), layer, closed=True, filled=filled, key=key)

@@ -61,14 +61,7 @@ def mold_drawing(shape: Shape, mold: Mold, style: LengthStyle, planking: Plankin
     strokes += _double_sheer_mark(edge.points, piece.half)
     if mold.deck is not None:
         strokes += _part_line(mold.deck, piece.half)
-        labels.append(
-            Label(
-                (0.0, float(mold.deck.corner[1])),
-                _part_words(shape.job.deck.molds),
-                Layer.SHEER_MARK,
-                rise=-1,
-            )
-        )
+        labels.append(Label((0.0, float(mold.deck.corner[1])), _part_words(shape.job.deck.molds), Layer.SHEER_MARK, rise=-1))
     marks: Marks = mold_marks(shape, mold, piece, style, planking)
     at = format_length(mold.station, style, unit=True)
     title, place = _title_places(piece, mold)
@@ -82,7 +75,7 @@ def mold_drawing(shape: Shape, mold: Mold, style: LengthStyle, planking: Plankin
         Label(place, f"station {at}", Layer.NOTE, rise=-1),
         Label((float(edge.sheer[0]), float(edge.sheer[1])), "sheer", Layer.SHEER_MARK, "left", 1),
         Label((0.0, top), "centreline, both faces", Layer.CENTRELINE, "left" if piece.half else "middle", rise=1),
-    ]  # fmt: skip
+    ]
     return Drawing(f"Mold {mold.name}", (*strokes, *marks.strokes), apart(tuple(labels)))
 
 
@@ -105,10 +98,7 @@ def with_neighbours(drawing: Drawing, shape: Shape, mold: Mold) -> Drawing:
     beside = [*molds[max(k - 1, 0) : k], *molds[k + 1 : k + 2]]
     half = shape.job.molds.halves
     strokes = [Stroke(m.side if half else _around(m), Layer.NEIGHBOUR, key=f"mold:{m.name}") for m in beside]
-    labels = [
-        Label((float(m.edge.sheer[0]), float(m.edge.sheer[1])), m.name, Layer.NEIGHBOUR, "left", 0)
-        for m in beside
-    ]
+    labels = [Label((float(m.edge.sheer[0]), float(m.edge.sheer[1])), m.name, Layer.NEIGHBOUR, "left", 0) for m in beside]
     return Drawing(drawing.title, (*strokes, *drawing.strokes), (*drawing.labels, *labels))
 
 

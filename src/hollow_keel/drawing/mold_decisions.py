@@ -33,14 +33,7 @@ class _More:
     rings: list[Ring] = field(default_factory=list)
 
     def say(
-        self,
-        at: tuple[float, float],
-        words: str,
-        value: float,
-        path: str,
-        anchor: str = "left",
-        rise: int = 0,
-        key: str = "",
+        self, at: tuple[float, float], words: str, value: float, path: str, anchor: str = "left", rise: int = 0, key: str = ""
     ) -> None:
         """A dimension that is typed where it stands."""
         number = format_length(value, self.style)
@@ -49,9 +42,7 @@ class _More:
     def across(self, left: float, right: float, level: float) -> None:
         """A dimension line from left to right."""
         self.strokes.append(line((left, level), (right, level), layer=Layer.DIMENSION))
-        self.strokes += [
-            line((x, level - TICK_MM), (x, level + TICK_MM), layer=Layer.DIMENSION) for x in (left, right)
-        ]
+        self.strokes += [line((x, level - TICK_MM), (x, level + TICK_MM), layer=Layer.DIMENSION) for x in (left, right)]
 
 
 def mold_decisions(drawing: Drawing, shape: Shape, mold: Mold, style: LengthStyle) -> Drawing:
@@ -68,12 +59,7 @@ def mold_decisions(drawing: Drawing, shape: Shape, mold: Mold, style: LengthStyl
     _set_up_line(more, shape, mold)
     strokes = tuple(replace(s, key=CARRIED[s.layer]) if s.layer in CARRIED else s for s in drawing.strokes)
     labels = tuple(text for text in drawing.labels if text.layer not in CARRIED)
-    return replace(
-        drawing,
-        strokes=(*strokes, *more.strokes),
-        labels=(*labels, *more.labels),
-        rings=tuple(more.rings),
-    )
+    return replace(drawing, strokes=(*strokes, *more.strokes), labels=(*labels, *more.labels), rings=tuple(more.rings))
 
 
 def _skin(more: _More, shape: Shape, mold: Mold) -> None:
@@ -93,9 +79,7 @@ def _waterline(more: _More, shape: Shape, mold: Mold) -> None:
     more.strokes.append(line((y, z), at, layer=Layer.WATERLINE, key="waterline"))
     number = format_length(z, more.style)
     place = (at[0] + 12, z)
-    more.labels.append(
-        decided(place, "load waterline", number, "waterline", Layer.WATERLINE, rise=0, key="waterline")
-    )
+    more.labels.append(decided(place, "load waterline", number, "waterline", Layer.WATERLINE, rise=0, key="waterline"))
     more.rings.append(Ring(at, "waterline", z, (0.0, 1.0), moves="waterline"))
 
 
@@ -112,19 +96,7 @@ def _spall(more: _More, shape: Shape, mold: Mold) -> None:
     wide = format_length(2 * y, more.style)
     place, anchor = (at[0] - 12, z), "right" if side else "middle"
     after = f" above the waterline, {wide} edge to edge"
-    more.labels.append(
-        decided(
-            place,
-            "cross spall",
-            number,
-            "molds.spall_above",
-            Layer.SPALL,
-            anchor,
-            0,
-            key="spall",
-            after=after,
-        )
-    )
+    more.labels.append(decided(place, "cross spall", number, "molds.spall_above", Layer.SPALL, anchor, 0, key="spall", after=after))
     more.rings.append(Ring(at, "molds.spall_above", above, (0.0, 1.0), moves="spall"))
 
 
@@ -175,20 +147,14 @@ def _stringers(more: _More, shape: Shape, mold: Mold) -> None:
         more.labels.append(decided(place, "stringer", f"{100 * share:g}", path, rise=0, after=after))
         if forced:
             track = mold.edge.points
-            more.rings.append(
-                Ring(tuple(notch.at.tolist()), path, share, (0.0, 0.0), low=0.01, high=0.99, track=track)
-            )
+            more.rings.append(Ring(tuple(notch.at.tolist()), path, share, (0.0, 0.0), low=0.01, high=0.99, track=track))
         if k == 0:
             wide, deep = own.stringer_width, own.stringer_thickness
             mouth, floor = notch.at + notch.wide / 2 * notch.along, notch.at + notch.deep * inward
             more.say(tuple((mouth - 14 * inward).tolist()), "wide", wide, "inside.stringer_width", rise=1)
-            more.say(
-                tuple((floor + 10 * inward).tolist()), "deep", deep, "inside.stringer_thickness", "right"
-            )
+            more.say(tuple((floor + 10 * inward).tolist()), "deep", deep, "inside.stringer_thickness", "right")
             way, into = tuple(notch.along.tolist()), tuple(inward.tolist())
-            more.rings.append(
-                Ring(tuple(mouth.tolist()), "inside.stringer_width", wide, way, per=2.0, low=2.0)
-            )
+            more.rings.append(Ring(tuple(mouth.tolist()), "inside.stringer_width", wide, way, per=2.0, low=2.0))
             more.rings.append(Ring(tuple(floor.tolist()), "inside.stringer_thickness", deep, into, low=0.5))
 
 
@@ -203,14 +169,7 @@ def _legs(more: _More, shape: Shape, mold: Mold) -> None:
     if abs(2 * stand.outside - setup.leg_spread) < 0.5:
         more.say((middle, level), "legs, over all", setup.leg_spread, "setup.leg_spread", "middle", 1)
         more.rings.append(
-            Ring(
-                (stand.outside, level),
-                "setup.leg_spread",
-                setup.leg_spread,
-                (1.0, 0.0),
-                per=2.0,
-                low=2 * setup.leg_width,
-            )
+            Ring((stand.outside, level), "setup.leg_spread", setup.leg_spread, (1.0, 0.0), per=2.0, low=2 * setup.leg_width)
         )
     wide = stand.outside - stand.inside
     if abs(wide - setup.leg_width) < 0.5:
@@ -218,14 +177,7 @@ def _legs(more: _More, shape: Shape, mold: Mold) -> None:
         more.strokes.append(line((stand.inside, low), (stand.outside, low), layer=Layer.DIMENSION))
         more.say((stand.inside - 10, low), "leg", setup.leg_width, "setup.leg_width", "right")
         more.rings.append(
-            Ring(
-                (stand.inside, low),
-                "setup.leg_width",
-                setup.leg_width,
-                (-1.0, 0.0),
-                low=10.0,
-                high=max(stand.outside - 1, 10.0),
-            )
+            Ring((stand.inside, low), "setup.leg_width", setup.leg_width, (-1.0, 0.0), low=10.0, high=max(stand.outside - 1, 10.0))
         )
 
 
@@ -240,12 +192,8 @@ def _beam(more: _More, shape: Shape, mold: Mold) -> None:
     top = low + setup.beam_height
     middle = low + setup.beam_height / 2
     more.say((half + setup.beam_clearance + 12, middle), "beam, wide", setup.beam_width, "setup.beam_width")
-    more.say(
-        (half + setup.beam_clearance + 12, middle - 34), "beam, high", setup.beam_height, "setup.beam_height"
-    )
-    more.rings.append(
-        Ring((half, middle), "setup.beam_width", setup.beam_width, (1.0, 0.0), per=2.0, low=10.0)
-    )
+    more.say((half + setup.beam_clearance + 12, middle - 34), "beam, high", setup.beam_height, "setup.beam_height")
+    more.rings.append(Ring((half, middle), "setup.beam_width", setup.beam_width, (1.0, 0.0), per=2.0, low=10.0))
     far = (top, 1.0) if abs(shape.setup.beam_level - low) < 1e-6 else (low, -1.0)
     more.rings.append(Ring((0.0, far[0]), "setup.beam_height", setup.beam_height, (0.0, far[1]), low=10.0))
 

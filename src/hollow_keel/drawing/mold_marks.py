@@ -66,9 +66,7 @@ class Marks:
         return (1.0,) if self.half else (1.0, -1.0)
 
 
-def mold_marks(
-    shape: Shape, mold: Mold, piece: Piece, style: LengthStyle, planking: Planking | None
-) -> Marks:
+def mold_marks(shape: Shape, mold: Mold, piece: Piece, style: LengthStyle, planking: Planking | None) -> Marks:
     """All marks that the job asks for."""
     import shapely  # loads slowly
 
@@ -111,9 +109,7 @@ def _bevels(marks: Marks, mold: Mold, own: MoldMarks) -> None:
     for call in own.bevels:
         y, z = (call.at + BEVEL_IN_MM * call.inward).tolist()
         text = f"{call.called:g}°" + (" under" if call.sense == "under" else "")
-        marks.labels += [
-            Label((side * y, z), text, Layer.BEVEL) for side in marks.sides if marks.is_wood(side * y, z)
-        ]
+        marks.labels += [Label((side * y, z), text, Layer.BEVEL) for side in marks.sides if marks.is_wood(side * y, z)]
 
 
 def _spall(marks: Marks, own: MoldMarks, waterline: float, style: LengthStyle) -> None:
@@ -136,9 +132,7 @@ def _notches(marks: Marks, mold: Mold, own: MoldMarks, style: LengthStyle) -> No
         rises = (notch.slope > 0) == (mold.face is Face.FORWARD)
         across = mold.thickness * abs(math.tan(notch.slope))
         away = "higher" if rises else "lower"
-        text = (
-            f"{notch.what}: {degrees:g}°, {format_length(across, style, unit=True)} {away} on the other face"
-        )
+        text = f"{notch.what}: {degrees:g}°, {format_length(across, style, unit=True)} {away} on the other face"
         marks.labels.append(Label(notch.at, text, Layer.BEVEL, "left" if marks.half else "middle", 1))
 
 
@@ -148,14 +142,10 @@ def _stand(marks: Marks, own: MoldMarks, style: LengthStyle) -> None:
     if stand is None:
         return
     half = max(stand.outside, stand.foot)
-    marks.strokes.append(
-        line((0.0 if marks.half else -half, stand.level), (half, stand.level), layer=Layer.SETUP_LINE)
-    )
+    marks.strokes.append(line((0.0 if marks.half else -half, stand.level), (half, stand.level), layer=Layer.SETUP_LINE))
     spread = format_length(stand.spread, style, unit=True)
     text = f"SET-UP LINE on the strongback, {spread} over all"
-    marks.labels.append(
-        Label((0.0, stand.level), text, Layer.SETUP_LINE, "left" if marks.half else "middle", -1)
-    )
+    marks.labels.append(Label((0.0, stand.level), text, Layer.SETUP_LINE, "left" if marks.half else "middle", -1))
 
 
 def _plates(marks: Marks, own: MoldMarks) -> None:
@@ -210,9 +200,7 @@ def edge_words(job: Job, style: LengthStyle) -> list[str]:
     """What is done with the edge of every mold."""
     said: list[str] = []
     if job.molds.rounding > 0:
-        said.append(
-            f"ease the edge {format_length(job.molds.rounding, style, unit=True)}, not past the sheer mark"
-        )
+        said.append(f"ease the edge {format_length(job.molds.rounding, style, unit=True)}, not past the sheer mark")
     if job.molds.kind is MoldKind.FRAME:
         said.append("stays in the boat: seal it, no tape")
     return said

@@ -22,29 +22,20 @@ def new_table_drawing(wanted: Wanted, style: LengthStyle) -> Drawing:
     top = max([*(z * 1.35 for z in wanted.waterlines), DEPTH * long])
     strokes = [line((x, 0.0), (x, top), layer=Layer.STATION) for x in places]
     strokes += [line((first, z), (last, z), layer=Layer.WATERLINE) for z in wanted.waterlines]
-    strokes += [
-        line((first, 0.0), (last, 0.0), layer=Layer.HULL),
-        line((first, top), (last, top), layer=Layer.HULL),
-    ]
+    strokes += [line((first, 0.0), (last, 0.0), layer=Layer.HULL), line((first, top), (last, top), layer=Layer.HULL)]
     for k in range(wanted.chines):
         at = top * (k + 1) / (wanted.chines + 2)
         strokes.append(line((first, at), (last, at), layer=Layer.MOLD))
     for end, x, way in ((wanted.bow, first, -1.0), (wanted.stern, last, 1.0)):
         if end is Ending.STEM:
-            points = [
-                (x, 0.0),
-                (x + way * 0.6 * OVERHANG * long, 0.35 * top),
-                (x + way * OVERHANG * long, top),
-            ]
+            points = [(x, 0.0), (x + way * 0.6 * OVERHANG * long, 0.35 * top), (x + way * OVERHANG * long, top)]
         elif end is Ending.TRANSOM:
             points = [(x, 0.0), (x + way * RAKE * long, top)]
         else:
             points = [(x, 0.0), (x, top)]
         strokes.append(Stroke(frozen([*points, (x, top)]), Layer.HULL))
     labels = [Label((x, 0.0), format_length(x, style), Layer.STATION, rise=-1) for x in _some(places)]
-    labels += [
-        Label((first, z), format_length(z, style), Layer.WATERLINE, "right") for z in wanted.waterlines
-    ]
+    labels += [Label((first, z), format_length(z, style), Layer.WATERLINE, "right") for z in wanted.waterlines]
     return Drawing("What will be typed", tuple(strokes), tuple(labels))
 
 

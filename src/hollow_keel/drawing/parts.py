@@ -13,10 +13,20 @@ from .mold_marks import screw_marks
 
 ON_WOOD = frozenset(
     {
-        Layer.MOLD, Layer.HOLE, Layer.WATERLINE, Layer.SHEER_MARK, Layer.CENTRELINE, Layer.THIS_FACE, Layer.SPALL,
-        Layer.GRID, Layer.TICK, Layer.SETUP_LINE, Layer.FITTING, Layer.BEVEL,
+        Layer.MOLD,
+        Layer.HOLE,
+        Layer.WATERLINE,
+        Layer.SHEER_MARK,
+        Layer.CENTRELINE,
+        Layer.THIS_FACE,
+        Layer.SPALL,
+        Layer.GRID,
+        Layer.TICK,
+        Layer.SETUP_LINE,
+        Layer.FITTING,
+        Layer.BEVEL,
     }
-)  # fmt: skip
+)
 """What is cut or marked on the wood itself; the rest of a mold's drawing is for the eye."""
 _TURNED = {"left": "right", "right": "left", "middle": "middle"}
 
@@ -39,16 +49,10 @@ class PartDrawer:
         drawing = self._drawn[part.mold]
         if part.split:
             drawing = _within(drawing, part)
-        strokes = tuple(
-            replace(s, points=frozen(part.shown(s.points))) for s in drawing.strokes if s.layer in ON_WOOD
-        )
+        strokes = tuple(replace(s, points=frozen(part.shown(s.points))) for s in drawing.strokes if s.layer in ON_WOOD)
         side = -1.0 if part.mirrored else 1.0
         labels = [
-            replace(
-                label,
-                at=(side * label.at[0], label.at[1]),
-                anchor=_TURNED[label.anchor] if part.mirrored else label.anchor,
-            )
+            replace(label, at=(side * label.at[0], label.at[1]), anchor=_TURNED[label.anchor] if part.mirrored else label.anchor)
             for label in drawing.labels
             if label.layer in ON_WOOD
         ]

@@ -17,21 +17,7 @@ GAP = 2.0
 """Texts keep so far apart, pixels."""
 ASIDE = ((0, 0), (0, -1), (0, 1), (0, -2), (0, 2), (1, 0), (-1, 0), (1, -1), (-1, -1), (1, 1), (-1, 1))
 """How far a text may be moved, in its own widths and heights."""
-FARTHER = (
-    *ASIDE,
-    (0, -3),
-    (0, 3),
-    (1, -2),
-    (-1, -2),
-    (1, 2),
-    (-1, 2),
-    (0, -4),
-    (0, 4),
-    (1, 3),
-    (-1, 3),
-    (1, -3),
-    (-1, -3),
-)
+FARTHER = (*ASIDE, (0, -3), (0, 3), (1, -2), (-1, -2), (1, 2), (-1, 2), (0, -4), (0, 4), (1, 3), (-1, 3), (1, -3), (-1, -3))
 """The same for what is decided: it is never left out while there is any room near it."""
 
 
@@ -88,11 +74,7 @@ def box_of(label: Label, size: tuple[float, float]) -> Box:
 
 
 def place(
-    labels: Sequence[Label],
-    frame: Frame,
-    measure: Measure,
-    taken: Iterable[Box] = (),
-    within: Box | None = None,
+    labels: Sequence[Label], frame: Frame, measure: Measure, taken: Iterable[Box] = (), within: Box | None = None
 ) -> list[Placed | None]:
     """Where each text stands, in their order; None: it is left out. `taken` is not written over; nothing leaves `within` as long
     as its point is inside."""

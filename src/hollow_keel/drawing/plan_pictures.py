@@ -37,12 +37,7 @@ def pictured(shape: Shape, settings: StripSettings, planking: Planking, style: L
     stations = [m.station for m in shape.molds.molds]
     found = behaviours(settings, planking, stations)
     shades = tuple(GRADES.index(found[s.number].grade) for s in planking.strips)
-    return Pictured(
-        settings,
-        bow_of_plan(planking),
-        planked_mesh(planking, shades),
-        girth_map(shape, planking, style, shades),
-    )
+    return Pictured(settings, bow_of_plan(planking), planked_mesh(planking, shades), girth_map(shape, planking, style, shades))
 
 
 def bow_of_plan(planking: Planking) -> Drawing:

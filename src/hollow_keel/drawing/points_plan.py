@@ -40,10 +40,7 @@ def points_plan(table: OffsetsTable, style: LengthStyle) -> Drawing:
 
 
 def _profile(
-    table: OffsetsTable,
-    sections: dict[float, list[OffsetRow]],
-    places: list[float],
-    heights: tuple[float, float],
+    table: OffsetsTable, sections: dict[float, list[OffsetRow]], places: list[float], heights: tuple[float, float]
 ) -> list[Stroke]:
     """Keel, sheer and the ends, drawn under the body plan as wide as that."""
     low, high = heights
@@ -51,14 +48,8 @@ def _profile(
     long = max(places[-1] - places[0], 1.0)
     scale = max(wide, high - low) / long
     down = low - BETWEEN * (high - low) - high * scale
-    lines = [
-        [(x, sections[x][k].height) for x in places] for k in (0, -1)
-    ]  # fmt: skip
-    for ends in (
-        ("stem_bow", "stem_bow_chine"),
-        ("stem_stern", "stem_stern_chine"),
-        ("transom", "transom_chine"),
-    ):
+    lines = [[(x, sections[x][k].height) for x in places] for k in (0, -1)]
+    for ends in (("stem_bow", "stem_bow_chine"), ("stem_stern", "stem_stern_chine"), ("transom", "transom_chine")):
         own = [(row.station, row.height) for row in table.rows if row.label in ends]
         if len(own) > 1:
             lines.append(own)

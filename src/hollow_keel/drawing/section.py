@@ -14,26 +14,23 @@ from .model import Drawing, Label, Layer, Stroke, line
 IN_MM, LONG_MM, EVERY = 16.0, 34.0, 5
 
 
-def section_drawing(
-    shape: Shape, mold: Mold, strips: tuple[Crossing, ...], marked: int, style: LengthStyle
-) -> Drawing:
+def section_drawing(shape: Shape, mold: Mold, strips: tuple[Crossing, ...], marked: int, style: LengthStyle) -> Drawing:
     """Half-breadths to the right and to the left, as planned both sides alike; the strip numbered `marked` with its distances."""
     edge = mold.edge.points
     strokes = [
         Stroke(frozen(np.concatenate([edge[::-1] * [-1.0, 1.0], edge])), Layer.MOLD),
         line((0.0, float(edge[0, 1]) - 20.0), (0.0, float(edge[-1, 1]) + 20.0), layer=Layer.CENTRELINE),
-        line((-float(edge[:, 0].max()) - 30, shape.waterline), (float(edge[:, 0].max()) + 30, shape.waterline),
-             layer=Layer.WATERLINE),
-    ]  # fmt: skip
+        line(
+            (-float(edge[:, 0].max()) - 30, shape.waterline), (float(edge[:, 0].max()) + 30, shape.waterline), layer=Layer.WATERLINE
+        ),
+    ]
     labels: list[Label] = []
     for row in strips:
         outline = frozen([row.near[1:], row.far[1:]])
         key = f"strip:{row.number}"
         layer = Layer.STRIP_ALT if row.number % 10 == 0 else Layer.STRIP
         for side in (1.0, -1.0):
-            strokes.append(
-                Stroke(frozen(outline * [side, 1.0]), Layer.HULL if layer is Layer.STRIP else layer, key=key)
-            )
+            strokes.append(Stroke(frozen(outline * [side, 1.0]), Layer.HULL if layer is Layer.STRIP else layer, key=key))
         inward = _inward(row)
         long = row.number % EVERY == 0 or row.number == marked
         end = row.far[1:] + (LONG_MM if long else IN_MM) * inward
@@ -45,9 +42,7 @@ def section_drawing(
             labels.append(Label((y, z), text, Layer.TICK, "right", key=key, strong=row.number == marked))
             down = format_length(row.from_sheer, style)
             labels.append(Label((-y, z), down, Layer.DIMENSION, "left", key=key, strong=row.number == marked))
-    title = (
-        f"Section at mold {mold.name}: strips at the right, their lower edges down from the sheer at the left"
-    )
+    title = f"Section at mold {mold.name}: strips at the right, their lower edges down from the sheer at the left"
     return Drawing(title, tuple(strokes), tuple(labels))
 
 

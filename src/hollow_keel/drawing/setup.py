@@ -38,16 +38,8 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
     by_name = {m.name: m for m in shape.molds.molds}
     even = np.linspace(0, 1, 81)
     keel = shape.hull.panels[0].surface.points(even, np.zeros_like(even))
-    strokes.append(
-        Stroke(
-            frozen(np.column_stack([sign * (keel[:, 0] - setup.zero_at), setup.above(keel[:, 2])])),
-            Layer.GHOST,
-        )
-    )
-    lowest = min(
-        [min(setup.above(by_name[m.mold].top), m.keel_above) for m in setup.marks]
-        + [-beam, -shape.job.setup.top]
-    )
+    strokes.append(Stroke(frozen(np.column_stack([sign * (keel[:, 0] - setup.zero_at), setup.above(keel[:, 2])])), Layer.GHOST))
+    lowest = min([min(setup.above(by_name[m.mold].top), m.keel_above) for m in setup.marks] + [-beam, -shape.job.setup.top])
     for row, mark in enumerate(setup.marks):
         mold = by_name[mark.mold]
         a, b = along(mold.body[0]), along(mold.body[1])
@@ -78,11 +70,16 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
     labels += [
         decided((left, above), "waterline", format_length(above, style), "setup.waterline_above", Layer.WATERLINE),
         decided(
-            (0, lowest - 60), "zero, along the hull", format_length(setup.zero_at, style), "setup.zero_at", Layer.CENTRELINE,
-            "right", -1,
+            (0, lowest - 60),
+            "zero, along the hull",
+            format_length(setup.zero_at, style),
+            "setup.zero_at",
+            Layer.CENTRELINE,
+            "right",
+            -1,
         ),
         decided((long, -beam / 2), "long", format_length(long, style), "setup.length", Layer.BEAM),
-    ]  # fmt: skip
+    ]
     rings = [
         Ring((left, above), "setup.waterline_above", above, (0.0, 1.0)),
         Ring((0.0, lowest - 60), "setup.zero_at", setup.zero_at, (1.0, 0.0), per=sign, moves="zero"),
@@ -90,13 +87,9 @@ def setup_drawing(shape: Shape, style: LengthStyle) -> Drawing:
     ]
     if top:
         place = (right, -top)
-        labels.append(
-            decided(place, "above the floor", format_length(top, style), "setup.top", Layer.STATION)
-        )
+        labels.append(decided(place, "above the floor", format_length(top, style), "setup.top", Layer.STATION))
         rings.append(Ring(place, "setup.top", top, (0.0, -1.0), low=1.0))
-    where = (
-        f"Molds on the {shape.job.setup.strongback.value}, {'upright' if setup.upright else 'upside down'}"
-    )
+    where = f"Molds on the {shape.job.setup.strongback.value}, {'upright' if setup.upright else 'upside down'}"
     return Drawing(where, tuple(strokes), tuple(labels), rings=tuple(rings))
 
 

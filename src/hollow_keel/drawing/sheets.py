@@ -15,9 +15,7 @@ from .model import Drawing, Label, Layer, Ring, Stroke, box
 from .parts import PartDrawer
 
 BETWEEN_MM = 150.0
-KEPT = frozenset(
-    {Layer.MOLD, Layer.HOLE, Layer.WATERLINE, Layer.SHEER_MARK, Layer.CENTRELINE, Layer.FITTING, Layer.SPALL}
-)
+KEPT = frozenset({Layer.MOLD, Layer.HOLE, Layer.WATERLINE, Layer.SHEER_MARK, Layer.CENTRELINE, Layer.FITTING, Layer.SPALL})
 
 
 def sheets_drawing(shape: Shape, layout: Layout, only: int | None = None) -> Drawing:
@@ -50,9 +48,10 @@ def empty_sheet(sheets: Sheets, style: LengthStyle) -> Drawing:
         strokes.append(box(margin, margin, long - margin, wide - margin, Layer.GHOST))
     labels = []
     for at, words, value, path, anchor, rise in (
-        ((long / 2, 0.0), "long", long, "sheets.length", "middle", -1), ((long, wide / 2), "wide", wide, "sheets.width", "left", 0),
+        ((long / 2, 0.0), "long", long, "sheets.length", "middle", -1),
+        ((long, wide / 2), "wide", wide, "sheets.width", "left", 0),
         ((margin, wide - margin), "margin", margin, "sheets.margin", "left", -1),
-    ):  # fmt: skip
+    ):
         labels.append(decided(at, words, format_length(value, style), path, Layer.DIMENSION, anchor, rise))
     rings = (
         Ring((long, 0.0), "sheets.length", long, (1.0, 0.0), low=50.0),

@@ -17,10 +17,7 @@ def sighting_drawing(seen: tuple[Sighted, ...], title: str, *, names: bool = Tru
         key = f"mold:{own.name}"
         strokes.append(Stroke(own.outline, Layer.NEIGHBOUR, key=key))
         port, starboard = own.mark
-        for end, other in (
-            (port, starboard),
-            (starboard, port),
-        ):  # the marks near the edges, as they are made
+        for end, other in ((port, starboard), (starboard, port)):  # the marks near the edges, as they are made
             strokes.append(Stroke(frozen([end, end + MARK_SHARE * (other - end)]), Layer.WATERLINE, key=key))
         strokes.append(Stroke(own.centre, Layer.CENTRELINE, key=key))
         if names:

@@ -44,8 +44,9 @@ def _stem(shape: Shape, stem: Stem, stern: bool) -> Drawing:
     load = height_crossing(stem.outer, shape.waterline), height_crossing(stem.inner, shape.waterline)
     if load[0] is not None and load[1] is not None:
         strokes.append(Stroke(frozen([load[0], load[1]]), Layer.WATERLINE))
-        labels.append(Label((float(load[1][0]), float(load[1][1])), "LOAD WATERLINE", Layer.WATERLINE,
-                            "right" if stern else "left"))  # fmt: skip
+        labels.append(
+            Label((float(load[1][0]), float(load[1][1])), "LOAD WATERLINE", Layer.WATERLINE, "right" if stern else "left")
+        )
     words = (
         f"{format_length(settings.siding, style, unit=True)} wide, {format_length(settings.molded, style, unit=True)} deep, "
         f"forward face {format_length(settings.face, style, unit=True)} wide",
@@ -56,10 +57,7 @@ def _stem(shape: Shape, stem: Stem, stern: bool) -> Drawing:
     place = (float(middle[0]) + (-30.0 if stern else 30.0), float(middle[1]))
     anchor = "right" if stern else "left"
     labels.append(Label(place, f"INNER STEM, {_end(stern)}", Layer.TITLE, anchor, 1, strong=True))
-    labels += [
-        Label((place[0], place[1] - LINE_MM * k), text, Layer.NOTE, anchor, -1)
-        for k, text in enumerate(words)
-    ]
+    labels += [Label((place[0], place[1] - LINE_MM * k), text, Layer.NOTE, anchor, -1) for k, text in enumerate(words)]
     head = stem.outer[-1]
     labels.append(Label((float(head[0]), float(head[1])), "sheer", Layer.SHEER_MARK, anchor, 1))
     return Drawing(f"Inner stem, {_end(stern).lower()}", tuple(strokes), apart(tuple(labels)))
@@ -89,9 +87,7 @@ def _calls(stem: Stem) -> list[tuple[tuple[float, float], tuple[float, float], f
     degrees = np.degrees(np.interp(places, along, stem.bevels))
     return [
         ((float(a[0]), float(a[1])), (float(b[0]), float(b[1])), round(float(d) * 2) / 2)
-        for a, b, d in zip(
-            *(rows_at(places, along, edge) for edge in (stem.outer, stem.inner)), degrees, strict=True
-        )
+        for a, b, d in zip(*(rows_at(places, along, edge) for edge in (stem.outer, stem.inner)), degrees, strict=True)
     ]
 
 
@@ -111,12 +107,10 @@ def _mold(shape: Shape, stem: Stem, outline: Array, nearest: str, stern: bool) -
         Label((middle[0], middle[1] - LINE_MM), "tape the edge the inner stem lies on", Layer.NOTE, rise=-1),
         Label((face, middle[1]), f"mold {nearest}", Layer.NOTE, "right" if not stern else "left", -1),
         Label((middle[0], high), "level with the sheer or the strongback", Layer.SETUP_LINE, rise=1),
-    ]  # fmt: skip
+    ]
     at_load = height_crossing(outline[:-2], shape.waterline)
     if at_load is not None:
         side = "right" if not stern else "left"
-        strokes.append(
-            line((float(at_load[0]), shape.waterline), (face, shape.waterline), layer=Layer.WATERLINE)
-        )
+        strokes.append(line((float(at_load[0]), shape.waterline), (face, shape.waterline), layer=Layer.WATERLINE))
         labels.append(Label((face, shape.waterline), "LOAD WATERLINE", Layer.WATERLINE, side, 1))
     return Drawing(f"Stem mold, {_end(stern).lower()}", tuple(strokes), apart(tuple(labels)))

@@ -96,17 +96,13 @@ def map_decisions(drawing: Drawing, shape: Shape, planking: Planking, style: Len
         strokes.append(laid[0])
         rings.append(laid[1])
         labels.append(laid[2])
-    return replace(
-        drawing, strokes=(*drawing.strokes, *strokes), labels=(*drawing.labels, *labels), rings=tuple(rings)
-    )
+    return replace(drawing, strokes=(*drawing.strokes, *strokes), labels=(*drawing.labels, *labels), rings=tuple(rings))
 
 
 def _laid(shape: Shape, planking: Planking, left: float, right: float) -> tuple[Stroke, Ring, Label] | None:
     """How far the planking has come: under the last strip that is on, or at the guide before the first."""
     count = shape.job.planked.strips if shape.job.planked is not None else 0
-    levels = [
-        (strip, level) for strip, level in strip_levels(planking) if strip.course is planking.strips[0].course
-    ]
+    levels = [(strip, level) for strip, level in strip_levels(planking) if strip.course is planking.strips[0].course]
     if not levels or count >= len(levels):
         return None
     strip, level = levels[count]  # the first one that is still to come
@@ -114,16 +110,7 @@ def _laid(shape: Shape, planking: Planking, left: float, right: float) -> tuple[
     way = -1.0 if strip.course is Course.DOWN else 1.0
     return (
         line((left, level), (right, level), layer=Layer.SPALL, key="laid"),
-        Ring(
-            (at, level),
-            LAID_PATH,
-            float(count),
-            (0.0, way),
-            1.0 / max(planking.width, 1.0),
-            0.0,
-            float(len(levels)),
-            "laid",
-        ),
+        Ring((at, level), LAID_PATH, float(count), (0.0, way), 1.0 / max(planking.width, 1.0), 0.0, float(len(levels)), "laid"),
         decided((at, level), "laid so far", f"{count}", LAID_PATH, Layer.SPALL, rise=-1, key="laid"),
     )
 
@@ -137,23 +124,12 @@ def _master_on_map(shape: Shape, planking: Planking, middle: float) -> tuple[Rin
     at = _amidships(points, shape)
     rise, girth = _climb(shape, at)
     if strips.master.kind is MasterKind.GIRTH:
-        ring = Ring(
-            (middle, 0.0),
-            "strips.master.share",
-            strips.master.share,
-            (0.0, 1.0),
-            1 / girth,
-            0.05,
-            0.95,
-            "master",
-        )
+        ring = Ring((middle, 0.0), "strips.master.share", strips.master.share, (0.0, 1.0), 1 / girth, 0.05, 0.95, "master")
         return ring, "master line at", f"{100 * strips.master.share:g} %"
     if strips.master.kind not in BY_HEIGHT:
         return None
     value = _height(strips, at)
-    ring = Ring(
-        (middle, 0.0), "strips.master.height", value, (0.0, 1.0), max(rise, LEAST_RISE), moves="master"
-    )
+    ring = Ring((middle, 0.0), "strips.master.height", value, (0.0, 1.0), max(rise, LEAST_RISE), moves="master")
     return ring, "master line, amidships at", format_length(value, style)
 
 

@@ -13,9 +13,13 @@ from .model import Drawing, Label, Layer, Stroke, line
 LARGER = 40.0
 """Errors are drawn so many times larger than distances along the strongback."""
 NAMES = {
-    Direction.UP: "Heights", Direction.ACROSS: "Across", Direction.ALONG: "Along", Direction.ROLL: "Roll",
-    Direction.YAW: "Squareness", Direction.PITCH: "Plumb",
-}  # fmt: skip
+    Direction.UP: "Heights",
+    Direction.ACROSS: "Across",
+    Direction.ALONG: "Along",
+    Direction.ROLL: "Roll",
+    Direction.YAW: "Squareness",
+    Direction.PITCH: "Plumb",
+}
 
 
 def measured_style(style: LengthStyle) -> LengthStyle:
@@ -23,9 +27,7 @@ def measured_style(style: LengthStyle) -> LengthStyle:
     return LengthStyle(LengthUnit.MM, 0.1) if style.unit is LengthUnit.MM else style
 
 
-def errors_drawing(
-    judgement: SurveyJudgement, direction: Direction, fairs: float, style: LengthStyle
-) -> Drawing:
+def errors_drawing(judgement: SurveyJudgement, direction: Direction, fairs: float, style: LengthStyle) -> Drawing:
     """Each reading less its plan over the distance from zero; the datum as a line with what `fairs` (mm) about it, what is out
     written beside it."""
     row = next((r for r in judgement.rows if r.direction is direction), None)
@@ -39,8 +41,7 @@ def errors_drawing(
         Stroke(frozen(np.column_stack([places, LARGER * judged.sweep])[order]), Layer.WATERLINE),
     ]
     strokes += [
-        Stroke(frozen(np.column_stack([places, LARGER * (judged.sweep + s * fairs)])[order]), Layer.GHOST)
-        for s in (-1.0, 1.0)
+        Stroke(frozen(np.column_stack([places, LARGER * (judged.sweep + s * fairs)])[order]), Layer.GHOST) for s in (-1.0, 1.0)
     ]
     labels = [Label((low, 0.0), "plan", Layer.GRID, "right")]
     for k, name in enumerate(row.molds):
@@ -57,19 +58,16 @@ def errors_drawing(
         if out:
             labels.append(Label((place, head), f" {text}", layer, "left", 0, f"mold:{name}", strong=True))
         else:
-            labels.append(
-                Label((place, head), text, Layer.NOTE, rise=1 if head >= foot else -1, key=f"mold:{name}")
-            )
-    return Drawing(
-        f"{NAMES[direction]} against plan, {LARGER:g} times larger", tuple(strokes), tuple(labels), True
-    )
+            labels.append(Label((place, head), text, Layer.NOTE, rise=1 if head >= foot else -1, key=f"mold:{name}"))
+    return Drawing(f"{NAMES[direction]} against plan, {LARGER:g} times larger", tuple(strokes), tuple(labels), True)
 
 
 def _way(direction: Direction, error: float) -> str:
     words = {
-        Direction.UP: ("high", "low"), Direction.ACROSS: ("to starboard", "to port"),
+        Direction.UP: ("high", "low"),
+        Direction.ACROSS: ("to starboard", "to port"),
         Direction.ALONG: ("too far", "too near"),
-    }.get(direction, ("", "the other way"))  # fmt: skip
+    }.get(direction, ("", "the other way"))
     return words[0] if error > 0 else words[1]
 
 
@@ -86,11 +84,7 @@ def batten_drawing(test: BattenTest | None, why_not: str, fairs: float, style: L
         Stroke(frozen(np.column_stack([even, LARGER * off])), Layer.WATERLINE),
     ]
     strokes += [
-        line(
-            (float(places[0]), s * LARGER * fairs),
-            (float(places[-1]), s * LARGER * fairs),
-            layer=Layer.GHOST,
-        )
+        line((float(places[0]), s * LARGER * fairs), (float(places[-1]), s * LARGER * fairs), layer=Layer.GHOST)
         for s in (-1.0, 1.0)
     ]
     labels: list[Label] = [Label((float(places[0]), 0.0), "fair", Layer.GRID, "right")]
@@ -101,17 +95,7 @@ def batten_drawing(test: BattenTest | None, why_not: str, fairs: float, style: L
         strokes.append(Stroke(frozen([(at, LARGER * error)]), layer, key=f"mold:{name}", crosses=True))
         text = name
         if gap:
-            strokes.append(
-                line((at, LARGER * error), (at, LARGER * shows), layer=Layer.SHEER_MARK, key=f"mold:{name}")
-            )
+            strokes.append(line((at, LARGER * error), (at, LARGER * shows), layer=Layer.SHEER_MARK, key=f"mold:{name}"))
             text = f"{name}: {format_length(abs(shows - error), measured_style(style))} off it"
-        labels.append(
-            Label(
-                (at, LARGER * min(error, shows)),
-                text,
-                layer if gap else Layer.NOTE,
-                rise=-1,
-                key=f"mold:{name}",
-            )
-        )
+        labels.append(Label((at, LARGER * min(error, shows)), text, layer if gap else Layer.NOTE, rise=-1, key=f"mold:{name}"))
     return Drawing(f"Batten against a fair one, {LARGER:g} times larger", tuple(strokes), tuple(labels), True)

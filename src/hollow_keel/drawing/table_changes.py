@@ -60,16 +60,10 @@ def plane_on(shape: Shape, plane: TableLine) -> Drawing:
         own = [line((-reach, plane.level), (reach, plane.level), layer=Layer.SPALL)]
     elif plane.kind is LineKind.BUTTOCK:
         _, bottom, _, top = drawn.bounds()
-        own = [
-            line((side * plane.level, bottom), (side * plane.level, top), layer=Layer.SPALL)
-            for side in (1.0, -1.0)
-        ]
+        own = [line((side * plane.level, bottom), (side * plane.level, top), layer=Layer.SPALL) for side in (1.0, -1.0)]
     else:
         fall = float(np.tan(np.radians(plane.angle))) * reach
-        own = [
-            line((0.0, plane.level), (side * reach, plane.level - fall), layer=Layer.SPALL)
-            for side in (1.0, -1.0)
-        ]
+        own = [line((0.0, plane.level), (side * reach, plane.level - fall), layer=Layer.SPALL) for side in (1.0, -1.0)]
     (cut,) = slice_hull(shape.hull, [slice_along(plane)])
     words = "it cuts the hull" if len(cut) > 1 else "it does not cut the hull"
     return replace(drawn, title=f"Body plan: {words}", strokes=(*drawn.strokes, *own), labels=drawn.labels)

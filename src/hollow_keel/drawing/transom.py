@@ -33,18 +33,8 @@ def transom_drawing(piece: TransomPiece, job: str, style: LengthStyle) -> Drawin
     degrees = np.degrees(transom.bevels)
     shown = "true shape" if transom.radius is None else "unrolled"
     labels = [
-        Label(
-            (0.0, top - 0.3 * (top - bottom)),
-            "TRANSOM" if piece.stern else "BOW TRANSOM",
-            Layer.TITLE,
-            rise=1,
-            strong=True,
-        ),
-        Label(
-            (0.0, top - 0.3 * (top - bottom)),
-            f"{job} · {shown}, this face {'AFT' if piece.stern else 'FORWARD'}",
-            rise=-1,
-        ),
+        Label((0.0, top - 0.3 * (top - bottom)), "TRANSOM" if piece.stern else "BOW TRANSOM", Layer.TITLE, rise=1, strong=True),
+        Label((0.0, top - 0.3 * (top - bottom)), f"{job} · {shown}, this face {'AFT' if piece.stern else 'FORWARD'}", rise=-1),
         Label((0.0, top - 0.4 * (top - bottom)), "cut to the outer line, then bevel to the inner", rise=0),
         Label((0.0, bottom), _rake_words(transom, style), rise=-1),
         Label((0.0, top), f"{format_length(2 * half, style, unit=True)} wide", Layer.DIMENSION, rise=1),
@@ -57,9 +47,7 @@ def transom_drawing(piece: TransomPiece, job: str, style: LengthStyle) -> Drawin
         across = _half_at(transom.after, up) if transom.radius is None else CENTRE_TICK_MM
         strokes.append(line((-across, up), (across, up), layer=Layer.WATERLINE))
         name = "LOAD WATERLINE" if height == piece.load else "waterline"
-        labels.append(
-            Label((-across, up), f"{name} {format_length(height, style)}", Layer.WATERLINE, "left", 1)
-        )
+        labels.append(Label((-across, up), f"{name} {format_length(height, style)}", Layer.WATERLINE, "left", 1))
     return Drawing("Transom" if piece.stern else "Bow transom", tuple(strokes), tuple(labels))
 
 
@@ -100,7 +88,7 @@ def transom_mold_drawing(piece: TransomPiece, job: str, style: LengthStyle) -> D
             Label(middle, f"{job} · its {faces[0]} face on the transom's {faces[1]} face, {_rake_words(transom, style)}", rise=-1),
             Label((middle[0], middle[1] - 6.0), f"{inside} inside its edge all round", rise=-1),
         ),
-    )  # fmt: skip
+    )
 
 
 def _ribs(piece: TransomPiece, job: str, style: LengthStyle) -> Drawing:

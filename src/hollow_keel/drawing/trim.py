@@ -67,47 +67,50 @@ def head_section(mark: SheerMark, skin: float, style: LengthStyle, trim: TrimSet
     way = mark.outside - mark.inside
     far = mark.inside - way / max(float(np.hypot(*way)), 1e-9) * SHOWN_MM / 2
     strokes = [
-        Stroke(frozen(section[past]), Layer.HULL), Stroke(frozen(np.array([far, mark.outside])), Layer.SHEER_MARK),
+        Stroke(frozen(section[past]), Layer.HULL),
+        Stroke(frozen(np.array([far, mark.outside])), Layer.SHEER_MARK),
         line((y, z - SHOWN_MM / 3), (y, z), layer=Layer.MOLD),
-    ]  # fmt: skip
+    ]
     labels = [
         Label((y, z), f"inside: {from_line(mark.inside_up, style)}, {format_length(y, style)} out", Layer.NOTE, "right", 1),
         Label((out_y, out_z), f"outside: {from_line(mark.outside_up, style)}", Layer.NOTE, "left", -1, strong=True),
         Label((out_y, out_z - SHOWN_MM / 5), f"{format_length(mark.girth, style)} round from the keel", Layer.NOTE, "left", -1),
         Label(tuple(far.tolist()), f"falls {format_degrees(mark.slope)}", Layer.DIMENSION, "right", 0),
-        decided((y, z - SHOWN_MM / 2), "heads cut above the line by", format_length(trim.above, style.fine), "trim.above",
-                anchor="right", rise=-1),
-    ]  # fmt: skip
-    return Drawing(
-        f"{mark.name.capitalize()}: skin {format_length(skin, style)}", tuple(strokes), tuple(labels)
-    )
+        decided(
+            (y, z - SHOWN_MM / 2),
+            "heads cut above the line by",
+            format_length(trim.above, style.fine),
+            "trim.above",
+            anchor="right",
+            rise=-1,
+        ),
+    ]
+    return Drawing(f"{mark.name.capitalize()}: skin {format_length(skin, style)}", tuple(strokes), tuple(labels))
 
 
-def camber_pattern(
-    plan: SheerPlan, trim: TrimSettings, name: str, style: LengthStyle, molded: float = 0.0
-) -> Drawing:
+def camber_pattern(plan: SheerPlan, trim: TrimSettings, name: str, style: LengthStyle, molded: float = 0.0) -> Drawing:
     """The pattern of the camber at full size, over the widest beam, with how far it is below its crown every 100 mm off the
     centreline, and the lower edge of beams `molded` mm deep. In proportion every beam has its own: this is the widest one's."""
     beam = plan.beam
     crown = crown_at(beam, trim.crown, trim.crown_on or beam, trim.rule)
     both = camber_across(beam, crown, POINTS)
     strokes = [
-        Stroke(frozen(both), Layer.MOLD), line((-beam / 2, 0.0), (beam / 2, 0.0), layer=Layer.GRID),
+        Stroke(frozen(both), Layer.MOLD),
+        line((-beam / 2, 0.0), (beam / 2, 0.0), layer=Layer.GRID),
         line((0.0, 0.0), (0.0, crown), layer=Layer.CENTRELINE),
-    ]  # fmt: skip
-    labels = [Label((0.0, 0.0), f"CAMBER · {name} · beam {format_length(beam, style)}, crown {format_length(crown, style)}",
-                    Layer.TITLE, rise=-1, strong=True)]  # fmt: skip
+    ]
+    labels = [
+        Label(
+            (0.0, 0.0),
+            f"CAMBER · {name} · beam {format_length(beam, style)}, crown {format_length(crown, style)}",
+            Layer.TITLE,
+            rise=-1,
+            strong=True,
+        )
+    ]
     if molded > 0:
         strokes.append(Stroke(frozen(both - np.array([0.0, molded])), Layer.OTHER_FACE))
-        labels.append(
-            Label(
-                (beam / 2, -molded),
-                f"lower edge, {format_length(molded, style)} down",
-                Layer.NOTE,
-                "right",
-                -1,
-            )
-        )
+        labels.append(Label((beam / 2, -molded), f"lower edge, {format_length(molded, style)} down", Layer.NOTE, "right", -1))
     for at in np.arange(ORDINATES_MM, beam / 2, ORDINATES_MM).tolist():
         high = crown * (1.0 - (2 * at / beam) ** 2)
         strokes.append(line((at, 0.0), (at, high), layer=Layer.TICK))
@@ -129,8 +132,6 @@ def rails_drawing(rails: Rails, job: Job, style: LengthStyle) -> Drawing:
     own = job.trim
     labels += [
         decided(middle, "deep", format_length(own.rail_width, style), "trim.rail_width", anchor="right"),
-        decided(
-            middle, "thick", format_length(own.rail_thickness, style), "trim.rail_thickness", anchor="left"
-        ),
+        decided(middle, "thick", format_length(own.rail_thickness, style), "trim.rail_thickness", anchor="left"),
     ]
     return Drawing("Rails of one side, from above", tuple(strokes), tuple(labels), room=(middle,))

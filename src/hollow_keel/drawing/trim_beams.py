@@ -32,9 +32,7 @@ def beam_drawing(beam: BeamPiece, job: Job, style: LengthStyle) -> Drawing:
         line((-beam.breadth / 2, 0.0), (beam.breadth / 2, 0.0), layer=Layer.GRID),
         line((0.0, 0.0), (0.0, beam.crown), layer=Layer.CENTRELINE),
     ]
-    strokes += [
-        Stroke(frozen(_over(beam.breadth, beam.crown, -k * beam.each)), Layer.GHOST) for k in range(1, beam.laminations)
-    ]  # fmt: skip
+    strokes += [Stroke(frozen(_over(beam.breadth, beam.crown, -k * beam.each)), Layer.GHOST) for k in range(1, beam.laminations)]
     half, tall = beam.breadth / 2, 0.06 * beam.breadth
     made = f"{beam.laminations} laminations of {format_length(beam.each, style.fine, unit=True)}"
     if not beam.laminations:
@@ -45,7 +43,7 @@ def beam_drawing(beam: BeamPiece, job: Job, style: LengthStyle) -> Drawing:
         decided((0.0, 0.0), "crown", format_length(job.trim.crown, style), "trim.crown", anchor="middle", rise=-1),
         decided((-half, -own.molded), "deep", format_length(own.molded, style), "beams.molded", anchor="left", rise=-1),
         decided((half, -own.molded), "wide", format_length(own.sided, style), "beams.sided", anchor="right", rise=-1),
-    ]  # fmt: skip
+    ]
     if beam.laminations:
         text = f"over a form of crown {format_length(beam.form_crown, style)}: it springs back {100 * beam.springback:.1f} %"
         labels.append(Label((0.0, -own.molded), text, Layer.NOTE, "middle", -1))
@@ -61,8 +59,9 @@ def form_drawing(plan: BeamPlan, job: Job, style: LengthStyle) -> Drawing:
     half = widest.breadth / 2
     strokes = [
         Stroke(frozen(_over(widest.breadth, widest.form_crown, 0.0)), Layer.SHEER_MARK),
-        line((-half, -BASE_MM), (half, -BASE_MM), layer=Layer.BEAM), line((-half, 0.0), (half, 0.0), layer=Layer.GRID),
-    ]  # fmt: skip
+        line((-half, -BASE_MM), (half, -BASE_MM), layer=Layer.BEAM),
+        line((-half, 0.0), (half, 0.0), layer=Layer.GRID),
+    ]
     labels = []
     for block in plan.blocks:
         for at in sorted({-block.off, block.off}):
@@ -75,5 +74,5 @@ def form_drawing(plan: BeamPlan, job: Job, style: LengthStyle) -> Drawing:
     labels.append(Label((0.0, -BASE_MM), text, Layer.TITLE, rise=-1, strong=True))
     labels.append(
         decided((-half, -BASE_MM), "blocks every", format_length(job.beams.blocks, style), "beams.blocks", anchor="left", rise=-1)
-    )  # fmt: skip
+    )
     return Drawing("The form for the widest beam", tuple(strokes), tuple(labels))

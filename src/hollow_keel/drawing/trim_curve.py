@@ -32,37 +32,19 @@ def curve_drawing(curve: TrimCurve, plan: SheerPlan, job: Job, style: LengthStyl
         Stroke(frozen(curve.line[:, [0, 2 if side else 1]]), Layer.SHEER_MARK),
         line((float(edge[0, 0]), foot), (float(edge[-1, 0]), foot), layer=Layer.CENTRELINE),
     ]
-    labels, rings = (
-        [Label((float(edge[0, 0]), float(edge[0, 1])), "the sheer, outside", Layer.NOTE, "left", 1)],
-        [],
-    )
+    labels, rings = ([Label((float(edge[0, 0]), float(edge[0, 1])), "the sheer, outside", Layer.NOTE, "left", 1)], [])
     for k, (at, to) in enumerate(given.tolist()):
         key = f"curve point {k}"
-        strokes += [
-            line((at, foot), (at, to), layer=Layer.GHOST),
-            Stroke(frozen([(at, to)]), Layer.OFFSET, crosses=True, key=key),
-        ]
+        strokes += [line((at, foot), (at, to), layer=Layer.GHOST), Stroke(frozen([(at, to)]), Layer.OFFSET, crosses=True, key=key)]
         paths = f"trim.curve_at.{k}", f"trim.curve_to.{k}"
-        rings += [
-            Ring((at, to), paths[1], to, (0.0, 1.0), moves=key),
-            Ring((at, foot), paths[0], at, (1.0, 0.0)),
-        ]
+        rings += [Ring((at, to), paths[1], to, (0.0, 1.0), moves=key), Ring((at, foot), paths[0], at, (1.0, 0.0))]
         words = f"{k + 1}: {'height' if side else 'out'}"
         labels += [
-            decided(
-                (at, to),
-                words,
-                format_length(to, style),
-                paths[1],
-                key=key,
-                after=_where(curve, at, style, side),
-            ),
+            decided((at, to), words, format_length(to, style), paths[1], key=key, after=_where(curve, at, style, side)),
             decided((at, foot), "at", format_length(at, style), paths[0], anchor="middle", rise=-1),
         ]
     seen = "from the side" if side else "from above"
-    return Drawing(
-        f"The trimming curve of {job.name}, {seen}", tuple(strokes), tuple(labels), rings=tuple(rings)
-    )
+    return Drawing(f"The trimming curve of {job.name}, {seen}", tuple(strokes), tuple(labels), rings=tuple(rings))
 
 
 def _edge(plan: SheerPlan, at: Array, column: int) -> Array:
@@ -70,11 +52,7 @@ def _edge(plan: SheerPlan, at: Array, column: int) -> Array:
     edge = np.array([[m.station, m.outside[column]] for m in plan.marks])
     margin = MARGIN * max(float(np.ptp(at)), 100.0)
     low, high = float(at.min()) - margin, float(at.max()) + margin
-    places = np.unique(
-        np.concatenate(
-            [edge[(edge[:, 0] > low) & (edge[:, 0] < high), 0], np.clip([low, high], *edge[[0, -1], 0])]
-        )
-    )
+    places = np.unique(np.concatenate([edge[(edge[:, 0] > low) & (edge[:, 0] < high), 0], np.clip([low, high], *edge[[0, -1], 0])]))
     return np.column_stack([places, np.interp(places, edge[:, 0], edge[:, 1])])
 
 

@@ -37,29 +37,46 @@ def outer_stem_drawing(stem: OuterStem, job: Job, style: LengthStyle) -> Drawing
     foot, head = stem.front[0], stem.front[-1]
     other = "right" if side == "left" else "left"
     labels += [
-        decided((float(head[0]), float(head[1])), "face at the head", format_length(own.face_head, style), "outer.face_head",
-                anchor=other),
-        decided((float(foot[0]), float(foot[1])), "face at the foot", format_length(own.face_foot, style), "outer.face_foot",
-                anchor=other, rise=-1),
-        decided(tuple(stem.front[len(stem.front) // 2].tolist()), "deep", format_length(own.molded, style), "outer.molded",
-                anchor=other, rise=0),
-        decided(tuple(stem.back[len(stem.back) // 3].tolist()), "let in", format_length(own.let_in, style), "outer.let_in",
-                anchor=side, rise=0),
-    ]  # fmt: skip
+        decided(
+            (float(head[0]), float(head[1])),
+            "face at the head",
+            format_length(own.face_head, style),
+            "outer.face_head",
+            anchor=other,
+        ),
+        decided(
+            (float(foot[0]), float(foot[1])),
+            "face at the foot",
+            format_length(own.face_foot, style),
+            "outer.face_foot",
+            anchor=other,
+            rise=-1,
+        ),
+        decided(
+            tuple(stem.front[len(stem.front) // 2].tolist()),
+            "deep",
+            format_length(own.molded, style),
+            "outer.molded",
+            anchor=other,
+            rise=0,
+        ),
+        decided(
+            tuple(stem.back[len(stem.back) // 3].tolist()),
+            "let in",
+            format_length(own.let_in, style),
+            "outer.let_in",
+            anchor=side,
+            rise=0,
+        ),
+    ]
     made = stem.lamination
     each, long = format_length(made.thickness, style.fine), format_length(made.length, style)
     text = f"OUTER STEM · {job.name} · {made.count} of {each}, {long} long"
     middle = stem.back[len(stem.back) // 2]
     shift = ROOM_MM if side == "left" else -ROOM_MM
-    labels.append(
-        Label(
-            (float(middle[0]) + shift, float(stem.back[:, 1].max())), text, Layer.TITLE, side, 1, strong=True
-        )
-    )
+    labels.append(Label((float(middle[0]) + shift, float(stem.back[:, 1].max())), text, Layer.TITLE, side, 1, strong=True))
     level = float(middle[1])
-    left, right = (
-        float(end(np.concatenate([stem.front[:, 0], stem.back[:, 0]]))) for end in (np.min, np.max)
-    )
+    left, right = (float(end(np.concatenate([stem.front[:, 0], stem.back[:, 0]]))) for end in (np.min, np.max))
     room = ((left - ROOM_MM, level), (right + ROOM_MM, level))
     return Drawing("Outer stem", tuple(strokes), tuple(labels), room=room)
 
@@ -75,8 +92,13 @@ def planks_drawing(planks: TransomPlanks, job: Job, style: LengthStyle) -> Drawi
     for plank in planks.planks:
         if plank.joint:
             strokes.append(
-                line((-plank.joint / 2, plank.high), (plank.joint / 2, plank.high), layer=Layer.SHEER_MARK,
-                key=f"plank:{plank.number}") )  # fmt: skip
+                line(
+                    (-plank.joint / 2, plank.high),
+                    (plank.joint / 2, plank.high),
+                    layer=Layer.SHEER_MARK,
+                    key=f"plank:{plank.number}",
+                )
+            )
         middle = (plank.low + plank.high) / 2
         heart = "aft" if plank.heart_aft else "forward"
         wide, long = (format_length(value, style) for value in (plank.width, plank.length))
@@ -87,12 +109,13 @@ def planks_drawing(planks: TransomPlanks, job: Job, style: LengthStyle) -> Drawi
     labels += [
         decided((-half, bottom), "planks at most", most, "outer.plank", anchor="left", rise=-1),
         decided((half, bottom), "joints clear by", format_length(job.outer.clear, style), "outer.clear", anchor="right", rise=-1),
-        decided((0.0, float(outline[:, 1].max())), "left over at the head", format_length(job.outer.head_waste, style),
-                "outer.head_waste", anchor="middle", rise=1),
-    ]  # fmt: skip
-    return Drawing(
-        f"The {planks.name} of planks, from outside",
-        tuple(strokes),
-        tuple(labels),
-        room=((0.0, bottom - ROOM_MM / 2),),
-    )
+        decided(
+            (0.0, float(outline[:, 1].max())),
+            "left over at the head",
+            format_length(job.outer.head_waste, style),
+            "outer.head_waste",
+            anchor="middle",
+            rise=1,
+        ),
+    ]
+    return Drawing(f"The {planks.name} of planks, from outside", tuple(strokes), tuple(labels), room=((0.0, bottom - ROOM_MM / 2),))

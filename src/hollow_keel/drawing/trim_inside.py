@@ -44,9 +44,7 @@ def inside_drawing(plan: SheerPlan, inside: Inside, job: Job, style: LengthStyle
         half = float(bulkhead.edge.points[:, 0].max())
         at = bulkhead.station
         strokes.append(line((at, -half), (at, half), layer=Layer.STATION, key=f"bulkhead:{bulkhead.name}"))
-        labels.append(
-            Label((at, half), f"{bulkhead.name} at {format_length(at, style)}", Layer.NOTE, "middle", 1)
-        )
+        labels.append(Label((at, half), f"{bulkhead.name} at {format_length(at, style)}", Layer.NOTE, "middle", 1))
     for stringer in inside.stringers:
         for sign in (1.0, -1.0):
             strokes.append(Stroke(frozen(stringer.line[:, :2] * [1.0, sign]), Layer.STRIP))
@@ -59,24 +57,12 @@ def spalls_drawing(plan: SheerPlan, release: Release, style: LengthStyle) -> Dra
     strokes, labels = _sheer_from_above(plan), []
     for spall in release.spalls:
         half = spall.length / 2
-        strokes.append(
-            line((spall.station, -half), (spall.station, half), layer=Layer.SPALL, key=f"spall:{spall.name}")
-        )
-        labels.append(
-            Label(
-                (spall.station, half),
-                f"{spall.name}: {format_length(spall.length, style)}",
-                Layer.NOTE,
-                "middle",
-                1,
-            )
-        )
+        strokes.append(line((spall.station, -half), (spall.station, half), layer=Layer.SPALL, key=f"spall:{spall.name}"))
+        labels.append(Label((spall.station, half), f"{spall.name}: {format_length(spall.length, style)}", Layer.NOTE, "middle", 1))
     halves = {m.of_mold: float(m.outside[0]) for m in plan.marks if m.mold}
     for going in release.molds:
         half = halves.get(going.mold, 0.0)
-        strokes.append(
-            line((going.station, -half), (going.station, half), layer=Layer.MOLD, key=f"mold:{going.mold}")
-        )
+        strokes.append(line((going.station, -half), (going.station, half), layer=Layer.MOLD, key=f"mold:{going.mold}"))
         labels.append(Label((going.station, -half), f"{going.mold} {going.when}", Layer.NOTE, "middle", -1))
     return Drawing("Spalls, and when each mold may go", tuple(strokes), tuple(labels))
 
@@ -95,11 +81,7 @@ def sole_pattern(sole: Sole, job: Job, style: LengthStyle) -> Drawing:
     height = format_length(sole.height, style, unit=True)
     text = f"SOLE, half · {job.name} · upper face at height {height}; the lower face is narrower by its bevel"
     labels.append(Label((float(edge[:, 0].mean()), 0.0), text, Layer.TITLE, rise=1, strong=True))
-    labels.append(
-        Label(
-            (float(edge[:, 0].mean()), 0.0), "centreline, turn over for the other side", Layer.NOTE, rise=-1
-        )
-    )
+    labels.append(Label((float(edge[:, 0].mean()), 0.0), "centreline, turn over for the other side", Layer.NOTE, rise=-1))
     return Drawing("Sole", tuple(strokes), tuple(labels))
 
 
@@ -108,10 +90,7 @@ def bulkhead_pattern(bulkhead: Bulkhead, job: Job, style: LengthStyle) -> Drawin
     side = bulkhead.edge.points
     ring = np.concatenate([side, side[::-1] * [-1.0, 1.0]])
     bottom, top = float(side[:, 1].min()), float(side[:, 1].max())
-    strokes = [
-        Stroke(frozen(ring), Layer.MOLD, closed=True),
-        line((0.0, bottom), (0.0, top), layer=Layer.CENTRELINE),
-    ]
+    strokes = [Stroke(frozen(ring), Layer.MOLD, closed=True), line((0.0, bottom), (0.0, top), layer=Layer.CENTRELINE)]
     middle = np.array([0.0, (bottom + top) / 2])
     degrees = np.degrees(bulkhead.edge.narrowing)
     labels = [
@@ -120,9 +99,7 @@ def bulkhead_pattern(bulkhead: Bulkhead, job: Job, style: LengthStyle) -> Drawin
     ]
     where = format_length(bulkhead.station, style, unit=True)
     labels.append(Label((0.0, (bottom + top) / 2), bulkhead.name.upper(), Layer.TITLE, rise=1, strong=True))
-    words = (
-        f"{job.name} · at {where} · {format_length(job.inside.gap, style.fine, unit=True)} clear of the skin"
-    )
+    words = f"{job.name} · at {where} · {format_length(job.inside.gap, style.fine, unit=True)} clear of the skin"
     labels.append(Label((0.0, (bottom + top) / 2), words, rise=-1))
     labels.append(Label((0.0, bottom), "bevels: + where the hull narrows aft", Layer.NOTE, rise=-1))
     return Drawing(bulkhead.name.capitalize(), tuple(strokes), tuple(labels))

@@ -35,14 +35,10 @@ def arcs_drawing(plan: SheerPlan, mark: SheerMark, job: Job, style: LengthStyle)
         labels.append(Label(place, called, Layer.NOTE, "middle", -1))
     labels.append(Label(at, mark.name, Layer.NOTE, "middle", 1))
     low = min(float(base[2]) for base in plan.bases) if plan.bases else at[1]
-    given = (
-        ", ".join(format_length(v, style) for v in job.trim.bases) or "a tenth and nine tenths of the length"
-    )
+    given = ", ".join(format_length(v, style) for v in job.trim.bases) or "a tenth and nine tenths of the length"
     foot = (float(sheer[:, 0].mean()), low - 0.06 * float(np.ptp(sheer[:, 0])))
     labels.append(decided(foot, "arcs are swung from", given, "trim.bases", anchor="middle", rise=-1))
-    return Drawing(
-        f"Arcs to {mark.name}: the same on both sides", tuple(strokes), tuple(labels), room=(foot,)
-    )
+    return Drawing(f"Arcs to {mark.name}: the same on both sides", tuple(strokes), tuple(labels), room=(foot,))
 
 
 def tracing_strip(plan: SheerPlan, job: Job, style: LengthStyle) -> Drawing:
@@ -52,9 +48,7 @@ def tracing_strip(plan: SheerPlan, job: Job, style: LengthStyle) -> Drawing:
         return Drawing("Tracing strip", ())
     long = max(m.girth for m in plan.marks) + END_MM
     row = STRIP_WIDE_MM / ROWS
-    strokes = [
-        box(-END_MM, 0.0, long, STRIP_WIDE_MM, Layer.MOLD), line((0.0, 0.0), (0.0, STRIP_WIDE_MM), layer=Layer.CENTRELINE)
-    ]  # fmt: skip
+    strokes = [box(-END_MM, 0.0, long, STRIP_WIDE_MM, Layer.MOLD), line((0.0, 0.0), (0.0, STRIP_WIDE_MM), layer=Layer.CENTRELINE)]
     turned = f"TRACING STRIP · {job.name} · turn it over the keel for the other side"
     labels = [
         Label((0.0, STRIP_WIDE_MM), "HINGE: on the keel's centreline", Layer.TITLE, "left", 1, strong=True),
@@ -76,10 +70,7 @@ def by_eye_drawing(eye: ByEye, style: LengthStyle) -> Drawing:
     strokes = [Stroke(frozen(nails), Layer.OFFSET, crosses=True)]
     if len(eye.batten):
         strokes.append(Stroke(eye.batten, Layer.SHEER_MARK))
-    labels = [
-        Label((n.far, n.height), _nail_words(n, style), Layer.NOTE, "middle", 1, key=f"head:{n.head}")
-        for n in eye.nails
-    ]
+    labels = [Label((n.far, n.height), _nail_words(n, style), Layer.NOTE, "middle", 1, key=f"head:{n.head}") for n in eye.nails]
     turns = "it does not turn" if not eye.turns else f"it turns from hollow to round {times(eye.turns)}"
     title = f"By eye at the {eye.end}, {eye.side.value}: {turns}"
     return Drawing(title, tuple(strokes), tuple(labels), true_to_scale=False)

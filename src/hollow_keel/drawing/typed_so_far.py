@@ -22,9 +22,7 @@ def profile_so_far(dots: Sequence[Dot]) -> Drawing:
         strokes += _through(own if name.startswith(("stem", "transom")) else sorted(own), Layer.HULL)
     for x in dict.fromkeys(dot.station for dot in dots if dot.line in ("keel", "sheer", "wl")):
         levels = [z for line, at, z in high if at == x and not line.startswith(("stem", "transom"))]
-        strokes += _through(
-            [(x, min(levels)), (x, max(levels))] if levels else [], Layer.STATION, section_key(x)
-        )
+        strokes += _through([(x, min(levels)), (x, max(levels))] if levels else [], Layer.STATION, section_key(x))
     return Drawing("Profile", tuple(strokes))
 
 
@@ -55,9 +53,7 @@ def body_so_far(dots: Sequence[Dot]) -> Drawing:
 def not_drawn_yet(dots: Iterable[Dot], drawn: Iterable[float]) -> tuple[Dot, ...]:
     """The points of stations that the hull has not."""
     there = set(drawn)
-    return tuple(
-        dot for dot in dots if dot.station not in there and not dot.line.startswith(("stem", "transom"))
-    )
+    return tuple(dot for dot in dots if dot.station not in there and not dot.line.startswith(("stem", "transom")))
 
 
 def _cross(across: float, up: float, key: str) -> Stroke:

@@ -47,25 +47,24 @@ def laid_mesh(plans: Sequence[LayerPlan], *, peeled: bool = False, along: int = 
             shown = _shown(plan, middle, bare)
             if not shown.any():
                 continue
-            seams.append(
-                _seen(near, bare if _along(plan) else -math.inf, covered if k + 1 < len(plans) else math.inf)
-            )
+            seams.append(_seen(near, bare if _along(plan) else -math.inf, covered if k + 1 < len(plans) else math.inf))
             a = count + np.flatnonzero(shown)
             quads.append(np.column_stack([a, a + 1, a + along + 1, a + along]))
             numbers.append(np.full(len(a), number))
             points += [near, far]
             count += 2 * along
     if not points:
-        return HullMesh(
-            np.zeros((0, 3)), np.zeros((0, 4), int), np.zeros(0, int), np.zeros((0, along, 3)), 1.0
-        )
+        return HullMesh(np.zeros((0, 3)), np.zeros((0, 4), int), np.zeros(0, int), np.zeros((0, along, 3)), 1.0)
     half, corners, of = np.concatenate(points), np.concatenate(quads), np.concatenate(numbers)
     lines, mirror = np.array(seams), np.array([1.0, -1.0, 1.0])
     return HullMesh(
-        np.concatenate([half, half * mirror]), np.concatenate([corners, corners[:, ::-1] + len(half)]),
-        np.concatenate([of, of]), np.concatenate([lines, lines * mirror]), min(plan.layer.width for plan in plans),
+        np.concatenate([half, half * mirror]),
+        np.concatenate([corners, corners[:, ::-1] + len(half)]),
+        np.concatenate([of, of]),
+        np.concatenate([lines, lines * mirror]),
+        min(plan.layer.width for plan in plans),
         tuple((plan.number - 1) % SHADES for plan in plans for _ in plan.veneers),
-    )  # fmt: skip
+    )
 
 
 def _reach(plans: Sequence[LayerPlan]) -> tuple[float, float]:
@@ -113,7 +112,6 @@ def edges_of(veneer: Veneer, count: int) -> tuple[Array, Array]:
     points = outline[side] + np.clip(share, 0.0, 1.0)[:, None] * (outline[ahead[side]] - outline[side])
     every = np.arange(count)
     low, high = (
-        order[np.searchsorted(place[order], every)]
-        for order in (np.lexsort((heights, place)), np.lexsort((-heights, place)))
+        order[np.searchsorted(place[order], every)] for order in (np.lexsort((heights, place)), np.lexsort((-heights, place)))
     )
     return points[low], points[high]

@@ -18,24 +18,17 @@ LEAST_MM = 1.0
 def veneer_sheets(plan: LayerPlan, sheeted: Sheeted, laying: LayingSettings) -> list[Drawing]:
     """Every sheet of a layer with its veneers as they are cut, those of port turned over, and the lines they are trimmed to."""
     by_number = {v.number: v for v in plan.veneers}
-    return [
-        _sheet(plan, k, sheeted, by_number, laying)
-        for k in range(sheeted.sheets)
-    ]  # fmt: skip
+    return [_sheet(plan, k, sheeted, by_number, laying) for k in range(sheeted.sheets)]
 
 
-def _sheet(
-    plan: LayerPlan, number: int, sheeted: Sheeted, veneers: dict[int, Veneer], laying: LayingSettings
-) -> Drawing:
+def _sheet(plan: LayerPlan, number: int, sheeted: Sheeted, veneers: dict[int, Veneer], laying: LayingSettings) -> Drawing:
     strokes = [box(0.0, 0.0, laying.sheet_length, laying.sheet_width, Layer.BEAM)]
     labels = []
     for cut in (c for c in sheeted.cuts if c.sheet == number):
         veneer = veneers[cut.veneer]
         strokes += [Stroke(_placed(ring, cut), Layer.MOLD, closed=True) for ring in _within(veneer.flat, cut)]
         for mark in veneer.marks:
-            strokes += [
-                Stroke(_placed(part, cut), Layer.SHEER_MARK) for part in _within(mark, cut, closed=False)
-            ]
+            strokes += [Stroke(_placed(part, cut), Layer.SHEER_MARK) for part in _within(mark, cut, closed=False)]
         at = (cut.along + cut.length / 2, cut.across + cut.width / 3)
         labels.append(Label(at, cut_name(plan.number, cut, veneer.length), Layer.NOTE, "middle", 0))
     title = f"Layer {plan.number}, sheet {number + 1} of {sheeted.sheets}"
@@ -53,9 +46,7 @@ def cut_name(layer: int, cut: Cut, length: float) -> str:
 def _within(line: Array, cut: Cut, *, closed: bool = True) -> list[Array]:
     """The parts of an outline, or of a line on it, that belong to a cut."""
     shape = shapely.Polygon(line) if closed else shapely.LineString(line)
-    own = shapely.intersection(
-        shapely.make_valid(shape), shapely.box(cut.start, -1.0, cut.start + cut.length, cut.width + 1.0)
-    )
+    own = shapely.intersection(shapely.make_valid(shape), shapely.box(cut.start, -1.0, cut.start + cut.length, cut.width + 1.0))
     kind = shapely.Polygon if closed else shapely.LineString
     return [
         shapely.get_coordinates(part.exterior if closed else part)

@@ -134,15 +134,10 @@ def end_molds(form: Form, name: str, style: LengthStyle) -> list[Drawing]:
         top = float(mold.edge[:, 1].max())
         stands = f"lowest at {format_length(mold.low, style)}, highest at {format_length(mold.high, style)}"
         labels = (
-            Label(
-                (0.0, top / 2), f"END OF THE FORM, {end.upper()} · {name}", Layer.TITLE, rise=1, strong=True
-            ),
+            Label((0.0, top / 2), f"END OF THE FORM, {end.upper()} · {name}", Layer.TITLE, rise=1, strong=True),
             Label((0.0, top / 2), stands, Layer.NOTE, rise=-1),
         )
-        strokes = (
-            Stroke(frozen(edge), Layer.MOLD, closed=True),
-            line((0.0, 0.0), (0.0, top), layer=Layer.CENTRELINE),
-        )
+        strokes = (Stroke(frozen(edge), Layer.MOLD, closed=True), line((0.0, 0.0), (0.0, top), layer=Layer.CENTRELINE))
         found.append(Drawing(f"End of the form, {end}", strokes, labels))
     return found
 
@@ -160,13 +155,7 @@ def form_decisions(drawing: Drawing, form: Form, spacing: float, style: LengthSt
         words.insert(0, ("ribbands every", format_length(spacing, style), "form.spacing"))
     long = float(high[0] - low[0])
     labels = [
-        decided(
-            (float(low[0]) + (k + 0.5) / len(words) * long, float(high[1])),
-            text,
-            number,
-            path,
-            anchor="middle",
-        )
+        decided((float(low[0]) + (k + 0.5) / len(words) * long, float(high[1])), text, number, path, anchor="middle")
         for k, (text, number, path) in enumerate(words)
     ]
     return replace(drawing, labels=(*drawing.labels, *labels))
@@ -174,12 +163,7 @@ def form_decisions(drawing: Drawing, form: Form, spacing: float, style: LengthSt
 
 def flat_veneers(plans: Sequence[LayerPlan], name: str, style: LengthStyle) -> list[Drawing]:
     """Every veneer that is not cut parallel all along, of one side; the other side's are turned over."""
-    return [
-        flat_veneer(plan, v, name, style)
-        for plan in plans
-        for v in plan.veneers
-        if v.width - v.least > SPILED_MM
-    ]
+    return [flat_veneer(plan, v, name, style) for plan in plans for v in plan.veneers if v.width - v.least > SPILED_MM]
 
 
 def flat_veneer(plan: LayerPlan, v: Veneer, name: str, style: LengthStyle) -> Drawing:
@@ -189,9 +173,7 @@ def flat_veneer(plan: LayerPlan, v: Veneer, name: str, style: LengthStyle) -> Dr
     out = ""
     if v.off > SAID_MM:
         mend = ": take it off the form" if v.off > OFF_MM else ""
-        far = (
-            f"by up to {format_length(math.ceil(v.off), style)}" if v.off < WORST_MM else "who knows how far"
-        )
+        far = f"by up to {format_length(math.ceil(v.off), style)}" if v.off < WORST_MM else "who knows how far"
         out = f" · out {far}{mend}"
     title = f"LAYER {plan.number} · VENEER {v.number} · {name} · both sides, one turned over{out}"
     labels = [

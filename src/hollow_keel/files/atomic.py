@@ -29,9 +29,11 @@ def write_atomic(path: Path, data: bytes) -> None:
         _sync_folder(path.parent)
     except OSError as error:
         raise InputError(
-            "this file cannot be written", str(path), error.strerror or str(error),
+            "this file cannot be written",
+            str(path),
+            error.strerror or str(error),
             "Choose a folder that exists and that you may write to.",
-        ) from None  # fmt: skip
+        ) from None
     finally:
         if temporary is not None:
             with contextlib.suppress(OSError):

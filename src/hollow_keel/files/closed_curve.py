@@ -33,7 +33,7 @@ def largest_closed_curve(path: Path) -> Array:
     if best is None:
         raise InputError(
             "this drawing has no closed curve", path.name, "", "Draw the opening as one closed polyline, spline, circle or ellipse."
-        )  # fmt: skip
+        )
     points = np.round(best[1][:-1] * scale, 3)
     step = max(1, -(-len(points) // MOST_POINTS))
     return points[::step]

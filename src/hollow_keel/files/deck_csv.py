@@ -24,27 +24,43 @@ def deck_csv(results: Results) -> str:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(
-        ["strip", f"length {unit}", f"outer or guide edge {unit}", f"far edge {unit}", "forward end", "after end",
-         f"narrowest {exact}", f"widest {exact}", "forward cut deg", f"forward cut long {unit}", "after cut deg",
-         f"after cut long {unit}", f"left out for openings, port {unit}", f"left out for openings, starboard {unit}", "wood",
-         "goes on"]
-    )  # fmt: skip
+        [
+            "strip",
+            f"length {unit}",
+            f"outer or guide edge {unit}",
+            f"far edge {unit}",
+            "forward end",
+            "after end",
+            f"narrowest {exact}",
+            f"widest {exact}",
+            "forward cut deg",
+            f"forward cut long {unit}",
+            "after cut deg",
+            f"after cut long {unit}",
+            f"left out for openings, port {unit}",
+            f"left out for openings, starboard {unit}",
+            "wood",
+            "goes on",
+        ]
+    )
     for s in planking.strips:
-        cuts = [
-            cell
-            for cut in ends[s.number]
-            for cell in _cut(cut, s.width_max, lambda x: plain_length(x, style))
-        ]
-        left = [
-            plain_length(saved[s.number, side], style) if (s.number, side) in saved else ""
-            for side in ("port", "starboard")
-        ]
+        cuts = [cell for cut in ends[s.number] for cell in _cut(cut, s.width_max, lambda x: plain_length(x, style))]
+        left = [plain_length(saved[s.number, side], style) if (s.number, side) in saved else "" for side in ("port", "starboard")]
         own = found[s.number]
         writer.writerow(
-            [s.number, *(plain_length(x, style) for x in (s.length, s.near_length, s.far_length)), end_name(s.starts),
-             end_name(s.ends), data_length(s.width_min, style), data_length(s.width_max, style), *cuts, *left,
-             own.wood, own.grade.value]
-        )  # fmt: skip
+            [
+                s.number,
+                *(plain_length(x, style) for x in (s.length, s.near_length, s.far_length)),
+                end_name(s.starts),
+                end_name(s.ends),
+                data_length(s.width_min, style),
+                data_length(s.width_max, style),
+                *cuts,
+                *left,
+                own.wood,
+                own.grade.value,
+            ]
+        )
     return out.getvalue()
 
 

@@ -6,15 +6,7 @@ import math
 from typing import Any
 
 from ..core.deck.openings import OpeningPlan
-from ..core.deck.strip_stages import (
-    DECK_BEHAVIOURS,
-    DECK_JOIN,
-    DECK_OPENINGS,
-    DECK_PLAN,
-    DECK_STRIP_ENDS,
-    DECK_TICKS,
-    WAYS_OUT,
-)
+from ..core.deck.strip_stages import DECK_BEHAVIOURS, DECK_JOIN, DECK_OPENINGS, DECK_PLAN, DECK_STRIP_ENDS, DECK_TICKS, WAYS_OUT
 from ..core.deck.ticks import DeckTick
 from ..core.hull.stages import DECK, DECK_DOUBT
 from ..core.molds.stages import MOLDS
@@ -46,24 +38,25 @@ def deck_document(results: Results) -> dict[str, Any]:
             "saved_m": rounded(sum(o.saved for o in results[DECK_OPENINGS].openings) / 1000),
             "strips": [_strip(s, found[s.number], ends[s.number]) for s in planking.strips],
         },
-        "ticks": {
-            name: [_tick(t) for t in own]
-            for name, own in ticks.items()
-        },
+        "ticks": {name: [_tick(t) for t in own] for name, own in ticks.items()},
         "openings": [_opening(made) for made in results[DECK_OPENINGS].openings],
         "join": {
-            "kind": results.job.deck.join.value, "length": rounded(join.length), "bands": rounded(join.bands),
+            "kind": results.job.deck.join.value,
+            "length": rounded(join.length),
+            "bands": rounded(join.bands),
             "cloth": rounded(join.cloth, 6),
             "places": [
                 {
-                    "station": rounded(p.at), "angle": rounded(math.degrees(p.angle)), "bevel": rounded(math.degrees(p.bevel)),
+                    "station": rounded(p.at),
+                    "angle": rounded(math.degrees(p.angle)),
+                    "bevel": rounded(math.degrees(p.bevel)),
                     "deep": rounded(p.deep),
                 }
                 for p in join.places
             ],
         },
         "ways_out": [{"mold": name, "way": out.way.value, "through": out.through} for name, out in ways.items()],
-    }  # fmt: skip
+    }
 
 
 def _mold(mold: Mold) -> dict[str, Any]:
@@ -79,13 +72,7 @@ def _mold(mold: Mold) -> dict[str, Any]:
 def _tick(tick: DeckTick) -> dict[str, Any]:
     bevel = None if tick.bevel is None else rounded(math.degrees(tick.bevel))
     planed = None if tick.planed is None else rounded(tick.planed)
-    return {
-        "n": tick.number,
-        "outer": rounded(tick.outer),
-        "inner": rounded(tick.inner),
-        "bevel": bevel,
-        "planed": planed,
-    }
+    return {"n": tick.number, "outer": rounded(tick.outer), "inner": rounded(tick.inner), "bevel": bevel, "planed": planed}
 
 
 def _strip(strip: Strip, own: Behaviour, cuts: tuple[EndCut | None, EndCut | None]) -> dict[str, Any]:
@@ -102,12 +89,22 @@ def _cut(cut: EndCut | None, width: float) -> dict[str, Any] | None:
 def _opening(made: OpeningPlan) -> dict[str, Any]:
     step = made.step
     return {
-        "name": made.opening.name, "shape": made.opening.shape.value,
+        "name": made.opening.name,
+        "shape": made.opening.shape.value,
         "smallest": [[rounded(x), rounded(y)] for x, y in made.smallest],
-        "rim_length": rounded(made.rim_length), "interrupted": list(made.interrupted), "saved": rounded(made.saved),
-        "step": None if step is None else {
-            "ahead": rounded(step.ahead), "astern": rounded(step.astern), "out_of_step": rounded(step.apart),
-            "strips": step.strips, "shows_at": step.shows_at, "tapered": step.tapered, "narrow": rounded(step.narrow),
+        "rim_length": rounded(made.rim_length),
+        "interrupted": list(made.interrupted),
+        "saved": rounded(made.saved),
+        "step": None
+        if step is None
+        else {
+            "ahead": rounded(step.ahead),
+            "astern": rounded(step.astern),
+            "out_of_step": rounded(step.apart),
+            "strips": step.strips,
+            "shows_at": step.shows_at,
+            "tapered": step.tapered,
+            "narrow": rounded(step.narrow),
             "narrow_end": step.narrow_end,
         },
-    }  # fmt: skip
+    }

@@ -35,18 +35,18 @@ LARGEST_BYTES = 50_000_000
 
 def quick_text(job: Job) -> str:
     """The whole document on one line, which is many times quicker: for what is kept in case of a crash."""
-    head = json.dumps(
-        {"format": FORMAT, "version": VERSION, "written_by": f"Hollow Keel {__version__}"}, ensure_ascii=False
-    )
+    head = json.dumps({"format": FORMAT, "version": VERSION, "written_by": f"Hollow Keel {__version__}"}, ensure_ascii=False)
     return f'{head[:-1]}, "job": {job.model_dump_json()}}}\n'
 
 
 def job_text(job: Job) -> str:
     """The whole document."""
     document = {
-        "format": FORMAT, "version": VERSION, "written_by": f"Hollow Keel {__version__}",
+        "format": FORMAT,
+        "version": VERSION,
+        "written_by": f"Hollow Keel {__version__}",
         "job": job.model_dump(mode="json"),
-    }  # fmt: skip
+    }
     return json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
 
 
@@ -78,9 +78,8 @@ def _read_bytes(path: Path) -> bytes:
         return path.read_bytes()
     except OSError as error:
         raise InputError(
-            "this file cannot be read", value=error.strerror or str(error),
-            mend="Check that it is there and that you may read it.",
-        ) from None  # fmt: skip
+            "this file cannot be read", value=error.strerror or str(error), mend="Check that it is there and that you may read it."
+        ) from None
 
 
 def parse_job(data: bytes) -> Job:
@@ -99,15 +98,10 @@ def _document(data: bytes) -> dict[str, Any]:
     try:
         document = read_json(data.decode("utf-8"))
     except UnicodeDecodeError:
-        raise InputError(
-            "this is not a job file", mend=f"Choose a {SUFFIX} file or an offsets CSV."
-        ) from None
+        raise InputError("this is not a job file", mend=f"Choose a {SUFFIX} file or an offsets CSV.") from None
     except InputError as error:
         raise InputError(
-            "this job file is damaged",
-            error.where,
-            error.value,
-            "Open the backup beside it (its name ends in ~).",
+            "this job file is damaged", error.where, error.value, "Open the backup beside it (its name ends in ~)."
         ) from None
     if not isinstance(document, dict) or document.get("format") != FORMAT:
         raise InputError("this is not a job file", mend=f"Choose a {SUFFIX} file or an offsets CSV.")
@@ -118,14 +112,14 @@ def job_of(document: dict[str, Any]) -> Job:
     """The job in a document, of whatever version. Raises InputError."""
     version = document.get("version")
     if not isinstance(version, int) or version < 1:
-        raise InputError(
-            "this job file gives no version", "version", str(version), "Open the backup beside it."
-        )
+        raise InputError("this job file gives no version", "version", str(version), "Open the backup beside it.")
     if version > VERSION:
         raise InputError(
-            "this job was saved by a newer Hollow Keel", "version", str(version),
+            "this job was saved by a newer Hollow Keel",
+            "version",
+            str(version),
             f"It is left untouched; this one reads version {VERSION}. Open it with the newer one.",
-        )  # fmt: skip
+        )
     return brought_up(_validated(as_now(document.get("job"), version)), version)
 
 

@@ -29,12 +29,7 @@ from .lines_deck import DeckOffsets, deck_values, is_deck_row, reader_of
 from .text_table import UNITS, column_length
 
 _PLANE = re.compile(r"^(wl|waterline|butt|buttock|diag|diagonal)\b")
-_HEADINGS = {
-    "heights": "height",
-    "half-breadths": "half-breadth",
-    "halfbreadths": "half-breadth",
-    "diagonals": "diagonal",
-}
+_HEADINGS = {"heights": "height", "half-breadths": "half-breadth", "halfbreadths": "half-breadth", "diagonals": "diagonal"}
 _ENDS = ("stem_bow", "stem_stern", "transom")
 SAME_MM = 0.05
 """Two lines that give the same point of a station to within this give it once."""
@@ -72,9 +67,11 @@ def parse_lines(rows: list[tuple[int, list[str]]], half_siding: float) -> Offset
     ]
     if len(stations) < 3:
         raise InputError(
-            "a hull needs at least three stations", f"row {number}", ",".join(head)[:60],
+            "a hull needs at least three stations",
+            f"row {number}",
+            ",".join(head)[:60],
             "Head the columns after the first with the stations' positions.",
-        )  # fmt: skip
+        )
     ends: list[OffsetRow] = []
     planes: list[TableLine] = []
     heading = ""
@@ -104,19 +101,16 @@ def _unit(number: int, cell: str) -> LengthUnit | None:
     suffix = cell.strip().lower().rpartition("_")[2]
     if suffix not in UNITS:
         raise InputError(
-            "the table does not say in which unit it is", f"row {number}, column 1", cell,
+            "the table does not say in which unit it is",
+            f"row {number}, column 1",
+            cell,
             "Write line_mm, line_m, line_in, line_ft or line_fie there.",
-        )  # fmt: skip
+        )
     return UNITS[suffix]
 
 
 def _read_line(
-    name: str,
-    heading: str,
-    cells: list[str],
-    unit: LengthUnit | None,
-    number: int,
-    stations: list[StationOffsets],
+    name: str, heading: str, cells: list[str], unit: LengthUnit | None, number: int, stations: list[StationOffsets]
 ) -> TableLine | None:
     """Give the stations what one row says of them; the plane of the row if it is not an edge of the hull."""
     kind, _, at = name.partition(" ")
@@ -127,20 +121,23 @@ def _read_line(
     edge = kind in ("sheer", "keel", "rabbet", "chine")
     if not edge and _PLANE.match(name) is None:
         raise InputError(
-            "no such line", f"row {number}, column 1", name,
+            "no such line",
+            f"row {number}, column 1",
+            name,
             "Use sheer height, sheer half-breadth, keel height, chine …, wl 250, buttock 150 or diagonal 400 @ 40.",
-        )  # fmt: skip
+        )
     if len(cells) > len(stations) and any(cells[len(stations) :]):
         raise InputError(
-            "this row has more values than there are stations", f"row {number}", cells[len(stations)],
+            "this row has more values than there are stations",
+            f"row {number}",
+            cells[len(stations)],
             "Is it shifted by a column? Each value stands below its station.",
-        )  # fmt: skip
+        )
     which = (at or heading) if edge else ""
     if edge and which not in ("height", "half-breadth"):
         raise InputError(
-            "is this a height or a half-breadth?", f"row {number}, column 1", name,
-            f"Write {kind} height or {kind} half-breadth.",
-        )  # fmt: skip
+            "is this a height or a half-breadth?", f"row {number}, column 1", name, f"Write {kind} height or {kind} half-breadth."
+        )
     plane = None if edge else _plane(name, unit, f"row {number}, column 1")
     for k, (cell, station) in enumerate(zip(cells, stations, strict=False)):
         if not cell:
@@ -158,9 +155,7 @@ def _read_line(
     return plane
 
 
-def _read_deck(
-    name: str, cells: list[str], unit: LengthUnit | None, number: int, stations: list[StationOffsets]
-) -> None:
+def _read_deck(name: str, cells: list[str], unit: LengthUnit | None, number: int, stations: list[StationOffsets]) -> None:
     """Give the stations what one row says of the deck."""
     put = reader_of(name, lambda text: column_length(text, unit, ""), f"row {number}, column 1")
     for k, (cell, station) in enumerate(zip(cells, stations, strict=False)):
@@ -194,10 +189,10 @@ def end_point(name: str, cell: str, siding: float, read: Callable[[str], float])
     parts = cell.removesuffix("*").split(":")
     if len(parts) != wanted:
         raise InputError(
-            f"a point of the {name.replace('_', ' ')} is "
-            + ("position:half-breadth:height" if wanted == 3 else "position:height"),
-            value=cell, mend="Write the values with : between them.",
-        )  # fmt: skip
+            f"a point of the {name.replace('_', ' ')} is " + ("position:half-breadth:height" if wanted == 3 else "position:height"),
+            value=cell,
+            mend="Write the values with : between them.",
+        )
     values = [read(part.strip()) for part in parts]
     label = name + ("_chine" if cell.endswith("*") else "")
     breadth = values[1] if wanted == 3 else siding
@@ -209,17 +204,19 @@ def refuse(error: InputError) -> None:
     raise error
 
 
-def section_rows(
-    station: StationOffsets, siding: float, fault: Callable[[InputError], None] = refuse
-) -> list[OffsetRow]:
+def section_rows(station: StationOffsets, siding: float, fault: Callable[[InputError], None] = refuse) -> list[OffsetRow]:
     """Rows of one station, keel to sheer; none where a line it needs is missing. `fault` is told what cannot be used."""
     given = station.given
     for line in ("keel height", "sheer height", "sheer half-breadth"):
         if line not in given:
-            fault(InputError(
-                f"station {mm(station.x)} has no {line}", f"the column of station {mm(station.x)}", "",
-                f"Add a row “{line}”, or its value at this station.",
-            ))  # fmt: skip
+            fault(
+                InputError(
+                    f"station {mm(station.x)} has no {line}",
+                    f"the column of station {mm(station.x)}",
+                    "",
+                    f"Add a row “{line}”, or its value at this station.",
+                )
+            )
             return []
     keel = _edge_row(station, "keel", siding)
     sheer = _edge_row(station, "sheer", siding)
@@ -228,19 +225,26 @@ def section_rows(
         if f"{edge} height" in given and f"{edge} half-breadth" in given:
             rows.append(_edge_row(station, edge, siding))
         else:
-            fault(InputError(
-                f"station {mm(station.x)} has only one offset of its {edge}", f"the column of station {mm(station.x)}", "",
-                f"Give both {edge} height and {edge} half-breadth.",
-            ))  # fmt: skip
+            fault(
+                InputError(
+                    f"station {mm(station.x)} has only one offset of its {edge}",
+                    f"the column of station {mm(station.x)}",
+                    "",
+                    f"Give both {edge} height and {edge} half-breadth.",
+                )
+            )
     rows.sort(key=lambda row: (row.height, row.half_breadth))
     kept = [keel]
     for row in rows:
         if not keel.height - SAME_MM <= row.height <= sheer.height + SAME_MM:
-            fault(InputError(
-                "this point lies below the keel or above the sheer", f"station {mm(station.x)}",
-                f"half-breadth {mm(row.half_breadth)}, height {mm(row.height)}",
-                "Look at the row of its line, and whether the column is shifted.",
-            ))  # fmt: skip
+            fault(
+                InputError(
+                    "this point lies below the keel or above the sheer",
+                    f"station {mm(station.x)}",
+                    f"half-breadth {mm(row.half_breadth)}, height {mm(row.height)}",
+                    "Look at the row of its line, and whether the column is shifted.",
+                )
+            )
             continue
         if _apart(row, kept[-1]) > SAME_MM and _apart(row, sheer) > SAME_MM:
             kept.append(row)

@@ -42,9 +42,7 @@ def is_deck_row(name: str) -> bool:
     return name.split(" ", maxsplit=1)[0] == DECK
 
 
-def reader_of(
-    name: str, read: Callable[[str], float], where: str
-) -> Callable[[DeckOffsets, float, str], None]:
+def reader_of(name: str, read: Callable[[str], float], where: str) -> Callable[[DeckOffsets, float, str], None]:
     """What puts a value (mm, with its text) of the row of this name where it belongs; `read` reads a length. Raises InputError for
     a name that says nothing."""
     what = name.removeprefix(DECK).strip()
@@ -61,7 +59,7 @@ def reader_of(
         return lambda deck, value, text: deck.chine.__setitem__(what.removeprefix("chine "), (value, text))
     raise InputError(
         "no such line of the deck", where, name, "Use deck centre, deck buttock 150, deck chine height or deck chine half-breadth."
-    )  # fmt: skip
+    )
 
 
 def deck_values(table: OffsetsTable) -> dict[float, dict[str, float]]:
@@ -100,11 +98,7 @@ def _values(rows: Sequence[OffsetRow], levels: Sequence[float]) -> dict[str, flo
     found: dict[str, float] = {}
     if len(y) > 1:
         curve = PchipInterpolator(y, z)
-        found = {
-            f"deck buttock {level:.10g}": float(curve(level))
-            for level in levels
-            if y[0] < level < y[-1] - SAME_MM
-        }
+        found = {f"deck buttock {level:.10g}": float(curve(level)) for level in levels if y[0] < level < y[-1] - SAME_MM}
     for row in rows:
         if row.label == "deck_chine":
             found["deck chine height"], found["deck chine half-breadth"] = row.height, row.half_breadth

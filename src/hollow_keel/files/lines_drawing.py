@@ -88,9 +88,7 @@ def origins_of(texts: Mapping[str, str], *, bow_left: bool) -> Origins:
         except ValueError:
             values[name] = np.nan
         if not np.isfinite(values[name]):
-            raise InputError(
-                "this is no number", name.replace("_", " "), text, "Read it off the drawing, in its own unit."
-            )
+            raise InputError("this is no number", name.replace("_", " "), text, "Read it off the drawing, in its own unit.")
     return Origins(**values, bow_left=bow_left)
 
 
@@ -117,26 +115,23 @@ def read_drawing(path: Path) -> LinesDrawing:
 def too_far(name: str, layer: str) -> InputError:
     """A line of a drawing lies where no hull is."""
     return InputError(
-        "a line of this drawing lies farther off than any hull is long", name, f"layer {layer}",
+        "a line of this drawing lies farther off than any hull is long",
+        name,
+        f"layer {layer}",
         "Take out what does not belong to the lines plan, and save it again.",
-    )  # fmt: skip
+    )
 
 
 def drawing_of(layers: dict[str, list[Array]], mm: float | None, name: str) -> LinesDrawing:
     """The drawing of curves (n, 2) by layer, those that meet joined. Raises InputError where there are none."""
     if not layers:
         raise InputError(
-            "there are no lines in this drawing", name,
-            mend="Draw stations as lines, polylines or splines, a layer each.",
-        )  # fmt: skip
+            "there are no lines in this drawing", name, mend="Draw stations as lines, polylines or splines, a layer each."
+        )
     for layer, curves in layers.items():
-        if not all(
-            np.isfinite(curve).all() and np.abs(curve).max(initial=0.0) < FARTHEST for curve in curves
-        ):
+        if not all(np.isfinite(curve).all() and np.abs(curve).max(initial=0.0) < FARTHEST for curve in curves):
             raise too_far(name, layer)
-    return LinesDrawing(
-        {name: tuple(_joined(curves)) for name, curves in sorted(layers.items(), key=_by_number)}, mm
-    )
+    return LinesDrawing({name: tuple(_joined(curves)) for name, curves in sorted(layers.items(), key=_by_number)}, mm)
 
 
 def _by_number(item: tuple[str, object]) -> list[tuple[int, str]]:
@@ -162,9 +157,8 @@ def _joined(curves: list[Array]) -> list[Array]:
 
 
 def offsets_from_drawing(
-    drawing: LinesDrawing, roles: dict[str, LayerRole], origins: Origins, mm: float, half_siding: float = 0.0,
-    spacing: float = 0.0,
-) -> Taken:  # fmt: skip
+    drawing: LinesDrawing, roles: dict[str, LayerRole], origins: Origins, mm: float, half_siding: float = 0.0, spacing: float = 0.0
+) -> Taken:
     """The table of a lines drawing; `mm` for one of its units. Without a body plan a station is taken every `spacing` mm from the
     other views. Raises InputError where it cannot be made."""
     return _Reading(drawing, roles, origins, mm, half_siding).taken(spacing)
@@ -173,14 +167,7 @@ def offsets_from_drawing(
 class _Reading:
     """The layers of a drawing on their way into a table."""
 
-    def __init__(
-        self,
-        drawing: LinesDrawing,
-        roles: dict[str, LayerRole],
-        origins: Origins,
-        mm: float,
-        half_siding: float,
-    ) -> None:
+    def __init__(self, drawing: LinesDrawing, roles: dict[str, LayerRole], origins: Origins, mm: float, half_siding: float) -> None:
         self.origins, self.mm, self.half_siding = origins, mm, half_siding
         self.remarks: list[str] = []
         self.stations: list[StationCurve] = []
@@ -205,10 +192,7 @@ class _Reading:
         taken = table_from_curves(self.stations, self.ends)
         sections = {station.x: station.points for station in self.stations}
         self.remarks += differences(sections, self.views, APART_MM)
-        for role, line in (
-            (Role.SHEER_PROFILE, self.views.sheer_up),
-            (Role.SHEER_PLAN, self.views.sheer_out),
-        ):
+        for role, line in ((Role.SHEER_PROFILE, self.views.sheer_up), (Role.SHEER_PLAN, self.views.sheer_out)):
             self.remarks += [] if line is None else _contradictions(taken, role, line)
         return Taken(taken.table, (*self.remarks, *taken.remarks))
 
@@ -266,12 +250,7 @@ def _at_heights(rake: Array, heights: Array) -> Array:
 
 
 def _on_one_layer(
-    curves: tuple[Array, ...],
-    origins: Origins,
-    mm: float,
-    name: str,
-    positions: tuple[float, ...],
-    remarks: list[str],
+    curves: tuple[Array, ...], origins: Origins, mm: float, name: str, positions: tuple[float, ...], remarks: list[str]
 ) -> list[StationCurve]:
     """Stations told apart by how the body plan is drawn: forward ones at the right, from the narrowest at the bow on; after ones at
     the left, the narrowest last; all on one side, in the order in which they were drawn. Raises InputError where there are others
@@ -283,15 +262,15 @@ def _on_one_layer(
     after = [k for k in reversed(order) if sides[k] <= 0]
     if len(positions) != len(placed):
         raise InputError(
-            f"layer {name} holds {len(placed)} curves", "its positions", f"{len(positions)} given",
+            f"layer {name} holds {len(placed)} curves",
+            "its positions",
+            f"{len(positions)} given",
             "Give a position for each, from the bow on, such as 0; 500; 1000 …; or put what is no station on another layer.",
-        )  # fmt: skip
+        )
     in_order = [*forward, *after]
     if not forward or not after:
         in_order = _as_drawn([_widest_at_head(c) for c in placed], name)
-        remarks.append(
-            f"Layer {name} shows all stations on one side: they were taken in the order in which they were drawn."
-        )
+        remarks.append(f"Layer {name} shows all stations on one side: they were taken in the order in which they were drawn.")
     found = []
     for x, k in zip(sorted(positions), in_order, strict=True):
         found.append(StationCurve(x, np.column_stack([np.abs(placed[k][:, 0]), placed[k][:, 1]])))
@@ -322,9 +301,7 @@ def _longest(curves: tuple[Array, ...], name: str, remarks: list[str]) -> Array:
     return max(curves, key=lambda c: float(np.linalg.norm(np.diff(c, axis=0), axis=1).sum()))
 
 
-def _body_curve(
-    curves: tuple[Array, ...], origins: Origins, mm: float, name: str, remarks: list[str]
-) -> Array:
+def _body_curve(curves: tuple[Array, ...], origins: Origins, mm: float, name: str, remarks: list[str]) -> Array:
     """(half-breadth, height) of a station: drawn on either side of the centreline, or on both."""
     curve = _longest(curves, name, remarks)
     out = (curve[:, 0] - origins.body_centreline) * mm

@@ -32,16 +32,13 @@ def read_dxf(path: Path) -> LinesDrawing:
     except InputError:
         raise
     except OSError as error:
-        raise InputError(
-            "this is no drawing we can read", path.name, str(error)[:60], "Save it as DXF (R2000 or later)."
-        ) from None
+        raise InputError("this is no drawing we can read", path.name, str(error)[:60], "Save it as DXF (R2000 or later).") from None
     except MemoryError:
         raise
     except Exception as error:  # the reader raises whatever it stumbles over
         raise InputError(
-            "this DXF is damaged", path.name, str(error)[:60] or type(error).__name__,
-            "Save it again as DXF (R2000 or later).",
-        ) from None  # fmt: skip
+            "this DXF is damaged", path.name, str(error)[:60] or type(error).__name__, "Save it again as DXF (R2000 or later)."
+        ) from None
     return drawing_of(layers, mm, path.name)
 
 

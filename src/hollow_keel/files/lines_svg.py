@@ -33,15 +33,11 @@ def read_svg(path: Path) -> LinesDrawing:
     except InputError:
         raise
     except OSError as error:
-        raise InputError(
-            "this is no drawing we can read", path.name, str(error)[:60], "Save it as plain SVG."
-        ) from None
+        raise InputError("this is no drawing we can read", path.name, str(error)[:60], "Save it as plain SVG.") from None
     except MemoryError:
         raise
     except Exception as error:  # the parser raises whatever it stumbles over
-        raise InputError(
-            "this SVG is damaged", path.name, str(error)[:60], "Save it again as plain SVG."
-        ) from None
+        raise InputError("this SVG is damaged", path.name, str(error)[:60], "Save it again as plain SVG.") from None
     return drawing_of(layers, None, path.name)
 
 

@@ -51,13 +51,10 @@ class Views:
         if self.keel is None or self.sheer_up is None or self.sheer_out is None or self.missing:
             raise InputError(
                 "without a body plan stations are taken where the other views cross them",
-                value="", mend=f"Say which layer shows {' and '.join(self.missing)}.",
-            )  # fmt: skip
-        edges = {
-            "keel height": self.keel,
-            "sheer height": self.sheer_up,
-            "sheer half-breadth": self.sheer_out,
-        }
+                value="",
+                mend=f"Say which layer shows {' and '.join(self.missing)}.",
+            )
+        edges = {"keel height": self.keel, "sheer height": self.sheer_up, "sheer half-breadth": self.sheer_out}
         ends = [line[:, 0] for line in edges.values()]
         low, high = max(float(x.min()) for x in ends), min(float(x.max()) for x in ends)
         if not spacing > 0 or (high - low) / spacing > 200:
@@ -100,10 +97,7 @@ def differences(sections: Mapping[float, Array], views: Views, apart: float) -> 
     """Where waterlines and buttocks of the other views are not those of the body plan, (half-breadth, height) by position; the
     worst of each line is said."""
     said = []
-    for kind, lines, known, asked in (
-        ("waterline", views.waterlines, 1, 0),
-        ("buttock", views.buttocks, 0, 1),
-    ):
+    for kind, lines, known, asked in (("waterline", views.waterlines, 1, 0), ("buttock", views.buttocks, 0, 1)):
         for level, line in lines.items():
             worst: tuple[float, float, float, float] | None = None
             for x, section in sections.items():

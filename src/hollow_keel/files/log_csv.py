@@ -22,9 +22,7 @@ MOST_BYTES = 20_000_000
 MOST_SAID = 200
 LIVE = ("=", "+", "-", "@", "\t", "\r", "'")
 """What a text begins with that a spreadsheet might run."""
-DAY = re.compile(
-    r"(?:(?P<iso>\d{4}-\d{1,2}-\d{1,2})|(?P<dots>\d{1,2}\.\d{1,2}\.\d{2,4})|(?P<slashes>\d{1,2}/\d{1,2}/\d{2,4}))$"
-)
+DAY = re.compile(r"(?:(?P<iso>\d{4}-\d{1,2}-\d{1,2})|(?P<dots>\d{1,2}\.\d{1,2}\.\d{2,4})|(?P<slashes>\d{1,2}/\d{1,2}/\d{2,4}))$")
 PAIR = re.compile(r"^(\d{1,4})(?:-(\d{1,4}))?$")
 CLOCK = re.compile(r"^(\d{1,2}):(\d{2})$")
 BATCH = re.compile(
@@ -93,11 +91,13 @@ def _batches(cell: str) -> tuple[Batch, ...]:
             raise ValueError(f"{text!r} is no batch of glue: write it as 200+40 g at 14 C 19:10-19:40")
         found.append(
             Batch(
-                resin=float(match["resin"]), hardener=float(match["hardener"]),
+                resin=float(match["resin"]),
+                hardener=float(match["hardener"]),
                 temperature=None if match["temperature"] is None else float(match["temperature"]),
-                mixed=_minute(match["mixed"] or ""), used_up=_minute(match["used"] or ""),
+                mixed=_minute(match["mixed"] or ""),
+                used_up=_minute(match["used"] or ""),
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -156,12 +156,7 @@ def _day(cell: str) -> date | str:
     told = match.groupdict() if match else None
     if told is None or told["iso"] is not None:
         return cell.strip()
-    return (
-        day_of(
-            {**dict.fromkeys(("word", "ago", "weekday", "named", "months")), **told}, date.max, day_first=True
-        )
-        or cell
-    )
+    return day_of({**dict.fromkeys(("word", "ago", "weekday", "named", "months")), **told}, date.max, day_first=True) or cell
 
 
 DECIMAL = (repr, _reprs, _number)
@@ -171,25 +166,52 @@ TEXTS = (_plain, _plain_texts)
 NO_DAY = "this is no log"
 Column = tuple[str, Callable[[Any], str], Callable[[str], Any]]
 COLUMNS: tuple[Column, ...] = (
-    ("day", date.isoformat, _day), ("told", str, str.lower), ("task", str, str.lower), ("what", _safe, _plain),
-    ("people", str, lambda cell: int(cell or 1)), ("names", _safe_list, _plain_texts), ("hours", repr, _float),
-    ("begin", _clock, _minute), ("end", _clock, _minute), ("strips", _pair, _numbers), ("veneers", _pair, _numbers),
-    ("side", lambda side: "" if side is None else str(side), lambda cell: cell or None), ("molds", _safe_list, _plain_texts),
-    ("sheets", repr, _float), ("metres", repr, _float),
-    ("batches", lambda own: _list([_batch(batch) for batch in own]), _batches), ("wood", _safe, _plain), ("mend", _safe, _plain),
+    ("day", date.isoformat, _day),
+    ("told", str, str.lower),
+    ("task", str, str.lower),
+    ("what", _safe, _plain),
+    ("people", str, lambda cell: int(cell or 1)),
+    ("names", _safe_list, _plain_texts),
+    ("hours", repr, _float),
+    ("begin", _clock, _minute),
+    ("end", _clock, _minute),
+    ("strips", _pair, _numbers),
+    ("veneers", _pair, _numbers),
+    ("side", lambda side: "" if side is None else str(side), lambda cell: cell or None),
+    ("molds", _safe_list, _plain_texts),
+    ("sheets", repr, _float),
+    ("metres", repr, _float),
+    ("batches", lambda own: _list([_batch(batch) for batch in own]), _batches),
+    ("wood", _safe, _plain),
+    ("mend", _safe, _plain),
     ("photos", _safe_list, _plain_texts),
     ("finished", lambda own: "yes" if own else "", lambda cell: cell.lower() in ("yes", "true", "1")),
-    ("line", _safe, _plain), ("wood_metres", repr, _float),
-    ("stood", _reprs, _floats), ("also", _runs, _laid), ("own_hours", _reprs, _floats),
+    ("line", _safe, _plain),
+    ("wood_metres", repr, _float),
+    ("stood", _reprs, _floats),
+    ("also", _runs, _laid),
+    ("own_hours", _reprs, _floats),
     ("temperature", _number, _float),
-)  # fmt: skip
+)
 
 
 NAMES = {
-    "date": "day", "datum": "day", "jour": "day", "kind": "told", "work": "task", "notes": "what", "note": "what", "who": "names",
+    "date": "day",
+    "datum": "day",
+    "jour": "day",
+    "kind": "told",
+    "work": "task",
+    "notes": "what",
+    "note": "what",
+    "who": "names",
     "time": "hours",
-    "from": "begin", "start": "begin", "to": "end", "until": "end", "crew": "people", "glue": "batches",
-}  # fmt: skip
+    "from": "begin",
+    "start": "begin",
+    "to": "end",
+    "until": "end",
+    "crew": "people",
+    "glue": "batches",
+}
 """What columns are called elsewhere."""
 
 
@@ -201,9 +223,7 @@ def write_log_csv(entries: Sequence[Entry], *, comma: bool = False) -> str:
     writer.writerow([name for name, _, _ in COLUMNS])
     for entry in entries:
         cells = [(write, write(getattr(entry, name))) for name, write, _ in COLUMNS]
-        writer.writerow(
-            [cell.replace(".", ",") if comma and write in DECIMAL else cell for write, cell in cells]
-        )
+        writer.writerow([cell.replace(".", ",") if comma and write in DECIMAL else cell for write, cell in cells])
     text = out.getvalue()
     return text if text.isascii() else f"\ufeff{text}"
 
@@ -255,10 +275,7 @@ def understand_log(text: str, said: Mapping[int, str] | None = None) -> LogRead:
                 rows.append(_row(reader.line_num, tuple(cells), meanings, known))
     except csv.Error as error:
         raise InputError(
-            "this file cannot be read as a table",
-            f"line {reader.line_num}",
-            str(error),
-            "Export it as CSV again.",
+            "this file cannot be read as a table", f"line {reader.line_num}", str(error), "Export it as CSV again."
         ) from None
     return LogRead(headings, meanings, tuple(rows))
 
@@ -275,9 +292,7 @@ def _meanings(headings: Sequence[str], said: Mapping[int, str]) -> tuple[str, ..
     return tuple(found)
 
 
-def _row(
-    number: int, cells: tuple[str, ...], meanings: Sequence[str], known: Mapping[str, Callable[[str], Any]]
-) -> LogRow:
+def _row(number: int, cells: tuple[str, ...], meanings: Sequence[str], known: Mapping[str, Callable[[str], Any]]) -> LogRow:
     try:
         values = {
             name: known[name](cell)
@@ -296,9 +311,7 @@ def read_log_csv(text: str) -> tuple[Entry, ...]:
     if "day" not in found.meanings:
         raise InputError(NO_DAY, mend="Its first line must name the columns, and one of them is day.")
     for row in found.left_out:
-        raise InputError(
-            "an entry cannot be read", f"line {row.number}", row.why, "Mend that line, or take it out."
-        )
+        raise InputError("an entry cannot be read", f"line {row.number}", row.why, "Mend that line, or take it out.")
     return found.entries
 
 

@@ -19,9 +19,7 @@ def forecast_ics(work: WorkPlan, job: Job) -> bytes:
     calendar.add("prodid", "-//Hollow Keel//forecast//EN")
     calendar.add("version", "2.0")
     if not is_dated(work.forecast.starts):
-        raise ImpossiblePlan(
-            "No day is known to count from: keep an entry of the log, or say when work begins on the Log page."
-        )
+        raise ImpossiblePlan("No day is known to count from: keep an entry of the log, or say when work begins on the Log page.")
     stamp = datetime.combine(work.forecast.starts, datetime.min.time(), UTC)
     for milestone in work.forecast.milestones:
         if milestone.likely is None:

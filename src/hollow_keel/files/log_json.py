@@ -22,15 +22,18 @@ def log_document(results: Results) -> dict[str, Any]:
     return {
         "entries": [entry.model_dump(mode="json", exclude_defaults=True) for entry in results.job.log.entries],
         "from": work.forecast.starts.isoformat() if is_dated(work.forecast.starts) else None,
-        "hours": rounded(sums.hours, 2), "strips": sums.strips,
+        "hours": rounded(sums.hours, 2),
+        "strips": sums.strips,
         "told_of": sums.told_of,
         "strips_a_day": None if sums.strips_a_day is None else rounded(sums.strips_a_day, 2),
         "grams_a_strip": None if sums.grams_a_strip is None else rounded(sums.grams_a_strip, 1),
         "planned_grams": None if sums.planned_grams is None else rounded(sums.planned_grams, 1),
-        "port": sums.port, "starboard": sums.starboard, "cost": rounded(sums.cost, 2),
+        "port": sums.port,
+        "starboard": sums.starboard,
+        "cost": rounded(sums.cost, 2),
         **{
             schedule.key: schedule_rows(results.get(schedule.stage), schedule)
             for schedule in LOG_SCHEDULES
             if schedule.when(results.job)
         },
-    }  # fmt: skip
+    }

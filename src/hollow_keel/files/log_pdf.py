@@ -14,22 +14,8 @@ from .paper_pages import Head, Pages
 from .schedule import Kind, shown, title_of
 
 PICTURE_MM = 52.0
-HEADINGS = {
-    Told.MISTAKE: "Mistakes, and their mends",
-    Told.SETTING: "Settings that worked",
-    Told.DECISION: "Decisions, and why",
-}
-WIDE = {
-    "caution": 4.6,
-    "state": 2.5,
-    "task": 2.2,
-    "name": 4.0,
-    "early": 2.1,
-    "likely": 2.1,
-    "late": 2.1,
-    "units": 1.2,
-    "done": 1.2,
-}
+HEADINGS = {Told.MISTAKE: "Mistakes, and their mends", Told.SETTING: "Settings that worked", Told.DECISION: "Decisions, and why"}
+WIDE = {"caution": 4.6, "state": 2.5, "task": 2.2, "name": 4.0, "early": 2.1, "likely": 2.1, "late": 2.1, "units": 1.2, "done": 1.2}
 
 
 def work_pdf(results: Results) -> bytes:
@@ -39,9 +25,7 @@ def work_pdf(results: Results) -> bytes:
     height, width = PAPERS["a4"]
     pages = Pages(
         f"{job.name}: the plan of work",
-        f"counted from {work.forecast.starts.isoformat()}"
-        if is_dated(work.forecast.starts)
-        else "in weeks from the first day",
+        f"counted from {work.forecast.starts.isoformat()}" if is_dated(work.forecast.starts) else "in weeks from the first day",
         size=(width, height),
     )
     pages.page()
@@ -52,12 +36,8 @@ def work_pdf(results: Results) -> bytes:
         if not rows:
             continue
         pages.heading(schedule.title)
-        heads = [
-            Head(title_of(f, style), WIDE.get(f.key, 1.5), figures=f.kind is not Kind.WORD) for f in fields
-        ]
-        pages.table(
-            heads, ([shown(f.of(row), f.kind, style) for f in fields] for row in rows), boxes=schedule.ticked
-        )
+        heads = [Head(title_of(f, style), WIDE.get(f.key, 1.5), figures=f.kind is not Kind.WORD) for f in fields]
+        pages.table(heads, ([shown(f.of(row), f.kind, style) for f in fields] for row in rows), boxes=schedule.ticked)
     if work.sums.weeks:
         pages.heading("Hours week by week", with_next=PICTURE_MM)
         pages.picture(weeks_drawing(work), PICTURE_MM, stretched=True)
@@ -74,13 +54,7 @@ def lessons_pdf(results: Results) -> bytes:
         pages.heading(heading if entries else f"{heading}: none are noted")
         for entry in entries:
             more = "; ".join(
-                part
-                for part in (
-                    entry.mend,
-                    f"{entry.hours_words} h" if entry.hours else "",
-                    entry.day.isoformat(),
-                )
-                if part
+                part for part in (entry.mend, f"{entry.hours_words} h" if entry.hours else "", entry.day.isoformat()) if part
             )
             pages.item(entry.what or entry.line, more)
     work = results.get(WORK)
@@ -88,7 +62,5 @@ def lessons_pdf(results: Results) -> bytes:
         pages.heading("Against the plan")
         for piece, factor in zip(work.pieces, work.rates.factors().tolist(), strict=True):
             if piece.logged > 0:
-                pages.line(
-                    f"{piece.task.value.capitalize()}: {piece.logged:.1f} h logged; {factor:.2f} of the hours planned."
-                )
+                pages.line(f"{piece.task.value.capitalize()}: {piece.logged:.1f} h logged; {factor:.2f} of the hours planned.")
     return pages.finish()

@@ -34,7 +34,10 @@ def task_rows(work: WorkPlan) -> Iterator[TaskRow]:
 
 
 TASKS = Schedule(
-    "tasks", "The plan of work", WORK, task_rows,
+    "tasks",
+    "The plan of work",
+    WORK,
+    task_rows,
     (
         Field("task", "Task", lambda r: r.piece.task.value, Kind.WORD),
         Field("state", "Is", lambda r: r.piece.reason or r.piece.state, Kind.WORD),
@@ -49,7 +52,7 @@ TASKS = Schedule(
         Field("caution", "Mind", lambda r: r.piece.caution, Kind.WORD),
     ),
     ticked=True,
-)  # fmt: skip
+)
 
 
 def _end(own: WhatIf, at: str) -> str | None:
@@ -58,60 +61,79 @@ def _end(own: WhatIf, at: str) -> str | None:
 
 
 WHAT_IFS = Schedule(
-    "what_if", "What if", WORK, lambda work: work.what_if,
+    "what_if",
+    "What if",
+    WORK,
+    lambda work: work.what_if,
     (
         Field("name", "What if", lambda w: w.name, Kind.WORD),
         Field("early", "All done, early", lambda w: _end(w, "early"), Kind.WORD),
         Field("likely", "All done, likely", lambda w: _end(w, "likely"), Kind.WORD),
         Field("late", "All done, late", lambda w: _end(w, "late"), Kind.WORD),
     ),
-)  # fmt: skip
+)
 WANTED = Schedule(
-    "wanted", "In the shed by then", WORK, lambda work: work.wanted,
+    "wanted",
+    "In the shed by then",
+    WORK,
+    lambda work: work.wanted,
     (
-        Field("task", "For", lambda w: w.task.value, Kind.WORD), Field("what", "What", lambda w: w.what, Kind.WORD),
-        Field("amount", "How much", lambda w: round(w.amount, 2), Kind.NUMBER), Field("unit", "Of", lambda w: w.unit, Kind.WORD),
+        Field("task", "For", lambda w: w.task.value, Kind.WORD),
+        Field("what", "What", lambda w: w.what, Kind.WORD),
+        Field("amount", "How much", lambda w: round(w.amount, 2), Kind.NUMBER),
+        Field("unit", "Of", lambda w: w.unit, Kind.WORD),
         Field("by", "By", lambda w: iso_words(w.by), Kind.WORD),
     ),
     ticked=True,
-)  # fmt: skip
+)
 BY_TASK = Schedule(
-    "by_task", "Hours by task", WORK, lambda work: work.sums.tasks,
-    (
-        Field("name", "Task", lambda s: s.name, Kind.WORD),
-        Field("hours", "Hours of all", lambda s: round(s.hours, 1), Kind.NUMBER),
-    ),
-)  # fmt: skip
+    "by_task",
+    "Hours by task",
+    WORK,
+    lambda work: work.sums.tasks,
+    (Field("name", "Task", lambda s: s.name, Kind.WORD), Field("hours", "Hours of all", lambda s: round(s.hours, 1), Kind.NUMBER)),
+)
 BY_PERSON = Schedule(
-    "by_person", "Hours by person", WORK, lambda work: work.sums.people,
-    (
-        Field("name", "Who", lambda s: s.name, Kind.WORD), Field("hours", "Hours", lambda s: round(s.hours, 1), Kind.NUMBER),
-    ),
-)  # fmt: skip
+    "by_person",
+    "Hours by person",
+    WORK,
+    lambda work: work.sums.people,
+    (Field("name", "Who", lambda s: s.name, Kind.WORD), Field("hours", "Hours", lambda s: round(s.hours, 1), Kind.NUMBER)),
+)
 BY_WEEK = Schedule(
-    "by_week", "Week by week", WORK, lambda work: work.sums.weeks,
+    "by_week",
+    "Week by week",
+    WORK,
+    lambda work: work.sums.weeks,
     (
         Field("monday", "Week of", lambda w: w.monday.isoformat(), Kind.WORD),
         Field("hours", "Hours of all", lambda w: round(w.hours, 1), Kind.NUMBER),
         Field("strips", "Strips a side", lambda w: w.strips, Kind.NUMBER),
     ),
-)  # fmt: skip
+)
 LATE_GLUE = Schedule(
-    "late_glue", "Late glue", WORK, lambda work: work.sums.missed,
+    "late_glue",
+    "Late glue",
+    WORK,
+    lambda work: work.sums.missed,
     (
         Field("day", "Day", lambda b: b.day.isoformat(), Kind.WORD),
         Field("used", "In use, minutes", lambda b: round(b.used), Kind.NUMBER),
         Field("holds", "It holds, minutes", lambda b: round(b.holds), Kind.NUMBER),
         Field("temperature", "At °C", lambda b: b.temperature, Kind.NUMBER),
     ),
-)  # fmt: skip
+)
 WASTED = Schedule(
-    "waste", "Waste of strips", WASTE, lambda waste: [waste] if waste.used else [],
+    "waste",
+    "Waste of strips",
+    WASTE,
+    lambda waste: [waste] if waste.used else [],
     (
         Field("used", "Wood used up, m", lambda w: round(w.used, 1), Kind.NUMBER),
         Field("laid", "Strips laid, m", lambda w: round(w.laid, 1), Kind.NUMBER),
-        Field("share", "Waste", lambda w: w.share, Kind.SHARE), Field("planned", "By the plan", lambda w: w.planned, Kind.SHARE),
+        Field("share", "Waste", lambda w: w.share, Kind.SHARE),
+        Field("planned", "By the plan", lambda w: w.planned, Kind.SHARE),
     ),
-)  # fmt: skip
+)
 LOG_SCHEDULES = (TASKS, WANTED, WHAT_IFS, BY_TASK, BY_PERSON, BY_WEEK, LATE_GLUE, WASTED)
 """All of them, in their order on paper."""

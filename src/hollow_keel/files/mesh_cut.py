@@ -145,11 +145,7 @@ class MeshCutter:
     def roughness(self) -> float:
         """How far the points of sections scatter about smooth lines, mm: 0 for a clean mesh, however coarse."""
         low, high = self.reach
-        found = [
-            _scatter(line)
-            for share in (0.3, 0.4, 0.5, 0.6, 0.7)
-            for line in self.sides_at(low + share * (high - low))
-        ]
+        found = [_scatter(line) for share in (0.3, 0.4, 0.5, 0.6, 0.7) for line in self.sides_at(low + share * (high - low))]
         return float(np.median(found)) if found else 0.0
 
     def _line(self, segments: Array, least: float = 0.0) -> Array | None:
@@ -324,12 +320,7 @@ def _bridged(line: Array, others: list[Array]) -> Array:
                     away = float(np.hypot(*gap))
                     way = line[-1] - line[-2] if at_end else line[1] - line[0]
                     on = part[1] - part[0] if at_end else part[-1] - part[-2]
-                    if (
-                        away < reach
-                        and float(gap @ way) >= 0
-                        and float(on @ way) > 0
-                        and (best is None or away < best[0])
-                    ):
+                    if away < reach and float(gap @ way) >= 0 and float(on @ way) > 0 and (best is None or away < best[0]):
                         best = (away, k, part, at_end)
         if best is None:
             return line

@@ -67,21 +67,15 @@ def read_mesh(path: Path) -> MeshHull:
             kind = path.suffix.lower().lstrip(".")
             scene = trimesh.load_scene(source, file_type=kind, process=False)
         only = next(iter(scene.geometry.values())) if len(scene.geometry) == 1 else None
-        mesh: Any = (
-            only if isinstance(only, trimesh.Trimesh) else scene.to_mesh()
-        )  # the only one is not copied first
+        mesh: Any = only if isinstance(only, trimesh.Trimesh) else scene.to_mesh()  # the only one is not copied first
     except InputError:
         raise
     except OSError as error:
-        raise InputError(
-            "this file cannot be read", path.name, error.strerror or "", "Check that you may read it."
-        ) from None
+        raise InputError("this file cannot be read", path.name, error.strerror or "", "Check that you may read it.") from None
     except MemoryError:
         raise
     except Exception as error:  # the readers of meshes raise whatever they stumble over
-        raise InputError(
-            "this is no mesh we can read", path.name, str(error)[:60], "Choose an STL or OBJ file."
-        ) from None
+        raise InputError("this is no mesh we can read", path.name, str(error)[:60], "Choose an STL or OBJ file.") from None
     vertices, faces = np.asarray(mesh.vertices, dtype=np.float64), np.asarray(mesh.faces)
     sound = _sound(vertices, faces)
     vertices, faces = welded(vertices, faces) if sound else (vertices, faces[:0])
@@ -94,13 +88,7 @@ def read_mesh(path: Path) -> MeshHull:
 
 def _sound(vertices: Array, faces: Any) -> bool:
     """Whether triangles stand on vertices that are there, and are numbers of a hull."""
-    if (
-        vertices.ndim != 2
-        or vertices.shape[1] != 3
-        or faces.ndim != 2
-        or faces.shape[1] != 3
-        or not len(faces)
-    ):
+    if vertices.ndim != 2 or vertices.shape[1] != 3 or faces.ndim != 2 or faces.shape[1] != 3 or not len(faces):
         return False
     near = bool(np.all(np.abs(vertices) < FARTHEST))  # what is no number is not less
     return near and int(faces.min()) >= 0 and int(faces.max()) < len(vertices)
@@ -149,9 +137,7 @@ def upright(hull: MeshHull, placing: Placing) -> tuple[Array, list[str]]:
         middle = (low + high) / 2
         points[:, 1] -= middle
         if abs(middle) > 0.005 * wide:
-            remarks.append(
-                f"The centreline is taken in the middle of the mesh, {mm(round(middle, 1))} from its own nothing."
-            )
+            remarks.append(f"The centreline is taken in the middle of the mesh, {mm(round(middle, 1))} from its own nothing.")
         _say_lean(points, remarks)
     return points, remarks
 
@@ -168,9 +154,12 @@ def _as_found(hull: MeshHull, placing: Placing, pose: Pose) -> tuple[Array, list
         edge = float(np.quantile(points[:, 1], 0.002))
         remarks.append(
             "The mesh is one half of the hull. Its middle plane is taken "
-            + (f"{mm(round(edge, 1))} inside its edge, at the file's own zero." if edge > 0.5 else
-               "at its straight edge: if keel and stem have a half-siding, move it out by that in the file and bring it again.")
-        )  # fmt: skip
+            + (
+                f"{mm(round(edge, 1))} inside its edge, at the file's own zero."
+                if edge > 0.5
+                else "at its straight edge: if keel and stem have a half-siding, move it out by that in the file, bring it again."
+            )
+        )
     for words, angle in (("leaned", pose.lean), ("was turned in plan", pose.yaw)):
         if abs(angle) >= SEEN_DEG:
             remarks.append(f"It {words} by {abs(angle):.1f}°: that is put right by its own mirror image.")

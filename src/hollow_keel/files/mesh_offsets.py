@@ -40,9 +40,10 @@ def offsets_from_mesh(hull: MeshHull, placing: Placing, spacing: float) -> Taken
     long = float(np.ptp(points[:, 0]))
     if not long / 100 < spacing < long / 4:
         raise InputError(
-            "this spacing does not suit the mesh", value=mm(spacing),
+            "this spacing does not suit the mesh",
+            value=mm(spacing),
             mend=f"It is {mm(round(long))} long: is the unit right? Give a spacing that leaves four stations or more.",
-        )  # fmt: skip
+        )
     if not hull.closed:
         remarks.append("The mesh is not closed; it was cut as it is.")
     plain = MeshCutter(points, hull.faces)
@@ -66,9 +67,7 @@ def offsets_from_mesh(hull: MeshHull, placing: Placing, spacing: float) -> Taken
     return Taken(taken.table, (*remarks, *taken.remarks, *said), compared)
 
 
-def _rough(
-    points: Array, hull: MeshHull, scatter: float, spacing: float
-) -> tuple[RoughCutter, list[EndCurve]]:
+def _rough(points: Array, hull: MeshHull, scatter: float, spacing: float) -> tuple[RoughCutter, list[EndCurve]]:
     """A cutter of a rough mesh, and its ends. Its foremost point scatters: positions are counted from the stem found."""
     cutter = RoughCutter(points, hull.faces, scatter, SMOOTH_OVER * spacing)
     ends = cutter.ends()
@@ -89,9 +88,7 @@ def _between(ends: list[EndCurve], cutter: MeshCutter) -> tuple[float, float]:
     )
 
 
-def _stations(
-    cutter: MeshCutter, ends: list[EndCurve], spacing: float, remarks: list[str]
-) -> list[StationCurve]:
+def _stations(cutter: MeshCutter, ends: list[EndCurve], spacing: float, remarks: list[str]) -> list[StationCurve]:
     """Stations at round positions."""
     low, high = cutter.reach
     at_bow, at_stern = _between(ends, cutter)
@@ -160,15 +157,11 @@ def that_reach(stations: list[StationCurve], remarks: list[str], doubt: float = 
     left = sorted(stations, key=lambda s: s.x)
     short = SHORT * max((float(np.ptp(s.points[:, 1])) for s in left), default=0.0) + 3 * doubt
     while len(left) >= 5:
-        lacks = [
-            (_lack(left, k, which), which, k) for which in ("keel", "sheer") for k in range(1, len(left) - 1)
-        ]
+        lacks = [(_lack(left, k, which), which, k) for which in ("keel", "sheer") for k in range(1, len(left) - 1)]
         lack, which, k = max(lacks)
         if lack <= short:
             break
-        remarks.append(
-            f"The cut at {left[k].x:g} does not reach the {which}, at a hole of the mesh, and was left out."
-        )
+        remarks.append(f"The cut at {left[k].x:g} does not reach the {which}, at a hole of the mesh, and was left out.")
         del left[k]
     return left
 

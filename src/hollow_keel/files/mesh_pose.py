@@ -57,9 +57,7 @@ def pose_of(vertices: Array, faces: Any, rim: Array | None = None) -> Pose:
     sizes = np.ptp(points, axis=0)
     along = int(np.argmax(sizes))
     fits: list[tuple[tuple[float, float, float, float], Array]] = []
-    for frame in sorted(
-        (_frame(along, up) for up in range(3) if up != along), key=partial(_one_sided, points)
-    ):
+    for frame in sorted((_frame(along, up) for up in range(3) if up != along), key=partial(_one_sided, points)):
         fits.append((_mirror(points @ frame.T, normals @ frame.T), frame))
         if fits[-1][0][0] < MIRRORED / 8:
             break  # plain enough
@@ -88,9 +86,7 @@ def _samples(vertices: Array, faces: Any) -> tuple[Array, Array]:
     square = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
     sizes = np.linalg.norm(square, axis=1)
     if not sizes.sum() > 0:
-        raise InputError(
-            "there is no surface in this mesh", mend="All its triangles are without area: export it again."
-        )
+        raise InputError("there is no surface in this mesh", mend="All its triangles are without area: export it again.")
     rng = np.random.default_rng(1)
     chosen = rng.choice(len(sizes), size=SAMPLES, p=sizes / sizes.sum())
     a, b = np.sqrt(rng.random(SAMPLES))[:, None], rng.random(SAMPLES)[:, None]
@@ -132,9 +128,7 @@ def _mirror(points: Array, normals: Array) -> tuple[float, float, float, float]:
 
     best, value = np.zeros(3), np.inf
     for start in ((0.0, 0.0, 0.0), (0.06, 0.0, 0.0), (-0.06, 0.0, 0.0)):
-        fit = least_squares(
-            missed, start, loss="soft_l1", f_scale=0.003, diff_step=1e-4, x_scale=0.01, max_nfev=20
-        )
+        fit = least_squares(missed, start, loss="soft_l1", f_scale=0.003, diff_step=1e-4, x_scale=0.01, max_nfev=20)
         own = float(np.median(np.abs(missed(fit.x))))
         if own < value:
             best, value = fit.x, own
@@ -156,9 +150,7 @@ def _half_pose(points: Array, vertices: Array, rim: Array, along: int) -> Pose:
         for side in (1.0, -1.0):
             edge, spread = _edge(side * edge_of[:, 1], wide)
             near = edge_of[np.abs(side * edge_of[:, 1] - edge) < ON_PLANE * wide + 2 * spread]
-            parts = len(
-                np.unique(np.floor((near[:, 0] - own[:, 0].min()) / max(np.ptp(own[:, 0]), 1e-9) * BINS))
-            )
+            parts = len(np.unique(np.floor((near[:, 0] - own[:, 0].min()) / max(np.ptp(own[:, 0]), 1e-9) * BINS)))
             if best is None or (parts, -spread) > best[:2]:
                 turn = frame * np.array([[1.0], [side], [1.0]])
                 at_zero = -2 * spread <= edge <= AT_ZERO * wide
@@ -193,15 +185,7 @@ def rim_of(faces: Any) -> Any:
 
 
 def _finished(
-    points: Array,
-    vertices: Array,
-    rim: Array,
-    turn: Array,
-    middle: float,
-    *,
-    half: bool,
-    lean: float,
-    yaw: float,
+    points: Array, vertices: Array, rim: Array, turn: Array, middle: float, *, half: bool, lean: float, yaw: float
 ) -> Pose:
     """Turned upright and bow first: points, vertices and rim as the file has them, `turn` and `middle` plane as they were found."""
     in_middle = np.array([0.0, middle, 0.0])

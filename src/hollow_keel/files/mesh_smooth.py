@@ -77,9 +77,7 @@ class RoughCutter(MeshCutter):
             return None
         ahead, behind = min(ahead, ASIDE * behind), min(behind, ASIDE * ahead)
         first, last = int(np.ceil((x - ahead) / self.edge)), int(np.floor((x + behind) / self.edge))
-        found = self._middle(
-            [(k * self.edge - x, line) for k in range(first, last + 1) for line in self._lines(k)]
-        )
+        found = self._middle([(k * self.edge - x, line) for k in range(first, last + 1) for line in self._lines(k)])
         if found is None:
             return None
         self.doubts[x] = found[1]
@@ -92,9 +90,7 @@ class RoughCutter(MeshCutter):
 
     def _flat(self, foot: Array, head: Array, inward: float) -> Array | None:
         places = inward * np.arange(1.0, max(self.over / self.edge, FLAT_CUTS) + 1) * self.edge
-        found = self._middle(
-            [(at, line) for at in places for line in self._sides(self._rake(foot, head, float(at)))]
-        )
+        found = self._middle([(at, line) for at in places for line in self._sides(self._rake(foot, head, float(at)))])
         return None if found is None else found[0]
 
     def _steep(self, slope: Array) -> Any:
@@ -108,9 +104,7 @@ class RoughCutter(MeshCutter):
     def _lines(self, k: int) -> list[Array]:
         """The lines of one cut, one for each side, divided evenly."""
         if k not in self._cuts:
-            self._cuts[k] = self._sides(
-                self._across(k * self.edge)
-            )  # nearer together they meet the same triangles
+            self._cuts[k] = self._sides(self._across(k * self.edge))  # nearer together they meet the same triangles
         return self._cuts[k]
 
     def _sides(self, cut: Array) -> list[Array]:

@@ -62,9 +62,7 @@ def drawings_dxf(drawings: Sequence[Drawing]) -> str:
         along += math.ceil(right - left) + GAP_MM
         for stroke in drawing.strokes:
             points = [(x + shift, y) for x, y in stroke.points.tolist()]
-            space.add_lwpolyline(
-                points, close=stroke.closed, dxfattribs={"layer": LAYERS.get(stroke.layer, "MARK")}
-            )
+            space.add_lwpolyline(points, close=stroke.closed, dxfattribs={"layer": LAYERS.get(stroke.layer, "MARK")})
         for label in drawing.labels:
             text = space.add_text(
                 label.text,

@@ -27,9 +27,7 @@ FOOT_MM = 16.0
 ROLL_MARGIN_MM = 25.0
 
 
-def mold_patterns_pdf(
-    shape: Shape, molds: Sequence[Mold], paper: str, planking: Planking | None = None
-) -> bytes:
+def mold_patterns_pdf(shape: Shape, molds: Sequence[Mold], paper: str, planking: Planking | None = None) -> bytes:
     """All patterns in one file, tiled ones after a map of their pages. Strips are ticked where the job asks and `planking`
     is given. `paper` is a name of PAPERS or "roll". Raises InputError for another, and for more pages than anybody prints."""
     if paper != "roll" and paper not in PAPERS:
@@ -42,12 +40,7 @@ def mold_patterns_pdf(
         return sheet.finish()
     _refuse_heaps(drawings, paper)
     tiled = [_fewest_pages(drawing, PAPERS[paper]) for drawing in drawings]
-    page_maps(
-        sheet,
-        shape.job.name,
-        [(d, pages) for d, (_, pages) in zip(drawings, tiled, strict=True)],
-        PAPERS[paper],
-    )
+    page_maps(sheet, shape.job.name, [(d, pages) for d, (_, pages) in zip(drawings, tiled, strict=True)], PAPERS[paper])
     for mold, drawing, (size, pages) in zip(molds, drawings, tiled, strict=True):
         sheet.keep(f"mold-{mold.name}", drawing)
         for tile in pages:
@@ -132,14 +125,7 @@ def _tile_page(sheet: Sheet, shape: Shape, mold: Mold, tile: Tile, paper: tuple[
     sheet.show(f"mold-{mold.name}", (x, y), window)
     _registration(sheet, tile, x, y)
     sheet.text(MARGIN_MM, height - 8, _heading(shape, mold), 2.8)
-    sheet.text(
-        width - MARGIN_MM,
-        MARGIN_MM - 6,
-        f"mold {mold.name}   page {tile.name}",
-        3.4,
-        anchor="right",
-        strong=True,
-    )
+    sheet.text(width - MARGIN_MM, MARGIN_MM - 6, f"mold {mold.name}   page {tile.name}", 3.4, anchor="right", strong=True)
     sheet.proof_bars(MARGIN_MM + 2, MARGIN_MM)
     sheet.text(
         MARGIN_MM,

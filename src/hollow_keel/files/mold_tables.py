@@ -68,9 +68,7 @@ def stem_csv(stems: Sequence[StemBevels], style: LengthStyle) -> str:
     for stem in stems:
         for x, z, angle in stem.bevels:
             name = "stern" if stem.stern else "bow"
-            writer.writerow(
-                [name, plain_length(x, style), plain_length(z, style), f"{np.degrees(angle):.1f}"]
-            )
+            writer.writerow([name, plain_length(x, style), plain_length(z, style), f"{np.degrees(angle):.1f}"])
     return out.getvalue()
 
 
@@ -91,7 +89,5 @@ def bevels_csv(shape: Shape) -> str:
     for mold in shape.molds.molds:
         for call in shape.marks[mold.name].bevels:
             across = plain_length(call.across(mold.thickness), style)
-            writer.writerow(
-                [mold.name, plain_length(call.along, style), f"{call.called:g}", call.sense, across]
-            )
+            writer.writerow([mold.name, plain_length(call.along, style), f"{call.called:g}", call.sense, across])
     return out.getvalue()

@@ -39,10 +39,7 @@ def is_own_csv(text: str) -> bool:
     """Whether a text is headed as we head our own files: then every fault in it is a fault, and nothing is guessed."""
     for line in text.splitlines():
         if not line.lstrip().startswith("#") and line.strip(" \t,;"):
-            cells = [
-                cell.strip().strip('"').lower()
-                for cell in line.replace(";", ",").replace("\t", ",").split(",")
-            ]
+            cells = [cell.strip().strip('"').lower() for cell in line.replace(";", ",").replace("\t", ",").split(",")]
             own = [cell.rpartition("_")[0] in _COLUMNS for cell in cells]
             return any(own) or (cells[0].startswith(("line_", "lines_")) and len(cells) > 1)
     return True
@@ -64,9 +61,9 @@ def parse_offsets_csv(text: str) -> OffsetsFile:
             rows.append((number, split_cells(line, delimiter, number)))
     if not rows:
         raise InputError(
-            "no column headings were found", mend="The first row names the columns: " + ",".join(
-                ["station_mm", "label", "half_breadth_mm", "height_mm"]) + "."
-        )  # fmt: skip
+            "no column headings were found",
+            mend="The first row names the columns: " + ",".join(["station_mm", "label", "half_breadth_mm", "height_mm"]) + ".",
+        )
     given = _read_header(header)
     traditional = is_lines_table(rows[0][1])
     columns = {} if traditional else _read_columns(rows[0][1], rows[0][0])
@@ -88,30 +85,31 @@ def _read_columns(cells: list[str], number: int) -> dict[str, tuple[int, LengthU
         elif name in _COLUMNS:
             if suffix not in UNITS:
                 raise InputError(
-                    "this column has no unit we know", f"row {number}, column {index + 1}", cell,
+                    "this column has no unit we know",
+                    f"row {number}, column {index + 1}",
+                    cell,
                     "End the heading with _mm, _m, _in, _ft or _fie.",
-                )  # fmt: skip
+                )
             found[name] = (index, UNITS[suffix])
     missing = [name for name in _COLUMNS if name not in found]
     if missing:
         raise InputError(
-            f"the column {missing[0]} is missing", f"row {number}", ",".join(cells)[:80],
+            f"the column {missing[0]} is missing",
+            f"row {number}",
+            ",".join(cells)[:80],
             "Head the columns station_mm,label,half_breadth_mm,height_mm (or another unit than mm).",
-        )  # fmt: skip
+        )
     return found
 
 
 def _read_row(cells: list[str], columns: dict[str, tuple[int, LengthUnit | None]], number: int) -> OffsetRow:
     if len(cells) <= max(index for index, _ in columns.values()):
         raise InputError(
-            "this row has too few columns", f"row {number}", ",".join(cells)[:60],
-            "Give station, label, half-breadth and height.",
-        )  # fmt: skip
+            "this row has too few columns", f"row {number}", ",".join(cells)[:60], "Give station, label, half-breadth and height."
+        )
     label = cells[columns["label"][0]].lower()
     if label not in LABELS:
-        raise InputError(
-            "no such label", f"row {number}, column label", label, f"Use one of: {', '.join(sorted(LABELS))}."
-        )
+        raise InputError("no such label", f"row {number}, column label", label, f"Use one of: {', '.join(sorted(LABELS))}.")
     lengths: dict[str, float] = {}
     texts: dict[str, str] = {}
     for name in ("station", "half_breadth", "height"):
@@ -121,9 +119,11 @@ def _read_row(cells: list[str], columns: dict[str, tuple[int, LengthUnit | None]
             texts[name] = text
     if lengths["half_breadth"] < 0:
         raise InputError(
-            "a half-breadth cannot be negative", f"row {number}, column half_breadth",
-            cells[columns["half_breadth"][0]], "Type it without the sign.",
-        )  # fmt: skip
+            "a half-breadth cannot be negative",
+            f"row {number}, column half_breadth",
+            cells[columns["half_breadth"][0]],
+            "Type it without the sign.",
+        )
     return OffsetRow(label=label, written=texts, **lengths)
 
 
@@ -132,9 +132,11 @@ def _read_header(header: dict[str, str]) -> OffsetsFile:
     side = header.get("offsets-to", "outside").split()
     if side[:1] not in (["outside"], ["inside"]):
         raise InputError(
-            "offsets-to is neither outside nor inside", "the comments at the top", " ".join(side),
+            "offsets-to is neither outside nor inside",
+            "the comments at the top",
+            " ".join(side),
             "Write “# offsets-to: outside” or “# offsets-to: inside”.",
-        )  # fmt: skip
+        )
     lengths: dict[str, float | None] = {}
     for key in ("waterline_mm", "stem_half_siding_mm"):
         try:
@@ -158,8 +160,7 @@ def write_offsets_csv(table: OffsetsTable, name: str = "", waterline: float | No
     writer = csv.writer(out, lineterminator="\n")
     for row in table.rows:
         station, breadth, height = (
-            written(row, field) or repr(getattr(row, field))
-            for field in ("station", "half_breadth", "height")
+            written(row, field) or repr(getattr(row, field)) for field in ("station", "half_breadth", "height")
         )
         writer.writerow([station, row.label, breadth, height])
     return out.getvalue()

@@ -24,18 +24,15 @@ def write_offsets_json(table: OffsetsTable, name: str = "", waterline: float | N
     points = []
     for row in table.rows:
         lengths = {field: written(row, field) or getattr(row, field) for field in FIELDS}
-        points.append(
-            {
-                "station": lengths["station"],
-                "label": row.label,
-                **lengths,
-                **({"notes": row.notes} if row.notes else {}),
-            }
-        )
+        points.append({"station": lengths["station"], "label": row.label, **lengths, **({"notes": row.notes} if row.notes else {})})
     document = {
-        "name": name, "units": "mm", "offsets_to": "inside" if table.to_inside else "outside",
-        "waterline": waterline, "lines": [line.model_dump(mode="json") for line in table.lines], "points": points,
-    }  # fmt: skip
+        "name": name,
+        "units": "mm",
+        "offsets_to": "inside" if table.to_inside else "outside",
+        "waterline": waterline,
+        "lines": [line.model_dump(mode="json") for line in table.lines],
+        "points": points,
+    }
     return json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
 
 
@@ -43,9 +40,7 @@ def parse_offsets_json(text: str) -> OffsetsFile:
     """Read such a text. Raises InputError naming the point, the field, the value and the mend."""
     document = read_json(text)
     if not isinstance(document, dict) or not isinstance(document.get("points"), list):
-        raise InputError(
-            "there are no offsets in this JSON", mend='Give {"units": "mm", "points": [{"station": …}]}.'
-        )
+        raise InputError("there are no offsets in this JSON", mend='Give {"units": "mm", "points": [{"station": …}]}.')
     suffix = document.get("units")
     if not isinstance(suffix, str) or suffix not in UNITS or suffix == "fie":
         raise InputError("the file does not say its unit", "units", str(suffix), "Write mm, m, in or ft.")
@@ -53,9 +48,7 @@ def parse_offsets_json(text: str) -> OffsetsFile:
     rows = tuple(_row(point, unit, f"point {k + 1}") for k, point in enumerate(document["points"]))
     side = document.get("offsets_to", "outside")
     if side not in ["outside", "inside"]:
-        raise InputError(
-            "offsets are neither outside nor inside", "offsets_to", str(side), "Write outside or inside."
-        )
+        raise InputError("offsets are neither outside nor inside", "offsets_to", str(side), "Write outside or inside.")
     level = document.get("waterline")
     try:
         lines = tuple(TableLine.model_validate(line) for line in document.get("lines", ()))
@@ -64,28 +57,22 @@ def parse_offsets_json(text: str) -> OffsetsFile:
             "a line cannot be read", "lines", str(error)[:60], "Give kind, level and angle, or leave it out."
         ) from None
     return OffsetsFile(
-        OffsetsTable(rows=rows, to_inside=side == "inside", lines=lines), str(document.get("name") or ""),
+        OffsetsTable(rows=rows, to_inside=side == "inside", lines=lines),
+        str(document.get("name") or ""),
         None if level is None else _length(level, unit, "waterline"),
-    )  # fmt: skip
+    )
 
 
 def _row(point: Any, unit: LengthUnit | None, where: str) -> OffsetRow:
     if not isinstance(point, dict):
-        raise InputError(
-            "this is no point", where, str(point)[:40], "Give station, label, half_breadth and height."
-        )
+        raise InputError("this is no point", where, str(point)[:40], "Give station, label, half_breadth and height.")
     label = str(point.get("label", "")).lower()
     if label not in LABELS:
-        raise InputError(
-            "no such label", f"{where}, label", label, f"Use one of: {', '.join(sorted(LABELS))}."
-        )
+        raise InputError("no such label", f"{where}, label", label, f"Use one of: {', '.join(sorted(LABELS))}.")
     lengths = {field: _length(point.get(field), unit, f"{where}, {field}") for field in FIELDS}
     if lengths["half_breadth"] < 0:
         raise InputError(
-            "a half-breadth cannot be negative",
-            f"{where}, half_breadth",
-            str(point["half_breadth"]),
-            "Leave out the sign.",
+            "a half-breadth cannot be negative", f"{where}, half_breadth", str(point["half_breadth"]), "Leave out the sign."
         )
     texts = {f: t for f in FIELDS if isinstance(point[f], str) and (t := with_unit(point[f], unit))}
     notes = point.get("notes", {})
@@ -95,7 +82,5 @@ def _row(point: Any, unit: LengthUnit | None, where: str) -> OffsetRow:
 
 def _length(value: Any, unit: LengthUnit | None, where: str) -> float:
     if isinstance(value, bool) or not isinstance(value, (int, float, str)):
-        raise InputError(
-            "a length is missing", where, "" if value is None else str(value)[:40], "Give a number or a text."
-        )
+        raise InputError("a length is missing", where, "" if value is None else str(value)[:40], "Give a number or a text.")
     return column_length(value if isinstance(value, str) else repr(value), unit, where)

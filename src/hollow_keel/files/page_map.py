@@ -31,9 +31,7 @@ class Tile:
         return f"{chr(ord('A') + self.row)}{self.column + 1}"
 
 
-def page_maps(
-    sheet: Sheet, title: str, tiled: Sequence[tuple[Drawing, list[Tile]]], paper: tuple[float, float]
-) -> None:
+def page_maps(sheet: Sheet, title: str, tiled: Sequence[tuple[Drawing, list[Tile]]], paper: tuple[float, float]) -> None:
     """Pages that show each drawing small with the pages it is printed on, in their places and with their names."""
     width, height = paper
     count = sum(len(pages) for _, pages in tiled)
@@ -52,9 +50,7 @@ def page_maps(
         sheet.end_page()
 
 
-def _one_map(
-    sheet: Sheet, drawing: Drawing, pages: list[Tile], cell: tuple[float, float, float, float]
-) -> None:
+def _one_map(sheet: Sheet, drawing: Drawing, pages: list[Tile], cell: tuple[float, float, float, float]) -> None:
     x, y, wide, high = cell
     left, bottom = min(t.left for t in pages), min(t.bottom for t in pages)
     right, top = max(t.right for t in pages), max(t.top for t in pages)
@@ -65,15 +61,7 @@ def _one_map(
     sheet.drawing(small, shift, scale)
     for tile in pages:
         sheet.pen(Ink(0.5, 0.1))
-        corners = [
-            (tile.left, tile.bottom),
-            (tile.right, tile.bottom),
-            (tile.right, tile.top),
-            (tile.left, tile.top),
-        ]
+        corners = [(tile.left, tile.bottom), (tile.right, tile.bottom), (tile.right, tile.top), (tile.left, tile.top)]
         sheet.polyline([(a * scale + shift[0], b * scale + shift[1]) for a, b in corners], closed=True)
-        middle = (
-            (tile.left + tile.right) / 2 * scale + shift[0],
-            (tile.bottom + tile.top) / 2 * scale + shift[1],
-        )
+        middle = ((tile.left + tile.right) / 2 * scale + shift[0], (tile.bottom + tile.top) / 2 * scale + shift[1])
         sheet.text(middle[0], middle[1] - 1.0, tile.name, 2.8, anchor="middle", back=True)

@@ -16,8 +16,11 @@ from reportlab.pdfgen.canvas import Canvas
 from ..drawing.model import NOTE_MM, STRONG_MM, Drawing, Label, Layer, Stroke
 
 PAPERS: dict[str, tuple[float, float]] = {
-    "a4": (210.0, 297.0), "letter": (215.9, 279.4), "a3": (297.0, 420.0), "tabloid": (279.4, 431.8),
-}  # fmt: skip
+    "a4": (210.0, 297.0),
+    "letter": (215.9, 279.4),
+    "a3": (297.0, 420.0),
+    "tabloid": (279.4, 431.8),
+}
 """Width and height in mm, upright (ISO 216; ANSI Y14.1)."""
 FONT, STRONG = "HollowKeel", "HollowKeel-Strong"
 
@@ -121,14 +124,7 @@ class Sheet:
         left = x - {"left": 0.0, "middle": wide / 2, "right": wide}[anchor]
         if back:
             self.canvas.setFillGray(1)
-            self.canvas.rect(
-                (left - 0.6) * mm,
-                (y - 0.25 * size) * mm,
-                (wide + 1.2) * mm,
-                1.25 * size * mm,
-                stroke=0,
-                fill=1,
-            )
+            self.canvas.rect((left - 0.6) * mm, (y - 0.25 * size) * mm, (wide + 1.2) * mm, 1.25 * size * mm, stroke=0, fill=1)
         self.canvas.setFillGray(0)
         self.canvas.setFont(font, points)
         self.canvas.drawString(left * mm, y * mm, text)
@@ -181,7 +177,5 @@ class Sheet:
             level = y + 6.0 * row
             self.polyline([(x, level), (x + length, level)])
             for k in range(round(length / step) + 1):
-                self.polyline(
-                    [(x + k * step, level), (x + k * step, level + (3 if k * step in (0, length) else 1.8))]
-                )
+                self.polyline([(x + k * step, level), (x + k * step, level + (3 if k * step in (0, length) else 1.8))])
             self.text(x + length + 2, level, f"{name} exactly", 2.6)

@@ -124,10 +124,7 @@ class Pages:
         """A drawing at the left, in a share of the width; what follows on this page stands at its right."""
         left, bottom, right, top = drawing.bounds()
         wide = share * self.across
-        scale = min(
-            (wide - BESIDE_MM) / max(right - left, 1e-6),
-            (self.y - self.bottom - 9) / max(top - bottom, 1e-6),
-        )
+        scale = min((wide - BESIDE_MM) / max(right - left, 1e-6), (self.y - self.bottom - 9) / max(top - bottom, 1e-6))
         self.sheet.drawing(drawing, (self.left - left * scale, self.y - 5 - top * scale), scale)
         self._aside = wide + BETWEEN_MM
 
@@ -143,14 +140,7 @@ class Pages:
             self.y -= 5
         self.y -= 1.5
 
-    def table(
-        self,
-        heads: Sequence[Head],
-        rows: Iterable[Sequence[str]],
-        *,
-        boxes: bool = False,
-        size: float = TEXT_MM,
-    ) -> None:
+    def table(self, heads: Sequence[Head], rows: Iterable[Sequence[str]], *, boxes: bool = False, size: float = TEXT_MM) -> None:
         """Rows under headings that are said again on every page; long cells run on below; `boxes` to tick at the left; texts of
         a `size` in mm."""
         self.room(3 * ROW_MM)
@@ -186,21 +176,14 @@ class Pages:
         self._rule(6 + 3.4 * (max(len(c) for c in cells) - 1), Ink(0.0, 0.3))
 
     def _write(
-        self,
-        cells: Sequence[Sequence[str]],
-        columns: Sequence[Column],
-        sizes: tuple[float, float, float],
-        *,
-        strong: bool = False,
+        self, cells: Sequence[Sequence[str]], columns: Sequence[Column], sizes: tuple[float, float, float], *, strong: bool = False
     ) -> None:
         """A row of cells, each in lines; `sizes` are the height of texts, how far down the first line stands, and the next."""
         size, down, step = sizes
         for lines, (head, left, width) in zip(cells, columns, strict=True):
             at, anchor = (left + width - 2, "right") if head.figures else (left, "left")
             for k, text in enumerate(lines):
-                self.sheet.text(
-                    at, self.y - down - step * k, text, size, anchor=anchor, strong=strong or head.strong
-                )
+                self.sheet.text(at, self.y - down - step * k, text, size, anchor=anchor, strong=strong or head.strong)
 
     def _rule(self, high: float, ink: Ink) -> None:
         """A line under a row so high; the next thing goes below it."""

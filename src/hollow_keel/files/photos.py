@@ -61,8 +61,6 @@ def _free(folder: Path, photo: Path) -> Path:
     """A name for a photograph in a folder: its own, or with a number where another one has that."""
     for k in range(1, MOST_OF_A_NAME):
         own = folder / (photo.name if k == 1 else f"{photo.stem}-{k}{photo.suffix}")
-        if not own.exists() or (
-            own.stat().st_size == photo.stat().st_size and own.read_bytes() == photo.read_bytes()
-        ):
+        if not own.exists() or (own.stat().st_size == photo.stat().st_size and own.read_bytes() == photo.read_bytes()):
             return own
     raise FileExistsError(f"{MOST_OF_A_NAME} photographs are called {photo.name}")

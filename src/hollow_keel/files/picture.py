@@ -46,28 +46,19 @@ def read_picture(path: Path, page: int = 0) -> Picture:
 
     try:
         if path.stat().st_size > LARGEST_BYTES:
-            raise InputError(
-                "this picture is too large", path.name, mend="Scan it at fewer dots to the inch."
-            )
+            raise InputError("this picture is too large", path.name, mend="Scan it at fewer dots to the inch.")
         image = _page(path, page) if path.suffix.lower() == ".pdf" else _decoded(path)
     except InputError:
         raise
     except OSError as error:
-        raise InputError(
-            "this is no picture we can read", path.name, str(error)[:60], "Save it as PNG, JPEG or PDF."
-        ) from None
+        raise InputError("this is no picture we can read", path.name, str(error)[:60], "Save it as PNG, JPEG or PDF.") from None
     except (ValueError, DecompressionBombError) as error:
-        raise InputError(
-            "this picture cannot be used", path.name, str(error)[:60], "Scan it smaller."
-        ) from None
+        raise InputError("this picture cannot be used", path.name, str(error)[:60], "Scan it smaller.") from None
     except MemoryError:
         raise
     except Exception as error:  # the readers of pictures raise whatever they stumble over
         raise InputError(
-            "this picture is damaged",
-            path.name,
-            str(error)[:60] or type(error).__name__,
-            "Save it again as PNG, JPEG or PDF.",
+            "this picture is damaged", path.name, str(error)[:60] or type(error).__name__, "Save it again as PNG, JPEG or PDF."
         ) from None
     smaller = min(1.0, LONGEST_SIDE / max(image.size), (MOST_KEPT / _pixels(image)) ** 0.5)
     if smaller < 1.0:
@@ -104,9 +95,7 @@ def _pdf(path: Path) -> Any:
     try:
         return pypdfium2.PdfDocument(path)
     except (pypdfium2.PdfiumError, OSError) as error:
-        raise InputError(
-            "this PDF cannot be read", path.name, str(error)[:60], "Save it again, without a password."
-        ) from None
+        raise InputError("this PDF cannot be read", path.name, str(error)[:60], "Save it again, without a password.") from None
 
 
 def _page(path: Path, page: int) -> Any:

@@ -26,11 +26,7 @@ def read_json(text: str) -> Any:
 
 def _whole(digits: str) -> int:
     if len(digits) > MOST_DIGITS:
-        raise InputError(
-            f"a number has {len(digits)} digits",
-            value=f"{digits[:12]}…",
-            mend="Write the number that is meant.",
-        )
+        raise InputError(f"a number has {len(digits)} digits", value=f"{digits[:12]}…", mend="Write the number that is meant.")
     return int(digits)
 
 

@@ -39,19 +39,25 @@ def plan_document(results: Results) -> dict[str, Any]:
         },
         "hydrostatics": _hydro(results.fairness.hydro) if results.fairness else {},
         "hull": {
-            "length": rounded(measures.length), "beam": rounded(measures.beam),
-            "volume": rounded(measures.volume, 7), "wetted_area": rounded(measures.wetted_area, 6),
+            "length": rounded(measures.length),
+            "beam": rounded(measures.beam),
+            "volume": rounded(measures.volume, 7),
+            "wetted_area": rounded(measures.wetted_area, 6),
             "planked_area": rounded(measures.planked_area, 6),
             "girths": [{"station": x, "half_girth": rounded(g)} for x, g in shape.hull.girths],
         },
         "molds": [
             {
-                "name": m.name, "station": m.station, "face": m.station, "reference_face": m.face.value,
+                "name": m.name,
+                "station": m.station,
+                "face": m.station,
+                "reference_face": m.face.value,
                 "points": [[rounded(y), rounded(z)] for y, z in m.edge.points],
                 "bevels": [rounded(math.degrees(b)) for b in m.edge.bevels],
                 "standing": [rounded(math.degrees(b)) for b in m.standing],
                 "uncertain_by": rounded(out[m.name]),
-                "sheer": [rounded(c) for c in m.edge.sheer], "keel": [rounded(c) for c in m.edge.keel],
+                "sheer": [rounded(c) for c in m.edge.sheer],
+                "keel": [rounded(c) for c in m.edge.keel],
                 "waterline": None if m.edge.waterline is None else [rounded(c) for c in m.edge.waterline],
             }
             for m in shape.molds.molds
@@ -60,7 +66,9 @@ def plan_document(results: Results) -> dict[str, Any]:
             "zero_at": shape.setup.zero_at,
             "marks": [
                 {
-                    "mold": mark.mold, "from_zero": rounded(mark.from_zero), "reference_face": mark.face.value,
+                    "mold": mark.mold,
+                    "from_zero": rounded(mark.from_zero),
+                    "reference_face": mark.face.value,
                     "gap_to_next": None if mark.gap_to_next is None else rounded(mark.gap_to_next),
                     "waterline_above_strongback": rounded(mark.waterline_above),
                     "keel_above_strongback": rounded(mark.keel_above),
@@ -78,11 +86,8 @@ def plan_document(results: Results) -> dict[str, Any]:
             "strips": [_strip(s, found[s.number], ends[s.number]) for s in planking.strips],
         },
         "stock": stock_document(results.stock, shape.job),
-        "warnings": [
-            {"stage": f.stage, "where": f.where, "text": f.text}
-            for f in map(Finding.said, results.findings)
-        ],
-    }  # fmt: skip
+        "warnings": [{"stage": f.stage, "where": f.where, "text": f.text} for f in map(Finding.said, results.findings)],
+    }
 
 
 def _as_planked(results: Results) -> dict[str, Any]:
@@ -91,20 +96,23 @@ def _as_planked(results: Results) -> dict[str, Any]:
     if not plan.rows:
         return {}
     return {
-        "laid": plan.laid, "strips_to_come": plan.strips, "way": plan.way.value, "changed": plan.changed,
-        "brought_back": None if plan.back is None else {
-            "strips": plan.back.strips, "follows": plan.back.follows,
+        "laid": plan.laid,
+        "strips_to_come": plan.strips,
+        "way": plan.way.value,
+        "changed": plan.changed,
+        "brought_back": None
+        if plan.back is None
+        else {
+            "strips": plan.back.strips,
+            "follows": plan.back.follows,
             "widths": {name: rounded(width) for name, width in plan.back.widths.items()},
         },
         "molds": [
-            {
-                "mold": r.mold, "planned": rounded(r.planned), "measured": rounded(r.measured),
-                "width": rounded(r.width),
-            }
+            {"mold": r.mold, "planned": rounded(r.planned), "measured": rounded(r.measured), "width": rounded(r.width)}
             for r in plan.rows
         ],
         "warnings": [{"where": f.where, "text": f.text} for f in map(Finding.said, plan.findings)],
-    }  # fmt: skip
+    }
 
 
 def as_built_document(shape: Shape) -> dict[str, Any]:
@@ -113,26 +121,38 @@ def as_built_document(shape: Shape) -> dict[str, Any]:
         return {}
     judged = shape.surveys[-1]
     return {
-        "survey": shape.job.surveys[-1].name, "judged": not judged.elsewhere,
+        "survey": shape.job.surveys[-1].name,
+        "judged": not judged.elsewhere,
         "moves": [
             {
-                "mold": m.mold, "direction": m.direction.value, "error": rounded(m.error, 3), "sure": rounded(m.sure, 3),
-                "grade": m.grade.value, "mend": in_words(m.mend), "cause": m.cause,
+                "mold": m.mold,
+                "direction": m.direction.value,
+                "error": rounded(m.error, 3),
+                "sure": rounded(m.sure, 3),
+                "grade": m.grade.value,
+                "mend": in_words(m.mend),
+                "cause": m.cause,
             }
             for m in judged.moves
         ],
         "datum": [in_words(text) for text in judged.datum],
-    }  # fmt: skip
+    }
 
 
 def _doubt(doubt: Doubt) -> dict[str, Any]:
     written, fair = doubt.written, doubt.fair
     return {
-        "row": doubt.row + 1, "station": written.station, "label": written.label,
-        "half_breadth": rounded(written.half_breadth), "height": rounded(written.height),
-        "fair_half_breadth": rounded(fair.half_breadth), "fair_height": rounded(fair.height),
-        "moves_skin": rounded(doubt.skin), "score": rounded(doubt.score, 3), "likely_slip": doubt.slip,
-    }  # fmt: skip
+        "row": doubt.row + 1,
+        "station": written.station,
+        "label": written.label,
+        "half_breadth": rounded(written.half_breadth),
+        "height": rounded(written.height),
+        "fair_half_breadth": rounded(fair.half_breadth),
+        "fair_height": rounded(fair.height),
+        "moves_skin": rounded(doubt.skin),
+        "score": rounded(doubt.score, 3),
+        "likely_slip": doubt.slip,
+    }
 
 
 def _hydro(hydro: Hydro) -> dict[str, Any]:
@@ -140,19 +160,22 @@ def _hydro(hydro: Hydro) -> dict[str, Any]:
         return None if value is None else rounded(value, 5)
 
     return {
-        "waterline": hydro.waterline, "volume": rounded(hydro.volume, 7),
-        "waterline_length": rounded(hydro.length), "waterline_beam": rounded(hydro.beam), "draft": rounded(hydro.draft),
-        "waterplane_area": rounded(hydro.waterplane, 6), "centre_along": rounded(hydro.centre[0]),
-        "centre_height": rounded(hydro.centre[1]), "floats_at": rounded(hydro.flotation),
-        "block": ratio(hydro.block), "prismatic": ratio(hydro.prismatic), "midship": ratio(hydro.midship),
+        "waterline": hydro.waterline,
+        "volume": rounded(hydro.volume, 7),
+        "waterline_length": rounded(hydro.length),
+        "waterline_beam": rounded(hydro.beam),
+        "draft": rounded(hydro.draft),
+        "waterplane_area": rounded(hydro.waterplane, 6),
+        "centre_along": rounded(hydro.centre[0]),
+        "centre_height": rounded(hydro.centre[1]),
+        "floats_at": rounded(hydro.flotation),
+        "block": ratio(hydro.block),
+        "prismatic": ratio(hydro.prismatic),
+        "midship": ratio(hydro.midship),
         "waterplane": ratio(hydro.waterplane_coefficient),
         "section_areas": [{"station": rounded(x), "area": rounded(a, 6)} for x, a in hydro.sections],
-    }  # fmt: skip
+    }
 
 
 def _strip(strip: Strip, own: Behaviour, ends: StripEnds) -> dict[str, Any]:
-    return {
-        **strip_part(strip, own),
-        "push": rounded(own.push, 2),
-        "uncertain_by": rounded(ends.uncertain_by),
-    }
+    return {**strip_part(strip, own), "push": rounded(own.push, 2), "uncertain_by": rounded(ends.uncertain_by)}

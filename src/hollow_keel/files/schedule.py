@@ -162,4 +162,4 @@ def schedule_rows(value: Any, schedule: Schedule) -> list[dict[str, Any]]:
     return [
         {field.key: rounded(own) if isinstance(own := field.of(row), float) else own for field in schedule.columns(value)}
         for row in schedule.rows(value)
-    ]  # fmt: skip
+    ]

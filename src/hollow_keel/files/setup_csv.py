@@ -22,19 +22,41 @@ def setting_up_csv(shape: Shape) -> str:
     unit = style.name
     writer.writerow(
         [
-            "mold", f"from zero ({unit})", "face on the mark", "lies towards", f"spacing ({unit})", f"gap to next ({unit})",
-            f"waterline above ({unit})", f"keel above ({unit})", f"sheer above ({unit})", f"leg ({unit})",
-            f"past each rail ({unit})", f"cross spall above ({unit})", f"post under keel ({unit})", f"highest above floor ({unit})",
+            "mold",
+            f"from zero ({unit})",
+            "face on the mark",
+            "lies towards",
+            f"spacing ({unit})",
+            f"gap to next ({unit})",
+            f"waterline above ({unit})",
+            f"keel above ({unit})",
+            f"sheer above ({unit})",
+            f"leg ({unit})",
+            f"past each rail ({unit})",
+            f"cross spall above ({unit})",
+            f"post under keel ({unit})",
+            f"highest above floor ({unit})",
         ]
-    )  # fmt: skip
+    )
     for mark, stand in zip(shape.setup.marks, shape.schedule.standings, strict=True):
         writer.writerow(
             [
-                mark.mold, plain(mark.from_zero), mark.face.value, mark.body_towards, plain(mark.spacing_to_next),
-                plain(mark.gap_to_next), plain(mark.waterline_above), plain(mark.keel_above), plain(mark.sheer_above),
-                plain(stand.leg), plain(stand.reach), plain(stand.spall_above), plain(stand.post), plain(stand.highest),
+                mark.mold,
+                plain(mark.from_zero),
+                mark.face.value,
+                mark.body_towards,
+                plain(mark.spacing_to_next),
+                plain(mark.gap_to_next),
+                plain(mark.waterline_above),
+                plain(mark.keel_above),
+                plain(mark.sheer_above),
+                plain(stand.leg),
+                plain(stand.reach),
+                plain(stand.spall_above),
+                plain(stand.post),
+                plain(stand.highest),
             ]
-        )  # fmt: skip
+        )
     writer.writerow([])
     writer.writerow(["to cut", "count", f"length ({unit})", "section"])
     for timber in shape.schedule.timber:

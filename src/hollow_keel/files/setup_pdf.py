@@ -17,15 +17,15 @@ SHARE = 0.52
 """Of the width, for the drawing beside the cut list."""
 LARGE_MM, PICTURE_MM = 4.2, 62.0
 MARKED = (
-    Head("mold", 2), Head("from zero", 3, strong=True), Head("face on the mark", 3), Head("lies towards", 3),
-    Head("spacing", 3), Head("gap to next", 3), Head("keel above it", 3),
-)  # fmt: skip
-STANDING = (
-    ("leg", "leg"),
-    ("past each rail", "reach"),
-    ("spall above it", "spall_above"),
-    ("post under keel", "post"),
+    Head("mold", 2),
+    Head("from zero", 3, strong=True),
+    Head("face on the mark", 3),
+    Head("lies towards", 3),
+    Head("spacing", 3),
+    Head("gap to next", 3),
+    Head("keel above it", 3),
 )
+STANDING = (("leg", "leg"), ("past each rail", "reach"), ("spall above it", "spall_above"), ("post under keel", "post"))
 """Columns that only some set-ups have."""
 
 
@@ -51,19 +51,20 @@ def _marks_pages(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple[flo
         return "–" if value is None else format_length(value, style)
 
     stands = {s.mold: s for s in shape.schedule.standings}
-    own = [
-        (heading, field)
-        for heading, field in STANDING
-        if any(getattr(s, field) is not None for s in stands.values())
-    ]
+    own = [(heading, field) for heading, field in STANDING if any(getattr(s, field) is not None for s in stands.values())]
     rows = [
         (
-            mark.mold, write(mark.from_zero), mark.face.value, f"the {mark.body_towards}",
-            write(mark.spacing_to_next), write(mark.gap_to_next), write(mark.keel_above),
+            mark.mold,
+            write(mark.from_zero),
+            mark.face.value,
+            f"the {mark.body_towards}",
+            write(mark.spacing_to_next),
+            write(mark.gap_to_next),
+            write(mark.keel_above),
             *(write(getattr(stands[mark.mold], field)) for _, field in own),
         )
         for mark in shape.setup.marks
-    ]  # fmt: skip
+    ]
     title, beside = f"{shape.job.name}: setting up", f"lengths in {style.name}, {style.rounding_name}"
     pages = Pages(title, beside, sheet, size, foot=_foot(shape, style))
     pages.page()
@@ -88,9 +89,7 @@ def _foot(shape: Shape, style: LengthStyle) -> tuple[str, str]:
 def _strongback_pages(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple[float, float]) -> None:
     """The widest mold on the strongback with its dimensions, and what is to be cut, to be ticked off."""
     widest = max(shape.molds.molds, key=lambda m: float(m.edge.sheer[0]))
-    pages = Pages(
-        f"{shape.job.name}: the strongback", f"mold {widest.name}, the widest; {style.name}", sheet, size
-    )
+    pages = Pages(f"{shape.job.name}: the strongback", f"mold {widest.name}, the widest; {style.name}", sheet, size)
     pages.page()
     pages.picture_aside(end_view(shape, widest, style), SHARE)
     pages.line("to cut", strong=True)

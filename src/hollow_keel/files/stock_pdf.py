@@ -39,9 +39,7 @@ def stock_pdf(results: Results) -> bytes:
 def _to_buy(pages: Pages, results: Results, plan: StockPlan, style: LengthStyle) -> None:
     buying = results.shape.job.stock.buying
     together = far_length(sum(n.length for n in plan.needs), style)
-    pages.line(
-        f"{len(plan.needs)} lengths for both sides, {together} together with what is trimmed off at the ends."
-    )
+    pages.line(f"{len(plan.needs)} lengths for both sides, {together} together with what is trimmed off at the ends.")
     if plan.plan is not None and plan.plan.used:
         lost = 100 * plan.plan.lost / plan.plan.used
         pages.line(
@@ -55,17 +53,22 @@ def _to_buy(pages: Pages, results: Results, plan: StockPlan, style: LengthStyle)
     if plan.purchases:
         money = buying.currency
         heads = (
-            Head("mark", 1), Head("thick × wide × long, dressed", 4), Head("wood", 3), Head("how many", 1.4, True),
-            Head(f"each {money}", 1.5, True), Head(f"together {money}", 1.7, True),
-        )  # fmt: skip
-        pages.table(heads, (
-            (lot.mark, size_words(lot, style), lot.section.wood, str(lot.count), f"{lot.board.price:.2f}",
-             f"{lot.cost:.2f}")
-            for lot in plan.purchases
-        ), boxes=True)  # fmt: skip
-        pages.line(
-            f"Together {plan.cost:.2f} {money}. {buying.spare:g} % more than is needed, joints counted."
+            Head("mark", 1),
+            Head("thick × wide × long, dressed", 4),
+            Head("wood", 3),
+            Head("how many", 1.4, True),
+            Head(f"each {money}", 1.5, True),
+            Head(f"together {money}", 1.7, True),
         )
+        pages.table(
+            heads,
+            (
+                (lot.mark, size_words(lot, style), lot.section.wood, str(lot.count), f"{lot.board.price:.2f}", f"{lot.cost:.2f}")
+                for lot in plan.purchases
+            ),
+            boxes=True,
+        )
+        pages.line(f"Together {plan.cost:.2f} {money}. {buying.spare:g} % more than is needed, joints counted.")
 
 
 def _sawing(pages: Pages, results: Results, plan: StockPlan, style: LengthStyle) -> None:
@@ -75,9 +78,7 @@ def _sawing(pages: Pages, results: Results, plan: StockPlan, style: LengthStyle)
         return format_length(value, style.fine, unit=True)
 
     for lot in plan.lots:
-        pages.heading(
-            f"{lot.count} × board {lot.mark}: {size_words(lot, style)}, {lot.section.wood}", with_next=62
-        )
+        pages.heading(f"{lot.count} × board {lot.mark}: {size_words(lot, style)}, {lot.section.wood}", with_next=62)
         drawing = board_cuts(lot, saw, style)
         pages.picture(drawing, 26)
         pages.line(drawing.title)
@@ -118,21 +119,21 @@ def _pieces(pages: Pages, plan: StockPlan, style: LengthStyle) -> None:
         return
     pages.page()
     pages.heading("Pieces of every strip, forward end first")
-    heads = (
-        Head("strip", 2),
-        Head("cut to", 1.6, True),
-        Head("pieces", 6),
-        Head("joints from forward end", 3),
+    heads = (Head("strip", 2), Head("cut to", 1.6, True), Head("pieces", 6), Head("joints from forward end", 3))
+    pages.table(
+        heads,
+        (
+            (
+                m.need.name,
+                format_length(m.need.length, style),
+                " + ".join(f"{p.stick} {format_length(p.length, style)}" for p in m.pieces),
+                ", ".join(format_length(j, style) for j in m.joints),
+            )
+            for m in plan.plan.made
+        ),
+        boxes=True,
     )
-    pages.table(heads, (
-        (m.need.name, format_length(m.need.length, style),
-         " + ".join(f"{p.stick} {format_length(p.length, style)}" for p in m.pieces),
-         ", ".join(format_length(j, style) for j in m.joints))
-        for m in plan.plan.made
-    ), boxes=True)  # fmt: skip
-    pages.line(
-        "A star: the rest of a strip that another piece was cut from. Try a joint or two on offcuts first."
-    )
+    pages.line("A star: the rest of a strip that another piece was cut from. Try a joint or two on offcuts first.")
 
 
 def labels_pdf(results: Results) -> bytes:
@@ -156,9 +157,7 @@ def _label(sheet: Sheet, corner: tuple[float, float], job: str, head: str, lines
     """One label, its upper left corner at a place."""
     x, y = corner
     sheet.pen(Ink(0.8, 0.1))
-    sheet.polyline(
-        [(x, y), (x + LABEL_MM[0], y), (x + LABEL_MM[0], y - LABEL_MM[1]), (x, y - LABEL_MM[1])], closed=True
-    )
+    sheet.polyline([(x, y), (x + LABEL_MM[0], y), (x + LABEL_MM[0], y - LABEL_MM[1]), (x, y - LABEL_MM[1])], closed=True)
     room = LABEL_MM[0] - 2 * LABEL_EDGE_MM
     sheet.text(x + LABEL_EDGE_MM, y - 9, head, 5.4, strong=True)
     sheet.text(x + LABEL_MM[0] - LABEL_EDGE_MM, y - 5, job, 2.2, anchor="right")
@@ -174,9 +173,15 @@ def _bundle_labels(plan: StockPlan, style: LengthStyle) -> list[tuple[str, list[
         section = f"{format_length(lot.section.width, style)} × {format_length(lot.section.thickness, style, unit=True)}"
         for name in lot.boards:
             found.append(
-                (name, [f"{counted(lot.rip.count, 'strip')} {name}.1 to {name}.{lot.rip.count}", f"{section}, {lot.section.wood}",
-                        f"{format_length(lot.board.usable, style, unit=True)} long"])
-            )  # fmt: skip
+                (
+                    name,
+                    [
+                        f"{counted(lot.rip.count, 'strip')} {name}.1 to {name}.{lot.rip.count}",
+                        f"{section}, {lot.section.wood}",
+                        f"{format_length(lot.board.usable, style, unit=True)} long",
+                    ],
+                )
+            )
     return found
 
 
@@ -184,15 +189,6 @@ def _piece_labels(plan: StockPlan, style: LengthStyle) -> list[tuple[str, list[s
     found = []
     for made in plan.plan.made if plan.plan is not None else ():
         for k, piece in enumerate(made.pieces):
-            place = (
-                f"piece {k + 1} of {len(made.pieces)} from forward"
-                if len(made.pieces) > 1
-                else "in one piece"
-            )
-            found.append(
-                (
-                    made.need.name,
-                    [place, f"from {piece.stick}, cut to {format_length(piece.length, style, unit=True)}"],
-                )
-            )
+            place = f"piece {k + 1} of {len(made.pieces)} from forward" if len(made.pieces) > 1 else "in one piece"
+            found.append((made.need.name, [place, f"from {piece.stick}, cut to {format_length(piece.length, style, unit=True)}"]))
     return found

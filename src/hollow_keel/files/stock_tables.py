@@ -37,19 +37,38 @@ def pieces_csv(results: Results) -> str:
     assert plan.plan is not None
     unit = style.name
     rows: list[Sequence[object]] = [
-        ("strip", "side", "part", "piece", "of", "from stick", f"cut to {unit}", f"joint after it from forward end {unit}", "wood",
-         "cut already")
-    ]  # fmt: skip
+        (
+            "strip",
+            "side",
+            "part",
+            "piece",
+            "of",
+            "from stick",
+            f"cut to {unit}",
+            f"joint after it from forward end {unit}",
+            "wood",
+            "cut already",
+        )
+    ]
     needs = {n.key: n for n in plan.needs}
     for strip, done in plan.plan.strips:
         need = needs.get(strip.key)
         for k, piece in enumerate(strip.pieces):
             joint = plain_length(strip.joints[k], style) if k < len(strip.joints) else ""
             rows.append(
-                (strip_name(strip.strip), strip.side, strip.part + 1, k + 1, len(strip.pieces), piece.stick,
-                 plain_length(piece.length, style),
-                 joint, need.section.wood if need else "", "yes" if done else "")
-            )  # fmt: skip
+                (
+                    strip_name(strip.strip),
+                    strip.side,
+                    strip.part + 1,
+                    k + 1,
+                    len(strip.pieces),
+                    piece.stick,
+                    plain_length(piece.length, style),
+                    joint,
+                    need.section.wood if need else "",
+                    "yes" if done else "",
+                )
+            )
     return written(rows)
 
 
@@ -57,19 +76,20 @@ def buying_csv(results: Results) -> str:
     """What to buy, then what else is used up."""
     plan, job = stock_of(results), results.shape.job
     style, money = job.units.style, job.stock.buying.currency
-    rows: list[Sequence[object]] = [
-        ("what", "amount", "unit", f"each {money}", f"together {money}", "reckoned with"),
-    ]
+    rows: list[Sequence[object]] = [("what", "amount", "unit", f"each {money}", f"together {money}", "reckoned with")]
     for lot in plan.purchases:
         rows.append(
-            (f"board {lot.mark}: {size_words(lot, style)}, {lot.section.wood}", lot.count, "", f"{lot.board.price:.2f}",
-             f"{lot.cost:.2f}", f"{counted(lot.rip.count, 'strip')} of each")
-        )  # fmt: skip
+            (
+                f"board {lot.mark}: {size_words(lot, style)}, {lot.section.wood}",
+                lot.count,
+                "",
+                f"{lot.board.price:.2f}",
+                f"{lot.cost:.2f}",
+                f"{counted(lot.rip.count, 'strip')} of each",
+            )
+        )
     told = job.units.told_in
-    rows += [
-        (item.what, *number_and_unit(item, told), "", "", in_amounts(item.reckoned, told))
-        for item in plan.items
-    ]
+    rows += [(item.what, *number_and_unit(item, told), "", "", in_amounts(item.reckoned, told)) for item in plan.items]
     return written(rows)
 
 

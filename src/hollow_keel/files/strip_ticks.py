@@ -37,12 +37,17 @@ def ticks_csv(results: Results) -> str:
     )
     for name, rows in results.ticks.items():
         for row in rows:
-            writer.writerow([
-                name, row.number, plain_length(row.from_sheer, style), data_length(row.width, style),
-                "" if row.bevel is None else f"{math.degrees(row.bevel):.2f}",
-                "" if row.planed is None else data_length(row.planed, style),
-                "" if row.full else "cut",
-            ])  # fmt: skip
+            writer.writerow(
+                [
+                    name,
+                    row.number,
+                    plain_length(row.from_sheer, style),
+                    data_length(row.width, style),
+                    "" if row.bevel is None else f"{math.degrees(row.bevel):.2f}",
+                    "" if row.planed is None else data_length(row.planed, style),
+                    "" if row.full else "cut",
+                ]
+            )
     for cut in results.centre_cuts:
         writer.writerow(
             [
@@ -68,14 +73,11 @@ def ticks_pdf(results: Results) -> bytes:
         closing = (in_words(cuts[name], lambda mm: format_length(mm, style)),) if name in cuts else ()
         pages = Pages(
             f"{shape.job.name}: strips on mold {name}",
-            f"lower edges down from the sheer mark, along the mold; {style.name}", sheet, columns=COLUMNS,
+            f"lower edges down from the sheer mark, along the mold; {style.name}",
+            sheet,
+            columns=COLUMNS,
             foot=(*closing, FOOT),
-        )  # fmt: skip
-        pages.table(
-            HEADS,
-            [(f"{row.number}", format_length(row.from_sheer, style)) for row in rows],
-            boxes=True,
-            size=LARGE_MM,
         )
+        pages.table(HEADS, [(f"{row.number}", format_length(row.from_sheer, style)) for row in rows], boxes=True, size=LARGE_MM)
         pages.close()
     return sheet.finish()

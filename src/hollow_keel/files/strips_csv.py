@@ -35,24 +35,59 @@ def strips_csv(results: Results, style: LengthStyle | None = None) -> str:
     unit, exact = style.name, data_style(style).name
     far = "ft" if style.unit in INCHES else "m"
     writer.writerow(
-        ["strip", f"length {unit}", f"guide edge {unit}", f"far edge {unit}", "pieces", "forward end", "after end",
-         f"narrowest {exact}", f"widest {exact}", f"tightest edge-set radius {far}", f"tightest bend radius {far}",
-         "most twist deg/m", "course", "side", f"cut to {unit}", "wood", "goes on", "push N",
-         "forward cut deg", "forward bevel deg", "after cut deg", "after bevel deg", f"second side shorter {unit}",
-         *(f"width at mold {name} {exact}" for name in widths)]
-    )  # fmt: skip
+        [
+            "strip",
+            f"length {unit}",
+            f"guide edge {unit}",
+            f"far edge {unit}",
+            "pieces",
+            "forward end",
+            "after end",
+            f"narrowest {exact}",
+            f"widest {exact}",
+            f"tightest edge-set radius {far}",
+            f"tightest bend radius {far}",
+            "most twist deg/m",
+            "course",
+            "side",
+            f"cut to {unit}",
+            "wood",
+            "goes on",
+            "push N",
+            "forward cut deg",
+            "forward bevel deg",
+            "after cut deg",
+            "after bevel deg",
+            f"second side shorter {unit}",
+            *(f"width at mold {name} {exact}" for name in widths),
+        ]
+    )
     for s in planking.strips:
         own = found[s.number]
         cut_to = s.length + 2 * job.strips.allowance + sum(ends[s.number].past)
         writer.writerow(
-            [s.number, *(plain_length(x, style) for x in (s.length, s.near_length, s.far_length)), s.pieces,
-             end_name(s.starts), end_name(s.ends), data_length(s.width_min, style), data_length(s.width_max, style),
-             _radius(s.max_edge_set, style), _radius(s.max_bend, style), f"{math.degrees(s.max_twist) * 1000:.1f}",
-             s.course.value, "both", plain_length(cut_to, style), own.wood, own.grade.value,
-             f"{own.push:.0f}", *_cuts(cuts := ends[s.number].cuts, s, job.strips.meeting),
-             _second_side(cuts, s, job.strips.meeting, style),
-             *("" if s.number not in rows else data_length(rows[s.number], style) for rows in widths.values())]
-        )  # fmt: skip
+            [
+                s.number,
+                *(plain_length(x, style) for x in (s.length, s.near_length, s.far_length)),
+                s.pieces,
+                end_name(s.starts),
+                end_name(s.ends),
+                data_length(s.width_min, style),
+                data_length(s.width_max, style),
+                _radius(s.max_edge_set, style),
+                _radius(s.max_bend, style),
+                f"{math.degrees(s.max_twist) * 1000:.1f}",
+                s.course.value,
+                "both",
+                plain_length(cut_to, style),
+                own.wood,
+                own.grade.value,
+                f"{own.push:.0f}",
+                *_cuts(cuts := ends[s.number].cuts, s, job.strips.meeting),
+                _second_side(cuts, s, job.strips.meeting, style),
+                *("" if s.number not in rows else data_length(rows[s.number], style) for rows in widths.values()),
+            ]
+        )
     return out.getvalue()
 
 
@@ -66,9 +101,7 @@ def _cuts(cuts: tuple[EndCut | None, EndCut | None], strip: Strip, meeting: Meet
     return cells
 
 
-def _second_side(
-    cuts: tuple[EndCut | None, EndCut | None], strip: Strip, meeting: Meeting, style: LengthStyle
-) -> str:
+def _second_side(cuts: tuple[EndCut | None, EndCut | None], strip: Strip, meeting: Meeting, style: LengthStyle) -> str:
     """How much shorter the strip of the side that is laid second is, both ends together; empty where both are alike."""
     found = [met.second for cut in cuts if (met := meets(cut, strip.width_max, meeting)) is not None]
     return plain_length(sum(found), style) if any(found) else ""

@@ -45,8 +45,7 @@ def _stroke(stroke: Stroke, right: float, top: float) -> str:
     colour = "#c00000" if stroke.layer in (Layer.MOLD, Layer.HOLE) else "#000000"
     dash = f' stroke-dasharray="{" ".join(f"{d:g}" for d in ink.dash)}"' if ink.dash else ""
     return (
-        f'<{kind} class="{stroke.layer.value}" points="{points}" fill="none" stroke="{colour}" '
-        f'stroke-width="{ink.width:g}"{dash}/>'
+        f'<{kind} class="{stroke.layer.value}" points="{points}" fill="none" stroke="{colour}" stroke-width="{ink.width:g}"{dash}/>'
     )
 
 

@@ -26,9 +26,11 @@ def trim_pdf(results: Results) -> bytes:
     style = job.units.style
     height, width = PAPERS["a4"]
     pages = Pages(
-        f"{job.name}: the sheer and the ends", f"lengths in {style.name}, {style.rounding_name}", size=(width, height),
+        f"{job.name}: the sheer and the ends",
+        f"lengths in {style.name}, {style.rounding_name}",
+        size=(width, height),
         foot=CAUTIONS,
-    )  # fmt: skip
+    )
     pages.page()
     pages.picture(sheer_line(results[SHEER], style, job.trim), PICTURE_MM, stretched=True)
     for schedule in SCHEDULES:
@@ -39,16 +41,12 @@ def trim_pdf(results: Results) -> bytes:
         if schedule is SPALLS:
             pages.picture(_spalls(results, style), PICTURE_MM)
         heads = [_head(field, style) for field in fields]
-        pages.table(
-            heads, ([shown(field.of(row), field.kind, style) for field in fields] for row in rows), boxes=schedule.ticked
-        )  # fmt: skip
+        pages.table(heads, ([shown(field.of(row), field.kind, style) for field in fields] for row in rows), boxes=schedule.ticked)
     return pages.finish()
 
 
 def _head(field: Field, style: LengthStyle) -> Head:
-    return Head(
-        title_of(field, style), 2.0 if field.kind is Kind.WORD else 1.5, figures=field.kind is not Kind.WORD
-    )
+    return Head(title_of(field, style), 2.0 if field.kind is Kind.WORD else 1.5, figures=field.kind is not Kind.WORD)
 
 
 def _spalls(results: Results, style: LengthStyle) -> Drawing:

@@ -19,18 +19,38 @@ def veneers_csv(results: Results) -> str:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(
-        ["layer", "veneer", "laid first", f"length {unit}", f"piece wide {exact}", f"narrowest {exact}", "starts on", "ends on",
-         f"flat shape within {exact}", "wood", f"thick {exact}"]
-    )  # fmt: skip
+        [
+            "layer",
+            "veneer",
+            "laid first",
+            f"length {unit}",
+            f"piece wide {exact}",
+            f"narrowest {exact}",
+            "starts on",
+            "ends on",
+            f"flat shape within {exact}",
+            "wood",
+            f"thick {exact}",
+        ]
+    )
     for plan in results[LAYERS]:
         for v in plan.veneers:
             first = "yes" if v.number == plan.first else ""
             writer.writerow(
-                [plan.number, v.number, first, plain_length(v.length, style), data_length(v.width, style),
-                 data_length(v.least, style), end_name(v.starts), end_name(v.ends), data_length(v.off, style),
-                 plan.layer.wood,
-                 data_length(plan.layer.thickness, style)]
-            )  # fmt: skip
+                [
+                    plan.number,
+                    v.number,
+                    first,
+                    plain_length(v.length, style),
+                    data_length(v.width, style),
+                    data_length(v.least, style),
+                    end_name(v.starts),
+                    end_name(v.ends),
+                    data_length(v.off, style),
+                    plan.layer.wood,
+                    data_length(plan.layer.thickness, style),
+                ]
+            )
     return out.getvalue()
 
 
@@ -43,10 +63,7 @@ def spiling_csv(results: Results) -> str:
     writer.writerow(["layer", "veneer", f"along the straight edge {exact}", f"wide {exact}"])
     for plan in results[LAYERS]:
         for v in plan.veneers:
-            writer.writerows(
-                [plan.number, v.number, data_length(x, style), data_length(y, style)]
-                for x, y in v.spiling.tolist()
-            )
+            writer.writerows([plan.number, v.number, data_length(x, style), data_length(y, style)] for x, y in v.spiling.tolist())
     return out.getvalue()
 
 
@@ -58,14 +75,23 @@ def ribbands_csv(results: Results) -> str:
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(
         ["ribband", f"length {unit}", "of sticks", "goes on", "sheer", "mold", f"from keel {exact}", f"from sheer {exact}", "lies"]
-    )  # fmt: skip
+    )
     for r in results[FORM].ribbands:
         sheer = "on it" if r.at_sheer else "past it" if r.past_sheer else ""
         writer.writerows(
-            [r.number, plain_length(r.length, style), r.pieces, r.behaviour.grade.value, sheer, c.mold,
-             data_length(c.from_keel, style), data_length(c.from_sheer, style), r.lies]
+            [
+                r.number,
+                plain_length(r.length, style),
+                r.pieces,
+                r.behaviour.grade.value,
+                sheer,
+                c.mold,
+                data_length(c.from_keel, style),
+                data_length(c.from_sheer, style),
+                r.lies,
+            ]
             for c in r.crossings
-        )  # fmt: skip
+        )
     return out.getvalue()
 
 
@@ -78,14 +104,37 @@ def laying_csv(results: Results) -> str:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(
-        ["layer", "veneers", glue, "staples", "staples out again", f"scrap strips {style.name}", f"bag {bag[1]}", "hours of two",
-         "sheets", "joints", "used of the sheets", f"weight {weight[1]}"]
-    )  # fmt: skip
+        [
+            "layer",
+            "veneers",
+            glue,
+            "staples",
+            "staples out again",
+            f"scrap strips {style.name}",
+            f"bag {bag[1]}",
+            "hours of two",
+            "sheets",
+            "joints",
+            "used of the sheets",
+            f"weight {weight[1]}",
+        ]
+    )
     plans = results[LAYERS]
     for plan, own in zip(plans, results[LAYING].layers, strict=True):
         writer.writerow(
-            [own.number, 2 * len(plan.veneers), f"{own.glue * per_gram:.{places}f}", own.staples, own.pulled,
-             plain_length(own.scrap, style), f"{own.bag * bag[0]:.2f}", f"{own.hours:.1f}", own.sheets, own.joints,
-             f"{own.used:.3f}", f"{own.weight * weight[0]:.2f}"]
-        )  # fmt: skip
+            [
+                own.number,
+                2 * len(plan.veneers),
+                f"{own.glue * per_gram:.{places}f}",
+                own.staples,
+                own.pulled,
+                plain_length(own.scrap, style),
+                f"{own.bag * bag[0]:.2f}",
+                f"{own.hours:.1f}",
+                own.sheets,
+                own.joints,
+                f"{own.used:.3f}",
+                f"{own.weight * weight[0]:.2f}",
+            ]
+        )
     return out.getvalue()

@@ -17,9 +17,7 @@ def _nothing() -> None:
     """There is nothing to be stopped."""
 
 
-def run_aside(
-    parent: QWidget, text: str, work: Callable[[], Result], stop: Callable[[], None] = _nothing
-) -> Result | None:
+def run_aside(parent: QWidget, text: str, work: Callable[[], Result], stop: Callable[[], None] = _nothing) -> Result | None:
     """What `work` returns, or None if the builder gave it up. Raises what `work` raises.
 
     `work` runs in a thread and must not touch the window; given up, `stop` ends it, or it runs to its end and is forgotten.

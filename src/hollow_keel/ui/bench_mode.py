@@ -86,9 +86,7 @@ class BenchMode(QDialog):
         self.instrument.heard.connect(self.hear)
         self.instrument.said.connect(lambda text: self._say(text, good=False))
         self.instrument.setVisible(take is not None)
-        self.foot = QLabel(
-            "Space, Enter, pedal, wheel or a tap: next · Page Up or a tap at the left edge: back · Esc: leave"
-        )
+        self.foot = QLabel("Space, Enter, pedal, wheel or a tap: next · Page Up or a tap at the left edge: back · Esc: leave")
         if done is not None:
             self.foot.setText(f"D: done, into the log · {self.foot.text()}")
         self._longest = max((len(step.number) for step in self.steps), default=WIDE_TEXT)
@@ -135,9 +133,7 @@ class BenchMode(QDialog):
         self.number.setText(step.number)
         self.below.setText(step.below)
         around = [("before", self.at - 1), ("next", self.at + 1)]
-        self.beside.setText(
-            "\n".join(f"{word}: {self.steps[k].named}" for word, k in around if 0 <= k < len(self.steps))
-        )
+        self.beside.setText("\n".join(f"{word}: {self.steps[k].named}" for word, k in around if 0 <= k < len(self.steps)))
         self.through.setValue(self.at + 1)
         drawing = step.picture() if step.picture is not None else Drawing("", ())
         self.picture.show_drawing(drawing, BENCH, LengthStyle())
@@ -190,13 +186,7 @@ class BenchMode(QDialog):
             self._say(noted, good=True)
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and typed and self._take is not None:
             self._read(typed)
-        elif key in (
-            Qt.Key.Key_Space,
-            Qt.Key.Key_Return,
-            Qt.Key.Key_Enter,
-            Qt.Key.Key_PageDown,
-            Qt.Key.Key_Down,
-        ):
+        elif key in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_PageDown, Qt.Key.Key_Down):
             self.step(1)
         else:
             event.ignore()

@@ -6,14 +6,7 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QSize
 from PySide6.QtGui import QPixmap
-from PySide6.QtWidgets import (
-    QHBoxLayout,
-    QHeaderView,
-    QLabel,
-    QPushButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from ..app.comparer import MOST, CompareRun
 from ..core.amounts import in_amounts, quantity
@@ -79,9 +72,7 @@ class CompareDialog(BesideDialog):
         layout.addLayout(pictures, 1)
         layout.addWidget(QLabel("Goes on " + legend([grade.value for grade in GRADES], theme)))
         layout.addWidget(self.said)
-        layout.addLayout(
-            self.foot_with((self.find_button, self.stop_button, self.drop, self.use, self.leave))
-        )
+        layout.addLayout(self.foot_with((self.find_button, self.stop_button, self.drop, self.use, self.leave)))
         self.resize(1260, 700)
         self.begin_work(CompareRun(job, tuple(self.plans)))
 
@@ -125,9 +116,7 @@ class CompareDialog(BesideDialog):
         present = self.found.get(self.job.strips)
         self.plans = [self.job.strips, *(p.settings for p in best)][:MOST]
         if best and present is not None:
-            self.said.setText(
-                f"Of {len(tried)} ways tried the first below yours is best: {reasons(best[0], present)} {NOT_TRIED}"
-            )
+            self.said.setText(f"Of {len(tried)} ways tried the first below yours is best: {reasons(best[0], present)} {NOT_TRIED}")
         self.show_now()
         if best:
             self.table.select("1")
@@ -158,9 +147,7 @@ class CompareDialog(BesideDialog):
                 if now is None or now.refused or plan.settings == now.settings:
                     return text(plan)
                 more = signed(figure(plan) - figure(now)).replace("-", "−")
-                return (
-                    f"{text(plan)}  ({more})" if any(digit in more for digit in "123456789") else text(plan)
-                )
+                return f"{text(plan)}  ({more})" if any(digit in more for digit in "123456789") else text(plan)
 
             return written
 

@@ -22,8 +22,10 @@ if TYPE_CHECKING:
     from ..drawing.model import Drawing
 
 SHAPES = {
-    OpeningShape.ELLIPSE: "an ellipse", OpeningShape.EGG: "an egg, fuller ahead", OpeningShape.RECTANGLE: "a rounded rectangle",
-}  # fmt: skip
+    OpeningShape.ELLIPSE: "an ellipse",
+    OpeningShape.EGG: "an egg, fuller ahead",
+    OpeningShape.RECTANGLE: "a rounded rectangle",
+}
 REMOVE = "take it out"
 
 
@@ -55,18 +57,18 @@ class DeckDialogs(Dialogs):
         asked = [
             Asked(crown, deck.crown if deck.source is DeckFrom.CAMBER else round(beam / 16)),
             Asked(on, deck.crown_on or beam),
-            Asked(rule, deck.rule, choices={
-                CamberRule.ONE_PATTERN: "take the middle of one pattern", CamberRule.PROPORTION: "have a crown in proportion",
-            }),
-        ]  # fmt: skip
+            Asked(
+                rule,
+                deck.rule,
+                choices={
+                    CamberRule.ONE_PATTERN: "take the middle of one pattern",
+                    CamberRule.PROPORTION: "have a crown in proportion",
+                },
+            ),
+        ]
 
         def made(values: Values) -> Job:
-            fields = {
-                "source": DeckFrom.CAMBER,
-                "crown": values[crown],
-                "crown_on": values[on],
-                "rule": values[rule],
-            }
+            fields = {"source": DeckFrom.CAMBER, "crown": values[crown], "crown_on": values[on], "rule": values[rule]}
             return change(self.job, "deck", **fields)
 
         def picture(values: Values) -> Drawing:
@@ -75,9 +77,14 @@ class DeckDialogs(Dialogs):
             return camber_picture(made(values).deck, beam, state.style)
 
         dialog = AskDialog(
-            "A deck by a camber", asked, state.style, state.theme, picture,
-            intro="The camber is a parabola over the beam at the sheer.", parent=self.parent,
-        )  # fmt: skip
+            "A deck by a camber",
+            asked,
+            state.style,
+            state.theme,
+            picture,
+            intro="The camber is a parabola over the beam at the sheer.",
+            parent=self.parent,
+        )
         if accepted(dialog):
             self.edit("a deck by a camber", made(dialog.values))
             self.shell.go_to_page("deck")
@@ -91,9 +98,7 @@ class DeckDialogs(Dialogs):
             if decked(self.job):
                 self.say("The table's own rows past the sheer give the deck now.")
         else:
-            self.say(
-                "The deck comes from the offsets past the sheer: take those rows out on the Offsets page."
-            )
+            self.say("The deck comes from the offsets past the sheer: take those rows out on the Offsets page.")
 
     # -- openings ----------------------------------------------------------------------------------------------
 
@@ -134,18 +139,16 @@ class DeckDialogs(Dialogs):
             return
         shape, forward, corner = "Shape", "Widest ahead of the middle by", "Corners, radius"
         lengths = {
-            "Middle at": "at", "Off the centreline": "off", "Long": "length", "Wide": "width", "Largest template larger "
-            "by": "largest",
-        }  # fmt: skip
+            "Middle at": "at",
+            "Off the centreline": "off",
+            "Long": "length",
+            "Wide": "width",
+            "Largest template larger by": "largest",
+        }
         asked = [
             Asked(shape, start.shape, choices={**SHAPES, **({REMOVE: REMOVE} if number is not None else {})}),
             *(Asked(name, getattr(start, field)) for name, field in lengths.items()),
-            Asked(
-                forward,
-                100 * start.forward,
-                "% of half its length",
-                when=lambda v: v[shape] is OpeningShape.EGG,
-            ),
+            Asked(forward, 100 * start.forward, "% of half its length", when=lambda v: v[shape] is OpeningShape.EGG),
             Asked(corner, start.corner, when=lambda v: v[shape] is OpeningShape.RECTANGLE),
         ]
 
@@ -215,9 +218,13 @@ class DeckDialogs(Dialogs):
             f"The {start.name} by its own curve",
             "Points round it in order, each by its position along the hull and how far it lies to starboard; a smooth "
             "curve closes them.",
-            ["Along the hull", "To starboard"], start.drawn, self.state.style,
-            lambda rows: self.shell.session.attempt(with_curve(rows)), self.parent, in_order=False,
-        )  # fmt: skip
+            ["Along the hull", "To starboard"],
+            start.drawn,
+            self.state.style,
+            lambda rows: self.shell.session.attempt(with_curve(rows)),
+            self.parent,
+            in_order=False,
+        )
         if accepted(dialog):
             self.edit(f"the {start.name}", with_curve(dialog.given))
         else:
@@ -227,9 +234,7 @@ class DeckDialogs(Dialogs):
         """An opening by the largest closed curve of a drawing."""
         if not self._has_deck():
             return
-        name, _ = QFileDialog.getOpenFileName(
-            self.parent, "An opening from a drawing", str(self.shell.folder), "Drawings (*.dxf)"
-        )
+        name, _ = QFileDialog.getOpenFileName(self.parent, "An opening from a drawing", str(self.shell.folder), "Drawings (*.dxf)")
         if name:
             self.read_curve(Path(name))
 
@@ -247,9 +252,7 @@ class DeckDialogs(Dialogs):
         if points is None:
             return
         start = _likely(self.job)
-        opening = start.model_copy(
-            update={"shape": OpeningShape.DRAWN, "drawn": tuple(map(tuple, points.tolist()))}
-        )
+        opening = start.model_copy(update={"shape": OpeningShape.DRAWN, "drawn": tuple(map(tuple, points.tolist()))})
         self.edit(f"the {start.name} from {path.name}", self._with(None, opening.model_dump()))
         self.shell.go_to_page("deck")
 
@@ -276,12 +279,5 @@ def _likely(job: Job) -> Opening:
     name = next_name(job.deck.openings)
     if name == "cockpit":
         wide = min(0.7 * beam, 0.1 * long)
-        return Opening(
-            name="cockpit", at=round(low + 0.5 * long), length=round(0.18 * long), width=round(wide)
-        )
-    return Opening(
-        name=name,
-        at=round(low + 0.78 * long),
-        length=round(0.09 * long),
-        width=round(min(0.4 * beam, 0.06 * long)),
-    )
+        return Opening(name="cockpit", at=round(low + 0.5 * long), length=round(0.18 * long), width=round(wide))
+    return Opening(name=name, at=round(low + 0.78 * long), length=round(0.09 * long), width=round(min(0.4 * beam, 0.06 * long)))

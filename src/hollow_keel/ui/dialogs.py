@@ -55,9 +55,7 @@ class Dialogs:
         """A message in the status line."""
         self.shell.say(text)
 
-    def bench(
-        self, steps: Sequence[Step], take: Take | None = None, done: Callable[[int], str] | None = None
-    ) -> None:
+    def bench(self, steps: Sequence[Step], take: Take | None = None, done: Callable[[int], str] | None = None) -> None:
         """Show steps full-screen, one at a time; `take` is called with readings, `done` with what is ticked off."""
         from .bench_mode import BenchMode
 

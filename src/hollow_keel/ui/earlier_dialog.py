@@ -7,16 +7,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import (
-    QDialog,
-    QHBoxLayout,
-    QLabel,
-    QListWidget,
-    QPlainTextEdit,
-    QPushButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QDialog, QHBoxLayout, QLabel, QListWidget, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
 MOST_LINES = 200
 MINUTE, HOUR, DAY = 60.0, 3600.0, 86400.0
@@ -35,13 +26,7 @@ class EarlierDialog(QDialog):
     """`chosen` is the number of the state that is asked for, `throw` whether it is to be thrown away; None: nothing is."""
 
     def __init__(
-        self,
-        title: str,
-        intro: str,
-        states: Sequence[Earlier],
-        take: str,
-        throw: str = "",
-        parent: QWidget | None = None,
+        self, title: str, intro: str, states: Sequence[Earlier], take: str, throw: str = "", parent: QWidget | None = None
     ) -> None:
         super().__init__(parent)
         self.setWindowTitle(title)
@@ -62,11 +47,7 @@ class EarlierDialog(QDialog):
         both.addWidget(self.list, 2)
         both.addWidget(self.changes, 3)
         foot = QHBoxLayout()
-        self.take_button, self.throw_button, leave = (
-            QPushButton(take),
-            QPushButton(throw),
-            QPushButton("Not now"),
-        )
+        self.take_button, self.throw_button, leave = (QPushButton(take), QPushButton(throw), QPushButton("Not now"))
         self.take_button.clicked.connect(lambda: self._done(throw=False))
         self.throw_button.clicked.connect(lambda: self._done(throw=True))
         self.throw_button.setVisible(bool(throw))

@@ -43,19 +43,13 @@ class Exporter:
             return
         if path is None:
             start = Path(self.shell.files.start_folder()) / self._file_name(export)
-            name, _ = QFileDialog.getSaveFileName(
-                self.shell.top, export.name, str(start), f"*{export.suffix}"
-            )
+            name, _ = QFileDialog.getSaveFileName(self.shell.top, export.name, str(start), f"*{export.suffix}")
             if not name:
                 return
             path = Path(name)
         try:
             results = self.shell.results_for(export)
-            data = (
-                None
-                if results is None
-                else run_aside(self.shell.top, "Writing…", partial(_written, export, results))
-            )
+            data = None if results is None else run_aside(self.shell.top, "Writing…", partial(_written, export, results))
             if results is None or data is None:
                 self.shell.say("Nothing was written.")
                 return
@@ -115,21 +109,20 @@ class Exporter:
         style = self.shell.session.job.units.style
         asked = [Asked("Chord", 300.0, ours=True), Asked("Thickness", 36.0, ours=True)]
         dialog = AskDialog(
-            "Foil template", asked, style, self.shell.theme_now(),
-            lambda v: foil_drawing(v["Chord"], v["Thickness"], style), parent=self.shell.top,
-        )  # fmt: skip
+            "Foil template",
+            asked,
+            style,
+            self.shell.theme_now(),
+            lambda v: foil_drawing(v["Chord"], v["Thickness"], style),
+            parent=self.shell.top,
+        )
         if not accepted(dialog):
             return
         try:
             parts = (dialog.values["Chord"], dialog.values["Thickness"])
-            data = drawings_pdf(
-                [foil_drawing(parts[0], parts[1], style)], "Foil", self.shell.session.job.printing.correction
-            )
+            data = drawings_pdf([foil_drawing(parts[0], parts[1], style)], "Foil", self.shell.session.job.printing.correction)
             name, _ = QFileDialog.getSaveFileName(
-                self.shell.top,
-                "Foil template",
-                str(Path(self.shell.files.start_folder()) / "foil.pdf"),
-                "*.pdf",
+                self.shell.top, "Foil template", str(Path(self.shell.files.start_folder()) / "foil.pdf"), "*.pdf"
             )
             if name:
                 write_atomic(Path(name), data)

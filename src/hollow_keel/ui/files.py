@@ -84,9 +84,7 @@ class Files(QObject):
         if watched:
             self._watcher.removePaths(watched)
         if session.path is not None:
-            self._watcher.addPaths(
-                [str(path) for path in (session.path, session.path.parent) if path.exists()]
-            )
+            self._watcher.addPaths([str(path) for path in (session.path, session.path.parent) if path.exists()])
         self.unsaved.hold(session.origin)
         self._told = OnDisk.SAME
 
@@ -94,23 +92,15 @@ class Files(QObject):
         """Say, once, when the job's file is not what it was: saving will ask, nothing is written over in silence."""
         session = self.shell.session
         now = session.on_disk()
-        if (
-            session.path is not None
-            and str(session.path) not in self._watcher.files()
-            and session.path.exists()
-        ):
+        if session.path is not None and str(session.path) not in self._watcher.files() and session.path.exists():
             self._watcher.addPath(str(session.path))
         if now is self._told:
             return
         self._told = now
         if now is OnDisk.CHANGED:
-            self.shell.say(
-                "This job's file was saved by another window or program: saving asks which of the two is to stay."
-            )
+            self.shell.say("This job's file was saved by another window or program: saving asks which of the two is to stay.")
         elif now is OnDisk.GONE:
-            self.shell.say(
-                "This job's file was moved or deleted, or its disk is away: what is open here is all there, save it."
-            )
+            self.shell.say("This job's file was moved or deleted, or its disk is away: what is open here is all there, save it.")
 
     def new_job(self) -> None:
         """Begin with an empty table."""
@@ -142,9 +132,7 @@ class Files(QObject):
         if words:
             self.shell.say(words)
         if unsaved.open_elsewhere(self.shell.folder, path, self.unsaved.token):
-            self.shell.say(
-                f"{path.name} is open in another window, too: who saves last is asked which of the two is to stay."
-            )
+            self.shell.say(f"{path.name} is open in another window, too: who saves last is asked which of the two is to stay.")
 
     def _open_shown(self, path: Path, fault: InputError) -> None:
         """What a table leaves open is asked where it can be seen; the fault is told where there is no table to be shown."""
@@ -162,10 +150,7 @@ class Files(QObject):
     def save_as(self) -> bool:
         """Ask where to save."""
         take_typed()
-        start = (
-            self.shell.session.path
-            or Path(self.start_folder()) / f"{self.shell.session.job.name.lower()}{SUFFIX}"
-        )
+        start = self.shell.session.path or Path(self.start_folder()) / f"{self.shell.session.job.name.lower()}{SUFFIX}"
         name, _ = QFileDialog.getSaveFileName(self.shell.top, "Save as", str(start), f"Jobs (*{SUFFIX})")
         return bool(name) and self._save_to(Path(name))
 
@@ -192,9 +177,7 @@ class Files(QObject):
         photos = (photo for entry in self.shell.session.job.log.entries for photo in entry.photos)
         missing = brought_along(photos, before.absolute().parent, target.absolute().parent)
         if missing:
-            self.shell.say(
-                f"Saved {target.name}, but without {len(missing)} photographs: {missing[0]} could not be copied."
-            )
+            self.shell.say(f"Saved {target.name}, but without {len(missing)} photographs: {missing[0]} could not be copied.")
 
     def _ask_over(self, path: Path, error: ChangedOnDisk) -> bool:
         """Which of two versions is to stay at a place."""
@@ -202,9 +185,7 @@ class Files(QObject):
             theirs = differences(self.shell.session.job, load_job(path))
         except InputError as fault:
             theirs = (str(fault),)
-        box = QMessageBox(
-            QMessageBox.Icon.Warning, "Saved by somebody else", str(error), parent=self.shell.top
-        )
+        box = QMessageBox(QMessageBox.Icon.Warning, "Saved by somebody else", str(error), parent=self.shell.top)
         more = [f"… and {len(theirs) - MOST_TOLD} more"] if len(theirs) > MOST_TOLD else []
         box.setInformativeText("\n".join(["There, against what is open here:", *theirs[:MOST_TOLD], *more]))
         over = box.addButton("Save over it", QMessageBox.ButtonRole.DestructiveRole)
@@ -230,8 +211,11 @@ class Files(QObject):
             dialog = EarlierDialog(
                 "Work that was not saved",
                 "Hollow Keel ended before these were saved. What you do not choose stays here: Job › Work that was not saved.",
-                [_left(own) for own in found], "Take it up", "Throw it away", self.shell.top,
-            )  # fmt: skip
+                [_left(own) for own in found],
+                "Take it up",
+                "Throw it away",
+                self.shell.top,
+            )
             if not accepted(dialog) or dialog.chosen is None:
                 return True
             chosen = found[dialog.chosen]
@@ -265,19 +249,17 @@ class Files(QObject):
             try:
                 job = load_job(version.path)
                 jobs.append(job)
-                states.append(
-                    Earlier(
-                        when_told(version.when, now), "", differences(session.job, job) or ("as it is now",)
-                    )
-                )
+                states.append(Earlier(when_told(version.when, now), "", differences(session.job, job) or ("as it is now",)))
             except InputError as error:
                 jobs.append(None)
                 states.append(Earlier(when_told(version.when, now), str(error), ()))
         dialog = EarlierDialog(
             "Earlier versions",
-            "What each save replaced. What would change, from the job as it is now to the one you choose:", states, "Take this one",
+            "What each save replaced. What would change, from the job as it is now to the one you choose:",
+            states,
+            "Take this one",
             parent=self.shell.top,
-        )  # fmt: skip
+        )
         if accepted(dialog) and dialog.chosen is not None and (taken := jobs[dialog.chosen]) is not None:
             self.shell.edit("an earlier version", taken)
 
@@ -334,11 +316,7 @@ class Files(QObject):
         """Where dialogs begin to look."""
         if self.shell.session.path:
             return str(self.shell.session.path.parent)
-        return (
-            str(Path(self.shell.settings.recent[0]).parent)
-            if self.shell.settings.recent
-            else str(Path.home())
-        )
+        return str(Path(self.shell.settings.recent[0]).parent) if self.shell.settings.recent else str(Path.home())
 
     def forget_recovery(self) -> None:
         """Nothing is unsaved any more: clear what was kept, and let go."""

@@ -26,16 +26,7 @@ from ..core.inch_sizes import usual_length
 from ..core.offsets.from_curves import Taken
 from ..core.units import LengthStyle, format_length, parse_length
 from ..drawing.model import Drawing, Layer, Stroke
-from ..files.lines_drawing import (
-    ORIGINS,
-    LayerRole,
-    LinesDrawing,
-    Origins,
-    Role,
-    offsets_from_drawing,
-    origins_of,
-    positions_of,
-)
+from ..files.lines_drawing import ORIGINS, LayerRole, LinesDrawing, Origins, Role, offsets_from_drawing, origins_of, positions_of
 from ..files.mesh_hull import AXES, MeshHull, Placing, likely_placing
 from ..files.mesh_offsets import offsets_from_mesh
 from .aside import run_aside
@@ -61,9 +52,7 @@ class ImportDialog(QDialog):
         self.problem = QLabel()
         self.problem.setObjectName("note")
         self.problem.setWordWrap(True)
-        self.buttons = QDialogButtonBox(
-            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
-        )
+        self.buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
         self.buttons.accepted.connect(self._try)
         self.buttons.rejected.connect(self.reject)
 
@@ -106,11 +95,7 @@ class MeshDialog(ImportDialog):
         likely = likely_placing(mesh)
         axes: list[tuple[str, object]] = [(axis, axis) for axis in AXES]
         self.scale = ScaleBox("Unit of the file", None)
-        self.lies = _choice(
-            "How it lies",
-            [("as its shape says", True), ("by the axes of the file", False)],
-            mesh.pose is not None,
-        )
+        self.lies = _choice("How it lies", [("as its shape says", True), ("by the axes of the file", False)], mesh.pose is not None)
         self.lies.setEnabled(mesh.pose is not None)
         self.lies.currentIndexChanged.connect(self._say_size)
         self.along = _choice("Along", axes, likely.along)
@@ -119,17 +104,20 @@ class MeshDialog(ImportDialog):
         ends: list[tuple[str, object]] = [("low end", True), ("high end", False)]
         if mesh.pose is not None:
             ends = [("where its shape says", True), ("the other end", False)]
-        self.bow = _choice(
-            "Bow", ends if plain else [("choose…", None), *ends], likely.bow_low if plain else None
-        )
+        self.bow = _choice("Bow", ends if plain else [("choose…", None), *ends], likely.bow_low if plain else None)
         self.spacing = QLineEdit(usual_length(400.0, style))
         self.how_large = QLabel()
         self.how_large.setWordWrap(True)
         form = QFormLayout()
         for label, box in (
-            ("One in the file is", self.scale), ("It lies", self.lies), ("Along the hull runs", self.along), ("Up is", self.up),
-            ("The bow is at the", self.bow), ("A station every", self.spacing), ("", self.how_large),
-        ):  # fmt: skip
+            ("One in the file is", self.scale),
+            ("It lies", self.lies),
+            ("Along the hull runs", self.along),
+            ("Up is", self.up),
+            ("The bow is at the", self.bow),
+            ("A station every", self.spacing),
+            ("", self.how_large),
+        ):
             form.addRow(label, box)
         self.scale.currentTextChanged.connect(self._say_size)
         for combo in (self.along, self.up):
@@ -144,9 +132,7 @@ class MeshDialog(ImportDialog):
     def _placing(self) -> Placing:
         pose = self.mesh.pose if self.lies.currentData() else None
         scale = self.scale.likely or 1.0
-        return Placing(
-            self.along.currentData(), self.up.currentData(), self.bow.currentData() is not False, scale, pose
-        )
+        return Placing(self.along.currentData(), self.up.currentData(), self.bow.currentData() is not False, scale, pose)
 
     def _say_size(self) -> None:
         placing = self._placing()
@@ -166,37 +152,23 @@ class MeshDialog(ImportDialog):
 
     def make(self) -> Taken | None:
         if self.scale.mm is None:
-            raise InputError(
-                "the mesh does not say in which unit it is", "One in the file is", mend="Choose it."
-            )
+            raise InputError("the mesh does not say in which unit it is", "One in the file is", mend="Choose it.")
         if self.bow.currentData() is None:
-            raise InputError(
-                "both ends are about as fine",
-                "The bow is at the",
-                mend="Choose one of them; it can be turned later.",
-            )
+            raise InputError("both ends are about as fine", "The bow is at the", mend="Choose one of them; it can be turned later.")
         placing, spacing = self._placing(), self.length(self.spacing.text(), "A station every")
-        return run_aside(
-            self, "Cutting the hull at its stations…", lambda: offsets_from_mesh(self.mesh, placing, spacing)
-        )
+        return run_aside(self, "Cutting the hull at its stations…", lambda: offsets_from_mesh(self.mesh, placing, spacing))
 
 
 class DrawingDialog(ImportDialog):
     """What each layer of a lines drawing is, its unit, and where its views lie on the sheet."""
 
-    def __init__(
-        self, drawing: LinesDrawing, style: LengthStyle, theme: Theme, parent: QWidget | None = None
-    ) -> None:
+    def __init__(self, drawing: LinesDrawing, style: LengthStyle, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__("Stations from a lines drawing", style, parent)
         self.drawing = drawing
         self.scale = ScaleBox("Unit of the drawing", drawing.mm)
         self.layers = self._layers()
         self.preview = DrawingView("The drawing")
-        strokes = [
-            Stroke(curve, Layer.STATION, key=f"layer:{name}")
-            for name, curves in drawing.layers.items()
-            for curve in curves
-        ]
+        strokes = [Stroke(curve, Layer.STATION, key=f"layer:{name}") for name, curves in drawing.layers.items() for curve in curves]
         self.preview.show_drawing(Drawing("", tuple(strokes)), theme, LengthStyle())
         self.preview.has_scale_bar = False  # its numbers are the file's own, of a unit perhaps not known
         self.preview.picked.connect(self._picked)
@@ -211,17 +183,17 @@ class DrawingDialog(ImportDialog):
         self.siding = QLineEdit("0")
         self.siding.installEventFilter(self)
         self.spacing = QLineEdit(usual_length(500.0, style))
-        self.spacing.setToolTip(
-            "Where no layer is a station: taken where keel, sheer, waterlines and buttocks cross it"
-        )
+        self.spacing.setToolTip("Where no layer is a station: taken where keel, sheer, waterlines and buttocks cross it")
         form = QFormLayout()
         form.addRow("One in the drawing is", self.scale)
         form.addRow(QLabel("Where the views lie: stand in a field, then click the place in the drawing."))
         for name, label in (
-            ("body_centreline", "Body plan: centreline at x ="), ("body_baseline", "Body plan: height 0 at y ="),
-            ("profile_zero", "Profile and plan: position 0 at x ="), ("profile_baseline", "Profile: height 0 at y ="),
+            ("body_centreline", "Body plan: centreline at x ="),
+            ("body_baseline", "Body plan: height 0 at y ="),
+            ("profile_zero", "Profile and plan: position 0 at x ="),
+            ("profile_baseline", "Profile: height 0 at y ="),
             ("plan_centreline", "Half-breadth plan: centreline at y ="),
-        ):  # fmt: skip
+        ):
             form.addRow(label, self.origins[name])
         form.addRow("In profile the bow is to the", self.bow)
         form.addRow("Half-siding of the stems", self.siding)
@@ -310,9 +282,7 @@ class DrawingDialog(ImportDialog):
             if role is Role.STATIONS:
                 where = f"layer {name}, position"
                 positions = positions_of(
-                    item.text() if item else "",
-                    len(self.drawing.layers[name]),
-                    partial(self.length, where=where),
+                    item.text() if item else "", len(self.drawing.layers[name]), partial(self.length, where=where)
                 )
             elif role in AT_A_PLACE:
                 position = self.length(item.text() if item else "", f"layer {name}, at")
@@ -320,9 +290,7 @@ class DrawingDialog(ImportDialog):
         return found
 
     def _origins(self) -> Origins:
-        return origins_of(
-            {name: box.text() for name, box in self.origins.items()}, bow_left=self.bow.currentData()
-        )
+        return origins_of({name: box.text() for name, box in self.origins.items()}, bow_left=self.bow.currentData())
 
     def make(self) -> Taken | None:
         mm = self.scale.mm

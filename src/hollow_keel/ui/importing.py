@@ -53,9 +53,7 @@ class Importer:
 
     def ask(self, kinds: str = IMPORT_FILTER) -> None:
         """Take offsets out of a file into this job, as one step that can be undone."""
-        name, _ = QFileDialog.getOpenFileName(
-            self.shell.top, "Import offsets", self.shell.files.start_folder(), kinds
-        )
+        name, _ = QFileDialog.getOpenFileName(self.shell.top, "Import offsets", self.shell.files.start_folder(), kinds)
         if name:
             self.import_from(Path(name))
 
@@ -124,9 +122,7 @@ class Importer:
         self._show_first([grid], "paste a table", "the clipboard")
         return True
 
-    def _show_first(
-        self, grids: list[Grid], label: str, source: str, name: str = "", *, start: bool = False
-    ) -> None:
+    def _show_first(self, grids: list[Grid], label: str, source: str, name: str = "", *, start: bool = False) -> None:
         """A table as it was understood; taken where the builder takes it, into this job or (`start`) a new one."""
         from .tables.table_in import TableInDialog
 
@@ -175,9 +171,7 @@ class Importer:
         drawing = self._read("the drawing", "drawing", path)
         if drawing is None:
             return None
-        dialog = DrawingDialog(
-            drawing, self.shell.session.job.units.style, self.shell.theme_now(), self.shell.top
-        )
+        dialog = DrawingDialog(drawing, self.shell.session.job.units.style, self.shell.theme_now(), self.shell.top)
         return dialog.taken if accepted(dialog) else None
 
     def _import_taken(self, path: Path, taken: Taken | None) -> None:
@@ -189,9 +183,7 @@ class Importer:
         if taken.remarks:
             from .what_came import WhatCame
 
-            accepted(
-                WhatCame(taken, self.shell.session.job.units.style, self.shell.theme_now(), self.shell.top)
-            )
+            accepted(WhatCame(taken, self.shell.session.job.units.style, self.shell.theme_now(), self.shell.top))
 
     def _from_picture(self, path: Path) -> None:
         from .pick_dialog import PickDialog
@@ -200,9 +192,7 @@ class Importer:
         if count is None:
             return
         if count > 1:
-            number, sure = QInputDialog.getInt(
-                self.shell.top, "Which page?", f"The PDF has {count} pages:", 1, 1, count
-            )
+            number, sure = QInputDialog.getInt(self.shell.top, "Which page?", f"The PDF has {count} pages:", 1, 1, count)
             if not sure:
                 return
             page = number - 1

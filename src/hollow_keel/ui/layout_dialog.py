@@ -23,9 +23,7 @@ class LayoutDialog(BesideDialog):
         self.chosen: LaidWay | None = None
         self.table = DataTable("Ways of laying it", self._columns(), lambda way: str(self.ways.index(way)))
         self.table.picked.connect(lambda _: self._show_buttons())
-        self.said.setText(
-            "Angles, widths and places of the first veneer are being tried; the best is kept on top."
-        )
+        self.said.setText("Angles, widths and places of the first veneer are being tried; the best is kept on top.")
         self.stop_button = QPushButton("Stop")
         self.stop_button.clicked.connect(self._enough)
         self.use = QPushButton("Use this layout")
@@ -58,9 +56,7 @@ class LayoutDialog(BesideDialog):
     def _say_best(self) -> None:
         best = self.best
         if best is not None:
-            self.said.setText(
-                f"Of {len(self.ways)} ways tried the first is best: {reasons(best, self.ways[0])}"
-            )
+            self.said.setText(f"Of {len(self.ways)} ways tried the first is best: {reasons(best, self.ways[0])}")
         self.show_now()
 
     def _columns(self) -> list[Column]:

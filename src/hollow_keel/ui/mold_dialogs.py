@@ -29,9 +29,14 @@ class MoldDialogs(Dialogs):
         """What the printed 100 mm bar measures, so that the next print comes out at full size."""
         asked = [Asked("It measures", self.job.printing.proof_bar, "mm")]
         dialog = AskDialog(
-            "My printer", asked, self.state.style, self.state.theme, words=self._printed,
-            intro="Print a page and measure its 100 mm bar.", parent=self.parent,
-        )  # fmt: skip
+            "My printer",
+            asked,
+            self.state.style,
+            self.state.theme,
+            words=self._printed,
+            intro="Print a page and measure its 100 mm bar.",
+            parent=self.parent,
+        )
         if accepted(dialog):
             self.edit("printer's scale", change(self.job, "printing", proof_bar=dialog.values["It measures"]))
 

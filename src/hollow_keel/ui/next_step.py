@@ -37,9 +37,7 @@ def next_step(state: State) -> NextStep:
     if not state.job.offsets.rows:
         return NextStep("offsets", "Give the offsets", "all else follows from them")
     if state.problem:
-        return NextStep(
-            state.problem_stage, "Put it right: see the foot of the page", "nothing after it is sure"
-        )
+        return NextStep(state.problem_stage, "Put it right: see the foot of the page", "nothing after it is sure")
     for page, why in WORK:
         mark, count = status(state, page)
         if mark == "look":
@@ -73,9 +71,7 @@ def _go_on(state: State) -> NextStep:
     if not job.printed:
         return NextStep("molds", "Print all for the shop (Ctrl+Shift+P)", "all lines are as you gave them")
     if not strip_planked(job):
-        return NextStep(
-            "veneers", "Set up the form, and lay the first veneer", "layers, spiling and sheets are ready"
-        )
+        return NextStep("veneers", "Set up the form, and lay the first veneer", "layers, spiling and sheets are ready")
     if not job.stock.given:
         return NextStep("stock", "Type the boards you have", "how they are sawn and what to buy follows")
     laid = job.planked.strips if job.planked is not None else 0

@@ -31,12 +31,7 @@ from ..core.words import counted
 from ..files.picture import Picture
 from .theme import Theme, figures
 
-TARGETS = (
-    ("station at", STATION),
-    ("bow profile", BOW),
-    ("stern profile", STERN),
-    ("upright transom at", TRANSOM),
-)
+TARGETS = (("station at", STATION), ("bow profile", BOW), ("stern profile", STERN), ("upright transom at", TRANSOM))
 DRAG_PIXELS = 4
 CROSS = 7.0
 MOST_ZOOM = 40.0
@@ -63,9 +58,7 @@ class PictureView(QGraphicsView):
         self.theme = theme
         self.marks: list[QPointF] = []
         self.lines: list[Picks] = []
-        image = QImage(
-            picture.rgb, picture.width, picture.height, 3 * picture.width, QImage.Format.Format_RGB888
-        )
+        image = QImage(picture.rgb, picture.width, picture.height, 3 * picture.width, QImage.Format.Format_RGB888)
         scene = QGraphicsScene(self)
         scene.addPixmap(QPixmap.fromImage(image))
         self.setScene(scene)
@@ -150,12 +143,7 @@ class PickDialog(QDialog):
     """Asks for the marks, takes the points. `table` is the changed table after OK."""
 
     def __init__(
-        self,
-        picture: Picture,
-        table: OffsetsTable,
-        style: LengthStyle,
-        theme: Theme,
-        parent: QWidget | None = None,
+        self, picture: Picture, table: OffsetsTable, style: LengthStyle, theme: Theme, parent: QWidget | None = None
     ) -> None:
         super().__init__(parent)
         self.setWindowTitle("Points off a picture")
@@ -182,9 +170,7 @@ class PickDialog(QDialog):
         self.what.currentIndexChanged.connect(self._target_changed)
         self.position.editingFinished.connect(self._target_changed)
         self.siding.editingFinished.connect(self._target_changed)
-        buttons = QDialogButtonBox(
-            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
-        )
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
         buttons.accepted.connect(self._finish)
         buttons.rejected.connect(self.reject)
         side = QVBoxLayout()
@@ -208,9 +194,7 @@ class PickDialog(QDialog):
         for column, text in ((1, "across"), (2, "up")):
             self._marks.addWidget(QLabel(text), 0, column)
         self.more = QPushButton("One mark more")
-        self.more.setToolTip(
-            "Three and more find out a stretched copy or a photograph, and a mark that is wrong"
-        )
+        self.more.setToolTip("Three and more find out a stretched copy or a photograph, and a mark that is wrong")
         self.more.clicked.connect(self.add_mark)
         for start in ("0", ""):
             self._add_row(start)
@@ -246,10 +230,12 @@ class PickDialog(QDialog):
         grid.addWidget(self.position, 0, 1)
         grid.addWidget(QLabel("half-siding of stems"), 1, 0)
         grid.addWidget(self.siding, 1, 1)
-        for column, (text, slot, tip) in enumerate((
-            ("Take back", self._take_back, "Forget the last point (Backspace)"),
-            ("Chine here", self._chine, "The last point lies on a chine, or does not"),
-        )):  # fmt: skip
+        for column, (text, slot, tip) in enumerate(
+            (
+                ("Take back", self._take_back, "Forget the last point (Backspace)"),
+                ("Chine here", self._chine, "The last point lies on a chine, or does not"),
+            )
+        ):
             button = QPushButton(text)
             button.setToolTip(tip)
             button.clicked.connect(slot)

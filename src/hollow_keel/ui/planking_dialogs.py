@@ -25,10 +25,14 @@ class PlankingDialogs(Dialogs):
             return change(job, "strips", guide=Guide.MASTER, master=master)
 
         dialog = LengthsDialog(
-            "Master line by heights", "The first strip's edge passes these heights; between them it runs fair.",
-            ["Along the hull", "Height"], job.strips.master.heights, self.state.style,
-            lambda rows: self.shell.session.attempt(with_heights(rows)), self.parent,
-        )  # fmt: skip
+            "Master line by heights",
+            "The first strip's edge passes these heights; between them it runs fair.",
+            ["Along the hull", "Height"],
+            job.strips.master.heights,
+            self.state.style,
+            lambda rows: self.shell.session.attempt(with_heights(rows)),
+            self.parent,
+        )
         if accepted(dialog):
             self.edit("heights of the master line", with_heights(dialog.given))
         else:

@@ -17,9 +17,16 @@ class ReadingsDialog(QDialog):
     """`values` holds what is typed, mm, by row and column. What cannot be read is said and has to be mended first."""
 
     def __init__(
-        self, title: str, asked: str, rows: Sequence[str], columns: Sequence[str], values: Mapping[Place, float],
-        hints: Mapping[Place, str], style: LengthStyle, parent: QWidget | None = None,
-    ) -> None:  # fmt: skip
+        self,
+        title: str,
+        asked: str,
+        rows: Sequence[str],
+        columns: Sequence[str],
+        values: Mapping[Place, float],
+        hints: Mapping[Place, str],
+        style: LengthStyle,
+        parent: QWidget | None = None,
+    ) -> None:
         super().__init__(parent)
         self.setWindowTitle(title)
         self.values: dict[Place, float] = dict(values)
@@ -44,9 +51,7 @@ class ReadingsDialog(QDialog):
                 grid.addWidget(field, row + 1, column + 1)
         self.said = QLabel()
         self.said.setWordWrap(True)
-        self.buttons = QDialogButtonBox(
-            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
-        )
+        self.buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
         self.buttons.accepted.connect(self.accept)
         self.buttons.rejected.connect(self.reject)
         box = QVBoxLayout(self)

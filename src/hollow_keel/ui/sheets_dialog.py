@@ -112,9 +112,7 @@ class SheetsDialog(BesideDialog):
         def sound(rows: Rows) -> None:
             for long, wide in rows:
                 if not (0 < long < MOST_MM and 0 < wide < MOST_MM):
-                    raise InputError(
-                        "this is no size for an offcut", value=mm(max(long, wide)), mend="Type it again."
-                    )
+                    raise InputError("this is no size for an offcut", value=mm(max(long, wide)), mend="Type it again.")
 
         words = "Pieces on hand: they are used before whole sheets."
         now = self.sheets.offcuts
@@ -158,22 +156,12 @@ class SheetsDialog(BesideDialog):
             return
         told = self.shape.job.units.told_in
         weight = sheet_weight(self.parts.parts, self.shape.job.molds.thickness, PLYWOOD)
-        how = (
-            ""
-            if layout.shapes
-            else " (as rectangles; looking for better)"
-            if self.running
-            else " (as rectangles)"
-        )
+        how = "" if layout.shapes else " (as rectangles; looking for better)" if self.running else " (as rectangles)"
         cut = sum(part.cut_length for part in self.parts.parts) / 1000
         sheets = f"{counted(layout.count, 'sheet')}" + (
-            f" and {len(layout.offcuts)} offcut{'s' if len(layout.offcuts) > 1 else ''}"
-            if layout.offcuts
-            else ""
+            f" and {len(layout.offcuts)} offcut{'s' if len(layout.offcuts) > 1 else ''}" if layout.offcuts else ""
         )
-        heavy, dense = (
-            in_amounts(quantity(own, unit, ".0f"), told) for own, unit in ((weight, "kg"), (PLYWOOD, "kg/m³"))
-        )
+        heavy, dense = (in_amounts(quantity(own, unit, ".0f"), told) for own, unit in ((weight, "kg"), (PLYWOOD, "kg/m³")))
         text = (
             f"{sheets} for {counted(len(self.parts.parts), 'part')}{how}; {layout.used:.0%} of them is parts, "
             f"about {heavy} at {dense}; "

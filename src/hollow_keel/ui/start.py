@@ -101,15 +101,9 @@ def run_pictures(worker: Worker, job: Job, folder: Path) -> int:
         written = []
         for number, kind in enumerate(PAGES):
             window.go_to(number)
-            written.append(
-                take_picture(app, window, folder / f"{number + 1}-{kind.name.lower().replace(' ', '-')}.png")
-            )
+            written.append(take_picture(app, window, folder / f"{number + 1}-{kind.name.lower().replace(' ', '-')}.png"))
         window.close()
-    for export, name in (
-        ("molds-pdf", "mold-patterns.pdf"),
-        ("setup-pdf", "setting-up.pdf"),
-        ("plan-json", "plan.json"),
-    ):
+    for export, name in (("molds-pdf", "mold-patterns.pdf"), ("setup-pdf", "setting-up.pdf"), ("plan-json", "plan.json")):
         write_export(export_named(export), results, folder / name)
         written.append(folder / name)
     print("No display here: these show the window and what it prints.")

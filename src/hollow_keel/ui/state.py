@@ -61,18 +61,9 @@ class State:
 
     def of(self, job: Job) -> State:
         """The same moment after an edit; what failed is tried again."""
-        shape_job, shape_keys = (
-            (self.job, self.keys) if self.shape_known else (self.shape_job, self.shape_keys)
-        )
+        shape_job, shape_keys = (self.job, self.keys) if self.shape_known else (self.shape_job, self.shape_keys)
         known = self.known.hopeful() if job.offsets.rows else Known()
-        return replace(
-            self,
-            job=job,
-            keys=keys_of(job, self.texts),
-            shape_job=shape_job,
-            shape_keys=shape_keys,
-            known=known,
-        )
+        return replace(self, job=job, keys=keys_of(job, self.texts), shape_job=shape_job, shape_keys=shape_keys, known=known)
 
     def told(self, values: Iterable[Value]) -> State:
         """With what some stages came to."""
@@ -108,15 +99,11 @@ class State:
         if not all(s.id in self.known.values for s in FORM):
             return None
         known = self.shape_known
-        job, keys = (
-            (self.job, self.keys) if known or self.shape_job is None else (self.shape_job, self.shape_keys)
-        )
+        job, keys = (self.job, self.keys) if known or self.shape_job is None else (self.shape_job, self.shape_keys)
         # of an earlier hull, or of one of whose molds some were made anew before a stage failed: not to be drawn with this one
         whole = known or all(self.known.is_of(s, keys) for s in FORM)
         late = {s.id for s in (*CUT, DECK) if not whole or not self.known.is_of(s, keys)}
-        return Results(
-            job, {name: value for name, value in self.known.values.items() if name not in late}
-        ).shape
+        return Results(job, {name: value for name, value in self.known.values.items() if name not in late}).shape
 
     @property
     def is_cut(self) -> bool:
@@ -274,8 +261,4 @@ class State:
         """What wants looking at on one page (not mere information)."""
         if page == "stock" and not self.job.stock.given:
             return []
-        return [
-            f.said(self.say_length)
-            for f in self.known.findings
-            if f.stage == page and f.weight is not Weight.INFORMATION
-        ]
+        return [f.said(self.say_length) for f in self.known.findings if f.stage == page and f.weight is not Weight.INFORMATION]

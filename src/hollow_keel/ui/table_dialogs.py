@@ -29,13 +29,8 @@ class TableDialogs(Dialogs):
         now = {} if shape is None else {"Length": shape.measures.length, "Beam": shape.measures.beam}
         asked = [Asked(name, 1.0, "times", of=now.get(name, 0.0)) for name in FACTORS]
         picture = None if shape is None else lambda v: scaled_over(shape, *self._sound(v)[::2])
-        sizes = [
-            f"{self.state.write(size, unit=True)} {name}"
-            for name, size in zip(("long", "wide"), now.values(), strict=False)
-        ]
-        intro = (
-            f"It is {' and '.join(sizes)} now. Give factors, or the size wanted with its unit." if now else ""
-        )
+        sizes = [f"{self.state.write(size, unit=True)} {name}" for name, size in zip(("long", "wide"), now.values(), strict=False)]
+        intro = f"It is {' and '.join(sizes)} now. Give factors, or the size wanted with its unit." if now else ""
         values = self._ask("Scale the design", asked, picture, self._displaced, intro)
         if values is not None:
             self._try("scale the design", lambda job: job_scaled(job, *self._sound(values)))
@@ -53,21 +48,13 @@ class TableDialogs(Dialogs):
             return ""
         before = shape.measures.volume * 1000
         now, then = (self.state.amount(own, "kg", ".0f") for own in (before, before * length * beam * depth))
-        return (
-            f"Displacement in fresh water {now} becomes {then}; "
-            "scantlings and stability do not scale with it."
-        )
+        return f"Displacement in fresh water {now} becomes {then}; scantlings and stability do not scale with it."
 
     def baseline(self) -> None:
         """Move the line that heights are measured from."""
         shape = self._drawn()
         picture = None if shape is None else lambda v: baseline_under(shape, v[LOWER])
-        values = self._ask(
-            "Move the baseline",
-            [Asked(LOWER, 0.0)],
-            picture,
-            intro="Heights grow by as much; a minus raises it.",
-        )
+        values = self._ask("Move the baseline", [Asked(LOWER, 0.0)], picture, intro="Heights grow by as much; a minus raises it.")
         if values is not None:
             self._try("move the baseline", lambda job: job_raised(job, values[LOWER]))
 
@@ -107,12 +94,14 @@ class TableDialogs(Dialogs):
         self._try("count from the other end", turn)
 
     def _ask(
-        self, title: str, asked: Sequence[Asked], picture: Callable[[Values], Drawing] | None = None,
-        words: Callable[[Values], str] | None = None, intro: str = "",
-    ) -> Values | None:  # fmt: skip
-        dialog = AskDialog(
-            title, asked, self.state.style, self.state.theme, picture, words, intro, self.parent
-        )
+        self,
+        title: str,
+        asked: Sequence[Asked],
+        picture: Callable[[Values], Drawing] | None = None,
+        words: Callable[[Values], str] | None = None,
+        intro: str = "",
+    ) -> Values | None:
+        dialog = AskDialog(title, asked, self.state.style, self.state.theme, picture, words, intro, self.parent)
         return dialog.values if accepted(dialog) else None
 
     def _try(self, label: str, work: Callable[[Job], Job]) -> None:

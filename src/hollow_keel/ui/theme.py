@@ -36,15 +36,37 @@ class Theme:
 
 
 LIGHT = Theme(
-    ground="#F3F0E8", paper="#FBFAF5", ink="#1F2A30", second="#56636A", rule="#DDD7C8", accent="#9A5F0E",
-    good="#2E6A4D", bad="#9C3F2C", water="#3F6B84", strip="#E9D5AA", strip_alt="#C7AE78", strip_tenth="#C99F58", mold="#EFE3C6",
+    ground="#F3F0E8",
+    paper="#FBFAF5",
+    ink="#1F2A30",
+    second="#56636A",
+    rule="#DDD7C8",
+    accent="#9A5F0E",
+    good="#2E6A4D",
+    bad="#9C3F2C",
+    water="#3F6B84",
+    strip="#E9D5AA",
+    strip_alt="#C7AE78",
+    strip_tenth="#C99F58",
+    mold="#EFE3C6",
     shades=("#E9D5AA", "#B9CBB0", "#D9A24A", "#B0583F"),
-)  # fmt: skip
+)
 DARK = Theme(
-    ground="#1B2429", paper="#232E34", ink="#F1ECE0", second="#A9B4B8", rule="#3A474E", accent="#E5A53D",
-    good="#7FC8A0", bad="#E88A74", water="#8FB8CF", strip="#8A7347", strip_alt="#5E4D2E", strip_tenth="#B08F4E", mold="#4A432F",
+    ground="#1B2429",
+    paper="#232E34",
+    ink="#F1ECE0",
+    second="#A9B4B8",
+    rule="#3A474E",
+    accent="#E5A53D",
+    good="#7FC8A0",
+    bad="#E88A74",
+    water="#8FB8CF",
+    strip="#8A7347",
+    strip_alt="#5E4D2E",
+    strip_tenth="#B08F4E",
+    mold="#4A432F",
     shades=("#8A7347", "#4F6B58", "#B8822E", "#A4503C"),
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)
@@ -118,9 +140,7 @@ def figures(pixels: int, *, strong: bool = False) -> QFont:
 
 def legend(words: Sequence[str], theme: Theme) -> str:
     """What the shades of strips stand for, in their order, as rich text; those without a word are left out."""
-    return " &nbsp; ".join(
-        f'<span style="color:{theme.shades[k]}">■</span> {word}' for k, word in enumerate(words) if word
-    )
+    return " &nbsp; ".join(f'<span style="color:{theme.shades[k]}">■</span> {word}' for k, word in enumerate(words) if word)
 
 
 def paint_focus(painter: QPainter, rect: QRect, theme: Theme) -> None:
@@ -132,19 +152,25 @@ def paint_focus(painter: QPainter, rect: QRect, theme: Theme) -> None:
 
 def apply_theme(app: QApplication, theme: Theme) -> None:
     """Palette, font and style sheet for the whole application."""
-    if not app.property(
-        STYLED
-    ):  # once: a style put in the place of another, with a sheet over it, now and then ends the program
+    if not app.property(STYLED):  # once: a style put in the place of another, with a sheet over it, now and then ends the program
         app.setStyle("Fusion")
         app.setProperty(STYLED, True)
     palette = QPalette()
     roles = QPalette.ColorRole
     for role, colour in (
-        (roles.Window, theme.ground), (roles.WindowText, theme.ink), (roles.Base, theme.paper),
-        (roles.AlternateBase, theme.ground), (roles.Text, theme.ink), (roles.Button, theme.paper),
-        (roles.ButtonText, theme.ink), (roles.Highlight, theme.accent), (roles.HighlightedText, theme.paper),
-        (roles.ToolTipBase, theme.paper), (roles.ToolTipText, theme.ink), (roles.PlaceholderText, theme.second),
-    ):  # fmt: skip
+        (roles.Window, theme.ground),
+        (roles.WindowText, theme.ink),
+        (roles.Base, theme.paper),
+        (roles.AlternateBase, theme.ground),
+        (roles.Text, theme.ink),
+        (roles.Button, theme.paper),
+        (roles.ButtonText, theme.ink),
+        (roles.Highlight, theme.accent),
+        (roles.HighlightedText, theme.paper),
+        (roles.ToolTipBase, theme.paper),
+        (roles.ToolTipText, theme.ink),
+        (roles.PlaceholderText, theme.second),
+    ):
         palette.setColor(role, QColor(colour))
     app.setPalette(palette)
     app.setFont(figures(13))

@@ -27,26 +27,68 @@ class Stop:
 
 
 STOPS = (
-    Stop("", lambda s: s.place("order"), "The work, in order", "Each stage says how it stands: empty, ready, look or redo. Below "
-         "them: what has to be done next, and why. Click one to go there."),
-    Stop("offsets", lambda s: s.page.canvas, "Offsets", "Whatever you have: a file, the clipboard, paper, a picture, a scan. Any "
-         "unit in any cell: 1613, 63.5in, 5' 3 1/2\", 5-3-4 (feet-inches-eighths), 42 1/2 + 3/4."),
-    Stop("molds", lambda s: s.page.canvas, "Decide on the drawing", "A number with a dotted line under it is yours: click it, or "
-         "press Tab to come to it, and type. Drag a ring. Esc gives up; Ctrl+Z takes back."),
-    Stop("molds", lambda s: s.place("side"), "Or beside it", "The same settings stand here in groups, with all that no drawing "
-         "shows. Point at one to read what it is for. Above: the few numbers of what you picked."),
-    Stop("molds", lambda s: s.place("keel"), "The keel line", "Step from mold to mold with the arrow keys, or drag one along the "
-         "hull."),
-    Stop("setup", lambda s: s.page.canvas, "Setting up", "Every mark from one zero. The table below (F8) has them all; Measured "
-         "takes what you read, and says what to move."),
-    Stop("planking", lambda s: s.page.canvas, "Planking", "Turn the hull, pick a strip, Shift-pick another: a run of them can have "
-         "its own wood, width or thickness. The map below unrolls the same strips."),
-    Stop("stock", lambda s: s.page.canvas, "Stock", "Type the boards you have and what is for sale: how they are sawn, which piece "
-         "goes where and what to buy follows."),
-    Stop("", lambda s: s.place("menu"), "On paper and at the bench", "Print has patterns at full size: measure the 100 mm bar "
-         "before you cut. Bench mode (Stations, Strips) shows one number at a time, readable from three metres. Ctrl+K finds any "
-         "command."),
-)  # fmt: skip
+    Stop(
+        "",
+        lambda s: s.place("order"),
+        "The work, in order",
+        "Each stage says how it stands: empty, ready, look or redo. Below "
+        "them: what has to be done next, and why. Click one to go there.",
+    ),
+    Stop(
+        "offsets",
+        lambda s: s.page.canvas,
+        "Offsets",
+        "Whatever you have: a file, the clipboard, paper, a picture, a scan. Any "
+        "unit in any cell: 1613, 63.5in, 5' 3 1/2\", 5-3-4 (feet-inches-eighths), 42 1/2 + 3/4.",
+    ),
+    Stop(
+        "molds",
+        lambda s: s.page.canvas,
+        "Decide on the drawing",
+        "A number with a dotted line under it is yours: click it, or "
+        "press Tab to come to it, and type. Drag a ring. Esc gives up; Ctrl+Z takes back.",
+    ),
+    Stop(
+        "molds",
+        lambda s: s.place("side"),
+        "Or beside it",
+        "The same settings stand here in groups, with all that no drawing "
+        "shows. Point at one to read what it is for. Above: the few numbers of what you picked.",
+    ),
+    Stop(
+        "molds",
+        lambda s: s.place("keel"),
+        "The keel line",
+        "Step from mold to mold with the arrow keys, or drag one along the hull.",
+    ),
+    Stop(
+        "setup",
+        lambda s: s.page.canvas,
+        "Setting up",
+        "Every mark from one zero. The table below (F8) has them all; Measured takes what you read, and says what to move.",
+    ),
+    Stop(
+        "planking",
+        lambda s: s.page.canvas,
+        "Planking",
+        "Turn the hull, pick a strip, Shift-pick another: a run of them can have "
+        "its own wood, width or thickness. The map below unrolls the same strips.",
+    ),
+    Stop(
+        "stock",
+        lambda s: s.page.canvas,
+        "Stock",
+        "Type the boards you have and what is for sale: how they are sawn, which piece goes where and what to buy follows.",
+    ),
+    Stop(
+        "",
+        lambda s: s.place("menu"),
+        "On paper and at the bench",
+        "Print has patterns at full size: measure the 100 mm bar "
+        "before you cut. Bench mode (Stations, Strips) shows one number at a time, readable from three metres. Ctrl+K finds any "
+        "command.",
+    ),
+)
 
 
 class Tour(QWidget):
@@ -113,9 +155,7 @@ class Tour(QWidget):
             x, y = bright.center().x() - wide // 2, bright.top() - AWAY - tall
         else:
             x, y = bright.center().x() - wide // 2, bright.bottom() + AWAY
-        self.box.move(
-            min(max(x, AWAY), self.width() - wide - AWAY), min(max(y, AWAY), self.height() - tall - AWAY)
-        )
+        self.box.move(min(max(x, AWAY), self.width() - wide - AWAY), min(max(y, AWAY), self.height() - tall - AWAY))
 
     def go(self, by: int) -> None:
         """The next place, or the one before; past the last it is over."""
@@ -136,13 +176,9 @@ class Tour(QWidget):
         bright = self._bright.adjusted(-2, -2, 2, 2)
         whole = self.rect()
         painter.fillRect(QRect(0, 0, whole.width(), bright.top()), shade)
-        painter.fillRect(
-            QRect(0, bright.bottom() + 1, whole.width(), whole.height() - bright.bottom()), shade
-        )
+        painter.fillRect(QRect(0, bright.bottom() + 1, whole.width(), whole.height() - bright.bottom()), shade)
         painter.fillRect(QRect(0, bright.top(), bright.left(), bright.height()), shade)
-        painter.fillRect(
-            QRect(bright.right() + 1, bright.top(), whole.width() - bright.right(), bright.height()), shade
-        )
+        painter.fillRect(QRect(bright.right() + 1, bright.top(), whole.width() - bright.right(), bright.height()), shade)
         painter.setPen(QPen(QColor(self._shell.theme_now().accent), 2.5))
         painter.drawRoundedRect(QRectF(bright), 4, 4)
         painter.end()

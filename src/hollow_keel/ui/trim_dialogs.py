@@ -50,16 +50,18 @@ class TrimDialogs(Dialogs):
             for k, value in enumerate(read[mark.name, side].radii)
             if value is not None
         }
-        hints = {
-            (row, k): f"plan {write(radius)}"
-            for row in range(len(SIDES))
-            for k, radius in enumerate(mark.radii)
-        }
+        hints = {(row, k): f"plan {write(radius)}" for row in range(len(SIDES)) for k, radius in enumerate(mark.radii)}
         dialog = ReadingsDialog(
-            f"Arcs at {mark.name}", "How far the mark outside is, straight, from each place on the centreline. Arcs read on one "
+            f"Arcs at {mark.name}",
+            "How far the mark outside is, straight, from each place on the centreline. Arcs read on one "
             "side are swung on the other; read the third on both, and their shapes are compared.",
-            [side.value for side in SIDES], columns, values, hints, self.state.style, self.parent,
-        )  # fmt: skip
+            [side.value for side in SIDES],
+            columns,
+            values,
+            hints,
+            self.state.style,
+            self.parent,
+        )
         if not accepted(dialog):
             return
         kept = [r for r in self.job.trim.arcs if there((r.head, r.at), plan.marks) is not mark]
@@ -76,14 +78,18 @@ class TrimDialogs(Dialogs):
             return
         plan, mark = chosen
         read = {(head.name, r.side): r.height for head, r in at_heads(self.job.trim.eye, plan.marks)}
-        values = {
-            (row, 0): read[mark.name, side] for row, side in enumerate(SIDES) if (mark.name, side) in read
-        }
+        values = {(row, 0): read[mark.name, side] for row, side in enumerate(SIDES) if (mark.name, side) in read}
         hints = {(row, 0): f"plan {self.state.write(mark.outside_up)}" for row in range(len(SIDES))}
         dialog = ReadingsDialog(
-            f"By eye at {mark.name}", "How high above the set-up line the curve is drawn here.",
-            [side.value for side in SIDES], ["height"], values, hints, self.state.style, self.parent,
-        )  # fmt: skip
+            f"By eye at {mark.name}",
+            "How high above the set-up line the curve is drawn here.",
+            [side.value for side in SIDES],
+            ["height"],
+            values,
+            hints,
+            self.state.style,
+            self.parent,
+        )
         if not accepted(dialog):
             return
         kept = [r for r in self.job.trim.eye if there((r.head, r.at), plan.marks) is not mark]
@@ -100,9 +106,7 @@ class TrimDialogs(Dialogs):
         if chosen is None:
             return
         if curved(self.job):
-            self.say(
-                "There is a trimming curve: its points are dragged on its drawing, under Trimming curve."
-            )
+            self.say("There is a trimming curve: its points are dragged on its drawing, under Trimming curve.")
             return
         at, to = first_curve(chosen[0], self.job.trim.curve_seen)
         self.edit("a trimming curve", change(self.job, "trim", curve_at=at, curve_to=to))
@@ -118,9 +122,13 @@ class TrimDialogs(Dialogs):
         dialog = ReadingsDialog(
             "Trimming curve",
             f"Its points in the order of the curve: where each stands along the hull, and its {other} by the offsets.",
-            [f"point {k + 1}" for k in range(max(POINTS, len(own.curve_at), len(own.curve_to)))], ["position", other], values, {},
-            self.state.style, self.parent,
-        )  # fmt: skip
+            [f"point {k + 1}" for k in range(max(POINTS, len(own.curve_at), len(own.curve_to)))],
+            ["position", other],
+            values,
+            {},
+            self.state.style,
+            self.parent,
+        )
         if not accepted(dialog):
             return
         rows = sorted({row for row, _ in dialog.values})

@@ -41,9 +41,7 @@ class VeneerDialogs(Dialogs):
             return
         way, own = dialog.chosen, job.veneers.layers
         layers = (*own[: number - 1], way.layer, *own[number:])
-        self.edit(
-            f"another layout of layer {number}", change(job, "veneers", layers=layers, master=way.master)
-        )
+        self.edit(f"another layout of layer {number}", change(job, "veneers", layers=layers, master=way.master))
 
     def spiling(self) -> None:
         """The chosen veneer's widths, one at a time."""

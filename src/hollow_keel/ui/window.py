@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
     QToolButton,
     QVBoxLayout,
     QWidget,
-)  # fmt: skip
+)
 
 from ..app.export import Export
 from ..app.launch import Worker
@@ -62,9 +62,7 @@ SOON = tuple(stage for stage in SHOWN if stage.turn <= Turn.STRIPS)
 class MainWindow(QMainWindow):
     """One job in one window. `folder` holds settings and the recovery file."""
 
-    def __init__(
-        self, job: Job, folder: Path, path: Path | None = None, worker: Worker | None = None
-    ) -> None:
+    def __init__(self, job: Job, folder: Path, path: Path | None = None, worker: Worker | None = None) -> None:
         super().__init__()
         self.folder = folder
         self.settings = load_settings(folder)
@@ -153,15 +151,11 @@ class MainWindow(QMainWindow):
         page.drawer_moved.connect(lambda tall: self._drawer_moved(stage, tall))
 
     def _drawer_moved(self, stage: str, tall: int) -> None:
-        self.keep_settings(
-            self.settings.model_copy(update={"drawers": {**self.settings.drawers, stage: tall}})
-        )
+        self.keep_settings(self.settings.model_copy(update={"drawers": {**self.settings.drawers, stage: tall}}))
 
     def place(self, name: str) -> QWidget:
         """A part of the window: order, side, keel or menu."""
-        places: dict[str, QWidget] = {
-            "order": self.order, "side": self.side, "keel": self.keel_line, "menu": self.menuBar(),
-        }  # fmt: skip
+        places: dict[str, QWidget] = {"order": self.order, "side": self.side, "keel": self.keel_line, "menu": self.menuBar()}
         return places[name]
 
     # -- room ---------------------------------------------------------------------------------------------
@@ -345,9 +339,7 @@ class MainWindow(QMainWindow):
 
     def _show_keel_line(self) -> None:
         state = self.state
-        self.keel_line.show_shape(
-            state.shape, state.mold_number, state.theme, state.style, self.settings.bow_right
-        )
+        self.keel_line.show_shape(state.shape, state.mold_number, state.theme, state.style, self.settings.bow_right)
 
     def _found(self, values: tuple[Value, ...], seconds: float) -> None:
         """What a turn of stages came to."""

@@ -93,14 +93,7 @@ ALL = (
         when=_opened,
     ),
     Export("openings-dxf", GROUP, "Templates of the openings (DXF)", ".dxf", LAID, drawn(_templates, "dxf")),
-    Export(
-        "deck-tapers-pdf",
-        GROUP,
-        "Deck strips cut to shape, full size (PDF)",
-        ".pdf",
-        CUT,
-        drawn(_tapers, "pdf"),
-    ),
+    Export("deck-tapers-pdf", GROUP, "Deck strips cut to shape, full size (PDF)", ".pdf", CUT, drawn(_tapers, "pdf")),
     Export("decked-obj", GROUP, "Hull and deck planked, one part a strip (OBJ)", ".obj", BOTH, _obj),
     Export("decked-stl", GROUP, "Hull and deck planked, one part a strip (STL)", ".stl", BOTH, _stl),
 )

@@ -51,10 +51,7 @@ def _transom(results: Results) -> bytes:
     drawings = [
         drawing
         for piece in results[TRANSOM]
-        for drawing in (
-            transom_drawing(piece, job.name, job.units.style),
-            transom_mold_drawing(piece, job.name, job.units.style),
-        )
+        for drawing in (transom_drawing(piece, job.name, job.units.style), transom_mold_drawing(piece, job.name, job.units.style))
     ]
     return drawings_pdf(drawings, job.name, job.printing.correction)
 
@@ -82,27 +79,11 @@ def _stem_pdf(results: Results) -> bytes:
 
 EXPORTS = (
     Export(
-        "parts-dxf",
-        GROUP,
-        "Every part and sheet in a file of its own (DXF in a ZIP)",
-        ".zip",
-        SHAPE,
-        _parts_zip,
-        lacks=left_out,
+        "parts-dxf", GROUP, "Every part and sheet in a file of its own (DXF in a ZIP)", ".zip", SHAPE, _parts_zip, lacks=left_out
     ),
     Export("sheets-dxf", GROUP, "Molds laid on sheets (DXF)", ".dxf", SHAPE, _sheets_dxf, lacks=left_out),
     Export("sheets-pdf", GROUP, "Plan of the sheets (PDF)", ".pdf", SHAPE, _sheets_pdf, lacks=left_out),
-    Export(
-        "transom-pdf",
-        GROUP,
-        "Transom, true shape at full size (PDF)",
-        ".pdf",
-        (TRANSOM,),
-        _transom,
-        lacks=_no_pattern,
-    ),
-    Export(
-        "stem-pdf", GROUP, "Inner stem and its mold at full size (PDF)", ".pdf", (*SHAPE, STEMS), _stem_pdf
-    ),
+    Export("transom-pdf", GROUP, "Transom, true shape at full size (PDF)", ".pdf", (TRANSOM,), _transom, lacks=_no_pattern),
+    Export("stem-pdf", GROUP, "Inner stem and its mold at full size (PDF)", ".pdf", (*SHAPE, STEMS), _stem_pdf),
     Export("stem-csv", GROUP, "Bevels of the stem by height (CSV)", ".csv", (STEM_BEVELS,), _stem_csv),
 )

@@ -65,6 +65,6 @@ ALL = (
     Export("log-csv", GROUP, "Entries of the log (CSV)", ".csv", (), _csv),
     Export("log-csv-comma", GROUP, "Entries of the log (CSV with semicolons and decimal commas)", ".csv", (), _comma_csv),
     Export("lessons-pdf", GROUP, "What the next boat should do differently (PDF)", ".pdf", (), _lessons, glad_of=(WORK,)),
-)  # fmt: skip
+)
 EXPORTS = tuple(only_where(logged, LACK, export) for export in ALL)
 PLAN_PARTS = (("log", _document),)

@@ -25,9 +25,7 @@ def cuttable(results: Results) -> Shape:
 def some_molds(shape: Shape) -> None:
     """Raises ImpossiblePlan where there is no mold."""
     if not shape.molds.molds:
-        raise ImpossiblePlan(
-            "There is no mold to write: no station cuts the hull. Look at the stations on the Molds page."
-        )
+        raise ImpossiblePlan("There is no mold to write: no station cuts the hull. Look at the stations on the Molds page.")
 
 
 def left_out(results: Results) -> tuple[str, ...]:
@@ -76,18 +74,7 @@ def _bevels(results: Results) -> bytes:
 def _patterns(kind: str, paper: str, words: str) -> Export:
     name = f"Mold patterns, full size{words} (PDF)"
     shop = paper == "a4"
-    return Export(
-        kind,
-        GROUP,
-        name,
-        ".pdf",
-        SHAPE,
-        _pdf(paper),
-        glad_of=(PLANKING,),
-        patterns=True,
-        shop=shop,
-        lacks=left_out,
-    )
+    return Export(kind, GROUP, name, ".pdf", SHAPE, _pdf(paper), glad_of=(PLANKING,), patterns=True, shop=shop, lacks=left_out)
 
 
 EXPORTS = (
@@ -98,22 +85,6 @@ EXPORTS = (
     _patterns("molds-tabloid-pdf", "tabloid", " on Tabloid"),
     Export("molds-dxf", GROUP, "Molds (DXF)", ".dxf", SHAPE, _dxf, patterns=True, lacks=left_out),
     Export("molds-svg", GROUP, "Molds (SVG)", ".svg", SHAPE, _svg, patterns=True, lacks=left_out),
-    Export(
-        "prick-csv",
-        GROUP,
-        "Points to prick through for every mold (CSV)",
-        ".csv",
-        SHAPE,
-        _prick,
-        lacks=left_out,
-    ),
-    Export(
-        "bevels-csv",
-        GROUP,
-        "Bevels to call out along every mold (CSV)",
-        ".csv",
-        SHAPE,
-        _bevels,
-        lacks=left_out,
-    ),
+    Export("prick-csv", GROUP, "Points to prick through for every mold (CSV)", ".csv", SHAPE, _prick, lacks=left_out),
+    Export("bevels-csv", GROUP, "Bevels to call out along every mold (CSV)", ".csv", SHAPE, _bevels, lacks=left_out),
 )

@@ -35,10 +35,7 @@ def _lines(results: Results) -> bytes:
     from ...files.lines_csv import lines_csv
 
     job = results.job
-    header = [
-        f"name: {' '.join(job.name.split())}",
-        f"offsets-to: {'inside' if job.offsets.to_inside else 'outside'}",
-    ]
+    header = [f"name: {' '.join(job.name.split())}", f"offsets-to: {'inside' if job.offsets.to_inside else 'outside'}"]
     if job.waterline is not None:
         header.append(f"waterline_mm: {job.waterline!r}")
     stems = [row.half_breadth for row in job.offsets.rows if row.label.startswith("stem_")]

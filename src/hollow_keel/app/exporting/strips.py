@@ -72,19 +72,9 @@ def _stl(results: Results) -> bytes:
 
 
 ALL = (
-    Export(
-        "strips-csv", GROUP, "Strips (CSV)", ".csv", (*TICKED, BEHAVIOURS, STRIP_ENDS), _strips, shop=True
-    ),
+    Export("strips-csv", GROUP, "Strips (CSV)", ".csv", (*TICKED, BEHAVIOURS, STRIP_ENDS), _strips, shop=True),
     Export("ticks-csv", GROUP, "Where strips come on every mold (CSV)", ".csv", TICKED, _ticks_csv),
-    Export(
-        "ticks-pdf",
-        GROUP,
-        "Where strips come on every mold, to tick off (PDF)",
-        ".pdf",
-        TICKED,
-        _ticks_pdf,
-        shop=True,
-    ),
+    Export("ticks-pdf", GROUP, "Where strips come on every mold, to tick off (PDF)", ".pdf", TICKED, _ticks_pdf, shop=True),
     Export("girth-pdf", GROUP, "Girth map on A3 (PDF)", ".pdf", LAID, _girth_pdf, shop=True),
     Export("girth-svg", GROUP, "Girth map (SVG)", ".svg", LAID, drawn(_girth, "svg")),
     Export("girth-dxf", GROUP, "Girth map (DXF)", ".dxf", LAID, drawn(_girth, "dxf")),

@@ -109,34 +109,59 @@ def _document(results: Results) -> dict[str, Any]:
 
 def _pattern(
     kind: str, name: str, stage: Stage[Any], make: Callable[[Results], list[Drawing]], has: Callable[[Job], bool], lack: str
-) -> tuple[Export, Export]:  # fmt: skip
+) -> tuple[Export, Export]:
     """A pattern at full size as PDF and as DXF, for jobs that have it."""
     return tuple(
         only_where(has, lack, Export(f"{kind}-{form}", GROUP, f"{name} ({form.upper()})", f".{form}", (stage,), drawn(make, form)))
         for form in ("pdf", "dxf")
-    )  # type: ignore[return-value]  # fmt: skip
+    )  # type: ignore[return-value]
 
 
 ALL = (
-    Export(
-        "sheer-csv", GROUP, "The sheer on the outside, head by head (CSV)", ".csv", (SHEER_STRIPS,), _csv, shop=True
-    ),
+    Export("sheer-csv", GROUP, "The sheer on the outside, head by head (CSV)", ".csv", (SHEER_STRIPS,), _csv, shop=True),
     Export("trim-csv", GROUP, "All schedules of the sheer and the ends (CSV)", ".csv", ALL_BUT_LIFT, _all_csv, glad_of=(LIFT,)),
-    Export("trim-pdf", GROUP, "All schedules of the sheer and the ends, with what to tick (PDF)", ".pdf", ALL_BUT_LIFT, _pdf,
-           glad_of=(LIFT,), shop=True),
+    Export(
+        "trim-pdf",
+        GROUP,
+        "All schedules of the sheer and the ends, with what to tick (PDF)",
+        ".pdf",
+        ALL_BUT_LIFT,
+        _pdf,
+        glad_of=(LIFT,),
+        shop=True,
+    ),
     Export("tracing-pdf", GROUP, "Tracing strip of all marks, hinged at the keel (PDF)", ".pdf", (SHEER,), drawn(_tracing, "pdf")),
     Export("camber-pdf", GROUP, "Camber pattern, full size (PDF)", ".pdf", (SHEER,), drawn(_camber, "pdf")),
     Export("camber-dxf", GROUP, "Camber pattern (DXF)", ".dxf", (SHEER,), drawn(_camber, "dxf")),
-)  # fmt: skip
+)
 EXPORTS = (
     *(only_where(trimmed, LACK, export) for export in ALL),
-    *_pattern("beam-form", "Form that beams are glued over, full size", BEAMS, _form, beamed,
-              "The beams are not worked out: set beams.wanted."),
-    *_pattern("outer-stem", "Outer stems, full size", OUTER, _outer, outer_stemmed,
-              "The outer stems are not worked out: set outer.stems."),
-    *_pattern("transom-planks", "Transom of planks, full size", PLANKS, _planks, plank_transom,
-              "The transom is not divided into planks: set outer.planks."),
-    *_pattern("inside", "Sole and bulkheads, full size", INSIDE, _inside, lambda job: soled(job) or bulkheaded(job),
-              "There is no sole and no bulkhead: set inside.sole or inside.bulkheads."),
-)  # fmt: skip
+    *_pattern(
+        "beam-form",
+        "Form that beams are glued over, full size",
+        BEAMS,
+        _form,
+        beamed,
+        "The beams are not worked out: set beams.wanted.",
+    ),
+    *_pattern(
+        "outer-stem", "Outer stems, full size", OUTER, _outer, outer_stemmed, "The outer stems are not worked out: set outer.stems."
+    ),
+    *_pattern(
+        "transom-planks",
+        "Transom of planks, full size",
+        PLANKS,
+        _planks,
+        plank_transom,
+        "The transom is not divided into planks: set outer.planks.",
+    ),
+    *_pattern(
+        "inside",
+        "Sole and bulkheads, full size",
+        INSIDE,
+        _inside,
+        lambda job: soled(job) or bulkheaded(job),
+        "There is no sole and no bulkhead: set inside.sole or inside.bulkheads.",
+    ),
+)
 PLAN_PARTS = (("trim", _document),)

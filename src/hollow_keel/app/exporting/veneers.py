@@ -100,15 +100,7 @@ NEEDS = (LAYERS,)
 ON_SHEETS = (LAYERS, LAYING)
 ALL = (
     Export("veneers-csv", GROUP, "Veneers (CSV)", ".csv", NEEDS, _csv, shop=True),
-    Export(
-        "spiling-csv",
-        GROUP,
-        "Spiling of the veneers (CSV)",
-        ".csv",
-        NEEDS,
-        _spiling,
-        shop=True
-    ),
+    Export("spiling-csv", GROUP, "Spiling of the veneers (CSV)", ".csv", NEEDS, _spiling, shop=True),
     Export("veneers-svg", GROUP, "The layers on the hull (SVG)", ".svg", NEEDS, drawn(_maps, "svg")),
     Export("veneers-dxf", GROUP, "Veneers flat, full size (DXF)", ".dxf", NEEDS, drawn(_flat, "dxf")),
     Export("veneers-pdf", GROUP, "Veneers flat, full size (PDF)", ".pdf", NEEDS, drawn(_flat, "pdf")),
@@ -116,18 +108,22 @@ ALL = (
     Export("veneer-sheets-pdf", GROUP, "Veneers on their sheets, full size (PDF)", ".pdf", ON_SHEETS, drawn(_sheets, "pdf")),
     Export("laying-csv", GROUP, "Glue, staples, sheets and hours of each layer (CSV)", ".csv", ON_SHEETS, _laying),
     Export("laid-obj", GROUP, "Laid hull, one part a veneer (OBJ)", ".obj", NEEDS, _obj),
-)  # fmt: skip
-RIBBANDS = Export(
-    "ribbands-csv", GROUP, "Ribbands or stringers on every mold (CSV)", ".csv", (FORM,), _ribbands, shop=True
-)  # fmt: skip
+)
+RIBBANDS = Export("ribbands-csv", GROUP, "Ribbands or stringers on every mold (CSV)", ".csv", (FORM,), _ribbands, shop=True)
 ENDS = tuple(
-    Export(f"form-end-{kind}", GROUP, f"The mold at the end of the form, full size ({kind.upper()})", f".{kind}", (FORM,),
-           drawn(_ends, kind))
+    Export(
+        f"form-end-{kind}",
+        GROUP,
+        f"The mold at the end of the form, full size ({kind.upper()})",
+        f".{kind}",
+        (FORM,),
+        drawn(_ends, kind),
+    )
     for kind in ("pdf", "dxf")
-)  # fmt: skip
+)
 NO_FORM = "This job has no form of ribbands or stringers: choose what its layers are laid on (form.kind)."
 EXPORTS = (
     *(only_where(veneered, LACK, export) for export in ALL),
     *(only_where(formed, NO_FORM, export) for export in (RIBBANDS, *ENDS)),
-)  # fmt: skip
+)
 PLAN_PARTS = (("veneers", _document),)

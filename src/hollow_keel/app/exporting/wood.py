@@ -36,15 +36,7 @@ def _buying(results: Results) -> bytes:
 
 
 EXPORTS = (
-    Export(
-        "stock-pdf",
-        GROUP,
-        "Wood: what to buy, sawing, joints and pieces (PDF)",
-        ".pdf",
-        PLANNED,
-        _stock,
-        shop=True,
-    ),
+    Export("stock-pdf", GROUP, "Wood: what to buy, sawing, joints and pieces (PDF)", ".pdf", PLANNED, _stock, shop=True),
     Export("labels-pdf", GROUP, "Labels for bundles and pieces (PDF)", ".pdf", PLANNED, _labels),
     Export("pieces-csv", GROUP, "Pieces of every strip (CSV)", ".csv", PLANNED, _pieces),
     Export("buying-csv", GROUP, "What to buy and what is used up (CSV)", ".csv", PLANNED, _buying),

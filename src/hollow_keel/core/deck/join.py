@@ -61,9 +61,7 @@ def join_of(hull: Hull, deck: Deck, stations: Sequence[float], settings: DeckSet
     side, top = hull.panels[-1].surface, deck.surface.panels[0].surface
     edge = side.points(even, np.ones(ALONG))
     upper = top.points(even, np.zeros(ALONG))
-    places = np.unique(
-        np.concatenate([[edge[0, 0], edge[-1, 0]], [x for x in stations if edge[0, 0] < x < edge[-1, 0]]])
-    )
+    places = np.unique(np.concatenate([[edge[0, 0], edge[-1, 0]], [x for x in stations if edge[0, 0] < x < edge[-1, 0]]]))
     normals = []
     for surface, line, v in ((side, edge, 1.0), (top, upper, 0.0)):
         u = np.clip(np.interp(places, line[:, 0], even), 0.002, 0.998)

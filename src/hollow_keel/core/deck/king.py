@@ -22,9 +22,7 @@ def beside_king(deck: Hull, width: float, at_ends: float | None) -> Hull:
     last = deck.panels[-1]
     grid = last.surface.grid
     half = _half_widths(grid, width, width if at_ends is None else at_ends)
-    return replace(
-        deck, panels=(*deck.panels[:-1], Panel(TensorSurface(_cut(last.surface, half)), last.lower, "king"))
-    )
+    return replace(deck, panels=(*deck.panels[:-1], Panel(TensorSurface(_cut(last.surface, half)), last.lower, "king")))
 
 
 def _half_widths(grid: Array, width: float, at_ends: float) -> Array:
@@ -50,7 +48,5 @@ def _cut(surface: TensorSurface, half: Array) -> Array:
         jet = surface.jet(u, stops)
         move = (half - jet.point[:, 1]) / np.where(np.abs(jet.dv[:, 1]) > 1e-6, jet.dv[:, 1], -1.0)
         stops = np.clip(stops + np.clip(move, -0.05, 0.05), LEAST_SHARE, 1.0)
-    result: Array = surface.points(
-        np.repeat(u[:, None], nv, axis=1), stops[:, None] * np.linspace(0, 1, nv)[None, :]
-    )
+    result: Array = surface.points(np.repeat(u[:, None], nv, axis=1), stops[:, None] * np.linspace(0, 1, nv)[None, :])
     return result

@@ -103,9 +103,7 @@ def plan_openings(deck: Deck, plan: DeckPlan, settings: DeckSettings) -> Opening
         try:
             shape, larger = outline(opening), template(opening)
         except InputError as error:
-            findings.append(
-                Finding("opening-shape", Weight.STOP, "deck", f"opening {opening.name}", str(error))
-            )
+            findings.append(Finding("opening-shape", Weight.STOP, "deck", f"opening {opening.name}", str(error)))
             continue
         outside = _outside(opening, shape, whole)
         if outside is not None:
@@ -118,9 +116,7 @@ def plan_openings(deck: Deck, plan: DeckPlan, settings: DeckSettings) -> Opening
     return Openings(tuple(found), tuple(findings))
 
 
-def _crowded(
-    opening: Opening, larger: shapely.Polygon, whole: shapely.Polygon, others: Sequence[OpeningPlan]
-) -> list[Finding]:
+def _crowded(opening: Opening, larger: shapely.Polygon, whole: shapely.Polygon, others: Sequence[OpeningPlan]) -> list[Finding]:
     """A largest template that leaves the deck, or comes into another opening's."""
     where, found = f"opening {opening.name}", []
     if not whole.contains(larger):
@@ -160,7 +156,7 @@ def _outside(opening: Opening, shape: shapely.Polygon, whole: shapely.Polygon) -
 
 def _planned(
     opening: Opening, shape: shapely.Polygon, larger: shapely.Polygon, deck: Deck, plan: DeckPlan, settings: DeckSettings
-) -> OpeningPlan:  # fmt: skip
+) -> OpeningPlan:
     rim = on_deck(deck.surface, np.asarray(shape.exterior.coords))
     free = shapely.buffer(shape, -settings.past_opening)
     shapely.prepare(free)
@@ -169,9 +165,15 @@ def _planned(
     over_centre = low < 0 < high
     step = _step(deck, settings, left, right) if over_centre else None
     return OpeningPlan(
-        opening, frozen(np.asarray(shape.exterior.coords)[:-1]), frozen(np.asarray(larger.exterior.coords)[:-1]),
-        frozen(_ring_of(free)), frozen(rim), float(runs_along(rim)[-1]), cuts, step,
-    )  # fmt: skip
+        opening,
+        frozen(np.asarray(shape.exterior.coords)[:-1]),
+        frozen(np.asarray(larger.exterior.coords)[:-1]),
+        frozen(_ring_of(free)),
+        frozen(rim),
+        float(runs_along(rim)[-1]),
+        cuts,
+        step,
+    )
 
 
 def _ring_of(free: shapely.Geometry) -> Array:
@@ -197,13 +199,7 @@ def _cut(number: int, face: Face, free: shapely.Polygon, sign: float, side: str)
         over &= shapely.contains_xy(free, line[:, 0], sign * line[:, 1])
     runs = runs_along(middle)
     found = [
-        CutShort(
-            number,
-            side,
-            float(middle[first, 0]),
-            float(middle[stop - 1, 0]),
-            float(runs[stop - 1] - runs[first]),
-        )
+        CutShort(number, side, float(middle[first, 0]), float(middle[stop - 1, 0]), float(runs[stop - 1] - runs[first]))
         for first, stop in ranges_of(over)
     ]
     return [cut for cut in found if cut.saved > 0]

@@ -58,9 +58,7 @@ def _drawn(opening: Opening) -> shapely.Polygon:
     where = f"opening {opening.name}"
     if len(opening.drawn) < 3:
         given = f"{len(opening.drawn)} given"
-        raise InputError(
-            "a drawn opening needs three points or more", where, given, "Draw it, or choose a shape."
-        )
+        raise InputError("a drawn opening needs three points or more", where, given, "Draw it, or choose a shape.")
     shape = shapely.Polygon(opening.drawn)
     if not shape.is_valid or shape.area < 1.0:
         text = "the drawn curve crosses itself or encloses nothing"
@@ -68,9 +66,7 @@ def _drawn(opening: Opening) -> shapely.Polygon:
     return shape
 
 
-def drawn_through(
-    points: Sequence[tuple[float, float]], count: int = DRAWN_POINTS
-) -> tuple[tuple[float, float], ...]:
+def drawn_through(points: Sequence[tuple[float, float]], count: int = DRAWN_POINTS) -> tuple[tuple[float, float], ...]:
     """A smooth closed curve through points that were drawn, mm, as so many points: a periodic cubic over their chords."""
     from scipy.interpolate import CubicSpline  # loads slowly: not before it is needed
 
@@ -80,6 +76,4 @@ def drawn_through(
     closed = np.concatenate([given, given[:1]])
     at = runs_along(closed)
     curve = CubicSpline(at, closed, bc_type="periodic")
-    return tuple(
-        (float(x), float(y)) for x, y in np.round(curve(np.linspace(0.0, at[-1], count + 1)[:-1]), 1)
-    )
+    return tuple((float(x), float(y)) for x, y in np.round(curve(np.linspace(0.0, at[-1], count + 1)[:-1]), 1))

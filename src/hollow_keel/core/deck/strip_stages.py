@@ -33,9 +33,15 @@ LAYING = (
 )
 """What the lines of the deck's strips depend on."""
 STRIP = (
-    "deck.width", "deck.thickness", "deck.wood", "deck.layout", "deck.guide", "deck.least_width", "deck.zones",
+    "deck.width",
+    "deck.thickness",
+    "deck.wood",
+    "deck.layout",
+    "deck.guide",
+    "deck.least_width",
+    "deck.zones",
     "deck.sheer_strips",
-)  # fmt: skip
+)
 """The deck's strips as they are milled."""
 
 
@@ -90,22 +96,40 @@ def _way_out_findings(found: tuple[MoldOut, ...] | None) -> list[Finding]:
 
 
 DECK_PLAN = Stage(
-    "deck-plan", "deck", "the strips of the deck", LAYING, (DECK,), _plan,
-    lambda plan: plan.planking.findings, Turn.STRIPS, when=decked,
-)  # fmt: skip
+    "deck-plan",
+    "deck",
+    "the strips of the deck",
+    LAYING,
+    (DECK,),
+    _plan,
+    lambda plan: plan.planking.findings,
+    Turn.STRIPS,
+    when=decked,
+)
 DECK_BEHAVIOURS = Stage(
-    "deck-behaviours", "deck", "how the deck's strips behave", STRIP, (DECK_PLAN, MOLDS), _behaviours, turn=Turn.STRIPS,
-    when=decked,
-)  # fmt: skip
+    "deck-behaviours", "deck", "how the deck's strips behave", STRIP, (DECK_PLAN, MOLDS), _behaviours, turn=Turn.STRIPS, when=decked
+)
 DECK_TICKS = Stage(
-    "deck-ticks", "deck", "where the deck's strips come on the molds", STRIP, (DECK_PLAN, MOLDS), _ticks, turn=Turn.CHECKS,
+    "deck-ticks",
+    "deck",
+    "where the deck's strips come on the molds",
+    STRIP,
+    (DECK_PLAN, MOLDS),
+    _ticks,
+    turn=Turn.CHECKS,
     when=decked,
-)  # fmt: skip
+)
 DECK_OPENINGS = Stage(
-    "deck-openings", "deck", "the openings",
+    "deck-openings",
+    "deck",
+    "the openings",
     ("deck.openings", "deck.past_opening", "deck.width", "deck.least_width", "deck.guide", "deck.layout"),
-    (DECK, DECK_PLAN), _openings, lambda found: found.findings, Turn.STRIPS, when=decked,
-)  # fmt: skip
+    (DECK, DECK_PLAN),
+    _openings,
+    lambda found: found.findings,
+    Turn.STRIPS,
+    when=decked,
+)
 DECK_JOIN = Stage(
     "deck-join",
     "deck",
@@ -117,14 +141,7 @@ DECK_JOIN = Stage(
     when=decked,
 )
 DECK_STRIP_ENDS = Stage(
-    "deck-strip-ends",
-    "deck",
-    "how the ends of the deck's strips are cut",
-    (),
-    (DECK_PLAN,),
-    _ends,
-    turn=Turn.CHECKS,
-    when=decked,
+    "deck-strip-ends", "deck", "how the ends of the deck's strips are cut", (), (DECK_PLAN,), _ends, turn=Turn.CHECKS, when=decked
 )
 WAYS_OUT = Stage(
     "ways-out",

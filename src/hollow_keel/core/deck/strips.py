@@ -52,16 +52,12 @@ def _check_width(surface: Hull, width: float) -> None:
             f"One deck strip ({mm(width)}) is wider than half the deck ({mm(round(girth))}): choose a narrower strip."
         )
     if girth / width > MOST_STRIPS:
-        raise ImpossiblePlan(
-            f"Deck strips {mm(width)} wide would need {girth / width:.0f} a side: choose a wider strip."
-        )
+        raise ImpossiblePlan(f"Deck strips {mm(width)} wide would need {girth / width:.0f} a side: choose a wider strip.")
 
 
 def _check_king(deck: Hull, settings: DeckSettings) -> None:
     """Raises ImpossiblePlan for a king plank that leaves no deck beside it."""
-    half = float(
-        deck.panels[0].surface.points(np.linspace(0, 1, EDGE_PLACES), np.zeros(EDGE_PLACES))[:, 1].max()
-    )
+    half = float(deck.panels[0].surface.points(np.linspace(0, 1, EDGE_PLACES), np.zeros(EDGE_PLACES))[:, 1].max())
     if settings.king_width / 2 >= half:
         raise ImpossiblePlan(
             f"The king plank ({mm(settings.king_width)}) is wider than the deck ({mm(round(2 * half))} where it is widest): a "

@@ -35,15 +35,9 @@ class DeckTick:
         return self.inner - self.outer
 
 
-def deck_ticks(
-    plan: DeckPlan, molds: Sequence[Mold], strips: StripSettings
-) -> dict[str, tuple[DeckTick, ...]]:
+def deck_ticks(plan: DeckPlan, molds: Sequence[Mold], strips: StripSettings) -> dict[str, tuple[DeckTick, ...]]:
     """The ticks of every closed mold, by its name, from the sheer inward; bevels for the deck's `strips` as they are milled."""
-    return {
-        mold.name: tuple(sorted(_at(plan, mold, strips), key=lambda t: t.outer))
-        for mold in molds
-        if mold.deck is not None
-    }
+    return {mold.name: tuple(sorted(_at(plan, mold, strips), key=lambda t: t.outer)) for mold in molds if mold.deck is not None}
 
 
 def _at(plan: DeckPlan, mold: Mold, strips: StripSettings) -> list[DeckTick]:

@@ -42,14 +42,10 @@ class MoldOut:
     through: str
 
 
-def ways_out(
-    molds: Sequence[Mold], pieces: Mapping[str, Piece], openings: Sequence[OpeningPlan]
-) -> tuple[MoldOut, ...]:
+def ways_out(molds: Sequence[Mold], pieces: Mapping[str, Piece], openings: Sequence[OpeningPlan]) -> tuple[MoldOut, ...]:
     """How every closed mold comes out."""
     sides = {mold.name: _closed(mold) for mold in molds if mold.deck is not None}
-    return tuple(
-        _way(mold, molds, sides, pieces[mold.name], openings) for mold in molds if mold.deck is not None
-    )
+    return tuple(_way(mold, molds, sides, pieces[mold.name], openings) for mold in molds if mold.deck is not None)
 
 
 def _closed(mold: Mold) -> shapely.Geometry:
@@ -59,18 +55,14 @@ def _closed(mold: Mold) -> shapely.Geometry:
 
 def _way(
     mold: Mold, molds: Sequence[Mold], sides: Mapping[str, shapely.Geometry], piece: Piece, openings: Sequence[OpeningPlan]
-) -> MoldOut:  # fmt: skip
+) -> MoldOut:
     whole = shapely.Polygon(piece.outline)
     tries: tuple[tuple[WayOut, list[shapely.Geometry]], ...]
     if piece.half:  # the fellow is its mirror image; halves come out one by one
         tries = ((WayOut.WHOLE, [whole]), (WayOut.HALVES, _split(whole)))
     else:
         right = shapely.intersection(whole, shapely.box(0, -1e6, 1e6, 1e6))
-        tries = (
-            (WayOut.WHOLE, [whole]),
-            (WayOut.HALVES, [right]),
-            (WayOut.QUARTERS, _split(right)),
-        )
+        tries = ((WayOut.WHOLE, [whole]), (WayOut.HALVES, [right]), (WayOut.QUARTERS, _split(right)))
     for way, parts in tries:
         for made in openings:
             longest = _longest(made) - SLACK_MM
@@ -103,9 +95,7 @@ def _longest(made: OpeningPlan) -> float:
     return float(np.linalg.norm(points[:, None] - points[None], axis=2).max())
 
 
-def _gets_there(
-    mold: Mold, molds: Sequence[Mold], sides: Mapping[str, shapely.Geometry], made: OpeningPlan
-) -> bool:
+def _gets_there(mold: Mold, molds: Sequence[Mold], sides: Mapping[str, shapely.Geometry], made: OpeningPlan) -> bool:
     """Whether a whole mold can be moved to the opening: it is well clear of every section on its way there, and of the one that
     it turns in."""
     first, last = float(made.smallest[:, 0].min()), float(made.smallest[:, 0].max())
@@ -124,9 +114,7 @@ def _goes_through(own: shapely.Geometry, section: shapely.Geometry) -> bool:
     down, up = section.bounds[1] - low, section.bounds[3] - high
     if down > up:
         return False
-    return any(
-        shapely.contains(section, translate(own, 0.0, float(dz))) for dz in np.linspace(down, up, HEIGHTS)
-    )
+    return any(shapely.contains(section, translate(own, 0.0, float(dz))) for dz in np.linspace(down, up, HEIGHTS))
 
 
 def way_out_findings(found: Sequence[MoldOut]) -> list[Finding]:

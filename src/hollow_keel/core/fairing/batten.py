@@ -44,9 +44,7 @@ def spring(at: Array, values: Array, held: BoolArray, give: float = 0.0) -> Spru
     dense = np.linspace(at[0], at[-1], SAMPLES)
     slope, bend = curve(dense, 1), curve(dense, 2)
     curvature = bend / (1 + slope**2) ** 1.5
-    return Sprung(
-        frozen(dense), frozen(curve(dense)), frozen(curvature), frozen(curve(at)), _turns(dense, curvature)
-    )
+    return Sprung(frozen(dense), frozen(curve(dense)), frozen(curvature), frozen(curve(at)), _turns(dense, curvature))
 
 
 def bending(at: Array, values: Array) -> float:
@@ -58,9 +56,7 @@ def bending(at: Array, values: Array) -> float:
 def _curve(at: Array, values: Array, give: float) -> Callable[..., Array]:
     if len(at) == 2:
         slope = (values[1] - values[0]) / (at[1] - at[0])
-        return lambda t, order=0: (
-            values[0] + slope * (t - at[0]) if order == 0 else np.full_like(t, slope if order == 1 else 0.0)
-        )
+        return lambda t, order=0: values[0] + slope * (t - at[0]) if order == 0 else np.full_like(t, slope if order == 1 else 0.0)
     from scipy.interpolate import CubicSpline  # loads slowly: not before it is needed
 
     through: Callable[..., Array] = CubicSpline(at, values, bc_type="natural")
@@ -97,7 +93,5 @@ def _turns(at: Array, curvature: Array) -> tuple[float, ...]:
     floor = FLAT * float(np.abs(curvature).max(initial=0.0))
     strong = np.flatnonzero(np.abs(curvature) > max(floor, 1e-12))
     return tuple(
-        float((at[a] + at[b]) / 2)
-        for a, b in zip(strong[:-1], strong[1:], strict=True)
-        if curvature[a] * curvature[b] < 0
+        float((at[a] + at[b]) / 2) for a, b in zip(strong[:-1], strong[1:], strict=True) if curvature[a] * curvature[b] < 0
     )

@@ -33,11 +33,7 @@ def deck_alone(table: OffsetsTable) -> DeckAlone | None:
     """The deck by itself; None where too few stations have one to their centreline."""
     sheers = {row.station: k for k, row in enumerate(table.rows) if row.label == "sheer"}
     decks = decks_of_stations(table.rows)
-    whole = [
-        [sheer, *decks[x]]
-        for x, sheer in sheers.items()
-        if x in decks and table.rows[decks[x][-1]].label == "deck_centre"
-    ]
+    whole = [[sheer, *decks[x]] for x, sheer in sheers.items() if x in decks and table.rows[decks[x][-1]].label == "deck_centre"]
     if len(whole) < LEAST_STATIONS:
         return None
     numbers = tuple(k for own in whole for k in own)

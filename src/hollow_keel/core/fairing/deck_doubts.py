@@ -24,12 +24,7 @@ def deck_doubts(table: OffsetsTable, build: Callable[[OffsetsTable], Hull], tick
     except HollowKeelError:
         return ()
     return tuple(
-        replace(
-            d,
-            row=alone.numbers[d.row],
-            written=alone.named(d.row, d.written),
-            fair=alone.named(d.row, d.fair),
-        )
+        replace(d, row=alone.numbers[d.row], written=alone.named(d.row, d.written), fair=alone.named(d.row, d.fair))
         for d in found
         if not alone.is_sheer(d.row)
     )

@@ -80,9 +80,7 @@ class Miss:
         return abs(self.skin) / max(self.spread, 1e-9)
 
 
-def find_doubts(
-    table: OffsetsTable, hull: Hull, build: BuildHull | None = None, tick: Tick = _never
-) -> tuple[Doubt, ...]:
+def find_doubts(table: OffsetsTable, hull: Hull, build: BuildHull | None = None, tick: Tick = _never) -> tuple[Doubt, ...]:
     """The offsets of a table that stand out, in order of doubt.
 
     One at a time: the worst is set aside and the rest judged again without it, since a wrong offset makes
@@ -124,24 +122,21 @@ def find_doubts(
             return tuple(doubted.values())
     if not doubted or scales is None:
         return ()
-    fine = _confirmed(
-        table,
-        mended,
-        hull,
-        {k: d for k, d in doubted.items() if k not in gross},
-        gross,
-        scales,
-        imperial,
-        tick,
-    )
+    fine = _confirmed(table, mended, hull, {k: d for k, d in doubted.items() if k not in gross}, gross, scales, imperial, tick)
     coarse = _gross_confirmed(table, mended, hull, {k: doubted[k] for k in gross}, set(doubted), scales)
     return tuple(sorted((*coarse, *fine), key=lambda d: -d.score))
 
 
 def _confirmed(
-    table: OffsetsTable, mended: OffsetsTable, hull: Hull, doubted: dict[int, Doubt], aside: set[int],
-    scales: tuple[Scales, ...], imperial: bool, tick: Callable[[], None],
-) -> tuple[Doubt, ...]:  # fmt: skip
+    table: OffsetsTable,
+    mended: OffsetsTable,
+    hull: Hull,
+    doubted: dict[int, Doubt],
+    aside: set[int],
+    scales: tuple[Scales, ...],
+    imperial: bool,
+    tick: Callable[[], None],
+) -> tuple[Doubt, ...]:
     """Judge every doubt once more against the offsets nobody doubts (those in `aside` are doubted anyway); the ones
     that agree with them were only led astray by a neighbour."""
     panels = skin_points(mended, hull)
@@ -150,9 +145,7 @@ def _confirmed(
     for row in sorted(doubted, key=lambda r: doubted[r].score):
         tick()
         written = tuple(_as_written(p, table, row) for p in panels)
-        misses = _judged_with_keel(
-            mended.with_row(row, table.rows[row]), written, scales, (set(left) | aside) - {row}
-        )
+        misses = _judged_with_keel(mended.with_row(row, table.rows[row]), written, scales, (set(left) | aside) - {row})
         score = _stands_out(misses[row])
         if score is None:
             del left[row]
@@ -171,9 +164,7 @@ def _gross_doubt(table: OffsetsTable, gross: Gross, imperial: bool) -> Doubt:
             continue
         off = getattr(written, which) - getattr(fair, which)
         near = _neighbours(table, gross.row, which)
-        slip = likely_slip(
-            getattr(written, which), getattr(fair, which), GROSS_SPREAD, near, imperial=imperial
-        )
+        slip = likely_slip(getattr(written, which), getattr(fair, which), GROSS_SPREAD, near, imperial=imperial)
         beside = [v for name, v in near.items() if name.startswith("the station")]
         away = abs(getattr(fair, which) - sum(beside) / len(beside)) if beside else abs(off)
         score = abs(off) / GROSS_SPREAD
@@ -185,9 +176,8 @@ def _gross_doubt(table: OffsetsTable, gross: Gross, imperial: bool) -> Doubt:
 
 
 def _gross_confirmed(
-    table: OffsetsTable, mended: OffsetsTable, hull: Hull, gross: dict[int, Doubt], doubted: set[int],
-    scales: tuple[Scales, ...],
-) -> list[Doubt]:  # fmt: skip
+    table: OffsetsTable, mended: OffsetsTable, hull: Hull, gross: dict[int, Doubt], doubted: set[int], scales: tuple[Scales, ...]
+) -> list[Doubt]:
     """Gross slips with the fair value that the skin of all undoubted offsets gives them; none where the written one
     is fair after all."""
     if not gross:
@@ -200,9 +190,7 @@ def _gross_confirmed(
         fair, spread = doubt.fair, doubt.spread
         if miss is not None and abs(slope) > STEEP:
             value = getattr(fair, doubt.which) - miss.skin / slope
-            fair = fair.model_copy(
-                update={doubt.which: max(value, 0.0) if doubt.which == "half_breadth" else value}
-            )
+            fair = fair.model_copy(update={doubt.which: max(value, 0.0) if doubt.which == "half_breadth" else value})
             spread = miss.spread
         off = getattr(doubt.written, doubt.which) - getattr(fair, doubt.which)
         if abs(off) > LEAST_MM:
@@ -226,9 +214,7 @@ def judge(table: OffsetsTable, hull: Hull) -> dict[int, Miss]:
     return _judged_with_keel(table, panels, tuple(_scales(p, set(), None, _never) for p in panels), set())
 
 
-def _scales_near(
-    panels: tuple[SkinPoints, ...], without: set[int], before: tuple[Scales, ...], tick: Tick
-) -> tuple[Scales, ...]:
+def _scales_near(panels: tuple[SkinPoints, ...], without: set[int], before: tuple[Scales, ...], tick: Tick) -> tuple[Scales, ...]:
     return tuple(_scales(p, without, old, tick) for p, old in zip(panels, before, strict=True))
 
 
@@ -311,25 +297,17 @@ def _doubt(table: OffsetsTable, row: int, miss: Miss, score: float, imperial: bo
     written = table.rows[row]
     options: list[tuple[int, float, Doubt]] = []
     for which, slope in (("half_breadth", miss.normal[1]), ("height", miss.normal[2])):
-        if abs(slope) < STEEP or (
-            which == "half_breadth" and written.label == "keel" and abs(miss.normal[2]) > STEEP
-        ):
+        if abs(slope) < STEEP or (which == "half_breadth" and written.label == "keel" and abs(miss.normal[2]) > STEEP):
             continue  # the keel's half-breadth is the half-siding: it is its height that is read wrong
         value = getattr(written, which) - miss.skin / float(slope)
         if which == "half_breadth" and value < 0:
             continue
         spread = miss.spread / abs(float(slope))
-        slip = likely_slip(
-            getattr(written, which), value, spread, _neighbours(table, row, which), imperial=imperial
-        )
+        slip = likely_slip(getattr(written, which), value, spread, _neighbours(table, row, which), imperial=imperial)
         fair = written.model_copy(update={which: value})
-        options.append(
-            (bool(slip), abs(float(slope)), Doubt(row, written, fair, which, miss.skin, miss.spread, score, slip))
-        )  # fmt: skip
+        options.append((bool(slip), abs(float(slope)), Doubt(row, written, fair, which, miss.skin, miss.spread, score, slip)))
     if not options:  # the skin hardly faces any way an offset can move it: give the point its fair place
-        fair = written.model_copy(
-            update={"height": written.height - miss.skin * float(np.sign(miss.normal[2]))}
-        )
+        fair = written.model_copy(update={"height": written.height - miss.skin * float(np.sign(miss.normal[2]))})
         return Doubt(row, written, fair, "height", miss.skin, miss.spread, score, "")
     steep = max(o[1] for o in options)
     likely = [o for o in options if o[1] > 0.5 * steep]

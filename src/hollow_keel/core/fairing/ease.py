@@ -62,11 +62,7 @@ def ease(table: OffsetsTable, hull: Hull, most: float, step: float = 0.0) -> tup
 def sound_most(most: float) -> None:
     """Raises InputError where an offset may move by no length, `most` mm."""
     if not most > 0:
-        raise InputError(
-            "offsets move by more than nothing",
-            value=mm(most),
-            mend="Give the most that any of them may move.",
-        )
+        raise InputError("offsets move by more than nothing", value=mm(most), mend="Give the most that any of them may move.")
 
 
 def eased(table: OffsetsTable, hull: Hull, most: float, step: float = 0.0) -> Eased:
@@ -101,10 +97,7 @@ def eased(table: OffsetsTable, hull: Hull, most: float, step: float = 0.0) -> Ea
             held[wish.row] = max(wish.wanted, held.get(wish.row, 0.0), key=abs)
     for move in _deck_moves(table, most, step, held):
         moves[move.row] = move
-    return Eased(
-        tuple(sorted(moves.values(), key=lambda m: -abs(m.by))),
-        tuple(sorted(held.items(), key=lambda h: -abs(h[1]))),
-    )
+    return Eased(tuple(sorted(moves.values(), key=lambda m: -abs(m.by))), tuple(sorted(held.items(), key=lambda h: -abs(h[1]))))
 
 
 def _deck_moves(table: OffsetsTable, most: float, step: float, held: dict[int, float]) -> list[PointMove]:

@@ -37,9 +37,7 @@ def line_wishes(table: OffsetsTable, most: float) -> tuple[Wish, ...]:
     for rows, witness in _flat_lines(table):
         x = np.array([table.rows[k].station for k in rows])
         z = np.array([table.rows[k].height for k in rows])
-        found += _wishes(
-            rows, x, np.column_stack([np.zeros_like(z), z]), np.tile([0.0, 1.0], (len(x), 1)), witness, most
-        )
+        found += _wishes(rows, x, np.column_stack([np.zeros_like(z), z]), np.tile([0.0, 1.0], (len(x), 1)), witness, most)
     for rows in _stems(table):
         points = np.array([(table.rows[k].station, table.rows[k].height) for k in rows])
         run = runs_along(points)
@@ -56,9 +54,7 @@ def line_wishes(table: OffsetsTable, most: float) -> tuple[Wish, ...]:
 
 def _flat_lines(table: OffsetsTable) -> Iterator[tuple[list[int], BoolArray]]:
     """The rows of the sheer and of the keel, bow first, and which of them only bear witness: those of the ends."""
-    ends = [
-        k for k, row in enumerate(table.rows) if row.label in END_LABELS and not row.label.endswith("_chine")
-    ]
+    ends = [k for k, row in enumerate(table.rows) if row.label in END_LABELS and not row.label.endswith("_chine")]
     sheer = [k for k, row in enumerate(table.rows) if row.label == "sheer"]
     heads = [max(own, key=lambda k: table.rows[k].height) for own in _by_end(table, ends)]
     for rows, label in (([*sheer, *heads], "sheer"), (keel_rows(table), "keel")):
@@ -84,9 +80,7 @@ def _stems(table: OffsetsTable) -> Iterator[list[int]]:
             yield rows
 
 
-def _wishes(
-    rows: list[int], places: Array, points: Array, square: Array, witness: BoolArray, most: float
-) -> list[Wish]:
+def _wishes(rows: list[int], places: Array, points: Array, square: Array, witness: BoolArray, most: float) -> list[Wish]:
     """Moves of points (n, 2) square to a line; `witness` (n,) stay."""
     t = (places - places[0]) / (places[-1] - places[0])
     at = np.column_stack([t, np.zeros_like(t)])

@@ -49,11 +49,7 @@ def fair_lines(table: OffsetsTable) -> tuple[FairLine, ...]:
         line = _section(table, x, rows)
         if line is not None:
             found.append(line)
-    found += [
-        line
-        for x, rows in _decks(table, stations).items()
-        if (line := _deck_section(table, x, rows)) is not None
-    ]
+    found += [line for x, rows in _decks(table, stations).items() if (line := _deck_section(table, x, rows)) is not None]
     return tuple(line for line in found if np.all(np.diff(line.at) > 0))
 
 
@@ -61,10 +57,7 @@ def _lengthwise(table: OffsetsTable, stations: dict[float, list[int]]) -> list[t
     def labelled(label: str) -> list[int]:
         return [k for rows in stations.values() for k in rows if table.rows[k].label == label]
 
-    found = [
-        ("sheer", labelled("sheer")),
-        ("keel", [k for k in keel_rows(table) if table.rows[k].label == "keel"]),
-    ]
+    found = [("sheer", labelled("sheer")), ("keel", [k for k in keel_rows(table) if table.rows[k].label == "keel"])]
     most = max((sum(table.rows[k].label == "chine" for k in rows) for rows in stations.values()), default=0)
     for n in range(most):
         chine = []
@@ -88,8 +81,7 @@ def _along_deck(table: OffsetsTable, stations: dict[float, list[int]]) -> list[t
     centre = [own[-1] for own in decks.values() if table.rows[own[-1]].label == "deck_centre"]
     count = _usual(len(own) for own in decks.values())
     lines = [
-        (f"deck line {n + 1} from the sheer", [own[n] for own in decks.values() if len(own) == count])
-        for n in range(count - 1)
+        (f"deck line {n + 1} from the sheer", [own[n] for own in decks.values() if len(own) == count]) for n in range(count - 1)
     ]
     return [("deck, centreline", centre), *lines]
 
@@ -101,21 +93,14 @@ def _decks(table: OffsetsTable, stations: dict[float, list[int]]) -> dict[float,
 
 def keel_rows(table: OffsetsTable) -> list[int]:
     """Numbers of the rows along the keel: the feet of stems and keel rows between them, bow first."""
-    feet = {
-        label: next((k for k, r in enumerate(table.rows) if r.label == label), None)
-        for label in ("stem_bow", "stem_stern")
-    }
+    feet = {label: next((k for k, r in enumerate(table.rows) if r.label == label), None) for label in ("stem_bow", "stem_stern")}
     low, high = (
         table.rows[k].station if k is not None else default
         for k, default in ((feet["stem_bow"], -np.inf), (feet["stem_stern"], np.inf))
     )
     # a station that crosses a raked stem starts on it, above the keel
     keel = [k for k, r in enumerate(table.rows) if r.label == "keel" and low < r.station < high]
-    return [
-        *(k for k in (feet["stem_bow"],) if k is not None),
-        *keel,
-        *(k for k in (feet["stem_stern"],) if k is not None),
-    ]
+    return [*(k for k in (feet["stem_bow"],) if k is not None), *keel, *(k for k in (feet["stem_stern"],) if k is not None)]
 
 
 def _usual(counts: object) -> int:
@@ -126,9 +111,13 @@ def _usual(counts: object) -> int:
 def _along(table: OffsetsTable, name: str, rows: list[int], which: str) -> FairLine:
     view = "in profile" if which == "height" else "in plan"
     return FairLine(
-        f"{name}:{which}", f"{name}, {view}", which, tuple(rows),
-        frozen([table.rows[k].station for k in rows]), frozen([getattr(table.rows[k], which) for k in rows]),
-    )  # fmt: skip
+        f"{name}:{which}",
+        f"{name}, {view}",
+        which,
+        tuple(rows),
+        frozen([table.rows[k].station for k in rows]),
+        frozen([getattr(table.rows[k], which) for k in rows]),
+    )
 
 
 def _deck_section(table: OffsetsTable, x: float, rows: list[int]) -> FairLine | None:
@@ -138,9 +127,14 @@ def _deck_section(table: OffsetsTable, x: float, rows: list[int]) -> FairLine | 
     if len(outward) < 4 or np.any(np.diff(breadths) <= 0):
         return None
     return FairLine(
-        f"deck-section:{x!r}", f"deck at {x:g}", "height", tuple(outward),
-        frozen(breadths), frozen([table.rows[k].height for k in outward]), across=True,
-    )  # fmt: skip
+        f"deck-section:{x!r}",
+        f"deck at {x:g}",
+        "height",
+        tuple(outward),
+        frozen(breadths),
+        frozen([table.rows[k].height for k in outward]),
+        across=True,
+    )
 
 
 def _section(table: OffsetsTable, x: float, rows: list[int]) -> FairLine | None:
@@ -149,6 +143,11 @@ def _section(table: OffsetsTable, x: float, rows: list[int]) -> FairLine | None:
     if len(rows) < 4 or np.any(np.diff(heights) <= 0):
         return None
     return FairLine(
-        f"section:{x!r}", f"section at {x:g}", "half_breadth", tuple(rows),
-        frozen(heights), frozen([table.rows[k].half_breadth for k in rows]), across=True,
-    )  # fmt: skip
+        f"section:{x!r}",
+        f"section at {x:g}",
+        "half_breadth",
+        tuple(rows),
+        frozen(heights),
+        frozen([table.rows[k].half_breadth for k in rows]),
+        across=True,
+    )

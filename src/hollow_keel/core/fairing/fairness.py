@@ -24,11 +24,7 @@ class Fairness:
 
 
 def judge_fairness(
-    table: OffsetsTable,
-    hull: Hull,
-    waterline: float,
-    build: BuildHull,
-    tick: Callable[[], None] = lambda: None,
+    table: OffsetsTable, hull: Hull, waterline: float, build: BuildHull, tick: Callable[[], None] = lambda: None
 ) -> Fairness:
     """Look the lines over, `waterline` mm above the base. `build` builds another hull from a table; `tick` may raise to cancel."""
     doubts = find_doubts(table, hull, build, tick)

@@ -43,9 +43,7 @@ class LeftOut:
     spread: Array
 
 
-def best_scales(
-    at: Array, values: Array, near: Scales | None = None, tick: Callable[[], None] = lambda: None
-) -> Scales:
+def best_scales(at: Array, values: Array, near: Scales | None = None, tick: Callable[[], None] = lambda: None) -> Scales:
     """Scales of greatest likelihood for `values` (n, d) at `at` (n, 2); of very many, an even choice is asked.
 
     `near` are scales that were best for nearly the same values: the search then begins only there.
@@ -66,11 +64,15 @@ def best_scales(
 
     tries = [
         minimize(
-            cost, np.log(start), jac=True, method="L-BFGS-B", bounds=list(zip(low, high, strict=True)),
+            cost,
+            np.log(start),
+            jac=True,
+            method="L-BFGS-B",
+            bounds=list(zip(low, high, strict=True)),
             options={"maxiter": 40, "ftol": 1e-5},
         )
         for start in ([(near.along, near.up, near.noise)] if near else STARTS)
-    ]  # fmt: skip
+    ]
     found = min(tries, key=lambda t: float(t.fun))
     along, up, noise = np.exp(found.x).tolist()
     return Scales(along, up, noise)

@@ -52,12 +52,7 @@ def gross_slips(table: OffsetsTable) -> tuple[Gross, ...]:
     if not worst:
         return ()
     limit = max(GROSS_MM, ABOVE_USUAL * float(np.median(worst)))
-    found = [
-        g
-        for own, rough in zip(stations, worst, strict=True)
-        if rough > limit
-        for g in _of_station(table, own, limit)
-    ]
+    found = [g for own, rough in zip(stations, worst, strict=True) if rough > limit for g in _of_station(table, own, limit)]
     for gross in found:
         table = table.with_row(gross.row, gross.other_breadth or gross.other_height or table.rows[gross.row])
     return (*found, *_along_edges(table, {g.row for g in found}))
@@ -84,11 +79,7 @@ def _along_edges(table: OffsetsTable, known: set[int]) -> Iterator[Gross]:
 
 def _off_line(table: OffsetsTable, k: int, rows: list[int]) -> float:
     there = _along(table, k, rows)
-    return (
-        0.0
-        if there is None
-        else max(abs(there[0] - table.rows[k].half_breadth), abs(there[1] - table.rows[k].height))
-    )
+    return 0.0 if there is None else max(abs(there[0] - table.rows[k].half_breadth), abs(there[1] - table.rows[k].height))
 
 
 def _stations(table: OffsetsTable) -> Iterator[list[int]]:
@@ -133,9 +124,7 @@ def _of_station(table: OffsetsTable, numbers: list[int], limit: float) -> Iterat
         if before <= limit:
             break
         after = {
-            k: _roughness(_points(table, [n for n in left if n != k]))
-            for k in left
-            if _may_be_wrong(table, numbers, k, limit)
+            k: _roughness(_points(table, [n for n in left if n != k])) for k in left if _may_be_wrong(table, numbers, k, limit)
         }
         best = min(after, key=lambda k: after[k], default=None)
         if best is None or after[best] > max(CURED * before, 0.6 * limit):
@@ -154,9 +143,7 @@ def _may_be_wrong(table: OffsetsTable, numbers: list[int], k: int, limit: float)
         return True
     there = _along(table, k, _like(table, k))
     row = table.rows[k]
-    return (
-        there is not None and max(abs(there[0] - row.half_breadth), abs(there[1] - row.height)) > 0.5 * limit
-    )
+    return there is not None and max(abs(there[0] - row.half_breadth), abs(there[1] - row.height)) > 0.5 * limit
 
 
 def _like(table: OffsetsTable, k: int) -> list[int]:

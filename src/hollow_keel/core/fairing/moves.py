@@ -21,9 +21,7 @@ class Moved:
     @property
     def by(self) -> float:
         """How far the point went, mm."""
-        return math.hypot(
-            self.after.half_breadth - self.before.half_breadth, self.after.height - self.before.height
-        )
+        return math.hypot(self.after.half_breadth - self.before.half_breadth, self.after.height - self.before.height)
 
 
 def moved_since(before: OffsetsTable, after: OffsetsTable) -> tuple[Moved, ...] | None:

@@ -64,9 +64,7 @@ def plane_line(table: OffsetsTable, plane: TableLine) -> FairLine | None:
     if len(found) < LEAST:
         return None
     places, values = np.array(sorted(found)).T
-    return FairLine(
-        plane_key(plane), plane_key(plane), row.field, (), frozen(places), frozen(values), plane=plane
-    )
+    return FairLine(plane_key(plane), plane_key(plane), row.field, (), frozen(places), frozen(values), plane=plane)
 
 
 def carried(table: OffsetsTable, plane: TableLine, x: float, value: float, step: float) -> OffsetsTable:
@@ -93,10 +91,7 @@ def carried(table: OffsetsTable, plane: TableLine, x: float, value: float, step:
         points += np.outer(slopes * (value - now) / float(slopes @ slopes), direction)
     changed = list(table.rows)
     for k, row, (y, z) in zip(numbers, rows, points.tolist(), strict=True):
-        moved = {
-            "half_breadth": max(_rounded(row.half_breadth, y, step), 0.0),
-            "height": _rounded(row.height, z, step),
-        }
+        moved = {"half_breadth": max(_rounded(row.half_breadth, y, step), 0.0), "height": _rounded(row.height, z, step)}
         changed[k] = row.model_copy(update=moved)
     return table.model_copy(update={"rows": tuple(changed)})
 
@@ -117,21 +112,16 @@ def _direction(plane: TableLine) -> Array:
 
 def _value(line: LineRow, points: Array, labels: list[str], plane: TableLine, x: float) -> float | None:
     rows = [
-        OffsetRow(station=x, label=label, half_breadth=y, height=z)
-        for label, (y, z) in zip(labels, points.tolist(), strict=True)
+        OffsetRow(station=x, label=label, half_breadth=y, height=z) for label, (y, z) in zip(labels, points.tolist(), strict=True)
     ]
     at = _crossing(_parts(rows), plane)
-    return (
-        None if at is None else line.value(OffsetRow(station=x, label="wl", half_breadth=at[0], height=at[1]))
-    )
+    return None if at is None else line.value(OffsetRow(station=x, label="wl", half_breadth=at[0], height=at[1]))
 
 
 def _parts(rows: list[OffsetRow]) -> list[Array]:
     """A station's points from knuckle to knuckle, each (n, 3) as the hull's curves have them."""
     points = np.array([(r.station, r.half_breadth, r.height) for r in rows])
-    return [
-        points[part] for part in stretches(len(rows), (k for k, r in enumerate(rows) if r.label == "chine"))
-    ]
+    return [points[part] for part in stretches(len(rows), (k for k, r in enumerate(rows) if r.label == "chine"))]
 
 
 def _crossing(parts: list[Array], plane: TableLine) -> tuple[float, float] | None:

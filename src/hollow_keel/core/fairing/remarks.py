@@ -37,20 +37,24 @@ def _inflections(lines: Lines) -> Iterator[Finding]:
     tops = np.array([s.points[-1] for s in lines.stations])
     feet = np.array([s.points[0] for s in _on_keel(lines)])
     for name, points, column in (
-        ("sheer in profile", tops, 2), ("sheer in the half-breadth plan", tops, 1), ("keel in profile", feet, 2),
-    ):  # fmt: skip
+        ("sheer in profile", tops, 2),
+        ("sheer in the half-breadth plan", tops, 1),
+        ("keel in profile", feet, 2),
+    ):
         for at in turnings(points[:, [0, column]]):
             yield _look(
-                "inflection", f"the {name}, near {mm(round(at))}",
+                "inflection",
+                f"the {name}, near {mm(round(at))}",
                 "It turns from hollow to round or back here. If that is not meant, look at the offsets on both sides.",
-            )  # fmt: skip
+            )
     for name, end in (("bow", lines.bow), ("stern", lines.stern)):
         if end.kind is EndKind.STEM:
             for at in turnings(_along_chord(end.points[:, [0, 2]])):
                 yield _look(
-                    "inflection", f"the {name} profile, {mm(round(at))} from its foot",
+                    "inflection",
+                    f"the {name} profile, {mm(round(at))} from its foot",
                     "It turns from hollow to round or back here. If that is not meant, look at its points.",
-                )  # fmt: skip
+                )
 
 
 def _on_keel(lines: Lines) -> list[Section]:
@@ -80,11 +84,7 @@ def turnings(points: Array) -> list[float]:
     share = (x[1:-1] - x[:-2]) / (x[2:] - x[:-2])
     depth = y[1:-1] - (y[:-2] + share * (y[2:] - y[:-2]))
     strong = np.flatnonzero(np.abs(depth) > HOLLOW_MM)
-    return [
-        float((x[a + 1] + x[b + 1]) / 2)
-        for a, b in zip(strong[:-1], strong[1:], strict=True)
-        if depth[a] * depth[b] < 0
-    ]
+    return [float((x[a + 1] + x[b + 1]) / 2) for a, b in zip(strong[:-1], strong[1:], strict=True) if depth[a] * depth[b] < 0]
 
 
 def _angles(lines: Lines) -> Iterator[Finding]:
@@ -98,9 +98,10 @@ def _angles(lines: Lines) -> Iterator[Finding]:
             forth, back = angle[k] - angle[k - 1], angle[k + 1] - angle[k]
             if forth * back < 0 and min(abs(forth), abs(back)) > ANGLE_BACK and _twice(angle, k):
                 yield _look(
-                    "angles", f"station {mm(sections[k].x)}, at {share:.0%} of its girth",
+                    "angles",
+                    f"station {mm(sections[k].x)}, at {share:.0%} of its girth",
                     f"The section's angle runs back and forth here ({_degrees(angle, k)}): a point near there stands out.",
-                )  # fmt: skip
+                )
 
 
 def _twice(angle: Array, k: int) -> bool:
@@ -130,10 +131,11 @@ def _doubling(lines: Lines) -> Iterator[Finding]:
             if k not in section.knuckles:
                 y, z = section.points[k, 1:]
                 yield _look(
-                    "sharp-turn", f"station {mm(section.x)}, half-breadth {mm(y)}, height {mm(z)}",
+                    "sharp-turn",
+                    f"station {mm(section.x)}, half-breadth {mm(y)}, height {mm(z)}",
                     f"The section turns by {np.degrees(turn[k - 1]):.0f}° at this point. Are its rows in order, keel to "
                     "sheer? If it is a knuckle, label the point chine at every station it passes.",
-                )  # fmt: skip
+                )
 
 
 def _missing(lines: Lines) -> Iterator[Finding]:
@@ -142,6 +144,7 @@ def _missing(lines: Lines) -> Iterator[Finding]:
     for k in range(1, len(gaps) - 1):
         if gaps[k] > GAP * max(gaps[k - 1], gaps[k + 1]):
             yield _look(
-                "missing-station", f"between stations {mm(x[k])} and {mm(x[k + 1])}",
+                "missing-station",
+                f"between stations {mm(x[k])} and {mm(x[k + 1])}",
                 f"The gap of {mm(gaps[k])} is much wider than its neighbours: is a station left out, or a position wrong?",
-            )  # fmt: skip
+            )

@@ -69,14 +69,14 @@ def _on_panel(table: OffsetsTable, hull: Hull, panel: int) -> SkinPoints:
     x = surface.points(_close_to_ends(DENSE)[None, :], v[:, None])[..., 0]
     u = _along(x, points[:, 0])
     jet = surface.jet(np.clip(u, 0.002, 0.998), np.clip(v, 0.002, 0.998))  # a very corner may be degenerate
-    at = np.column_stack([
-        ASPECT * (points[:, 0] - points[:, 0].min()) / np.ptp(points[:, 0]), down / down.max(),
-    ])  # fmt: skip
+    at = np.column_stack([ASPECT * (points[:, 0] - points[:, 0].min()) / np.ptp(points[:, 0]), down / down.max()])
     return SkinPoints(
         tuple(row for run in runs for row in run.rows),
-        frozen(at), frozen(points[:, 1:]), frozen(jet.normal),
+        frozen(at),
+        frozen(points[:, 1:]),
+        frozen(jet.normal),
         tuple(run.judged for run in runs for _ in run.rows),
-    )  # fmt: skip
+    )
 
 
 def _stations(table: OffsetsTable, hull: Hull, panel: int) -> list[_Run]:
@@ -91,15 +91,7 @@ def _stations(table: OffsetsTable, hull: Hull, panel: int) -> list[_Run]:
         curve = LoftCurve(section.points[part])
         start = starts.get(section.x, 0.0)
         v = start + (1 - start) * curve.fractions
-        found.append(
-            _Run(
-                [rows[k] for k in part],
-                section.points[part],
-                v,
-                (1 - curve.fractions) * curve.length,
-                judged=True,
-            )
-        )
+        found.append(_Run([rows[k] for k in part], section.points[part], v, (1 - curve.fractions) * curve.length, judged=True))
     return found
 
 
@@ -153,6 +145,4 @@ def _numbers(part: slice) -> list[int]:
 def _along(x: Array, wanted: Array) -> Array:
     """u at which each row of positions (n, DENSE) reaches its own wanted (n,) position."""
     grid = _close_to_ends(x.shape[1])
-    return np.array(
-        [np.interp(w, np.maximum.accumulate(row), grid) for w, row in zip(wanted, x, strict=True)]
-    )
+    return np.array([np.interp(w, np.maximum.accumulate(row), grid) for w, row in zip(wanted, x, strict=True)])

@@ -10,16 +10,14 @@ from ..units import LengthStyle, LengthUnit, format_length
 INCH = 25.4
 SIXTEENTH = INCH / 16
 IMPERIAL_STEPS = (
-    (INCH / 8, "an eighth"), (INCH / 4, "a quarter inch"), (INCH / 2, "half an inch"), (INCH, "an inch"),
-    (2 * INCH, "two inches"), (12 * INCH, "a foot"),
-)  # fmt: skip
-METRIC_STEPS = (
-    (5.0, "5 mm"),
-    (10.0, "a centimetre"),
-    (50.0, "50 mm"),
-    (100.0, "100 mm"),
-    (1000.0, "a metre"),
+    (INCH / 8, "an eighth"),
+    (INCH / 4, "a quarter inch"),
+    (INCH / 2, "half an inch"),
+    (INCH, "an inch"),
+    (2 * INCH, "two inches"),
+    (12 * INCH, "a foot"),
 )
+METRIC_STEPS = ((5.0, "5 mm"), (10.0, "a centimetre"), (50.0, "50 mm"), (100.0, "100 mm"), (1000.0, "a metre"))
 SURE_MM = 1.0
 """A slip is named if it explains the value to within this or the doubt's own spread, whichever is more …"""
 SHARE = 0.2
@@ -34,9 +32,7 @@ def is_imperial(table: OffsetsTable) -> bool:
     return whole >= 0.9 * len(values) and whole > metric
 
 
-def likely_slip(
-    written: float, fair: float, spread: float, neighbours: dict[str, float], *, imperial: bool
-) -> str:
+def likely_slip(written: float, fair: float, spread: float, neighbours: dict[str, float], *, imperial: bool) -> str:
     """The slip that fits best, in words, or an empty text. All lengths in mm.
 
     `spread` is how uncertain the fair value is; `neighbours` other offsets that may have been copied, by name.
@@ -45,11 +41,7 @@ def likely_slip(
     near = min(max(SURE_MM, 1.5 * spread), SHARE * off)
     if off == 0:
         return ""
-    found = [
-        (abs(value - fair), text)
-        for value, text in _rewritten(written, imperial)
-        if abs(value - fair) <= near
-    ]
+    found = [(abs(value - fair), text) for value, text in _rewritten(written, imperial) if abs(value - fair) <= near]
     if found:
         return min(found)[1]
     for name, value in neighbours.items():
@@ -100,7 +92,4 @@ def _inches_exchanged(written: float) -> Iterator[tuple[float, str]]:
     for f, i, e in ((feet, parts, inches), (inches, feet, parts)):
         if e < 8 and i < 12 and (f, i, e) != (feet, inches, parts):
             right = sign * (f * 96 + i * 8 + e) * INCH / 8
-            yield (
-                right,
-                f"two figures exchanged ({format_length(right, style)} as {format_length(written, style)})",
-            )
+            yield (right, f"two figures exchanged ({format_length(right, style)} as {format_length(written, style)})")

@@ -57,27 +57,19 @@ def _slip_findings(slips: tuple[TableSlip, ...]) -> list[Finding]:
 
 
 FAIRNESS = Stage(
-    "fairness", "fairing", "how fair the lines are", ("offsets.without_notes", "outward"), (HULL, WATERLINE), _fairness,
-    lambda fairness: fairness.remarks, Turn.LINES,
-)  # fmt: skip
-MOVED = Stage(
-    "moved",
+    "fairness",
     "fairing",
-    "what fairing moved",
-    ("offsets.without_notes", "unfaired"),
-    (),
-    _moved,
+    "how fair the lines are",
+    ("offsets.without_notes", "outward"),
+    (HULL, WATERLINE),
+    _fairness,
+    lambda fairness: fairness.remarks,
+    Turn.LINES,
 )
+MOVED = Stage("moved", "fairing", "what fairing moved", ("offsets.without_notes", "unfaired"), (), _moved)
 
 TABLE_SLIPS = Stage(
-    "table-slips",
-    "offsets",
-    "slips of whole rows",
-    ("offsets.without_notes",),
-    (),
-    _table_slips,
-    _slip_findings,
-    Turn.CHECKS,
+    "table-slips", "offsets", "slips of whole rows", ("offsets.without_notes",), (), _table_slips, _slip_findings, Turn.CHECKS
 )
 
 STAGES = (TABLE_SLIPS, FAIRNESS, MOVED)

@@ -93,10 +93,7 @@ def slip_findings(slips: tuple[TableSlip, ...]) -> list[Finding]:
     """The likeliest slip, to be looked at."""
     from ..findings import Finding, Weight
 
-    return [
-        Finding("table-slip", Weight.LOOK, "offsets", "the table", f"{slip.what} {slip.mend}?")
-        for slip in slips[:1]
-    ]
+    return [Finding("table-slip", Weight.LOOK, "offsets", "the table", f"{slip.what} {slip.mend}?") for slip in slips[:1]]
 
 
 def _laid_out(table: OffsetsTable) -> _Layout | None:
@@ -154,17 +151,17 @@ def _lines_exchanged(laid: _Layout) -> Iterator[Candidate]:
     for edge in ("sheer", "chine", "keel"):
         rows = tuple(_turned(row) if row.label == edge else row for row in laid.table.rows)
         yield (
-            None, f"Heights and half-breadths of the {edge} look exchanged.", "Exchange them",
+            None,
+            f"Heights and half-breadths of the {edge} look exchanged.",
+            "Exchange them",
             laid.table.model_copy(update={"rows": rows}),
-        )  # fmt: skip
+        )
 
 
 def _turned(row: OffsetRow) -> OffsetRow:
     written = {"half_breadth": row.written.get("height", ""), "height": row.written.get("half_breadth", "")}
     kept = {k: t for k, t in {**row.written, **written}.items() if t}
-    return row.model_copy(
-        update={"half_breadth": abs(row.height), "height": row.half_breadth, "written": kept}
-    )
+    return row.model_copy(update={"half_breadth": abs(row.height), "height": row.half_breadth, "written": kept})
 
 
 def _of(row: OffsetRow, x: float) -> bool:
@@ -174,16 +171,20 @@ def _of(row: OffsetRow, x: float) -> bool:
 def _station_exchanged(laid: _Layout, x: float) -> Iterator[Candidate]:
     rows = tuple(_turned(row) if _of(row, x) else row for row in laid.table.rows)
     yield (
-        x, f"Heights and half-breadths of station {mm(x)} look exchanged.", "Exchange them",
+        x,
+        f"Heights and half-breadths of station {mm(x)} look exchanged.",
+        "Exchange them",
         laid.table.model_copy(update={"rows": rows}),
-    )  # fmt: skip
+    )
     for n, row in enumerate(laid.table.rows):
         if _of(row, x):
             one = (*laid.table.rows[:n], _turned(row), *laid.table.rows[n + 1 :])
             yield (
-                x, f"Height and half-breadth of the {row.label} of station {mm(x)} look exchanged.", "Exchange them",
+                x,
+                f"Height and half-breadth of the {row.label} of station {mm(x)} look exchanged.",
+                "Exchange them",
                 laid.table.model_copy(update={"rows": one}),
-            )  # fmt: skip
+            )
 
 
 def _station_shifted(laid: _Layout, x: float) -> Iterator[Candidate]:
@@ -200,9 +201,11 @@ def _station_shifted(laid: _Layout, x: float) -> Iterator[Candidate]:
         out = numbers[0] if step == 1 else numbers[-1]
         del rows[out]
         yield (
-            x, f"The half-breadths of station {mm(x)} look shifted by one line.", f"Put them one line {way}",
+            x,
+            f"The half-breadths of station {mm(x)} look shifted by one line.",
+            f"Put them one line {way}",
             laid.table.model_copy(update={"rows": tuple(rows)}),
-        )  # fmt: skip
+        )
 
 
 def _far_away(laid: _Layout) -> TableSlip | None:
@@ -213,19 +216,14 @@ def _far_away(laid: _Layout) -> TableSlip | None:
     if x < others[-1] + 1.5 * span or not others[0] < place < others[-1] or np.abs(others - place).min() < 1:
         return None
     return TableSlip(
-        f"The place of station {mm(x)} looks ten times too large.",
-        f"Put it at {mm(place)}",
-        _moved(laid.table, x, place),
-        1.0,
+        f"The place of station {mm(x)} looks ten times too large.", f"Put it at {mm(place)}", _moved(laid.table, x, place), 1.0
     )
 
 
 def _moved(table: OffsetsTable, x: float, place: float) -> OffsetsTable:
     moved = [row.model_copy(update={"station": place, "written": {}}) for row in table.rows if _of(row, x)]
     rest = [row for row in table.rows if not _of(row, x)]
-    at = next(
-        (n for n, row in enumerate(rest) if row.label in STATION_LABELS and row.station > place), len(rest)
-    )
+    at = next((n for n, row in enumerate(rest) if row.label in STATION_LABELS and row.station > place), len(rest))
     return table.model_copy(update={"rows": (*rest[:at], *moved, *rest[at:])})
 
 
@@ -236,6 +234,8 @@ def _station_elsewhere(laid: _Layout, x: float) -> Iterator[Candidate]:
     for place in dict.fromkeys((low + high - x, max(others) + min(others) - x)):
         if min(others) < place < max(others) and min(abs(place - own) for own in others) >= 1:
             yield (
-                None, f"The place of station {mm(x)} looks counted from the other end.", f"Put it at {mm(place)}",
+                None,
+                f"The place of station {mm(x)} looks counted from the other end.",
+                f"Put it at {mm(place)}",
                 _moved(laid.table, x, place),
-            )  # fmt: skip
+            )

@@ -44,10 +44,11 @@ def _crossing_waterlines(table: OffsetsTable, hull: Hull) -> Iterator[Finding]:
             first, last = stations[sure[turned[0]]].x, stations[sure[turned[-1] - 1]].x
             place = f"station {mm(first)}" if first == last else f"stations {mm(first)} to {mm(last)}"
             yield _look(
-                "crossing", place,
+                "crossing",
+                place,
                 f"The waterlines at {mm(levels[k])} and {mm(levels[k + 1])} cross here and cross back: "
                 "one of their half-breadths is wrong.",
-            )  # fmt: skip
+            )
 
 
 def _levels(table: OffsetsTable, stations: tuple[Section, ...]) -> list[float]:
@@ -67,9 +68,7 @@ def _half_breadths(section: Section, levels: list[float]) -> Array:
         above = fine[:, 2] >= np.array(levels)[:, None]  # (levels, points)
         for n in np.flatnonzero(np.isnan(found)):
             crossed = np.flatnonzero(above[n, 1:] != above[n, :-1])
-            if (
-                len(crossed) == 1
-            ):  # where it comes to a height more than once no one half-breadth stands for it
+            if len(crossed) == 1:  # where it comes to a height more than once no one half-breadth stands for it
                 a, b = fine[crossed[0]], fine[crossed[0] + 1]
                 found[n] = a[1] + (levels[n] - a[2]) / (b[2] - a[2]) * (b[1] - a[1])
     return found
@@ -81,8 +80,11 @@ def _buttocks_against_waterlines(table: OffsetsTable) -> Iterator[Finding]:
     waterlines = _of(read, LineKind.WATERLINE)
     buttocks = _of(read, LineKind.BUTTOCK)
     for x in read.stations if waterlines and buttocks else ():
-        given = [(line.plane.level, value) for line in waterlines
-                 if line.plane is not None and (value := read.value(line, x)) is not None]  # fmt: skip
+        given = [
+            (line.plane.level, value)
+            for line in waterlines
+            if line.plane is not None and (value := read.value(line, x)) is not None
+        ]
         for line in buttocks:
             height = read.value(line, x)
             if height is None or line.plane is None:
@@ -90,15 +92,13 @@ def _buttocks_against_waterlines(table: OffsetsTable) -> Iterator[Finding]:
             out = line.plane.level
             for (low, inner), (high, outer) in zip(given[:-1], given[1:], strict=True):
                 slack = max(LEAST_MM, BULGE * (high - low))
-                if (
-                    low <= height <= high
-                    and not min(inner, outer) - slack <= out <= max(inner, outer) + slack
-                ):
+                if low <= height <= high and not min(inner, outer) - slack <= out <= max(inner, outer) + slack:
                     yield _look(
-                        "views-disagree", f"station {mm(x)}",
+                        "views-disagree",
+                        f"station {mm(x)}",
                         f"The buttock at {mm(out)} gives height {mm(height)}, but the waterlines at {mm(low)} and "
                         f"{mm(high)} are {mm(inner)} and {mm(outer)} out there: one of the three is wrong.",
-                    )  # fmt: skip
+                    )
 
 
 def _of(read: ByLines, kind: LineKind) -> list[LineRow]:

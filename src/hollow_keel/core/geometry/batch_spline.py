@@ -27,9 +27,11 @@ def sample_splines(knots: Array, values: Array, even: Array) -> Array:
     t = (even[None, :, None] - knots[rows, cell][..., None]) / h
     low, high = values[rows, cell], values[rows, cell + 1]
     result: Array = (
-        (1 + 2 * t) * (1 - t) ** 2 * low + t * (1 - t) ** 2 * h * slopes[rows, cell]
-        + t * t * (3 - 2 * t) * high - t * t * (1 - t) * h * slopes[rows, cell + 1]
-    )  # fmt: skip
+        (1 + 2 * t) * (1 - t) ** 2 * low
+        + t * (1 - t) ** 2 * h * slopes[rows, cell]
+        + t * t * (3 - 2 * t) * high
+        - t * t * (1 - t) * h * slopes[rows, cell + 1]
+    )
     return result
 
 
@@ -58,9 +60,7 @@ def spline_slopes(steps: Array, rises: Array) -> Array:
         both = near + next_
         matrix[:, end, first] = next_
         matrix[:, end, second] = both
-        right[:, end] = (
-            ((near + 2 * both) * next_)[:, None] * rises[:, a] + (near**2)[:, None] * rises[:, b]
-        ) / both[:, None]
+        right[:, end] = (((near + 2 * both) * next_)[:, None] * rises[:, a] + (near**2)[:, None] * rises[:, b]) / both[:, None]
     result: Array = np.linalg.solve(matrix, right)
     return result
 

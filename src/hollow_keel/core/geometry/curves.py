@@ -155,7 +155,9 @@ def cubics_through(points: Array, count: int = DRAWN_POINTS) -> Array:
     h, slopes = steps[cell, None], fair_slopes(points)
     t = (at - chords[cell])[:, None] / h
     drawn: Array = (
-        (1 + 2 * t) * (1 - t) ** 2 * points[cell] + t * (1 - t) ** 2 * h * slopes[0][cell]
-        + t * t * (3 - 2 * t) * points[cell + 1] - t * t * (1 - t) * h * slopes[1][cell]
-    )  # fmt: skip
+        (1 + 2 * t) * (1 - t) ** 2 * points[cell]
+        + t * (1 - t) ** 2 * h * slopes[0][cell]
+        + t * t * (3 - 2 * t) * points[cell + 1]
+        - t * t * (1 - t) * h * slopes[1][cell]
+    )
     return drawn

@@ -115,9 +115,7 @@ def propagate(
         upward = guide < 0.5
         guide = SurfaceLine.level(starts(), guide)
     rays = _start(surface, guide, bool(upward))
-    longest = max(
-        LONGEST_STEP_MM, LONGEST_SHARE * float(np.linalg.norm(surface.grid[-1, -1] - surface.grid[0, -1]))
-    )
+    longest = max(LONGEST_STEP_MM, LONGEST_SHARE * float(np.linalg.norm(surface.grid[-1, -1] - surface.grid[0, -1])))
     fronts = [_front(rays, 0.0)]
     distance = 0.0
     while most is None or len(fronts) <= most:
@@ -229,9 +227,12 @@ def _joined(first: _Rays, second: _Rays) -> _Rays:
     fields = ("point", "du", "dv", "duu", "duv", "dvv")
     jet = Jet(*(np.concatenate([getattr(first.jet, f), getattr(second.jet, f)]) for f in fields))
     return _Rays(
-        np.concatenate([first.g, second.g]), np.concatenate([first.speed, second.speed]),
-        np.concatenate([first.state, second.state], axis=1), jet, np.concatenate([first.off, second.off]),
-    )  # fmt: skip
+        np.concatenate([first.g, second.g]),
+        np.concatenate([first.speed, second.speed]),
+        np.concatenate([first.state, second.state], axis=1),
+        jet,
+        np.concatenate([first.off, second.off]),
+    )
 
 
 def _beside(surface: TensorSurface, rays: _Rays, end: int) -> _Rays | None:
@@ -261,9 +262,7 @@ def _beside(surface: TensorSurface, rays: _Rays, end: int) -> _Rays | None:
     if not np.isfinite(y).all() or np.abs(y[:2] - 0.5).max() > 1.0:
         return None
     there = surface.jet(y[0], y[1])
-    if float(lengths(cross(there.du, there.dv))[0]) < FLAT_SINE * float(
-        (lengths(there.du) * lengths(there.dv))[0]
-    ):
+    if float(lengths(cross(there.du, there.dv))[0]) < FLAT_SINE * float((lengths(there.du) * lengths(there.dv))[0]):
         return None
     along = there.du * y[2][:, None] + there.dv * y[3][:, None]
     walked = float(np.linalg.norm(there.point - jet.point))
@@ -321,9 +320,11 @@ def _alive(state: Array) -> BoolArray:
     u, v, *_ = state
     result: BoolArray = (
         np.all(np.isfinite(state), axis=0)
-        & (np.abs(u - 0.5) < FARTHEST) & (np.abs(v - 0.5) < FARTHEST)
-        & (state[4] > 1e-3) & (np.abs(state[5]) < 1.0)
-    )  # fmt: skip
+        & (np.abs(u - 0.5) < FARTHEST)
+        & (np.abs(v - 0.5) < FARTHEST)
+        & (state[4] > 1e-3)
+        & (np.abs(state[5]) < 1.0)
+    )
     return result
 
 
@@ -337,17 +338,7 @@ def _front(rays: _Rays, distance: float) -> Front:
     bend = -second_form(jet, normal, (tu, tv), (tu, tv))
     twist = second_form(jet, normal, (tu, tv), (du, dv))
     return Front(
-        distance,
-        rays.g,
-        u.copy(),
-        v.copy(),
-        du.copy(),
-        dv.copy(),
-        stretch * rays.speed,
-        spread / stretch,
-        bend,
-        twist,
-        jet.point,
+        distance, rays.g, u.copy(), v.copy(), du.copy(), dv.copy(), stretch * rays.speed, spread / stretch, bend, twist, jet.point
     )
 
 
@@ -386,9 +377,18 @@ def on_surface(front: Front) -> BoolArray:
 def kept(front: Front, keep: BoolArray) -> Front:
     """Some of a front's n points: where `keep` (n,) is true."""
     return Front(
-        front.distance, front.g[keep], front.u[keep], front.v[keep], front.du[keep], front.dv[keep],
-        front.stretch[keep], front.edge_set[keep], front.bend[keep], front.twist[keep], front.point[keep],
-    )  # fmt: skip
+        front.distance,
+        front.g[keep],
+        front.u[keep],
+        front.v[keep],
+        front.du[keep],
+        front.dv[keep],
+        front.stretch[keep],
+        front.edge_set[keep],
+        front.bend[keep],
+        front.twist[keep],
+        front.point[keep],
+    )
 
 
 def curves(fronts: Sequence[Front]) -> list[list[PPoly]]:
@@ -404,9 +404,7 @@ def curves(fronts: Sequence[Front]) -> list[list[PPoly]]:
         table = np.column_stack(columns)
         breaks = np.flatnonzero(np.diff(front.g) > REGULAR) + 1
         cuts = [0, *breaks.tolist(), len(front.g)]
-        runs += [
-            (k, front.g[a:b], table[a:b]) for a, b in zip(cuts[:-1], cuts[1:], strict=True) if b - a >= 4
-        ]
+        runs += [(k, front.g[a:b], table[a:b]) for a, b in zip(cuts[:-1], cuts[1:], strict=True) if b - a >= 4]
     alike: dict[bytes, list[int]] = {}
     for n, (_, g, _) in enumerate(runs):
         alike.setdefault(g.tobytes(), []).append(n)

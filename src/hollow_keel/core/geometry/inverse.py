@@ -12,9 +12,7 @@ OVER = 0.02
 """So far past its ends, in parameters, a surface is looked at still."""
 
 
-def inverted(
-    surface: TensorSurface, points: Array, inside: float = 0.0, over: float = OVER
-) -> tuple[Array, Array]:
+def inverted(surface: TensorSurface, points: Array, inside: float = 0.0, over: float = OVER) -> tuple[Array, Array]:
     """The parameters (n, 2) of a surface's places nearest to points (n, 3), and how far off they are, mm: by Gauss and Newton.
     With `inside`, of what lies so far inside the surface, square to it, mm (small beside its radii); it is looked at `over` its
     ends, too, by so much in parameters."""

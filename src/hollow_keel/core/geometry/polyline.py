@@ -156,9 +156,7 @@ def runs_of(line: Array, points: Array) -> Array:
 def height_crossing(line: Array, height: float) -> Array | None:
     """The uppermost point of a polyline at a given height (second coordinate), or None."""
     low, high = line[:-1, 1], line[1:, 1]
-    hits = np.nonzero((np.minimum(low, high) <= height) & (np.maximum(low, high) >= height) & (low != high))[
-        0
-    ]
+    hits = np.nonzero((np.minimum(low, high) <= height) & (np.maximum(low, high) >= height) & (low != high))[0]
     if len(hits) == 0:
         return None
     k = int(hits[-1])

@@ -7,9 +7,7 @@ from collections.abc import Callable
 from .arrays import Array
 
 
-def stepped(
-    rates: Callable[[float, Array], Array], t: float, y: Array, h: float, first: Array | None = None
-) -> Array:
+def stepped(rates: Callable[[float, Array], Array], t: float, y: Array, h: float, first: Array | None = None) -> Array:
     """The state `y` (any shape, any units) at t + h, where `rates(t, y)` tells how it changes; `first` are the rates at the start,
     where they are known already. The error of a step is of the order h⁵."""
     a = rates(t, y) if first is None else first

@@ -91,9 +91,7 @@ class TensorSurface:
         """Point (mm) and derivatives (mm per unit of u, v) at (u, v), 0 to 1, arrays of one shape (n,)."""
         places = np.array([u, v], dtype=float)
         (iu, iv), (du, dv) = self._locate(places, self._counts)
-        along, across = _powers(np.concatenate([du, dv])).reshape(
-            2, -1, 4, 3
-        )  # one call for both: short arrays
+        along, across = _powers(np.concatenate([du, dv])).reshape(2, -1, 4, 3)  # one call for both: short arrays
         along = np.matmul(self._coefficients[iu, iv], along)  # (n, kv · c, order u)
         full = np.matmul(across.transpose(0, 2, 1), along.reshape(-1, 4, 9))
         d = full.reshape(-1, 3, 3, 3)  # (n, order v, c, order u)
@@ -128,9 +126,7 @@ class TensorSurface:
         out once for all v."""
         (iu, du), (iv, dv) = self._locate(u, self._cells[0]), self._locate(v, self._cells[1])
         along = np.matmul(self._coefficients[iu], _powers(du)[:, None, :, :orders])[:, iv]
-        full = np.matmul(
-            _powers(dv)[:, :, :orders].transpose(0, 2, 1), along.reshape(len(u), len(v), 4, 3 * orders)
-        )
+        full = np.matmul(_powers(dv)[:, :, :orders].transpose(0, 2, 1), along.reshape(len(u), len(v), 4, 3 * orders))
         result: Array = full.reshape(len(u), len(v), orders, 3, orders)
         return result
 

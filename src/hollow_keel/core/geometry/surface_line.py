@@ -34,10 +34,7 @@ class SurfaceLine:
         inside = np.clip(asked, u[0], u[-1])
         slope, bend = spline(inside, 1), spline(inside, 2)
         beyond = asked - inside
-        return cls(
-            frozen(asked), frozen(spline(inside) + slope * beyond), frozen(slope),
-            frozen(np.where(beyond == 0, bend, 0.0)),
-        )  # fmt: skip
+        return cls(frozen(asked), frozen(spline(inside) + slope * beyond), frozen(slope), frozen(np.where(beyond == 0, bend, 0.0)))
 
     def every(self, step: int) -> SurfaceLine:
         """Every so-many-eth of its n places, from the first."""

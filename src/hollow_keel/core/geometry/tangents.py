@@ -177,8 +177,7 @@ def _pieces(steps: Array, rises: Array, given: dict[int, Array]) -> tuple[Array,
     cuts = [0, *sorted(given), len(steps)]
     for a, b in zip(cuts[:-1], cuts[1:], strict=True):
         ends = [
-            None if k not in given else given[k] * _speeds(rises[cell][None], given[k][None])[0]
-            for k, cell in ((a, a), (b, b - 1))
+            None if k not in given else given[k] * _speeds(rises[cell][None], given[k][None])[0] for k, cell in ((a, a), (b, b - 1))
         ]
         slopes = _piece(steps[a:b], rises[a:b], *ends)
         first[a:b], last[a:b] = slopes[:-1], slopes[1:]

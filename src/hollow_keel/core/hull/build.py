@@ -86,9 +86,7 @@ def _end_runs(lines: Lines, panel: int, make: CurveMaker) -> tuple[_Run, _Run]:
     return bow, stern
 
 
-def _section_run(
-    section: Section, panel: int, total: int, bow: _Run, stern: _Run, make: CurveMaker
-) -> _Run | None:
+def _section_run(section: Section, panel: int, total: int, bow: _Run, stern: _Run, make: CurveMaker) -> _Run | None:
     """The part of a station in a panel, or None if the station starts above that panel."""
     missing = total - len(section.knuckles)
     own = panel - missing
@@ -97,17 +95,16 @@ def _section_run(
     curve = make(section.points[spans(len(section.points), section.knuckles)[own]])
     if own > 0:
         return _Run(curve, 0.0)
-    for end, beyond in (
-        (bow, section.x < bow.curve.points[0, 0]),
-        (stern, section.x > stern.curve.points[0, 0]),
-    ):
+    for end, beyond in ((bow, section.x < bow.curve.points[0, 0]), (stern, section.x > stern.curve.points[0, 0])):
         if beyond:
             start = end.curve.fraction_where(0, section.x)
             if start is None or start > 0.98:
                 raise InputError(
-                    f"station {section.x:g} lies beyond the end of the hull", f"station {section.x:g}",
-                    "", "Mend its position, or the rows of the stem or transom.",
-                )  # fmt: skip
+                    f"station {section.x:g} lies beyond the end of the hull",
+                    f"station {section.x:g}",
+                    "",
+                    "Mend its position, or the rows of the stem or transom.",
+                )
             return _Run(curve, start)
     return _Run(curve, 0.0)
 
@@ -142,8 +139,7 @@ def _panel_grid(lines: Lines, panel: int, total: int, lengths: dict[float, float
     even = np.linspace(0.0, 1.0, LENGTH_STEPS + 1)
     grid = _longitudinals(points, even)
     ends = [
-        EndLine(run.curve, end.kind is EndKind.STEM, way)
-        for end, run, way in ((lines.bow, bow, 1.0), (lines.stern, stern, -1.0))
+        EndLine(run.curve, end.kind is EndKind.STEM, way) for end, run, way in ((lines.bow, bow, 1.0), (lines.stern, stern, -1.0))
     ]
     tops = np.array([run.curve.points[-1] for run in runs])
     keel = np.array([run.curve.points[0] for run in runs if run.start == 0.0]) if panel == 0 else None
@@ -215,9 +211,11 @@ def _sampled(drawn: Array, even: Array) -> Array:
     if np.any(back):
         row, k = np.argwhere(back)[0]
         raise InputError(
-            "the hull folds back on itself along its length", f"near position {drawn[row, k + 1, 0]:.0f}",
-            "", "Look for a station or an end whose position is out of order with its neighbours.",
-        )  # fmt: skip
+            "the hull folds back on itself along its length",
+            f"near position {drawn[row, k + 1, 0]:.0f}",
+            "",
+            "Look for a station or an end whose position is out of order with its neighbours.",
+        )
     along = np.concatenate([np.zeros((len(drawn), 1)), np.cumsum(_plan_steps(drawn), axis=1)], axis=1)
     along /= along[:, -1:]
     return sample_splines(along, drawn, even)
@@ -243,20 +241,26 @@ def _findings(lines: Lines, panels: list[Panel]) -> list[Finding]:
         if end.kind is EndKind.OPEN:
             found.append(
                 Finding(
-                    "open-end", Weight.LOOK, "offsets", name,
+                    "open-end",
+                    Weight.LOOK,
+                    "offsets",
+                    name,
                     f"The table gives no stem or transom at the {name}: the hull is taken to be open there, "
                     f"ending at station {mm(end.points[0, 0])}.",
                 )
-            )  # fmt: skip
+            )
     for panel in panels:
         at = _fold(panel.surface)
         if at is not None:
             found.append(
                 Finding(
-                    "folded", Weight.STOP, "offsets", f"near position {mm(round(at[0]))}, height {mm(round(at[2]))}",
+                    "folded",
+                    Weight.STOP,
+                    "offsets",
+                    f"near position {mm(round(at[0]))}, height {mm(round(at[2]))}",
                     "The surface folds over itself here: look at the offsets around this place.",
                 )
-            )  # fmt: skip
+            )
     return found
 
 

@@ -33,8 +33,7 @@ def build_deck(drawn: DeckLines, hull: Hull, outward: float, curve: CurveMaker) 
     made = build_hull(drawn.lines, outward, curve)
     last = len(made.panels) - 1
     panels = tuple(
-        replace(p, lower=SHEER if k == 0 else p.lower, upper=CENTRE if k == last else p.upper)
-        for k, p in enumerate(made.panels)
+        replace(p, lower=SHEER if k == 0 else p.lower, upper=CENTRE if k == last else p.upper) for k, p in enumerate(made.panels)
     )
     folded = [replace(f, stage="deck", code="deck-folded") for f in made.findings if f.code == "folded"]
     surface = replace(made, panels=panels, findings=())
@@ -53,18 +52,14 @@ def _inside_the_hull(drawn: DeckLines, hull: Hull) -> list[Finding]:
         if side is None:
             continue
         deep = _below(section.points, side)
-        crossed = shapely.intersection(
-            shapely.LineString(section.points[:, 1:]), shapely.LineString(side[:, 1:])
-        )
+        crossed = shapely.intersection(shapely.LineString(section.points[:, 1:]), shapely.LineString(side[:, 1:]))
         apart = shapely.difference(crossed, shapely.Point(side[-1, 1:]).buffer(FALLS_IN_MM))
         if (deep > FALLS_IN_MM or not apart.is_empty) and (worst is None or deep > worst[1]):
             worst = section.x, deep
     if worst is None:
         return []
     by = f", by {mm(round(worst[1]))} at its lowest" if worst[1] > FALLS_IN_MM else ""
-    text = (
-        f"The deck falls through the hull here{by}: look at its heights and half-breadths, or at the crown."
-    )
+    text = f"The deck falls through the hull here{by}: look at its heights and half-breadths, or at the crown."
     return [Finding("deck-in-hull", Weight.STOP, "deck", f"station {mm(worst[0])}", text)]
 
 

@@ -59,9 +59,7 @@ def _missed_of(points: Array) -> float:
     y, z = points[::-1, 1], points[::-1, 2]
     if len(y) < LEAST:
         straight = np.interp(y, y[[0, -1]], z[[0, -1]])
-        bulge = (
-            OF_TWO * abs(float(z[-1] - z[0])) if len(y) == 2 else OF_THREE * float(np.abs(z - straight).max())
-        )
+        bulge = OF_TWO * abs(float(z[-1] - z[0])) if len(y) == 2 else OF_THREE * float(np.abs(z - straight).max())
         return bulge / ACROSS_SHARE
     if np.any(np.diff(y) < 1.0):
         return 0.0

@@ -82,9 +82,11 @@ def _refuse_towers(sections: Sequence[Section]) -> None:
     rise = max(abs(float(s.points[-1, 2] - s.points[0, 2])) for s in sections)
     if rise > beam > 0:
         raise InputError(
-            f"the deck would stand {mm(round(rise))} over a sheer that is {mm(round(beam))} wide", "the crown", "",
+            f"the deck would stand {mm(round(rise))} over a sheer that is {mm(round(beam))} wide",
+            "the crown",
+            "",
             "Mend the crown, the beam that it is given for, or the height of the ridge.",
-        )  # fmt: skip
+        )
 
 
 class _Crowns:
@@ -157,9 +159,11 @@ def tabled(table: OffsetsTable, hull: Lines) -> DeckLines:
             found[x] = drawn
     if len(found) < LEAST_STATIONS:
         raise InputError(
-            "a deck needs two stations or more whose rows go on to the centreline", "the deck", f"{len(found)} given",
+            "a deck needs two stations or more whose rows go on to the centreline",
+            "the deck",
+            f"{len(found)} given",
             "Add rows labelled deck, and deck_centre for the last one, or give the deck by a camber.",
-        )  # fmt: skip
+        )
     bare = [x for x in stations if x not in rows]
     if bare:
         has = verb(len(found), "has", "have")
@@ -169,16 +173,13 @@ def tabled(table: OffsetsTable, hull: Lines) -> DeckLines:
     found = _of_one_kind(found, findings)
     knuckles = len(next(iter(found.values()))[1])
     ends = [
-        _end(end, rows.get(name, []), found, knuckles, name, findings)
-        for name, end in (("bow", hull.bow), ("stern", hull.stern))
+        _end(end, rows.get(name, []), found, knuckles, name, findings) for name, end in (("bow", hull.bow), ("stern", hull.stern))
     ]
     sections = [Section(s.x, *found[s.x]) for s in hull.sections if s.x in found]
     return DeckLines(Lines(tuple(sections), *ends), tuple(findings))
 
 
-def _rows_by_place(
-    table: OffsetsTable, hull: Lines, findings: list[Finding]
-) -> dict[float | str, list[OffsetRow]]:
+def _rows_by_place(table: OffsetsTable, hull: Lines, findings: list[Finding]) -> dict[float | str, list[OffsetRow]]:
     """The rows past the sheer by the station or the end ("bow", "stern") that they go on from."""
     middle = float(hull.bow.points[:, 0].mean() + hull.stern.points[:, 0].mean()) / 2
     stations = {s.x for s in hull.stations}
@@ -197,9 +198,7 @@ def _rows_by_place(
     return found
 
 
-def _drawn(
-    sheer: Array, rows: list[OffsetRow], where: str, findings: list[Finding]
-) -> tuple[Array, tuple[int, ...]] | None:
+def _drawn(sheer: Array, rows: list[OffsetRow], where: str, findings: list[Finding]) -> tuple[Array, tuple[int, ...]] | None:
     """The points (n, 3) of one station's deck from its sheer, and its knuckles; None where there is none that can be drawn."""
     if not rows:
         return None
@@ -267,9 +266,13 @@ def _of_one_kind(
 
 
 def _end(
-    end: End, rows: list[OffsetRow], found: dict[float, tuple[Array, tuple[int, ...]]], knuckles: int, name: str,
+    end: End,
+    rows: list[OffsetRow],
+    found: dict[float, tuple[Array, tuple[int, ...]]],
+    knuckles: int,
+    name: str,
     findings: list[Finding],
-) -> End:  # fmt: skip
+) -> End:
     """The deck's edge at an end: its own rows, those of the station that closes an open one, or what the nearest station gives."""
     head = end.points[-1]
     if end.kind is EndKind.OPEN and float(head[0]) in found:

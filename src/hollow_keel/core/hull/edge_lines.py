@@ -57,14 +57,11 @@ def lower_edge(ends: Sequence[EndLine], keel: Array, x: Array) -> Array:
     bow, stern = ends
     own = np.concatenate([bow.curve.points[:1], keel, stern.curve.points[:1]])
     free = cubics_through(own, DENSE)
-    shares = [
-        roundness(end.curve, line) if end.stem else 0.0 for end, line in ((bow, free), (stern, free[::-1]))
-    ]
+    shares = [roundness(end.curve, line) if end.stem else 0.0 for end, line in ((bow, free), (stern, free[::-1]))]
     if not any(shares):
         return _at(free, x)
     before, after = (
-        end.curve.points[1 : 1 + OF_THE_END] if share > 0 else own[:0]
-        for end, share in zip(ends, shares, strict=True)
+        end.curve.points[1 : 1 + OF_THE_END] if share > 0 else own[:0] for end, share in zip(ends, shares, strict=True)
     )
     joined = _at(cubics_through(np.concatenate([before[::-1], own, after]), DENSE), x)
     first, last = (share or 1.0 for share in shares)  # where nothing is joined the two are the same
@@ -135,16 +132,10 @@ def _as_sections_go(grid: Array, up: Array) -> Array:
     v = np.linspace(0.0, 1.0, grid.shape[1])
     gone = grid[..., 1:] - grid[:, :1, 1:]
     way = gone[:, -1:]
-    share = np.where(
-        np.abs(way) > LEAST_WAY_MM, gone / np.where(np.abs(way) > LEAST_WAY_MM, way, 1.0), v[None, :, None]
-    )
+    share = np.where(np.abs(way) > LEAST_WAY_MM, gone / np.where(np.abs(way) > LEAST_WAY_MM, way, 1.0), v[None, :, None])
     share = np.clip(share, 0.0, 1.0)
     return np.stack(
-        [
-            np.stack([np.interp(own, v, line) for own, line in zip(up, share[..., k], strict=True)])
-            for k in (0, 1)
-        ],
-        axis=-1,
+        [np.stack([np.interp(own, v, line) for own, line in zip(up, share[..., k], strict=True)]) for k in (0, 1)], axis=-1
     )
 
 

@@ -80,18 +80,23 @@ def hydro(hull: Hull, waterline: float) -> Hydro:
     x, y = (line[:, 0], line[:, 1]) if len(line) else (np.zeros(2), np.zeros(2))
     plane = float(np.trapezoid(y, x))
     lowest = min(float(p.surface.grid[..., 2].min()) for p in hull.panels)
-    sections = np.array([
-        (s.x, section_area(s.points, s.knuckles, waterline)) for s in hull.lines.stations
-    ])  # fmt: skip
+    sections = np.array([(s.x, section_area(s.points, s.knuckles, waterline)) for s in hull.lines.stations])
     ends = (float(x[0]), float(x[-1]))
     wet = _with_ends(sections, ends)
     return Hydro(
-        waterline=waterline, volume=2 * volume * 1e-9, centre=centre,
-        length=ends[1] - ends[0], beam=2 * float(y.max()), draft=max(waterline - lowest, 0.0),
-        waterplane=2 * plane * 1e-6, flotation=float(np.trapezoid(x * y, x) / plane) if plane > 0 else 0.0,
-        sections=frozen(sections), largest=_largest(sections),
-        simpson=simpson_volume(wet), trapezoid=float(np.trapezoid(wet[:, 1], wet[:, 0])) * 1e-3,
-    )  # fmt: skip
+        waterline=waterline,
+        volume=2 * volume * 1e-9,
+        centre=centre,
+        length=ends[1] - ends[0],
+        beam=2 * float(y.max()),
+        draft=max(waterline - lowest, 0.0),
+        waterplane=2 * plane * 1e-6,
+        flotation=float(np.trapezoid(x * y, x) / plane) if plane > 0 else 0.0,
+        sections=frozen(sections),
+        largest=_largest(sections),
+        simpson=simpson_volume(wet),
+        trapezoid=float(np.trapezoid(wet[:, 1], wet[:, 0])) * 1e-3,
+    )
 
 
 def _moments(surface: TensorSurface, height: float) -> Array:
@@ -110,9 +115,7 @@ def _moments(surface: TensorSurface, height: float) -> Array:
 def section_area(points: Array, knuckles: tuple[int, ...], height: float) -> float:
     """Area (m², both sides) of a station below a height, from its own drawn points (n, 3)."""
     even = np.linspace(0, 1, _SECTION_STEPS + 1)
-    line = np.concatenate(
-        [LoftCurve(points[part]).at_fractions(even) for part in spans(len(points), knuckles)]
-    )
+    line = np.concatenate([LoftCurve(points[part]).at_fractions(even) for part in spans(len(points), knuckles)])
     y, z = line[:, 1], line[:, 2]
     low, high = np.minimum(z[:-1], height), np.minimum(z[1:], height)
     share = np.where(z[1:] != z[:-1], (high - low) / np.where(z[1:] != z[:-1], z[1:] - z[:-1], 1.0), 0.0)

@@ -31,9 +31,7 @@ def measure(hull: Hull, waterline: float) -> Measures:
     """Measures of the hull; volume and wetted area lie below height `waterline` (mm)."""
     volume, wetted, planked = np.sum([_integrals(p.surface, waterline) for p in hull.panels], axis=0)
     even = np.linspace(0, 1, 201)
-    cloud = np.concatenate(
-        [p.surface.points(even[:, None], even[None, ::10]).reshape(-1, 3) for p in hull.panels]
-    )
+    cloud = np.concatenate([p.surface.points(even[:, None], even[None, ::10]).reshape(-1, 3) for p in hull.panels])
     return Measures(
         length=float(np.ptp(cloud[:, 0])),
         beam=2 * max(_half_breadth(p.surface) for p in hull.panels),
@@ -63,9 +61,7 @@ def _integrals(surface: TensorSurface, height: float) -> tuple[float, float, flo
     low, high = wet_part(surface, u, edges, z, height)
     cut_below = low > edges[:-1]
     dry_low, dry_high = np.where(cut_below, edges[:-1], high), np.where(cut_below, low, edges[1:])
-    v, v_weight = gauss_points(
-        np.stack([low, dry_low]), np.stack([high, dry_high])
-    )  # (wet or dry, nu, cells, nodes)
+    v, v_weight = gauss_points(np.stack([low, dry_low]), np.stack([high, dry_high]))  # (wet or dry, nu, cells, nodes)
     weight = u_weight[:, None, None] * v_weight
     some = weight > 0
     jet = surface.jet(np.broadcast_to(u[:, None, None], v.shape)[some], v[some])

@@ -80,8 +80,13 @@ def laid_onto(grid: Array, crossed: CrossedEnd) -> Array:
     u, v = _nearest_on(onto, zone, run)
     target = np.zeros_like(zone)
     if rounded > 0:
-        foot = np.stack([np.sqrt(np.maximum(way * (ordered[:1, :, 0] - head), 0.0) / abs(patch[-1, 0, 0] - head)),
-                         np.zeros((1, zone.shape[1]))], axis=-1)  # fmt: skip
+        foot = np.stack(
+            [
+                np.sqrt(np.maximum(way * (ordered[:1, :, 0] - head), 0.0) / abs(patch[-1, 0, 0] - head)),
+                np.zeros((1, zone.shape[1])),
+            ],
+            axis=-1,
+        )
         places = np.concatenate([foot, np.stack([u, v], axis=-1).reshape(*zone.shape[:2], 2)])
         smooth = _smoothed(places, SMOOTHINGS if crossed.crossing else FREE_SMOOTHINGS)[1:]
         target += rounded * onto.points(smooth[..., 0], smooth[..., 1])
@@ -103,9 +108,7 @@ def _smoothed(places: Array, rounds: int) -> Array:
     """Places (a, b, 2) on the patch moved along it until rows and columns of the grid run smoothly; the rim stays. Lines that
     turn sharply where the stations begin to count would make the surface's curvature a noise that strips have to cross."""
     out = places.copy()
-    inward, upward = (
-        1 - eased_anywhere(2 * np.linspace(0.0, 1.0, n) / SMOOTH_TO - 1) for n in places.shape[:2]
-    )
+    inward, upward = (1 - eased_anywhere(2 * np.linspace(0.0, 1.0, n) / SMOOTH_TO - 1) for n in places.shape[:2])
     share = (inward[1:-1, None] * upward[None, 1:-1])[..., None]
     for _ in range(rounds):
         mean = (out[:-2, 1:-1] + out[2:, 1:-1] + out[1:-1, :-2] + out[1:-1, 2:]) / 4
@@ -158,9 +161,7 @@ def _patch(ordered: Array, crossed: CrossedEnd, way: float) -> Array | None:
     nodes, dense = np.linspace(0.0, 1.0, len(ordered)), np.linspace(0.0, 1.0, DENSE)
     keel, sheer = sample_splines(np.stack([nodes, nodes]), ordered[:, [0, -1]].swapaxes(0, 1), dense)
     rising = np.maximum.accumulate(np.maximum(back, 0.0))
-    foot = _across(
-        np.concatenate([rising, way * (keel[1:, 0] - head[0])]), np.concatenate([profile, keel[1:]]), along
-    )
+    foot = _across(np.concatenate([rising, way * (keel[1:, 0] - head[0])]), np.concatenate([profile, keel[1:]]), along)
     tops = np.array([head, *(curve.points[-1] for _, curve in (*crossed.crossing, *crossed.full))])
     top = swelling(tops, way, head[0] + way * along)
     if top is None:
@@ -222,9 +223,7 @@ def _nearest_on(onto: TensorSurface, zone: Array, run: Array) -> tuple[Array, Ar
     return _settled(onto, flat, u, v, edge)
 
 
-def _settled(
-    surface: TensorSurface, points: Array, u: Array, v: Array, fixed: BoolArray
-) -> tuple[Array, Array]:
+def _settled(surface: TensorSurface, points: Array, u: Array, v: Array, fixed: BoolArray) -> tuple[Array, Array]:
     """u and v of the places of a surface nearest to points (n, 3), from guesses; where `fixed`, v stays."""
     u, v, moving = u.copy(), v.copy(), np.arange(len(u))
     for _ in range(ROUNDS):

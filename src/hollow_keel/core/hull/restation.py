@@ -9,16 +9,7 @@ from ..findings import mm
 from ..geometry.arrays import Array
 from ..geometry.curves import LoftCurve
 from ..geometry.surface import TensorSurface
-from ..offsets.table import (
-    DECK_LABELS,
-    STATION_LABELS,
-    EndKind,
-    OffsetRow,
-    OffsetsTable,
-    end_rows,
-    read_lines,
-    to_tenth,
-)
+from ..offsets.table import DECK_LABELS, STATION_LABELS, EndKind, OffsetRow, OffsetsTable, end_rows, read_lines, to_tenth
 from .build import Hull
 from .end_points import end_points
 from .slices import slice_along
@@ -29,9 +20,7 @@ DECK_POINTS = 6
 """Points of a new station past its sheer, on each part of the deck."""
 
 
-def restationed(
-    table: OffsetsTable, hull: Hull, spacing: float, points: int = 9, deck: Hull | None = None
-) -> OffsetsTable:
+def restationed(table: OffsetsTable, hull: Hull, spacing: float, points: int = 9, deck: Hull | None = None) -> OffsetsTable:
     """Stations at every `spacing` mm between the ends of the hull, `points` rows on each part of a section.
 
     Rows of stems and transoms stay. Values are rounded to 0.1 mm. Raises InputError where the spacing is out of
@@ -42,25 +31,19 @@ def restationed(
     low, high = float(hull.lines.bow.points[-1, 0]), float(hull.lines.stern.points[-1, 0])
     if not (high - low) / MOST < spacing < (high - low) / 4:
         raise InputError(
-            "this spacing does not suit the hull", value=mm(spacing),
+            "this spacing does not suit the hull",
+            value=mm(spacing),
             mend=f"Give one that leaves at least three stations on {mm(round(high - low))}.",
-        )  # fmt: skip
+        )
     positions = np.arange(np.floor(low / spacing) + 1, np.ceil(high / spacing)) * spacing
-    rows = [
-        row
-        for x in positions.tolist()
-        if (own := _station(table, hull, x, points))
-        for row in (*own, *_over(deck, x))
-    ]
+    rows = [row for x in positions.tolist() if (own := _station(table, hull, x, points)) for row in (*own, *_over(deck, x))]
     bow, stern = (_with_deck(table, numbers) for numbers in end_rows(table, hull.lines))
     made = table.model_copy(update={"rows": (*bow, *rows, *stern)})
     read_lines(made)
     return made
 
 
-def with_station(
-    table: OffsetsTable, hull: Hull, x: float, points: int = 9, deck: Hull | None = None
-) -> OffsetsTable:
+def with_station(table: OffsetsTable, hull: Hull, x: float, points: int = 9, deck: Hull | None = None) -> OffsetsTable:
     """The table with one station more at x mm, measured on the hull's own surface: on the designer's lines where the table
     is kept by lines, else at even steps of the girth. Raises InputError for a position that has one, or off the hull.
     """
@@ -68,9 +51,7 @@ def with_station(
         raise InputError("there is a station here already", value=f"{x:g}", mend="Give another position.")
     rows = [*_station(table, hull, x, points), *_over(deck, x)]
     if not rows:
-        raise InputError(
-            "this position lies beyond the hull", value=f"{x:g}", mend="Give one between bow and stern."
-        )
+        raise InputError("this position lies beyond the hull", value=f"{x:g}", mend="Give one between bow and stern.")
     own = STATION_LABELS | DECK_LABELS
     after = [k for k, row in enumerate(table.rows) if row.label in own and row.station < x]
     first = next(k for k, row in enumerate(table.rows) if row.label in STATION_LABELS)
@@ -82,11 +63,7 @@ def with_station(
 
 def _over(deck: Hull | None, x: float) -> list[OffsetRow]:
     """Rows of a new station past its sheer, from the deck's own surface; none without a deck there."""
-    parts = (
-        []
-        if deck is None
-        else [part for k in range(len(deck.panels)) if (part := section_at(deck, k, x)) is not None]
-    )
+    parts = [] if deck is None else [part for k in range(len(deck.panels)) if (part := section_at(deck, k, x)) is not None]
     rows: list[OffsetRow] = []
     for k, part in enumerate(parts):
         places = LoftCurve(part).at_fractions(np.linspace(0, 1, DECK_POINTS + 1))[1:]
@@ -123,9 +100,7 @@ def _station(table: OffsetsTable, hull: Hull, x: float, points: int) -> list[Off
         for n, (label, (_, y, z)) in enumerate(zip(labels, places.tolist(), strict=True)):
             if n == len(labels) - 1 and k < len(parts) - 1:
                 continue  # the next part begins with it
-            rows.append(
-                OffsetRow(station=x, label=label, half_breadth=to_tenth(max(y, 0.0)), height=to_tenth(z))
-            )
+            rows.append(OffsetRow(station=x, label=label, half_breadth=to_tenth(max(y, 0.0)), height=to_tenth(z)))
     return rows
 
 

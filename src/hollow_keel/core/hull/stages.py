@@ -86,11 +86,7 @@ def _deck_drawn(given: Given) -> DeckDrawn:
 
     job, lines = given.job, given[LINES]
     try:
-        drawn = (
-            cambered(lines, job.deck)
-            if job.deck.source is DeckFrom.CAMBER
-            else tabled(job.offsets.figures, lines)
-        )
+        drawn = cambered(lines, job.deck) if job.deck.source is DeckFrom.CAMBER else tabled(job.offsets.figures, lines)
         return DeckDrawn(build_deck(drawn, given[HULL], job.deck_outward, given.curves))
     except InputError as error:
         return DeckDrawn(None, str(error))
@@ -111,41 +107,33 @@ def _deck_doubt(given: Given) -> float:
 
 LINES = Stage("lines", "offsets", "the lines", ("offsets.figures",), (), _lines)
 HULL = Stage("hull", "offsets", "the hull", ("outward",), (LINES,), _hull, lambda hull: hull.findings)
-WATERLINE = Stage(
-    "waterline", "offsets", "the load waterline", ("waterline",), (LINES,), _waterline, lambda w: w.findings
-)
+WATERLINE = Stage("waterline", "offsets", "the load waterline", ("waterline",), (LINES,), _waterline, lambda w: w.findings)
 MEASURES = Stage("measures", "offsets", "volume and areas", (), (HULL, WATERLINE), _measures)
 SETTLED = Stage(
-    "settled", "offsets", "how far the table settles the hull", (), (LINES, HULL), _settled, _unsettled_findings,
-    Turn.CHECKS,
-)  # fmt: skip
+    "settled", "offsets", "how far the table settles the hull", (), (LINES, HULL), _settled, _unsettled_findings, Turn.CHECKS
+)
 DECK_DRAWN = Stage(
-    "deck-drawn", "deck", "the deck",
-    (
-        "offsets.figures", "deck.source", "deck.crown", "deck.crown_on", "deck.rule", "deck.ridge", "deck.ridge_height",
-        "deck.peak_bow", "deck.peak_stern", "deck_outward",
-    ),
-    (LINES, HULL), _deck_drawn, when=decked, shown=False,
-)  # fmt: skip
-DECK = Stage(
-    "deck",
+    "deck-drawn",
     "deck",
     "the deck",
-    (),
-    (DECK_DRAWN,),
-    _deck,
-    lambda deck: deck.findings,
+    (
+        "offsets.figures",
+        "deck.source",
+        "deck.crown",
+        "deck.crown_on",
+        "deck.rule",
+        "deck.ridge",
+        "deck.ridge_height",
+        "deck.peak_bow",
+        "deck.peak_stern",
+        "deck_outward",
+    ),
+    (LINES, HULL),
+    _deck_drawn,
     when=decked,
+    shown=False,
 )
-DECK_DOUBT = Stage(
-    "deck-doubt",
-    "deck",
-    "how far the deck may be out",
-    (),
-    (DECK,),
-    _deck_doubt,
-    turn=Turn.CHECKS,
-    when=decked,
-)
+DECK = Stage("deck", "deck", "the deck", (), (DECK_DRAWN,), _deck, lambda deck: deck.findings, when=decked)
+DECK_DOUBT = Stage("deck-doubt", "deck", "how far the deck may be out", (), (DECK,), _deck_doubt, turn=Turn.CHECKS, when=decked)
 
 STAGES = (LINES, HULL, WATERLINE, MEASURES, SETTLED, DECK_DRAWN, DECK, DECK_DOUBT)

@@ -39,9 +39,11 @@ def _round_steps(low: float, high: float, count: int, spacings: tuple[float, ...
 def _values(section: Section, levels: list[float], breadths: list[float]) -> dict[str, float]:
     keel, sheer = section.points[0], section.points[-1]
     found = {
-        "sheer height": float(sheer[2]), "sheer half-breadth": float(sheer[1]),
-        "keel height": float(keel[2]), "keel half-breadth": float(keel[1]),
-    }  # fmt: skip
+        "sheer height": float(sheer[2]),
+        "sheer half-breadth": float(sheer[1]),
+        "keel height": float(keel[2]),
+        "keel half-breadth": float(keel[1]),
+    }
     if len(section.knuckles) == 1:
         chine = section.points[section.knuckles[0]]
         found |= {"chine height": float(chine[2]), "chine half-breadth": float(chine[1])}

@@ -183,21 +183,26 @@ def unsettled_findings(told: Settled) -> list[Finding]:
     gaps = sorted((g for g in told.between if half_way(g) > SHOWN_ALONG_MM), key=lambda g: -half_way(g))
     along = [
         Finding(
-            "unsettled-along", Weight.LOOK if half_way(gap) > MUCH_MM else Weight.INFORMATION, "offsets",
+            "unsettled-along",
+            Weight.LOOK if half_way(gap) > MUCH_MM else Weight.INFORMATION,
+            "offsets",
             f"position {mm(round((gap.first + gap.last) / 2))}",
             f"Half-way between two stations the skin may lie {mm(round(half_way(gap), 1))} either way: they are too far apart to "
             "tell. One more station here settles it.",
         )
         for gap in gaps[:MOST_SAID]
-    ]  # fmt: skip
+    ]
     return along + [
         Finding(
-            "unsettled", Weight.LOOK, "offsets", f"station {mm(s.station)}",
+            "unsettled",
+            Weight.LOOK,
+            "offsets",
+            f"station {mm(s.station)}",
             f"Between two of its offsets the section may lie {mm(round(SECTION * s.by, 1))} either way: the points are too few "
             f"to tell. One more, near half-breadth {mm(round(s.half_breadth))} and height {mm(round(s.height))}, settles it.",
         )
         for s in worst[:MOST_SAID]
-    ]  # fmt: skip
+    ]
 
 
 def _between(surface: TensorSurface, number: int, stations: Array) -> list[Between]:
@@ -206,39 +211,24 @@ def _between(surface: TensorSurface, number: int, stations: Array) -> list[Betwe
     lines = np.maximum.accumulate(lines, axis=0) + np.arange(ALONG)[:, None] * 1e-9
     bow, stern = float(lines[0, -1]), float(lines[-1, -1])
     inside = [stations[(stations > x[0] + LEAST_GAP_MM) & (stations < x[-1] - LEAST_GAP_MM)] for x in lines.T]
-    at = [
-        np.concatenate([[0.0], np.interp(own, x, u), [1.0]]) for own, x in zip(inside, lines.T, strict=True)
-    ]
+    at = [np.concatenate([[0.0], np.interp(own, x, u), [1.0]]) for own, x in zip(inside, lines.T, strict=True)]
     cuts = np.cumsum([len(own) for own in at])[:-1]
     heights = np.repeat(v, [len(own) for own in at])
     points = np.split(surface.points(np.concatenate(at), heights), cuts)
     places = [own[:-1, None] + np.diff(own)[:, None] * PLACES for own in at]
-    normals = surface.jet(
-        np.concatenate([p.ravel() for p in places]), np.repeat(v, [p.size for p in places])
-    ).normal
+    normals = surface.jet(np.concatenate([p.ravel() for p in places]), np.repeat(v, [p.size for p in places])).normal
     found: dict[tuple[float, float], list[tuple[float, float]]] = {}
     ends = np.cumsum([p.size for p in places])[:-1]
     for height, own, stand, normal in zip(v.tolist(), points, inside, np.split(normals, ends), strict=True):
         apart = _drawn(own, arc_slopes(own)) - _drawn(own, fair_slopes(own))
         out = OUT_SHARE * np.abs((apart * normal.reshape(apart.shape)).sum(axis=2)).max(axis=1)
-        edges = [
-            _before(stations, bow, own[0, 0]),
-            *stand.tolist(),
-            -_before(-stations[::-1], -stern, -own[-1, 0]),
-        ]
+        edges = [_before(stations, bow, own[0, 0]), *stand.tolist(), -_before(-stations[::-1], -stern, -own[-1, 0])]
         for first, last, by in zip(edges, edges[1:], out.tolist(), strict=False):
             found.setdefault((first, last), []).append((height, by))
     starts = sorted(first for first, last in found if last - first > LEAST_GAP_MM)
     outer = {*starts[:END_GAPS], *starts[-END_GAPS:]}
     return [
-        Between(
-            first,
-            last,
-            number,
-            np.array([v for v, _ in told]),
-            np.array([by for _, by in told]),
-            first in outer,
-        )
+        Between(first, last, number, np.array([v for v, _ in told]), np.array([by for _, by in told]), first in outer)
         for (first, last), told in found.items()
         if last - first > LEAST_GAP_MM
     ]
@@ -269,9 +259,7 @@ def _section(x: float, points: Array, knuckles: tuple[int, ...]) -> Unsettled:
         if apart[cell, place] > best[0]:
             best = (float(apart[cell, place]), one[cell, 1])
     by, at = best
-    return Unsettled(
-        x, by, float(at[1]), float(at[2]), np.concatenate(places) if places else np.zeros((0, 3))
-    )
+    return Unsettled(x, by, float(at[1]), float(at[2]), np.concatenate(places) if places else np.zeros((0, 3)))
 
 
 def _drawn(points: Array, slopes: tuple[Array, Array]) -> Array:
@@ -280,10 +268,5 @@ def _drawn(points: Array, slopes: tuple[Array, Array]) -> Array:
     t = PLACES[None, :, None]
     low, high = points[:-1, None], points[1:, None]
     start, stop = slopes[0][:, None] * steps, slopes[1][:, None] * steps
-    drawn: Array = (
-        (1 + 2 * t) * (1 - t) ** 2 * low
-        + t * (1 - t) ** 2 * start
-        + t * t * (3 - 2 * t) * high
-        - t * t * (1 - t) * stop
-    )
+    drawn: Array = (1 + 2 * t) * (1 - t) ** 2 * low + t * (1 - t) ** 2 * start + t * t * (3 - 2 * t) * high - t * t * (1 - t) * stop
     return drawn

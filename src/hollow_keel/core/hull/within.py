@@ -30,9 +30,7 @@ def _own_side(grid: Array, *, lowest: bool) -> Array:
     """A grid (nu, nv, 3) of a surface whose ends and, of the `lowest` panel, then whose lower edge are where it comes to the
     centreline, as far as it lies past it."""
     u, v = np.linspace(0, 1, grid.shape[0])[:, None], np.linspace(0, 1, grid.shape[1])[None, :]
-    bow, stern = (
-        np.array([_share_past(line) for line in side]) for side in (grid[:, :, 1].T, grid[::-1, :, 1].T)
-    )
+    bow, stern = (np.array([_share_past(line) for line in side]) for side in (grid[:, :, 1].T, grid[::-1, :, 1].T))
     if bow.any() or stern.any():
         grid = _at(grid, bow[None, :] + u * (1 - bow - stern)[None, :], v)
     low = np.array([_share_past(line) for line in grid[:, :, 1]]) if lowest else np.zeros(len(grid))

@@ -35,9 +35,7 @@ def read_day(text: str, today: date, *, day_first: bool = True, after: date | No
     yearless = not (_has_year(own) or told["word"] or told["ago"] or told["weekday"])
     if yearless:  # the 29th of February waits for a leap year
         ends = (date(min(since.year + k, MAXYEAR), 12, 31) for k in range(9))
-        found = next(
-            (day for end in ends if (day := day_of(told, end, day_first=day_first)) and day >= since), None
-        )
+        found = next((day for end in ends if (day := day_of(told, end, day_first=day_first)) and day >= since), None)
     else:
         found = day_of(told, since, day_first=day_first)
     if found is None:
@@ -71,9 +69,7 @@ def _span(part: str, today: date, *, day_first: bool) -> list[date]:
         try:
             count = count_of(lasting["many"].lower()) * (7 if lasting["unit"].lower().startswith("w") else 1)
         except (KeyError, ValueError):
-            raise InputError(
-                "this cannot be read as a number of days", value=lasting["many"], mend=MEND
-            ) from None
+            raise InputError("this cannot be read as a number of days", value=lasting["many"], mend=MEND) from None
         return _days(first, first + timedelta(days=min(count, MOST_DAYS) - 1), part)
     if _UNTIL.match(part):
         return _days(today, read_day(_UNTIL.sub("", part), today, day_first=day_first), part)

@@ -107,9 +107,7 @@ def forecast(pieces: Sequence[Piece], rates: Rates, log: LogSettings, runs: int 
     free = tuple(spans(day for day in log.holidays if day >= starts)) if is_dated(starts) else ()
     weekly = sum(log.week)
     if not left or weekly <= 0:
-        return Forecast(
-            starts, tuple(Milestone(pieces[k].task, None, None, None) for k in left), factor, free
-        )
+        return Forecast(starts, tuple(Milestone(pieces[k].task, None, None, None) for k in left), factor, free)
     slow = _factors(rates, runs, rng)
     open_hours = _open_hours(pieces, rates, log, starts)
     kept = rng.beta(*attendance(log), size=(runs, 1))

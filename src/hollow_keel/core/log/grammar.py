@@ -82,17 +82,7 @@ def _found(pattern: str) -> parsy.Parser:
 
 # -- numbers ---------------------------------------------------------------------------------------------------
 
-_PARTS = {
-    "½": 1 / 2,
-    "¼": 1 / 4,
-    "¾": 3 / 4,
-    "⅓": 1 / 3,
-    "⅔": 2 / 3,
-    "⅛": 1 / 8,
-    "⅜": 3 / 8,
-    "⅝": 5 / 8,
-    "⅞": 7 / 8,
-}
+_PARTS = {"½": 1 / 2, "¼": 1 / 4, "¾": 3 / 4, "⅓": 1 / 3, "⅔": 2 / 3, "⅛": 1 / 8, "⅜": 3 / 8, "⅝": 5 / 8, "⅞": 7 / 8}
 _WORDS = "|".join(NUMBERS)
 _NUM = (
     rf"(?:\d+\s+\d+/\d+|\d+\s?[{''.join(_PARTS)}]|[{''.join(_PARTS)}]|\d+/\d+|\d+[.,]\d+|\d+"
@@ -100,9 +90,15 @@ _NUM = (
 )
 _PLAIN = r"\d+(?:[.,]\d+)?"
 UNITS = {
-    "g": r"g(?:r(?:ams?|ammes?|amm)?|m)?", "kg": r"k(?:g|ilos?|ilograms?)", "oz": r"oz\.?|ounces?", "lb": r"lbs?\.?|pounds?",
-    "ml": r"ml|cc|millilit(?:re|er)s?", "l": r"l|lit(?:re|er)s?", "cup": r"cups?", "pump": r"pumps?|squirts?|strokes?",
-}  # fmt: skip
+    "g": r"g(?:r(?:ams?|ammes?|amm)?|m)?",
+    "kg": r"k(?:g|ilos?|ilograms?)",
+    "oz": r"oz\.?|ounces?",
+    "lb": r"lbs?\.?|pounds?",
+    "ml": r"ml|cc|millilit(?:re|er)s?",
+    "l": r"l|lit(?:re|er)s?",
+    "cup": r"cups?",
+    "pump": r"pumps?|squirts?|strokes?",
+}
 _UNIT = "|".join(f"(?:{own})" for own in UNITS.values())
 _COUNTED = (
     rf"(?:{_UNIT}|h|hrs?|hours?|std|stunden|heures?|min(?:ute)?s?|days?|°|deg\w*|[cf]|celsius|fahrenheit|am|pm|uhr|people|persons?|hands|men|"
@@ -121,9 +117,7 @@ def number(text: str) -> float:
     sign."""
     own = " ".join(text.lower().split())
     if re.fullmatch(r"[1-9]\d{0,2}[.,]\d{3}", own):
-        raise Unclear(
-            f"{text} could be {own.replace(',', '').replace('.', '')} or {number(own[:-1])}: write one of them."
-        )
+        raise Unclear(f"{text} could be {own.replace(',', '').replace('.', '')} or {number(own[:-1])}: write one of them.")
     said = {"half": 0.5, "half a": 0.5, "half an": 0.5, "a": 1.0, "an": 1.0, "a couple of": 2.0, **NUMBERS}
     if own in said:
         return float(said[own])
@@ -150,11 +144,7 @@ def unit_of(text: str) -> str:
 
 # -- when ------------------------------------------------------------------------------------------------------
 
-_MONTH = (
-    "(?:"
-    + "|".join(sorted((name for names in MONTHS for name in names), key=len, reverse=True))
-    + r")(?![a-zäéûô])\.?"
-)
+_MONTH = "(?:" + "|".join(sorted((name for names in MONTHS for name in names), key=len, reverse=True)) + r")(?![a-zäéûô])\.?"
 _WEEKDAY = "|".join(name for names in WEEKDAYS for name in names)
 _DAYS = _found(
     r"(?:on\s+|am\s+|le\s+)?(?:"
@@ -245,9 +235,7 @@ _PEOPLE = _found(
     rf"(?:(?:the\s+|all\s+)?(?P<n>{_COUNT}|both)\s+(?:of\s+us|people|persons?|pers\.?|hands|men|women)\b"
     r"|(?P<one>alone|by\s+myself|on\s+my\s+own|solo|just\s+me)\b)"
 )
-_WITH = _found(
-    rf"(?:with|und|avec)\s+(?:(?P<n>{_COUNT}|a|my|our|his|her|the)\s+)(?P<kin>(?:{'|'.join(KIN)})s?)\b"
-)
+_WITH = _found(rf"(?:with|und|avec)\s+(?:(?P<n>{_COUNT}|a|my|our|his|her|the)\s+)(?P<kin>(?:{'|'.join(KIN)})s?)\b")
 _NAME = r"(?-i:[A-ZÄÖÜÉÈ][\w'’-]*[a-zäöüéè])"
 _WITH_NAMES = _found(rf"with\s+(?P<names>{_NAME}(?:\s*(?:,\s*and\s|,|\band\b|&|\+)\s*{_NAME})*)")
 _PAIR = _found(
@@ -284,11 +272,17 @@ _WARM = _found(
 # -- what was it done to ---------------------------------------------------------------------------------------
 
 _NOUNS = {
-    "deck strips": r"deck[\s-]+strips?", "strips": r"strips?|planks|strakes", "veneers": r"veneers?", "molds": r"mou?lds?",
+    "deck strips": r"deck[\s-]+strips?",
+    "strips": r"strips?|planks|strakes",
+    "veneers": r"veneers?",
+    "molds": r"mou?lds?",
     "frames": r"frames?",
-    "stations": r"stations?", "beams": r"(?:deck\s+)?beams?", "ribbands": r"ribbands?",
-    "sheets": r"sheets?", "batches": r"batch(?:es)?",
-}  # fmt: skip
+    "stations": r"stations?",
+    "beams": r"(?:deck\s+)?beams?",
+    "ribbands": r"ribbands?",
+    "sheets": r"sheets?",
+    "batches": r"batch(?:es)?",
+}
 _NOUN = "|".join(f"(?:{own})" for own in _NOUNS.values())
 _SIDES = (
     r"(?:both\s+sides|each\s+side|port\s+(?:and|&|\+)\s+starboard|starboard\s+(?:and|&|\+)\s+port|p\s?&\s?s"
@@ -314,26 +308,20 @@ def noun_of(text: str) -> str:
     return next(name for name, own in _NOUNS.items() if re.fullmatch(own, text.strip(), re.IGNORECASE))
 
 
-_OWN_SIDE = (
-    _SPACE >> (_SIDE.map(lambda match: side_of(match["side"])) | _re(r"[ps]\b(?!\s?[&.])").map(side_of))
-).optional("")
+_OWN_SIDE = (_SPACE >> (_SIDE.map(lambda match: side_of(match["side"])) | _re(r"[ps]\b(?!\s?[&.])").map(side_of))).optional("")
 _NUMBERED = parsy.seq(_found(_RUN), _OWN_SIDE).combine(
     lambda match, side: Run(int(match["first"]), int(match["last"] or match["first"]), side)
 )
 _LIST = _NUMBERED.sep_by(_SEPARATOR, min=1).map(tuple)
-_SIDE_FIRST = parsy.seq(
-    _SIDE.map(lambda match: side_of(match["side"])) << _re(r"\s*:?\s*"), _found(_RUN)
-).combine(lambda side, match: Run(int(match["first"]), int(match["last"] or match["first"]), side))
+_SIDE_FIRST = parsy.seq(_SIDE.map(lambda match: side_of(match["side"])) << _re(r"\s*:?\s*"), _found(_RUN)).combine(
+    lambda side, match: Run(int(match["first"]), int(match["last"] or match["first"]), side)
+)
 _BY_SIDE = _SIDE_FIRST.sep_by(_re(r"\s*(?:,\s*(?:and\b)?|;|and\b|&)\s*"), min=1).map(tuple)
 _THINGS = parsy.seq(
-    _found(rf"(?P<noun>{_NOUN})(?![a-z])\s*(?:nos?\.|numbers?|no\b|nr\.?|:)?\s*").map(
-        lambda match: noun_of(match["noun"])
-    ),
+    _found(rf"(?P<noun>{_NOUN})(?![a-z])\s*(?:nos?\.|numbers?|no\b|nr\.?|:)?\s*").map(lambda match: noun_of(match["noun"])),
     _BY_SIDE | _LIST,
 )
-_COUNTED_THINGS = _found(
-    rf"(?P<n>{_COUNT}|half)\s+(?:more\s+|new\s+|full\s+)?(?P<noun>{_NOUN})(?![a-z])(?!\s*#?\d+\s*(?:{_TO}|,))"
-)
+_COUNTED_THINGS = _found(rf"(?P<n>{_COUNT}|half)\s+(?:more\s+|new\s+|full\s+)?(?P<noun>{_NOUN})(?![a-z])(?!\s*#?\d+\s*(?:{_TO}|,))")
 _SHEETS = _found(rf"(?P<n>{_NUM})\s*sheets?\b")
 _LENGTH = rf"(?P<n>{_NUM})\s*(?P<u>m|met(?:re|er)s?|ft|feet|foot|yd|yards?)(?![a-z²³])"
 _WOOD = _found(
@@ -367,19 +355,36 @@ _UNSURE = _found(
 )
 _PHRASE = parsy.alt(
     _as(Kind.FAULT, _UNSURE),
-    _as(Kind.MIXED, _MIXED), _as(Kind.USED_UP, _USED_UP), _as(Kind.THINGS, _THINGS), _as(Kind.WOOD, _WOOD), _as(Kind.DAY, _DAYS),
-    _as(Kind.PEOPLE, _PEOPLE), _as(Kind.MORE, _WITH), _as(Kind.NAMES, _WITH_NAMES), _as(Kind.NAMES, _AND_ME),
-    _as(Kind.NAMES, _PAIR), _as(Kind.EACH, _OWN_HOURS), _as(Kind.SPAN, _SPAN), _as(Kind.HOURS, _HOURS), _as(Kind.WARM, _WARM),
-    _as(Kind.GLUE, _TWO_PARTS), _as(Kind.GLUE, _GLUE), _as(Kind.SHEETS, _SHEETS), _as(Kind.METRES, _METRES),
-    _as(Kind.COUNTED, _COUNTED_THINGS), _as(Kind.THINGS, parsy.seq(parsy.success(""), _BY_SIDE)),
-    _as(Kind.SIDE, _SIDE), _as(Kind.DONE, _DONE), _as(Kind.WORD, _BARE_CLOCK),
-    _as(Kind.THINGS, parsy.seq(parsy.success(""), _LIST)), _as(Kind.STOP, _STOP), _as(Kind.WORD, _WORD),
-)  # fmt: skip
+    _as(Kind.MIXED, _MIXED),
+    _as(Kind.USED_UP, _USED_UP),
+    _as(Kind.THINGS, _THINGS),
+    _as(Kind.WOOD, _WOOD),
+    _as(Kind.DAY, _DAYS),
+    _as(Kind.PEOPLE, _PEOPLE),
+    _as(Kind.MORE, _WITH),
+    _as(Kind.NAMES, _WITH_NAMES),
+    _as(Kind.NAMES, _AND_ME),
+    _as(Kind.NAMES, _PAIR),
+    _as(Kind.EACH, _OWN_HOURS),
+    _as(Kind.SPAN, _SPAN),
+    _as(Kind.HOURS, _HOURS),
+    _as(Kind.WARM, _WARM),
+    _as(Kind.GLUE, _TWO_PARTS),
+    _as(Kind.GLUE, _GLUE),
+    _as(Kind.SHEETS, _SHEETS),
+    _as(Kind.METRES, _METRES),
+    _as(Kind.COUNTED, _COUNTED_THINGS),
+    _as(Kind.THINGS, parsy.seq(parsy.success(""), _BY_SIDE)),
+    _as(Kind.SIDE, _SIDE),
+    _as(Kind.DONE, _DONE),
+    _as(Kind.WORD, _BARE_CLOCK),
+    _as(Kind.THINGS, parsy.seq(parsy.success(""), _LIST)),
+    _as(Kind.STOP, _STOP),
+    _as(Kind.WORD, _WORD),
+)
 _LINE = _re(r"\s*") >> (parsy.seq(parsy.index, _PHRASE, parsy.index) << _re(r"\s*")).many()
 
 
 def phrases(line: str) -> list[Phrase]:
     """A line as its phrases, in their order; every word of it is in one."""
-    return [
-        Phrase(begin, end, kind, value, line[begin:end]) for begin, (kind, value), end in _LINE.parse(line)
-    ]
+    return [Phrase(begin, end, kind, value, line[begin:end]) for begin, (kind, value), end in _LINE.parse(line)]

@@ -79,12 +79,7 @@ def mold_ticked(job: Job, name: str, station: float, day: date) -> Job:
     """The job after a mold that stands at a place was ticked off as it was set up: it is in the day's own entry of ticks."""
     for at in range(len(job.log.entries) - 1, -1, -1):
         own = job.log.entries[at]
-        if (
-            own.day == day
-            and own.what == TICKED
-            and own.task is Task.SETTING_UP
-            and len(own.stood) == len(own.molds)
-        ):
+        if own.day == day and own.what == TICKED and own.task is Task.SETTING_UP and len(own.stood) == len(own.molds):
             if any(is_of(mold, place, name, station) for mold, place in own.ticked):
                 return job
             more = {"molds": (*own.molds, name), "stood": (*own.stood, station)}

@@ -8,9 +8,13 @@ from ..settings.log_entry import Task
 from .plan_of_work import WorkPlan
 
 HOURS = {
-    Task.MOLDS: "mold", Task.SETTING_UP: "set_up", Task.FAIRING: "fair", Task.GLASSING: "glass", Task.TURNING: "turn",
+    Task.MOLDS: "mold",
+    Task.SETTING_UP: "set_up",
+    Task.FAIRING: "fair",
+    Task.GLASSING: "glass",
+    Task.TURNING: "turn",
     Task.SHEER: "head",
-}  # fmt: skip
+}
 """Where the hours for one of a task stand in the log's settings; those of strips are minutes with the strips."""
 OF_THE_CREW = ("people", "week", "kept", "held", "a_day", "cure", "ahead", "rail", "hourly")
 

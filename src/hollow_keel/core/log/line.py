@@ -12,9 +12,7 @@ def line_of(entry: Entry) -> str:
         return entry.line
     parts = [] if entry.task is Task.OTHER else [entry.task.value]
     for run in entry.laid:
-        parts.append(
-            f"strips {run.first}-{run.last} {run.side.value if run.side is not None else 'both sides'}"
-        )
+        parts.append(f"strips {run.first}-{run.last} {run.side.value if run.side is not None else 'both sides'}")
     if entry.veneers is not None:
         first, last = entry.veneers
         parts.append(f"veneers {first}-{last} {entry.side.value if entry.side is not None else 'both sides'}")
@@ -22,9 +20,7 @@ def line_of(entry: Entry) -> str:
         parts.append(f"molds {', '.join(entry.molds)}")
     if entry.own_hours:
         mine = [f"I {entry.hours:g} h"] if entry.people > len(entry.names) else []
-        parts.append(
-            ", ".join([*(f"{name} {hours:g} h" for name, hours in entry.hours_by_name.items()), *mine])
-        )
+        parts.append(", ".join([*(f"{name} {hours:g} h" for name, hours in entry.hours_by_name.items()), *mine]))
     elif entry.hours:
         parts.append(f"{entry.hours:g} h")
     if entry.people > 1 and not entry.names:

@@ -55,15 +55,16 @@ def plan_work(amounts: Amounts, planking: Planking | None, job: Job, wider: int 
     pieces = pieces_of(amounts, job)
     rates = rates_of(pieces)
     grams, when = _grams(planking, job), forecast(pieces, rates, job.log)
-    metres = (
-        planking.total_length / len(planking.strips) / 1000.0
-        if planking is not None and planking.strips
-        else 0.0
-    )
+    metres = planking.total_length / len(planking.strips) / 1000.0 if planking is not None and planking.strips else 0.0
     return WorkPlan(
-        pieces, rates, when, tuple(_what_if(amounts, rates, job, wider)), sums_of(job, grams, amounts.strips),
-        wanted(pieces, amounts, grams, metres, when, job), job.units.told_in,
-    )  # fmt: skip
+        pieces,
+        rates,
+        when,
+        tuple(_what_if(amounts, rates, job, wider)),
+        sums_of(job, grams, amounts.strips),
+        wanted(pieces, amounts, grams, metres, when, job),
+        job.units.told_in,
+    )
 
 
 def _grams(planking: Planking | None, job: Job) -> float | None:
@@ -93,10 +94,7 @@ def _what_if(amounts: Amounts, rates: Rates, job: Job, wider: int | None) -> lis
     warmer = used.model_copy(update={"temperature": used.temperature + WARMER_C})
     warm = job.model_copy(update={"stock": job.stock.model_copy(update={"used_up": warmer})})
     found.append(("a shed ten degrees warmer", warm, own, amounts))
-    return [
-        WhatIf(name, forecast(pieces_of(own_amounts, other), rates, log))
-        for name, other, log, own_amounts in found
-    ]
+    return [WhatIf(name, forecast(pieces_of(own_amounts, other), rates, log)) for name, other, log, own_amounts in found]
 
 
 def _as_wide(strips: int, wider: int, job: Job) -> int:

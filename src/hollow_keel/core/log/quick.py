@@ -74,13 +74,28 @@ def _nothing(_reading: Reading, _at: At) -> None:
 
 
 _READ: Mapping[Kind, Callable[[Reading, At], None]] = {
-    Kind.DAY: who.read_day, Kind.SPAN: who.read_span, Kind.HOURS: who.read_hours, Kind.EACH: who.read_each,
-    Kind.PEOPLE: who.read_people, Kind.MORE: who.read_more, Kind.NAMES: who.read_names, Kind.GLUE: what.read_glue,
+    Kind.DAY: who.read_day,
+    Kind.SPAN: who.read_span,
+    Kind.HOURS: who.read_hours,
+    Kind.EACH: who.read_each,
+    Kind.PEOPLE: who.read_people,
+    Kind.MORE: who.read_more,
+    Kind.NAMES: who.read_names,
+    Kind.GLUE: what.read_glue,
     Kind.WARM: what.read_warm,
-    Kind.MIXED: what.glue_time("mixed", "mixed"), Kind.USED_UP: what.glue_time("used_up", "used up"), Kind.THINGS: what.read_things,
-    Kind.COUNTED: what.read_counted, Kind.SIDE: what.read_side, Kind.SHEETS: what.read_sheets, Kind.WOOD: what.read_wood,
-    Kind.METRES: what.read_metres, Kind.DONE: what.read_done, Kind.STOP: _nothing, Kind.FAULT: _unsure, Kind.WORD: read_word,
-}  # fmt: skip
+    Kind.MIXED: what.glue_time("mixed", "mixed"),
+    Kind.USED_UP: what.glue_time("used_up", "used up"),
+    Kind.THINGS: what.read_things,
+    Kind.COUNTED: what.read_counted,
+    Kind.SIDE: what.read_side,
+    Kind.SHEETS: what.read_sheets,
+    Kind.WOOD: what.read_wood,
+    Kind.METRES: what.read_metres,
+    Kind.DONE: what.read_done,
+    Kind.STOP: _nothing,
+    Kind.FAULT: _unsure,
+    Kind.WORD: read_word,
+}
 
 
 # -- together --------------------------------------------------------------------------------------------------
@@ -115,11 +130,7 @@ def _finished(reading: Reading, phrases: Sequence[Phrase]) -> Quick:
 
 def _words(reading: Reading, phrases: Sequence[Phrase]) -> str:
     """What of the line no field holds, as it was typed."""
-    kept = [
-        p.text.strip()
-        for p in phrases
-        if p.begin not in reading.gone and not (p.kind is Kind.STOP and p.text[0] in ".,;:")
-    ]
+    kept = [p.text.strip() for p in phrases if p.begin not in reading.gone and not (p.kind is Kind.STOP and p.text[0] in ".,;:")]
     return " ".join(" ".join(kept).split())
 
 

@@ -37,9 +37,10 @@ def rates_of(pieces: Sequence[Piece]) -> Rates:
     count = len(pieces)
     prior = CREW**2 * np.ones((count, count)) + OWN**2 * np.eye(count)
     known = [
-        k for k, p in enumerate(pieces)
+        k
+        for k, p in enumerate(pieces)
         if p.done > 0 and p.logged > 0 and p.each > 0 and (p.task not in BY_HOURS or p.state == "done")
-    ]  # fmt: skip
+    ]
     if not known:
         return Rates(frozen(np.zeros(count)), frozen(prior))
     seen = np.array([np.log(pieces[k].logged / pieces[k].done / pieces[k].each) for k in known])

@@ -13,9 +13,12 @@ from .grammar import Kind, Phrase
 from .vocabulary import LAID, PLAIN, SCARF, THINGS, UNDONE, WORK
 
 TWO_WORDS = {
-    ("setting", "up"): Task.SETTING_UP, ("set", "up"): Task.SETTING_UP, ("turning", "over"): Task.TURNING,
-    ("turned", "over"): Task.TURNING, ("cold", "molding"): Task.VENEERS,
-}  # fmt: skip
+    ("setting", "up"): Task.SETTING_UP,
+    ("set", "up"): Task.SETTING_UP,
+    ("turning", "over"): Task.TURNING,
+    ("turned", "over"): Task.TURNING,
+    ("cold", "molding"): Task.VENEERS,
+}
 VERBAL = re.compile(r".{2,}(?:ed|ing|wn|ught)$")
 """A word that may tell of work that nobody thought of."""
 
@@ -87,11 +90,7 @@ class Clause:
         before = max((k for k in places if k < at), default=-1)
         after = min((k for k in places if k > at), default=len(self.phrases))
         ahead = Clause(self.phrases[before + 1 : at + 1])
-        return (
-            ahead
-            if any(word in LAID or word in WORK for word in ahead.words)
-            else Clause(self.phrases[at:after])
-        )
+        return ahead if any(word in LAID or word in WORK for word in ahead.words) else Clause(self.phrases[at:after])
 
     @property
     def lays(self) -> bool:
@@ -113,19 +112,10 @@ class Clause:
         """Strips 5-8 on; put on strips 5-8."""
         if any(word in WORK for word in self.words):
             return False
-        for before, phrase, after in zip(
-            [None, *self.phrases], self.phrases, [*self.phrases[1:], None], strict=False
-        ):
+        for before, phrase, after in zip([None, *self.phrases], self.phrases, [*self.phrases[1:], None], strict=False):
             if phrase.kind is Kind.WORD and phrase.text.lower() == "on" and before is not None:
                 if before.kind in (Kind.THINGS, Kind.SIDE):
-                    return after is None or after.text.lower() not in (
-                        "the",
-                        "a",
-                        "an",
-                        "each",
-                        "every",
-                        "all",
-                    )
+                    return after is None or after.text.lower() not in ("the", "a", "an", "each", "every", "all")
                 if before.text.lower() in ("put", "went", "are", "is", "go", "going", "all"):
                     return True
         return False
@@ -172,9 +162,7 @@ class Reading:
         """A phrase has no meaning that is known: it stays in the entry's words. What was a mistake is told in words alone."""
         if self.values.get("told"):
             return
-        self.left.append(
-            Understood(phrase.begin, phrase.begin + len(phrase.text.rstrip()), phrase.text.strip())
-        )
+        self.left.append(Understood(phrase.begin, phrase.begin + len(phrase.text.rstrip()), phrase.text.strip()))
 
 
 @dataclass(frozen=True)
@@ -189,14 +177,7 @@ class At:
 
 def is_word(name: str) -> bool:
     own = name.lower()
-    return (
-        own in PLAIN - {"i", "me"}
-        or own in LAID
-        or own in WORK
-        or own in THINGS
-        or own in UNDONE
-        or own in ("used", "with")
-    )
+    return own in PLAIN - {"i", "me"} or own in LAID or own in WORK or own in THINGS or own in UNDONE or own in ("used", "with")
 
 
 def read_word(reading: Reading, at: At) -> None:
@@ -205,17 +186,13 @@ def read_word(reading: Reading, at: At) -> None:
     phrase = at.phrase
     for match in re.finditer(r"\S+", phrase.text):
         own = match[0].lower()
-        place = Phrase(
-            phrase.begin + match.start(), phrase.begin + match.end(), Kind.WORD, match[0], match[0]
-        )
+        place = Phrase(phrase.begin + match.start(), phrase.begin + match.end(), Kind.WORD, match[0], match[0])
         pair = (own, following.text.lower()) if following is not None else (own, "")
         if pair in TWO_WORDS:
             reading.tasks.append((0, place.begin, TWO_WORDS[pair]))
             reading.took(place, TWO_WORDS[pair].value, gone=False)
         elif own in LAID:
-            veneers = "veneers" in clause.words or any(
-                p.kind is Kind.THINGS and p.value[0] == "veneers" for p in clause.phrases
-            )
+            veneers = "veneers" in clause.words or any(p.kind is Kind.THINGS and p.value[0] == "veneers" for p in clause.phrases)
             task = Task.VENEERS if veneers else Task.PLANKING
             named = own in ("planked", "planking", "plank")
             if named or (clause.lays and not clause.undone):

@@ -50,13 +50,17 @@ def _work(given: Given) -> WorkPlan:
     rails, sheer = (given[RAILS] if railed(job) else None), (given[SHEER] if trimmed(job) else None)
     deck, used = given[DECK_PLAN], job.stock.used_up
     amounts = Amounts(
-        len(given[MOLDS].molds), len(planking.strips) if planking is not None else 0,
+        len(given[MOLDS].molds),
+        len(planking.strips) if planking is not None else 0,
         2 * sum(len(layer.veneers) for layer in layers),
-        OF_TWO * sum(layer.hours for layer in laying.layers) if laying is not None else 0.0, given[MEASURES].planked_area,
-        bool(used.cloth_out or used.cloth_in), 2 * len(sheer.marks) if sheer is not None else 0,
+        OF_TWO * sum(layer.hours for layer in laying.layers) if laying is not None else 0.0,
+        given[MEASURES].planked_area,
+        bool(used.cloth_out or used.cloth_in),
+        2 * len(sheer.marks) if sheer is not None else 0,
         2 * sum(rail.length for rail in rails.rails) / 1000.0 if rails is not None else 0.0,
-        len(deck.planking.strips) if deck is not None else 0, tuple(m.station for m in given[MOLDS].molds),
-    )  # fmt: skip
+        len(deck.planking.strips) if deck is not None else 0,
+        tuple(m.station for m in given[MOLDS].molds),
+    )
     return plan_work(amounts, planking, job, given[WIDER] if planking is not None else None)
 
 
@@ -68,25 +72,57 @@ def _waste(given: Given) -> Waste:
 
 
 WIDER = Stage(
-    "wider-strips", "log", "wider strips", (*LAID, "strips.width"), (HULL,), _wider, turn=Turn.WOOD, shown=False,
+    "wider-strips",
+    "log",
+    "wider strips",
+    (*LAID, "strips.width"),
+    (HULL,),
+    _wider,
+    turn=Turn.WOOD,
+    shown=False,
     when=lambda job: logged(job) and strip_planked(job) and job.log.wider,
-)  # fmt: skip
+)
 WORK = Stage(
-    "work", "log", "the log",
+    "work",
+    "log",
+    "the log",
     (
-        *fields_of(LogSettings, "log", but=("wanted",)), "planked", "strips.minutes", "strips.thickness",
-        "stock.used_up.temperature", "stock.used_up.pot_life", "stock.used_up.glue_line", "stock.used_up.glue_waste",
-        "stock.used_up.cloth_out", "stock.used_up.cloth_in",
-        "stock.used_up.overlap", "stock.used_up.resin_ratio", "units.unit", "units.amounts",
-        "veneers.layers", "veneers.over_strips", "trim.rails", "trim.wanted",
+        *fields_of(LogSettings, "log", but=("wanted",)),
+        "planked",
+        "strips.minutes",
+        "strips.thickness",
+        "stock.used_up.temperature",
+        "stock.used_up.pot_life",
+        "stock.used_up.glue_line",
+        "stock.used_up.glue_waste",
+        "stock.used_up.cloth_out",
+        "stock.used_up.cloth_in",
+        "stock.used_up.overlap",
+        "stock.used_up.resin_ratio",
+        "units.unit",
+        "units.amounts",
+        "veneers.layers",
+        "veneers.over_strips",
+        "trim.rails",
+        "trim.wanted",
     ),
-    (MOLDS, PLANKING, LAYERS, LAYING, MEASURES, SHEER, RAILS, DECK_PLAN, WIDER), _work, lambda work: work.findings, Turn.WOOD,
+    (MOLDS, PLANKING, LAYERS, LAYING, MEASURES, SHEER, RAILS, DECK_PLAN, WIDER),
+    _work,
+    lambda work: work.findings,
+    Turn.WOOD,
     when=logged,
-)  # fmt: skip
+)
 
 WASTE = Stage(
-    "waste", "log", "waste against the plan", ("log.entries",), (PLANKING, STOCK), _waste, lambda waste: waste.findings, Turn.WOOD,
+    "waste",
+    "log",
+    "waste against the plan",
+    ("log.entries",),
+    (PLANKING, STOCK),
+    _waste,
+    lambda waste: waste.findings,
+    Turn.WOOD,
     when=lambda job: logged(job) and strip_planked(job),
-)  # fmt: skip
+)
 
 STAGES = (WIDER, WORK, WASTE)

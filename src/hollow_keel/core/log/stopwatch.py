@@ -37,18 +37,10 @@ def elapsed(started: Started, now: Started) -> Elapsed:
     if started.run == now.run:
         machine = now.machine - started.machine
         if abs(wall - machine) > AGREE_S:
-            return Elapsed(
-                max(machine, 0.0) / 3600.0, "the clock was set meanwhile: this is by the machine's own"
-            )
-        return Elapsed(
-            max(machine, 0.0) / 3600.0,
-            "" if machine <= LONGEST_S else "it ran for more than a day: was it forgotten?",
-        )
+            return Elapsed(max(machine, 0.0) / 3600.0, "the clock was set meanwhile: this is by the machine's own")
+        return Elapsed(max(machine, 0.0) / 3600.0, "" if machine <= LONGEST_S else "it ran for more than a day: was it forgotten?")
     if wall < 0:
-        return Elapsed(
-            0.0,
-            "the clock stands before it was started, and the machine was switched off: tell the hours yourself",
-        )
+        return Elapsed(0.0, "the clock stands before it was started, and the machine was switched off: tell the hours yourself")
     doubt = "it ran for more than a day: was it forgotten?" if wall > LONGEST_S else ""
     return Elapsed(wall / 3600.0, doubt)
 

@@ -101,10 +101,21 @@ def sums_of(job: Job, planned_grams: float | None, strips: int) -> Sums:
     return Sums(
         tuple(Spent(t.value, tasks[t.value]) for t in Task if tasks.get(t.value)),
         tuple(Spent(name, hours) for name, hours in sorted(people.items(), key=lambda own: -own[1])),
-        _weeks(entries), total, min(on.values()), mean, len({e.day for e in laid}), spent / mean if mean else None, glue,
-        in_strips / mean if mean and in_strips else None, planned_grams, missed, on[Side.PORT], on[Side.STARBOARD],
-        total * job.log.hourly, tuple(_findings(job, entries, missed, strips)),
-    )  # fmt: skip
+        _weeks(entries),
+        total,
+        min(on.values()),
+        mean,
+        len({e.day for e in laid}),
+        spent / mean if mean else None,
+        glue,
+        in_strips / mean if mean and in_strips else None,
+        planned_grams,
+        missed,
+        on[Side.PORT],
+        on[Side.STARBOARD],
+        total * job.log.hourly,
+        tuple(_findings(job, entries, missed, strips)),
+    )
 
 
 def strips_laid(entries: Sequence[Entry]) -> int:
@@ -175,24 +186,23 @@ def _missed(job: Job, entries: Sequence[Entry]) -> list[MissedBatch]:
     return found
 
 
-def _findings(
-    job: Job, entries: Sequence[Entry], missed: Sequence[MissedBatch], strips: int
-) -> list[Finding]:
+def _findings(job: Job, entries: Sequence[Entry], missed: Sequence[MissedBatch], strips: int) -> list[Finding]:
     found = [
         Finding(
-            "pot-life", Weight.LOOK, PAGE, batch.day.isoformat(),
+            "pot-life",
+            Weight.LOOK,
+            PAGE,
+            batch.day.isoformat(),
             f"A batch was in use for {batch.used:.0f} minutes; at {batch.temperature:g} °C it holds {batch.holds:.0f}: look at "
             "those joints, and mix smaller batches.",
         )
         for batch in missed
-    ]  # fmt: skip
+    ]
     for entry in entries:
         cold = [b for b in entry.batches if b.temperature is not None and b.temperature < COLD_C]
         if cold:
             at = f"{cold[0].temperature:g} °C"
-            text = (
-                f"Glue was used at {at}: many do not set below {COLD_C:g}; warm the shed, and test a joint."
-            )
+            text = f"Glue was used at {at}: many do not set below {COLD_C:g}; warm the shed, and test a joint."
             found.append(Finding("cold-glue", Weight.LOOK, PAGE, entry.day.isoformat(), text))
         last = max((run.last for run in entry.laid), default=0)
         if strips and entry.task is Task.PLANKING and last > strips:
@@ -215,9 +225,7 @@ def _between(entries: Sequence[Entry]) -> list[Finding]:
         for side, number in laid_by(entry):
             on[side].add(number)
     # what came before the log began is nothing that is missing in it
-    missing = {
-        side: sorted(set(range(min(own, default=0), max(own, default=0))) - own) for side, own in on.items()
-    }
+    missing = {side: sorted(set(range(min(own, default=0), max(own, default=0))) - own) for side, own in on.items()}
     same = missing[Side.PORT] == missing[Side.STARBOARD]
     found = []
     for side, own in missing.items():
@@ -250,9 +258,7 @@ def _twice(entries: Sequence[Entry]) -> list[Finding]:
 def _overlaps(entries: Sequence[Entry]) -> list[Finding]:
     """Two entries of one person, or of all, at the same time of one day."""
     found = []
-    timed = sorted(
-        (e for e in entries if e.begin is not None and e.end is not None), key=lambda e: (e.day, e.begin)
-    )
+    timed = sorted((e for e in entries if e.begin is not None and e.end is not None), key=lambda e: (e.day, e.begin))
     for first, second in _at_once(timed):
         if _same_people(first, second):
             until = clock(min(first.end or 0, second.end or 0))

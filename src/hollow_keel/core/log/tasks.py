@@ -86,7 +86,7 @@ def pieces_of(amounts: Amounts, job: Job) -> tuple[Piece, ...]:
         (Task.TURNING, 1.0, "turn", own.turn, 0.0),
         (Task.SHEER, amounts.heads if trimmed(job) else 0, "heads", _a_head(amounts, job), 0.0),
         (Task.DECK, amounts.deck_strips, "strips a side", 2 * minutes / 60.0, cure),
-    ]  # fmt: skip
+    ]
     entries = own.entries
     found: list[Piece] = []
     before = ""
@@ -95,15 +95,11 @@ def pieces_of(amounts: Amounts, job: Job) -> tuple[Piece, ...]:
             continue
         mine = [entry for entry in entries if entry.task is task]
         logged = sum(entry.person_hours for entry in mine)
-        done = _done(
-            task, float(units), [entry for entry in mine if entry.told is Told.WORK], job, amounts.stand
-        )
+        done = _done(task, float(units), [entry for entry in mine if entry.told is Told.WORK], job, amounts.stand)
         if task in BY_HOURS and done < units and each > 0:
             done = min(logged / each, NEARLY * units)
         state, reason = _state(done, float(units), bool(mine), before)
-        found.append(
-            Piece(task, float(units), unit, each, done, logged, state, reason, wait, CAUTIONS.get(task, ""))
-        )
+        found.append(Piece(task, float(units), unit, each, done, logged, state, reason, wait, CAUTIONS.get(task, "")))
         if state != "done":
             before = before or task.value
     return tuple(found)
@@ -126,13 +122,7 @@ def _done(task: Task, units: float, entries: Sequence[Entry], job: Job, stand: S
     if task is Task.PLANKING:
         return float(min(job.planked.strips if job.planked is not None else 0, units))
     if task is Task.VENEERS:
-        laid = {
-            (n, side)
-            for e in entries
-            if e.veneers
-            for n in range(e.veneers[0], e.veneers[1] + 1)
-            for side in e.sides
-        }
+        laid = {(n, side) for e in entries if e.veneers for n in range(e.veneers[0], e.veneers[1] + 1) for side in e.sides}
         return float(min(len(laid), units))
     if task is Task.DECK:
         return float(min(max((run.last for e in entries for run in e.laid), default=0), units))

@@ -13,21 +13,42 @@ def _words(text: str) -> frozenset[str]:
 
 
 NUMBERS = {
-    "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10, "eleven": 11,
+    "one": 1,
+    "two": 2,
+    "three": 3,
+    "four": 4,
+    "five": 5,
+    "six": 6,
+    "seven": 7,
+    "eight": 8,
+    "nine": 9,
+    "ten": 10,
+    "eleven": 11,
     "twelve": 12,
-}  # fmt: skip
+}
 WEEKDAYS = (
-    ("monday", "montag", "lundi"), ("tuesday", "dienstag", "mardi"), ("wednesday", "mittwoch", "mercredi"),
-    ("thursday", "donnerstag", "jeudi"), ("friday", "freitag", "vendredi"), ("saturday", "samstag", "samedi"),
+    ("monday", "montag", "lundi"),
+    ("tuesday", "dienstag", "mardi"),
+    ("wednesday", "mittwoch", "mercredi"),
+    ("thursday", "donnerstag", "jeudi"),
+    ("friday", "freitag", "vendredi"),
+    ("saturday", "samstag", "samedi"),
     ("sunday", "sonntag", "dimanche"),
-)  # fmt: skip
+)
 MONTHS = (
-    ("Jan", "January", "Januar", "janvier"), ("Feb", "February", "Februar", "fév", "février"),
-    ("Mar", "March", "Mär", "März", "mars"), ("Apr", "April", "avr", "avril"), ("May", "Mai"), ("Jun", "June", "Juni", "juin"),
-    ("Jul", "July", "Juli", "juil", "juillet"), ("Aug", "August", "août"), ("Sep", "Sept", "September", "septembre"),
-    ("Oct", "October", "Okt", "Oktober", "octobre"), ("Nov", "November", "novembre"),
+    ("Jan", "January", "Januar", "janvier"),
+    ("Feb", "February", "Februar", "fév", "février"),
+    ("Mar", "March", "Mär", "März", "mars"),
+    ("Apr", "April", "avr", "avril"),
+    ("May", "Mai"),
+    ("Jun", "June", "Juni", "juin"),
+    ("Jul", "July", "Juli", "juil", "juillet"),
+    ("Aug", "August", "août"),
+    ("Sep", "Sept", "September", "septembre"),
+    ("Oct", "October", "Okt", "Oktober", "octobre"),
+    ("Nov", "November", "novembre"),
     ("Dec", "December", "Dez", "Dezember", "déc", "décembre"),
-)  # fmt: skip
+)
 """In English, German and French, short and whole."""
 
 LAID = _words(
@@ -101,15 +122,39 @@ UNDONE = _words(
 )
 """Where one of these stands, nothing was finished and nothing came on."""
 TIMBER = (
-    "wood", "timber", "stock", "strips", "cedar", "fir", "larch", "mahogany", "oak", "ash", "ply",
+    "wood",
+    "timber",
+    "stock",
+    "strips",
+    "cedar",
+    "fir",
+    "larch",
+    "mahogany",
+    "oak",
+    "ash",
+    "ply",
     *sorted({name.split()[-1].lower() for name in WOODS}),
-)  # fmt: skip
+)
 """Words for what strips are sawn from: so many metres of it were used up."""
 RAILS = ("rails?", "inwales?", "outwales?", "gunwales?", "keel", "rubbing strake", "sheer")
 KIN = (
-    "friend", "neighbour", "neighbor", "son", "daughter", "wife", "husband", "brother", "sister", "father", "dad", "mother", "mum",
-    "helper", "apprentice", "partner",
-)  # fmt: skip
+    "friend",
+    "neighbour",
+    "neighbor",
+    "son",
+    "daughter",
+    "wife",
+    "husband",
+    "brother",
+    "sister",
+    "father",
+    "dad",
+    "mother",
+    "mum",
+    "helper",
+    "apprentice",
+    "partner",
+)
 PLAIN = _words(
     """
     a an and at the of on in to from by for with up down over under again all more some each every both then after before it

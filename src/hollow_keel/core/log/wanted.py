@@ -51,8 +51,7 @@ def wanted(
             found.append((piece.task, "rails", amounts.rails * piece.left / piece.units, "m"))
     begins = _begins(pieces, when)
     return tuple(
-        Wanted(task, what, *converted(amount, unit, job.units.told_in), begins.get(task))
-        for task, what, amount, unit in found
+        Wanted(task, what, *converted(amount, unit, job.units.told_in), begins.get(task)) for task, what, amount, unit in found
     )
 
 

@@ -43,9 +43,7 @@ def read_glue(reading: Reading, at: At) -> None:
     foreign = following is not None and following.kind is Kind.WORD and groups["what"] is None
     if foreign and following is not None:
         word = following.text.lower().split()[0]
-        if word == "of" or not (
-            word in PLAIN or word in LAID or word in WORK or word in THINGS or word in UNDONE
-        ):
+        if word == "of" or not (word in PLAIN or word in LAID or word in WORK or word in THINGS or word in UNDONE):
             reading.leave(phrase)
             return
     for _ in range(min(grammar.count_of(groups["times"] or "one"), MOST_BATCHES)):
@@ -57,9 +55,7 @@ def _batch(reading: Reading, phrase: Phrase, resin: float, hardener: float, unit
     own = _grams(resin, unit, knows.resin if hardener else knows.mixed, knows.pump)
     more = _grams(hardener, other, knows.hardener, knows.pump)
     if own is None or more is None:
-        reading.faults.append(
-            "How much a stroke of the pump gives is not told: set it on the page Stock, or say grams."
-        )
+        reading.faults.append("How much a stroke of the pump gives is not told: set it on the page Stock, or say grams.")
         return
     reading.batches.append({"resin": round(own, 1), "hardener": round(more, 1)})
     reading.took(phrase, f"{own:.4g}{f' + {more:.4g}' if hardener else ''} g of glue")
@@ -130,8 +126,7 @@ def read_things(reading: Reading, at: At) -> None:
 def _named(noun: str, runs: Sequence[Run]) -> str:
     """Things and their numbers, as they are told under the line."""
     numbers = ", ".join(
-        (f"{run.first} to {run.last}" if run.last > run.first else f"{run.first}")
-        + (f" {run.side}" if run.side else "")
+        (f"{run.first} to {run.last}" if run.last > run.first else f"{run.first}") + (f" {run.side}" if run.side else "")
         for run in runs
     )
     return f"{noun if len(runs) > 1 or runs[0].last > runs[0].first else noun.removesuffix('s')} {numbers}"
@@ -147,13 +142,10 @@ def _strips_or_veneers(reading: Reading, at: At, noun: str, runs: Sequence[Run])
         reading.took(phrase, f"{_named(noun, runs)}: {why}", gone=False)
         return
     told = [
-        Laid(first=run.first, last=run.last, side=side)
-        for run, side in zip(runs, _sides(runs, at.clause, reading), strict=True)
+        Laid(first=run.first, last=run.last, side=side) for run, side in zip(runs, _sides(runs, at.clause, reading), strict=True)
     ]
     if reading.values.setdefault("_of", noun) != noun:
-        reading.faults.append(
-            f"{noun.capitalize()} and {reading.values['_of']} are two entries: keep them one after the other."
-        )
+        reading.faults.append(f"{noun.capitalize()} and {reading.values['_of']} are two entries: keep them one after the other.")
         return
     reading.tasks.append((-1, phrase.begin, TASKS[noun]))
     reading.runs += told
@@ -214,10 +206,7 @@ def _length(phrase: Phrase) -> float:
 
 def read_wood(reading: Reading, at: At) -> None:
     phrase = at.phrase
-    reading.values["wood"], reading.values["wood_metres"] = (
-        phrase.value["wood"].strip(),
-        round(_length(phrase), 3),
-    )
+    reading.values["wood"], reading.values["wood_metres"] = (phrase.value["wood"].strip(), round(_length(phrase), 3))
     reading.tasks.append((2, phrase.begin, Task.PLANKING))
     reading.took(phrase, f"{_length(phrase):.4g} m of {phrase.value['wood'].strip()} used up")
 
@@ -234,9 +223,7 @@ def read_done(reading: Reading, at: At) -> None:
     phrase = at.phrase
     named = [word for word in clause.words if word in WORK or word in LAID or word in THINGS]
     named += [" ".join(pair) for pair in pairwise(clause.words) if pair in TWO_WORDS]
-    whole = (
-        named and not clause.things and not clause.undone and (named != ["strips"] or "all" in clause.words)
-    )
+    whole = named and not clause.things and not clause.undone and (named != ["strips"] or "all" in clause.words)
     if whole:
         reading.values["finished"] = True
     reading.took(phrase, "the task is done" if whole else "done", gone=False)

@@ -9,16 +9,7 @@ from typing import Any, ClassVar
 from .grammar import count_of
 from .vocabulary import MONTHS, WEEKDAYS
 
-BACK = {
-    "today": 0,
-    "tonight": 0,
-    "heute": 0,
-    "aujourd'hui": 0,
-    "yesterday": 1,
-    "gestern": 1,
-    "hier": 1,
-    "last night": 1,
-}
+BACK = {"today": 0, "tonight": 0, "heute": 0, "aujourd'hui": 0, "yesterday": 1, "gestern": 1, "hier": 1, "last night": 1}
 
 
 def day_of(told: dict[str, str | None], today: date, *, day_first: bool) -> date | None:
@@ -32,10 +23,7 @@ def day_of(told: dict[str, str | None], today: date, *, day_first: bool) -> date
         days = 1 if many == "a" else count_of(many)
         return today - timedelta(days=days * (7 if unit.startswith("week") else 1))
     if told["weekday"]:
-        last, name = (
-            told["weekday"].lower().startswith(("last", "letzten")),
-            told["weekday"].lower().split()[-1].rstrip("."),
-        )
+        last, name = (told["weekday"].lower().startswith(("last", "letzten")), told["weekday"].lower().split()[-1].rstrip("."))
         wanted = next(k for k, names in enumerate(WEEKDAYS) if any(own.startswith(name) for own in names))
         back = (today.weekday() - wanted) % 7
         return today - timedelta(days=7 if last and back == 0 else back)

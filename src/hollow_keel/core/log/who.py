@@ -20,9 +20,7 @@ def read_day(reading: Reading, at: At) -> None:
     if found > reading.today:
         reading.faults.append(f"{found.isoformat()} is still to come.")
     elif "day" in reading.values and reading.values["day"] != found:
-        reading.faults.append(
-            f"Two days are told, {reading.values['day'].isoformat()} and {found.isoformat()}: keep one of them."
-        )
+        reading.faults.append(f"Two days are told, {reading.values['day'].isoformat()} and {found.isoformat()}: keep one of them.")
     reading.values["day"] = found
     reading.took(phrase, f"on {found.isoformat()}")
 
@@ -32,29 +30,18 @@ def read_span(reading: Reading, at: At) -> None:
     match = phrase.value
     first, last = match["begin"].strip(), match["end"].strip()
     plain = grammar.is_clock(first) or match["from"] or grammar.is_clock(last)
-    in_hours = (
-        re.fullmatch(r"\d{1,2}\s?h?", first)
-        and re.fullmatch(r"\d{1,2}\s?h", last)
-        and int(first.rstrip("h ")) < 12
-    )
+    in_hours = re.fullmatch(r"\d{1,2}\s?h?", first) and re.fullmatch(r"\d{1,2}\s?h", last) and int(first.rstrip("h ")) < 12
     figures = re.fullmatch(r"\d{1,2}", first) and re.fullmatch(r"\d{1,2}", last)
     if figures and at.before is not None and at.before.kind is Kind.WORD:
         raise Unclear(f"{phrase.text.strip()} could be numbers or times: write times with minutes, as 7:00.")
     if not plain or (in_hours and not match["from"]):
         if re.search(r"h$", last):
-            raise Unclear(
-                f"{phrase.text.strip()} could be hours or times: say how many hours, or from when to when with minutes."
-            )
+            raise Unclear(f"{phrase.text.strip()} could be hours or times: say how many hours, or from when to when with minutes.")
         reading.leave(phrase)
         return
     half = re.search(r"([ap])\.?m", last, re.IGNORECASE)
     begin, end = grammar.minute_of(first), grammar.minute_of(last)
-    if (
-        half
-        and not re.search(r"[ap]\.?m|noon|midnight", first, re.IGNORECASE)
-        and begin is not None
-        and end is not None
-    ):
+    if half and not re.search(r"[ap]\.?m|noon|midnight", first, re.IGNORECASE) and begin is not None and end is not None:
         own = grammar.minute_of(f"{first} {half[1]}m")
         begin = own if own is not None and own < end else begin
     if begin is None or end is None:
@@ -83,9 +70,7 @@ def read_each(reading: Reading, at: At) -> None:
     """A name with hours of its own: one of several, or of somebody who has worked before; else it is a word."""
     phrase = at.phrase
     name = phrase.value["name"]
-    several = [
-        p for c in reading.clauses for p in c.phrases if p.kind is Kind.EACH and not is_word(p.value["name"])
-    ]
+    several = [p for c in reading.clauses for p in c.phrases if p.kind is Kind.EACH and not is_word(p.value["name"])]
     if is_word(name) or not (len(several) > 1 or name in reading.knows.names or name.lower() in ("i", "me")):
         read_word(reading, at)
         return

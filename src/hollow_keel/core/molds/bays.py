@@ -72,9 +72,7 @@ def bays(hull: Hull, molds: Sequence[tuple[str, float]]) -> tuple[Bay, ...]:
     return tuple(worst[number] for number in sorted(worst))
 
 
-def _along(
-    hull: Hull, panel: Panel, v: float, molds: Sequence[tuple[str, float]]
-) -> Iterator[tuple[int, Bay]]:
+def _along(hull: Hull, panel: Panel, v: float, molds: Sequence[tuple[str, float]]) -> Iterator[tuple[int, Bay]]:
     """The bays along one longitudinal, each numbered by the molds before it."""
     from scipy.interpolate import CubicSpline  # loads slowly: not before it is needed
 
@@ -84,11 +82,7 @@ def _along(
         return
     bow, stern = line[0, 0], line[-1, 0]
     held = [(k + 1, name, x) for k, (name, x) in enumerate(molds) if bow + NEAR_MM < x < stern - NEAR_MM]
-    places = (
-        [(held[0][0] - 1 if held else 0, "the bow", float(bow))]
-        if hull.lines.bow.kind is not EndKind.OPEN
-        else []
-    )
+    places = [(held[0][0] - 1 if held else 0, "the bow", float(bow))] if hull.lines.bow.kind is not EndKind.OPEN else []
     places += held
     if hull.lines.stern.kind is not EndKind.OPEN:
         places.append((len(molds) + 1, "the stern", float(stern)))

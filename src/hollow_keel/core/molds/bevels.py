@@ -48,6 +48,4 @@ def bevel_calls(mold: Mold, step: float = CALL_MM) -> list[BevelCall]:
     way = rows_at(places, along, ways)
     way = way / np.linalg.norm(way, axis=1, keepdims=True)
     inward = np.column_stack([-way[:, 1], way[:, 0]])
-    return [
-        BevelCall(float(s), p, n, float(d)) for s, p, n, d in zip(places, at, inward, degrees, strict=True)
-    ]
+    return [BevelCall(float(s), p, n, float(d)) for s, p, n, d in zip(places, at, inward, degrees, strict=True)]

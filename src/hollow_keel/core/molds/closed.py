@@ -70,15 +70,11 @@ def _joined(edge: MoldEdge, under: MoldEdge, outside: Array) -> ClosedEdge | Non
     hit = crossing(up, out, (side[-1] + inner[0]) / 2)
     lean = np.concatenate([lean[:1], lean])
     if hit is None:
-        return ClosedEdge(
-            side, frozen(np.concatenate([side[-1:], inner])), frozen(outside), frozen(lean), False
-        )
+        return ClosedEdge(side, frozen(np.concatenate([side[-1:], inner])), frozen(outside), frozen(lean), False)
     k, j, at = hit
     hull = _apart(np.concatenate([up[: k + 1], at[None]]))
     under_deck = np.concatenate([at[None], out[j + 1 :]])
-    return ClosedEdge(
-        frozen(hull), frozen(under_deck), frozen(outside), frozen(lean[-len(under_deck) :]), True
-    )
+    return ClosedEdge(frozen(hull), frozen(under_deck), frozen(outside), frozen(lean[-len(under_deck) :]), True)
 
 
 def _carried_on(line: Array) -> Array:

@@ -20,12 +20,31 @@ if TYPE_CHECKING:
     from .pieces import Piece
 
 PIECE = (
-    "molds.skin", "molds.strapping", "molds.form", "molds.ring_width", "molds.halves", "molds.beyond_sheer",
-    "molds.notch_width", "molds.notch_depth", "molds.clearance", "molds.stem_width", "molds.stem_depth",
-    "setup.strongback", "setup.upright",
-    "setup.beam_width", "setup.beam_height", "setup.beam_clearance", "setup.leg_width", "setup.leg_spread",
-    "setup.rail_spread", "setup.foot_height", "setup.overhang", "deck.molds", "deck.break_into", "deck.break_leave",
-)  # fmt: skip
+    "molds.skin",
+    "molds.strapping",
+    "molds.form",
+    "molds.ring_width",
+    "molds.halves",
+    "molds.beyond_sheer",
+    "molds.notch_width",
+    "molds.notch_depth",
+    "molds.clearance",
+    "molds.stem_width",
+    "molds.stem_depth",
+    "setup.strongback",
+    "setup.upright",
+    "setup.beam_width",
+    "setup.beam_height",
+    "setup.beam_clearance",
+    "setup.leg_width",
+    "setup.leg_spread",
+    "setup.rail_spread",
+    "setup.foot_height",
+    "setup.overhang",
+    "deck.molds",
+    "deck.break_into",
+    "deck.break_leave",
+)
 """What a piece depends on besides its mold."""
 MARKED = ("molds.mark_waterlines", "molds.mark_buttocks", "molds.spall_above", "molds.gussets")
 EXCESS = ("molds.false_bottom", "molds.deduction")
@@ -41,10 +60,7 @@ def _pieces(given: Given) -> Mapping[str, Piece]:
     sawn = deck.molds is DeckMolds.CLOSED and deck.break_into is not BreakInto.WHOLE
     breaking = Breaking(deck.break_into, deck.break_leave) if sawn else None
     notched = given[STRINGERS].notches
-    return {
-        m.name: make_piece(m, job.molds, job.setup, level, notched.get(m.name, ()), breaking)
-        for m in given[MOLDS].molds
-    }
+    return {m.name: make_piece(m, job.molds, job.setup, level, notched.get(m.name, ()), breaking) for m in given[MOLDS].molds}
 
 
 def _piece_findings(pieces: Mapping[str, Piece]) -> list[Finding]:
@@ -80,16 +96,7 @@ def _printed(given: Given) -> tuple[Finding, ...]:
     return changed_since(given.job.printed, given[MOLDS].molds, list(given[PIECES].values()))
 
 
-PIECES = Stage(
-    "pieces",
-    "molds",
-    "the pieces of the molds",
-    PIECE,
-    (MOLDS, SETUP, STRINGERS),
-    _pieces,
-    _piece_findings,
-    Turn.CUT,
-)
+PIECES = Stage("pieces", "molds", "the pieces of the molds", PIECE, (MOLDS, SETUP, STRINGERS), _pieces, _piece_findings, Turn.CUT)
 MARKS = Stage(
     "marks",
     "molds",
@@ -99,17 +106,26 @@ MARKS = Stage(
     _marks,
     turn=Turn.CUT,
 )
-PARTS = Stage(
-    "parts", "molds", "the parts that are cut", ("deck.molds",), (MOLDS, PIECES, MARKS), _parts, turn=Turn.CUT
-)
+PARTS = Stage("parts", "molds", "the parts that are cut", ("deck.molds",), (MOLDS, PIECES, MARKS), _parts, turn=Turn.CUT)
 PROUD = Stage(
-    "proud", "molds", "whether molds stand proud of the planking",
-    ("molds.edge", "molds.skin", "molds.strapping", "molds.false_bottom", "molds.deduction"), (HULL, MOLDS, WATERLINE), _proud,
-    lambda found: found, Turn.CHECKS,
-)  # fmt: skip
+    "proud",
+    "molds",
+    "whether molds stand proud of the planking",
+    ("molds.edge", "molds.skin", "molds.strapping", "molds.false_bottom", "molds.deduction"),
+    (HULL, MOLDS, WATERLINE),
+    _proud,
+    lambda found: found,
+    Turn.CHECKS,
+)
 PRINTED = Stage(
-    "printed", "molds", "whether printed patterns are right still", ("printed",), (MOLDS, PIECES), _printed,
-    lambda found: found, Turn.CHECKS,
-)  # fmt: skip
+    "printed",
+    "molds",
+    "whether printed patterns are right still",
+    ("printed",),
+    (MOLDS, PIECES),
+    _printed,
+    lambda found: found,
+    Turn.CHECKS,
+)
 
 STAGES = (PIECES, MARKS, PARTS, PROUD, PRINTED)

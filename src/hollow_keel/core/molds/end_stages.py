@@ -92,9 +92,7 @@ def _inner_stems(given: Given) -> tuple[StemPiece, ...]:
 def _bevels(given: Given) -> tuple[StemBevels, ...]:
     from .ends import stem_bevels
 
-    return tuple(
-        StemBevels(stern, tuple(stem_bevels(given[HULL], stern=stern))) for stern in _stems(given[HULL])
-    )
+    return tuple(StemBevels(stern, tuple(stem_bevels(given[HULL], stern=stern))) for stern in _stems(given[HULL]))
 
 
 def _transoms(given: Given) -> tuple[TransomPiece, ...]:
@@ -118,27 +116,31 @@ def _transoms(given: Given) -> tuple[TransomPiece, ...]:
 def unmade(pieces: tuple[TransomPiece, ...]) -> list[Finding]:
     """Which transom has no pattern, where the other has."""
     return [
-        Finding(
-            "transom-shape",
-            Weight.LOOK,
-            "molds",
-            "transom at the bow" if piece.stern else "transom at the stern",
-            piece.other,
-        )
+        Finding("transom-shape", Weight.LOOK, "molds", "transom at the bow" if piece.stern else "transom at the stern", piece.other)
         for piece in pieces
         if piece.other
     ]
 
 
 STEMS = Stage(
-    "stems", "molds", "the stems", ("molds.skin", "setup.upright", *fields_of(StemSettings, "stem")), (HULL, MOLDS, SETUP),
-    _inner_stems, shown=False,
-)  # fmt: skip
+    "stems",
+    "molds",
+    "the stems",
+    ("molds.skin", "setup.upright", *fields_of(StemSettings, "stem")),
+    (HULL, MOLDS, SETUP),
+    _inner_stems,
+    shown=False,
+)
 STEM_BEVELS = Stage("stem-bevels", "molds", "the bevels of the stems", (), (HULL,), _bevels, shown=False)
 TRANSOM = Stage(
-    "transom", "molds", "the transoms",
-    ("molds.skin", "molds.thickness", "molds.mark_waterlines", "setup.strongback", "setup.upright"), (HULL, SETUP, WATERLINE),
-    _transoms, unmade, shown=False,
-)  # fmt: skip
+    "transom",
+    "molds",
+    "the transoms",
+    ("molds.skin", "molds.thickness", "molds.mark_waterlines", "setup.strongback", "setup.upright"),
+    (HULL, SETUP, WATERLINE),
+    _transoms,
+    unmade,
+    shown=False,
+)
 
 STAGES = (STEMS, STEM_BEVELS, TRANSOM)

@@ -106,11 +106,7 @@ def transoms(hull: Hull, skin: float, thickness: float) -> list[tuple[Transom, b
 
 def told_transoms(hull: Hull, skin: float, thickness: float) -> tuple[list[tuple[Transom, bool]], str]:
     """`transoms`, and why the other one cannot be told, in words. Raises ImpossiblePlan as that does."""
-    ends = [
-        stern
-        for stern, end in ((True, hull.lines.stern), (False, hull.lines.bow))
-        if end.kind is EndKind.TRANSOM
-    ]
+    ends = [stern for stern, end in ((True, hull.lines.stern), (False, hull.lines.bow)) if end.kind is EndKind.TRANSOM]
     if not ends:
         raise ImpossiblePlan("This hull has no transom.")
     found: list[tuple[Transom, bool]] = []

@@ -14,15 +14,7 @@ import shapely
 from ..geometry.arrays import Array, frozen
 from ..geometry.polyline import height_crossing
 from ..job import MoldSettings, SetupSettings
-from ..rules import (
-    BUTT_MM,
-    GUSSET_HALF_MM,
-    GUSSET_HIGH_MM,
-    LEAST_GUSSET_MM2,
-    LEAST_SCREWS,
-    SCREW_MM,
-    SET_BACK_MM,
-)
+from ..rules import BUTT_MM, GUSSET_HALF_MM, GUSSET_HIGH_MM, LEAST_GUSSET_MM2, LEAST_SCREWS, SCREW_MM, SET_BACK_MM
 from .pieces import make_piece
 from .stations import Mold
 from .stringers import StringerNotch
@@ -39,7 +31,7 @@ class Gusset:
 
 def gussets(
     mold: Mold, settings: MoldSettings, setup: SetupSettings, level: float, stringers: Sequence[StringerNotch] = ()
-) -> tuple[Gusset, ...]:  # fmt: skip
+) -> tuple[Gusset, ...]:
     """The plates of a mold in halves, at its foot (the strongback's top at height `level`, mm) and at its sheer, where there is
     room."""
     if not (settings.halves and settings.gussets):
@@ -70,9 +62,7 @@ def _largest(shape: shapely.Geometry) -> shapely.Polygon | None:
 
 def _beside_holes(plate: shapely.Geometry) -> shapely.Geometry:
     """A plate without what lies level with an opening that it would close round."""
-    rings = [
-        ring for part in shapely.get_parts(plate) if part.geom_type == "Polygon" for ring in part.interiors
-    ]
+    rings = [ring for part in shapely.get_parts(plate) if part.geom_type == "Polygon" for ring in part.interiors]
     for ring in rings:
         _, low, _, high = ring.bounds
         plate = shapely.difference(plate, shapely.box(-1e6, low, 1e6, high))

@@ -23,9 +23,10 @@ def half_thickness(chord: float, thickness: float, x: Array) -> Array:
     """
     if not chord > 0 or not THINNEST <= thickness / chord <= THICKEST:
         raise InputError(
-            "this is no foil", value=f"{mm(thickness)} thick on {mm(chord)} of chord",
+            "this is no foil",
+            value=f"{mm(thickness)} thick on {mm(chord)} of chord",
             mend=f"Give a thickness between {THINNEST:.0%} and {THICKEST:.0%} of the chord.",
-        )  # fmt: skip
+        )
     s = np.clip(x / chord, 0.0, 1.0)
     a, b, c, d, e = FOIL
     result: Array = 5 * thickness * (a * np.sqrt(s) + b * s + c * s**2 + d * s**3 + e * s**4)

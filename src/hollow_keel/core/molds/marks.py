@@ -22,11 +22,7 @@ if TYPE_CHECKING:
 
 def waterlines(piece: Piece, spacing: float, load: float) -> list[tuple[float, Array]]:
     """Heights at whole multiples of `spacing` mm and the bits of wood they run over, each (2, 2)."""
-    return [
-        (level, bit)
-        for level, bit in _across_wood(piece, spacing, axis=1)
-        if abs(level - load) > SAME_LINE_MM
-    ]
+    return [(level, bit) for level, bit in _across_wood(piece, spacing, axis=1) if abs(level - load) > SAME_LINE_MM]
 
 
 def up_transom(piece: Transom, foot: float, spacing: float, load: float) -> list[tuple[float, float]]:

@@ -54,29 +54,27 @@ class MoldMarks:
 
 
 def mold_marks(
-    hull: Hull,
-    molds: MoldSet,
-    pieces: Mapping[str, Piece],
-    stringers: Stringers,
-    job: Job,
-    level: float,
-    waterline: float,
+    hull: Hull, molds: MoldSet, pieces: Mapping[str, Piece], stringers: Stringers, job: Job, level: float, waterline: float
 ) -> dict[str, MoldMarks]:
     """The marks of all molds, of the pieces that are cut for them and of their notches, by the molds' names; the strongback's top
     and the load waterline lie at heights `level` and `waterline`, mm."""
     outsides = sections_outside(hull, [m.station for m in molds.molds]) if molds.molds else []
     return {
-        m.name: _marks(
-            hull, m, pieces[m.name], stringers.notches.get(m.name, ()), outside, job, level, waterline
-        )
+        m.name: _marks(hull, m, pieces[m.name], stringers.notches.get(m.name, ()), outside, job, level, waterline)
         for m, outside in zip(molds.molds, outsides, strict=True)
     }
 
 
 def _marks(
-    hull: Hull, mold: Mold, piece: Piece, stringers: Sequence[StringerNotch], outside: Array, job: Job, level: float,
+    hull: Hull,
+    mold: Mold,
+    piece: Piece,
+    stringers: Sequence[StringerNotch],
+    outside: Array,
+    job: Job,
+    level: float,
     waterline: float,
-) -> MoldMarks:  # fmt: skip
+) -> MoldMarks:
     settings = job.molds
     return MoldMarks(
         tuple(bevel_calls(mold)),

@@ -31,9 +31,7 @@ MOVES = 4
 ALONG_GRAIN, ANY_WAY = (0.0, 180.0), (0.0, 90.0, 180.0, 270.0)
 
 
-def nest(
-    parts: list[FlatPart], sheets: Sheets, seconds: float, tick: Callable[[float], None] = lambda _: None
-) -> Iterator[Layout]:
+def nest(parts: list[FlatPart], sheets: Sheets, seconds: float, tick: Callable[[float], None] = lambda _: None) -> Iterator[Layout]:
     """Layouts, each better than the one before; the first soon. Raises ImpossiblePlan naming a part that no sheet
     takes. `tick` gets the share of the time that is gone and may raise to stop.
 
@@ -48,9 +46,14 @@ def nest(
         own = [p.model_copy(update={"sheet": p.sheet + count}) for p in offcuts]
         wood = count * sheets.length * sheets.width + sum(long * wide for long, wide in used_offcuts)
         return Layout(
-            sheets=sheets, placed=tuple(with_tucked([*placed, *own], tucked)), count=count,
-            used=_area(every) / wood, shapes=shapes, of=fingerprint(every), offcuts=used_offcuts,
-        )  # fmt: skip
+            sheets=sheets,
+            placed=tuple(with_tucked([*placed, *own], tucked)),
+            count=count,
+            used=_area(every) / wood,
+            shapes=shapes,
+            of=fingerprint(every),
+            offcuts=used_offcuts,
+        )
 
     if not parts:
         yield finished([], 0, shapes=False)
@@ -76,9 +79,7 @@ def nest(
         yield finished(placed, count, shapes=True)
 
 
-def _on_sheets(
-    parts: list[FlatPart], sheets: Sheets, count: int, seconds: float, gone: Callable[[], float]
-) -> list[Placed] | None:
+def _on_sheets(parts: list[FlatPart], sheets: Sheets, count: int, seconds: float, gone: Callable[[], float]) -> list[Placed] | None:
     """All parts on so many sheets, or None where that was not found while `gone` stays below 1."""
     dealt = _deal(parts, count)
     each = max(1.0, seconds / (4 * count))
@@ -105,8 +106,7 @@ def _on_sheets(
 def fingerprint(parts: list[FlatPart]) -> str:
     """Short text that changes when a part does: a layout belongs to the parts it was made of."""
     text = ";".join(
-        f"{p.name}:{[np.round(line, 1).tolist() for line in (p.outline, *p.holes)]}"
-        for p in sorted(parts, key=lambda p: p.name)
+        f"{p.name}:{[np.round(line, 1).tolist() for line in (p.outline, *p.holes)]}" for p in sorted(parts, key=lambda p: p.name)
     )
     return hashlib.sha256(text.encode()).hexdigest()[:16]
 
@@ -147,14 +147,10 @@ def as_rectangles(parts: list[FlatPart], sheets: Sheets) -> Layout:
         raise ImpossiblePlan("Not every part fits a sheet: use larger sheets.")
     count = max(p.sheet for p in placed) + 1
     used = _area(parts) / (count * sheets.length * sheets.width)
-    return Layout(
-        sheets=sheets, placed=tuple(placed), count=count, used=used, shapes=False, of=fingerprint(parts)
-    )
+    return Layout(sheets=sheets, placed=tuple(placed), count=count, used=used, shapes=False, of=fingerprint(parts))
 
 
-def on_offcuts(
-    parts: list[FlatPart], sheets: Sheets
-) -> tuple[list[FlatPart], list[Placed], tuple[tuple[float, float], ...]]:
+def on_offcuts(parts: list[FlatPart], sheets: Sheets) -> tuple[list[FlatPart], list[Placed], tuple[tuple[float, float], ...]]:
     """What is left for whole sheets, what lies on offcuts (numbered from 0), and the sizes of those that are used.
 
     The smallest offcut takes first what fits it, as rectangles."""
@@ -181,10 +177,7 @@ def _packed(parts: list[FlatPart], sheets: Sheets, length: float, width: float, 
     boxes = [(np.ceil(np.ptp(p.outline, axis=0) + sheets.gap)).astype(int) for p in parts]
     for k, (wide, high) in enumerate(boxes):
         packer.add_rect(int(wide), int(high), k)
-    inner = (
-        int(length - 2 * sheets.margin + sheets.gap),
-        int(width - 2 * sheets.margin + sheets.gap),
-    )
+    inner = (int(length - 2 * sheets.margin + sheets.gap), int(width - 2 * sheets.margin + sheets.gap))
     packer.add_bin(*inner, count=most)
     packer.pack()
     placed: list[Placed] = []
@@ -226,11 +219,14 @@ def _on_one_sheet(parts: list[FlatPart], sheets: Sheets, number: int, seconds: f
     shift = sheets.margin - sheets.gap
     return [
         Placed(
-            name=item.id, sheet=number, angle=float(item.rotation),
-            x=float(item.translation[0]) + shift, y=float(item.translation[1]) + shift,
+            name=item.id,
+            sheet=number,
+            angle=float(item.rotation),
+            x=float(item.translation[0]) + shift,
+            y=float(item.translation[1]) + shift,
         )
         for item in solution.placed_items
-    ]  # fmt: skip
+    ]
 
 
 def clashes(layout: Layout, parts: list[FlatPart]) -> list[str]:

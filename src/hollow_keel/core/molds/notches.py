@@ -53,12 +53,13 @@ def _stringer(own: StringerNotch, clearance: float) -> list[Notch]:
     half, deep = own.wide / 2 + clearance, own.deep + clearance
     corners = np.array(
         [
-            at - half * along - BEYOND_MM * inward, at + half * along - BEYOND_MM * inward,
-            at + half * along + deep * inward, at - half * along + deep * inward,
+            at - half * along - BEYOND_MM * inward,
+            at + half * along - BEYOND_MM * inward,
+            at + half * along + deep * inward,
+            at - half * along + deep * inward,
         ]
-    )  # fmt: skip
+    )
     floor = at + deep * inward
     return [
-        Notch("stringer", shapely.Polygon(corners * [side, 1.0]), (side * float(floor[0]), float(floor[1])))
-        for side in (1.0, -1.0)
+        Notch("stringer", shapely.Polygon(corners * [side, 1.0]), (side * float(floor[0]), float(floor[1]))) for side in (1.0, -1.0)
     ]

@@ -78,9 +78,7 @@ class CutParts:
         return fingerprint(self.flat)
 
 
-def cut_parts(
-    molds: MoldSet, pieces: Mapping[str, Piece], marks: Mapping[str, MoldMarks], *, apart: bool = False
-) -> CutParts:
+def cut_parts(molds: MoldSet, pieces: Mapping[str, Piece], marks: Mapping[str, MoldMarks], *, apart: bool = False) -> CutParts:
     """All parts of a job's molds, by its pieces and marks; closed molds in two along their part line where the deck's are `apart`.
 
     The right half is drawn as it is seen on the reference face: the port half where that face looks to the bow, the
@@ -92,18 +90,13 @@ def cut_parts(
         if piece.why_not is not None:  # what cannot be cut is laid on no sheet
             continue
         drawn, fellow = (PORT, STARBOARD) if mold.face is Face.FORWARD else (STARBOARD, PORT)
-        for name, outline, holes in (
-            _cut_apart(mold, piece) if apart else ((mold.name, piece.outline, piece.holes),)
-        ):
+        for name, outline, holes in _cut_apart(mold, piece) if apart else ((mold.name, piece.outline, piece.holes),):
             own = (mold.name, outline, holes, piece)
             split = apart and mold.deck is not None
             if not piece.half:
                 found.append(MoldPart(name, *own, split=split))
                 continue
-            found += [
-                MoldPart(f"{name} {drawn}", *own, split=split),
-                MoldPart(f"{name} {fellow}", *own, True, split=split),
-            ]
+            found += [MoldPart(f"{name} {drawn}", *own, split=split), MoldPart(f"{name} {fellow}", *own, True, split=split)]
         found += [
             MoldPart(f"{mold.name} gusset {plate.name}", mold.name, plate.outline, gusset=plate)
             for plate in marks[mold.name].gussets
@@ -123,11 +116,7 @@ def _cut_apart(mold: Mold, piece: Piece) -> list[tuple[str, Array, tuple[Array, 
         (mold.name, shapely.box(left - 1, low - 1, right + 1, line)),
         (f"{mold.name} deck", shapely.box(left - 1, line, right + 1, high + 1)),
     ):
-        parts = [
-            p
-            for p in shapely.get_parts(shapely.intersection(whole, box))
-            if p.geom_type == "Polygon" and p.area > 1.0
-        ]
+        parts = [p for p in shapely.get_parts(shapely.intersection(whole, box)) if p.geom_type == "Polygon" and p.area > 1.0]
         for k, part in enumerate(sorted(parts, key=lambda p: -p.area)):
             rings = [frozen(np.asarray(ring.coords)[:-1]) for ring in (part.exterior, *part.interiors)]
             found.append((name if k == 0 else f"{name} {k + 1}", rings[0], tuple(rings[1:])))

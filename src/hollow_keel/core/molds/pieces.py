@@ -87,9 +87,7 @@ def make_piece(
         shape = shapely.intersection(shape, shapely.box(0.0, low - 1.0, max(right, -left) + 1.0, high + 1.0))
     polygon = _largest(shape, _why_apart(mold, settings, cuts, room), mold.name, findings)
     rings = [np.asarray(r.coords)[:-1] for r in (polygon.exterior, *polygon.interiors)]
-    return Piece(
-        mold.name, frozen(rings[0]), tuple(frozen(r) for r in rings[1:]), settings.halves, tuple(findings)
-    )
+    return Piece(mold.name, frozen(rings[0]), tuple(frozen(r) for r in rings[1:]), settings.halves, tuple(findings))
 
 
 def body(mold: Mold, settings: MoldSettings) -> shapely.Geometry:
@@ -116,16 +114,12 @@ def beam_room(setup: SetupSettings, level: float) -> shapely.Polygon | None:
     return shapely.box(-half, low - room, half, low + setup.beam_height + room)
 
 
-def _beam_findings(
-    mold: Mold, setup: SetupSettings, whole: shapely.Geometry, room: shapely.Polygon
-) -> list[Finding]:
+def _beam_findings(mold: Mold, setup: SetupSettings, whole: shapely.Geometry, room: shapely.Polygon) -> list[Finding]:
     """A beam that passes a mold by altogether; one that breaks out of its edge is told with the set-up."""
     if shapely.intersects(whole, room):
         return []
     _, low, _, high = whole.bounds
-    past = max(
-        low - (room.bounds[3] - setup.beam_clearance), room.bounds[1] + setup.beam_clearance - high, 0.0
-    )
+    past = max(low - (room.bounds[3] - setup.beam_clearance), room.bounds[1] + setup.beam_clearance - high, 0.0)
     text = (
         f"The beam misses this mold by {mm(round(past))}: it gets no hole and cannot be threaded on. "
         "Change the height of the waterline above the beam, or stand the molds on a table."
@@ -201,13 +195,7 @@ def _ring(
 ) -> shapely.Geometry:
     """A ring of a width, with a bar that carries the beam's hole where there is one; its inner corners rounded."""
     if width < LEAST_RING_MM:
-        findings.append(
-            _look(
-                "thin-ring",
-                name,
-                f"A ring {mm(width)} wide will break: make it {mm(LEAST_RING_MM)} or wider.",
-            )
-        )
+        findings.append(_look("thin-ring", name, f"A ring {mm(width)} wide will break: make it {mm(LEAST_RING_MM)} or wider."))
     inner = shapely.buffer(whole, -width)
     opening = inner
     if beam is not None:
@@ -237,9 +225,7 @@ def _lightened(whole: shapely.Geometry, web: float, beam: shapely.Polygon | None
     return whole
 
 
-def _why_apart(
-    mold: Mold, settings: MoldSettings, cuts: list[Notch], room: shapely.Polygon | None
-) -> tuple[str, str]:
+def _why_apart(mold: Mold, settings: MoldSettings, cuts: list[Notch], room: shapely.Polygon | None) -> tuple[str, str]:
     """Why a mold is in pieces or gone, as a code, and what to do about it."""
     half = float(mold.edge.points[:, 0].max())
     if settings.deducted > half:
@@ -255,31 +241,20 @@ def _why_apart(
     return "falls-apart", " or ".join(do) or "look at its edge"
 
 
-def _largest(
-    shape: shapely.Geometry, why: tuple[str, str], name: str, findings: list[Finding]
-) -> shapely.Polygon:
+def _largest(shape: shapely.Geometry, why: tuple[str, str], name: str, findings: list[Finding]) -> shapely.Polygon:
     parts = [part for part in shapely.get_parts(shape) if part.geom_type == "Polygon" and part.area > 1.0]
     if why[0] == "skin-deep" and len(parts) != 1:
         findings.append(Finding(why[0], Weight.STOP, "molds", f"mold {name}", why[1]))
         return max(parts, key=lambda part: part.area, default=shapely.box(0, 0, 1, 1))
     if not parts:
         findings.append(
-            Finding(
-                "nothing-left",
-                Weight.STOP,
-                "molds",
-                f"mold {name}",
-                "Nothing is left of this mold: its openings take it all.",
-            )
+            Finding("nothing-left", Weight.STOP, "molds", f"mold {name}", "Nothing is left of this mold: its openings take it all.")
         )
         return shapely.box(0, 0, 1, 1)
     if len(parts) > 1:
         findings.append(
-            Finding(
-                "falls-apart", Weight.STOP, "molds", f"mold {name}",
-                f"This mold falls into {len(parts)} pieces: {why[1]}.",
-            )
-        )  # fmt: skip
+            Finding("falls-apart", Weight.STOP, "molds", f"mold {name}", f"This mold falls into {len(parts)} pieces: {why[1]}.")
+        )
     return max(parts, key=lambda part: part.area)
 
 

@@ -24,16 +24,10 @@ def print_of(mold: Mold, piece: Piece) -> str:
 
 def printed_now(molds: tuple[Mold, ...], pieces: list[Piece]) -> tuple[Printed, ...]:
     """What a job remembers of the patterns printed just now: molds that cannot be cut are not among them."""
-    return tuple(
-        Printed(mold=m.name, was=print_of(m, p))
-        for m, p in zip(molds, pieces, strict=True)
-        if p.why_not is None
-    )
+    return tuple(Printed(mold=m.name, was=print_of(m, p)) for m, p in zip(molds, pieces, strict=True) if p.why_not is None)
 
 
-def changed_since(
-    printed: tuple[Printed, ...], molds: tuple[Mold, ...], pieces: list[Piece]
-) -> tuple[Finding, ...]:
+def changed_since(printed: tuple[Printed, ...], molds: tuple[Mold, ...], pieces: list[Piece]) -> tuple[Finding, ...]:
     """Molds whose printed pattern is no longer right, and patterns for which there is no mold any more."""
     now = {m.name: print_of(m, p) for m, p in zip(molds, pieces, strict=True)}
     changed = [p.mold for p in printed if p.mold in now and now[p.mold] != p.was]

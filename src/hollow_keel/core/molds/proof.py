@@ -22,12 +22,7 @@ def proud_molds(hull: Hull, molds: MoldSet, settings: MoldSettings, waterline: f
         if other is None:
             continue
         inside = shapely.Polygon(
-            [
-                (0.0, 1e5),
-                (0.0, float(other.points[0, 1])),
-                *other.points.tolist(),
-                (float(other.points[-1, 0]), 1e5),
-            ]
+            [(0.0, 1e5), (0.0, float(other.points[0, 1])), *other.points.tolist(), (float(other.points[-1, 0]), 1e5)]
         )
         points = shapely.points(mold.edge.points[mold.edge.points[:, 0] > 1.0])
         away = shapely.distance(points, inside)
@@ -35,9 +30,12 @@ def proud_molds(hull: Hull, molds: MoldSet, settings: MoldSettings, waterline: f
             at = shapely.get_coordinates(points)[int(away.argmax())]
             found.append(
                 Finding(
-                    "proud", Weight.LOOK, "molds", f"mold {mold.name}, height {mm(round(float(at[1])))}",
+                    "proud",
+                    Weight.LOOK,
+                    "molds",
+                    f"mold {mold.name}, height {mm(round(float(at[1])))}",
                     f"With a square edge the far face stands {mm(round(float(away.max()), 1))} proud of the planking here: "
                     "turn the reference face, or bevel this edge.",
                 )
-            )  # fmt: skip
+            )
     return tuple(found)

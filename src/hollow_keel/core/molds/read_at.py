@@ -43,18 +43,19 @@ def there(read: Read, stand: Sequence[S]) -> S | None:
     return min(own, key=lambda one: 0.0 if at is None else abs(one.station - at), default=None)
 
 
-def lost(
-    read: Iterable[Read], stand: Sequence[Standing], page: str, what: str, kind: str = "mold"
-) -> list[Finding]:
+def lost(read: Iterable[Read], stand: Sequence[Standing], page: str, what: str, kind: str = "mold") -> list[Finding]:
     """That something was read where nothing stands now, once a place."""
     gone = dict.fromkeys(own for own in read if there(own, stand) is None)
     return [
         Finding(
-            "read-elsewhere", Weight.INFORMATION, page, f"mold {name}" if kind == "mold" else name,
+            "read-elsewhere",
+            Weight.INFORMATION,
+            page,
+            f"mold {name}" if kind == "mold" else name,
             f"{what} were read at a {kind} that is not there any more{_stood(at)}.",
         )
         for name, at in gone
-    ]  # fmt: skip
+    ]
 
 
 def _stood(at: float | None) -> str:

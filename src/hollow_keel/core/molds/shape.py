@@ -82,9 +82,7 @@ class _Edge:
     corners: Mapping[int, Array] = field(default_factory=dict)
 
 
-def mold_edge(
-    hull: Hull, face_at: float, skin: float, school: Deduction, waterline: float
-) -> MoldEdge | None:
+def mold_edge(hull: Hull, face_at: float, skin: float, school: Deduction, waterline: float) -> MoldEdge | None:
     """The mold whose reference face stands at x = `face_at`; None where that plane misses the hull.
 
     `skin` is the whole deduction in mm.
@@ -94,7 +92,7 @@ def mold_edge(
 
 def mold_edges(
     hull: Hull, faces: list[float], skin: float, school: Deduction, waterline: float, bottom: float = 0.0, *, on_centre: bool = True
-) -> list[MoldEdge | None]:  # fmt: skip
+) -> list[MoldEdge | None]:
     """The molds whose reference faces stand at `faces` (x, mm); solved all at once. See mold_edge.
 
     `bottom` mm more are deducted below the lowest chine; a hull without one has no bottom of its own. Edges begin on the centreline
@@ -107,9 +105,7 @@ def mold_edges(
         findings: list[Finding] = []
         name = f"station {mm(face_at)}"
         inner = _joined(hull, face_at, skins, school, [panel[k] for panel in solved], name, findings)
-        edges.append(
-            None if inner is None else _finished(inner, face_at, waterline, name, findings, on_centre)
-        )
+        edges.append(None if inner is None else _finished(inner, face_at, waterline, name, findings, on_centre))
     return edges
 
 
@@ -162,22 +158,17 @@ def _solve_panels(hull: Hull, faces: list[float], depths: list[float]) -> list[l
     last = len(hull.panels) - 1
     found: list[list[_Solved]] = []
     for k, panel in enumerate(hull.panels):
-        v = np.linspace(
-            -KNUCKLE_REACH if k > 0 else 0.0, 1.0 + (KNUCKLE_REACH if k < last else 0.0), EDGE_POINTS
-        )
+        v = np.linspace(-KNUCKLE_REACH if k > 0 else 0.0, 1.0 + (KNUCKLE_REACH if k < last else 0.0), EDGE_POINTS)
         about = _about(panel.surface, np.array(faces, dtype=float), v).ravel()
-        u, jet, good = _solve(
-            panel.surface, np.repeat(faces, EDGE_POINTS), depths[k], np.tile(v, len(faces)), about
-        )
+        u, jet, good = _solve(panel.surface, np.repeat(faces, EDGE_POINTS), depths[k], np.tile(v, len(faces)), about)
         parts = [slice(i * EDGE_POINTS, (i + 1) * EDGE_POINTS) for i in range(len(faces))]
         found.append([_Solved(v, u[p], jet.part(p), good[p]) for p in parts])
     return found
 
 
 def _joined(
-    hull: Hull, face_at: float, skins: list[float], school: Deduction, solved: list[_Solved], name: str,
-    findings: list[Finding],
-) -> _Edge | None:  # fmt: skip
+    hull: Hull, face_at: float, skins: list[float], school: Deduction, solved: list[_Solved], name: str, findings: list[Finding]
+) -> _Edge | None:
     open_ends = (hull.lines.bow.kind is EndKind.OPEN, hull.lines.stern.kind is EndKind.OPEN)
     joined: _Edge | None = None
     for number, (panel, skin, own) in enumerate(zip(hull.panels, skins, solved, strict=True)):
@@ -201,10 +192,13 @@ def _cut_together(lower: _Edge, upper: _Edge, number: int, name: str, findings: 
     if hit is None:
         findings.append(
             Finding(
-                "knuckle-open", Weight.LOOK, "molds", name,
+                "knuckle-open",
+                Weight.LOOK,
+                "molds",
+                name,
                 "The edges below and above the knuckle do not meet here; they are joined by a straight line.",
             )
-        )  # fmt: skip
+        )
         keep_low, keep_high, corner = len(lower.points) - 1, -1, upper.points[:0]
     else:
         keep_low, keep_high, point = hit
@@ -219,9 +213,8 @@ def _cut_together(lower: _Edge, upper: _Edge, number: int, name: str, findings: 
 
 
 def _panel_edge(
-    surface: TensorSurface, face_at: float, skin: float, school: Deduction, own: _Solved, floor: float,
-    open_ends: tuple[bool, bool],
-) -> _Edge | None:  # fmt: skip
+    surface: TensorSurface, face_at: float, skin: float, school: Deduction, own: _Solved, floor: float, open_ends: tuple[bool, bool]
+) -> _Edge | None:
     depth = skin if school is Deduction.NORMAL else 0.0
     v, u, jet, good = own.v, own.u, own.jet, own.good
     low_limit = -0.05 if open_ends[0] else -1e-7
@@ -246,9 +239,7 @@ def _panel_edge(
     return _Edge(points[good], narrowing[good])
 
 
-def _limit(
-    surface: TensorSurface, face_at: float, depth: float, own: _Solved, at: int, step: int, floor: float
-) -> float:
+def _limit(surface: TensorSurface, face_at: float, depth: float, own: _Solved, at: int, step: int, floor: float) -> float:
     """Where the run that ends at v[at] really ends: there, or at the stem or transom on the way to the next v."""
     v, beyond = own.v, at + step
     if not 0 <= beyond < len(v):
@@ -258,9 +249,7 @@ def _limit(
     return _end_of_run(surface, face_at, depth, v[beyond], v[at], float(np.round(own.u[at])))
 
 
-def _solve(
-    surface: TensorSurface, face_at: Array, depth: float, v: Array, near: Array
-) -> tuple[Array, Jet, BoolArray]:
+def _solve(surface: TensorSurface, face_at: Array, depth: float, v: Array, near: Array) -> tuple[Array, Jet, BoolArray]:
     """u at which the inner face of the skin comes to x = `face_at`, for each v (both (n,)), looked for from `near` (n,); and where
     that succeeded."""
     u = near
@@ -308,9 +297,7 @@ def _longest_run(mask: BoolArray) -> tuple[int, int]:
     return first, stop - 1
 
 
-def _end_of_run(
-    surface: TensorSurface, face_at: float, depth: float, outside: float, inside: float, end: float
-) -> float:
+def _end_of_run(surface: TensorSurface, face_at: float, depth: float, outside: float, inside: float, end: float) -> float:
     """The v between `inside` and `outside` at which the inner face of the skin comes to the plane at the very end
     of the surface, u = `end`; `inside` where it does not."""
     for _ in range(4):  # seventeen times finer each time
@@ -337,11 +324,14 @@ def _without_loops(edge: _Edge, name: str, findings: list[Finding]) -> _Edge:
         cut += 1
         findings.append(
             Finding(
-                "tight-section", Weight.LOOK, "molds", f"{name}, height {mm(round(at[1]))}",
+                "tight-section",
+                Weight.LOOK,
+                "molds",
+                f"{name}, height {mm(round(at[1]))}",
                 "The section is tighter here than the skin is thick: the edge is cut to a clean corner; "
                 "the strips will need backing out or the inside will not touch.",
             )
-        )  # fmt: skip
+        )
     return edge
 
 
@@ -358,8 +348,4 @@ def _above_centreline(edge: _Edge) -> _Edge:
     at = a + share * (b - a)
     at[0] = 0.0
     lean = edge.narrowing[k] + share * (edge.narrowing[k + 1] - edge.narrowing[k])
-    return _Edge(
-        np.concatenate([at[None], edge.points[k + 1 :]]),
-        np.concatenate([[lean], edge.narrowing[k + 1 :]]),
-        edge.corners,
-    )
+    return _Edge(np.concatenate([at[None], edge.points[k + 1 :]]), np.concatenate([[lean], edge.narrowing[k + 1 :]]), edge.corners)

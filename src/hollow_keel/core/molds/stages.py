@@ -16,9 +16,18 @@ if TYPE_CHECKING:
     from .stringers import Stringers
 
 SHAPE = (
-    "molds.edge", "molds.skin", "molds.strapping", "molds.false_bottom", "molds.faces", "molds.deduction",
-    "molds.thickness", "molds.stations", "molds.every", "molds.spall_above", "closed_under",
-)  # fmt: skip
+    "molds.edge",
+    "molds.skin",
+    "molds.strapping",
+    "molds.false_bottom",
+    "molds.faces",
+    "molds.deduction",
+    "molds.thickness",
+    "molds.stations",
+    "molds.every",
+    "molds.spall_above",
+    "closed_under",
+)
 """What the edges and places of molds depend on; all else is about their pieces."""
 
 
@@ -55,29 +64,29 @@ def _bay_findings(found: Bays) -> list[Finding]:
     return bay_findings(found)
 
 
-MOLDS = Stage(
-    "molds", "molds", "the molds", SHAPE, (HULL, WATERLINE, DECK_DRAWN), _molds, lambda molds: molds.findings
-)
+MOLDS = Stage("molds", "molds", "the molds", SHAPE, (HULL, WATERLINE, DECK_DRAWN), _molds, lambda molds: molds.findings)
 STRINGERS = Stage(
-    "stringers", "molds", "where stringers lie",
-    (
-        "inside.stringers", "inside.stringer_width", "inside.stringer_thickness", "molds.stringer_notches", "molds.skin",
-        "molds.strapping", "molds.false_bottom", "form.kind", "veneers.layers",
-    ),
-    (HULL, MOLDS), _stringers, lambda own: own.findings,
-)  # fmt: skip
-UNCERTAIN_MOLDS = Stage(
-    "uncertain-molds", "molds", "how far molds may be out", (), (SETTLED, MOLDS), _uncertain, turn=Turn.CHECKS
-)
-BAYS = Stage(
-    "bays",
+    "stringers",
     "molds",
-    "how strips lie between molds",
-    ("setup.mend_above",),
+    "where stringers lie",
+    (
+        "inside.stringers",
+        "inside.stringer_width",
+        "inside.stringer_thickness",
+        "molds.stringer_notches",
+        "molds.skin",
+        "molds.strapping",
+        "molds.false_bottom",
+        "form.kind",
+        "veneers.layers",
+    ),
     (HULL, MOLDS),
-    _bays,
-    _bay_findings,
-    Turn.CHECKS,
+    _stringers,
+    lambda own: own.findings,
+)
+UNCERTAIN_MOLDS = Stage("uncertain-molds", "molds", "how far molds may be out", (), (SETTLED, MOLDS), _uncertain, turn=Turn.CHECKS)
+BAYS = Stage(
+    "bays", "molds", "how strips lie between molds", ("setup.mend_above",), (HULL, MOLDS), _bays, _bay_findings, Turn.CHECKS
 )
 
 STAGES = (MOLDS, STRINGERS, UNCERTAIN_MOLDS, BAYS)

@@ -59,9 +59,7 @@ def legs(mold: Mold, setup: SetupSettings, stand: Stand) -> shapely.Geometry:
         parts.append(shapely.box(-stand.foot, top, stand.foot, stand.level))
     sheer = float(mold.edge.sheer[1])
     left, _, right, top = shapely.union_all(parts).bounds
-    edge = shapely.make_valid(
-        shapely.Polygon(np.concatenate([mold.edge.points[::-1] * [-1.0, 1.0], mold.edge.points]))
-    )
+    edge = shapely.make_valid(shapely.Polygon(np.concatenate([mold.edge.points[::-1] * [-1.0, 1.0], mold.edge.points])))
     room = shapely.union(edge, shapely.box(left, sheer, right, max(top, sheer)))
     return shapely.intersection(shapely.union_all(parts), room)
 
@@ -77,14 +75,14 @@ def stand_findings(mold: Mold, setup: SetupSettings, level: float) -> list[Findi
         text = (
             f"The strongback's top lies {mm(round(sheer - level, 1))} inside this mold's {edge}: there is no room for legs. "
             "Raise the hull on the Setting up page."
-        )  # fmt: skip
+        )
         return [Finding("no-room-for-legs", Weight.STOP, "molds", place, text)]
     found: list[Finding] = []
     if setup.strongback is Strongback.RAILS and setup.foot_height > level - sheer:
         text = (
             f"A foot {mm(setup.foot_height)} high reaches into the hull here: it is cut off at the sheer. "
             "Make it lower, or raise the hull."
-        )  # fmt: skip
+        )
         found.append(Finding("foot-in-hull", Weight.LOOK, "molds", place, text))
     if np.isclose(setup.leg_width, 0) or setup.leg_width * 2 > setup.leg_spread:
         text = f"Two legs {mm(setup.leg_width)} wide do not go into a spread of {mm(setup.leg_spread)}: they run together."

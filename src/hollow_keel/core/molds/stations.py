@@ -96,9 +96,7 @@ class UnderDeck:
     skin: float
 
 
-def make_molds(
-    hull: Hull, settings: MoldSettings, waterline: float, under: UnderDeck | None = None
-) -> MoldSet:
+def make_molds(hull: Hull, settings: MoldSettings, waterline: float, under: UnderDeck | None = None) -> MoldSet:
     """Every mold's edge, mm, with the reference face turned towards the near end; closed where they go on `under` a deck.
 
     The near end is the one the hull narrows to, so that the body of a square-edged mold lies where the
@@ -112,52 +110,46 @@ def make_molds(
         if edge is None:
             findings.append(
                 Finding(
-                    "no-mold", Weight.LOOK, "molds", f"station {mm(x)}",
+                    "no-mold",
+                    Weight.LOOK,
+                    "molds",
+                    f"station {mm(x)}",
                     "No mold can be made here: the plane misses the hull, or the skin is thicker than the hull is wide. "
                     "Leave this station out or move it.",
                 )
-            )  # fmt: skip
+            )
         else:
             edges.append(edge)
             findings += edge.findings
     widest = _fullest(edges)
-    findings += (
-        _trapped(edges) if under is None else []
-    )  # closed molds are taken out of the hull, not it off them
+    findings += _trapped(edges) if under is None else []  # closed molds are taken out of the hull, not it off them
     if settings.false_bottom and len(hull.panels) < 2:
         findings.append(
             Finding(
-                "no-bottom", Weight.LOOK, "molds", "the false bottom",
+                "no-bottom",
+                Weight.LOOK,
+                "molds",
+                "the false bottom",
                 "This hull has no chine, so nothing says where its bottom ends: the false bottom is not taken off.",
             )
-        )  # fmt: skip
+        )
     faces = [_face(settings.faces, e.face_at, widest) for e in edges]
     far: list[MoldEdge | None] = [None] * len(edges)
     if settings.edge is MoldEdgeKind.BEVELLED:
         behind = [
-            e.face_at + (1 if face is Face.FORWARD else -1) * settings.thickness
-            for e, face in zip(edges, faces, strict=True)
+            e.face_at + (1 if face is Face.FORWARD else -1) * settings.thickness for e, face in zip(edges, faces, strict=True)
         ]
-        far = mold_edges(
-            hull, behind, settings.deducted, settings.deduction, waterline, settings.false_bottom
-        )
+        far = mold_edges(hull, behind, settings.deducted, settings.deduction, waterline, settings.false_bottom)
     findings += _spall_misses(edges, settings, waterline)
     feet = foot_slopes(hull, [e.face_at for e in edges])
-    molds = tuple(
-        Mold(str(k + 1), e.face_at, faces[k], settings.thickness, e, far[k], *feet[k])
-        for k, e in enumerate(edges)
-    )
+    molds = tuple(Mold(str(k + 1), e.face_at, faces[k], settings.thickness, e, far[k], *feet[k]) for k, e in enumerate(edges))
     if under is not None:
         molds = _closed(molds, settings, waterline, under, findings)
     return MoldSet(molds, tuple(findings))
 
 
 def _closed(
-    molds: tuple[Mold, ...],
-    settings: MoldSettings,
-    waterline: float,
-    under: UnderDeck,
-    findings: list[Finding],
+    molds: tuple[Mold, ...], settings: MoldSettings, waterline: float, under: UnderDeck, findings: list[Finding]
 ) -> tuple[Mold, ...]:
     """Molds that go on under a deck, each face of them; those that cannot are left open, and said."""
 
@@ -185,10 +177,13 @@ def _closed(
         far = behind.get(mold.name)
         found.append(
             replace(
-                mold, edge=ended_at_corner(mold.edge, side), deck=side, far_deck=far,
+                mold,
+                edge=ended_at_corner(mold.edge, side),
+                deck=side,
+                far_deck=far,
                 far=mold.far if mold.far is None or far is None else ended_at_corner(mold.far, far),
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -206,11 +201,7 @@ def _spall_misses(edges: list[MoldEdge], settings: MoldSettings, waterline: floa
     missed = [str(k + 1) for k, e in enumerate(edges) if height_crossing(e.points, level) is None]
     if not missed:
         return []
-    which = (
-        "all molds"
-        if len(missed) == len(edges)
-        else f"mold{'s' if len(missed) > 1 else ''} {', '.join(missed)}"
-    )
+    which = "all molds" if len(missed) == len(edges) else f"mold{'s' if len(missed) > 1 else ''} {', '.join(missed)}"
     them, these = ("them", "these") if len(missed) > 1 else ("it", "it")
     text = (
         f"The cross spalls' line, {mm(settings.spall_above)} above the waterline, does not come to {them}: no spall is marked "
@@ -227,11 +218,14 @@ def _trapped(edges: list[MoldEdge]) -> list[Finding]:
         if tight > TRAPPED_MM:
             found.append(
                 Finding(
-                    "trapped", Weight.LOOK, "molds", f"station {mm(edge.face_at)}",
+                    "trapped",
+                    Weight.LOOK,
+                    "molds",
+                    f"station {mm(edge.face_at)}",
                     f"The hull is {mm(round(tight, 1))} narrower at the sheer than below it on each side: it will not lift off "
                     "this mold. Cut the mold in halves that can be taken out inside the hull.",
                 )
-            )  # fmt: skip
+            )
     return found
 
 

@@ -66,11 +66,7 @@ def inner_stem(hull: Hull, skin: float, settings: StemSettings, *, stern: bool =
     inner = outer + settings.molded * into
     refuse_tight("stem", inner, outer, settings.molded)
     return Stem(
-        frozen(rabbet),
-        frozen(outer),
-        frozen(inner),
-        frozen(bevels),
-        laminated(inner, outer, settings.ratio, settings.spare),
+        frozen(rabbet), frozen(outer), frozen(inner), frozen(bevels), laminated(inner, outer, settings.ratio, settings.spare)
     )
 
 
@@ -132,14 +128,10 @@ def stem_mold(stem: Stem, nearest: Mold, level: float, *, stern: bool = False) -
     sign = -1.0 if stern else 1.0
     reaches = sign * (face - stem.inner[:, 0]) > 0
     if reaches.sum() < 2:
-        raise ImpossiblePlan(
-            "The mold next to the stem stands where the stem is: there is no room for a mold under it."
-        )
+        raise ImpossiblePlan("The mold next to the stem stands where the stem is: there is no room for a mold under it.")
     first = int(np.argmax(reaches))
     line = stem.inner[first:]
-    pair = (
-        stem.inner[[first - 1, first]] if first else line[[1, 0]]
-    )  # through the mold's face, or straight on to it
+    pair = stem.inner[[first - 1, first]] if first else line[[1, 0]]  # through the mold's face, or straight on to it
     run = pair[1, 0] - pair[0, 0]
     foot = pair[0] + (pair[1] - pair[0]) * (face - pair[0, 0]) / run if abs(run) > 1e-6 else line[0]
     top = max(level, float(line[-1, 1]))

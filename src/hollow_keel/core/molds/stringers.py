@@ -118,9 +118,7 @@ def _notches(mold: Mold, hull: Hull, lines: Sequence[StringerLine], job: Job) ->
             continue  # it runs out beside this mold
         leans = _leans(hull, line, mold.station)
         deep = own.stringer_thickness / max(leans, LEAST_SINE)
-        found.append(
-            StringerNotch(line.number, at, along, wide_along(tangent, along, own.stringer_width), deep)
-        )
+        found.append(StringerNotch(line.number, at, along, wide_along(tangent, along, own.stringer_width), deep))
     return found
 
 
@@ -145,9 +143,7 @@ def on_molds(hull: Hull, job: Job) -> list[float]:
     return [job.molds.deducted + (job.molds.false_bottom if k == 0 < last else 0.0) for k in range(last + 1)]
 
 
-def _as_wood(
-    hull: Hull, number: int, share: float, job: Job, paths: dict[int, Geodesics]
-) -> StringerLine | None:
+def _as_wood(hull: Hull, number: int, share: float, job: Job, paths: dict[int, Geodesics]) -> StringerLine | None:
     """The geodesic through a share of the girth amidships along the hull, until it leaves its panel. What geodesics of a panel need
     is kept in `paths`."""
     panel, v = _at_girth(hull, share)

@@ -79,9 +79,7 @@ def _area(part: FlatPart) -> float:
     return float(shapely.Polygon(part.outline).area)
 
 
-def _within(
-    part: FlatPart, room: shapely.Geometry, grain: bool
-) -> tuple[float, Array, shapely.Geometry] | None:
+def _within(part: FlatPart, room: shapely.Geometry, grain: bool) -> tuple[float, Array, shapely.Geometry] | None:
     """A turn (degrees) and a shift that lay a part inside a room, and its shape there; None where none was found."""
     own = shapely.simplify(shapely.buffer(shapely.Polygon(part.outline), SIMPLE_MM), SIMPLE_MM)
     if room.is_empty or own.area > room.area or _narrowest(own) > _longest(room):

@@ -77,13 +77,15 @@ class LineRow:
         return self.plane
 
 
-_PLANE = re.compile(
-    r"^(?P<kind>wl|waterline|buttock|butt|diagonal|diag)\s*(?P<level>[^@]+?)\s*(?:@\s*(?P<angle>\d*\.?\d+)\s*°?)?$"
-)
+_PLANE = re.compile(r"^(?P<kind>wl|waterline|buttock|butt|diagonal|diag)\s*(?P<level>[^@]+?)\s*(?:@\s*(?P<angle>\d*\.?\d+)\s*°?)?$")
 _KINDS = {
-    "wl": LineKind.WATERLINE, "waterline": LineKind.WATERLINE, "buttock": LineKind.BUTTOCK,
-    "butt": LineKind.BUTTOCK, "diagonal": LineKind.DIAGONAL, "diag": LineKind.DIAGONAL,
-}  # fmt: skip
+    "wl": LineKind.WATERLINE,
+    "waterline": LineKind.WATERLINE,
+    "buttock": LineKind.BUTTOCK,
+    "butt": LineKind.BUTTOCK,
+    "diagonal": LineKind.DIAGONAL,
+    "diag": LineKind.DIAGONAL,
+}
 _FIELDS = {LineKind.WATERLINE: "half_breadth", LineKind.BUTTOCK: "height", LineKind.DIAGONAL: "along"}
 
 
@@ -115,14 +117,8 @@ class ByLines:
     @cached_property
     def lines(self) -> tuple[LineRow, ...]:
         """Heights first, then half-breadths, then diagonals; within each from the keel up or the centreline out."""
-        planes = sorted(
-            {*self.table.lines, *self._shared()},
-            key=lambda p: (list(LineKind).index(p.kind), p.level, p.angle),
-        )
-        by_field = {
-            field: [row_of(p) for p in planes if _FIELDS[p.kind] == field]
-            for field in ("height", "half_breadth", "along")
-        }
+        planes = sorted({*self.table.lines, *self._shared()}, key=lambda p: (list(LineKind).index(p.kind), p.level, p.angle))
+        by_field = {field: [row_of(p) for p in planes if _FIELDS[p.kind] == field] for field in ("height", "half_breadth", "along")}
         chines = range(max((self._chines(x) for x in self.stations), default=0))
         for field in ("height", "half_breadth"):
             edges = [LineRow(field, "chine", n) for n in chines]
@@ -186,16 +182,15 @@ class ByLines:
         `text` is what was typed, for the point's own record (see offsets.written).
         """
         if value is not None and value < 0 and line.field != "height":
-            raise InputError(
-                "a half-breadth cannot be negative", value=f"{mm(value)}", mend="Type it without the sign."
-            )
+            raise InputError("a half-breadth cannot be negative", value=f"{mm(value)}", mend="Type it without the sign.")
         k = self.cells.get((line, x))
         if line.edge:
             if value is None or k is None:
                 raise InputError(
-                    f"every station needs its {line.edge}", f"station {mm(x)}",
+                    f"every station needs its {line.edge}",
+                    f"station {mm(x)}",
                     mend="Type another value, or take the whole station out.",
-                )  # fmt: skip
+                )
             return self.table.with_row(k, rewritten(self.table.rows[k], line.field, value, text))
         rows = list(self.table.rows)
         if k is not None and sum(own == k for own in self.cells.values()) == 1:
@@ -245,14 +240,14 @@ def sound_plane(kind: LineKind, level: float, angle: float) -> TableLine:
     down from level. Raises InputError for one that cuts no hull."""
     if kind is LineKind.DIAGONAL and not 0 < angle < 90:
         raise InputError(
-            "a diagonal falls by more than 0 and less than 90 degrees", "its angle", f"{angle:g}",
+            "a diagonal falls by more than 0 and less than 90 degrees",
+            "its angle",
+            f"{angle:g}",
             "Give for example 40: it leaves the centreline at its height, 40° down from level.",
-        )  # fmt: skip
+        )
     if kind is LineKind.BUTTOCK and level <= 0:
         raise InputError(
-            "a buttock stands off the centreline",
-            value=f"{mm(level)}",
-            mend="Give its half-breadth, more than nothing.",
+            "a buttock stands off the centreline", value=f"{mm(level)}", mend="Give its half-breadth, more than nothing."
         )
     return TableLine(kind=kind, level=level, angle=angle if kind is LineKind.DIAGONAL else 0.0)
 
@@ -260,20 +255,14 @@ def sound_plane(kind: LineKind, level: float, angle: float) -> TableLine:
 def with_line(table: OffsetsTable, line: TableLine) -> OffsetsTable:
     """The table kept on one line more. Raises InputError where it has it already."""
     if line in table.lines:
-        raise InputError(
-            "the table has this line already",
-            value=f"{line.kind.value} {mm(line.level)}",
-            mend="Give another.",
-        )
+        raise InputError("the table has this line already", value=f"{line.kind.value} {mm(line.level)}", mend="Give another.")
     return table.model_copy(update={"lines": (*table.lines, line)})
 
 
 def without_line(table: OffsetsTable, line: LineRow) -> OffsetsTable:
     """The table without a line and without the points that lie only on it. Raises InputError for keel and sheer."""
     if line.plane is None:
-        raise InputError(
-            f"the {line.edge} cannot be taken out", mend="Choose a waterline, a buttock or a diagonal."
-        )
+        raise InputError(f"the {line.edge} cannot be taken out", mend="Choose a waterline, a buttock or a diagonal.")
     read = ByLines(table)
     numbers = [k for (own, _), k in read.cells.items() if own == line]
     alone = {k for k in numbers if sum(other == k for other in read.cells.values()) == 1}

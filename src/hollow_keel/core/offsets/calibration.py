@@ -86,9 +86,10 @@ def calibrate(*marks: KnownPoint) -> Calibration:
     places = np.array([m.mm for m in marks], dtype=np.float64).reshape(-1, 2)
     if len(marks) < 2 or _spread(pixels) < LEAST_PIXELS or _spread(places) < LEAST_MM:
         raise InputError(
-            "the two marks are too near to each other", value=f"{_spread(pixels):.0f} pixels apart",
+            "the two marks are too near to each other",
+            value=f"{_spread(pixels):.0f} pixels apart",
             mend="Take two places far apart whose measures you know, best corners of the grid.",
-        )  # fmt: skip
+        )
     ways: list[Callable[[Array, Array], Array]] = [_similar]
     if len(marks) >= 3 and not _in_line(pixels) and not _in_line(places):
         ways.append(_affine)
@@ -148,10 +149,7 @@ def _projective(pixels: Array, places: Array) -> Array:
     p, q = _placed(a, pixels), _placed(b, places)
     one, none = np.ones(len(p)), np.zeros((len(p), 3))
     own = np.column_stack([p, one])
-    rows = np.vstack([
-        np.hstack([own, none, -q[:, :1] * own]),
-        np.hstack([none, own, -q[:, 1:] * own]),
-    ])  # fmt: skip
+    rows = np.vstack([np.hstack([own, none, -q[:, :1] * own]), np.hstack([none, own, -q[:, 1:] * own])])
     fit = np.linalg.svd(rows)[2][-1].reshape(3, 3)
     result: Array = np.linalg.inv(b) @ fit @ a
     return result

@@ -66,9 +66,7 @@ def table_from_curves(stations: list[StationCurve], ends: list[EndCurve]) -> Tak
     remarks: list[str] = []
     usable = _usable(stations, remarks)
     if len(usable) < 3:
-        raise InputError(
-            "a hull needs at least three stations", value=f"{len(usable)} can be used", mend=" ".join(remarks)
-        )
+        raise InputError("a hull needs at least three stations", value=f"{len(usable)} can be used", mend=" ".join(remarks))
     usable = _with_slight_corners(usable)
     counts = [len(station.corners) for station in usable]
     chined = min(counts) == max(counts) > 0
@@ -127,11 +125,7 @@ def _decked(stations: list[_Reduced], remarks: list[str]) -> list[_Reduced]:
 def _usable(stations: list[StationCurve], remarks: list[str]) -> list[_Reduced]:
     usable: list[_Reduced] = []
     for station in sorted(stations, key=lambda s: s.x):
-        points, deck = (
-            parted(_from_keel(station.points))
-            if station.deck is None
-            else (_from_keel(station.points), station.deck)
-        )
+        points, deck = parted(_from_keel(station.points)) if station.deck is None else (_from_keel(station.points), station.deck)
         if len(points) < 2 or _girth(points)[-1] < 10 * CENTRE_MM:
             remarks.append(f"Station {mm(station.x)} was left out: its curve is too short.")
         elif usable and abs(usable[-1].x - station.x) < CENTRE_MM:
@@ -178,9 +172,7 @@ def _from_keel(points: Array) -> Array:
     if len(points) < 2:
         return points
     (y0, z0), (y1, z1) = points[0], points[-1]
-    both = max(abs(y0), abs(y1)) < CLOSED_SHARE * float(
-        np.abs(points[:, 0]).max()
-    )  # keel, and the centreline of a deck
+    both = max(abs(y0), abs(y1)) < CLOSED_SHARE * float(np.abs(points[:, 0]).max())  # keel, and the centreline of a deck
     turned = z1 < z0 if both or abs(y0 - y1) < CENTRE_MM else y1 < y0
     return points[::-1] if turned else points
 
@@ -220,9 +212,7 @@ def corners_of(points: Array, sharp: float) -> tuple[int, ...]:
 
     before = points - rows_at(girth - reach, girth, points)
     after = rows_at(girth + reach, girth, points) - points
-    turn = np.abs(
-        np.angle(np.exp(1j * (np.arctan2(after[:, 1], after[:, 0]) - np.arctan2(before[:, 1], before[:, 0]))))
-    )
+    turn = np.abs(np.angle(np.exp(1j * (np.arctan2(after[:, 1], after[:, 0]) - np.arctan2(before[:, 1], before[:, 0])))))
     inside = (girth > reach) & (girth < girth[-1] - reach)
     turn[~inside] = 0.0
     found: list[int] = []

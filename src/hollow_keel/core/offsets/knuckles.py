@@ -80,12 +80,7 @@ def _shares(rows: Sequence[OffsetRow]) -> list[float]:
 
 
 def _faded(
-    stations: list[list[OffsetRow]],
-    counts: list[int],
-    most: int,
-    with_all: list[int],
-    table: OffsetsTable,
-    notes: list[str],
+    stations: list[list[OffsetRow]], counts: list[int], most: int, with_all: list[int], table: OffsetsTable, notes: list[str]
 ) -> list[list[OffsetRow]]:
     """The stations past the ends of a chine divided where it would have run on: there the section is round."""
     done = list(stations)
@@ -103,17 +98,11 @@ def _faded(
     return done
 
 
-def _leaves_by_a_raked_end(
-    own: Sequence[OffsetRow], table: OffsetsTable, stations: Sequence[Sequence[OffsetRow]]
-) -> bool:
+def _leaves_by_a_raked_end(own: Sequence[OffsetRow], table: OffsetsTable, stations: Sequence[Sequence[OffsetRow]]) -> bool:
     """Whether a station begins above the place where a marked chine meets a raked end."""
     x, middle = own[0].station, _middle(stations)
     marks = [row for row in table.rows if row.label.endswith("_chine")]
-    return any(
-        (row.station > x) if x < middle else (row.station < x)
-        for row in marks
-        if (row.station < middle) == (x < middle)
-    )
+    return any((row.station > x) if x < middle else (row.station < x) for row in marks if (row.station < middle) == (x < middle))
 
 
 def _marked(rows: Sequence[OffsetRow], share: float, label: str) -> list[OffsetRow]:
@@ -134,12 +123,7 @@ def _marked(rows: Sequence[OffsetRow], share: float, label: str) -> list[OffsetR
 
 
 def _on_end(
-    rows: list[OffsetRow],
-    stations: Sequence[Sequence[OffsetRow]],
-    most: int,
-    *,
-    at_bow: bool,
-    notes: list[str],
+    rows: list[OffsetRow], stations: Sequence[Sequence[OffsetRow]], most: int, *, at_bow: bool, notes: list[str]
 ) -> list[OffsetRow]:
     if any(row.label.endswith("_chine") for row in rows) or len(rows) < 2:
         return rows
@@ -180,15 +164,11 @@ def _on_transom(rows: list[OffsetRow], shares: list[float], most: int) -> list[O
     return found
 
 
-def _on_stem(
-    rows: list[OffsetRow], nearest: Sequence[OffsetRow], beyond: Sequence[OffsetRow]
-) -> list[OffsetRow]:
+def _on_stem(rows: list[OffsetRow], nearest: Sequence[OffsetRow], beyond: Sequence[OffsetRow]) -> list[OffsetRow]:
     """Where each chine, carried straight on in profile, comes to the stem; at its foot where it comes out below."""
     label = rows[0].label + "_chine"
     found = list(rows)
-    for first, second in zip(
-        (r for r in nearest if r.label == "chine"), (r for r in beyond if r.label == "chine"), strict=False
-    ):
+    for first, second in zip((r for r in nearest if r.label == "chine"), (r for r in beyond if r.label == "chine"), strict=False):
         found = _met(found, first, second, label)
     return found
 
@@ -214,8 +194,10 @@ def _met(rows: list[OffsetRow], first: OffsetRow, second: OffsetRow, label: str)
         return round(p + share * (q - p), 2)
 
     new = OffsetRow(
-        station=between(a.station, b.station), label=label, half_breadth=between(a.half_breadth, b.half_breadth),
+        station=between(a.station, b.station),
+        label=label,
+        half_breadth=between(a.half_breadth, b.half_breadth),
         height=between(a.height, b.height),
-    )  # fmt: skip
+    )
     found.insert(crossed + 1, new)
     return found

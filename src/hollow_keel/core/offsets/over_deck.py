@@ -36,9 +36,7 @@ def corner_of(line: Array) -> int | None:
     run = runs_along(line)
     even = rows_at(np.linspace(0.0, run[-1], EVEN), run, line)
     before, after = even[BESIDE:-BESIDE] - even[: -2 * BESIDE], even[2 * BESIDE :] - even[BESIDE:-BESIDE]
-    turn = np.angle(
-        np.exp(1j * (np.arctan2(after[:, 1], after[:, 0]) - np.arctan2(before[:, 1], before[:, 0])))
-    )
+    turn = np.angle(np.exp(1j * (np.arctan2(after[:, 1], after[:, 0]) - np.arctan2(before[:, 1], before[:, 0]))))
     at = even[BESIDE:-BESIDE]
     fit = (at[:, 1] > above) & (at[:, 0] > AT_EDGE * float(line[:, 0].max()))
     k = int(np.argmax(np.where(fit, turn, -np.inf)))
@@ -70,10 +68,6 @@ def deck_rows(x: float, over: Array) -> list[OffsetRow]:
     run = runs_along(over)
     places = rows_at(np.linspace(0.0, run[-1], DECK_POINTS + 1)[1:], run, over)
     found = [
-        OffsetRow(station=x, label="deck", half_breadth=to_tenth(max(y, 0.0)), height=to_tenth(z))
-        for y, z in places[:-1].tolist()
+        OffsetRow(station=x, label="deck", half_breadth=to_tenth(max(y, 0.0)), height=to_tenth(z)) for y, z in places[:-1].tolist()
     ]
-    return [
-        *found,
-        OffsetRow(station=x, label="deck_centre", half_breadth=0.0, height=to_tenth(float(places[-1, 1]))),
-    ]
+    return [*found, OffsetRow(station=x, label="deck_centre", half_breadth=0.0, height=to_tenth(float(places[-1, 1])))]

@@ -18,18 +18,25 @@ from ..settings.record import Kind, setting
 
 KNUCKLE_LABELS = frozenset({"chine", "stem_bow_chine", "stem_stern_chine", "transom_chine"})
 STATION_LABELS = frozenset({"keel", "sheer", "chine", "wl"})
-END_LABELS = frozenset(
-    {"stem_bow", "stem_stern", "transom", "stem_bow_chine", "stem_stern_chine", "transom_chine"}
-)
+END_LABELS = frozenset({"stem_bow", "stem_stern", "transom", "stem_bow_chine", "stem_stern_chine", "transom_chine"})
 DECK_LABELS = frozenset({"deck", "deck_chine", "deck_centre"})
 """Points of a station or an end past its sheer, inward to the centreline; they follow its own rows."""
 LABELS = STATION_LABELS | END_LABELS | DECK_LABELS
 LABEL_WORDS = {
-    "keel": "keel", "sheer": "sheer", "chine": "chine", "wl": "point",
-    "stem_bow": "stem, bow", "stem_stern": "stem, stern", "transom": "transom",
-    "stem_bow_chine": "chine at the stem, bow", "stem_stern_chine": "chine at the stem, stern",
-    "transom_chine": "chine at the transom", "deck": "deck", "deck_chine": "chine of the deck", "deck_centre": "deck, centreline",
-}  # fmt: skip
+    "keel": "keel",
+    "sheer": "sheer",
+    "chine": "chine",
+    "wl": "point",
+    "stem_bow": "stem, bow",
+    "stem_stern": "stem, stern",
+    "transom": "transom",
+    "stem_bow_chine": "chine at the stem, bow",
+    "stem_stern_chine": "chine at the stem, stern",
+    "transom_chine": "chine at the transom",
+    "deck": "deck",
+    "deck_chine": "chine of the deck",
+    "deck_centre": "deck, centreline",
+}
 """What a label says, for people."""
 MOST_ROWS = 20_000
 """No table of a hull has as many points; a file that says it has is not read for minutes."""
@@ -87,14 +94,14 @@ class OffsetsTable(BaseModel):
         (), "Offsets", "the points of the table", Kind.RECORDS
     )
     to_inside: bool = setting(
-        False, "Offsets to the", "what the offsets are measured to", Kind.CHOICE,
+        False,
+        "Offsets to the",
+        "what the offsets are measured to",
+        Kind.CHOICE,
         choices={False: "outside of the planking", True: "inside of the planking"},
-    )  # fmt: skip
+    )
     lines: tuple[TableLine, ...] = setting(
-        (),
-        "Lines",
-        "the designer's own waterlines, buttocks and diagonals, where the table is kept by them",
-        Kind.RECORDS,
+        (), "Lines", "the designer's own waterlines, buttocks and diagonals, where the table is kept by them", Kind.RECORDS
     )
 
     @property
@@ -218,9 +225,10 @@ def read_lines(table: OffsetsTable) -> Lines:
     groups = _station_groups(table)
     if len(groups) < 3:
         raise InputError(
-            "a hull needs at least three stations", value=f"{len(groups)} given",
+            "a hull needs at least three stations",
+            value=f"{len(groups)} given",
             mend="Add the stations between, each from keel to sheer.",
-        )  # fmt: skip
+        )
     sections = tuple(_section(table, group) for group in groups)
     middle = (sections[0].x + sections[-1].x) / 2
     ends = _ends(table, middle)
@@ -241,14 +249,14 @@ def _check_row(index: int, row: OffsetRow) -> None:
         raise InputError("no such label", where, row.label, f"Use one of: {', '.join(sorted(LABELS))}.")
     for name, value in (("station", row.station), ("half-breadth", row.half_breadth), ("height", row.height)):
         if not math.isfinite(value) or abs(value) > 1e6:
-            raise InputError(
-                f"the {name} is not a usable number", where, f"{value:g}", "Type the offset again."
-            )
+            raise InputError(f"the {name} is not a usable number", where, f"{value:g}", "Type the offset again.")
     if row.half_breadth < 0:
         raise InputError(
-            "a half-breadth cannot be negative", where, f"{mm(row.half_breadth)}",
+            "a half-breadth cannot be negative",
+            where,
+            f"{mm(row.half_breadth)}",
             "Half-breadths are measured outward from the centreline; type it without the sign.",
-        )  # fmt: skip
+        )
 
 
 def _station_groups(table: OffsetsTable) -> list[list[int]]:
@@ -262,9 +270,11 @@ def _station_groups(table: OffsetsTable) -> list[list[int]]:
             continue
         if groups and row.station < table.rows[groups[-1][0]].station:
             raise InputError(
-                "the stations are out of order", place(index, row), f"{mm(row.station)}",
+                "the stations are out of order",
+                place(index, row),
+                f"{mm(row.station)}",
                 "Positions grow from bow to stern, all rows of a station together; move these rows or mend the position.",
-            )  # fmt: skip
+            )
         groups.append([index])
     return groups
 
@@ -276,21 +286,21 @@ def _section(table: OffsetsTable, group: list[int]) -> Section:
         count = sum(row.label == label for row in rows)
         if count == 0:
             raise InputError(
-                f"{station} has no {label} point", place(group[index], rows[index]), rows[index].label,
+                f"{station} has no {label} point",
+                place(group[index], rows[index]),
+                rows[index].label,
                 f"Its {side} row must be labelled {label}.",
-            )  # fmt: skip
-        if count > 1 or rows[index].label != label:
-            wrong = next(
-                i for i, row in zip(group, rows, strict=True) if row.label == label and i != group[index]
             )
+        if count > 1 or rows[index].label != label:
+            wrong = next(i for i, row in zip(group, rows, strict=True) if row.label == label and i != group[index])
             raise InputError(
-                f"the {label} of {station} is not its {side} point", place(wrong, table.rows[wrong]), label,
+                f"the {label} of {station} is not its {side} point",
+                place(wrong, table.rows[wrong]),
+                label,
                 "List a station from keel up to sheer, one keel and one sheer; relabel the others wl.",
-            )  # fmt: skip
+            )
     points = _points(table, group)
-    return Section(
-        rows[0].station, frozen(points), tuple(k for k, row in enumerate(rows) if row.label == "chine")
-    )
+    return Section(rows[0].station, frozen(points), tuple(k for k, row in enumerate(rows) if row.label == "chine"))
 
 
 def _points(table: OffsetsTable, group: Iterable[int]) -> list[tuple[float, float, float]]:
@@ -300,15 +310,15 @@ def _points(table: OffsetsTable, group: Iterable[int]) -> list[tuple[float, floa
         point = (row.station, row.half_breadth, row.height)
         if points and math.dist(point, points[-1]) < TOUCHING_MM:
             raise InputError(
-                "two neighbouring rows are the same point", place(index, row),
-                f"{mm(row.half_breadth)}, {mm(row.height)}", "Delete one of them or mend the offset.",
-            )  # fmt: skip
+                "two neighbouring rows are the same point",
+                place(index, row),
+                f"{mm(row.half_breadth)}, {mm(row.height)}",
+                "Delete one of them or mend the offset.",
+            )
         points.append(point)
     if len(points) < 2:
         row = table.rows[next(iter(group))]
-        raise InputError(
-            "one point does not make a line", f"station {mm(row.station)}", "", "Add points up to the sheer."
-        )
+        raise InputError("one point does not make a line", f"station {mm(row.station)}", "", "Add points up to the sheer.")
     return points
 
 
@@ -318,26 +328,24 @@ def _ends(table: OffsetsTable, middle: float) -> dict[str, End]:
         base = row.label.removesuffix("_chine")
         if row.label == "chine" or base not in END_LABELS:
             continue
-        key = (
-            "bow" if is_at_bow(row, middle) else "stern",
-            EndKind.TRANSOM if base == "transom" else EndKind.STEM,
-        )
+        key = ("bow" if is_at_bow(row, middle) else "stern", EndKind.TRANSOM if base == "transom" else EndKind.STEM)
         runs.setdefault(key, []).append(index)
     ends: dict[str, End] = {}
     for (side, kind), run in runs.items():
         if side in ends:
             row = table.rows[run[0]]
             raise InputError(
-                f"the {side} has both a stem and a transom", place(run[0], row), row.label,
-                "Keep the rows of one of them.",
-            )  # fmt: skip
+                f"the {side} has both a stem and a transom", place(run[0], row), row.label, "Keep the rows of one of them."
+            )
         points = _points(table, run)
         if points[-1][2] <= points[0][2]:
             row = table.rows[run[-1]]
             raise InputError(
-                f"the {kind} at the {side} does not run from its foot up to its head", place(run[-1], row),
-                f"{mm(row.height)}", "List its rows from keel to sheer.",
-            )  # fmt: skip
+                f"the {kind} at the {side} does not run from its foot up to its head",
+                place(run[-1], row),
+                f"{mm(row.height)}",
+                "List its rows from keel to sheer.",
+            )
         knuckles = tuple(k for k, i in enumerate(run) if table.rows[i].label in KNUCKLE_LABELS)
         ends[side] = End(kind, frozen(points), knuckles)
     return ends
@@ -353,38 +361,43 @@ def _check_ends(sections: list[Section], bow: End, stern: End) -> None:
     first, last = sections[0], sections[-1]
     if first.points[-1, 0] <= bow.points[-1, 0]:
         raise InputError(
-            "the first station lies forward of the bow's head", f"station {mm(first.x)}", f"{mm(float(bow.points[-1, 0]))}",
+            "the first station lies forward of the bow's head",
+            f"station {mm(first.x)}",
+            f"{mm(float(bow.points[-1, 0]))}",
             "Mend the position of the station or of the stem's rows.",
-        )  # fmt: skip
+        )
     if last.points[-1, 0] >= stern.points[-1, 0]:
         raise InputError(
-            "the last station lies aft of the stern's head", f"station {mm(last.x)}", f"{mm(float(stern.points[-1, 0]))}",
+            "the last station lies aft of the stern's head",
+            f"station {mm(last.x)}",
+            f"{mm(float(stern.points[-1, 0]))}",
             "Mend the position of the station or of the stern's rows.",
-        )  # fmt: skip
+        )
     counts = {len(s.knuckles) for s in sections}
     most = max(counts)
     for name, end in (("bow", bow), ("stern", stern)):
         if len(end.knuckles) != most:
             raise InputError(
-                f"the {name} shows {len(end.knuckles)} chine points where the stations have {most}", f"the {name}",
-                "", "Label the row where each chine meets it with _chine (stem_bow_chine, transom_chine).",
-            )  # fmt: skip
+                f"the {name} shows {len(end.knuckles)} chine points where the stations have {most}",
+                f"the {name}",
+                "",
+                "Label the row where each chine meets it with _chine (stem_bow_chine, transom_chine).",
+            )
     for section in sections:
         missing = most - len(section.knuckles)
         beyond = _lower_knuckles_beyond(section.x, bow, stern)
         if missing and missing != beyond:
             raise InputError(
                 f"station {mm(section.x)} has {len(section.knuckles)} chine points where its neighbours have {most}",
-                f"station {mm(section.x)}", "", "Label the point on the knuckle chine at every station it passes.",
-            )  # fmt: skip
+                f"station {mm(section.x)}",
+                "",
+                "Label the point on the knuckle chine at every station it passes.",
+            )
 
 
 def _lower_knuckles_beyond(x: float, bow: End, stern: End) -> int:
     """How many knuckles meet an end before they reach station x."""
-    return max(
-        sum(bool(bow.points[k, 0] > x) for k in bow.knuckles),
-        sum(bool(stern.points[k, 0] < x) for k in stern.knuckles),
-    )
+    return max(sum(bool(bow.points[k, 0] > x) for k in bow.knuckles), sum(bool(stern.points[k, 0] < x) for k in stern.knuckles))
 
 
 def to_tenth(value: float) -> float:

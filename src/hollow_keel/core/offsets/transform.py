@@ -19,16 +19,12 @@ def scaled(table: OffsetsTable, length: float, beam: float, depth: float) -> Off
     for name, factor in (("length", length), ("beam", beam), ("depth", depth)):
         if not FACTORS[0] <= factor <= FACTORS[1]:
             raise InputError(
-                f"the factor for the {name} is out of reason", value=f"{factor:g}",
+                f"the factor for the {name} is out of reason",
+                value=f"{factor:g}",
                 mend=f"Give one between {FACTORS[0]:g} and {FACTORS[1]:g}; 1 leaves it as it is.",
-            )  # fmt: skip
+            )
     changed = _each(
-        table,
-        lambda row: {
-            "station": row.station * length,
-            "half_breadth": row.half_breadth * beam,
-            "height": row.height * depth,
-        },
+        table, lambda row: {"station": row.station * length, "half_breadth": row.half_breadth * beam, "height": row.height * depth}
     )
     return changed.model_copy(update={"lines": tuple(_line_scaled(p, beam, depth) for p in table.lines)})
 
@@ -42,9 +38,7 @@ def _line_scaled(plane: TableLine, beam: float, depth: float) -> TableLine:
 def raised(table: OffsetsTable, by: float) -> OffsetsTable:
     """All heights `by` mm more: the baseline moved down by as much."""
     changed = _each(table, lambda row: {"height": row.height + by})
-    lines = [
-        p if p.kind is LineKind.BUTTOCK else p.model_copy(update={"level": p.level + by}) for p in table.lines
-    ]
+    lines = [p if p.kind is LineKind.BUTTOCK else p.model_copy(update={"level": p.level + by}) for p in table.lines]
     return changed.model_copy(update={"lines": tuple(lines)})
 
 

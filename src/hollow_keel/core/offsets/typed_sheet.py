@@ -84,9 +84,7 @@ class Wanted:
     end_points: int = 6
 
 
-UNIT_WORDS = {
-    LengthUnit.MM: "mm", LengthUnit.M: "m", LengthUnit.FEET_INCH_EIGHTHS: "feet-inches-eighths",
-}  # fmt: skip
+UNIT_WORDS = {LengthUnit.MM: "mm", LengthUnit.M: "m", LengthUnit.FEET_INCH_EIGHTHS: "feet-inches-eighths"}
 """How a heading names a unit so that it is read again; all others are inches."""
 
 

@@ -113,9 +113,12 @@ def look(job: Job, molds: tuple[Mold, ...], plan: Planking) -> Looked | None:
     sides = (*_sides(rows), *_counts_across(rows, planked, job.strips.cover))
     if max(abs(row.measured - row.planned) for row in rows) <= AS_PLANNED_MM:
         said = Finding(
-            "as-planned", Weight.INFORMATION, "planking", "what is left",
+            "as-planned",
+            Weight.INFORMATION,
+            "planking",
+            "what is left",
             "As planned, go on: what is left at every mold that was measured is what the plan leaves.",
-        )  # fmt: skip
+        )
         return Looked(laid, rows, sides or (said,), RestWay.ON)
     back = _bring_back(rows, job, molds, plan, laid)
     ways, way = _ways(job, back)
@@ -134,12 +137,7 @@ def _ways(job: Job, back: BringBack | None) -> tuple[tuple[RestWay, ...], RestWa
 
 
 def _drift(
-    rows: tuple[Rest, ...],
-    molds: tuple[Mold, ...],
-    plan: Planking,
-    laid: int,
-    way: RestWay,
-    back: BringBack | None,
+    rows: tuple[Rest, ...], molds: tuple[Mold, ...], plan: Planking, laid: int, way: RestWay, back: BringBack | None
 ) -> Drift:
     """What the rest is laid on from: along the molds' edges is measured, over the hull outside them strips are laid."""
     by_name = {mold.name: mold for mold in molds}
@@ -162,9 +160,7 @@ def _hull_on_mold(mold: Mold, plan: Planking, number: int) -> float:
     return float(np.linalg.norm(ends[0][0] - ends[1][0])) / apart if apart > SAME_MM else 1.0
 
 
-def replanned(
-    job: Job, molds: tuple[Mold, ...], plan: Planking, now: Planking, looked: Looked | None
-) -> Replan:
+def replanned(job: Job, molds: tuple[Mold, ...], plan: Planking, now: Planking, looked: Looked | None) -> Replan:
     """What became of the rest: `plan` is what it was measured against, `now` what is worked to."""
     planked = job.planked or Planked()
     by = plan if planked.measured_strips == planked.strips else now
@@ -177,22 +173,8 @@ def replanned(
     by_name = {m.name: m for m in molds}
     few = range(looked.laid + 1, looked.laid + 1 + (looked.drift.few if looked.drift else 0))
     rows = tuple(replace(r, width=_width_there(by_name[r.mold], coming, few, r, job)) for r in looked.rows)
-    found = (
-        *looked.findings,
-        *gone,
-        *(_narrow(rows, job) if looked.way is RestWay.TAPER and looked.drift else ()),
-    )
-    return Replan(
-        looked.laid,
-        len(coming),
-        rows,
-        found,
-        looked.way,
-        looked.ways,
-        looked.back,
-        looked.drift is not None,
-        left,
-    )
+    found = (*looked.findings, *gone, *(_narrow(rows, job) if looked.way is RestWay.TAPER and looked.drift else ()))
+    return Replan(looked.laid, len(coming), rows, found, looked.way, looked.ways, looked.back, looked.drift is not None, left)
 
 
 def _width_there(mold: Mold, coming: tuple[Strip, ...], few: range, row: Rest, job: Job) -> float:
@@ -209,9 +191,7 @@ def _width_there(mold: Mold, coming: tuple[Strip, ...], few: range, row: Rest, j
     return float(((near[0] - far[0]) ** 2).sum() ** 0.5) if len(far) else 0.0
 
 
-def _bring_back(
-    rows: tuple[Rest, ...], job: Job, molds: tuple[Mold, ...], plan: Planking, laid: int
-) -> BringBack | None:
+def _bring_back(rows: tuple[Rest, ...], job: Job, molds: tuple[Mold, ...], plan: Planking, laid: int) -> BringBack | None:
     """The least number of strips, no wider than the others and no narrower than allowed, that cover what lies between the last
     strip that was laid and an edge of the plan at every mold."""
     cover, least = job.strips.cover, job.strips.least_width
@@ -230,10 +210,7 @@ def _bring_back(
                 left = left_as_planned(by_name[row.mold], after, plan)
                 widths[row.mold] = (row.measured - (left or 0.0)) / count
             # where the plan itself comes to an end within these strips they may run out as well
-            within = [
-                w <= cover + SAME_MM and (w >= least or _run_out(by_name[name], after, plan))
-                for name, w in widths.items()
-            ]
+            within = [w <= cover + SAME_MM and (w >= least or _run_out(by_name[name], after, plan)) for name, w in widths.items()]
             if all(within) and min(widths.values()) >= 0:
                 return BringBack(count, after + 1, widths)
     return None
@@ -297,10 +274,13 @@ def _alone(rows: tuple[Rest, ...], planked: Planked, cover: float) -> list[Findi
         apart = off[1] - (off[0] + share * (off[2] - off[0]))
         if abs(apart) > max(DRIFT_MM, STEP_SHARE * cover) and abs(off[2] - off[0]) < abs(apart):
             found.append(
-                _look("reading-alone", f"mold {row.mold}",
-                      f"What is left here lies {mm(round(abs(apart), 1))} off the line of the molds before and after it: measure "
-                      "again before the strips follow it.")
-            )  # fmt: skip
+                _look(
+                    "reading-alone",
+                    f"mold {row.mold}",
+                    f"What is left here lies {mm(round(abs(apart), 1))} off the line of the molds before and after it: measure "
+                    "again before the strips follow it.",
+                )
+            )
     return found
 
 
@@ -311,10 +291,13 @@ def _sides(rows: tuple[Rest, ...]) -> list[Finding]:
         if row.port_more is not None and abs(row.port_more) > DRIFT_MM:
             more, less = ("port", "starboard") if row.port_more > 0 else ("starboard", "port")
             found.append(
-                _look("sides-drift", f"mold {row.mold}",
-                      f"There is {mm(round(abs(row.port_more), 1))} more left to {more} than to {less}: lay the next strips "
-                      "there first, a little narrower on the other side, before the molds are pulled over.")
-            )  # fmt: skip
+                _look(
+                    "sides-drift",
+                    f"mold {row.mold}",
+                    f"There is {mm(round(abs(row.port_more), 1))} more left to {more} than to {less}: lay the next strips "
+                    "there first, a little narrower on the other side, before the molds are pulled over.",
+                )
+            )
     return found
 
 

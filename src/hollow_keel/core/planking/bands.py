@@ -61,9 +61,7 @@ def with_band(zones: tuple[Zone, ...], band: Band) -> tuple[Zone, ...]:
 
 def _zone(band: Band) -> Zone:
     try:
-        return Zone(
-            first=band.first, last=band.last, width=band.width, thickness=band.thickness, wood=band.wood
-        )
+        return Zone(first=band.first, last=band.last, width=band.width, thickness=band.thickness, wood=band.wood)
     except ValidationError as error:
         found = refusal(error, Zone)
         raise InputError("no strip is like this", found.where, found.value, found.mend) from None

@@ -41,10 +41,14 @@ def closings(planking: Planking) -> tuple[Closing, ...]:
         near = max(last.near, key=lambda piece: piece.length)
         found.append(
             Closing(
-                last.number, last.length, float(flat[k, 1]), float(near.points[k, 0]),
-                sum(not s.runs_through for s in strips), bool(flat[k, 1] < SLIVER_SHARE * planking.width),
+                last.number,
+                last.length,
+                float(flat[k, 1]),
+                float(near.points[k, 0]),
+                sum(not s.runs_through for s in strips),
+                bool(flat[k, 1] < SLIVER_SHARE * planking.width),
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 

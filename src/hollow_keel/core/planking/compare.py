@@ -76,14 +76,21 @@ def summarise(strips: StripSettings, planking: Planking, stations: list[float]) 
     made = [(s, strips.at_place(planking.places[s.number])) for s in planking.strips]
     hardest = max(found.values(), key=lambda b: (GRADES.index(b.grade), b.share, b.push))
     return PlanSummary(
-        strips, len(planking.strips), planking.total_length,
+        strips,
+        len(planking.strips),
+        planking.total_length,
         sum(2 * s.length * own.width * own.thickness for s, own in made),
-        max(lengths), min(lengths),
+        max(lengths),
+        min(lengths),
         sum(s.width_max < SLIVER_SHARE * planking.width for s in planking.strips),
-        sum(length < SHORT_SHARE * max(lengths) for length in lengths), len(folded(planking)),
-        hardest.grade, sum(b.grade in HARD for b in found.values()),
-        hardest.place, hardest.share, 2 * len(lengths) * strips.minutes / 60,
-    )  # fmt: skip
+        sum(length < SHORT_SHARE * max(lengths) for length in lengths),
+        len(folded(planking)),
+        hardest.grade,
+        sum(b.grade in HARD for b in found.values()),
+        hardest.place,
+        hardest.share,
+        2 * len(lengths) * strips.minutes / 60,
+    )
 
 
 def weigh(
@@ -110,17 +117,12 @@ def candidates(strips: StripSettings, step: float) -> list[StripSettings]:
         {"guide": Guide.MASTER, "master": MasterLine(kind=kind, share=share)}
         for kind, share in [(MasterKind.NATURAL, 0.6), *((MasterKind.GIRTH, s) for s in MASTER_SHARES)]
     ]
-    guides += [
-        {"guide": Guide.MASTER, "master": MasterLine(kind=kind)}
-        for kind in (MasterKind.HEIGHT, MasterKind.DIAGONAL)
-    ]
+    guides += [{"guide": Guide.MASTER, "master": MasterLine(kind=kind)} for kind in (MasterKind.HEIGHT, MasterKind.DIAGONAL)]
     if strips.guide is Guide.MASTER and strips.master.kind in (MasterKind.DIAGONAL, MasterKind.HEIGHTS):
         guides += [{"guide": Guide.MASTER, "master": strips.master}]
     return list(
         dict.fromkeys(
-            _as_wide(
-                strips.model_copy(update={**guide, "layout": layout, "zones": ()}), strips.width * share, step
-            )
+            _as_wide(strips.model_copy(update={**guide, "layout": layout, "zones": ()}), strips.width * share, step)
             for guide, layout, share in itertools.product(guides, StripLayout, WIDTH_SHARES)
         )
     )
@@ -137,21 +139,13 @@ def closer(best: list[StripSettings], strips: StripSettings, step: float) -> lis
     widest = max(WIDTH_SHARES) * strips.width + step / 2
     return list(
         dict.fromkeys(
-            _as_wide(own, own.width * share, step)
-            for own in best
-            for share in BESIDE_SHARES
-            if own.width * share <= widest
+            _as_wide(own, own.width * share, step) for own in best for share in BESIDE_SHARES if own.width * share <= widest
         )
     )
 
 
 def search(
-    hull: Hull,
-    strips: StripSettings,
-    stations: list[float],
-    step: float,
-    tick: Callable[[float], None],
-    fields: Fields,
+    hull: Hull, strips: StripSettings, stations: list[float], step: float, tick: Callable[[float], None], fields: Fields
 ) -> Iterator[PlanSummary]:
     """Every candidate weighed, as it comes, and then widths beside those of the best; widths in whole steps of `step` mm; `tick` is
     told the share done and may raise to cancel; `fields` keeps distances for other plans of this hull."""
@@ -173,23 +167,15 @@ def reasons(best: PlanSummary, now: PlanSummary) -> str:
         return "Nothing tried is better than what you have."
     said = []
     if GRADES.index(best.worst) != GRADES.index(now.worst):
-        said.append(
-            f"its hardest strip goes on with {best.worst.value}, not {now.worst.value}".replace(
-                "with by", "by"
-            )
-        )
+        said.append(f"its hardest strip goes on with {best.worst.value}, not {now.worst.value}".replace("with by", "by"))
     if best.hard != now.hard:
-        said.append(
-            f"{counted(best.hard, 'strip')} a side {verb(best.hard, 'wants', 'want')} heat instead of {now.hard}"
-        )
+        said.append(f"{counted(best.hard, 'strip')} a side {verb(best.hard, 'wants', 'want')} heat instead of {now.hard}")
     if best.folds != now.folds:
         said.append(
             f"{counted(best.folds, 'strip')} a side {verb(best.folds, 'turns', 'turn')} sharply at an end instead of {now.folds}"
         )
     if best.slivers + best.short != now.slivers + now.short:
-        said.append(
-            f"{best.slivers + best.short} short strips or slivers a side instead of {now.slivers + now.short}"
-        )
+        said.append(f"{best.slivers + best.short} short strips or slivers a side instead of {now.slivers + now.short}")
     more = best.wood / now.wood - 1 if now.wood else 0.0
     if abs(more) >= SAME_WOOD:
         said.append(f"{abs(more):.0%} {'more' if more > 0 else 'less'} wood")
@@ -205,10 +191,12 @@ def in_words(strips: StripSettings) -> str:
     if strips.guide is Guide.MASTER:
         master = strips.master
         where = {
-            MasterKind.HEIGHT: "master line with the sheer's sweep", MasterKind.HEIGHTS: "master line by heights",
-            MasterKind.GIRTH: f"master line at {master.share:.0%} of the girth", MasterKind.DIAGONAL: "master diagonal",
+            MasterKind.HEIGHT: "master line with the sheer's sweep",
+            MasterKind.HEIGHTS: "master line by heights",
+            MasterKind.GIRTH: f"master line at {master.share:.0%} of the girth",
+            MasterKind.DIAGONAL: "master diagonal",
             MasterKind.NATURAL: "natural master line",
-        }[master.kind]  # fmt: skip
+        }[master.kind]
     layouts = {
         StripLayout.PARALLEL: "one width",
         StripLayout.TAPERED: "tapered",

@@ -75,11 +75,7 @@ class Task:
     @property
     def line(self) -> SurfaceLine:
         """The guide over the hull's own length."""
-        return (
-            SurfaceLine.level(np.linspace(0, 1, 3), self.guide)
-            if isinstance(self.guide, float)
-            else self.guide
-        )
+        return SurfaceLine.level(np.linspace(0, 1, 3), self.guide) if isinstance(self.guide, float) else self.guide
 
     @property
     def key(self) -> FieldKey:
@@ -180,20 +176,13 @@ def few(width: float, least: float) -> Rule:
 
     def rule(ground: Ground) -> Division:
         many = math.ceil(ground.reach / width)
-        return few_tapered(
-            ground.ways, width, least, many + math.ceil(many * (1 - least / width) / 3) + SPARE
-        )
+        return few_tapered(ground.ways, width, least, many + math.ceil(many * (1 - least / width) / 3) + SPARE)
 
     return rule
 
 
 def lay(
-    task: Task,
-    rule: Rule,
-    tick: Tick,
-    most: int | None = None,
-    so_far: LaidSoFar | None = None,
-    taper: Rule | None = None,
+    task: Task, rule: Rule, tick: Tick, most: int | None = None, so_far: LaidSoFar | None = None, taper: Rule | None = None
 ) -> Laid:
     """Strips as a rule divides the ways from the guide: `most` of them, or until the limit is reached. With some of them laid
     `so_far` those to come follow from the last edge as it is; `taper` is the rule for what is left where all of it tapers.
@@ -202,9 +191,12 @@ def lay(
     division = rule(ground)
     if so_far is not None:
         division = so_far.going_on(
-            _enough(division, so_far.count + so_far.drift.ahead), ground.field, ground.ways, ground.grid,
+            _enough(division, so_far.count + so_far.drift.ahead),
+            ground.field,
+            ground.ways,
+            ground.grid,
             lambda ways: (taper or rule)(replace(ground, given=ways)),
-        )  # fmt: skip
+        )
     numbers = ground.grid.numbers(division)
     reach = greatest(ground.patch, ground.field, division, numbers)
     if not division.closed:
@@ -222,14 +214,10 @@ def share_line(task: Task, share: float, tick: Tick) -> SurfaceLine:
     ground = Ground.of(task, tick)
     whole = ground.ways.whole
     division = Division.through(ground.ways.g, np.stack([np.zeros_like(whole), share * whole]), [None])
-    (pieces,) = level_pieces(
-        ground.patch, ground.field, division, ground.grid.numbers(division), [1], lambda: tick(1.0)
-    )
+    (pieces,) = level_pieces(ground.patch, ground.field, division, ground.grid.numbers(division), [1], lambda: tick(1.0))
     line = max(pieces, key=lambda p: p.length, default=None)
     if line is None or line.starts not in BOW_ENDS or line.ends not in STERN_ENDS:
-        raise ImpossiblePlan(
-            "A line at this share of the girth does not reach both ends of the hull: choose another share."
-        )
+        raise ImpossiblePlan("A line at this share of the girth does not reach both ends of the hull: choose another share.")
 
     def off(points: Array) -> Array:
         distance, g = ground.field.feet(points)
@@ -246,9 +234,7 @@ def _enough(division: Division, count: int) -> Division:
         return division
     own = division.widths()[-1]
     edges = np.concatenate([division.edges, division.edges[-1] + own * np.arange(1, more + 1)[:, None]])
-    return Division.through(
-        division.g, edges, (*division.covers, *division.covers[-1:] * more), division.dropped
-    )
+    return Division.through(division.g, edges, (*division.covers, *division.covers[-1:] * more), division.dropped)
 
 
 def _edges(ground: Ground, division: Division, numbers: Array, tick: Tick) -> list[list[EdgePiece]]:
@@ -305,14 +291,7 @@ def rough_girth(surface: TensorSurface) -> float:
     return float(np.linalg.norm(np.diff(points, axis=1), axis=-1).sum(axis=1).max())
 
 
-def _strip(
-    task: Task,
-    number: int,
-    near: list[EdgePiece],
-    far: list[EdgePiece],
-    constant: float | None,
-    widest: float,
-) -> Strip:
+def _strip(task: Task, number: int, near: list[EdgePiece], far: list[EdgePiece], constant: float | None, widest: float) -> Strip:
     """A strip between two edges: milled to cover so much (`constant`; None: cut to shape), `widest` where only one of its edges is
     left; elsewhere as wide as they lie apart on the hull."""
     least = constant if constant is not None and _full_width(near, far) else 0.0
@@ -330,7 +309,8 @@ def _strip(
     return Strip(
         number=number,
         length=_extent(near, far),
-        near=tuple(near), far=tuple(far),
+        near=tuple(near),
+        far=tuple(far),
         pieces=_pieces(near, far),
         starts=_end((near, far), 0),
         ends=_end((near, far), 1),
@@ -342,7 +322,7 @@ def _strip(
         panel=task.panel,
         course=task.course,
         shaped=constant is None,
-    )  # fmt: skip
+    )
 
 
 def _end(edges: tuple[list[EdgePiece], list[EdgePiece]], stern: int) -> str:
@@ -359,9 +339,11 @@ def _full_width(near: list[EdgePiece], far: list[EdgePiece]) -> bool:
     """A strip keeps its width to its ends if both edges end on the same limits, in one piece."""
     return (
         len(near) == len(far) == 1
-        and near[0].starts == far[0].starts and near[0].ends == far[0].ends
-        and far[0].starts in BOW_ENDS and far[0].ends in STERN_ENDS
-    )  # fmt: skip
+        and near[0].starts == far[0].starts
+        and near[0].ends == far[0].ends
+        and far[0].starts in BOW_ENDS
+        and far[0].ends in STERN_ENDS
+    )
 
 
 def _pieces(near: list[EdgePiece], far: list[EdgePiece]) -> int:
@@ -382,9 +364,7 @@ def _extent(near: list[EdgePiece], far: list[EdgePiece]) -> float:
         if other is not None:
             foot = feet(piece.points[[0, -1]], other.points)[1]
             first, last = other.run[1], other.run[-1] - other.run[-2]
-            beyond += (
-                max(0.0, -float(foot.min())) * first + max(0.0, float(foot.max()) - len(other.run) + 1) * last
-            )
+            beyond += max(0.0, -float(foot.min())) * first + max(0.0, float(foot.max()) - len(other.run) + 1) * last
     near_length, far_length = (sum(p.length for p in edge) for edge in (near, far))
     return float(max(near_length + min(beyond, far_length), far_length))
 

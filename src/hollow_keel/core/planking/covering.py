@@ -32,9 +32,7 @@ MOST_TOLD = 0.5
 """A share that is more is told in words: what lies over each other may come to more than there is."""
 
 
-def check_covering(
-    hull: Hull, planking: Planking, layout: StripLayout, cover: Callable[[int], float]
-) -> list[Finding]:
+def check_covering(hull: Hull, planking: Planking, layout: StripLayout, cover: Callable[[int], float]) -> list[Finding]:
     """What wants looking at about widths. Raises ImpossiblePlan, with the place and what to do instead, where the strips do not
     cover the hull once, or would have to be much wider than the wood they are cut from; `cover` tells what that covers, mm, by a
     strip's number in its course."""
@@ -67,9 +65,7 @@ def check_covering(
     )
 
 
-def _check_widths(
-    hull: Hull, planking: Planking, layout: StripLayout, cover: Callable[[int], float]
-) -> list[Finding]:
+def _check_widths(hull: Hull, planking: Planking, layout: StripLayout, cover: Callable[[int], float]) -> list[Finding]:
     """Which strips have to be milled wider than the others, or stand open somewhere; raises ImpossiblePlan where it is much."""
     over = {s.number: s.width_max - cover(planking.places[s.number]) for s in planking.strips}
     found = []
@@ -99,10 +95,13 @@ def _wider_finding(wider: list[Strip], worst: Strip, most: float, place: str) ->
         )
         return Finding("milled-wider", Weight.LOOK, "planking", numbers, said)
     return Finding(
-        OPEN, Weight.LOOK, "planking", numbers,
+        OPEN,
+        Weight.LOOK,
+        "planking",
+        numbers,
         f"Lines of equal distance meet in a corner there, which wood does not follow: strip {worst.number} stands up to "
         f"{mm(round(most, 1))} open near position {place}. Plane the edge fair there and fill, or start from another line.",
-    )  # fmt: skip
+    )
 
 
 def _on_hull(hull: Hull, place: float) -> float:

@@ -54,10 +54,17 @@ def crossings(hull: Hull, mold: Mold, planking: Planking, strips: StripSettings)
         bevel = None if nxt is None else float(np.arccos(np.clip(normals[k] @ normals[nxt], -1.0, 1.0)))
         rows.append(
             Crossing(
-                strip.number, near, far, float(runs[k, 0]), float(runs[k, 1]), float(np.linalg.norm(far - near)), bevel,
-                planed_off(bevel, strips, planking.places[strip.number]), full,
+                strip.number,
+                near,
+                far,
+                float(runs[k, 0]),
+                float(runs[k, 1]),
+                float(np.linalg.norm(far - near)),
+                bevel,
+                planed_off(bevel, strips, planking.places[strip.number]),
+                full,
             )
-        )  # fmt: skip
+        )
     return tuple(sorted(rows, key=lambda row: row.upper))
 
 

@@ -118,12 +118,8 @@ class DistanceField:
         step = fronts[1].distance - first.distance if len(fronts) > 1 else 0.0
         self._spacing = max(step, float(np.median(np.linalg.norm(np.diff(first.point, axis=0), axis=1))))
         self._step = max(step, 1.0)
-        beside = (sample.g < first.g[0]) | (
-            sample.g > first.g[-1]
-        )  # rays that did not start on the guide are nearer than it
-        sample = sample.part(
-            beside | (sample.run > _nearest_way(sample.point, first.point) - 0.02 * sample.run - 0.5)
-        )
+        beside = (sample.g < first.g[0]) | (sample.g > first.g[-1])  # rays that did not start on the guide are nearer than it
+        sample = sample.part(beside | (sample.run > _nearest_way(sample.point, first.point) - 0.02 * sample.run - 0.5))
         self._take(sample)
         for _ in range(ELECTIONS):
             sound = self._elected()
@@ -162,9 +158,7 @@ class DistanceField:
         gap, near = self._tree.query(points, k=min(count, len(self._sample.run)))
         return gap, near
 
-    def _told(
-        self, points: Array, gap: Array, near: IntArray
-    ) -> tuple[Array, Array, Array, Array, BoolArray]:
+    def _told(self, points: Array, gap: Array, near: IntArray) -> tuple[Array, Array, Array, Array, BoolArray]:
         """What each of the nearest samples (n, k) says of points (n, 3): the distance; along and aside of its ray; its edge-set;
         and whether it lies too far away to tell more than a bound."""
         own = self._sample
@@ -176,13 +170,7 @@ class DistanceField:
         towards = (square + cube * within) * within**2
         turn = np.clip(kappa * aside / np.maximum(1 + kappa * along, 0.2), -MOST_BEND, MOST_BEND)
         far = gap > self._reach[side, near]
-        return (
-            own.run[near] + np.where(far, gap, along + turn * aside / 2 + towards),
-            along,
-            aside,
-            kappa,
-            far,
-        )
+        return (own.run[near] + np.where(far, gap, along + turn * aside / 2 + towards), along, aside, kappa, far)
 
     def _seen_from(self, points: Array, gap: Array, near: IntArray) -> tuple[Array, Array]:
         """How far points (n, 3) lie along and aside of the rays of samples `near` (n, k), mm over the hull; `gap` is the straight
@@ -220,12 +208,7 @@ class DistanceField:
             slope = rise / np.maximum(run, 0.1)
             more = (2 * along / aside - slope) / aside**2
             even = -along / aside**2 - more * aside
-            sound = (
-                (own.on[there] == 1.0)
-                & (run > STRAIGHT)
-                & (np.abs(along) < MOST_BEND * np.abs(aside))
-                & (np.abs(aside) > 1.0)
-            )
+            sound = (own.on[there] == 1.0) & (run > STRAIGHT) & (np.abs(along) < MOST_BEND * np.abs(aside)) & (np.abs(aside) > 1.0)
             square = even - own.edge_set[here] / 2
             result[:, side, here[sound]] = np.stack([square, more * np.sign(aside), np.abs(aside)])[:, sound]
             linked[side, here] = True
@@ -262,9 +245,7 @@ class DistanceField:
         told, along, aside, kappa, far = self._told(points, gap, near)
         on = own.on[near]
         trusted = (on == 1.0) & ~far
-        distance = np.maximum(
-            _least_agreed(np.where(trusted | ~trusted.any(axis=1, keepdims=True), told, np.inf)), 0.0
-        )
+        distance = np.maximum(_least_agreed(np.where(trusted | ~trusted.any(axis=1, keepdims=True), told, np.inf)), 0.0)
         best = np.argmin(np.abs(told - distance[:, None]), axis=1)
         rows = np.arange(len(points))
         # those that agree with the least one are weighed by how many rays and steps away they stand: a line must not jump where
@@ -299,8 +280,7 @@ def _least_agreed(told: Array) -> Array:
 
 def _samples(surface: TensorSurface, fronts: Sequence[Front]) -> Sample:
     u, v, du, dv, point, g, edge_set, stretch = (
-        np.concatenate([getattr(f, name) for f in fronts])
-        for name in ("u", "v", "du", "dv", "point", "g", "edge_set", "stretch")
+        np.concatenate([getattr(f, name) for f in fronts]) for name in ("u", "v", "du", "dv", "point", "g", "edge_set", "stretch")
     )
     jet = surface.jet(u, v)
     ray = jet.du * du[:, None] + jet.dv * dv[:, None]
@@ -308,21 +288,9 @@ def _samples(surface: TensorSurface, fronts: Sequence[Front]) -> Sample:
     run = np.repeat([f.distance for f in fronts], [len(f.g) for f in fronts])
     outer = np.concatenate([_outermost(f) for f in fronts])
     apart = np.maximum(stretch * SPACING, LEAST_APART_MM)
-    widening = np.concatenate(
-        [np.gradient(f.stretch, f.g) if len(f.g) > 1 else np.zeros(len(f.g)) for f in fronts]
-    )
+    widening = np.concatenate([np.gradient(f.stretch, f.g) if len(f.g) > 1 else np.zeros(len(f.g)) for f in fronts])
     every = Sample(
-        point,
-        ray / np.maximum(size, 1e-12)[:, None],
-        jet.normal,
-        run,
-        g,
-        edge_set,
-        stretch,
-        widening,
-        apart,
-        _trust(u, v),
-        outer,
+        point, ray / np.maximum(size, 1e-12)[:, None], jet.normal, run, g, edge_set, stretch, widening, apart, _trust(u, v), outer
     )
     return every.part(np.isfinite(size) & (size > 0.5) & (size < 2.0))
 

@@ -46,13 +46,7 @@ class Division:
 
     @classmethod
     def through(
-        cls,
-        g: Array,
-        edges: Array,
-        covers: Sequence[float | None],
-        dropped: tuple[int, ...] = (),
-        *,
-        closed: bool = False,
+        cls, g: Array, edges: Array, covers: Sequence[float | None], dropped: tuple[int, ...] = (), *, closed: bool = False
     ) -> Division:
         """With edges as smooth lines through what is given at each g: distances (count + 1, n), mm, at guide parameters (n,), what
         each strip is milled to cover, mm, and the numbers of those that fade out."""
@@ -71,9 +65,13 @@ class Division:
     def first(self, count: int) -> Division:
         """Its first strips."""
         return Division(
-            self.g, self.edges[: count + 1], self.slopes[: count + 1], self.covers[:count],
-            tuple(n for n in self.dropped if n <= count), self.closed and count >= self.count,
-        )  # fmt: skip
+            self.g,
+            self.edges[: count + 1],
+            self.slopes[: count + 1],
+            self.covers[:count],
+            tuple(n for n in self.dropped if n <= count),
+            self.closed and count >= self.count,
+        )
 
     def at(self, edge: IntArray, g: Array) -> Array:
         """How far edges by their numbers (m,) lie from the guide at guide parameters (m,), mm; beyond those told as at the last."""
@@ -81,9 +79,7 @@ class Division:
         a, b = self.edges[edge, cell], self.edges[edge, cell + 1]
         sa, sb = self.slopes[edge, cell] * h, self.slopes[edge, cell + 1] * h
         rest = 1 - t
-        return (
-            (1 + 2 * t) * rest * rest * a + t * rest * rest * sa + t * t * (3 - 2 * t) * b - t * t * rest * sb
-        )
+        return (1 + 2 * t) * rest * rest * a + t * rest * rest * sa + t * t * (3 - 2 * t) * b - t * t * rest * sb
 
     def leaning(self, edge: IntArray, g: Array) -> Array:
         """How that changes there, mm per unit of g (m,)."""
@@ -145,17 +141,13 @@ def tapered(ways: Ways, width: float, least: float) -> Division:
         t = np.clip((g - start) / (stop - start), 0.0, 1.0) if stop != start else np.zeros(len(g))
         faded = 1 - eased(t)
         needed = (whole / width - (count - len(own))) / len(own)
-        shares[own] *= np.minimum(
-            greater(faded, needed, ROUND), 1.0
-        )  # no earlier than others can do without them
+        shares[own] *= np.minimum(greater(faded, needed, ROUND), 1.0)  # no earlier than others can do without them
     widths = whole * shares / shares.sum(axis=0)
     edges = np.concatenate([np.zeros((1, len(g))), np.cumsum(widths, axis=0)])
     return Division.through(g, edges, [None] * count, tuple(sorted(dropped)), closed=True)
 
 
-def mixed(
-    ways: Ways, width: float, least: float, first: float | None, last: float | None, most: int
-) -> Division:
+def mixed(ways: Ways, width: float, least: float, first: float | None, last: float | None, most: int) -> Division:
     """`most` strips of full `width`, mm, between two guide parameters (None: where the way is at least nine tenths of the
     greatest), and beyond them narrower as the way is less, but no narrower than `least`, mm: there they run out on the line that
     the course ends on. Raises ImpossiblePlan."""
@@ -165,9 +157,7 @@ def mixed(
     first = float(full[0]) if first is None else first
     last = float(full[-1]) if last is None else last
     if first >= last:
-        raise ImpossiblePlan(
-            "The stations between which strips keep their full width are the wrong way round, or off the hull."
-        )
+        raise ImpossiblePlan("The stations between which strips keep their full width are the wrong way round, or off the hull.")
     factor = np.ones(len(g))
     for place, end, sign in ((first, g[0], -1.0), (last, g[-1], 1.0)):
         there = float(np.interp(place, g, whole))
@@ -209,9 +199,7 @@ def few_tapered(ways: Ways, width: float, least: float, most: int) -> Division:
 
 def _check_room(width: float, least: float) -> None:
     if least > ROOM_TO_TAPER * width:
-        raise ImpossiblePlan(
-            f"The least width ({mm(least)}) leaves a strip of {mm(width)} no room to taper: allow narrower ends."
-        )
+        raise ImpossiblePlan(f"The least width ({mm(least)}) leaves a strip of {mm(width)} no room to taper: allow narrower ends.")
 
 
 def _evenly(count: int, chosen: int) -> list[int]:

@@ -96,10 +96,19 @@ def _between(piece: EdgePiece, first: float, last: float, starts: str, ends: str
     at = np.maximum.accumulate(own[:, 8])
     most = np.abs(own[:, 5:8]).max(axis=0)
     return EdgePiece(
-        points=frozen(own[:, :3]), at=frozen(at), g=(float(at[0]), float(at[-1])), length=last - first, starts=starts, ends=ends,
-        edge_set=float(most[0]), bend=float(most[1]), twist=float(most[2]),
-        run=frozen(run - first), curvatures=frozen(own[:, 5:8]), uv=frozen(own[:, 3:5]),
-    )  # fmt: skip
+        points=frozen(own[:, :3]),
+        at=frozen(at),
+        g=(float(at[0]), float(at[-1])),
+        length=last - first,
+        starts=starts,
+        ends=ends,
+        edge_set=float(most[0]),
+        bend=float(most[1]),
+        twist=float(most[2]),
+        run=frozen(run - first),
+        curvatures=frozen(own[:, 5:8]),
+        uv=frozen(own[:, 3:5]),
+    )
 
 
 def asked_of(points: Array, normals: Array, rays: Array, runs: Array) -> Array:
@@ -121,9 +130,7 @@ def asked_of(points: Array, normals: Array, rays: Array, runs: Array) -> Array:
     aside *= np.where((aside * rays).sum(axis=2, keepdims=True) < 0, -1.0, 1.0)
     off = (ahead - 2 * here + behind)[..., :3] / half[..., None] ** 2
     turned = (ahead - behind)[..., 3:] / (2 * half[..., None])
-    return np.stack(
-        [-(off * aside).sum(axis=2), -(off * normal).sum(axis=2), (turned * aside).sum(axis=2)], axis=2
-    )
+    return np.stack([-(off * aside).sum(axis=2), -(off * normal).sum(axis=2), (turned * aside).sum(axis=2)], axis=2)
 
 
 class _Along:
@@ -142,16 +149,9 @@ class _Along:
         at = np.array([np.interp(p, own, numbers) for p, own in zip(places, self._runs, strict=True)])
         k = np.minimum(at.astype(int), len(numbers) - 2)
         t = (at - k)[..., None]
-        a, b, sa, sb = (
-            self._values[rows, k],
-            self._values[rows, k + 1],
-            self._slopes[rows, k],
-            self._slopes[rows, k + 1],
-        )
+        a, b, sa, sb = (self._values[rows, k], self._values[rows, k + 1], self._slopes[rows, k], self._slopes[rows, k + 1])
         rest = 1 - t
-        result: Array = (
-            (1 + 2 * t) * rest * rest * a + t * rest * rest * sa + t * t * (3 - 2 * t) * b - t * t * rest * sb
-        )
+        result: Array = (1 + 2 * t) * rest * rest * a + t * rest * rest * sa + t * t * (3 - 2 * t) * b - t * t * rest * sb
         return result
 
 
@@ -167,9 +167,7 @@ def over_stretch(run: Array, values: Array) -> Array:
     half = min(STRETCH_MM, float(run[-1])) / 2
     step = np.diff(run)
     rise = np.diff(values, axis=0)
-    summed = np.concatenate(
-        [np.zeros((1, values.shape[1])), np.cumsum((values[1:] - rise / 2) * step[:, None], axis=0)]
-    )
+    summed = np.concatenate([np.zeros((1, values.shape[1])), np.cumsum((values[1:] - rise / 2) * step[:, None], axis=0)])
     middle = np.clip(run, half, run[-1] - half)
 
     def upto(place: Array) -> Array:

@@ -64,8 +64,11 @@ def fold_findings(planking: Planking) -> list[Finding]:
         return []
     return [
         Finding(
-            "end-turns", Weight.LOOK, "planking", named_strips(sorted(end.strip for end in found)),
+            "end-turns",
+            Weight.LOOK,
+            "planking",
+            named_strips(sorted(end.strip for end in found)),
             f"An end of theirs turns more than wood is sprung to: strip {found[0].strip} by {round(found[0].turn)}° in its last "
             f"{mm(FAR_MM)}, at position {mm(round(found[0].place))}. Start from another line, or divide otherwise.",
         )
-    ]  # fmt: skip
+    ]

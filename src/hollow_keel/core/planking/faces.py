@@ -55,11 +55,7 @@ def faces(strip: Strip, planking: Planking, along: int = ALONG) -> list[Face]:
     for near in strip.near:
         own = [p for p in strip.far if nearest_piece(p, strip.near) is near]
         ends = planking.ends.get(strip.panel, ())
-        found += [
-            part
-            for face in _beside(near, own, limit, reach, along)
-            for part in _split(face, ends, strip.width_max)
-        ]
+        found += [part for face in _beside(near, own, limit, reach, along) for part in _split(face, ends, strip.width_max)]
     if not strip.near:
         for far in strip.far:
             edge = _at(far, _even(far, along))
@@ -158,9 +154,7 @@ def _even(piece: EdgePiece, count: int) -> Array:
 
 
 def _at(piece: EdgePiece, place: Array) -> Array:
-    return np.column_stack(
-        [np.interp(place, np.arange(len(piece.points)), column) for column in piece.points.T]
-    )
+    return np.column_stack([np.interp(place, np.arange(len(piece.points)), column) for column in piece.points.T])
 
 
 def _facing(edge: Array, start: Array, end: Array, limit: Array, reach: float) -> Array:

@@ -45,26 +45,18 @@ def _lies_beside(piece: EdgePiece, other: EdgePiece) -> bool:
     return False
 
 
-def widths_between(
-    near: Sequence[EdgePiece], piece: EdgePiece, surface: TensorSurface, every: int = 1
-) -> tuple[Array, Array]:
+def widths_between(near: Sequence[EdgePiece], piece: EdgePiece, surface: TensorSurface, every: int = 1) -> tuple[Array, Array]:
     """How far a piece of a strip's far edge lies from the near one on the hull, (n,) mm, at every place of it (of its middle every
     so many-th) that stands square to
     a place of the near edge, and how much of the piece each place stands for, mm (n,). Over a round the way on the hull is longer
     than the straight one; the curvature there tells."""
     apart, own = _beside(near, piece, surface, every)
-    return apart, np.gradient(piece.run)[own] * np.where(
-        (own >= ALL) & (own < len(piece.run) - ALL), every, 1
-    )
+    return apart, np.gradient(piece.run)[own] * np.where((own >= ALL) & (own < len(piece.run) - ALL), every, 1)
 
 
-def _beside(
-    near: Sequence[EdgePiece], piece: EdgePiece, surface: TensorSurface, every: int = 1
-) -> tuple[Array, IntArray]:
+def _beside(near: Sequence[EdgePiece], piece: EdgePiece, surface: TensorSurface, every: int = 1) -> tuple[Array, IntArray]:
     last = len(piece.run)
-    some = np.unique(
-        np.concatenate([np.arange(ALL), np.arange(ALL, last - ALL, every), np.arange(last - ALL, last)])
-    )
+    some = np.unique(np.concatenate([np.arange(ALL), np.arange(ALL, last - ALL, every), np.arange(last - ALL, last)]))
     points, uv = piece.points[some], piece.uv[some]
     normal = surface.jet(uv[:, 0], uv[:, 1]).normal
     told = [feet(points, other.points) for other in near]
@@ -102,9 +94,7 @@ def _on_curve(line: Array, at: Array) -> tuple[Array, Array]:
     return middle - bend * t * (1 - t), along
 
 
-def width_range(
-    near: Sequence[EdgePiece], far: Sequence[EdgePiece], surface: TensorSurface
-) -> tuple[float, float] | None:
+def width_range(near: Sequence[EdgePiece], far: Sequence[EdgePiece], surface: TensorSurface) -> tuple[float, float] | None:
     """How wide a strip is at its narrowest and at its widest, mm; None where its edges nowhere stand square to each other. Widest
     is over some of its length: what lies aside within a corner is no width of it."""
     told = [widths_between(near, piece, surface, EVERY) for piece in far]

@@ -29,9 +29,7 @@ own lines turn sharply."""
 EVERY = 10
 DENSE = frozen(np.linspace(0.0, 1.0, EVERY * (STARTS - 1) + 1))
 """Where guides are told along the hull, as the parameter u: every tenth is the start of a ray."""
-_INNER = np.concatenate(
-    [np.linspace(0, 0.08, 17)[1:], np.linspace(0.08, 0.92, 61)[1:], np.linspace(0.92, 1.0, 17)[1:-1]]
-)
+_INNER = np.concatenate([np.linspace(0, 0.08, 17)[1:], np.linspace(0.08, 0.92, 61)[1:], np.linspace(0.92, 1.0, 17)[1:-1]])
 KNOTS = frozen(np.concatenate([np.zeros(6), _INNER, np.ones(6)]))
 """Knots of such a line, closer near its ends."""
 NEWTON, TRIED, LONGEST = 4, 1e-5, 0.01
@@ -57,9 +55,7 @@ def master_line(surface: TensorSurface, master: MasterLine, sheer: Callable[[Arr
     return SurfaceLine.through(DENSE, _crossed(surface, _heights_off(surface, master, sheer)), DENSE)
 
 
-def _first_that_fits(
-    surface: TensorSurface, master: MasterLine, sheer: Callable[[Array], Array]
-) -> SurfaceLine:
+def _first_that_fits(surface: TensorSurface, master: MasterLine, sheer: Callable[[Array], Array]) -> SurfaceLine:
     """A master line whose height was left to us: the first of some shares of the girth amidships at which it stays on the panel.
     Raises ImpossiblePlan, as the first of them has it, where none does."""
     refused: ImpossiblePlan | None = None
@@ -80,9 +76,7 @@ def _middle_height(surface: TensorSurface, master: MasterLine, sheer: Callable[[
     return float(surface.points(np.array([0.5]), np.array([0.75]))[0, 2])
 
 
-def _heights_off(
-    surface: TensorSurface, master: MasterLine, sheer: Callable[[Array], Array]
-) -> Callable[[Array], Array]:
+def _heights_off(surface: TensorSurface, master: MasterLine, sheer: Callable[[Array], Array]) -> Callable[[Array], Array]:
     """How far points (…, 3) of the hull lie above the master line, mm."""
     middle = surface.points(np.array([0.5]), np.array([1.0]))[0]
     height = _middle_height(surface, master, sheer)
@@ -203,9 +197,7 @@ def natural_line(surface: TensorSurface, height: float) -> SurfaceLine:
     return SurfaceLine(DENSE, frozen(place), frozen(slope), frozen(up - slope * along))
 
 
-def followed_part(
-    surface: TensorSurface, guide: float | SurfaceLine, *, upward: bool, reach: float
-) -> SurfaceLine:
+def followed_part(surface: TensorSurface, guide: float | SurfaceLine, *, upward: bool, reach: float) -> SurfaceLine:
     """The part of a guide (a constant v, or a line) that strips follow over a way of `reach`, mm: all of it but for an end that
     turns sharply into the hull, as a keel does into a stem (strips do not turn with it, they run on), or where it meets the end of
     the hull in a straight angle (there is no square to it there)."""

@@ -145,12 +145,7 @@ def greatest(patch: Patch, field: DistanceField, division: Division, numbers: Ar
 
 
 def level_pieces(
-    patch: Patch,
-    field: DistanceField,
-    division: Division,
-    numbers: Array,
-    edges: Sequence[int],
-    tick: Callable[[], None],
+    patch: Patch, field: DistanceField, division: Division, numbers: Array, edges: Sequence[int], tick: Callable[[], None]
 ) -> list[list[EdgePiece]]:
     """The pieces of some edges of a division (`numbers` (nu, nt) of strips on the patch's grid), bow end first and from the bow on.
     Raises ImpossiblePlan where torn."""
@@ -326,20 +321,14 @@ def _roots(off: Callable[[IntArray, Array], Array], start: Array, step: Array) -
     return result
 
 
-def _beyond(
-    patch: Patch, field: DistanceField, division: Division, edge: IntArray, u: Array, t: Array
-) -> Array:
+def _beyond(patch: Patch, field: DistanceField, division: Division, edge: IntArray, u: Array, t: Array) -> Array:
     """How far places (n,) lie beyond edges by their numbers, mm along the ray."""
     distance, g = field.feet(patch.surface.points(*patch.places(u, t)))
     return distance - division.at(edge, g)
 
 
 def _made(
-    surface: TensorSurface,
-    field: DistanceField,
-    drawn: list[_Drawn],
-    settling: _Settling | None,
-    leaning: _Settling | None = None,
+    surface: TensorSurface, field: DistanceField, drawn: list[_Drawn], settling: _Settling | None, leaning: _Settling | None = None
 ) -> list[list[EdgePiece]]:
     """Lines as edge pieces, by level, from the bow on; moved onto edges of a division where there are any to settle on, or only
     `leaning` as they do."""
@@ -366,9 +355,7 @@ def _made(
         jet = surface.jet(every[:, 0], every[:, 1])
         told = field.at(jet.point)
     points = jet.point.reshape(len(kept), EDGE_SAMPLES, 3)
-    moved = np.concatenate(
-        [_moving_on(uv, own) for uv, own in zip(np.split(every, len(kept)), points, strict=True)]
-    )
+    moved = np.concatenate([_moving_on(uv, own) for uv, own in zip(np.split(every, len(kept)), points, strict=True)])
     if not np.array_equal(moved, every):
         every = moved
         jet = surface.jet(every[:, 0], every[:, 1])
@@ -412,12 +399,7 @@ def _as_fronts_tell(curvatures: Array, runs: Array, edge_set: Array) -> None:
 
 
 def _settled(
-    surface: TensorSurface,
-    field: DistanceField,
-    settling: _Settling,
-    edge: IntArray,
-    uv: Array,
-    held: BoolArray,
+    surface: TensorSurface, field: DistanceField, settling: _Settling, edge: IntArray, uv: Array, held: BoolArray
 ) -> tuple[Array, Told]:
     """Places (n, 2) moved along the rays onto their `edge` (n,), but for the ends of lines that are `held` (lines, 2): they were
     settled along the rim before. Those that moved far are told once more."""
@@ -441,17 +423,24 @@ def _settled(
     return uv, told
 
 
-def _edge(
-    points: Array, uv: Array, run: Array, g: Array, curvatures: Array, ends: tuple[str, str]
-) -> EdgePiece:
+def _edge(points: Array, uv: Array, run: Array, g: Array, curvatures: Array, ends: tuple[str, str]) -> EdgePiece:
     at = g if g[-1] >= g[0] else g[::-1]
     at = np.maximum.accumulate(at) + np.arange(len(at)) * 1e-9
     most = np.abs(curvatures).max(axis=0)
     return EdgePiece(
-        points=frozen(points), at=frozen(at), g=(float(at[0]), float(at[-1])), length=float(run[-1]),
-        starts=ends[0], ends=ends[1], edge_set=float(most[0]), bend=float(most[1]), twist=float(most[2]),
-        run=frozen(run), curvatures=frozen(curvatures), uv=frozen(uv),
-    )  # fmt: skip
+        points=frozen(points),
+        at=frozen(at),
+        g=(float(at[0]), float(at[-1])),
+        length=float(run[-1]),
+        starts=ends[0],
+        ends=ends[1],
+        edge_set=float(most[0]),
+        bend=float(most[1]),
+        twist=float(most[2]),
+        run=frozen(run),
+        curvatures=frozen(curvatures),
+        uv=frozen(uv),
+    )
 
 
 def _placed(run: Array, uv: Array, *, exact: bool) -> Array:
@@ -487,10 +476,6 @@ def _arc_lengths(points: Array) -> Array:
     chord = np.linalg.norm(step, axis=1)
     cosine = (step[1:] * step[:-1]).sum(axis=1) / np.maximum(chord[1:] * chord[:-1], 1e-12)
     turn = np.arccos(np.clip(cosine, -1.0, 1.0))
-    own = (
-        np.concatenate([turn[:1], (turn[1:] + turn[:-1]) / 2, turn[-1:]])
-        if len(turn)
-        else np.zeros(len(chord))
-    )
+    own = np.concatenate([turn[:1], (turn[1:] + turn[:-1]) / 2, turn[-1:]]) if len(turn) else np.zeros(len(chord))
     own = np.where(own < CORNER_TURN, own, 0.0)  # a corner is no arc
     return np.concatenate([[0.0], np.cumsum(chord * (1 + own**2 / 24))])

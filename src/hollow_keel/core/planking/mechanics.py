@@ -96,9 +96,7 @@ def section_of(strips: StripSettings, number: int, span: float) -> StripSection:
 
 def behaviour(strip: Strip, section: StripSection) -> Behaviour:
     """How hard a strip is to lay at its hardest place, from end to end."""
-    width = (
-        min(section.width, max(strip.width_max, 1.0)) if strip.width_max < section.width else section.width
-    )
+    width = min(section.width, max(strip.width_max, 1.0)) if strip.width_max < section.width else section.width
     own = replace(section, width=width)
     return handled([(piece, _widths(strip, piece, width)) for piece in strip.far or strip.near], own)
 
@@ -115,15 +113,7 @@ def handled(pieces: Sequence[tuple[Followed, Array]], section: StripSection) -> 
     place, bend, edge, push, twist, share = rows[worst].tolist()
     grade = GRADES[int(level[worst])]
     return Behaviour(
-        grade,
-        place,
-        bend,
-        edge,
-        push,
-        twist,
-        share,
-        _mend(grade, rows[worst], section.width, section),
-        section.wood.name,
+        grade, place, bend, edge, push, twist, share, _mend(grade, rows[worst], section.width, section), section.wood.name
     )
 
 
@@ -144,13 +134,9 @@ def sprung(own: Felt, points: Array, section: StripSection) -> Behaviour:
     return handled([(line, np.full(len(line.run), section.width))], section)
 
 
-def section_over(
-    width: float, thickness: float, wood: str, stations: list[float], strips: StripSettings
-) -> StripSection:
+def section_over(width: float, thickness: float, wood: str, stations: list[float], strips: StripSettings) -> StripSection:
     """What ribbands, stringers or rails are made of, mm, over molds at `stations`; pushed as strips are."""
-    return StripSection(
-        width, thickness, wood_of(wood, None, None), span_of(stations), strips.hand_push, strips.clamp_push
-    )
+    return StripSection(width, thickness, wood_of(wood, None, None), span_of(stations), strips.hand_push, strips.clamp_push)
 
 
 def _demands(piece: Followed, widths: Array, section: StripSection) -> Array:
@@ -178,9 +164,7 @@ def _widths(strip: Strip, piece: EdgePiece, width: float) -> Array:
 
 def _torn(section: StripSection, twist: Array) -> Array:
     """The share of its shear strength that twisting takes."""
-    result: Array = (
-        SHEAR_SHARE * section.wood.modulus * 1000.0 * section.thickness * twist / section.wood.shear
-    )
+    result: Array = SHEAR_SHARE * section.wood.modulus * 1000.0 * section.thickness * twist / section.wood.shear
     return result
 
 
@@ -197,9 +181,7 @@ def _mend(grade: Handling, row: Array, width: float, section: StripSection) -> s
     _, bend, edge, push, twist, share = row.tolist()
     if grade is Handling.HAND:
         return ""
-    push_to, share_to = (
-        (section.hand_push, BY_HAND) if grade is Handling.CLAMPS else (section.clamp_push, WITH_CLAMPS)
-    )
+    push_to, share_to = (section.hand_push, BY_HAND) if grade is Handling.CLAMPS else (section.clamp_push, WITH_CLAMPS)
     word = "by hand" if grade is Handling.CLAMPS else "with clamps"
     breaks = section.wood.breaks
     said: list[str] = []
@@ -281,13 +263,16 @@ def _taller_than_wide(strips: StripSettings) -> list[Finding]:
         given.append((f"strips {first} to {last}", own.width, own.thickness))
     return [
         Finding(
-            "taller-than-wide", Weight.LOOK, "planking", where,
+            "taller-than-wide",
+            Weight.LOOK,
+            "planking",
+            where,
             f"They are {mm(wide)} wide and {mm(thick)} thick: taller than wide they tip over when they are glued and do not "
             "lie down to the molds. Make them at least as wide as they are thick, or thinner.",
         )
         for where, wide, thick in given
         if wide < thick
-    ]  # fmt: skip
+    ]
 
 
 def _unknown_woods(strips: StripSettings) -> list[Finding]:

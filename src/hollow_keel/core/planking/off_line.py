@@ -25,9 +25,7 @@ def off_line(run: Array, points: Array) -> Array:
     """How far each of the points (n, 3) of a line at lengths `run` (n,) but two at each end lies off the cubic through two
     neighbours on either side, mm (n - 4,)."""
     n = len(run) - 4
-    to = (
-        np.stack([run[2 + k : 2 + k + n] for k in NEIGHBOURS]) - run[2:-2]
-    )  # (4, n): how far each neighbour is
+    to = np.stack([run[2 + k : 2 + k + n] for k in NEIGHBOURS]) - run[2:-2]  # (4, n): how far each neighbour is
     off: Array = -points[2:-2]
     for a in range(len(NEIGHBOURS)):
         others = np.delete(to, a, axis=0)
@@ -65,8 +63,11 @@ def off_line_findings(planking: Planking) -> list[Finding]:
     off_by, place = worst[number]
     return [
         Finding(
-            "edge-off", Weight.LOOK, "planking", named_strips(sorted(worst)),
+            "edge-off",
+            Weight.LOOK,
+            "planking",
+            named_strips(sorted(worst)),
             f"An edge of theirs does not run fair: strip {number}'s stands {mm(round(off_by, 1))} off the line through its own "
             f"neighbours near position {mm(round(place))}. Let a batten decide there, or choose another width or way of dividing.",
         )
-    ]  # fmt: skip
+    ]

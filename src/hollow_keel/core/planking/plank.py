@@ -68,9 +68,16 @@ class Laying:
 def laying_of(strips: StripSettings) -> Laying:
     """What the strips' lines depend on."""
     return Laying(
-        strips.cover, strips.guide, strips.layout, strips.master, strips.least_width, strips.bottom,
-        strips.mixed_from, strips.mixed_to, strips.other_covers,
-    )  # fmt: skip
+        strips.cover,
+        strips.guide,
+        strips.layout,
+        strips.master,
+        strips.least_width,
+        strips.bottom,
+        strips.mixed_from,
+        strips.mixed_to,
+        strips.other_covers,
+    )
 
 
 @dataclass(frozen=True)
@@ -135,20 +142,20 @@ def plank(
     if len(hull.panels) > 1:
         findings.append(
             Finding(
-                "knuckle-guide", Weight.INFORMATION, "planking", "the knuckle",
+                "knuckle-guide",
+                Weight.INFORMATION,
+                "planking",
+                "the knuckle",
                 "Strips do not bend across a knuckle: each part of the hull is planked from its own edge, "
                 "and the knuckle is the guide of the part beyond it.",
             )
-        )  # fmt: skip
+        )
     ends = {k: _end_lines(panel) for k, panel in enumerate(hull.panels)}
     planking = Planking(tuple(strips), laying.width, laying.guide.value, tuple(findings), limits, ends)
     wider = check_covering(hull, planking, laying.layout, laying.cover_of)
     return replace(
-        planking,
-        findings=(
-            *findings, *wider, *closing_findings(planking), *fold_findings(planking), *off_line_findings(planking),
-        ),
-    )  # fmt: skip
+        planking, findings=(*findings, *wider, *closing_findings(planking), *fold_findings(planking), *off_line_findings(planking))
+    )
 
 
 def _bounds(hull: Hull, panel: Panel) -> Bounds:
@@ -171,9 +178,7 @@ def _tasks(hull: Hull, laying: Laying, fields: Fields, tick: Tick) -> list[tuple
     if laying.guide is Guide.BOTH:
         found: list[tuple[Task, int | None]] = []
         if len(panels) == 1:
-            found.append(
-                (task(0, hull.panels[0], True), laying.bottom or _to_the_bilge(hull.panels[0], laying.width))
-            )
+            found.append((task(0, hull.panels[0], True), laying.bottom or _to_the_bilge(hull.panels[0], laying.width)))
             found.append((task(0, hull.panels[0], False), None))
             return found
         found.append((task(0, hull.panels[0], True), None))
@@ -260,9 +265,7 @@ def _seamed(task: Task, laid: Laid) -> Task:
     edge = laid.strips[-1].far
     u, v = seam_heights(edge) if edge else (np.zeros(0), np.zeros(0))
     if len(u) < LEAST_SEAM:
-        raise ImpossiblePlan(
-            "So many strips from the keel cover the whole hull: take fewer, or start from the keel alone."
-        )
+        raise ImpossiblePlan("So many strips from the keel cover the whole hull: take fewer, or start from the keel alone.")
     return replace(task, bounds=replace(task.bounds, low=Limit("seam", 0.0, CubicSpline(u, v))))
 
 
@@ -282,9 +285,12 @@ def _limit_points(task: Task) -> Array:
 def _faded_finding(numbers: tuple[int, ...], before: int) -> Finding:
     named = ", ".join(str(before + n) for n in numbers)
     return Finding(
-        "stealers", Weight.INFORMATION, "planking", f"strips {named}",
+        "stealers",
+        Weight.INFORMATION,
+        "planking",
+        f"strips {named}",
         "These come to nothing before an end, so that the others stay wide enough: let them in as stealers, with a nib.",
-    )  # fmt: skip
+    )
 
 
 def _few_finding(laid: Laid, before: int) -> list[Finding]:
@@ -294,12 +300,15 @@ def _few_finding(laid: Laid, before: int) -> list[Finding]:
     through = sum(s.runs_through for s in laid.strips)
     return [
         Finding(
-            "few-tapered", Weight.INFORMATION, "planking", f"strips {own[0]} to {own[-1]}" if len(own) > 1 else f"strip {own[0]}",
+            "few-tapered",
+            Weight.INFORMATION,
+            "planking",
+            f"strips {own[0]} to {own[-1]}" if len(own) > 1 else f"strip {own[0]}",
             f"{'These are' if len(own) > 1 else 'This one is'} tapered and bring the run back: {through} of "
             f"{counted(len(laid.strips), 'strip')} {verb(len(laid.strips), 'runs', 'run')} from end to end. "
             "The others keep their width.",
         )
-    ]  # fmt: skip
+    ]
 
 
 def _pieces_finding(laid: Laid, before: int) -> list[Finding]:
@@ -311,12 +320,15 @@ def _pieces_finding(laid: Laid, before: int) -> list[Finding]:
     place = f" near position {mm(round(float(line.points[-1, 0])))}" if line else ""
     return [
         Finding(
-            "in-pieces", Weight.LOOK, "planking", named_strips([before + s.number for s in own]),
+            "in-pieces",
+            Weight.LOOK,
+            "planking",
+            named_strips([before + s.number for s in own]),
             f"They come in three pieces or more: lines of equal distance run into themselves{place}, over a hollow or "
             "round a tight turn. Start from another line, taper the strips, or make the turn a knuckle (label it chine), so "
             "that each side of it is planked by itself.",
         )
-    ]  # fmt: skip
+    ]
 
 
 def _say_close_call(laid: Laid, laying: Laying, far: str, findings: list[Finding]) -> None:
@@ -327,13 +339,18 @@ def _say_close_call(laid: Laid, laying: Laying, far: str, findings: list[Finding
     if min(left, whole - left) >= CLOSE_CALL_MM:
         return
     what = (
-        "The last strip is next to nothing wide" if left < NOTHING_MM
-        else f"The last strip is only {mm(round(left, 1))} wide at its widest" if left <= whole - left
+        "The last strip is next to nothing wide"
+        if left < NOTHING_MM
+        else f"The last strip is only {mm(round(left, 1))} wide at its widest"
+        if left <= whole - left
         else f"The last strip is full to within {mm(round(whole - left, 1))}"
-    )  # fmt: skip
+    )
     findings.append(
         Finding(
-            "close-call", Weight.LOOK, "planking", f"the {far}",
+            "close-call",
+            Weight.LOOK,
+            "planking",
+            f"the {far}",
             f"{what}: a small error decides whether it is needed. Have one more strip at hand.",
         )
-    )  # fmt: skip
+    )

@@ -25,11 +25,7 @@ def refusals(hull: Hull, job: Job, path: str) -> Iterator[tuple[Any, str]]:
     fields = Fields()
     for choice in record.setting.choices:
         other = change(job, record.part, **{record.field: choice}).strips
-        asks = (
-            other.guide is Guide.MASTER
-            and other.master.kind is MasterKind.HEIGHTS
-            and not other.master.heights
-        )
+        asks = other.guide is Guide.MASTER and other.master.kind is MasterKind.HEIGHTS and not other.master.heights
         if asks or other == job.strips:
             continue
         try:

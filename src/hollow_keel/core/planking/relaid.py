@@ -83,12 +83,8 @@ class LaidSoFar:
             share = np.arange(1, drift.few + 1)[:, None] / drift.few
             back = last + share * (target - last)
             covers = (*plan.covers[:laid], *[None] * drift.few, *plan.covers[laid + drift.ahead :])
-            return Division.through(
-                ways.g, np.concatenate([on, back, edges[laid + drift.ahead + 1 :]]), covers
-            )
-        return Division.through(
-            ways.g, np.concatenate([on, last + edges[laid + 1 :] - edges[laid]]), plan.covers
-        )
+            return Division.through(ways.g, np.concatenate([on, back, edges[laid + drift.ahead + 1 :]]), covers)
+        return Division.through(ways.g, np.concatenate([on, last + edges[laid + 1 :] - edges[laid]]), plan.covers)
 
     def _last_edge(self, plan: Division, field: DistanceField, g: Array) -> Array:
         """How far from the guide the edge of the last strip that is on really lies, at guide parameters (n,), mm."""
@@ -104,11 +100,7 @@ class LaidSoFar:
         # what is left is measured along the mold, distances square to the strips
         nearer = self.drift.at(jet.point[:, 0]) * np.abs(dot(field.at(jet.point).ray, _along_mold(jet)))
         planned = plan.at(np.full(len(g), self.count), g)
-        off = (
-            PchipInterpolator(at, nearer)(np.clip(g, at[0], at[-1]))
-            if len(at) > 1
-            else np.full(len(g), nearer[0])
-        )
+        off = PchipInterpolator(at, nearer)(np.clip(g, at[0], at[-1])) if len(at) > 1 else np.full(len(g), nearer[0])
         return np.asarray(np.maximum(planned - off, LEAST_SHARE * planned))
 
     def as_laid(self, strips: tuple[Strip, ...]) -> tuple[Strip, ...]:

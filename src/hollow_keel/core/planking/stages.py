@@ -26,15 +26,29 @@ if TYPE_CHECKING:
     from .strips import Planking
 
 LAYING = (
-    "strips.cover", "strips.other_covers", "strips.guide", "strips.layout", "strips.master",
-    "strips.least_width", "strips.bottom", "strips.mixed_from", "strips.mixed_to",
-)  # fmt: skip
+    "strips.cover",
+    "strips.other_covers",
+    "strips.guide",
+    "strips.layout",
+    "strips.master",
+    "strips.least_width",
+    "strips.bottom",
+    "strips.mixed_from",
+    "strips.mixed_to",
+)
 """What the lines of strips depend on."""
 READINGS = ("planked.left", "planked.measured_strips", "planked.way")
 WOOD = (
-    "strips.width", "strips.thickness", "strips.zones", "strips.layout", "strips.wood", "strips.modulus", "strips.strength",
-    "strips.hand_push", "strips.clamp_push",
-)  # fmt: skip
+    "strips.width",
+    "strips.thickness",
+    "strips.zones",
+    "strips.layout",
+    "strips.wood",
+    "strips.modulus",
+    "strips.strength",
+    "strips.hand_push",
+    "strips.clamp_push",
+)
 """What the behaviour of strips depends on."""
 MOST_STRIPS, MOST_GIRTH_MM = 1500, 100_000.0
 
@@ -98,9 +112,7 @@ def _check_covers(hull: Hull, strips: StripSettings) -> None:
             f"One strip ({mm(strips.cover)}) is wider than the whole girth ({mm(round(girth))}): choose a narrower strip."
         )
     if girth / strips.cover > MOST_STRIPS:
-        raise ImpossiblePlan(
-            f"Strips {mm(strips.cover)} wide would need {girth / strips.cover:.0f} a side: choose a wider strip."
-        )
+        raise ImpossiblePlan(f"Strips {mm(strips.cover)} wide would need {girth / strips.cover:.0f} a side: choose a wider strip.")
 
 
 def _looked(given: Given) -> Looked | None:
@@ -117,13 +129,7 @@ def _worked_to(given: Given) -> Now:
         return Now(plan, looked)
     work = Work(plan, looked.drift)
     try:
-        on = plank(
-            given[STRIP_HULL],
-            laying_of(given.job.strips),
-            tick=given.tick,
-            work=work,
-            fields=given[DISTANCES],
-        )
+        on = plank(given[STRIP_HULL], laying_of(given.job.strips), tick=given.tick, work=work, fields=given[DISTANCES])
     except ImpossiblePlan as error:
         text = f"The rest cannot be planned from these readings, and the plan is left as it is: {error}"
         said = Finding("rest-impossible", Weight.LOOK, "planking", "what is left", text)
@@ -177,10 +183,7 @@ def _handling(given: Given) -> tuple[Finding, ...]:
 
     strips, planking = given.job.strips, given[PLANKING]
     stations = [m.station for m in given[MOLDS].molds]
-    return (
-        *handling_findings(strips, given[BEHAVIOURS]),
-        *hollow_findings(planking, span_of(stations)),
-    )
+    return (*handling_findings(strips, given[BEHAVIOURS]), *hollow_findings(planking, span_of(stations)))
 
 
 def _ends(given: Given) -> Mapping[int, StripEnds]:
@@ -200,26 +203,10 @@ def _ends(given: Given) -> Mapping[int, StripEnds]:
 
 
 STRIP_HULL = Stage(
-    "strip-hull",
-    "planking",
-    "what strips lie on",
-    ("over_strips",),
-    (HULL,),
-    _strip_hull,
-    turn=Turn.STRIPS,
-    shown=False,
+    "strip-hull", "planking", "what strips lie on", ("over_strips",), (HULL,), _strip_hull, turn=Turn.STRIPS, shown=False
 )
 """The outside of the strips: the hull's own, or within it where layers of veneer lie over them."""
-DISTANCES = Stage(
-    "distances",
-    "planking",
-    "distances from guides",
-    (),
-    (STRIP_HULL,),
-    _distances,
-    turn=Turn.STRIPS,
-    shown=False,
-)
+DISTANCES = Stage("distances", "planking", "distances from guides", (), (STRIP_HULL,), _distances, turn=Turn.STRIPS, shown=False)
 """Kept for every plan of one hull; filled as guides are asked for, for they depend on nothing else."""
 PLAN = Stage(
     "plan",
@@ -232,60 +219,92 @@ PLAN = Stage(
     shown=False,
 )
 LOOKED = Stage(
-    "looked", "planking", "what was measured of the planking",
-    (*READINGS, "strips.cover", "strips.layout", "strips.least_width"), (PLAN, MOLDS), _looked, turn=Turn.STRIPS, shown=False,
-    when=lambda job: job.planked is not None and job.planked.is_measured,
-)  # fmt: skip
-WORKED_TO = Stage(
-    "worked-to", "planking", "the rest of the strips", LAYING, (STRIP_HULL, DISTANCES, PLAN, LOOKED), _worked_to, turn=Turn.STRIPS,
+    "looked",
+    "planking",
+    "what was measured of the planking",
+    (*READINGS, "strips.cover", "strips.layout", "strips.least_width"),
+    (PLAN, MOLDS),
+    _looked,
+    turn=Turn.STRIPS,
     shown=False,
-)  # fmt: skip
-PLANKING = Stage(
+    when=lambda job: job.planked is not None and job.planked.is_measured,
+)
+WORKED_TO = Stage(
+    "worked-to",
     "planking",
+    "the rest of the strips",
+    LAYING,
+    (STRIP_HULL, DISTANCES, PLAN, LOOKED),
+    _worked_to,
+    turn=Turn.STRIPS,
+    shown=False,
+)
+PLANKING = Stage("planking", "planking", "the strips", (), (WORKED_TO,), _planking, lambda planking: planking.findings, Turn.STRIPS)
+BEHAVIOURS = Stage("behaviours", "planking", "how strips behave", WOOD, (PLANKING, MOLDS), _behaviours, turn=Turn.STRIPS)
+REPLAN = Stage(
+    "replan",
     "planking",
-    "the strips",
-    (),
-    (WORKED_TO,),
-    _planking,
-    lambda planking: planking.findings,
+    "the rest planned again",
+    ("planked.strips", *READINGS, "strips.cover", "strips.layout", "strips.least_width"),
+    (PLAN, WORKED_TO, MOLDS),
+    _replan,
+    lambda plan: plan.findings,
     Turn.STRIPS,
 )
-BEHAVIOURS = Stage(
-    "behaviours", "planking", "how strips behave", WOOD, (PLANKING, MOLDS), _behaviours, turn=Turn.STRIPS
-)
-REPLAN = Stage(
-    "replan", "planking", "the rest planned again",
-    ("planked.strips", *READINGS, "strips.cover", "strips.layout", "strips.least_width"), (PLAN, WORKED_TO, MOLDS), _replan,
-    lambda plan: plan.findings, Turn.STRIPS,
-)  # fmt: skip
 TICKS = Stage(
-    "ticks", "planking", "where strips come on the molds", ("strips.thickness", "strips.zones", "strips.edge"),
-    (STRIP_HULL, MOLDS, PLANKING), _ticks, turn=Turn.CHECKS,
-)  # fmt: skip
-CENTRE_CUTS = Stage(
-    "centre-cuts", "planking", "where both sides meet", ("strips.meet_on",), (MOLDS, TICKS, PLANKING), _centre_cuts,
-    turn=Turn.CHECKS,
-)  # fmt: skip
-FLAT_OF_KEEL = Stage(
-    "flat-of-keel", "planking", "what the flat of the keel takes", (), (CENTRE_CUTS, PLANKING), _flat_of_keel,
-    lambda found: found, Turn.CHECKS, when=lambda job: job.strips.meet_on is not MeetOn.KEEL_LINE,
-)  # fmt: skip
-HANDLING = Stage(
-    "handling",
+    "ticks",
     "planking",
-    "how strips go on",
-    WOOD,
-    (PLANKING, MOLDS, BEHAVIOURS),
-    _handling,
+    "where strips come on the molds",
+    ("strips.thickness", "strips.zones", "strips.edge"),
+    (STRIP_HULL, MOLDS, PLANKING),
+    _ticks,
+    turn=Turn.CHECKS,
+)
+CENTRE_CUTS = Stage(
+    "centre-cuts",
+    "planking",
+    "where both sides meet",
+    ("strips.meet_on",),
+    (MOLDS, TICKS, PLANKING),
+    _centre_cuts,
+    turn=Turn.CHECKS,
+)
+FLAT_OF_KEEL = Stage(
+    "flat-of-keel",
+    "planking",
+    "what the flat of the keel takes",
+    (),
+    (CENTRE_CUTS, PLANKING),
+    _flat_of_keel,
     lambda found: found,
     Turn.CHECKS,
+    when=lambda job: job.strips.meet_on is not MeetOn.KEEL_LINE,
+)
+HANDLING = Stage(
+    "handling", "planking", "how strips go on", WOOD, (PLANKING, MOLDS, BEHAVIOURS), _handling, lambda found: found, Turn.CHECKS
 )
 STRIP_ENDS = Stage(
-    "strip-ends", "planking", "how the ends of strips are cut", ("strips.meet_on",), (STRIP_HULL, SETTLED, PLANKING), _ends,
+    "strip-ends",
+    "planking",
+    "how the ends of strips are cut",
+    ("strips.meet_on",),
+    (STRIP_HULL, SETTLED, PLANKING),
+    _ends,
     turn=Turn.CHECKS,
-)  # fmt: skip
+)
 
 STAGES = (
-    STRIP_HULL, DISTANCES, PLAN, LOOKED, WORKED_TO, PLANKING, BEHAVIOURS, REPLAN, TICKS, CENTRE_CUTS, HANDLING, FLAT_OF_KEEL,
+    STRIP_HULL,
+    DISTANCES,
+    PLAN,
+    LOOKED,
+    WORKED_TO,
+    PLANKING,
+    BEHAVIOURS,
+    REPLAN,
+    TICKS,
+    CENTRE_CUTS,
+    HANDLING,
+    FLAT_OF_KEEL,
     STRIP_ENDS,
-)  # fmt: skip
+)

@@ -53,9 +53,7 @@ class Strip:
     @property
     def amidships(self) -> tuple[float, float, float]:
         """Its greatest edge-set, bend and twist without the twentieth of its length at each end: what is told of a hull's lines."""
-        every = [
-            np.abs(p.curvatures[amid(p.run)]).max(axis=0) for p in self.far or self.near if amid(p.run).any()
-        ]
+        every = [np.abs(p.curvatures[amid(p.run)]).max(axis=0) for p in self.far or self.near if amid(p.run).any()]
         edge_set, bend, twist = np.max(every, axis=0).tolist() if every else (0.0, 0.0, 0.0)
         return edge_set, bend, twist
 

@@ -130,9 +130,7 @@ def _smooth(at: Array, values: Array, speed: Array):  # type: ignore[no-untyped-
         return make_interp_spline(at, values, k=1)
 
 
-def _carried_on(
-    g: Array, whole: Array, landings: tuple[Array, Array], end: float, sign: float, speed: float
-) -> Array:
+def _carried_on(g: Array, whole: Array, landings: tuple[Array, Array], end: float, sign: float, speed: float) -> Array:
     """Ways (n,) by g, told between landings (their g and ways), carried on past the first (`sign` -1) or the last (1) of them, at
     `end`: as the last of them run, into which the ways merge before."""
     landed, known = landings
@@ -141,9 +139,7 @@ def _carried_on(
     slope = _slope(off[near], known[near]) if near.sum() > 2 else 0.0
     start = max(0.0, float(known[near].mean() - slope * off[near].mean()))
     past = (g - end) * sign * speed
-    reach = np.minimum(past, STRAIGHT_MM) + DIES_MM * (
-        1 - np.exp(-np.maximum(past - STRAIGHT_MM, 0.0) / DIES_MM)
-    )
+    reach = np.minimum(past, STRAIGHT_MM) + DIES_MM * (1 - np.exp(-np.maximum(past - STRAIGHT_MM, 0.0) / DIES_MM))
     line = no_less(start + slope * reach, LEAST_LEFT * start, SOFT * start)
     share = eased_anywhere(1 + past / SLOPE_MM)
     result: Array = (1 - share) * whole + share * line

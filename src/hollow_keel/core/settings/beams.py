@@ -27,26 +27,35 @@ def _laminated(job: Job) -> bool:
 class BeamSettings(Part):
     """Beams under the camber that the trim tells. Lengths mm."""
 
-    wanted: bool = setting(
-        False, "Beams", "whether beams are worked out at every head", Kind.FLAG, when=trimmed
-    )
+    wanted: bool = setting(False, "Beams", "whether beams are worked out at every head", Kind.FLAG, when=trimmed)
     sided: Size = setting(20.0, "Beams wide", "along the hull: their siding", source=COMMON, when=beamed)
     molded: Size = setting(40.0, "Beams deep", "up and down: their molding", source=COMMON, when=beamed)
     made: Sawn = setting(
-        Sawn.LAMINATED, "Beams made", "sawn to the camber or laminated over a form", Kind.CHOICE, when=beamed,
+        Sawn.LAMINATED,
+        "Beams made",
+        "sawn to the camber or laminated over a form",
+        Kind.CHOICE,
+        when=beamed,
         choices={Sawn.SAWN: "sawn to the camber", Sawn.LAMINATED: "laminated over a form"},
-    )  # fmt: skip
+    )
     ratio: Annotated[float, Field(ge=20, le=1000, allow_inf_nan=False)] = setting(
-        100.0, "Their laminations bend to", "the radius that a lamination bends to, in times its thickness", Kind.NUMBER,
-        unit="times their thickness", source=COMMON, when=_laminated,
-    )  # fmt: skip
+        100.0,
+        "Their laminations bend to",
+        "the radius that a lamination bends to, in times its thickness",
+        Kind.NUMBER,
+        unit="times their thickness",
+        source=COMMON,
+        when=_laminated,
+    )
     least: Annotated[int, Field(ge=1, le=60)] = setting(
         3, "At least so many laminations", "more of them spring back less", Kind.WHOLE, source=COMMON, when=_laminated
-    )  # fmt: skip
+    )
     springback: Annotated[float, Field(ge=0, lt=50, allow_inf_nan=False)] | None = setting(
-        None, "Springback allowed", "how much of its crown a beam gives back when it leaves the form", Kind.PER_CENT,
-        none="1/n² for n laminations, by beam theory", when=_laminated,
-    )  # fmt: skip
-    blocks: Size = setting(
-        150.0, "Form's blocks every", "along the form that beams are glued over", source=COMMON, when=_laminated
-    )  # fmt: skip
+        None,
+        "Springback allowed",
+        "how much of its crown a beam gives back when it leaves the form",
+        Kind.PER_CENT,
+        none="1/n² for n laminations, by beam theory",
+        when=_laminated,
+    )
+    blocks: Size = setting(150.0, "Form's blocks every", "along the form that beams are glued over", source=COMMON, when=_laminated)

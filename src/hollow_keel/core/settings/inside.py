@@ -45,70 +45,46 @@ class InsideSettings(Part):
 
     sole: bool = setting(False, "Sole", "whether a sole or a floor is worked out", Kind.FLAG, when=trimmed)
     height: Height | None = setting(
-        None, "Sole at height", "of its upper face, by the heights of the offsets",
-        none="a quarter up from keel to sheer amidships", when=soled,
-    )  # fmt: skip
-    begins: Position | None = setting(
         None,
-        "Sole begins at",
-        "position along the hull",
-        none="a quarter of the length",
+        "Sole at height",
+        "of its upper face, by the heights of the offsets",
+        none="a quarter up from keel to sheer amidships",
         when=soled,
-        twin="ends",
+    )
+    begins: Position | None = setting(
+        None, "Sole begins at", "position along the hull", none="a quarter of the length", when=soled, twin="ends"
     )
     ends: Position | None = setting(
-        None,
-        "Sole ends at",
-        "position along the hull",
-        none="three quarters of the length",
-        when=soled,
-        twin="begins",
+        None, "Sole ends at", "position along the hull", none="three quarters of the length", when=soled, twin="begins"
     )
     gap: SizeOr0 = setting(
-        3.0,
-        "Gap to the skin",
-        "round a sole and bulkheads, for a fillet",
-        Kind.FINE,
-        source=COMMON,
-        when=sheeted,
+        3.0, "Gap to the skin", "round a sole and bulkheads, for a fillet", Kind.FINE, source=COMMON, when=sheeted
     )
-    bulkheads: Positions = setting(
-        (), "Bulkheads at", "positions along the hull", Kind.LENGTHS, none="none", when=trimmed
-    )
+    bulkheads: Positions = setting((), "Bulkheads at", "positions along the hull", Kind.LENGTHS, none="none", when=trimmed)
     stringers: tuple[Share, ...] = setting(
-        (),
-        "Stringers at",
-        "shares of the girth amidships, from the keel",
-        Kind.SHARES,
-        none="none",
-        older="molds.stringers",
+        (), "Stringers at", "shares of the girth amidships, from the keel", Kind.SHARES, none="none", older="molds.stringers"
     )
     stringer_width: Size = setting(
         30.0, "Stringers wide", "along the skin", source=COMMON, when=stringered, older="molds.stringer-width"
     )
     stringer_thickness: Size = setting(
-        18.0,
-        "Stringers thick",
-        "square to the skin",
-        source=COMMON,
-        when=stringered,
-        older="molds.stringer-depth",
+        18.0, "Stringers thick", "square to the skin", source=COMMON, when=stringered, older="molds.stringer-depth"
     )
     stringer_wood: str = setting(
-        "Douglas-fir", "Stringers of", "their wood", Kind.CHOICE, choices={name: name for name in WOODS},
-        when=stringered,
-    )  # fmt: skip
+        "Douglas-fir", "Stringers of", "their wood", Kind.CHOICE, choices={name: name for name in WOODS}, when=stringered
+    )
     sheet: Size = setting(9.0, "Sheets thick", "of soles and bulkheads", source=COMMON, when=sheeted)
     cloth: Annotated[float, Field(gt=0, le=2000, allow_inf_nan=False)] = setting(
-        300.0, "Cloth in joints", "let in on both faces where two sheets are joined", Kind.NUMBER, unit="g/m²", source=COMMON,
+        300.0,
+        "Cloth in joints",
+        "let in on both faces where two sheets are joined",
+        Kind.NUMBER,
+        unit="g/m²",
+        source=COMMON,
         when=sheeted,
-    )  # fmt: skip
+    )
     plies: Annotated[int, Field(ge=1, le=20)] = setting(
         2, "Plies on a face", "of that cloth", Kind.WHOLE, source=COMMON, when=sheeted
     )
-    tape: Size = setting(
-        75.0, "Widest ply", "across the joint; every further one is narrower", source=COMMON, when=sheeted
-    )
-    step: SizeOr0 = setting(
-        12.0, "Each further ply narrower by", "on either side", source=COMMON, when=sheeted
-    )
+    tape: Size = setting(75.0, "Widest ply", "across the joint; every further one is narrower", source=COMMON, when=sheeted)
+    step: SizeOr0 = setting(12.0, "Each further ply narrower by", "on either side", source=COMMON, when=sheeted)

@@ -28,9 +28,11 @@ class Sheets(BaseModel):
     gap: OfSheet = setting(8.0, "Gap between parts", "what the cutter takes, and a little", source=COMMON)
     margin: OfSheet = setting(10.0, "Margin at the edges", "kept free at a sheet's edges", source=COMMON)
     grain: bool = setting(
-        False, "Keep the grain", "each part's height across the sheet's length or along it, turned by half a turn at most",
+        False,
+        "Keep the grain",
+        "each part's height across the sheet's length or along it, turned by half a turn at most",
         Kind.FLAG,
-    )  # fmt: skip
+    )
     offcuts: tuple[tuple[OfSheet, OfSheet], ...] = setting(
         (), "Offcuts", "lengths and widths of pieces on hand, used before whole sheets", Kind.RECORDS
     )

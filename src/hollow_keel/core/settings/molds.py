@@ -40,118 +40,140 @@ class MoldSettings(Part):
     """What is deducted, where the reference faces stand, and what the pieces are like. Lengths mm."""
 
     kind: MoldKind = setting(
-        MoldKind.TEMPORARY, "The piece", "whether it is taken out again or stays in the boat", Kind.CHOICE, key="mold.kind",
+        MoldKind.TEMPORARY,
+        "The piece",
+        "whether it is taken out again or stays in the boat",
+        Kind.CHOICE,
+        key="mold.kind",
         choices={MoldKind.TEMPORARY: "is taken out again (mold)", MoldKind.FRAME: "stays in the boat (frame)"},
-    )  # fmt: skip
+    )
     edge: MoldEdgeKind = setting(
-        MoldEdgeKind.SQUARE, "Its edge", "a square edge touches the skin on one line, a bevelled one lies against it",
-        Kind.CHOICE, key="mold.edge",
-        choices={
-            MoldEdgeKind.SQUARE: "is square, on the reference face", MoldEdgeKind.BEVELLED: "is bevelled to the skin",
-        },
-    )  # fmt: skip
+        MoldEdgeKind.SQUARE,
+        "Its edge",
+        "a square edge touches the skin on one line, a bevelled one lies against it",
+        Kind.CHOICE,
+        key="mold.edge",
+        choices={MoldEdgeKind.SQUARE: "is square, on the reference face", MoldEdgeKind.BEVELLED: "is bevelled to the skin"},
+    )
     stem_width: SizeOr0 = setting(
-        0.0,
-        "Inner stem's notch, wide",
-        "the notch in molds that stand over the inner stem",
-        none="0: no notch",
+        0.0, "Inner stem's notch, wide", "the notch in molds that stand over the inner stem", none="0: no notch"
     )
     stem_depth: SizeOr0 = setting(
         0.0, "Inner stem's notch, deep", "how deep that notch is", when=lambda job: job.molds.stem_width > 0
     )
     stringer_notches: StringerNotches = setting(
-        StringerNotches.AS_WOOD, "Stringers' notches", "where molds are notched for the stringers inside", Kind.CHOICE,
+        StringerNotches.AS_WOOD,
+        "Stringers' notches",
+        "where molds are notched for the stringers inside",
+        Kind.CHOICE,
         when=_stringers,
         choices={
-            StringerNotches.AS_WOOD: "where they lie as wood", StringerNotches.SHARE: "at their share of each mold's own girth",
+            StringerNotches.AS_WOOD: "where they lie as wood",
+            StringerNotches.SHARE: "at their share of each mold's own girth",
             StringerNotches.NONE: "none: they go in without the molds",
         },
-    )  # fmt: skip
+    )
     gussets: bool = setting(
         False, "Gussets over the butt of halves", "plates that join two halves", Kind.FLAG, when=lambda job: job.molds.halves
-    )  # fmt: skip
+    )
     spall_above: Rise | None = setting(
-        None, "Cross spall above the waterline", "the common line of the cross spalls, above the load waterline",
+        None,
+        "Cross spall above the waterline",
+        "the common line of the cross spalls, above the load waterline",
         none="no cross spall",
-    )  # fmt: skip
+    )
     rounding: SizeOr0 = setting(
         0.0, "Ease the edge by", "radius of the eased edge, never past the sheer mark", none="0: left sharp"
     )
     mark_waterlines: SizeOr0 = setting(
-        0.0,
-        "Waterlines every",
-        "further waterlines marked on the molds",
-        none="0: none but the load waterline",
+        0.0, "Waterlines every", "further waterlines marked on the molds", none="0: none but the load waterline"
     )
     mark_buttocks: SizeOr0 = setting(0.0, "Buttocks every", "buttocks marked on the molds", none="0: none")
-    mark_planks: bool = setting(
-        False, "Ticks where the strips come", "marks on the molds where planks are lined off", Kind.FLAG
-    )
+    mark_planks: bool = setting(False, "Ticks where the strips come", "marks on the molds where planks are lined off", Kind.FLAG)
     skin: SizeOr0 = setting(
-        6.0, "Skin taken off", "the planking outside the molds, deducted from the lines", key="skin",
+        6.0,
+        "Skin taken off",
+        "the planking outside the molds, deducted from the lines",
+        key="skin",
         when=lambda job: not veneered(job),
-    )  # fmt: skip
+    )
     strapping: SizeOr0 = setting(
-        0.0, "Strapping", "what lies between mold and planking, deducted besides", key="strapping",
-        when=lambda job: not veneered(job),
-    )  # fmt: skip
-    false_bottom: SizeOr0 = setting(
-        0.0, "False bottom", "taken off besides, below the lowest chine", key="false-bottom",
-        when=lambda job: any(row.label == "chine" for row in job.offsets.rows),
-    )  # fmt: skip
-    faces: FaceChoice = setting(
-        FaceChoice.NEAR_END, "Face on the line", "which face of a mold stands on its station", Kind.CHOICE, key="mold.faces",
-        choices={
-            FaceChoice.NEAR_END: "towards the near end", FaceChoice.FORWARD: "all forward", FaceChoice.AFT: "all aft",
-        },
-        source=f"{COMMON}: towards the near end a square edge never stands proud",
-    )  # fmt: skip
-    form: MoldForm = setting(
-        MoldForm.SOLID, "Mold", "what is left of the sheet inside the edge", Kind.CHOICE, key="mold.form",
-        choices={MoldForm.SOLID: "solid", MoldForm.RING: "a ring", MoldForm.HOLES: "with holes"},
-    )  # fmt: skip
-    ring_width: Size = setting(
-        100.0, "Ring or wood between holes, wide", "width of a ring, or of the wood left round holes",
-        key="mold.ring", when=_hollow, source=COMMON,
-    )  # fmt: skip
-    halves: bool = setting(
-        False, "Cut in", "whether each mold is cut as two halves", Kind.CHOICE,
-        choices={False: "one piece", True: "two halves"},
-    )  # fmt: skip
-    beyond_sheer: SizeOr0 = setting(
-        0.0, "Past the sheer", "extra depth of the molds past the sheer", key="mold.beyond-sheer",
-        when=lambda job: not veneered(job),
-    )  # fmt: skip
-    notch_width: SizeOr0 = setting(
         0.0,
-        "Keel or hog, wide",
-        "the notch for keel, hog or keelson",
-        none="0: no notch",
-        key="mold.notch-width",
+        "Strapping",
+        "what lies between mold and planking, deducted besides",
+        key="strapping",
+        when=lambda job: not veneered(job),
     )
-    notch_depth: SizeOr0 = setting(
-        0.0, "Keel or hog, deep", "how deep that notch is", key="mold.notch-depth", when=_notched
+    false_bottom: SizeOr0 = setting(
+        0.0,
+        "False bottom",
+        "taken off besides, below the lowest chine",
+        key="false-bottom",
+        when=lambda job: any(row.label == "chine" for row in job.offsets.rows),
     )
+    faces: FaceChoice = setting(
+        FaceChoice.NEAR_END,
+        "Face on the line",
+        "which face of a mold stands on its station",
+        Kind.CHOICE,
+        key="mold.faces",
+        choices={FaceChoice.NEAR_END: "towards the near end", FaceChoice.FORWARD: "all forward", FaceChoice.AFT: "all aft"},
+        source=f"{COMMON}: towards the near end a square edge never stands proud",
+    )
+    form: MoldForm = setting(
+        MoldForm.SOLID,
+        "Mold",
+        "what is left of the sheet inside the edge",
+        Kind.CHOICE,
+        key="mold.form",
+        choices={MoldForm.SOLID: "solid", MoldForm.RING: "a ring", MoldForm.HOLES: "with holes"},
+    )
+    ring_width: Size = setting(
+        100.0,
+        "Ring or wood between holes, wide",
+        "width of a ring, or of the wood left round holes",
+        key="mold.ring",
+        when=_hollow,
+        source=COMMON,
+    )
+    halves: bool = setting(
+        False, "Cut in", "whether each mold is cut as two halves", Kind.CHOICE, choices={False: "one piece", True: "two halves"}
+    )
+    beyond_sheer: SizeOr0 = setting(
+        0.0,
+        "Past the sheer",
+        "extra depth of the molds past the sheer",
+        key="mold.beyond-sheer",
+        when=lambda job: not veneered(job),
+    )
+    notch_width: SizeOr0 = setting(
+        0.0, "Keel or hog, wide", "the notch for keel, hog or keelson", none="0: no notch", key="mold.notch-width"
+    )
+    notch_depth: SizeOr0 = setting(0.0, "Keel or hog, deep", "how deep that notch is", key="mold.notch-depth", when=_notched)
     clearance: SizeOr0 = setting(1.0, "Room round each", "room in notches all round", source=COMMON)
     deduction: Deduction = setting(
-        Deduction.NORMAL, "The skin is measured", "square to the hull, or in the section's own plane", Kind.CHOICE, key="deduction",
+        Deduction.NORMAL,
+        "The skin is measured",
+        "square to the hull, or in the section's own plane",
+        Kind.CHOICE,
+        key="deduction",
         choices={Deduction.NORMAL: "square to the hull", Deduction.IN_PLANE: "in the section's plane"},
-    )  # fmt: skip
-    thickness: Size = setting(
-        12.0, "Mold sheet", "thickness of the sheet that molds are cut from", key="mold.thickness"
     )
+    thickness: Size = setting(12.0, "Mold sheet", "thickness of the sheet that molds are cut from", key="mold.thickness")
     stations: Positions = setting(
-        (), "Molds stand at", "positions of the reference faces along the hull", Kind.LENGTHS,
-        none="at each station of the table",
-    )  # fmt: skip
+        (), "Molds stand at", "positions of the reference faces along the hull", Kind.LENGTHS, none="at each station of the table"
+    )
     every: Along | None = setting(
         None, "A mold every", "spacing of the molds", none="as listed, or at each station", when=lambda job: not job.molds.stations
-    )  # fmt: skip
+    )
 
     own: OwnMolds | None = setting(
-        None, "Without layers", "what the molds take off once there are no layers of veneer any more", Kind.RECORDS,
+        None,
+        "Without layers",
+        "what the molds take off once there are no layers of veneer any more",
+        Kind.RECORDS,
         none="there are none",
-    )  # fmt: skip
+    )
 
     @property
     def deducted(self) -> float:
@@ -164,13 +186,13 @@ class StemSettings(Part):
 
     siding: Size = setting(40.0, "Inner stem wide", "its siding", source=COMMON)
     molded: Size = setting(60.0, "Inner stem deep in profile", "its molded depth", source=COMMON)
-    face: SizeOr0 = setting(
-        16.0, "Its forward face wide", "what is left flat for the outer stem", source=COMMON
-    )
+    face: SizeOr0 = setting(16.0, "Its forward face wide", "what is left flat for the outer stem", source=COMMON)
     ratio: Annotated[float, Field(ge=20, le=1000, allow_inf_nan=False)] = setting(
-        100.0, "A lamination bends to", "the radius that a lamination bends to, in times its thickness", Kind.NUMBER,
-        unit="times its thickness", source=COMMON,
-    )  # fmt: skip
-    spare: SizeOr0 = setting(
-        100.0, "Spare length at each end", "added to every lamination at both ends", source=COMMON
+        100.0,
+        "A lamination bends to",
+        "the radius that a lamination bends to, in times its thickness",
+        Kind.NUMBER,
+        unit="times its thickness",
+        source=COMMON,
     )
+    spare: SizeOr0 = setting(100.0, "Spare length at each end", "added to every lamination at both ends", source=COMMON)

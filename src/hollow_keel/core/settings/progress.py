@@ -81,9 +81,7 @@ class Planked(BaseModel):
         earlier = [d for d in self.days if d.day < day and d.strips < strips]
         kept = (*earlier, LaidOn(day=day, strips=strips)) if strips else ()
         at = self.measured_strips if self.is_measured and self.strips else None
-        return self.model_copy(
-            update={"strips": strips, "days": kept, "measured_at": None if at == strips else at}
-        )
+        return self.model_copy(update={"strips": strips, "days": kept, "measured_at": None if at == strips else at})
 
     def day_of(self, strip: int) -> date | None:
         """The day a strip went on; None if that is not known or it is still to come."""

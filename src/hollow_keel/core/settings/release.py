@@ -20,23 +20,12 @@ class ReleaseSettings(Part):
     """Cross spalls, and hands to lift with. Lengths mm."""
 
     wanted: bool = setting(
-        False,
-        "Before the molds come out",
-        "whether spalls, and when each mold may go, are worked out",
-        Kind.FLAG,
+        False, "Before the molds come out", "whether spalls, and when each mold may go, are worked out", Kind.FLAG
     )
     spalls: Positions = setting(
-        (),
-        "Cross spalls at",
-        "positions along the hull",
-        Kind.LENGTHS,
-        none="every second mold",
-        when=released,
+        (), "Cross spalls at", "positions along the hull", Kind.LENGTHS, none="every second mold", when=released
     )
-    past: SizeOr0 = setting(
-        50.0, "Spalls longer by", "past the outside of the skin at either end", source=COMMON, when=released
-    )
+    past: SizeOr0 = setting(50.0, "Spalls longer by", "past the outside of the skin at either end", source=COMMON, when=released)
     kilograms: Positive = setting(
-        25.0, "A pair of hands lifts", "when the hull is turned and carried", Kind.NUMBER, unit="kg", source=COMMON,
-        when=released,
-    )  # fmt: skip
+        25.0, "A pair of hands lifts", "when the hull is turned and carried", Kind.NUMBER, unit="kg", source=COMMON, when=released
+    )

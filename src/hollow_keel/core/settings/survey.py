@@ -61,18 +61,9 @@ class MeasuredOn(BaseModel):
         """In which way another set-up differs, in words; empty where readings mean the same on both."""
         ways = (
             (self.other_hull, "of a hull that was scaled since"),
-            (
-                self.strongback is not other.strongback,
-                f"{WORDS[other.strongback]}, not {WORDS[self.strongback]}",
-            ),
-            (
-                self.upright is not other.upright,
-                "upright, not upside down" if other.upright else "upside down, not upright",
-            ),
-            (
-                self.zero_end is not other.zero_end or abs(self.zero_at - other.zero_at) > SAME_MM,
-                "measured from another zero",
-            ),
+            (self.strongback is not other.strongback, f"{WORDS[other.strongback]}, not {WORDS[self.strongback]}"),
+            (self.upright is not other.upright, "upright, not upside down" if other.upright else "upside down, not upright"),
+            (self.zero_end is not other.zero_end or abs(self.zero_at - other.zero_at) > SAME_MM, "measured from another zero"),
             (abs(self.level - other.level) > SAME_MM, "the strongback at another height"),
         )
         return next((words for different, words in ways if different), "")
@@ -104,9 +95,7 @@ class Survey(BaseModel):
         try:
             reading = Reading.model_validate({**own.model_dump(), field: value})
         except ValidationError:
-            raise InputError(
-                "this is no length on a hull", f"mold {mold}", f"{value:g} mm", "Read it again."
-            ) from None
+            raise InputError("this is no length on a hull", f"mold {mold}", f"{value:g} mm", "Read it again.") from None
         return self.with_reading(reading)
 
     def measured_on(self, on: MeasuredOn) -> Survey:

@@ -87,25 +87,29 @@ class SawSettings(Part):
     kerf: SizeOr0 = setting(2.5, "Kerf", "what the blade takes", Kind.FINE, key="stock.kerf")
     planing: SizeOr0 = setting(
         0.5, "Left on every face for planing", "left on every face of a strip", Kind.FINE, key="stock.planing", source=COMMON
-    )  # fmt: skip
+    )
     jointing: SizeOr0 = setting(
-        3.0,
-        "Off one edge to joint it",
-        "taken off a board's edge before it is ripped",
-        Kind.FINE,
-        source=COMMON,
+        3.0, "Off one edge to joint it", "taken off a board's edge before it is ripped", Kind.FINE, source=COMMON
     )
     way: RipWay = setting(
-        RipWay.BEST, "Ripped", "how strips are ripped from a board", Kind.CHOICE,
+        RipWay.BEST,
+        "Ripped",
+        "how strips are ripped from a board",
+        Kind.CHOICE,
         choices={
-            RipWay.BEST: "the better way", RipWay.OFF_EDGE: "off the edge", RipWay.TURNED: "blanks, turned",
+            RipWay.BEST: "the better way",
+            RipWay.OFF_EDGE: "off the edge",
+            RipWay.TURNED: "blanks, turned",
             RipWay.SLICED: "slices, ripped again",
         },
-    )  # fmt: skip
+    )
     order: BundleOrder = setting(
-        BundleOrder.MATCHED, "Strips in bundles", "how strips are kept as they come off the saw", Kind.CHOICE,
+        BundleOrder.MATCHED,
+        "Strips in bundles",
+        "how strips are kept as they come off the saw",
+        Kind.CHOICE,
         choices={BundleOrder.MATCHED: "in order, so that they match", BundleOrder.TURNED: "every second turned"},
-    )  # fmt: skip
+    )
 
 
 class JointSettings(Part):
@@ -114,45 +118,49 @@ class JointSettings(Part):
     (0: anywhere). No piece is shorter than `least_piece`."""
 
     kind: JointKind = setting(
-        JointKind.SLOPE, "Joined by", "how pieces are joined end to end", Kind.CHOICE, key="stock.joint",
+        JointKind.SLOPE,
+        "Joined by",
+        "how pieces are joined end to end",
+        Kind.CHOICE,
+        key="stock.joint",
         choices={
-            JointKind.SLOPE: "a scarf", JointKind.ANGLE: "an angle", JointKind.BUTT: "square butts",
+            JointKind.SLOPE: "a scarf",
+            JointKind.ANGLE: "an angle",
+            JointKind.BUTT: "square butts",
             JointKind.NONE: "none: whole lengths",
         },
-    )  # fmt: skip
-    angle: Annotated[float, Field(ge=20, le=85, allow_inf_nan=False)] = setting(
-        60.0, "Angle of joints", "across the thickness", Kind.DEGREES, unit="degrees",
-        when=lambda job: job.stock.joints.kind is JointKind.ANGLE,
-    )  # fmt: skip
-    slope: Annotated[float, Field(ge=1, le=30, allow_inf_nan=False)] = setting(
-        8.0, "Slope of scarfs", "length of a scarf in thicknesses", Kind.NUMBER, unit="to 1", source=COMMON,
-        when=lambda job: job.stock.joints.kind is JointKind.SLOPE,
-    )  # fmt: skip
-    on_bench: bool = setting(
-        True, "Glued on the bench beforehand", "joints made before strips are laid", Kind.FLAG
     )
+    angle: Annotated[float, Field(ge=20, le=85, allow_inf_nan=False)] = setting(
+        60.0,
+        "Angle of joints",
+        "across the thickness",
+        Kind.DEGREES,
+        unit="degrees",
+        when=lambda job: job.stock.joints.kind is JointKind.ANGLE,
+    )
+    slope: Annotated[float, Field(ge=1, le=30, allow_inf_nan=False)] = setting(
+        8.0,
+        "Slope of scarfs",
+        "length of a scarf in thicknesses",
+        Kind.NUMBER,
+        unit="to 1",
+        source=COMMON,
+        when=lambda job: job.stock.joints.kind is JointKind.SLOPE,
+    )
+    on_bench: bool = setting(True, "Glued on the bench beforehand", "joints made before strips are laid", Kind.FLAG)
     stagger: SizeOr0 = setting(
         600.0, "Joints apart", "distance between joints in neighbouring strips", key="stock.stagger", source=COMMON
-    )  # fmt: skip
+    )
     rows: Annotated[int, Field(ge=0, le=6)] = setting(
-        2,
-        "How many strips back they count",
-        "neighbours that joints are kept apart from",
-        Kind.WHOLE,
-        source=COMMON,
+        2, "How many strips back they count", "neighbours that joints are kept apart from", Kind.WHOLE, source=COMMON
     )
     clear_molds: SizeOr0 = setting(
         0.0, "Clear of molds by", "distance of joints from molds", none="0: anywhere", key="stock.clear-molds"
     )
     clear_bends: SizeOr0 = setting(
-        0.0,
-        "Clear of the hardest place by",
-        "distance of joints from the hardest place of their strip",
-        none="0: anywhere",
+        0.0, "Clear of the hardest place by", "distance of joints from the hardest place of their strip", none="0: anywhere"
     )
-    least_piece: Size = setting(
-        600.0, "No piece shorter than", "the shortest piece worth jointing", source=COMMON
-    )
+    least_piece: Size = setting(600.0, "No piece shorter than", "the shortest piece worth jointing", source=COMMON)
 
 
 class BuyingSettings(Part):
@@ -162,13 +170,11 @@ class BuyingSettings(Part):
     for_sale: tuple[Board, ...] = setting((), "For sale", "boards that can be bought", Kind.RECORDS)
     wish: Wish = setting(
         Wish.COST, "Least", "what a buying list is to be least in", Kind.CHOICE, choices={Wish.COST: "cost", Wish.WASTE: "waste"}
-    )  # fmt: skip
+    )
     spare: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)] = setting(
         8.0, "Spare, per cent", "bought above what is needed", Kind.NUMBER, unit="%", source=COMMON
     )
-    currency: Annotated[str, Field(max_length=6)] = setting(
-        "€", "Currency", "the sign prices are written with", Kind.WORD
-    )
+    currency: Annotated[str, Field(max_length=6)] = setting("€", "Currency", "the sign prices are written with", Kind.WORD)
 
 
 class UsedUpSettings(Part):
@@ -185,21 +191,15 @@ class UsedUpSettings(Part):
     glue_waste: NotNegative = setting(
         30.0, "Waste, per cent", "glue mixed above what seams take", Kind.NUMBER, unit="%", source=COMMON
     )
-    pot_life: Size = setting(
-        25.0, "Pot life at 20 °C, minutes", "how long a batch can be used", Kind.NUMBER, unit="minutes"
-    )
+    pot_life: Size = setting(25.0, "Pot life at 20 °C, minutes", "how long a batch can be used", Kind.NUMBER, unit="minutes")
     temperature: Annotated[float, Field(ge=-10, le=50, allow_inf_nan=False)] = setting(
         18.0, "In the shed, °C", "temperature while gluing", Kind.NUMBER, unit="°C"
     )
     hardener: Annotated[float, Field(gt=0, le=200, allow_inf_nan=False)] = setting(
         50.0, "Hardener to 100 of resin, by volume", "mixing ratio", Kind.NUMBER, unit="to 100"
     )
-    resin_density: Size = setting(
-        1.15, "Density of resin, kg/l", "for mixing by weight", Kind.NUMBER, unit="kg/l"
-    )
-    hardener_density: Size = setting(
-        0.98, "Density of hardener, kg/l", "for mixing by weight", Kind.NUMBER, unit="kg/l"
-    )
+    resin_density: Size = setting(1.15, "Density of resin, kg/l", "for mixing by weight", Kind.NUMBER, unit="kg/l")
+    hardener_density: Size = setting(0.98, "Density of hardener, kg/l", "for mixing by weight", Kind.NUMBER, unit="kg/l")
     pump: NotNegative = setting(
         0.0,
         "One stroke of the glue pumps gives, g",
@@ -209,53 +209,26 @@ class UsedUpSettings(Part):
         none="0: not tried",
     )
     staples: Annotated[int, Field(ge=0, le=20)] = setting(
-        1,
-        "Staples or screws a strip at a mold",
-        "fasteners of each strip at each mold",
-        Kind.WHOLE,
-        source=COMMON,
+        1, "Staples or screws a strip at a mold", "fasteners of each strip at each mold", Kind.WHOLE, source=COMMON
     )
     edge_screws: Annotated[int, Field(ge=0, le=20)] = setting(
         0, "Edge screws a strip between molds", "fasteners in each strip between two molds", Kind.WHOLE
     )
-    tape: bool = setting(
-        True, "Tape on mold edges", "so that nothing sticks to them", Kind.FLAG, source=COMMON
-    )
+    tape: bool = setting(True, "Tape on mold edges", "so that nothing sticks to them", Kind.FLAG, source=COMMON)
     cloth_out: NotNegative = setting(
-        200.0,
-        "Cloth outside, g/m²",
-        "weight of cloth on the outer face",
-        Kind.NUMBER,
-        unit="g/m²",
-        none="0: none",
+        200.0, "Cloth outside, g/m²", "weight of cloth on the outer face", Kind.NUMBER, unit="g/m²", none="0: none"
     )
     cloth_in: NotNegative = setting(
-        200.0,
-        "Cloth inside, g/m²",
-        "weight of cloth on the inner face",
-        Kind.NUMBER,
-        unit="g/m²",
-        none="0: none",
+        200.0, "Cloth inside, g/m²", "weight of cloth on the inner face", Kind.NUMBER, unit="g/m²", none="0: none"
     )
     overlap: NotNegative = setting(
         10.0, "Overlap, per cent", "cloth above the area it covers", Kind.NUMBER, unit="%", source=COMMON
     )
     resin_ratio: NotNegative = setting(
-        1.0,
-        "Resin to cloth, by weight",
-        "resin that wets the cloth out",
-        Kind.NUMBER,
-        unit="to 1",
-        source=COMMON,
+        1.0, "Resin to cloth, by weight", "resin that wets the cloth out", Kind.NUMBER, unit="to 1", source=COMMON
     )
     fill: NotNegative = setting(
-        300.0,
-        "Filler coat, g/m²",
-        "resin that fills the weave",
-        Kind.NUMBER,
-        unit="g/m²",
-        none="0: none",
-        source=COMMON,
+        300.0, "Filler coat, g/m²", "resin that fills the weave", Kind.NUMBER, unit="g/m²", none="0: none", source=COMMON
     )
 
 
@@ -312,9 +285,7 @@ class StockSettings(Part):
     joints: JointSettings = JointSettings()
     buying: BuyingSettings = BuyingSettings()
     used_up: UsedUpSettings = UsedUpSettings()
-    cut: tuple[MadeStrip, ...] = setting(
-        (), "Cut already", "strips that are cut and stay as they are", Kind.RECORDS
-    )
+    cut: tuple[MadeStrip, ...] = setting((), "Cut already", "strips that are cut and stay as they are", Kind.RECORDS)
 
     @property
     def given(self) -> tuple[Board, ...]:

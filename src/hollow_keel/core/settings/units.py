@@ -15,11 +15,7 @@ class PrintSettings(Part):
     """What the 100 mm proof bar measures on the builder's own print, mm."""
 
     proof_bar: Annotated[float, Field(ge=90, le=110, allow_inf_nan=False)] = setting(
-        100.0,
-        "The 100 mm bar measures",
-        "what the proof bar measures on the builder's own print",
-        Kind.NUMBER,
-        unit="mm",
+        100.0, "The 100 mm bar measures", "what the proof bar measures on the builder's own print", Kind.NUMBER, unit="mm"
     )
 
     @property
@@ -32,19 +28,25 @@ class UnitSettings(Part):
     """How lengths are shown and how a bare number is read; what areas, volumes and weights are told in."""
 
     unit: LengthUnit = setting(
-        LengthUnit.MM, "Unit", "what lengths are shown in, and how a bare number is read", Kind.CHOICE,
+        LengthUnit.MM,
+        "Unit",
+        "what lengths are shown in, and how a bare number is read",
+        Kind.CHOICE,
         choices={u: u.value for u in LengthUnit},
-    )  # fmt: skip
-    step: Positive = setting(
-        0.5, "Rounded to", "the tape's finest mark: mm, or inches where lengths are in inches", Kind.NUMBER
     )
+    step: Positive = setting(0.5, "Rounded to", "the tape's finest mark: mm, or inches where lengths are in inches", Kind.NUMBER)
     amounts: Amounts | None = setting(
-        None, "Areas, volumes and weights", "what they are told in", Kind.CHOICE, none="as the lengths are",
+        None,
+        "Areas, volumes and weights",
+        "what they are told in",
+        Kind.CHOICE,
+        none="as the lengths are",
         choices={
-            None: "as the lengths are", Amounts.METRIC: "kilograms, litres, square metres",
+            None: "as the lengths are",
+            Amounts.METRIC: "kilograms, litres, square metres",
             Amounts.US: "pounds, gallons, square yards",
         },
-    )  # fmt: skip
+    )
 
     @property
     def told_in(self) -> Amounts:

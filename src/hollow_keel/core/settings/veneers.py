@@ -31,14 +31,15 @@ class Layer(Part):
     """One layer of veneers. Lengths mm, the angle degrees from the hull's own direction (bow to stern) towards the sheer; one of
     the other diagonal is negative."""
 
-    wood: str = setting(
-        "western redcedar", "Of", "the wood of the layer", Kind.CHOICE, choices={name: name for name in WOODS}
-    )
+    wood: str = setting("western redcedar", "Of", "the wood of the layer", Kind.CHOICE, choices={name: name for name in WOODS})
     thickness: Size = setting(3.0, "Thick", "thickness of the veneer")
     direction: Direction = setting(
-        Direction.ANGLE, "It runs", "which way its veneers run", Kind.CHOICE,
+        Direction.ANGLE,
+        "It runs",
+        "which way its veneers run",
+        Kind.CHOICE,
         choices={Direction.ANGLE: "at an angle", Direction.ALONG: "fore and aft", Direction.ACROSS: "square across"},
-    )  # fmt: skip
+    )
     angle: Annotated[float, Field(ge=-90, le=90, allow_inf_nan=False), Axis.NONE] = setting(
         45.0,
         "Angle",
@@ -47,19 +48,17 @@ class Layer(Part):
         unit="degrees",
     )
     width: Size = setting(100.0, "Widest veneer", "the widest piece that is laid", source=COMMON)
-    gap: SizeOr0 = setting(
-        0.0, "Left open", "between one veneer and the next, for glue", Kind.FINE, none="0: laid tight"
-    )
+    gap: SizeOr0 = setting(0.0, "Left open", "between one veneer and the next, for glue", Kind.FINE, none="0: laid tight")
     shift: AsRead = setting(
-        0.0,
-        "First one moved by",
-        "square to its run, so that its seams do not fall on those below",
-        none="0: where all begin",
+        0.0, "First one moved by", "square to its run, so that its seams do not fall on those below", none="0: where all begin"
     )
     hold: Hold = setting(
-        Hold.STAPLED, "Held by", "what holds it down while its glue sets", Kind.CHOICE,
+        Hold.STAPLED,
+        "Held by",
+        "what holds it down while its glue sets",
+        Kind.CHOICE,
         choices={Hold.STAPLED: "staples", Hold.BAGGED: "a vacuum bag"},
-    )  # fmt: skip
+    )
 
     @property
     def degrees(self) -> float:
@@ -87,44 +86,67 @@ class VeneerSettings(Part):
     """The layers from the form outward, and where the first veneer of each lies. Lengths mm."""
 
     layers: Annotated[tuple[Layer, ...], Field(max_length=MOST_LAYERS)] = setting(
-        (),
-        "Layers",
-        "layers of veneer from the form outward",
-        Kind.RECORDS,
-        none="none",
-        key="veneers.layers",
+        (), "Layers", "layers of veneer from the form outward", Kind.RECORDS, none="none", key="veneers.layers"
     )
     over_strips: bool = setting(
-        False, "Over strips", "whether the first layer is the strip planking, with veneers over it", Kind.FLAG,
-        key="veneers.over-strips", when=veneered,
-    )  # fmt: skip
+        False,
+        "Over strips",
+        "whether the first layer is the strip planking, with veneers over it",
+        Kind.FLAG,
+        key="veneers.over-strips",
+        when=veneered,
+    )
     master: Position | None = setting(
-        None, "First veneer at", "where the first veneer of every layer crosses the middle of the girth", none="amidships",
-        key="veneers.master", when=veneered,
-    )  # fmt: skip
+        None,
+        "First veneer at",
+        "where the first veneer of every layer crosses the middle of the girth",
+        none="amidships",
+        key="veneers.master",
+        when=veneered,
+    )
     angle_from: AngleFrom = setting(
-        AngleFrom.HULL, "Angles from", "what the angle of a layer is measured from, where its first veneer lies", Kind.CHOICE,
-        choices={
-            AngleFrom.HULL: "the hull's own run", AngleFrom.KEEL: "the keel", AngleFrom.WATERLINE: "the load waterline",
-        },
-        key="veneers.angle-from", when=veneered,
-    )  # fmt: skip
+        AngleFrom.HULL,
+        "Angles from",
+        "what the angle of a layer is measured from, where its first veneer lies",
+        Kind.CHOICE,
+        choices={AngleFrom.HULL: "the hull's own run", AngleFrom.KEEL: "the keel", AngleFrom.WATERLINE: "the load waterline"},
+        key="veneers.angle-from",
+        when=veneered,
+    )
     past_sheer: SizeOr0 = setting(
-        60.0, "Past the sheer", "form and veneers run so far past the sheer, so that staples stay in waste", source=COMMON,
-        key="veneers.past-sheer", when=veneered,
-    )  # fmt: skip
+        60.0,
+        "Past the sheer",
+        "form and veneers run so far past the sheer, so that staples stay in waste",
+        source=COMMON,
+        key="veneers.past-sheer",
+        when=veneered,
+    )
     past_transom: SizeOr0 = setting(
-        60.0, "Past the transom", "form and veneers run so far past the transom", source=COMMON, key="veneers.past-transom",
+        60.0,
+        "Past the transom",
+        "form and veneers run so far past the transom",
+        source=COMMON,
+        key="veneers.past-transom",
         when=veneered,
-    )  # fmt: skip
+    )
     past_stem: SizeOr0 = setting(
-        0.0, "Past the stem", "form and veneers run so far past the stem's own line", source=COMMON, key="veneers.past-stem",
+        0.0,
+        "Past the stem",
+        "form and veneers run so far past the stem's own line",
+        source=COMMON,
+        key="veneers.past-stem",
         when=veneered,
-    )  # fmt: skip
+    )
     glue_spread: NotNegative = setting(
-        250.0, "Glue a square metre", "mixed glue between two layers", Kind.NUMBER, unit="g/m²", source=COMMON, key="veneers.glue",
+        250.0,
+        "Glue a square metre",
+        "mixed glue between two layers",
+        Kind.NUMBER,
+        unit="g/m²",
+        source=COMMON,
+        key="veneers.glue",
         when=veneered,
-    )  # fmt: skip
+    )
 
     @property
     def total(self) -> float:

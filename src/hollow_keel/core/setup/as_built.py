@@ -87,9 +87,7 @@ def batten_test(
         places.append(mold.station)
         planned.append(float(at[0]))
         errors.append(out.square / out.across if abs(out.across) > FLAT else 0.0)
-    return _over(
-        _Line(tuple(names), *(np.array(v) for v in (places, planned, errors))), batten, setup.fairs_below
-    )
+    return _over(_Line(tuple(names), *(np.array(v) for v in (places, planned, errors))), batten, setup.fairs_below)
 
 
 def heights_of(molds: tuple[Mold, ...], height: float) -> tuple[float, float, int]:
@@ -114,9 +112,7 @@ def batten_along(
     The line is laid out straight: along it its own length, outward what its bend over the hull comes to, y'' = -bend.
     """
     steps = np.diff(edge.run)
-    slope = np.concatenate(
-        [[0.0], -np.cumsum((edge.curvatures[1:, 1] + edge.curvatures[:-1, 1]) / 2 * steps)]
-    )
+    slope = np.concatenate([[0.0], -np.cumsum((edge.curvatures[1:, 1] + edge.curvatures[:-1, 1]) / 2 * steps)])
     outward = np.concatenate([[0.0], np.cumsum((slope[1:] + slope[:-1]) / 2 * steps)])
     names, places, errors = [], [], []
     for mold in molds:
@@ -139,9 +135,7 @@ def _over(line: _Line, batten: Batten, shows: float) -> BattenTest | None:
         return None
     x, y, off = line.places, line.planned, line.errors
     held = pulls(x, y)
-    built = lay_batten(
-        x, y + off, batten, held & (off > -shows)
-    )  # nobody pulls a strip in to a mold that is too low
+    built = lay_batten(x, y + off, batten, held & (off > -shows))  # nobody pulls a strip in to a mold that is too low
     return BattenTest(line.molds, lay_batten(x, y, batten, held), built, frozen(off))
 
 
@@ -155,9 +149,7 @@ class _Outward:
     cosine: float
 
 
-def _outward(
-    judgement: SurveyJudgement, mold: Mold, at: Array, starboard: bool, setup: SetupSettings
-) -> _Outward:
+def _outward(judgement: SurveyJudgement, mold: Mold, at: Array, starboard: bool, setup: SetupSettings) -> _Outward:
     """How far a displaced mold stands outside its place at a point of its edge, which is straight near it."""
     points = mold.edge.points
     k = int(np.clip(np.argmin(np.linalg.norm(points - at, axis=1)), 1, len(points) - 1))

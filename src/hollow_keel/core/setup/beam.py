@@ -87,10 +87,7 @@ def set_up(hull: Hull, molds: MoldSet, settings: SetupSettings, waterline: float
         )
     level = waterline - above if settings.upright else waterline + above
     bare = SetUp((), zero_at, above, level, 0.0, (), settings.upright)
-    marks = [
-        _mark(bare, m, ordered[k + 1] if k + 1 < len(ordered) else None, from_stern)
-        for k, m in enumerate(ordered)
-    ]
+    marks = [_mark(bare, m, ordered[k + 1] if k + 1 < len(ordered) else None, from_stern) for k, m in enumerate(ordered)]
     for mark in marks:
         findings += _check(mark)
     findings += _far_zero(marks)
@@ -140,9 +137,7 @@ def _height_that_clears(molds: tuple[Mold, ...], settings: SetupSettings, waterl
     return float(above[most[int(np.argmax(left[most]))]])
 
 
-def _height_above_all(
-    hull: Hull, molds: tuple[Mold, ...], settings: SetupSettings, waterline: float
-) -> float:
+def _height_above_all(hull: Hull, molds: tuple[Mold, ...], settings: SetupSettings, waterline: float) -> float:
     """Height of the waterline above a table or rails with room left under what is nearest to them, mm."""
     nearest = max(nearness for _, nearness in reaches(hull, molds, settings.upright)) + CLEAR_MM
     height = nearest + waterline if settings.upright else nearest - waterline
@@ -197,18 +192,23 @@ def _check(mark: Mark) -> list[Finding]:
     if mark.gap_to_next is not None and mark.gap_to_next < 0:
         found.append(
             Finding(
-                "overlap", Weight.STOP, "setup", f"mold {mark.mold}",
-                f"This mold and the next overlap by {mm(-mark.gap_to_next)}: "
-                "space the stations wider or use thinner sheet.",
+                "overlap",
+                Weight.STOP,
+                "setup",
+                f"mold {mark.mold}",
+                f"This mold and the next overlap by {mm(-mark.gap_to_next)}: space the stations wider or use thinner sheet.",
             )
-        )  # fmt: skip
+        )
     if mark.from_zero < 0:
         found.append(
             Finding(
-                "before-zero", Weight.LOOK, "setup", f"mold {mark.mold}",
+                "before-zero",
+                Weight.LOOK,
+                "setup",
+                f"mold {mark.mold}",
                 "This mold stands before the zero of the beam: move the zero towards its end.",
             )
-        )  # fmt: skip
+        )
     return found
 
 
@@ -241,5 +241,5 @@ def _check_beam(mold: Mold, settings: SetupSettings, level: float) -> list[Findi
     text = (
         f"Only {mm(round(room))} of wood is left between the beam's hole and the edge of this mold: "
         "use a smaller beam, or hang this mold from a bracket."
-    )  # fmt: skip
+    )
     return [Finding("thin-web", Weight.LOOK, "setup", f"mold {mold.name}", text)]

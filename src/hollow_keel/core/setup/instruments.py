@@ -94,9 +94,7 @@ class Fault:
     starboard_up: float = 0.0
 
 
-def simulated_survey(
-    setup: SetUp, faults: dict[str, Fault], sag: float = 0.0, *, seed: int = 1, name: str = "simulated"
-) -> Survey:
+def simulated_survey(setup: SetUp, faults: dict[str, Fault], sag: float = 0.0, *, seed: int = 1, name: str = "simulated") -> Survey:
     """All molds measured with a tape and a level: those in `faults` out of place, the strongback sagging by `sag` mm in
     the middle."""
     along, up, string = tape(seed), level(seed + 1), level(seed + 2)

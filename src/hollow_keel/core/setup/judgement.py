@@ -24,9 +24,7 @@ from .beam import Mark, SetUp
 from .outliers import Judged, judge_row
 
 FEW = 3
-OTHER_LINE = (
-    "the distance from the strongback to the load waterline: they may have been measured from the other line"
-)
+OTHER_LINE = "the distance from the strongback to the load waterline: they may have been measured from the other line"
 OTHER_SHARE = 0.02
 """All heights together may be out by so much more or less than that, of it."""
 OTHER_SET_UP = "other-set-up"
@@ -140,17 +138,10 @@ def judge_survey(survey: Survey, setup: SetUp, molds: tuple[Mold, ...], job: Job
         reading = _sound(survey.of(mark.mold, mark.station), mark, findings)
         for direction, error in _displaced(reading, mark, by_name[mark.mold], setup, 4 * survey.noise):
             errors[direction].append((mark, error))
-        if all(
-            getattr(reading, f) is None
-            for f in ("along_port", "along_starboard", "height_port", "height_starboard")
-        ):
+        if all(getattr(reading, f) is None for f in ("along_port", "along_starboard", "height_port", "height_starboard")):
             findings.append(_note("not-measured", mark.mold, "Not measured: nothing is said of this mold."))
     read = [(reading.mold, reading.at) for reading in survey.readings]
-    findings = [
-        *_gathered(findings),
-        *_closing(survey, setup),
-        *lost(read, molds, "setup", "Places and heights"),
-    ]
+    findings = [*_gathered(findings), *_closing(survey, setup), *lost(read, molds, "setup", "Places and heights")]
     rows = tuple(_row(d, pairs, survey.noise) for d, pairs in errors.items() if pairs)
     findings += [step for row in rows if (step := _step_of(row)) is not None]
     found = [_move(row, k, by_name, job, survey.noise, setup) for row in rows for k in row.judged.out]
@@ -158,17 +149,18 @@ def judge_survey(survey: Survey, setup: SetUp, molds: tuple[Mold, ...], job: Job
     found.sort(key=lambda move: -abs(move.error))
     moves = tuple(m for m in found if m.grade in (Grade.MEND, Grade.NOT_IDEAL))
     leave = tuple(m for m in found if m not in moves)
-    return SurveyJudgement(
-        moves, leave, rows, tuple(_datum(rows, job.setup.fairs_below, setup)), tuple(findings)
-    )
+    return SurveyJudgement(moves, leave, rows, tuple(_datum(rows, job.setup.fairs_below, setup)), tuple(findings))
 
 
 def standing_on(setup: SetUp, settings: SetupSettings) -> MeasuredOn:
     """The set-up as it is, as a survey keeps it."""
     return MeasuredOn(
-        strongback=settings.strongback, upright=settings.upright, zero_end=settings.zero_end,
-        zero_at=setup.zero_at, level=setup.beam_level,
-    )  # fmt: skip
+        strongback=settings.strongback,
+        upright=settings.upright,
+        zero_end=settings.zero_end,
+        zero_at=setup.zero_at,
+        level=setup.beam_level,
+    )
 
 
 def with_last_survey(job: Job, setup: SetUp | None, survey: Survey) -> Job:
@@ -180,17 +172,13 @@ def with_last_survey(job: Job, setup: SetUp | None, survey: Survey) -> Job:
 def survey_findings(judged: SurveyJudgement) -> tuple[Finding, ...]:
     """What a survey says, as findings."""
     moves = [
-        Finding(
-            "out", Weight.LOOK, "setup", f"mold {m.mold}", f"{m.mend}{': ' + m.cause if m.cause else ''}."
-        )
+        Finding("out", Weight.LOOK, "setup", f"mold {m.mold}", f"{m.mend}{': ' + m.cause if m.cause else ''}.")
         for m in judged.moves
     ]
     return (*moves, *judged.findings)
 
 
-def _displaced(
-    reading: Reading, mark: Mark, mold: Mold, setup: SetUp, slack: float
-) -> list[tuple[Direction, float]]:
+def _displaced(reading: Reading, mark: Mark, mold: Mold, setup: SetUp, slack: float) -> list[tuple[Direction, float]]:
     """Errors of a mold that its readings tell, mm; turns are given as mm at the skin's waterline, or at the keel."""
     found: list[tuple[Direction, float]] = []
     along = [v - mark.from_zero for v in (reading.along_port, reading.along_starboard) if v is not None]
@@ -238,9 +226,7 @@ def _roll_of_centreline(mold: Mold, setup: SetUp) -> float:
 def _row(direction: Direction, pairs: list[tuple[Mark, float]], noise: float) -> Row:
     places = np.array([mark.from_zero for mark, _ in pairs])
     raw = np.array([error for _, error in pairs])
-    sweep = {
-        Direction.ALONG: ALONG_SWEEP, Direction.ACROSS: ACROSS_SWEEP, Direction.UP: ACROSS_SWEEP,
-    }.get(direction, TURN_SWEEP)  # fmt: skip
+    sweep = {Direction.ALONG: ALONG_SWEEP, Direction.ACROSS: ACROSS_SWEEP, Direction.UP: ACROSS_SWEEP}.get(direction, TURN_SWEEP)
     return Row(
         direction,
         tuple(mark.mold for mark, _ in pairs),
@@ -261,26 +247,25 @@ def _move(row: Row, k: int, molds: dict[str, Mold], job: Job, noise: float, setu
         else (f"turn it: {way} by {mm(abs(error))}")
     )
     return Move(
-        mold.name, row.direction, error, sure, grade_of(error, job.setup), mend,
+        mold.name,
+        row.direction,
+        error,
+        sure,
+        grade_of(error, job.setup),
+        mend,
         _cause(row, k, mold, job, max(3 * sure, 3 * noise), setup),
-    )  # fmt: skip
+    )
 
 
 def _cause(row: Row, k: int, mold: Mold, job: Job, slack: float, setup: SetUp) -> str:
     """A cause whose known length the error matches within `slack` mm; empty where none does."""
     direction, error, shared = row.direction, float(row.judged.error[k]), float(row.judged.sweep[k])
-    if (
-        direction in (Direction.ROLL, Direction.YAW)
-        and abs(shared) > slack / 2
-        and abs(error + 2 * shared) <= slack
-    ):
+    if direction in (Direction.ROLL, Direction.YAW) and abs(shared) > slack / 2 and abs(error + 2 * shared) <= slack:
         return "the opposite of what all others read: port and starboard may have been written the wrong way round"
     if direction is Direction.UP:
         return _height_cause(error, job, slack, setup)
     if direction is Direction.ALONG and abs(abs(error) - mold.thickness) <= min(slack, 0.25 * mold.thickness):
-        return (
-            "one sheet's thickness: the wrong face may stand on the mark, or the mold is turned end for end"
-        )
+        return "one sheet's thickness: the wrong face may stand on the mark, or the mold is turned end for end"
     return {
         Direction.ROLL: "one side only: a foot or a bracket is not flush",
         Direction.YAW: "not square to the centreline: check it with two equal diagonals",
@@ -316,12 +301,7 @@ def _one_sided(found: list[Move], slack: float, settings: SetupSettings) -> list
             error = 2 * roll.error
             way = "lower" if up.error > 0 else "raise"
             merged.append(
-                replace(
-                    move,
-                    error=error,
-                    grade=grade_of(error, settings),
-                    mend=f"{way} its {side} side by {mm(abs(error))}",
-                )
+                replace(move, error=error, grade=grade_of(error, settings), mend=f"{way} its {side} side by {mm(abs(error))}")
             )
     return merged
 
@@ -344,7 +324,7 @@ def _sound(reading: Reading, mark: Mark, findings: list[Finding]) -> Reading:
                 text = (
                     f"The {name.replace('_', ', ')} reading {mm(value)} is {times} what is planned ({mm(plan)}): "
                     "it is probably in another unit, and was left out. Type it again."
-                )  # fmt: skip
+                )
                 findings.append(_note("wrong-unit", mark.mold, text))
                 wrong[name] = None
     return reading.model_copy(update=wrong) if wrong else reading
@@ -354,10 +334,13 @@ def _gathered(findings: list[Finding]) -> list[Finding]:
     """Many readings in another unit are one mistake, and so are many molds that nobody measured."""
     gathered: list[Finding] = []
     for code, text in (
-        ("wrong-unit", "Their readings are many times what is planned, or a fraction of it: were they taken in another unit, or on "
-         "another set-up? They were left out."),
+        (
+            "wrong-unit",
+            "Their readings are many times what is planned, or a fraction of it: were they taken in another unit, or on "
+            "another set-up? They were left out.",
+        ),
         ("not-measured", "Not measured: nothing is said of these molds."),
-    ):  # fmt: skip
+    ):
         own = [f for f in findings if f.code == code]
         if len(own) <= FEW:
             gathered += own
@@ -379,7 +362,7 @@ def _closing(survey: Survey, setup: SetUp) -> list[Finding]:
     text = (
         f"The first height read {mm(first)} at the beginning and {mm(survey.closing)} at the end: the instrument was moved or its "
         "zero drifted. Set it up firmly and measure the heights again."
-    )  # fmt: skip
+    )
     return [Finding("drift", Weight.LOOK, "setup", f"mold {setup.marks[0].mold}", text)]
 
 
@@ -408,24 +391,16 @@ def _datum(rows: tuple[Row, ...], shows: float, setup: SetUp) -> list[str]:
         if abs(rise) > shows:
             said.append(_slope(row, rise))
         elif row.direction is Direction.UP and _other_line(mean, max(shows, OTHER_SHARE * abs(mean)), setup):
-            said.append(
-                f"All heights are out by {mm(abs(mean))}, {OTHER_LINE}. Measure them again from the strongback."
-            )
+            said.append(f"All heights are out by {mm(abs(mean))}, {OTHER_LINE}. Measure them again from the strongback.")
         elif abs(mean) > shows:
-            said.append(
-                f"All molds stand {mm(abs(mean))} {what if mean > 0 else other}: that is the datum, and does no harm."
-            )
+            said.append(f"All molds stand {mm(abs(mean))} {what if mean > 0 else other}: that is the datum, and does no harm.")
         if size > shows:
-            middle = float(
-                bend[int(np.argmin(np.abs(t)))] - (bend[int(np.argmin(t))] + bend[int(np.argmax(t))]) / 2
-            )
-            word = (
-                ("sags" if middle < 0 else "bows up") if row.direction is Direction.UP else "is bent sideways"
-            )
+            middle = float(bend[int(np.argmin(np.abs(t)))] - (bend[int(np.argmin(t))] + bend[int(np.argmax(t))]) / 2)
+            word = ("sags" if middle < 0 else "bows up") if row.direction is Direction.UP else "is bent sideways"
             said.append(
                 f"The strongback {word} by {mm(size)} in one smooth sweep: straighten it with wedges if it shall be as drawn; "
                 "the planking will be fair over it either way."
-            )  # fmt: skip
+            )
     return said
 
 

@@ -54,11 +54,7 @@ class LaidBatten:
         length = stop - start
         t = (np.asarray(places, dtype=float) - start) / length
         chord = self.molds[0] + t * (self.molds[-1] - self.molds[0])
-        bend = (
-            _flexibility(t, (self.places[1:-1] - start) / length)
-            * length**3
-            / (self.batten.modulus * self.batten.moment)
-        )
+        bend = _flexibility(t, (self.places[1:-1] - start) / length) * length**3 / (self.batten.modulus * self.batten.moment)
         result: Array = chord + bend @ self.forces[1:-1]
         return result
 

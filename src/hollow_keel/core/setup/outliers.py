@@ -37,9 +37,7 @@ class Judged:
     step: tuple[int, float] | None = None
 
 
-def judge_row(
-    places: Array, values: Array, noise: float, sweep: float = SWEEP_MM, *, steps: bool = False
-) -> Judged:
+def judge_row(places: Array, values: Array, noise: float, sweep: float = SWEEP_MM, *, steps: bool = False) -> Judged:
     """Judge readings `values` (n,) mm taken at `places` (n,) mm along the strongback; `noise` is the standard deviation
     of one reading, `sweep` that of a smooth sag. With `steps`, all readings from one on may be off together, as where a
     spacer is wrong. With fewer than four readings none is named."""
@@ -67,9 +65,7 @@ def _step(spread: Array, values: Array, gain: float) -> tuple[int, float] | None
     gains = 0.5 * own**2 / (block + 1 / FAULT_MM**2) - 0.5 * np.log1p(block * FAULT_MM**2)
     gains += np.log(RARE / len(values))
     best: tuple[int, float] | None = None
-    for k in np.argsort(-gains)[
-        :LIKELY_STEPS
-    ].tolist():  # a mold that is out besides may blur where the step is
+    for k in np.argsort(-gains)[:LIKELY_STEPS].tolist():  # a mold that is out besides may blur where the step is
         size = float(own[k] / (block[k] + 1 / FAULT_MM**2))
         both = float(gains[k]) + _most_probable(spread, values - size * ups[k])[1]
         if both > max(gain, 0.0) and gains[k] > 0:

@@ -65,9 +65,7 @@ class Standing:
     highest: float
 
 
-def standings(
-    setup: SetUp, molds: MoldSet, settings: SetupSettings, own: MoldSettings, waterline: float
-) -> tuple[Standing, ...]:
+def standings(setup: SetUp, molds: MoldSet, settings: SetupSettings, own: MoldSettings, waterline: float) -> tuple[Standing, ...]:
     """Every mold in order of the marks; lengths in mm."""
     by_name = {m.name: m for m in molds.molds}
     on_beam = settings.strongback is Strongback.BEAM
@@ -112,9 +110,7 @@ class Timber:
     section: str = ""
 
 
-def cut_list(
-    setup: SetUp, settings: SetupSettings, spalls: Sequence[tuple[str, float]] = ()
-) -> tuple[Timber, ...]:
+def cut_list(setup: SetUp, settings: SetupSettings, spalls: Sequence[tuple[str, float]] = ()) -> tuple[Timber, ...]:
     """Timber or tube for the strongback, its spacers and the cross `spalls` (mold and length, mm), every one with its section; the
     molds' own legs and feet are cut with the molds."""
     kinds = {Strongback.BEAM: _beam_timber, Strongback.TABLE: _table_timber, Strongback.RAILS: _rail_timber}
@@ -122,20 +118,14 @@ def cut_list(
     if setup.upright and settings.strongback is not Strongback.BEAM:
         found = [t for t in found if "bracket" not in t.what]
         section = _timber_section(settings)
-        found += [
-            Timber(f"post under the keel at mold {m.mold}", 1, m.keel_above, section) for m in setup.marks
-        ]
-    found += [
-        Timber(f"cross spall of mold {name}", 1, long, _timber_section(settings)) for name, long in spalls
-    ]
+        found += [Timber(f"post under the keel at mold {m.mold}", 1, m.keel_above, section) for m in setup.marks]
+    found += [Timber(f"cross spall of mold {name}", 1, long, _timber_section(settings)) for name, long in spalls]
     if settings.castors:
         found.append(Timber("castor with a brake, and chocks for while it is measured", 4, 0.0))
     return tuple(found)
 
 
-def spall_lengths(
-    molds: tuple[Mold, ...], settings: MoldSettings, waterline: float
-) -> tuple[tuple[str, float], ...]:
+def spall_lengths(molds: tuple[Mold, ...], settings: MoldSettings, waterline: float) -> tuple[tuple[str, float], ...]:
     """The molds that get a cross spall, and how long it is from edge to edge, mm."""
     if settings.spall_above is None:
         return ()
@@ -172,17 +162,21 @@ def _beam_timber(setup: SetUp, settings: SetupSettings) -> list[Timber]:
         return found
     marks = setup.marks
     if settings.wedges:
-        found.append(Timber(f"pair of folding wedges between molds {marks[at].mold} and {marks[at + 1].mold}", 1, 0.0,
-                            f"{mm(settings.wedges)} thick together"))  # fmt: skip
+        found.append(
+            Timber(
+                f"pair of folding wedges between molds {marks[at].mold} and {marks[at + 1].mold}",
+                1,
+                0.0,
+                f"{mm(settings.wedges)} thick together",
+            )
+        )
     section = f"wide and high as the beam, {section}" if not settings.beam_wall else _timber_section(settings)
     for spacer in spacers(setup):
         beside = settings.wedges > 0 and marks[at].mold in spacer.after
         if spacer.count > beside:
             found.append(Timber("spacer", spacer.count - beside, spacer.length, section))
         if beside:
-            found.append(
-                Timber("spacer beside the wedges", 1, max(spacer.length - settings.wedges, 0.0), section)
-            )
+            found.append(Timber("spacer beside the wedges", 1, max(spacer.length - settings.wedges, 0.0), section))
     return found
 
 
@@ -198,12 +192,7 @@ def _table_timber(setup: SetUp, settings: SetupSettings) -> list[Timber]:
 def _rail_timber(setup: SetUp, settings: SetupSettings) -> list[Timber]:
     return [
         Timber("rail", 2, strongback_length(setup, settings), _timber_section(settings)),
-        Timber(
-            "tie between the rails, at the ends and the middle",
-            3,
-            settings.rail_spread,
-            _timber_section(settings),
-        ),
+        Timber("tie between the rails, at the ends and the middle", 3, settings.rail_spread, _timber_section(settings)),
     ]
 
 
@@ -231,16 +220,13 @@ def schedule(hull: Hull, molds: MoldSet, setup: SetUp, job: Job, waterline: floa
     )
 
 
-def clearances(
-    hull: Hull, molds: tuple[Mold, ...], setup: SetUp, settings: SetupSettings
-) -> tuple[Finding, ...]:
+def clearances(hull: Hull, molds: tuple[Mold, ...], setup: SetUp, settings: SetupSettings) -> tuple[Finding, ...]:
     """What comes too near a table or rails, a strongback that is too short or narrow, and work that is too high."""
     found = _too_small(setup, settings)
     high = working_height(hull, setup, settings) if molds else 0.0
     if high > REACH_MM:
         text = (
-            f"The highest point stands {mm(round(high))} above the floor: work there from a firm step, or set the "
-            "strongback lower."
+            f"The highest point stands {mm(round(high))} above the floor: work there from a firm step, or set the strongback lower."
         )
         found.append(Finding("high", Weight.INFORMATION, "setup", "the working height", text))
     if settings.strongback is Strongback.BEAM:
@@ -274,14 +260,14 @@ def _too_small(setup: SetUp, settings: SetupSettings) -> list[Finding]:
         text = (
             f"It is {mm(settings.length)} long, but mold {last.mold} reaches to {mm(setup.beam_length)} from zero: "
             "use a longer one, move the zero, or set that mold nearer."
-        )  # fmt: skip
+        )
         stop("too-short", "the strongback", text)
     table = settings.strongback is Strongback.TABLE and not setup.upright
     if table and settings.width is not None and settings.leg_spread > settings.width:
         text = (
             f"The table is {mm(settings.width)} wide, the legs spread to {mm(settings.leg_spread)}: "
             "bring the legs nearer together or widen the table."
-        )  # fmt: skip
+        )
         stop("too-narrow", "the strongback", text)
     if table:
         short = [m.mold for m in setup.marks if 0 < m.sheer_above < settings.bracket]
@@ -291,9 +277,7 @@ def _too_small(setup: SetUp, settings: SetupSettings) -> list[Finding]:
                 "the hull."
             )
             found.append(Finding("bracket-high", Weight.LOOK, "setup", "brackets", text))
-    if settings.strongback is Strongback.BEAM and 2 * settings.beam_wall >= min(
-        settings.beam_width, settings.beam_height
-    ):
+    if settings.strongback is Strongback.BEAM and 2 * settings.beam_wall >= min(settings.beam_width, settings.beam_height):
         text = f"A wall of {mm(settings.beam_wall)} leaves no room inside this beam: 0 means solid."
         found.append(Finding("wall", Weight.LOOK, "setup", "the beam", text))
     at = middle_gap(setup)

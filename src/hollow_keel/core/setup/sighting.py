@@ -67,9 +67,7 @@ def sight(
             moved = points + larger * np.column_stack([np.full(len(points), off.across), off.up + tilt])
             return frozen((moved - [0.0, eye_up]) * ARM_MM / away)
 
-        half = np.column_stack(
-            [mold.edge.points[:, 0], setup.above(mold.edge.points[:, 1]) - mark.waterline_above]
-        )
+        half = np.column_stack([mold.edge.points[:, 0], setup.above(mold.edge.points[:, 1]) - mark.waterline_above])
         both = np.concatenate([half[::-1] * [-1.0, 1.0], half])
         line = np.array([[-out, 0.0], [out, 0.0]])
         upright = np.array([[0.0, float(half[-1, 1])], [0.0, float(half[0, 1])]])
@@ -95,11 +93,7 @@ class Puzzle:
         """Points for an answer, 0 to 2, and what was true, in words with the length marked."""
         right_mold, right_way = mold == self.mold, mold == self.mold and way == self.way
         truth = f"mold {self.mold} stands {self.amount:.0f} mm {self.way}"
-        where = (
-            "its mark off the line of the others"
-            if self.way in ("high", "low")
-            else "its centreline beside the others"
-        )
+        where = "its mark off the line of the others" if self.way in ("high", "low") else "its centreline beside the others"
         if right_way:
             return 2, f"Right: {truth}; you see {where}."
         if right_mold:

@@ -16,9 +16,15 @@ if TYPE_CHECKING:
     from .schedule import Schedule
 
 PLACE = (
-    "setup.strongback", "setup.upright", "setup.zero_end", "setup.zero_at", "setup.first_face", "setup.waterline_above",
-    "setup.beam_width", "setup.beam_height",
-)  # fmt: skip
+    "setup.strongback",
+    "setup.upright",
+    "setup.zero_end",
+    "setup.zero_at",
+    "setup.first_face",
+    "setup.waterline_above",
+    "setup.beam_width",
+    "setup.beam_height",
+)
 """What marks and heights depend on."""
 TIMBER = fields_of(SetupSettings, "setup", but=("fairs_below", "mend_above"))
 
@@ -48,20 +54,34 @@ def _survey_findings(judged: tuple[SurveyJudgement, ...]) -> tuple[Finding, ...]
     return survey_findings(judged[-1]) if judged else ()
 
 
-SETUP = Stage(
-    "setup", "setup", "the set-up", PLACE, (HULL, MOLDS, WATERLINE), _setup, lambda setup: setup.findings
-)
+SETUP = Stage("setup", "setup", "the set-up", PLACE, (HULL, MOLDS, WATERLINE), _setup, lambda setup: setup.findings)
 SCHEDULE = Stage(
-    "schedule", "setup", "how the molds stand", (*TIMBER, "molds.spall_above"), (HULL, MOLDS, SETUP, WATERLINE), _schedule,
+    "schedule",
+    "setup",
+    "how the molds stand",
+    (*TIMBER, "molds.spall_above"),
+    (HULL, MOLDS, SETUP, WATERLINE),
+    _schedule,
     lambda schedule: schedule.findings,
-)  # fmt: skip
+)
 SURVEYS = Stage(
-    "surveys", "setup", "what was measured",
+    "surveys",
+    "setup",
+    "what was measured",
     (
-        "surveys", "setup.fairs_below", "setup.mend_above", "setup.strongback", "setup.upright", "setup.zero_end",
-        "molds.mark_waterlines", "molds.spall_above",
+        "surveys",
+        "setup.fairs_below",
+        "setup.mend_above",
+        "setup.strongback",
+        "setup.upright",
+        "setup.zero_end",
+        "molds.mark_waterlines",
+        "molds.spall_above",
     ),
-    (MOLDS, SETUP), _surveys, _survey_findings, Turn.CUT,
-)  # fmt: skip
+    (MOLDS, SETUP),
+    _surveys,
+    _survey_findings,
+    Turn.CUT,
+)
 
 STAGES = (SETUP, SCHEDULE, SURVEYS)

@@ -35,6 +35,4 @@ def as_before(
     in_joints, scrap = wood_gone(rest, used, left, lost)
     if scrap < -EPS:  # an end too short to count as wood was used all the same
         return None
-    return replace(
-        before, made=rest, used=used, lost=in_joints, scrap=max(scrap, 0.0), left=left, stays=tuple(cut)
-    )
+    return replace(before, made=rest, used=used, lost=in_joints, scrap=max(scrap, 0.0), left=left, stays=tuple(cut))

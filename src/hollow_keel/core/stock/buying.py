@@ -32,9 +32,7 @@ def same_wood(board: Board, section: Scantling, wood: str) -> bool:
     return (board.wood or wood).strip().lower() == section.wood.strip().lower()
 
 
-def for_sale(
-    section: Scantling, wood: str, saw: SawSettings, settings: BuyingSettings
-) -> list[tuple[int, Board, Rip]]:
+def for_sale(section: Scantling, wood: str, saw: SawSettings, settings: BuyingSettings) -> list[tuple[int, Board, Rip]]:
     """What gives strips of a section: its number in the list, the board, and how it is ripped."""
     return [
         (number, board, found[0])
@@ -44,9 +42,15 @@ def for_sale(
 
 
 def buy(
-    needs: Sequence[Need], section: Scantling, wood: str, lost: float, have: float, saw: SawSettings,
-    settings: BuyingSettings, extra: float = 1.0,
-) -> list[Purchase]:  # fmt: skip
+    needs: Sequence[Need],
+    section: Scantling,
+    wood: str,
+    lost: float,
+    have: float,
+    saw: SawSettings,
+    settings: BuyingSettings,
+    extra: float = 1.0,
+) -> list[Purchase]:
     """The boards to buy for strips of a section. `lost` mm goes in every joint; `have` mm (joints taken off) is on hand;
     `extra` times as much as is needed is bought. Raises ImpossiblePlan where nothing for sale will do."""
     offers = [o for o in for_sale(section, wood, saw, settings) if o[1].usable > 2 * lost]
@@ -73,9 +77,7 @@ def buy(
             f"{short / 1000:.0f} m of strip are missing."
         )
     counts = np.round(found.x).astype(int).tolist()
-    return [
-        Purchase(n, board, k, section, rip) for (n, board, rip), k in zip(offers, counts, strict=True) if k
-    ]
+    return [Purchase(n, board, k, section, rip) for (n, board, rip), k in zip(offers, counts, strict=True) if k]
 
 
 def costs_of(boards: list[Board], wish: Wish) -> np.ndarray[tuple[int], np.dtype[np.float64]]:

@@ -85,10 +85,7 @@ class CuttingPlan:
 
 
 def cut_stock(
-    wanted: Sequence[tuple[int, int]],
-    bars: Sequence[Bar],
-    kerf: int = 0,
-    tick: Callable[[float], None] = lambda _: None,
+    wanted: Sequence[tuple[int, int]], bars: Sequence[Bar], kerf: int = 0, tick: Callable[[float], None] = lambda _: None
 ) -> CuttingPlan:
     """Cut `wanted` (length, count) from bars, a kerf between pieces. Lengths are whole units of any size.
 
@@ -103,9 +100,7 @@ def cut_stock(
         return CuttingPlan((), 0.0, 0.0)
     longest = max((bar.length for bar in bars), default=0)
     if lengths[0] > longest:
-        raise ImpossiblePlan(
-            f"The longest piece ({lengths[0]}) is longer than the longest stock ({longest})."
-        )
+        raise ImpossiblePlan(f"The longest piece ({lengths[0]}) is longer than the longest stock ({longest}).")
     need = np.array([demand[length] for length in lengths])
     sizes = np.array([length + kerf for length in lengths])
     patterns = _start(sizes, need, bars, kerf)
@@ -150,9 +145,7 @@ def _relaxed(patterns: list[_Pattern], need: IntArray, bars: Sequence[Bar]) -> t
     cost = np.array([bars[b].each for b, _ in patterns])
     cover = -np.stack([p for _, p in patterns], axis=1).astype(float)
     limited = [k for k, bar in enumerate(bars) if bar.most is not None]
-    rows = np.array([[1.0 if b == k else 0.0 for b, _ in patterns] for k in limited]).reshape(
-        len(limited), len(patterns)
-    )
+    rows = np.array([[1.0 if b == k else 0.0 for b, _ in patterns] for k in limited]).reshape(len(limited), len(patterns))
     upper = np.concatenate([-need.astype(float), [float(bars[k].lengths or 0) for k in limited]])
     # what there is too little of may be bought at a price that is paid only where it must be
     dear = 10.0 * max(cost.max(), 1.0)
@@ -165,9 +158,7 @@ def _relaxed(patterns: list[_Pattern], need: IntArray, bars: Sequence[Bar]) -> t
     return float(found.fun), worth[: len(need)], limits
 
 
-def _priced(
-    sizes: IntArray, need: IntArray, bars: Sequence[Bar], kerf: int, worth: Array, limits: Array
-) -> list[_Pattern]:
+def _priced(sizes: IntArray, need: IntArray, bars: Sequence[Bar], kerf: int, worth: Array, limits: Array) -> list[_Pattern]:
     """For each bar the pattern worth most, if it is worth more than it costs: a knapsack with bounded counts."""
     best, taken = _knapsack(sizes, need, worth, max(bar.length for bar in bars) + kerf)
     found: list[_Pattern] = []
@@ -236,16 +227,12 @@ def _that_could_be(
     return found
 
 
-def _whole(
-    patterns: list[_Pattern], need: IntArray, lengths: list[int], bars: Sequence[Bar], bound: float
-) -> CuttingPlan:
+def _whole(patterns: list[_Pattern], need: IntArray, lengths: list[int], bars: Sequence[Bar], bound: float) -> CuttingPlan:
     """The best whole numbers of the patterns, and of the lots they come from. Raises NotEnough where there are not enough."""
     from scipy.optimize import LinearConstraint
 
     count, kinds = len(patterns), len(bars)
-    cover = np.hstack(
-        [np.stack([p for _, p in patterns], axis=1).astype(float), np.zeros((len(need), kinds))]
-    )
+    cover = np.hstack([np.stack([p for _, p in patterns], axis=1).astype(float), np.zeros((len(need), kinds))])
     of_bar = np.array([[1.0 if b == k else 0.0 for b, _ in patterns] for k in range(kinds)])
     lots = np.hstack([of_bar, -np.diag([float(bar.per) for bar in bars])])
     cost = np.concatenate([np.zeros(count), [bar.cost for bar in bars]])
@@ -253,12 +240,7 @@ def _whole(
     least = bound
     if len({bar.cost for bar in bars}) == 1 and bars[0].cost > 0:
         least = math.ceil(bound / bars[0].cost - 1e-6) * bars[0].cost
-    found = least_cost(
-        cost,
-        [LinearConstraint(cover, lb=need.astype(float)), LinearConstraint(lots, ub=0.0)],
-        most,
-        exact=True,
-    )
+    found = least_cost(cost, [LinearConstraint(cover, lb=need.astype(float)), LinearConstraint(lots, ub=0.0)], most, exact=True)
     if found.x is None:
         raise NotEnough("There is not stock enough for all the lengths.")
     times = np.round(found.x[:count]).astype(int)

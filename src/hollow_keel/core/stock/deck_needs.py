@@ -20,7 +20,7 @@ LEAST_MM = 20.0
 
 def deck_needs(
     job: Job, plan: DeckPlan, found: Mapping[int, Behaviour], stations: Sequence[float], openings: Sequence[OpeningPlan]
-) -> tuple[Need, ...]:  # fmt: skip
+) -> tuple[Need, ...]:
     """Every length to be made for the deck, mm, port and starboard in turn. Joints stay clear of molds as the hull's do."""
     strips = job.deck.strips.model_copy(update={"allowance": job.strips.allowance})
     own = needs_of(strips, plan.planking, found, stations, job.stock.joints)
@@ -51,9 +51,7 @@ def _beside_openings(need: Need, cuts: Sequence[CutShort], allowance: float) -> 
         low, high = sorted(need.runs((cut.start, cut.stop)))
         if high - low < cut.saved / 2:  # the opening lies over another part of this strip
             continue
-        spans = [
-            bit for first, last in spans for bit in _without(first, last, low + allowance, high - allowance)
-        ]
+        spans = [bit for first, last in spans for bit in _without(first, last, low + allowance, high - allowance)]
     return [_part(need, first, last) for first, last in spans if last - first > LEAST_MM]
 
 
@@ -66,9 +64,7 @@ def _without(first: float, last: float, low: float, high: float) -> list[tuple[f
 def _part(need: Need, first: float, last: float) -> Need:
     if (first, last) == (0.0, need.length):
         return need
-    runs = np.unique(
-        np.concatenate([[first, last], need.at[(need.at[:, 0] > first) & (need.at[:, 0] < last), 0]])
-    )
+    runs = np.unique(np.concatenate([[first, last], need.at[(need.at[:, 0] > first) & (need.at[:, 0] < last), 0]]))
     at = np.column_stack([runs - first, np.interp(runs, need.at[:, 0], need.at[:, 1])])
     shut = tuple((a - first, b - first) for a, b in need.shut if b > first and a < last)
     return replace(need, length=last - first, at=frozen(at), shut=shut)

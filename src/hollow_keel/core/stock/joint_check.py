@@ -25,12 +25,7 @@ def least_apart(plan: JointPlan, needs: Sequence[Need], rows: int) -> float | No
 def least_clear(plan: JointPlan, needs: Sequence[Need], overlap: float) -> float | None:
     """The least distance (mm) from the end of a joint, `overlap` long, to the middle of a range that is to be kept free; less than
     nothing where one lies in it; None where there are none."""
-    found = [
-        abs(joint - (a + b) / 2) - overlap / 2
-        for need, own in _joints(plan, needs)
-        for joint in own
-        for a, b in need.shut
-    ]
+    found = [abs(joint - (a + b) / 2) - overlap / 2 for need, own in _joints(plan, needs) for joint in own for a, b in need.shut]
     return min(found, default=None)
 
 

@@ -81,12 +81,8 @@ class JointPlan:
         return (self.lost + self.scrap + sum(s.length for s in self.left)) / self.used if self.used else 0.0
 
 
-def wood_gone(
-    made: Sequence[Made], used: float, left: Sequence[Stick], lost: Callable[[float], float]
-) -> tuple[float, float]:
+def wood_gone(made: Sequence[Made], used: float, left: Sequence[Stick], lost: Callable[[float], float]) -> tuple[float, float]:
     """How much of the wood `used` joints take, and how much is too short to keep, mm. `lost` tells the length a joint takes by
     thickness. The second is below nothing where more went into the strips than was used."""
     in_joints = sum(len(m.joints) * lost(m.need.section.thickness) for m in made)
-    return in_joints, used - sum(m.need.length for m in made) - in_joints - sum(
-        stick.length for stick in left
-    )
+    return in_joints, used - sum(m.need.length for m in made) - in_joints - sum(stick.length for stick in left)

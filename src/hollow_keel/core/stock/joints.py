@@ -37,10 +37,7 @@ def joint_of(settings: JointSettings, thickness: float) -> Joint:
     if settings.kind is JointKind.SLOPE:
         strength = _between(settings.slope, SCARFS)
         return Joint(
-            settings.slope * thickness,
-            strength,
-            "clear wood (Wood Handbook, from memory)",
-            "bends as fairly as the strip itself",
+            settings.slope * thickness, strength, "clear wood (Wood Handbook, from memory)", "bends as fairly as the strip itself"
         )
     if settings.kind is JointKind.ANGLE:
         strength = _between(settings.angle, BUCKET_TEST)
@@ -49,9 +46,11 @@ def joint_of(settings: JointSettings, thickness: float) -> Joint:
         return Joint(lost, strength, "a joint at 60° (common practice)", fair)
     if settings.kind is JointKind.BUTT:
         return Joint(
-            0.0, BUCKET_TEST[0][1], "a joint at 60° (common practice)",
+            0.0,
+            BUCKET_TEST[0][1],
+            "a joint at 60° (common practice)",
             "does not bend: keep it off tight bends, the panel carries the load",
-        )  # fmt: skip
+        )
     return Joint(0.0, 1.0, "clear wood", "no joint")
 
 

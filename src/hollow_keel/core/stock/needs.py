@@ -86,11 +86,7 @@ def length_name(key: tuple[int, str, int]) -> str:
 
 
 def needs_of(
-    strips: StripSettings,
-    planking: Planking,
-    found: Mapping[int, Behaviour],
-    stations: Sequence[float],
-    joints: JointSettings,
+    strips: StripSettings, planking: Planking, found: Mapping[int, Behaviour], stations: Sequence[float], joints: JointSettings
 ) -> tuple[Need, ...]:
     """Every length to be made, mm, port and starboard in turn, in the order they are laid."""
     result = []
@@ -101,9 +97,7 @@ def needs_of(
         own = section_of(strips, place, 1.0)
         section = Scantling(own.wood.name, own.width, own.thickness)
         hardest = found[strip.number].place if strip.number in found else None
-        for part, (length, at) in enumerate(
-            _parts(strip, strips.allowance, past_keel_line(strip, strips.meet_on))
-        ):
+        for part, (length, at) in enumerate(_parts(strip, strips.allowance, past_keel_line(strip, strips.meet_on))):
             shut = _shut(at, stations, joints.clear_molds)
             if hardest is not None:
                 shut += _shut(at, [hardest], joints.clear_bends)
@@ -116,13 +110,7 @@ def needs_of(
 def _parts(strip: Strip, allowance: float, past: tuple[float, float]) -> list[tuple[float, Array]]:
     """The unbroken lengths of a strip, longer at both ends and by what runs `past` the keel line forward and aft, and where along
     the hull they lie."""
-    edge = (
-        strip.near
-        if len(strip.near) >= strip.pieces
-        else strip.far
-        if len(strip.far) >= strip.pieces
-        else strip.near
-    )
+    edge = strip.near if len(strip.near) >= strip.pieces else strip.far if len(strip.far) >= strip.pieces else strip.near
     if not edge:
         x = np.array([0.0, strip.length])
         return [(strip.length + 2 * allowance + sum(past), frozen(np.column_stack([x, x])))]

@@ -64,11 +64,7 @@ FEW, MANY = Effort(7, 16, 14, shorter=False), Effort(40, 80, 60, shorter=True)
 
 
 def ways_to_make(
-    offcuts: tuple[Stick, ...],
-    whole: tuple[Stick, ...],
-    rules: Rules,
-    effort: Effort,
-    alive: Callable[[], None],
+    offcuts: tuple[Stick, ...], whole: tuple[Stick, ...], rules: Rules, effort: Effort, alive: Callable[[], None]
 ) -> list[PartMade]:
     """The best few ways to put a strip together from sorted offcuts and whole sticks, the best first; `alive` may raise."""
     piles = _Pile(offcuts, effort.offcuts), _Pile(whole, effort.choices)
@@ -98,11 +94,7 @@ class _Pile:
     def __init__(self, sticks: tuple[Stick, ...], choices: int) -> None:
         last = len(sticks) - 1
         self._sticks, self._lengths = sticks, [stick.length for stick in sticks]
-        self._spread = (
-            list(range(last + 1))
-            if last < choices
-            else sorted({k * last // (choices - 1) for k in range(choices)})
-        )
+        self._spread = list(range(last + 1)) if last < choices else sorted({k * last // (choices - 1) for k in range(choices)})
 
     def choice(self, used: set[str], rest: float) -> list[Stick]:
         """A spread of those that are not used, and the shortest one as long as the rest; of equal ones the first."""
@@ -118,9 +110,7 @@ class _Pile:
         longest, over = -1.0, len(used)
         for k in tried:
             stop = min(k + over, last)
-            if (
-                lengths[stop] <= longest
-            ):  # most sticks are as long as others: none of these is longer than what was found
+            if lengths[stop] <= longest:  # most sticks are as long as others: none of these is longer than what was found
                 continue
             for j in range(k, stop + 1):
                 if sticks[j].name not in used:
@@ -143,9 +133,7 @@ _Longer = tuple[float, float, PartMade, Stick, float]
 Few of them go on, so that no more is made of them before."""
 
 
-def _longer(
-    short: list[tuple[PartMade, Stick]], rules: Rules, most: float, *, shorter: bool
-) -> list[_Longer]:
+def _longer(short: list[tuple[PartMade, Stick]], rules: Rules, most: float, *, shorter: bool) -> list[_Longer]:
     """Strips with one more piece and a joint after it: as long as it may be, and if wanted shorter, ending in each opening before.
     What costs `most` or more is left out."""
     half, least, joint = rules.overlap / 2, rules.least, rules.overlap + JOINT_COST

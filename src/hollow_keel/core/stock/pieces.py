@@ -105,10 +105,7 @@ def plan_joints(
         overlap = lost(need.section.thickness)
         fixed = done.get(need.key)
         if fixed is not None:
-            states = [
-                replace(s, recent=(*_recent(s, need, settings), (need, need.positions(fixed.joints))))
-                for s in states
-            ]
+            states = [replace(s, recent=(*_recent(s, need, settings), (need, need.positions(fixed.joints)))) for s in states]
             continue
         keep = KEEP_COST + LAST_COST * (number / len(needs)) ** LATE
         short = any(n.section == need.section for n in missing)  # trying hard does not make wood
@@ -121,18 +118,12 @@ def plan_joints(
     return _plan(states[0], stock, missing, needs, lost, cut)
 
 
-def refuse_the_impossible(
-    needs: Sequence[Need], settings: JointSettings, lost: Callable[[float], float]
-) -> None:
+def refuse_the_impossible(needs: Sequence[Need], settings: JointSettings, lost: Callable[[float], float]) -> None:
     """Raises ImpossiblePlan where no joint (`lost` mm by the thickness, mm) could stand anywhere in one of the strips, which all
     need one: none comes from the stock in one piece."""
     for need in needs:
         overlap = lost(need.section.thickness)
-        open_ = _openings(
-            _merged([(a - overlap / 2, b + overlap / 2) for a, b in need.shut]),
-            need.length,
-            settings.least_piece,
-        )
+        open_ = _openings(_merged([(a - overlap / 2, b + overlap / 2) for a, b in need.shut]), need.length, settings.least_piece)
         if need.shut and not open_ and need.length > 2 * settings.least_piece:
             raise ImpossiblePlan(_why_no_joint(need, overlap, settings.least_piece))
 
@@ -185,12 +176,7 @@ def _openings(shut: list[tuple[float, float]], length: float, least: float) -> b
 
 
 def _made_from(
-    states: Sequence[_State],
-    need: Need,
-    overlap: float,
-    keep: float,
-    search: _Search,
-    efforts: Sequence[Effort],
+    states: Sequence[_State], need: Need, overlap: float, keep: float, search: _Search, efforts: Sequence[Effort]
 ) -> list[_Next]:
     """The best few ways to make a strip from each state, as states that would follow. Where none of them allows any, far more ways
     are tried, and only then do distances give."""
@@ -202,25 +188,15 @@ def _made_from(
             for state, rules in ruled:
                 ways = ways_to_make(
                     state.offcuts.get(need.section, ()), state.whole.get(need.section, ()), rules, effort, search.alive
-                )  # fmt: skip
+                )
                 recent, dear = _recent(state, need, search.settings), (2.0 - sum(share)) * 1e4
-                found += [
-                    _Next(state.cost + w.cost + dear, state, need, w, share, recent, need.positions(w.joints))
-                    for w in ways
-                ]
+                found += [_Next(state.cost + w.cost + dear, state, need, w, share, recent, need.positions(w.joints)) for w in ways]
             if found:
                 return found
     return []
 
 
-def _rules(
-    state: _State,
-    need: Need,
-    overlap: float,
-    share: tuple[float, float],
-    keep: float,
-    search: _Search,
-) -> Rules:
+def _rules(state: _State, need: Need, overlap: float, share: tuple[float, float], keep: float, search: _Search) -> Rules:
     """The rules for one strip: no joint's middle near molds and bends or near neighbours' joints, by shares of the wanted
     distances."""
     settings = search.settings
@@ -261,9 +237,12 @@ def _after(own: _Next, search: _Search) -> _State:
             offcuts.append(Stick(stick.length - cut - kerf, name, offcut=True))
     whole = tuple(s for s in state.whole.get(section, ()) if s.name not in used)
     return _State(
-        own.cost, {**state.whole, section: whole}, {**state.offcuts, section: tuple(sorted(offcuts))},
-        (*own.recent, (own.need, own.places)), _Link(own.need, way, own.share, state.made),
-    )  # fmt: skip
+        own.cost,
+        {**state.whole, section: whole},
+        {**state.offcuts, section: tuple(sorted(offcuts))},
+        (*own.recent, (own.need, own.places)),
+        _Link(own.need, way, own.share, state.made),
+    )
 
 
 def _recent(state: _State, need: Need, settings: JointSettings) -> _Recent:
@@ -296,9 +275,13 @@ def _alike(recent: _Recent) -> tuple[object, ...]:
 
 
 def _plan(
-    best: _State, stock: dict[Scantling, tuple[Stick, ...]], missing: list[Need], needs: Sequence[Need],
-    lost: Callable[[float], float], cut: Sequence[MadeStrip],
-) -> JointPlan:  # fmt: skip
+    best: _State,
+    stock: dict[Scantling, tuple[Stick, ...]],
+    missing: list[Need],
+    needs: Sequence[Need],
+    lost: Callable[[float], float],
+    cut: Sequence[MadeStrip],
+) -> JointPlan:
     made: list[Made] = []
     link = best.made
     while link is not None:

@@ -96,9 +96,7 @@ def plan_stock(job: Job, pieces: Pieces, shell: Shell, layers: Veneered | None =
     """What is used up for pieces as they are planned, and for layers of veneer."""
     densities = {s.wood: WOODS.get(s.wood, next(iter(WOODS.values()))).density for s in pieces.sections}
     joints = job.stock.joints
-    items = used_up(
-        pieces.needs, pieces.plan, joints, shell, job.stock.used_up, job.strips.minutes, densities, layers
-    )
+    items = used_up(pieces.needs, pieces.plan, joints, shell, job.stock.used_up, job.strips.minutes, densities, layers)
     return StockPlan(**vars(pieces), items=items)
 
 
@@ -121,9 +119,7 @@ def plan_pieces(
     lots: tuple[Lot, ...] = ()
     try:
         plan, lots, refused = _planned(job, needs, sections, tick)
-        findings += [
-            Finding("not-for-sale", Weight.STOP, "stock", s.wood, text) for s, text in refused.items()
-        ]
+        findings += [Finding("not-for-sale", Weight.STOP, "stock", s.wood, text) for s, text in refused.items()]
         if stock.given:
             findings += plan_remarks(plan, needs, stock)
         findings += cut_remarks(needs, stock, lost_in(stock))
@@ -201,10 +197,7 @@ def _planned_whole(
         raise ImpossiblePlan(next(iter(refused.values())))
     purchases = [p for own_cut in cuts for p in own_cut.bought]
     bought = _bought(purchases, stock.marks[len(stock.boards) :])
-    new = {
-        (p.section, p.number): sticks_of((lot,), stock).get(p.section, ())
-        for p, lot in zip(purchases, bought, strict=True)
-    }
+    new = {(p.section, p.number): sticks_of((lot,), stock).get(p.section, ()) for p, lot in zip(purchases, bought, strict=True)}
     plan = made_whole(needs, cuts, sticks, new, stock)
     cost, least = sum(c.plan.cost for c in cuts), sum(c.plan.bound for c in cuts)
     return replace(plan, over=max(cost / least - 1, 0.0) if least > 0 else 0.0), (*have, *bought), refused
@@ -228,9 +221,7 @@ def _purchases(
         sticks, takes = have.get(section, ()), lost(section.thickness)
         on_hand = sum(max(stick.length - takes, 0.0) for stick in sticks)
         try:
-            found += buy(
-                own, section, job.strips.wood, takes, on_hand, stock.saw, stock.buying, extra[section]
-            )
+            found += buy(own, section, job.strips.wood, takes, on_hand, stock.saw, stock.buying, extra[section])
         except ImpossiblePlan as error:
             refused[section] = str(error)
     return tuple(found), refused

@@ -25,21 +25,25 @@ def oddities(stock: StockSettings, sections: tuple[Scantling, ...], joint: Joint
 
     thin = min((s.thickness for s in sections), default=0.0)
     if thin and stock.saw.kerf > thin:
-        look("kerf", "the saw", f"The kerf ({mm(stock.saw.kerf)}) is thicker than the strips ({mm(thin)}): more wood goes to "
-                                f"dust than to the hull. "
-                                "A thinner blade, or a band saw, saves the most.")  # fmt: skip
+        look(
+            "kerf",
+            "the saw",
+            f"The kerf ({mm(stock.saw.kerf)}) is thicker than the strips ({mm(thin)}): more wood goes to "
+            f"dust than to the hull. "
+            "A thinner blade, or a band saw, saves the most.",
+        )
     for mark, board in zip(stock.marks, stock.given, strict=True):
         where = f"board {mark}"
         if board.usable <= joint.lost:
+            look("short-board", where, f"It is no longer than a joint ({mm(round(joint.lost, 1))}): it is left out.")
+        elif board.usable < stock.joints.least_piece:
             look(
                 "short-board",
                 where,
-                f"It is no longer than a joint ({mm(round(joint.lost, 1))}): it is left out.",
+                f"It is shorter than the least piece ({mm(stock.joints.least_piece)}): it is used only "
+                f"where a whole "
+                "strip is as short.",
             )
-        elif board.usable < stock.joints.least_piece:
-            look("short-board", where, f"It is shorter than the least piece ({mm(stock.joints.least_piece)}): it is used only "
-                                       f"where a whole "
-                                       "strip is as short.")  # fmt: skip
         elif not any(rips(board, s.width, s.thickness, stock.saw) for s in sections):
             look(
                 "thin-board",
@@ -47,11 +51,7 @@ def oddities(stock: StockSettings, sections: tuple[Scantling, ...], joint: Joint
                 "No strip of this job comes out of it: it is too thin or too narrow, with the saw's kerf and planing.",
             )
     if stock.buying.for_sale and not any(b.price for b in stock.buying.for_sale):
-        look(
-            "no-price",
-            "the boards for sale",
-            "None has a price: the list is least in wood, and costs nothing.",
-        )
+        look("no-price", "the boards for sale", "None has a price: the list is least in wood, and costs nothing.")
     return found
 
 
@@ -62,10 +62,15 @@ def plan_remarks(plan: JointPlan, needs: tuple[Need, ...], stock: StockSettings)
         metres = sum(n.length for n in plan.missing) / 1000
         names = ", ".join(n.name for n in plan.missing[:4]) + (" …" if len(plan.missing) > 4 else "")
         found.append(
-            Finding("short-stock", Weight.LOOK, "stock", f"strips {names}",
-                    f"{len(plan.missing)} lengths ({metres:.0f} m) cannot be made from what is there: give more boards, or "
-                    f"boards for sale.")
-        )  # fmt: skip
+            Finding(
+                "short-stock",
+                Weight.LOOK,
+                "stock",
+                f"strips {names}",
+                f"{len(plan.missing)} lengths ({metres:.0f} m) cannot be made from what is there: give more boards, or "
+                f"boards for sale.",
+            )
+        )
     joint = lost_in(stock)(max((n.section.thickness for n in needs), default=0.0))
     near, off = [m for m in plan.made if m.apart < 1.0], [m for m in plan.made if m.clear < 1.0]
     if plan.over is not None and stock.buying.for_sale:
@@ -81,9 +86,7 @@ def plan_remarks(plan: JointPlan, needs: tuple[Need, ...], stock: StockSettings)
         found += _gave("joints in neighbouring strips stand", stock.joints.stagger, real, near)
     if off:
         wanted = max(stock.joints.clear_molds, stock.joints.clear_bends)
-        found += _gave(
-            "joints stand clear of molds and bends by", wanted, least_clear(plan, needs, joint), off
-        )
+        found += _gave("joints stand clear of molds and bends by", wanted, least_clear(plan, needs, joint), off)
     return found
 
 
@@ -94,16 +97,17 @@ def _gave(text: str, wanted: float, real: float | None, gave: list[Made]) -> lis
     has = f"only {mm(round(real))} instead of" if real > 0 else "not at all, where you wanted"
     return [
         Finding(
-            "rule-gave", Weight.LOOK, "stock", f"strips {_names(gave)}",
+            "rule-gave",
+            Weight.LOOK,
+            "stock",
+            f"strips {_names(gave)}",
             f"With this stock {text} {has} {mm(wanted)} in places: more lengths to choose from, or a smaller distance, would "
             "put it right.",
         )
-    ]  # fmt: skip
+    ]
 
 
-def cut_remarks(
-    needs: tuple[Need, ...], stock: StockSettings, lost: Callable[[float], float]
-) -> list[Finding]:
+def cut_remarks(needs: tuple[Need, ...], stock: StockSettings, lost: Callable[[float], float]) -> list[Finding]:
     """Strips that were cut and no longer fit the plan; what is cut stays. `lost` is a joint's length by the thickness, mm."""
     if not stock.cut:
         return []
@@ -112,9 +116,7 @@ def cut_remarks(
     gone = [c for c in stock.cut if c.key not in by_name]
     if gone:
         text = "They are not in the plan any more. Their wood counts as used; mark them as not cut if it is free again."
-        names = ", ".join(f"{strip_name(c.strip)} {c.side}" for c in gone[:4]) + (
-            " …" if len(gone) > 4 else ""
-        )
+        names = ", ".join(f"{strip_name(c.strip)} {c.side}" for c in gone[:4]) + (" …" if len(gone) > 4 else "")
         found.append(Finding("cut-gone", Weight.LOOK, "stock", f"strips {names}", text))
     found += _other_section(by_name, stock)
     short: list[tuple[float, Need]] = []
@@ -145,11 +147,7 @@ def _other_section(by_name: dict[tuple[int, str, int], Need], stock: StockSettin
     found = []
     for (width, thick, new_width, new_thick), numbers in other.items():
         first, last = min(numbers), max(numbers)
-        where = (
-            f"strip {strip_name(first)}"
-            if first == last
-            else f"strips {strip_name(first)} to {strip_name(last)}"
-        )
+        where = f"strip {strip_name(first)}" if first == last else f"strips {strip_name(first)} to {strip_name(last)}"
         was, now_is = f"{mm(width)} by {mm(thick)}", f"{mm(new_width)} by {mm(new_thick)}"
         advice = (
             "Lay them as strips that differ: give them their own width under Strips that differ, and the others follow from there"
@@ -158,9 +156,7 @@ def _other_section(by_name: dict[tuple[int, str, int], Need], stock: StockSettin
         )
         if width > new_width and thick >= new_thick:
             advice += f", or rip them to {mm(new_width)}"
-        text = (
-            f"They were cut {was}, and the plan now counts them as {now_is}. {advice}; else go back to {was}."
-        )
+        text = f"They were cut {was}, and the plan now counts them as {now_is}. {advice}; else go back to {was}."
         found.append(Finding("cut-section", Weight.STOP, "stock", where, text))
     return found
 

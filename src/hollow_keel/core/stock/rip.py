@@ -15,8 +15,7 @@ from ..settings.timber import Board, BundleOrder, Grain, RipWay, SawSettings
 from ..words import counted
 
 SAW_CAUTION = (
-    "Table saw: guard, push sticks or a feeder, hearing protection. "
-    "Wood dust, of some cedars above all: a mask that filters it."
+    "Table saw: guard, push sticks or a feeder, hearing protection. Wood dust, of some cedars above all: a mask that filters it."
 )
 
 
@@ -80,10 +79,17 @@ def rip(board: Board, width: float, thickness: float, saw: SawSettings, way: Rip
     turned = way is RipWay.TURNED
     tight = left < VERY_TIGHT_MM or (way is not RipWay.OFF_EDGE and rest < VERY_TIGHT_MM)
     return Rip(
-        way, count, per_blank, wide if turned else thick, wide if way is RipWay.SLICED else thick, (left, rest), tight,
+        way,
+        count,
+        per_blank,
+        wide if turned else thick,
+        wide if way is RipWay.SLICED else thick,
+        (left, rest),
+        tight,
         _face(board.grain, off_edge=not turned),
-        count * per_blank * width * thickness / area, min(sawn, 1.0),
-    )  # fmt: skip
+        count * per_blank * width * thickness / area,
+        min(sawn, 1.0),
+    )
 
 
 def _face(board: Grain, *, off_edge: bool) -> Grain:
@@ -101,10 +107,7 @@ def rips(board: Board, width: float, thickness: float, saw: SawSettings) -> tupl
     found = [r for way in ways if (r := rip(board, width, thickness, saw, way)) is not None]
     if saw.way is not RipWay.BEST:
         return tuple(r for r in found if r.way is saw.way)
-    simple = sorted(
-        (r for r in found if r.way is not RipWay.SLICED),
-        key=lambda r: (-r.count, r.face is not Grain.VERTICAL),
-    )
+    simple = sorted((r for r in found if r.way is not RipWay.SLICED), key=lambda r: (-r.count, r.face is not Grain.VERTICAL))
     most = simple[0].count if simple else 0
     return (*simple, *(r for r in found if r.way is RipWay.SLICED and r.count > most))
 
@@ -115,16 +118,12 @@ def saw_steps(board: Board, found: Rip, saw: SawSettings) -> list[str]:
     if saw.jointing:
         steps.append(f"Joint one edge straight: {mm(saw.jointing)} off.")
     if found.way is RipWay.OFF_EDGE:
-        steps.append(
-            f"Fence at {mm(found.strip)}: {counted(found.blanks, 'strip')} off the edge; {mm(found.left[0])} is left."
-        )
+        steps.append(f"Fence at {mm(found.strip)}: {counted(found.blanks, 'strip')} off the edge; {mm(found.left[0])} is left.")
         if found.left[1] > 0:
             how = "Plane" if found.left[1] <= PLANED_MM else "Rip"
             steps.append(f"{how} them to width: the board is {mm(found.left[1])} thicker than they are wide.")
     elif found.way is RipWay.SLICED:
-        steps.append(
-            f"Fence at {mm(found.blank)}: {found.blanks} slices off the edge; {mm(found.left[0])} is left."
-        )
+        steps.append(f"Fence at {mm(found.blank)}: {found.blanks} slices off the edge; {mm(found.left[0])} is left.")
         steps.append(
             f"Fence at {mm(found.strip)}: lay each slice flat and rip {counted(found.per_blank, 'strip')}; "
             f"{mm(found.left[1])} is left."
@@ -138,9 +137,7 @@ def saw_steps(board: Board, found: Rip, saw: SawSettings) -> list[str]:
     if saw.planing:
         steps.append(f"Plane every face by {mm(saw.planing)}.")
     if found.tight:
-        steps.append(
-            "There is no margin: a thicker kerf or an edge that is not straight loses a strip. Saw a trial board."
-        )
+        steps.append("There is no margin: a thicker kerf or an edge that is not straight loses a strip. Saw a trial board.")
     return steps
 
 

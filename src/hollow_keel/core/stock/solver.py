@@ -20,9 +20,7 @@ LONGEST_SECONDS = 20.0
 """Nobody waits longer, on however slow a machine."""
 
 
-def least_cost(
-    cost: Array, constraints: Sequence[LinearConstraint], most: Array, exact: bool
-) -> OptimizeResult:
+def least_cost(cost: Array, constraints: Sequence[LinearConstraint], most: Array, exact: bool) -> OptimizeResult:
     """Whole numbers x (n,), none over `most` (n,), of least `cost` (n,): the solver's result. Its `x` is None where there are none
     or none were found, its status 0 where they are the best, to a ten-thousandth of the cost where they need not be `exact`."""
     from scipy.optimize import Bounds, milp  # loads slowly: not before it is needed
@@ -32,10 +30,4 @@ def least_cost(
         "node_limit": max(WORK // len(cost), 1),
         "mip_rel_gap": 0.0 if exact else 1e-4,
     }
-    return milp(
-        cost,
-        constraints=constraints,
-        integrality=np.ones(len(cost)),
-        bounds=Bounds(0, most),
-        options=options,
-    )
+    return milp(cost, constraints=constraints, integrality=np.ones(len(cost)), bounds=Bounds(0, most), options=options)

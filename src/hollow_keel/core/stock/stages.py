@@ -18,13 +18,25 @@ if TYPE_CHECKING:
     from .plan import Pieces, StockPlan
 
 STRIPS = (
-    "strips.width", "strips.thickness", "strips.zones", "strips.layout", "strips.wood", "strips.modulus", "strips.strength",
-    "strips.hand_push", "strips.clamp_push", "strips.allowance", "strips.meet_on",
-)  # fmt: skip
+    "strips.width",
+    "strips.thickness",
+    "strips.zones",
+    "strips.layout",
+    "strips.wood",
+    "strips.modulus",
+    "strips.strength",
+    "strips.hand_push",
+    "strips.clamp_push",
+    "strips.allowance",
+    "strips.meet_on",
+)
 TIMBER = (
-    "stock.boards", "stock.cut", *fields_of(SawSettings, "stock.saw"), *fields_of(JointSettings, "stock.joints"),
+    "stock.boards",
+    "stock.cut",
+    *fields_of(SawSettings, "stock.saw"),
+    *fields_of(JointSettings, "stock.joints"),
     *fields_of(BuyingSettings, "stock.buying", but=("currency",)),
-)  # fmt: skip
+)
 
 
 def _pieces(given: Given) -> Pieces:
@@ -59,17 +71,32 @@ def _stock(given: Given) -> StockPlan:
 
 
 PIECES = Stage(
-    "strip-pieces", "stock", "the pieces of the strips", (*STRIPS, *DECK_STRIP, *TIMBER),
-    (PLANKING, BEHAVIOURS, MOLDS, DECK_PLAN, DECK_BEHAVIOURS, DECK_OPENINGS), _pieces,
-    turn=Turn.WOOD, shown=False,
-)  # fmt: skip
+    "strip-pieces",
+    "stock",
+    "the pieces of the strips",
+    (*STRIPS, *DECK_STRIP, *TIMBER),
+    (PLANKING, BEHAVIOURS, MOLDS, DECK_PLAN, DECK_BEHAVIOURS, DECK_OPENINGS),
+    _pieces,
+    turn=Turn.WOOD,
+    shown=False,
+)
 STOCK = Stage(
-    "stock", "stock", "the wood",
+    "stock",
+    "stock",
+    "the wood",
     (
-        *fields_of(UsedUpSettings, "stock.used_up"), "stock.joints.kind", "stock.joints.slope", "stock.joints.angle",
-        "strips.minutes", "veneers.layers", "veneers.over_strips",
+        *fields_of(UsedUpSettings, "stock.used_up"),
+        "stock.joints.kind",
+        "stock.joints.slope",
+        "stock.joints.angle",
+        "strips.minutes",
+        "veneers.layers",
+        "veneers.over_strips",
     ),
-    (PIECES, MEASURES, MOLDS, PLANKING, DECK, DECK_PLAN, LAYING), _stock, lambda stock: stock.findings, Turn.WOOD,
-)  # fmt: skip
+    (PIECES, MEASURES, MOLDS, PLANKING, DECK, DECK_PLAN, LAYING),
+    _stock,
+    lambda stock: stock.findings,
+    Turn.WOOD,
+)
 
 STAGES = (PIECES, STOCK)

@@ -56,9 +56,7 @@ class Shell:
 
     def with_deck(self, deck: Shell) -> Shell:
         """Hull and deck together; molds have their edges once."""
-        return Shell(
-            self.area + deck.area, self.mold_edges, self.crossings + deck.crossings, self.gaps + deck.gaps
-        )
+        return Shell(self.area + deck.area, self.mold_edges, self.crossings + deck.crossings, self.gaps + deck.gaps)
 
 
 def shell_of(area: float, molds: Sequence[Mold], planking: Planking) -> Shell:
@@ -97,32 +95,31 @@ def glue_of(need: Need, settings: UsedUpSettings) -> float:
 
 
 def used_up(
-    needs: Sequence[Need], plan: JointPlan | None, joints: JointSettings, shell: Shell, settings: UsedUpSettings,
-    minutes: float, densities: dict[str, float], layers: Veneered | None = None,
-) -> tuple[Item, ...]:  # fmt: skip
+    needs: Sequence[Need],
+    plan: JointPlan | None,
+    joints: JointSettings,
+    shell: Shell,
+    settings: UsedUpSettings,
+    minutes: float,
+    densities: dict[str, float],
+    layers: Veneered | None = None,
+) -> tuple[Item, ...]:
     """The whole list. `minutes` is what laying one strip takes, `densities` kg/m³ by wood; `layers` what veneers take besides."""
     seams = sum(glue_of(n, settings) for n in needs)
     cloth, on_hull = _cloth(shell, settings)
-    wood = sum(
-        n.length * n.section.width * n.section.thickness / 1e9 * densities[n.section.wood] for n in needs
-    )
+    wood = sum(n.length * n.section.width * n.section.thickness / 1e9 * densities[n.section.wood] for n in needs)
     in_seams = seams / 1000 / (1 + settings.glue_waste / 100) * GLUE_KG_PER_L
     woods = [f"{quantity(wood, 'kg', '.1f')} of wood as sawn"] if needs else []
     veneers: list[Item] = []
     if layers is not None:
         woods.append(f"{quantity(layers.wood, 'kg', '.1f')} of veneers as trimmed")
-        veneers = [
-            Item(
-                "Glue between layers, mixed",
-                layers.glue,
-                "kg",
-                "what is spread for every layer, past the hull too",
-            )
-        ]
+        veneers = [Item("Glue between layers, mixed", layers.glue, "kg", "what is spread for every layer, past the hull too")]
     weighs = Item(
-        WEIGHS, wood + in_seams + on_hull + (layers.wood + layers.left if layers is not None else 0.0), "kg",
+        WEIGHS,
+        wood + in_seams + on_hull + (layers.wood + layers.left if layers is not None else 0.0),
+        "kg",
         f"{' and '.join(woods) or 'no wood'}, glue in the seams, cloth, resin and filler; before planing and sanding",
-    )  # fmt: skip
+    )
     if not needs:  # of veneers alone: no strip is glued or held down
         return (*veneers, *cloth, weighs)
     glue = _glue(seams + _joint_glue(needs, plan, joints, settings), len(needs), settings, minutes)
@@ -144,17 +141,17 @@ def _glue(ml: float, strips: int, settings: UsedUpSettings, minutes: float) -> l
     return [
         Item("Glue, mixed", ml / 1000, "l", f"{line}; {quantity(ml / max(strips, 1), 'ml', '.0f')} a strip"),
         Item(
-            "Batches of glue", float(batches), "",
+            "Batches of glue",
+            float(batches),
+            "",
             f"{holds}: {a_batch:.2g} strips of {minutes:g} min, {quantity(ml / max(batches, 1), 'ml', '.0f')} each",
         ),
         Item("Resin for glue", resin_l * settings.resin_density, "kg", f"100 parts to {settings.hardener:g} by volume"),
         Item("Hardener for glue", resin_l * hardener * settings.hardener_density, "kg", parts),
-    ]  # fmt: skip
+    ]
 
 
-def _joint_glue(
-    needs: Sequence[Need], plan: JointPlan | None, joints: JointSettings, settings: UsedUpSettings
-) -> float:
+def _joint_glue(needs: Sequence[Need], plan: JointPlan | None, joints: JointSettings, settings: UsedUpSettings) -> float:
     """Mixed glue (ml) in all end joints: the face of each is as long as its slope makes it."""
     sections = {n.key: n.section for n in needs}
     total = 0.0
@@ -170,12 +167,15 @@ def _fasteners(shell: Shell, settings: UsedUpSettings) -> list[Item]:
     """What holds strips while the glue sets, and the tape that keeps it off the molds."""
     staples, screws = settings.staples, settings.edge_screws
     found = [
-        Item("Staples, or screws with washers", float(shell.crossings * staples), "",
-             f"{staples} in each strip at each mold, both sides"),
-        Item("Edge screws or dowels", float(shell.gaps * screws), "",
-             f"{screws} in each strip between two molds, both sides"),
+        Item(
+            "Staples, or screws with washers",
+            float(shell.crossings * staples),
+            "",
+            f"{staples} in each strip at each mold, both sides",
+        ),
+        Item("Edge screws or dowels", float(shell.gaps * screws), "", f"{screws} in each strip between two molds, both sides"),
         Item("Tape for mold edges", shell.mold_edges if settings.tape else 0.0, "m", "once along every edge, both sides"),
-    ]  # fmt: skip
+    ]
     return [item for item in found if item.amount]
 
 
@@ -191,12 +191,7 @@ def _cloth(shell: Shell, settings: UsedUpSettings) -> tuple[list[Item], float]:
         reckoned = f"{quantity(weight, 'g/m²')} on {quantity(shell.area, 'm²', '.2f')}, {settings.overlap:g} % overlap"
         items += [
             Item(f"Cloth {where}", area, "m²", reckoned),
-            Item(
-                f"Resin, mixed, for cloth {where}",
-                resin,
-                "kg",
-                f"{settings.resin_ratio:g} times the cloth's weight",
-            ),
+            Item(f"Resin, mixed, for cloth {where}", resin, "kg", f"{settings.resin_ratio:g} times the cloth's weight"),
         ]
         if fill:
             items.append(Item(f"Filler coat {where}", fill, "kg", quantity(settings.fill, "g/m²")))

@@ -34,9 +34,8 @@ class WholeCut:
 
 
 def cut_whole(
-    needs: Sequence[Need], section: Scantling, wood: str, have: Sequence[Stick], stock: StockSettings,
-    tick: Callable[[float], None],
-) -> WholeCut:  # fmt: skip
+    needs: Sequence[Need], section: Scantling, wood: str, have: Sequence[Stick], stock: StockSettings, tick: Callable[[float], None]
+) -> WholeCut:
     """The cheapest way to cut needs (mm) of one section in one piece each; `tick` is told the share done. Raises ImpossiblePlan
     where they cannot be."""
     lengths: dict[int, int] = {}
@@ -65,13 +64,7 @@ def cut_whole(
         count = math.ceil(plan.lots(k, rip.count) * more - 1e-9)
         if count:
             bought.append(Purchase(number, board, min(count, board.count or count), section, rip))
-    return WholeCut(
-        section,
-        tuple(length / PER_MM for length in hand),
-        tuple(bought),
-        tuple(n for n, _, _ in offers),
-        plan,
-    )
+    return WholeCut(section, tuple(length / PER_MM for length in hand), tuple(bought), tuple(n for n, _, _ in offers), plan)
 
 
 def _up(mm: float) -> int:
@@ -98,10 +91,7 @@ def made_whole(
         waiting: dict[int, list[Need]] = {}
         for need in reversed([n for n in needs if n.section == cut.section and n.key not in done]):
             waiting.setdefault(_up(need.length), []).append(need)
-        pools = [
-            [s for s in have.get(cut.section, ()) if _down(s.length) == _down(length)]
-            for length in cut.on_hand
-        ]
+        pools = [[s for s in have.get(cut.section, ()) if _down(s.length) == _down(length)] for length in cut.on_hand]
         pools += [list(new.get((cut.section, number), ())) for number in cut.offered]
         for own in cut.plan.cuts:
             for _ in range(own.times):

@@ -60,9 +60,7 @@ class BeamPlan:
 def make_beams(plan: SheerPlan, job: Job) -> BeamPlan:
     """The beams of all heads. Reads the job's beams, and the crown of its trim."""
     beams = tuple(
-        _beam(mark.name, mark.station, 2 * float(mark.inside[0]), plan.beam, job)
-        for mark in plan.marks
-        if mark.inside[0] > 0
+        _beam(mark.name, mark.station, 2 * float(mark.inside[0]), plan.beam, job) for mark in plan.marks if mark.inside[0] > 0
     )
     widest = max(beams, key=lambda beam: beam.breadth, default=None)
     blocks = _blocks(widest, job.beams.blocks) if widest is not None and widest.laminations else ()
@@ -94,9 +92,18 @@ def _beam(name: str, station: float, breadth: float, widest: float, job: Job) ->
         each = own.molded / count if count else 0.0
         back = (own.springback / 100 if own.springback is not None else given_back(count)) if count else 0.0
     return BeamPiece(
-        name, station, breadth, crown, arc_of_parabola(breadth, crown), crown + own.molded, slope, count, each, back,
+        name,
+        station,
+        breadth,
+        crown,
+        arc_of_parabola(breadth, crown),
+        crown + own.molded,
+        slope,
+        count,
+        each,
+        back,
         crown / (1.0 - back) if count else 0.0,
-    )  # fmt: skip
+    )
 
 
 def _blocks(beam: BeamPiece, every: float) -> tuple[FormBlock, ...]:

@@ -83,9 +83,7 @@ def compare_sides(hull: Hull, plan: SheerPlan, job: Job) -> BothSides:
     return BothSides(tuple(heads), tuple(findings))
 
 
-def swung(
-    surface: TensorSurface, bases: Sequence[Array], radii: Sequence[float], near: Array
-) -> Array | None:
+def swung(surface: TensorSurface, bases: Sequence[Array], radii: Sequence[float], near: Array) -> Array | None:
     """The place (3,) on a surface that is two radii (mm) from two places (3,): where arcs swung from them cross, near a point (3,);
     None where they do not meet on it."""
     uv, _ = inverted(surface, near[None])
@@ -154,10 +152,7 @@ def sureness(bases: Sequence[Array], place: Array, out: Array) -> float:
 
 
 def _side(reading: ArcReading, mark: SheerMark, bases: Sequence[Array], axes: Array) -> SideMark:
-    errors = tuple(
-        None if read is None else read - planned
-        for read, planned in zip(reading.radii, mark.radii, strict=False)
-    )
+    errors = tuple(None if read is None else read - planned for read, planned in zip(reading.radii, mark.radii, strict=False))
     place = None
     if len(bases) >= 3 and len(errors) >= 3 and None not in errors:
         place = by_three_arcs(bases, [r for r in reading.radii if r is not None])
@@ -169,7 +164,7 @@ def _side(reading: ArcReading, mark: SheerMark, bases: Sequence[Array], axes: Ar
 
 def _compared(
     mark: SheerMark, bases: Sequence[Array], sides: Sequence[SideMark | None], axes: Array, matters: float
-) -> tuple[Compared, list[Finding]]:  # fmt: skip
+) -> tuple[Compared, list[Finding]]:
     port, starboard = sides
     place = np.array([mark.station, *mark.outside])
     sure = math.sqrt(2.0) * sureness(bases, place, axes[0])
@@ -178,9 +173,7 @@ def _compared(
     if findings:
         verdict = "read again"
     elif port is None or starboard is None or port.out is None or starboard.out is None:
-        verdict = (
-            "read the third arc on both sides" if sure < USELESS_MM else "these places do not tell the shape"
-        )
+        verdict = "read the third arc on both sides" if sure < USELESS_MM else "these places do not tell the shape"
     elif sure > USELESS_MM:
         verdict = "these places do not tell the shape"
     else:

@@ -72,9 +72,7 @@ def drawn_by_eye(plan: SheerPlan, ends: tuple[float, float], job: Job) -> ByEye:
     marks = {mark.name: mark for mark in plan.marks}
     readings = [r.model_copy(update={"head": mark.name}) for mark, r in at_heads(job.trim.eye, plan.marks)]
     gone = lost([(r.head, r.at) for r in job.trim.eye], plan.marks, PAGE, "Heights by eye", "head")
-    corners = {
-        (e, side): _of_corner(readings, marks, ends, e, side) for e in ("bow", "stern") for side in Side
-    }
+    corners = {(e, side): _of_corner(readings, marks, ends, e, side) for e in ("bow", "stern") for side in Side}
     (end, side), drawn = max(corners.items(), key=lambda own: len(own[1]))
     if len(drawn) < LEAST:
         text = f"{len(drawn)} heights are read at one corner: a batten needs {LEAST} at least."
@@ -86,17 +84,14 @@ def drawn_by_eye(plan: SheerPlan, ends: tuple[float, float], job: Job) -> ByEye:
     nails = tuple(EyeNail(r.head, f, r.height, _off_others(far, height, k)) for k, (f, r) in enumerate(drawn))
     batten, at = _batten(far, height), np.linspace(far[0], far[-1], POINTS)
     alike = (end,) if not job.trim.eye_both else ("bow", "stern")
-    places = tuple(
-        place for e in alike for mark in plan.marks
-        if (place := _place(mark, e, ends, batten, readings)) is not None
-    )  # fmt: skip
+    places = tuple(place for e in alike for mark in plan.marks if (place := _place(mark, e, ends, batten, readings)) is not None)
     found = (*_findings(nails, places, side, end, job.setup.fairs_below), *gone)
     return ByEye(end, side, nails, frozen(np.column_stack([at, batten(at)])), _turns(batten), places, found)
 
 
 def _of_corner(
     readings: Sequence[EyeReading], marks: dict[str, SheerMark], ends: tuple[float, float], end: str, side: Side
-) -> list[tuple[float, EyeReading]]:  # fmt: skip
+) -> list[tuple[float, EyeReading]]:
     """The readings of a corner by how far they are from the end of the sheer. A head belongs to the end that it is nearer to."""
     own = [
         (_far(marks[r.head].station, ends, end), r)
@@ -137,30 +132,21 @@ def _turns(batten: CubicSpline) -> int:
 
 def _place(
     mark: SheerMark, end: str, ends: tuple[float, float], batten: CubicSpline, readings: Sequence[EyeReading]
-) -> EyePlace | None:  # fmt: skip
+) -> EyePlace | None:
     far = _far(mark.station, ends, end)
     first, last = float(batten.x[0]), float(batten.x[-1])
     if _nearer(mark.station, ends) != end or not first - 0.5 <= far <= last + 0.5:
         return None
     height = float(batten(min(max(far, first), last)))
     read = {r.side: r.height - height for r in readings if r.head == mark.name}
-    return EyePlace(
-        mark.name, end, far, height, height - mark.outside_up, read.get(Side.PORT), read.get(Side.STARBOARD)
-    )
+    return EyePlace(mark.name, end, far, height, height - mark.outside_up, read.get(Side.PORT), read.get(Side.STARBOARD))
 
 
-def _findings(
-    nails: Sequence[EyeNail], places: Sequence[EyePlace], side: Side, end: str, matters: float
-) -> list[Finding]:
+def _findings(nails: Sequence[EyeNail], places: Sequence[EyePlace], side: Side, end: str, matters: float) -> list[Finding]:
     found = []
     inner = [nail for nail in nails if nail.off is not None]
     worst = max(inner, key=lambda nail: abs(nail.off or 0.0), default=None)
-    if (
-        worst is not None
-        and worst.off is not None
-        and abs(worst.off) > 2 * matters
-        and len(nails) > LEAST + 1
-    ):
+    if worst is not None and worst.off is not None and abs(worst.off) > 2 * matters and len(nails) > LEAST + 1:
         text = (
             f"It is {mm(round(abs(worst.off), 1))} {'above' if worst.off > 0 else 'below'} the batten through the others: spring "
             f"the batten clear of it and look again."

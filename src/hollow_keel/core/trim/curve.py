@@ -65,9 +65,7 @@ def trim_curve(hull: Hull, setup: SetUp, job: Job) -> TrimCurve:
             f"{len(own.curve_at)} positions and {len(own.curve_to)} of the other are given: as many of both, two at least, each in "
             f"the order of the curve."
         )
-        return TrimCurve(
-            (), frozen(np.zeros((0, 3))), (Finding("curve-points", Weight.LOOK, PAGE, "curve", text),)
-        )
+        return TrimCurve((), frozen(np.zeros((0, 3))), (Finding("curve-points", Weight.LOOK, PAGE, "curve", text),))
     given = np.column_stack([own.curve_at, own.curve_to])
     rows, is_given = _dense(given)
     other = 2 if own.curve_seen is SeenFrom.SIDE else 1
@@ -87,11 +85,7 @@ def trim_curve(hull: Hull, setup: SetUp, job: Job) -> TrimCurve:
         number += bool(is_given[k])
         x, y, z = line[k].tolist()
         name = f"point {number}" if is_given[k] else ""
-        places.append(
-            CurvePlace(
-                name, x, y, z, float(setup.above(z)), float(girths[k]), float(along[k]), bool(is_given[k])
-            )
-        )
+        places.append(CurvePlace(name, x, y, z, float(setup.above(z)), float(girths[k]), float(along[k]), bool(is_given[k])))
     return TrimCurve(tuple(places), frozen(line), tuple(findings))
 
 

@@ -120,17 +120,19 @@ class Inside:
 
 
 def fit_inside(
-    hull: Hull, molds: Sequence[Mold], stringers: Sequence[StringerLine], marks: Sequence[SheerMark], job: Job,
-    waterline: float,
-) -> Inside:  # fmt: skip
+    hull: Hull, molds: Sequence[Mold], stringers: Sequence[StringerLine], marks: Sequence[SheerMark], job: Job, waterline: float
+) -> Inside:
     """What goes inside; `stringers` as they lie. Reads the job's inside, skin, boards and joints, resin, and the pushes of hand
     and clamp."""
     findings: list[Finding] = []
     sole = _sole(hull, marks, job, findings) if job.inside.sole else None
     return Inside(
-        sole, _bulkheads(hull, job, waterline, findings), _stringers(hull, molds, stringers, marks, job, findings),
-        glass_joint(job), tuple(findings),
-    )  # fmt: skip
+        sole,
+        _bulkheads(hull, job, waterline, findings),
+        _stringers(hull, molds, stringers, marks, job, findings),
+        glass_joint(job),
+        tuple(findings),
+    )
 
 
 def glass_joint(job: Job) -> GlassJoint:
@@ -165,16 +167,13 @@ def _sole(hull: Hull, marks: Sequence[SheerMark], job: Job, findings: list[Findi
         height = float(keel[1, 2] + DEFAULT_UP * (sheer[2] - keel[1, 2]))
     for given in (own.begins, own.ends):
         if off := off_boat(hull, given):
-            findings.append(
-                Finding("sole-off", Weight.LOOK, PAGE, "sole", f"{off}. The sole ends where her skin does.")
-            )
+            findings.append(Finding("sole-off", Weight.LOOK, PAGE, "sole", f"{off}. The sole ends where her skin does."))
     ends = sorted(
         given if given is not None else float(keel[0, 0] + share * (keel[2, 0] - keel[0, 0]))
         for given, share in zip((own.begins, own.ends), DEFAULT_ENDS, strict=True)
     )
     lines = [
-        level_line(panel.surface, depth, height)
-        for panel, depth in zip(hull.panels, _depths(hull, job, own.gap), strict=True)
+        level_line(panel.surface, depth, height) for panel, depth in zip(hull.panels, _depths(hull, job, own.gap), strict=True)
     ]
     rows = np.concatenate([line for line in lines if line is not None] or [np.zeros((0, 3))])
     rows = rows[rows[:, 1] > LEAST_MM]
@@ -231,9 +230,7 @@ def _bulkheads(hull: Hull, job: Job, waterline: float, findings: list[Finding]) 
     own, places = job.inside, sorted(job.inside.bulkheads)
     if not places:
         return ()
-    edges = mold_edges(
-        hull, places, job.molds.skin + own.gap, Deduction.NORMAL, waterline, job.molds.false_bottom
-    )
+    edges = mold_edges(hull, places, job.molds.skin + own.gap, Deduction.NORMAL, waterline, job.molds.false_bottom)
     found = []
     for k, (at, edge) in enumerate(zip(places, edges, strict=True)):
         name = f"bulkhead {k + 1}"
@@ -246,19 +243,14 @@ def _bulkheads(hull: Hull, job: Job, waterline: float, findings: list[Finding]) 
 
 
 def _stringers(
-    hull: Hull, molds: Sequence[Mold], lines: Sequence[StringerLine], marks: Sequence[SheerMark], job: Job,
-    findings: list[Finding],
-) -> tuple[Stringer, ...]:  # fmt: skip
+    hull: Hull, molds: Sequence[Mold], lines: Sequence[StringerLine], marks: Sequence[SheerMark], job: Job, findings: list[Finding]
+) -> tuple[Stringer, ...]:
     own = job.inside
     if not lines:
         return ()
     stations = [m.station for m in molds]
-    section = section_over(
-        own.stringer_width, own.stringer_thickness, own.stringer_wood, stations, job.strips
-    )
-    inner = mold_edges(
-        hull, [m.station for m in marks], job.molds.skin, Deduction.NORMAL, 0.0, job.molds.false_bottom
-    )
+    section = section_over(own.stringer_width, own.stringer_thickness, own.stringer_wood, stations, job.strips)
+    inner = mold_edges(hull, [m.station for m in marks], job.molds.skin, Deduction.NORMAL, 0.0, job.molds.false_bottom)
     found = []
     for line in lines:
         name = f"stringer {line.number}"
@@ -287,9 +279,7 @@ def _stringers(
     return tuple(found)
 
 
-def _notches(
-    line: StringerLine, marks: Sequence[SheerMark], inner: Sequence[MoldEdge | None], width: float
-) -> Iterator[Notch]:
+def _notches(line: StringerLine, marks: Sequence[SheerMark], inner: Sequence[MoldEdge | None], width: float) -> Iterator[Notch]:
     """Where a stringer on the inside of the skin comes to the heads. A notch is wider than the stringer where that crosses the
     section's plane obliquely along the skin."""
     for mark, edge in zip(marks, inner, strict=True):

@@ -111,21 +111,19 @@ def _outer_stem(hull: Hull, job: Job, stern: bool) -> OuterStem:
     at = np.linspace(0.0, along[-1], PLACES)
     rows = rows_at(at, along, np.column_stack([back[:, 1], wide, face, np.degrees(bevels)]))
     places = tuple(
-        StemPlace(
-            x,
-            height,
-            wide_there,
-            face_there,
-            bevel,
-            math.degrees(math.atan2(wide_there - face_there, 2 * own.molded)),
-        )
+        StemPlace(x, height, wide_there, face_there, bevel, math.degrees(math.atan2(wide_there - face_there, 2 * own.molded)))
         for x, (height, wide_there, face_there, bevel) in zip(at.tolist(), rows.tolist(), strict=True)
     )
     hollow, round_side = (back, front) if runs_along(front)[-1] >= along[-1] else (front, back)
     return OuterStem(
-        stern, frozen(rabbet), frozen(back), frozen(front), laminated(hollow, round_side, own.ratio, own.spare), places,
+        stern,
+        frozen(rabbet),
+        frozen(back),
+        frozen(front),
+        laminated(hollow, round_side, own.ratio, own.spare),
+        places,
         screws_along(float(along[-1]), own.screws),
-    )  # fmt: skip
+    )
 
 
 def screws_along(length: float, every: float) -> int:
@@ -155,6 +153,4 @@ def keel_strip(hull: Hull, job: Job) -> KeelStrip:
     length = float(runs_along(line)[-1])
     radius = least_radius(profile)
     count = max(math.ceil(own.keel_thickness * own.ratio / radius - 1e-9), 1) if math.isfinite(radius) else 1
-    return KeelStrip(
-        length, radius, count, own.keel_thickness / count, screws_along(length, own.screws), frozen(line)
-    )
+    return KeelStrip(length, radius, count, own.keel_thickness / count, screws_along(length, own.screws), frozen(line))

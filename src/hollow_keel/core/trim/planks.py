@@ -79,9 +79,7 @@ class PlankedTransoms:
 
 def planked_transoms(pieces: Sequence[tuple[Transom, bool]], beam: float, job: Job) -> PlankedTransoms:
     """The planks of the transoms of a hull, each with whether it is the stern's. Reads what `planked_transom` does."""
-    found = tuple(
-        planked_transom(piece, "transom" if stern else "bow transom", beam, job) for piece, stern in pieces
-    )
+    found = tuple(planked_transom(piece, "transom" if stern else "bow transom", beam, job) for piece, stern in pieces)
     return PlankedTransoms(found, tuple(finding for own in found for finding in own.findings))
 
 
@@ -94,9 +92,7 @@ def planked_transom(piece: Transom, name: str, beam: float, job: Job) -> Transom
     widest = job.outer.plank or max((b.width - JOINTED_MM for b in _boards(job)), default=0.0)
     if widest <= 0:
         text = "No board is on hand: say how wide its planks are at most, or give boards on the page Stock."
-        return TransomPlanks(
-            name, (), frozen(outline), 0.0, (Finding("transom-boards", Weight.LOOK, PAGE, name, text),)
-        )
+        return TransomPlanks(name, (), frozen(outline), 0.0, (Finding("transom-boards", Weight.LOOK, PAGE, name, text),))
     joints = _joints(low, high, corners, widest, job.outer.clear)
     findings = []
     if joints is None:
@@ -106,15 +102,12 @@ def planked_transom(piece: Transom, name: str, beam: float, job: Job) -> Transom
         findings.append(Finding("transom-joints", Weight.LOOK, PAGE, name, text))
     edges = [float(edge) for edge in (low, *joints, high)]
     planks = tuple(
-        replace(_plank(k + 1, whole, edges[k], edges[k + 1], last=k == len(joints)), transom=name)
-        for k in range(len(joints) + 1)
+        replace(_plank(k + 1, whole, edges[k], edges[k + 1], last=k == len(joints)), transom=name) for k in range(len(joints) + 1)
     )
     longest = max((b.usable for b in _boards(job)), default=math.inf)
     short = [p for p in planks if p.length > longest]
     if short:
-        text = (
-            f"Plank {short[0].number} is {mm(round(short[0].length))} long, the longest board {mm(longest)}."
-        )
+        text = f"Plank {short[0].number} is {mm(round(short[0].length))} long, the longest board {mm(longest)}."
         findings.append(Finding("transom-short", Weight.LOOK, PAGE, name, text))
     splines = sum(p.joint for p in planks) if job.outer.spline > 0 else 0.0
     return TransomPlanks(name, planks, frozen(outline), splines, tuple(findings))
@@ -137,9 +130,7 @@ def _outline(piece: Transom, beam: float, job: Job) -> tuple[Array, tuple[float,
         faces.append(shapely.Polygon(_both_sides(face)))
         half, top = face[np.argmax(face[:, 1])].tolist()
         corners.append(top)
-        crown = (
-            crown_at(2 * half, job.trim.crown, job.trim.crown_on or beam, job.trim.rule) if beam > 0 else 0.0
-        )
+        crown = crown_at(2 * half, job.trim.crown, job.trim.crown_on or beam, job.trim.rule) if beam > 0 else 0.0
         crown /= math.cos(piece.rake)  # heights are along the rake
         if crown > 0 and half > 0:
             side = camber_line(half, crown, 0.0, CROWN_POINTS) + np.array([0.0, top])
@@ -159,9 +150,7 @@ def _both_sides(side: Array) -> Array:
     return np.concatenate([side, side[::-1] * [-1.0, 1.0]])
 
 
-def _joints(
-    low: float, high: float, corners: Sequence[float], widest: float, clear: float
-) -> list[float] | None:
+def _joints(low: float, high: float, corners: Sequence[float], widest: float, clear: float) -> list[float] | None:
     """Heights of joints, evenly spaced but for the lowest plank, as few as there can be and clear of the corners; None: none
     are."""
     fewest = count_of(high - low, widest, "planks")
@@ -169,9 +158,7 @@ def _joints(
         return []
     for count in range(fewest, fewest + MORE):
         even = (high - low) / count
-        for first in sorted(
-            np.linspace(THINNEST * even, min(widest, 1.6 * even), SHIFTS), key=lambda w: abs(w - even)
-        ):
+        for first in sorted(np.linspace(THINNEST * even, min(widest, 1.6 * even), SHIFTS), key=lambda w: abs(w - even)):
             rest = (high - low - first) / (count - 1)
             if not THINNEST * first <= rest <= widest or first < THINNEST * rest:
                 continue
@@ -186,6 +173,4 @@ def _plank(number: int, whole: shapely.Polygon, low: float, high: float, *, last
     band = whole.intersection(shapely.box(left - 1.0, low, right + 1.0, high))
     first, _, end, _ = band.bounds
     seam = whole.intersection(shapely.LineString([(left - 1.0, high), (right + 1.0, high)]))
-    return Plank(
-        number, low, high, high - low, end - first, 0.0 if last else float(seam.length), number % 2 == 1
-    )
+    return Plank(number, low, high, high - low, end - first, 0.0 if last else float(seam.length), number % 2 == 1)

@@ -52,9 +52,7 @@ def make_rails(hull: Hull, molds: Sequence[Mold], job: Job) -> Rails:
     half = trim.rail_thickness / 2
     stations = [m.station for m in molds]
     section = section_over(trim.rail_width, trim.rail_thickness, trim.rail_wood, stations, job.strips)
-    rails = tuple(
-        _rail(hull, name, away, section, job) for name, away in (("outwale", half), ("inwale", -skin - half))
-    )
+    rails = tuple(_rail(hull, name, away, section, job) for name, away in (("outwale", half), ("inwale", -skin - half)))
     return Rails(rails, tuple(finding for rail in rails for finding in _findings(rail)))
 
 
@@ -69,13 +67,11 @@ def _rail(hull: Hull, name: str, away: float, section: StripSection, job: Job) -
     length = float(runs_along(points)[-1])
     behaviour = sprung(own, points, section)
     count = max(
-        math.ceil(behaviour.share / WITH_CLAMPS - 1e-9),
-        math.ceil(behaviour.push / section.clamp_push - 1e-9),
-        1,
+        math.ceil(behaviour.share / WITH_CLAMPS - 1e-9), math.ceil(behaviour.push / section.clamp_push - 1e-9), 1
     )  # laminations go on one by one: each takes its part of the push
     return Rail(
         name, length, behaviour, count, section.thickness / count, scarfed_from(length, section.thickness, job), frozen(points)
-    )  # fmt: skip
+    )
 
 
 def _findings(rail: Rail) -> list[Finding]:

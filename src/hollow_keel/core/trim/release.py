@@ -83,10 +83,7 @@ def release(hull: Hull, molds: Sequence[Mold], job: Job) -> Release:
     if len(spalls) == 1 and len(molds) > 2:
         text = "One spall does not keep the shell from twisting: put one more across it."
         findings.append(Finding("one-spall", Weight.LOOK, PAGE, "spalls", text))
-    going = sorted(
-        (_going(mold, spalls) for mold in molds),
-        key=lambda own: ((FIRST, SECOND, LAST).index(own.when), own.station),
-    )
+    going = sorted((_going(mold, spalls) for mold in molds), key=lambda own: ((FIRST, SECOND, LAST).index(own.when), own.station))
     return Release(tuple(spalls), tuple(going), tuple(findings))
 
 

@@ -89,16 +89,8 @@ def carry_sheer(hull: Hull, molds: Sequence[Mold], job: Job, waterline: float, s
     own = job.molds
     inner = mold_edges(hull, stations, own.skin, own.deduction, waterline, own.false_bottom)
     outer = mold_edges(hull, stations, 0.0, own.deduction, waterline)
-    both = [
-        (place, a, b)
-        for place, a, b in zip(places, inner, outer, strict=True)
-        if a is not None and b is not None
-    ]
-    findings = [
-        _missed(name)
-        for (name, _, _), a, b in zip(places, inner, outer, strict=True)
-        if a is None or b is None
-    ]
+    both = [(place, a, b) for place, a, b in zip(places, inner, outer, strict=True) if a is not None and b is not None]
+    findings = [_missed(name) for (name, _, _), a, b in zip(places, inner, outer, strict=True) if a is None or b is None]
     beam = _widest(hull, waterline, job) if both else 0.0
     bases, base_names = _bases(hull, job.trim.bases)
     findings += _off_keel(job.trim.bases, bases)
@@ -144,9 +136,7 @@ def _bases(hull: Hull, places: Sequence[float]) -> tuple[tuple[Array, ...], tupl
     low, high = float(keel[0, 0]), float(keel[-1, 0])
     wanted = list(places) or [low + share * (high - low) for share in BASE_SHARES]
     order = np.argsort(keel[:, 0])
-    found = [
-        frozen(np.array([x, 0.0, float(np.interp(x, keel[order, 0], keel[order, 2]))])) for x in wanted if low <= x <= high
-    ]  # fmt: skip
+    found = [frozen(np.array([x, 0.0, float(np.interp(x, keel[order, 0], keel[order, 2]))])) for x in wanted if low <= x <= high]
     names = [f"keel at {mm(round(float(base[0]), 1))}" for base in found]
     if len(found) == len(wanted) == len(BASE_SHARES):
         head = hull.panels[-1].surface.points(np.zeros(1), np.ones(1))[0]
@@ -164,7 +154,7 @@ def _off_keel(places: Sequence[float], bases: Sequence[Array]) -> list[Finding]:
         )
         for x in places
         if round(x, 3) not in found
-    ]  # fmt: skip
+    ]
 
 
 def _places(hull: Hull, molds: Sequence[Mold], job: Job) -> list[tuple[str, float, str]]:
@@ -198,9 +188,7 @@ def _quarters(hull: Hull, molds: Sequence[Mold]) -> list[tuple[str, float, str]]
     found = []
     for name, mold, end in (("bow", min(stations), ends[0]), ("stern", max(stations), ends[1])):
         if abs(end - mold) > SAME_MM * QUARTERS:
-            found += [
-                (f"{name} quarter {k}", mold + k / QUARTERS * (end - mold), "") for k in range(1, QUARTERS)
-            ]
+            found += [(f"{name} quarter {k}", mold + k / QUARTERS * (end - mold), "") for k in range(1, QUARTERS)]
     return found
 
 
@@ -238,14 +226,23 @@ def _through(mark: Array, slope: float, skin: Array) -> Array | None:
 
 def _mark(
     name: str, station: float, of_mold: str, inner: MoldEdge, outside: Array, skin: Array, along: float, job: Job, setup: SetUp
-) -> SheerMark:  # fmt: skip
+) -> SheerMark:
     inside = inner.sheer
     falls = math.degrees(math.atan2(float(inside[1] - outside[1]), float(outside[0] - inside[0])))
     return SheerMark(
-        name, station, of_mold, frozen(inside), frozen(outside), float(setup.above(float(inside[1]))),
-        float(setup.above(float(outside[1]))), float(setup.above(float(inside[1]) + job.trim.above)), run_of(skin, outside),
-        falls, along, skin,
-    )  # fmt: skip
+        name,
+        station,
+        of_mold,
+        frozen(inside),
+        frozen(outside),
+        float(setup.above(float(inside[1]))),
+        float(setup.above(float(outside[1]))),
+        float(setup.above(float(inside[1]) + job.trim.above)),
+        run_of(skin, outside),
+        falls,
+        along,
+        skin,
+    )
 
 
 def _missed(name: str) -> Finding:

@@ -132,12 +132,7 @@ def _inside(given: Given) -> Inside:
     from .inside import fit_inside
 
     return fit_inside(
-        given[HULL],
-        given[MOLDS].molds,
-        given[STRINGERS].lines,
-        given[SHEER].marks,
-        given.job,
-        given[WATERLINE].height,
+        given[HULL], given[MOLDS].molds, given[STRINGERS].lines, given[SHEER].marks, given.job, given[WATERLINE].height
     )
 
 
@@ -147,76 +142,161 @@ PUSHED = ("strips.hand_push", "strips.clamp_push")
 SCARFED = ("stock.joints.slope", "stock.boards", "stock.buying.for_sale")
 CROWN = ("trim.crown", "trim.crown_on", "trim.rule")
 SHEER = Stage(
-    "sheer", "trim", "the sheer on the outside",
+    "sheer",
+    "trim",
+    "the sheer on the outside",
     (
-        *fields_of(TrimSettings, "trim", but=("wanted", *OF_RAILS, *OF_READINGS)), "molds.skin", "molds.deduction",
+        *fields_of(TrimSettings, "trim", but=("wanted", *OF_RAILS, *OF_READINGS)),
+        "molds.skin",
+        "molds.deduction",
         "molds.false_bottom",
     ),
-    (HULL, MOLDS, WATERLINE, SETUP), _sheer, lambda plan: plan.findings, Turn.CHECKS, when=trimmed,
-)  # fmt: skip
+    (HULL, MOLDS, WATERLINE, SETUP),
+    _sheer,
+    lambda plan: plan.findings,
+    Turn.CHECKS,
+    when=trimmed,
+)
 SHEER_STRIPS = Stage(
-    "sheer-strips", "trim", "strips and ribbands at the sheer", ("veneers.layers", "veneers.over_strips"),
-    (SHEER, TICKS, FORM), _with_strips, turn=Turn.CHECKS, when=trimmed,
-)  # fmt: skip
+    "sheer-strips",
+    "trim",
+    "strips and ribbands at the sheer",
+    ("veneers.layers", "veneers.over_strips"),
+    (SHEER, TICKS, FORM),
+    _with_strips,
+    turn=Turn.CHECKS,
+    when=trimmed,
+)
 RAILS = Stage(
-    "rails", "trim", "the rails",
+    "rails",
+    "trim",
+    "the rails",
     ("trim.rail_width", "trim.rail_thickness", "trim.rail_wood", "molds.skin", *SCARFED, *PUSHED),
-    (HULL, MOLDS), _rails, lambda rails: rails.findings, Turn.CHECKS, when=railed,
-)  # fmt: skip
+    (HULL, MOLDS),
+    _rails,
+    lambda rails: rails.findings,
+    Turn.CHECKS,
+    when=railed,
+)
 BEAMS = Stage(
-    "beams", "trim", "the beams", (*fields_of(BeamSettings, "beams", but=("wanted",)), *CROWN), (SHEER,), _beams,
-    lambda plan: plan.findings, Turn.CHECKS, when=beamed,
-)  # fmt: skip
+    "beams",
+    "trim",
+    "the beams",
+    (*fields_of(BeamSettings, "beams", but=("wanted",)), *CROWN),
+    (SHEER,),
+    _beams,
+    lambda plan: plan.findings,
+    Turn.CHECKS,
+    when=beamed,
+)
 BOTH_SIDES = Stage(
-    "both-sides", "trim", "both sides of the hull", ("trim.arcs", "setup.fairs_below"), (HULL, SHEER), _both_sides,
-    lambda sides: sides.findings, Turn.CHECKS, when=lambda job: trimmed(job) and bool(job.trim.arcs),
-)  # fmt: skip
+    "both-sides",
+    "trim",
+    "both sides of the hull",
+    ("trim.arcs", "setup.fairs_below"),
+    (HULL, SHEER),
+    _both_sides,
+    lambda sides: sides.findings,
+    Turn.CHECKS,
+    when=lambda job: trimmed(job) and bool(job.trim.arcs),
+)
 BY_EYE = Stage(
-    "by-eye", "trim", "a curve by eye", ("trim.eye", "trim.eye_both", "setup.fairs_below"), (HULL, SHEER), _by_eye,
-    lambda curve: curve.findings, Turn.CHECKS, when=lambda job: trimmed(job) and bool(job.trim.eye),
-)  # fmt: skip
+    "by-eye",
+    "trim",
+    "a curve by eye",
+    ("trim.eye", "trim.eye_both", "setup.fairs_below"),
+    (HULL, SHEER),
+    _by_eye,
+    lambda curve: curve.findings,
+    Turn.CHECKS,
+    when=lambda job: trimmed(job) and bool(job.trim.eye),
+)
 CURVE = Stage(
-    "trim-curve", "trim", "a trimming curve", ("trim.curve_at", "trim.curve_to", "trim.curve_seen"), (HULL, SETUP), _curve,
-    lambda curve: curve.findings, Turn.CHECKS, when=curved,
-)  # fmt: skip
+    "trim-curve",
+    "trim",
+    "a trimming curve",
+    ("trim.curve_at", "trim.curve_to", "trim.curve_seen"),
+    (HULL, SETUP),
+    _curve,
+    lambda curve: curve.findings,
+    Turn.CHECKS,
+    when=curved,
+)
 OUTER = Stage(
-    "outer-stems", "trim", "the outer stems",
+    "outer-stems",
+    "trim",
+    "the outer stems",
     ("outer.let_in", "outer.molded", "outer.face_head", "outer.face_foot", "outer.ratio", "outer.spare", "outer.screws"),
-    (HULL,), _outer, lambda outer: outer.findings, Turn.CHECKS, when=outer_stemmed,
-)  # fmt: skip
+    (HULL,),
+    _outer,
+    lambda outer: outer.findings,
+    Turn.CHECKS,
+    when=outer_stemmed,
+)
 KEEL = Stage(
-    "keel-strip", "trim", "the keel strip", ("outer.keel_width", "outer.keel_thickness", "outer.ratio", "outer.screws"), (HULL,),
-    _keel, turn=Turn.CHECKS, when=stripped_keel,
-)  # fmt: skip
+    "keel-strip",
+    "trim",
+    "the keel strip",
+    ("outer.keel_width", "outer.keel_thickness", "outer.ratio", "outer.screws"),
+    (HULL,),
+    _keel,
+    turn=Turn.CHECKS,
+    when=stripped_keel,
+)
 PLANKS = Stage(
-    "transom-planks", "trim", "the transom's planks",
+    "transom-planks",
+    "trim",
+    "the transom's planks",
     (
-        "outer.plank", "outer.clear", "outer.spline", "outer.head_waste", "molds.skin", "molds.thickness", "stock.boards",
-        "stock.buying.for_sale", *CROWN,
+        "outer.plank",
+        "outer.clear",
+        "outer.spline",
+        "outer.head_waste",
+        "molds.skin",
+        "molds.thickness",
+        "stock.boards",
+        "stock.buying.for_sale",
+        *CROWN,
     ),
-    (HULL, SHEER), _planks, lambda planks: planks.findings, Turn.CHECKS, when=plank_transom,
-)  # fmt: skip
+    (HULL, SHEER),
+    _planks,
+    lambda planks: planks.findings,
+    Turn.CHECKS,
+    when=plank_transom,
+)
 KNEES = Stage(
-    "knees", "trim", "the knees", ("outer.knee_radius", "outer.knee_molded", "outer.knee_leg", "outer.ratio"), (HULL,), _knees,
-    lambda knees: knees.findings, Turn.CHECKS, when=kneed,
-)  # fmt: skip
+    "knees",
+    "trim",
+    "the knees",
+    ("outer.knee_radius", "outer.knee_molded", "outer.knee_leg", "outer.ratio"),
+    (HULL,),
+    _knees,
+    lambda knees: knees.findings,
+    Turn.CHECKS,
+    when=kneed,
+)
 RELEASE = Stage(
-    "release", "trim", "how the molds come out", ("release.spalls", "release.past", "veneers.layers", "veneers.over_strips"),
-    (HULL, MOLDS), _release, lambda own: own.findings, Turn.CHECKS, when=released,
-)  # fmt: skip
-LIFT = Stage(
-    "lift", "trim", "what the shell weighs", ("release.kilograms",), (STOCK,), _lift, turn=Turn.WOOD,
+    "release",
+    "trim",
+    "how the molds come out",
+    ("release.spalls", "release.past", "veneers.layers", "veneers.over_strips"),
+    (HULL, MOLDS),
+    _release,
+    lambda own: own.findings,
+    Turn.CHECKS,
     when=released,
-)  # fmt: skip
+)
+LIFT = Stage("lift", "trim", "what the shell weighs", ("release.kilograms",), (STOCK,), _lift, turn=Turn.WOOD, when=released)
 INSIDE = Stage(
-    "inside", "trim", "what goes inside",
-    (
-        *fields_of(InsideSettings, "inside"), "molds.skin", "molds.false_bottom", "stock.used_up.resin_ratio", *SCARFED, *PUSHED,
-    ),
-    (HULL, MOLDS, STRINGERS, SHEER, WATERLINE), _inside, lambda own: own.findings, Turn.CHECKS,
+    "inside",
+    "trim",
+    "what goes inside",
+    (*fields_of(InsideSettings, "inside"), "molds.skin", "molds.false_bottom", "stock.used_up.resin_ratio", *SCARFED, *PUSHED),
+    (HULL, MOLDS, STRINGERS, SHEER, WATERLINE),
+    _inside,
+    lambda own: own.findings,
+    Turn.CHECKS,
     when=insided,
-)  # fmt: skip
+)
 
-STAGES = (
-    SHEER, SHEER_STRIPS, RAILS, BEAMS, BOTH_SIDES, BY_EYE, CURVE, OUTER, KEEL, PLANKS, KNEES, RELEASE, LIFT, INSIDE,
-)  # fmt: skip
+STAGES = (SHEER, SHEER_STRIPS, RAILS, BEAMS, BOTH_SIDES, BY_EYE, CURVE, OUTER, KEEL, PLANKS, KNEES, RELEASE, LIFT, INSIDE)

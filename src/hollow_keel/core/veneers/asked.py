@@ -40,19 +40,14 @@ class Asked:
 
     def most(self, other: Asked) -> Asked:
         """The greater of each."""
-        return Asked(
-            max(self.bend, other.bend), max(self.across, other.across), max(self.curvature, other.curvature)
-        )
+        return Asked(max(self.bend, other.bend), max(self.across, other.across), max(self.curvature, other.curvature))
 
 
 def asked_of(surface: TensorSurface, faces: Sequence[Face]) -> list[Asked]:
     """What each face asks of the veneer that covers it, along the seams on both its sides."""
     seams = {id(seam): seam for face in faces for seam in (face.straight, face.scribed) if seam is not None}
     found = dict(zip(seams, _along(surface, list(seams.values())), strict=True))
-    return [
-        found[id(face.straight)].most(Asked() if face.scribed is None else found[id(face.scribed)])
-        for face in faces
-    ]
+    return [found[id(face.straight)].most(Asked() if face.scribed is None else found[id(face.scribed)]) for face in faces]
 
 
 def _along(surface: TensorSurface, seams: Sequence[Seam]) -> list[Asked]:
@@ -64,8 +59,7 @@ def _along(surface: TensorSurface, seams: Sequence[Seam]) -> list[Asked]:
     jet = surface.jet(np.clip(some.uv[:, 0], *WITHIN), some.uv[:, 1])
     square = components(jet, cross(jet.normal, some.directions()))
     across, curvature = (
-        _most_of(some, np.nan_to_num(values))
-        for values in (second_form(jet, jet.normal, square, square), gaussian(jet))
+        _most_of(some, np.nan_to_num(values)) for values in (second_form(jet, jet.normal, square, square), gaussian(jet))
     )
     return [Asked(*own) for own in np.column_stack([turned(whole), across, curvature]).tolist()]
 
@@ -74,9 +68,9 @@ def _looked_at(seams: Sequence[Seam]) -> Lines:
     """Places of seams: those on the hull (all, where there are none to speak of), no two upon each other, but for its free ends
     where one is long enough."""
     on = [seam.on if seam.on.sum() > 2 else np.ones_like(seam.on) for seam in seams]
-    own = Lines.together(
-        *([getattr(seam, name)[k] for seam, k in zip(seams, on, strict=True)] for name in ("points", "uv"))
-    ).apart(APART_MM)
+    own = Lines.together(*([getattr(seam, name)[k] for seam, k in zip(seams, on, strict=True)] for name in ("points", "uv"))).apart(
+        APART_MM
+    )
     run = own.along()
     held = (run >= FREE_MM) & (run <= own.long[own.of] - FREE_MM)
     enough = (own.long >= LONG * FREE_MM) & (np.bincount(own.of[held], minlength=len(own.long)) > 2)

@@ -78,13 +78,7 @@ def past_of(hull: Hull, settings: VeneerSettings, uppermost: bool) -> Past:
         raise ImpossiblePlan(
             f"Form and veneers cannot run {mm(most)} past the hull: give {mm(FARTHEST_MM)} or less, 50 to 75 mm are usual."
         )
-    return Past(
-        end(bow),
-        end(stern),
-        settings.past_sheer if uppermost else 0.0,
-        bow is EndKind.STEM,
-        stern is EndKind.STEM,
-    )
+    return Past(end(bow), end(stern), settings.past_sheer if uppermost else 0.0, bow is EndKind.STEM, stern is EndKind.STEM)
 
 
 def carried_on(surface: TensorSurface, depth: float, past: Past) -> Beyond:
@@ -104,9 +98,7 @@ def straight_carried_on(surface: TensorSurface, depth: float, past: Past) -> Bey
     along = np.linspace(0.0, 1.0, nu)
     upper = np.maximum(past.upper, 0.0) / np.maximum(lengths(surface.jet(along, np.ones(nu)).dv), LEAST_MM)
 
-    before_of, after_of, over_of = (
-        CubicSpline(at, far) for at, far in ((across, bow), (across, stern), (along, upper))
-    )
+    before_of, after_of, over_of = (CubicSpline(at, far) for at, far in ((across, bow), (across, stern), (along, upper)))
 
     def tops(own_u: Array) -> Array:
         found: Array = 1.0 + over_of(np.clip(own_u, 0.0, 1.0))

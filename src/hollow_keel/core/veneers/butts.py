@@ -40,9 +40,7 @@ def butts_of_layer(veneers: Sequence[Veneer], longest: float, apart: float, rows
     for veneer in veneers:
         edge = _edge(veneer)
         near = [
-            (other, edge[0] + runs_of(edge[1], points))
-            for other, points in laid[-rows:]
-            if rows and other.panel == veneer.panel
+            (other, edge[0] + runs_of(edge[1], points)) for other, points in laid[-rows:] if rows and other.panel == veneer.panel
         ]
         taken = np.concatenate([runs for _, runs in near] or [np.zeros(0)])
         own = _cuts(veneer.length, longest, apart, least, taken)

@@ -31,9 +31,9 @@ class _Line:
     def __init__(self, seam: Seam) -> None:
         uv = seam.corners
         first, last = uv[0] - uv[1], uv[-1] - uv[-2]
-        self.places: Array = np.concatenate([
-            uv[:1] + FAR * first / np.linalg.norm(first), uv, uv[-1:] + FAR * last / np.linalg.norm(last)
-        ])  # fmt: skip
+        self.places: Array = np.concatenate(
+            [uv[:1] + FAR * first / np.linalg.norm(first), uv, uv[-1:] + FAR * last / np.linalg.norm(last)]
+        )
         self._steps = np.diff(self.places, axis=0)
         self._squares = np.maximum(np.vecdot(self._steps, self._steps), 1e-30)
 

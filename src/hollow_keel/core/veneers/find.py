@@ -66,20 +66,11 @@ def layers_to_try(layer: Layer, step: float, widest: float) -> list[Layer]:
         layer.width if share == 1.0 else min(max(round_to(layer.width * share, step), LEAST_WIDTH_MM), widest)
         for share in WIDTH_SHARES
     ]
-    return list(
-        dict.fromkeys(
-            layer.model_copy(update={"angle": angle, "width": width}) for angle in angles for width in widths
-        )
-    )
+    return list(dict.fromkeys(layer.model_copy(update={"angle": angle, "width": width}) for angle in angles for width in widths))
 
 
 def search(
-    hull: Hull,
-    settings: VeneerSettings,
-    number: int,
-    step: float,
-    widest: float,
-    tick: Callable[[float], None],
+    hull: Hull, settings: VeneerSettings, number: int, step: float, widest: float, tick: Callable[[float], None]
 ) -> Iterator[LaidWay]:
     """Every way of laying layer `number` that is worth a try, as it is weighed: angles and widths with the first veneer where it
     is, then the best of them with that veneer elsewhere. `tick` is told the share done and may raise to give up."""

@@ -72,13 +72,11 @@ def laid_flat(surface: TensorSurface, outlines: Sequence[Outline]) -> list[tuple
 
 def _put_right(
     surface: TensorSurface, lines: _Seams, of: IntArray, flat: Array, points: Array, off: Array, todo: IntArray, steps: int
-) -> None:  # fmt: skip
+) -> None:
     """Better flat places, and how far off they are at most, where `todo` says: one that is within ONCE_MM is moved once more, and
     said to be as far off as before."""
     tried = flat[todo]
-    with np.errstate(
-        all="ignore"
-    ):  # where the surface is drawn together to nothing what comes of it is not taken
+    with np.errstate(all="ignore"):  # where the surface is drawn together to nothing what comes of it is not taken
         for _ in range(CORRECTIONS + 1):
             if not len(todo):
                 return
@@ -102,9 +100,7 @@ class _Seams(Lines):
         # places close together tell badly how a seam runs: beside its end, and beside the one before
         far = steps_along(own.points) > SAME_MM
         clear = np.concatenate([[True], far]) & (np.append(far, True) | ~np.append(end[1:], False))
-        own = own.only((along >= low[own.of]) & (along <= high[own.of]) & (clear | begin | end)).apart(
-            SHORTEST_MM
-        )
+        own = own.only((along >= low[own.of]) & (along <= high[own.of]) & (clear | begin | end)).apart(SHORTEST_MM)
         super().__init__(own.points, own.uv, own.of)
         self.begins = low
         self._steps = np.diff(self.run)
@@ -133,9 +129,7 @@ class _Seams(Lines):
         at = [ends + way * np.minimum(k, self.last - self.first) for k in places]
         x = [np.abs(self.run[k] - self.run[ends]) for k in at]
         y = [self.uv[k] for k in at]
-        first, second = (
-            (y[k + 1] - y[k]) / np.maximum(x[k + 1] - x[k], SHORTEST_MM)[:, None] for k in (0, 1)
-        )
+        first, second = ((y[k + 1] - y[k]) / np.maximum(x[k + 1] - x[k], SHORTEST_MM)[:, None] for k in (0, 1))
         bend = (second - first) / np.maximum(x[2] - x[0], SHORTEST_MM)[:, None]
         few = (self.last - self.first < places[-1])[:, None]
         rates: Array = way * np.where(few, first, first - bend * (x[0] + x[1])[:, None])
@@ -187,9 +181,7 @@ def _touched(lines: Lines, veneers: Sequence[Array]) -> tuple[Array, Array]:
     return np.where(one, 0.0, ends[0]), np.where(one, lines.long, ends[1])
 
 
-def _missed(
-    surface: TensorSurface, lines: _Seams, of: IntArray, flat: Array, points: Array, steps: int
-) -> tuple[Array, Array]:
+def _missed(surface: TensorSurface, lines: _Seams, of: IntArray, flat: Array, points: Array, steps: int) -> tuple[Array, Array]:
     """How flat places (n, 2) are to be moved to come to lie on their `points` (n, 3), by how far they miss them on the surface, mm:
     the moves (n, 2), and how far they are off, (n,). What lies beyond the straight edge's end is told from there, its way straight
     to it: farther on there is no hull for that edge to lie on."""
@@ -197,9 +189,7 @@ def _missed(
     jet = surface.jet(own[:, 0], own[:, 1])
     tangent, square = _frame(jet, own)
     way = np.column_stack([beyond, flat[:, 1]])
-    start = np.concatenate(
-        [own[:, :2], np.column_stack(components(jet, way[:, :1] * tangent + way[:, 1:] * square))], axis=1
-    ).T
+    start = np.concatenate([own[:, :2], np.column_stack(components(jet, way[:, :1] * tangent + way[:, 1:] * square))], axis=1).T
     end, rates = start, _rates(surface)
     known: Array | None = np.stack([start[2], start[3], *straight_on(jet, start[2], start[3])])
     for _ in range(steps):
@@ -259,9 +249,7 @@ def _guesses(surface: TensorSurface, lines: _Seams, of: IntArray, points: Array)
     return flat
 
 
-def _guessed_past(
-    surface: TensorSurface, lines: _Seams, of: IntArray, points: Array, ahead: BoolArray
-) -> Array:
+def _guessed_past(surface: TensorSurface, lines: _Seams, of: IntArray, points: Array, ahead: BoolArray) -> Array:
     """First flat places (n, 2) of what lies beyond a seam's end (`ahead`: its last): the way straight to them from there, laid into
     the surface, as long as the arc that has it for its chord."""
     x = lines.begins[of] + np.where(ahead, lines.long[of], 0.0)

@@ -41,15 +41,7 @@ PAGE = "veneers"
 def layer_findings(hull: Hull, plan: LayerPlan, beneath: float) -> list[Finding]:
     """What wants looking at about a layer that lies down to `beneath` mm under the outside of a hull."""
     where = f"layer {plan.number}"
-    said = (
-        _thin(plan),
-        _open(plan),
-        _taken_off(plan),
-        _puckers(plan),
-        _stiff(plan),
-        _wide(plan),
-        _spiled(plan),
-    )
+    said = (_thin(plan), _open(plan), _taken_off(plan), _puckers(plan), _stiff(plan), _wide(plan), _spiled(plan))
     found = [Finding(kind, weight, PAGE, where, text) for kind, weight, text in filter(None, said)]
     return found + _of_hull(hull, plan, beneath)
 
@@ -108,11 +100,7 @@ Said = tuple[str, Weight, str] | None
 def _thin(plan: LayerPlan) -> Said:
     if plan.veneers:
         return None
-    return (
-        "no-veneers",
-        Weight.STOP,
-        "No veneer of this layer lies on the hull: look at where the first one is.",
-    )
+    return ("no-veneers", Weight.STOP, "No veneer of this layer lies on the hull: look at where the first one is.")
 
 
 def _puckers(plan: LayerPlan) -> Said:
@@ -140,11 +128,7 @@ def _taken_off(plan: LayerPlan) -> Said:
     if not bad:
         return None
     worst = max(v.off for v in bad)
-    out = (
-        f"it is out by up to {mm(math.ceil(worst))}"
-        if worst < WORST_MM
-        else "how far it is out cannot be said"
-    )
+    out = f"it is out by up to {mm(math.ceil(worst))}" if worst < WORST_MM else "how far it is out cannot be said"
     text = (
         f"Veneer {named_ranges([v.number for v in bad])}: the hull turns too sharply there for a flat shape to be right, {out}. "
         "Take the shape off the form."

@@ -33,17 +33,13 @@ WITHIN = (0.02, 0.98)
 """And stay so far inside the surface, in its parameters, however they are moved."""
 
 
-def plan_layers(
-    hull: Hull, settings: VeneerSettings, tick: Callable[[float], None] = lambda _: None
-) -> tuple[LayerPlan, ...]:
+def plan_layers(hull: Hull, settings: VeneerSettings, tick: Callable[[float], None] = lambda _: None) -> tuple[LayerPlan, ...]:
     """All layers of a hull, from the form outward. `tick` is told a share and may raise."""
     count, panels = len(settings.layers), _panels(hull, settings)
     return tuple(_planned(hull, panels, settings, k + 1, _part(tick, k, count)) for k in range(count))
 
 
-def plan_layer(
-    hull: Hull, settings: VeneerSettings, number: int, tick: Callable[[float], None] = lambda _: None
-) -> LayerPlan:
+def plan_layer(hull: Hull, settings: VeneerSettings, number: int, tick: Callable[[float], None] = lambda _: None) -> LayerPlan:
     """One layer of a hull, by its number from 1 at the form; as deep as what lies over it is thick."""
     return _planned(hull, _panels(hull, settings), settings, number, tick)
 
@@ -52,8 +48,7 @@ def _panels(hull: Hull, settings: VeneerSettings) -> list[tuple[TensorSurface, P
     """What all layers have in common: each panel's outside, and how far they go on past it."""
     pasts = [past_of(hull, settings, panel is hull.panels[-1]) for panel in hull.panels]
     return [
-        (straightened(panel.surface, past.bow_stem, past.stern_stem), past)
-        for panel, past in zip(hull.panels, pasts, strict=True)
+        (straightened(panel.surface, past.bow_stem, past.stern_stem), past) for panel, past in zip(hull.panels, pasts, strict=True)
     ]
 
 
@@ -63,7 +58,7 @@ def _part(tick: Callable[[float], None], k: int, of: int) -> Callable[[float], N
 
 def _planned(
     hull: Hull, panels: list[tuple[TensorSurface, Past]], settings: VeneerSettings, number: int, tick: Callable[[float], None]
-) -> LayerPlan:  # fmt: skip
+) -> LayerPlan:
     if off := off_boat(hull, settings.master):
         raise ImpossiblePlan(f"{off}. Let the first veneer lie between.")
     layer, over = settings.layers[number - 1], settings.layers[number:]
@@ -92,16 +87,30 @@ def _planned(
     jet = surface.jet(start_at.place[:1], start_at.place[1:])
     along = (start_at.along[0] * jet.du + start_at.along[1] * jet.dv)[0]
     plan = LayerPlan(
-        number, layer, depth, tuple(veneers), first, area, trimmed, min(widest, 1e4), frozen(jet.point[0]),
-        frozen(along / np.linalg.norm(along)), tuple(trims), (),
-    )  # fmt: skip
+        number,
+        layer,
+        depth,
+        tuple(veneers),
+        first,
+        area,
+        trimmed,
+        min(widest, 1e4),
+        frozen(jet.point[0]),
+        frozen(along / np.linalg.norm(along)),
+        tuple(trims),
+        (),
+    )
     return replace(plan, findings=tuple(layer_findings(hull, plan, beneath)))
 
 
 def laid_on(
-    beyond: Beyond, layer: Layer, settings: VeneerSettings, panel: int, names: tuple[str, str, str, str],
+    beyond: Beyond,
+    layer: Layer,
+    settings: VeneerSettings,
+    panel: int,
+    names: tuple[str, str, str, str],
     tick: Callable[[float], None],
-) -> tuple[list[Veneer], int]:  # fmt: skip
+) -> tuple[list[Veneer], int]:
     """The veneers of one panel from the bow aft, and which of them is laid first, from 1. Raises ImpossiblePlan for more of them
     than anybody lays, and where their seams do not get on over a folded hull."""
     surface = beyond.surface

@@ -75,10 +75,7 @@ def what_it_takes(plans: Sequence[LayerPlan], job: Job) -> Laying:
     temperature."""
     laying, last = job.laying, len(plans)
     sheeted = tuple(lay_on_sheets(plan, laying, job.stock.joints) for plan in plans)
-    takes = tuple(
-        _layer(plan, own, job, laying, outermost=plan.number == last)
-        for plan, own in zip(plans, sheeted, strict=True)
-    )
+    takes = tuple(_layer(plan, own, job, laying, outermost=plan.number == last) for plan, own in zip(plans, sheeted, strict=True))
     strips = 0.0
     if job.veneers.over_strips and plans:
         density = wood_of(job.strips.wood, job.strips.modulus, job.strips.strength).density
@@ -90,9 +87,7 @@ def what_it_takes(plans: Sequence[LayerPlan], job: Job) -> Laying:
     return Laying(takes, sheeted, strips, buy, open_time, spread, found)
 
 
-def _layer(
-    plan: LayerPlan, sheeted: Sheeted, job: Job, laying: LayingSettings, *, outermost: bool
-) -> LayerTakes:
+def _layer(plan: LayerPlan, sheeted: Sheeted, job: Job, laying: LayingSettings, *, outermost: bool) -> LayerTakes:
     glued = plan.number > 1 or job.veneers.over_strips
     spread = job.veneers.glue_spread if glued else 0.0
     stapled = plan.layer.hold is Hold.STAPLED
@@ -103,13 +98,19 @@ def _layer(
     whole = sheeted.sheets * laying.sheet_width * laying.sheet_length
     wood = wood_of(plan.layer.wood, None, None)
     return LayerTakes(
-        plan.number, 2 * plan.area / 1e6 * spread, 2 * plan.trimmed / 1e6 * spread, staples,
-        0 if outermost and laying.staples_stay else staples, scrap,
+        plan.number,
+        2 * plan.area / 1e6 * spread,
+        2 * plan.trimmed / 1e6 * spread,
+        staples,
+        0 if outermost and laying.staples_stay else staples,
+        scrap,
         0.0 if stapled else 2 * plan.area / 1e6 * (1 + laying.bag_more / 100.0),
-        2 * len(plan.veneers) * laying.minutes / 60.0, sheeted.sheets,
-        2 * plan.trimmed / whole if whole > 0 and not sheeted.too_wide else 0.0, sheeted.joints,
+        2 * len(plan.veneers) * laying.minutes / 60.0,
+        sheeted.sheets,
+        2 * plan.trimmed / whole if whole > 0 and not sheeted.too_wide else 0.0,
+        sheeted.joints,
         2 * plan.trimmed * plan.layer.thickness / 1e9 * wood.density,
-    )  # fmt: skip
+    )
 
 
 def _findings(sheeted: Sequence[Sheeted], job: Job, open_time: float, spread: float) -> list[Finding]:

@@ -50,9 +50,7 @@ class Lines:
     def directions(self) -> Array:
         """Unit directions (n, 3) along the lines; nothing where one is a point."""
         place = np.arange(len(self.of))
-        after, before = (
-            np.minimum(place + 1, self.last[self.of]), np.maximum(place - 1, self.first[self.of])
-        )  # fmt: skip
+        after, before = (np.minimum(place + 1, self.last[self.of]), np.maximum(place - 1, self.first[self.of]))
         return unit_rows(self.points[after] - self.points[before])
 
 

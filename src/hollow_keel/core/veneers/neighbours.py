@@ -89,9 +89,15 @@ def _pair(inner: LayerPlan, outer: LayerPlan) -> Neighbours:
     k = int(np.argmin(away))
     crossings = 0.0 if parallel else (inner.layer.width + inner.layer.gap) / math.sin(math.radians(angle))
     return Neighbours(
-        inner.number, outer.number, angle, parallel, float(away[k]), float(lines[1][k, 0]),
-        float(np.mean(away < TOGETHER_MM)), crossings,
-    )  # fmt: skip
+        inner.number,
+        outer.number,
+        angle,
+        parallel,
+        float(away[k]),
+        float(lines[1][k, 0]),
+        float(np.mean(away < TOGETHER_MM)),
+        crossings,
+    )
 
 
 def _zones(plan: LayerPlan) -> list[ZoneWidth]:
@@ -112,19 +118,19 @@ def _zones(plan: LayerPlan) -> list[ZoneWidth]:
         if own:
             found.append(
                 ZoneWidth(
-                    plan.number, name, min(_by_strain(v) for v in own), min(_unspiled(v) for v in own),
+                    plan.number,
+                    name,
+                    min(_by_strain(v) for v in own),
+                    min(_unspiled(v) for v in own),
                     max((1.0 - v.least / v.width for v in own if v.two_seams), default=0.0),
                 )
-            )  # fmt: skip
+            )
     return found
 
 
 def _by_strain(veneer: Veneer) -> float:
     """The width at which a veneer's strain would be what it takes: strain goes with the width squared."""
-    return min(
-        veneer.width * math.sqrt(FLATTEN_STRAIN / veneer.strain) if veneer.strain > 0 else WIDEST_MM,
-        WIDEST_MM,
-    )
+    return min(veneer.width * math.sqrt(FLATTEN_STRAIN / veneer.strain) if veneer.strain > 0 else WIDEST_MM, WIDEST_MM)
 
 
 def _unspiled(veneer: Veneer) -> float:

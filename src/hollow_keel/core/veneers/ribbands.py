@@ -134,9 +134,7 @@ def make_form(hull: Hull, molds: Sequence[Mold], stringers: Sequence[StringerLin
     corners = _corners(hull, molds, job)
     for k, panel in enumerate(hull.panels):
         past = past_of(hull, job.veneers, k == len(hull.panels) - 1)
-        as_it_is = replace(
-            past, bow_stem=False, stern_stem=False
-        )  # on the very line of the molds, up to the stem
+        as_it_is = replace(past, bow_stem=False, stern_stem=False)  # on the very line of the molds, up to the stem
         depth = depths[k]
         within = carried_on(panel.surface, depth, replace(as_it_is, upper=0.0)).surface
         within = _ended(within, corners.get(k), corners.get(k + 1))
@@ -160,9 +158,7 @@ def make_form(hull: Hull, molds: Sequence[Mold], stringers: Sequence[StringerLin
         size = own.width, own.thickness, own.wood
         middle = (-own.width / 2, own.thickness / 2)
     section = section_over(*size, stations, job.strips)
-    ribbands = tuple(
-        _ribband(k + 1, course, molds, section, middle, own.stick) for k, course in enumerate(courses)
-    )
+    ribbands = tuple(_ribband(k + 1, course, molds, section, middle, own.stick) for k, course in enumerate(courses))
     sticks = sticks_of([r.length for r in ribbands for _ in (0, 1)], own.stick)
     ends = tuple((name, _end_mold(np.concatenate(lines))) for name, lines in edges.items() if lines)
     form = Form(own.kind, size[:2], ribbands, sticks, ends, ())
@@ -193,10 +189,7 @@ def _ended(surface: TensorSurface, low: Array | None, high: Array | None) -> Ten
         return surface
     nu, nv = surface.grid.shape[:2]
     along = np.linspace(0.0, 1.0, nu)
-    begins, stops = (
-        np.full(nu, own) if line is None else _v_of(surface, line, along)
-        for line, own in ((low, 0.0), (high, 1.0))
-    )
+    begins, stops = (np.full(nu, own) if line is None else _v_of(surface, line, along) for line, own in ((low, 0.0), (high, 1.0)))
     across = np.linspace(0.0, 1.0, nv)
     v = begins[:, None] + across[None, :] * (stops - begins)[:, None]
     u = np.broadcast_to(along[:, None], v.shape)
@@ -231,9 +224,7 @@ def _end_mold(line: Array) -> EndMold:
     return EndMold(frozen(edge), float(low[0]), float(high[0]), float(np.abs(off).max()))
 
 
-def _ribband_courses(
-    surface: TensorSurface, panel: int, molds: Sequence[Mold], job: Job, *, top: bool
-) -> list[_Course]:
+def _ribband_courses(surface: TensorSurface, panel: int, molds: Sequence[Mold], job: Job, *, top: bool) -> list[_Course]:
     """Ribbands of one panel from below up: the girth divided evenly to the one along its upper edge."""
     girths = _girths(surface)
     whole = girths[:, -1]
@@ -248,11 +239,7 @@ def _ribband_courses(
         if on.sum() > 2:
             v = [np.interp(whole[i] * k / count, girths[i], ACROSS) for i in range(PLACES)]
             last = steps == 0
-            courses.append(
-                _Course(
-                    panel, surface, EVEN, np.array(v), on, at_sheer=last and top, at_knuckle=last and not top
-                )
-            )
+            courses.append(_Course(panel, surface, EVEN, np.array(v), on, at_sheer=last and top, at_knuckle=last and not top))
     return courses
 
 
@@ -287,9 +274,8 @@ def _stringer_courses(surface: TensorSurface, panel: int, stringers: Sequence[St
 
 
 def _ribband(
-    number: int, course: _Course, molds: Sequence[Mold], section: StripSection, middle: tuple[float, float],
-    stick: float,
-) -> Ribband:  # fmt: skip
+    number: int, course: _Course, molds: Sequence[Mold], section: StripSection, middle: tuple[float, float], stick: float
+) -> Ribband:
     run_of_it = np.flatnonzero(course.on)
     low, high = course.u[run_of_it[[0, -1]]]
     line = SurfaceLine.through(course.u, course.v, np.linspace(low, high, DENSE_PLACES))
@@ -297,11 +283,18 @@ def _ribband(
     points = own.jet.point
     length = float(runs_along(points + middle[0] * own.away + middle[1] * own.jet.normal)[-1])
     return Ribband(
-        number, course.panel, frozen(points), frozen((course.face or course.surface).points(line.u, line.v)), length,
-        course.at_sheer, course.at_knuckle, course.past_sheer,
-        tuple(_crossings(points, molds)), sprung(own, points, section),
+        number,
+        course.panel,
+        frozen(points),
+        frozen((course.face or course.surface).points(line.u, line.v)),
+        length,
+        course.at_sheer,
+        course.at_knuckle,
+        course.past_sheer,
+        tuple(_crossings(points, molds)),
+        sprung(own, points, section),
         butts_of(length, stick) + 1,
-    )  # fmt: skip
+    )
 
 
 def _crossings(points: Array, molds: Sequence[Mold]) -> list[Crossing]:
@@ -339,11 +332,7 @@ def _findings(form: Form, job: Job) -> list[Finding]:
         )
         found.append(Finding("ribband-hard", Weight.LOOK, PAGE, "the form", text))
     past = job.veneers.past_sheer
-    if (
-        form.kind is FormKind.RIBBANDS
-        and job.closed_under is None
-        and 0 < past <= job.form.width + ROOM_MM / 2
-    ):
+    if form.kind is FormKind.RIBBANDS and job.closed_under is None and 0 < past <= job.form.width + ROOM_MM / 2:
         text = (
             f"The form goes {mm(past)} past the sheer: too little for a ribband of its own there. "
             f"{mm(job.form.width + ROOM_MM)} is enough."

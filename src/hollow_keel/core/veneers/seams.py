@@ -33,10 +33,14 @@ CORNERS = 2
 """Every so many of these are corners of veneers, some 20 mm apart, for a geodesic is all but straight in the surface's parameters;
 near the ends of the hull, where it is not, all are."""
 _SHARE = np.arange(DENSE) / DENSE
-CUBIC = np.column_stack([
-    2 * _SHARE**3 - 3 * _SHARE**2 + 1, STEP_MM * (_SHARE**3 - 2 * _SHARE**2 + _SHARE),
-    3 * _SHARE**2 - 2 * _SHARE**3, STEP_MM * (_SHARE**3 - _SHARE**2),
-])  # fmt: skip
+CUBIC = np.column_stack(
+    [
+        2 * _SHARE**3 - 3 * _SHARE**2 + 1,
+        STEP_MM * (_SHARE**3 - 2 * _SHARE**2 + _SHARE),
+        3 * _SHARE**2 - 2 * _SHARE**3,
+        STEP_MM * (_SHARE**3 - _SHARE**2),
+    ]
+)
 """What those are made of: the values and rates at a step's beginning and end (the cubic that has both)."""
 BEYOND = 0.25
 """Seams that run along the hull are followed so far past its lower and upper edge, in shares of the girth: they may come back."""
@@ -97,9 +101,7 @@ class March:
     side: float
 
 
-def seams_over(
-    surface: TensorSurface, start: Setting, width: float, tick: Callable[[], None]
-) -> tuple[list[Seam], list[Seam]]:
+def seams_over(surface: TensorSurface, start: Setting, width: float, tick: Callable[[], None]) -> tuple[list[Seam], list[Seam]]:
     """Seams from the one set off at `start`, none farther than `width` mm from the one before; first those on its one side, then
     those on the other (towards normal × direction). Both lists begin with the first seam (they are empty where that cannot be
     followed). They end where the next one would lie off the hull. `tick` is called after each and may raise. Raises ImpossiblePlan
@@ -180,9 +182,7 @@ def widening(surface: TensorSurface, seam: Seam, middle: int) -> Array:
     """How far a neighbour that is parallel to a seam at its point `middle` lies off it all along, (n,), in shares of how far off it
     is there: Jacobi's J, by the trapezoidal rule of leapfrog steps over every WIDENS-th point; 0 where they have met."""
     every = np.arange(middle % WIDENS, len(seam.uv), WIDENS)
-    edges = np.flatnonzero(
-        np.diff(seam.on, prepend=False, append=False)
-    )  # past them it is straight: they are told exactly
+    edges = np.flatnonzero(np.diff(seam.on, prepend=False, append=False))  # past them it is straight: they are told exactly
     ends = np.clip(np.concatenate([edges - 1, edges, [0, len(seam.uv) - 1]]), 0, len(seam.uv) - 1)
     which = np.unique(np.concatenate([every, ends]))
     start = int(np.searchsorted(which, middle))
@@ -386,9 +386,7 @@ def _off_the_chord(placed: Array, cells: IntArray, share: Array) -> Array:
     slopes = np.diff(placed[:, :2], axis=0) / np.maximum(np.diff(run), EDGE)[:, None]
     before, after = np.maximum(cells - 1, 0), np.minimum(cells + 1, len(slopes) - 1)
     # of a cell at an end the one beside it tells of both
-    second = (slopes[after] - slopes[before]) / (
-        (run[after + 1] + run[after] - run[before + 1] - run[before]) / 2
-    )[:, None]
+    second = (slopes[after] - slopes[before]) / ((run[after + 1] + run[after] - run[before + 1] - run[before]) / 2)[:, None]
     h = run[cells + 1] - run[cells]
     off: Array = -(share * (1 - share) * h * h / 2)[:, None] * second
     return off

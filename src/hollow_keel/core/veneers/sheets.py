@@ -60,9 +60,7 @@ def lay_on_sheets(plan: LayerPlan, laying: LayingSettings, joints: JointSettings
             (width, length, v.number, port, start)
             for v in plan.veneers
             if v.width <= wide
-            for start, length, width in parts_of(
-                v.spiling.tolist(), v.length, v.width, butts.at.get(v.number, ())
-            )
+            for start, length, width in parts_of(v.spiling.tolist(), v.length, v.width, butts.at.get(v.number, ()))
             for port in (False, True)
         ),
         key=lambda p: (-p[0], -p[1], p[2], p[3]),

@@ -31,8 +31,7 @@ class Spread:
         )
 
         edges, v = (
-            np.linspace(0.0, 1.0, parts * (count - 1) + 1)
-            for parts, count in zip(PARTS, surface.grid.shape[:2], strict=True)
+            np.linspace(0.0, 1.0, parts * (count - 1) + 1) for parts, count in zip(PARTS, surface.grid.shape[:2], strict=True)
         )
         u, weight = gauss_points(edges[:-1], edges[1:])
         density = surface.densities(u.ravel(), v).reshape(*u.shape, len(v))
@@ -41,9 +40,7 @@ class Spread:
         steps = np.linalg.norm(np.diff(along, axis=1), axis=2)
         girths = np.concatenate([np.zeros((len(edges), 1)), np.cumsum(steps, axis=1)], axis=1)
         self._unrolled = RegularGridInterpolator((edges, v), np.stack([along[:, :, 0], girths], axis=2))
-        self._sum = RectBivariateSpline(
-            edges, v, np.concatenate([np.zeros((1, len(v))), np.cumsum(cells, axis=0)])
-        )
+        self._sum = RectBivariateSpline(edges, v, np.concatenate([np.zeros((1, len(v))), np.cumsum(cells, axis=0)]))
 
     def area(self, part: shapely.Polygon) -> float:
         """Area on the surface, mm², of a part of its parameters."""

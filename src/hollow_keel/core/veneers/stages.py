@@ -20,9 +20,7 @@ if TYPE_CHECKING:
 
 
 STEP_MM = 1e-6
-WORDS = {
-    "skin": "the skin", "strapping": "the strapping", "beyond_sheer": "past the sheer",
-}  # fmt: skip
+WORDS = {"skin": "the skin", "strapping": "the strapping", "beyond_sheer": "past the sheer"}
 
 
 def _layers(given: Given) -> tuple[LayerPlan, ...]:
@@ -84,40 +82,78 @@ def _past_sheer(job: Job) -> list[Finding]:
     return found
 
 
-LAID_BY = tuple(
-    f"veneers.{name}" for name in ("layers", "master", "angle_from", "past_sheer", "past_transom", "past_stem")
-)  # fmt: skip
-LAYERS = Stage(
-    "layers", "veneers", "the layers of veneer",
-    LAID_BY, (HULL,), _layers,
-    _layer_findings, Turn.STRIPS, when=veneered,
-)  # fmt: skip
+LAID_BY = tuple(f"veneers.{name}" for name in ("layers", "master", "angle_from", "past_sheer", "past_transom", "past_stem"))
+LAYERS = Stage("layers", "veneers", "the layers of veneer", LAID_BY, (HULL,), _layers, _layer_findings, Turn.STRIPS, when=veneered)
 LAYER_SKIN = Stage(
-    "layer-skin", "veneers", "whether molds take off what the layers are",
-    ("molds_of_layers", "molds", "closed_under", "veneers"), (), _skin,
-    lambda found: found, Turn.CHECKS, when=veneered,
-)  # fmt: skip
+    "layer-skin",
+    "veneers",
+    "whether molds take off what the layers are",
+    ("molds_of_layers", "molds", "closed_under", "veneers"),
+    (),
+    _skin,
+    lambda found: found,
+    Turn.CHECKS,
+    when=veneered,
+)
 FORM = Stage(
-    "form", "veneers", "the form under the layers",
+    "form",
+    "veneers",
+    "the form under the layers",
     (
-        "form", "molds.skin", "molds.strapping", "molds.false_bottom", "closed_under", "veneers.past_sheer", "veneers.past_transom",
-        "veneers.past_stem", "strips.hand_push", "strips.clamp_push",
-        "inside.stringer_width", "inside.stringer_thickness", "inside.stringer_wood",
+        "form",
+        "molds.skin",
+        "molds.strapping",
+        "molds.false_bottom",
+        "closed_under",
+        "veneers.past_sheer",
+        "veneers.past_transom",
+        "veneers.past_stem",
+        "strips.hand_push",
+        "strips.clamp_push",
+        "inside.stringer_width",
+        "inside.stringer_thickness",
+        "inside.stringer_wood",
     ),
-    (HULL, MOLDS, STRINGERS), _form, lambda form: form.findings, Turn.CHECKS, when=formed,
-)  # fmt: skip
+    (HULL, MOLDS, STRINGERS),
+    _form,
+    lambda form: form.findings,
+    Turn.CHECKS,
+    when=formed,
+)
 SEAMS = Stage(
-    "layer-seams", "veneers", "how seams of layers lie to each other", (), (LAYERS,), _seams,
-    lambda seams: seams.findings, Turn.CHECKS, when=veneered,
-)  # fmt: skip
+    "layer-seams",
+    "veneers",
+    "how seams of layers lie to each other",
+    (),
+    (LAYERS,),
+    _seams,
+    lambda seams: seams.findings,
+    Turn.CHECKS,
+    when=veneered,
+)
 LAYING = Stage(
-    "laying", "veneers", "what laying the layers takes",
+    "laying",
+    "veneers",
+    "what laying the layers takes",
     (
-        "laying", "veneers.layers", "veneers.over_strips", "veneers.glue_spread", "strips.wood", "strips.modulus",
-        "strips.strength", "strips.thickness", "stock.used_up.temperature",
-        "stock.joints.stagger", "stock.joints.rows", "stock.joints.least_piece",
+        "laying",
+        "veneers.layers",
+        "veneers.over_strips",
+        "veneers.glue_spread",
+        "strips.wood",
+        "strips.modulus",
+        "strips.strength",
+        "strips.thickness",
+        "stock.used_up.temperature",
+        "stock.joints.stagger",
+        "stock.joints.rows",
+        "stock.joints.least_piece",
     ),
-    (LAYERS,), _laying, lambda laying: laying.findings, Turn.CHECKS, when=veneered,
-)  # fmt: skip
+    (LAYERS,),
+    _laying,
+    lambda laying: laying.findings,
+    Turn.CHECKS,
+    when=veneered,
+)
 
 STAGES = (LAYERS, LAYER_SKIN, FORM, SEAMS, LAYING)

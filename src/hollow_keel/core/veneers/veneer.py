@@ -89,14 +89,9 @@ def veneers_between(laid: Laid, faces: Sequence[Face]) -> list[Veneer | None]:
         return []
     beyond = laid.beyond
     places = _dense(beyond.surface, [np.asarray(face.shape.exterior.coords) for face in faces])
-    outlines = [
-        Outline(points, face.straight, points)
-        for points, face in zip(_points(beyond.surface, places), faces, strict=True)
-    ]
+    outlines = [Outline(points, face.straight, points) for points, face in zip(_points(beyond.surface, places), faces, strict=True)]
     marks = _trim_lines(beyond, faces)
-    flats = laid_flat(
-        beyond.surface, outlines + [Outline(mark, faces[k].straight, outlines[k].points) for k, mark in marks]
-    )
+    flats = laid_flat(beyond.surface, outlines + [Outline(mark, faces[k].straight, outlines[k].points) for k, mark in marks])
     areas = beyond.spread.areas([face.shape for face in faces])
     kept = _kept(beyond, faces, areas)
     unrolled = _split(beyond.spread.unrolled(np.concatenate(places)), places)
@@ -104,16 +99,7 @@ def veneers_between(laid: Laid, faces: Sequence[Face]) -> list[Veneer | None]:
     found: list[Veneer | None] = []
     for k, face in enumerate(faces):
         own = tuple(flat for (of, _), (flat, _) in zip(marks, flats[len(faces) :], strict=True) if of == k)
-        shape = _Flat(
-            places[k],
-            outlines[k].points,
-            *flats[k],
-            own,
-            unrolled[k],
-            float(areas[k]),
-            float(kept[k]),
-            asked[k],
-        )
+        shape = _Flat(places[k], outlines[k].points, *flats[k], own, unrolled[k], float(areas[k]), float(kept[k]), asked[k])
         found.append(_veneer(laid, face, shape) if _large(shape.flat) else None)
     return found
 
@@ -154,12 +140,26 @@ def _veneer(laid: Laid, face: Face, own: _Flat) -> Veneer:
     order = np.argsort(flat[edge, 0] if edge.sum() > 1 else flat[:, 0])
     width, asked = float(flat[:, 1].max()), own.asked
     return Veneer(
-        0, laid.panel, frozen(flat), frozen(_spiling(flat)), frozen(own.points), float(np.ptp(flat[:, 0])), width,
-        _least(flat, scribed, straight, start, width), _named(ends[order[0]], laid.names),
-        _named(ends[order[-1]], laid.names), asked.curvature * width**2 / 8, asked.bend, asked.across, own.area, own.kept, own.off,
-        tuple(frozen(mark * side - [start, 0.0]) for mark in own.marks), frozen(own.unrolled),
+        0,
+        laid.panel,
+        frozen(flat),
+        frozen(_spiling(flat)),
+        frozen(own.points),
+        float(np.ptp(flat[:, 0])),
+        width,
+        _least(flat, scribed, straight, start, width),
+        _named(ends[order[0]], laid.names),
+        _named(ends[order[-1]], laid.names),
+        asked.curvature * width**2 / 8,
+        asked.bend,
+        asked.across,
+        own.area,
+        own.kept,
+        own.off,
+        tuple(frozen(mark * side - [start, 0.0]) for mark in own.marks),
+        frozen(own.unrolled),
         bool(scribed.any() and straight.on.any()),
-    )  # fmt: skip
+    )
 
 
 def _on(uv: Array, seam: Seam | None) -> BoolArray:
@@ -191,9 +191,7 @@ def _trim_lines(beyond: Beyond, faces: Sequence[Face]) -> list[tuple[int, Array]
     shapes = np.array([face.shape for face in faces])
     found: list[tuple[int, Array]] = []
     for line in beyond.lines:
-        parts, of = shapely.get_parts(
-            shapely.intersection(shapely.LineString(line), shapes), return_index=True
-        )
+        parts, of = shapely.get_parts(shapely.intersection(shapely.LineString(line), shapes), return_index=True)
         own = [(int(k), shapely.get_coordinates(part)) for k, part in zip(of, parts, strict=True)]
         own = [(k, uv) for k, uv in own if len(uv) > 1]
         if own:
@@ -230,9 +228,7 @@ def _dense(surface: TensorSurface, rings: Sequence[Array]) -> list[Array]:
 def _spiling(flat: Array) -> Array:
     """How wide a veneer is at even steps along its straight edge, (k, 2) mm, its ends and where it is widest among them."""
     length = float(flat[:, 0].max())
-    places = np.unique(
-        np.concatenate([np.arange(0.0, length, EVERY_MM), [float(flat[np.argmax(flat[:, 1]), 0]), length]])
-    )
+    places = np.unique(np.concatenate([np.arange(0.0, length, EVERY_MM), [float(flat[np.argmax(flat[:, 1]), 0]), length]]))
     place, _, _, heights = crossed(flat, np.clip(places, 1e-6, length - 1e-6))
     widths = np.zeros_like(places)
     np.maximum.at(widths, place, heights)

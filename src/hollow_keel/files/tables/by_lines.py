@@ -97,9 +97,7 @@ class _Making:
     def give_deck(self, station: StationOffsets, row: Row, value: float, text: str) -> None:
         """A value of the deck to a station: of its chine, or a height on a buttock (level 0: the centreline)."""
         if row.name.level == "chine":
-            station.deck.chine[row.which] = (
-                (abs(value), text) if row.which == "half-breadth" else (value, text)
-            )
+            station.deck.chine[row.which] = (abs(value), text) if row.which == "half-breadth" else (value, text)
             return
         level = self.lengths.maybe(row.name.level)
         if level is not None:
@@ -110,9 +108,7 @@ class _Making:
         found = []
         for column, cell in row.cells.values():
             try:
-                found.append(
-                    end_point(row.name.line.value, cell, self.siding, lambda text: self.lengths.read(text)[0])
-                )
+                found.append(end_point(row.name.line.value, cell, self.siding, lambda text: self.lengths.read(text)[0]))
             except InputError as error:
                 self.leave_out(row, column, cell, error.problem)
         return sorted(found, key=lambda r: r.height)
@@ -146,16 +142,16 @@ class _Making:
                 self.leave_out(row, column, cell, error.problem)
                 return None
         return OffsetRow(
-            station=values["position"], label=line.value + ("_chine" if marked else ""),
-            half_breadth=abs(values["half-breadth"]), height=values["height"],
-        )  # fmt: skip
+            station=values["position"],
+            label=line.value + ("_chine" if marked else ""),
+            half_breadth=abs(values["half-breadth"]),
+            height=values["height"],
+        )
 
 
 def _dots(station: StationOffsets) -> list[Dot]:
     """What is said of a station's points so far."""
     edges = dict.fromkeys(name.rpartition(" ")[0] for name in station.given)
     own = {name: value for name, (value, _) in station.given.items()}
-    found = [
-        Dot(edge, station.x, own.get(f"{edge} half-breadth"), own.get(f"{edge} height")) for edge in edges
-    ]
+    found = [Dot(edge, station.x, own.get(f"{edge} half-breadth"), own.get(f"{edge} height")) for edge in edges]
     return [*found, *(Dot("wl", station.x, y, z) for y, z, _ in station.points)]

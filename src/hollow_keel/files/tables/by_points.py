@@ -36,15 +36,11 @@ class PointsRead:
             self.notes.append(text)
 
 
-def read_points(
-    grid: Grid, first: int, columns: tuple[Column, ...], comma: Comma, siding: float = 0.0
-) -> PointsRead:
+def read_points(grid: Grid, first: int, columns: tuple[Column, ...], comma: Comma, siding: float = 0.0) -> PointsRead:
     """The points of the rows from `first` (from 0) on; every column that holds lengths has its unit. A stem's points whose
     half-breadth is blank lie at the half-siding, mm."""
     read = PointsRead()
-    place: dict[Meaning, int] = {
-        c.meaning: k for k, c in reversed(list(enumerate(columns))) if c.meaning is not Meaning.UNUSED
-    }
+    place: dict[Meaning, int] = {c.meaning: k for k, c in reversed(list(enumerate(columns))) if c.meaning is not Meaning.UNUSED}
     before: dict[Meaning, str] = {}
     for k in range(first, len(grid.rows)):
         if not any(grid.rows[k]):
@@ -71,17 +67,21 @@ def _as_above(cells: dict[Meaning, str], before: dict[Meaning, str]) -> None:
 
 
 def _point(
-    grid: Grid, k: int, cells: dict[Meaning, str], place: dict[Meaning, int], columns: tuple[Column, ...], comma: Comma,
-    read: PointsRead, siding: float,
-) -> OffsetRow | None:  # fmt: skip
+    grid: Grid,
+    k: int,
+    cells: dict[Meaning, str],
+    place: dict[Meaning, int],
+    columns: tuple[Column, ...],
+    comma: Comma,
+    read: PointsRead,
+    siding: float,
+) -> OffsetRow | None:
     number = grid.first + k
     values: dict[str, float] = {}
     texts: dict[str, str] = {}
     given = cells.get(Meaning.LABEL, "")
     label = label_of(given)
-    if is_blank(cells[Meaning.HEIGHT]) and (
-        is_blank(cells[Meaning.HALF_BREADTH]) or label.startswith("stem")
-    ):
+    if is_blank(cells[Meaning.HEIGHT]) and (is_blank(cells[Meaning.HALF_BREADTH]) or label.startswith("stem")):
         return None  # nothing is given yet
     wanting = None
     for meaning, name in LENGTHS.items():
@@ -101,9 +101,7 @@ def _point(
             texts[name] = text
     if "station" in values:
         out = values.get("half_breadth")
-        read.dots.append(
-            Dot(label or "wl", values["station"], None if out is None else abs(out), values.get("height"))
-        )
+        read.dots.append(Dot(label or "wl", values["station"], None if out is None else abs(out), values.get("height")))
     if wanting is not None:
         read.wanting[wanting] += 1
         return None
@@ -140,9 +138,7 @@ def _in_order(rows: list[OffsetRow], read: PointsRead) -> list[OffsetRow]:
     stern = [_at_stern(row, middle) for row in ends if row.station >= middle]
     bow.sort(key=lambda r: r.height)
     stern.sort(key=lambda r: r.height)
-    over_bow, over_stern = (
-        [r for r in of_ends if (r.station < middle) == at_bow] for at_bow in (True, False)
-    )
+    over_bow, over_stern = ([r for r in of_ends if (r.station < middle) == at_bow] for at_bow in (True, False))
     return [*bow, *over_bow, *found, *stern, *over_stern]
 
 
@@ -184,12 +180,8 @@ def _section(own: list[OffsetRow], read: PointsRead) -> list[OffsetRow]:
     first, last = own[keel], own[sheer]
     rest = [row for k, row in enumerate(own) if k not in (keel, sheer)]
     if "keel" not in labels or "sheer" not in labels:
-        read.note(
-            "The first and the last point of a station are taken for keel and sheer where none is named so."
-        )
+        read.note("The first and the last point of a station are taken for keel and sheer where none is named so.")
     if len(own) == 1:
         return own
     between = [row if row.label == "chine" else row.model_copy(update={"label": "wl"}) for row in rest]
-    return [
-        first.model_copy(update={"label": "keel"}), *between, last.model_copy(update={"label": "sheer"}),
-    ]  # fmt: skip
+    return [first.model_copy(update={"label": "keel"}), *between, last.model_copy(update={"label": "sheer"})]

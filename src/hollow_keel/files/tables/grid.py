@@ -50,9 +50,7 @@ def grids_of(path: Path) -> list[Grid]:
         raise error.at(path.name) from None
     found = [grid for grid in found if any(any(row) for row in grid.rows)]
     if not found:
-        raise InputError(
-            "this file holds no table", path.name, mend="Choose the file that holds the offsets."
-        )
+        raise InputError("this file holds no table", path.name, mend="Choose the file that holds the offsets.")
     return found
 
 
@@ -66,9 +64,7 @@ def grid_of_text(text: str) -> Grid:
         rows.pop()
     if len(rows) > MOST_ROWS or any(len(row) > MOST_COLUMNS for row in rows):
         raise InputError(
-            "this is too large to be a table of offsets",
-            value=f"{counted(len(rows), 'row')}",
-            mend="Choose the table alone.",
+            "this is too large to be a table of offsets", value=f"{counted(len(rows), 'row')}", mend="Choose the table alone."
         )
     return Grid(tuple(rows))
 
@@ -98,9 +94,10 @@ def _sheets(path: Path) -> list[Grid]:
     try:
         if path.stat().st_size > LARGEST_BYTES:
             raise InputError(
-                "this file is too large to be a table of offsets", value=f"{path.stat().st_size / 1e6:.0f} MB",
+                "this file is too large to be a table of offsets",
+                value=f"{path.stat().st_size / 1e6:.0f} MB",
                 mend="Save the sheet with the offsets alone.",
-            )  # fmt: skip
+            )
         book = load_workbook(_openable(path))
         found = []
         for name in book.sheet_names:
@@ -115,7 +112,7 @@ def _sheets(path: Path) -> list[Grid]:
     except (CalamineError, OSError, ValueError) as error:
         raise InputError(
             "this spreadsheet cannot be read", value=str(error)[:80], mend="Save it again, or as CSV, and choose that."
-        ) from None  # fmt: skip
+        ) from None
 
 
 def _openable(path: Path) -> str | BytesIO:

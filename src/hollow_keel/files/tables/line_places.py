@@ -79,9 +79,7 @@ def _spaced(asking: _Asking) -> dict[str, tuple[float, str]] | None:
     """Numbered stations at even steps from station 0."""
     stations, said = asking.read.stations, asking.said.get(Asked.SPACING, "")
     if not said:
-        text = (
-            f"Stations {stations[0]} to {stations[-1]} are numbers, not places. How far apart do they stand?"
-        )
+        text = f"Stations {stations[0]} to {stations[-1]} are numbers, not places. How far apart do they stand?"
         asking.ask(Asked.SPACING, text, asking.lengths.hint(500.0))
         return None
     spacing = asking.lengths.said.maybe(said)
@@ -158,7 +156,7 @@ def _asked_levels(asking: _Asking, line: Line, counted: dict[str, int]) -> dict[
         text = (
             f"The {what} {', '.join(counted)} are only numbered. {far}? Give their spacing, counted from the base or the "
             "centreline, or all of them one after the other."
-        )  # fmt: skip
+        )
         asking.ask(ASKED[line], text, hint)
         return None
     parts = [part for part in re.split(r"[;,]\s*|\s{2,}", said.strip()) if part]
@@ -181,9 +179,7 @@ def _asked_diagonals(asking: _Asking, names: list[str]) -> Planes:
         length = asking.lengths.said.maybe(level.strip())
         if length is None or not re.fullmatch(r"\s*\d+(?:\.\d+)?\s*°?\s*", angle):
             break
-        found[Line.DIAGONAL, name] = TableLine(
-            kind=LineKind.DIAGONAL, level=length[0], angle=float(angle.strip(" °"))
-        )
+        found[Line.DIAGONAL, name] = TableLine(kind=LineKind.DIAGONAL, level=length[0], angle=float(angle.strip(" °")))
     if len(found) != len(names):
         text = (
             f"Where do the diagonals {', '.join(names)} lie? For each the height at which it leaves the centreline @ its angle "

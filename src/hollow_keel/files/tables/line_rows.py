@@ -49,9 +49,7 @@ def read_rows(grid: Grid, headings: list[int], shifted: str = "") -> LinesRead:
         for name in names.values():
             if name not in read.stations:
                 read.stations.append(name)
-        section = section_of(grid.rows[head][0]) or (
-            section_of(" ".join(grid.rows[head - 1])) if head else ""
-        )
+        section = section_of(grid.rows[head][0]) or (section_of(" ".join(grid.rows[head - 1])) if head else "")
         for k in range(head + 1, stop):
             section = _row(grid, k, names, section, read)
     return read
@@ -98,9 +96,7 @@ def _row(grid: Grid, k: int, names: dict[int, str], section: str, read: LinesRea
     name = line_of(cells[0], section)
     if name is None:
         if any(is_number(cell) for cell in values.values()):
-            read.left_out.append(
-                LeftOut(number, 1, cells[0], "no line is known by this name: the row is left out")
-            )
+            read.left_out.append(LeftOut(number, 1, cells[0], "no line is known by this name: the row is left out"))
         return section
     which = name.field or FIELDS.get(name.line, section)
     if name.line in (Line.KEEL, Line.SHEER, Line.CHINE) and which not in ("height", "half-breadth"):
@@ -123,9 +119,7 @@ def is_heading_of_lines(cells: tuple[str, ...]) -> bool:
     if len(rest) < 3:
         return False
     first = cells[0].strip()
-    named = (
-        is_station_word(first) or first.lower().split("_")[0] in ("line", "lines") or section_of(first) != ""
-    )
+    named = is_station_word(first) or first.lower().split("_")[0] in ("line", "lines") or section_of(first) != ""
     if not named and line_of(first) is not None:
         return False
     stations = [cell for cell in rest if is_number(cell) or station_number(cell) is not None]

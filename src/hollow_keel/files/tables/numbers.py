@@ -12,9 +12,7 @@ from ...core.errors import InputError
 from ...core.offsets.written import with_unit
 from ...core.units import LengthUnit, is_bare_number, parse_length
 
-BLANK = re.compile(
-    r"^(?:[-\u2013\u2014\u2212_.\u2026\u00b7\s*x]*|n\.?/?a\.?|nil|none|blank|null|#n/a)$", re.IGNORECASE
-)
+BLANK = re.compile(r"^(?:[-\u2013\u2014\u2212_.\u2026\u00b7\s*x]*|n\.?/?a\.?|nil|none|blank|null|#n/a)$", re.IGNORECASE)
 """What stands where the designer gave nothing: a dash, dots, n/a, a cross."""
 _EIGHTHS = re.compile(r"^-?\d+-\d+-\d+\+?$")
 _GROUPED = re.compile(r"^-?\d{1,3}(?:,\d{3})+(?:\.\d+)?$")
@@ -107,10 +105,7 @@ def is_number(cell: str) -> bool:
 
 
 UNIT_WORDS: tuple[tuple[str, str], ...] = (
-    (
-        r"feet[-, ]*inches[-, ]*(?:and[- ]*)?(?:8ths|eighths)|ft[-. ]*in[-. ]*(?:8ths|eighths)|f[-.]i[-.]e|fie",
-        "fie",
-    ),
+    (r"feet[-, ]*inches[-, ]*(?:and[- ]*)?(?:8ths|eighths)|ft[-. ]*in[-. ]*(?:8ths|eighths)|f[-.]i[-.]e|fie", "fie"),
     (r"mm|millimet(?:re|er)s?", "mm"),
     (r"cm|centimet(?:re|er)s?", "cm"),
     (r"feet(?: and|,|-)? ?inches|ft[-. ]*in|ft\.? ?& ?in", "ft-in"),
@@ -119,10 +114,7 @@ UNIT_WORDS: tuple[tuple[str, str], ...] = (
     (r"met(?:re|er)s?|m", "m"),
 )
 """Words for units, the longer ones first."""
-_UNITS = tuple(
-    (re.compile(rf"(?:^|[\s(\[_,;:/=])(?:{words})(?=$|[\s)\],;:.])", re.IGNORECASE), unit)
-    for words, unit in UNIT_WORDS
-)
+_UNITS = tuple((re.compile(rf"(?:^|[\s(\[_,;:/=])(?:{words})(?=$|[\s)\],;:.])", re.IGNORECASE), unit) for words, unit in UNIT_WORDS)
 
 
 def unit_in(text: str) -> str | None:
@@ -133,9 +125,12 @@ def unit_in(text: str) -> str | None:
 MOST = 1e9
 FACTORS = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8}
 STYLE = {
-    "mm": LengthUnit.MM, "m": LengthUnit.M, "in": LengthUnit.INCH, "ft-in": LengthUnit.INCH,
+    "mm": LengthUnit.MM,
+    "m": LengthUnit.M,
+    "in": LengthUnit.INCH,
+    "ft-in": LengthUnit.INCH,
     "fie": LengthUnit.FEET_INCH_EIGHTHS,
-}  # fmt: skip
+}
 
 
 @dataclass(frozen=True)

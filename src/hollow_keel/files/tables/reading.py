@@ -19,16 +19,19 @@ from .understood import Answers, Asked, Column, Layout, LeftOut, Question, Under
 from .words import Line, Meaning, line_of, meaning_of, section_of, spacing_in
 
 UNITS = {
-    "mm": "millimetres", "cm": "centimetres", "m": "metres", "in": "inches", "ft": "feet, with decimals",
+    "mm": "millimetres",
+    "cm": "centimetres",
+    "m": "metres",
+    "in": "inches",
+    "ft": "feet, with decimals",
     "fie": "feet-inches-eighths",
-}  # fmt: skip
+}
 NEEDED = (Meaning.STATION, Meaning.HALF_BREADTH, Meaning.HEIGHT)
 INSIDE, OUTSIDE = "inside", "outside"
 NOTHING_SAID = Answers()
 NOTHING = "No table of offsets was found here: no row of headings with stations, and none with station, half-breadth and height."
 _LOAD = re.compile(
-    r"\b(?:[dlc]\.?w\.?l|load waterline|waterline_mm)\b\D{0,24}(?P<length>\d[\d'\"./ -]*\s*(?:mm|cm|m|in|ft)?)",
-    re.IGNORECASE,
+    r"\b(?:[dlc]\.?w\.?l|load waterline|waterline_mm)\b\D{0,24}(?P<length>\d[\d'\"./ -]*\s*(?:mm|cm|m|in|ft)?)", re.IGNORECASE
 )
 
 
@@ -89,10 +92,7 @@ class _Titles:
     def unit(self) -> str | None:
         """The unit that the titles name."""
         for row in self.rows:
-            if (
-                re.search(r"dimension|offset|length|unit|measure|table|all |in ", row, re.IGNORECASE)
-                or len(row.split()) < 4
-            ):
+            if re.search(r"dimension|offset|length|unit|measure|table|all |in ", row, re.IGNORECASE) or len(row.split()) < 4:
                 found = unit_in(row)
                 if found:
                     return found
@@ -102,8 +102,7 @@ class _Titles:
     def inside(self) -> bool:
         """Whether they say that offsets are to the inside of the planking."""
         return any(
-            re.search(r"\binside\b.{0,16}plank|offsets-to: *inside|to (?:the )?inside", row, re.IGNORECASE)
-            for row in self.rows
+            re.search(r"\binside\b.{0,16}plank|offsets-to: *inside|to (?:the )?inside", row, re.IGNORECASE) for row in self.rows
         )
 
     def load(self, unit: str | None) -> float | None:
@@ -140,10 +139,7 @@ def _titles(grid: Grid, heading: int) -> _Titles:
 def _points_heading(grid: Grid) -> int | None:
     for k, row in enumerate(grid.rows):
         meanings = [meaning_of(cell) for cell in row if not is_number(cell)]
-        if (
-            Meaning.STATION in meanings
-            and meanings.count(Meaning.HALF_BREADTH) == meanings.count(Meaning.HEIGHT) == 1
-        ):
+        if Meaning.STATION in meanings and meanings.count(Meaning.HALF_BREADTH) == meanings.count(Meaning.HEIGHT) == 1:
             return k
     return None
 
@@ -152,9 +148,7 @@ def _bare_points(grid: Grid) -> int | None:
     """The first of many rows of three numbers, with no headings at all."""
     for k in range(len(grid.rows)):
         below = [r for r in grid.rows[k : k + 6] if any(r)]
-        if len(below) >= 6 and all(
-            sum(is_number(c) for c in r) == 3 and len([c for c in r if c]) <= 4 for r in below
-        ):
+        if len(below) >= 6 and all(sum(is_number(c) for c in r) == 3 and len([c for c in r if c]) <= 4 for r in below):
             return k
     return None
 
@@ -170,13 +164,15 @@ def _by_points(grid: Grid, heading: int, number: int, answers: Answers) -> Under
     given = [c.meaning for c in columns]
     questions = [asked] if asked else []
     base = Understood(
-        number, Layout.POINTS, grid.first + heading, columns, name=titles.comments.get("name", ""),
+        number,
+        Layout.POINTS,
+        grid.first + heading,
+        columns,
+        name=titles.comments.get("name", ""),
         waterline=titles.load(titles.unit),
-    )  # fmt: skip
+    )
     if any(given.count(meaning) != 1 for meaning in NEEDED):
-        text = (
-            "Which column is the station, which the half-breadth, which the height? Say it over the columns."
-        )
+        text = "Which column is the station, which the half-breadth, which the height? Say it over the columns."
         questions.append(Question(Asked.COLUMNS, text))
     elif any(columns[given.index(meaning)].unit is None for meaning in NEEDED):
         questions.append(_unit_question())
@@ -188,14 +184,7 @@ def _by_points(grid: Grid, heading: int, number: int, answers: Answers) -> Under
     return _judged(_with(base, read, table))
 
 
-def _column(
-    k: int,
-    head: Sequence[str],
-    body: Sequence[Sequence[str]],
-    titles: _Titles,
-    answers: Answers,
-    comma: Comma,
-) -> Column:
+def _column(k: int, head: Sequence[str], body: Sequence[Sequence[str]], titles: _Titles, answers: Answers, comma: Comma) -> Column:
     heading = head[k] if k < len(head) else ""
     meaning = answers.meanings.get(k) or meaning_of(heading) or Meaning.UNUSED
     unit = answers.units.get(k) or unit_in(heading) or unit_by_form((r[k] for r in body if k < len(r)), comma)
@@ -212,11 +201,7 @@ def _lines_across(grid: Grid) -> int | None:
         known = [name for name in named if name is not None and name.line is not Line.POSITION]
         if len(known) >= 4 and len(known) >= 0.6 * len(named):
             below = [r for r in grid.rows[k + 1 : k + 6] if any(r)]
-            if (
-                below
-                and sum(is_number(r[0]) or re.search(r"\d", r[0]) is not None for r in below if r)
-                >= len(below) - 1
-            ):
+            if below and sum(is_number(r[0]) or re.search(r"\d", r[0]) is not None for r in below if r) >= len(below) - 1:
                 return k
     return None
 
@@ -253,15 +238,10 @@ def _by_lines(grid: Grid, heads: list[int], number: int, answers: Answers, title
     cells = [cell for row in read.rows for _, cell in row.cells.values()]
     heading = grid.rows[heads[0]][0]
     comma, asked = _comma(cells, answers, unit_in(heading) or titles.unit)
-    unit = (
-        _said_unit(answers)
-        or unit_in(heading)
-        or titles.unit
-        or unit_by_form([c for c in cells if ":" not in c], comma)
-    )
+    unit = _said_unit(answers) or unit_in(heading) or titles.unit or unit_by_form([c for c in cells if ":" not in c], comma)
     base = Understood(
-        number, Layout.LINES, grid.first + heads[0], name=titles.comments.get("name", ""), waterline=titles.load(unit),
-    )  # fmt: skip
+        number, Layout.LINES, grid.first + heads[0], name=titles.comments.get("name", ""), waterline=titles.load(unit)
+    )
     if asked:
         read.questions.append(asked)
     if unit is None:
@@ -299,13 +279,8 @@ def _comma(cells: Sequence[str], answers: Answers, unit: str | None) -> tuple[Co
     mark = next(c for c in example if not c.isdigit() and c != "-")
     one, thousand = example.replace(mark, "."), example.replace(mark, "")
     name = {",": "a decimal comma", ".": "a decimal point"}.get(mark)
-    text = (
-        f"Is “{example}” {one} or {thousand}?" if name else f"Is “{example}” {thousand}, or feet and inches?"
-    )
-    choices = {
-        "decimal": f"{one}: {name}" if name else "feet and inches",
-        "thousands": f"{thousand}: thousands",
-    }
+    text = f"Is “{example}” {one} or {thousand}?" if name else f"Is “{example}” {thousand}, or feet and inches?"
+    choices = {"decimal": f"{one}: {name}" if name else "feet and inches", "thousands": f"{thousand}: thousands"}
     return comma, Question(Asked.COMMA, text, choices)
 
 
@@ -320,9 +295,7 @@ def _unit_question() -> Question:
 
 
 def _with(base: Understood, read: PointsRead | LinesRead, table: OffsetsTable) -> Understood:
-    return replace(
-        base, table=table, left_out=tuple(read.left_out), notes=tuple(read.notes), dots=tuple(read.dots)
-    )
+    return replace(base, table=table, left_out=tuple(read.left_out), notes=tuple(read.notes), dots=tuple(read.dots))
 
 
 def _judged(found: Understood) -> Understood:

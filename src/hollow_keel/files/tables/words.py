@@ -58,8 +58,7 @@ class Named:
 
 
 _HEIGHT = re.compile(
-    r"\b(?:heights?|hts?|hgts?|elev(?:ation)?s?|above (?:the )?(?:base ?line|base|b\.?l\.?|dwl|lwl|wl)|abl)\b\.?",
-    re.IGNORECASE,
+    r"\b(?:heights?|hts?|hgts?|elev(?:ation)?s?|above (?:the )?(?:base ?line|base|b\.?l\.?|dwl|lwl|wl)|abl)\b\.?", re.IGNORECASE
 )
 _BREADTH = re.compile(
     r"(?:\bhalf|\u00bd|1/2)[-_ ]*bread?ths?\b|\bhalf[-_ ]*beams?\b|\bh\.? ?[./]? ?b\.?(?=$|[\s)(])|\bbread?ths?\b|\bwidths?\b"
@@ -71,12 +70,8 @@ _STATION = re.compile(
     r"^(?:stations?|stas?|stns?|st|frames?|molds?|moulds?|sections?|ordinates?|x|pos(?:ition)?s?|dist(?:ance)?s?|longitudinal)\b",
     re.IGNORECASE,
 )
-_LABEL = re.compile(
-    r"^(?:label|point|pt|line|what|edge|type|name|description|remark|note)s?\b", re.IGNORECASE
-)
-_POSITION = re.compile(
-    r"^(?:pos(?:ition)?|dist(?:ance)?|station pos|from (?:bow|fp|zero|stern|stem)|x)\b", re.IGNORECASE
-)
+_LABEL = re.compile(r"^(?:label|point|pt|line|what|edge|type|name|description|remark|note)s?\b", re.IGNORECASE)
+_POSITION = re.compile(r"^(?:pos(?:ition)?|dist(?:ance)?|station pos|from (?:bow|fp|zero|stern|stem)|x)\b", re.IGNORECASE)
 _EDGES = (
     (Line.SIDING, r"half[- ]?siding(?: of (?:the )?stems?)?|siding"),
     (Line.STEM_STERN, r"stem[ _]stern|stern ?post|stern[ _]stem"),
@@ -88,25 +83,17 @@ _EDGES = (
 )
 _NUMBERED = r"\s*(?:no\.?|nr\.?|number|#|@|at|=|:|-)?\s*(?P<level>.*)$"
 _LOAD = re.compile(
-    r"^(?:[dlc]\.? ?w\.? ?l\.?|load ?(?:water)? ?line|design(?:ed)? ?water ?line)(?:\s*\(?wl\)?)?"
-    + _NUMBERED,
-    re.IGNORECASE,
+    r"^(?:[dlc]\.? ?w\.? ?l\.?|load ?(?:water)? ?line|design(?:ed)? ?water ?line)(?:\s*\(?wl\)?)?" + _NUMBERED, re.IGNORECASE
 )
 _PLANE = (
     (Line.WATERLINE, re.compile(r"^(?:w\.? ?l\.?|water ?lines?|w/l)" + _NUMBERED, re.IGNORECASE)),
     (
         Line.BUTTOCK,
-        re.compile(
-            r"^(?:buttocks?|butts?\.?|but\.?|btk\.?|b\.?(?=\s*[-#]?\s*(?:\d|[ivx]+$|[a-e]$)))" + _NUMBERED,
-            re.IGNORECASE,
-        ),
+        re.compile(r"^(?:buttocks?|butts?\.?|but\.?|btk\.?|b\.?(?=\s*[-#]?\s*(?:\d|[ivx]+$|[a-e]$)))" + _NUMBERED, re.IGNORECASE),
     ),
     (
         Line.DIAGONAL,
-        re.compile(
-            r"^(?:diagonals?|diag\.?|dia\.?|d\.?(?=\s*[-#]?\s*(?:\d|[ivx]+$|[a-e]$)))" + _NUMBERED,
-            re.IGNORECASE,
-        ),
+        re.compile(r"^(?:diagonals?|diag\.?|dia\.?|d\.?(?=\s*[-#]?\s*(?:\d|[ivx]+$|[a-e]$)))" + _NUMBERED, re.IGNORECASE),
     ),
 )
 _BEHIND = re.compile(
@@ -114,9 +101,7 @@ _BEHIND = re.compile(
     r"(?P<word>w\.? ?l\.?|water ?line|butt(?:ock)?|diag(?:onal)?)\.?$",
     re.IGNORECASE,
 )
-_ANGLE = re.compile(
-    r"\s*(?:@|at|,|;)?\s*(?P<angle>\d+(?:[.,]\d+)?)\s*(?:\u00b0|deg(?:rees)?)\s*$", re.IGNORECASE
-)
+_ANGLE = re.compile(r"\s*(?:@|at|,|;)?\s*(?P<angle>\d+(?:[.,]\d+)?)\s*(?:\u00b0|deg(?:rees)?)\s*$", re.IGNORECASE)
 _AT = re.compile(r"\s*@\s*(?P<angle>\d+(?:[.,]\d+)?)\s*$")
 
 
@@ -141,9 +126,7 @@ def section_of(cell: str) -> str:
     text = cell.replace("_", " ").strip()
     if _DIAGONALS.match(text):
         return "diagonal"
-    if re.match(
-        r"^(?:the |table of )?(?:half|½|1/2|bread|widths?|h\.?[./]?b)", text, re.IGNORECASE
-    ) and _BREADTH.search(text):
+    if re.match(r"^(?:the |table of )?(?:half|½|1/2|bread|widths?|h\.?[./]?b)", text, re.IGNORECASE) and _BREADTH.search(text):
         return "half-breadth"
     if re.match(r"^(?:the |table of )?(?:heights?|hts?|elev)", text, re.IGNORECASE):
         return "height"
@@ -166,11 +149,7 @@ def line_of(cell: str, section: str = "") -> Named | None:
     if end is not None:
         return end
     field = "half-breadth" if _BREADTH.search(text) else "height" if _HEIGHT.search(text) else ""
-    bare = re.sub(
-        r"^(?:of|the|to|at)\s+",
-        "",
-        " ".join(_HEIGHT.sub(" ", _BREADTH.sub(" ", text)).split()).strip(" .,;:()-"),
-    )
+    bare = re.sub(r"^(?:of|the|to|at)\s+", "", " ".join(_HEIGHT.sub(" ", _BREADTH.sub(" ", text)).split()).strip(" .,;:()-"))
     for line, words in _EDGES:
         match = re.match(rf"^(?:{words})\b\.?\s*(?P<rest>.*)$", bare, re.IGNORECASE)
         if match and not re.match(r"^[a-z]{4,}", match["rest"], re.IGNORECASE):
@@ -181,8 +160,7 @@ def line_of(cell: str, section: str = "") -> Named | None:
 
 
 _END_FIELD = re.compile(
-    r"[ _,]+(?:at[ _]+)?(?P<what>positions?|pos\.?|stations?|x|heights?|hts?\.?|half[- _]?breadths?|hb)\s*$",
-    re.IGNORECASE,
+    r"[ _,]+(?:at[ _]+)?(?P<what>positions?|pos\.?|stations?|x|heights?|hts?\.?|half[- _]?breadths?|hb)\s*$", re.IGNORECASE
 )
 
 
@@ -193,13 +171,7 @@ def _end_of(text: str) -> Named | None:
         return None
     name = text[: match.start()].strip().lower()
     what = match["what"].lower()
-    field = (
-        "height"
-        if what.startswith(("height", "ht"))
-        else "half-breadth"
-        if what.startswith(("half", "hb"))
-        else "position"
-    )
+    field = "height" if what.startswith(("height", "ht")) else "half-breadth" if what.startswith(("half", "hb")) else "position"
     at_bow = re.search(r"\bbow\b", name) is not None
     if name.startswith("transom") or name.endswith("transom"):
         return Named(Line.TRANSOM, "bow" if at_bow else "", field=field)

@@ -19,12 +19,13 @@ def strip_steps(planking: Planking, first: int, style: LengthStyle) -> list[Step
     """The strips that are still to go on, from a number on, one at a time."""
     return [
         Step(
-            f"Strip {strip.number}, both sides", format_length(strip.length, style),
+            f"Strip {strip.number}, both sides",
+            format_length(strip.length, style),
             f"long, along its middle · starts on the {end_name(strip.starts)}, ends on the {end_name(strip.ends)}",
         )
         for strip in planking.strips
         if strip.number >= first
-    ]  # fmt: skip
+    ]
 
 
 def wide_and_bevel(row: Crossing | DeckTick, style: LengthStyle) -> str:

@@ -29,11 +29,7 @@ def mark_steps(shape: Shape, style: LengthStyle) -> list[Step]:
     end = "bow" if shape.job.setup.zero_end is HullEnd.BOW else "stern"
     found = []
     for mark in shape.setup.marks:
-        gap = (
-            "last mold"
-            if mark.gap_to_next is None
-            else f"gap to the next {format_length(mark.gap_to_next, style)}"
-        )
+        gap = "last mold" if mark.gap_to_next is None else f"gap to the next {format_length(mark.gap_to_next, style)}"
         below = f"from zero at the {end} to the {mark.face.value} face · mold lies towards the {mark.body_towards} · {gap}"
         picture = partial(mark_picture, shape, mark.mold)
         found.append(Step(f"Mold {mark.mold}", format_length(mark.from_zero, style), below, picture=picture))
@@ -48,9 +44,7 @@ def reading_steps(shape: Shape, style: LengthStyle) -> list[Step]:
         for mark in shape.setup.marks:
             plan = _planned(field, mark)
             picture = partial(reading_picture, shape, molds[mark.mold], field)
-            found.append(
-                Step(f"Mold {mark.mold}: {name}", format_length(plan, style), f"planned, {to}", plan, picture)
-            )
+            found.append(Step(f"Mold {mark.mold}: {name}", format_length(plan, style), f"planned, {to}", plan, picture))
     return found
 
 

@@ -17,11 +17,7 @@ def piece_steps(plan: JointPlan, from_strip: int, style: LengthStyle) -> list[St
         if made.need.strip < from_strip:
             continue
         for k, piece in enumerate(made.pieces):
-            which = (
-                f"piece {k + 1} of {len(made.pieces)}, forward end first"
-                if len(made.pieces) > 1
-                else "in one piece"
-            )
+            which = f"piece {k + 1} of {len(made.pieces)}, forward end first" if len(made.pieces) > 1 else "in one piece"
             below = f"cut from {piece.stick} · {which}"
             picture = partial(stick_picture, [own.length for own in made.pieces], k)
             heading = f"Strip {made.need.name}"

@@ -15,10 +15,11 @@ def sheer_steps(plan: SheerPlan, skin: float, trim: TrimSettings, style: LengthS
     """How far above the set-up line the sheer comes out at every head, from the bow aft."""
     return [
         Step(
-            f"{mark.name.capitalize()}: outside", format_length(abs(mark.outside_up), style),
+            f"{mark.name.capitalize()}: outside",
+            format_length(abs(mark.outside_up), style),
             f"{side_of_line(mark.outside_up)} the set-up line · {format_length(mark.girth, style)} round from the keel · inside "
             f"{from_line(mark.inside_up, style)}",
             picture=partial(head_section, mark, skin, style, trim),
         )
         for mark in plan.marks
-    ]  # fmt: skip
+    ]

@@ -19,11 +19,13 @@ def spiling_steps(plan: LayerPlan, veneer: Veneer, style: LengthStyle) -> list[S
     heading = f"Layer {plan.number}, veneer {veneer.number}"
     return [
         Step(
-            f"{heading}: {format_length(along, style)} along", format_length(wide, style),
-            "wide here, square off the straight edge", picture=partial(spiling_picture, veneer, along),
+            f"{heading}: {format_length(along, style)} along",
+            format_length(wide, style),
+            "wide here, square off the straight edge",
+            picture=partial(spiling_picture, veneer, along),
         )
         for along, wide in veneer.spiling.tolist()
-    ]  # fmt: skip
+    ]
 
 
 def ribband_steps(shape: Shape, form: Form, mold: Mold, style: LengthStyle) -> list[Step]:

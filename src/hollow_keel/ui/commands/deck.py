@@ -15,16 +15,6 @@ COMMANDS = (
     Command("draw-opening", MENU, "Draw an opening on the deck", lambda s: DeckDialogs(s).draw()),
     Command("opening-curve", MENU, "An opening by its own curve…", lambda s: DeckDialogs(s).curve()),
     Command("opening-dxf", MENU, "An opening from a drawing (DXF)…", lambda s: DeckDialogs(s).from_dxf()),
-    Command(
-        "deck-strips-differ",
-        MENU,
-        "Deck strips that differ from the others",
-        lambda s: DeckDialogs(s).differ(),
-    ),
-    Command(
-        "bench-deck",
-        MENU,
-        "Bench: where the deck's strips come on this mold…",
-        lambda s: DeckDialogs(s).ticks(),
-    ),
+    Command("deck-strips-differ", MENU, "Deck strips that differ from the others", lambda s: DeckDialogs(s).differ()),
+    Command("bench-deck", MENU, "Bench: where the deck's strips come on this mold…", lambda s: DeckDialogs(s).ticks()),
 )

@@ -28,19 +28,17 @@ def _tell(shell: Shell, title: str, text: str) -> None:
 def _where_logs_are(shell: Shell) -> None:
     rows = "".join(f"<p><b>{log_file(part)}</b></p>" for part in ("window", "worker"))
     _tell(
-        shell, "Log files",
+        shell,
+        "Log files",
         f"<p>What went wrong is written down here, with where in the program it did:</p>{rows}"
         "<p>Nothing is sent anywhere. Send these with a report of a fault.</p>",
-    )  # fmt: skip
+    )
 
 
 def _keys(shell: Shell) -> str:
     """Every key: those of the menus and those within a drawing."""
     keys = [(a.shortcut().toString(), a.text()) for _, a in shell.menus.named() if not a.shortcut().isEmpty()]
-    rows = "".join(
-        f"<tr><td><b>{key}</b>&nbsp;&nbsp;&nbsp;</td><td>{text}</td></tr>"
-        for key, text in (*DRAWING_KEYS, *keys)
-    )
+    rows = "".join(f"<tr><td><b>{key}</b>&nbsp;&nbsp;&nbsp;</td><td>{text}</td></tr>" for key, text in (*DRAWING_KEYS, *keys))
     return f"<h3>All keys</h3><table cellspacing=3>{rows}</table>"
 
 

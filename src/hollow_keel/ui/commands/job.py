@@ -30,10 +30,7 @@ def _demo(name: str) -> Callable[[Shell], None]:
 def paste_table(shell: Shell) -> None:
     """A table from the clipboard."""
     if not shell.importer.paste():
-        shell.warn(
-            "No table there",
-            "The clipboard holds no table of offsets: copy it with its headings, then try again.",
-        )
+        shell.warn("No table there", "The clipboard holds no table of offsets: copy it with its headings, then try again.")
 
 
 COMMANDS = (

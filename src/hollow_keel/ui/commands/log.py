@@ -70,9 +70,7 @@ def _look(shell: Shell) -> None:
 
     page = shell.page
     if isinstance(page, LogPage):
-        page.show_watch(
-            "Stop the stop-watch" if watch.running(shell.folder) is not None else "Start the stop-watch"
-        )
+        page.show_watch("Stop the stop-watch" if watch.running(shell.folder) is not None else "Start the stop-watch")
 
 
 def safe(shell: Shell) -> None:
@@ -107,9 +105,7 @@ def _beside(shell: Shell, photo: Path) -> str:
             return copied(photo, job)
         shell.say("The job has no folder yet: the photograph stays where it is.")
     except OSError as error:
-        shell.say(
-            f"The photograph stays where it is, for it cannot be copied beside the job: {error.strerror or error}"
-        )
+        shell.say(f"The photograph stays where it is, for it cannot be copied beside the job: {error.strerror or error}")
     return str(photo.absolute())
 
 
@@ -118,9 +114,7 @@ def read(shell: Shell) -> None:
     from ...files.text_table import read_text
     from ..tables.log_in import LogInDialog
 
-    name, _ = QFileDialog.getOpenFileName(
-        shell.top, "Entries of a log", shell.files.start_folder(), "CSV (*.csv *.txt *.tsv)"
-    )
+    name, _ = QFileDialog.getOpenFileName(shell.top, "Entries of a log", shell.files.start_folder(), "CSV (*.csv *.txt *.tsv)")
     if not name:
         return
     try:
@@ -154,9 +148,7 @@ def take(shell: Shell) -> None:
     from ...core.log.learn import with_hours_of
     from ...files.job_file import load_job
 
-    path, _ = QFileDialog.getOpenFileName(
-        shell.top, "Hours by the plan from", shell.files.start_folder(), "Jobs (*.hkeel)"
-    )
+    path, _ = QFileDialog.getOpenFileName(shell.top, "Hours by the plan from", shell.files.start_folder(), "Jobs (*.hkeel)")
     if not path:
         return
     try:

@@ -24,13 +24,13 @@ def _in_table(act: Callable[[OffsetsPage], None]) -> Callable[[Shell], None]:
 
 
 COMMANDS = (
+    Command("add-station", MENU, "Add a station…", _in_table(lambda page: page.lines_and_stations.ask_station()), "Ctrl+Shift+A"),
     Command(
-        "add-station", MENU, "Add a station…",
-        _in_table(lambda page: page.lines_and_stations.ask_station()), "Ctrl+Shift+A",
-    ),
-    Command(
-        "add-line", MENU, "Add a waterline, buttock or diagonal…",
-        _in_table(lambda page: page.lines_and_stations.ask_line()), "Ctrl+Shift+L",
+        "add-line",
+        MENU,
+        "Add a waterline, buttock or diagonal…",
+        _in_table(lambda page: page.lines_and_stations.ask_line()),
+        "Ctrl+Shift+L",
     ),
     Command("fill-down", MENU, "Fill down", _in_table(OffsetsPage.fill_down), "Ctrl+D"),
     Command("note", MENU, "Note on the cell…", _in_table(OffsetsPage.ask_note), "Ctrl+Shift+N"),
@@ -39,4 +39,4 @@ COMMANDS = (
     Command("restation", MENU, "Space the stations anew…", lambda s: TableDialogs(s).restation()),
     Command("baseline", MENU, "Move the baseline…", lambda s: TableDialogs(s).baseline()),
     Command("turn", MENU, "Count from the other end", lambda s: TableDialogs(s).turn()),
-)  # fmt: skip
+)

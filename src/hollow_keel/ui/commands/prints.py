@@ -21,10 +21,7 @@ def _export(export: Export) -> Callable[[Shell], None]:
 COMMANDS = (
     Command("for-shop", MENU, "Everything for the shop…", lambda s: s.exporter.for_shop(), "Ctrl+Shift+P"),
     line(MENU),
-    *(
-        Command(f"export-{e.kind}", f"{MENU}{BELOW}{e.group}", f"{e.name}…", _export(e), KEYS.get(e.kind, ""))
-        for e in EXPORTS
-    ),
+    *(Command(f"export-{e.kind}", f"{MENU}{BELOW}{e.group}", f"{e.name}…", _export(e), KEYS.get(e.kind, "")) for e in EXPORTS),
     Command("foil", MENU, "Foil template for a keel or skeg…", lambda s: s.exporter.foil_template()),
     line(MENU),
     Command("proof-bar", MENU, "My printer prints small or large…", lambda s: MoldDialogs(s).proof_bar()),

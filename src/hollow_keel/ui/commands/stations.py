@@ -16,4 +16,4 @@ COMMANDS = (
     Command("bench-marks", MENU, "Bench: marks to make, one by one…", lambda s: SetupDialogs(s).marks(), "Ctrl+B"),
     Command("bench-readings", MENU, "Bench: measure the molds…", lambda s: SetupDialogs(s).readings(), "Ctrl+Shift+B"),
     Command("new-survey", MENU, "Begin a new round of measuring…", lambda s: SetupDialogs(s).new_round()),
-)  # fmt: skip
+)

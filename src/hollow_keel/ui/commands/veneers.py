@@ -44,9 +44,7 @@ def take_off(shell: Shell) -> None:
 COMMANDS = (
     Command("add-layer", MENU, "Add a layer of veneer", add),
     Command("find-layout", MENU, "Find me a layout…", lambda s: VeneerDialogs(s).find()),
-    Command(
-        "bench-spiling", MENU, "Bench: spiling of the chosen veneer…", lambda s: VeneerDialogs(s).spiling()
-    ),
+    Command("bench-spiling", MENU, "Bench: spiling of the chosen veneer…", lambda s: VeneerDialogs(s).spiling()),
     Command("bench-ribbands", MENU, "Bench: ribbands on this mold…", lambda s: VeneerDialogs(s).ribbands()),
     Command("no-layer", MENU, "Take the outermost layer off", take_off),
 )

@@ -40,17 +40,13 @@ COMMANDS = (
     *(Command(f"page-{p.stage}", MENU, p.name, _page(p.stage), p.shortcut) for p in PAGES),
     line(MENU),
     Command("drawer", MENU, "Table below the drawing", lambda s: s.toggle_drawer(), "F8"),
-    Command(
-        "side", MENU, "Bench card and what you decide", lambda s: s.show_side(s.side_hidden), "F7",
-    ),
+    Command("side", MENU, "Bench card and what you decide", lambda s: s.show_side(s.side_hidden), "F7"),
     Command("alone", MENU, "The drawing alone", lambda s: s.show_drawing_alone(not s.drawing_alone), "F9"),
     line(MENU),
     Command("units", MENU, "Units and rounding"),
     Command("choose-units", "", "Choose units", lambda s: s.menus.menus["units"].popup(QCursor.pos())),
     Command("fit", MENU, "Fit the drawing (F in a drawing)", _in_drawing(DrawingView.fit), "Ctrl+0"),
-    Command(
-        "measure", MENU, "Measure in the drawing (M in a drawing)", _in_drawing(DrawingView.start_measuring), "Ctrl+M"
-    ),
+    Command("measure", MENU, "Measure in the drawing (M in a drawing)", _in_drawing(DrawingView.start_measuring), "Ctrl+M"),
     Command("bow-side", MENU, "Bow to the right", _turn_keel_line, checked=lambda s: s.settings.bow_right),
     Command("theme", MENU, "Light, dark or the system's"),
-)  # fmt: skip
+)

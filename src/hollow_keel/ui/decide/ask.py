@@ -55,10 +55,17 @@ class AskDialog(QDialog):
     drawn or said."""
 
     def __init__(
-        self, title: str, asked: Sequence[Asked], style: LengthStyle, theme: Theme,
-        picture: Callable[[Values], Drawing] | None = None, words: Callable[[Values], str] | None = None,
-        intro: str = "", parent: QWidget | None = None, check: Callable[[Values], object] = lambda _values: None,
-    ) -> None:  # fmt: skip
+        self,
+        title: str,
+        asked: Sequence[Asked],
+        style: LengthStyle,
+        theme: Theme,
+        picture: Callable[[Values], Drawing] | None = None,
+        words: Callable[[Values], str] | None = None,
+        intro: str = "",
+        parent: QWidget | None = None,
+        check: Callable[[Values], object] = lambda _values: None,
+    ) -> None:
         super().__init__(parent)
         self.setWindowTitle(title)
         self._check = check
@@ -88,9 +95,7 @@ class AskDialog(QDialog):
         halves = QHBoxLayout()
         halves.addLayout(left, 2)
         halves.addWidget(self.view, 3)
-        self.buttons = QDialogButtonBox(
-            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
-        )
+        self.buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
         self.buttons.accepted.connect(self.accept)
         self.buttons.rejected.connect(self.reject)
         whole = QVBoxLayout(self)
@@ -145,9 +150,7 @@ class AskDialog(QDialog):
                 if one.of > 0:
                     found[one.name] = parse_typed(text, self._style.unit) / one.of
                     continue
-                untouched = (
-                    text == self._starts[one.name] and not box.isModified() and not isinstance(one.start, str)
-                )
+                untouched = text == self._starts[one.name] and not box.isModified() and not isinstance(one.start, str)
                 found[one.name] = self._length_of(one) if untouched else parse_typed(text, self._style.unit)
             except InputError as error:
                 raise error.at(one.name) from None
@@ -156,11 +159,7 @@ class AskDialog(QDialog):
     def _chosen(self) -> dict[str, Any]:
         """What is chosen; by its place, since Qt hands an enum back as a text."""
         boxes = ((one, self.fields[one.name]) for one in self._asked if one.choices)
-        return {
-            one.name: list(one.choices)[box.currentIndex()]
-            for one, box in boxes
-            if isinstance(box, QComboBox)
-        }
+        return {one.name: list(one.choices)[box.currentIndex()] for one, box in boxes if isinstance(box, QComboBox)}
 
     def follow(self) -> bool:
         """The picture of what is typed; whether it can be."""

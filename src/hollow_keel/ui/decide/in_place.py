@@ -36,9 +36,7 @@ class InPlace(QLineEdit):
     stepped = Signal(int)
     """Tab (1) or Shift+Tab (-1) was pressed after the value was kept."""
 
-    def __init__(
-        self, record: Record, value: Any, style: LengthStyle, parent: QWidget, ends: Ends | None = None
-    ) -> None:
+    def __init__(self, record: Record, value: Any, style: LengthStyle, parent: QWidget, ends: Ends | None = None) -> None:
         super().__init__(parent)
         self.record, self._value, self._style, self._ends = record, value, style, ends
         self.setObjectName("in-place")
@@ -68,9 +66,7 @@ class InPlace(QLineEdit):
     def _read(self) -> Any:
         """What is typed, though it be what was shown: a value that is shown rounded stays as exact as it is only where nothing was
         typed. Raises InputError."""
-        return read_text(
-            self.record, self.text(), self._style, None if self.isModified() else self._value, self._ends
-        )
+        return read_text(self.record, self.text(), self._style, None if self.isModified() else self._value, self._ends)
 
     def _keep(self) -> bool:
         """Whether what is typed could be read."""

@@ -30,13 +30,7 @@ class LengthsTable(QWidget):
     after each that is typed."""
 
     def __init__(
-        self,
-        headings: Sequence[str],
-        rows: Rows,
-        style: LengthStyle,
-        changed: Callable[[], object],
-        *,
-        in_order: bool = True,
+        self, headings: Sequence[str], rows: Rows, style: LengthStyle, changed: Callable[[], object], *, in_order: bool = True
     ) -> None:
         super().__init__()
         self._in_order = in_order
@@ -111,9 +105,17 @@ class LengthsDialog(QDialog):
     """A LengthsTable with its words. `tried` is called with the rows as they are typed."""
 
     def __init__(
-        self, title: str, words: str, headings: Sequence[str], rows: Rows, style: LengthStyle,
-        tried: Callable[[Rows], None], parent: QWidget | None = None, *, in_order: bool = True,
-    ) -> None:  # fmt: skip
+        self,
+        title: str,
+        words: str,
+        headings: Sequence[str],
+        rows: Rows,
+        style: LengthStyle,
+        tried: Callable[[Rows], None],
+        parent: QWidget | None = None,
+        *,
+        in_order: bool = True,
+    ) -> None:
         super().__init__(parent)
         self.setWindowTitle(title)
         self._tried = tried
@@ -125,9 +127,7 @@ class LengthsDialog(QDialog):
         self.given: Rows = rows
         self._style = style
         self.table = LengthsTable(headings, rows, style, self._follow, in_order=in_order)
-        buttons = QDialogButtonBox(
-            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
-        )
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
         buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)
         layout = QVBoxLayout(self)
@@ -156,9 +156,14 @@ class StationsDialog(QDialog):
     spacing (mm; empty and None: at each station) as they are chosen."""
 
     def __init__(
-        self, stations: Sequence[float], every: float | None, now: Sequence[float], style: LengthStyle,
-        tried: Callable[[tuple[float, ...], float | None], None], parent: QWidget | None = None,
-    ) -> None:  # fmt: skip
+        self,
+        stations: Sequence[float],
+        every: float | None,
+        now: Sequence[float],
+        style: LengthStyle,
+        tried: Callable[[tuple[float, ...], float | None], None],
+        parent: QWidget | None = None,
+    ) -> None:
         from PySide6.QtWidgets import QButtonGroup, QRadioButton
 
         from ..views.fields import LengthField
@@ -186,9 +191,7 @@ class StationsDialog(QDialog):
         self.fault.setWordWrap(True)
         (self.listed if stations else self.even if every else self.each).setChecked(True)
         group.buttonToggled.connect(lambda _button, on: self._follow() if on else None)
-        buttons = QDialogButtonBox(
-            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
-        )
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
         buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)
         row = QHBoxLayout()

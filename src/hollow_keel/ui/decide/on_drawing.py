@@ -130,9 +130,7 @@ class OnDrawing(QObject):
             for item in self.rings:
                 item.hold(item is over)
             hand = over is not None or self._label_at(at) is not None
-            self._view.viewport().setCursor(
-                Qt.CursorShape.PointingHandCursor if hand else Qt.CursorShape.ArrowCursor
-            )
+            self._view.viewport().setCursor(Qt.CursorShape.PointingHandCursor if hand else Qt.CursorShape.ArrowCursor)
             return False
         ring = self._held.ring
         place = self._view.mapToScene(at.toPoint())
@@ -258,10 +256,7 @@ class OnDrawing(QObject):
     def _in_order(self) -> list[LabelItem]:
         """The numbers on show, from top to bottom."""
         shown = [item for item in self.labels if item.isVisible()]
-        return sorted(
-            shown,
-            key=lambda item: (round(self._value_place(item).top() / 12), self._value_place(item).left()),
-        )
+        return sorted(shown, key=lambda item: (round(self._value_place(item).top() / 12), self._value_place(item).left()))
 
     def _choose(self, decides: str) -> None:
         self.chosen = decides
@@ -287,11 +282,7 @@ class OnDrawing(QObject):
                 self._view.kept.emit(decides, chosen)
             return
         self.editor = InPlace(
-            record,
-            now,
-            style_of(record, self._view.style_of_lengths),
-            self._view.viewport(),
-            self._view.job.offsets.ends,
+            record, now, style_of(record, self._view.style_of_lengths), self._view.viewport(), self._view.job.offsets.ends
         )
         self.editor.tried.connect(lambda value: self._view.tried.emit(decides, value))
         self.editor.kept.connect(self._keep)
@@ -304,9 +295,7 @@ class OnDrawing(QObject):
 
     def _put_editor(self) -> None:
         assert self.editor is not None
-        item = next(
-            (own for own in self.labels if own.label.decides == self.chosen and own.isVisible()), None
-        )
+        item = next((own for own in self.labels if own.label.decides == self.chosen and own.isVisible()), None)
         if item is None:
             return
         place = self._value_place(item)

@@ -97,11 +97,7 @@ class HullRingHandle(QObject):
             return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         value = self._ring.value if self._value is None else self._value
-        text = (
-            f"master line {written(self._ring.decides, value, self._style)}"
-            if self.held
-            else "master line: drag it"
-        )
+        text = f"master line {written(self._ring.decides, value, self._style)}" if self.held else "master line: drag it"
         painter.setFont(figures(12, strong=self.held))
         wide = QFontMetricsF(painter.font()).horizontalAdvance(text) + 12
         box = QRectF(place.x() + 12, place.y() - 11, wide, 22)

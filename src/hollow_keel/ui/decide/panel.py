@@ -6,14 +6,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from PySide6.QtCore import QPoint, Qt, Signal
-from PySide6.QtWidgets import (
-    QGridLayout,
-    QHBoxLayout,
-    QLabel,
-    QToolButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QToolButton, QVBoxLayout, QWidget
 
 from ...app.deciding import record_of, value_of, whole_of
 from ...app.setting_text import style_of, text_to_show
@@ -99,9 +92,7 @@ class SettingRow(QWidget):
             if chosen != now:
                 self.kept.emit(self.line, chosen)
             return
-        self.field = InPlace(
-            record, now, style_of(record, self.state.style), self, self.state.job.offsets.ends
-        )
+        self.field = InPlace(record, now, style_of(record, self.state.style), self, self.state.job.offsets.ends)
         self.field.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.field.tried.connect(lambda value: self.tried.emit(self.line, value))
         self.field.kept.connect(self._keep)

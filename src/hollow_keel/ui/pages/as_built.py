@@ -7,16 +7,7 @@ from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import QObject, Qt, Signal
-from PySide6.QtWidgets import (
-    QComboBox,
-    QHBoxLayout,
-    QHeaderView,
-    QLabel,
-    QPushButton,
-    QSplitter,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QLabel, QPushButton, QSplitter, QVBoxLayout, QWidget
 
 from ...core.molds.stations import Mold
 from ...core.settings.survey import Survey
@@ -148,16 +139,9 @@ class AsBuilt(QObject):
         self.errors_view.show_drawing(errors, state.theme, state.style)
         measured = bool(self.judgement.rows)
         self.batten_view.show_drawing(
-            batten_drawing(
-                self.batten,
-                self._no_batten(shape.molds.molds, height, state),
-                state.job.setup.fairs_below,
-                state.style,
-            )
+            batten_drawing(self.batten, self._no_batten(shape.molds.molds, height, state), state.job.setup.fairs_below, state.style)
             if measured
-            else Drawing(
-                f"Batten: {'measured on another set-up' if elsewhere else 'nothing is measured yet'}", ()
-            ),
+            else Drawing(f"Batten: {'measured on another set-up' if elsewhere else 'nothing is measured yet'}", ()),
             state.theme,
             state.style,
         )
@@ -196,15 +180,7 @@ class AsBuilt(QObject):
         starboard = bool(self.side.currentData())
         along = self.lie.currentData() == ALONG
         edge = state.strip.near if along and state.strip is not None else ()
-        made_of = (
-            shape.surveys,
-            shape.setup,
-            shape.molds,
-            state.job.molds,
-            state.job.strips,
-            state.job.surveys,
-            edge,
-        )
+        made_of = (shape.surveys, shape.setup, shape.molds, state.job.molds, state.job.strips, state.job.surveys, edge)
         asked = made_of, (height, starboard, along, state.style)
         if self._judged and asked[1] == self._judged[1] and all(map(operator.is_, asked[0], self._judged[0])):
             return
@@ -237,7 +213,7 @@ class AsBuilt(QObject):
             Column("Do this", lambda m: sentence(m.mend, state.style) if m in self._to_move() else "leave it: strips fair it"),
             Column("Under a batten", shows),
             Column("Likely cause", lambda m: m.cause),
-        ]  # fmt: skip
+        ]
 
     def card(self) -> Card:
         """The current mold as it stands."""
@@ -253,13 +229,16 @@ class AsBuilt(QObject):
         own = {row.direction: self.judgement.error(name, row.direction) for row in rows}
         worst = max(own, key=lambda d: abs(own[d]))
         return Card(
-            f"Mold {name} as it stands", NAMES[worst].lower(), f"{abs(own[worst]):.1f}", "mm",
+            f"Mold {name} as it stands",
+            NAMES[worst].lower(),
+            f"{abs(own[worst]):.1f}",
+            "mm",
             f"{grade_of(own[worst], state.job.setup).value}; the datum is taken off",
             tuple((NAMES[d].lower(), f"{round(error, 1) + 0.0:+.1f}") for d, error in own.items()),
             "each reading less its plan, less the smooth sweep that all molds share; "
             "a mold is named when its own error is what makes the readings most probable",
             "Measure again before you move anything. Check once more after the second and third strip.",
-        )  # fmt: skip
+        )
 
     def _to_move(self) -> tuple[Move, ...]:
         return self.judgement.moves if self.judgement is not None else ()

@@ -13,15 +13,7 @@ from PySide6.QtWidgets import QComboBox, QPushButton, QSplitter, QStackedWidget,
 
 from ...core.amounts import far_length, in_amounts, quantity
 from ...core.deck.openings import OpeningPlan, Openings, runs_meet, saved_by_strip
-from ...core.deck.strip_stages import (
-    DECK_BEHAVIOURS,
-    DECK_JOIN,
-    DECK_OPENINGS,
-    DECK_PLAN,
-    DECK_STRIP_ENDS,
-    DECK_TICKS,
-    WAYS_OUT,
-)
+from ...core.deck.strip_stages import DECK_BEHAVIOURS, DECK_JOIN, DECK_OPENINGS, DECK_PLAN, DECK_STRIP_ENDS, DECK_TICKS, WAYS_OUT
 from ...core.deck.strips import DeckPlan
 from ...core.deck.ticks import DeckTick
 from ...core.hull.deck import Deck
@@ -124,9 +116,12 @@ class DeckPage(Page):
         self.ways = DataTable("How molds come out", [], lambda w: f"mold:{w.mold}")
         self.tabs = QTabWidget()
         for text, table in (
-            ("Strips", self.table), ("At this mold", self.at_mold), ("Openings", self.openings), ("The join", self.join),
+            ("Strips", self.table),
+            ("At this mold", self.at_mold),
+            ("Openings", self.openings),
+            ("The join", self.join),
             ("Molds out", self.ways),
-        ):  # fmt: skip
+        ):
             self.tabs.addTab(table, text)
             table.picked.connect(self.choose_key)
         self.set_drawer(self.tabs, "Tables of the deck")
@@ -247,9 +242,7 @@ class DeckPage(Page):
         if self.sheet.isVisible():
             self.sheet.show_state(state)
         if not state.is_known(DECK_PLAN):
-            self.hull.set_stale(
-                "out of date" if state.problem else "out of date: the strips are being laid again…"
-            )
+            self.hull.set_stale("out of date" if state.problem else "out of date: the strips are being laid again…")
 
     def _show_nothing(self) -> None:
         if self.seen(NOTHING, self.state.theme):
@@ -269,9 +262,7 @@ class DeckPage(Page):
         spared = f" · {far_length(saved, style)} left out for openings" if saved else ""
         area = in_amounts(quantity(deck.area, "m²", ".2f"), self.state.job.units.told_in)
         stale = "" if self.state.is_known(DECK_PLAN) else "  (out of date)"
-        return (
-            f"{len(strips)} a side · {far_length(plan.planking.total_length, style)}{spared} · {area}{stale}"
-        )
+        return f"{len(strips)} a side · {far_length(plan.planking.total_length, style)}{spared} · {area}{stale}"
 
     @property
     def _openings(self) -> tuple[OpeningPlan, ...]:
@@ -403,11 +394,12 @@ class DeckPage(Page):
             if (strip.number, side) in saved
         ]
         join: Join | None = state.known.get(DECK_JOIN)
-        bands = (
-            (("bands of glass at the join", far_length(join.bands, state.style)),) if join is not None else ()
-        )
+        bands = (("bands of glass at the join", far_length(join.bands, state.style)),) if join is not None else ()
         return Card(
-            f"Deck strip {strip.number}", "both sides", state.write(strip.length), state.style.name,
+            f"Deck strip {strip.number}",
+            "both sides",
+            state.write(strip.length),
+            state.style.name,
             "long, along its own middle; add your own allowance at each end",
             (
                 ("goes on", own.grade.value),
@@ -420,7 +412,7 @@ class DeckPage(Page):
             ),
             f"where both sides meet they are cut to the same angle, a miter; {own.wood} at 12 % moisture",
             "Table saw: guard, push sticks, hearing protection. Wood dust: a mask that filters it.",
-        )  # fmt: skip
+        )
 
     def _cut_text(self, cut: EndCut | None, strip: Strip) -> str:
         if cut is None:

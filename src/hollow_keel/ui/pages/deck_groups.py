@@ -21,19 +21,32 @@ DECK_GROUPS = (
     Group(
         "Its shape",
         (
-            "deck.source", "deck.crown", "deck.crown_on", "deck.rule", "deck.ridge", "deck.ridge_height", "deck.peak_bow",
+            "deck.source",
+            "deck.crown",
+            "deck.crown_on",
+            "deck.rule",
+            "deck.ridge",
+            "deck.ridge_height",
+            "deck.peak_bow",
             "deck.peak_stern",
         ),
     ),
     Group(
         "The strips",
         (
-            "deck.guide", "deck.layout", "deck.width", "deck.thickness", "deck.wood", "deck.least_width", "deck.sheer_strips",
-            Doing("Some differ", _bands, "deck-strips-differ", decked), "deck.king_width",
+            "deck.guide",
+            "deck.layout",
+            "deck.width",
+            "deck.thickness",
+            "deck.wood",
+            "deck.least_width",
+            "deck.sheer_strips",
+            Doing("Some differ", _bands, "deck-strips-differ", decked),
+            "deck.king_width",
             "deck.king_at_ends",
         ),
     ),
     Group("Openings", (Doing("Openings", _openings, "openings", decked), "deck.past_opening")),
     Group("The join", ("deck.join", "deck.tape_width")),
     Group("Molds under it", ("deck.skin", "deck.molds", "deck.break_into", "deck.break_leave")),
-)  # fmt: skip
+)

@@ -5,17 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import (
-    QComboBox,
-    QHBoxLayout,
-    QHeaderView,
-    QLabel,
-    QPushButton,
-    QSplitter,
-    QTabWidget,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QLabel, QPushButton, QSplitter, QTabWidget, QVBoxLayout, QWidget
 
 from ...core.change import change
 from ...core.errors import InputError
@@ -37,12 +27,7 @@ from ..views.drawing_view import DrawingView
 from ..views.entry_table import FINEST
 from ..views.fields import LengthField
 from .fairing_cards import doubt_card, lines_card
-from .fairing_columns import (
-    MEASURE_COLUMNS,
-    doubt_columns,
-    measure_rows,
-    move_columns,
-)
+from .fairing_columns import MEASURE_COLUMNS, doubt_columns, measure_rows, move_columns
 from .offset_groups import OFFSET_GROUPS
 from .page import Page, Seen, head_button, result_label
 
@@ -66,9 +51,7 @@ class FairingPage(Page):
         super().__init__("Are the lines fair?", OFFSET_GROUPS, "the hull", parent)
         self.result = result_label("")
         self.head.addWidget(self.result)
-        self.head.addWidget(
-            head_button("Ease the whole hull…", "The smallest moves that make all lines fair", self.ask_ease)
-        )
+        self.head.addWidget(head_button("Ease the whole hull…", "The smallest moves that make all lines fair", self.ask_ease))
         self._lines: tuple[FairLine, ...] = ()
         self._planes: dict[str, TableLine] = {}
         self._batten: BattenState | None = None
@@ -103,14 +86,10 @@ class FairingPage(Page):
         self.line_box.setMaximumWidth(270)
         self.give = LengthField("Give of the batten")
         self.give.setFixedWidth(58)
-        self.give.setToolTip(
-            "How far the batten may lift off its ducks, on the whole; nothing: it touches all it is held by"
-        )
+        self.give.setToolTip("How far the batten may lift off its ducks, on the whole; nothing: it touches all it is held by")
         self.give.entered.connect(self._give_entered)
         self.give.fault.connect(self.said)
-        self.accept = head_button(
-            "Accept", "Move this line's offsets to the batten, in all views", self.accept_batten
-        )
+        self.accept = head_button("Accept", "Move this line's offsets to the batten, in all views", self.accept_batten)
         self.reset = head_button("Put back", "All ducks held at their offsets again", self.put_back)
         row = QHBoxLayout()
         row.setContentsMargins(14, 4, 12, 0)
@@ -141,9 +120,7 @@ class FairingPage(Page):
         self.mend.setToolTip("Write the fair value of the selected row into the table, rounded")
         self.mend.clicked.connect(self.take_fair)
         self.from_here = QPushButton("Count from here")
-        self.from_here.setToolTip(
-            "Forget what the offsets were before: the list of what was moved begins anew"
-        )
+        self.from_here.setToolTip("Forget what the offsets were before: the list of what was moved begins anew")
         self.from_here.clicked.connect(self.count_from_here)
         corner = QWidget()
         row = QHBoxLayout(corner)
@@ -155,7 +132,7 @@ class FairingPage(Page):
         self.tabs.addTab(self.doubts, "What stands out")
         self.tabs.setTabToolTip(
             0, "Offsets that do not agree with all their neighbours, worst first. Look at the drawing before you believe it."
-        )  # fmt: skip
+        )
         self.tabs.addTab(self.batten_pane, "The batten")
         self.tabs.addTab(self.moved, "What fairing moved")
         self.measures = DataTable("Measures of the lines", [], lambda r: r[0])
@@ -198,11 +175,7 @@ class FairingPage(Page):
         """Write the selected doubt's fair value into the table, as one step."""
         doubt = self.current_doubt()
         rows = self.state.job.offsets.rows
-        if (
-            doubt is None
-            or not self.state.judged
-            or rows[doubt.row].model_copy(update={"notes": {}}) != doubt.written
-        ):
+        if doubt is None or not self.state.judged or rows[doubt.row].model_copy(update={"notes": {}}) != doubt.written:
             self.said.emit("Select an offset in the list first.")
             return
         step = self.state.style.step_mm
@@ -307,9 +280,13 @@ class FairingPage(Page):
         start = 25.4 / 8 if style.step_mm > 1 or style.unit.value != "mm" else 3.0
         name = "No offset moves the skin by more than"
         dialog = AskDialog(
-            "Ease the whole hull", [Asked(name, start)], style, self.state.theme, parent=self,
+            "Ease the whole hull",
+            [Asked(name, start)],
+            style,
+            self.state.theme,
+            parent=self,
             check=lambda values: sound_most(values[name]),
-        )  # fmt: skip
+        )
         if accepted(dialog):
             self.ease(dialog.values[name])
 
@@ -358,11 +335,7 @@ class FairingPage(Page):
             return
         moves = state.known.values[MOVED.id].value if MOVED.id in state.known.values else ()
         self.moved.show_rows(moves or (), move_columns(self._exact, self.state.write))
-        title = (
-            "What fairing moved"
-            if moves is not None
-            else "What fairing moved (the table has other points since)"
-        )
+        title = "What fairing moved" if moves is not None else "What fairing moved (the table has other points since)"
         self.tabs.setTabText(self.tabs.indexOf(self.moved), f"{title} ({len(moves)})" if moves else title)
 
     # -- showing --------------------------------------------------------------------------------------
@@ -422,9 +395,7 @@ class FairingPage(Page):
         elif not known:
             words = "looking…" if state.problem_stage != "offsets" else "not looked at"
         else:
-            words = (
-                f"{count} of {points} offsets stand out" if count else f"none of {points} offsets stands out"
-            )
+            words = f"{count} of {points} offsets stand out" if count else f"none of {points} offsets stands out"
         self.result.setText(words)
         self.mend.setEnabled(bool(count))
         if (doubts, state.style) == self._doubts_shown:  # found again as they were: the selection stays
@@ -440,9 +411,7 @@ class FairingPage(Page):
     def _show_measures(self) -> None:
         """Sections and rules, whenever the lines were looked over anew, doubts or none."""
         fairness, style = self.state.fairness, self.state.style
-        if fairness is None or self._measured(
-            self.state.key(FAIRNESS), self.state.job.units, self.state.theme
-        ):
+        if fairness is None or self._measured(self.state.key(FAIRNESS), self.state.job.units, self.state.theme):
             return
         self.measures.show_rows(measure_rows(fairness, self.state), MEASURE_COLUMNS)
         self.areas.show_drawing(curve_of_areas(fairness.hydro), self.state.theme, style)

@@ -26,7 +26,11 @@ def lines_card(h: Hydro, state: State) -> Card:
         return "–" if value is None else f"{value:.3f}"
 
     return Card(
-        "Lines", "both sides", weight, unit, "displaced in salt water at the load waterline",
+        "Lines",
+        "both sides",
+        weight,
+        unit,
+        "displaced in salt water at the load waterline",
         (
             ("fresh water", amount(h.volume * FRESH, "kg", ".0f")),
             ("at the height", write(h.waterline)),
@@ -45,14 +49,17 @@ def lines_card(h: Hydro, state: State) -> Card:
         ),
         "integrated over the surface through all offsets, to the outside of the planking",
         "Measures of shape, not an assessment of stability.",
-    )  # fmt: skip
+    )
 
 
 def doubt_card(doubt: Doubt, write: Write, style: LengthStyle) -> Card:
     """What is known of an offset that stands out; `write` gives offsets as exactly as they were given."""
     return Card(
-        f"Row {doubt.row + 1}", f"station {write(doubt.written.station)}",
-        write(getattr(doubt.fair, doubt.which)), style.name, f"{NAMES[doubt.which]} that would be fair",
+        f"Row {doubt.row + 1}",
+        f"station {write(doubt.written.station)}",
+        write(getattr(doubt.fair, doubt.which)),
+        style.name,
+        f"{NAMES[doubt.which]} that would be fair",
         (
             ("point", LABEL_WORDS[doubt.written.label]),
             ("written", write(getattr(doubt.written, doubt.which))),
@@ -63,4 +70,4 @@ def doubt_card(doubt: Doubt, write: Write, style: LengthStyle) -> Card:
         ),
         "predicted from all other offsets over the skin, this one left out",
         "Check against the drawing before anything is cut.",
-    )  # fmt: skip
+    )

@@ -26,7 +26,7 @@ def doubt_columns(write: Write) -> list[Column]:
         Column("Too much by", lambda d: signed(write, d.off), lambda d: d.off),
         Column("Skin is out by", lambda d: out_by(write, d), lambda d: abs(d.skin)),
         Column("Likely slip", lambda d: d.slip or "–"),
-    ]  # fmt: skip
+    ]
 
 
 def move_columns(write: Write, tape: Write) -> list[Column]:
@@ -39,7 +39,7 @@ def move_columns(write: Write, tape: Write) -> list[Column]:
         Column("Height was", lambda m: write(m.before.height), lambda m: m.before.height),
         Column("is", lambda m: write(m.after.height), lambda m: m.after.height),
         Column("Moved by", lambda m: tape(m.by), lambda m: m.by),
-    ]  # fmt: skip
+    ]
 
 
 def measure_rows(fairness: Fairness, state: State) -> list[tuple[str, str]]:
@@ -55,9 +55,7 @@ def measure_rows(fairness: Fairness, state: State) -> list[tuple[str, str]]:
     ]
 
 
-MEASURE_COLUMNS = [
-    Column("Section area below the load waterline, both sides", lambda r: r[0]), Column("", lambda r: r[1]),
-]  # fmt: skip
+MEASURE_COLUMNS = [Column("Section area below the load waterline, both sides", lambda r: r[0]), Column("", lambda r: r[1])]
 
 
 def out_by(write: Write, doubt: Doubt) -> str:

@@ -8,16 +8,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QLocale, Qt
 from PySide6.QtGui import QImageReader, QKeySequence, QPixmap, QShortcut
-from PySide6.QtWidgets import (
-    QHBoxLayout,
-    QLabel,
-    QLineEdit,
-    QPushButton,
-    QSplitter,
-    QTabWidget,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QSplitter, QTabWidget, QVBoxLayout, QWidget
 
 from ...core.change import change
 from ...core.log.keep import kept, put_right, replaced
@@ -49,10 +40,7 @@ EXAMPLES = (
     "glued again · decision: …"
 )
 KEY = (
-    (
-        "when",
-        "yesterday · last Friday · 28 Sept · 28.9.2026 · 2026-09-28 · 19-21:30 · 7pm-9:30pm · 2½ h · 1h30 · 90 min",
-    ),
+    ("when", "yesterday · last Friday · 28 Sept · 28.9.2026 · 2026-09-28 · 19-21:30 · 7pm-9:30pm · 2½ h · 1h30 · 90 min"),
     ("who", "two of us · with Ana and Per · Ana 2h, Per 3h · alone"),
     (
         "what",
@@ -90,13 +78,9 @@ class LogPage(Page):
         """The entry that was put into the log last."""
         self.quick = Quick(None, (), ())
         self.result = result_label("")
-        self.give = head_button(
-            "Begin a log", "Keep a day book of this job", lambda: self.command.emit("begin-log")
-        )
+        self.give = head_button("Begin a log", "Keep a day book of this job", lambda: self.command.emit("begin-log"))
         self.watch = head_button(
-            "Start the stop-watch",
-            "It goes on when the window is closed",
-            lambda: self.command.emit("log-watch"),
+            "Start the stop-watch", "It goes on when the window is closed", lambda: self.command.emit("log-watch")
         )
         for widget in (self.result, self.watch, self.give):
             self.head.addWidget(widget)
@@ -142,9 +126,7 @@ class LogPage(Page):
         self.out_button.clicked.connect(self.take_out)
         self.photo_button = QPushButton("Photograph…")
         self.photo_button.clicked.connect(lambda: self.command.emit("log-photo"))
-        QShortcut(
-            QKeySequence(Qt.Key.Key_Escape), self.line, self.let_go, context=Qt.ShortcutContext.WidgetShortcut
-        )
+        QShortcut(QKeySequence(Qt.Key.Key_Escape), self.line, self.let_go, context=Qt.ShortcutContext.WidgetShortcut)
         self.chips = Chips()
         self.chips.picked.connect(self._type_over)
         self.understood = QLabel()
@@ -340,13 +322,7 @@ class LogPage(Page):
                 self.result.setText("")
             return
         if self.seen(
-            state.key(WORK, WASTE, PLANKING),
-            entries,
-            self.chosen,
-            self.mending,
-            state.theme,
-            state.job.units,
-            state.job.log,
+            state.key(WORK, WASTE, PLANKING), entries, self.chosen, self.mending, state.theme, state.job.units, state.job.log
         ):
             return
         self._typed(self.line.text())
@@ -377,9 +353,7 @@ class LogPage(Page):
         header = self.book.horizontalHeader()
         for k, column in enumerate(BOOK):
             wide = column.title in WORDS
-            header.setSectionResizeMode(
-                k, header.ResizeMode.Stretch if wide else header.ResizeMode.ResizeToContents
-            )
+            header.setSectionResizeMode(k, header.ResizeMode.Stretch if wide else header.ResizeMode.ResizeToContents)
         if self.chosen is not None:
             self.book.select(f"entry:{self.chosen}")
         for k, schedule in enumerate(LOG_SCHEDULES):
@@ -435,9 +409,15 @@ class LogPage(Page):
         if sums.cost:
             rows.append(("cost of hours", f"{self.state.job.stock.buying.currency} {sums.cost:.0f}"))
         return Card(
-            "So far", "", f"{sums.hours:g}", "h", "of all who worked", tuple(rows), "",
+            "So far",
+            "",
+            f"{sums.hours:g}",
+            "h",
+            "of all who worked",
+            tuple(rows),
+            "",
             "Tired hands make mistakes: stop while it still goes well.",
-        )  # fmt: skip
+        )
 
 
 def thumbnail(path: Path) -> QPixmap:
@@ -490,9 +470,7 @@ BOOK = [
     Column("Hours", lambda row: row[1].hours_words, lambda row: row[1].hours),
     Column("People", lambda row: _people(row[1])),
     Column("Strips, molds", lambda row: _numbers(row[1])),
-    Column(
-        "Glue, g", lambda row: f"{_grams(row[1]):g}" if row[1].batches else "", lambda row: _grams(row[1])
-    ),
+    Column("Glue, g", lambda row: f"{_grams(row[1]):g}" if row[1].batches else "", lambda row: _grams(row[1])),
     Column("At °C", lambda row: _degrees(row[1])),
     Column("Mend, or why", lambda row: row[1].mend),
 ]

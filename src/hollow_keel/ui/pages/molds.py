@@ -62,14 +62,8 @@ class MoldsPage(Page):
             Column("Mold", lambda m: m.name, lambda m: int(m.name)),
             Column("Station", lambda m: write(m.station), lambda m: m.station),
             Column("Face on the line", lambda m: m.face.value),
-            Column(
-                "Sheer: half-breadth",
-                lambda m: write(float(m.edge.sheer[0])),
-                lambda m: float(m.edge.sheer[0]),
-            ),
-            Column(
-                "Sheer: height", lambda m: write(float(m.edge.sheer[1])), lambda m: float(m.edge.sheer[1])
-            ),
+            Column("Sheer: half-breadth", lambda m: write(float(m.edge.sheer[0])), lambda m: float(m.edge.sheer[0])),
+            Column("Sheer: height", lambda m: write(float(m.edge.sheer[1])), lambda m: float(m.edge.sheer[1])),
             Column("Keel: height", lambda m: write(float(m.edge.keel[1])), lambda m: float(m.edge.keel[1])),
             Column("At waterline", self._at_waterline, _waterline),
             Column("Most bevel", lambda m: format_degrees(_most_bevel(m)), _most_bevel),
@@ -98,13 +92,9 @@ class MoldsPage(Page):
             for view in (self.view, self.strip):
                 view.show_drawing(Drawing("", ()), state.theme, state.style)
             return
-        drawing = with_neighbours(
-            mold_drawing(state.shape, mold, state.style, state.planking), state.shape, mold
-        )
+        drawing = with_neighbours(mold_drawing(state.shape, mold, state.style, state.planking), state.shape, mold)
         self.view.job = job
-        self.view.show_drawing(
-            mold_decisions(drawing, state.shape, mold, state.style), state.theme, state.style
-        )
+        self.view.show_drawing(mold_decisions(drawing, state.shape, mold, state.style), state.theme, state.style)
         self.strip.show_drawing(bevel_strip(state.shape, mold, state.style), state.theme, state.style)
         self.table.select(mold_key(mold))
 
@@ -118,8 +108,11 @@ class MoldsPage(Page):
         toward = "aft" if mold.face is Face.FORWARD else "forward"
         at_sheer, at_keel = (math.degrees(float(edge.bevels[k])) for k in (-1, 0))
         return Card(
-            f"Mold {mold.name}", f"station {state.write(mold.station)}",
-            state.write(float(edge.sheer[0])), state.style.name, "half-breadth at the sheer mark",
+            f"Mold {mold.name}",
+            f"station {state.write(mold.station)}",
+            state.write(float(edge.sheer[0])),
+            state.style.name,
+            "half-breadth at the sheer mark",
             (
                 ("sheer mark, height", state.write(float(edge.sheer[1]))),
                 ("lowest point, height", state.write(float(edge.keel[1]))),
@@ -134,7 +127,7 @@ class MoldsPage(Page):
             + f"{school}, "
             + "cut at the reference face; "
             + ("square edge, so no bevelling on a mold" if mold.far is None else "cut to the larger face, then bevelled"),
-        )  # fmt: skip
+        )
 
 
 def _lean(mold: Mold) -> str:

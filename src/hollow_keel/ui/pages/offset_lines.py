@@ -42,12 +42,7 @@ class LinesAndStations:
             Asked("It is", LineKind.WATERLINE, choices=LINE_KINDS),
             Asked("At height", 250.0, ours=True, when=lambda v: v["It is"] is LineKind.WATERLINE),
             Asked("Off the centreline", 150.0, ours=True, when=lambda v: v["It is"] is LineKind.BUTTOCK),
-            Asked(
-                "From the centreline at height",
-                400.0,
-                ours=True,
-                when=lambda v: v["It is"] is LineKind.DIAGONAL,
-            ),
+            Asked("From the centreline at height", 400.0, ours=True, when=lambda v: v["It is"] is LineKind.DIAGONAL),
             Asked("Down from level by", 40.0, "degrees", when=lambda v: v["It is"] is LineKind.DIAGONAL),
         ]
         picture = None if shape is None else lambda v: plane_on(shape, _plane(v))
@@ -71,9 +66,7 @@ class LinesAndStations:
         if line is None:
             self._page.said.emit("Choose a row first.")
             return
-        self._page.attempt(
-            f"take out {self._page.lines_model.line_name(line)}", lambda table: without_line(table, line)
-        )
+        self._page.attempt(f"take out {self._page.lines_model.line_name(line)}", lambda table: without_line(table, line))
 
     def measure_on_lines(self) -> None:
         """Write the hull down on waterlines and buttocks."""
@@ -89,27 +82,25 @@ class LinesAndStations:
         xs = [s.x for s in shape.lines.stations]
         middle = (xs[len(xs) // 2 - 1] + xs[len(xs) // 2]) / 2
         dialog = AskDialog(
-            "Add a station", [Asked("Along the hull at", middle)], self._page.state.style, self._page.state.theme,
-            lambda v: stations_at(shape, [v["Along the hull at"]]), parent=self._page,
+            "Add a station",
+            [Asked("Along the hull at", middle)],
+            self._page.state.style,
+            self._page.state.theme,
+            lambda v: stations_at(shape, [v["Along the hull at"]]),
+            parent=self._page,
             intro="Its offsets are measured on the lines as they are now.",
-        )  # fmt: skip
+        )
         if accepted(dialog):
             x = dialog.values["Along the hull at"]
-            self._page.attempt(
-                "add a station", lambda table: with_station(table, shape.hull, x, deck=deck_of_table(shape))
-            )
+            self._page.attempt("add a station", lambda table: with_station(table, shape.hull, x, deck=deck_of_table(shape)))
 
     def take_out_station(self) -> None:
         """Take out the station of the current cell."""
-        x = self._page.station_of(
-            self._page.current_table.currentIndex().row(), self._page.current_table.currentIndex().column()
-        )
+        x = self._page.station_of(self._page.current_table.currentIndex().row(), self._page.current_table.currentIndex().column())
         if x is None:
             self._page.said.emit("Choose a cell of the station first.")
             return
-        rows = tuple(
-            r for r in self._page.model.rows if r.label not in STATION_LABELS | DECK_LABELS or r.station != x
-        )
+        rows = tuple(r for r in self._page.model.rows if r.label not in STATION_LABELS | DECK_LABELS or r.station != x)
         self._page.change_rows(f"take out station {self._page.state.write(x)}", rows)
 
     def _drawn(self) -> Shape | None:

@@ -24,13 +24,7 @@ from ...app.typed import is_as_typed, job_with_typed, read_sheet, still_wanted
 from ...core.change import change
 from ...core.errors import InputError
 from ...core.hull.stages import DECK, HULL, WATERLINE
-from ...core.offsets.table import (
-    END_LABELS,
-    LABEL_WORDS,
-    STATION_LABELS,
-    OffsetRow,
-    OffsetsTable,
-)
+from ...core.offsets.table import END_LABELS, LABEL_WORDS, STATION_LABELS, OffsetRow, OffsetsTable
 from ...core.offsets.typed_sheet import Dot, TypedSheet
 from ...core.offsets.written import written
 from ...core.words import counted
@@ -65,11 +59,7 @@ class OffsetsPage(Page):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__("Do these offsets make the hull you mean?", OFFSET_GROUPS, "the hull", parent)
         self.head.addWidget(
-            head_button(
-                "Import…",
-                "Read a table, a drawing or a scanned hull from a file",
-                lambda: self.command.emit("import"),
-            )
+            head_button("Import…", "Read a table, a drawing or a scanned hull from a file", lambda: self.command.emit("import"))
         )
         self.model = OffsetsModel(self._table_changed, self)
         self.table = OffsetsTableView(self.model)
@@ -131,30 +121,34 @@ class OffsetsPage(Page):
         row.addWidget(self.as_written)
         self.unseen = QPushButton()
         self.unseen.setObjectName("small")
-        self.unseen.setToolTip(
-            "Points that are not on a line of this table: which they are, and the way to them"
-        )
+        self.unseen.setToolTip("Points that are not on a line of this table: which they are, and the way to them")
         self.unseen.setMenu(QMenu(self.unseen))
         self.unseen.menu().aboutToShow.connect(self._list_unseen)
         row.addWidget(self.unseen)
         row.addStretch(1)
-        self._for_points = [
-            self._button("Add point", self._add, "A new row below the current one (Ins)", row)
-        ]
+        self._for_points = [self._button("Add point", self._add, "A new row below the current one (Ins)", row)]
         self.measure = self._button(
-            "Measure on lines", self.lines_and_stations.measure_on_lines,
-            "Write this hull down anew on waterlines and buttocks at round heights and half-breadths", row,
-        )  # fmt: skip
-        add = self._menu_button("Add", (
-            ("A station, measured on the lines…", self.lines_and_stations.ask_station),
-            ("A line to measure on…", self.lines_and_stations.ask_line),
-        ))  # fmt: skip
+            "Measure on lines",
+            self.lines_and_stations.measure_on_lines,
+            "Write this hull down anew on waterlines and buttocks at round heights and half-breadths",
+            row,
+        )
+        add = self._menu_button(
+            "Add",
+            (
+                ("A station, measured on the lines…", self.lines_and_stations.ask_station),
+                ("A line to measure on…", self.lines_and_stations.ask_line),
+            ),
+        )
         self._for_lines = [self.measure]
-        take_out = self._menu_button("Take out", (
-            ("The selected points", self._delete),
-            ("The current line and its points", self.lines_and_stations.take_out_line),
-            ("The current station", self.lines_and_stations.take_out_station),
-        ))  # fmt: skip
+        take_out = self._menu_button(
+            "Take out",
+            (
+                ("The selected points", self._delete),
+                ("The current line and its points", self.lines_and_stations.take_out_line),
+                ("The current station", self.lines_and_stations.take_out_station),
+            ),
+        )
         self._for_finished: list[QWidget] = [
             add,
             take_out,
@@ -164,21 +158,9 @@ class OffsetsPage(Page):
         for button in (add, take_out):
             row.insertWidget(row.count() - 1, button)
         self._for_typed = [
-            self._button(
-                "Add row", self.sheet_table.add_row, "An empty row above the current one (Ins)", row
-            ),
-            self._button(
-                "Take out rows",
-                self.sheet_table.take_out_rows,
-                "The rows of the selected cells",
-                row,
-            ),
-            self._button(
-                "It is finished",
-                self._finish_typing,
-                "Keep the offsets; the sheet they were typed in goes",
-                row,
-            ),
+            self._button("Add row", self.sheet_table.add_row, "An empty row above the current one (Ins)", row),
+            self._button("Take out rows", self.sheet_table.take_out_rows, "The rows of the selected cells", row),
+            self._button("It is finished", self._finish_typing, "Keep the offsets; the sheet they were typed in goes", row),
         ]
         return row
 
@@ -320,9 +302,7 @@ class OffsetsPage(Page):
         begun = bool(table.rows) or state.job.typed is not None
         self._stack.setCurrentIndex(0 if begun else 1)
         # it is tall: out of sight it must not keep the drawer from being so
-        self.ways_in.setSizePolicy(
-            *(2 * [QSizePolicy.Policy.Ignored if begun else QSizePolicy.Policy.Preferred])
-        )
+        self.ways_in.setSizePolicy(*(2 * [QSizePolicy.Policy.Ignored if begun else QSizePolicy.Policy.Preferred]))
         self.question.setText("Do these offsets make the hull you mean?" if begun else "What have you got?")
         self.drawer_button.setVisible(begun)
         if not begun:
@@ -332,9 +312,7 @@ class OffsetsPage(Page):
         self._begun = begun
         typed = self._show_typed()
         by_lines = bool(table.lines)
-        if (
-            table.rows and by_lines != self._kept_by_lines and not typed
-        ):  # a table opens in the habit it is kept in
+        if table.rows and by_lines != self._kept_by_lines and not typed:  # a table opens in the habit it is kept in
             self._kept_by_lines = by_lines
             if by_lines:
                 self.show_habit(BY_LINES)
@@ -418,7 +396,11 @@ class OffsetsPage(Page):
         m = state.shape.measures
         big = state.write(m.length)
         return Card(
-            "Hull", "both sides", big, state.style.name, "overall, stemhead to the after end",
+            "Hull",
+            "both sides",
+            big,
+            state.style.name,
+            "overall, stemhead to the after end",
             (
                 ("beam", state.write(m.beam)),
                 ("load waterline at", state.write(state.shape.waterline)),
@@ -432,4 +414,4 @@ class OffsetsPage(Page):
             ),
             "one surface through every point of the table, to the outside of the planking; volume from the centre plane",
             "These are measures of shape, not an assessment of stability.",
-        )  # fmt: skip
+        )

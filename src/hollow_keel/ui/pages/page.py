@@ -7,17 +7,7 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtWidgets import (
-    QFrame,
-    QGridLayout,
-    QHBoxLayout,
-    QLabel,
-    QPushButton,
-    QSizePolicy,
-    QSplitter,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QSplitter, QVBoxLayout, QWidget
 
 from ...app.deciding import record_of, value_of, with_value
 from ...app.mends import Mend, mend_of, what_changed
@@ -95,9 +85,7 @@ class Page(QFrame):
     drawer_at_first = 0
     """How tall the drawer is until the builder says otherwise, pixels; 0: closed."""
 
-    def __init__(
-        self, question: str, groups: Sequence[Group] = (), of: str = "", parent: QWidget | None = None
-    ) -> None:
+    def __init__(self, question: str, groups: Sequence[Group] = (), of: str = "", parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setObjectName("panel")
         self.state = State(Job())
@@ -142,9 +130,7 @@ class Page(QFrame):
         self._over.addWidget(head, 0, 0, Qt.AlignmentFlag.AlignTop)
         self._over.addWidget(self.hint, 0, 0, Qt.AlignmentFlag.AlignVCenter)
         self._over.addWidget(self.note, 0, 0, Qt.AlignmentFlag.AlignBottom)
-        head.setSizePolicy(
-            QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed
-        )  # its words do not widen the window
+        head.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)  # its words do not widen the window
         self.split = QSplitter(Qt.Orientation.Vertical)
         self.split.setChildrenCollapsible(False)
         self.split.addWidget(self.canvas)
@@ -154,18 +140,14 @@ class Page(QFrame):
         self._drawer_tall = DRAWER_TALL
         self._opens_itself = True
         self._open_soon = later(self, OPENS_AFTER_MS, self._open_by_itself)
-        self._said_tall: QTimer = later(
-            self, DRAWER_RESTS_MS, lambda: self.drawer_moved.emit(self.drawer_height)
-        )
+        self._said_tall: QTimer = later(self, DRAWER_RESTS_MS, lambda: self.drawer_moved.emit(self.drawer_height))
         body = QVBoxLayout(self)
         body.setContentsMargins(1, 1, 1, 1)
         body.addWidget(self.split)
 
     # -- drawing and drawer --------------------------------------------------------------------------------
 
-    def set_drawing(
-        self, widget: QWidget, top: Sequence[DrawingView] = (), bottom: Sequence[DrawingView] = ()
-    ) -> None:
+    def set_drawing(self, widget: QWidget, top: Sequence[DrawingView] = (), bottom: Sequence[DrawingView] = ()) -> None:
         """The page's drawing; head and foot lie over the `top` and `bottom` views in it."""
         self._drawn = widget
         self._over.addWidget(widget, 0, 0)

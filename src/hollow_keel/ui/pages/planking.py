@@ -110,9 +110,7 @@ class PlankingPage(Page):
         for by in ShadeBy:
             self.shade.addItem(f"coloured: {by.value}", by)
         self.shade.activated.connect(lambda _: self.refresh())
-        self.compare = head_button(
-            "Compare…", "Ways of planking side by side", lambda: self.command.emit("compare")
-        )
+        self.compare = head_button("Compare…", "Ways of planking side by side", lambda: self.command.emit("compare"))
         for chosen in (self.pictures, self.shade, self.compare):
             self.head.addWidget(chosen)
         self.legend = QLabel()
@@ -161,8 +159,11 @@ class PlankingPage(Page):
         self.so_far.table.fault.connect(self.said)
         self.tabs = QTabWidget()
         for text, widget in (
-            ("Strips", self.table), ("At this mold", mold_tab), ("Divide", self.divider), ("So far", self.so_far.widget),
-        ):  # fmt: skip
+            ("Strips", self.table),
+            ("At this mold", mold_tab),
+            ("Divide", self.divider),
+            ("So far", self.so_far.widget),
+        ):
             self.tabs.addTab(widget, text)
         self.tabs.currentChanged.connect(self._tab_changed)
         self.set_drawer(self.tabs, "Table of strips")
@@ -246,11 +247,7 @@ class PlankingPage(Page):
             Column("Ends", lambda s: f"{end_name(s.starts)} – {end_name(s.ends)}"),
             Column("Goes on", lambda s: found[s.number].grade.value, lambda s: found[s.number].share),
             Column("Push", lambda s: f"{found[s.number].push:.0f} N", lambda s: found[s.number].push),
-            Column(
-                "Edge-set R",
-                lambda s: radius_text(s.max_edge_set, self.state.style),
-                lambda s: -s.max_edge_set,
-            ),
+            Column("Edge-set R", lambda s: radius_text(s.max_edge_set, self.state.style), lambda s: -s.max_edge_set),
             Column("Twist", lambda s: f"{format_degrees(twist_degrees(s), 1)}/m", twist_degrees),
         ]
 
@@ -267,9 +264,7 @@ class PlankingPage(Page):
         if not (state.stale and self.seen):  # the strips of an earlier moment stay as they are, greyed
             self._show_strips(planking, shape)
         if state.stale:
-            self.hull.set_stale(
-                "out of date" if state.problem else "out of date: the strips are being laid again…"
-            )
+            self.hull.set_stale("out of date" if state.problem else "out of date: the strips are being laid again…")
 
     def _show_strips(self, planking: Planking, shape: Shape) -> None:
         state = self.state
@@ -289,12 +284,8 @@ class PlankingPage(Page):
             self.table.fix_widths(WIDE_COLUMNS)
             self.map.job = shape.job
             drawn = girth_map(shape, planking, state.style, shades)
-            self.map.show_drawing(
-                map_decisions(drawn, shape, planking, state.style), state.theme, state.style
-            )
-            self.hull.show_hull(
-                lambda: planked_mesh(planking, shades), state.theme, master_ring(shape, planking), state.style
-            )
+            self.map.show_drawing(map_decisions(drawn, shape, planking, state.style), state.theme, state.style)
+            self.hull.show_hull(lambda: planked_mesh(planking, shades), state.theme, master_ring(shape, planking), state.style)
         self.name_drawer(f"Table of {counted(len(planking.strips), 'strip')}")
         self._show_tab(state)
         self._show_section(state)
@@ -304,9 +295,7 @@ class PlankingPage(Page):
         """How many strips, and how long they are together."""
         count = len(planking.strips)
         stale = "  (out of date)" if state.stale else ""
-        return (
-            f"{count} a side · {2 * count} in all · {far_length(planking.total_length, state.style)}{stale}"
-        )
+        return f"{count} a side · {2 * count} in all · {far_length(planking.total_length, state.style)}{stale}"
 
     def _show_nothing(self) -> None:
         state = self.state
@@ -382,7 +371,10 @@ class PlankingPage(Page):
         past_words = f"past the keel line {state.write(past)} more; " if past else ""
         mend = f"{sentence(found.mend, state.style)}; " if found.mend else ""
         return Card(
-            f"Strip {strip.number}", "both sides", state.write(strip.length), state.style.name,
+            f"Strip {strip.number}",
+            "both sides",
+            state.write(strip.length),
+            state.style.name,
             "long, along its own middle; add your own allowance at each end",
             (
                 ("goes on", found.grade.value),
@@ -401,16 +393,12 @@ class PlankingPage(Page):
             f"at 12 % moisture, "
             f"which varies by a fifth and more",
             "Table saw: guard, push sticks, hearing protection. Wood dust: a mask that filters it.",
-        )  # fmt: skip
+        )
 
     def _second_words(self, cuts: tuple[EndCut | None, EndCut | None], strip: Strip) -> str:
         """What "second" means, where it is shown."""
         found = [meets(cut, strip.width_max, self.state.job.strips.meeting) for cut in cuts]
-        return (
-            "second: so much less on the side laid second; "
-            if any(m is not None and m.second for m in found)
-            else ""
-        )
+        return "second: so much less on the side laid second; " if any(m is not None and m.second for m in found) else ""
 
     def _cut_text(self, cut: EndCut | None, strip: Strip) -> str:
         """How an end is cut: across the face and off square, or butted on the strip of the other side."""

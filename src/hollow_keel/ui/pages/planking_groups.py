@@ -24,27 +24,42 @@ PLANKING_GROUPS = (
     Group(
         "Where they start",
         (
-            "strips.guide", "strips.master.kind", "strips.master.height", "strips.master.share", "strips.master.angle",
-            Doing("Heights", _heights, "master-heights", record_of("strips.master.heights").setting.when), "strips.bottom",
+            "strips.guide",
+            "strips.master.kind",
+            "strips.master.height",
+            "strips.master.share",
+            "strips.master.angle",
+            Doing("Heights", _heights, "master-heights", record_of("strips.master.heights").setting.when),
+            "strips.bottom",
         ),
     ),
     Group(
         "The strip",
         (
-            "strips.width", "strips.thickness", "strips.edge", "strips.cove_depth", "strips.cutter", "strips.glue_gap",
-            "strips.wood", Doing("Some differ", _bands, "strips-differ"),
+            "strips.width",
+            "strips.thickness",
+            "strips.edge",
+            "strips.cove_depth",
+            "strips.cutter",
+            "strips.glue_gap",
+            "strips.wood",
+            Doing("Some differ", _bands, "strips-differ"),
         ),
     ),
     Group(
         "How they divide",
         (
-            "strips.layout", "strips.least_width", "strips.mixed_from", "strips.mixed_to", "strips.meeting", "strips.meet_on",
+            "strips.layout",
+            "strips.least_width",
+            "strips.mixed_from",
+            "strips.mixed_to",
+            "strips.meeting",
+            "strips.meet_on",
             "strips.allowance",
         ),
     ),
     Group("So far", (LAID,)),
     Group(
-        "By hand or with clamps",
-        ("strips.hand_push", "strips.clamp_push", "strips.minutes", "strips.modulus", "strips.strength"),
+        "By hand or with clamps", ("strips.hand_push", "strips.clamp_push", "strips.minutes", "strips.modulus", "strips.strength")
     ),
-)  # fmt: skip
+)

@@ -26,7 +26,7 @@ def crossing_columns(style: LengthStyle) -> list[Column]:
         Column("Down to its lower edge", lambda c: format_length(c.from_sheer, style), lambda c: c.from_sheer),
         Column("Wide here", lambda c: format_length(c.width, style) + ("" if c.full else " cut"), lambda c: c.width),
         *bevel_columns(style),
-    ]  # fmt: skip
+    ]
 
 
 def bevel_columns(style: LengthStyle) -> list[Column]:
@@ -38,10 +38,7 @@ def bevel_columns(style: LengthStyle) -> list[Column]:
     def turned(row: Crossing | DeckTick) -> str:
         return "–" if row.bevel is None else format_angle(row.bevel, 0.1)
 
-    return [
-        Column("Bevel to the next", turned, lambda c: c.bevel or 0.0),
-        Column("Planed off", planed, lambda c: c.planed or 0.0),
-    ]
+    return [Column("Bevel to the next", turned, lambda c: c.bevel or 0.0), Column("Planed off", planed, lambda c: c.planed or 0.0)]
 
 
 class Divider(QWidget):
@@ -56,9 +53,12 @@ class Divider(QWidget):
         self._build_fields()
         row = QHBoxLayout()
         for text, widget in (
-            ("From", self.first), ("to", self.second), ("into", self.parts), ("parts, or near", self.width_box),
+            ("From", self.first),
+            ("to", self.second),
+            ("into", self.parts),
+            ("parts, or near", self.width_box),
             ("by", self.tape),
-        ):  # fmt: skip
+        ):
             label = QLabel(text)
             label.setObjectName("small")
             row.addWidget(label)
@@ -117,22 +117,27 @@ class Divider(QWidget):
         try:
             for mold in state.shape.molds.molds:
                 found = divide(
-                    mold, ticks.get(mold.name, ()), self.first.currentText().strip(),
-                    self.second.currentText().strip(), parts=self.parts.value(), width=width,
-                )  # fmt: skip
+                    mold,
+                    ticks.get(mold.name, ()),
+                    self.first.currentText().strip(),
+                    self.second.currentText().strip(),
+                    parts=self.parts.value(),
+                    width=width,
+                )
                 rows += [found] if found is not None else []
         except ImpossiblePlan as error:
             self.said.emit(str(error))
-        self.table.show_rows(rows, [
-            Column("Mold", lambda d: d.mold, lambda d: int(d.mold)),
-            Column("Way", lambda d: format_length(d.girth, style), lambda d: d.girth),
-            Column("Parts", lambda d: str(len(d.marks)), lambda d: len(d.marks)),
-            Column("Each", lambda d: format_length(d.width, style), lambda d: d.width),
-            Column("Marks along the tape", lambda d: "  ".join(format_length(m, style) for m in d.marks)),
-        ])  # fmt: skip
+        self.table.show_rows(
+            rows,
+            [
+                Column("Mold", lambda d: d.mold, lambda d: int(d.mold)),
+                Column("Way", lambda d: format_length(d.girth, style), lambda d: d.girth),
+                Column("Parts", lambda d: str(len(d.marks)), lambda d: len(d.marks)),
+                Column("Each", lambda d: format_length(d.width, style), lambda d: d.width),
+                Column("Marks along the tape", lambda d: "  ".join(format_length(m, style) for m in d.marks)),
+            ],
+        )
         header = self.table.horizontalHeader()
         for k in range(header.count()):
             last = k == header.count() - 1
-            header.setSectionResizeMode(
-                k, QHeaderView.ResizeMode.Stretch if last else QHeaderView.ResizeMode.ResizeToContents
-            )
+            header.setSectionResizeMode(k, QHeaderView.ResizeMode.Stretch if last else QHeaderView.ResizeMode.ResizeToContents)

@@ -68,12 +68,7 @@ def mark_columns(style: LengthStyle, standing: Mapping[str, Standing] | None = N
     ]
 
 
-STANDING = (
-    ("Leg", "leg"),
-    ("Past each rail", "reach"),
-    ("Spall above it", "spall_above"),
-    ("Post under keel", "post"),
-)
+STANDING = (("Leg", "leg"), ("Past each rail", "reach"), ("Spall above it", "spall_above"), ("Post under keel", "post"))
 """Columns that only some set-ups have: heading and what it is of how a mold stands."""
 SIGHTING = 3
 DRAWN = (HULL, MOLDS, SETUP, SCHEDULE, SURVEYS)
@@ -133,9 +128,7 @@ class SettingUpPage(Page):
         self.drawings.setCurrentIndex((0, 1, 1, 2)[number])
         self.spacers.setVisible(number == 0)
         self.as_built.choices.setVisible(number in (1, 2))
-        self.question.setText(
-            "Where does each mold stand?" if number == 0 else "Do the molds stand where they should?"
-        )
+        self.question.setText("Where does each mold stand?" if number == 0 else "Do the molds stand where they should?")
         self._show_as_built()
         self.card_changed.emit()
 
@@ -168,9 +161,7 @@ class SettingUpPage(Page):
             self.spacers.setText("")
             return
         said = [f"{s.count} of {state.write(s.length)}" for s in state.shape.schedule.spacers]
-        self.spacers.setText(
-            "spacers: " + ", ".join(said[:3]) + (" …" if len(said) > 3 else "") if said else ""
-        )
+        self.spacers.setText("spacers: " + ", ".join(said[:3]) + (" …" if len(said) > 3 else "") if said else "")
         key = f"mold:{state.mold.name}"
         self.view.job = self.end_view.job = state.shape.job
         drawn = with_faults(setup_drawing(state.shape, state.style), state.shape, state.style)
@@ -201,7 +192,10 @@ class SettingUpPage(Page):
         ]
         gap = "last mold" if mark.gap_to_next is None else state.write(mark.gap_to_next)
         return Card(
-            f"Mark for mold {mark.mold}", f"{end} end", state.write(mark.from_zero), state.style.name,
+            f"Mark for mold {mark.mold}",
+            f"{end} end",
+            state.write(mark.from_zero),
+            state.style.name,
             f"from zero to the {mark.face.value} face",
             (
                 ("mold lies towards", f"the {mark.body_towards}"),
@@ -216,4 +210,4 @@ class SettingUpPage(Page):
             "every mark is measured from one zero and rounded once; the gap is the spacing less one sheet, "
             "less two where the faces turn over",
             "Square each line to the centreline, not to the beam's edge. Turning or lifting a form takes enough hands.",
-        )  # fmt: skip
+        )

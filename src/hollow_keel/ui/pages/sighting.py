@@ -56,8 +56,10 @@ class Sighting(QObject):
         self.larger.setCurrentIndex(1)
         self.larger.activated.connect(lambda _: self._show())
         for text, widget in (
-            ("Eye above the marks", self.eye_up), ("before the first mold", self.eye_back), ("errors", self.larger),
-        ):  # fmt: skip
+            ("Eye above the marks", self.eye_up),
+            ("before the first mold", self.eye_back),
+            ("errors", self.larger),
+        ):
             row.addWidget(QLabel(text))
             row.addWidget(widget)
         row.addStretch(1)
@@ -78,15 +80,7 @@ class Sighting(QObject):
         self.score = QLabel()
         self.back = QPushButton("As measured")
         self.back.clicked.connect(self.stop)
-        for widget in (
-            self.hide,
-            QLabel("It is mold"),
-            self.which,
-            self.way,
-            self.say,
-            self.back,
-            self.score,
-        ):
+        for widget in (self.hide, QLabel("It is mold"), self.which, self.way, self.say, self.back, self.score):
             row.addWidget(widget)
         row.addStretch(1)
         return row
@@ -145,16 +139,18 @@ class Sighting(QObject):
     def _show(self) -> None:
         state = self.state
         if state is None or state.shape is None:
-            self.view.show_drawing(
-                Drawing("", ()), state.theme if state else self.view.theme, self.view.style_of_lengths
-            )
+            self.view.show_drawing(Drawing("", ()), state.theme if state else self.view.theme, self.view.style_of_lengths)
             return
         shape = state.shape
         displaced = self.puzzle.displaced if self.puzzle is not None else self._measured()
         seen = sight(
-            shape.setup, shape.molds.molds, displaced,
-            eye_back=self._eye_back, eye_up=self._eye_up, larger=float(self.larger.currentData()),
-        )  # fmt: skip
+            shape.setup,
+            shape.molds.molds,
+            displaced,
+            eye_back=self._eye_back,
+            eye_up=self._eye_up,
+            larger=float(self.larger.currentData()),
+        )
         title = "Along the marks" + (": something is hidden" if self.puzzle is not None else "")
         self.view.show_drawing(sighting_drawing(seen, title), state.theme, state.style)
         if self.puzzle is None and state.mold is not None:
@@ -169,9 +165,7 @@ class Sighting(QObject):
         names = {name for row in judged.rows for name in row.molds}
         return {
             name: Displaced(
-                judged.error(name, Direction.UP),
-                judged.error(name, Direction.ACROSS),
-                judged.error(name, Direction.ROLL),
+                judged.error(name, Direction.UP), judged.error(name, Direction.ACROSS), judged.error(name, Direction.ROLL)
             )
             for name in names
         }

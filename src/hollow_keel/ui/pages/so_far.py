@@ -6,16 +6,7 @@ from collections.abc import Callable
 from datetime import date
 
 from PySide6.QtCore import QObject
-from PySide6.QtWidgets import (
-    QComboBox,
-    QHBoxLayout,
-    QHeaderView,
-    QLabel,
-    QPushButton,
-    QSpinBox,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QLabel, QPushButton, QSpinBox, QVBoxLayout, QWidget
 
 from ...core.findings import Weight
 from ...core.planking.as_planked import Replan
@@ -25,11 +16,7 @@ from ..state import State
 from ..views.entry_table import EntryTable
 from ..views.girth_left_table import GirthLeftModel
 
-WAYS = {
-    RestWay.ON: "as planned",
-    RestWay.TAPER: "all tapered",
-    RestWay.FEW: "a few bring it back",
-}
+WAYS = {RestWay.ON: "as planned", RestWay.TAPER: "all tapered", RestWay.FEW: "a few bring it back"}
 MEASURE = "Type how much girth is left at some molds, from the last strip to where the planking ends, along the mold."
 
 
@@ -116,9 +103,7 @@ class SoFar(QObject):
 def _words(replan: Replan, planked: Planked, state: State) -> str:
     if not replan.rows:
         return MEASURE
-    fine = next(
-        (f.said(state.say_length).text for f in replan.findings if f.weight is Weight.INFORMATION), ""
-    )
+    fine = next((f.said(state.say_length).text for f in replan.findings if f.weight is Weight.INFORMATION), "")
     coming = replan.laid + replan.strips - planked.strips
     follows = "What is laid stays; strips, ticks, pieces and prints follow."
     stays = follows if replan.changed else fine or "The plan stays."

@@ -73,17 +73,17 @@ class StockPage(Page):
         self.pieces = DataTable("Pieces of every strip", [], lambda row: f"strip:{row[0].strip}")
         self.pieces.picked.connect(self.choose_key)
         self.used_up = DataTable("What else is used up", [], lambda item: item.what)
-        self.board_view, self.joint_view = (
-            DrawingView("The board's end, with its cuts"),
-            DrawingView("Joints on the girth map"),
-        )
+        self.board_view, self.joint_view = (DrawingView("The board's end, with its cuts"), DrawingView("Joints on the girth map"))
         self.joint_view.stretch_to_fit = True
         self.joint_view.picked.connect(self.choose_key)
         self.tabs = QTabWidget()
         for text, widget in (
-            ("On hand", self.on_hand), ("For sale", self.for_sale), ("To buy", self._buying_tab()), ("Pieces", self._pieces_tab()),
+            ("On hand", self.on_hand),
+            ("For sale", self.for_sale),
+            ("To buy", self._buying_tab()),
+            ("Pieces", self._pieces_tab()),
             ("Used up", self.used_up),
-        ):  # fmt: skip
+        ):
             self.tabs.addTab(widget, text)
         self.tabs.currentChanged.connect(lambda _: self._tab_changed())
         self.steps = QLabel()
@@ -130,12 +130,8 @@ class StockPage(Page):
             self.side.addItem(side, side)
         self.side.activated.connect(lambda _: self.refresh())
         self.cut_now = QPushButton("Cut up to this strip")
-        self.cut_now.setToolTip(
-            "What is cut stays as it is; the rest is planned again when something changes"
-        )
-        self.cut_now.clicked.connect(
-            lambda: self._cut_up_to(self.state.strip.number if self.state.strip else 0)
-        )
+        self.cut_now.setToolTip("What is cut stays as it is; the rest is planned again when something changes")
+        self.cut_now.clicked.connect(lambda: self._cut_up_to(self.state.strip.number if self.state.strip else 0))
         self.cut_laid = QPushButton()
         self.cut_laid.setToolTip("These strips are on the hull, so their pieces are cut")
         self.cut_laid.clicked.connect(lambda: self._cut_up_to(laid_but_not_cut(self.state.job)))
@@ -144,9 +140,7 @@ class StockPage(Page):
         self.cut_said = QLabel()
         name = QLabel("Map of")
         name.setObjectName("small")
-        return _under_a_row(
-            [name, self.side, self.cut_now, self.cut_laid, self.not_cut, self.cut_said], self.pieces
-        )
+        return _under_a_row([name, self.side, self.cut_now, self.cut_laid, self.not_cut, self.cut_said], self.pieces)
 
     # -- edits -----------------------------------------------------------------------------------------
 
@@ -189,8 +183,9 @@ class StockPage(Page):
         wood, money = state.job.strips.wood, stock.buying.currency
         marks, have = stock.marks, len(stock.boards)
         for model, boards, own in (
-            (self.on_hand_model, stock.boards, marks[:have]), (self.for_sale_model, stock.buying.for_sale, marks[have:]),
-        ):  # fmt: skip
+            (self.on_hand_model, stock.boards, marks[:have]),
+            (self.for_sale_model, stock.buying.for_sale, marks[have:]),
+        ):
             model.theme = state.theme
             model.show_boards(boards, own, frozenset(marks), wood, money, state.style)
         plan = state.stock
@@ -228,36 +223,50 @@ class StockPage(Page):
     def _show_tables(self, plan: StockPlan | None) -> None:
         write, money = self.state.write, self.state.job.stock.buying.currency
         lots = plan.purchases if plan else ()
-        self.to_buy.show_rows(lots, [
-            Column("Board", lambda lot: lot.mark),
-            Column("Size", lambda lot: f"{write(lot.board.thickness)} × {write(lot.board.width)} × {write(lot.board.length)}"),
-            Column("Wood", lambda lot: lot.section.wood),
-            Column("Buy", lambda lot: str(lot.count), lambda lot: lot.count),
-            Column("Strips of each", lambda lot: str(lot.rip.count), lambda lot: lot.rip.count),
-            Column("Grain of the strips", lambda lot: lot.rip.face.value),
-            Column(f"Cost {money}", lambda lot: f"{lot.cost:.2f}", lambda lot: lot.cost),
-        ])  # fmt: skip
+        self.to_buy.show_rows(
+            lots,
+            [
+                Column("Board", lambda lot: lot.mark),
+                Column("Size", lambda lot: f"{write(lot.board.thickness)} × {write(lot.board.width)} × {write(lot.board.length)}"),
+                Column("Wood", lambda lot: lot.section.wood),
+                Column("Buy", lambda lot: str(lot.count), lambda lot: lot.count),
+                Column("Strips of each", lambda lot: str(lot.rip.count), lambda lot: lot.rip.count),
+                Column("Grain of the strips", lambda lot: lot.rip.face.value),
+                Column(f"Cost {money}", lambda lot: f"{lot.cost:.2f}", lambda lot: lot.cost),
+            ],
+        )
         self.to_buy.fix_widths({1: 190, 2: 170})
         self.bought.setVisible(bool(lots))
         self.buy_said.setText(self._buying_words(plan, lots))
         lengths = {n.key: n.length for n in plan.needs} if plan else {}
         rows = list(plan.plan.strips) if plan and plan.plan else []
         rows.sort(key=lambda row: (row[0].strip, SIDES.index(row[0].side), row[0].part))
-        self.pieces.show_rows(rows, [
-            Column("Strip", lambda r: length_name(r[0].key), lambda r: r[0].strip * 2 + SIDES.index(r[0].side)),
-            Column("Cut to", lambda r: write(lengths[r[0].key]) if r[0].key in lengths else "–",
-                   lambda r: lengths.get(r[0].key, 0.0)),
-            Column("Pieces, forward end first",
-                   lambda r: ("cut: " if r[1] else "") + "  +  ".join(f"{p.stick} {write(p.length)}" for p in r[0].pieces)),
-            Column("Joints from the forward end", lambda r: "  ".join(write(j) for j in r[0].joints)),
-        ])  # fmt: skip
+        self.pieces.show_rows(
+            rows,
+            [
+                Column("Strip", lambda r: length_name(r[0].key), lambda r: r[0].strip * 2 + SIDES.index(r[0].side)),
+                Column(
+                    "Cut to",
+                    lambda r: write(lengths[r[0].key]) if r[0].key in lengths else "–",
+                    lambda r: lengths.get(r[0].key, 0.0),
+                ),
+                Column(
+                    "Pieces, forward end first",
+                    lambda r: ("cut: " if r[1] else "") + "  +  ".join(f"{p.stick} {write(p.length)}" for p in r[0].pieces),
+                ),
+                Column("Joints from the forward end", lambda r: "  ".join(write(j) for j in r[0].joints)),
+            ],
+        )
         self.pieces.fix_widths({0: 110, 1: 84, 3: 190})
         told = self.state.job.units.told_in
-        self.used_up.show_rows(list(plan.items) if plan else [], [
-            Column("What", lambda i: i.what),
-            Column("How much", lambda i: amount(i, told), lambda i: i.amount),
-            Column("Reckoned with", lambda i: in_amounts(i.reckoned, told)),
-        ])  # fmt: skip
+        self.used_up.show_rows(
+            list(plan.items) if plan else [],
+            [
+                Column("What", lambda i: i.what),
+                Column("How much", lambda i: amount(i, told), lambda i: i.amount),
+                Column("Reckoned with", lambda i: in_amounts(i.reckoned, told)),
+            ],
+        )
         self.used_up.fix_widths({0: 230, 1: 100})
 
     def _show_cut(self) -> None:

@@ -20,10 +20,7 @@ def board_card(state: State, lot: Lot) -> Card:
         ("boards", f"{lot.count}{' to buy' if lot.bought else ''}"),
         ("set the fence to", state.write_fine(rip.blank)),
         ("then to", state.write_fine(rip.strip)),
-        (
-            "left over",
-            f"{format_length(rip.left[0], state.style.fine)} + {state.write_fine(rip.left[1])}",
-        ),
+        ("left over", f"{format_length(rip.left[0], state.style.fine)} + {state.write_fine(rip.left[1])}"),
         ("becomes strips", f"{100 * rip.yielded:.0f} %"),
         ("becomes dust", f"{100 * rip.dust:.0f} %"),
         ("grain on the face", rip.face.value),
@@ -33,11 +30,16 @@ def board_card(state: State, lot: Lot) -> Card:
     if lot.count * rip.count:
         rows.append(("numbered", f"{lot.boards[0]}.1 … {lot.boards[-1]}.{rip.count}"))
     return Card(
-        f"Board {lot.mark}", "to buy" if lot.bought else "on hand", str(lot.count * rip.count), "strips",
+        f"Board {lot.mark}",
+        "to buy" if lot.bought else "on hand",
+        str(lot.count * rip.count),
+        "strips",
         f"of {state.write(lot.section.width)} × {state.write(lot.section.thickness, unit=True)}, "
         f"{state.write(lot.board.usable, unit=True)} long",
-        tuple(rows), "n = (width + kerf) / (strip + kerf), rounded down, exactly", SAW_CAUTION,
-    )  # fmt: skip
+        tuple(rows),
+        "n = (width + kerf) / (strip + kerf), rounded down, exactly",
+        SAW_CAUTION,
+    )
 
 
 def strip_card(state: State) -> Card:
@@ -57,19 +59,21 @@ def strip_card(state: State) -> Card:
         rows.append(
             (
                 "glue for one seam, mixed",
-                in_amounts(
-                    quantity(glue_of(needs[0], state.job.stock.used_up), "ml", ".0f"), state.job.units.told_in
-                ),
+                in_amounts(quantity(glue_of(needs[0], state.job.stock.used_up), "ml", ".0f"), state.job.units.told_in),
             )
         )
     joints = state.job.stock.joints
     return Card(
-        f"Strip {number}", "pieces", state.write(length), state.style.name,
-        "to cut, with what is trimmed off at the ends", tuple(rows),
+        f"Strip {number}",
+        "pieces",
+        state.write(length),
+        state.style.name,
+        "to cut, with what is trimmed off at the ends",
+        tuple(rows),
         f"a joint takes {state.write(plan.joint.lost, unit=True)}; about {100 * plan.joint.strength:.0f} % of the strength of "
         f"{plan.joint.of}; {plan.joint.bends}; {'on the bench the day before' if joints.on_bench else 'on the hull'}",
         "Epoxy: gloves and ventilation; a full pot grows hot.",
-    )  # fmt: skip
+    )
 
 
 def other_way(lot: Lot, saw: SawSettings) -> str:

@@ -152,17 +152,10 @@ class TrimPage(Page):
             self._show_nothing()
             return
         stale = "" if state.is_known(SHEER_STRIPS) else "  (out of date)"
-        self.result.setText(
-            f"{counted(len(plan.marks), 'head')} a side · widest beam {state.write(plan.beam)}{stale}"
-        )
+        self.result.setText(f"{counted(len(plan.marks), 'head')} a side · widest beam {state.write(plan.beam)}{stale}")
         stages = dict.fromkeys(s.stage for s in topic.schedules)
         if self.seen(
-            state.key(SHEER_STRIPS, *stages, *topic.stages),
-            topic.name,
-            mark.name,
-            self.other,
-            self._drawn_from(),
-            state.theme,
+            state.key(SHEER_STRIPS, *stages, *topic.stages), topic.name, mark.name, self.other, self._drawn_from(), state.theme
         ):
             return
         self._draw(topic, Shown(state, plan, mark, self.other))
@@ -181,9 +174,7 @@ class TrimPage(Page):
 
     def _draw(self, topic: Topic, what: Shown) -> None:
         state = what.state
-        drawings = (
-            topic.draw(what) if topic.wanted(state.job) or topic.command else (TOPICS[0].draw(what)[0], NONE)
-        )
+        drawings = topic.draw(what) if topic.wanted(state.job) or topic.command else (TOPICS[0].draw(what)[0], NONE)
         two = bool(drawings[1].strokes)
         self.section.setVisible(two)
         lie_over(self.line, head=True, foot=not two)
@@ -208,9 +199,7 @@ class TrimPage(Page):
             self._told = keys
             self.tabs.setCurrentWidget(self.tables[keys[0]])
         heads = self.tables[HEADS.key].model().rowCount()
-        self.name_drawer(
-            f"Table of {counted(heads, 'head')}" if keys == [HEADS.key] else f"Tables: {topic.name.lower()}"
-        )
+        self.name_drawer(f"Table of {counted(heads, 'head')}" if keys == [HEADS.key] else f"Tables: {topic.name.lower()}")
 
     def _known(self, schedules: Iterable[Schedule]) -> dict[str, tuple[list[Any], list[Field]]]:
         """Rows and columns of those schedules that have any, by their keys."""
@@ -247,11 +236,15 @@ class TrimPage(Page):
         if mark.gauge is not None:
             rows.append(("over its ribband", state.write(mark.gauge)))
         return Card(
-            mark.name.capitalize(), f"at {state.write(mark.station)}", state.write(abs(mark.outside_up)), state.style.name,
-            f"{side_of_line(mark.outside_up)} the set-up line, on the outside", tuple(rows),
+            mark.name.capitalize(),
+            f"at {state.write(mark.station)}",
+            state.write(abs(mark.outside_up)),
+            state.style.name,
+            f"{side_of_line(mark.outside_up)} the set-up line, on the outside",
+            tuple(rows),
             "steal the inside mark from the head, carry it through the skin, and let a batten run fair through all",
             self._caution(),
-        )  # fmt: skip
+        )
 
     def _caution(self) -> str:
         lift = self.state.known.get(LIFT) if LIFT.when(self.state.job) else None

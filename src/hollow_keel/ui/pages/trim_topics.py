@@ -10,20 +10,7 @@ from ...core.geometry.arrays import frozen
 from ...core.job import Job
 from ...core.stage import Stage
 from ...core.trim.sheer import SheerMark, SheerPlan
-from ...core.trim.stages import (
-    BEAMS,
-    BOTH_SIDES,
-    BY_EYE,
-    CURVE,
-    INSIDE,
-    KEEL,
-    KNEES,
-    OUTER,
-    PLANKS,
-    RAILS,
-    RELEASE,
-    SHEER_STRIPS,
-)
+from ...core.trim.stages import BEAMS, BOTH_SIDES, BY_EYE, CURVE, INSIDE, KEEL, KNEES, OUTER, PLANKS, RAILS, RELEASE, SHEER_STRIPS
 from ...drawing.model import Drawing, Layer, Stroke
 from ...drawing.trim import camber_pattern, head_section, rails_drawing, sheer_line
 from ...drawing.trim_beams import beam_drawing, form_drawing
@@ -98,16 +85,12 @@ def _beams(shown: Shown) -> tuple[Drawing, Drawing]:
 
 def _sides(shown: Shown) -> tuple[Drawing, Drawing]:
     job, style = shown.state.job, shown.state.style
-    return arcs_drawing(shown.plan, shown.mark, job, style), head_section(
-        shown.mark, job.molds.skin, style, job.trim
-    )
+    return arcs_drawing(shown.plan, shown.mark, job, style), head_section(shown.mark, job.molds.skin, style, job.trim)
 
 
 def _eye(shown: Shown) -> tuple[Drawing, Drawing]:
     eye, style = shown.of(BY_EYE), shown.state.style
-    return sheer_line(shown.plan, style, shown.state.job.trim), NONE if eye is None else by_eye_drawing(
-        eye, style
-    )
+    return sheer_line(shown.plan, style, shown.state.job.trim), NONE if eye is None else by_eye_drawing(eye, style)
 
 
 def _curve(shown: Shown) -> tuple[Drawing, Drawing]:
@@ -153,26 +136,37 @@ TOPICS = (
     Topic("Heads", (SHEER_STRIPS,), (told.HEADS,), _heads, stretched=True),
     Topic("Beams", (BEAMS,), (told.BEAM_ROWS, told.BLOCKS), _beams, "Work out the beams", "beams.wanted"),
     Topic(
-        "Both sides", (BOTH_SIDES,), (told.ARCS, told.HEADS), _sides, "Arcs read at this head…", command="read-arcs",
-        stretched=True,
+        "Both sides", (BOTH_SIDES,), (told.ARCS, told.HEADS), _sides, "Arcs read at this head…", command="read-arcs", stretched=True
     ),
     Topic(
-        "By eye", (BY_EYE,), (told.NAILS, told.CORNERS), _eye, "Heights read at this head…", command="read-heights",
-        stretched=True,
+        "By eye", (BY_EYE,), (told.NAILS, told.CORNERS), _eye, "Heights read at this head…", command="read-heights", stretched=True
     ),
     Topic(
-        "Trimming curve", (CURVE,), (told.CURVE_ROWS,), _curve, "All its points…", command="trim-curve",
+        "Trimming curve",
+        (CURVE,),
+        (told.CURVE_ROWS,),
+        _curve,
+        "All its points…",
+        command="trim-curve",
         begins=("Draw one", "draw-trim-curve"),
     ),
     Topic("Rails", (RAILS,), (told.RAIL_ROWS,), _rails, "Work out the rails", "trim.rails"),
     Topic(
-        "Outer stem", (OUTER, KEEL), (told.STEM_PLACES, told.STEM_MADE, told.KEEL_ROW), _outer, "Work out the outer stem",
+        "Outer stem",
+        (OUTER, KEEL),
+        (told.STEM_PLACES, told.STEM_MADE, told.KEEL_ROW),
+        _outer,
+        "Work out the outer stem",
         "outer.stems",
     ),
     Topic("Transom", (PLANKS, KNEES), (told.PLANK_ROWS, told.KNEE_ROWS), _planks, "Divide it into planks", "outer.planks"),
     Topic("Molds out", (RELEASE,), (told.SPALLS, told.ORDER, told.LIFTED), _release, "Work out spalls and order", "release.wanted"),
     Topic(
-        "Inside", (INSIDE,), (told.SOLE, told.BULKHEADS, told.STRINGERS, told.NOTCHES, told.GLASS), _inside, "Fit a sole",
+        "Inside",
+        (INSIDE,),
+        (told.SOLE, told.BULKHEADS, told.STRINGERS, told.NOTCHES, told.GLASS),
+        _inside,
+        "Fit a sole",
         "inside.sole",
     ),
-)  # fmt: skip
+)

@@ -13,27 +13,23 @@ def _layers(state: State) -> str:
 
 VENEER_GROUPS = (
     Group(
-        "Layers",
-        (
-            Doing("Layers", _layers, "add-layer", veneered),
-            "veneers.over_strips", "veneers.angle_from", "veneers.master",
-        ),
+        "Layers", (Doing("Layers", _layers, "add-layer", veneered), "veneers.over_strips", "veneers.angle_from", "veneers.master")
     ),
-    Group(
-        "The form",
-        ("form.kind", "form.wood", "form.width", "form.thickness", "form.spacing", "form.stick"),
-    ),
+    Group("The form", ("form.kind", "form.wood", "form.width", "form.thickness", "form.spacing", "form.stick")),
     Group("Into waste", ("veneers.past_sheer", "veneers.past_transom", "veneers.past_stem")),
     Group(
         "Gluing",
         (
-            "veneers.glue_spread", "laying.open_time", "laying.minutes", "laying.wetting", "laying.staple_every",
-            "laying.staple_rows", "laying.staples_stay", "laying.bag_more",
+            "veneers.glue_spread",
+            "laying.open_time",
+            "laying.minutes",
+            "laying.wetting",
+            "laying.staple_every",
+            "laying.staple_rows",
+            "laying.staples_stay",
+            "laying.bag_more",
         ),
     ),
-    Group(
-        "Sheets of veneer",
-        ("laying.sheet_width", "laying.sheet_length", "laying.sheets_have", "laying.kerf"),
-    ),
-)  # fmt: skip
+    Group("Sheets of veneer", ("laying.sheet_width", "laying.sheet_length", "laying.sheets_have", "laying.kerf")),
+)
 """Layers of veneer."""

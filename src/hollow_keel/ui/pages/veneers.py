@@ -71,13 +71,12 @@ class VeneersPage(Page):
             self.pictures.addItem(kind.value, kind)
         self.layers.activated.connect(self._layer_chosen)
         self.pictures.activated.connect(lambda _: self.show_pictures(Pictures(self.pictures.currentData())))
-        self.more = head_button(
-            "Add a layer", "One more layer, on the other diagonal", lambda: self.command.emit("add-layer")
-        )
+        self.more = head_button("Add a layer", "One more layer, on the other diagonal", lambda: self.command.emit("add-layer"))
         self.find_button = head_button(
-            "Find me a layout", "Tries angles, widths and places of this layer's first veneer",
+            "Find me a layout",
+            "Tries angles, widths and places of this layer's first veneer",
             lambda: self.command.emit("find-layout"),
-        )  # fmt: skip
+        )
         for widget in (self.result, self.layers, self.pictures, self.find_button, self.more):
             self.head.addWidget(widget)
         self._build_pictures()
@@ -104,14 +103,10 @@ class VeneersPage(Page):
         self.set_drawing(self.both, [self.map], [self.flat])
 
     def _build_drawer(self) -> None:
-        self.table = DataTable(
-            "Veneers of this layer, one side", [], lambda v: f"veneer:{self.layer}:{v.number}"
-        )
+        self.table = DataTable("Veneers of this layer, one side", [], lambda v: f"veneer:{self.layer}:{v.number}")
         self.spiling = DataTable("Spiling of the chosen veneer", [], lambda row: f"spiling:{row[0]}")
         self.schedule = DataTable("Layers", [], lambda plan: f"layer:{plan.number}")
-        self.order = DataTable(
-            "Order of laying", [], lambda turn: f"veneer:{self.layer}:{turn.veneer.number}"
-        )
+        self.order = DataTable("Order of laying", [], lambda turn: f"veneer:{self.layer}:{turn.veneer.number}")
         self.takes = DataTable("What each layer takes", [], lambda own: f"layer:{own.number}")
         self.ribbands = DataTable("Ribbands", [], lambda r: f"ribband:{r.number}")
         self.crossings = DataTable("The ribband on the molds", [], lambda c: f"mold:{c.mold}")
@@ -119,10 +114,16 @@ class VeneersPage(Page):
         self.pairs = DataTable("Seams of neighbours", [], lambda n: f"layer:{n.outer}")
         self.tabs = QTabWidget()
         for text, table in (
-            ("Veneers", self.table), ("Spiling", self.spiling), ("Layers", self.schedule), ("Order of laying", self.order),
-            ("Used up", self.takes), ("Widths", self.zones), ("Seams", self.pairs), ("Ribbands", self.ribbands),
+            ("Veneers", self.table),
+            ("Spiling", self.spiling),
+            ("Layers", self.schedule),
+            ("Order of laying", self.order),
+            ("Used up", self.takes),
+            ("Widths", self.zones),
+            ("Seams", self.pairs),
+            ("Ribbands", self.ribbands),
             ("On the molds", self.crossings),
-        ):  # fmt: skip
+        ):
             self.tabs.addTab(table, text)
             table.picked.connect(self.choose_key)
         self.set_drawer(self.tabs, "Tables of the veneers")
@@ -247,8 +248,16 @@ class VeneersPage(Page):
             view.show_drawing(Drawing("", ()), self.state.theme, self.state.style)
         self.hull.show_hull(None, self.state.theme)
         for table in (
-            self.table, self.spiling, self.schedule, self.order, self.takes, self.ribbands, self.crossings, self.zones, self.pairs
-        ):  # fmt: skip
+            self.table,
+            self.spiling,
+            self.schedule,
+            self.order,
+            self.takes,
+            self.ribbands,
+            self.crossings,
+            self.zones,
+            self.pairs,
+        ):
             table.show_rows([], [])
 
     def _show(self, plan: LayerPlan, veneer: Veneer) -> None:
@@ -267,9 +276,7 @@ class VeneersPage(Page):
             ribband = self.ribband
             form = self.picture is Pictures.FORM and ribband is not None
             self.map.mark(f"ribband:{ribband.number}" if form and ribband is not None else key)
-        self.flat.show_drawing(
-            flat_veneer(plan, veneer, state.job.name, state.style), state.theme, state.style
-        )
+        self.flat.show_drawing(flat_veneer(plan, veneer, state.job.name, state.style), state.theme, state.style)
         self._show_tables(plan, veneer)
         self.table.select(key)
 
@@ -356,11 +363,15 @@ class VeneersPage(Page):
             ("shell, without cloth", shell),
         ]
         return Card(
-            f"Layer {plan.number}, veneer {veneer.number}", "both sides", state.write(veneer.length), state.style.name,
-            "long, along its straight edge; add your own allowance at each end", tuple(rows),
+            f"Layer {plan.number}, veneer {veneer.number}",
+            "both sides",
+            state.write(veneer.length),
+            state.style.name,
+            "long, along its straight edge; add your own allowance at each end",
+            tuple(rows),
             "its outer edge stays straight as it was sawn, the other is scribed to the one before",
             "Gluing: gloves and fresh air. Staples fly when they are pulled: glasses.",
-        )  # fmt: skip
+        )
 
     def _ribband_card(self, ribband: Ribband) -> Card:
         state, form = self.state, self.form
@@ -377,8 +388,12 @@ class VeneersPage(Page):
             ("sticks to buy", str(form.sticks)),
         ]
         return Card(
-            f"{name} {ribband.number}", ribband.lies, state.write(ribband.length), state.style.name, "long, along its middle",
+            f"{name} {ribband.number}",
+            ribband.lies,
+            state.write(ribband.length),
+            state.style.name,
+            "long, along its middle",
             tuple(rows),
             note,
             "A form under tension: fasten every crossing before you let go.",
-        )  # fmt: skip
+        )

@@ -6,15 +6,7 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPalette, QPen
-from PySide6.QtWidgets import (
-    QAbstractButton,
-    QGridLayout,
-    QHBoxLayout,
-    QLabel,
-    QPushButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QAbstractButton, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from ...demo.jobs import DEMOS
 from ..theme import figures
@@ -50,10 +42,7 @@ class WayIn(QAbstractButton):
         palette = self.palette()
         strong = self.hasFocus() or self.underMouse()
         painter.setPen(
-            QPen(
-                palette.color(QPalette.ColorRole.Highlight if strong else QPalette.ColorRole.Mid),
-                1.6 if strong else 1,
-            )
+            QPen(palette.color(QPalette.ColorRole.Highlight if strong else QPalette.ColorRole.Mid), 1.6 if strong else 1)
         )
         painter.setBrush(palette.color(QPalette.ColorRole.Base))
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 5, 5)
@@ -89,14 +78,18 @@ def _grid(painter: QPainter, box: QRectF, of: QWidget) -> None:
     for row in range(rows):
         for column in range(columns):
             cell = QRectF(
-                box.left() + column * box.width() / columns, box.top() + row * box.height() / rows,
-                box.width() / columns - 3, box.height() / rows,
-            )  # fmt: skip
+                box.left() + column * box.width() / columns,
+                box.top() + row * box.height() / rows,
+                box.width() / columns - 3,
+                box.height() / rows,
+            )
             text = (
-                f"{column}" if row == 0 and column else
-                ("", "sheer", "WL 2", "WL 1", "B 1", "keel")[row] if column == 0 else
-                f"{round(60 + 70 * column * (6 - column) / (1 + 0.4 * row))}"
-            )  # fmt: skip
+                f"{column}"
+                if row == 0 and column
+                else ("", "sheer", "WL 2", "WL 1", "B 1", "keel")[row]
+                if column == 0
+                else f"{round(60 + 70 * column * (6 - column) / (1 + 0.4 * row))}"
+            )
             painter.drawText(cell, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, text)
 
 
@@ -108,9 +101,7 @@ def _type(painter: QPainter, box: QRectF, of: QWidget) -> None:
         x = box.left() + k * box.width() / 6
         painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y))
         painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()))
-    cell = QRectF(
-        box.left() + box.width() / 3, box.top() + box.height() / 3, box.width() / 6, box.height() / 6
-    )
+    cell = QRectF(box.left() + box.width() / 3, box.top() + box.height() / 3, box.width() / 6, box.height() / 6)
     painter.setPen(_pen(of, QPalette.ColorRole.Highlight, 1.8))
     painter.drawRect(cell)
     painter.setFont(figures(11, strong=True))
@@ -121,11 +112,7 @@ def _curve(box: QRectF, share: float, bow: float) -> QPainterPath:
     """One station's curve, from the keel at the foot of the box up and out."""
     path = QPainterPath(QPointF(box.center().x(), box.bottom()))
     out = box.center().x() + bow * share * box.width() / 2
-    path.cubicTo(
-        QPointF(out * 0.7 + box.center().x() * 0.3, box.bottom()),
-        QPointF(out, box.center().y()),
-        QPointF(out, box.top()),
-    )
+    path.cubicTo(QPointF(out * 0.7 + box.center().x() * 0.3, box.bottom()), QPointF(out, box.center().y()), QPointF(out, box.top()))
     return path
 
 
@@ -152,15 +139,9 @@ def _photo(painter: QPainter, box: QRectF, of: QWidget) -> None:
     inner = box.adjusted(16, 12, -16, -10)
     painter.setBrush(Qt.BrushStyle.NoBrush)
     path = QPainterPath(inner.topLeft())
-    path.cubicTo(
-        QPointF(inner.center().x(), inner.top() + 26),
-        QPointF(inner.center().x(), inner.top() + 26),
-        inner.topRight(),
-    )
+    path.cubicTo(QPointF(inner.center().x(), inner.top() + 26), QPointF(inner.center().x(), inner.top() + 26), inner.topRight())
     path.lineTo(QPointF(inner.right() - 14, inner.bottom()))
-    path.quadTo(
-        QPointF(inner.center().x(), inner.bottom() + 8), QPointF(inner.left() + 30, inner.bottom() - 4)
-    )
+    path.quadTo(QPointF(inner.center().x(), inner.bottom() + 8), QPointF(inner.left() + 30, inner.bottom() - 4))
     path.closeSubpath()
     painter.drawPath(path)
     painter.setPen(_pen(of, QPalette.ColorRole.Highlight, 1.8))
@@ -180,9 +161,7 @@ def _scan(painter: QPainter, box: QRectF, of: QWidget) -> None:
         half = 1 - (2 * t - 1) ** 2
         low = box.bottom() - 4 - (1 - half) * box.height() * 0.35
         high = box.top() + 8 + half * box.height() * 0.18
-        points.append(
-            [QPointF(box.left() + t * box.width(), high + (low - high) * r / up) for r in range(up + 1)]
-        )
+        points.append([QPointF(box.left() + t * box.width(), high + (low - high) * r / up) for r in range(up + 1)])
     for k in range(across):
         for r in range(up):
             a, b, c, d = points[k][r], points[k + 1][r], points[k + 1][r + 1], points[k][r + 1]
@@ -208,20 +187,10 @@ def _demo(painter: QPainter, box: QRectF, of: QWidget) -> None:
 WAYS = (
     ("import", "A file", "A spreadsheet or CSV of offsets, or a lines drawing (DXF, SVG)", _lines),
     ("paste-table", "A table on the clipboard", "Copied from a spreadsheet, titles and all", _grid),
-    (
-        "type-table",
-        "A table on paper",
-        "Say what is on it, then type it into an empty grid: fractions as they stand",
-        _type,
-    ),
+    ("type-table", "A table on paper", "Say what is on it, then type it into an empty grid: fractions as they stand", _type),
     ("pick-picture", "A picture or PDF of the lines", "Mark what you know, then pick points on it", _photo),
     ("import-mesh", "A scanned hull", "STL, OBJ or PLY: whole or half, any way up", _scan),
-    (
-        "demo-linnet",
-        "Nothing yet: look at a demo",
-        "A boat planked from end to end, to try everything on",
-        _demo,
-    ),
+    ("demo-linnet", "Nothing yet: look at a demo", "A boat planked from end to end, to try everything on", _demo),
 )
 
 

@@ -45,9 +45,7 @@ class LogInDialog(QDialog):
         self.remarks.setWordWrap(True)
         self.remarks.setMaximumHeight(130)
         self.remarks.currentRowChanged.connect(self._go_to)
-        self.buttons = QDialogButtonBox(
-            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
-        )
+        self.buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
         self.take = self.buttons.button(QDialogButtonBox.StandardButton.Ok)
         self.buttons.accepted.connect(self.accept)
         self.buttons.rejected.connect(self.reject)
@@ -61,9 +59,7 @@ class LogInDialog(QDialog):
 
     def name_column(self, column: int, meaning: str) -> None:
         """Say what a column (from 0) is; empty: it is not used."""
-        self._said = {k: own for k, own in self._said.items() if own != meaning or not meaning} | {
-            column: meaning
-        }
+        self._said = {k: own for k, own in self._said.items() if own != meaning or not meaning} | {column: meaning}
         self.found = understand_log(self._text, self._said)
         self._show()
 
@@ -74,9 +70,7 @@ class LogInDialog(QDialog):
         self.take.setText(f"Take {counted(len(found.entries), 'entry')}" if dated else "Take them")
         left = f"{counted(len(found.left_out), 'row')} left out" if found.left_out else "nothing left out"
         self.summary.setText(
-            f"{counted(len(found.entries), 'entry')}, {left}."
-            if dated
-            else "Which column is the day? Say it over the columns."
+            f"{counted(len(found.entries), 'entry')}, {left}." if dated else "Which column is the day? Say it over the columns."
         )
         self._show_cells()
         self.remarks.clear()

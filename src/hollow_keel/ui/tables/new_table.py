@@ -29,19 +29,20 @@ from ..views.drawing_view import DrawingView
 
 MOST_STATIONS = 100
 NUMBERS_IN = {
-    LengthUnit.MM: "millimetres", LengthUnit.M: "metres", LengthUnit.INCH: "inches with decimals",
-    LengthUnit.INCH_FRACTION: "inches and fractions", LengthUnit.FEET_INCH_FRACTION: "feet, inches and fractions",
+    LengthUnit.MM: "millimetres",
+    LengthUnit.M: "metres",
+    LengthUnit.INCH: "inches with decimals",
+    LengthUnit.INCH_FRACTION: "inches and fractions",
+    LengthUnit.FEET_INCH_FRACTION: "feet, inches and fractions",
     LengthUnit.FEET_INCH_EIGHTHS: "feet-inches-eighths",
-}  # fmt: skip
+}
 """What the numbers of a drawing may be in, in words."""
 
 
 class NewTableDialog(QDialog):
     """Asks for stations, lines and ends; a picture follows. `sheet` is the empty table, None while something cannot be read."""
 
-    def __init__(
-        self, style: LengthStyle, theme: Theme, parent: QWidget | None = None, *, tape_too: bool = False
-    ) -> None:
+    def __init__(self, style: LengthStyle, theme: Theme, parent: QWidget | None = None, *, tape_too: bool = False) -> None:
         super().__init__(parent)
         self.setWindowTitle("Type a table of offsets")
         self.style_of_lengths, self.theme = style, theme
@@ -78,9 +79,7 @@ class NewTableDialog(QDialog):
         self.problem = QLabel()
         self.problem.setObjectName("note")
         self.problem.setWordWrap(True)
-        self.buttons = QDialogButtonBox(
-            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
-        )
+        self.buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
         self.buttons.button(QDialogButtonBox.StandardButton.Ok).setText("Make the empty table")
         self.buttons.accepted.connect(self.accept)
         self.buttons.rejected.connect(self.reject)
@@ -141,11 +140,18 @@ class NewTableDialog(QDialog):
         form.addRow("Aft in", self.stern)
         for name, field in (
             ("Unit of the numbers", self.unit),
-            ("Habit", self.habit), ("Number of stations", self.count), ("Spacing of stations", self.spacing),
-            ("First station at", self.first), ("All stations", self.places), ("Waterlines", self.waterlines),
-            ("Buttocks", self.buttocks), ("Diagonals", self.diagonals), ("Chines", self.chines), ("Bow", self.bow),
+            ("Habit", self.habit),
+            ("Number of stations", self.count),
+            ("Spacing of stations", self.spacing),
+            ("First station at", self.first),
+            ("All stations", self.places),
+            ("Waterlines", self.waterlines),
+            ("Buttocks", self.buttocks),
+            ("Diagonals", self.diagonals),
+            ("Chines", self.chines),
+            ("Bow", self.bow),
             ("Stern", self.stern),
-        ):  # fmt: skip
+        ):
             field.setAccessibleName(name)
         for line in (self.spacing, self.first, self.places, self.waterlines, self.buttocks, self.diagonals):
             line.textChanged.connect(self._follow)
@@ -172,21 +178,20 @@ class NewTableDialog(QDialog):
         if self.places.text().strip():
             stations = self._lengths(self.places.text(), "Stations")
         else:
-            first, spacing = (
-                self._length(self.first.text(), "First station"),
-                self._length(self.spacing.text(), "Spacing"),
-            )
+            first, spacing = (self._length(self.first.text(), "First station"), self._length(self.spacing.text(), "Spacing"))
             stations = tuple(first + k * spacing for k in range(self.count.value()))
-        if (
-            len(set(stations)) < 3
-            or min(b - a for a, b in zip(sorted(stations), sorted(stations)[1:], strict=False)) <= 0
-        ):
+        if len(set(stations)) < 3 or min(b - a for a, b in zip(sorted(stations), sorted(stations)[1:], strict=False)) <= 0:
             raise InputError("a hull needs at least three stations, each at a place of its own")
         return Wanted(
-            tuple(sorted(stations)), self._lengths(self.waterlines.text(), "Waterlines"),
-            self._lengths(self.buttocks.text(), "Buttocks"), self._diagonals(), self.chines.value(),
-            Ending(self.bow.currentData()), Ending(self.stern.currentData()), by_lines=bool(self.habit.currentData()),
-        )  # fmt: skip
+            tuple(sorted(stations)),
+            self._lengths(self.waterlines.text(), "Waterlines"),
+            self._lengths(self.buttocks.text(), "Buttocks"),
+            self._diagonals(),
+            self.chines.value(),
+            Ending(self.bow.currentData()),
+            Ending(self.stern.currentData()),
+            by_lines=bool(self.habit.currentData()),
+        )
 
     def _length(self, text: str, where: str) -> float:
         try:
@@ -225,6 +230,4 @@ class NewTableDialog(QDialog):
         self.sheet = empty_sheet(wanted, unit_words(self.style_of_lengths.unit), self._written)
         self.problem.setText("")
         ok.setEnabled(True)
-        self.view.show_drawing(
-            new_table_drawing(wanted, self.style_of_lengths), self.theme, self.style_of_lengths
-        )
+        self.view.show_drawing(new_table_drawing(wanted, self.style_of_lengths), self.theme, self.style_of_lengths)

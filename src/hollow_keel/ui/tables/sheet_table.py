@@ -76,15 +76,11 @@ class SheetModel(QAbstractTableModel):
     def flags(self, index: Index) -> Qt.ItemFlag:
         return super().flags(index) | Qt.ItemFlag.ItemIsEditable
 
-    def headerData(
-        self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole
-    ) -> Any:
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if role != Qt.ItemDataRole.DisplayRole:
             return None
         across = orientation == Qt.Orientation.Horizontal
-        if orientation in self._away and (
-            text := self.sheet.cell(0, section) if across else self.sheet.cell(section, 0)
-        ):
+        if orientation in self._away and (text := self.sheet.cell(0, section) if across else self.sheet.cell(section, 0)):
             return text
         return letter(section + 1) if across else str(section + 1)
 
@@ -146,9 +142,7 @@ class SheetModel(QAbstractTableModel):
             return QColor(self.theme.bad)
         if role == Qt.ItemDataRole.ToolTipRole:
             return self._bad.get((row, column))
-        if role == Qt.ItemDataRole.FontRole and (
-            row == 0 or (column == 0 and section_of(self.sheet.cell(row, 0)))
-        ):
+        if role == Qt.ItemDataRole.FontRole and (row == 0 or (column == 0 and section_of(self.sheet.cell(row, 0)))):
             return self._bold
         return None
 

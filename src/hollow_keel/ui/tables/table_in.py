@@ -43,14 +43,7 @@ TAKE = "Take these offsets"
 class TableInDialog(QDialog):
     """Shows what was made of a table and follows what the builder says of it. `found` is what it comes to."""
 
-    def __init__(
-        self,
-        grids: Sequence[Grid],
-        name: str,
-        style: LengthStyle,
-        theme: Theme,
-        parent: QWidget | None = None,
-    ) -> None:
+    def __init__(self, grids: Sequence[Grid], name: str, style: LengthStyle, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle(f"Offsets from {name}")
         self.grids, self.style_of_lengths, self.theme = list(grids), style, theme
@@ -82,9 +75,7 @@ class TableInDialog(QDialog):
         self.remarks.setAccessibleName("What was left out, and what was taken for granted")
         self.remarks.setWordWrap(True)
         self.remarks.currentRowChanged.connect(self._go_to)
-        self.buttons = QDialogButtonBox(
-            QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel
-        )
+        self.buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
         self.take = self.buttons.button(QDialogButtonBox.StandardButton.Ok)
         self.take.setText(TAKE)
         self.buttons.accepted.connect(self.accept)
@@ -150,25 +141,17 @@ class TableInDialog(QDialog):
         self.side.setCurrentIndex(int(found.table is not None and found.table.to_inside))
         self._show_questions()
         self._show_cells()
-        drawing = (
-            points_plan(found.table, self.style_of_lengths) if found.table is not None else Drawing("", ())
-        )
+        drawing = points_plan(found.table, self.style_of_lengths) if found.table is not None else Drawing("", ())
         self.view.show_drawing(drawing, self.theme, self.style_of_lengths)
         self.remarks.clear()
-        self.remarks.addItems(
-            [sentence(text, self.style_of_lengths) for text in (*all_left_out(found), *found.notes)]
-        )
+        self.remarks.addItems([sentence(text, self.style_of_lengths) for text in (*all_left_out(found), *found.notes)])
         self.remarks.setVisible(self.remarks.count() > 0)
 
     def _summary(self) -> str:
         found = self.found
         if found.table is None:
             if found.questions:
-                return (
-                    "One thing has to be said first."
-                    if len(found.questions) == 1
-                    else "Some things have to be said first."
-                )
+                return "One thing has to be said first." if len(found.questions) == 1 else "Some things have to be said first."
             return found.problem
         stations = len({row.station for row in found.table.rows if row.label in ("keel", "sheer")})
         said = f"{counted(len(found.table.rows), 'point')} at {counted(stations, 'station')}"
@@ -220,9 +203,7 @@ class TableInDialog(QDialog):
         self.cells.setColumnCount(grid.width)
         self.cells.setRowCount(len(rows) + heads)
         self.cells.setHorizontalHeaderLabels([letter(k + 1) for k in range(grid.width)])
-        self.cells.setVerticalHeaderLabels(
-            [*("is", "unit")[:heads], *(str(grid.first + k) for k in range(len(rows)))]
-        )
+        self.cells.setVerticalHeaderLabels([*("is", "unit")[:heads], *(str(grid.first + k) for k in range(len(rows)))])
         bad = {(bit.row, bit.column): bit.why for bit in found.left_out if bit.row}
         bold = QFont(self.cells.font())
         bold.setBold(True)
@@ -253,9 +234,7 @@ class TableInDialog(QDialog):
             for own in Meaning:
                 meaning.addItem(own.value, own)
             meaning.setCurrentIndex(meaning.findData(column.meaning))
-            meaning.activated.connect(
-                lambda _, n=k, box=meaning: self.name_column(n, Meaning(box.currentData()))
-            )
+            meaning.activated.connect(lambda _, n=k, box=meaning: self.name_column(n, Meaning(box.currentData())))
             self.cells.setCellWidget(0, k, meaning)
             if column.meaning in (Meaning.STATION, Meaning.HALF_BREADTH, Meaning.HEIGHT):
                 unit = QComboBox()
@@ -266,19 +245,13 @@ class TableInDialog(QDialog):
                     unit.addItem(key, key)
                     unit.setItemData(unit.count() - 1, words, Qt.ItemDataRole.ToolTipRole)
                 unit.setCurrentIndex(max(unit.findData(column.unit), 0))
-                unit.activated.connect(
-                    lambda _, n=k, box=unit: self.measure_column(n, str(box.currentData()))
-                )
+                unit.activated.connect(lambda _, n=k, box=unit: self.measure_column(n, str(box.currentData())))
                 self.cells.setCellWidget(1, k, unit)
 
     def _go_to(self, number: int) -> None:
         """Show the cell that a remark is about."""
         if 0 <= number < len(self.found.left_out):
             bit = self.found.left_out[number]
-            row = (
-                bit.row
-                - self.grids[self.found.sheet].first
-                + (2 if self.found.layout is Layout.POINTS else 0)
-            )
+            row = bit.row - self.grids[self.found.sheet].first + (2 if self.found.layout is Layout.POINTS else 0)
             if bit.row and 0 <= row < self.cells.rowCount():
                 self.cells.setCurrentCell(row, max(bit.column - 1, 0))

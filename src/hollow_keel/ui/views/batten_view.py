@@ -139,25 +139,18 @@ class BattenView(QWidget):
         painter.setPen(QColor(self.theme.second))
         painter.drawText(QPointF(10, 16), f"Batten: {self.name}")
         turns = len(self.batten.sprung.turns)
-        text = (
-            f"× turns from hollow to round {turns} time{'s' if turns > 1 else ''}"
-            if turns
-            else "no turn from hollow to round"
-        )
-        painter.drawText(
-            QRectF(0, 4, self.width() - 10, 16), Qt.AlignmentFlag.AlignRight, f"{text} · comb: curvature"
-        )
+        text = f"× turns from hollow to round {turns} time{'s' if turns > 1 else ''}" if turns else "no turn from hollow to round"
+        painter.drawText(QRectF(0, 4, self.width() - 10, 16), Qt.AlignmentFlag.AlignRight, f"{text} · comb: curvature")
         painter.drawText(
             QPointF(10, self.height() - 8), "drag a duck · double-click: loose or hold it · arrow keys: move by the tape's step"
-        )  # fmt: skip
-        wide = (self._across(self.batten.line.at[-1]) - SIDE) / (
-            self.batten.line.at[-1] - self.batten.line.at[0]
         )
+        wide = (self._across(self.batten.line.at[-1]) - SIDE) / (self.batten.line.at[-1] - self.batten.line.at[0])
         high = (self.height() - TOP - BOTTOM) / (self._high - self._low)
         painter.drawText(
-            QRectF(0, self.height() - 20, self.width() - 10, 16), Qt.AlignmentFlag.AlignRight,
+            QRectF(0, self.height() - 20, self.width() - 10, 16),
+            Qt.AlignmentFlag.AlignRight,
             f"drawn {float(high / wide):.1f} times as high",
-        )  # fmt: skip
+        )
 
     # -- the hand ------------------------------------------------------------------------------------
 
@@ -202,11 +195,7 @@ class BattenView(QWidget):
         step = self.style_of_lengths.step_mm
         key = event.key()
         if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
-            self.current = int(
-                np.clip(
-                    self.current + (1 if key == Qt.Key.Key_Right else -1), 0, len(self.batten.line.at) - 1
-                )
-            )
+            self.current = int(np.clip(self.current + (1 if key == Qt.Key.Key_Right else -1), 0, len(self.batten.line.at) - 1))
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             up = step if key == Qt.Key.Key_Up else -step
             self.batten.drag(self.current, float(self._shown()[self.current]) + up)

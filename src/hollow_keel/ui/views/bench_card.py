@@ -120,9 +120,7 @@ class BenchCard(QFrame):
             left.setText(name)
             right.setText(value)
             right.setWordWrap(len(value) > 16)
-            wide = QFontMetrics(left.font()).horizontalAdvance(name) + QFontMetrics(
-                right.font()
-            ).horizontalAdvance(value)
+            wide = QFontMetrics(left.font()).horizontalAdvance(name) + QFontMetrics(right.font()).horizontalAdvance(value)
             left.setWordWrap(wide + APART > ROOM)
         self._fold()
 

@@ -21,12 +21,7 @@ class BesidePlanModel(EntryModel):
     planned: Any = None
 
     def show_beside(
-        self,
-        measured: Any,
-        molds: tuple[str, ...],
-        places: tuple[float, ...],
-        planned: Any,
-        style: LengthStyle,
+        self, measured: Any, molds: tuple[str, ...], places: tuple[float, ...], planned: Any, style: LengthStyle
     ) -> None:
         """What the job and the plan say now; `places` are where the molds stand, mm along the hull. Cells that say the same are
         left alone: one of them may be typed into."""
@@ -37,13 +32,7 @@ class BesidePlanModel(EntryModel):
         if not same:
             self.beginResetModel()
             self.faults.clear()
-        self.table, self.molds, self.places, self.planned, self.style = (
-            measured,
-            molds,
-            places,
-            planned,
-            style,
-        )
+        self.table, self.molds, self.places, self.planned, self.style = (measured, molds, places, planned, style)
         if not same:
             self.endResetModel()
         elif molds:  # who types on keeps the place
@@ -55,9 +44,7 @@ class BesidePlanModel(EntryModel):
     def columnCount(self, parent: Index = ROOT) -> int:
         return 0 if parent.isValid() else len(self.columns)
 
-    def headerData(
-        self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole
-    ) -> Any:
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if role == Qt.ItemDataRole.DisplayRole and orientation == Qt.Orientation.Horizontal:
             return self.columns[section][0]
         return None

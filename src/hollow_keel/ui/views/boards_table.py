@@ -18,17 +18,7 @@ from .data_table import ROOT, Index
 from .entry_table import Changed, EntryModel, EntryTable
 
 FIELDS = ("mark", "wood", "thickness", "width", "length", "count", "faults", "grain", "price")
-HEADS = (
-    "Mark",
-    "Wood",
-    "Thick",
-    "Wide",
-    "Long",
-    "How many",
-    "Lost to faults",
-    "Grain of the face",
-    "Price each",
-)
+HEADS = ("Mark", "Wood", "Thick", "Wide", "Long", "How many", "Lost to faults", "Grain of the face", "Price each")
 WIDTHS = {0: 52, 1: 150, 7: 92}
 LENGTHS = frozenset({"thickness", "width", "length", "faults"})
 HINTS = {
@@ -54,9 +44,8 @@ class BoardsModel(EntryModel):
         self.currency = ""
 
     def show_boards(
-        self, boards: tuple[Board, ...], marks: tuple[str, ...], taken: frozenset[str], wood: str, currency: str,
-        style: LengthStyle,
-    ) -> None:  # fmt: skip
+        self, boards: tuple[Board, ...], marks: tuple[str, ...], taken: frozenset[str], wood: str, currency: str, style: LengthStyle
+    ) -> None:
         """What the job says now; rows that are the same are left alone, one may be typed into."""
         self.taken = taken
         now = (boards, marks, wood, currency, style)
@@ -78,9 +67,7 @@ class BoardsModel(EntryModel):
     def columnCount(self, parent: Index = ROOT) -> int:
         return 0 if parent.isValid() else len(FIELDS)
 
-    def headerData(
-        self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole
-    ) -> Any:
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if orientation != Qt.Orientation.Horizontal:
             return None
         if role == Qt.ItemDataRole.ToolTipRole:
@@ -111,9 +98,7 @@ class BoardsModel(EntryModel):
         return f"{HEADS[column].lower()} of {named}"
 
     def with_cells(self, cells: list[Cell]) -> tuple[Board, ...]:
-        boards: list[Board | None] = [
-            b.model_copy(update={"mark": mark}) for b, mark in zip(self.table, self.marks, strict=True)
-        ]
+        boards: list[Board | None] = [b.model_copy(update={"mark": mark}) for b, mark in zip(self.table, self.marks, strict=True)]
         for row, column, text in cells:
             if column >= len(FIELDS):
                 raise InputError("there is no such column", value=text, mend="Paste further to the left.")
@@ -126,14 +111,8 @@ class BoardsModel(EntryModel):
             if field == "length" and not text.strip():
                 boards[row] = None
                 continue
-            if (
-                field == "mark"
-                and text.strip()
-                in {b.mark for b in boards if b is not None and b is not board} | self._others()
-            ):
-                raise InputError(
-                    "other boards have this mark", self.cell_name(row, column), text, "Give them another one."
-                )
+            if field == "mark" and text.strip() in {b.mark for b in boards if b is not None and b is not board} | self._others():
+                raise InputError("other boards have this mark", self.cell_name(row, column), text, "Give them another one.")
             try:
                 boards[row] = _with_field(board, field, text, self.style)
             except InputError as error:
@@ -164,9 +143,7 @@ def _with_field(board: Board, field: str, text: str, style: LengthStyle) -> Boar
         over, _, under = thick.partition("/")
         sizes = dressed(float(over) / float(under or 1), float(nominal[2]))
         if sizes is None:
-            raise InputError(
-                "this nominal size is not in the table", value=text, mend="Type the dressed sizes themselves."
-            )
+            raise InputError("this nominal size is not in the table", value=text, mend="Type the dressed sizes themselves.")
         return change(board, "", thickness=sizes[0], width=sizes[1])
     if field in LENGTHS:
         return change(board, "", **{field: parse_length(text, style.unit) if text.strip() else 0.0})
@@ -182,9 +159,7 @@ def _with_field(board: Board, field: str, text: str, style: LengthStyle) -> Boar
 def _money(text: str) -> float:
     figures = re.sub(r"[^\d.,-]", "", text)
     if re.fullmatch(r"\d{1,3},\d{3}", figures):
-        raise InputError(
-            "this price can be read in two ways", value=text, mend="Write 1250 or 1.25, without a comma."
-        )
+        raise InputError("this price can be read in two ways", value=text, mend="Write 1250 or 1.25, without a comma.")
     try:
         return float(figures.replace(",", ".")) if text.strip() else 0.0
     except ValueError:

@@ -19,11 +19,7 @@ def cells_in(text: str) -> list[list[str]]:
 
 def cells_from(corner: tuple[int, int], lines: list[list[str]]) -> list[Cell]:
     """Rows of cells with the places that they come to, from a corner on."""
-    return [
-        (corner[0] + down, corner[1] + across, cell)
-        for down, line in enumerate(lines)
-        for across, cell in enumerate(line)
-    ]
+    return [(corner[0] + down, corner[1] + across, cell) for down, line in enumerate(lines) for across, cell in enumerate(line)]
 
 
 class CellDelegate(QStyledItemDelegate):
@@ -50,9 +46,7 @@ class CellsTable(TableBase):
         super().__init__(name, parent)
         self.setModel(model)
         self.setItemDelegate(CellDelegate(self))
-        self.setEditTriggers(
-            self.EditTrigger.AnyKeyPressed | self.EditTrigger.DoubleClicked | self.EditTrigger.EditKeyPressed
-        )
+        self.setEditTriggers(self.EditTrigger.AnyKeyPressed | self.EditTrigger.DoubleClicked | self.EditTrigger.EditKeyPressed)
 
     def paste(self) -> None:
         """Paste cells from a spreadsheet at the current cell."""

@@ -6,14 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from PySide6.QtCore import (
-    QAbstractTableModel,
-    QModelIndex,
-    QPersistentModelIndex,
-    QSortFilterProxyModel,
-    Qt,
-    Signal,
-)
+from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, QSortFilterProxyModel, Qt, Signal
 from PySide6.QtGui import QGuiApplication, QKeyEvent, QKeySequence, QPixmap
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
 
@@ -24,8 +17,11 @@ SORT_ROLE = Qt.ItemDataRole.UserRole
 UNITS_ROLE = Qt.ItemDataRole.UserRole
 """Of headings: with the unit, as they are copied."""
 DISPLAY, EDIT, ALIGNMENT, PICTURE = (
-    Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.EditRole, Qt.ItemDataRole.TextAlignmentRole, Qt.ItemDataRole.DecorationRole,
-)  # fmt: skip
+    Qt.ItemDataRole.DisplayRole,
+    Qt.ItemDataRole.EditRole,
+    Qt.ItemDataRole.TextAlignmentRole,
+    Qt.ItemDataRole.DecorationRole,
+)
 """Looked up once: a table asks some ten roles of every cell at every paint."""
 LEFT = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
 RIGHT = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
@@ -45,9 +41,7 @@ class Column:
 class RowsModel(QAbstractTableModel):
     """Rows of any kind, written by columns. Read only."""
 
-    def __init__(
-        self, columns: Sequence[Column], key: Callable[[Any], str], parent: QWidget | None = None
-    ) -> None:
+    def __init__(self, columns: Sequence[Column], key: Callable[[Any], str], parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.columns = list(columns)
         self.key = key
@@ -87,9 +81,7 @@ class RowsModel(QAbstractTableModel):
             return column.order(row) if column.order else column.text(row)
         return None
 
-    def headerData(
-        self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole
-    ) -> Any:
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if role == Qt.ItemDataRole.DisplayRole and orientation == Qt.Orientation.Horizontal:
             return self.columns[section].title
         return None
@@ -106,9 +98,7 @@ class TableBase(QTableView):
         self.verticalHeader().setVisible(False)
         self.verticalHeader().setDefaultSectionSize(24)
         self.horizontalHeader().setHighlightSections(False)
-        self.horizontalHeader().setDefaultAlignment(
-            Qt.AlignmentFlag.AlignCenter | Qt.AlignmentFlag(Qt.TextFlag.TextWordWrap.value)
-        )
+        self.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignCenter | Qt.AlignmentFlag(Qt.TextFlag.TextWordWrap.value))
         self.horizontalHeader().setFixedHeight(36)
         self.setWordWrap(False)
         self.setTabKeyNavigation(False)
@@ -162,9 +152,7 @@ class DataTable(TableBase):
 
     picked = Signal(str)
 
-    def __init__(
-        self, name: str, columns: Sequence[Column], key: Callable[[Any], str], parent: QWidget | None = None
-    ) -> None:
+    def __init__(self, name: str, columns: Sequence[Column], key: Callable[[Any], str], parent: QWidget | None = None) -> None:
         super().__init__(name, parent)
         self.model_of_rows = RowsModel(columns, key, self)
         proxy = QSortFilterProxyModel(self)
@@ -212,7 +200,4 @@ class DataTable(TableBase):
     def as_csv_rows(self) -> list[list[str]]:
         """Headings and all cells as shown."""
         model = self.model_of_rows
-        return [
-            [c.title for c in model.columns],
-            *[[c.text(r).replace("\u202f", "") for c in model.columns] for r in model.rows],
-        ]
+        return [[c.title for c in model.columns], *[[c.text(r).replace("\u202f", "") for c in model.columns] for r in model.rows]]

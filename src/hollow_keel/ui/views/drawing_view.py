@@ -7,18 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from PySide6.QtCore import QPoint, QPointF, QRect, QRectF, Qt, Signal
-from PySide6.QtGui import (
-    QBrush,
-    QColor,
-    QKeyEvent,
-    QMouseEvent,
-    QPainter,
-    QPainterPath,
-    QPen,
-    QPolygonF,
-    QResizeEvent,
-    QWheelEvent,
-)  # fmt: skip
+from PySide6.QtGui import QBrush, QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPen, QPolygonF, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QGraphicsPathItem, QGraphicsScene, QGraphicsView, QWidget
 
 from ...app.deciding import record_of, value_of
@@ -200,9 +189,7 @@ class DrawingView(QGraphicsView):
 
     def _dress(self, item: QGraphicsPathItem, stroke: Stroke, *, marked: bool) -> None:
         look = layer_look(self.theme, stroke.layer)
-        pen = QPen(
-            QColor(self.theme.accent if marked else look.colour), look.width + (1.2 if marked else 0.0)
-        )
+        pen = QPen(QColor(self.theme.accent if marked else look.colour), look.width + (1.2 if marked else 0.0))
         pen.setCosmetic(True)
         pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
         if look.dash:
@@ -230,9 +217,7 @@ class DrawingView(QGraphicsView):
         port = self.viewport().rect()
         room = Room(65.0, self.room.top, self.room.bottom) if self.stretch_to_fit else self.room
         if port.height() < SMALL:
-            room = Room(
-                room.side, min(room.top, 0.18 * port.height()), min(room.bottom, 0.18 * port.height())
-            )
+            room = Room(room.side, min(room.top, 0.18 * port.height()), min(room.bottom, 0.18 * port.height()))
         frame = fitted(self.drawing, port.width(), port.height(), room, stretch=self.stretch_to_fit)
         self.resetTransform()
         self.scale(frame.across, frame.up)
@@ -340,9 +325,7 @@ class DrawingView(QGraphicsView):
             if len(self._measure) == 2:
                 a, b = self._measure
                 distance = math.hypot(a.x() - b.x(), a.y() - b.y())
-                self._note = (
-                    f"{format_length(distance, self.style_of_lengths, unit=True)} between the two points"
-                )
+                self._note = f"{format_length(distance, self.style_of_lengths, unit=True)} between the two points"
                 self.measuring = False
                 self.measured.emit(distance)
             self.viewport().update()
@@ -393,11 +376,7 @@ class DrawingView(QGraphicsView):
         per_pixel = 1.0 / max(self.transform().m11(), 1e-12)
         inches = self.style_of_lengths.unit in INCHES
         unit = 25.4 if inches else 1.0
-        steps = (
-            (1, 2, 3, 6, 12, 24, 36, 60, 120)
-            if inches
-            else (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000)
-        )
+        steps = (1, 2, 3, 6, 12, 24, 36, 60, 120) if inches else (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000)
         length = next((s * unit for s in steps if s * unit / per_pixel >= 60), steps[-1] * unit)
         pixels = length / per_pixel
         y, left = float(height - max(12.0, self.room.bottom - 20)), 12.0
@@ -408,6 +387,4 @@ class DrawingView(QGraphicsView):
         painter.drawLine(QPointF(left, y), QPointF(left + pixels, y))
         for x in (left, left + pixels):
             painter.drawLine(QPointF(x, y - 4), QPointF(x, y + 4))
-        painter.drawText(
-            QPointF(left + 6 + pixels, y + 4), format_length(length, self.style_of_lengths, unit=True)
-        )
+        painter.drawText(QPointF(left + 6 + pixels, y + 4), format_length(length, self.style_of_lengths, unit=True))

@@ -7,11 +7,7 @@ from typing import Any
 
 from PySide6.QtCore import QAbstractTableModel, QPoint, QRect, Qt, Signal
 from PySide6.QtGui import QColor, QGuiApplication, QPainter, QPolygon
-from PySide6.QtWidgets import (
-    QInputDialog,
-    QStyleOptionViewItem,
-    QWidget,
-)
+from PySide6.QtWidgets import QInputDialog, QStyleOptionViewItem, QWidget
 
 from ...core.errors import InputError
 from ...core.offsets.table import OffsetsTable
@@ -177,9 +173,7 @@ class EntryTable(CellsTable):
         super().__init__(name, model, parent)
         self.entry = model
         self.setItemDelegate(_NoteDelegate(self))
-        self.selectionModel().currentChanged.connect(
-            lambda now, _: self.cell_chosen.emit(now.row(), now.column())
-        )
+        self.selectionModel().currentChanged.connect(lambda now, _: self.cell_chosen.emit(now.row(), now.column()))
 
     def commitData(self, editor: QWidget) -> None:
         self.fault.emit("")
@@ -224,9 +218,11 @@ class EntryTable(CellsTable):
             self.fault.emit("Choose a cell with a value first.")
             return
         text, sure = QInputDialog.getText(
-            self, "Note", f"Note on {self.entry.cell_name(index.row(), index.column())}:",
+            self,
+            "Note",
+            f"Note on {self.entry.cell_name(index.row(), index.column())}:",
             text=self.entry.note(index.row(), index.column()),
-        )  # fmt: skip
+        )
         if sure:
             self.entry.set_note(index.row(), index.column(), text.strip())
 

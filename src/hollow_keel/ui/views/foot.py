@@ -9,16 +9,7 @@ from functools import partial
 
 from PySide6.QtCore import QPoint, QRect, Qt, Signal
 from PySide6.QtGui import QFontMetrics, QResizeEvent
-from PySide6.QtWidgets import (
-    QHBoxLayout,
-    QLabel,
-    QMenu,
-    QPushButton,
-    QSizePolicy,
-    QToolTip,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QPushButton, QSizePolicy, QToolTip, QVBoxLayout, QWidget
 
 MOST_LINES = 2
 READ_MS = 30_000
@@ -172,9 +163,7 @@ class Foot(QWidget):
         self.chosen.emit(k)
         line = self.lines[min(k, MOST_LINES - 1)][0]
         if k < len(self.remarks) and (k >= MOST_LINES or line.cut):
-            QToolTip.showText(
-                line.mapToGlobal(QPoint(0, 0)), wrapped(self.remarks[k].line), line, QRect(), READ_MS
-            )
+            QToolTip.showText(line.mapToGlobal(QPoint(0, 0)), wrapped(self.remarks[k].line), line, QRect(), READ_MS)
 
     def _list(self) -> None:
         menu = self.more.menu()

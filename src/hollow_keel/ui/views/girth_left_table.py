@@ -15,9 +15,12 @@ from .cells_table import Cell
 MOST_SHARE = 1.03
 """A tape over the planking reads a little more than the mold under it is round."""
 COLUMNS = (
-    ("Mold", ""), ("Left by plan", ""), ("Left to port", "port"), ("Left to starboard", "starboard"),
+    ("Mold", ""),
+    ("Left by plan", ""),
+    ("Left to port", "port"),
+    ("Left to starboard", "starboard"),
     ("Strips to come: width", ""),
-)  # fmt: skip
+)
 
 
 class GirthLeftModel(BesidePlanModel):
@@ -60,17 +63,13 @@ class GirthLeftModel(BesidePlanModel):
             field = COLUMNS[column][1] if column < len(COLUMNS) else ""
             if row >= len(self.molds) or not field:
                 raise InputError(
-                    "readings go under port and starboard only",
-                    value=text,
-                    mend="Paste from the first of those cells on.",
+                    "readings go under port and starboard only", value=text, mend="Paste from the first of those cells on."
                 )
             name = self.molds[row]
             try:
                 value = parse_reading(text, self.style.unit) if text.strip() else None
                 if value is not None and value < 0:
-                    raise InputError(
-                        "nothing less than nothing can be left", value=text, mend="Type it without a minus."
-                    )
+                    raise InputError("nothing less than nothing can be left", value=text, mend="Type it without a minus.")
                 most = self.girths.get(name)
                 if value is not None and most is not None and value > MOST_SHARE * most:
                     raise InputError(

@@ -53,9 +53,7 @@ class HullPainter(QObject):
     def wait(self) -> QImage | None:
         """Block until everything asked for is painted; the last picture."""
         with self._changed:
-            self._changed.wait_for(
-                lambda: not self._thread.is_alive() or (self._asked is None and not self._busy), 30
-            )
+            self._changed.wait_for(lambda: not self._thread.is_alive() or (self._asked is None and not self._busy), 30)
             return self._last
 
     def close(self) -> None:
@@ -73,13 +71,7 @@ class HullPainter(QObject):
             while (look := self._next()) is not None:
                 scene.show(look.mesh, look.theme, look.marked)
                 picture = scene.picture(
-                    look.width,
-                    look.height,
-                    look.bearing,
-                    look.above,
-                    look.zoom,
-                    look.shift,
-                    smooth=look.smooth,
+                    look.width, look.height, look.bearing, look.above, look.zoom, look.shift, smooth=look.smooth
                 )
                 with self._changed:
                     self._last, self._busy = picture, False

@@ -8,17 +8,7 @@ from functools import cache
 
 import numpy as np
 from PySide6.QtCore import QPoint, QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import (
-    QColor,
-    QImage,
-    QKeyEvent,
-    QMouseEvent,
-    QPainter,
-    QPaintEvent,
-    QPolygonF,
-    QResizeEvent,
-    QWheelEvent,
-)
+from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPolygonF, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
 from ...core.units import LengthStyle
@@ -92,11 +82,7 @@ class HullView(QWidget):
         self._asking: threading.Thread | None = None
 
     def show_hull(
-        self,
-        make: Callable[[], HullMesh] | None,
-        theme: Theme,
-        ring: HullRing | None = None,
-        style: LengthStyle | None = None,
+        self, make: Callable[[], HullMesh] | None, theme: Theme, ring: HullRing | None = None, style: LengthStyle | None = None
     ) -> None:
         """Replace the hull; its mesh is made when it is first drawn. A `ring` on it is dragged."""
         self._mesh, self._make, self.theme, self._stale = None, make, theme, ""
@@ -159,9 +145,7 @@ class HullView(QWidget):
 
     def _ask(self) -> None:
         if self._asking is None:
-            self._asking = threading.Thread(
-                target=lambda: self.probed.emit(_probe()), name="probe-3d", daemon=True
-            )
+            self._asking = threading.Thread(target=lambda: self.probed.emit(_probe()), name="probe-3d", daemon=True)
             self._asking.start()
 
     def wait_until_painted(self) -> None:
@@ -184,11 +168,8 @@ class HullView(QWidget):
             self._painter.painted.connect(self._show)
         assert self.mesh is not None
         self._painter.ask(
-            Look(
-                self.mesh, self.theme, self._marked, *self._pixels(),
-                self._bearing, self._above, *self._framed(), smooth,
-            )
-        )  # fmt: skip
+            Look(self.mesh, self.theme, self._marked, *self._pixels(), self._bearing, self._above, *self._framed(), smooth)
+        )
 
     def _pixels(self) -> tuple[int, int]:
         """How large the picture is on the screen itself."""
@@ -266,9 +247,7 @@ class HullView(QWidget):
         painter.setFont(figures(11))
         painter.setPen(QColor(self.theme.second))
         waits = "preparing the hull…" if self._make is not None else ""
-        text = self._stale or (
-            "drag: turn · Shift: move · wheel: near · click: pick" if self._image else waits
-        )
+        text = self._stale or ("drag: turn · Shift: move · wheel: near · click: pick" if self._image else waits)
         flags = Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap
         painter.drawText(QRectF(14, self.under_head + 2, self.width() - 28, 36), flags, text)
         if self._image is not None and not self._stale:
@@ -343,12 +322,7 @@ class HullView(QWidget):
         event.accept()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        turns = {
-            Qt.Key.Key_Left: (10, 0),
-            Qt.Key.Key_Right: (-10, 0),
-            Qt.Key.Key_Up: (0, 10),
-            Qt.Key.Key_Down: (0, -10),
-        }
+        turns = {Qt.Key.Key_Left: (10, 0), Qt.Key.Key_Right: (-10, 0), Qt.Key.Key_Up: (0, 10), Qt.Key.Key_Down: (0, -10)}
         if event.key() == Qt.Key.Key_Escape and self.ring.held:
             self.ring.drop()
         elif event.key() == Qt.Key.Key_F:

@@ -59,9 +59,7 @@ class KeelLine(QWidget):
         if self._places:
             self.tried.emit(tuple(self._places))
 
-    def show_shape(
-        self, shape: Shape | None, current: int, theme: Theme, style: LengthStyle, bow_right: bool
-    ) -> None:
+    def show_shape(self, shape: Shape | None, current: int, theme: Theme, style: LengthStyle, bow_right: bool) -> None:
         """What to show; `current` is the number of the mold that is marked."""
         if shape is not None and shape is not self._shape:
             self._measure_shape(shape)
@@ -114,11 +112,7 @@ class KeelLine(QWidget):
         if self._shape is None:
             painter.setPen(QColor(self.theme.second))
             painter.setFont(figures(12))
-            painter.drawText(
-                self.rect(),
-                Qt.AlignmentFlag.AlignCenter,
-                "The keel line appears when the offsets make a hull.",
-            )
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "The keel line appears when the offsets make a hull.")
             return
         self._paint_hull(painter)
         self._paint_stations(painter)
@@ -132,9 +126,7 @@ class KeelLine(QWidget):
         painter.setPen(QPen(QColor(self.theme.ink), 1.4))
         painter.drawPolygon(outline)
         if len(self._ridge):
-            painter.drawPolyline(
-                QPolygonF([QPointF(self._across(x), self._down(z)) for x, z in self._ridge.tolist()])
-            )
+            painter.drawPolyline(QPolygonF([QPointF(self._across(x), self._down(z)) for x, z in self._ridge.tolist()]))
         level = self._down(self._shape.waterline)
         painter.setPen(QPen(QColor(self.theme.water), 1.0))
         painter.drawLine(QPointF(SIDE - 24, level), QPointF(self.width() - SIDE + 24, level))
@@ -158,19 +150,13 @@ class KeelLine(QWidget):
         now = self._current if at_rest else self._held
         for k, station in enumerate(places):
             mold = molds[k] if k < len(molds) else None
-            self._paint_mold(
-                painter, self._across(station), mold.name if mold else "", mold, current=k == now
-            )
+            self._paint_mold(painter, self._across(station), mold.name if mold else "", mold, current=k == now)
         if now is not None and now < len(places):
             self._say_place(painter, now, places)
 
-    def _paint_mold(
-        self, painter: QPainter, x: float, name: str, mold: Mold | None, *, current: bool
-    ) -> None:
+    def _paint_mold(self, painter: QPainter, x: float, name: str, mold: Mold | None, *, current: bool) -> None:
         painter.setFont(figures(11, strong=current))
-        painter.setPen(
-            QPen(QColor(self.theme.accent if current else self.theme.second), 3.0 if current else 1.0)
-        )
+        painter.setPen(QPen(QColor(self.theme.accent if current else self.theme.second), 3.0 if current else 1.0))
         top = HULL_TOP - 3.0 if current or mold is None else self._down(float(mold.edge.sheer[1]))
         painter.drawLine(QPointF(x, top), QPointF(x, FOOT - 1))
         box = QRectF(x - 13, FOOT, 26, 16)

@@ -50,9 +50,7 @@ class LinesModel(EntryModel):
     def columnCount(self, parent: Index = ROOT) -> int:
         return 0 if parent.isValid() else len(self.read.stations)
 
-    def headerData(
-        self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole
-    ) -> Any:
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if role != Qt.ItemDataRole.DisplayRole:
             return None
         if orientation == Qt.Orientation.Horizontal:
@@ -102,9 +100,11 @@ class LinesModel(EntryModel):
         for row, column, text in cells:
             if row >= self.rowCount() or column >= self.columnCount():
                 raise InputError(
-                    "more was pasted than the table has lines", self.cell_name(row, column), text,
+                    "more was pasted than the table has lines",
+                    self.cell_name(row, column),
+                    text,
                     "Add the lines first, or paste higher up.",
-                )  # fmt: skip
+                )
             try:
                 value = parse_length(text, self.style.unit) if text else None
                 table = ByLines(table).with_value(

@@ -40,9 +40,10 @@ class OffsetsModel(EntryModel):
             self.endResetModel()
             return
         changed = [
-            k for k, (before, now) in enumerate(zip(old, rows, strict=True))
+            k
+            for k, (before, now) in enumerate(zip(old, rows, strict=True))
             if not same_look or (before is not now and before != now)
-        ]  # fmt: skip
+        ]
         self.table, (self.style, self.as_written) = table, look
         if changed:  # repainting a long table takes as long as everything else of an edit
             self.dataChanged.emit(self.index(changed[0], 0), self.index(changed[-1], 3))
@@ -53,9 +54,7 @@ class OffsetsModel(EntryModel):
     def columnCount(self, parent: Index = ROOT) -> int:
         return 0 if parent.isValid() else 4
 
-    def headerData(
-        self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole
-    ) -> Any:
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if role == Qt.ItemDataRole.DisplayRole and orientation == Qt.Orientation.Horizontal:
             return TITLES[section]
         if role == UNITS_ROLE and orientation == Qt.Orientation.Horizontal:
@@ -97,15 +96,11 @@ class OffsetsModel(EntryModel):
             typed = " ".join(text.lower().split())
             label = next((own for own, words in LABEL_WORDS.items() if typed in (own, words)), None)
             if label is None:
-                raise InputError(
-                    "no such point", value=text, mend=f"Use one of: {'; '.join(LABEL_WORDS.values())}."
-                )
+                raise InputError("no such point", value=text, mend=f"Use one of: {'; '.join(LABEL_WORDS.values())}.")
             return point.model_copy(update={"label": label})
         value = parse_length(text, self.style.unit)
         if column == 2 and value < 0:
-            raise InputError(
-                "a half-breadth cannot be negative", value=text, mend="Type it without the sign."
-            )
+            raise InputError("a half-breadth cannot be negative", value=text, mend="Type it without the sign.")
         return rewritten(point, COLUMNS[column], value, with_unit(text, self.style.unit))
 
     def add_row(self, after: int) -> None:

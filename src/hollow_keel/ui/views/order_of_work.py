@@ -71,8 +71,10 @@ class OrderOfWork(QWidget):
         painter.drawLine(QPointF(box.left(), box.top() - 6), QPointF(box.right(), box.top() - 6))
         at = box.top()
         for text, size, strong, colour in (
-            ("NEXT", 10, True, t.accent), (step.what, 12, True, t.ink), (step.why, 11, False, t.second),
-        ):  # fmt: skip
+            ("NEXT", 10, True, t.accent),
+            (step.what, 12, True, t.ink),
+            (step.why, 11, False, t.second),
+        ):
             painter.setFont(figures(size, strong=strong))
             painter.setPen(QColor(colour))
             room = QRectF(box.left(), at, box.width(), max(box.bottom() - at, 0))

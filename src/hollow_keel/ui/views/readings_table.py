@@ -13,10 +13,17 @@ from .cells_table import Cell
 from .entry_table import EntryTable
 
 COLUMNS: tuple[tuple[str, str], ...] = (
-    ("Mold", ""), ("From zero: plan", ""), ("port", "along_port"), ("starboard", "along_starboard"),
-    ("Waterline: plan", ""), ("port", "height_port"), ("starboard", "height_starboard"),
-    ("Centre, keel end", "centre_low"), ("Centre, sheer end", "centre_high"), ("Lean", "lean"),
-)  # fmt: skip
+    ("Mold", ""),
+    ("From zero: plan", ""),
+    ("port", "along_port"),
+    ("starboard", "along_starboard"),
+    ("Waterline: plan", ""),
+    ("port", "height_port"),
+    ("starboard", "height_starboard"),
+    ("Centre, keel end", "centre_low"),
+    ("Centre, sheer end", "centre_high"),
+    ("Lean", "lean"),
+)
 
 
 class ReadingsModel(BesidePlanModel):
@@ -40,11 +47,7 @@ class ReadingsModel(BesidePlanModel):
         for row, column, text in cells:
             field = COLUMNS[column][1] if column < len(COLUMNS) else ""
             if row >= len(self.molds) or not field:
-                raise InputError(
-                    "readings go beside the plan only",
-                    value=text,
-                    mend="Paste from the first reading's cell on.",
-                )
+                raise InputError("readings go beside the plan only", value=text, mend="Paste from the first reading's cell on.")
             mold = self.molds[row]
             try:
                 value = parse_reading(text, self.style.unit) if text.strip() else None

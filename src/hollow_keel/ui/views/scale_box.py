@@ -21,9 +21,7 @@ class ScaleBox(QComboBox):
         self.setAccessibleName(name)
         self.setEditable(True)
         self.setInsertPolicy(QComboBox.InsertPolicy.NoInsert)
-        self.setToolTip(
-            "Choose, or type it: 12 mm, 1/2 in; or the scale of a drawing whose numbers are millimetres of paper: 1:8"
-        )
+        self.setToolTip("Choose, or type it: 12 mm, 1/2 in; or the scale of a drawing whose numbers are millimetres of paper: 1:8")
         if known not in [value for _, value in SCALES]:
             self.addItem("choose…", None)
         for text, value in SCALES:
@@ -38,9 +36,7 @@ class ScaleBox(QComboBox):
             value: float | None = self.itemData(index)
             return value
         ratio = _RATIO.match(self.currentText())
-        found = (
-            float(ratio[1].replace(",", ".")) if ratio else parse_length(self.currentText(), LengthUnit.MM)
-        )
+        found = float(ratio[1].replace(",", ".")) if ratio else parse_length(self.currentText(), LengthUnit.MM)
         if not found > 0:
             raise InputError("a length on the hull is more than nothing", value=self.currentText())
         return found

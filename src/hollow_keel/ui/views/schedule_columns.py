@@ -20,6 +20,4 @@ def _column(field: Field, style: LengthStyle) -> Column:
         own = field.of(row)
         return float(own) if isinstance(own, (int, float)) else 0.0
 
-    return Column(
-        field.heading, lambda row: shown(field.of(row), field.kind, style), None if field.kind is Kind.WORD else order
-    )  # fmt: skip
+    return Column(field.heading, lambda row: shown(field.of(row), field.kind, style), None if field.kind is Kind.WORD else order)

@@ -32,9 +32,13 @@ def find_renderer() -> str:
     for name in RENDERERS:
         try:
             tried = subprocess.run(
-                [sys.executable, "-c", PROBE], capture_output=True, timeout=30, check=False,
-                stdin=subprocess.DEVNULL, env={**os.environ, CHOICE: name},
-            )  # fmt: skip
+                [sys.executable, "-c", PROBE],
+                capture_output=True,
+                timeout=30,
+                check=False,
+                stdin=subprocess.DEVNULL,
+                env={**os.environ, CHOICE: name},
+            )
         except (OSError, subprocess.TimeoutExpired):
             continue
         if tried.returncode == 0 and b"drawn" in tried.stdout:
@@ -134,15 +138,7 @@ class HullScene:
             self._strip_width = mesh.width
 
     def picture(
-        self,
-        width: int,
-        height: int,
-        bearing: float,
-        above: float,
-        zoom: float,
-        shift: tuple[float, float],
-        *,
-        smooth: bool,
+        self, width: int, height: int, bearing: float, above: float, zoom: float, shift: tuple[float, float], *, smooth: bool
     ) -> QImage:
         """An image of the hull. `shift` moves it in shares of its size, right and up."""
         self._window.SetMultiSamples(4 if smooth else 0)
