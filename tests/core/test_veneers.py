@@ -351,12 +351,18 @@ def test_every_panel_of_a_knuckled_hull_has_its_own_layout() -> None:
     assert said[0] != said[1]
 
 
-@pytest.mark.parametrize("width", [30.0, 5000.0])
 @pytest.mark.parametrize("master", [-1e5, 1e5])
-def test_a_first_veneer_off_the_hull_is_laid_at_its_end(width: float, master: float) -> None:
+def test_a_first_veneer_off_the_hull_is_said_and_not_laid_elsewhere(master: float) -> None:
     hull = Pipeline().results(demo_job("pipit"), [HULL])[HULL]
-    settings = VeneerSettings(layers=(Layer(angle=-60.0, width=width, shift=-4000.0),), master=master)
-    (plan,) = plan_layers(hull, settings)
+    settings = VeneerSettings(layers=(Layer(angle=-60.0, width=30.0),), master=master)
+    with pytest.raises(ImpossiblePlan, match="no hull at position"):
+        plan_layers(hull, settings)
+
+
+@pytest.mark.parametrize("width", [30.0, 5000.0])
+def test_a_layer_that_is_shifted_off_the_hull_begins_at_its_end(width: float) -> None:
+    hull = Pipeline().results(demo_job("pipit"), [HULL])[HULL]
+    (plan,) = plan_layers(hull, VeneerSettings(layers=(Layer(angle=-60.0, width=width, shift=-4000.0),)))
     if plan.veneers:
         assert sum(v.area for v in plan.veneers) == pytest.approx(plan.area, rel=3e-3)
     else:

@@ -244,7 +244,7 @@ _PAIR = _found(
 _AND_ME = _found(
     rf"(?:(?P<first>{_NAME})\s+(?:and|&|\+)\s+(?:I|me|myself)|(?:I|me)\s+(?:and|&|\+)\s+(?P<second>{_NAME}))(?=\s|[,;:.]|$)"
 )
-_OWN_HOURS = _found(rf"(?P<name>{_NAME}|(?-i:I)|me)\s*:?\s*(?={_NUM}\s*-?\s*(?:h|min))")
+_OWN_HOURS = _found(rf"(?P<name>{_NAME}|(?-i:I)|me)(?!\w)\s*:?\s*(?={_NUM}\s*-?\s*(?:h(?!a)|min))")
 
 
 def count_of(text: str) -> int:
