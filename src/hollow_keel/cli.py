@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING
 from . import __version__
 from .app.exports import EXPORTS, export_named, write_export
 from .app.launch import window_starting
+from .app.outputs import refuse_over
 from .core.errors import ImpossiblePlan, InputError
 from .core.findings import in_words
 from .demo import NAMES as DEMOS
@@ -65,12 +66,14 @@ def _parser() -> argparse.ArgumentParser:
     plan = commands.add_parser("plan", help="every stage's results as JSON")
     plan.add_argument("input", type=Path, help="a .hkeel job, a table of offsets (CSV, text, spreadsheet), a mesh or a drawing")
     plan.add_argument("--out", type=Path, help="the file to write (otherwise standard output)")
+    plan.add_argument("--force", action="store_true", help="write over a job that is kept there")
     _add_set(plan)
     plan.set_defaults(run=_plan)
     export = commands.add_parser("export", help="write patterns, sheets and tables")
     export.add_argument("input", type=Path, help="a .hkeel job, a table of offsets (CSV, text, spreadsheet), a mesh or a drawing")
     export.add_argument("--kind", required=True, help=", ".join(e.kind for e in EXPORTS))
     export.add_argument("--out", type=Path, required=True, help="the file to write")
+    export.add_argument("--force", action="store_true", help="write over a job that is kept there")
     _add_set(export)
     export.set_defaults(run=_export)
     demo = commands.add_parser("demo", help="the window with a demo job")
@@ -125,6 +128,8 @@ def _plan(options: argparse.Namespace) -> int:
     from .core.pipeline import Pipeline
 
     export = export_named("plan-json")
+    if options.out is not None:
+        refuse_over(options.out, [options.input], force=options.force)
     data = export.write(Pipeline().results(_job(options, export.needs), export.needs))
     if options.out is None:
         _say_out(data)
@@ -158,6 +163,7 @@ def _export(options: argparse.Namespace) -> int:
     from .core.pipeline import Pipeline
 
     export = export_named(options.kind)
+    refuse_over(options.out, [options.input], force=options.force)
     results = Pipeline().results(_job(options, export.needs), export.needs, glad_of=export.glad_of)
     write_export(export, results, options.out)
     missing = export.lacks(results)

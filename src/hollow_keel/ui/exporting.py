@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QFileDialog
 
 from ..app.export import Export
 from ..app.exports import EXPORTS
+from ..app.outputs import refuse_over
 from ..core.change import change
 from ..core.errors import HollowKeelError, InputError
 from ..files.atomic import write_atomic
@@ -53,7 +54,7 @@ class Exporter:
             if results is None or data is None:
                 self.shell.say("Nothing was written.")
                 return
-            write_atomic(path, data)
+            self._write(path, data)
         except HollowKeelError as error:
             self.shell.warn("This could not be written", str(error))
             return
@@ -86,7 +87,7 @@ class Exporter:
                 data = run_aside(self.shell.top, f"Writing {path.name}…", work)
                 if data is None:
                     break
-                write_atomic(path, data)
+                self._write(path, data)
             except HollowKeelError as error:
                 left_out.append(f"{export.name}: {self.shell.sentence(str(error))}")
                 continue
@@ -96,6 +97,12 @@ class Exporter:
                 self._remember_printed()
         said = f"Wrote {len(wrote)} files into {folder.name}: {', '.join(wrote)}."
         self.shell.say(said + (f" Left out: {' '.join(left_out)}" if left_out else ""))
+
+    def _write(self, path: Path, data: bytes) -> None:
+        """An output in its place, which is not this job, nor any. Raises InputError."""
+        own = self.shell.session.path
+        refuse_over(path, [] if own is None else [own])
+        write_atomic(path, data)
 
     def _file_name(self, export: Export) -> str:
         name = "".join(c if c.isalnum() or c in "-_. " else "-" for c in self.shell.session.job.name.lower())
@@ -125,7 +132,7 @@ class Exporter:
                 self.shell.top, "Foil template", str(Path(self.shell.files.start_folder()) / "foil.pdf"), "*.pdf"
             )
             if name:
-                write_atomic(Path(name), data)
+                self._write(Path(name), data)
                 self.shell.say(f"Wrote {Path(name).name}")
         except InputError as error:
             self.shell.warn("No template", str(error))

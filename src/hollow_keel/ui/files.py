@@ -150,9 +150,22 @@ class Files(QObject):
     def save_as(self) -> bool:
         """Ask where to save."""
         take_typed()
-        start = self.shell.session.path or Path(self.start_folder()) / f"{self.shell.session.job.name.lower()}{SUFFIX}"
+        own = "".join(c if c.isprintable() and c not in "/\\" else "-" for c in self.shell.session.job.name.lower()).strip(". ")
+        start = self.shell.session.path or Path(self.start_folder()) / f"{own or 'job'}{SUFFIX}"
         name, _ = QFileDialog.getSaveFileName(self.shell.top, "Save as", str(start), f"Jobs (*{SUFFIX})")
-        return bool(name) and self._save_to(Path(name))
+        if not name:
+            return False
+        path = Path(name)
+        if path.suffix.lower() != SUFFIX:  # the dialog has asked about the name without it
+            path = path.with_name(path.name + SUFFIX)
+            if path.exists() and not self._sure_over(path):
+                return False
+        return self._save_to(path)
+
+    def _sure_over(self, path: Path) -> bool:
+        """Whether a file that is there is to be saved over."""
+        text = f"{path.name} is there already. Save over it? It is kept beside it with ~ added."
+        return QMessageBox.question(self.shell.top, "Save as", text) == QMessageBox.StandardButton.Yes
 
     def _save_to(self, path: Path, *, over: bool = False) -> bool:
         try:
