@@ -7,8 +7,9 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from PySide6.QtWidgets import QApplication, QMessageBox
+from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
+from hollow_keel.app.exports import export_named
 from hollow_keel.app.unsaved import Origin, Unsaved, left_behind
 from hollow_keel.core.change import change
 from hollow_keel.core.job import Job
@@ -133,3 +134,40 @@ def test_work_left_behind_is_thrown_away_or_taken_up_whatever_is_open(opened: Ma
     opened.command("unsaved")()
     assert left_behind(opened.folder) == []
     assert "no work left" in opened.message.text()
+
+
+def test_save_as_asks_about_the_name_with_its_suffix(opened: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """The dialog asks about what was typed; what is added to it is asked about too."""
+    other = tmp_path / "mine.hkeel"
+    save_job(change(BLANK, "", name="Another's"), other)
+    offered: list[str] = []
+
+    def name(_top: object, _title: str, start: str, _kinds: str) -> tuple[str, str]:
+        offered.append(start)
+        return str(tmp_path / "mine"), ""
+
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", name)
+    monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.No)
+    assert not opened.files.save_as()
+    assert load_job(other).name == "Another's"
+    monkeypatch.setattr(QMessageBox, "question", lambda *_: QMessageBox.StandardButton.Yes)
+    assert opened.files.save_as()
+    assert load_job(other).name == "Blank"
+    opened.session.start(change(Job(), "", name="../Tender 1/2"))
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda _t, _n, start, _k: (offered.append(start), ("", ""))[1])
+    opened.files.save_as()
+    assert Path(offered[-1]).name == "-tender 1-2.hkeel", "no slashes from names"
+
+
+def test_no_output_is_written_over_a_job(window: MainWindow, tmp_path: Path, warnings: list[str]) -> None:
+    job = tmp_path / "own.hkeel"
+    window.session.save(job)
+    before = job.read_bytes()
+    for path in (job, tmp_path / ".." / tmp_path.name / "own.hkeel"):
+        window.exporter.export(export_named("plan-json"), path)
+        assert "made from" in warnings[-1]
+    other = tmp_path / "other.hkeel"
+    save_job(BLANK, other)
+    window.exporter.export(export_named("plan-json"), other)
+    assert "a job is kept there" in warnings[-1]
+    assert job.read_bytes() == before
