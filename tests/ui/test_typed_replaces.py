@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from operator import attrgetter
 from typing import Any
 
 import pytest
@@ -11,8 +12,12 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
 
 from hollow_keel.app.deciding import record_of
+from hollow_keel.app.setting_text import style_of, text_to_type
+from hollow_keel.core.settings.record import Kind
 from hollow_keel.core.settings.survey import Reading, Survey
+from hollow_keel.core.settings_table import all_settings
 from hollow_keel.core.units import LengthStyle, LengthUnit
+from hollow_keel.demo.jobs import linnet
 from hollow_keel.ui.decide.in_place import InPlace
 from hollow_keel.ui.views.fields import LengthField
 from hollow_keel.ui.views.readings_table import ReadingsModel, ReadingsTable
@@ -102,3 +107,33 @@ def test_keys_that_wait_for_each_other_go_each_into_their_own_cell(qtbot: Any) -
             QApplication.sendEvent(target, QKeyEvent(QEvent.Type.KeyPress, code, Qt.KeyboardModifier.NoModifier, key))
     heights = [surveys[-1].of(m.name, m.station).height_port for m in shape.molds.molds[:4]]
     assert heights == [float(text) for text in typed]
+
+
+SHOPS = {"mm": LengthStyle(), "inches": SIXTEENTHS, "feet-inches-eighths": LengthStyle(LengthUnit.FEET_INCH_EIGHTHS, 1 / 16)}
+TYPED = {"mm": ("19.05", 19.05), "inches": ("3/4", 19.05), "feet-inches-eighths": ("0-0-6", 19.05)}
+
+
+@pytest.mark.parametrize("shop", list(SHOPS))
+def test_every_field_of_every_page_keeps_what_is_typed_and_what_it_shows(qtbot: Any, shop: str) -> None:
+    """All that a page's column lists, and all that stands on drawings, is typed in this field."""
+    parent, job, style = QWidget(), linnet(), SHOPS[shop]
+    qtbot.addWidget(parent)
+    parent.show()
+    tried = 0
+    for path, record in all_settings().items():
+        now = attrgetter(path)(job)
+        if record.setting.kind not in (Kind.LENGTH, Kind.FINE) or now is None:
+            continue
+        for text, want, near in (
+            (None, now, 1e-12),
+            (text_to_type(record, now, style).replace("\u202f", " "), now, 0.02),
+            (*TYPED[shop], 1e-9),
+        ):
+            field = InPlace(record, now, style_of(record, style), parent)
+            kept: list[float] = []
+            field.kept.connect(kept.append)
+            over(field, text)
+            assert kept == [pytest.approx(want, abs=near)], (path, text)
+            field.deleteLater()
+            tried += 1
+    assert tried > 200
