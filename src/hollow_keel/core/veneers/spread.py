@@ -25,10 +25,7 @@ class Spread:
     """
 
     def __init__(self, surface: TensorSurface) -> None:
-        from scipy.interpolate import (  # load slowly: not before they are needed
-            RectBivariateSpline,
-            RegularGridInterpolator,
-        )
+        from scipy.interpolate import RectBivariateSpline, RegularGridInterpolator  # load slowly: not before they are needed
 
         edges, v = (
             np.linspace(0.0, 1.0, parts * (count - 1) + 1) for parts, count in zip(PARTS, surface.grid.shape[:2], strict=True)
