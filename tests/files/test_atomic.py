@@ -8,14 +8,17 @@ import subprocess
 import sys
 import threading
 import time
+from datetime import datetime
 from pathlib import Path
 
 import pytest
 
 from hollow_keel.app.outputs import refuse_over
+from hollow_keel.app.settings import Settings, load_settings, save_settings, settings_folder, state_folder
 from hollow_keel.core.errors import InputError
 from hollow_keel.demo.jobs import pipit
 from hollow_keel.files.atomic import write_atomic
+from hollow_keel.files.backups import keep_version, versions_of
 from hollow_keel.files.job_file import load_job, save_job
 
 
@@ -97,6 +100,39 @@ def test_what_the_dead_left_is_cleared_and_nothing_else(tmp_path: Path) -> None:
         os.utime(tmp_path / name, (time.time() - age, time.time() - age))
     write_atomic(tmp_path / "a", b"y")
     assert sorted(os.listdir(tmp_path)) == [".a.alive.part", ".b.dead.part", "a", "a.part"]
+
+
+def test_what_is_kept_beside_a_job_may_be_read_by_whom_it_may(tmp_path: Path) -> None:
+    job, versions, outside = tmp_path / "a.hkeel", tmp_path / "versions", tmp_path / "outside"
+    save_job(pipit(), job)
+    job.chmod(0o600)
+    outside.write_bytes(b"not ours")
+    (tmp_path / "a.hkeel~").symlink_to(outside)
+    save_job(pipit().model_copy(update={"name": "Another"}), job)
+    assert not (tmp_path / "a.hkeel~").is_symlink()
+    assert outside.read_bytes() == b"not ours", "nothing is written through a link that was laid there"
+    assert stat.S_IMODE((tmp_path / "a.hkeel~").stat().st_mode) == 0o600
+    keep_version(versions, job, b"{}", datetime(2026, 9, 1).astimezone())
+    (own,) = versions_of(versions, job)
+    assert stat.S_IMODE(own.path.stat().st_mode) == 0o600
+    assert stat.S_IMODE(own.path.parent.stat().st_mode) == 0o700
+
+
+def test_settings_are_the_users_own_and_go_where_the_standard_says(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("HOME", str(tmp_path))
+    monkeypatch.setenv("XDG_CONFIG_HOME", "relative/does/not/count")
+    assert settings_folder() == tmp_path / ".config" / "hollow-keel"
+    save_settings(Settings(), settings_folder())
+    assert stat.S_IMODE((settings_folder() / "settings.json").stat().st_mode) == 0o600
+    assert stat.S_IMODE(settings_folder().stat().st_mode) == 0o700
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "own"))
+    assert settings_folder() == tmp_path / "own" / "hollow-keel"
+    monkeypatch.delenv("XDG_STATE_HOME")
+    monkeypatch.setattr(Path, "home", lambda: (_ for _ in ()).throw(RuntimeError("no home")))
+    assert state_folder().is_absolute()
+    (settings_folder()).mkdir(parents=True)
+    (settings_folder() / "settings.json").write_bytes(b'{"drawers": {"molds": "high"}, "recent": 3}')
+    assert load_settings(settings_folder()) == Settings()
 
 
 @pytest.mark.parametrize("spelling", ["a.hkeel", "../{}/a.hkeel", "link.hkeel", "hard.hkeel"])

@@ -27,7 +27,7 @@ def keep_log(part: str) -> Path | None:
     """Write down from now on what goes wrong in this process; where, or None where nothing can be written."""
     path = log_file(part)
     try:
-        path.parent.mkdir(parents=True, exist_ok=True)
+        path.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
         handler = RotatingFileHandler(path, maxBytes=BYTES, backupCount=OLDER, encoding="utf-8", delay=True)
     except OSError:
         return None

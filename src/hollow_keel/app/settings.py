@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import os
+import tempfile
 from pathlib import Path
 
 from pydantic import BaseModel, ConfigDict, ValidationError
@@ -12,6 +13,7 @@ from ..core.errors import InputError
 from ..files.atomic import write_atomic
 
 RECENT_COUNT = 8
+OURS = "hollow-keel"
 
 
 class Settings(BaseModel):
@@ -34,14 +36,27 @@ class Settings(BaseModel):
 
 def settings_folder() -> Path:
     """Where settings and the recovery file are kept; follows XDG_CONFIG_HOME."""
-    base = os.environ.get("XDG_CONFIG_HOME") or str(Path.home() / ".config")
-    return Path(base) / "hollow-keel"
+    return _own_folder("XDG_CONFIG_HOME", ".config")
 
 
 def state_folder() -> Path:
     """Where logs are kept; follows XDG_STATE_HOME."""
-    base = os.environ.get("XDG_STATE_HOME") or str(Path.home() / ".local" / "state")
-    return Path(base) / "hollow-keel"
+    return _own_folder("XDG_STATE_HOME", ".local/state")
+
+
+def _own_folder(variable: str, usual: str) -> Path:
+    """A folder of ours under the one that a variable names; by the standard one that is not absolute does not count. Without a home
+    it is one of this user's among the temporary files."""
+    named = Path(os.environ.get(variable, ""))
+    if named.is_absolute():
+        return named / OURS
+    try:
+        home = Path.home()
+    except RuntimeError:  # neither HOME nor an entry of this user
+        home = Path()
+    if home.is_absolute():
+        return home / usual / OURS
+    return Path(tempfile.gettempdir()) / f"{OURS}-{os.getuid()}" / usual
 
 
 def load_settings(folder: Path) -> Settings:
@@ -55,5 +70,5 @@ def load_settings(folder: Path) -> Settings:
 def save_settings(settings: Settings, folder: Path) -> None:
     """Keep the settings; not being able to is no reason to stop anyone working."""
     with contextlib.suppress(OSError, InputError):
-        folder.mkdir(parents=True, exist_ok=True)
-        write_atomic(folder / "settings.json", settings.model_dump_json(indent=1).encode())
+        folder.mkdir(parents=True, exist_ok=True, mode=0o700)
+        write_atomic(folder / "settings.json", settings.model_dump_json(indent=1).encode(), 0o600)

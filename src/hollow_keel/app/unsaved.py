@@ -111,7 +111,7 @@ class Unsaved:
             data = f'{{"{NOTE}": {json.dumps(note)}, {quick_text(job)[1:]}'.encode()
             with contextlib.suppress(OSError):
                 os.replace(self.path, self.path.with_name(self.path.name + BACKUP))
-            write_atomic(self.path, data)
+            write_atomic(self.path, data, 0o600)
 
         return work
 

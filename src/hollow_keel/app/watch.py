@@ -31,7 +31,7 @@ def running(folder: Path) -> Started | None:
 
 def start(folder: Path) -> None:
     """Start it now. Raises InputError where nothing can be written."""
-    folder.mkdir(parents=True, exist_ok=True)
+    folder.mkdir(parents=True, exist_ok=True, mode=0o700)
     write_atomic(folder / NOTE, as_text(now()).encode())
 
 

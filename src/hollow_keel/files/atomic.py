@@ -18,10 +18,11 @@ KEPT_OF_NAME = 100
 """Bytes of a file's name that its temporary one has: the whole of it may be as long as names can be."""
 
 
-def write_atomic(path: Path, data: bytes) -> None:
+def write_atomic(path: Path, data: bytes, mode: int | None = None) -> None:
     """Write `data` to a temporary file beside `path`, flush it to the disk and put it in place.
 
-    A link stays a link, mode, owner and hard links stay where they can. A pipe or a device is written through, never replaced.
+    A link stays a link, mode, owner and hard links stay where they can; a `mode` that is given is the file's from now on. A pipe
+    or a device is written through, never replaced.
     Raises InputError naming the place and the mend, also for what may only be read, a folder, a socket or a disk; nothing is left
     half-written.
     """
@@ -32,7 +33,7 @@ def write_atomic(path: Path, data: bytes) -> None:
             return
         if there is not None and not there.st_mode & 0o222:
             raise InputError("this file may only be read", str(path), mend="Choose another name, or make it writable first.")
-        _put(Path(os.path.realpath(path)), data, there)
+        _put(Path(os.path.realpath(path)), data, there, mode)
     except OSError as error:
         raise InputError(
             "this file cannot be written",
@@ -65,7 +66,7 @@ def _through(path: Path, mode: int, data: bytes) -> None:
         os.close(handle)
 
 
-def _put(path: Path, data: bytes, there: os.stat_result | None) -> None:
+def _put(path: Path, data: bytes, there: os.stat_result | None, mode: int | None) -> None:
     """A plain file in its place."""
     prefix = f".{os.fsdecode(os.fsencode(path.name)[:KEPT_OF_NAME])}."
     _clear_dead(path.parent, prefix)
@@ -79,7 +80,8 @@ def _put(path: Path, data: bytes, there: os.stat_result | None) -> None:
         if there is not None:
             with contextlib.suppress(OSError):
                 os.chown(temporary, there.st_uid, there.st_gid)
-        os.chmod(temporary, stat.S_IMODE(there.st_mode) if there is not None else 0o666 & ~_mask())
+        own = stat.S_IMODE(there.st_mode) if there is not None else 0o666 & ~_mask()
+        os.chmod(temporary, own if mode is None else mode)
         os.replace(temporary, path)
         _sync_folder(path.parent)
     finally:
@@ -117,6 +119,14 @@ def _sync_folder(folder: Path) -> None:
             os.fsync(handle)
         finally:
             os.close(handle)
+
+
+def mode_of(path: Path) -> int | None:
+    """Who may read and write a file; None where there is none."""
+    try:
+        return stat.S_IMODE(os.stat(path).st_mode)
+    except OSError:
+        return None
 
 
 def is_same_file(a: Path, b: Path) -> bool:

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
 
-from .atomic import write_atomic
+from .atomic import mode_of, write_atomic
 from .fingerprint import fingerprint, fingerprint_of
 from .job_file import SUFFIX
 
@@ -44,7 +44,7 @@ def keep_version(folder: Path, job: Path, data: bytes, now: datetime) -> None:
         return
     if not (own / NAMED).exists():
         write_atomic(own / NAMED, os.fsencode(job.absolute()))
-    write_atomic(own / f"{now.strftime(STAMP)}{SUFFIX}", data)
+    write_atomic(own / f"{now.strftime(STAMP)}{SUFFIX}", data, mode_of(job))
     for version in thinned(versions_of(folder, job), now):
         version.path.unlink(missing_ok=True)
 

@@ -13,7 +13,7 @@ from .. import __version__
 from ..core.errors import InputError
 from ..core.job import Job
 from ..core.refusal import refusal
-from .atomic import write_atomic
+from .atomic import mode_of, write_atomic
 from .earlier_jobs import as_now, brought_up
 from .plain_json import read_json
 
@@ -58,7 +58,10 @@ def save_job(job: Job, path: Path) -> bytes:
     except OSError:  # a folder that may not be entered: writing says so
         old = data
     if old != data:
-        write_atomic(path.with_name(path.name + BACKUP), old)
+        backup = path.with_name(path.name + BACKUP)
+        if backup.is_symlink():  # whoever laid it there: what it leads to is none of ours
+            backup.unlink()
+        write_atomic(backup, old, mode_of(path))
     write_atomic(path, data)
     return data
 
