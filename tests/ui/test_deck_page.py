@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QDialog
+from PySide6.QtWidgets import QApplication, QDialog, QMessageBox
 
 from hollow_keel.core.change import change
 from hollow_keel.core.deck.strip_stages import DECK_OPENINGS, DECK_PLAN, DECK_TICKS, WAYS_OUT
@@ -211,12 +211,23 @@ def test_everything_for_the_shop_has_the_deck(window: MainWindow, decked: Any, t
     folder = tmp_path / "shop"
     folder.mkdir()
     window.exporter.for_shop(folder)
-    assert {p.name for p in folder.iterdir()} == {"teasel-deck.csv", "teasel-openings.pdf"}, window.message.text()
+    own = folder / "teasel"
+    assert {p.name for p in own.iterdir()} == {"teasel-deck.csv", "teasel-openings.pdf"}, window.message.text()
+    asked: list[str] = []
+    answers = [QMessageBox.StandardButton.No, QMessageBox.StandardButton.Yes]
+    (own / "teasel-deck.csv").write_text("mine")
+    with monkeypatch.context() as box:
+        box.setattr(QMessageBox, "question", lambda _top, _title, text: (asked.append(text), answers.pop(0))[1])
+        window.exporter.for_shop(folder)
+        assert asked == ["teasel-deck.csv, teasel-openings.pdf are in teasel already. Write over them?"]
+        assert (own / "teasel-deck.csv").read_text() == "mine", "nothing was written"
+        window.exporter.for_shop(folder)
+    assert (own / "teasel-deck.csv").read_text() != "mine"
     window.session.edit("closed up", change(window.session.job, "deck", openings=()))
     again = tmp_path / "again"
     again.mkdir()
     window.exporter.for_shop(again)
-    assert {p.name for p in again.iterdir()} == {"teasel-deck.csv"}
+    assert {p.name for p in (again / "teasel").iterdir()} == {"teasel-deck.csv"}
 
 
 def test_an_opening_is_drawn_on_the_deck(window: MainWindow, qtbot: Any, decked: Any) -> None:
@@ -290,5 +301,5 @@ def test_a_decked_job_is_made_from_a_blank_page(
     window.session.edit("a beam that goes through", change(smaller, "molds", every=300.0))
     settle(qtbot, window)
     window.exporter.for_shop(tmp_path)
-    names = {path.name.partition("-")[2] for path in tmp_path.iterdir() if path.is_file()}
+    names = {path.name.partition("-")[2] for path in tmp_path.glob("*/*.*")}
     assert {"molds.pdf", "strips.csv", "setup.pdf", "deck.csv", "openings.pdf"} <= names, window.message.text()

@@ -286,5 +286,5 @@ def test_a_cold_molded_job_is_made_from_a_blank_page(
     assert (job.molds.skin, job.molds.strapping, job.molds.beyond_sheer) == (9.0, 20.0, 60.0)
     assert [plan.layer.degrees for plan in page.plans] == [45.0, -45.0, 0.0]
     window.exporter.for_shop(tmp_path)
-    names = {path.name.partition("-")[2] for path in tmp_path.iterdir()}
+    names = {path.name.partition("-")[2] for path in tmp_path.glob("*/*.*")}
     assert {"molds.pdf", "setup.pdf", "veneers.csv", "spiling.csv", "ribbands.csv"} <= names, window.message.text()

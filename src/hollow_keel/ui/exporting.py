@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QFileDialog
+from PySide6.QtWidgets import QFileDialog, QMessageBox
 
 from ..app.export import Export
 from ..app.exports import EXPORTS
 from ..app.outputs import refuse_over
 from ..core.change import change
 from ..core.errors import HollowKeelError, InputError
+from ..core.words import verb
 from ..files.atomic import write_atomic
 from .aside import run_aside
 from .decide.ask import AskDialog, Asked
@@ -22,6 +24,10 @@ from .shell import Shell
 
 if TYPE_CHECKING:
     from ..core.results import Results
+
+
+NAMED = 4
+"""So many files that would be written over are named."""
 
 
 def _written(export: Export, results: Results) -> bytes:
@@ -76,7 +82,18 @@ class Exporter:
             folder = Path(name)
         wrote: list[str] = []
         left_out: list[str] = []
-        for export in (e for e in EXPORTS if e.shop and e.when(self.shell.session.job)):
+        exports = [e for e in EXPORTS if e.shop and e.when(self.shell.session.job)]
+        folder = folder / self._job_name()
+        there = [name for name in map(self._file_name, exports) if (folder / name).exists()]
+        if there and not self._sure_over(folder, there):
+            self.shell.say("Nothing was written.")
+            return
+        try:
+            folder.mkdir(exist_ok=True)
+        except OSError as error:
+            self.shell.warn("This could not be written", f"{folder}: {error.strerror}.")
+            return
+        for export in exports:
             results = self.shell.results_for(export)
             if results is None:
                 self.shell.say("Given up: " + (", ".join(wrote) or "nothing") + " was written.")
@@ -104,9 +121,20 @@ class Exporter:
         refuse_over(path, [] if own is None else [own])
         write_atomic(path, data)
 
+    def _sure_over(self, folder: Path, there: Sequence[str]) -> bool:
+        """Whether what is there already is to be written over."""
+        more = f" and {len(there) - NAMED} more" if len(there) > NAMED else ""
+        named = f"{', '.join(there[:NAMED])}{more} {verb(len(there), 'is', 'are')} in {folder.name} already."
+        text = f"{named} Write over {verb(len(there), 'it', 'them')}?"
+        return QMessageBox.question(self.shell.top, "Everything for the shop", text) == QMessageBox.StandardButton.Yes
+
+    def _job_name(self) -> str:
+        """The job's name as files and their folder have it."""
+        own = "".join(c if c.isalnum() or c in "-_. " else "-" for c in self.shell.session.job.name.lower()).strip(". ")
+        return own or "job"
+
     def _file_name(self, export: Export) -> str:
-        name = "".join(c if c.isalnum() or c in "-_. " else "-" for c in self.shell.session.job.name.lower())
-        return f"{name}-{export.kind.rsplit('-', 1)[0]}{export.suffix}"
+        return f"{self._job_name()}-{export.kind.rsplit('-', 1)[0]}{export.suffix}"
 
     def foil_template(self) -> None:
         """Ask for chord and thickness, and write the section with its two templates at full size."""
