@@ -218,7 +218,7 @@ def test_a_chine_forgotten_between_stations_that_have_it_is_left_to_the_builder(
     table = two_chines()
     rows = tuple(r.model_copy(update={"label": "wl"}) if r.station == 2000 and r.label == "chine" else r for r in table.rows)
     assert with_all_knuckles(OffsetsTable(rows=rows)) == (OffsetsTable(rows=rows), ())
-    with pytest.raises(InputError, match="station 2000 has 0 chine points"):
+    with pytest.raises(InputError, match="it has 0 chine points where its neighbours have 2"):
         read_lines(OffsetsTable(rows=rows))
     plain = plumb(0.0)
     assert with_all_knuckles(plain) == (plain, ())

@@ -323,6 +323,7 @@ def test_what_is_worth_a_try(results: Results) -> None:
     assert all(t.width <= 1.15 * tries[0].width + 0.25 and t.width % 0.5 == 0 for t in beside), "none wider than the widest tried"
 
 
+@pytest.mark.more
 def test_a_search_is_not_beaten_by_trying_everything() -> None:
     """Every guide, layout and width in the same bounds, laid one by one: none comes before the first that is found."""
     job = change(linnet(), "strips", width=60.0, thickness=20.0)

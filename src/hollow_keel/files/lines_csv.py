@@ -211,7 +211,7 @@ def section_rows(station: StationOffsets, siding: float, fault: Callable[[InputE
         if line not in given:
             fault(
                 InputError(
-                    f"station {mm(station.x)} has no {line}",
+                    f"it has no {line}",
                     f"the column of station {mm(station.x)}",
                     "",
                     f"Add a row “{line}”, or its value at this station.",
@@ -227,7 +227,7 @@ def section_rows(station: StationOffsets, siding: float, fault: Callable[[InputE
         else:
             fault(
                 InputError(
-                    f"station {mm(station.x)} has only one offset of its {edge}",
+                    f"it has only one offset of its {edge}",
                     f"the column of station {mm(station.x)}",
                     "",
                     f"Give both {edge} height and {edge} half-breadth.",

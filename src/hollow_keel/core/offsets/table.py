@@ -388,7 +388,7 @@ def _check_ends(sections: list[Section], bow: End, stern: End) -> None:
         beyond = _lower_knuckles_beyond(section.x, bow, stern)
         if missing and missing != beyond:
             raise InputError(
-                f"station {mm(section.x)} has {len(section.knuckles)} chine points where its neighbours have {most}",
+                f"it has {len(section.knuckles)} chine points where its neighbours have {most}",
                 f"station {mm(section.x)}",
                 "",
                 "Label the point on the knuckle chine at every station it passes.",
