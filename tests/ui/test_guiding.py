@@ -190,9 +190,10 @@ def test_everything_for_the_shop_is_written_at_once(
 ) -> None:
     paper = tmp_path / "paper"
     paper.mkdir()
+    own = paper / "linnet"
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(paper))
     window.command("for-shop")()
-    names = sorted(path.name for path in paper.iterdir())
+    names = sorted(path.name for path in own.iterdir())
     assert names == [
         "linnet-girth.pdf",
         "linnet-molds.pdf",
@@ -201,16 +202,16 @@ def test_everything_for_the_shop_is_written_at_once(
         "linnet-strips.csv",
         "linnet-ticks.pdf",
     ]
-    assert all(path.read_bytes().startswith(b"%PDF") for path in paper.glob("*.pdf"))
+    assert all(path.read_bytes().startswith(b"%PDF") for path in own.glob("*.pdf"))
     assert "Wrote 6 files" in window.message.text()
     assert window.session.job.printed, "that the patterns are printed is remembered"
     window.session.start(change(window.session.job, "", stock=StockSettings()))
-    for path in paper.iterdir():
+    for path in own.iterdir():
         path.unlink()
     window.command("for-shop")()
-    assert not (paper / "linnet-stock.pdf").exists(), "there are no boards to saw"
+    assert not (own / "linnet-stock.pdf").exists(), "there are no boards to saw"
     assert "Left out: Wood" in window.message.text()
-    assert len(list(paper.iterdir())) == 5
+    assert len(list(own.iterdir())) == 5
 
 
 def test_molds_that_a_beam_cuts_through_are_stood_on_a_table(window: MainWindow, qtbot: Any) -> None:
@@ -257,6 +258,6 @@ def test_from_a_blank_page_to_paper_in_half_the_steps(
     assert window.session.job.offsets.rows
     steps.append("Ctrl+Shift+P")
     window.command("for-shop")()
-    names = {path.name.partition("-")[2] for path in paper.iterdir()}
+    names = {path.name.partition("-")[2] for path in paper.glob("*/*.*")}
     assert {"molds.pdf", "strips.csv", "setup.pdf"} <= names, window.message.text()
     assert len(steps) <= 8 / 2

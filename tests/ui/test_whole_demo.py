@@ -55,9 +55,10 @@ def test_without_a_hull_all_the_rest_is_to_do_again(demo: MainWindow, qtbot: Any
 def test_her_sheer_is_among_what_is_written_for_the_shop(demo: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     paper = tmp_path / "paper"
     paper.mkdir()
+    own = paper / "linnet"
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_: str(paper))
     demo.command("for-shop")()
-    assert sorted(path.name for path in paper.iterdir()) == [
+    assert sorted(path.name for path in own.iterdir()) == [
         "linnet-girth.pdf",
         "linnet-molds.pdf",
         "linnet-setup.pdf",
@@ -67,10 +68,10 @@ def test_her_sheer_is_among_what_is_written_for_the_shop(demo: MainWindow, tmp_p
         "linnet-ticks.pdf",
         "linnet-trim.pdf",
     ]
-    assert all(path.read_bytes().startswith(b"%PDF") for path in paper.glob("*.pdf"))
+    assert all(path.read_bytes().startswith(b"%PDF") for path in own.glob("*.pdf"))
     assert "Wrote 8 files" in demo.message.text()
     demo.session.start(change(demo.session.job, "", stock=StockSettings()))
-    for path in paper.iterdir():
+    for path in own.iterdir():
         path.unlink()
     demo.command("for-shop")()
-    assert len(list(paper.iterdir())) == 7
+    assert len(list(own.iterdir())) == 7
