@@ -85,6 +85,48 @@ def test_links_modes_and_other_names_stay(tmp_path: Path) -> None:
     assert sorted(os.listdir(tmp_path)) == ["link", "other", "own"]
 
 
+def test_a_file_of_two_names_that_cannot_be_written_over_is_whole_beside_it(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    own, other = tmp_path / "own", tmp_path / "other"
+    own.write_bytes(b"old")
+    os.link(own, other)
+    real, calls = os.fsync, []
+
+    def fails_second(handle: int) -> None:
+        calls.append(handle)
+        if len(calls) == 2:
+            raise OSError(28, "No space left on device")
+        real(handle)
+
+    with monkeypatch.context() as full:
+        full.setattr(os, "fsync", fails_second)
+        with pytest.raises(InputError, match=r"All of it is in .*\.part") as caught:
+            write_atomic(own, b"new")
+    (kept,) = tmp_path.glob(".own.*.part")
+    assert str(kept) in caught.value.mend
+    assert kept.read_bytes() == b"new"
+    os.utime(kept, (0, 0))
+    write_atomic(own, b"newer")
+    assert other.read_bytes() == b"newer"
+    assert not list(tmp_path.glob("*.part")), "gone only when it is not needed any more"
+
+
+def test_a_copy_beside_a_job_that_could_only_be_read_is_no_end_of_saving(tmp_path: Path) -> None:
+    job = tmp_path / "a.hkeel"
+    save_job(pipit(), job)
+    (tmp_path / "a.hkeel~").write_bytes(b"older")
+    (tmp_path / "a.hkeel~").chmod(0o444)
+    save_job(pipit().model_copy(update={"name": "Another"}), job)
+    assert load_job(job).name == "Another"
+
+
+def test_a_name_that_cannot_be_is_said(tmp_path: Path) -> None:
+    refuse_over(tmp_path / ("n" * 300), [])
+    with pytest.raises(InputError, match="cannot be written"):
+        write_atomic(tmp_path / ("n" * 300), b"x")
+
+
 def test_names_up_to_the_file_systems_own_limit_and_in_any_bytes(tmp_path: Path) -> None:
     for name in (b"n" * 255, b"\xff\xfe.pdf", "ä".encode() * 127):
         path = tmp_path / os.fsdecode(name)

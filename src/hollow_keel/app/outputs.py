@@ -23,11 +23,11 @@ def refuse_over(out: Path, made_from: Iterable[Path], *, force: bool = False) ->
 
 
 def _is_job(path: Path) -> bool:
-    if not path.is_file():
-        return False
-    if path.name.lower().endswith((SUFFIX, SUFFIX + BACKUP)):
-        return True
     try:
+        if not path.is_file():
+            return False
+        if path.name.lower().endswith((SUFFIX, SUFFIX + BACKUP)):
+            return True
         with path.open("rb") as file:
             return f'"format": "{FORMAT}"'.encode() in file.read(HEAD)
     except OSError:

@@ -18,22 +18,23 @@ KEPT_OF_NAME = 100
 """Bytes of a file's name that its temporary one has: the whole of it may be as long as names can be."""
 
 
-def write_atomic(path: Path, data: bytes, mode: int | None = None) -> None:
+def write_atomic(path: Path, data: bytes, mode: int | None = None, *, ours: bool = False) -> None:
     """Write `data` to a temporary file beside `path`, flush it to the disk and put it in place.
 
     A link stays a link, mode, owner and hard links stay where they can; a `mode` that is given is the file's from now on. A pipe
-    or a device is written through, never replaced.
+    or a device is written through, never replaced. One that is `ours` alone (the copy beside a job) is put in the place of whatever
+    is there, be it a link or a file that may only be read.
     Raises InputError naming the place and the mend, also for what may only be read, a folder, a socket or a disk; nothing is left
     half-written.
     """
     try:
-        there = _there(path)
+        there = None if ours else _there(path)
         if there is not None and not stat.S_ISREG(there.st_mode):
             _through(path, there.st_mode, data)
             return
         if there is not None and not there.st_mode & 0o222:
             raise InputError("this file may only be read", str(path), mend="Choose another name, or make it writable first.")
-        _put(Path(os.path.realpath(path)), data, there, mode)
+        _put(path if ours else Path(os.path.realpath(path)), data, there, mode)
     except OSError as error:
         raise InputError(
             "this file cannot be written",
@@ -69,24 +70,45 @@ def _through(path: Path, mode: int, data: bytes) -> None:
 def _put(path: Path, data: bytes, there: os.stat_result | None, mode: int | None) -> None:
     """A plain file in its place."""
     prefix = f".{os.fsdecode(os.fsencode(path.name)[:KEPT_OF_NAME])}."
-    _clear_dead(path.parent, prefix)
     handle, temporary = tempfile.mkstemp(prefix=prefix, suffix=PART, dir=path.parent)
     try:
         _fill(handle, data)
         if there is not None and there.st_nlink > 1:
-            # another name is the same file, and stays so: it is written over, with the whole of it safe beside it meanwhile
-            _fill(os.open(path, os.O_WRONLY | os.O_TRUNC), data)
-            return
-        if there is not None:
-            with contextlib.suppress(OSError):
-                os.chown(temporary, there.st_uid, there.st_gid)
-        own = stat.S_IMODE(there.st_mode) if there is not None else 0o666 & ~_mask()
-        os.chmod(temporary, own if mode is None else mode)
-        os.replace(temporary, path)
-        _sync_folder(path.parent)
-    finally:
+            _over(path, data, temporary)
+        else:
+            _in_its_place(path, temporary, there, mode)
+    except _Kept:
+        raise
+    except BaseException:
         with contextlib.suppress(OSError):
             os.unlink(temporary)
+        raise
+    _clear_dead(path.parent, prefix)
+
+
+class _Kept(InputError):
+    """What was to be written is whole in a file beside it."""
+
+
+def _in_its_place(path: Path, temporary: str, there: os.stat_result | None, mode: int | None) -> None:
+    if there is not None:
+        with contextlib.suppress(OSError):
+            os.chown(temporary, there.st_uid, there.st_gid)
+    own = stat.S_IMODE(there.st_mode) if there is not None else 0o666 & ~_mask()
+    os.chmod(temporary, own if mode is None else mode)
+    os.replace(temporary, path)
+    _sync_folder(path.parent)
+
+
+def _over(path: Path, data: bytes, temporary: str) -> None:
+    """Another name is the same file, and stays so: it is written over, with the whole of it safe beside it meanwhile."""
+    try:
+        _fill(os.open(path, os.O_WRONLY | os.O_TRUNC), data)
+    except OSError as error:
+        raise _Kept(
+            "this file could not be written whole", str(path), error.strerror or str(error), f"All of it is in {temporary}."
+        ) from None
+    os.unlink(temporary)
 
 
 def _fill(handle: int, data: bytes) -> None:

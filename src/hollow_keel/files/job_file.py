@@ -58,10 +58,7 @@ def save_job(job: Job, path: Path) -> bytes:
     except OSError:  # a folder that may not be entered: writing says so
         old = data
     if old != data:
-        backup = path.with_name(path.name + BACKUP)
-        if backup.is_symlink():  # whoever laid it there: what it leads to is none of ours
-            backup.unlink()
-        write_atomic(backup, old, mode_of(path))
+        write_atomic(path.with_name(path.name + BACKUP), old, mode_of(path), ours=True)
     write_atomic(path, data)
     return data
 
