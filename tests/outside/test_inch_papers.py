@@ -11,10 +11,13 @@ import pypdf
 import pytest
 
 from hollow_keel.app.exports import EXPORTS
+from hollow_keel.app.setting_text import text_to_type
 from hollow_keel.core.change import change
 from hollow_keel.core.errors import ImpossiblePlan, InputError
 from hollow_keel.core.job import Job
+from hollow_keel.core.molds.nesting import as_rectangles
 from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.settings_table import all_settings
 from hollow_keel.core.units import LengthUnit
 from hollow_keel.demo.jobs import demo_job
 
@@ -28,7 +31,9 @@ SAME_PAPER = ("a3", "letter", "tabloid", "roll", "veneers-pdf", "veneer-sheets-p
 def in_inches(name: str, unit: LengthUnit) -> Job:
     """A demo boat in inches; lines of its log that were typed with grams and metres are left out."""
     job = change(demo_job(name), "units", unit=unit, amounts=None)
-    return change(job, "log", entries=tuple(e.model_copy(update={"line": "", "what": ""}) for e in job.log.entries))
+    job = change(job, "log", entries=tuple(e.model_copy(update={"line": "", "what": ""}) for e in job.log.entries))
+    shape = Pipeline().shape(job)
+    return job.model_copy(update={"layout": as_rectangles(shape.parts.flat, job.sheets)})
 
 
 def words_of(data: bytes, suffix: str) -> str:
@@ -61,4 +66,20 @@ def test_no_paper_of_an_inch_job_tells_of_metric_units(name: str, unit: LengthUn
         if found:
             wrong[export.kind] = found[:3]
     assert not wrong
-    assert seen >= 15
+    assert seen >= 16
+
+
+def test_papers_say_what_a_size_is_that_was_given_as_its_field_does() -> None:
+    """14 by 8 mm on a tape of sixteenths are no 9/16 by 5/16: 65 strips would cover 19 mm more. Nor are sheets of 12 mm half an
+    inch."""
+    job = change(change(in_inches("linnet", LengthUnit.INCH_FRACTION), "molds", thickness=12.0), "units", step=1 / 16)
+    pipeline, printed = Pipeline(), {}
+    for kind in ("stock-pdf", "labels-pdf", "sheets-pdf"):
+        export = next(e for e in EXPORTS if e.kind == kind)
+        printed[kind] = words_of(export.write(pipeline.results(job, export.needs, glad_of=export.glad_of)), export.suffix)
+    for path, value in (("strips.width", 14.0), ("strips.thickness", 8.0), ("molds.thickness", 12.0)):
+        assert text_to_type(all_settings()[path], value, job.units.style) == f"{value / 25.4:.3f}"
+    assert "0.551 × 0.315" in printed["stock-pdf"]
+    assert "0.551 × 0.315" in printed["labels-pdf"]
+    assert "0.472 in thick" in printed["sheets-pdf"]
+    assert not re.search(r"9/16 × 5/16|1/2\"? thick", "".join(printed.values()))

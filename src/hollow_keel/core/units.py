@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Iterable
 from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
@@ -322,7 +323,7 @@ SHOWN_MM = 0.02
 """A length that a builder gave is not shown as another one, by more than this."""
 
 
-def given_length(mm: float, style: LengthStyle) -> str:
+def given_length(mm: float, style: LengthStyle, *, unit: bool = False) -> str:
     """A length that somebody gave: as `format_length` where that says what it is, else with the digits that do: 12 mm on a tape of
     sixteenths is 0.472, not 1/2. Read again in the style's unit it is the length to SHOWN_MM."""
     finer = (
@@ -331,16 +332,24 @@ def given_length(mm: float, style: LengthStyle) -> str:
         else ()
     )
     for own in (style, *finer):
-        text = format_length(mm, own)
-        if not math.isfinite(mm) or abs(parse_length(text, style.unit) - mm) <= SHOWN_MM:
-            return text
+        if not math.isfinite(mm) or abs(parse_length(format_length(mm, own), style.unit) - mm) <= SHOWN_MM:
+            return format_length(mm, own, unit=unit)
     match style.unit:
         case LengthUnit.MM:
-            return format_length(mm, LengthStyle(LengthUnit.MM, 0.1 if abs(mm - round(mm, 1)) <= SHOWN_MM else 0.01))
+            step = 0.1 if abs(mm - round(mm, 1)) <= SHOWN_MM else 0.01
+            return format_length(mm, LengthStyle(LengthUnit.MM, step), unit=unit)
         case LengthUnit.M:
-            return f"{mm / 1000:.5f}"
+            return f"{mm / 1000:.5f}" + (" m" if unit else "")
+        case LengthUnit.FEET_INCH_EIGHTHS:  # a bare number is none of it
+            return f"{mm / MM_PER_INCH:.3f}in"
         case _:
-            return f"{mm / MM_PER_INCH:.3f}" + ("in" if style.unit is LengthUnit.FEET_INCH_EIGHTHS else "")
+            return format_length(mm, LengthStyle(LengthUnit.INCH, 0.001), unit=unit)
+
+
+def given_size(sides: Iterable[float], style: LengthStyle, *, unit: bool = False) -> str:
+    """The sides of a piece that somebody gave, mm: 14.0 × 8.0 mm."""
+    *first, last = sides
+    return " × ".join([*(given_length(side, style) for side in first), given_length(last, style, unit=unit)])
 
 
 TOLD_MM = 0.05

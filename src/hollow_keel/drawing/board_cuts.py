@@ -5,7 +5,7 @@ from __future__ import annotations
 from ..core.settings.timber import RipWay, SawSettings
 from ..core.stock.plan import Lot
 from ..core.stock.rip import Rip
-from ..core.units import LengthStyle, format_length
+from ..core.units import LengthStyle, given_length, given_size
 from ..core.words import counted
 from .model import Drawing, Label, Layer, Stroke, box, line
 
@@ -30,14 +30,14 @@ def board_cuts(lot: Lot, saw: SawSettings, style: LengthStyle) -> Drawing:
 
 
 def _said(mm: float, style: LengthStyle) -> str:
-    return format_length(mm, style, unit=True)
+    return given_length(mm, style, unit=True)
 
 
 def _title(lot: Lot, rip: Rip, style: LengthStyle) -> str:
     way = {RipWay.OFF_EDGE: "straight off the edge", RipWay.SLICED: f"{rip.blanks} slices, ripped once more"}.get(
         rip.way, f"{rip.blanks} blanks, turned"
     )
-    section = f"{format_length(lot.section.width, style)} × {_said(lot.section.thickness, style)}"
+    section = given_size((lot.section.width, lot.section.thickness), style, unit=True)
     return f"Board {lot.mark}: {counted(rip.count, 'strip')} of {section}, {way}"
 
 

@@ -9,7 +9,7 @@ from ..core.settings.timber import JointKind
 from ..core.stock.needs import SIDES
 from ..core.stock.plan import StockPlan
 from ..core.stock.rip import SAW_CAUTION, bundle_words, saw_steps
-from ..core.units import LengthStyle, format_length
+from ..core.units import LengthStyle, format_length, given_size
 from ..core.words import counted, verb
 from ..drawing.board_cuts import board_cuts
 from ..drawing.joint_map import joint_map
@@ -170,7 +170,7 @@ def _label(sheet: Sheet, corner: tuple[float, float], job: str, head: str, lines
 def _bundle_labels(plan: StockPlan, style: LengthStyle) -> list[tuple[str, list[str]]]:
     found = []
     for lot in plan.lots:
-        section = f"{format_length(lot.section.width, style)} × {format_length(lot.section.thickness, style, unit=True)}"
+        section = given_size((lot.section.width, lot.section.thickness), style, unit=True)
         for name in lot.boards:
             found.append(
                 (

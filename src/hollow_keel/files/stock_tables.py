@@ -14,7 +14,7 @@ from ..core.stock.needs import strip_name
 from ..core.stock.plan import Lot, StockPlan
 from ..core.stock.stages import STOCK
 from ..core.stock.used_up import Item
-from ..core.units import LengthStyle, plain_length
+from ..core.units import LengthStyle, given_size, plain_length
 from ..core.words import counted
 
 NONE_GIVEN = "There are no boards: give those on hand or for sale on the Stock page first."
@@ -96,7 +96,7 @@ def buying_csv(results: Results) -> str:
 def size_words(lot: Lot, style: LengthStyle) -> str:
     """A board's dressed size: thickness × width × length."""
     board = lot.board
-    return " × ".join(plain_length(v, style) for v in (board.thickness, board.width, board.length))
+    return given_size((board.thickness, board.width, board.length), style).replace("\u202f", "")
 
 
 def number_and_unit(item: Item, amounts: Amounts) -> tuple[str, str]:

@@ -28,6 +28,7 @@ from ...core.stock.needs import SIDES, length_name
 from ...core.stock.plan import Lot, StockPlan
 from ...core.stock.rip import bundle_words, saw_steps
 from ...core.stock.stages import STOCK
+from ...core.units import given_size
 from ...core.words import counted
 from ...drawing.board_cuts import board_cuts
 from ...drawing.joint_map import joint_map
@@ -221,13 +222,13 @@ class StockPage(Page):
         return words + ("" if state.stocked else "  (out of date)")
 
     def _show_tables(self, plan: StockPlan | None) -> None:
-        write, money = self.state.write, self.state.job.stock.buying.currency
+        write, style, money = self.state.write, self.state.style, self.state.job.stock.buying.currency
         lots = plan.purchases if plan else ()
         self.to_buy.show_rows(
             lots,
             [
                 Column("Board", lambda lot: lot.mark),
-                Column("Size", lambda lot: f"{write(lot.board.thickness)} × {write(lot.board.width)} × {write(lot.board.length)}"),
+                Column("Size", lambda lot: given_size((lot.board.thickness, lot.board.width, lot.board.length), style)),
                 Column("Wood", lambda lot: lot.section.wood),
                 Column("Buy", lambda lot: str(lot.count), lambda lot: lot.count),
                 Column("Strips of each", lambda lot: str(lot.rip.count), lambda lot: lot.rip.count),

@@ -7,7 +7,7 @@ from ...core.settings.timber import RipWay, SawSettings
 from ...core.stock.plan import Lot
 from ...core.stock.rip import SAW_CAUTION, rips
 from ...core.stock.used_up import glue_of
-from ...core.units import format_length
+from ...core.units import format_length, given_size
 from ..state import State
 from ..views.bench_card import Card
 
@@ -34,7 +34,7 @@ def board_card(state: State, lot: Lot) -> Card:
         "to buy" if lot.bought else "on hand",
         str(lot.count * rip.count),
         "strips",
-        f"of {state.write(lot.section.width)} × {state.write(lot.section.thickness, unit=True)}, "
+        f"of {given_size((lot.section.width, lot.section.thickness), state.style, unit=True)}, "
         f"{state.write(lot.board.usable, unit=True)} long",
         tuple(rows),
         "n = (width + kerf) / (strip + kerf), rounded down, exactly",
