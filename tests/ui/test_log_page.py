@@ -319,7 +319,9 @@ def test_so_far_on_the_planking_page_and_the_log_are_one_truth(window: MainWindo
     assert window.session.job.planked.strips == 9
 
 
-@pytest.mark.parametrize(("text", "hours"), [("2.5", 2.5), ("2,5", 2.5), ("2½", 2.5), ("2 1/2", 2.5), ("1:45", 1.75), ("3", 3.0)])
+@pytest.mark.parametrize(
+    ("text", "hours"), [("2.5", 2.5), ("2,5", 2.5), ("2½", 2.5), ("2 1/2", 2.5), ("1:45", 1.75), ("1:20", 1.333), ("3", 3.0)]
+)
 def test_hours_are_typed_as_people_write_them_whatever_the_locale(qtbot: Any, text: str, hours: float) -> None:
     for locale in (QLocale("de_DE"), QLocale("en_US"), QLocale("fr_CH")):
         box = HoursBox()
@@ -329,6 +331,10 @@ def test_hours_are_typed_as_people_write_them_whatever_the_locale(qtbot: Any, te
         QTest.keyClicks(box, text)
         QTest.keyClick(box, Qt.Key.Key_Return)
         assert box.value() == hours, locale.name()
+        box.selectAll()
+        QTest.keyClicks(box, box.text())
+        QTest.keyClick(box, Qt.Key.Key_Return)
+        assert box.value() == hours, "typed over itself"
 
 
 def test_days_without_work_are_typed_and_shaded(window: MainWindow, page: Any, qtbot: Any) -> None:

@@ -14,7 +14,7 @@ from ..core.errors import InputError
 from ..core.job import Job
 from ..files.backups import keep_version
 from ..files.fingerprint import fingerprint, fingerprint_of, one_at_a_time
-from ..files.job_file import SUFFIX, save_job
+from ..files.job_file import as_job_file, save_job
 from .open_any import is_job_file, open_job
 from .unsaved import Origin
 
@@ -176,8 +176,7 @@ class Session:
         target = path or self.path
         if target is None:
             raise InputError("this job has no file yet", mend="Use Save as and choose where to keep it.")
-        if target.suffix.lower() != SUFFIX:
-            target = target.with_name(target.name + SUFFIX)
+        target = as_job_file(target)
         with one_at_a_time(target.parent):
             if not over and target == self.path and self.on_disk() is OnDisk.CHANGED:
                 raise ChangedOnDisk(

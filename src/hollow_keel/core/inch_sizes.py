@@ -11,7 +11,7 @@ from .job import Job
 from .settings.record import Kind
 from .settings.units import UnitSettings
 from .settings_table import all_settings
-from .units import INCHES, MM_PER_INCH, LengthStyle, format_length
+from .units import INCHES, MM_PER_INCH, LengthStyle, LengthUnit, format_length
 
 STEPS = (12.0, 6.0, 4.0, 2.0, 1.0, *(1 / 2**k for k in range(1, 7)))
 """Inches: the roundest of them that comes near enough is taken."""
@@ -30,18 +30,20 @@ def inch_size(mm: float) -> float:
     return math.copysign(max(round(abs(inches) * 64), 1) / 64, inches) * MM_PER_INCH
 
 
+def usual_size(mm: float, unit: LengthUnit) -> float:
+    """A size to begin with, mm: the round one of a unit that stands for one in round millimetres."""
+    return inch_size(mm) if mm and unit in INCHES else mm
+
+
 def usual_length(mm: float, style: LengthStyle) -> str:
     """A length to begin with, with its unit: a round one in the builder's."""
-    return format_length(inch_size(mm) if style.unit in INCHES else mm, style, unit=True)
+    return format_length(usual_size(mm, style.unit), style, unit=True)
 
 
 def blank_size(path: str, units: UnitSettings) -> Any:
     """What a blank job in these units says of a setting."""
     record = all_settings()[path]
-    size = record.default
-    if record.setting.kind in SIZES and size and units.unit in INCHES:
-        return inch_size(size)
-    return size
+    return usual_size(record.default, units.unit) if record.setting.kind in SIZES and record.default else record.default
 
 
 def with_sizes_of(job: Job, before: UnitSettings) -> Job:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from datetime import date
 
+from ..core.log.days import MONTHS, day_text
 from ..core.log.forecast import is_dated, week_words
 from ..core.log.plan_of_work import WorkPlan
 from ..core.words import counted
@@ -17,14 +18,13 @@ LEAST_DAYS = 28
 WEEKS_APART, MOST_MARKS = 4, 8
 SHOWN_WEEKS = 16
 """The last ones: more are not to be read."""
-MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 
 
 def day_words(day: date | None) -> str:
     """A day as it is said; the week of the work where no day of the calendar is known."""
     if day is None:
         return "not within ten years"
-    return f"{day.day} {MONTHS[day.month - 1]} {day.year}" if is_dated(day) else week_words(day)
+    return day_text(day) if is_dated(day) else week_words(day)
 
 
 def _marks(starts: date, wide: float) -> list[tuple[float, str]]:

@@ -50,6 +50,11 @@ def job_text(job: Job) -> str:
     return json.dumps(document, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
 
 
+def as_job_file(path: Path) -> Path:
+    """A path with the suffix of a job file."""
+    return path if path.suffix.lower() == SUFFIX else path.with_name(path.name + SUFFIX)
+
+
 def save_job(job: Job, path: Path) -> bytes:
     """Write the job; the file it replaces is kept beside it with `~` added. What was written. Raises InputError."""
     data = job_text(job).encode()

@@ -21,7 +21,7 @@ from ..core.job import Job
 from ..core.settings.log_entry import Entry
 from ..demo.jobs import demo_job
 from ..files.backups import versions_of
-from ..files.job_file import BACKUP, SUFFIX, load_job
+from ..files.job_file import BACKUP, SUFFIX, as_job_file, load_job
 from ..files.photos import brought_along
 from .dialogs import accepted
 from .earlier_dialog import Earlier, EarlierDialog, when_told
@@ -155,11 +155,9 @@ class Files(QObject):
         name, _ = QFileDialog.getSaveFileName(self.shell.top, "Save as", str(start), f"Jobs (*{SUFFIX})")
         if not name:
             return False
-        path = Path(name)
-        if path.suffix.lower() != SUFFIX:  # the dialog has asked about the name without it
-            path = path.with_name(path.name + SUFFIX)
-            if path.exists() and not self._sure_over(path):
-                return False
+        path = as_job_file(Path(name))
+        if path != Path(name) and path.exists() and not self._sure_over(path):  # the dialog has asked about the name without it
+            return False
         return self._save_to(path)
 
     def _sure_over(self, path: Path) -> bool:

@@ -20,8 +20,8 @@ from PySide6.QtWidgets import (
 
 from ...app.setting_text import read_number
 from ...core.errors import InputError
-from ...core.inch_sizes import inch_size
-from ...core.units import INCHES, LengthStyle, given_length, is_bare_number, parse_typed
+from ...core.inch_sizes import usual_size
+from ...core.units import LengthStyle, given_length, is_bare_number, parse_typed
 from ...drawing.model import Drawing
 from ..later import later
 from ..sentences import sentence
@@ -133,7 +133,7 @@ class AskDialog(QDialog):
         return given_length(self._length_of(one), self._style)
 
     def _length_of(self, one: Asked) -> float:
-        return inch_size(one.start) if one.ours and self._style.unit in INCHES else float(one.start)
+        return usual_size(one.start, self._style.unit) if one.ours else float(one.start)
 
     def read(self) -> Values:
         """What is typed now; a length that was not touched is as exact as it was. Raises InputError named after the value."""

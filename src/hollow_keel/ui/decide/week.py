@@ -10,7 +10,7 @@ from ...core.errors import InputError
 from ...core.log.grammar import hours_typed
 
 DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
-MOST = 24.0
+MOST, DIGITS = 24.0, 3
 
 
 class HoursBox(QDoubleSpinBox):
@@ -19,7 +19,7 @@ class HoursBox(QDoubleSpinBox):
     def __init__(self) -> None:
         super().__init__()
         self.setRange(0.0, MOST)
-        self.setDecimals(3)
+        self.setDecimals(DIGITS)
         self.setSingleStep(0.5)
         self.setKeyboardTracking(False)
 
@@ -32,12 +32,12 @@ class HoursBox(QDoubleSpinBox):
 
     def valueFromText(self, text: str) -> float:
         try:
-            return hours_typed(text)
+            return round(hours_typed(text), DIGITS)
         except InputError:
             return self.value()
 
     def textFromValue(self, hours: float) -> str:
-        return f"{round(hours, 2):g}"
+        return f"{round(hours, DIGITS):g}"
 
 
 class WeekField(QWidget):
@@ -72,4 +72,4 @@ class WeekField(QWidget):
             own.blockSignals(False)
 
     def _tell(self) -> None:
-        self.changed.emit(tuple(round(own.value(), 3) for own in self.fields))
+        self.changed.emit(tuple(round(own.value(), DIGITS) for own in self.fields))

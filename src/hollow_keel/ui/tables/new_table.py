@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 )
 
 from ...core.errors import InputError
-from ...core.inch_sizes import inch_size
+from ...core.inch_sizes import usual_size
 from ...core.offsets.typed_sheet import Ending, TypedSheet, Wanted, bare, empty_sheet, unit_words
 from ...core.places import parse_lengths
 from ...core.units import INCHES, STYLES, LengthStyle, LengthUnit, parse_typed
@@ -95,7 +95,7 @@ class NewTableDialog(QDialog):
         inches = self.style_of_lengths.unit in INCHES
 
         def own(mm: float) -> str:
-            return self._written(inch_size(mm) if inches else mm)
+            return self._written(usual_size(mm, self.style_of_lengths.unit))
 
         for line, mm in ((self.spacing, 600.0 if inches else 500.0), (self.first, 0.0)):
             if not line.isModified():
