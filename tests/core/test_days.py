@@ -35,6 +35,7 @@ TYPED = (
     ("1 Dec", "1 Dec 2026"),
     ("tomorrow for 3 days", "2 Dec 2026 to 4 Dec 2026"),
     ("", ""),
+    ("24/12/2026, 12/25/2026, 5/5/2027", "24 Dec 2026 to 25 Dec 2026, 5 May 2027"),
     ("1 Jan 2027, 2 Jan 2027, 4 Jan 2027", "1 Jan 2027 to 2 Jan 2027, 4 Jan 2027"),
 )
 
@@ -44,7 +45,9 @@ def test_days_without_work(typed: str, shown: str) -> None:
     assert days_text(read_days(typed, TODAY)) == shown
 
 
-@pytest.mark.parametrize("typed", ["5", "31 Feb", "6 Jan 2027 to 24 Dec 2026", "24 Dec to", "soon", "1 Jan 2027 to 1 Jan 2090"])
+@pytest.mark.parametrize(
+    "typed", ["5", "3/9/2027", "03/09/2027", "31 Feb", "6 Jan 2027 to 24 Dec 2026", "24 Dec to", "soon", "1 Jan 2027 to 1 Jan 2090"]
+)
 def test_what_is_no_day_is_said(typed: str) -> None:
     with pytest.raises(InputError) as caught:
         read_days(f"1 May, {typed}", TODAY)

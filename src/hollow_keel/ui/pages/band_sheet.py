@@ -14,6 +14,7 @@ from ...core.planking.bands import Band, band_at, with_band
 from ...core.settings.strip_choices import StripLayout
 from ...core.settings.strips import StripSettings, Zone
 from ...core.settings.woods import WOODS
+from ...core.units import given_length
 from ..sentences import sentence
 from ..state import State
 from ..views.fields import LengthField
@@ -101,8 +102,8 @@ class BandSheet(QFrame):
         run = f"{what} {self.first}" if self.first == self.last else f"{what}s {self.first}–{self.last}"
         self.title.setText(run)
         self.wood.setCurrentIndex(max(self.wood.findData(band.wood), 0))
-        self.wide.show_length(band.width, state.style, state.write(strips.width))
-        self.thick.show_length(band.thickness, state.style, state.write(strips.thickness))
+        self.wide.show_length(band.width, state.style, given_length(strips.width, state.style))
+        self.thick.show_length(band.thickness, state.style, given_length(strips.thickness, state.style))
         tapered = strips.layout is not StripLayout.PARALLEL
         for widget in (self.wide, self.wide_name):
             widget.setVisible(not tapered)
