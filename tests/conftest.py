@@ -11,7 +11,7 @@ from pathlib import Path
 
 import pytest
 
-from hollow_keel.ui.collector import collect_due
+from hollow_keel.ui.window.collector import collect_due
 from tests.remembered import Remembered, remembering
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")

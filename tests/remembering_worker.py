@@ -3,7 +3,7 @@ tests.remembering_worker"""
 
 from __future__ import annotations
 
-from hollow_keel.app.worker import main
+from hollow_keel.app.processes.worker import main
 from tests.remembered import remembering
 
 if __name__ == "__main__":

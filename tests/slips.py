@@ -12,7 +12,7 @@ from hollow_keel.core.geometry.curves import KeptCurves
 from hollow_keel.core.hull.build import Hull, build_hull
 from hollow_keel.core.offsets.table import OffsetsTable, read_lines
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.files.offsets_csv import read_offsets_csv
+from hollow_keel.files.offsets.points_csv import read_offsets_csv
 
 from .shapes import wigley
 

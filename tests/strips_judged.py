@@ -19,7 +19,7 @@ from hollow_keel.core.planking.strips import Planking
 from hollow_keel.core.rules import GLUE_FILLS_MM
 from hollow_keel.core.settings.strip_choices import Guide, MasterKind, StripLayout
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.drawing.hull_mesh import planked_mesh
+from hollow_keel.drawing.planking.mesh import planked_mesh
 from tests.conftest import DATA
 from tests.ends_of_strips import apart, end_turns, felt_more, hull_turn, off_line
 from tests.shapes import unworked

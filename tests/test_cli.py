@@ -14,8 +14,8 @@ from hollow_keel.core.change import change
 from hollow_keel.core.molds.printed import changed_since, printed_now
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.demo.jobs import demo_job, linnet
-from hollow_keel.files.job_file import save_job
-from hollow_keel.files.offsets_csv import write_offsets_csv
+from hollow_keel.files.offsets.points_csv import write_offsets_csv
+from hollow_keel.files.store.job_file import save_job
 from tests.conftest import DATA
 from tests.shapes import unworked
 

@@ -6,7 +6,7 @@ import numpy as np
 
 from hollow_keel.core.offsets.compared import Compared
 from hollow_keel.core.units import LengthStyle
-from hollow_keel.drawing.compared import compared_drawing
+from hollow_keel.drawing.lines.compared import compared_drawing
 from hollow_keel.drawing.model import Layer
 
 

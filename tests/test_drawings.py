@@ -12,13 +12,13 @@ from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Results
 from hollow_keel.core.units import LengthStyle, LengthUnit, parse_length
 from hollow_keel.demo.jobs import linnet, pipit
-from hollow_keel.drawing.girth_map import girth_map
-from hollow_keel.drawing.hull_mesh import HullMesh, planked_mesh
-from hollow_keel.drawing.lines_plan import body_plan, profile, section_key
+from hollow_keel.drawing.lines.plan import body_plan, profile, section_key
 from hollow_keel.drawing.model import Drawing, Label, Layer, Stroke
-from hollow_keel.drawing.mold import mold_drawing
-from hollow_keel.drawing.setup import setup_drawing
-from hollow_keel.files.strips_csv import strips_csv
+from hollow_keel.drawing.molds.mold import mold_drawing
+from hollow_keel.drawing.planking.girth_map import girth_map
+from hollow_keel.drawing.planking.mesh import HullMesh, planked_mesh
+from hollow_keel.drawing.setup.strongback import setup_drawing
+from hollow_keel.files.planking.tables import strips_csv
 from tests.conftest import DATA
 
 MM = LengthStyle()

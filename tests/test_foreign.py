@@ -17,13 +17,13 @@ import pytest
 import trimesh
 from PIL import Image
 
-from hollow_keel.app import foreign
-from hollow_keel.app.foreign import ForeignRead, answer_of, read_foreign
-from hollow_keel.app.launch import started
+from hollow_keel.app.processes import foreign
+from hollow_keel.app.processes.foreign import ForeignRead, answer_of, read_foreign
+from hollow_keel.app.processes.launch import started
 from hollow_keel.core.errors import InputError
-from hollow_keel.files.lines_drawing import read_drawing
-from hollow_keel.files.mesh_hull import read_mesh
-from hollow_keel.files.picture import read_picture
+from hollow_keel.files.lines.drawing import read_drawing
+from hollow_keel.files.mesh.hull import read_mesh
+from hollow_keel.files.pictures import read_picture
 
 
 def a_drawing(path: Path) -> Path:
@@ -148,7 +148,7 @@ def reader_of(monkeypatch: pytest.MonkeyPatch, tmp_path: Path, body: str) -> Pat
     """A file, and a process that does something else than read it."""
     script = tmp_path / "hollow_keel_stand_in.py"
     script.write_text(
-        f"from pathlib import Path\nfrom hollow_keel.app import foreign\ndef read(path):\n    {body}\n"
+        f"from pathlib import Path\nfrom hollow_keel.app.processes import foreign\ndef read(path):\n    {body}\n"
         "foreign._loaded = lambda _: read\nforeign.main()\n"
     )
 

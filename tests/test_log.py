@@ -58,7 +58,7 @@ def test_a_folder_that_cannot_be_made_stops_nobody(monkeypatch: pytest.MonkeyPat
 
 def test_a_fault_in_the_computing_process_is_in_its_log(tmp_path: Path) -> None:
     code = (
-        "from hollow_keel.app import launch, log\n"
+        "from hollow_keel.app import log; from hollow_keel.app.processes import launch\n"
         "w = launch.start_worker(); w.requests.send((1, 'not a job', {}))\n"
         "print(w.answers.recv()[1], w.answers.recv()[1]); w.requests.close(); w.process.wait(20); w.close()\n"
         "print(log.log_file('worker').read_text())\n"

@@ -16,18 +16,18 @@ from hollow_keel.core.planking.stages import PLANKING, TICKS
 from hollow_keel.core.results import SHAPE, Results
 from hollow_keel.demo.jobs import DEMOS, demo_job
 from hollow_keel.drawing.bench import mark_picture, tick_picture
-from hollow_keel.drawing.deck_plan import deck_plan, opening_decisions
-from hollow_keel.drawing.end_view import end_view
-from hollow_keel.drawing.girth_map import girth_map
-from hollow_keel.drawing.lines_decisions import lines_decisions
-from hollow_keel.drawing.lines_plan import body_plan, half_breadth_plan, profile
+from hollow_keel.drawing.deck.plan import deck_plan, opening_decisions
+from hollow_keel.drawing.lines.decisions import lines_decisions
+from hollow_keel.drawing.lines.plan import body_plan, half_breadth_plan, profile
 from hollow_keel.drawing.model import Drawing, Label, Layer
-from hollow_keel.drawing.mold import mold_drawing, with_neighbours
-from hollow_keel.drawing.mold_decisions import mold_decisions
+from hollow_keel.drawing.molds.decisions import mold_decisions
+from hollow_keel.drawing.molds.mold import mold_drawing, with_neighbours
 from hollow_keel.drawing.placing import Frame, Placed, Room, box_of, fitted, place
-from hollow_keel.drawing.section import section_drawing
-from hollow_keel.drawing.setup import setup_drawing
-from hollow_keel.drawing.strip_decisions import map_decisions
+from hollow_keel.drawing.planking.decisions import map_decisions
+from hollow_keel.drawing.planking.girth_map import girth_map
+from hollow_keel.drawing.planking.section import section_drawing
+from hollow_keel.drawing.setup.end_view import end_view
+from hollow_keel.drawing.setup.strongback import setup_drawing
 
 SCREENS = {"1280x800": (930, 658, 1.0), "1920x1080": (1560, 930, 1.0), "200 %": (930, 658, 2.0)}
 """Pixels of the page, and how much larger letters are."""

@@ -16,10 +16,10 @@ from hollow_keel.app.open_any import open_job
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.units import parse_length
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.files.job_file import VERSION, job_text, load_job, save_job
-from hollow_keel.files.offsets_csv import write_offsets_csv
-from hollow_keel.files.offsets_json import parse_offsets_json, write_offsets_json
-from hollow_keel.files.plain_json import read_json
+from hollow_keel.files.offsets.plan import parse_offsets_json, write_offsets_json
+from hollow_keel.files.offsets.points_csv import write_offsets_csv
+from hollow_keel.files.store.job_file import VERSION, job_text, load_job, save_job
+from hollow_keel.files.store.plain_json import read_json
 
 LONG = "9" * 5000
 

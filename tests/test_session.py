@@ -18,7 +18,7 @@ from hollow_keel.core.change import change
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.job import Job
 from hollow_keel.demo.jobs import demo_job, linnet
-from hollow_keel.files.job_file import save_job
+from hollow_keel.files.store.job_file import save_job
 from tests.conftest import DATA
 
 

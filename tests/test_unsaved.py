@@ -22,8 +22,8 @@ from hollow_keel.core.change import change
 from hollow_keel.core.job import Job
 from hollow_keel.core.log.keep import kept
 from hollow_keel.core.settings.log_entry import Entry
-from hollow_keel.files.backups import KEPT, Version, keep_version, thinned, versions_of
-from hollow_keel.files.job_file import load_job, save_job
+from hollow_keel.files.store.backups import KEPT, Version, keep_version, thinned, versions_of
+from hollow_keel.files.store.job_file import load_job, save_job
 
 NOW = datetime(2026, 9, 30, 20, 0, tzinfo=UTC)
 JOB = Job(name="Kept")

@@ -14,9 +14,9 @@ from typing import Any
 
 import pytest
 
-from hollow_keel.app.launch import LOOK, Worker, start_worker
 from hollow_keel.app.overrides import apply_override
-from hollow_keel.app.worker import Interrupted, Requests
+from hollow_keel.app.processes.launch import LOOK, Worker, start_worker
+from hollow_keel.app.processes.worker import Interrupted, Requests
 from hollow_keel.core.change import change
 from hollow_keel.core.errors import Cancelled
 from hollow_keel.core.job import Job
@@ -139,7 +139,7 @@ def test_a_request_while_it_loads_waits_its_turn(monkeypatch: pytest.MonkeyPatch
 def test_it_ends_with_the_window_whatever_it_is_at() -> None:
     """Work that never ticks, and nobody who would say that it is to be looked at: one went on for two hours."""
     code = (
-        "from hollow_keel.app import launch, worker\n"
+        "from hollow_keel.app.processes import launch, worker\n"
         "asked, _ = launch.own_pipes()\n"
         "worker.end_with_the_window(asked)\n"
         "print('at work', file=__import__('sys').stderr, flush=True)\n"

@@ -64,13 +64,13 @@ from hollow_keel.core.stock.cutting import Bar, cut_stock
 from hollow_keel.core.stock.stages import STOCK
 from hollow_keel.core.veneers.layers import plan_layers
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.drawing.hull_mesh import planked_mesh
-from hollow_keel.ui.collector import Collector
-from hollow_keel.ui.start import make_application, wait_for_plan
-from hollow_keel.ui.theme import LIGHT, apply_theme
+from hollow_keel.drawing.planking.mesh import planked_mesh
 from hollow_keel.ui.views.batten_view import BattenView
 from hollow_keel.ui.views.hull_view import HullView
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.window.collector import Collector
+from hollow_keel.ui.window.start import make_application, wait_for_plan
+from hollow_keel.ui.window.theme import LIGHT, apply_theme
+from hollow_keel.ui.window.window import MainWindow
 
 
 def line(what: str, value: float, unit: str, wanted: float | None = None) -> None:
@@ -99,13 +99,13 @@ def best_of(count: int, act) -> float:
 
 
 START = """
-from hollow_keel.app.launch import hold_collector, start_worker
+from hollow_keel.app.processes.launch import hold_collector, start_worker
 hold_collector()
 worker = start_worker()
 import sys, tempfile, pathlib, time
-from hollow_keel.ui.start import make_application
-from hollow_keel.ui.theme import LIGHT, apply_theme
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.window.start import make_application
+from hollow_keel.ui.window.theme import LIGHT, apply_theme
+from hollow_keel.ui.window.window import MainWindow
 from hollow_keel.core.veneers.layers import plan_layers
 from hollow_keel.demo.jobs import demo_job
 app = make_application(); apply_theme(app, LIGHT)

@@ -12,12 +12,12 @@ from typing import TYPE_CHECKING
 
 from . import __version__
 from .app.exports import EXPORTS, export_named, write_export
-from .app.launch import window_starting
 from .app.outputs import refuse_over
+from .app.processes.launch import window_starting
 from .core.errors import ImpossiblePlan, InputError
 from .core.findings import in_words
 from .demo import NAMES as DEMOS
-from .files.atomic import write_atomic
+from .files.store.atomic import write_atomic
 
 if TYPE_CHECKING:
     from typing import Any
@@ -44,7 +44,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
         if len(given) > 1:
             raise InputError("only one file can be opened", value=" ".join(given), mend="Give one job or offsets file.")
         with window_starting() as worker:  # it loads its libraries while we load ours
-            from .ui.start import run_window
+            from .ui.window.start import run_window
 
             return run_window(worker, Path(given[0]) if given else None)
     except InputError as error:
@@ -191,7 +191,7 @@ def _mends(results: Results, missing: Sequence[str]) -> list[str]:
 def _demo(options: argparse.Namespace) -> int:
     with window_starting() as worker:
         from .demo.jobs import demo_job
-        from .ui.start import run_pictures, run_window
+        from .ui.window.start import run_pictures, run_window
 
         job = demo_job(options.name)
         if options.pictures is not None:

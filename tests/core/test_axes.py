@@ -21,10 +21,10 @@ from hollow_keel.core.settings.log_entry import Task
 from hollow_keel.core.settings.progress import GirthLeft, Planked
 from hollow_keel.core.settings.readings import ArcReading, EyeReading, Side
 from hollow_keel.core.settings.record import Part, setting
+from hollow_keel.core.settings.sheer_choices import SeenFrom
 from hollow_keel.core.settings.survey import Survey
-from hollow_keel.core.settings.trim_choices import SeenFrom
 from hollow_keel.core.setup.stages import SURVEYS
-from hollow_keel.core.trim.stages import BOTH_SIDES, SHEER
+from hollow_keel.core.sheer.stages import BOTH_SIDES, SHEER
 from hollow_keel.core.veneers.stages import LAYERS
 from hollow_keel.core.whole_job import job_raised, job_restationed, job_scaled, job_turned
 from hollow_keel.demo.jobs import linnet, sedge, teasel

@@ -12,10 +12,10 @@ from hollow_keel.core.hull.stages import HULL
 from hollow_keel.core.job import Job, MoldSettings
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.settings.readings import ArcReading, EyeReading, Side
-from hollow_keel.core.trim.both_sides import BothSides, by_three_arcs, sureness, swung
-from hollow_keel.core.trim.by_eye import ByEye
-from hollow_keel.core.trim.sheer import SheerPlan
-from hollow_keel.core.trim.stages import BOTH_SIDES, BY_EYE, SHEER
+from hollow_keel.core.sheer.both_sides import BothSides, by_three_arcs, sureness, swung
+from hollow_keel.core.sheer.by_eye import ByEye
+from hollow_keel.core.sheer.heads import SheerPlan
+from hollow_keel.core.sheer.stages import BOTH_SIDES, BY_EYE, SHEER
 from tests.shapes import round_hull, wigley
 
 STATIONS = np.linspace(0.0, 3000.0, 13)

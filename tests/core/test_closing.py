@@ -96,7 +96,7 @@ def test_every_course_has_a_last_gap_and_divided_girths_have_none(results: Resul
 
 
 def test_ends_are_in_the_schedule(results: Results) -> None:
-    from hollow_keel.files.strips_csv import strips_csv
+    from hollow_keel.files.planking.tables import strips_csv
 
     lines = strips_csv(results).splitlines()
     at = lines[0].split(",").index("forward cut deg")

@@ -12,8 +12,8 @@ from hollow_keel.core.offsets.table import DECK_LABELS, OffsetRow, OffsetsTable
 from hollow_keel.core.offsets.transform import raised, scaled, turned
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.files.offsets_csv import parse_offsets_csv, write_offsets_csv
-from hollow_keel.files.offsets_json import parse_offsets_json, write_offsets_json
+from hollow_keel.files.offsets.plan import parse_offsets_json, write_offsets_json
+from hollow_keel.files.offsets.points_csv import parse_offsets_csv, write_offsets_csv
 from hollow_keel.files.tables.grid import grid_of_text
 from hollow_keel.files.tables.reading import understand
 

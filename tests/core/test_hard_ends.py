@@ -30,9 +30,9 @@ from hollow_keel.core.stage import Failed, FailureKind
 from hollow_keel.core.stages import SHOWN
 from hollow_keel.core.veneers.stages import LAYERS
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.drawing.lines_plan import body_plan, half_breadth_plan, profile
+from hollow_keel.drawing.lines.plan import body_plan, half_breadth_plan, profile
 from hollow_keel.drawing.model import Layer
-from hollow_keel.drawing.transom import transom_drawing
+from hollow_keel.drawing.molds.transom import transom_drawing
 
 LONG = 4000.0
 BOTTOM = 60.0

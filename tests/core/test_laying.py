@@ -26,7 +26,7 @@ from hollow_keel.core.veneers.order import order_of
 from hollow_keel.core.veneers.sheets import lay_on_sheets, parts_of
 from hollow_keel.core.veneers.stages import LAYERS, LAYING, SEAMS
 from hollow_keel.demo.jobs import sedge
-from hollow_keel.drawing.veneer_mesh import laid_mesh
+from hollow_keel.drawing.veneers.mesh import laid_mesh
 from tests.shapes import round_hull
 
 RADIUS, LENGTH = 700.0, 3000.0

@@ -29,7 +29,7 @@ from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.planking.strips import Planking
 from hollow_keel.core.settings.strip_choices import Course, Guide, MasterKind, StripLayout
 from hollow_keel.demo.jobs import linnet, pipit, sedge, teasel
-from hollow_keel.drawing.hull_mesh import planked_mesh
+from hollow_keel.drawing.planking.mesh import planked_mesh
 from tests.half import half
 from tests.shapes import cone, cylinder, end_rows, hull_of, sphere_zone, station_rows, strip_planked, unworked
 

@@ -33,8 +33,8 @@ from hollow_keel.core.settings.readings import Side
 from hollow_keel.core.stages import Texts, keys_of
 from hollow_keel.demo.jobs import demo_job
 from hollow_keel.drawing.log import forecast_drawing, forecast_sentence
-from hollow_keel.files.log_ics import forecast_ics
-from hollow_keel.files.log_schedules import LOG_SCHEDULES
+from hollow_keel.files.log.calendar import forecast_ics
+from hollow_keel.files.log.schedules import LOG_SCHEDULES
 from hollow_keel.files.schedule import schedule_rows
 from tests.shapes import unworked
 

@@ -28,7 +28,7 @@ from hollow_keel.core.settings.mold_choices import Deduction, MoldEdgeKind, Mold
 from hollow_keel.core.settings.setup_choices import Strongback
 from hollow_keel.demo.jobs import linnet, pipit
 from hollow_keel.drawing.model import Layer
-from hollow_keel.drawing.mold import mold_drawing, with_neighbours
+from hollow_keel.drawing.molds.mold import mold_drawing, with_neighbours
 from tests import shapes
 from tests.shapes import cone, hull_of, sphere_zone
 

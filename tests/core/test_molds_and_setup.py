@@ -20,7 +20,7 @@ from hollow_keel.core.setup.stages import SETUP
 from hollow_keel.core.units import format_length, parse_length
 from hollow_keel.demo.jobs import demo_job, linnet
 from hollow_keel.drawing.model import Layer
-from hollow_keel.drawing.setup import setup_drawing
+from hollow_keel.drawing.setup.strongback import setup_drawing
 from tests.shapes import cylinder, hull_of, sphere_zone, wigley
 
 INCH = 25.4

@@ -15,7 +15,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hollow_keel.app.exports import export_named
-from hollow_keel.app.nester import NestRun
+from hollow_keel.app.processes.nester import NestRun
 from hollow_keel.core.change import change
 from hollow_keel.core.errors import Cancelled, ImpossiblePlan
 from hollow_keel.core.job import Job

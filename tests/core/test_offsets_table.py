@@ -91,7 +91,7 @@ def test_empty_table() -> None:
 
 
 def test_chine_missing_at_one_station() -> None:
-    from hollow_keel.files.offsets_csv import read_offsets_csv
+    from hollow_keel.files.offsets.points_csv import read_offsets_csv
     from tests.conftest import DATA
 
     table = read_offsets_csv(DATA / "single_chine.csv").table

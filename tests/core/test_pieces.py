@@ -25,11 +25,11 @@ from hollow_keel.core.results import SHAPE, Shape
 from hollow_keel.core.rules import LEAST_RING_MM
 from hollow_keel.core.settings.mold_choices import Deduction, FaceChoice, MoldForm
 from hollow_keel.demo.jobs import linnet
-from hollow_keel.drawing.mold import mold_drawing
-from hollow_keel.files.mold_pdf import best_way, tiles
-from hollow_keel.files.mold_tables import prick_points
-from hollow_keel.files.paper import PAPERS
-from hollow_keel.files.svg import drawings_svg
+from hollow_keel.drawing.molds.mold import mold_drawing
+from hollow_keel.files.molds.paper import best_way, tiles
+from hollow_keel.files.molds.tables import prick_points
+from hollow_keel.files.paper.sheet import PAPERS
+from hollow_keel.files.paper.svg import drawings_svg
 from tests.shapes import checked, cone, hull_of
 
 

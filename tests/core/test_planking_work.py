@@ -13,9 +13,9 @@ import pytest
 import trimesh
 from pypdf import PdfReader
 
-from hollow_keel.app.comparer import CompareRun
 from hollow_keel.app.exports import export_named
 from hollow_keel.app.overrides import apply_override
+from hollow_keel.app.processes.comparer import CompareRun
 from hollow_keel.core.change import change
 from hollow_keel.core.errors import ImpossiblePlan, InputError
 from hollow_keel.core.findings import Finding
@@ -50,7 +50,7 @@ from hollow_keel.core.settings.strip_choices import Meeting, MeetOn, StripLayout
 from hollow_keel.core.settings.woods import WOODS, wood_of
 from hollow_keel.core.stage import Value
 from hollow_keel.demo.jobs import linnet, pipit
-from hollow_keel.drawing.strip_shades import ShadeBy, strip_shades
+from hollow_keel.drawing.planking.shades import ShadeBy, strip_shades
 from tests.shapes import cylinder, end_rows, hull_of, round_hull, sphere_zone, station_rows
 
 CEDAR = WOODS["western redcedar"]

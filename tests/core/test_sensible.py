@@ -12,8 +12,8 @@ from hollow_keel.core.molds.cut_stages import MARKS
 from hollow_keel.core.molds.stages import MOLDS
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.sensible import MOST, count_of
+from hollow_keel.core.sheer.stages import SHEER
 from hollow_keel.core.stage import Stage
-from hollow_keel.core.trim.stages import SHEER
 from hollow_keel.core.veneers.stages import LAYERS
 from hollow_keel.demo.jobs import demo_job
 

@@ -16,7 +16,7 @@ from hollow_keel.core.settings.setup_choices import Strongback
 from hollow_keel.core.setup.schedule import OVERHANG_MM, cut_list
 from hollow_keel.core.setup.sighting import ARM_MM, WAYS, Displaced, new_puzzle, sight
 from hollow_keel.demo.jobs import linnet, pipit
-from hollow_keel.drawing.sighting import sighting_drawing
+from hollow_keel.drawing.setup.sighting import sighting_drawing
 
 
 @pytest.fixture(scope="module")

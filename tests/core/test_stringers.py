@@ -11,16 +11,16 @@ import pytest
 import shapely
 
 from hollow_keel.core.change import change
+from hollow_keel.core.inside.stages import INSIDE
 from hollow_keel.core.job import Job, Layer
 from hollow_keel.core.molds.cut_stages import PIECES
 from hollow_keel.core.molds.stages import MOLDS, STRINGERS
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.settings.mold_choices import StringerNotches
 from hollow_keel.core.settings.veneer_choices import FormKind
-from hollow_keel.core.trim.stages import INSIDE
 from hollow_keel.core.veneers.stages import FORM
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.files.job_file import job_text, parse_job
+from hollow_keel.files.store.job_file import job_text, parse_job
 from tests.shapes import cone
 
 SHARE = 0.4

@@ -14,12 +14,12 @@ from hollow_keel.core.settings.setup_choices import Strongback
 from hollow_keel.core.setup.schedule import Timber, cut_list, middle_gap, spall_lengths, standings, working_height
 from hollow_keel.core.units import MM_PER_INCH, parse_length
 from hollow_keel.demo.jobs import linnet
-from hollow_keel.drawing.end_view import end_view
 from hollow_keel.drawing.model import Layer
-from hollow_keel.drawing.setup import setup_drawing
+from hollow_keel.drawing.setup.end_view import end_view
+from hollow_keel.drawing.setup.strongback import setup_drawing
 from hollow_keel.files.plan_json import plan_document
-from hollow_keel.files.setup_csv import setting_up_csv
-from hollow_keel.files.setup_pdf import setting_up_pdf
+from hollow_keel.files.setup.paper import setting_up_pdf
+from hollow_keel.files.setup.tables import setting_up_csv
 from tests.shapes import cylinder
 
 INCH = MM_PER_INCH

@@ -25,7 +25,7 @@ from hollow_keel.core.setup.schedule import rail_overhang, spacers
 from hollow_keel.core.units import MM_PER_INCH, LengthUnit, parse_length, parse_reading
 from hollow_keel.demo.jobs import LINNET_WATERLINE, linnet
 from hollow_keel.files.plan_json import as_built_document, plan_document
-from hollow_keel.files.setup_pdf import setting_up_pdf
+from hollow_keel.files.setup.paper import setting_up_pdf
 from tests.shapes import checked, unworked
 from tests.survey_trials import trials
 

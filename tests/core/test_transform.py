@@ -10,7 +10,7 @@ from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.core.offsets.transform import raised, scaled, turned
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.files.offsets_csv import read_offsets_csv
+from hollow_keel.files.offsets.points_csv import read_offsets_csv
 from tests.conftest import DATA
 from tests.shapes import WIGLEY, hull_of, wigley, wigley_breadth
 

@@ -16,14 +16,15 @@ from hollow_keel.core.errors import ImpossiblePlan
 from hollow_keel.core.job import Job, Layer, MoldSettings
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
 from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.release.stages import LIFT
 from hollow_keel.core.results import Results
 from hollow_keel.core.settings.deck_choices import CamberRule
+from hollow_keel.core.settings.sheer_choices import Carried
 from hollow_keel.core.settings.timber import Board
-from hollow_keel.core.settings.trim_choices import Carried
 from hollow_keel.core.settings.veneer_choices import FormKind
-from hollow_keel.core.trim.rails import Rails
-from hollow_keel.core.trim.sheer import SheerPlan
-from hollow_keel.core.trim.stages import BEAMS, LIFT, RAILS, SHEER, SHEER_STRIPS, STAGES
+from hollow_keel.core.sheer.heads import SheerPlan
+from hollow_keel.core.sheer.rails import Rails
+from hollow_keel.core.sheer.stages import BEAMS, RAILS, SHEER, SHEER_STRIPS, STAGES
 from hollow_keel.demo.jobs import demo_job
 from tests.shapes import round_hull, station_rows
 

@@ -11,18 +11,21 @@ import shapely
 from scipy.integrate import quad
 
 from hollow_keel.core.change import change
+from hollow_keel.core.ends.stages import KEEL, KNEES, OUTER, PLANKS
 from hollow_keel.core.findings import Finding
 from hollow_keel.core.hull.camber import crown_at
 from hollow_keel.core.hull.stages import HULL
+from hollow_keel.core.inside.stages import INSIDE
 from hollow_keel.core.job import Job, Layer, MoldSettings
 from hollow_keel.core.molds.ends import transom
 from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.release.molds_out import lift
+from hollow_keel.core.release.stages import RELEASE
 from hollow_keel.core.settings.deck_choices import CamberRule
-from hollow_keel.core.settings.trim_choices import Sawn, SeenFrom
+from hollow_keel.core.settings.sheer_choices import Sawn, SeenFrom
 from hollow_keel.core.setup.stages import SETUP
+from hollow_keel.core.sheer.stages import BEAMS, CURVE, SHEER
 from hollow_keel.core.stage import Stage
-from hollow_keel.core.trim.release import lift
-from hollow_keel.core.trim.stages import BEAMS, CURVE, INSIDE, KEEL, KNEES, OUTER, PLANKS, RELEASE, SHEER
 from hollow_keel.demo.jobs import demo_job
 from tests.shapes import WIGLEY, round_hull, wigley
 

@@ -14,8 +14,8 @@ from hollow_keel.core.offsets.typed_sheet import Ending, TypedSheet, Wanted, emp
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.units import LengthUnit
 from hollow_keel.demo.jobs import linnet
+from hollow_keel.drawing.lines.typed_so_far import body_so_far, profile_so_far
 from hollow_keel.drawing.model import Layer
-from hollow_keel.drawing.typed_so_far import body_so_far, profile_so_far
 from hollow_keel.files.tables.grid import Grid
 from hollow_keel.files.tables.reading import understand
 from hollow_keel.files.tables.understood import Understood

@@ -27,8 +27,8 @@ from hollow_keel.core.planking.plank import plank
 from hollow_keel.core.results import Results
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.files.plan_json import plan_document
-from hollow_keel.ui.sentences import may_be_out
-from hollow_keel.ui.state import State
+from hollow_keel.ui.views.sentences import may_be_out
+from hollow_keel.ui.window.state import State
 from tests.hulls_of_form import FORMS, away_from
 from tests.shapes import station_rows
 

@@ -26,8 +26,8 @@ from hollow_keel.core.veneers.seams import seams_over, set_off, widening
 from hollow_keel.core.veneers.stages import LAYERS
 from hollow_keel.core.veneers.veneer import Veneer
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.drawing.veneers import flat_veneers
-from hollow_keel.files.offsets_csv import parse_offsets_csv
+from hollow_keel.drawing.veneers.layers import flat_veneers
+from hollow_keel.files.offsets.points_csv import parse_offsets_csv
 from tests.shapes import cone as cone_offsets
 from tests.shapes import round_hull
 

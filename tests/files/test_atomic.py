@@ -17,9 +17,9 @@ from hollow_keel.app.outputs import refuse_over
 from hollow_keel.app.settings import Settings, load_settings, save_settings, settings_folder, state_folder
 from hollow_keel.core.errors import InputError
 from hollow_keel.demo.jobs import pipit
-from hollow_keel.files.atomic import write_atomic
-from hollow_keel.files.backups import keep_version, versions_of
-from hollow_keel.files.job_file import load_job, save_job
+from hollow_keel.files.store.atomic import write_atomic
+from hollow_keel.files.store.backups import keep_version, versions_of
+from hollow_keel.files.store.job_file import load_job, save_job
 
 
 def run(*arguments: str | bytes) -> subprocess.CompletedProcess[bytes]:

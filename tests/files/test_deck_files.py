@@ -21,7 +21,7 @@ from hollow_keel.core.job import Job
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Results
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.files.job_file import load_job, save_job
+from hollow_keel.files.store.job_file import load_job, save_job
 
 from ..shapes import written
 

@@ -19,9 +19,9 @@ from hollow_keel.core.offsets.table import OffsetsTable
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Results
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.files.lines_drawing import LayerRole, Origins, Role, offsets_from_drawing, read_drawing
-from hollow_keel.files.mesh_hull import MeshHull, likely_placing, read_mesh
-from hollow_keel.files.mesh_offsets import offsets_from_mesh
+from hollow_keel.files.lines.drawing import LayerRole, Origins, Role, offsets_from_drawing, read_drawing
+from hollow_keel.files.mesh.hull import MeshHull, likely_placing, read_mesh
+from hollow_keel.files.mesh.offsets import offsets_from_mesh
 
 from ..shapes import written
 from .test_drawings_in import triangles

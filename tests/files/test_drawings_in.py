@@ -19,10 +19,10 @@ from hollow_keel.core.hull.measures import measure
 from hollow_keel.core.offsets.from_curves import StationCurve, reduced, table_from_curves
 from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.demo.jobs import linnet, pipit
-from hollow_keel.files.lines_drawing import LayerRole, LinesDrawing, Origins, Role, offsets_from_drawing, read_drawing
-from hollow_keel.files.mesh_hull import MeshHull, Placing, likely_placing, read_mesh
-from hollow_keel.files.mesh_offsets import offsets_from_mesh
-from hollow_keel.files.offsets_json import parse_offsets_json, write_offsets_json
+from hollow_keel.files.lines.drawing import LayerRole, LinesDrawing, Origins, Role, offsets_from_drawing, read_drawing
+from hollow_keel.files.mesh.hull import MeshHull, Placing, likely_placing, read_mesh
+from hollow_keel.files.mesh.offsets import offsets_from_mesh
+from hollow_keel.files.offsets.plan import parse_offsets_json, write_offsets_json
 
 MM_IN = 25.4
 
@@ -218,7 +218,7 @@ def test_a_chine_hull_read_from_a_mesh_keeps_its_chine() -> None:
 
 
 def hull_of_chine() -> Hull:
-    from hollow_keel.files.offsets_csv import read_offsets_csv
+    from hollow_keel.files.offsets.points_csv import read_offsets_csv
 
     return build_hull(read_lines(read_offsets_csv(Path(__file__).parents[1] / "data" / "single_chine.csv").table))
 

@@ -29,8 +29,8 @@ from hollow_keel.core.settings.axis import Axis, Marker
 from hollow_keel.core.settings.timber import MadePiece, MadeStrip
 from hollow_keel.core.settings.veneer_choices import FormKind
 from hollow_keel.demo.jobs import demo_job, linnet, pipit
-from hollow_keel.files.atomic import write_atomic
-from hollow_keel.files.job_file import VERSION, job_text, load_job, parse_job, save_job
+from hollow_keel.files.store.atomic import write_atomic
+from hollow_keel.files.store.job_file import VERSION, job_text, load_job, parse_job, save_job
 
 
 def test_jobs_come_back_the_same(tmp_path: Path) -> None:
@@ -135,7 +135,7 @@ from pathlib import Path
 from hollow_keel.core.job import Job
 from hollow_keel.core.settings.timber import MadePiece, MadeStrip
 from hollow_keel.demo.jobs import linnet
-from hollow_keel.files.job_file import save_job
+from hollow_keel.files.store.job_file import save_job
 path, k = Path(sys.argv[1]), 0
 while True:
     k += 1
@@ -218,7 +218,7 @@ def test_the_version_follows_what_a_job_can_hold() -> None:
     """Two programs that can hold different things never write the same number: raise VERSION, say there what is new, and put the
     new digest here."""
     digest = hashlib.sha256("\n".join(sorted(held(Job, set()))).encode()).hexdigest()[:16]
-    assert HELD.get(VERSION) == digest, f"raise VERSION in files/job_file.py; its digest is {digest}"
+    assert HELD.get(VERSION) == digest, f"raise VERSION in files/store/job_file.py; its digest is {digest}"
 
 
 def test_what_molds_take_off_comes_back_when_the_layers_go() -> None:

@@ -13,7 +13,7 @@ from hollow_keel.core.findings import in_words
 from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.files.offsets_csv import parse_offsets_csv
+from hollow_keel.files.offsets.points_csv import parse_offsets_csv
 
 TABLE = """# name: Try
 # stem_half_siding_mm: 12

@@ -13,8 +13,8 @@ from hypothesis import strategies as st
 from hollow_keel.app.open_any import AsRead, open_job
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.geometry.arrays import Array
-from hollow_keel.files.lines_drawing import LayerRole, LinesDrawing, Origins, Role, offsets_from_drawing, read_drawing
-from hollow_keel.files.lines_views import crossings
+from hollow_keel.files.lines.drawing import LayerRole, LinesDrawing, Origins, Role, offsets_from_drawing, read_drawing
+from hollow_keel.files.lines.views import crossings
 
 LONG, BEAM, DEEP = 5000.0, 500.0, 400.0
 X = np.linspace(0.0, LONG, 201)

@@ -22,9 +22,9 @@ from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.settings.log_entry import Batch, Entry, Laid, Task, Told
 from hollow_keel.core.settings.readings import Side
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.files.job_file import load_job, quick_text, save_job
-from hollow_keel.files.log_csv import COLUMNS, read_log_csv, write_log_csv
-from hollow_keel.files.log_schedules import LOG_SCHEDULES
+from hollow_keel.files.log.entries import COLUMNS, read_log_csv, write_log_csv
+from hollow_keel.files.log.schedules import LOG_SCHEDULES
+from hollow_keel.files.store.job_file import load_job, quick_text, save_job
 
 texts = st.text(st.characters(exclude_categories=("Cs",), exclude_characters="\r\x00"), min_size=1, max_size=20)
 numbers = st.tuples(st.integers(1, 5000), st.integers(1, 5000)).map(lambda own: (min(own), max(own)))

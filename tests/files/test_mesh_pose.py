@@ -18,10 +18,10 @@ from hollow_keel.core.hull.restation import section_at
 from hollow_keel.core.offsets.from_curves import StationCurve, Taken
 from hollow_keel.core.offsets.table import read_lines
 from hollow_keel.demo.jobs import linnet
-from hollow_keel.files.mesh_cut import MeshCutter
-from hollow_keel.files.mesh_hull import MeshHull, Placing, welded
-from hollow_keel.files.mesh_offsets import offsets_from_mesh, that_reach
-from hollow_keel.files.mesh_pose import pose_of, rim_of
+from hollow_keel.files.mesh.cut import MeshCutter
+from hollow_keel.files.mesh.hull import MeshHull, Placing, welded
+from hollow_keel.files.mesh.offsets import offsets_from_mesh, that_reach
+from hollow_keel.files.mesh.pose import pose_of, rim_of
 from tests.files.test_drawings_in import triangles
 
 WATERLINE = 175.0

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from hollow_keel.core.errors import InputError
 from hollow_keel.demo.jobs import linnet, pipit
-from hollow_keel.files.offsets_csv import parse_offsets_csv, read_offsets_csv, write_offsets_csv
+from hollow_keel.files.offsets.points_csv import parse_offsets_csv, read_offsets_csv, write_offsets_csv
 
 HEAD = "station_mm,label,half_breadth_mm,height_mm\n"
 

@@ -20,9 +20,9 @@ from hollow_keel.core.pipeline import Pipeline, completed
 from hollow_keel.core.results import SHAPE, Results
 from hollow_keel.core.settings.layout import Sheets
 from hollow_keel.demo.jobs import linnet
-from hollow_keel.drawing.mold import mold_drawing
-from hollow_keel.files.mold_pdf import OVERLAP_MM, best_way, mold_patterns_pdf, tiles
-from hollow_keel.files.paper import PAPERS
+from hollow_keel.drawing.molds.mold import mold_drawing
+from hollow_keel.files.molds.paper import OVERLAP_MM, best_way, mold_patterns_pdf, tiles
+from hollow_keel.files.paper.sheet import PAPERS
 
 MM = 72 / 25.4
 

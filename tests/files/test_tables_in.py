@@ -16,7 +16,7 @@ from hollow_keel.core.offsets.by_lines import ByLines
 from hollow_keel.core.offsets.table import OffsetRow, OffsetsTable
 from hollow_keel.core.units import parse_length
 from hollow_keel.demo.jobs import linnet, pipit, sedge
-from hollow_keel.files.offsets_csv import parse_offsets_csv
+from hollow_keel.files.offsets.points_csv import parse_offsets_csv
 from hollow_keel.files.tables.grid import Grid, grid_of_text, grids_of
 from hollow_keel.files.tables.numbers import Comma, comma_of, plain
 from hollow_keel.files.tables.reading import all_left_out, understand

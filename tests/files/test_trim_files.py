@@ -13,14 +13,18 @@ import pytest
 
 from hollow_keel.app.exports import export_named, plan_parts
 from hollow_keel.core.change import change
+from hollow_keel.core.ends.stages import OUTER
 from hollow_keel.core.errors import ImpossiblePlan
+from hollow_keel.core.inside.stages import INSIDE
 from hollow_keel.core.job import Job
 from hollow_keel.core.pipeline import Pipeline
+from hollow_keel.core.release.stages import LIFT
 from hollow_keel.core.settings.readings import ArcReading, EyeReading, Side
-from hollow_keel.core.trim.stages import BEAMS, INSIDE, LIFT, OUTER, SHEER, STAGES
+from hollow_keel.core.sheer.stages import BEAMS, SHEER
+from hollow_keel.core.stages import STAGES
 from hollow_keel.core.units import LengthUnit
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.files.trim_schedules import SCHEDULES
+from hollow_keel.files.sheer.schedules import SCHEDULES
 
 
 def everything() -> Job:
@@ -41,7 +45,7 @@ def everything() -> Job:
 
 @pytest.fixture(scope="module")
 def results() -> Any:
-    return Pipeline().results(everything(), [s for s in STAGES if s is not LIFT])
+    return Pipeline().results(everything(), [s for s in STAGES if s.page == "sheer" and s is not LIFT])
 
 
 def test_the_plan_file_has_every_schedule_with_its_keys(results: Any) -> None:
@@ -78,7 +82,7 @@ def test_the_paper_has_every_schedule_and_the_cautions(results: Any) -> None:
 
 def test_an_inch_job_is_told_in_inches() -> None:
     job = change(everything(), "units", unit=LengthUnit.INCH_FRACTION, step=1 / 16)
-    results = Pipeline().results(job, [s for s in STAGES if s is not LIFT])
+    results = Pipeline().results(job, [s for s in STAGES if s.page == "sheer" and s is not LIFT])
     header = export_named("sheer-csv").write(results).decode().splitlines()[0]
     assert "outside up in" in header
     assert "⟨" not in export_named("trim-csv").write(results).decode()
@@ -133,7 +137,7 @@ def test_what_a_job_does_not_have_is_said(kind: str) -> None:
 
 
 def test_the_tracing_strip_has_every_mark_at_its_girth(results: Any) -> None:
-    from hollow_keel.drawing.trim_sides import tracing_strip
+    from hollow_keel.drawing.sheer.sides import tracing_strip
 
     drawing = tracing_strip(results[SHEER], results.job, results.job.units.style)
     places = sorted(float(s.points[0, 0]) for s in drawing.strokes if s.layer == "tick")

@@ -21,7 +21,7 @@ from hollow_keel.core.settings.veneer_choices import Direction, FormKind
 from hollow_keel.core.veneers.layer_remarks import OFF_MM
 from hollow_keel.core.veneers.stages import FORM, LAYERS, LAYING, SEAMS
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.files.veneers_json import veneers_document
+from hollow_keel.files.veneers.plan import veneers_document
 
 LAYERS_OF_HERS = (
     Layer(thickness=3.0, width=120.0),

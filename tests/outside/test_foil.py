@@ -13,8 +13,8 @@ import shapely.affinity
 from hollow_keel.core.errors import InputError
 from hollow_keel.core.molds.foil import foil_section, half_thickness, leading_radius
 from hollow_keel.core.units import LengthStyle
-from hollow_keel.drawing.foil import foil_drawing
-from hollow_keel.files.mold_pdf import drawings_pdf
+from hollow_keel.drawing.molds.foil import foil_drawing
+from hollow_keel.files.molds.paper import drawings_pdf
 
 ORDINATES_0012 = {
     1.25: 1.894,

@@ -18,12 +18,14 @@ from hollow_keel.app.exports import export_named
 from hollow_keel.core.change import change
 from hollow_keel.core.deck.strip_stages import DECK_PLAN, DECK_TICKS
 from hollow_keel.core.hull.stages import HULL, MEASURES, WATERLINE
+from hollow_keel.core.inside.stages import INSIDE
 from hollow_keel.core.job import Job, Layer, MoldSettings
 from hollow_keel.core.log.stages import WORK
 from hollow_keel.core.molds.cut_stages import PIECES
 from hollow_keel.core.molds.stages import MOLDS, STRINGERS
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.stages import BEHAVIOURS, PLANKING, TICKS
+from hollow_keel.core.release.stages import LIFT
 from hollow_keel.core.results import Results
 from hollow_keel.core.settings.deck import decked
 from hollow_keel.core.settings.form import formed
@@ -31,16 +33,16 @@ from hollow_keel.core.settings.log_entry import Task
 from hollow_keel.core.settings.units import UnitSettings
 from hollow_keel.core.settings.veneers import strip_planked, veneered
 from hollow_keel.core.setup.stages import SCHEDULE, SETUP
+from hollow_keel.core.sheer.stages import BEAMS, SHEER, SHEER_STRIPS
 from hollow_keel.core.stage import Failed
 from hollow_keel.core.stages import SHOWN
 from hollow_keel.core.stock.needs import DECK_FROM
 from hollow_keel.core.stock.stages import STOCK
-from hollow_keel.core.trim.stages import BEAMS, INSIDE, LIFT, SHEER, SHEER_STRIPS
 from hollow_keel.core.units import LengthUnit, parse_length
 from hollow_keel.core.veneers.stages import FORM, LAYERS, LAYING
 from hollow_keel.core.whole_job import job_scaled, job_turned
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.drawing.setup import setup_drawing
+from hollow_keel.drawing.setup.strongback import setup_drawing
 from tests.core.test_hard_ends import pram, skiff
 from tests.shapes import unworked
 

@@ -14,8 +14,8 @@ from PySide6.QtWidgets import QApplication, QComboBox, QMessageBox, QWidget
 
 from hollow_keel.core.job import Job
 from hollow_keel.ui.decide.ask import AskDialog
-from hollow_keel.ui.theme import LIGHT, apply_theme, load_fonts
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.window.theme import LIGHT, apply_theme, load_fonts
+from hollow_keel.ui.window.window import MainWindow
 from tests.shapes import bare_linnet
 from tests.ui.hub import Hub
 
@@ -110,7 +110,7 @@ def settle(qtbot: Any, window: MainWindow) -> None:
 
 def paste_offsets(window: MainWindow, job: Job, monkeypatch: pytest.MonkeyPatch) -> None:
     """A blank job, and another's table of offsets pasted into it from the clipboard as a spreadsheet puts it there."""
-    from hollow_keel.ui.tables.table_in import TableInDialog
+    from hollow_keel.ui.incoming.table_in import TableInDialog
 
     lines = ["Station mm\tPoint\tHalf-breadth mm\tHeight mm"]
     for r in job.offsets.rows:

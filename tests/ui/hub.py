@@ -12,7 +12,7 @@ from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any
 
-from hollow_keel.app.launch import Worker, started
+from hollow_keel.app.processes.launch import Worker, started
 
 ROOT = Path(__file__).parents[2]
 PATIENCE_SECONDS = 0.2

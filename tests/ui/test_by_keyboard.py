@@ -14,9 +14,9 @@ from PySide6.QtWidgets import QApplication, QWidget
 
 from hollow_keel.core.job import Job
 from hollow_keel.core.settings.log_entry import Task
-from hollow_keel.ui.tables.new_table import NewTableDialog
-from hollow_keel.ui.theme import LIGHT, apply_theme, load_fonts
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.incoming.new_table import NewTableDialog
+from hollow_keel.ui.window.theme import LIGHT, apply_theme, load_fonts
+from hollow_keel.ui.window.window import MainWindow
 from tests.ui.conftest import discard, settle
 from tests.ui.hub import Hub
 

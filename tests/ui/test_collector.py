@@ -15,8 +15,8 @@ from PySide6.QtCore import QObject, QTimer
 from PySide6.QtWidgets import QApplication, QProgressDialog, QWidget
 
 from hollow_keel.core.errors import InputError
-from hollow_keel.ui.aside import run_aside
-from hollow_keel.ui.collector import Collector
+from hollow_keel.ui.window.collector import Collector
+from hollow_keel.ui.work.aside import run_aside
 
 
 class Ring(QObject):
@@ -65,7 +65,7 @@ def test_a_window_at_rest_lets_go_of_what_is_old(qtbot: Any, qapp: QApplication,
     old = [Ring(ended_in)]
     gc.collect(0)
     gc.collect(1)
-    monkeypatch.setattr("hollow_keel.ui.collector.REST_LOOKS", 2)
+    monkeypatch.setattr("hollow_keel.ui.window.collector.REST_LOOKS", 2)
     monkeypatch.setattr(gc, "freeze", lambda: None)
     collector = Collector(qapp)
     collector.settle()
@@ -79,7 +79,8 @@ def test_a_window_at_rest_lets_go_of_what_is_old(qtbot: Any, qapp: QApplication,
 def test_the_program_takes_collecting_over() -> None:
     """In a process of its own, since there is one application."""
     script = (
-        "import gc; from hollow_keel.ui.start import make_application; from hollow_keel.ui.collector import Collector\n"
+        "import gc; from hollow_keel.ui.window.start import make_application\n"
+        "from hollow_keel.ui.window.collector import Collector\n"
         "app = make_application(); assert not gc.isenabled(); assert app.findChild(Collector)"
     )
     subprocess.run([sys.executable, "-c", script], check=True, timeout=60)

@@ -32,7 +32,7 @@ from hollow_keel.ui.decide import on_drawing, panel
 from hollow_keel.ui.decide.possible import greyed
 from hollow_keel.ui.pages.page import OPENS_AFTER_MS
 from hollow_keel.ui.views.drawing_view import DrawingView
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.window.window import MainWindow
 from tests.hulls_of_form import FORMS
 from tests.ui.conftest import drag_ring, settle
 

@@ -18,9 +18,9 @@ from hollow_keel.core.settings.deck_choices import DeckFrom, OpeningShape
 from hollow_keel.core.stages import SHOWN
 from hollow_keel.core.stock.needs import DECK_FROM
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.ui.deck_dialogs import REMOVE, DeckDialogs
-from hollow_keel.ui.pages.deck import Pictures
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.pages.deck.dialogs import REMOVE, DeckDialogs
+from hollow_keel.ui.pages.deck.page import Pictures
+from hollow_keel.ui.window.window import MainWindow
 from tests.ui.conftest import answering, drag_ring, paste_offsets, settle
 
 
@@ -207,7 +207,7 @@ def test_everything_for_the_shop_has_the_deck(window: MainWindow, decked: Any, t
     from hollow_keel.app import exports
 
     few = tuple(e for e in exports.EXPORTS if e.group == "Deck")
-    monkeypatch.setattr("hollow_keel.ui.exporting.EXPORTS", few)
+    monkeypatch.setattr("hollow_keel.ui.files.exporting.EXPORTS", few)
     folder = tmp_path / "shop"
     folder.mkdir()
     window.exporter.for_shop(folder)

@@ -10,8 +10,8 @@ from PySide6.QtTest import QTest
 
 from hollow_keel.core.change import change
 from hollow_keel.core.fairing.stages import MOVED
-from hollow_keel.ui.pages.fairing import FairingPage
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.pages.fairing.page import FairingPage
+from hollow_keel.ui.window.window import MainWindow
 from tests.slips import with_offset
 from tests.ui.conftest import answering, settle
 

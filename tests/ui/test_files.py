@@ -13,10 +13,10 @@ from hollow_keel.app.exports import export_named
 from hollow_keel.app.unsaved import Origin, Unsaved, left_behind
 from hollow_keel.core.change import change
 from hollow_keel.core.job import Job
-from hollow_keel.files.backups import versions_of
-from hollow_keel.files.job_file import load_job, save_job
-from hollow_keel.ui.earlier_dialog import EarlierDialog
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.files.store.backups import versions_of
+from hollow_keel.files.store.job_file import load_job, save_job
+from hollow_keel.ui.files.earlier_dialog import EarlierDialog
+from hollow_keel.ui.window.window import MainWindow
 from tests.ui.conftest import discard
 
 BLANK = Job(name="Blank")

@@ -20,12 +20,12 @@ from hollow_keel.core.settings.setup_choices import Strongback
 from hollow_keel.core.settings.timber import StockSettings
 from hollow_keel.demo.jobs import sedge
 from hollow_keel.drawing.bench import HERE, mark_picture, reading_picture, stick_picture, tick_picture
+from hollow_keel.ui.bench.mode import BenchMode
 from hollow_keel.ui.bench.planking import tick_steps
-from hollow_keel.ui.bench_mode import BenchMode
 from hollow_keel.ui.decide.ask import AskDialog
-from hollow_keel.ui.next_step import next_step
-from hollow_keel.ui.tour import STOPS, Tour
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.window.next_step import next_step
+from hollow_keel.ui.window.tour import STOPS, Tour
+from hollow_keel.ui.window.window import MainWindow
 from tests.files import styles
 from tests.ui.conftest import settle
 
@@ -233,7 +233,7 @@ def test_from_a_blank_page_to_paper_in_half_the_steps(
 ) -> None:
     """A traditional table on the clipboard: pick its way in, take it, ask for all paper, say where. It took eight clicks and keys
     before: paste, OK, Ctrl+P, Save, a menu of three for the strips, Save."""
-    from hollow_keel.ui.tables.table_in import TableInDialog
+    from hollow_keel.ui.incoming.table_in import TableInDialog
 
     steps: list[str] = []
     paper = tmp_path / "paper"

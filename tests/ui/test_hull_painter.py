@@ -11,10 +11,10 @@ from PySide6.QtGui import QImage
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.demo.jobs import pipit
-from hollow_keel.drawing.hull_mesh import planked_mesh
-from hollow_keel.ui.theme import LIGHT
+from hollow_keel.drawing.planking.mesh import planked_mesh
 from hollow_keel.ui.views.hull_painter import HullPainter, Look
 from hollow_keel.ui.views.vtk_scene import HullScene, find_renderer
+from hollow_keel.ui.window.theme import LIGHT
 
 
 @pytest.fixture(scope="module")

@@ -19,15 +19,15 @@ from hollow_keel.core.offsets.calibration import KnownPoint, calibrate
 from hollow_keel.core.offsets.table import LineKind, OffsetsTable, read_lines
 from hollow_keel.core.units import LengthStyle
 from hollow_keel.demo.jobs import linnet
-from hollow_keel.files.lines_drawing import read_drawing
-from hollow_keel.files.picture import page_count, read_picture
-from hollow_keel.ui.import_dialogs import DrawingDialog, MeshDialog
-from hollow_keel.ui.pages.offsets import BY_LINES
-from hollow_keel.ui.pick_dialog import PickDialog
-from hollow_keel.ui.theme import LIGHT
+from hollow_keel.files.lines.drawing import read_drawing
+from hollow_keel.files.pictures import page_count, read_picture
+from hollow_keel.ui.incoming.dialogs import DrawingDialog, MeshDialog
+from hollow_keel.ui.incoming.pick_dialog import PickDialog
+from hollow_keel.ui.incoming.what_came import WhatCame
+from hollow_keel.ui.pages.offsets.page import BY_LINES
 from hollow_keel.ui.views.scale_box import ScaleBox
-from hollow_keel.ui.what_came import WhatCame
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.window.theme import LIGHT
+from hollow_keel.ui.window.window import MainWindow
 from tests.files.test_drawings_in import lines_drawing, triangles
 from tests.files.test_lines_views import as_svg
 from tests.ui.conftest import answering as ask

@@ -15,7 +15,7 @@ from hollow_keel.core.units import LengthUnit
 from hollow_keel.demo.jobs import demo_job
 from hollow_keel.ui.pages.registry import PAGES
 from hollow_keel.ui.views.drawing_view import DrawingView
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.window.window import MainWindow
 
 METRIC = re.compile(r"(?<![\w.])[-−±]?\d[\d.,\u202f]*\s?(?:mm|cm|m²|m³|kg|N|litres?|ml|g/m²|kg/l|MPa)(?![\w²³])|\((?:mm|kg|m²)\)")
 

@@ -20,11 +20,11 @@ from hollow_keel.core.log.stages import WORK
 from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.settings.log_entry import Task, Told
 from hollow_keel.core.stages import SHOWN
-from hollow_keel.files.photos import brought_along
+from hollow_keel.files.log.photos import brought_along
 from hollow_keel.ui.decide.week import HoursBox
-from hollow_keel.ui.status import status
-from hollow_keel.ui.tables.log_in import LogInDialog
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.incoming.log_in import LogInDialog
+from hollow_keel.ui.window.status import status
+from hollow_keel.ui.window.window import MainWindow
 
 TODAY = date(2026, 9, 30)
 
@@ -254,7 +254,7 @@ def test_a_photograph_out_of_the_jobs_folder_is_not_copied(tmp_path: Path) -> No
 def test_entries_come_from_a_csv_once(
     window: MainWindow, page: Any, qtbot: Any, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    from hollow_keel.files.log_csv import write_log_csv
+    from hollow_keel.files.log.entries import write_log_csv
 
     typed(page, qtbot, "2h sanding")
     typed(page, qtbot, "decision: no glue below ten degrees because it failed")
@@ -389,7 +389,7 @@ def test_a_job_without_a_hull_keeps_a_log_too(window: MainWindow, qtbot: Any) ->
 def test_strips_and_molds_ticked_off_at_the_bench_are_in_the_days_entry(
     window: MainWindow, page: Any, qtbot: Any, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    from hollow_keel.ui.bench_mode import BenchMode
+    from hollow_keel.ui.bench.mode import BenchMode
 
     def tick(bench: BenchMode) -> int:
         for _ in range(3):

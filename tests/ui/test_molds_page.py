@@ -14,7 +14,7 @@ from hollow_keel.core.change import change
 from hollow_keel.core.settings.mold_choices import MoldEdgeKind
 from hollow_keel.core.settings.setup_choices import Strongback
 from hollow_keel.drawing.model import Layer
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.window.window import MainWindow
 from tests.ui.conftest import settle
 
 

@@ -14,7 +14,7 @@ from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QApplication
 
 from hollow_keel import ui
-from hollow_keel.ui.theme import DARK, LIGHT, apply_theme
+from hollow_keel.ui.window.theme import DARK, LIGHT, apply_theme
 
 
 def classes() -> Iterator[type]:

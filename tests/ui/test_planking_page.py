@@ -17,12 +17,12 @@ from hollow_keel.core.settings.strip_choices import MasterKind, RestWay, StripLa
 from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.model import Layer
-from hollow_keel.ui.bench_mode import BenchMode
-from hollow_keel.ui.compare_dialog import CompareDialog
+from hollow_keel.ui.bench.mode import BenchMode
 from hollow_keel.ui.decide.lengths_dialog import LengthsDialog
-from hollow_keel.ui.menus import set_units
-from hollow_keel.ui.pages.planking import AT_MOLD, DIVIDE, SO_FAR
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.pages.planking.compare_dialog import CompareDialog
+from hollow_keel.ui.pages.planking.page import AT_MOLD, DIVIDE, SO_FAR
+from hollow_keel.ui.window.menus import set_units
+from hollow_keel.ui.window.window import MainWindow
 from tests.ui.conftest import drag_ring, settle
 
 MM = LengthStyle(LengthUnit.MM, 0.5)

@@ -14,8 +14,8 @@ from hollow_keel.core.change import change
 from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.stages import BY_ID
 from hollow_keel.demo.jobs import demo_job, pipit
-from hollow_keel.ui import planner as module
-from hollow_keel.ui.planner import Planner
+from hollow_keel.ui.window import planner as module
+from hollow_keel.ui.window.planner import Planner
 
 WAIT_MS = 60_000
 

@@ -35,7 +35,7 @@ from hollow_keel.demo.jobs import demo_job
 from hollow_keel.ui.decide import on_drawing, panel
 from hollow_keel.ui.decide.in_place import choices_of
 from hollow_keel.ui.views.drawing_view import DrawingView
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.window.window import MainWindow
 from tests.ui.conftest import drag_ring
 
 TYPED = (

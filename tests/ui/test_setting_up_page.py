@@ -13,11 +13,11 @@ from PySide6.QtWidgets import QApplication, QInputDialog
 from hollow_keel.core.change import change
 from hollow_keel.core.setup.instruments import Instrument
 from hollow_keel.drawing.model import Layer
-from hollow_keel.ui.bench.setting_up import mark_steps, reading_steps, take_reading
-from hollow_keel.ui.bench_mode import BenchMode
-from hollow_keel.ui.pages.setting_up import SIGHTING
-from hollow_keel.ui.setup_dialogs import SetupDialogs
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.bench.mode import BenchMode
+from hollow_keel.ui.bench.setup import mark_steps, reading_steps, take_reading
+from hollow_keel.ui.pages.setup.dialogs import SetupDialogs
+from hollow_keel.ui.pages.setup.page import SIGHTING
+from hollow_keel.ui.window.window import MainWindow
 from tests.ui.conftest import settle
 
 

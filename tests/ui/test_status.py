@@ -25,11 +25,11 @@ from hollow_keel.core.stock.stages import STOCK
 from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.demo.jobs import demo_job, linnet
 from hollow_keel.ui.pages.registry import PAGES
-from hollow_keel.ui.sentences import sentence
-from hollow_keel.ui.state import SHOWN, State
-from hollow_keel.ui.status import status
+from hollow_keel.ui.views.sentences import sentence
+from hollow_keel.ui.window.state import SHOWN, State
+from hollow_keel.ui.window.status import status
 
-PAGE_IDS = [kind.stage for kind in PAGES if kind.stage not in ("deck", "veneers", "trim", "log")]
+PAGE_IDS = [kind.stage for kind in PAGES if kind.stage not in ("deck", "veneers", "sheer", "log")]
 """This job has no deck and no veneers; sheer and log are told by themselves."""
 
 

@@ -14,10 +14,10 @@ from hollow_keel.core.change import change
 from hollow_keel.core.settings.progress import Planked
 from hollow_keel.core.settings.timber import Grain, JointKind, StockSettings
 from hollow_keel.core.units import LengthStyle, LengthUnit
-from hollow_keel.ui.bench_mode import BenchMode
-from hollow_keel.ui.menus import set_units
-from hollow_keel.ui.pages.stock import PIECES, TO_BUY, USED_UP
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.bench.mode import BenchMode
+from hollow_keel.ui.pages.stock.page import PIECES, TO_BUY, USED_UP
+from hollow_keel.ui.window.menus import set_units
+from hollow_keel.ui.window.window import MainWindow
 
 
 def settle_stock(qtbot: Any, window: MainWindow) -> None:

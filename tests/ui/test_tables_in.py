@@ -20,13 +20,13 @@ from hollow_keel.demo.jobs import linnet
 from hollow_keel.files.tables.grid import grid_of_text
 from hollow_keel.files.tables.understood import Asked
 from hollow_keel.files.tables.words import Meaning
-from hollow_keel.ui.menus import set_units
-from hollow_keel.ui.pages.offsets import AS_TYPED, OffsetsPage
-from hollow_keel.ui.status import status
-from hollow_keel.ui.tables.new_table import NewTableDialog
-from hollow_keel.ui.tables.table_in import TableInDialog
-from hollow_keel.ui.theme import LIGHT, apply_theme, load_fonts
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.incoming.new_table import NewTableDialog
+from hollow_keel.ui.incoming.table_in import TableInDialog
+from hollow_keel.ui.pages.offsets.page import AS_TYPED, OffsetsPage
+from hollow_keel.ui.window.menus import set_units
+from hollow_keel.ui.window.status import status
+from hollow_keel.ui.window.theme import LIGHT, apply_theme, load_fonts
+from hollow_keel.ui.window.window import MainWindow
 from tests.files import styles
 from tests.ui.conftest import discard, settle
 from tests.ui.hub import Hub

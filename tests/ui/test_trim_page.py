@@ -6,14 +6,16 @@ from typing import Any
 
 import pytest
 
+from hollow_keel.core.inside.stages import INSIDE
 from hollow_keel.core.job import BeamSettings, Job, TrimSettings
-from hollow_keel.core.settings.trim_choices import Carried
+from hollow_keel.core.release.stages import LIFT
+from hollow_keel.core.settings.sheer_choices import Carried
+from hollow_keel.core.sheer.stages import BOTH_SIDES, CURVE, SHEER_STRIPS
 from hollow_keel.core.stages import SHOWN
-from hollow_keel.core.trim.stages import BOTH_SIDES, CURVE, INSIDE, LIFT, SHEER_STRIPS
-from hollow_keel.ui.pages.trim_topics import TOPICS
-from hollow_keel.ui.readings_dialog import ReadingsDialog
-from hollow_keel.ui.status import status
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.pages.sheer.topics import TOPICS
+from hollow_keel.ui.views.readings_dialog import ReadingsDialog
+from hollow_keel.ui.window.status import status
+from hollow_keel.ui.window.window import MainWindow
 
 
 @pytest.fixture
@@ -27,13 +29,13 @@ def carried(window: MainWindow, qtbot: Any) -> Any:
 
 
 def test_the_page_comes_with_the_sheer_and_goes_again(window: MainWindow, carried: Any) -> None:
-    assert status(window.state, "trim") == ("ready", 0)
+    assert status(window.state, "sheer") == ("ready", 0)
     plan = window.state.known.get(SHEER_STRIPS)
     assert f"{len(plan.marks)} heads" in carried.result.text()
     assert carried.tables["heads"].model().rowCount() == len(plan.marks)
     before = window.session.job
     window.command("no-sheer")()
-    assert status(window.state, "trim")[0] == "hidden"
+    assert status(window.state, "sheer")[0] == "hidden"
     window.session.undo()
     assert window.session.job == before
 
@@ -61,7 +63,7 @@ def test_frames_are_typed_on_the_drawing(window: MainWindow, carried: Any, qtbot
 
 
 def test_heads_are_read_at_the_bench(window: MainWindow, carried: Any, monkeypatch: pytest.MonkeyPatch) -> None:
-    from hollow_keel.ui.dialogs import Dialogs
+    from hollow_keel.ui.views.dialogs import Dialogs
 
     shown: list[Any] = []
     monkeypatch.setattr(Dialogs, "bench", lambda _self, steps, *_: shown.append(steps))

@@ -15,11 +15,11 @@ from hollow_keel.core.settings.veneer_choices import Direction, FormKind
 from hollow_keel.core.stages import SHOWN
 from hollow_keel.core.veneers.stages import FORM, LAYERS, LAYING
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.ui.layout_dialog import LayoutDialog
-from hollow_keel.ui.pages.veneers import Pictures
-from hollow_keel.ui.veneer_dialogs import VeneerDialogs
+from hollow_keel.ui.pages.veneers.dialogs import VeneerDialogs
+from hollow_keel.ui.pages.veneers.layout_dialog import LayoutDialog
+from hollow_keel.ui.pages.veneers.page import Pictures
 from hollow_keel.ui.views.drawing_view import DrawingView
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.window.window import MainWindow
 from tests.ui.conftest import paste_offsets, settle
 
 

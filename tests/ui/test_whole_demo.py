@@ -13,7 +13,7 @@ from hollow_keel.core.job import StockSettings
 from hollow_keel.core.stages import SHOWN
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.ui.pages.registry import PAGES
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.window.window import MainWindow
 
 
 @pytest.fixture
@@ -47,7 +47,7 @@ def test_without_a_hull_all_the_rest_is_to_do_again(demo: MainWindow, qtbot: Any
     qtbot.waitUntil(lambda: bool(demo.state.problem), timeout=20_000)
     assert marks(demo) == ["look", *["redo"] * 7]
     for number, kind in enumerate(PAGES):
-        if kind.stage in ("trim", "log"):
+        if kind.stage in ("sheer", "log"):
             demo.go_to(number)
             assert demo.page.note.isVisible()
 

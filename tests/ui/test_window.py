@@ -29,20 +29,20 @@ from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.units import LengthStyle, LengthUnit
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.model import Drawing
-from hollow_keel.files.job_file import load_job, save_job
-from hollow_keel.ui.command_finder import CommandFinder
+from hollow_keel.files.store.job_file import load_job, save_job
 from hollow_keel.ui.decide.lengths_dialog import StationsDialog
-from hollow_keel.ui.earlier_dialog import EarlierDialog
-from hollow_keel.ui.menus import set_units
-from hollow_keel.ui.mold_dialogs import MoldDialogs
-from hollow_keel.ui.not_caught import tell_what_is_not_caught
-from hollow_keel.ui.pages.offsets import OffsetsPage
+from hollow_keel.ui.files.earlier_dialog import EarlierDialog
+from hollow_keel.ui.pages.molds.dialogs import MoldDialogs
+from hollow_keel.ui.pages.offsets.page import OffsetsPage
 from hollow_keel.ui.pages.registry import PAGES
-from hollow_keel.ui.start import make_application
-from hollow_keel.ui.state import SHOWN
-from hollow_keel.ui.theme import DARK, LIGHT
 from hollow_keel.ui.views.drawing_view import DrawingView
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.window.command_finder import CommandFinder
+from hollow_keel.ui.window.menus import set_units
+from hollow_keel.ui.window.not_caught import tell_what_is_not_caught
+from hollow_keel.ui.window.start import make_application
+from hollow_keel.ui.window.state import SHOWN
+from hollow_keel.ui.window.theme import DARK, LIGHT
+from hollow_keel.ui.window.window import MainWindow
 from tests.conftest import DATA
 from tests.core.test_hard_ends import skiff
 from tests.ui.conftest import answering, settle
@@ -281,7 +281,7 @@ def test_offsets_that_make_no_hull_leave_all_the_rest_to_do_again(window: MainWi
     qtbot.waitUntil(lambda: bool(window.state.problem), timeout=20_000)
     assert [m for m, _ in window.order.statuses if m != "hidden"] == ["look", *["redo"] * 5]
     for page, kind in enumerate(PAGES):
-        if kind.stage in ("deck", "veneers", "trim", "log"):  # this boat has none
+        if kind.stage in ("deck", "veneers", "sheer", "log"):  # this boat has none
             continue
         window.go_to(page)
         assert window.page.note.isVisible()
@@ -619,7 +619,7 @@ def test_the_whole_table_is_changed_from_the_menu(window: MainWindow, qtbot: Any
 
 
 def test_molds_are_laid_on_sheets_and_kept(window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch) -> None:
-    from hollow_keel.ui.sheets_dialog import SheetsDialog
+    from hollow_keel.ui.pages.molds.sheets_dialog import SheetsDialog
 
     window.session.edit("halves", change(window.session.job, "molds", halves=True))
     settle(qtbot, window)
@@ -715,7 +715,7 @@ def test_an_export_waits_for_what_it_tells_of(window: MainWindow, tmp_path: Path
 
 
 def test_waiting_can_be_given_up(window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("hollow_keel.ui.window.wait_aside", lambda *_: False)
+    monkeypatch.setattr("hollow_keel.ui.window.window.wait_aside", lambda *_: False)
     window.exporter.export(export_named("plan-json"), tmp_path / "plan.json")
     assert not (tmp_path / "plan.json").exists()
     assert "Nothing was written" in window.message.text()

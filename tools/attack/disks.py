@@ -14,7 +14,7 @@ from hollow_keel.app.unsaved import Origin, Unsaved
 from hollow_keel.core.change import change
 from hollow_keel.core.errors import InputError
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.files.job_file import load_job
+from hollow_keel.files.store.job_file import load_job
 
 from .outcome import End, tried
 

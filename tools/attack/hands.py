@@ -25,8 +25,8 @@ from tests.ui.test_restless import Hands, do_something, with_answers
 from hollow_keel.core.job import Job
 from hollow_keel.core.stages import SHOWN
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.ui.start import make_application
-from hollow_keel.ui.window import MainWindow
+from hollow_keel.ui.window.start import make_application
+from hollow_keel.ui.window.window import MainWindow
 
 from .outcome import processor
 

@@ -18,7 +18,7 @@ from hollow_keel.app.unsaved import left_behind
 from hollow_keel.core.change import change
 from hollow_keel.core.errors import InputError
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.files.job_file import load_job
+from hollow_keel.files.store.job_file import load_job
 
 WINDOW = Path(__file__).with_name("working_window.py")
 

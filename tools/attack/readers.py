@@ -16,11 +16,14 @@ from hollow_keel.app.open_any import open_job
 from hollow_keel.core.log.quick import read_line
 from hollow_keel.core.units import parse_length
 from hollow_keel.demo.jobs import demo_job
-from hollow_keel.files import closed_curve, lines_drawing, mesh_hull, picture
-from hollow_keel.files.job_file import job_text, parse_job
-from hollow_keel.files.log_csv import read_log_csv, write_log_csv
-from hollow_keel.files.offsets_csv import write_offsets_csv
-from hollow_keel.files.offsets_json import parse_offsets_json, write_offsets_json
+from hollow_keel.files import pictures as picture
+from hollow_keel.files.lines import closed_curve
+from hollow_keel.files.lines import drawing as lines_drawing
+from hollow_keel.files.log.entries import read_log_csv, write_log_csv
+from hollow_keel.files.mesh import hull as mesh_hull
+from hollow_keel.files.offsets.plan import parse_offsets_json, write_offsets_json
+from hollow_keel.files.offsets.points_csv import write_offsets_csv
+from hollow_keel.files.store.job_file import job_text, parse_job
 from hollow_keel.files.tables.grid import grids_of
 
 from .mutations import Mutation, by_bytes, by_cells, by_groups, by_json, by_numbers

@@ -14,8 +14,8 @@ def main() -> None:
     """Work."""
     from hollow_keel.core.change import change
     from hollow_keel.demo.jobs import demo_job
-    from hollow_keel.ui.start import make_application
-    from hollow_keel.ui.window import MainWindow
+    from hollow_keel.ui.window.start import make_application
+    from hollow_keel.ui.window.window import MainWindow
 
     folder, dice = Path(sys.argv[1]), random.Random(sys.argv[2])
     app = make_application()

@@ -9,13 +9,13 @@ from types import ModuleType
 from typing import TYPE_CHECKING
 
 from ..core.errors import InputError
-from ..files.atomic import write_atomic
+from ..files.store.atomic import write_atomic
 from .export import Export, PlanPart
 
 if TYPE_CHECKING:
     from ..core.results import Results
 
-FEATURES = ("molds", "ends", "setup", "strips", "deck", "veneers", "wood", "trim", "log", "plan")
+FEATURES = ("molds", "setup", "planking", "deck", "veneers", "stock", "sheer", "ends", "inside", "log", "offsets")
 """The modules of `exporting`, in the order of the menu: a new feature is one more name."""
 
 

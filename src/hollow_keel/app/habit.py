@@ -6,8 +6,8 @@ from ..core.hull.table_lines import IMPERIAL, METRIC, table_lines
 from ..core.offsets.table import OffsetsTable
 from ..core.results import Shape
 from ..core.units import INCHES
-from ..files.lines_csv import lines_csv
-from ..files.offsets_csv import parse_offsets_csv
+from ..files.offsets.lines_csv import lines_csv
+from ..files.offsets.points_csv import parse_offsets_csv
 
 
 def measured_by_lines(shape: Shape) -> OffsetsTable:

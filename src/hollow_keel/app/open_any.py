@@ -9,12 +9,12 @@ from pathlib import Path
 from ..core.errors import InputError
 from ..core.job import Job
 from ..core.offsets.table import read_lines
-from ..files.job_file import BACKUP, SUFFIX, load_job
-from ..files.offsets_csv import OffsetsFile, is_own_csv, read_offsets_csv
-from ..files.offsets_json import parse_offsets_json
+from ..files.offsets.plan import parse_offsets_json
+from ..files.offsets.points_csv import OffsetsFile, is_own_csv, read_offsets_csv
+from ..files.store.job_file import BACKUP, SUFFIX, load_job
 from ..files.tables.grid import SPREADSHEETS, Grid, grids_of
-from ..files.text_table import read_text
-from .foreign import read_foreign
+from ..files.tables.text_table import read_text
+from .processes.foreign import read_foreign
 
 # What reads tables is loaded when there is one: starting must not wait for it.
 
@@ -171,8 +171,8 @@ def _job_from_drawing(path: Path, how: AsRead) -> Job:
 
 
 def _job_from_mesh(path: Path, how: AsRead) -> Job:
-    from ..files.mesh_hull import AXES, MeshHull, Placing, likely_placing
-    from ..files.mesh_offsets import offsets_from_mesh
+    from ..files.mesh.hull import AXES, MeshHull, Placing, likely_placing
+    from ..files.mesh.offsets import offsets_from_mesh
     from ..files.tables.numbers import FACTORS
 
     mesh: MeshHull = read_foreign("mesh", path)

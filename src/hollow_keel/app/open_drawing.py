@@ -10,9 +10,9 @@ from ..core.job import Job
 from ..core.offsets.from_curves import Taken
 from ..core.offsets.table import read_lines
 from ..core.units import LengthUnit, parse_length
-from ..files.lines_drawing import ORIGINS, LayerRole, LinesDrawing, Role, offsets_from_drawing, origins_of, positions_of
+from ..files.lines.drawing import ORIGINS, LayerRole, LinesDrawing, Role, offsets_from_drawing, origins_of, positions_of
 from ..files.tables.numbers import FACTORS
-from .foreign import read_foreign
+from .processes.foreign import read_foreign
 
 ROLES = {role.name.lower().replace("_", "-"): role for role in Role}
 """What a layer can be, by its name on the command line."""

@@ -6,8 +6,8 @@ from collections.abc import Iterable
 from pathlib import Path
 
 from ..core.errors import InputError
-from ..files.atomic import is_same_file
-from ..files.job_file import BACKUP, FORMAT, SUFFIX
+from ..files.store.atomic import is_same_file
+from ..files.store.job_file import BACKUP, FORMAT, SUFFIX
 
 HEAD = 400
 """A job file says what it is within so many bytes."""

@@ -16,7 +16,7 @@ from ..core.places import Ends, parse_lengths, parse_place
 from ..core.settings.record import Kind
 from ..core.settings_table import Record, all_settings, setting_named
 from ..core.units import LengthUnit, parse_length
-from ..files.plain_json import read_json
+from ..files.store.plain_json import read_json
 from .setting_text import ZERO
 
 

@@ -12,9 +12,9 @@ from pathlib import Path
 from ..core.change import look_at
 from ..core.errors import InputError
 from ..core.job import Job
-from ..files.backups import keep_version
-from ..files.fingerprint import fingerprint, fingerprint_of, one_at_a_time
-from ..files.job_file import as_job_file, save_job
+from ..files.store.backups import keep_version
+from ..files.store.fingerprint import fingerprint, fingerprint_of, one_at_a_time
+from ..files.store.job_file import as_job_file, save_job
 from .open_any import is_job_file, open_job
 from .unsaved import Origin
 

@@ -10,7 +10,7 @@ from pathlib import Path
 from pydantic import BaseModel, ConfigDict, ValidationError
 
 from ..core.errors import InputError
-from ..files.atomic import write_atomic
+from ..files.store.atomic import write_atomic
 
 RECENT_COUNT = 8
 OURS = "hollow-keel"

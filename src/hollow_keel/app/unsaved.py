@@ -25,10 +25,10 @@ from ..core.errors import InputError
 from ..core.job import Job
 from ..core.log.keep import kept
 from ..core.settings.log_entry import Entry
-from ..files.atomic import write_atomic
-from ..files.fingerprint import fingerprint_of
-from ..files.job_file import BACKUP, SUFFIX, job_of, load_job, quick_text, read_document
-from ..files.plain_json import read_json
+from ..files.store.atomic import write_atomic
+from ..files.store.fingerprint import fingerprint_of
+from ..files.store.job_file import BACKUP, SUFFIX, job_of, load_job, quick_text, read_document
+from ..files.store.plain_json import read_json
 
 FOLDER, LOCK, ADDED = "unsaved", ".lock", ".added"
 EARLIER = "recovery" + SUFFIX

@@ -6,7 +6,7 @@ import time
 from pathlib import Path
 
 from ..core.log.stopwatch import Started, as_text, from_text
-from ..files.atomic import write_atomic
+from ..files.store.atomic import write_atomic
 
 NOTE = "stop-watch.json"
 BOOT_ID = Path("/proc/sys/kernel/random/boot_id")

@@ -8,22 +8,22 @@ from .settings.axis import Height, MoldName
 from .settings.beams import BeamSettings
 from .settings.deck import DeckSettings, Opening, decked
 from .settings.deck_choices import DeckFrom, DeckMolds
+from .settings.ends import OuterSettings
 from .settings.form import FormSettings, LayingSettings
 from .settings.inside import InsideSettings
 from .settings.layout import Layout, Sheets
 from .settings.log import LogSettings
 from .settings.molds import MoldSettings, OwnMolds, StemSettings
-from .settings.outer import OuterSettings
 from .settings.progress import Planked
 from .settings.record import Kind, Part, setting
 from .settings.release import ReleaseSettings
 from .settings.setup import SetupSettings
 from .settings.setup_choices import HullEnd
+from .settings.sheer import TrimSettings
 from .settings.strip_choices import Guide, StripLayout
 from .settings.strips import MasterLine, StripEdge, StripSettings, Zone
 from .settings.survey import Survey
 from .settings.timber import StockSettings
-from .settings.trim import TrimSettings
 from .settings.units import PrintSettings, UnitSettings
 from .settings.veneer_choices import FormKind
 from .settings.veneers import Layer, VeneerSettings

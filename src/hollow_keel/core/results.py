@@ -15,7 +15,7 @@ from .molds.stages import MOLDS, STRINGERS
 from .planking.stages import BEHAVIOURS, CENTRE_CUTS, PLANKING, REPLAN, STRIP_ENDS, TICKS
 from .settings.deck import decked
 from .settings.log import logged
-from .settings.trim import trimmed
+from .settings.sheer import trimmed
 from .settings.veneers import strip_planked, veneered
 from .setup.stages import SCHEDULE, SETUP, SURVEYS
 from .stage import Failed, Stage, Value
@@ -50,7 +50,7 @@ if TYPE_CHECKING:
 T = TypeVar("T")
 FORM: tuple[Stage[Any], ...] = (LINES, HULL, WATERLINE, MEASURES, MOLDS, SETUP, SCHEDULE)
 """What follows an edit at once: the hull, where molds stand and how."""
-ONLY_WHERE = {"deck": decked, "veneers": veneered, "planking": strip_planked, "trim": trimmed, "log": logged}
+ONLY_WHERE = {"deck": decked, "veneers": veneered, "planking": strip_planked, "sheer": trimmed, "log": logged}
 """Pages of what not every job has."""
 CUT: tuple[Stage[Any], ...] = (STRINGERS, SURVEYS, PIECES, MARKS, PARTS)
 """What follows a moment later: what is cut and marked, and what was measured."""

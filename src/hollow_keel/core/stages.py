@@ -28,7 +28,10 @@ FEATURES = (
     "deck.strip",
     "veneers",
     "stock",
-    "trim",
+    "sheer",
+    "ends",
+    "release",
+    "inside",
     "log",
 )
 """The modules with stages, in order of work: a new feature is one more name."""

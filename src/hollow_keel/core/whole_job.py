@@ -17,9 +17,9 @@ from .settings.axis import Axis
 from .settings.layout import Placed
 from .settings.progress import Planked
 from .settings.readings import ArcReading, EyeReading
+from .settings.sheer_choices import SeenFrom
 from .settings.survey import Survey
 from .settings.timber import MadeStrip
-from .settings.trim_choices import SeenFrom
 
 _OTHER_SIDE = {"port": "starboard", "starboard": "port"}
 SQUARE_DEG = 90.0

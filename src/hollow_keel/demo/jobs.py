@@ -32,13 +32,13 @@ from ..core.settings.log import Held, LogSettings
 from ..core.settings.mold_choices import MoldForm
 from ..core.settings.progress import GirthLeft, Planked
 from ..core.settings.setup_choices import HullEnd, Strongback
+from ..core.settings.sheer_choices import Carried
 from ..core.settings.survey import MeasuredOn, Reading, Survey
 from ..core.settings.timber import Board, BuyingSettings, Grain, StockSettings
-from ..core.settings.trim_choices import Carried
 from ..core.settings.veneer_choices import Direction, FormKind
 from ..core.setup.instruments import Instrument
 from ..core.units import MM_PER_INCH, LengthUnit
-from ..files.offsets_csv import OffsetsFile, parse_offsets_csv
+from ..files.offsets.points_csv import OffsetsFile, parse_offsets_csv
 
 
 def _table(name: str) -> OffsetsFile:

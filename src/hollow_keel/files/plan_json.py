@@ -14,9 +14,9 @@ from ..core.planking.mechanics import Behaviour
 from ..core.planking.stages import StripEnds
 from ..core.planking.strips import Strip
 from ..core.results import Results, Shape
+from .planking.plan import strip_part
 from .rounded import rounded
-from .stock_json import stock_document
-from .strip_json import strip_part
+from .stock.plan import stock_document
 
 SCHEMA = 1
 

@@ -23,19 +23,19 @@ LACK = "This job has no deck: give it offsets past the sheer, or a camber on the
 
 
 def _csv(results: Results) -> bytes:
-    from ...files.deck_csv import deck_csv
+    from ...files.deck.tables import deck_csv
 
     return deck_csv(results).encode()
 
 
 def _plan(results: Results) -> list[Drawing]:
-    from ...drawing.deck_plan import deck_plan
+    from ...drawing.deck.plan import deck_plan
 
     return [deck_plan(results[DECK], results[DECK_PLAN], results[DECK_OPENINGS], results[MOLDS].molds)]
 
 
 def _templates(results: Results) -> list[Drawing]:
-    from ...drawing.deck_plan import templates
+    from ...drawing.deck.plan import templates
 
     found = templates(results[DECK_OPENINGS], results.job.units.style)
     if not found:
@@ -44,7 +44,7 @@ def _templates(results: Results) -> list[Drawing]:
 
 
 def _tapers(results: Results) -> list[Drawing]:
-    from ...drawing.flat_strip import flat_strips
+    from ...drawing.planking.flat_strip import flat_strips
 
     found = flat_strips(results.shape, results[DECK_PLAN].planking, results.job.units.style)
     if not found:
@@ -53,19 +53,19 @@ def _tapers(results: Results) -> list[Drawing]:
 
 
 def _obj(results: Results) -> bytes:
-    from ...files.planked_hull import planked_obj
+    from ...files.planking.mesh import planked_obj
 
     return planked_obj(results[PLANKING], results[DECK_PLAN].planking).encode()
 
 
 def _stl(results: Results) -> bytes:
-    from ...files.planked_hull import planked_stl
+    from ...files.planking.mesh import planked_stl
 
     return planked_stl(results[PLANKING], results[DECK_PLAN].planking).encode()
 
 
 def _document(results: Results) -> dict[str, Any]:
-    from ...files.deck_json import deck_document
+    from ...files.deck.plan import deck_document
 
     return deck_document(results)
 

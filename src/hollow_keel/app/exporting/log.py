@@ -16,44 +16,44 @@ LACK = "This job keeps no log: begin one by the menu Log, or set log.wanted."
 
 
 def _csv(results: Results) -> bytes:
-    from ...files.log_csv import write_log_csv
+    from ...files.log.entries import write_log_csv
 
     return write_log_csv(results.job.log.entries).encode()
 
 
 def _comma_csv(results: Results) -> bytes:
-    from ...files.log_csv import write_log_csv
+    from ...files.log.entries import write_log_csv
 
     return write_log_csv(results.job.log.entries, comma=True).encode()
 
 
 def _plan_csv(results: Results) -> bytes:
-    from ...files.log_schedules import LOG_SCHEDULES
+    from ...files.log.schedules import LOG_SCHEDULES
     from ...files.schedule import schedules_csv
 
     return schedules_csv(results, LOG_SCHEDULES).encode()
 
 
 def _pdf(results: Results) -> bytes:
-    from ...files.log_pdf import work_pdf
+    from ...files.log.paper import work_pdf
 
     return work_pdf(results)
 
 
 def _lessons(results: Results) -> bytes:
-    from ...files.log_pdf import lessons_pdf
+    from ...files.log.paper import lessons_pdf
 
     return lessons_pdf(results)
 
 
 def _ics(results: Results) -> bytes:
-    from ...files.log_ics import forecast_ics
+    from ...files.log.calendar import forecast_ics
 
     return forecast_ics(results[WORK], results.job)
 
 
 def _document(results: Results) -> dict[str, Any]:
-    from ...files.log_json import log_document
+    from ...files.log.plan import log_document
 
     return log_document(results)
 

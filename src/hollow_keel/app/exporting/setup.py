@@ -12,7 +12,7 @@ GROUP = "Setting up"
 
 
 def _pdf(results: Results) -> bytes:
-    from ...files.setup_pdf import setting_up_pdf
+    from ...files.setup.paper import setting_up_pdf
 
     some_molds(results.shape)
     stops = [f.said() for f in results.shape.findings if f.code == "overlap" and f.weight is Weight.STOP]
@@ -22,7 +22,7 @@ def _pdf(results: Results) -> bytes:
 
 
 def _csv(results: Results) -> bytes:
-    from ...files.setup_csv import setting_up_csv
+    from ...files.setup.tables import setting_up_csv
 
     return setting_up_csv(results.shape).encode()
 

@@ -20,26 +20,26 @@ LACK = "This job has no layers of veneer: add one by the menu Veneers, or set ve
 
 
 def _csv(results: Results) -> bytes:
-    from ...files.veneers_csv import veneers_csv
+    from ...files.veneers.tables import veneers_csv
 
     return veneers_csv(results).encode()
 
 
 def _spiling(results: Results) -> bytes:
-    from ...files.veneers_csv import spiling_csv
+    from ...files.veneers.tables import spiling_csv
 
     return spiling_csv(results).encode()
 
 
 def _maps(results: Results) -> list[Drawing]:
-    from ...drawing.veneers import layer_maps
+    from ...drawing.veneers.layers import layer_maps
 
     plans = results[LAYERS]
     return layer_maps(plans)
 
 
 def _flat(results: Results) -> list[Drawing]:
-    from ...drawing.veneers import flat_veneers
+    from ...drawing.veneers.layers import flat_veneers
 
     job, plans = results.job, results[LAYERS]
     found = flat_veneers(plans, job.name, job.units.style)
@@ -49,19 +49,19 @@ def _flat(results: Results) -> list[Drawing]:
 
 
 def _ribbands(results: Results) -> bytes:
-    from ...files.veneers_csv import ribbands_csv
+    from ...files.veneers.tables import ribbands_csv
 
     return ribbands_csv(results).encode()
 
 
 def _laying(results: Results) -> bytes:
-    from ...files.veneers_csv import laying_csv
+    from ...files.veneers.tables import laying_csv
 
     return laying_csv(results).encode()
 
 
 def _sheets(results: Results) -> list[Drawing]:
-    from ...drawing.veneer_sheets import veneer_sheets
+    from ...drawing.veneers.sheets import veneer_sheets
 
     plans = results[LAYERS]
     found = [
@@ -75,14 +75,14 @@ def _sheets(results: Results) -> list[Drawing]:
 
 
 def _obj(results: Results) -> bytes:
-    from ...files.laid_hull import laid_obj
+    from ...files.veneers.mesh import laid_obj
 
     plans = results[LAYERS]
     return laid_obj(plans).encode()
 
 
 def _ends(results: Results) -> list[Drawing]:
-    from ...drawing.veneers import end_molds
+    from ...drawing.veneers.layers import end_molds
 
     found = end_molds(results[FORM], results.job.name, results.job.units.style)
     if not found:
@@ -91,7 +91,7 @@ def _ends(results: Results) -> list[Drawing]:
 
 
 def _document(results: Results) -> dict[str, Any]:
-    from ...files.veneers_json import veneers_document
+    from ...files.veneers.plan import veneers_document
 
     return veneers_document(results)
 

@@ -11,11 +11,11 @@ from ..molds.stages import MOLDS
 from ..planking.stages import LAYING as LAID
 from ..planking.stages import PLANKING
 from ..settings.log import LogSettings, logged
-from ..settings.trim import railed, trimmed
+from ..settings.sheer import railed, trimmed
 from ..settings.veneers import strip_planked, veneered
+from ..sheer.stages import RAILS, SHEER
 from ..stage import Given, Stage, Turn, fields_of
 from ..stock.stages import STOCK
-from ..trim.stages import RAILS, SHEER
 from ..veneers.stages import LAYERS, LAYING
 
 if TYPE_CHECKING:

@@ -9,7 +9,7 @@ from ..job import Job
 from ..rules import pot_life
 from ..settings.log_entry import Entry, Task, Told
 from ..settings.readings import is_of
-from ..settings.trim import railed, trimmed
+from ..settings.sheer import railed, trimmed
 from ..settings.veneers import strip_planked, veneered
 
 CAUTIONS = {

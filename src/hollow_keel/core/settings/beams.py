@@ -8,8 +8,8 @@ from pydantic import Field
 
 from .axis import Size
 from .record import COMMON, Kind, Part, setting
-from .trim import trimmed
-from .trim_choices import Sawn
+from .sheer import trimmed
+from .sheer_choices import Sawn
 
 if TYPE_CHECKING:
     from ..job import Job

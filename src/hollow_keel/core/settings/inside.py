@@ -8,7 +8,7 @@ from pydantic import Field
 
 from .axis import Height, Position, Positions, Size, SizeOr0
 from .record import COMMON, Kind, Part, Share, setting
-from .trim import trimmed
+from .sheer import trimmed
 from .woods import WOODS
 
 if TYPE_CHECKING:

@@ -6,7 +6,7 @@ from ...core.errors import InputError
 from ...core.offsets.by_lines import row_of
 from ...core.offsets.table import LineKind, OffsetRow, OffsetsTable, is_at_bow
 from ...core.offsets.typed_sheet import Dot
-from ..lines_csv import StationOffsets, end_point, section_rows
+from ..offsets.lines_csv import StationOffsets, end_point, section_rows
 from .line_places import Places
 from .line_rows import LinesRead, Row
 from .numbers import Lengths

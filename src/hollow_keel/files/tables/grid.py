@@ -11,8 +11,8 @@ from pathlib import Path
 from ...core.errors import InputError
 from ...core.offsets.table import MOST_ROWS
 from ...core.words import counted
-from ..text_table import LARGEST_BYTES, read_text
 from .near_cells import without_strays
+from .text_table import LARGEST_BYTES, read_text
 
 SPREADSHEETS = frozenset({".xlsx", ".xlsm", ".xls", ".ods"})
 MARKS = ("\t", ";", ",", "|")

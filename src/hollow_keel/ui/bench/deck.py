@@ -9,7 +9,7 @@ from ...core.molds.stations import Mold
 from ...core.results import Shape
 from ...core.units import LengthStyle, format_length
 from ...drawing.bench import deck_tick_picture
-from ..bench_mode import Step
+from .mode import Step
 from .planking import wide_and_bevel
 
 

@@ -11,8 +11,8 @@ from ...core.planking.strips import Planking
 from ...core.results import Shape
 from ...core.units import LengthStyle, format_angle, format_length
 from ...drawing.bench import tick_picture
-from ...files.strips_csv import end_name
-from ..bench_mode import Step
+from ...files.planking.tables import end_name
+from .mode import Step
 
 
 def strip_steps(planking: Planking, first: int, style: LengthStyle) -> list[Step]:

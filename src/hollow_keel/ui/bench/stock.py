@@ -7,7 +7,7 @@ from functools import partial
 from ...core.stock.joint_plan import JointPlan
 from ...core.units import LengthStyle, format_length
 from ...drawing.bench import stick_picture
-from ..bench_mode import Step
+from .mode import Step
 
 
 def piece_steps(plan: JointPlan, from_strip: int, style: LengthStyle) -> list[Step]:

@@ -11,7 +11,7 @@ from ...core.veneers.layer_plan import LayerPlan
 from ...core.veneers.ribbands import Form, Ribband
 from ...core.veneers.veneer import Veneer
 from ...drawing.bench import ribband_picture, spiling_picture
-from ..bench_mode import Step
+from .mode import Step
 
 
 def spiling_steps(plan: LayerPlan, veneer: Veneer, style: LengthStyle) -> list[Step]:

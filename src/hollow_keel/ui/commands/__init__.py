@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from importlib import import_module
 
-from ..command import Command
+from ..window.command import Command
 
-FEATURES = ("job", "edit", "view", "offsets", "stations", "strips", "deck", "veneers", "trim", "log", "prints", "help")
+FEATURES = ("job", "edit", "view", "offsets", "stations", "planking", "deck", "veneers", "sheer", "log", "prints", "help")
 """The modules of this package, in the order of the menus: a new feature is one more name."""
 
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from ..command import Command
-from ..deck_dialogs import DeckDialogs
+from ..pages.deck.dialogs import DeckDialogs
+from ..window.command import Command
 
 MENU = "Deck"
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from ..command import Command
-from ..command_finder import CommandFinder
-from ..dialogs import accepted
-from ..shell import Shell
+from ..views.dialogs import accepted
+from ..window.command import Command
+from ..window.command_finder import CommandFinder
+from ..window.shell import Shell
 
 MENU = "Edit"
 

@@ -6,11 +6,11 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QMessageBox, QTextBrowser, QVBoxLayout
 
 from ...app.log import log_file
-from ..command import Command
-from ..dialogs import accepted
-from ..shell import Shell
-from ..texts import CAUTIONS, DRAWING_KEYS
-from ..tour import Tour
+from ..views.dialogs import accepted
+from ..window.command import Command
+from ..window.shell import Shell
+from ..window.texts import CAUTIONS, DRAWING_KEYS
+from ..window.tour import Tour
 
 MENU = "Help"
 ABOUT = "<h3>Hollow Keel</h3><p>Plans strip-planked and cold-molded hulls.</p>"

@@ -8,9 +8,9 @@ from PySide6.QtWidgets import QInputDialog
 
 from ...core.change import change
 from ...demo.jobs import DEMOS
-from ..command import Command, line
-from ..importing import MESHES_FILTER, PICTURES_FILTER
-from ..shell import Shell
+from ..incoming.importing import MESHES_FILTER, PICTURES_FILTER
+from ..window.command import Command, line
+from ..window.shell import Shell
 
 MENU = "Job"
 

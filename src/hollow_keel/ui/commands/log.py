@@ -15,10 +15,10 @@ from ...core.log.stages import WORK
 from ...core.log.stopwatch import elapsed
 from ...core.settings.log import logged
 from ...core.words import counted, verb
-from ...files.photos import copied
-from ..command import Command
-from ..dialogs import accepted
-from ..shell import Shell
+from ...files.log.photos import copied
+from ..views.dialogs import accepted
+from ..window.command import Command
+from ..window.shell import Shell
 
 MENU = "Log"
 PICTURES = "Pictures (*.jpg *.jpeg *.png *.webp *.bmp)"
@@ -42,7 +42,7 @@ def leave(shell: Shell) -> None:
 
 def stop_watch(shell: Shell) -> None:
     """Start the stop-watch; or stop it, and keep its hours as an entry that the line goes on with."""
-    from ..pages.log import LogPage
+    from ..pages.log.page import LogPage
 
     begin(shell)
     page = shell.page
@@ -66,7 +66,7 @@ def stop_watch(shell: Shell) -> None:
 
 def _look(shell: Shell) -> None:
     """Show on the page whether the stop-watch runs."""
-    from ..pages.log import LogPage
+    from ..pages.log.page import LogPage
 
     page = shell.page
     if isinstance(page, LogPage):
@@ -75,7 +75,7 @@ def _look(shell: Shell) -> None:
 
 def safe(shell: Shell) -> None:
     """Put what was just kept where a crash cannot reach it."""
-    from ..pages.log import LogPage
+    from ..pages.log.page import LogPage
 
     page = shell.page
     if isinstance(page, LogPage) and page.just_kept is not None:
@@ -88,7 +88,7 @@ def safe(shell: Shell) -> None:
 
 def photo(shell: Shell) -> None:
     """A photograph for the chosen entry."""
-    from ..pages.log import LogPage
+    from ..pages.log.page import LogPage
 
     begin(shell)
     path, _ = QFileDialog.getOpenFileName(shell.top, "A photograph", shell.files.start_folder(), PICTURES)
@@ -111,8 +111,8 @@ def _beside(shell: Shell, photo: Path) -> str:
 
 def read(shell: Shell) -> None:
     """Entries from a CSV, shown first; they go after those that are there."""
-    from ...files.text_table import read_text
-    from ..tables.log_in import LogInDialog
+    from ...files.tables.text_table import read_text
+    from ..incoming.log_in import LogInDialog
 
     name, _ = QFileDialog.getOpenFileName(shell.top, "Entries of a log", shell.files.start_folder(), "CSV (*.csv *.txt *.tsv)")
     if not name:
@@ -146,7 +146,7 @@ def learn(shell: Shell) -> None:
 def take(shell: Shell) -> None:
     """Hours by the plan, crew and week from another job."""
     from ...core.log.learn import with_hours_of
-    from ...files.job_file import load_job
+    from ...files.store.job_file import load_job
 
     path, _ = QFileDialog.getOpenFileName(shell.top, "Hours by the plan from", shell.files.start_folder(), "Jobs (*.hkeel)")
     if not path:

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from ..command import Command, line
-from ..pages.offsets import OffsetsPage
-from ..shell import Shell
-from ..table_dialogs import TableDialogs
+from ..pages.offsets.dialogs import TableDialogs
+from ..pages.offsets.page import OffsetsPage
+from ..window.command import Command, line
+from ..window.shell import Shell
 
 MENU = "Offsets"
 

@@ -6,9 +6,9 @@ from collections.abc import Callable
 
 from ...app.export import Export
 from ...app.exports import EXPORTS
-from ..command import BELOW, Command, line
-from ..mold_dialogs import MoldDialogs
-from ..shell import Shell
+from ..pages.molds.dialogs import MoldDialogs
+from ..window.command import BELOW, Command, line
+from ..window.shell import Shell
 
 MENU = "Print"
 KEYS = {"molds-pdf": "Ctrl+P"}

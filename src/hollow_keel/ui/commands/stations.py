@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from ..command import Command
-from ..mold_dialogs import MoldDialogs
-from ..setup_dialogs import SetupDialogs
+from ..pages.molds.dialogs import MoldDialogs
+from ..pages.setup.dialogs import SetupDialogs
+from ..window.command import Command
 
 MENU = "Stations"
 

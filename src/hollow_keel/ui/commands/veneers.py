@@ -6,9 +6,9 @@ from ...core.change import change
 from ...core.errors import InputError
 from ...core.settings.veneers import one_more, veneered
 from ...core.units import format_length
-from ..command import Command
-from ..shell import Shell
-from ..veneer_dialogs import VeneerDialogs
+from ..pages.veneers.dialogs import VeneerDialogs
+from ..window.command import Command
+from ..window.shell import Shell
 
 MENU = "Veneers"
 

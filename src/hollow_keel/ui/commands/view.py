@@ -7,10 +7,10 @@ from collections.abc import Callable
 from PySide6.QtGui import QCursor
 from PySide6.QtWidgets import QApplication
 
-from ..command import Command, line
 from ..pages.registry import PAGES
-from ..shell import Shell
 from ..views.drawing_view import DrawingView
+from ..window.command import Command, line
+from ..window.shell import Shell
 
 MENU = "View"
 

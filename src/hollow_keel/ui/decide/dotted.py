@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QFontMetricsF, QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QSizePolicy, QWidget
 
-from ..theme import LIGHT, Theme, figures
+from ..window.theme import LIGHT, Theme, figures
 
 FIGURES = "0123456789.-"
 """Typed on a value they begin another."""

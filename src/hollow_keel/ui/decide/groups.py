@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from ...app.deciding import record_of
 from ...core.job import Job
-from ..state import State
+from ..window.state import State
 
 
 @dataclass(frozen=True)

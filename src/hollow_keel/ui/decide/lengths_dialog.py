@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 
 from ...core.errors import InputError
 from ...core.units import LengthStyle, given_length, parse_typed
-from ..sentences import sentence
+from ..views.sentences import sentence
 
 Rows = tuple[tuple[float, ...], ...]
 

@@ -9,9 +9,9 @@ from PySide6.QtCore import QObject, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 
 from ...core.units import LengthStyle, round_to
-from ...drawing.strip_decisions import HullRing
-from ..later import later
-from ..theme import Theme, figures
+from ...drawing.planking.decisions import HullRing
+from ..window.theme import Theme, figures
+from ..work.later import later
 from .on_drawing import REST_MS
 from .values import written
 

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QToolButton, QVB
 
 from ...app.deciding import record_of, value_of, whole_of
 from ...app.setting_text import style_of, text_to_show
-from ..state import State
+from ..window.state import State
 from .dotted import Dotted
 from .groups import Doing, Group, Line, means_something
 from .in_place import InPlace, choose, is_typed

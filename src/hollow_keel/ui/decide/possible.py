@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QTimer
 
-from ...app.possible import PossibleRun
+from ...app.processes.possible import PossibleRun
 from ...core.job import Job
-from ..sentences import sentence
+from ..views.sentences import sentence
 
 if TYPE_CHECKING:
     from collections.abc import Iterator

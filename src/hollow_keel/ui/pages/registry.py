@@ -27,16 +27,16 @@ class PageKind:
 
 
 PAGES: tuple[PageKind, ...] = (
-    PageKind("offsets", "Offsets", "Ctrl+1", "offsets", "OffsetsPage"),
-    PageKind("fairing", "Fairing", "Ctrl+2", "fairing", "FairingPage"),
-    PageKind("molds", "Molds", "Ctrl+3", "molds", "MoldsPage"),
-    PageKind("setup", "Setting up", "Ctrl+4", "setting_up", "SettingUpPage"),
-    PageKind("planking", "Planking", "Ctrl+5", "planking", "PlankingPage"),
-    PageKind("veneers", "Veneers", "Ctrl+8", "veneers", "VeneersPage"),
-    PageKind("deck", "Deck", "Ctrl+7", "deck", "DeckPage"),
-    PageKind("stock", "Stock", "Ctrl+6", "stock", "StockPage"),
-    PageKind("trim", "Sheer", "Ctrl+9", "trim", "TrimPage"),
-    PageKind("log", "Log", "Ctrl+J", "log", "LogPage"),
+    PageKind("offsets", "Offsets", "Ctrl+1", "offsets.page", "OffsetsPage"),
+    PageKind("fairing", "Fairing", "Ctrl+2", "fairing.page", "FairingPage"),
+    PageKind("molds", "Molds", "Ctrl+3", "molds.page", "MoldsPage"),
+    PageKind("setup", "Setting up", "Ctrl+4", "setup.page", "SettingUpPage"),
+    PageKind("planking", "Planking", "Ctrl+5", "planking.page", "PlankingPage"),
+    PageKind("veneers", "Veneers", "Ctrl+8", "veneers.page", "VeneersPage"),
+    PageKind("deck", "Deck", "Ctrl+7", "deck.page", "DeckPage"),
+    PageKind("stock", "Stock", "Ctrl+6", "stock.page", "StockPage"),
+    PageKind("sheer", "Sheer", "Ctrl+9", "sheer.page", "SheerPage"),
+    PageKind("log", "Log", "Ctrl+J", "log.page", "LogPage"),
 )
 
 

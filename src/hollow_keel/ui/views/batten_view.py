@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QWidget
 from ...app.batten_state import BattenState
 from ...core.geometry.arrays import Array
 from ...core.units import LengthStyle, format_length
-from ..theme import LIGHT, Theme, figures
+from ..window.theme import LIGHT, Theme, figures
 
 SIDE, TOP, BOTTOM = 46.0, 30.0, 34.0
 COMB_PIXELS = 46.0

@@ -8,7 +8,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QLabel, QWidget
 
 from ...core.log.quick import Quick, Understood
-from ..theme import Theme
+from ..window.theme import Theme
 
 
 class Chips(QLabel):

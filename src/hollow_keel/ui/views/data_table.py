@@ -10,7 +10,7 @@ from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelInd
 from PySide6.QtGui import QGuiApplication, QKeyEvent, QKeySequence, QPixmap
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
 
-from ..theme import figures
+from ..window.theme import figures
 
 Index = QModelIndex | QPersistentModelIndex
 SORT_ROLE = Qt.ItemDataRole.UserRole

@@ -17,7 +17,7 @@ from ...core.units import INCHES, LengthStyle, format_length
 from ...drawing.model import STRIP_LAYERS, Drawing, Label, Stroke
 from ...drawing.placing import Box, Frame, Room, fitted, place
 from ..decide.on_drawing import OnDrawing
-from ..theme import LIGHT, Theme, figures, layer_look, paint_focus
+from ..window.theme import LIGHT, Theme, figures, layer_look, paint_focus
 from .label_item import KEY, LabelItem
 from .tracing import Tracing
 

@@ -13,10 +13,10 @@ from ...core.errors import InputError
 from ...core.offsets.table import OffsetsTable
 from ...core.units import LengthStyle, LengthUnit, format_length, refuse_thousands
 from ...core.words import counted
-from ..sentences import sentence
-from ..theme import LIGHT, Theme
+from ..window.theme import LIGHT, Theme
 from .cells_table import Cell, CellDelegate, CellsTable, cells_from, cells_in
 from .data_table import ALIGNMENT, DISPLAY, EDIT, RIGHT, UNITS_ROLE, Index
+from .sentences import sentence
 
 FINEST = {
     LengthUnit.MM: LengthStyle(LengthUnit.MM, 0.1),

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtGui import QImage
 
-from ...drawing.hull_mesh import HullMesh
-from ..theme import Theme
+from ...drawing.planking.mesh import HullMesh
+from ..window.theme import Theme
 
 
 @dataclass(frozen=True)

@@ -12,11 +12,11 @@ from PySide6.QtGui import QColor, QImage, QKeyEvent, QMouseEvent, QPainter, QPai
 from PySide6.QtWidgets import QWidget
 
 from ...core.units import LengthStyle
-from ...drawing.hull_mesh import FRAME, HullMesh
-from ...drawing.strip_decisions import HullRing
+from ...drawing.planking.decisions import HullRing
+from ...drawing.planking.mesh import FRAME, HullMesh
 from ..decide.on_hull import HullRingHandle
-from ..later import later
-from ..theme import LIGHT, Theme, figures, paint_focus
+from ..window.theme import LIGHT, Theme, figures, paint_focus
+from ..work.later import later
 from .hull_painter import HullPainter, Look
 
 START = (-122.0, 22.0)

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QGraphicsItem, QWidget
 from ...drawing.model import Label
 from ...drawing.placing import Placed, box_of
 from ..decide.dotted import dotted_pen
-from ..theme import Theme, figures, layer_look
+from ..window.theme import Theme, figures, layer_look
 
 KEY = 0
 SIDE = 3.0

@@ -6,8 +6,8 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
 
-from ..next_step import NextStep
-from ..theme import LIGHT, Theme, figures, paint_focus
+from ..window.next_step import NextStep
+from ..window.theme import LIGHT, Theme, figures, paint_focus
 
 ROW = 46
 TOP = 34

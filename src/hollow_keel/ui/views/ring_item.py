@@ -7,7 +7,7 @@ from PySide6.QtGui import QColor, QPainter, QPen
 from PySide6.QtWidgets import QGraphicsItem, QWidget
 
 from ...drawing.model import Ring
-from ..theme import Theme
+from ..window.theme import Theme
 
 RADIUS, REACH = 5.0, 9.0
 """Pixels: as it is drawn, and as far as a press takes hold of it."""

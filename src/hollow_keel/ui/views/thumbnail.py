@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen, QPixmap, QPolygonF
 
 from ...drawing.model import Drawing
-from ..theme import Theme, layer_look
+from ..window.theme import Theme, layer_look
 
 MARGIN = 2
 HAIR = 0.6

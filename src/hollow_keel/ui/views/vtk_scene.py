@@ -14,8 +14,8 @@ from typing import Any
 import numpy as np
 from PySide6.QtGui import QColor, QImage
 
-from ...drawing.hull_mesh import FRAME, HullMesh
-from ..theme import Theme
+from ...drawing.planking.mesh import FRAME, HullMesh
+from ..window.theme import Theme
 
 RENDERERS = ("vtkEGLRenderWindow", "vtkOSOpenGLRenderWindow")
 CHOICE = "VTK_DEFAULT_OPENGL_WINDOW"

@@ -1,0 +1,1 @@
+"""Processes of the application: the one that computes, readers of files of other programs, searches."""

@@ -1,0 +1,1 @@
+"""Outer stems, the keel strip, a transom of planks, knees."""

@@ -1,0 +1,1 @@
+"""Soles, bulkheads, stringers, joined sheets."""

@@ -1,0 +1,1 @@
+"""How the molds come out, and what the shell weighs."""

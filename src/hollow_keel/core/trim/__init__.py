@@ -1,1 +1,0 @@
-"""The line that a hull is trimmed to."""

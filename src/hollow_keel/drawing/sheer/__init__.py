@@ -1,0 +1,1 @@
+"""Drawings of the sheer and the ends."""

@@ -1,0 +1,1 @@
+"""The deck as files: tables, plan file, paper."""

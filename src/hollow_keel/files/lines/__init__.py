@@ -1,0 +1,1 @@
+"""Lines drawings that come in: DXF and SVG."""

@@ -1,0 +1,1 @@
+"""The log as files: tables, plan file, paper."""

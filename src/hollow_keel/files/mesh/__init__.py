@@ -1,0 +1,1 @@
+"""Scanned hulls that come in: STL, OBJ, PLY."""

@@ -1,0 +1,1 @@
+"""The molds as files: tables, plan file, paper."""

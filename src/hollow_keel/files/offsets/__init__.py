@@ -1,0 +1,1 @@
+"""The offsets as files: tables, plan file, paper."""

@@ -1,0 +1,1 @@
+"""Drawings on paper: pages, full-size tiles, PDF and SVG."""

@@ -1,0 +1,1 @@
+"""The planking as files: tables, plan file, paper."""

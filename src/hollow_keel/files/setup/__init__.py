@@ -1,0 +1,1 @@
+"""The set-up as files: tables, plan file, paper."""

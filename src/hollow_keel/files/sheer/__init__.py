@@ -1,0 +1,1 @@
+"""The sheer and the ends as files: tables, plan file, paper."""

@@ -1,0 +1,1 @@
+"""The stock as files: tables, plan file, paper."""

@@ -1,0 +1,1 @@
+"""The veneers as files: tables, plan file, paper."""

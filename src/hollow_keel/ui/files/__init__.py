@@ -1,0 +1,1 @@
+"""The job's files, and files written out of the window."""

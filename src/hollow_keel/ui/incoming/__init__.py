@@ -1,0 +1,1 @@
+"""What a builder brings in: tables, drawings, meshes, pictures and logs, each shown before it is taken."""

@@ -1,0 +1,1 @@
+"""The page of the molds, what is decided on it, and its dialogs."""

@@ -1,0 +1,1 @@
+"""Work that takes longer than a moment, beside the window."""
