@@ -10,6 +10,7 @@ from hollow_keel.app.overrides import apply_override
 from hollow_keel.core.job import Job
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.results import Results
+from hollow_keel.core.settings.units import UnitSettings
 from hollow_keel.core.units import LengthStyle, LengthUnit, parse_length
 from hollow_keel.demo.jobs import linnet, pipit
 from hollow_keel.drawing.lines.plan import body_plan, profile, section_key
@@ -18,7 +19,8 @@ from hollow_keel.drawing.molds.mold import mold_drawing
 from hollow_keel.drawing.planking.girth_map import girth_map
 from hollow_keel.drawing.planking.mesh import HullMesh, planked_mesh
 from hollow_keel.drawing.setup.strongback import setup_drawing
-from hollow_keel.files.planking.tables import strips_csv
+from hollow_keel.files.planking.schedules import STRIP_ROWS, strips_told
+from hollow_keel.files.schedule import told_csv
 from tests.conftest import DATA
 
 MM = LengthStyle()
@@ -155,7 +157,8 @@ def test_mesh_of_a_chine_hull_closes_each_panel(chine: Results) -> None:
 
 
 def test_strips_csv_in_inches(results: Results) -> None:
-    text = strips_csv(results, LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
+    inches = UnitSettings(unit=LengthUnit.INCH_FRACTION, step=1 / 16)
+    text = told_csv(STRIP_ROWS, strips_told(results, results.job), inches)
     first = text.splitlines()[1].split(",")
     assert text.startswith("strip,length in,")
     length = parse_length(first[1], LengthUnit.INCH_FRACTION)

@@ -22,7 +22,7 @@ from hollow_keel.core.stages import SHOWN, STAGES, needed_for
 from hollow_keel.core.stock.stages import STOCK
 from hollow_keel.demo.jobs import linnet
 
-OPEN = [e for e in EXPORTS if e.group not in ("Deck", "Veneers", "Sheer & ends")]
+OPEN = [e for e in EXPORTS if e.group not in ("Deck", "Veneers", "Sheer")]
 """What an open boat without veneers has whose sheer is not carried out."""
 WITHOUT = [e for e in OPEN if PLANKING not in needed_for(e.needs) and not e.kind.startswith("sheets-")]
 

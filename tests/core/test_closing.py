@@ -15,6 +15,8 @@ from hollow_keel.core.planking.plank import Laying, plank
 from hollow_keel.core.results import Results
 from hollow_keel.core.settings.strip_choices import Guide, StripLayout
 from hollow_keel.demo.jobs import linnet
+from hollow_keel.files.planking.schedules import STRIP_ROWS
+from hollow_keel.files.schedule import schedule_csv
 from tests.shapes import cone, cylinder, hull_of, sphere_zone, wigley
 
 HALF_ANGLE = math.radians(9)
@@ -96,9 +98,7 @@ def test_every_course_has_a_last_gap_and_divided_girths_have_none(results: Resul
 
 
 def test_ends_are_in_the_schedule(results: Results) -> None:
-    from hollow_keel.files.planking.tables import strips_csv
-
-    lines = strips_csv(results).splitlines()
+    lines = schedule_csv(results, STRIP_ROWS).splitlines()
     at = lines[0].split(",").index("forward cut deg")
     first = lines[1].split(",")
     assert 30 < float(first[at]) < 90

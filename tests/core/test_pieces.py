@@ -27,7 +27,7 @@ from hollow_keel.core.settings.mold_choices import Deduction, FaceChoice, MoldFo
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.molds.mold import mold_drawing
 from hollow_keel.files.molds.paper import best_way, tiles
-from hollow_keel.files.molds.tables import prick_points
+from hollow_keel.files.molds.schedules import prick_points
 from hollow_keel.files.paper.sheet import PAPERS
 from hollow_keel.files.paper.svg import drawings_svg
 from tests.shapes import checked, cone, hull_of

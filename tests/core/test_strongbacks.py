@@ -18,8 +18,9 @@ from hollow_keel.drawing.model import Layer
 from hollow_keel.drawing.setup.end_view import end_view
 from hollow_keel.drawing.setup.strongback import setup_drawing
 from hollow_keel.files.plan_json import plan_document
+from hollow_keel.files.schedule import told_csv
 from hollow_keel.files.setup.paper import setting_up_pdf
-from hollow_keel.files.setup.tables import setting_up_csv
+from hollow_keel.files.setup.schedules import MARKS, marks_told
 from tests.shapes import cylinder
 
 INCH = MM_PER_INCH
@@ -118,7 +119,7 @@ def test_upright_on_a_table_the_keel_stands_on_posts() -> None:
     assert "no-clearance" not in codes(shape)
     assert "no-clearance" in codes(set_up(strongback="table", upright=True, waterline_above=100.0))
     assert "upright" in setup_drawing(shape, shape.job.units.style).title
-    assert "post under keel" in setting_up_csv(shape).splitlines()[0]
+    assert "post under keel" in told_csv(MARKS, marks_told(shape.setup, shape.schedule), shape.job.units).splitlines()[0]
     assert setting_up_pdf(shape).startswith(b"%PDF")
 
 

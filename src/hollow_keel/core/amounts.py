@@ -29,6 +29,7 @@ class Amounts(StrEnum):
 
 _US = {
     "kg": ("lb", 1 / KG_PER_LB),
+    "g": ("lb", 0.001 / KG_PER_LB),
     "l": ("gal", 1 / L_PER_GALLON),
     "ml": ("fl oz", FLUID_OUNCES / L_PER_GALLON / 1000),
     "m": ("ft", 1000 / MM_PER_FOOT),

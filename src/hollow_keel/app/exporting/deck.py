@@ -23,9 +23,10 @@ LACK = "This job has no deck: give it offsets past the sheer, or a camber on the
 
 
 def _csv(results: Results) -> bytes:
-    from ...files.deck.tables import deck_csv
+    from ...files.deck.schedules import DECK_STRIPS
+    from ...files.schedule import schedule_csv
 
-    return deck_csv(results).encode()
+    return schedule_csv(results, DECK_STRIPS).encode()
 
 
 def _plan(results: Results) -> list[Drawing]:

@@ -63,15 +63,17 @@ def _svg(results: Results) -> bytes:
 
 
 def _prick(results: Results) -> bytes:
-    from ...files.molds.tables import prick_points_csv
+    from ...files.molds.schedules import PRICKS
+    from ...files.schedule import told_csv
 
-    return prick_points_csv(cuttable(results)).encode()
+    return told_csv(PRICKS, cuttable(results).molds.molds, results.job.units).encode()
 
 
 def _bevels(results: Results) -> bytes:
-    from ...files.molds.tables import bevels_csv
+    from ...files.molds.schedules import CALLS, calls_told
+    from ...files.schedule import told_csv
 
-    return bevels_csv(cuttable(results)).encode()
+    return told_csv(CALLS, calls_told(cuttable(results)), results.job.units).encode()
 
 
 def _patterns(kind: str, paper: str, words: str) -> Export:
@@ -130,10 +132,10 @@ def _no_pattern(results: Results) -> tuple[str, ...]:
 
 
 def _stem_csv(results: Results) -> bytes:
-    from ...files.molds.tables import stem_csv
+    from ...files.molds.schedules import STEM_ROWS
+    from ...files.schedule import schedule_csv
 
-    stems = results[STEM_BEVELS]
-    return stem_csv(stems, results.job.units.style).encode()
+    return schedule_csv(results, STEM_ROWS).encode()
 
 
 def _stem_pdf(results: Results) -> bytes:

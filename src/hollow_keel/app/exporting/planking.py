@@ -21,15 +21,17 @@ TICKED = (*LAID, TICKS, CENTRE_CUTS)
 
 
 def _strips(results: Results) -> bytes:
-    from ...files.planking.tables import strips_csv
+    from ...files.planking.schedules import STRIP_ROWS
+    from ...files.schedule import schedule_csv
 
-    return strips_csv(results).encode()
+    return schedule_csv(results, STRIP_ROWS).encode()
 
 
 def _ticks_csv(results: Results) -> bytes:
-    from ...files.planking.ticks import ticks_csv
+    from ...files.planking.schedules import TICK_ROWS
+    from ...files.schedule import schedule_csv
 
-    return ticks_csv(results).encode()
+    return schedule_csv(results, TICK_ROWS).encode()
 
 
 def _ticks_pdf(results: Results) -> bytes:

@@ -22,9 +22,12 @@ def _pdf(results: Results) -> bytes:
 
 
 def _csv(results: Results) -> bytes:
-    from ...files.setup.tables import setting_up_csv
+    from ...files.schedule import told_csv
+    from ...files.setup.schedules import MARKS, TIMBER, marks_told
 
-    return setting_up_csv(results.shape).encode()
+    shape = results.shape
+    marks = told_csv(MARKS, marks_told(shape.setup, shape.schedule), shape.job.units)
+    return f"{marks}\n{told_csv(TIMBER, shape.schedule, shape.job.units)}".encode()
 
 
 EXPORTS = (

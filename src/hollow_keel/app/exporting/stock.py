@@ -24,15 +24,17 @@ def _labels(results: Results) -> bytes:
 
 
 def _pieces(results: Results) -> bytes:
-    from ...files.stock.tables import pieces_csv
+    from ...files.schedule import told_csv
+    from ...files.stock.schedules import PIECES, stock_of
 
-    return pieces_csv(results).encode()
+    return told_csv(PIECES, stock_of(results), results.job.units).encode()
 
 
 def _buying(results: Results) -> bytes:
-    from ...files.stock.tables import buying_csv
+    from ...files.schedule import told_csv
+    from ...files.stock.schedules import BUYING, bought_of, stock_of
 
-    return buying_csv(results).encode()
+    return told_csv(BUYING, bought_of(stock_of(results), results.job), results.job.units).encode()
 
 
 EXPORTS = (

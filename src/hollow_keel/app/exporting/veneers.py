@@ -20,15 +20,17 @@ LACK = "This job has no layers of veneer: add one by the menu Veneers, or set ve
 
 
 def _csv(results: Results) -> bytes:
-    from ...files.veneers.tables import veneers_csv
+    from ...files.schedule import schedule_csv
+    from ...files.veneers.schedules import VENEERS
 
-    return veneers_csv(results).encode()
+    return schedule_csv(results, VENEERS).encode()
 
 
 def _spiling(results: Results) -> bytes:
-    from ...files.veneers.tables import spiling_csv
+    from ...files.schedule import schedule_csv
+    from ...files.veneers.schedules import SPILING
 
-    return spiling_csv(results).encode()
+    return schedule_csv(results, SPILING).encode()
 
 
 def _maps(results: Results) -> list[Drawing]:
@@ -49,15 +51,17 @@ def _flat(results: Results) -> list[Drawing]:
 
 
 def _ribbands(results: Results) -> bytes:
-    from ...files.veneers.tables import ribbands_csv
+    from ...files.schedule import schedule_csv
+    from ...files.veneers.schedules import CROSSINGS
 
-    return ribbands_csv(results).encode()
+    return schedule_csv(results, CROSSINGS).encode()
 
 
 def _laying(results: Results) -> bytes:
-    from ...files.veneers.tables import laying_csv
+    from ...files.schedule import schedule_csv
+    from ...files.veneers.schedules import TAKES
 
-    return laying_csv(results).encode()
+    return schedule_csv(results, TAKES).encode()
 
 
 def _sheets(results: Results) -> list[Drawing]:

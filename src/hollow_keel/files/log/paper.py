@@ -37,7 +37,7 @@ def work_pdf(results: Results) -> bytes:
             continue
         pages.heading(schedule.title)
         heads = [Head(title_of(f, style), WIDE.get(f.key, 1.5), figures=f.kind is not Kind.WORD) for f in fields]
-        pages.table(heads, ([shown(f.of(row), f.kind, style) for f in fields] for row in rows), boxes=schedule.ticked)
+        pages.table(heads, ([shown(row, f, job.units) for f in fields] for row in rows), boxes=schedule.ticked)
     if work.sums.weeks:
         pages.heading("Hours week by week", with_next=PICTURE_MM)
         pages.picture(weeks_drawing(work), PICTURE_MM, stretched=True)

@@ -12,21 +12,12 @@ from ...drawing.setup.strongback import setup_drawing
 from ...drawing.setup.survey import errors_drawing, measured_style
 from ..paper.pages import Head, Pages
 from ..paper.sheet import PAPERS, Sheet
+from ..schedule import shown, title_of
+from .schedules import MARKS, TIMBER, marks_told
 
 SHARE = 0.52
 """Of the width, for the drawing beside the cut list."""
 LARGE_MM, PICTURE_MM = 4.2, 62.0
-MARKED = (
-    Head("mold", 2),
-    Head("from zero", 3, strong=True),
-    Head("face on the mark", 3),
-    Head("lies towards", 3),
-    Head("spacing", 3),
-    Head("gap to next", 3),
-    Head("keel above it", 3),
-)
-STANDING = (("leg", "leg"), ("past each rail", "reach"), ("spall above it", "spall_above"), ("post under keel", "post"))
-"""Columns that only some set-ups have."""
 
 
 def setting_up_pdf(shape: Shape, paper: str = "a4") -> bytes:
@@ -47,29 +38,14 @@ def setting_up_pdf(shape: Shape, paper: str = "a4") -> bytes:
 def _marks_pages(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple[float, float]) -> None:
     """The beam with its molds, and where each of them is marked."""
 
-    def write(value: float | None) -> str:
-        return "–" if value is None else format_length(value, style)
-
-    stands = {s.mold: s for s in shape.schedule.standings}
-    own = [(heading, field) for heading, field in STANDING if any(getattr(s, field) is not None for s in stands.values())]
-    rows = [
-        (
-            mark.mold,
-            write(mark.from_zero),
-            mark.face.value,
-            f"the {mark.body_towards}",
-            write(mark.spacing_to_next),
-            write(mark.gap_to_next),
-            write(mark.keel_above),
-            *(write(getattr(stands[mark.mold], field)) for _, field in own),
-        )
-        for mark in shape.setup.marks
-    ]
+    rows, fields = MARKS.told(marks_told(shape.setup, shape.schedule), MARKS.paper)
+    heads = [Head(title_of(f, style), 2 if f.key == "mold" else 3, strong=f.key == "from_zero") for f in fields]
     title, beside = f"{shape.job.name}: setting up", f"lengths in {style.name}, {style.rounding_name}"
     pages = Pages(title, beside, sheet, size, foot=_foot(shape, style))
     pages.page()
     pages.picture(setup_drawing(shape, style), PICTURE_MM)
-    pages.table([*MARKED, *(Head(heading, 3) for heading, _ in own)], rows, boxes=True, size=LARGE_MM)
+    units = shape.job.units
+    pages.table(heads, [[shown(row, f, units, MARKS.missing) for f in fields] for row in rows], boxes=True, size=LARGE_MM)
     pages.close()
 
 
@@ -93,10 +69,11 @@ def _strongback_pages(sheet: Sheet, shape: Shape, style: LengthStyle, size: tupl
     pages.page()
     pages.picture_aside(end_view(shape, widest, style), SHARE)
     pages.line("to cut", strong=True)
-    for timber in shape.schedule.timber:
-        length = f"{format_length(timber.length, style)} long" if timber.length else ""
-        section = in_words(timber.section, lambda value: format_length(value, style, unit=True))
-        pages.item(f"{timber.count} × {timber.what}", ", ".join(part for part in (length, section) if part))
+    what, count, length, section = TIMBER.columns(shape.schedule)
+    for timber in TIMBER.rows(shape.schedule):
+        told = {f.key: shown(timber, f, shape.job.units) for f in (what, count, length, section)}
+        long = f"{told['length']} long" if told["length"] else ""
+        pages.item(f"{told['count']} × {told['what']}", ", ".join(part for part in (long, told["section"]) if part))
     pages.close()
 
 

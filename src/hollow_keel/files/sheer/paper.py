@@ -43,7 +43,7 @@ def trim_pdf(results: Results) -> bytes:
         if schedule is SPALLS:
             pages.picture(_spalls(results, style), PICTURE_MM)
         heads = [_head(field, style) for field in fields]
-        pages.table(heads, ([shown(field.of(row), field.kind, style) for field in fields] for row in rows), boxes=schedule.ticked)
+        pages.table(heads, ([shown(row, field, job.units) for field in fields] for row in rows), boxes=schedule.ticked)
     return pages.finish()
 
 

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from ...core.amounts import Amounts, far_length, in_amounts
+from ...core.amounts import far_length
 from ...core.findings import in_words
 from ...core.results import Results
 from ...core.settings.timber import JointKind
+from ...core.settings.units import UnitSettings
 from ...core.stock.needs import SIDES
 from ...core.stock.plan import StockPlan
 from ...core.stock.rip import SAW_CAUTION, bundle_words, saw_steps
@@ -15,11 +16,16 @@ from ...drawing.stock.board_cuts import board_cuts
 from ...drawing.stock.joint_map import joint_map
 from ..paper.pages import Head, Pages, broken
 from ..paper.sheet import PAPERS, Ink, Sheet
-from .tables import amount, size_words, stock_of
+from ..schedule import Kind, shown, title_of
+from .schedules import CONSUMED, LOTS, bought_of, lot_size, stock_of
 
 LABEL_MM, LABELS = (63.5, 33.9), (3, 8)
 """Width and height of a label, and how many across and down an A4 page: on plain paper, cut them apart."""
 LABEL_EDGE_MM = 4.0
+
+
+WIDE = {"mark": 1, "size": 4, "wood": 3, "count": 1.4, "each": 1.5, "cost": 1.7, "what": 3, "amount": 1.4, "reckoned": 6}
+"""Columns, as wide as they are beside each other."""
 
 
 def stock_pdf(results: Results) -> bytes:
@@ -30,7 +36,7 @@ def stock_pdf(results: Results) -> bytes:
     pages.page()
     _to_buy(pages, results, plan, style)
     _sawing(pages, results, plan, style)
-    _used_up(pages, plan, job.units.told_in)
+    _used_up(pages, plan, job.units)
     _joints(pages, results, plan, style)
     _pieces(pages, plan, style)
     return pages.finish()
@@ -51,24 +57,11 @@ def _to_buy(pages: Pages, results: Results, plan: StockPlan, style: LengthStyle)
         pages.line(f"{said.where}: {said.text}", strong=True)
     pages.heading("To buy" if plan.purchases else "Nothing needs to be bought")
     if plan.purchases:
-        money = buying.currency
-        heads = (
-            Head("mark", 1),
-            Head("thick × wide × long, dressed", 4),
-            Head("wood", 3),
-            Head("how many", 1.4, True),
-            Head(f"each {money}", 1.5, True),
-            Head(f"together {money}", 1.7, True),
-        )
-        pages.table(
-            heads,
-            (
-                (lot.mark, size_words(lot, style), lot.section.wood, str(lot.count), f"{lot.board.price:.2f}", f"{lot.cost:.2f}")
-                for lot in plan.purchases
-            ),
-            boxes=True,
-        )
-        pages.line(f"Together {plan.cost:.2f} {money}. {buying.spare:g} % more than is needed, joints counted.")
+        told, units = bought_of(plan, results.job), results.job.units
+        fields = LOTS.columns(told, LOTS.paper)
+        heads = [Head(title_of(f, style), WIDE[f.key], f.kind is Kind.NUMBER) for f in fields]
+        pages.table(heads, ([shown(lot, f, units) for f in fields] for lot in plan.purchases), boxes=True)
+        pages.line(f"Together {plan.cost:.2f} {buying.currency}. {buying.spare:g} % more than is needed, joints counted.")
 
 
 def _sawing(pages: Pages, results: Results, plan: StockPlan, style: LengthStyle) -> None:
@@ -78,7 +71,7 @@ def _sawing(pages: Pages, results: Results, plan: StockPlan, style: LengthStyle)
         return format_length(value, style.fine, unit=True)
 
     for lot in plan.lots:
-        pages.heading(f"{lot.count} × board {lot.mark}: {size_words(lot, style)}, {lot.section.wood}", with_next=62)
+        pages.heading(f"{lot.count} × board {lot.mark}: {lot_size(lot, results.job.units)}, {lot.section.wood}", with_next=62)
         drawing = board_cuts(lot, saw, style)
         pages.picture(drawing, 26)
         pages.line(drawing.title)
@@ -89,10 +82,11 @@ def _sawing(pages: Pages, results: Results, plan: StockPlan, style: LengthStyle)
     pages.line(SAW_CAUTION)
 
 
-def _used_up(pages: Pages, plan: StockPlan, told: Amounts) -> None:
-    pages.heading("What else is used up", with_next=14.0 + 8.0 * len(plan.items))
-    heads = (Head("what", 3), Head("how much", 1.4, True), Head("reckoned with", 6))
-    pages.table(heads, ((i.what, amount(i, told), in_amounts(i.reckoned, told)) for i in plan.items))
+def _used_up(pages: Pages, plan: StockPlan, units: UnitSettings) -> None:
+    rows, fields = CONSUMED.told(plan)
+    pages.heading(CONSUMED.title, with_next=14.0 + 8.0 * len(rows))
+    heads = [Head(f.heading.lower(), WIDE[f.key], f.kind is Kind.NUMBER) for f in fields]
+    pages.table(heads, ([shown(item, f, units) for f in fields] for item in rows))
     pages.line("Epoxy: gloves and ventilation; a full pot grows hot; it sensitises.")
 
 

@@ -11,7 +11,7 @@ from ...core.planking.strips import Planking
 from ...core.results import Shape
 from ...core.units import LengthStyle, format_angle, format_length
 from ...drawing.bench import tick_picture
-from ...files.planking.tables import end_name
+from ...files.planking.schedules import end_name
 from .mode import Step
 
 

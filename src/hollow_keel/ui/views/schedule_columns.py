@@ -1,23 +1,44 @@
-"""The columns of a schedule as a table shows them."""
+"""Schedules as tables show them."""
 
 from __future__ import annotations
 
 from collections.abc import Iterable
 from typing import Any
 
-from ...core.units import LengthStyle
-from ...files.schedule import Field, Kind, shown
-from .data_table import Column
+from ...core.settings.units import UnitSettings
+from ...files.schedule import Field, Kind, Schedule, shown
+from .data_table import Column, DataTable
 
 
-def columns_of(fields: Iterable[Field], style: LengthStyle) -> list[Column]:
+def schedule_table(schedule: Schedule) -> DataTable:
+    """An empty table for a schedule."""
+    return DataTable(schedule.title, [], schedule.pick)
+
+
+def show_schedule(table: DataTable, schedule: Schedule, value: Any, units: UnitSettings) -> None:
+    """Show the rows that are told from a value, with the columns that stand on a page; none of None."""
+    show_rows_of(table, schedule, () if value is None else schedule.rows(value), units, value)
+
+
+def show_rows_of(table: DataTable, schedule: Schedule, rows: Iterable[Any], units: UnitSettings, value: Any = None) -> None:
+    """Show some rows of a schedule, with those of its columns for a page that have anything to say."""
+    own = list(rows)
+    fields = schedule.of_use(own, schedule.columns(value, schedule.page)) if own else []
+    table.show_rows(own, columns_of(fields, units, schedule.missing))
+
+
+def columns_of(fields: Iterable[Field], units: UnitSettings, missing: str = "") -> list[Column]:
     """A column for each field; figures are sorted by what they are."""
-    return [_column(field, style) for field in fields]
+    return [_column(field, units, missing) for field in fields]
 
 
-def _column(field: Field, style: LengthStyle) -> Column:
+def _column(field: Field, units: UnitSettings, missing: str) -> Column:
     def order(row: Any) -> float:
         own = field.of(row)
         return float(own) if isinstance(own, (int, float)) else 0.0
 
-    return Column(field.heading, lambda row: shown(field.of(row), field.kind, style), None if field.kind is Kind.WORD else order)
+    return Column(
+        field.heading,
+        lambda row: shown(row, field, units, missing),
+        field.order if field.order is not None else None if field.kind is Kind.WORD else order,
+    )

@@ -34,15 +34,16 @@ from ....drawing.deck.plan import deck_plan, opening_decisions
 from ....drawing.model import Drawing
 from ....drawing.planking.girth_map import girth_map
 from ....drawing.planking.shades import by_wood
-from ....files.planking.tables import end_name
+from ....files.deck.schedules import DECK_AT_MOLD, DECK_STRIPS, deck_ticks_of
+from ....files.planking.schedules import end_name
 from ...views.bench_card import Card
 from ...views.data_table import Column, DataTable
 from ...views.drawing_view import DrawingView
 from ...views.hull_view import HullView
+from ...views.schedule_columns import schedule_table, show_schedule
 from ...views.sentences import may_be_out
 from ..page import HEAD_TALL, Page, Seen, lie_over, result_label
 from ..planking.band_sheet import BandSheet
-from ..planking.tabs import bevel_columns
 from .groups import DECK_GROUPS
 
 if TYPE_CHECKING:
@@ -109,8 +110,8 @@ class DeckPage(Page):
         self.show_pictures(Pictures.BOTH)
 
     def _build_drawer(self) -> None:
-        self.table = DataTable("All strips of one side of the deck", [], strip_key)
-        self.at_mold = DataTable("Deck strips at this mold", [], lambda t: f"deck-strip:{t.number}")
+        self.table = schedule_table(DECK_STRIPS)
+        self.at_mold = schedule_table(DECK_AT_MOLD)
         self.openings = DataTable("Openings", [], lambda o: f"opening:{o.opening.name}")
         self.join = DataTable("The join of hull and deck", [], lambda p: f"{p.at}")
         self.ways = DataTable("How molds come out", [], lambda w: f"mold:{w.mold}")
@@ -294,21 +295,12 @@ class DeckPage(Page):
             self.hull.show_hull(lambda: decked_mesh(hull, plan.planking, openings), state.theme)
 
     def _show_tables(self, plan: DeckPlan) -> None:
-        state, write = self.state, self.state.write
-        self.table.show_rows(plan.planking.strips, self._columns())
+        state = self.state
+        show_schedule(self.table, DECK_STRIPS, DECK_STRIPS.value_in(state.known, state.job), state.job.units)
         self.name_drawer(f"Tables of the deck: {counted(len(plan.planking.strips), 'strip')} a side")
         ticks: Mapping[str, tuple[DeckTick, ...]] = state.known.get(DECK_TICKS) or {}
         own = ticks.get(state.mold.name, ()) if state.mold is not None else ()
-        self.at_mold.show_rows(
-            own,
-            [
-                Column("Strip", lambda t: str(t.number), lambda t: t.number),
-                Column("Outer edge, from the part line", lambda t: write(t.outer), lambda t: t.outer),
-                Column("Inner edge", lambda t: write(t.inner), lambda t: t.inner),
-                Column("Wide here", lambda t: write(t.width) + ("" if t.full else " cut"), lambda t: t.width),
-                *bevel_columns(state.style),
-            ],
-        )
+        show_schedule(self.at_mold, DECK_AT_MOLD, deck_ticks_of(own), state.job.units)
         self.openings.show_rows(self._openings, self._opening_columns())
         join: Join | None = state.known.get(DECK_JOIN)
         self.join.show_rows(join.places if join is not None else (), self._join_columns())
@@ -321,23 +313,6 @@ class DeckPage(Page):
                 Column("Through", lambda w: w.through or "–"),
             ],
         )
-
-    def _columns(self) -> list[Column]:
-        write = self.state.write
-        found: Mapping[int, Behaviour] = self.state.known.get(DECK_BEHAVIOURS) or {}
-        saved = saved_by_strip(self._openings)
-
-        def out(strip: Strip) -> float:
-            return saved.get((strip.number, "port"), 0.0) + saved.get((strip.number, "starboard"), 0.0)
-
-        return [
-            Column("Strip", lambda s: str(s.number), lambda s: s.number),
-            Column("Length", lambda s: write(s.length), lambda s: s.length),
-            Column("Ends", lambda s: f"{end_name(s.starts)} – {end_name(s.ends)}"),
-            Column("Goes on", lambda s: found[s.number].grade.value if s.number in found else ""),
-            Column("Widest", lambda s: write(s.width_max), lambda s: s.width_max),
-            Column("Left out, both sides", lambda s: write(out(s)) if out(s) else "–", out),
-        ]
 
     def _join_columns(self) -> list[Column]:
         write = self.state.write

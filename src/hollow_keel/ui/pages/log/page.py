@@ -360,7 +360,7 @@ class LogPage(Page):
             rows, fields = schedule.told(schedule.value_in(self.state.known, self.state.job))
             fields = [f for f in fields if schedule is not TASKS or f.key not in ON_PAPER]
             self.tabs.setTabVisible(k + 1, bool(rows))
-            self.tables[schedule.key].show_rows(rows, columns_of(fields, self.state.style))
+            self.tables[schedule.key].show_rows(rows, columns_of(fields, self.state.job.units))
 
     def _show_thumbs(self, photos: tuple[str, ...]) -> None:
         while (item := self.thumbs.takeAt(0)) is not None:

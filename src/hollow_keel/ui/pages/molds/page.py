@@ -21,9 +21,10 @@ from ....drawing.model import Drawing
 from ....drawing.molds.bevel_strip import bevel_strip
 from ....drawing.molds.decisions import mold_decisions
 from ....drawing.molds.mold import mold_drawing, with_neighbours
+from ....files.molds.schedules import MOLD_ROWS, at_waterline, most_bevel
 from ...views.bench_card import Card
-from ...views.data_table import Column, DataTable
 from ...views.drawing_view import DrawingView
+from ...views.schedule_columns import schedule_table, show_schedule
 from ...views.sentences import may_be_out
 from ..page import Page, result_label
 from .groups import MOLD_GROUPS
@@ -47,7 +48,7 @@ class MoldsPage(Page):
         self.view.picked.connect(self.choose_key)
         self.decides_on(self.view)
         self.set_drawing(self.view, [self.view], [self.view])
-        self.table = DataTable("All molds", [], mold_key)
+        self.table = schedule_table(MOLD_ROWS)
         self.table.picked.connect(self.choose_key)
         self.strip = DrawingView("Bevels along the edge")
         self.strip.stretch_to_fit = True
@@ -56,22 +57,9 @@ class MoldsPage(Page):
         self.tabs.addTab(self.strip, "Bevels along the edge")
         self.set_drawer(self.tabs, "Table of molds")
 
-    def _columns(self) -> list[Column]:
-        write = self.state.write
-        return [
-            Column("Mold", lambda m: m.name, lambda m: int(m.name)),
-            Column("Station", lambda m: write(m.station), lambda m: m.station),
-            Column("Face on the line", lambda m: m.face.value),
-            Column("Sheer: half-breadth", lambda m: write(float(m.edge.sheer[0])), lambda m: float(m.edge.sheer[0])),
-            Column("Sheer: height", lambda m: write(float(m.edge.sheer[1])), lambda m: float(m.edge.sheer[1])),
-            Column("Keel: height", lambda m: write(float(m.edge.keel[1])), lambda m: float(m.edge.keel[1])),
-            Column("At waterline", self._at_waterline, _waterline),
-            Column("Most bevel", lambda m: format_degrees(_most_bevel(m)), _most_bevel),
-        ]
-
     def _at_waterline(self, mold: Mold) -> str:
-        value = _waterline(mold)
-        return self.state.write(value) if math.isfinite(value) else "above it"
+        value = at_waterline(mold)
+        return MOLD_ROWS.missing if value is None else self.state.write(value)
 
     def refresh(self) -> None:
         state = self.state
@@ -85,7 +73,7 @@ class MoldsPage(Page):
             return
         molds = state.shape.molds.molds if state.shape else ()
         self.name_drawer(f"Table of {counted(len(molds), 'mold')}")
-        self.table.show_rows(molds, self._columns())
+        show_schedule(self.table, MOLD_ROWS, molds, job.units)
         mold = state.mold
         self.result.setText(f"mold {mold.name} of {len(molds)}" if mold else "")
         if mold is None or state.shape is None:
@@ -119,7 +107,7 @@ class MoldsPage(Page):
                 ("out at the waterline", self._at_waterline(mold)),
                 ("on the line", f"{mold.face.value} face"),
                 ("its body lies", toward),
-                ("most bevel", f"{format_degrees(_most_bevel(mold))} {_lean(mold)}"),
+                ("most bevel", f"{format_degrees(most_bevel(mold))} {_lean(mold)}"),
                 ("bevel at sheer, keel", f"{format_degrees(at_sheer)}, {format_degrees(at_keel)}"),
                 *may_be_out((state.known.get(UNCERTAIN_MOLDS) or {}).get(mold.name, 0.0), state),
             ),
@@ -136,11 +124,3 @@ def _lean(mold: Mold) -> str:
     if not len(worth):
         return "square"
     return "standing" if worth.min() > 0 else "under" if worth.max() < 0 else "both ways"
-
-
-def _most_bevel(mold: Mold) -> float:
-    return math.degrees(float(np.max(mold.edge.bevels)))
-
-
-def _waterline(mold: Mold) -> float:
-    return float(mold.edge.waterline[0]) if mold.edge.waterline is not None else math.nan

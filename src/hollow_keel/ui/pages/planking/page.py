@@ -38,11 +38,12 @@ from ....drawing.planking.girth_map import girth_map
 from ....drawing.planking.mesh import planked_mesh
 from ....drawing.planking.section import section_drawing
 from ....drawing.planking.shades import ShadeBy, strip_shades
-from ....files.planking.tables import end_name
+from ....files.planking.schedules import STRIP_ROWS, TICK_ROWS, end_name, strips_told, ticks_of
 from ...views.bench_card import Card
-from ...views.data_table import Column, DataTable
+from ...views.data_table import DataTable
 from ...views.drawing_view import DrawingView
 from ...views.hull_view import HullView
+from ...views.schedule_columns import schedule_table, show_schedule
 from ...views.sentences import may_be_out, sentence
 from ...window.state import State
 from ...window.theme import legend
@@ -50,7 +51,7 @@ from ..page import FOOT_TALL, HEAD_TALL, Page, Seen, head_button, lie_over, resu
 from .band_sheet import BandSheet
 from .groups import PLANKING_GROUPS
 from .so_far import SoFar
-from .tabs import Divider, crossing_columns
+from .tabs import Divider
 
 
 class Pictures(StrEnum):
@@ -142,8 +143,8 @@ class PlankingPage(Page):
         self.section_seen = Seen()
 
     def _build_drawer(self) -> None:
-        self.table = DataTable("All strips of one side", [], strip_key)
-        self.at_mold = DataTable("Strips at this mold", [], lambda c: f"strip:{c.number}")
+        self.table = schedule_table(STRIP_ROWS)
+        self.at_mold = DataTable("Strips at this mold", [], TICK_ROWS.pick)
         self.centreline = QLabel()
         self.centreline.setWordWrap(True)
         mold_tab = QWidget()
@@ -239,18 +240,6 @@ class PlankingPage(Page):
         """Give the renderer back."""
         self.hull.close_scene()
 
-    def _columns(self) -> list[Column]:
-        write, found = self.state.write, self.state.behaviours
-        return [
-            Column("Strip", lambda s: str(s.number), lambda s: s.number),
-            Column("Length", lambda s: write(s.length), lambda s: s.length),
-            Column("Ends", lambda s: f"{end_name(s.starts)} – {end_name(s.ends)}"),
-            Column("Goes on", lambda s: found[s.number].grade.value, lambda s: found[s.number].share),
-            Column("Push", lambda s: f"{found[s.number].push:.0f} N", lambda s: found[s.number].push),
-            Column("Edge-set R", lambda s: radius_text(s.max_edge_set, self.state.style), lambda s: -s.max_edge_set),
-            Column("Twist", lambda s: f"{format_degrees(twist_degrees(s), 1)}/m", twist_degrees),
-        ]
-
     def refresh(self) -> None:
         state = self.state
         if self.sheet.isVisible():
@@ -280,7 +269,7 @@ class PlankingPage(Page):
             shades, words = strip_shades(planking, state.job, self.state.behaviours, by)
             self.legend.setVisible(bool(words))
             self.legend.setText(legend(words, state.theme))
-            self.table.show_rows(planking.strips, self._columns())
+            show_schedule(self.table, STRIP_ROWS, strips_told(state.known, state.job), state.job.units)
             self.table.fix_widths(WIDE_COLUMNS)
             self.map.job = shape.job
             drawn = girth_map(shape, planking, state.style, shades)
@@ -315,7 +304,7 @@ class PlankingPage(Page):
         number = self.tabs.currentIndex()
         assert state.shape is not None
         if number == AT_MOLD and state.mold is not None:
-            self.at_mold.show_rows(self._ticks(), crossing_columns(state.style))
+            show_schedule(self.at_mold, TICK_ROWS, ticks_of("", self._ticks()), state.job.units)
             self._say_centreline(state)
         elif number == DIVIDE:
             self.divider.show_state(state)

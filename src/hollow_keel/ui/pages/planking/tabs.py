@@ -5,40 +5,15 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QHeaderView, QLabel, QSpinBox, QVBoxLayout, QWidget
 
-from ....core.deck.ticks import DeckTick
 from ....core.errors import ImpossiblePlan
-from ....core.planking.crossings import Crossing
 from ....core.planking.divider import KEEL, SHEER, Divided, divide
 from ....core.planking.stages import TICKS
-from ....core.units import LengthStyle, LengthUnit, format_angle, format_length
+from ....core.units import LengthStyle, LengthUnit, format_length
 from ...views.data_table import Column, DataTable
 from ...views.fields import LengthField
 from ...window.state import State
 
 METRIC = LengthStyle(LengthUnit.MM, 0.5)
-
-
-def crossing_columns(style: LengthStyle) -> list[Column]:
-    """Strips at one mold, for the page and for paper."""
-
-    return [
-        Column("Strip", lambda c: str(c.number), lambda c: c.number),
-        Column("Down to its lower edge", lambda c: format_length(c.from_sheer, style), lambda c: c.from_sheer),
-        Column("Wide here", lambda c: format_length(c.width, style) + ("" if c.full else " cut"), lambda c: c.width),
-        *bevel_columns(style),
-    ]
-
-
-def bevel_columns(style: LengthStyle) -> list[Column]:
-    """The turn to the next strip, and what it takes off, of strips where they cross a mold."""
-
-    def planed(row: Crossing | DeckTick) -> str:
-        return "–" if row.planed is None else format_length(row.planed, style.fine, unit=True)
-
-    def turned(row: Crossing | DeckTick) -> str:
-        return "–" if row.bevel is None else format_angle(row.bevel, 0.1)
-
-    return [Column("Bevel to the next", turned, lambda c: c.bevel or 0.0), Column("Planed off", planed, lambda c: c.planed or 0.0)]
 
 
 class Divider(QWidget):

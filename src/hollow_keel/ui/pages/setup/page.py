@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from functools import partial
-
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QSplitter, QStackedWidget, QTabWidget, QWidget
 
@@ -12,64 +9,20 @@ from ....core.hull.stages import HULL
 from ....core.job import HullEnd
 from ....core.molds.stages import MOLDS
 from ....core.settings.survey import Survey
-from ....core.setup.beam import Mark
 from ....core.setup.judgement import with_last_survey
-from ....core.setup.schedule import Standing
 from ....core.setup.stages import SCHEDULE, SETUP, SURVEYS
-from ....core.units import LengthStyle, format_length
 from ....drawing.model import Drawing
 from ....drawing.setup.end_view import end_view
 from ....drawing.setup.strongback import setup_drawing, with_faults
+from ....files.setup.schedules import MARKS, marks_told
 from ...views.bench_card import Card
-from ...views.data_table import Column, DataTable
 from ...views.drawing_view import DrawingView
+from ...views.schedule_columns import schedule_table, show_schedule
 from ..page import Page, result_label
 from .as_built import AsBuilt
 from .groups import SETUP_GROUPS
 from .sighting import Sighting
 
-
-def mark_key(mark: Mark) -> str:
-    """The name by which a mark's mold is picked."""
-    return f"mold:{mark.mold}"
-
-
-def mark_columns(style: LengthStyle, standing: Mapping[str, Standing] | None = None) -> list[Column]:
-    """The schedule of marks; how each mold stands where `standing` tells it."""
-
-    def write(mm: float | None) -> str:
-        return "–" if mm is None else format_length(mm, style)
-
-    def own(name: str, field: str) -> float | None:
-        value: float | None = getattr((standing or {})[name], field)
-        return value
-
-    def told(field: str, mark: Mark) -> str:
-        return write(own(mark.mold, field))
-
-    def order(field: str, mark: Mark) -> float:
-        return own(mark.mold, field) or 0.0
-
-    more = [
-        Column(heading, partial(told, field), partial(order, field))
-        for heading, field in STANDING
-        if any(getattr(s, field) is not None for s in (standing or {}).values())
-    ]
-    return [
-        Column("Mold", lambda m: m.mold, lambda m: int(m.mold)),
-        Column("From zero", lambda m: write(m.from_zero), lambda m: m.from_zero),
-        Column("Face on the mark", lambda m: m.face.value),
-        Column("Mold lies towards", lambda m: m.body_towards),
-        Column("Spacing", lambda m: write(m.spacing_to_next), lambda m: m.spacing_to_next or 0.0),
-        Column("Gap to next mold", lambda m: write(m.gap_to_next), lambda m: m.gap_to_next or 0.0),
-        Column("Waterline above it", lambda m: write(m.waterline_above), lambda m: m.waterline_above),
-        Column("Keel above it", lambda m: write(m.keel_above), lambda m: m.keel_above),
-        *more,
-    ]
-
-
-STANDING = (("Leg", "leg"), ("Past each rail", "reach"), ("Spall above it", "spall_above"), ("Post under keel", "post"))
-"""Columns that only some set-ups have: heading and what it is of how a mold stands."""
 SIGHTING = 3
 DRAWN = (HULL, MOLDS, SETUP, SCHEDULE, SURVEYS)
 
@@ -100,7 +53,7 @@ class SettingUpPage(Page):
             self.drawings.addWidget(widget)
         built = (self.as_built.errors_view, self.as_built.batten_view, self.sighting.view)
         self.set_drawing(self.drawings, [self.view, *built], [self.end_view, *built])
-        self.table = DataTable("Marks from zero", mark_columns(LengthStyle()), mark_key)
+        self.table = schedule_table(MARKS)
         self.table.picked.connect(self.choose_key)
         self.tabs = QTabWidget()
         self.tabs.addTab(self.table, "Marks")
@@ -151,10 +104,9 @@ class SettingUpPage(Page):
         job = state.drawn_job
         if self.seen(state.key(*DRAWN), job.setup, job.molds, job.units, state.theme, state.mold_number):
             return
-        marks = state.shape.setup.marks if state.shape else ()
-        stands = state.shape.schedule.standings if state.shape else ()
-        standing = {s.mold: s for s in stands}
-        self.table.show_rows(marks, mark_columns(state.style, standing))
+        shape = state.shape
+        told = marks_told(shape.setup, shape.schedule) if shape is not None else None
+        show_schedule(self.table, MARKS, told, job.units)
         if state.shape is None or state.mold is None:
             for view in (self.view, self.end_view):
                 view.show_drawing(Drawing("", ()), state.theme, state.style)

@@ -193,7 +193,7 @@ class SheerPage(Page):
             table = self.tables[schedule.key]
             self.tabs.setTabVisible(k, schedule.key in told)
             rows, fields = told.get(schedule.key, ([], []))
-            table.show_rows(rows, columns_of(fields, self.state.style))
+            table.show_rows(rows, columns_of(fields, self.state.job.units))
             table.select(mark_key(mark))
         keys = list(told)
         if self._told != keys:

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ....core.amounts import far_length, in_amounts
+from ....core.amounts import far_length
 from ....core.change import change
 from ....core.findings import in_words
 from ....core.hull.stages import HULL
@@ -24,21 +24,20 @@ from ....core.planking.stages import BEHAVIOURS, PLANKING
 from ....core.settings.timber import Board
 from ....core.stock.bought import bought
 from ....core.stock.cut_already import cut_up_to, laid_but_not_cut
-from ....core.stock.needs import SIDES, length_name
+from ....core.stock.needs import SIDES
 from ....core.stock.plan import Lot, StockPlan
 from ....core.stock.rip import bundle_words, saw_steps
 from ....core.stock.stages import STOCK
-from ....core.units import given_size
 from ....core.words import counted
 from ....drawing.model import Drawing
 from ....drawing.planking.shades import ShadeBy, strip_shades
 from ....drawing.stock.board_cuts import board_cuts
 from ....drawing.stock.joint_map import joint_map
-from ....files.stock.tables import amount
+from ....files.stock.schedules import CONSUMED, LENGTHS, LOTS, bought_of
 from ...views.bench_card import Card
 from ...views.boards_table import FIELDS, BoardsModel, BoardsTable
-from ...views.data_table import Column, DataTable
 from ...views.drawing_view import DrawingView
+from ...views.schedule_columns import schedule_table, show_schedule
 from ..page import FOOT_TALL, HEAD_TALL, Page, Seen, result_label
 from .cards import board_card, other_way, strip_card
 from .groups import STOCK_GROUPS
@@ -69,11 +68,11 @@ class StockPage(Page):
             table.fault.connect(self.said)
         self.on_hand.cell_chosen.connect(lambda row, _: self._lot_chosen(self.on_hand_model, row))
         self.for_sale.cell_chosen.connect(lambda row, _: self._lot_chosen(self.for_sale_model, row))
-        self.to_buy = DataTable("What to buy", [], lambda lot: f"lot:{lot.mark}")
+        self.to_buy = schedule_table(LOTS)
         self.to_buy.picked.connect(lambda key: self._show_lot(key.removeprefix("lot:")))
-        self.pieces = DataTable("Pieces of every strip", [], lambda row: f"strip:{row[0].strip}")
+        self.pieces = schedule_table(LENGTHS)
         self.pieces.picked.connect(self.choose_key)
-        self.used_up = DataTable("What else is used up", [], lambda item: item.what)
+        self.used_up = schedule_table(CONSUMED)
         self.board_view, self.joint_view = (DrawingView("The board's end, with its cuts"), DrawingView("Joints on the girth map"))
         self.joint_view.stretch_to_fit = True
         self.joint_view.picked.connect(self.choose_key)
@@ -222,52 +221,15 @@ class StockPage(Page):
         return words + ("" if state.stocked else "  (out of date)")
 
     def _show_tables(self, plan: StockPlan | None) -> None:
-        write, style, money = self.state.write, self.state.style, self.state.job.stock.buying.currency
+        job = self.state.job
         lots = plan.purchases if plan else ()
-        self.to_buy.show_rows(
-            lots,
-            [
-                Column("Board", lambda lot: lot.mark),
-                Column("Size", lambda lot: given_size((lot.board.thickness, lot.board.width, lot.board.length), style)),
-                Column("Wood", lambda lot: lot.section.wood),
-                Column("Buy", lambda lot: str(lot.count), lambda lot: lot.count),
-                Column("Strips of each", lambda lot: str(lot.rip.count), lambda lot: lot.rip.count),
-                Column("Grain of the strips", lambda lot: lot.rip.face.value),
-                Column(f"Cost {money}", lambda lot: f"{lot.cost:.2f}", lambda lot: lot.cost),
-            ],
-        )
+        show_schedule(self.to_buy, LOTS, bought_of(plan, job) if plan else None, job.units)
         self.to_buy.fix_widths({1: 190, 2: 170})
         self.bought.setVisible(bool(lots))
         self.buy_said.setText(self._buying_words(plan, lots))
-        lengths = {n.key: n.length for n in plan.needs} if plan else {}
-        rows = list(plan.plan.strips) if plan and plan.plan else []
-        rows.sort(key=lambda row: (row[0].strip, SIDES.index(row[0].side), row[0].part))
-        self.pieces.show_rows(
-            rows,
-            [
-                Column("Strip", lambda r: length_name(r[0].key), lambda r: r[0].strip * 2 + SIDES.index(r[0].side)),
-                Column(
-                    "Cut to",
-                    lambda r: write(lengths[r[0].key]) if r[0].key in lengths else "–",
-                    lambda r: lengths.get(r[0].key, 0.0),
-                ),
-                Column(
-                    "Pieces, forward end first",
-                    lambda r: ("cut: " if r[1] else "") + "  +  ".join(f"{p.stick} {write(p.length)}" for p in r[0].pieces),
-                ),
-                Column("Joints from the forward end", lambda r: "  ".join(write(j) for j in r[0].joints)),
-            ],
-        )
+        show_schedule(self.pieces, LENGTHS, plan, job.units)
         self.pieces.fix_widths({0: 110, 1: 84, 3: 190})
-        told = self.state.job.units.told_in
-        self.used_up.show_rows(
-            list(plan.items) if plan else [],
-            [
-                Column("What", lambda i: i.what),
-                Column("How much", lambda i: amount(i, told), lambda i: i.amount),
-                Column("Reckoned with", lambda i: in_amounts(i.reckoned, told)),
-            ],
-        )
+        show_schedule(self.used_up, CONSUMED, plan, job.units)
         self.used_up.fix_widths({0: 230, 1: 100})
 
     def _show_cut(self) -> None:

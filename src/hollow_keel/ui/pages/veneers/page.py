@@ -23,24 +23,16 @@ from ....core.veneers.veneer import Veneer
 from ....drawing.model import Drawing
 from ....drawing.veneers.layers import flat_veneer, form_decisions, form_map, layer_decisions, layer_map, unrolled_map
 from ....drawing.veneers.mesh import laid_mesh, veneer_numbers
-from ....files.planking.tables import end_name
+from ....files.planking.schedules import end_name
+from ....files.veneers.schedules import CROSSINGS, RIBBANDS, SPILING, TAKES, VENEERS, VeneerRow, crossings_of, within
 from ...views.bench_card import Card
 from ...views.data_table import Column, DataTable
 from ...views.drawing_view import DrawingView
 from ...views.hull_view import HullView
+from ...views.schedule_columns import schedule_table, show_rows_of, show_schedule
 from ..page import HEAD_TALL, Page, Seen, head_button, result_label
 from .groups import VENEER_GROUPS
-from .tables import (
-    crossing_columns,
-    laying_columns,
-    neighbour_columns,
-    order_columns,
-    ribband_columns,
-    spiling_columns,
-    veneer_columns,
-    within,
-    zone_columns,
-)
+from .tables import neighbour_columns, order_columns, zone_columns
 
 NOTHING = "nothing"
 """What is seen where there are no layers."""
@@ -103,13 +95,13 @@ class VeneersPage(Page):
         self.set_drawing(self.both, [self.map], [self.flat])
 
     def _build_drawer(self) -> None:
-        self.table = DataTable("Veneers of this layer, one side", [], lambda v: f"veneer:{self.layer}:{v.number}")
-        self.spiling = DataTable("Spiling of the chosen veneer", [], lambda row: f"spiling:{row[0]}")
+        self.table = schedule_table(VENEERS)
+        self.spiling = schedule_table(SPILING)
         self.schedule = DataTable("Layers", [], lambda plan: f"layer:{plan.number}")
         self.order = DataTable("Order of laying", [], lambda turn: f"veneer:{self.layer}:{turn.veneer.number}")
-        self.takes = DataTable("What each layer takes", [], lambda own: f"layer:{own.number}")
-        self.ribbands = DataTable("Ribbands", [], lambda r: f"ribband:{r.number}")
-        self.crossings = DataTable("The ribband on the molds", [], lambda c: f"mold:{c.mold}")
+        self.takes = schedule_table(TAKES)
+        self.ribbands = schedule_table(RIBBANDS)
+        self.crossings = DataTable("The ribband on the molds", [], CROSSINGS.pick)
         self.zones = DataTable("Widest veneers", [], lambda z: f"layer:{z.layer}")
         self.pairs = DataTable("Seams of neighbours", [], lambda n: f"layer:{n.outer}")
         self.tabs = QTabWidget()
@@ -304,21 +296,19 @@ class VeneersPage(Page):
         return in_amounts(quantity(2 * one_side / 1e6, "m²", ".2f"), self.state.job.units.told_in)
 
     def _show_tables(self, plan: LayerPlan, veneer: Veneer) -> None:
-        state = self.state
+        state, units = self.state, self.state.job.units
         self.name_drawer(f"Tables of the veneers: {len(plan.veneers)} a side")
-        self.table.show_rows(plan.veneers, veneer_columns(state))
-        rows: list[tuple[float, float]] = [(float(x), float(y)) for x, y in veneer.spiling.tolist()]
-        self.spiling.show_rows(rows, spiling_columns(state))
+        show_schedule(self.table, VENEERS, (plan,), units)
+        show_schedule(self.spiling, SPILING, (VeneerRow(plan, veneer),), units)
         self.schedule.show_rows(self.plans, self._layer_columns())
         self.order.show_rows(order_of(plan), order_columns(plan.number))
-        laying: Laying | None = state.known.get(LAYING)
-        self.takes.show_rows(laying.layers if laying else (), laying_columns(state))
+        show_schedule(self.takes, TAKES, TAKES.value_in(state.known, state.job), units)
         seams: Seams | None = state.known.get(SEAMS)
         self.zones.show_rows(seams.zones if seams else (), zone_columns(state))
         self.pairs.show_rows(seams.neighbours if seams else (), neighbour_columns(state))
         form, ribband = self.form, self.ribband
-        self.ribbands.show_rows(form.ribbands if form else (), ribband_columns(state))
-        self.crossings.show_rows(ribband.crossings if ribband else (), crossing_columns(state))
+        show_schedule(self.ribbands, RIBBANDS, form, units)
+        show_rows_of(self.crossings, CROSSINGS, crossings_of((ribband,)) if ribband else (), units)
         for table in (self.ribbands, self.crossings):
             self.tabs.setTabVisible(self.tabs.indexOf(table), form is not None)
 
@@ -358,7 +348,7 @@ class VeneersPage(Page):
             ("from", end_name(veneer.starts)),
             ("to", end_name(veneer.ends)),
             ("strain when flat", f"{veneer.strain:.2%}"),
-            ("flat shape within", within(veneer, state)),
+            ("flat shape within", within(veneer, state.job.units)),
             ("skin, all layers", state.write(state.job.molds.skin)),
             ("shell, without cloth", shell),
         ]

@@ -1,0 +1,156 @@
+"""The schedules of the deck: its strips with what openings take of them, where they come on a closed mold, the join, ways out."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from ...core.deck.openings import saved_by_strip
+from ...core.deck.strip_stages import DECK_BEHAVIOURS, DECK_OPENINGS, DECK_PLAN, DECK_STRIP_ENDS, DECK_TICKS
+from ...core.deck.ticks import DeckTick
+from ...core.job import Job
+from ...core.planking.end_cuts import EndCut
+from ...core.planking.mechanics import Behaviour
+from ...core.planking.strips import Strip
+from ...core.settings.units import UnitSettings
+from ...core.units import format_length
+from ..planking.schedules import bevel_fields, both_ends, end_name, wide_here
+from ..schedule import Field, Kind, Schedule, Values
+
+
+@dataclass(frozen=True)
+class DeckStripRow:
+    """A strip of the deck; what openings take of it on port and starboard, mm; its ends and how it goes on, where that is known."""
+
+    strip: Strip
+    own: Behaviour | None
+    cuts: tuple[EndCut | None, EndCut | None]
+    out: tuple[float | None, float | None]
+
+    @property
+    def number(self) -> int:
+        """The strip's."""
+        return self.strip.number
+
+    def across(self, end: int) -> float | None:
+        """The cut of an end (0: forward) across its face, degrees."""
+        cut = self.cuts[end]
+        return None if cut is None else cut.across
+
+    def long(self, end: int) -> float | None:
+        """How long that cut is, mm."""
+        cut = self.cuts[end]
+        return None if cut is None else cut.long(self.strip.width_max)
+
+    @property
+    def out_both(self) -> float | None:
+        """What openings take of it on both sides, mm."""
+        return sum(one or 0.0 for one in self.out) or None
+
+
+def _strips_told(values: Values, _job: Job) -> tuple[DeckStripRow, ...] | None:
+    plan, openings = values.get(DECK_PLAN), values.get(DECK_OPENINGS)
+    if plan is None:
+        return None
+    found, ends = values.get(DECK_BEHAVIOURS) or {}, values.get(DECK_STRIP_ENDS) or {}
+    saved = saved_by_strip(openings.openings) if openings is not None else {}
+
+    def out(strip: Strip) -> tuple[float | None, float | None]:
+        return saved.get((strip.number, "port")), saved.get((strip.number, "starboard"))
+
+    return tuple(DeckStripRow(s, found.get(s.number), ends.get(s.number, (None, None)), out(s)) for s in plan.planking.strips)
+
+
+def _out(row: DeckStripRow, units: UnitSettings) -> str:
+    return "–" if row.out_both is None else format_length(row.out_both, units.style)
+
+
+DECK_STRIPS = Schedule(
+    "deck_strips",
+    "All strips of one side of the deck",
+    DECK_PLAN,
+    lambda told: told,
+    (
+        Field("n", "Strip", lambda r: r.number, Kind.NUMBER, "strip"),
+        Field("length", "Length", lambda r: r.strip.length, Kind.TAPE, "length"),
+        Field("guide_edge", "Outer or guide edge", lambda r: r.strip.near_length, Kind.TAPE, "outer or guide edge"),
+        Field("far_edge", "Far edge", lambda r: r.strip.far_length, Kind.TAPE, "far edge"),
+        Field("both_ends", "Ends", lambda r: both_ends(r.strip), Kind.WORD),
+        Field("starts", "Forward end", lambda r: end_name(r.strip.starts), Kind.WORD, "forward end"),
+        Field("ends", "After end", lambda r: end_name(r.strip.ends), Kind.WORD, "after end"),
+        Field("width_min", "Narrowest", lambda r: r.strip.width_min, long="narrowest"),
+        Field("width_max", "Widest", lambda r: r.strip.width_max, long="widest"),
+        Field("forward_cut", "Forward cut", lambda r: r.across(0), Kind.DEGREES, "forward cut", 1),
+        Field("forward_long", "Forward cut long", lambda r: r.long(0), Kind.TAPE, "forward cut long"),
+        Field("after_cut", "After cut", lambda r: r.across(1), Kind.DEGREES, "after cut", 1),
+        Field("after_long", "After cut long", lambda r: r.long(1), Kind.TAPE, "after cut long"),
+        Field("port_out", "Left out, port", lambda r: r.out[0], Kind.TAPE, "left out for openings, port"),
+        Field("starboard_out", "Left out, starboard", lambda r: r.out[1], Kind.TAPE, "left out for openings, starboard"),
+        Field("out", "Left out, both sides", lambda r: r.out_both, Kind.TAPE, said=_out, order=lambda r: r.out_both or 0.0),
+        Field("wood", "Wood", lambda r: r.own.wood if r.own else None, Kind.WORD, "wood"),
+        Field("goes_on", "Goes on", lambda r: r.own.grade.value if r.own else None, Kind.WORD, "goes on"),
+    ),
+    lambda r: f"deck-strip:{r.number}",
+    source=_strips_told,
+    beside=(DECK_BEHAVIOURS, DECK_OPENINGS, DECK_STRIP_ENDS),
+    page=("n", "length", "both_ends", "goes_on", "width_max", "out"),
+    file=(
+        *("n", "length", "guide_edge", "far_edge", "starts", "ends", "width_min", "width_max"),
+        *("forward_cut", "forward_long", "after_cut", "after_long", "port_out", "starboard_out", "wood", "goes_on"),
+    ),
+    missing="–",
+)
+
+
+@dataclass(frozen=True)
+class DeckTickRow:
+    """A strip of the deck at one mold."""
+
+    row: DeckTick
+
+    @property
+    def number(self) -> int:
+        """The strip's."""
+        return self.row.number
+
+    @property
+    def width(self) -> float:
+        """What it covers there, mm."""
+        return self.row.width
+
+    @property
+    def bevel(self) -> float | None:
+        """The turn to the next strip, degrees."""
+        return None if self.row.bevel is None else math.degrees(self.row.bevel)
+
+    @property
+    def planed(self) -> float | None:
+        """What that takes off, mm."""
+        return self.row.planed
+
+    @property
+    def is_cut(self) -> bool:
+        """Whether the sheer or the centreline cuts it there."""
+        return not self.row.full
+
+
+def deck_ticks_of(rows: Iterable[DeckTick]) -> tuple[DeckTickRow, ...]:
+    """The deck's strips at one mold."""
+    return tuple(map(DeckTickRow, rows))
+
+
+DECK_AT_MOLD = Schedule(
+    "deck_ticks",
+    "Deck strips at this mold",
+    DECK_TICKS,
+    lambda told: told,
+    (
+        Field("n", "Strip", lambda r: r.number, Kind.NUMBER),
+        Field("outer", "Outer edge, from the part line", lambda r: r.row.outer, Kind.TAPE),
+        Field("inner", "Inner edge", lambda r: r.row.inner, Kind.TAPE),
+        Field("width", "Wide here", lambda r: r.width, said=wide_here),
+        *bevel_fields(),
+    ),
+    lambda r: f"deck-strip:{r.number}",
+)
