@@ -1,7 +1,8 @@
-"""Small wrong changes made to the core on purpose, one at a time, and whether a test notices.
+"""Small wrong changes made on purpose, one at a time, and whether a test notices.
 
-    python -m tools.mutants map                                   which test runs which line, anew for each tree; needs pytest-cov
-    python -m tools.mutants try 60 --seed 3 planking molds        so many changes in those parts, drawn by lot
+    python -m tools.mutants map [tests/files tests/outside …]     which test runs which line, anew for each tree
+    python -m tools.mutants try 60 --seed 3 planking molds        so many changes in those rooms of the core, drawn by lot
+    python -m tools.mutants try 40 files drawing/sheer ui/pages   or on other floors, with all rooms in them
 
 Not a part of `./run test`. Each change is tried in a process forked from this one, that has the libraries at hand already and takes
 the changed module from memory: no file is touched, and it takes a second more than the tests themselves.
@@ -29,7 +30,8 @@ from types import ModuleType
 from typing import Any
 
 ROOT = Path(__file__).parent.parent
-CORE = Path("src/hollow_keel/core")
+SOURCE = Path("src/hollow_keel")
+CORE = SOURCE / "core"
 TOOK = Path("took.json")
 MOST_SECONDS = 40.0
 """Of the tests that run a changed line the quickest are tried, so long together as they were when mapped."""
@@ -152,6 +154,24 @@ class Changes(ast.NodeTransformer):
             return node
         return ast.copy_location(ast.Constant(other), node) if self._hit(node, f"{value} → {other}") else node
 
+    def visit_Tuple(self, node: ast.Tuple) -> ast.AST:
+        self.generic_visit(node)
+        if isinstance(node.ctx, ast.Load):
+            self._exchanged(node, node.elts)
+        return node
+
+    def visit_Call(self, node: ast.Call) -> ast.AST:
+        self.generic_visit(node)
+        self._exchanged(node, node.args)
+        return node
+
+    def _exchanged(self, node: ast.expr, parts: list[ast.expr]) -> None:
+        """The last two of some parts exchanged, where both tell something: two columns, half-breadth and height."""
+        if len(parts) < 2 or any(isinstance(part, ast.Constant | ast.Starred | ast.Lambda) for part in parts[-2:]):
+            return
+        if ast.dump(parts[-1]) != ast.dump(parts[-2]) and self._hit(node, "the last two exchanged"):
+            parts[-2:] = parts[:-3:-1]
+
     def visit_Name(self, node: ast.Name) -> ast.AST:
         if node.id in BARE and self._hit(node, f"{node.id} → {NAMES[node.id]}"):
             node.id = NAMES[node.id]
@@ -165,9 +185,11 @@ class Changes(ast.NodeTransformer):
 
 
 def places(parts: list[str]) -> Iterator[Place]:
-    """All places in parts of the core."""
+    """All places in rooms of the core, or in whole floors (or rooms of them): what is not a folder of the application is one of the
+    core's."""
     for part in parts:
-        for file in sorted((CORE / part).glob("*.py")):
+        where = SOURCE / part if (SOURCE / part).exists() else CORE / part
+        for file in sorted(where.rglob("*.py") if where.is_dir() else [where]):
             changes = Changes()
             changes.visit(ast.parse(file.read_text()))
             for number, (line, what) in enumerate(changes.found):
@@ -194,8 +216,8 @@ class Changed(importlib.abc.MetaPathFinder, importlib.abc.Loader):
         exec(self._code, module.__dict__)
 
 
-def make_map() -> None:
-    """Note which test runs which line of the core, and how long each takes."""
+def make_map(tests: Sequence[str]) -> None:
+    """Note which of some tests runs which line, and how long each takes."""
     command = [
         sys.executable,
         "-m",
@@ -203,16 +225,15 @@ def make_map() -> None:
         "-q",
         "-p",
         "no:cacheprovider",
-        "tests/core",
-        "tests/outside",
-        "--cov=src/hollow_keel/core",
+        *(tests or ("tests",)),
+        "--cov=src/hollow_keel",
         "--cov-context=test",
         "--cov-report=",
         "--durations=0",
         "--durations-min=0.05",
         "--forget",
     ]
-    environment = {**os.environ, "PYTHONPATH": "src:.", "OPENBLAS_NUM_THREADS": "1"}
+    environment = {**os.environ, "PYTHONPATH": "src:.", "OPENBLAS_NUM_THREADS": "1", "QT_QPA_PLATFORM": "offscreen"}
     said = subprocess.run(command, env=environment, capture_output=True, text=True, check=False).stdout
     took = re.findall(r"^\s*([\d.]+)s call\s+(\S.*)$", said, re.MULTILINE)
     TOOK.write_text(json.dumps({name: float(seconds) for seconds, name in took}))
@@ -220,8 +241,8 @@ def make_map() -> None:
 
 
 def tests_by_line() -> dict[str, dict[int, list[str]]]:
-    """For each file of the core, whole path, the tests that run each line."""
-    from coverage import CoverageData  # comes with pytest-cov, which the application does not need
+    """For each file, whole path, the tests that run each line."""
+    from coverage import CoverageData
 
     data = CoverageData(".coverage")
     data.read()
@@ -290,18 +311,18 @@ def try_all(chosen: Sequence[tuple[Place, list[str]]], at_once: int) -> None:
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
     parser.add_argument("what", choices=("map", "try"))
-    parser.add_argument("count", type=int, nargs="?", default=60)
-    parser.add_argument("parts", nargs="*")
+    parser.add_argument("parts", nargs="*", help="how many, then where; of a map: tests")
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--at-once", type=int, default=2)
     asked = parser.parse_intermixed_args()
     if asked.what == "map":
-        make_map()
+        make_map(asked.parts)
         return
     by_file, took = tests_by_line(), json.loads(TOOK.read_text())
-    chosen = list(places(asked.parts or ["planking", "molds", "setup", "hull"]))
+    count, *parts = asked.parts or ["60"]
+    chosen = list(places(parts or ["planking", "molds", "setup", "hull"]))
     random.Random(asked.seed).shuffle(chosen)
-    some = chosen[: asked.count]
+    some = chosen[: int(count)]
     with_tests = [(own, tests_of(own, by_file.get(str(own.file.resolve()), {}), took)) for own in some]
     os.environ.update(QT_QPA_PLATFORM="offscreen", OPENBLAS_NUM_THREADS="1", PYTHONDONTWRITEBYTECODE="1")
     sys.path[:0] = [str(ROOT / "src"), str(ROOT)]

@@ -37,7 +37,7 @@ def within(veneer: Veneer, units: UnitSettings) -> str:
     """How far a flat shape may be out, in words."""
     if veneer.off >= WORST_MM:
         return "take it off the form"
-    return f"± {format_length(max(veneer.off, 0.1), units.style.fine)}"
+    return f"± {format_length(max(veneer.off, 0.1), units.style.fine, unit=True)}"
 
 
 def _within(row: VeneerRow, units: UnitSettings) -> str:

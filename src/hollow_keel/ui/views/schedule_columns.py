@@ -23,7 +23,10 @@ def show_schedule(table: DataTable, schedule: Schedule, value: Any, units: UnitS
 def show_rows_of(table: DataTable, schedule: Schedule, rows: Iterable[Any], units: UnitSettings, value: Any = None) -> None:
     """Show some rows of a schedule, with those of its columns for a page that have anything to say."""
     own = list(rows)
-    fields = schedule.of_use(own, schedule.columns(value, schedule.page)) if own else []
+    fields: Iterable[Field]
+    fields = () if value is None and callable(schedule.fields) else schedule.columns(value, schedule.page)
+    if own:
+        fields = schedule.of_use(own, fields)
     table.show_rows(own, columns_of(fields, units, schedule.missing))
 
 
