@@ -31,17 +31,18 @@ from hollow_keel.core.settings.strip_choices import Guide, StripLayout
 from hollow_keel.ui.decide import on_drawing, panel
 from hollow_keel.ui.decide.possible import greyed
 from hollow_keel.ui.pages.page import OPENS_AFTER_MS
+from hollow_keel.ui.pages.registry import PAGES
 from hollow_keel.ui.views.drawing_view import DrawingView
 from hollow_keel.ui.window.window import MainWindow
 from tests.hulls_of_form import FORMS
 from tests.ui.conftest import drag_ring, settle
 
-FAIRING, MOLDS, SETUP, PLANKING = 1, 2, 3, 4
+FAIRING, MOLDS, SETUP, PLANKING = "fairing", "molds", "setup", "planking"
 
 
 @pytest.fixture
 def molds(window: MainWindow) -> Any:
-    window.go_to(MOLDS)
+    window.go_to_page(MOLDS)
     return window.page
 
 
@@ -298,10 +299,10 @@ def test_a_mold_is_dragged_along_the_keel_line(window: MainWindow, qtbot: Any) -
 
 
 @pytest.mark.parametrize("page", [MOLDS, SETUP, PLANKING])
-def test_the_drawing_has_the_room(window: MainWindow, page: int) -> None:
+def test_the_drawing_has_the_room(window: MainWindow, page: str) -> None:
     """Three fifths of the window at 1280x800, with card and keel line shown and the table closed."""
     window.resize(1280, 800)
-    window.go_to(page)
+    window.go_to_page(page)
     QApplication.processEvents()
     drawing = window.page.canvas
     assert window.side.isVisible()
@@ -311,7 +312,7 @@ def test_the_drawing_has_the_room(window: MainWindow, page: int) -> None:
 
 def test_the_planked_hull_is_large(window: MainWindow, qtbot: Any) -> None:
     window.resize(1280, 800)
-    window.go_to(PLANKING)
+    window.go_to_page(PLANKING)
     QApplication.processEvents()
     page: Any = window.page
     qtbot.waitUntil(lambda: page.hull.mesh is not None, timeout=10_000)
@@ -321,7 +322,7 @@ def test_the_planked_hull_is_large(window: MainWindow, qtbot: Any) -> None:
 
 
 def test_a_table_is_a_drawer_that_is_remembered(window: MainWindow, tmp_path: Path) -> None:
-    window.go_to(MOLDS)
+    window.go_to_page(MOLDS)
     page = window.page
     assert not page.drawer_open
     window.command("drawer")()
@@ -341,7 +342,7 @@ def test_a_table_is_a_drawer_that_is_remembered(window: MainWindow, tmp_path: Pa
 
 
 def test_a_mend_is_tried_before_it_is_kept(window: MainWindow, qtbot: Any) -> None:
-    window.go_to(PLANKING)
+    window.go_to_page(PLANKING)
     page: Any = window.page
     zones = (*window.session.job.strips.zones, Zone(first=40, last=42, width=9.0))
     window.session.edit("tapered", change(window.session.job, "strips", layout="tapered", zones=zones))
@@ -376,7 +377,7 @@ def test_choosing_on_a_drawing_uses_the_same_words(
 
 
 def test_something_clicked_twice_opens_the_table_at_its_row(window: MainWindow) -> None:
-    window.go_to(PLANKING)
+    window.go_to_page(PLANKING)
     page: Any = window.page
     assert not page.drawer_open
     strip = next(s for s in page.map.drawing.strokes if s.key == "strip:30")
@@ -390,7 +391,7 @@ def test_something_clicked_twice_opens_the_table_at_its_row(window: MainWindow) 
 
 
 def test_a_first_pick_opens_the_table_and_never_again_once_it_was_closed(window: MainWindow, qtbot: Any) -> None:
-    window.go_to(PLANKING)
+    window.go_to_page(PLANKING)
     page: Any = window.page
     page.map.picked.emit("strip:12")
     assert not page.drawer_open, "not under the pointer, while it may yet be a double click"
@@ -405,7 +406,7 @@ def test_a_first_pick_opens_the_table_and_never_again_once_it_was_closed(window:
 
 
 def test_the_batten_lies_under_the_line_that_was_picked(window: MainWindow, qtbot: Any) -> None:
-    window.go_to(FAIRING)
+    window.go_to_page(FAIRING)
     page: Any = window.page
     assert not page.drawer_open, "the three views have the page"
     page.body_view.picked.emit("wl:175.0")
@@ -414,10 +415,10 @@ def test_the_batten_lies_under_the_line_that_was_picked(window: MainWindow, qtbo
     assert page.batten_view.isVisible()
 
 
-@pytest.mark.parametrize("page", range(7))
-def test_everything_that_can_be_used_has_a_name(window: MainWindow, page: int) -> None:
+@pytest.mark.parametrize("page", [kind.stage for kind in PAGES[:7]])
+def test_everything_that_can_be_used_has_a_name(window: MainWindow, page: str) -> None:
     """For a screen reader: an accessible name, or words of its own, or a label that it is the buddy of."""
-    window.go_to(page)
+    window.go_to_page(page)
     window.page.open_drawer(True)
     for box in window.page.decisions.groups:
         box.fold.setChecked(True)

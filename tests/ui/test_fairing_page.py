@@ -15,7 +15,7 @@ from hollow_keel.ui.window.window import MainWindow
 from tests.slips import with_offset
 from tests.ui.conftest import answering, settle
 
-FAIRING = 1
+FAIRING = "fairing"
 SLIPS = ((37, 25.0), (92, 10.0), (56, -10.0))
 
 
@@ -26,9 +26,9 @@ def judged(qtbot: Any, window: MainWindow) -> None:
 
 @pytest.fixture
 def page(window: MainWindow, qtbot: Any) -> FairingPage:
-    window.go_to(FAIRING)
+    window.go_to_page(FAIRING)
     judged(qtbot, window)
-    found = window.pages[FAIRING]
+    found = window.pages.of(FAIRING)
     assert isinstance(found, FairingPage)
     return found
 
@@ -159,7 +159,7 @@ def test_a_station_picked_in_a_drawing_takes_the_batten(page: FairingPage) -> No
 
 def test_an_empty_job_shows_an_empty_page(window: MainWindow, page: FairingPage) -> None:
     window.files.new_job()
-    window.go_to(FAIRING)
+    window.go_to_page(FAIRING)
     assert page.result.text() == "no offsets yet"
     page.take_fair()
     page.ease(3.0)

@@ -35,7 +35,7 @@ def test_what_comes_next_is_said_in_words(window: MainWindow, qtbot: Any) -> Non
     step = next_step(window.state)
     assert (step.page, step.what) == ("setup", "Look at mold 4, and 1 more")
     window.order.next_chosen.emit(step.page)
-    assert window.page is window.pages[3]
+    assert window.page is window.pages.of("setup")
     fine = change(window.session.job, "", surveys=(), planked=None)
     fine = change(fine, "strips", thickness=4.0)  # thin enough to go round the stem
     window.edit("no survey", fine)
@@ -69,8 +69,8 @@ def test_the_tour_goes_through_the_builder_s_own_job(window: MainWindow) -> None
 
 def test_a_blank_page_shows_every_way_in(window: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
     window.session.start(Job())
-    page: Any = window.pages[0]
-    window.go_to(0)
+    page: Any = window.pages.of("offsets")
+    window.go_to_page("offsets")
     ways = page.findChildren(type(page._stack.widget(1)))[0].ways
     asked: list[str] = []
     page.command.disconnect()
@@ -171,7 +171,7 @@ def test_numbers_stay_where_they_are_and_a_tap_goes_on(window: MainWindow, qtbot
 def test_how_far_the_planking_is_can_be_dragged(window: MainWindow, qtbot: Any) -> None:
     from tests.ui.conftest import drag_ring
 
-    window.go_to(4)
+    window.go_to_page("planking")
     settle(qtbot, window)
     page: Any = window.page
     ring = next(r for r in page.map.drawing.rings if r.decides == "planked.strips")
@@ -215,7 +215,7 @@ def test_everything_for_the_shop_is_written_at_once(
 
 
 def test_molds_that_a_beam_cuts_through_are_stood_on_a_table(window: MainWindow, qtbot: Any) -> None:
-    window.go_to(2)
+    window.go_to_page("molds")
     page: Any = window.page
     window.edit("a thick beam", change(window.session.job, "setup", beam_width=300.0))
     settle(qtbot, window)
@@ -239,7 +239,7 @@ def test_from_a_blank_page_to_paper_in_half_the_steps(
     paper = tmp_path / "paper"
     paper.mkdir()
     window.session.start(Job())
-    page: Any = window.pages[0]
+    page: Any = window.pages.of("offsets")
     QGuiApplication.clipboard().setText("All dimensions in mm\n" + styles.two_tables(ByLines(sedge().offsets).sections()))
 
     def take(dialog: TableInDialog) -> int:

@@ -239,8 +239,8 @@ def test_a_picture_and_a_pdf_are_read_and_clicked(qapp: QApplication, qtbot: Any
 
 
 def test_the_traditional_table_is_typed_into(window: MainWindow, qtbot: Any, monkeypatch: pytest.MonkeyPatch) -> None:
-    page: Any = window.pages[0]
-    window.go_to(0)
+    page: Any = window.pages.of("offsets")
+    window.go_to_page("offsets")
     page.show_habit(BY_LINES)
     assert "points not shown" in page.unseen.text()
     page._list_unseen()
@@ -297,7 +297,7 @@ def test_a_line_that_cannot_be_is_said_where_it_is_asked(
     wrong: dict[str, Any], right: dict[str, Any], window: MainWindow, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """Also while no hull can be drawn: it was taken then, and no message came."""
-    page: Any = window.pages[0]
+    page: Any = window.pages.of("offsets")
     monkeypatch.setattr(type(page.state), "drawn_from", lambda *_: None)
     said = ask(monkeypatch, wrong, right)
     before = len(window.session.job.offsets.lines)
@@ -307,8 +307,8 @@ def test_a_line_that_cannot_be_is_said_where_it_is_asked(
 
 
 def test_cells_are_filled_down_emptied_and_pasted(window: MainWindow, qtbot: Any) -> None:
-    page: Any = window.pages[0]
-    window.go_to(0)
+    page: Any = window.pages.of("offsets")
+    window.go_to_page("offsets")
     page.show_habit(BY_LINES)
     page.lines_and_stations.measure_on_lines()
     settle(qtbot, window)

@@ -19,9 +19,9 @@ from tests.ui.conftest import settle
 
 
 def test_what_is_decided_about_the_molds_is_drawn(window: MainWindow, qtbot: Any) -> None:
-    window.go_to(2)
+    window.go_to_page("molds")
     window.choose_mold(6)  # broad enough for legs at their own spread
-    page: Any = window.pages[2]
+    page: Any = window.pages.of("molds")
     for path, value in (
         ("molds.edge", MoldEdgeKind.BEVELLED),
         ("molds.spall_above", 4.75 * 25.4),
@@ -54,7 +54,7 @@ def test_printed_patterns_are_remembered_and_a_change_asks_for_new_ones(
     window.session.edit("skin", change(window.session.job, "molds", skin=9.0))
     settle(qtbot, window)
     qtbot.waitUntil(lambda: window.order.statuses[2][0] == "redo", timeout=30_000)
-    window.go_to(2)
+    window.go_to_page("molds")
     assert "changed since printed" in window.page.note.text()
     window.exporter.export(export_named("molds-dxf"))
     settle(qtbot, window)
@@ -63,9 +63,9 @@ def test_printed_patterns_are_remembered_and_a_change_asks_for_new_ones(
 
 def test_texts_that_would_cover_each_other_come_back_nearer_by(window: MainWindow, qtbot: Any) -> None:
     window.session.edit("marks", change(window.session.job, "molds", mark_waterlines=20.0, mark_buttocks=20.0))
-    window.go_to(2)
+    window.go_to_page("molds")
     settle(qtbot, window)
-    page: Any = window.pages[2]
+    page: Any = window.pages.of("molds")
     page.view.fit()
     shown = sum(item.isVisible() for item in page.view.label_items)
     assert 5 < shown < 0.8 * len(page.view.label_items)

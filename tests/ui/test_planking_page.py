@@ -30,9 +30,9 @@ MM = LengthStyle(LengthUnit.MM, 0.5)
 
 @pytest.fixture
 def page(window: MainWindow) -> Any:
-    window.go_to(4)
+    window.go_to_page("planking")
     window.page.open_drawer(True)
-    return window.pages[4]
+    return window.pages.of("planking")
 
 
 def pick(box: Any, value: object) -> None:

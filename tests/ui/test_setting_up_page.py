@@ -23,9 +23,9 @@ from tests.ui.conftest import settle
 
 @pytest.fixture
 def page(window: MainWindow) -> Any:
-    window.go_to(3)
+    window.go_to_page("setup")
     window.page.open_drawer(True)
-    return window.pages[3]
+    return window.pages.of("setup")
 
 
 def test_the_demo_s_two_molds_are_named_with_what_to_do(window: MainWindow, page: Any) -> None:

@@ -304,7 +304,7 @@ def test_what_was_typed_is_in_the_file(blank: MainWindow, tmp_path: Path, monkey
 def test_a_slip_of_a_whole_station_is_tried_with_a_button(window: MainWindow, qtbot: Any) -> None:
     from tests.core.test_table_slips import all_exchanged
 
-    window.go_to(0)
+    window.go_to_page("offsets")
     own = page(window)
     assert not own.note.remarks
     sound = window.session.job.offsets
@@ -327,7 +327,7 @@ def test_what_is_copied_out_carries_its_headings_and_comes_back(window: MainWind
     from hollow_keel.files.tables.grid import grid_of_text
     from hollow_keel.files.tables.reading import understand
 
-    window.go_to(0)
+    window.go_to_page("offsets")
     own = page(window)
     for habit, table in ((0, own.table), (1, own.lines_table)):
         own.show_habit(habit)

@@ -33,8 +33,8 @@ def test_she_is_planned(demo: MainWindow) -> None:
 
 
 def test_strips_that_cannot_be_laid_leave_what_needs_them_to_do_again(demo: MainWindow, qtbot: Any) -> None:
-    demo.go_to(4)
-    page: Any = demo.pages[4]
+    demo.go_to_page("planking")
+    page: Any = demo.pages.of("planking")
     page.change("strip wide", "strips", width=5000.0)
     qtbot.waitUntil(lambda: "wider than the whole girth" in demo.state.problem, timeout=20_000)
     qtbot.waitUntil(lambda: demo.state.judged, timeout=20_000)

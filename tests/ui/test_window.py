@@ -49,7 +49,7 @@ from tests.ui.conftest import answering, settle
 
 
 def offsets_page(window: MainWindow) -> OffsetsPage:
-    page = window.pages[0]
+    page = window.pages.of("offsets")
     assert isinstance(page, OffsetsPage)
     return page
 
@@ -170,8 +170,8 @@ def test_keel_line_moves_every_page(window: MainWindow, page: int) -> None:
 
 
 def test_row_and_drawing_are_linked(window: MainWindow) -> None:
-    window.go_to(3)
-    page: Any = window.pages[3]
+    window.go_to_page("setup")
+    page: Any = window.pages.of("setup")
     page.table.setCurrentIndex(page.table.model().index(4, 0))
     assert window.state.mold.name == "5"
     assert page.view._marked == "mold:5"
@@ -182,8 +182,8 @@ def test_row_and_drawing_are_linked(window: MainWindow) -> None:
 
 
 def test_strip_is_picked_in_the_map_and_the_table(window: MainWindow) -> None:
-    window.go_to(4)
-    page: Any = window.pages[4]
+    window.go_to_page("planking")
+    page: Any = window.pages.of("planking")
     at = page.map.mapFromScene(QPointF(2700.0, 30 * 14 + 7.0))
     QTest.mouseClick(page.map.viewport(), Qt.MouseButton.LeftButton, pos=at)
     assert window.state.strip_number == pytest.approx(31, abs=3)
@@ -194,8 +194,8 @@ def test_strip_is_picked_in_the_map_and_the_table(window: MainWindow) -> None:
 
 
 def test_strip_is_picked_on_the_hull(window: MainWindow) -> None:
-    window.go_to(4)
-    page: Any = window.pages[4]
+    window.go_to_page("planking")
+    page: Any = window.pages.of("planking")
     mesh = page.hull.mesh
     page.hull.set_view(90.0, 0.0)
     pixels, _ = page.hull._on_screen(mesh.points)
@@ -205,8 +205,8 @@ def test_strip_is_picked_on_the_hull(window: MainWindow) -> None:
 
 
 def test_hull_is_rendered_and_sketched_alike(window: MainWindow, qtbot: Any) -> None:
-    window.go_to(4)
-    page: Any = window.pages[4]
+    window.go_to_page("planking")
+    page: Any = window.pages.of("planking")
     page.prepare_picture()
     assert page.hull._image is not None
     page.hull._know("")  # a machine that cannot render
@@ -217,15 +217,15 @@ def test_hull_is_rendered_and_sketched_alike(window: MainWindow, qtbot: Any) -> 
 
 
 def test_settings_of_every_page(window: MainWindow, qtbot: Any) -> None:
-    window.go_to(2)
-    page: Any = window.pages[2]
+    window.go_to_page("molds")
+    page: Any = window.pages.of("molds")
     page.decisions.decide("molds.skin")
     field = page.decisions.rows["molds.skin"].field
     QTest.keyClicks(field, "3/8in")
     QTest.keyClick(field, Qt.Key.Key_Return)
     assert window.session.job.molds.skin == pytest.approx(9.525)
-    window.go_to(3)
-    setup: Any = window.pages[3]
+    window.go_to_page("setup")
+    setup: Any = window.pages.of("setup")
     setup.change("measure from the", "setup", zero_end=HullEnd.STERN)
     settle(qtbot, window)
     assert window.state.shape.setup.marks[0].mold == "12"
@@ -235,8 +235,8 @@ def test_settings_of_every_page(window: MainWindow, qtbot: Any) -> None:
 
 
 def test_field_keeps_what_cannot_be_read(window: MainWindow) -> None:
-    window.go_to(4)
-    page: Any = window.pages[4]
+    window.go_to_page("planking")
+    page: Any = window.pages.of("planking")
     page.decisions.decide("strips.width")
     field = page.decisions.rows["strips.width"].field
     QTest.keyClicks(field, "wide")
@@ -249,8 +249,8 @@ def test_field_keeps_what_cannot_be_read(window: MainWindow) -> None:
 def test_strips_that_cannot_be_laid_leave_the_rest_alone(
     window: MainWindow, qtbot: Any, tmp_path: Path, warnings: list[str]
 ) -> None:
-    window.go_to(4)
-    page: Any = window.pages[4]
+    window.go_to_page("planking")
+    page: Any = window.pages.of("planking")
     page.change("strip wide", "strips", width=5000.0)
     qtbot.waitUntil(lambda: "wider than the whole girth" in window.state.problem, timeout=20_000)
     qtbot.waitUntil(lambda: window.state.judged, timeout=20_000)
@@ -260,7 +260,7 @@ def test_strips_that_cannot_be_laid_leave_the_rest_alone(
     assert [m for m, _ in window.order.statuses if m != "hidden"] == ["ready", "ready", "ready", "look", "look", "redo"]
     set_units(window, LengthStyle(LengthUnit.INCH_FRACTION, 1 / 16))
     qtbot.waitUntil(lambda: '(196 7/8")' in page.note.text(), timeout=20_000)
-    window.go_to(2)
+    window.go_to_page("molds")
     assert "girth" not in window.page.note.text()
     window.exporter.export(export_named("molds-dxf"), tmp_path / "molds.dxf")
     assert (tmp_path / "molds.dxf").stat().st_size > 10_000
@@ -268,7 +268,7 @@ def test_strips_that_cannot_be_laid_leave_the_rest_alone(
     assert (tmp_path / "stem.pdf").read_bytes()[:5] == b"%PDF-"
     window.exporter.export(export_named("strips-csv"), tmp_path / "strips.csv")
     assert '(196 7/8") is wider than the whole girth' in warnings[-1]
-    window.go_to(4)
+    window.go_to_page("planking")
     page.change("strip wide", "strips", width=14.0)
     settle(qtbot, window)
     assert window.order.statuses[4][0] == "look"
@@ -296,7 +296,7 @@ def test_a_page_with_nothing_on_it_says_where_to_begin(window: MainWindow, qtbot
     window.edit("off the hull", change(window.session.job, "molds", stations=(9000.0,)))
     qtbot.waitUntil(lambda: not window.state.has_molds, timeout=20_000)
     settle(qtbot, window)
-    window.go_to(3)
+    window.go_to_page("setup")
     assert "no mold to set up" in window.page.hint.text()
     assert window.order.statuses[3] == ("empty", 0)
     window.session.start(Job())
@@ -451,8 +451,8 @@ def test_unsaved_work_survives_a_crash(window: MainWindow, qtbot: Any, qapp: QAp
 def test_computing_process_that_dies_is_started_again(window: MainWindow, qtbot: Any) -> None:
     os.kill(window.planner.worker.process.pid, signal.SIGKILL)
     window.planner.worker.process.wait()
-    window.go_to(4)
-    page: Any = window.pages[4]
+    window.go_to_page("planking")
+    page: Any = window.pages.of("planking")
     page.change("strip wide", "strips", width=25.0)
     settle(qtbot, window)
     assert not window.state.problem
@@ -460,8 +460,8 @@ def test_computing_process_that_dies_is_started_again(window: MainWindow, qtbot:
 
 
 def test_computing_process_that_dies_at_work_comes_back_by_itself(window: MainWindow, qtbot: Any) -> None:
-    window.go_to(4)
-    page: Any = window.pages[4]
+    window.go_to_page("planking")
+    page: Any = window.pages.of("planking")
     page.change("strip wide", "strips", width=25.0)
     os.kill(window.planner.worker.process.pid, signal.SIGKILL)
     settle(qtbot, window)
@@ -470,7 +470,7 @@ def test_computing_process_that_dies_at_work_comes_back_by_itself(window: MainWi
 
 
 def test_newest_request_wins_and_work_can_be_stopped(window: MainWindow, qtbot: Any) -> None:
-    page: Any = window.pages[4]
+    page: Any = window.pages.of("planking")
     for width in (11.0, 12.0, 13.0, 30.0):
         page.state = window.state
         page.change("strip wide", "strips", width=width)
@@ -503,8 +503,8 @@ def test_what_is_undone_at_once_does_not_come_later(window: MainWindow, qtbot: A
 
 
 def test_measure_fit_and_zoom(window: MainWindow, qtbot: Any) -> None:
-    window.go_to(2)
-    view: Any = window.pages[2].view
+    window.go_to_page("molds")
+    view: Any = window.pages.of("molds").view
     view.setFocus()
     before = view.transform().m11()
     QTest.keyClick(view, Qt.Key.Key_Plus)
@@ -545,8 +545,8 @@ def test_dark_theme_and_bow_to_the_right(window: MainWindow, qtbot: Any) -> None
 
 
 def test_copying_cells_and_the_large_number(window: MainWindow) -> None:
-    window.go_to(3)
-    page: Any = window.pages[3]
+    window.go_to_page("setup")
+    page: Any = window.pages.of("setup")
     page.table.selectRow(0)
     QTest.keyClick(page.table, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
     assert QGuiApplication.clipboard().text().split("\t")[:3] == ["1", "500.0", "forward"]
@@ -683,11 +683,11 @@ def test_a_printer_that_prints_small_is_told_of(window: MainWindow, monkeypatch:
 
 
 def test_a_wrong_face_is_said_on_the_molds_page(window: MainWindow, qtbot: Any) -> None:
-    window.go_to(2)
+    window.go_to_page("molds")
     window.session.edit("faces", change(window.session.job, "molds", faces="forward"))
     settle(qtbot, window)
     qtbot.waitUntil(lambda: window.state.is_known(PROUD), timeout=30_000)
-    assert "proud of the planking" in window.pages[2].note.text()
+    assert "proud of the planking" in window.pages.of("molds").note.text()
 
 
 def test_the_window_writes_the_template(
@@ -775,7 +775,7 @@ def test_what_an_edit_does_not_touch_is_neither_worked_out_nor_drawn(
         QApplication.processEvents()
         window.session.undo()
         assert drawn == [], PAGES[number].stage
-    window.go_to(0)
+    window.go_to_page("offsets")
     drawn.clear()
     window.session.edit("currency", change(window.session.job, "stock.buying", currency="kr"))
     assert asked == []
@@ -787,7 +787,7 @@ def test_what_an_edit_does_not_touch_is_neither_worked_out_nor_drawn(
 
 def test_an_edit_draws_a_page_at_most_twice(window: MainWindow, qtbot: Any, drawn: list[str]) -> None:
     qtbot.waitUntil(lambda: window.state.answered(SHOWN), timeout=60_000)
-    window.go_to(2)
+    window.go_to_page("molds")
     QApplication.processEvents()
     drawn.clear()
     window.session.edit("skin", change(window.session.job, "molds", skin=9.0))

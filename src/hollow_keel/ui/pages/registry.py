@@ -5,20 +5,40 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from importlib import import_module
-from typing import overload
+from typing import TYPE_CHECKING, overload
 
-from .page import Page
+from ...core.job import Job
+from ...core.results import ONLY_WHERE
+from ..window.state import State
+
+if TYPE_CHECKING:
+    from .page import Page
+
+
+def _doubts(state: State) -> int:
+    """Offsets that stand out: they are told on the page of the lines, not as findings."""
+    return len(state.fairness.doubts) if state.fairness is not None else 0
 
 
 @dataclass(frozen=True)
 class PageKind:
-    """A page: the stage its findings belong to, its name, its shortcut, its module here and its class."""
+    """A page: the stage its findings belong to, its name, its shortcut, its module here and its class. `before` is what is done
+    next, and its findings are looked at before; "" where it is no step of the work."""
 
     stage: str
     name: str
     shortcut: str
     module: str
     widget: str
+    before: str = ""
+    empty: Callable[[State], bool] = lambda _state: False
+    """Whether the builder has given it nothing yet, though there is a hull."""
+    more: Callable[[State], int] = lambda _state: 0
+    """How many things want looking at there beside its findings."""
+
+    def has(self, job: Job) -> bool:
+        """Whether a job has anything of the kind."""
+        return self.stage not in ONLY_WHERE or ONLY_WHERE[self.stage](job)
 
     def load(self) -> Callable[[], Page]:
         """What makes the page: its class. Its module is loaded when first asked for, not at the start."""
@@ -27,17 +47,30 @@ class PageKind:
 
 
 PAGES: tuple[PageKind, ...] = (
-    PageKind("offsets", "Offsets", "Ctrl+1", "offsets.page", "OffsetsPage"),
-    PageKind("fairing", "Fairing", "Ctrl+2", "fairing.page", "FairingPage"),
-    PageKind("molds", "Molds", "Ctrl+3", "molds.page", "MoldsPage"),
-    PageKind("setup", "Setting up", "Ctrl+4", "setup.page", "SettingUpPage"),
-    PageKind("planking", "Planking", "Ctrl+5", "planking.page", "PlankingPage"),
-    PageKind("veneers", "Veneers", "Ctrl+8", "veneers.page", "VeneersPage"),
-    PageKind("deck", "Deck", "Ctrl+7", "deck.page", "DeckPage"),
-    PageKind("stock", "Stock", "Ctrl+6", "stock.page", "StockPage"),
-    PageKind("sheer", "Sheer", "Ctrl+9", "sheer.page", "SheerPage"),
+    PageKind("offsets", "Offsets", "Ctrl+1", "offsets.page", "OffsetsPage", "before anything is worked out"),
+    PageKind("fairing", "Fairing", "Ctrl+2", "fairing.page", "FairingPage", "before molds are cut", more=_doubts),
+    PageKind("molds", "Molds", "Ctrl+3", "molds.page", "MoldsPage", "before they are cut"),
+    PageKind(
+        "setup",
+        "Setting up",
+        "Ctrl+4",
+        "setup.page",
+        "SettingUpPage",
+        "before you plank over it",
+        empty=lambda state: not state.has_molds,
+    ),
+    PageKind("planking", "Planking", "Ctrl+5", "planking.page", "PlankingPage", "before strips are milled"),
+    PageKind("veneers", "Veneers", "Ctrl+8", "veneers.page", "VeneersPage", "before veneers are cut"),
+    PageKind("deck", "Deck", "Ctrl+7", "deck.page", "DeckPage", "before the deck's strips are milled"),
+    PageKind(
+        "stock", "Stock", "Ctrl+6", "stock.page", "StockPage", "before wood is sawn", empty=lambda state: not state.job.stock.given
+    ),
+    PageKind("sheer", "Sheer", "Ctrl+9", "sheer.page", "SheerPage", "before the sheer is cut"),
     PageKind("log", "Log", "Ctrl+J", "log.page", "LogPage"),
 )
+
+
+BY_STAGE = {kind.stage: kind for kind in PAGES}
 
 
 def load_pages() -> None:
@@ -46,7 +79,7 @@ def load_pages() -> None:
         kind.load()
 
 
-class PageShelf(Sequence[Page]):
+class PageShelf(Sequence["Page"]):
     """One page of each kind, each made when it is first wanted."""
 
     def __init__(self, made: Callable[[Page], None]) -> None:
@@ -70,6 +103,10 @@ class PageShelf(Sequence[Page]):
             self._pages[number] = page
             self._made(page)
         return self._pages[number]
+
+    def of(self, stage: str) -> Page:
+        """The page of a stage."""
+        return self[[kind.stage for kind in PAGES].index(stage)]
 
     def stage_of(self, page: Page) -> str:
         """The stage that a page is of."""

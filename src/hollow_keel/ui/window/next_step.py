@@ -6,21 +6,9 @@ from dataclasses import dataclass
 
 from ...core.findings import Finding
 from ...core.settings.veneers import strip_planked
+from ..pages.registry import PAGES
 from .state import State
 from .status import status
-
-WORK = (
-    ("offsets", "before anything is worked out"),
-    ("fairing", "before molds are cut"),
-    ("molds", "before they are cut"),
-    ("setup", "before you plank over it"),
-    ("planking", "before strips are milled"),
-    ("veneers", "before veneers are cut"),
-    ("deck", "before the deck's strips are milled"),
-    ("stock", "before wood is sawn"),
-    ("sheer", "before the sheer is cut"),
-)
-"""Pages in order of work, and why what is found there is looked at first."""
 
 
 @dataclass(frozen=True)
@@ -38,7 +26,7 @@ def next_step(state: State) -> NextStep:
         return NextStep("offsets", "Give the offsets", "all else follows from them")
     if state.problem:
         return NextStep(state.problem_stage, "Put it right: see the foot of the page", "nothing after it is sure")
-    for page, why in WORK:
+    for page, why in ((kind.stage, kind.before) for kind in PAGES if kind.before):
         mark, count = status(state, page)
         if mark == "look":
             return NextStep(page, _look(state, page, count), why)

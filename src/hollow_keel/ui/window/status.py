@@ -2,23 +2,21 @@
 
 from __future__ import annotations
 
-from ...core.results import ONLY_WHERE
+from ..pages.registry import BY_STAGE
 from .state import State
 
 
 def status(state: State, page: str) -> tuple[str, int]:
     """A page is empty, ready, look (with how many things want looking at), redo while what it shows is not of this
     very job, or hidden where the job has nothing of the kind."""
-    if page in ONLY_WHERE and not ONLY_WHERE[page](state.job):
+    kind = BY_STAGE[page]
+    if not kind.has(state.job):
         return "hidden", 0
-    nothing = {"stock": not state.job.stock.given, "setup": not state.has_molds}
-    if not state.job.offsets.rows or nothing.get(page, False):
+    if not state.job.offsets.rows or kind.empty(state):
         return "empty", 0
     if _redo(state, page):
         return "redo", 0
-    count = len(state.findings(page)) + (page == state.problem_stage)
-    if page == "fairing" and state.fairness is not None:
-        count += len(state.fairness.doubts)
+    count = len(state.findings(page)) + (page == state.problem_stage) + kind.more(state)
     return ("look", count) if count else ("ready", 0)
 
 
