@@ -23,8 +23,8 @@ sys.path.insert(0, str(Path(__file__).parent.parent))
 import numpy as np
 from PySide6.QtCore import QPointF, QTimer
 from PySide6.QtWidgets import QApplication
-from tests.core.test_joints import fewest_joints, need, random_stock
-from tests.core.test_joints import plan as plan_pieces
+from tests.core.stock.test_joints import fewest_joints, need, random_stock
+from tests.core.stock.test_joints import plan as plan_pieces
 from tests.outside.test_timber import ROLLS
 from tests.shapes import cone, cylinder, hull_of, sphere_zone
 from tests.slips import Planter, hulls

@@ -43,7 +43,7 @@ from hollow_keel.core.veneers.stages import FORM, LAYERS, LAYING
 from hollow_keel.core.whole_job import job_scaled, job_turned
 from hollow_keel.demo.jobs import demo_job
 from hollow_keel.drawing.setup.strongback import setup_drawing
-from tests.core.test_hard_ends import pram, skiff
+from tests.core.hull.test_hard_ends import pram, skiff
 from tests.shapes import unworked
 
 Fact = tuple[str, Sequence[float], Sequence[float], float]

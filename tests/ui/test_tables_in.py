@@ -302,7 +302,7 @@ def test_what_was_typed_is_in_the_file(blank: MainWindow, tmp_path: Path, monkey
 
 
 def test_a_slip_of_a_whole_station_is_tried_with_a_button(window: MainWindow, qtbot: Any) -> None:
-    from tests.core.test_table_slips import all_exchanged
+    from tests.core.fairing.test_table_slips import all_exchanged
 
     window.go_to_page("offsets")
     own = page(window)

@@ -44,7 +44,7 @@ from hollow_keel.ui.window.state import SHOWN
 from hollow_keel.ui.window.theme import DARK, LIGHT
 from hollow_keel.ui.window.window import MainWindow
 from tests.conftest import DATA
-from tests.core.test_hard_ends import skiff
+from tests.core.hull.test_hard_ends import skiff
 from tests.ui.conftest import answering, settle
 
 

@@ -13,7 +13,7 @@ from hollow_keel.core.offsets.table import OffsetsTable
 from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.demo.jobs import demo_job
 
-from ..shapes import end_rows, hull_of, station_rows
+from ...shapes import end_rows, hull_of, station_rows
 
 LENGTH, BULGE = 2000.0, 40.0
 

@@ -19,7 +19,7 @@ from hollow_keel.core.veneers.lines import Lines
 from hollow_keel.core.veneers.seams import Seam, seams_over, set_off
 from hollow_keel.core.veneers.stages import LAYERS
 from hollow_keel.demo.jobs import demo_job
-from tests.core.test_veneers import RADIUS, cylinder, globe, laid
+from tests.core.veneers.test_veneers import RADIUS, cylinder, globe, laid
 
 
 def arc(radius: float, turn: float, step: float = 5.0) -> np.ndarray:

@@ -18,8 +18,8 @@ from hollow_keel.core.pipeline import Pipeline
 from hollow_keel.core.settings.deck_choices import BreakInto, DeckFrom, DeckMolds
 from hollow_keel.core.settings.mold_choices import MoldEdgeKind
 
-from ..shapes import end_rows, station_rows
-from .test_deck_surface import arc, with_deck
+from ...shapes import end_rows, station_rows
+from ..hull.test_deck_surface import arc, with_deck
 
 HALF, DEEP, CROWN, LENGTH = 300.0, 220.0, 55.0, 2400.0
 SKIN, DECK_SKIN = 9.0, 5.0

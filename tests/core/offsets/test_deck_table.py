@@ -17,8 +17,8 @@ from hollow_keel.files.offsets.points_csv import parse_offsets_csv, write_offset
 from hollow_keel.files.tables.grid import grid_of_text
 from hollow_keel.files.tables.reading import understand
 
-from ..shapes import written
-from .test_deck_surface import arc, box, with_deck
+from ...shapes import written
+from ..hull.test_deck_surface import arc, box, with_deck
 
 
 @pytest.fixture(scope="module")

@@ -21,7 +21,7 @@ from hollow_keel.core.settings.deck_choices import CamberRule, DeckFrom, Ridge
 from hollow_keel.core.stages import BY_ID
 from hollow_keel.demo.jobs import demo_job
 
-from ..shapes import end_rows, station_rows
+from ...shapes import end_rows, station_rows
 
 
 def deck_of(job: Job) -> Deck:

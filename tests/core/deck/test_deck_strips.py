@@ -34,7 +34,7 @@ from hollow_keel.core.settings.deck_choices import CamberRule, DeckFrom, DeckGui
 from hollow_keel.core.settings.strip_choices import Course
 from hollow_keel.demo.jobs import demo_job
 
-from .test_deck_surface import arc, box, with_deck
+from ..hull.test_deck_surface import arc, box, with_deck
 
 HALF, CROWN, LENGTH = 300.0, 60.0, 3000.0
 RADIUS = (HALF**2 + CROWN**2) / (2 * CROWN)

@@ -32,7 +32,7 @@ from tests.shapes import cone as cone_offsets
 from tests.shapes import round_hull
 
 NAMES = ("bow", "stern", "lower", "upper")
-CASES = Path(__file__).parent.parent / "data"
+CASES = Path(__file__).parents[2] / "data"
 LENGTH, RADIUS, HALF_TURN = 3000.0, 700.0, math.pi / 2
 
 
