@@ -21,7 +21,7 @@ from hollow_keel.core.results import SHAPE, Results
 from hollow_keel.core.settings.layout import Sheets
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.molds.mold import mold_drawing
-from hollow_keel.files.molds.paper import OVERLAP_MM, best_way, mold_patterns_pdf, tiles
+from hollow_keel.files.molds.paper import OVERLAP_MM, fewest_pages, mold_patterns_pdf, tiles
 from hollow_keel.files.paper.sheet import PAPERS
 
 MM = 72 / 25.4
@@ -46,11 +46,11 @@ def test_roll_page_is_the_molds_true_size(results: Results) -> None:
     molds = results.shape.molds.molds[3:4]
     reader = PdfReader(io.BytesIO(mold_patterns_pdf(results.shape, molds, "roll")))
     assert len(reader.pages) == 1
-    longest = max(lines_on(reader.pages.of("offsets")), key=len)
+    longest = max(lines_on(reader.pages[0]), key=len)
     outline = mold_drawing(results.shape, molds[0], linnet().units.style).strokes[0].points
     shift = longest.mean(axis=0) - outline.mean(axis=0)
     assert longest - shift == pytest.approx(outline, abs=0.01)
-    box = reader.pages.of("offsets").mediabox
+    box = reader.pages[0].mediabox
     assert float(box.width) / MM == pytest.approx(np.ptp(outline[:, 0]) + 2 * 25, abs=20)
 
 
@@ -93,7 +93,7 @@ def test_tiles_overlap_and_cover(results: Results) -> None:
 
 def test_marks_can_be_read_on_paper(results: Results) -> None:
     reader = PdfReader(io.BytesIO(mold_patterns_pdf(results.shape, results.shape.molds.molds[:1], "roll")))
-    text = reader.pages.of("offsets").extract_text()
+    text = reader.pages[0].extract_text()
     for word in (
         "MOLD 1",
         "this face to the BOW",
@@ -108,7 +108,7 @@ def test_marks_can_be_read_on_paper(results: Results) -> None:
 
 
 def test_setting_up_sheet_has_every_mark(results: Results) -> None:
-    text = PdfReader(io.BytesIO(export_named("setup-pdf").write(results))).pages.of("offsets").extract_text().replace("\u202f", "")
+    text = PdfReader(io.BytesIO(export_named("setup-pdf").write(results))).pages[0].extract_text().replace("\u202f", "")
     for mark in results.shape.setup.marks:
         assert f"{mark.from_zero:.1f}" in text
     assert "75.0" in text
@@ -165,7 +165,7 @@ def test_every_mold_s_name_is_on_one_of_its_pages(results: Results) -> None:
     for mold in shape.molds.molds:
         drawing = mold_drawing(shape, mold, job.units.style)
         title = next(label for label in drawing.labels if label.strong)
-        pages = tiles(drawing, *best_way(drawing, PAPERS["a4"]))
+        _, pages = fewest_pages(drawing, PAPERS["a4"])
         assert any(t.left <= title.at[0] <= t.right and t.bottom <= title.at[1] <= t.top for t in pages)
 
 

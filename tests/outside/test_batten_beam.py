@@ -76,9 +76,8 @@ def test_a_low_mold_is_bridged_and_a_proud_one_lifts_the_batten() -> None:
     low[5] -= 6
     proud[5] += 6
     bridged, lifted = lay_batten(places, low, STRIP, held), lay_batten(places, proud, STRIP, held)
-    assert not bridged.touching[5]
     assert bridged.gaps[5] > 4
-    assert lifted.touching[5]
+    assert lifted.gaps[5] < 0.01
     assert lifted.gaps[4] > 0.2
     with pytest.raises(ValueError, match="three molds"):
         lay_batten(places[:2], low[:2], STRIP)

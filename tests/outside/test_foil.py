@@ -67,6 +67,6 @@ def test_templates_fit_the_section_and_are_printed_at_full_size() -> None:
     nose = shapely.affinity.translate(templates[0], 0.0, down)
     assert nose.intersection(section).area == pytest.approx(0.0, abs=1e-6)
     assert nose.distance(section) == pytest.approx(0.0, abs=1e-9)
-    page = pypdf.PdfReader(io.BytesIO(drawings_pdf([drawing], "Foil"))).pages.of("offsets")
+    page = pypdf.PdfReader(io.BytesIO(drawings_pdf([drawing], "Foil"))).pages[0]
     left, _, right, _ = drawing.bounds()
     assert float(page.mediabox.width) / 72 * 25.4 == pytest.approx(right - left + 50.0, abs=0.01)

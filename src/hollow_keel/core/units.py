@@ -406,17 +406,6 @@ def _eighths(mm: float) -> str:
     return f"{sign}{whole // 12}-{whole % 12}-{sixteenths // 2}" + ("+" if sixteenths % 2 else "")
 
 
-def parse_angle(text: str) -> float:
-    """Read an angle in degrees (`9.5`, `9 1/2°`) or degrees and minutes (`9° 30'`). Returns radians. Raises InputError for what is
-    no angle."""
-    cleaned = _clean(text.replace("°", " deg "))
-    match = re.fullmatch(rf"(-?)\s*({_NUMBER})\s*(?:deg)?\s*(?:({_NUMBER})\s*')?", cleaned)
-    if match is None:
-        raise InputError("this cannot be read as an angle", value=text, mend="Write for example 9.5 or 9° 30'.")
-    degrees = _number(match[2], text) + (_number(match[3], text) / 60 if match[3] else 0.0)
-    return math.radians(-degrees if match[1] else degrees)
-
-
 def format_angle(radians: float, step: float = 0.5) -> str:
     """Write an angle, radians, in degrees rounded to `step` degrees."""
     return format_degrees(math.degrees(radians), step)

@@ -11,7 +11,7 @@ from scipy import integrate
 
 from hollow_keel.core.change import change
 from hollow_keel.core.errors import InputError
-from hollow_keel.core.hull.camber import arc_less_parabola, camber_line, crown_at, edge_slope
+from hollow_keel.core.hull.camber import camber_line, crown_at, edge_slope
 from hollow_keel.core.hull.deck import Deck
 from hollow_keel.core.hull.stages import DECK
 from hollow_keel.core.job import DeckSettings, Job
@@ -74,14 +74,6 @@ def test_camber_is_the_parabola_of_the_textbook() -> None:
     line = camber_line(400.0, 50.0, 0.0, 9)
     assert line[:, 1] == pytest.approx(50 * (1 - (line[:, 0] / 400) ** 2))
     assert edge_slope(800.0, 50.0) == pytest.approx(4 * 50 / 800)
-
-
-def test_an_arc_stands_higher_by_what_the_circle_says() -> None:
-    """By hand: c = 100 on b = 800: R = (400² + 100²)/200 = 850; at x = 280 the arc is sqrt(850² - 280²) - 750 = 52.558, the
-    parabola 51: 1.558 apart, near the greatest; by expansion the greatest is c³/b² = 1.5625."""
-    assert arc_less_parabola(800.0, 100.0) == pytest.approx(100**3 / 800**2, rel=0.02)
-    at = math.sqrt(850**2 - 280**2) - 750 - 51
-    assert at <= arc_less_parabola(800.0, 100.0) < at + 0.05
 
 
 def test_one_pattern_serves_all_beams() -> None:

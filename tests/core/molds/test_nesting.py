@@ -19,7 +19,7 @@ from hollow_keel.app.processes.nester import NestRun
 from hollow_keel.core.change import change
 from hollow_keel.core.errors import Cancelled, ImpossiblePlan
 from hollow_keel.core.job import Job
-from hollow_keel.core.molds.nesting import as_rectangles, clashes, fingerprint, nest
+from hollow_keel.core.molds.nesting import as_rectangles, fingerprint, nest
 from hollow_keel.core.molds.offcuts import largest_left_over
 from hollow_keel.core.molds.part import FlatPart
 from hollow_keel.core.molds.parts import sheet_weight
@@ -30,6 +30,30 @@ from hollow_keel.core.settings.layout import Layout, Sheets
 from hollow_keel.demo.jobs import linnet
 
 SHEETS = Sheets(length=1525.0, width=1525.0)
+
+
+def clashes(layout: Layout, parts: list[FlatPart]) -> list[str]:
+    """What is wrong with a layout, in words: parts that lie nearer than the gap or over the margin; empty if nothing."""
+    own = {p.name: p for p in parts}
+    sheets = layout.sheets
+    said: list[str] = []
+    for number in range(layout.pieces):
+        long, wide = layout.size(number)
+        inner = shapely.box(sheets.margin, sheets.margin, long - sheets.margin, wide - sheets.margin)
+        lying = [
+            (p.name, shapely.Polygon(p.moved(own[p.name].outline), [p.moved(h) for h in own[p.name].holes]))
+            for p in layout.placed
+            if p.sheet == number
+        ]
+        for k, (name, shape) in enumerate(lying):
+            if not shapely.buffer(inner, 0.01).covers(shape):
+                said.append(f"{name} lies over the margin of sheet {number + 1}")
+            said += [
+                f"{name} and {other} lie nearer than the gap"
+                for other, beside in lying[k + 1 :]
+                if shape.distance(beside) < sheets.gap - 0.01
+            ]
+    return said
 
 
 @pytest.fixture(scope="module")

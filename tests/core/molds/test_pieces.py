@@ -26,7 +26,7 @@ from hollow_keel.core.rules import LEAST_RING_MM
 from hollow_keel.core.settings.mold_choices import Deduction, FaceChoice, MoldForm
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.molds.mold import mold_drawing
-from hollow_keel.files.molds.paper import best_way, tiles
+from hollow_keel.files.molds.paper import fewest_pages, tiles
 from hollow_keel.files.molds.schedules import prick_points
 from hollow_keel.files.paper.sheet import PAPERS
 from hollow_keel.files.paper.svg import drawings_svg
@@ -194,7 +194,7 @@ def test_halves_and_the_better_way_of_the_paper_save_pages(pipeline: Pipeline) -
         drawings = [mold_drawing(shape, m, shape.job.units.style) for m in shape.molds.molds]
         for name, paper in PAPERS.items():
             upright = sum(len(tiles(d, *paper)) for d in drawings)
-            counts[halves, name] = sum(len(tiles(d, *best_way(d, paper))) for d in drawings)
+            counts[halves, name] = sum(len(fewest_pages(d, paper)[1]) for d in drawings)
             assert counts[halves, name] <= upright
     assert counts[True, "a4"] < 0.7 * counts[False, "a4"]
     assert counts[True, "a3"] < counts[True, "a4"]
@@ -221,7 +221,7 @@ def test_a_printer_that_prints_small_is_put_right(pipeline: Pipeline) -> None:
     job = change(linnet(), "printing", proof_bar=98.0)
     assert job.printing.correction == pytest.approx(100 / 98)
     shape = pipeline.shape(job)
-    page = pypdf.PdfReader(io.BytesIO(export_named("molds-pdf").write(Pipeline().results(shape.job, SHAPE)))).pages.of("offsets")  # type: ignore[arg-type]
+    page = pypdf.PdfReader(io.BytesIO(export_named("molds-pdf").write(Pipeline().results(shape.job, SHAPE)))).pages[0]  # type: ignore[arg-type]
     assert f"{100 / 98:.3f}"[:5].encode() in page.get_contents().get_data()[:400]
     assert float(page.mediabox.width) / 72 * 25.4 in (pytest.approx(210.0), pytest.approx(297.0))
 

@@ -17,7 +17,7 @@ from hollow_keel.core.planking.stages import PLANKING
 from hollow_keel.core.results import Shape
 from hollow_keel.core.settings.survey import Reading, Survey
 from hollow_keel.core.setup.as_built import batten_along, batten_test, heights_of
-from hollow_keel.core.setup.instruments import Fault, Instrument, simulated_survey
+from hollow_keel.core.setup.instruments import Instrument
 from hollow_keel.core.setup.judgement import Direction, Grade, SurveyJudgement, grade_of, judge_survey, standing_on
 from hollow_keel.core.setup.long_batten import Batten
 from hollow_keel.core.setup.outliers import judge_row
@@ -27,7 +27,7 @@ from hollow_keel.demo.jobs import LINNET_WATERLINE, linnet
 from hollow_keel.files.plan_json import as_built_document, plan_document
 from hollow_keel.files.setup.paper import setting_up_pdf
 from tests.shapes import checked, unworked
-from tests.survey_trials import trials
+from tests.survey_trials import Fault, simulated_survey, trials
 
 
 @pytest.fixture(scope="module")

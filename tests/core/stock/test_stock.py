@@ -417,7 +417,7 @@ def test_stock_and_labels_on_paper(results: Results, plan: StockPlan) -> None:
     labels = PdfReader(io.BytesIO(export_named("labels-pdf").write(results)))
     boards = sum(lot.count for lot in plan.lots)
     assert len(labels.pages) == math.ceil((boards + 130 + plan.plan.joints) / 24)
-    assert "24 strips A1.1 to A1.24" in labels.pages.of("offsets").extract_text()
+    assert "24 strips A1.1 to A1.24" in labels.pages[0].extract_text()
 
 
 def test_plan_file_has_the_stock(results: Results, plan: StockPlan) -> None:

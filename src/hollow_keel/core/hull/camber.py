@@ -33,15 +33,3 @@ def camber_across(breadth: float, crown: float, count: int) -> Array:
 def edge_slope(beam: float, crown: float) -> float:
     """The slope of a parabola at its edge, a bare number: 4c/b."""
     return 4 * crown / beam
-
-
-def arc_less_parabola(beam: float, crown: float) -> float:
-    """By how much an arc of a circle of the same crown (mm) on the same beam (mm) stands higher than the parabola where they part
-    most, mm. Within a flat arc it is near c³/b² (by expansion of the circle)."""
-    if crown <= 0:
-        return 0.0
-    half = beam / 2
-    radius = (half**2 + crown**2) / (2 * crown)
-    x = np.linspace(0.0, half, 2001)
-    arc = np.sqrt(radius**2 - x**2) - (radius - crown)
-    return float(np.max(arc - crown * (1 - (x / half) ** 2)))

@@ -227,27 +227,3 @@ def _on_one_sheet(parts: list[FlatPart], sheets: Sheets, number: int, seconds: f
         )
         for item in solution.placed_items
     ]
-
-
-def clashes(layout: Layout, parts: list[FlatPart]) -> list[str]:
-    """What is wrong with a layout, in words: parts that lie nearer than the gap or over the margin; empty if nothing."""
-    own = {p.name: p for p in parts}
-    sheets = layout.sheets
-    said: list[str] = []
-    for number in range(layout.pieces):
-        long, wide = layout.size(number)
-        inner = shapely.box(sheets.margin, sheets.margin, long - sheets.margin, wide - sheets.margin)
-        lying = [
-            (p.name, shapely.Polygon(p.moved(own[p.name].outline), [p.moved(h) for h in own[p.name].holes]))
-            for p in layout.placed
-            if p.sheet == number
-        ]
-        for k, (name, shape) in enumerate(lying):
-            if not shapely.buffer(inner, 0.01).covers(shape):
-                said.append(f"{name} lies over the margin of sheet {number + 1}")
-            said += [
-                f"{name} and {other} lie nearer than the gap"
-                for other, beside in lying[k + 1 :]
-                if shape.distance(beside) < sheets.gap - 0.01
-            ]
-    return said

@@ -68,11 +68,6 @@ class Task:
     """Distances that were worked out before on this hull, and are."""
 
     @property
-    def own_edge(self) -> float | None:
-        """The v of the panel's edge that the guide is, if it is one."""
-        return self.guide if isinstance(self.guide, float) else None
-
-    @property
     def line(self) -> SurfaceLine:
         """The guide over the hull's own length."""
         return SurfaceLine.level(np.linspace(0, 1, 3), self.guide) if isinstance(self.guide, float) else self.guide

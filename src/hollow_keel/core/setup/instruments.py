@@ -5,17 +5,15 @@ They stand in for outside devices: noise of their own, readings that fail, a zer
 
 from __future__ import annotations
 
-import math
 import random
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
-from ..settings.survey import Reading, Survey
 from ..units import MM_PER_INCH
 
 if TYPE_CHECKING:
-    from .beam import SetUp
+    pass
 
 
 @dataclass
@@ -82,36 +80,3 @@ SIMULATED: dict[str, Callable[[], Instrument]] = {
     "laser that often fails": lambda: Instrument(noise=0.3, step=0.1, fails=0.4),
 }
 """Stand-ins for instruments, to learn and to test with: one of each kind, and some with a fault."""
-
-
-@dataclass(frozen=True)
-class Fault:
-    """How one mold stands out of its place, mm: up, to starboard, away from zero, and its starboard side higher."""
-
-    up: float = 0.0
-    across: float = 0.0
-    along: float = 0.0
-    starboard_up: float = 0.0
-
-
-def simulated_survey(setup: SetUp, faults: dict[str, Fault], sag: float = 0.0, *, seed: int = 1, name: str = "simulated") -> Survey:
-    """All molds measured with a tape and a level: those in `faults` out of place, the strongback sagging by `sag` mm in
-    the middle."""
-    along, up, string = tape(seed), level(seed + 1), level(seed + 2)
-    count = max(len(setup.marks) - 1, 1)
-    readings = []
-    for k, mark in enumerate(setup.marks):
-        fault = faults.get(mark.mold, Fault())
-        height = mark.waterline_above - sag * math.sin(math.pi * k / count) + fault.up
-        readings.append(
-            Reading(
-                mold=mark.mold,
-                along_port=along.read(mark.from_zero + fault.along),
-                along_starboard=along.read(mark.from_zero + fault.along),
-                height_port=up.read(height),
-                height_starboard=up.read(height + fault.starboard_up),
-                centre_low=string.read(fault.across),
-                centre_high=string.read(fault.across),
-            )
-        )
-    return Survey(name=name, readings=tuple(readings))

@@ -14,8 +14,6 @@ import numpy as np
 
 from ..geometry.arrays import Array, BoolArray, frozen
 
-TOUCHES_MM = 0.01
-
 
 @dataclass(frozen=True)
 class Batten:
@@ -41,12 +39,6 @@ class LaidBatten:
     gaps: Array
     forces: Array
     batten: Batten
-
-    @property
-    def touching(self) -> BoolArray:
-        """Whether each mold is touched, (n,)."""
-        result: BoolArray = self.gaps < TOUCHES_MM
-        return result
 
     def at(self, places: Array) -> Array:
         """Height of the batten at places (n,) between its ends, (n,) mm."""

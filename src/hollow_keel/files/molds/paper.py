@@ -39,7 +39,7 @@ def mold_patterns_pdf(shape: Shape, molds: Sequence[Mold], paper: str, planking:
             _own_page(sheet, drawing, _heading(shape, mold))
         return sheet.finish()
     _refuse_heaps(drawings, paper)
-    tiled = [_fewest_pages(drawing, PAPERS[paper]) for drawing in drawings]
+    tiled = [fewest_pages(drawing, PAPERS[paper]) for drawing in drawings]
     page_maps(sheet, shape.job.name, [(d, pages) for d, (_, pages) in zip(drawings, tiled, strict=True)], PAPERS[paper])
     for mold, drawing, (size, pages) in zip(molds, drawings, tiled, strict=True):
         sheet.keep(f"mold-{mold.name}", drawing)
@@ -60,12 +60,7 @@ def _refuse_heaps(drawings: Sequence[Drawing], paper: str) -> None:
         )
 
 
-def best_way(drawing: Drawing, paper: tuple[float, float]) -> tuple[float, float]:
-    """The paper upright or on its side, whichever takes fewer pages."""
-    return _fewest_pages(drawing, paper)[0]
-
-
-def _fewest_pages(drawing: Drawing, paper: tuple[float, float]) -> tuple[tuple[float, float], list[Tile]]:
+def fewest_pages(drawing: Drawing, paper: tuple[float, float]) -> tuple[tuple[float, float], list[Tile]]:
     """The better way of the paper, and its pages."""
     on_side = (paper[1], paper[0])
     upright, across = tiles(drawing, *paper), tiles(drawing, *on_side)

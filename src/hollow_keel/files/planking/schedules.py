@@ -103,10 +103,6 @@ def both_ends(strip: Strip) -> str:
     return f"{end_name(strip.starts)} – {end_name(strip.ends)}"
 
 
-def _by_edge_set(row: StripRow) -> float:
-    return -row.strip.max_edge_set
-
-
 def _twist(row: StripRow, _units: UnitSettings) -> str:
     return f"{format_degrees(row.twist, 1)}/m"
 
@@ -130,15 +126,8 @@ def _strip_fields(told: StripsTold) -> tuple[Field, ...]:
         Field("ends", "After end", lambda r: end_name(r.strip.ends), Kind.WORD, "after end"),
         Field("width_min", "Narrowest", lambda r: r.strip.width_min, long="narrowest"),
         Field("width_max", "Widest", lambda r: r.strip.width_max, long="widest"),
-        Field(
-            "edge_set",
-            "Edge-set R",
-            lambda r: r.strip.max_edge_set,
-            Kind.RADIUS,
-            "tightest edge-set radius",
-            order=lambda r: -r.strip.max_edge_set,
-        ),
-        Field("bend", "Bend R", lambda r: r.strip.max_bend, Kind.RADIUS, "tightest bend radius", order=lambda r: -r.strip.max_bend),
+        Field("edge_set", "Edge-set R", lambda r: r.strip.max_edge_set, Kind.RADIUS, "tightest edge-set radius"),
+        Field("bend", "Bend R", lambda r: r.strip.max_bend, Kind.RADIUS, "tightest bend radius"),
         Field("twist", "Twist", lambda r: r.twist, Kind.NUMBER, "most twist", 1, "deg/m", said=_twist),
         Field("course", "Course", lambda r: r.strip.course.value, Kind.WORD, "course"),
         Field("side", "Side", lambda _: "both", Kind.WORD, "side"),

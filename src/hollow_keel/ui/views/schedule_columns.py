@@ -38,6 +38,8 @@ def columns_of(fields: Iterable[Field], units: UnitSettings, missing: str = "") 
 def _column(field: Field, units: UnitSettings, missing: str) -> Column:
     def order(row: Any) -> float:
         own = field.of(row)
+        if field.kind is Kind.RADIUS:
+            return -float(own)
         return float(own) if isinstance(own, (int, float)) else 0.0
 
     return Column(
