@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 import subprocess
 import sys
 from datetime import date
@@ -191,3 +192,13 @@ def test_what_must_be_something_is_not_none() -> None:
 
 def test_every_demo_can_be_named() -> None:
     assert tuple(DEMOS) == NAMES
+
+
+def test_the_docs_tell_all_rules_with_where_they_come_from(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.syspath_prepend(str(ROOT / "tools"))
+    import rules_page
+
+    assert (ROOT / "docs" / "rules.md").read_text(encoding="utf-8") == rules_page.page(), "run: python tools/rules_page.py"
+    told = [row for title, text in rules_page.sections(rules_page.SOURCE.read_text()) for row in rules_page.rows(text)]
+    source = re.compile(r"common practice|from memory|\(ours[;)]|by definition|theory|√|\d{4}")
+    assert [names for names, said in told if not source.search(said)] == []

@@ -17,11 +17,10 @@ from shapely.affinity import translate
 from ..findings import Finding, Weight
 from ..molds.pieces import Piece
 from ..molds.stations import Mold
+from ..rules import SLACK_MM
 from .openings import OpeningPlan
 
 HEIGHTS = 25
-SLACK_MM = 5.0
-"""Room that a plate wants on its way."""
 
 
 class WayOut(StrEnum):

@@ -18,6 +18,7 @@ from ..geometry.arrays import Array, frozen
 from ..hull.camber import camber_line, crown_at
 from ..job import Job
 from ..molds.ends import Transom
+from ..rules import JOINTED_MM, THINNEST_PLANK
 from ..sensible import count_of
 from ..settings.timber import Board
 from ..sheer.heads import PAGE
@@ -25,10 +26,6 @@ from ..sheer.heads import PAGE
 MORE = 4
 """So many planks more than the fewest are tried, to keep joints clear."""
 SHIFTS = 41
-JOINTED_MM = 3.0
-"""What a board loses of its width to its two straight edges (common practice)."""
-THINNEST = 0.35
-"""No plank is narrower than this share of the widest: it would be a sliver."""
 CROWN_POINTS = 41
 
 
@@ -158,9 +155,9 @@ def _joints(low: float, high: float, corners: Sequence[float], widest: float, cl
         return []
     for count in range(fewest, fewest + MORE):
         even = (high - low) / count
-        for first in sorted(np.linspace(THINNEST * even, min(widest, 1.6 * even), SHIFTS), key=lambda w: abs(w - even)):
+        for first in sorted(np.linspace(THINNEST_PLANK * even, min(widest, 1.6 * even), SHIFTS), key=lambda w: abs(w - even)):
             rest = (high - low - first) / (count - 1)
-            if not THINNEST * first <= rest <= widest or first < THINNEST * rest:
+            if not THINNEST_PLANK * first <= rest <= widest or first < THINNEST_PLANK * rest:
                 continue
             joints = [low + float(first) + k * rest for k in range(count - 1)]
             if all(abs(joint - corner) >= clear for joint in joints for corner in corners):

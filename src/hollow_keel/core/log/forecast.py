@@ -11,10 +11,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..geometry.arrays import Array, BoolArray, IntArray
+from ..rules import KEPT_EVENINGS, PIECES_SPREAD
 from ..settings.log import LogSettings
 from ..settings.log_entry import Task
 from .days import spans
-from .rates import SINGLE, Rates
+from .rates import Rates
 from .tasks import Piece
 
 RUNS, SEED = 2000, 11
@@ -26,8 +27,6 @@ NO_DAY = date.min
 SPARE, LEAST_DAYS = 4.0, 90
 LEAST_HOURS = 1e-6
 """What takes no time takes so long, for arithmetic's sake."""
-STRENGTH = 6.0
-"""How many evenings the share that is said to be kept counts for, against those of the log."""
 
 
 @dataclass(frozen=True)
@@ -95,7 +94,7 @@ def attendance(log: LogSettings) -> tuple[float, float]:
             elif log.week[day.weekday()] > 0 and day not in log.holidays:
                 missed += 1
             day += timedelta(days=1)
-    return share * STRENGTH + own, (1 - share) * STRENGTH + missed
+    return share * KEPT_EVENINGS + own, (1 - share) * KEPT_EVENINGS + missed
 
 
 def forecast(pieces: Sequence[Piece], rates: Rates, log: LogSettings, runs: int = RUNS) -> Forecast:
@@ -117,7 +116,7 @@ def forecast(pieces: Sequence[Piece], rates: Rates, log: LogSettings, runs: int 
     milestones = []
     for k in left:
         piece = pieces[k]
-        scatter = np.exp(rng.normal(0.0, SINGLE / math.sqrt(max(piece.left, 1.0)), runs))
+        scatter = np.exp(rng.normal(0.0, PIECES_SPREAD / math.sqrt(max(piece.left, 1.0)), runs))
         each = np.maximum(piece.each * slow[:, k] * scatter, LEAST_HOURS)
         most = log.most_a_day if piece.task in (Task.PLANKING, Task.DECK) else math.inf
         ended = _ended(hours, begun, piece.left, each, most)

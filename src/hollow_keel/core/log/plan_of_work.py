@@ -9,7 +9,7 @@ from ..amounts import Amounts as Measures
 from ..findings import Finding
 from ..job import Job
 from ..planking.strips import Planking
-from ..rules import GLUE_KG_PER_L
+from ..rules import GLUE_KG_PER_L, MORE_HANDS, WARMER_C
 from ..settings.log import Held, LogSettings
 from ..stock.used_up import seam_glue
 from .forecast import Forecast, forecast
@@ -17,9 +17,6 @@ from .rates import Rates, rates_of
 from .sums import Sums, sums_of
 from .tasks import Amounts, Piece, pieces_of
 from .wanted import Wanted, wanted
-
-WARMER_C = 10.0
-MORE_HANDS = 2
 
 
 @dataclass(frozen=True)

@@ -14,10 +14,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry.arrays import Array, frozen
+from ..rules import CREWS_SPREAD, PIECES_SPREAD, TASKS_SPREAD
 from .tasks import BY_HOURS, Piece
-
-CREW, OWN, SINGLE = 0.35, 0.25, 0.5
-"""Standard deviations of the logarithms: of crews, of a task beside its crew, and of single pieces of work."""
 
 
 @dataclass(frozen=True)
@@ -35,7 +33,7 @@ class Rates:
 def rates_of(pieces: Sequence[Piece]) -> Rates:
     """The rates of tasks, by what is done of each."""
     count = len(pieces)
-    prior = CREW**2 * np.ones((count, count)) + OWN**2 * np.eye(count)
+    prior = CREWS_SPREAD**2 * np.ones((count, count)) + TASKS_SPREAD**2 * np.eye(count)
     known = [
         k
         for k, p in enumerate(pieces)
@@ -44,7 +42,7 @@ def rates_of(pieces: Sequence[Piece]) -> Rates:
     if not known:
         return Rates(frozen(np.zeros(count)), frozen(prior))
     seen = np.array([np.log(pieces[k].logged / pieces[k].done / pieces[k].each) for k in known])
-    noise = np.diag([SINGLE**2 / max(pieces[k].done, 1.0) for k in known])
+    noise = np.diag([PIECES_SPREAD**2 / max(pieces[k].done, 1.0) for k in known])
     cross = prior[:, known]
     gain = np.linalg.solve(prior[np.ix_(known, known)] + noise, cross.T).T
     return Rates(frozen(gain @ seen), frozen(prior - gain @ cross.T))

@@ -10,14 +10,12 @@ from datetime import date, timedelta
 from ..findings import Finding, Weight
 from ..job import Job
 from ..planking.mechanics import named_strips
-from ..rules import pot_life
+from ..rules import COLD_C, pot_life
 from ..settings.log_entry import Entry, Task, Told
 from ..settings.readings import Side
 
 PAGE = "log"
 OF_ALL = "all of us"
-COLD_C = 10.0
-"""Below this many resins do not set as they should (common practice; the maker's sheet goes first)."""
 
 
 @dataclass(frozen=True)

@@ -6,6 +6,7 @@ from collections.abc import Callable, Sequence
 from itertools import dropwhile, pairwise
 
 from ..amounts import KG_PER_LB, L_PER_GALLON, MM_PER_FOOT, OUNCES
+from ..rules import WARMEST_C
 from ..settings.log_entry import Laid, Task
 from ..settings.readings import Side
 from . import grammar
@@ -19,8 +20,6 @@ CUPS = 16
 GRAMS = {"g": 1.0, "kg": 1000.0, "oz": 1000 * KG_PER_LB / OUNCES, "lb": 1000 * KG_PER_LB}
 MILLILITRES = {"ml": 1.0, "l": 1000.0, "cup": 1000 * L_PER_GALLON / CUPS}
 METRE = {"m": 1.0, "f": MM_PER_FOOT / 1000, "y": 3 * MM_PER_FOOT / 1000}
-WARMEST_C = 45.0
-"""A bare degree over that is one of Fahrenheit: nobody glues in such heat."""
 TASKS = {"strips": Task.PLANKING, "veneers": Task.VENEERS, "molds": Task.MOLDS, "deck strips": Task.DECK}
 """Of these it is counted which are done."""
 NAMED = {**TASKS, "beams": Task.SHEER}

@@ -6,11 +6,9 @@ from dataclasses import dataclass
 
 import shapely
 
+from ..rules import KERF_MM
 from ..settings.deck_choices import BreakInto
 from .closed import ClosedEdge
-
-KERF_MM = 3.0
-"""A hand-held saw's cut (common practice)."""
 
 
 @dataclass(frozen=True)

@@ -14,12 +14,11 @@ import numpy as np
 from ..geometry.arrays import Array, frozen
 from ..geometry.polyline import crossing
 from ..hull.deck import Deck
+from ..rules import LEAST_DECK_MOLD_MM
 from ..settings.mold_choices import Deduction
 from .shape import MoldEdge, mold_edges, sections_outside
 
 CARRIED_MM = 60.0
-TIP_MM = 20.0
-"""A mold whose deck part is less wide than this to a side has no room for one."""
 
 
 @dataclass(frozen=True)
@@ -64,7 +63,7 @@ def _joined(edge: MoldEdge, under: MoldEdge, outside: Array) -> ClosedEdge | Non
     """The hull's and the deck's edge of one mold brought to their corner."""
     inner, lean = _to_centreline(under)
     side = edge.points
-    if len(inner) < 2 or float(inner[:, 0].max()) < TIP_MM:
+    if len(inner) < 2 or float(inner[:, 0].max()) < LEAST_DECK_MOLD_MM:
         return None
     up, out = _carried_on(side), _carried_on(inner[::-1])[::-1]
     hit = crossing(up, out, (side[-1] + inner[0]) / 2)

@@ -14,10 +14,9 @@ import numpy as np
 
 from ..geometry.arrays import Array, frozen
 from ..molds.stations import Mold
-from ..rules import ARM_MM
+from ..rules import ARM_MM, LEAST_AWAY_MM
 from .beam import SetUp
 
-LEAST_AWAY_MM = 300.0
 WAYS = ("high", "low", "to starboard", "to port")
 
 

@@ -20,15 +20,10 @@ from ..geometry.surface import TensorSurface
 from ..hull.build import Hull
 from ..job import Job
 from ..molds.read_at import at_heads, lost
+from ..rules import READ_WITHIN_MM, USELESS_MM, WRONG_MM, WRONG_TIMES
 from ..settings.readings import ArcReading, Side
 from .heads import PAGE, SheerMark, SheerPlan
 
-READ_WITHIN_MM = 1.0
-"""How well an arc's radius is read: standard deviation (common practice)."""
-WRONG_MM, TIMES = 10.0, 5.0
-"""A radius farther off than this, and than so many times the others, is read again."""
-USELESS_MM = 50.0
-"""Where the three arcs are no surer than this nothing is told of the shape."""
 SWUNG_STEPS = 12
 
 
@@ -200,7 +195,7 @@ def _wrong(head: str, side: SideMark, bases: Sequence[Array]) -> list[Finding]:
     read = [(abs(error), k) for k, error in enumerate(side.errors) if error is not None]
     worst = max(read, default=(0.0, 0))
     others = [error for error, k in read if k != worst[1]]
-    if worst[0] > WRONG_MM and others and worst[0] > TIMES * max(*others, READ_WITHIN_MM):
+    if worst[0] > WRONG_MM and others and worst[0] > WRONG_TIMES * max(*others, READ_WITHIN_MM):
         error = side.errors[worst[1]] or 0.0
         text = (
             f"The arc from {mm(round(float(bases[worst[1]][0])))} on {side.side.value} is {mm(round(abs(error), 1))} "

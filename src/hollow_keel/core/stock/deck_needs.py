@@ -12,10 +12,8 @@ from ..deck.strips import DeckPlan
 from ..geometry.arrays import frozen
 from ..job import Job
 from ..planking.mechanics import Behaviour
+from ..rules import LEAST_BIT_MM
 from .needs import DECK_FROM, Need, needs_of
-
-LEAST_MM = 20.0
-"""A shorter bit beside an opening is left out: it is glued in from a scrap."""
 
 
 def deck_needs(
@@ -52,7 +50,7 @@ def _beside_openings(need: Need, cuts: Sequence[CutShort], allowance: float) -> 
         if high - low < cut.saved / 2:  # the opening lies over another part of this strip
             continue
         spans = [bit for first, last in spans for bit in _without(first, last, low + allowance, high - allowance)]
-    return [_part(need, first, last) for first, last in spans if last - first > LEAST_MM]
+    return [_part(need, first, last) for first, last in spans if last - first > LEAST_BIT_MM]
 
 
 def _without(first: float, last: float, low: float, high: float) -> list[tuple[float, float]]:

@@ -12,26 +12,16 @@ from ..geometry.surface_line import components, second_form
 from ..hull.build import Hull
 from ..job import Layer
 from ..planking.mechanics import named_ranges
-from ..rules import WITH_CLAMPS
+from ..rules import FLATTEN_STRAIN, FOLDS_AT, MOST_LOST, MOST_OPEN_SHARE, OVER_WIDTH, WITH_CLAMPS
 from ..settings.woods import wood_of
 from ..words import counted, verb
 from .flatten import WORST_MM
 from .layer_plan import LayerPlan
 from .veneer import Veneer, misfit
 
-FLATTEN_STRAIN = 0.004
-"""A veneer is pressed flat without puckering where that strains its edges by no more (common practice)."""
-MOST_LOST = 0.35
-"""A veneer that is spiled by a larger share of its width somewhere is told of."""
-OVER_WIDTH = 0.02
 MISFIT, SCRAP_MM2 = 0.01, 1e4
 """A flat shape that is larger or smaller than the veneer on the hull by a larger share is not to be cut from; scraps are not told
 of."""
-MOST_OPEN = 0.1
-"""A larger share of a veneer's width left open beside it is a slip (common practice: a millimetre or two)."""
-FOLDS = 0.5
-"""Layers whose depth is more than such a share of the radius that they are bent round do not lie down on each other (common
-practice)."""
 TIGHT_PLACES = 41
 OFF_MM = 2.0
 """Nor one that is farther off somewhere when it is laid on again."""
@@ -51,7 +41,7 @@ def _of_hull(hull: Hull, plan: LayerPlan, beneath: float) -> list[Finding]:
     where = f"layer {plan.number}"
     found = []
     tightest, place = _tightest(hull)
-    if tightest * beneath > FOLDS:
+    if tightest * beneath > FOLDS_AT:
         text = (
             f"All layers come to {mm(beneath)}, and near position {mm(round(place))} the hull is round to a radius of "
             f"{mm(round(1 / tightest))}: they cannot be bent so sharply one inside the other. Thinner layers, or build that corner "
@@ -117,7 +107,7 @@ def _puckers(plan: LayerPlan) -> Said:
 
 def _open(plan: LayerPlan) -> Said:
     gap, width = plan.layer.gap, plan.layer.width
-    if gap <= MOST_OPEN * width:
+    if gap <= MOST_OPEN_SHARE * width:
         return None
     text = f"{mm(gap)} are left open beside veneers of {mm(width)}: no glue fills that. Lay them closer, or wider ones."
     return "gap-wide", Weight.STOP if gap >= width else Weight.LOOK, text

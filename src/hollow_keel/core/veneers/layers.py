@@ -17,11 +17,12 @@ from ..hull.reach import off_boat
 from ..job import Layer, VeneerSettings
 from ..planking.covering import surface_area
 from ..planking.edges import hull_end_names, limit_name
+from ..rules import FLATTEN_STRAIN
 from ..settings.veneer_choices import AngleFrom
 from .beyond import Beyond, Past, past_of, straight_carried_on, straightened
 from .faces import Face, faces_between
 from .layer_plan import LayerPlan
-from .layer_remarks import FLATTEN_STRAIN, layer_findings
+from .layer_remarks import layer_findings
 from .seams import Setting, seams_over, set_off, sizes_of
 from .veneer import Laid, Veneer, veneers_between
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from ..findings import Finding, Weight, mm
 from ..job import Job, LayingSettings
-from ..rules import pot_life
+from ..rules import OPEN_SHARE, pot_life
 from ..settings.veneer_choices import Hold
 from ..settings.woods import wood_of
 from .layer_plan import LayerPlan
@@ -15,8 +15,6 @@ from .sheets import Sheeted, lay_on_sheets
 
 PAGE = "veneers"
 BUTT_MM = 1.0
-OPEN_SHARE = 0.8
-"""Glue that is open for a larger share of its time when the veneer is down is told of (common practice)."""
 
 
 @dataclass(frozen=True)

@@ -10,18 +10,13 @@ import numpy as np
 
 from ..findings import Finding, Weight, mm
 from ..geometry.arrays import Array
+from ..rules import FLATTEN_STRAIN, PARALLEL_DEG, TOGETHER_MM, UNSPILED_MM
 from .layer_plan import LayerPlan
-from .layer_remarks import FLATTEN_STRAIN, PAGE
+from .layer_remarks import PAGE
 from .veneer import Veneer
 
-PARALLEL_DEG = 15.0
-"""Layers whose directions differ by less run the same way: their seams do not cross, and must not fall on each other."""
-TOGETHER_MM = 15.0
-"""Seams that lie nearer to each other than this weaken the shell there (common practice)."""
 LEAST_TOGETHER = 0.02
 """A smaller share of the seams' length that lies so near is where they happen to meet."""
-UNSPILED_MM = 1.0
-"""Glue fills so much between two veneers (common practice)."""
 ZONES = 3
 WIDEST_MM = 1e4
 

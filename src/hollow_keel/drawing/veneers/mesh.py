@@ -9,8 +9,8 @@ import numpy as np
 
 from ...core.geometry.arrays import Array
 from ...core.planking.faces import ALONG
+from ...core.rules import PARALLEL_DEG
 from ...core.veneers.layer_plan import LayerPlan
-from ...core.veneers.neighbours import PARALLEL_DEG
 from ...core.veneers.veneer import Veneer, crossed
 from ..planking.mesh import HullMesh
 
