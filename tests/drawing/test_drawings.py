@@ -8,16 +8,20 @@ import pytest
 from hollow_keel.app.open_any import open_job
 from hollow_keel.app.overrides import apply_override
 from hollow_keel.core.job import Job
+from hollow_keel.core.molds.end_stages import TRANSOM
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.results import Results
+from hollow_keel.core.hull.stages import DECK
+from hollow_keel.core.results import SHAPE, Results
 from hollow_keel.core.settings.units import UnitSettings
 from hollow_keel.core.units import LengthStyle, LengthUnit, parse_length
-from hollow_keel.demo.jobs import linnet, pipit
+from hollow_keel.demo.jobs import demo_job, linnet, pipit
 from hollow_keel.drawing.lines.plan import body_plan, profile, section_key
 from hollow_keel.drawing.model import Drawing, Label, Layer, Stroke
 from hollow_keel.drawing.molds.mold import mold_drawing
+from hollow_keel.drawing.molds.transom import transom_mold_drawing
 from hollow_keel.drawing.planking.girth_map import girth_map
 from hollow_keel.drawing.planking.mesh import HullMesh, planked_mesh
+from hollow_keel.drawing.planking.section import section_drawing
 from hollow_keel.drawing.setup.strongback import setup_drawing
 from hollow_keel.files.planking.schedules import STRIP_ROWS, strips_told
 from hollow_keel.files.schedule import told_csv
@@ -170,3 +174,36 @@ def test_strips_csv_in_inches(results: Results) -> None:
 def test_empty_drawing_has_no_size() -> None:
     assert Drawing("", ()).bounds() == (0, 0, 0, 0)
     assert Job().offsets.rows == ()
+
+
+def mirrored(points: np.ndarray) -> np.ndarray:
+    """A line seen from the other side, run the other way."""
+    return points[::-1] * [-1.0, 1.0]
+
+
+def test_both_sides_of_a_section_and_of_a_transom_s_mold_are_alike(results: Results) -> None:
+    mold = results.shape.molds.molds[6]
+    drawing = section_drawing(results.shape, mold, results.ticks[mold.name], 1, results.job.units.style)
+    (edge,) = (s.points for s in drawing.strokes if s.layer is Layer.MOLD and len(s.points) > 60)
+    assert edge == pytest.approx(mirrored(edge))
+    assert edge[len(edge) // 2 :] == pytest.approx(mold.edge.points), "to the right as it is, keel to sheer"
+    for piece in Pipeline().results(demo_job("linnet"), (TRANSOM,))[TRANSOM]:
+        own = transom_mold_drawing(piece, "Linnet", results.job.units.style)
+        (ghost,) = (s.points for s in own.strokes if s.layer is Layer.GHOST)
+        assert ghost == pytest.approx(mirrored(ghost))
+        (board,) = (s.points for s in own.strokes if s.layer is Layer.MOLD)
+        (centre,) = (s.points for s in own.strokes if s.layer is Layer.CENTRELINE)
+        assert centre[:, 1] == pytest.approx([board[:, 1].min(), board[:, 1].max()])
+
+
+def test_the_deck_in_the_body_plan_is_as_wide_as_the_hull() -> None:
+    """Its sections begin at the sheer and end on the centreline, each on the side of its station."""
+    shape = Pipeline().results(demo_job("teasel"), (*SHAPE, DECK)).shape
+    assert shape.deck is not None
+    drawn = body_plan(shape)
+    for section in shape.deck.surface.lines.stations:
+        own = [s.points for s in drawn.strokes if s.key == section_key(section.x) and s.layer is Layer.STATION]
+        hull, deck = own
+        assert deck[0] == pytest.approx(hull[-1], abs=0.05), "where the hull ends"
+        assert deck[-1, 0] == pytest.approx(0.0, abs=0.05)
+        assert np.abs(deck[:, 0]).max() == pytest.approx(abs(hull[-1, 0]), abs=0.05)

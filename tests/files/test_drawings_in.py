@@ -23,6 +23,7 @@ from hollow_keel.files.lines.drawing import LayerRole, LinesDrawing, Origins, Ro
 from hollow_keel.files.mesh.hull import MeshHull, Placing, likely_placing, read_mesh
 from hollow_keel.files.mesh.offsets import offsets_from_mesh
 from hollow_keel.files.offsets.plan import parse_offsets_json, write_offsets_json
+from hollow_keel.files.tables.understood import letter
 
 MM_IN = 25.4
 
@@ -283,3 +284,14 @@ def test_all_stations_on_one_layer_are_told_apart_by_the_body_plan() -> None:
     far = Origins(body_centreline=-5000.0)
     with pytest.raises(InputError, match="on one side"):
         offsets_from_drawing(drawing, {"BODY": LayerRole(Role.STATIONS, positions=positions)}, far, 1.0)
+
+
+@pytest.mark.parametrize(("code", "mm"), [(1, 25.4), (2, 12 * 25.4), (4, 1.0), (5, 10.0), (6, 1000.0), (0, None), (3, None)])
+def test_the_unit_of_a_dxf_is_what_its_header_says(code: int, mm: float | None, tmp_path: Path) -> None:
+    """Codes of the DXF reference ($INSUNITS, from memory): 1 inches, 2 feet, 4 mm, 5 cm, 6 m; miles (3) are no unit of a hull."""
+    lines_drawing(tmp_path / "u.dxf", units=code)
+    assert read_drawing(tmp_path / "u.dxf").mm == pytest.approx(mm)
+
+
+def test_columns_are_named_as_spreadsheets_name_them() -> None:
+    assert [letter(n) for n in (1, 26, 27, 52, 53, 702, 703)] == ["A", "Z", "AA", "AZ", "BA", "ZZ", "AAA"]

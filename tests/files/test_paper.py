@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import io
 import re
+from itertools import pairwise
+from typing import Any
 
 import ezdxf
 import numpy as np
@@ -22,7 +24,8 @@ from hollow_keel.core.settings.layout import Sheets
 from hollow_keel.demo.jobs import linnet
 from hollow_keel.drawing.molds.mold import mold_drawing
 from hollow_keel.files.molds.paper import OVERLAP_MM, fewest_pages, mold_patterns_pdf, tiles
-from hollow_keel.files.paper.sheet import PAPERS
+from hollow_keel.files.paper.page_map import page_maps
+from hollow_keel.files.paper.sheet import PAPERS, Sheet
 
 MM = 72 / 25.4
 
@@ -201,3 +204,44 @@ def test_every_mold_that_is_to_be_moved_is_on_the_paper(results: Results) -> Non
     for page in pages:
         page.extract_text(visitor_text=lambda t, _c, tm, _f, _s: heights.append(tm[5]) if t.strip() else None)
     assert min(heights) > 20, "nothing is printed off the paper"
+
+
+class Drawn(Sheet):
+    """A sheet that remembers what is drawn on it."""
+
+    def __init__(self) -> None:
+        super().__init__("drawn")
+        self.lines: list[list[tuple[float, float]]] = []
+        self.texts: list[tuple[float, float, str]] = []
+
+    def polyline(self, points: list[tuple[float, float]], *, closed: bool = False) -> None:
+        self.lines.append(points)
+        super().polyline(points, closed=closed)
+
+    def text(self, x: float, y: float, text: str, *rest: Any, **more: Any) -> None:
+        self.texts.append((x, y, text))
+        super().text(x, y, text, *rest, **more)
+
+
+def test_a_map_of_pages_is_the_pages_made_smaller(results: Results) -> None:
+    """Every page a rectangle of the paper's own shape, its name in its middle, neighbours overlapping by what they do on paper."""
+    mold = results.shape.molds.molds[6]
+    drawing = mold_drawing(results.shape, mold, results.job.units.style)
+    (width, height), pages = fewest_pages(drawing, PAPERS["a4"])
+    sheet = Drawn()
+    page_maps(sheet, "Linnet", [(drawing, pages)], PAPERS["a4"])
+    maps = [line for line in sheet.lines if len(line) == 4][-len(pages) :]
+    assert len(pages) > 4
+    scales = set()
+    for corners, page in zip(maps, pages, strict=True):
+        wide, high = np.ptp(np.array(corners), axis=0)
+        scales |= {round(wide / (page.right - page.left), 6), round(high / (page.top - page.bottom), 6)}
+        assert all(0 < x < PAPERS["a4"][0] and 0 < y < PAPERS["a4"][1] for x, y in corners)
+        x, y = next((x, y) for x, y, text in sheet.texts if text == page.name)
+        assert (x, y + 1.0) == pytest.approx(np.mean(corners, axis=0), abs=0.01)
+    (scale,) = scales
+    first, second = next((a, b) for a, b in pairwise(range(len(pages))) if pages[a].row == pages[b].row)
+    left, right = maps[first], maps[second]
+    assert left[1][0] - right[0][0] == pytest.approx(OVERLAP_MM * scale, rel=1e-4), "they overlap as the paper does"
+    assert width > 0
+    assert height > 0
