@@ -7,10 +7,10 @@ import pytest
 
 from hollow_keel.app.open_any import open_job
 from hollow_keel.app.overrides import apply_override
+from hollow_keel.core.hull.stages import DECK
 from hollow_keel.core.job import Job
 from hollow_keel.core.molds.end_stages import TRANSOM
 from hollow_keel.core.pipeline import Pipeline
-from hollow_keel.core.hull.stages import DECK
 from hollow_keel.core.results import SHAPE, Results
 from hollow_keel.core.settings.units import UnitSettings
 from hollow_keel.core.units import LengthStyle, LengthUnit, parse_length
