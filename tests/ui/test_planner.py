@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import signal
 from collections.abc import Iterator
+from time import perf_counter
 from typing import Any
 
 import pytest
@@ -125,6 +126,35 @@ def test_one_that_hangs_is_ended_and_started_again(
     monkeypatch.setattr(module, "DEAF_SECONDS", 60.0)
     qtbot.waitUntil(lambda: not planner._asked, timeout=WAIT_MS)
     assert hung.returncode == -signal.SIGKILL
+
+
+def test_a_process_that_does_not_read_keeps_no_request_waiting(planner: Planner, qtbot: Any) -> None:
+    """A stopped process (swapped out, under a debugger): after some dozens of edits its pipe is full, and the window hung for good.
+    The newest is what it is at when it goes on."""
+    with qtbot.waitSignal(planner.done, timeout=WAIT_MS):
+        planner.request(pipit(), {})
+    os.kill(planner.worker.process.pid, signal.SIGSTOP)
+    known = {f"stage-{k}": "x" * 1000 for k in range(100)}  # some 100 kB a request: the pipe holds ten
+    longest = 0.0
+    for k in range(60):
+        before = perf_counter()
+        planner.request(change(pipit(), "", name=f"Edit {k}"), known)
+        longest = max(longest, perf_counter() - before)
+    assert longest < 1.0
+    os.kill(planner.worker.process.pid, signal.SIGCONT)
+    with qtbot.waitSignal(planner.done, timeout=WAIT_MS):
+        pass
+    assert planner._asked is None
+    assert planner._number == 61
+
+
+def test_a_process_that_does_not_read_is_ended_with_the_window(qapp: QApplication) -> None:
+    own = Planner()
+    os.kill(own.worker.process.pid, signal.SIGSTOP)
+    own.request(pipit(), {"stage": "x" * 4_000_000})
+    stopped = own.worker.process
+    own.stop()
+    assert stopped.returncode == -signal.SIGKILL
 
 
 def test_a_newer_request_breaks_off_a_stage_that_does_not_tick(planner: Planner, qtbot: Any) -> None:

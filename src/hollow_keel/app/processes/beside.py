@@ -12,7 +12,9 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from .launch import own_pipes, start_worker
+from .sender import Sender
 
+PATIENCE_SECONDS = 5.0
 Send = Callable[[str, Any], None]
 
 
@@ -21,7 +23,8 @@ class Beside:
 
     def __init__(self, module: str, request: Any) -> None:
         self._worker = start_worker(module)
-        self._worker.requests.send(request)
+        self._sender = Sender(self._worker)
+        self._sender.send(request)
         self._answers: queue.SimpleQueue[tuple[str, Any]] = queue.SimpleQueue()
         self._reader = threading.Thread(target=self._read, name=module, daemon=True)
         self._reader.start()
@@ -45,6 +48,7 @@ class Beside:
         self._worker.process.kill()
         self._worker.process.wait()
         self._reader.join()
+        self._sender.stop(PATIENCE_SECONDS)
         self._worker.close()
 
 

@@ -12,12 +12,13 @@ from time import perf_counter
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from ...app.processes.launch import LOOK, Worker, start_worker
+from ...app.processes.launch import Worker, start_worker
+from ...app.processes.sender import Sender
 from ...core.job import Job
 from ...core.stages import BY_ID
 
 log = logging.getLogger(__name__)
-PATIENCE_SECONDS = 5.0
+PATIENCE_SECONDS, SENT_SECONDS = 5.0, 1.0
 LOOK_MS = 1000
 DEAF_SECONDS, HUNG_SECONDS = 20.0, 120.0
 """A process that does not take a request for so long, or says nothing for so long while it works, hangs: it is ended."""
@@ -66,6 +67,7 @@ class Planner(QObject):
 
     def _attach(self, worker: Worker) -> None:
         self.worker = worker
+        self._sender = Sender(worker)
         self._reader = threading.Thread(target=self._read, args=(worker,), name="planner", daemon=True)
         self._reader.start()
 
@@ -94,11 +96,10 @@ class Planner(QObject):
             self._start_again()
         self._heard, self._taken = perf_counter(), job is None
         self._watch.start()
-        with contextlib.suppress(OSError):  # it ended just now: its reader says so
-            self.worker.requests.send((self._number, job, known))
-            self.worker.process.send_signal(LOOK)
+        self._sender.send((self._number, job, known))
 
     def _start_again(self) -> None:
+        self._sender.stop(PATIENCE_SECONDS)  # its pipe is broken: nothing is waited for
         self._reader.join()
         self.worker.close()
         self._attach(start_worker())
@@ -153,6 +154,9 @@ class Planner(QObject):
         self._stopping = True
         self._watch.stop()
         self._number += 1
+        if not self._sender.stop(SENT_SECONDS):  # it does not read
+            self.worker.process.kill()
+            self._sender.stop(PATIENCE_SECONDS)
         with contextlib.suppress(OSError):
             self.worker.requests.close()
         try:

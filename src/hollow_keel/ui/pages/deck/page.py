@@ -106,7 +106,7 @@ class DeckPage(Page):
         self.sheet = BandSheet(self._bands_changed, self.canvas, lambda job: job.deck.strips, "deck strip")
         self.run_from = 0
         self._build_drawer()
-        self._mesh_seen = Seen()
+        self._mesh_seen, self._tables_seen = Seen(), Seen()
         self.show_pictures(Pictures.BOTH)
 
     def _build_drawer(self) -> None:
@@ -250,6 +250,7 @@ class DeckPage(Page):
             return
         self.result.setText("")
         self._mesh_seen.forget()
+        self._tables_seen.forget()
         for view in (self.above, self.map):
             view.show_drawing(Drawing("", ()), self.state.theme, self.state.style)
         self.hull.show_hull(None, self.state.theme)
@@ -296,6 +297,9 @@ class DeckPage(Page):
 
     def _show_tables(self, plan: DeckPlan) -> None:
         state = self.state
+        told = state.key(DECK_PLAN, DECK_BEHAVIOURS, DECK_OPENINGS, DECK_TICKS, DECK_JOIN, WAYS_OUT)
+        if self._tables_seen(told, state.job.deck, state.job.units, state.mold.name if state.mold is not None else ""):
+            return
         show_schedule(self.table, DECK_STRIPS, DECK_STRIPS.value_in(state.known, state.job), state.job.units)
         self.name_drawer(f"Tables of the deck: {counted(len(plan.planking.strips), 'strip')} a side")
         ticks: Mapping[str, tuple[DeckTick, ...]] = state.known.get(DECK_TICKS) or {}
