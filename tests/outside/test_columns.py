@@ -492,3 +492,20 @@ def test_what_is_cut_for_the_strongback_fits_between_the_molds(name: str) -> Non
     for spall in spalls:
         mold = by_name[spall["what"].rpartition(" ")[2]]
         assert float(spall["length"]) <= 2 * float(mold.edge.points[:, 0].max()) + 0.1
+
+
+@pytest.mark.parametrize("begin", ["=", "+", "-", "@", "\t="])
+def test_no_cell_of_a_list_is_run_by_a_spreadsheet(begin: str) -> None:
+    """Woods, currencies and marks are the builder's own words, or a stranger's."""
+    evil = f"{begin}HYPERLINK(1)"
+    job = boat("linnet")
+    job = change(change(job, "strips", wood=evil), "stock", boards=())
+    money = job.stock.model_copy(update={"buying": job.stock.buying.model_copy(update={"currency": evil})})
+    job = job.model_copy(update={"stock": money})
+    for kind in ("strips-csv", "ticks-csv", "setup-csv", "bevels-csv"):
+        export = export_named(kind)
+        written = export.write(Pipeline().results(job, export.needs)).decode()
+        cells = [cell for row in csv.reader(io.StringIO(written)) for cell in row]
+        assert not [cell for cell in cells if cell[:1] in "=+@\t" and cell], kind
+        assert all(not cell.startswith("-") or cell[1:2].isdigit() for cell in cells)
+        assert kind != "strips-csv" or any(cell == f"'{evil.strip()}" or cell == f"'{evil}" for cell in cells)

@@ -17,6 +17,7 @@ from ..core.results import Results
 from ..core.settings.units import UnitSettings
 from ..core.stage import Stage
 from ..core.units import INCHES, LengthStyle, format_degrees, format_length, plain_length
+from .inert import inert
 from .rounded import rounded
 
 STRAIGHT, SEEN_STRAIGHT = 1e-8, 1e-6
@@ -192,7 +193,7 @@ _WAYS: Mapping[Kind, _Way] = {
     Kind.SHARE: _Way(lambda v, *_: f"{100 * v:.1f} %", lambda v, field, _: f"{100 * v:.{_places(field, 2)}f}", lambda *_: "%"),
     Kind.AMOUNT: _Way(_amount, _plain_amount, lambda field, units: converted(1.0, field.unit, units.told_in)[1]),
     Kind.NUMBER: _Way(_number, _plain_number, lambda field, _: field.unit),
-    Kind.WORD: _Way(_words, _words, lambda *_: ""),
+    Kind.WORD: _Way(_words, lambda *told: inert(_words(*told)), lambda *_: ""),
 }
 
 

@@ -17,11 +17,10 @@ from ...core.log.when import day_of
 from ...core.refusal import refusal
 from ...core.settings.log_entry import Batch, Entry, Laid
 from ...core.settings.readings import Side
+from ..inert import inert, plain
 
 MOST_BYTES = 20_000_000
 MOST_SAID = 200
-LIVE = ("=", "+", "-", "@", "\t", "\r", "'")
-"""What a text begins with that a spreadsheet might run."""
 DAY = re.compile(r"(?:(?P<iso>\d{4}-\d{1,2}-\d{1,2})|(?P<dots>\d{1,2}\.\d{1,2}\.\d{2,4})|(?P<slashes>\d{1,2}/\d{1,2}/\d{2,4}))$")
 PAIR = re.compile(r"^(\d{1,4})(?:-(\d{1,4}))?$")
 CLOCK = re.compile(r"^(\d{1,2}):(\d{2})$")
@@ -133,21 +132,12 @@ def _laid(cell: str) -> tuple[Laid, ...]:
     return tuple(found)
 
 
-def _safe(text: str) -> str:
-    """A text that no spreadsheet takes for a formula: one that begins as a formula does has an apostrophe before it."""
-    return f"'{text}" if text[:1] in LIVE else text
-
-
-def _plain(cell: str) -> str:
-    return cell[1:] if cell[:1] == "'" and cell[1:2] in LIVE else cell
-
-
 def _safe_list(texts: Sequence[str]) -> str:
-    return _safe(_list(texts))
+    return inert(_list(texts))
 
 
 def _plain_texts(cell: str) -> tuple[str, ...]:
-    return _texts(_plain(cell))
+    return _texts(plain(cell))
 
 
 def _day(cell: str) -> date | str:
@@ -161,7 +151,7 @@ def _day(cell: str) -> date | str:
 
 DECIMAL = (repr, _reprs, _number)
 """What writes numbers."""
-TEXTS = (_plain, _plain_texts)
+TEXTS = (plain, _plain_texts)
 """What reads texts, whose blanks are theirs."""
 NO_DAY = "this is no log"
 Column = tuple[str, Callable[[Any], str], Callable[[str], Any]]
@@ -169,7 +159,7 @@ COLUMNS: tuple[Column, ...] = (
     ("day", date.isoformat, _day),
     ("told", str, str.lower),
     ("task", str, str.lower),
-    ("what", _safe, _plain),
+    ("what", inert, plain),
     ("people", str, lambda cell: int(cell or 1)),
     ("names", _safe_list, _plain_texts),
     ("hours", repr, _float),
@@ -182,11 +172,11 @@ COLUMNS: tuple[Column, ...] = (
     ("sheets", repr, _float),
     ("metres", repr, _float),
     ("batches", lambda own: _list([_batch(batch) for batch in own]), _batches),
-    ("wood", _safe, _plain),
-    ("mend", _safe, _plain),
+    ("wood", inert, plain),
+    ("mend", inert, plain),
     ("photos", _safe_list, _plain_texts),
     ("finished", lambda own: "yes" if own else "", lambda cell: cell.lower() in ("yes", "true", "1")),
-    ("line", _safe, _plain),
+    ("line", inert, plain),
     ("wood_metres", repr, _float),
     ("stood", _reprs, _floats),
     ("also", _runs, _laid),
