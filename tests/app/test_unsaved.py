@@ -3,6 +3,7 @@ silence."""
 
 from __future__ import annotations
 
+import fcntl
 import os
 import random
 import signal
@@ -11,6 +12,7 @@ import sys
 import time
 from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
+from time import perf_counter
 
 import pytest
 
@@ -19,6 +21,7 @@ from hollow_keel.app.differences import differences
 from hollow_keel.app.session import ChangedOnDisk, OnDisk, Session
 from hollow_keel.app.unsaved import Found, Origin, Unsaved, left_behind, open_elsewhere
 from hollow_keel.core.change import change
+from hollow_keel.core.errors import InputError
 from hollow_keel.core.job import Job
 from hollow_keel.core.log.keep import kept
 from hollow_keel.core.settings.log_entry import Entry
@@ -263,3 +266,61 @@ def test_differences_are_told_in_the_builders_words() -> None:
     assert len(told) == 3
     assert differences(after, after) == ()
     assert "Log: 1 gone or as they were" in differences(after, kept(JOB, entry(1)))
+
+
+def spellings(path: Path) -> list[Path]:
+    """Other names of one file: by way of its folder's neighbour, by a link, by a link to its folder, by a second name of it."""
+    (path.parent / "beside").mkdir()
+    by_link, by_folder, second = path.parent / "link.hkeel", path.parent / "other", path.parent / "second.hkeel"
+    by_link.symlink_to(path)
+    by_folder.symlink_to(path.parent, target_is_directory=True)
+    os.link(path, second)
+    return [path.parent / "beside" / ".." / path.name, by_link, by_folder / path.name, second]
+
+
+def test_any_spelling_of_a_path_is_the_same_file(tmp_path: Path) -> None:
+    """Saved by another window, and saved over by a link unasked; open in another window, and not said of another spelling."""
+    path = tmp_path / "a.hkeel"
+    save_job(JOB, path)
+    own = Session(load_job(path), path, tmp_path / "versions")
+    window = Unsaved(tmp_path / "state")
+    window.hold(own.origin)
+    others = spellings(path)
+    save_job(change(JOB, "", name="Somebody else's"), path)
+    for other in others:
+        assert open_elsewhere(tmp_path / "state", other, "another"), other
+        if not other.is_symlink() and other.name == "second.hkeel":
+            continue  # what is put in place whole is another file from then on
+        with pytest.raises(ChangedOnDisk):
+            own.save(other)
+    assert load_job(path).name == "Somebody else's"
+    window.let_go()
+
+
+def test_a_lock_that_is_not_let_go_is_said_after_a_second(tmp_path: Path) -> None:
+    path = tmp_path / "a.hkeel"
+    save_job(JOB, path)
+    own = Session(load_job(path), path, tmp_path / "versions")
+    held = os.open(tmp_path, os.O_RDONLY)
+    fcntl.flock(held, fcntl.LOCK_EX)
+    since = perf_counter()
+    with pytest.raises(InputError, match="does not let go"):
+        own.save()
+    assert perf_counter() - since < 5.0
+    os.close(held)
+    assert own.save() == path
+
+
+def test_what_somebody_else_saved_is_not_written_over_where_it_cannot_be_kept(tmp_path: Path) -> None:
+    """It is kept as an earlier version: that is said before, so it has to be true."""
+    path = tmp_path / "a.hkeel"
+    save_job(JOB, path)
+    own = Session(load_job(path), path, tmp_path / "versions")
+    save_job(change(JOB, "", name="Somebody else's"), path)
+    (tmp_path / "versions").write_text("no folder")
+    with pytest.raises(InputError, match="cannot be kept"):
+        own.save(over=True)
+    assert load_job(path).name == "Somebody else's"
+    (tmp_path / "versions").unlink()
+    own.save(over=True)
+    assert load_job(path).name == JOB.name

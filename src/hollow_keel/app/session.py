@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
@@ -13,13 +12,14 @@ from ..core.change import look_at
 from ..core.errors import InputError
 from ..core.job import Job
 from ..files.store.backups import keep_version
-from ..files.store.fingerprint import fingerprint, fingerprint_of, one_at_a_time
+from ..files.store.fingerprint import fingerprint, fingerprint_of, one_at_a_time, same_file
 from ..files.store.job_file import as_job_file, save_job
 from .open_any import is_job_file, open_job
 from .unsaved import Origin
 
 NOT_LOOKED_AT = ("log",)
 """Thousands of entries, each looked at when it is made, are not looked at again."""
+MOST_SAID = 120
 
 
 class OnDisk(Enum):
@@ -178,24 +178,36 @@ class Session:
             raise InputError("this job has no file yet", mend="Use Save as and choose where to keep it.")
         target = as_job_file(target)
         with one_at_a_time(target.parent):
-            if not over and target == self.path and self.on_disk() is OnDisk.CHANGED:
+            changed = self.path is not None and same_file(target, self.path) and self.on_disk() is OnDisk.CHANGED
+            if changed and not over:
                 raise ChangedOnDisk(
                     "this job was saved by another window or program since it was opened",
                     str(target),
                     mend="Look at what is there, save under another name, or save over it: it is kept as an earlier version.",
                 )
-            self._keep_version(target)
+            self._keep_version(target, must=changed)
             self.mark = fingerprint(save_job(self.job, target))
             self.path, self._saved = target, self.job
         self._tell()
         return target
 
-    def _keep_version(self, target: Path) -> None:
-        """What is about to be replaced stays as an earlier version; where it cannot, the copy beside the job is all there is."""
+    def _keep_version(self, target: Path, *, must: bool) -> None:
+        """What is about to be replaced stays as an earlier version; where it cannot, the copy beside the job is all there is.
+        Raises InputError where it `must`, for that was said."""
         if self.versions is None:
             return
-        with contextlib.suppress(OSError, InputError):  # no file yet, too
+        try:
             keep_version(self.versions, target, target.read_bytes(), datetime.now().astimezone())
+        except FileNotFoundError:  # no file yet
+            return
+        except (OSError, InputError) as error:
+            if must:
+                raise InputError(
+                    "what somebody else saved there cannot be kept as an earlier version, so it is not written over",
+                    str(target),
+                    str(error)[:MOST_SAID],
+                    "Save under another name.",
+                ) from None
 
     def _now(self, job: Job) -> None:
         self.job = job

@@ -26,7 +26,7 @@ from ..core.job import Job
 from ..core.log.keep import kept
 from ..core.settings.log_entry import Entry
 from ..files.store.atomic import write_atomic
-from ..files.store.fingerprint import fingerprint_of
+from ..files.store.fingerprint import fingerprint_of, same_file
 from ..files.store.job_file import BACKUP, SUFFIX, job_of, load_job, quick_text, read_document
 from ..files.store.plain_json import read_json
 
@@ -159,7 +159,7 @@ def open_elsewhere(folder: Path, path: Path, but: str) -> bool:
         if lock.stem == but or not _held(lock):
             continue
         with contextlib.suppress(OSError):
-            if lock.read_bytes() == os.fsencode(path.absolute()):
+            if same_file(Path(os.fsdecode(lock.read_bytes())), path):
                 return True
     return False
 

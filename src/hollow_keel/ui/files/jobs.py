@@ -131,6 +131,10 @@ class Files(QObject):
         self.shell.show_again()
         if words:
             self.shell.say(words)
+        self.say_if_elsewhere(path)
+
+    def say_if_elsewhere(self, path: Path) -> None:
+        """Say that another window has a job open, where one has."""
         if unsaved.open_elsewhere(self.shell.folder, path, self.unsaved.token):
             self.shell.say(f"{path.name} is open in another window, too: who saves last is asked which of the two is to stay.")
 

@@ -81,6 +81,8 @@ def run_window(worker: Worker, path: Path | None, job: Job | None = None) -> int
     window.show()
     if words:
         window.say(words)
+    if own is not None:
+        window.files.say_if_elsewhere(own)
     if asked and path is not None:
         QTimer.singleShot(0, lambda: window.files.open_job(path))
     QTimer.singleShot(0, window.files.offer_recovery)
