@@ -6,7 +6,7 @@ import html
 from datetime import date
 from pathlib import Path
 
-from PySide6.QtCore import QLocale, Qt
+from PySide6.QtCore import QBuffer, QIODevice, QLocale, Qt
 from PySide6.QtGui import QImageReader, QKeySequence, QPixmap, QShortcut
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QSplitter, QTabWidget, QVBoxLayout, QWidget
 
@@ -23,7 +23,7 @@ from ....core.settings.log_entry import Entry, Laid, Told
 from ....core.words import counted
 from ....drawing.log import forecast_drawing, forecast_sentence, weeks_drawing
 from ....drawing.model import Drawing
-from ....files.log.photos import place_of
+from ....files.log.photos import format_of, photo_bytes, place_of
 from ....files.log.schedules import LOG_SCHEDULES, TASKS
 from ...decide.week import WeekField
 from ...views.bench_card import Card
@@ -370,7 +370,7 @@ class LogPage(Page):
         for path in photos:
             label = QLabel()
             place = place_of(path, self.state.folder)
-            picture = thumbnail(place)
+            picture = thumbnail(path, self.state.folder)
             if picture.isNull():
                 label.setText(f"{place.name} is gone, or no picture")
                 label.setObjectName("small")
@@ -420,9 +420,16 @@ class LogPage(Page):
         )
 
 
-def thumbnail(path: Path) -> QPixmap:
-    """A small picture of a photograph, the way up that the camera noted; an empty one where it is gone, or too large to be one."""
-    reader = QImageReader(str(path))
+def thumbnail(photo: str, beside: Path | None) -> QPixmap:
+    """A small picture of a photograph, the way up that the camera noted; an empty one where it is gone, or no photograph."""
+    try:
+        data = photo_bytes(photo, beside)
+    except (OSError, ValueError):  # no name can have a NUL in it
+        return QPixmap()
+    buffer = QBuffer()
+    buffer.setData(data)
+    buffer.open(QIODevice.OpenModeFlag.ReadOnly)
+    reader = QImageReader(buffer, (format_of(data) or "").encode())
     reader.setAutoTransform(True)
     size = reader.size()
     if size.isEmpty() or size.width() * size.height() > MOST_PIXELS:
