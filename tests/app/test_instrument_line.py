@@ -74,6 +74,13 @@ def test_a_line_ends_as_the_instrument_ends_it(end: bytes, raw: Raw) -> None:
     assert lost.empty()
 
 
+def test_zeros_before_a_reading_go(raw: Raw) -> None:
+    """An adapter that is plugged in sends some, before the first reading and between."""
+    own, heard, _ = raw
+    os.write(own, b"\0\0\x0012.5\n\0\n")
+    assert [heard.get(timeout=PATIENCE_S) for _ in range(2)] == ["12.5", ""]
+
+
 def test_a_port_that_is_not_there_is_said() -> None:
     with pytest.raises(InputError, match="plugged in"):
         InstrumentLine("/dev/no-such-port", print, print)

@@ -324,3 +324,18 @@ def test_what_somebody_else_saved_is_not_written_over_where_it_cannot_be_kept(tm
     (tmp_path / "versions").unlink()
     own.save(over=True)
     assert load_job(path).name == JOB.name
+
+
+def test_versions_of_a_wrong_clock_do_not_stay_on_top(tmp_path: Path) -> None:
+    """A year ahead once: newer ones stand before it, and it is the first to go."""
+    path = tmp_path / "a.hkeel"
+    save_job(JOB, path)
+    now = datetime.now().astimezone()
+    keep_version(tmp_path / "v", path, b"ahead", now + timedelta(days=365))
+    keep_version(tmp_path / "v", path, b"today", now - timedelta(seconds=10))
+    assert [version.path.read_bytes() for version in versions_of(tmp_path / "v", path)] == [b"today", b"ahead"]
+    for k in range(KEPT):
+        keep_version(tmp_path / "v", path, b"%d" % k, now - timedelta(seconds=5 - k))
+    left = [version.path.read_bytes() for version in versions_of(tmp_path / "v", path)]
+    assert len(left) == KEPT
+    assert b"ahead" not in left

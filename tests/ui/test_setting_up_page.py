@@ -254,6 +254,23 @@ def test_a_simulated_level_on_a_line_fills_the_survey(window: MainWindow, qtbot:
     bench.reject()
 
 
+def test_what_an_instrument_sends_after_the_last_reading_is_not_taken_for_it(window: MainWindow, qtbot: Any) -> None:
+    bench = measuring(window, qtbot)
+    bench.step(len(bench.steps))
+    last = bench.at
+    bench.hear("75.0 mm")
+    assert bench.at == last
+    taken = window.session.job.surveys[-1]
+    bench.hear("11.0 mm")
+    assert "all are read" in bench.verdict.text()
+    assert window.session.job.surveys[-1] == taken
+    bench.step(-1)
+    bench.step(1)
+    bench.hear("76.0 mm")
+    assert window.session.job.surveys[-1] != taken, "who goes back to it reads it again"
+    bench.reject()
+
+
 def test_only_the_sizes_of_the_chosen_strongback_are_asked(window: MainWindow, qtbot: Any, page: Any) -> None:
     for box in page.decisions.groups:
         box.fold.setChecked(True)

@@ -714,6 +714,16 @@ def test_an_export_waits_for_what_it_tells_of(window: MainWindow, tmp_path: Path
     assert (tmp_path / "s.csv").stat().st_size > 1000
 
 
+def test_an_alarm_goes_when_it_works_again(window: MainWindow) -> None:
+    window._give_up("The computing process ended twice at the lines.")
+    assert "ended twice" in window.message.text()
+    window._done()
+    assert window.message.text() == "It is worked out again."
+    window.say("Saved.")
+    window._done()
+    assert window.message.text() == "Saved."
+
+
 def test_waiting_can_be_given_up(window: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("hollow_keel.ui.window.window.wait_aside", lambda *_: False)
     window.exporter.export(export_named("plan-json"), tmp_path / "plan.json")

@@ -71,7 +71,7 @@ class InstrumentLine:
                     self.flooded = True
                     return
                 self.times.append(now)
-                heard(packet[:LONGEST_LINE].decode("ascii", "replace").strip())
+                heard(packet.replace(b"\0", b"")[:LONGEST_LINE].decode("ascii", "replace").strip())
 
             def connection_lost(self, exc: Exception | None) -> None:
                 if exc is not None:

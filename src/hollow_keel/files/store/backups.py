@@ -50,19 +50,24 @@ def keep_version(folder: Path, job: Path, data: bytes, now: datetime) -> None:
 
 
 def versions_of(folder: Path, job: Path) -> list[Version]:
-    """The versions of a job, newest first."""
+    """The versions of a job, newest first; those of a time that is not yet (a clock was wrong) after all others."""
     found = []
     with contextlib.suppress(OSError):
         for path in folder_of(folder, job).glob(f"*{SUFFIX}"):
             with contextlib.suppress(ValueError):
                 found.append(Version(path, datetime.strptime(path.stem, STAMP).astimezone()))
-    return sorted(found, key=lambda version: version.when, reverse=True)
+    now = datetime.now().astimezone()
+    return sorted(found, key=lambda version: (version.when <= now, version.when), reverse=True)
 
 
 def thinned(versions: Sequence[Version], now: datetime) -> list[Version]:
     """Which versions of too many go, newest first given: the newest and the oldest stay, and between them those go first that stand
-    closest together for their age, so that some minutes, hours, days and weeks back one is left."""
+    closest together for their age, so that some minutes, hours, days and weeks back one is left. Before them go those of a time
+    that is not yet: of what age they are nobody knows."""
     left, gone = list(versions), []
+    for version in [version for version in versions if version.when > now][: max(len(left) - KEPT, 0)]:
+        left.remove(version)
+        gone.append(version)
     while len(left) > KEPT:
         ages = [max((now - version.when).total_seconds(), 1.0) for version in left]
         k = min(range(1, len(left) - 1), key=lambda k: ages[k + 1] / ages[k - 1])

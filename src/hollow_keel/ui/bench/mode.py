@@ -65,7 +65,7 @@ class BenchMode(QDialog):
         self.setWindowTitle("Bench")
         self.setModal(True)  # it is shown before it runs
         self.steps, self.unit, self._take = list(steps), unit, take
-        self.at = 0
+        self.at, self._all_taken = 0, False
         self.heading, self.count, self.number, self.below = QLabel(), QLabel(), QLabel(), QLabel()
         self.verdict, self.beside = QLabel(), QLabel()
         self.entry = QLineEdit()
@@ -165,7 +165,7 @@ class BenchMode(QDialog):
         """The next number or an earlier one; it stops at both ends."""
         at = min(max(self.at + by, 0), len(self.steps) - 1)
         if at != self.at:
-            self.at = at
+            self.at, self._all_taken = at, False
             self.entry.clear()
             self._show()
 
@@ -196,7 +196,9 @@ class BenchMode(QDialog):
 
     def hear(self, text: str) -> None:
         """A line that an instrument sent."""
-        if text:
+        if text and self._all_taken:  # nobody looks at it any more: the instrument is being put away
+            self._say("all are read: go back to one to read it again", good=False)
+        elif text:
             self._read(text)
         else:
             self._say("the instrument sent nothing: measure this one again", good=False)
@@ -217,6 +219,7 @@ class BenchMode(QDialog):
             return
         self._say(f"{heading}: {text}", good=good)
         self.entry.clear()
+        self._all_taken = self.at == len(self.steps) - 1
         self.step(1)
 
     def _say(self, text: str, *, good: bool) -> None:

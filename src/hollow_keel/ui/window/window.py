@@ -74,6 +74,8 @@ class MainWindow(QMainWindow):
         self.planner.found.connect(self._found)
         self.planner.done.connect(self._done)
         self.planner.ended.connect(self._give_up)
+        self._alarm = ""
+        """What is said of work that ended, until it goes on again."""
         self.planner.progress.connect(self._progress)
         self.state = State(job, theme=self._theme())
         if job.offsets.rows:
@@ -360,11 +362,15 @@ class MainWindow(QMainWindow):
 
     def _done(self) -> None:
         self._show_progress(None)
+        if self._alarm and self.message.text() == self._alarm:
+            self.say("It is worked out again.")
+        self._alarm = ""
 
     def _give_up(self, text: str) -> None:
         self._show_progress(None)
         self._show(self.state.given_up(text))
         self.say(text)
+        self._alarm = self.message.text()
 
     def _show_progress(self, share: float | None) -> None:
         for page in self.pages.made:
