@@ -148,6 +148,18 @@ def test_a_process_that_does_not_read_keeps_no_request_waiting(planner: Planner,
     assert planner._number == 61
 
 
+def test_a_request_is_written_down_when_it_is_made(planner: Planner, qtbot: Any) -> None:
+    """A job remembers what was asked of it (its table as lines): written down in another thread meanwhile it changed in size, and
+    the thread that sends was gone, and with it every later request."""
+    known = {f"stage-{k}": "x" for k in range(20_000)}
+    planner.request(pipit(), known)
+    for k in range(20_000):
+        known[f"more-{k}"] = "x"
+    with qtbot.waitSignal(planner.done, timeout=WAIT_MS):
+        pass
+    assert planner._sender._thread.is_alive()
+
+
 def test_a_process_that_does_not_read_is_ended_with_the_window(qapp: QApplication) -> None:
     own = Planner()
     os.kill(own.worker.process.pid, signal.SIGSTOP)

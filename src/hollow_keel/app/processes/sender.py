@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+from multiprocessing.reduction import ForkingPickler
 from typing import Any
 
 from .launch import LOOK, Worker
@@ -14,15 +15,17 @@ class Sender:
     def __init__(self, worker: Worker) -> None:
         self._worker = worker
         self._changed = threading.Condition()
-        self._newest: Any = None
+        self._newest: bytes | None = None
         self._ends = False
         self._thread = threading.Thread(target=self._run, name="sender", daemon=True)
         self._thread.start()
 
     def send(self, request: Any) -> None:
-        """Have a request sent; returns at once."""
+        """Have a request sent; returns at once. It is written down here: what it holds may grow in the caller's thread (what a job
+        remembers of itself), which another thread must not see halfway."""
+        written = bytes(ForkingPickler.dumps(request))
         with self._changed:
-            self._newest = request
+            self._newest = written
             self._changed.notify()
 
     def stop(self, seconds: float) -> bool:
@@ -41,7 +44,7 @@ class Sender:
                     return
                 request, self._newest = self._newest, None
             try:
-                self._worker.requests.send(request)
+                self._worker.requests.send_bytes(request)
                 self._worker.process.send_signal(LOOK)
-            except OSError:  # it ended: whoever reads its answers says so
+            except (OSError, ValueError):  # it ended, or is given up: whoever reads its answers says so
                 return
