@@ -23,7 +23,7 @@ from hollow_keel.drawing.planking.girth_map import girth_map
 from hollow_keel.drawing.planking.mesh import HullMesh, planked_mesh
 from hollow_keel.drawing.planking.section import section_drawing
 from hollow_keel.drawing.setup.strongback import setup_drawing
-from hollow_keel.files.planking.schedules import STRIP_ROWS, strips_told
+from hollow_keel.files.planking.schedules import STRIP_ROWS
 from hollow_keel.files.schedule import told_csv
 from tests.conftest import DATA
 
@@ -162,7 +162,7 @@ def test_mesh_of_a_chine_hull_closes_each_panel(chine: Results) -> None:
 
 def test_strips_csv_in_inches(results: Results) -> None:
     inches = UnitSettings(unit=LengthUnit.INCH_FRACTION, step=1 / 16)
-    text = told_csv(STRIP_ROWS, strips_told(results, results.job), inches)
+    text = told_csv(STRIP_ROWS, STRIP_ROWS.value_in(results, results.job), inches)
     first = text.splitlines()[1].split(",")
     assert text.startswith("strip,length in,")
     length = parse_length(first[1], LengthUnit.INCH_FRACTION)

@@ -15,8 +15,8 @@ from PySide6.QtCore import QObject, QTimer
 from PySide6.QtWidgets import QApplication, QProgressDialog, QWidget
 
 from hollow_keel.core.errors import InputError
+from hollow_keel.ui.background.aside import run_aside
 from hollow_keel.ui.window.collector import Collector
-from hollow_keel.ui.work.aside import run_aside
 
 
 class Ring(QObject):

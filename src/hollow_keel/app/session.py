@@ -198,9 +198,7 @@ class Session:
             return
         try:
             keep_version(self.versions, target, target.read_bytes(), datetime.now().astimezone())
-        except FileNotFoundError:  # no file yet
-            return
-        except (OSError, InputError) as error:
+        except (OSError, InputError) as error:  # there may be no file yet
             if must:
                 raise InputError(
                     "what somebody else saved there cannot be kept as an earlier version, so it is not written over",

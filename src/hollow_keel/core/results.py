@@ -52,10 +52,17 @@ FORM: tuple[Stage[Any], ...] = (LINES, HULL, WATERLINE, MEASURES, MOLDS, SETUP, 
 """What follows an edit at once: the hull, where molds stand and how."""
 ONLY_WHERE = {"deck": decked, "veneers": veneered, "planking": strip_planked, "sheer": trimmed, "log": logged}
 """Pages of what not every job has."""
+
+
 CUT: tuple[Stage[Any], ...] = (STRINGERS, SURVEYS, PIECES, MARKS, PARTS)
 """What follows a moment later: what is cut and marked, and what was measured."""
 SHAPE = (*FORM, *CUT)
 """Everything but the strips and what looks at the whole more closely."""
+
+
+def has_page(job: Job, page: str) -> bool:
+    """Whether a job has anything of a page's kind."""
+    return page not in ONLY_WHERE or ONLY_WHERE[page](job)
 
 
 @dataclass(frozen=True)
@@ -204,4 +211,4 @@ class Results:
     @property
     def findings(self) -> tuple[Finding, ...]:
         """Everything that was noticed, in order of work; nothing of what the job does not have: strips under no veneers, say."""
-        return tuple(f for f in findings_of(self.values) if f.stage not in ONLY_WHERE or ONLY_WHERE[f.stage](self.job))
+        return tuple(f for f in findings_of(self.values) if has_page(self.job, f.stage))

@@ -88,10 +88,11 @@ class Schedule:
     pick: Callable[[Any], str] = lambda _row: ""
     ticked: bool = False
     """Whether its rows are ticked off on paper."""
-    source: Callable[[Values, Job], Any] | None = None
-    """What rows and columns are told from, where one stage is not enough; None where it is not known."""
     beside: tuple[Stage[Any], ...] = ()
-    """The other stages that `source` looks at."""
+    """The other stages that it is told from."""
+    source: Callable[..., Any] | None = None
+    """What rows and columns are told from, where the stage's value alone is not enough: of a job, that value, and the values of
+    those beside it (None: not known); None where too little is known."""
     page: tuple[str, ...] = ()
     file: tuple[str, ...] = ()
     paper: tuple[str, ...] = ()
@@ -115,24 +116,16 @@ class Schedule:
         """What it is told from, among what is known of a job; None where the job has no such thing, or it is not known."""
         if not self.when(job):
             return None
-        return self.source(values, job) if self.source is not None else values.get(self.stage)
+        own, *others = (values.get(stage) for stage in (self.stage, *self.beside))
+        return own if own is None or self.source is None else self.source(job, own, *others)
 
     def told(self, value: Any, named: tuple[str, ...] = ()) -> tuple[list[Any], list[Field]]:
-        """Its rows, and those columns that have anything to say; nothing of None."""
-        if value is None:
+        """Its rows (none of None), and those columns that have anything to say; all where there is no row."""
+        if value is None and callable(self.fields):
             return [], []
-        rows = list(self.rows(value))
-        return rows, self.of_use(rows, self.columns(value, named))
-
-    def of_use(self, rows: Sequence[Any], fields: Iterable[Field]) -> list[Field]:
-        """Those columns that have anything to say of some rows."""
-        return [f for f in fields if f.said is not None or any(f.of(row) is not None for row in rows)]
-
-
-def known(values: Values, *stages: Stage[Any]) -> list[Any] | None:
-    """The values of stages; None where one of them is not known."""
-    found = [values.get(stage) for stage in stages]
-    return None if any(value is None for value in found) else found
+        rows = [] if value is None else list(self.rows(value))
+        fields = self.columns(value, named)
+        return rows, [f for f in fields if not rows or f.said is not None or any(f.of(row) is not None for row in rows)]
 
 
 @dataclass(frozen=True)

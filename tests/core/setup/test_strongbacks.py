@@ -119,7 +119,7 @@ def test_upright_on_a_table_the_keel_stands_on_posts() -> None:
     assert "no-clearance" not in codes(shape)
     assert "no-clearance" in codes(set_up(strongback="table", upright=True, waterline_above=100.0))
     assert "upright" in setup_drawing(shape, shape.job.units.style).title
-    assert "post under keel" in told_csv(MARKS, marks_told(shape.setup, shape.schedule), shape.job.units).splitlines()[0]
+    assert "post under keel" in told_csv(MARKS, marks_told(shape.job, shape.setup, shape.schedule), shape.job.units).splitlines()[0]
     assert setting_up_pdf(shape).startswith(b"%PDF")
 
 

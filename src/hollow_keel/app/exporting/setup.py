@@ -26,7 +26,7 @@ def _csv(results: Results) -> bytes:
     from ...files.setup.schedules import MARKS, TIMBER, marks_told
 
     shape = results.shape
-    marks = told_csv(MARKS, marks_told(shape.setup, shape.schedule), shape.job.units)
+    marks = told_csv(MARKS, marks_told(shape.job, shape.setup, shape.schedule), shape.job.units)
     return f"{marks}\n{told_csv(TIMBER, shape.schedule, shape.job.units)}".encode()
 
 

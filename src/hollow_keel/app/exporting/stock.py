@@ -34,7 +34,7 @@ def _buying(results: Results) -> bytes:
     from ...files.schedule import told_csv
     from ...files.stock.schedules import BUYING, bought_of, stock_of
 
-    return told_csv(BUYING, bought_of(stock_of(results), results.job), results.job.units).encode()
+    return told_csv(BUYING, bought_of(results.job, stock_of(results)), results.job.units).encode()
 
 
 EXPORTS = (

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from ...core.deck.openings import saved_by_strip
+from ...core.deck.openings import Openings, saved_by_strip
 from ...core.deck.strip_stages import DECK_BEHAVIOURS, DECK_OPENINGS, DECK_PLAN, DECK_STRIP_ENDS, DECK_TICKS
+from ...core.deck.strips import DeckPlan
 from ...core.deck.ticks import DeckTick
 from ...core.job import Job
 from ...core.planking.end_cuts import EndCut
@@ -16,7 +17,7 @@ from ...core.planking.strips import Strip
 from ...core.settings.units import UnitSettings
 from ...core.units import format_length
 from ..planking.schedules import bevel_fields, both_ends, end_name, wide_here
-from ..schedule import Field, Kind, Schedule, Values
+from ..schedule import Field, Kind, Schedule
 
 
 @dataclass(frozen=True)
@@ -49,17 +50,20 @@ class DeckStripRow:
         return sum(one or 0.0 for one in self.out) or None
 
 
-def _strips_told(values: Values, _job: Job) -> tuple[DeckStripRow, ...] | None:
-    plan, openings = values.get(DECK_PLAN), values.get(DECK_OPENINGS)
-    if plan is None:
-        return None
-    found, ends = values.get(DECK_BEHAVIOURS) or {}, values.get(DECK_STRIP_ENDS) or {}
+def _strips_told(
+    _job: Job,
+    plan: DeckPlan,
+    behaviours: Mapping[int, Behaviour] | None,
+    openings: Openings | None,
+    ends: Mapping[int, tuple[EndCut | None, EndCut | None]] | None,
+) -> tuple[DeckStripRow, ...]:
+    found, cuts = behaviours or {}, ends or {}
     saved = saved_by_strip(openings.openings) if openings is not None else {}
 
     def out(strip: Strip) -> tuple[float | None, float | None]:
         return saved.get((strip.number, "port")), saved.get((strip.number, "starboard"))
 
-    return tuple(DeckStripRow(s, found.get(s.number), ends.get(s.number, (None, None)), out(s)) for s in plan.planking.strips)
+    return tuple(DeckStripRow(s, found.get(s.number), cuts.get(s.number, (None, None)), out(s)) for s in plan.planking.strips)
 
 
 def _out(row: DeckStripRow, units: UnitSettings) -> str:

@@ -8,9 +8,9 @@ from ...core.results import Results
 from ...core.settings.log_entry import Told
 from ...core.words import counted
 from ...drawing.log import forecast_drawing, forecast_sentence, weeks_drawing
-from ..paper.pages import Head, Pages
+from ..paper.listed import listed
+from ..paper.pages import Pages
 from ..paper.sheet import PAPERS
-from ..schedule import Kind, shown, title_of
 from .schedules import LOG_SCHEDULES
 
 PICTURE_MM = 52.0
@@ -21,7 +21,6 @@ WIDE = {"caution": 4.6, "state": 2.5, "task": 2.2, "name": 4.0, "early": 2.1, "l
 def work_pdf(results: Results) -> bytes:
     """The plan of work and what the log tells, landscape."""
     job, work = results.job, results[WORK]
-    style = job.units.style
     height, width = PAPERS["a4"]
     pages = Pages(
         f"{job.name}: the plan of work",
@@ -36,8 +35,7 @@ def work_pdf(results: Results) -> bytes:
         if not rows:
             continue
         pages.heading(schedule.title)
-        heads = [Head(title_of(f, style), WIDE.get(f.key, 1.5), figures=f.kind is not Kind.WORD) for f in fields]
-        pages.table(heads, ([shown(row, f, job.units) for f in fields] for row in rows), boxes=schedule.ticked)
+        listed(pages, schedule, rows, fields, job.units, wide=WIDE, words=1.5)
     if work.sums.weeks:
         pages.heading("Hours week by week", with_next=PICTURE_MM)
         pages.picture(weeks_drawing(work), PICTURE_MM, stretched=True)

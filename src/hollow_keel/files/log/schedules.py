@@ -52,6 +52,7 @@ TASKS = Schedule(
         Field("caution", "Mind", lambda r: r.piece.caution, Kind.WORD),
     ),
     ticked=True,
+    page=("task", "state", "units", "done", "hours", "logged", "early", "likely", "late"),
 )
 
 

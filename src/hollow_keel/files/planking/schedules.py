@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from ...core.job import Job
@@ -11,11 +11,11 @@ from ...core.planking.bottom import CentreCut, meets
 from ...core.planking.crossings import Crossing
 from ...core.planking.mechanics import Behaviour
 from ...core.planking.stages import BEHAVIOURS, CENTRE_CUTS, PLANKING, STRIP_ENDS, TICKS, StripEnds
-from ...core.planking.strips import Strip
+from ...core.planking.strips import Planking, Strip
 from ...core.settings.strip_choices import StripLayout
 from ...core.settings.units import UnitSettings
 from ...core.units import format_angle, format_degrees, format_length
-from ..schedule import Field, Kind, Schedule, Values, known
+from ..schedule import Field, Kind, Schedule
 
 _STEM_NAMES = {"stem_bow": "stem", "stem_stern": "sternpost"}
 NO_ENDS = StripEnds((None, None), (0.0, 0.0), 0.0)
@@ -79,23 +79,25 @@ class StripsTold:
     molds: tuple[str, ...]
 
 
-def strips_told(values: Values, job: Job) -> StripsTold | None:
+def strips_told(
+    job: Job,
+    planking: Planking,
+    behaviours: Mapping[int, Behaviour] | None,
+    ends: Mapping[int, StripEnds] | None,
+    ticks: Mapping[str, tuple[Crossing, ...]] | None,
+) -> StripsTold | None:
     """The strips of one side; their ends and widths as far as they are known."""
-    found = known(values, PLANKING, BEHAVIOURS)
-    if found is None:
+    if behaviours is None:
         return None
-    planking, behaviours = found
-    ends: Mapping[int, StripEnds] = values.get(STRIP_ENDS) or {}
-    ticks: Mapping[str, tuple[Crossing, ...]] = values.get(TICKS) or {}
-    wide = ticks if job.strips.layout is not StripLayout.PARALLEL else {}
+    wide = ticks or {} if job.strips.layout is not StripLayout.PARALLEL else {}
     widths = {name: {row.number: row.width for row in rows} for name, rows in wide.items()}
 
     def at(strip: Strip) -> dict[str, float]:
         return {name: own[strip.number] for name, own in widths.items() if strip.number in own}
 
-    return StripsTold(
-        tuple(StripRow(job, s, behaviours[s.number], ends.get(s.number, NO_ENDS), at(s)) for s in planking.strips), tuple(widths)
-    )
+    known = ends or {}
+    rows = tuple(StripRow(job, s, behaviours[s.number], known.get(s.number, NO_ENDS), at(s)) for s in planking.strips)
+    return StripsTold(rows, tuple(widths))
 
 
 def both_ends(strip: Strip) -> str:
@@ -221,18 +223,13 @@ def ticks_of(mold: str, rows: Iterable[Crossing]) -> tuple[TickRow, ...]:
     return tuple(TickRow(mold, row) for row in rows)
 
 
-def _ticks_told(values: Values, _job: Job) -> tuple[TickRow, ...] | None:
-    found = known(values, TICKS, CENTRE_CUTS)
-    if found is None:
+def _ticks_told(
+    _job: Job, ticks: Mapping[str, tuple[Crossing, ...]], cuts: tuple[CentreCut, ...] | None
+) -> tuple[TickRow, ...] | None:
+    if cuts is None:
         return None
-
-    def each() -> Iterator[TickRow]:
-        for name, rows in found[0].items():
-            yield from ticks_of(name, rows)
-        for cut in found[1]:
-            yield TickRow(cut.mold, None, cut)
-
-    return tuple(each())
+    found = [row for name, rows in ticks.items() for row in ticks_of(name, rows)]
+    return (*found, *(TickRow(cut.mold, None, cut) for cut in cuts))
 
 
 def wide_here(row: TickRow, units: UnitSettings) -> str:

@@ -10,9 +10,10 @@ from ...core.units import LengthStyle, format_length
 from ...drawing.setup.end_view import end_view
 from ...drawing.setup.strongback import setup_drawing
 from ...drawing.setup.survey import errors_drawing, measured_style
+from ..paper.listed import listed
 from ..paper.pages import Head, Pages
 from ..paper.sheet import PAPERS, Sheet
-from ..schedule import shown, title_of
+from ..schedule import shown
 from .schedules import MARKS, TIMBER, marks_told
 
 SHARE = 0.52
@@ -38,14 +39,13 @@ def setting_up_pdf(shape: Shape, paper: str = "a4") -> bytes:
 def _marks_pages(sheet: Sheet, shape: Shape, style: LengthStyle, size: tuple[float, float]) -> None:
     """The beam with its molds, and where each of them is marked."""
 
-    rows, fields = MARKS.told(marks_told(shape.setup, shape.schedule), MARKS.paper)
-    heads = [Head(title_of(f, style), 2 if f.key == "mold" else 3, strong=f.key == "from_zero") for f in fields]
+    rows, fields = MARKS.told(marks_told(shape.job, shape.setup, shape.schedule), MARKS.paper)
     title, beside = f"{shape.job.name}: setting up", f"lengths in {style.name}, {style.rounding_name}"
     pages = Pages(title, beside, sheet, size, foot=_foot(shape, style))
     pages.page()
     pages.picture(setup_drawing(shape, style), PICTURE_MM)
-    units = shape.job.units
-    pages.table(heads, [[shown(row, f, units, MARKS.missing) for f in fields] for row in rows], boxes=True, size=LARGE_MM)
+    wide = {field.key: 2.0 if field.key == "mold" else 3.0 for field in fields}
+    listed(pages, MARKS, rows, fields, shape.job.units, wide=wide, strong="from_zero", figures=False, size=LARGE_MM)
     pages.close()
 
 

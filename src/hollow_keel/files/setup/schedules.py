@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
 from ...core.job import Job
-from ...core.setup.beam import Mark
+from ...core.setup.beam import Mark, SetUp
+from ...core.setup.schedule import Schedule as Standings
 from ...core.setup.schedule import Standing
 from ...core.setup.stages import SCHEDULE, SETUP
-from ..schedule import Field, Kind, Schedule, Values, known
+from ..schedule import Field, Kind, Schedule
 
 
 @dataclass(frozen=True)
@@ -20,15 +20,12 @@ class MarkRow:
     stand: Standing
 
 
-def marks_told(setup: Any, schedule: Any) -> tuple[MarkRow, ...]:
+def marks_told(_job: Job, setup: SetUp, schedule: Standings | None) -> tuple[MarkRow, ...] | None:
     """All molds in order from zero."""
+    if schedule is None:
+        return None
     stands = {stand.mold: stand for stand in schedule.standings}
     return tuple(MarkRow(mark, stands[mark.mold]) for mark in setup.marks)
-
-
-def _source(values: Values, _job: Job) -> tuple[MarkRow, ...] | None:
-    found = known(values, SETUP, SCHEDULE)
-    return None if found is None else marks_told(*found)
 
 
 MARKS = Schedule(
@@ -54,7 +51,7 @@ MARKS = Schedule(
     ),
     lambda r: f"mold:{r.mark.mold}",
     ticked=True,
-    source=_source,
+    source=marks_told,
     beside=(SCHEDULE,),
     page=("mold", "from_zero", "face", "towards", "spacing", "gap", "waterline", "keel", "leg", "reach", "spall", "post"),
     paper=("mold", "from_zero", "face", "towards", "spacing", "gap", "keel", "leg", "reach", "spall", "post"),

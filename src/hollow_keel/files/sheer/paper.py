@@ -9,10 +9,10 @@ from ...core.units import LengthStyle
 from ...drawing.inside import spalls_drawing
 from ...drawing.model import Drawing
 from ...drawing.sheer.heads import sheer_line
-from ..paper.pages import Head, Pages
+from ..paper.listed import listed
+from ..paper.pages import Pages
 from ..paper.sheet import PAPERS
 from ..release import SPALLS
-from ..schedule import Field, Kind, shown, title_of
 from .schedules import SCHEDULES
 
 PICTURE_MM = 42.0
@@ -42,13 +42,8 @@ def trim_pdf(results: Results) -> bytes:
         pages.heading(schedule.title)
         if schedule is SPALLS:
             pages.picture(_spalls(results, style), PICTURE_MM)
-        heads = [_head(field, style) for field in fields]
-        pages.table(heads, ([shown(row, field, job.units) for field in fields] for row in rows), boxes=schedule.ticked)
+        listed(pages, schedule, rows, fields, job.units)
     return pages.finish()
-
-
-def _head(field: Field, style: LengthStyle) -> Head:
-    return Head(title_of(field, style), 2.0 if field.kind is Kind.WORD else 1.5, figures=field.kind is not Kind.WORD)
 
 
 def _spalls(results: Results, style: LengthStyle) -> Drawing:

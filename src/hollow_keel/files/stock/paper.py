@@ -14,9 +14,9 @@ from ...core.units import LengthStyle, format_length, given_size
 from ...core.words import counted, verb
 from ...drawing.stock.board_cuts import board_cuts
 from ...drawing.stock.joint_map import joint_map
+from ..paper.listed import listed
 from ..paper.pages import Head, Pages, broken
 from ..paper.sheet import PAPERS, Ink, Sheet
-from ..schedule import Kind, shown, title_of
 from .schedules import CONSUMED, LOTS, bought_of, lot_size, stock_of
 
 LABEL_MM, LABELS = (63.5, 33.9), (3, 8)
@@ -57,10 +57,7 @@ def _to_buy(pages: Pages, results: Results, plan: StockPlan, style: LengthStyle)
         pages.line(f"{said.where}: {said.text}", strong=True)
     pages.heading("To buy" if plan.purchases else "Nothing needs to be bought")
     if plan.purchases:
-        told, units = bought_of(plan, results.job), results.job.units
-        fields = LOTS.columns(told, LOTS.paper)
-        heads = [Head(title_of(f, style), WIDE[f.key], f.kind is Kind.NUMBER) for f in fields]
-        pages.table(heads, ([shown(lot, f, units) for f in fields] for lot in plan.purchases), boxes=True)
+        listed(pages, LOTS, *LOTS.told(bought_of(results.job, plan), LOTS.paper), results.job.units, wide=WIDE)
         pages.line(f"Together {plan.cost:.2f} {buying.currency}. {buying.spare:g} % more than is needed, joints counted.")
 
 
@@ -85,8 +82,7 @@ def _sawing(pages: Pages, results: Results, plan: StockPlan, style: LengthStyle)
 def _used_up(pages: Pages, plan: StockPlan, units: UnitSettings) -> None:
     rows, fields = CONSUMED.told(plan)
     pages.heading(CONSUMED.title, with_next=14.0 + 8.0 * len(rows))
-    heads = [Head(f.heading.lower(), WIDE[f.key], f.kind is Kind.NUMBER) for f in fields]
-    pages.table(heads, ([shown(item, f, units) for f in fields] for item in rows))
+    listed(pages, CONSUMED, rows, fields, units, wide=WIDE)
     pages.line("Epoxy: gloves and ventilation; a full pot grows hot; it sensitises.")
 
 

@@ -18,7 +18,7 @@ from ...core.stock.stages import STOCK
 from ...core.stock.used_up import Item
 from ...core.units import format_length, given_size
 from ...core.words import counted
-from ..schedule import Field, Kind, Schedule, Values
+from ..schedule import Field, Kind, Schedule
 
 NONE_GIVEN = "There are no boards: give those on hand or for sale on the Stock page first."
 
@@ -185,14 +185,9 @@ class Bought:
     units: UnitSettings
 
 
-def bought_of(plan: StockPlan, job: Job) -> Bought:
+def bought_of(job: Job, plan: StockPlan) -> Bought:
     """What a plan asks to be bought."""
     return Bought(plan, job.stock.buying.currency, job.units)
-
-
-def _bought(values: Values, job: Job) -> Bought | None:
-    plan = values.get(STOCK)
-    return None if plan is None else bought_of(plan, job)
 
 
 LOTS = Schedule(
@@ -203,7 +198,7 @@ LOTS = Schedule(
     lambda told: _lot_fields(told.money),
     lambda lot: f"lot:{lot.mark}",
     ticked=True,
-    source=_bought,
+    source=bought_of,
     page=("mark", "size", "wood", "count", "strips", "grain", "cost"),
     paper=("mark", "size", "wood", "count", "each", "cost"),
 )
@@ -213,13 +208,14 @@ CONSUMED = Schedule(
     STOCK,
     lambda plan: plan.items,
     (
-        Field("what", "What", lambda i: i.what, Kind.WORD),
-        Field("amount", "How much", lambda i: i.amount, Kind.NUMBER, said=lambda i, units: amount(i, units.told_in)),
+        Field("what", "What", lambda i: i.what, Kind.WORD, "what"),
+        Field("amount", "How much", lambda i: i.amount, Kind.NUMBER, "how much", said=lambda i, units: amount(i, units.told_in)),
         Field(
             "reckoned",
             "Reckoned with",
             lambda i: i.reckoned,
             Kind.WORD,
+            "reckoned with",
             said=lambda i, units: in_amounts(i.reckoned, units.told_in),
         ),
     ),
@@ -262,5 +258,5 @@ BUYING = Schedule(
         Field("cost", "Together", lambda r: r.cost, Kind.NUMBER, f"together {told.money}", 2),
         Field("reckoned", "Reckoned with", lambda r: r.reckoned, Kind.WORD, "reckoned with"),
     ),
-    source=_bought,
+    source=bought_of,
 )

@@ -12,12 +12,12 @@ from ...core.settings.units import UnitSettings
 from ...core.units import format_length, spoken_length
 from ...core.veneers.flatten import WORST_MM
 from ...core.veneers.layer_plan import LayerPlan
-from ...core.veneers.laying import LayerTakes
-from ...core.veneers.ribbands import Crossing, Form, Ribband
+from ...core.veneers.laying import LayerTakes, Laying
+from ...core.veneers.ribbands import Crossing, Ribband
 from ...core.veneers.stages import FORM, LAYERS, LAYING
 from ...core.veneers.veneer import Veneer
 from ..planking.schedules import end_name
-from ..schedule import Field, Kind, Schedule, Values, known
+from ..schedule import Field, Kind, Schedule
 
 
 @dataclass(frozen=True)
@@ -97,7 +97,7 @@ SPILING = Schedule(
         Field("wide", "Wide", lambda r: r.wide, long="wide"),
     ),
     lambda r: f"spiling:{r.along}",
-    source=lambda values, _job: None if (plans := values.get(LAYERS)) is None else veneers_of(plans),
+    source=lambda _job, plans: veneers_of(plans),
     page=("along", "wide"),
 )
 
@@ -110,12 +110,10 @@ class TakesRow:
     veneers: int
 
 
-def takes_told(values: Values, _job: Job) -> tuple[TakesRow, ...] | None:
-    """All layers from the form out."""
-    found = known(values, LAYERS, LAYING)
-    if found is None:
+def _takes_told(_job: Job, laying: Laying, plans: tuple[LayerPlan, ...] | None) -> tuple[TakesRow, ...] | None:
+    if plans is None:
         return None
-    return tuple(TakesRow(own, 2 * len(plan.veneers)) for plan, own in zip(found[0], found[1].layers, strict=True))
+    return tuple(TakesRow(own, 2 * len(plan.veneers)) for plan, own in zip(plans, laying.layers, strict=True))
 
 
 def _in(unit: str, of: Callable[[LayerTakes], float]) -> Callable[[TakesRow, UnitSettings], str]:
@@ -163,7 +161,7 @@ TAKES = Schedule(
         Field("weight", "Weight", lambda r: r.takes.weight, Kind.AMOUNT, "weight", 2, "kg", said=_in("kg", lambda own: own.weight)),
     ),
     lambda r: f"layer:{r.takes.number}",
-    source=takes_told,
+    source=_takes_told,
     beside=(LAYERS,),
     page=("layer", "glue", "staples", "pulled", "scrap", "bag", "hours", "sheets", "used", "joints", "weight"),
     file=("layer", "veneers", "glue", "staples", "pulled", "scrap", "bag", "hours", "sheets", "joints", "used", "weight"),
@@ -181,10 +179,6 @@ class CrossingRow:
 def crossings_of(ribbands: Iterable[Ribband]) -> tuple[CrossingRow, ...]:
     """Where ribbands come on all molds that they cross."""
     return tuple(CrossingRow(ribband, crossing) for ribband in ribbands for crossing in ribband.crossings)
-
-
-def _crossings(form: Form) -> tuple[CrossingRow, ...]:
-    return crossings_of(form.ribbands)
 
 
 def _at_sheer(ribband: Ribband) -> str:
@@ -215,7 +209,7 @@ CROSSINGS = Schedule(
     "ribband_crossings",
     "Where ribbands come on every mold",
     FORM,
-    _crossings,
+    crossings_of,
     (
         Field("n", "Ribband", lambda r: r.ribband.number, Kind.NUMBER, "ribband"),
         Field("length", "Length", lambda r: r.ribband.length, Kind.TAPE, "length"),
@@ -228,5 +222,6 @@ CROSSINGS = Schedule(
         Field("lies", "Lies", lambda r: r.ribband.lies, Kind.WORD, "lies"),
     ),
     lambda r: f"mold:{r.at.mold}",
+    source=lambda _job, form: form.ribbands,
     page=("mold", "from_keel", "from_sheer"),
 )

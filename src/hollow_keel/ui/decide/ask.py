@@ -23,10 +23,10 @@ from ...core.errors import InputError
 from ...core.inch_sizes import usual_size
 from ...core.units import LengthStyle, given_length, is_bare_number, parse_typed
 from ...drawing.model import Drawing
+from ..background.later import later
 from ..views.drawing_view import DrawingView
 from ..views.sentences import sentence
 from ..window.theme import Theme
-from ..work.later import later
 
 REST_MS = 120
 WIDE, TALL, FIELD = 760, 420, 110

@@ -17,8 +17,8 @@ from ...core.planking.possible import WAYS
 from ...core.settings.record import Kind
 from ...core.settings_table import Record
 from ...core.units import LengthStyle
+from ..background.later import later
 from ..window.theme import figures
-from ..work.later import later
 from .possible import greyed
 
 REST_MS = 180

@@ -16,8 +16,8 @@ from ...core.settings_table import Record, is_length
 from ...core.units import round_to
 from ...drawing.model import Drawing, Label, Layer, Ring
 from ...drawing.placing import Box, Placed
+from ..background.later import later
 from ..window.theme import Theme
-from ..work.later import later
 from .dotted import FIGURES
 from .in_place import InPlace, choose, is_typed
 from .values import drawn_value, written

@@ -10,8 +10,8 @@ from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 
 from ...core.units import LengthStyle, round_to
 from ...drawing.planking.decisions import HullRing
+from ..background.later import later
 from ..window.theme import Theme, figures
-from ..work.later import later
 from .on_drawing import REST_MS
 from .values import written
 

@@ -17,10 +17,10 @@ from ...core.change import change
 from ...core.errors import HollowKeelError, InputError
 from ...core.words import verb
 from ...files.store.atomic import write_atomic
+from ..background.aside import run_aside
 from ..decide.ask import AskDialog, Asked
 from ..views.dialogs import accepted
 from ..window.shell import Shell
-from ..work.aside import run_aside
 
 if TYPE_CHECKING:
     from ...core.results import Results

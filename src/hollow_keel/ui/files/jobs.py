@@ -23,9 +23,9 @@ from ...demo.jobs import demo_job
 from ...files.log.photos import brought_along
 from ...files.store.backups import versions_of
 from ...files.store.job_file import BACKUP, SUFFIX, as_job_file, load_job
+from ..background.later import later
 from ..views.dialogs import accepted
 from ..window.shell import Shell
-from ..work.later import later
 from .earlier_dialog import Earlier, EarlierDialog, when_told
 
 

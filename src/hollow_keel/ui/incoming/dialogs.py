@@ -29,11 +29,11 @@ from ...drawing.model import Drawing, Layer, Stroke
 from ...files.lines.drawing import ORIGINS, LayerRole, LinesDrawing, Origins, Role, offsets_from_drawing, origins_of, positions_of
 from ...files.mesh.hull import AXES, MeshHull, Placing, likely_placing
 from ...files.mesh.offsets import offsets_from_mesh
+from ..background.aside import run_aside
 from ..views.drawing_view import DrawingView
 from ..views.scale_box import ScaleBox
 from ..views.sentences import sentence
 from ..window.theme import Theme
-from ..work.aside import run_aside
 
 SNAP = 0.01
 """A click this near to a point of a curve, in shares of the drawing's size, means that point."""

@@ -16,10 +16,10 @@ from ...core.errors import InputError
 from ...core.inch_sizes import blank_job
 from ...core.job import Job
 from ...files.pictures import SUFFIXES as PICTURES
+from ..background.aside import run_aside
 from ..files.jobs import TABLE_FILES, files_named
 from ..views.dialogs import accepted
 from ..window.shell import Shell
-from ..work.aside import run_aside
 
 if TYPE_CHECKING:
     from ...core.offsets.from_curves import Taken

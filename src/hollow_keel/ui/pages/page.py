@@ -16,6 +16,7 @@ from ...core.errors import InputError
 from ...core.findings import Finding
 from ...core.job import Job
 from ...drawing.placing import Room
+from ..background.later import later
 from ..decide.groups import Group
 from ..decide.panel import Decisions
 from ..views.bench_card import Card
@@ -23,7 +24,6 @@ from ..views.drawing_view import DrawingView
 from ..views.foot import Foot, Remark
 from ..views.sentences import sentence
 from ..window.state import State
-from ..work.later import later
 
 HEAD_TALL, FOOT_TALL, TITLE_TALL = 44, 46, 38
 """Pixels of a drawing that the page's head and foot lie over, and those of its title with the texts below it."""

@@ -8,7 +8,7 @@ from importlib import import_module
 from typing import TYPE_CHECKING, overload
 
 from ...core.job import Job
-from ...core.results import ONLY_WHERE
+from ...core.results import has_page
 from ..window.state import State
 
 if TYPE_CHECKING:
@@ -38,7 +38,7 @@ class PageKind:
 
     def has(self, job: Job) -> bool:
         """Whether a job has anything of the kind."""
-        return self.stage not in ONLY_WHERE or ONLY_WHERE[self.stage](job)
+        return has_page(job, self.stage)
 
     def load(self) -> Callable[[], Page]:
         """What makes the page: its class. Its module is loaded when first asked for, not at the start."""
@@ -71,6 +71,11 @@ PAGES: tuple[PageKind, ...] = (
 
 
 BY_STAGE = {kind.stage: kind for kind in PAGES}
+
+
+def number_of(stage: str) -> int:
+    """Where a page stands in the order of work, from 0."""
+    return PAGES.index(BY_STAGE[stage])
 
 
 def load_pages() -> None:
@@ -106,7 +111,7 @@ class PageShelf(Sequence["Page"]):
 
     def of(self, stage: str) -> Page:
         """The page of a stage."""
-        return self[[kind.stage for kind in PAGES].index(stage)]
+        return self[number_of(stage)]
 
     def stage_of(self, page: Page) -> str:
         """The stage that a page is of."""

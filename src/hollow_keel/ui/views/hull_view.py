@@ -14,9 +14,9 @@ from PySide6.QtWidgets import QWidget
 from ...core.units import LengthStyle
 from ...drawing.planking.decisions import HullRing
 from ...drawing.planking.mesh import FRAME, HullMesh
+from ..background.later import later
 from ..decide.on_hull import HullRingHandle
 from ..window.theme import LIGHT, Theme, figures, paint_focus
-from ..work.later import later
 from .hull_painter import HullPainter, Look
 
 START = (-122.0, 22.0)

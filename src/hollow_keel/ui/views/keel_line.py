@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from ...core.results import Shape
 from ...core.units import LengthStyle, format_length, round_to
+from ..background.later import later
 from ..window.theme import LIGHT, Theme, figures, paint_focus
-from ..work.later import later
 
 if TYPE_CHECKING:
     from ...core.molds.stations import Mold

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from typing import Any
 
 from ...core.settings.units import UnitSettings
@@ -16,26 +15,14 @@ def schedule_table(schedule: Schedule) -> DataTable:
 
 
 def show_schedule(table: DataTable, schedule: Schedule, value: Any, units: UnitSettings) -> None:
-    """Show the rows that are told from a value, with the columns that stand on a page; none of None."""
-    show_rows_of(table, schedule, () if value is None else schedule.rows(value), units, value)
-
-
-def show_rows_of(table: DataTable, schedule: Schedule, rows: Iterable[Any], units: UnitSettings, value: Any = None) -> None:
-    """Show some rows of a schedule, with those of its columns for a page that have anything to say."""
-    own = list(rows)
-    fields: Iterable[Field]
-    fields = () if value is None and callable(schedule.fields) else schedule.columns(value, schedule.page)
-    if own:
-        fields = schedule.of_use(own, fields)
-    table.show_rows(own, columns_of(fields, units, schedule.missing))
-
-
-def columns_of(fields: Iterable[Field], units: UnitSettings, missing: str = "") -> list[Column]:
-    """A column for each field; figures are sorted by what they are."""
-    return [_column(field, units, missing) for field in fields]
+    """Show the rows that are told from a value (none of None), with the columns that stand on a page."""
+    rows, fields = schedule.told(value, schedule.page)
+    table.show_rows(rows, [_column(field, units, schedule.missing) for field in fields])
 
 
 def _column(field: Field, units: UnitSettings, missing: str) -> Column:
+    """Figures are sorted by what they are, radii by how straight."""
+
     def order(row: Any) -> float:
         own = field.of(row)
         if field.kind is Kind.RADIUS:

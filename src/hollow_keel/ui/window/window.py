@@ -32,17 +32,17 @@ from ...core.planking.stages import PLANKING
 from ...core.results import SHAPE, Results
 from ...core.stage import Turn, Value
 from ...core.stages import SHOWN, needed_for
+from ..background.aside import wait_aside
+from ..background.later import later
 from ..commands import all_commands
 from ..files.exporting import Exporter
 from ..files.jobs import Files
 from ..incoming.importing import Importer
 from ..pages.page import Page
-from ..pages.registry import PAGES, PageShelf, load_pages
+from ..pages.registry import PAGES, PageShelf, load_pages, number_of
 from ..views.keel_line import KeelLine
 from ..views.order_of_work import OrderOfWork
 from ..views.sentences import sentence
-from ..work.aside import wait_aside
-from ..work.later import later
 from .menus import Menus
 from .next_step import next_step
 from .planner import Planner
@@ -260,7 +260,7 @@ class MainWindow(QMainWindow):
 
     def go_to_page(self, page: str) -> None:
         """Open a page by its id."""
-        self.go_to([kind.stage for kind in PAGES].index(page))
+        self.go_to(number_of(page))
 
     def go_to(self, number: int) -> None:
         """Open a page."""

@@ -241,7 +241,7 @@ class DeckDialogs(Dialogs):
     def read_curve(self, path: Path) -> None:
         """Take an opening from a drawing; what cannot be is said."""
         from ....app.processes.foreign import ForeignRead
-        from ...work.aside import run_aside
+        from ...background.aside import run_aside
 
         reading = ForeignRead("curve", path)
         try:

@@ -17,6 +17,7 @@ from ....core.units import format_length
 from ....drawing.lines.areas import curve_of_areas
 from ....drawing.lines.plan import body_plan, buttocks, half_breadth_plan, profile, section_key
 from ....drawing.model import Drawing
+from ...background.later import later
 from ...decide.ask import AskDialog, Asked
 from ...views.batten_view import BattenView
 from ...views.bench_card import Card
@@ -25,7 +26,6 @@ from ...views.dialogs import accepted
 from ...views.drawing_view import DrawingView
 from ...views.entry_table import FINEST
 from ...views.fields import LengthField
-from ...work.later import later
 from ..offsets.groups import OFFSET_GROUPS
 from ..page import Page, Seen, head_button, result_label
 from .cards import doubt_card, lines_card

@@ -24,13 +24,13 @@ from ....core.words import counted
 from ....drawing.log import forecast_drawing, forecast_sentence, weeks_drawing
 from ....drawing.model import Drawing
 from ....files.log.photos import format_of, photo_bytes, place_of
-from ....files.log.schedules import LOG_SCHEDULES, TASKS
+from ....files.log.schedules import LOG_SCHEDULES
 from ...decide.week import WeekField
 from ...views.bench_card import Card
 from ...views.chips import Chips
 from ...views.data_table import Column, DataTable
 from ...views.drawing_view import DrawingView
-from ...views.schedule_columns import columns_of
+from ...views.schedule_columns import schedule_table, show_schedule
 from ..page import HEAD_TALL, Page, head_button, result_label
 from .groups import LOG_GROUPS
 
@@ -54,8 +54,6 @@ KEY = (
 )
 """What can be typed, for who asks."""
 THUMB, MOST_PIXELS = 84, 200_000_000
-ON_PAPER = ("caution", "unit")
-"""Columns for which there is room on paper only."""
 NOTHING = "nothing"
 FEW = 4
 """So many molds are named; of more the first and the last."""
@@ -104,7 +102,7 @@ class LogPage(Page):
         self.book = DataTable("Day book", [], lambda row: f"entry:{row[0]}")
         self.book.horizontalHeader().setResizeContentsPrecision(MEASURED_ROWS)
         self.book.picked.connect(self.choose_key)
-        self.tables = {s.key: DataTable(s.title, [], s.pick) for s in LOG_SCHEDULES}
+        self.tables = {s.key: schedule_table(s) for s in LOG_SCHEDULES}
         self.tabs = QTabWidget()
         self.tabs.addTab(self.book, "Day book")
         for schedule in LOG_SCHEDULES:
@@ -357,10 +355,9 @@ class LogPage(Page):
         if self.chosen is not None:
             self.book.select(f"entry:{self.chosen}")
         for k, schedule in enumerate(LOG_SCHEDULES):
-            rows, fields = schedule.told(schedule.value_in(self.state.known, self.state.job))
-            fields = [f for f in fields if schedule is not TASKS or f.key not in ON_PAPER]
-            self.tabs.setTabVisible(k + 1, bool(rows))
-            self.tables[schedule.key].show_rows(rows, columns_of(fields, self.state.job.units))
+            table = self.tables[schedule.key]
+            show_schedule(table, schedule, schedule.value_in(self.state.known, self.state.job), self.state.job.units)
+            self.tabs.setTabVisible(k + 1, table.model().rowCount() > 0)
 
     def _show_thumbs(self, photos: tuple[str, ...]) -> None:
         while (item := self.thumbs.takeAt(0)) is not None:

@@ -19,6 +19,7 @@ from ....core.units import LengthStyle, format_length
 from ....core.words import counted
 from ....drawing.model import Drawing
 from ....drawing.molds.sheets import empty_sheet, sheets_drawing
+from ...background.beside_dialog import BesideDialog
 from ...decide.groups import Doing, Group
 from ...decide.lengths_dialog import LengthsDialog, Rows
 from ...decide.panel import Decisions
@@ -27,7 +28,6 @@ from ...views.drawing_view import DrawingView
 from ...views.sentences import sentence
 from ...window.state import State
 from ...window.theme import Theme
-from ...work.beside_dialog import BesideDialog
 
 SECONDS = 20.0
 PLYWOOD = 600.0

@@ -31,6 +31,7 @@ from ....core.words import counted
 from ....drawing.lines.decisions import lines_decisions
 from ....drawing.lines.plan import body_plan, profile, section_key
 from ....drawing.lines.typed_so_far import body_so_far, not_drawn_yet, profile_so_far
+from ...background.later import later
 from ...incoming.sheet_table import SheetModel, SheetTable
 from ...views.bench_card import Card
 from ...views.drawing_view import DrawingView
@@ -39,7 +40,6 @@ from ...views.foot import Remark
 from ...views.lines_table import LinesModel, LinesTableView
 from ...views.offsets_table import OffsetsModel, OffsetsTableView
 from ...views.sentences import sentence
-from ...work.later import later
 from ..page import Page, head_button
 from .groups import OFFSET_GROUPS
 from .lines import LinesAndStations

@@ -16,13 +16,13 @@ from ....core.planking.mechanics import GRADES
 from ....core.units import LengthStyle, format_length
 from ....drawing.model import Drawing
 from ....drawing.planking.pictures import Pictured
+from ...background.beside_dialog import BesideDialog
 from ...views.data_table import Column, DataTable
 from ...views.drawing_view import DrawingView
 from ...views.hull_view import HullView
 from ...views.sentences import sentence
 from ...views.thumbnail import thumbnail
 from ...window.theme import Theme, legend
-from ...work.beside_dialog import BesideDialog
 
 PICTURE_WIDE, PICTURE_HIGH = 112, 36
 """Of the bow and the girth map in a row, in pixels."""

@@ -38,7 +38,7 @@ from ....drawing.planking.girth_map import girth_map
 from ....drawing.planking.mesh import planked_mesh
 from ....drawing.planking.section import section_drawing
 from ....drawing.planking.shades import ShadeBy, strip_shades
-from ....files.planking.schedules import STRIP_ROWS, TICK_ROWS, end_name, strips_told, ticks_of
+from ....files.planking.schedules import STRIP_ROWS, TICK_ROWS, end_name, ticks_of
 from ...views.bench_card import Card
 from ...views.data_table import DataTable
 from ...views.drawing_view import DrawingView
@@ -269,7 +269,7 @@ class PlankingPage(Page):
             shades, words = strip_shades(planking, state.job, self.state.behaviours, by)
             self.legend.setVisible(bool(words))
             self.legend.setText(legend(words, state.theme))
-            show_schedule(self.table, STRIP_ROWS, strips_told(state.known, state.job), state.job.units)
+            show_schedule(self.table, STRIP_ROWS, STRIP_ROWS.value_in(state.known, state.job), state.job.units)
             self.table.fix_widths(WIDE_COLUMNS)
             self.map.job = shape.job
             drawn = girth_map(shape, planking, state.style, shades)

@@ -105,7 +105,7 @@ class SettingUpPage(Page):
         if self.seen(state.key(*DRAWN), job.setup, job.molds, job.units, state.theme, state.mold_number):
             return
         shape = state.shape
-        told = marks_told(shape.setup, shape.schedule) if shape is not None else None
+        told = marks_told(shape.job, shape.setup, shape.schedule) if shape is not None else None
         show_schedule(self.table, MARKS, told, job.units)
         if state.shape is None or state.mold is None:
             for view in (self.view, self.end_view):

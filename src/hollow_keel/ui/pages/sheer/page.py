@@ -15,12 +15,11 @@ from ....core.sheer.stages import SHEER_STRIPS
 from ....core.units import format_degrees
 from ....core.words import counted
 from ....drawing.sheer.heads import from_line, mark_key, side_of_line
-from ....files.schedule import Field, Schedule
+from ....files.schedule import Schedule
 from ....files.sheer.schedules import HEADS, SCHEDULES
 from ...views.bench_card import Card
-from ...views.data_table import DataTable
 from ...views.drawing_view import DrawingView
-from ...views.schedule_columns import columns_of
+from ...views.schedule_columns import schedule_table, show_schedule
 from ..page import Page, head_button, lie_over, result_label
 from .groups import SHEER_GROUPS
 from .topics import NONE, TOPICS, Shown, Topic
@@ -55,7 +54,7 @@ class SheerPage(Page):
         self.both.addWidget(self.section)
         self.both.setSizes([300, 340])
         self.set_drawing(self.both, [self.line], [self.section])
-        self.tables = {s.key: DataTable(s.title, [], s.pick) for s in SCHEDULES}
+        self.tables = {s.key: schedule_table(s) for s in SCHEDULES}
         self.tabs = QTabWidget()
         for schedule in SCHEDULES:
             table = self.tables[schedule.key]
@@ -192,8 +191,7 @@ class SheerPage(Page):
         for k, schedule in enumerate(SCHEDULES):
             table = self.tables[schedule.key]
             self.tabs.setTabVisible(k, schedule.key in told)
-            rows, fields = told.get(schedule.key, ([], []))
-            table.show_rows(rows, columns_of(fields, self.state.job.units))
+            show_schedule(table, schedule, told.get(schedule.key), self.state.job.units)
             table.select(mark_key(mark))
         keys = list(told)
         if self._told != keys:
@@ -202,14 +200,10 @@ class SheerPage(Page):
         heads = self.tables[HEADS.key].model().rowCount()
         self.name_drawer(f"Table of {counted(heads, 'head')}" if keys == [HEADS.key] else f"Tables: {topic.name.lower()}")
 
-    def _known(self, schedules: Iterable[Schedule]) -> dict[str, tuple[list[Any], list[Field]]]:
-        """Rows and columns of those schedules that have any, by their keys."""
-        found = {}
-        for schedule in schedules:
-            rows, fields = schedule.told(schedule.value_in(self.state.known, self.state.job))
-            if rows:
-                found[schedule.key] = rows, fields
-        return found
+    def _known(self, schedules: Iterable[Schedule]) -> dict[str, Any]:
+        """What those schedules are told from that have any row, by their keys."""
+        values = {s.key: s.value_in(self.state.known, self.state.job) for s in schedules}
+        return {s.key: values[s.key] for s in schedules if values[s.key] is not None and list(s.rows(values[s.key]))}
 
     def _show_nothing(self) -> None:
         if self.seen(NOTHING, self.state.theme):

@@ -223,7 +223,7 @@ class StockPage(Page):
     def _show_tables(self, plan: StockPlan | None) -> None:
         job = self.state.job
         lots = plan.purchases if plan else ()
-        show_schedule(self.to_buy, LOTS, bought_of(plan, job) if plan else None, job.units)
+        show_schedule(self.to_buy, LOTS, bought_of(job, plan) if plan else None, job.units)
         self.to_buy.fix_widths({1: 190, 2: 170})
         self.bought.setVisible(bool(lots))
         self.buy_said.setText(self._buying_words(plan, lots))

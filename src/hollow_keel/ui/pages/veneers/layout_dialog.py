@@ -8,8 +8,8 @@ from ....app.processes.layout_finder import FindLayout
 from ....core.job import Job
 from ....core.units import LengthStyle, format_length
 from ....core.veneers.find import LaidWay, reasons
+from ...background.beside_dialog import BesideDialog
 from ...views.data_table import Column, DataTable
-from ...work.beside_dialog import BesideDialog
 
 
 class LayoutDialog(BesideDialog):

@@ -24,12 +24,12 @@ from ....drawing.model import Drawing
 from ....drawing.veneers.layers import flat_veneer, form_decisions, form_map, layer_decisions, layer_map, unrolled_map
 from ....drawing.veneers.mesh import laid_mesh, veneer_numbers
 from ....files.planking.schedules import end_name
-from ....files.veneers.schedules import CROSSINGS, RIBBANDS, SPILING, TAKES, VENEERS, VeneerRow, crossings_of, within
+from ....files.veneers.schedules import CROSSINGS, RIBBANDS, SPILING, TAKES, VENEERS, VeneerRow, within
 from ...views.bench_card import Card
 from ...views.data_table import Column, DataTable
 from ...views.drawing_view import DrawingView
 from ...views.hull_view import HullView
-from ...views.schedule_columns import schedule_table, show_rows_of, show_schedule
+from ...views.schedule_columns import schedule_table, show_schedule
 from ..page import HEAD_TALL, Page, Seen, head_button, result_label
 from .groups import VENEER_GROUPS
 from .tables import neighbour_columns, order_columns, zone_columns
@@ -308,7 +308,7 @@ class VeneersPage(Page):
         self.pairs.show_rows(seams.neighbours if seams else (), neighbour_columns(state))
         form, ribband = self.form, self.ribband
         show_schedule(self.ribbands, RIBBANDS, form, units)
-        show_rows_of(self.crossings, CROSSINGS, crossings_of((ribband,)) if ribband else (), units)
+        show_schedule(self.crossings, CROSSINGS, (ribband,) if ribband else (), units)
         for table in (self.ribbands, self.crossings):
             self.tabs.setTabVisible(self.tabs.indexOf(table), form is not None)
 
