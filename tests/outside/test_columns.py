@@ -502,3 +502,20 @@ def test_no_cell_of_a_list_is_run_by_a_spreadsheet(begin: str) -> None:
         assert not [cell for cell in cells if cell[:1] in "=+@\t" and cell], kind
         assert all(not cell.startswith("-") or cell[1:2].isdigit() for cell in cells)
         assert kind != "strips-csv" or any(cell == f"'{evil.strip()}" or cell == f"'{evil}" for cell in cells)
+
+
+@pytest.mark.parametrize(("name", "guide"), [("teasel", "natural:200"), ("linnet", "keel")])
+def test_a_strip_in_parts_is_cut_to_what_the_stock_cuts(name: str, guide: str) -> None:
+    """Each part has the allowance at both of its ends: two parts were told as one length with one pair of them."""
+    layout = "mixed" if name == "linnet" else "parallel"
+    job = apply_override(apply_override(demo_job(name), "strip.guide", guide), "strip.layout", layout)
+    export = export_named("strips-csv")
+    results = Pipeline().results(job, (*export.needs, STOCK))
+    told = list(csv.DictReader(io.StringIO(export.write(results).decode())))
+    parts: dict[str, list[float]] = {}
+    for need in results[STOCK].needs:
+        if need.side == "port" and need.strip <= len(told):
+            parts.setdefault(str(need.strip), []).append(need.length)
+    assert any(len(own) > 1 for own in parts.values())
+    for row in told:
+        assert float(row["cut to mm"]) == pytest.approx(sum(parts[row["strip"]]), abs=0.26), row["strip"]

@@ -7,11 +7,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..geometry.arrays import Array, frozen
+from ..geometry.arrays import Array
 from ..job import StripSettings
-from ..planking.bottom import past_keel_line
+from ..planking.cut_lengths import cut_lengths
 from ..planking.mechanics import Behaviour, section_of
-from ..planking.strips import Planking, Strip
+from ..planking.strips import Planking
 from ..settings.timber import JointSettings
 from .beside import Beside, beside
 
@@ -97,7 +97,7 @@ def needs_of(
         own = section_of(strips, place, 1.0)
         section = Scantling(own.wood.name, own.width, own.thickness)
         hardest = found[strip.number].place if strip.number in found else None
-        for part, (length, at) in enumerate(_parts(strip, strips.allowance, past_keel_line(strip, strips.meet_on))):
+        for part, (length, at) in enumerate(cut_lengths(strip, strips)):
             shut = _shut(at, stations, joints.clear_molds)
             if hardest is not None:
                 shut += _shut(at, [hardest], joints.clear_bends)
@@ -105,23 +105,6 @@ def needs_of(
                 own_beside = across.get(strip.number, ())
                 result.append(Need(strip.number, side, part, row, length, section, shut, at, own_beside))
     return tuple(sorted(result, key=lambda n: (n.row[0], n.row[1], n.row[2], n.part, SIDES.index(n.side))))
-
-
-def _parts(strip: Strip, allowance: float, past: tuple[float, float]) -> list[tuple[float, Array]]:
-    """The unbroken lengths of a strip, longer at both ends and by what runs `past` the keel line forward and aft, and where along
-    the hull they lie."""
-    edge = strip.near if len(strip.near) >= strip.pieces else strip.far if len(strip.far) >= strip.pieces else strip.near
-    if not edge:
-        x = np.array([0.0, strip.length])
-        return [(strip.length + 2 * allowance + sum(past), frozen(np.column_stack([x, x])))]
-    total = sum(piece.length for piece in edge)
-    found = []
-    for k, piece in enumerate(edge):
-        own = strip.length * piece.length / total
-        forward, aft = past[0] * (k == 0) + allowance, past[1] * (k == len(edge) - 1) + allowance
-        spread = piece.run * own / piece.run[-1] + forward
-        found.append((own + forward + aft, frozen(np.column_stack([spread[::4], piece.points[::4, 0]]))))
-    return found
 
 
 def _shut(at: Array, positions: Sequence[float], clear: float) -> tuple[tuple[float, float], ...]:

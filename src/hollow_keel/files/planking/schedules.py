@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from ...core.job import Job
 from ...core.planking.bottom import CentreCut, meets
 from ...core.planking.crossings import Crossing
+from ...core.planking.cut_lengths import cut_lengths
 from ...core.planking.mechanics import Behaviour
 from ...core.planking.stages import BEHAVIOURS, CENTRE_CUTS, PLANKING, STRIP_ENDS, TICKS, StripEnds
 from ...core.planking.strips import Planking, Strip
@@ -43,8 +44,8 @@ class StripRow:
 
     @property
     def cut_to(self) -> float:
-        """How long it is cut: its allowance at both ends, and what it runs past the keel line, mm."""
-        return self.strip.length + 2 * self.job.strips.allowance + sum(self.ends.past)
+        """How long it is cut, all its parts together, mm: as the stock has it."""
+        return sum(length for length, _ in cut_lengths(self.strip, self.job.strips))
 
     @property
     def twist(self) -> float:
