@@ -16,7 +16,7 @@ from ...core.planking.mechanics import Behaviour
 from ...core.planking.strips import Strip
 from ...core.settings.units import UnitSettings
 from ...core.units import format_length
-from ..planking.schedules import bevel_fields, both_ends, end_name, wide_here
+from ..planking.schedules import bevel_fields, laid_fields, wide_here
 from ..schedule import Field, Kind, Schedule
 
 
@@ -76,15 +76,7 @@ DECK_STRIPS = Schedule(
     DECK_PLAN,
     lambda told: told,
     (
-        Field("n", "Strip", lambda r: r.number, Kind.NUMBER, "strip"),
-        Field("length", "Length", lambda r: r.strip.length, Kind.TAPE, "length"),
-        Field("guide_edge", "Outer or guide edge", lambda r: r.strip.near_length, Kind.TAPE, "outer or guide edge"),
-        Field("far_edge", "Far edge", lambda r: r.strip.far_length, Kind.TAPE, "far edge"),
-        Field("both_ends", "Ends", lambda r: both_ends(r.strip), Kind.WORD),
-        Field("starts", "Forward end", lambda r: end_name(r.strip.starts), Kind.WORD, "forward end"),
-        Field("ends", "After end", lambda r: end_name(r.strip.ends), Kind.WORD, "after end"),
-        Field("width_min", "Narrowest", lambda r: r.strip.width_min, long="narrowest"),
-        Field("width_max", "Widest", lambda r: r.strip.width_max, long="widest"),
+        *laid_fields("Outer or guide edge"),
         Field("forward_cut", "Forward cut", lambda r: r.across(0), Kind.DEGREES, "forward cut", 1),
         Field("forward_long", "Forward cut long", lambda r: r.long(0), Kind.TAPE, "forward cut long"),
         Field("after_cut", "After cut", lambda r: r.across(1), Kind.DEGREES, "after cut", 1),

@@ -114,21 +114,28 @@ def _push(row: StripRow, _units: UnitSettings) -> str:
     return f"{row.own.push:.0f} N"
 
 
-def _strip_fields(told: StripsTold) -> tuple[Field, ...]:
-    def width(name: str) -> Field:
-        return Field(f"at_mold_{name}", f"At mold {name}", lambda r: r.widths.get(name), long=f"width at mold {name}")
-
+def laid_fields(guide: str) -> tuple[Field, ...]:
+    """What is told of every strip of a hull and of a deck: its number, edges (the first is called `guide`), ends and widths."""
     return (
         Field("n", "Strip", lambda r: r.number, Kind.NUMBER, "strip"),
         Field("length", "Length", lambda r: r.strip.length, Kind.TAPE, "length"),
-        Field("guide_edge", "Guide edge", lambda r: r.strip.near_length, Kind.TAPE, "guide edge"),
+        Field("guide_edge", guide, lambda r: r.strip.near_length, Kind.TAPE, guide.lower()),
         Field("far_edge", "Far edge", lambda r: r.strip.far_length, Kind.TAPE, "far edge"),
-        Field("pieces", "Pieces", lambda r: r.strip.pieces, Kind.NUMBER, "pieces"),
         Field("both_ends", "Ends", lambda r: both_ends(r.strip), Kind.WORD),
         Field("starts", "Forward end", lambda r: end_name(r.strip.starts), Kind.WORD, "forward end"),
         Field("ends", "After end", lambda r: end_name(r.strip.ends), Kind.WORD, "after end"),
         Field("width_min", "Narrowest", lambda r: r.strip.width_min, long="narrowest"),
         Field("width_max", "Widest", lambda r: r.strip.width_max, long="widest"),
+    )
+
+
+def _strip_fields(told: StripsTold) -> tuple[Field, ...]:
+    def width(name: str) -> Field:
+        return Field(f"at_mold_{name}", f"At mold {name}", lambda r: r.widths.get(name), long=f"width at mold {name}")
+
+    return (
+        *laid_fields("Guide edge"),
+        Field("pieces", "Pieces", lambda r: r.strip.pieces, Kind.NUMBER, "pieces"),
         Field("edge_set", "Edge-set R", lambda r: r.strip.max_edge_set, Kind.RADIUS, "tightest edge-set radius"),
         Field("bend", "Bend R", lambda r: r.strip.max_bend, Kind.RADIUS, "tightest bend radius"),
         Field("twist", "Twist", lambda r: r.twist, Kind.NUMBER, "most twist", 1, "deg/m", said=_twist),
@@ -158,20 +165,8 @@ STRIP_ROWS = Schedule(
     beside=(BEHAVIOURS, STRIP_ENDS, TICKS),
     page=("n", "length", "both_ends", "goes_on", "push", "edge_set", "twist"),
     file=(
-        *(
-            "n",
-            "length",
-            "guide_edge",
-            "far_edge",
-            "pieces",
-            "starts",
-            "ends",
-            "width_min",
-            "width_max",
-            "edge_set",
-            "bend",
-            "twist",
-        ),
+        *("n", "length", "guide_edge", "far_edge", "pieces", "starts", "ends", "width_min", "width_max"),
+        *("edge_set", "bend", "twist"),
         *("course", "side", "cut_to", "wood", "goes_on", "push"),
         *("forward_cut", "forward_bevel", "after_cut", "after_bevel", "second", "at_mold_*"),
     ),
