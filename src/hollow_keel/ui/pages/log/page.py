@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import html
 from datetime import date
-from pathlib import Path
 
-from PySide6.QtCore import QBuffer, QIODevice, QLocale, Qt
-from PySide6.QtGui import QImageReader, QKeySequence, QPixmap, QShortcut
+from PySide6.QtCore import QLocale, Qt
+from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QSplitter, QTabWidget, QVBoxLayout, QWidget
 
 from ....core.change import change
@@ -23,7 +22,6 @@ from ....core.settings.log_entry import Entry, Laid, Told
 from ....core.words import counted
 from ....drawing.log import forecast_drawing, forecast_sentence, weeks_drawing
 from ....drawing.model import Drawing
-from ....files.log.photos import format_of, photo_bytes, place_of
 from ....files.log.schedules import LOG_SCHEDULES
 from ...decide.week import WeekField
 from ...views.bench_card import Card
@@ -33,6 +31,7 @@ from ...views.drawing_view import DrawingView
 from ...views.schedule_columns import schedule_table, show_schedule
 from ..page import HEAD_TALL, Page, head_button, result_label
 from .groups import LOG_GROUPS
+from .thumbs import Thumbs
 
 HINT = "2h planking strips 21-24 port, 250 g at 14 C, two of us"
 EXAMPLES = (
@@ -53,7 +52,6 @@ KEY = (
     ("for the next boat", "mistake: …, mend: … · decision: … because … · setting: …"),
 )
 """What can be typed, for who asks."""
-THUMB, MOST_PIXELS = 84, 200_000_000
 NOTHING = "nothing"
 FEW = 4
 """So many molds are named; of more the first and the last."""
@@ -146,8 +144,7 @@ class LogPage(Page):
         self.key_button.setCheckable(True)
         self.key_button.toggled.connect(self.key.setVisible)
         row.insertWidget(1, self.key_button)
-        self.thumbs = QHBoxLayout()
-        self.thumbs.setAlignment(Qt.AlignmentFlag.AlignLeft)
+        self.thumbs = Thumbs()
         self.sentence = QLabel()
         self.sentence.setWordWrap(True)
         self.sentence.setStyleSheet("font-weight: 600;")
@@ -328,7 +325,7 @@ class LogPage(Page):
         self.result.setText(f"{counted(len(entries), 'entry')} · {hours:g} h")
         self.sentence.setText(forecast_sentence(work) if work is not None else "")
         self.week.show_week(state.job.log.week)
-        self._show_thumbs(entries[self.chosen].photos if self.chosen is not None else ())
+        self.thumbs.show_photos(entries[self.chosen].photos if self.chosen is not None else (), self.state.folder)
         self._draw(work)
         self._tell(entries, work)
 
@@ -358,23 +355,6 @@ class LogPage(Page):
             table = self.tables[schedule.key]
             show_schedule(table, schedule, schedule.value_in(self.state.known, self.state.job), self.state.job.units)
             self.tabs.setTabVisible(k + 1, table.model().rowCount() > 0)
-
-    def _show_thumbs(self, photos: tuple[str, ...]) -> None:
-        while (item := self.thumbs.takeAt(0)) is not None:
-            widget = item.widget()
-            if widget is not None:
-                widget.deleteLater()
-        for path in photos:
-            label = QLabel()
-            place = place_of(path, self.state.folder)
-            picture = thumbnail(path, self.state.folder)
-            if picture.isNull():
-                label.setText(f"{place.name} is gone, or no picture")
-                label.setObjectName("small")
-            else:
-                label.setPixmap(picture)
-            label.setToolTip(str(place))
-            self.thumbs.addWidget(label)
 
     def card(self) -> Card:
         work, entries = self.work, self.state.job.log.entries
@@ -415,24 +395,6 @@ class LogPage(Page):
             "",
             "Tired hands make mistakes: stop while it still goes well.",
         )
-
-
-def thumbnail(photo: str, beside: Path | None) -> QPixmap:
-    """A small picture of a photograph, the way up that the camera noted; an empty one where it is gone, or no photograph."""
-    try:
-        data = photo_bytes(photo, beside)
-    except (OSError, ValueError):  # no name can have a NUL in it
-        return QPixmap()
-    buffer = QBuffer()
-    buffer.setData(data)
-    buffer.open(QIODevice.OpenModeFlag.ReadOnly)
-    reader = QImageReader(buffer, (format_of(data) or "").encode())
-    reader.setAutoTransform(True)
-    size = reader.size()
-    if size.isEmpty() or size.width() * size.height() > MOST_PIXELS:
-        return QPixmap()
-    reader.setScaledSize(size.scaled(16 * THUMB, THUMB, Qt.AspectRatioMode.KeepAspectRatio))
-    return QPixmap.fromImage(reader.read())
 
 
 def _people(entry: Entry) -> str:
